@@ -1,0 +1,37 @@
+"""The error model: one condition, used four ways.
+
+A machine's *condition* is a vector of physical error *sources* with a prior.
+Every place of every set-up is a *row*: how the reading there depends on the
+sources. From the same rows: `simulate` (condition to readings), `estimate`
+(readings to condition with covariance), `suggest` (which set-up would settle
+most, per minute) and `predict` (apply a change, say what will be read then).
+
+Nothing here knows what a screw or a spindle is.
+"""
+
+from trebb.core.condition.estimating import Estimate, Observation, Quantity, estimate
+from trebb.core.condition.model import ErrorModel, Row, Source
+from trebb.core.condition.predicting import Change, Shift, apply_change
+from trebb.core.condition.separating import Tangle, tangles
+from trebb.core.condition.simulating import draw_condition, simulate
+from trebb.core.condition.suggesting import Candidate, Suggestion, suggest
+
+__all__ = [
+    "Candidate",
+    "Change",
+    "ErrorModel",
+    "Estimate",
+    "Observation",
+    "Quantity",
+    "Row",
+    "Shift",
+    "Source",
+    "Suggestion",
+    "Tangle",
+    "apply_change",
+    "draw_condition",
+    "estimate",
+    "simulate",
+    "suggest",
+    "tangles",
+]

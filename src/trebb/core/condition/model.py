@@ -1,0 +1,110 @@
+"""Sources of error with their prior, and rows that tie readings to them."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field
+
+import numpy as np
+from numpy.typing import NDArray
+
+from trebb.core.errors import InputError
+
+Vector = NDArray[np.float64]
+Matrix = NDArray[np.float64]
+
+
+@dataclass(frozen=True)
+class Source:
+    """One physical source of error.
+
+    Parameters
+    ----------
+    key : short name used in rows.
+    label : the trade's name, for sentences.
+    mean, sd : prior before any reading, in the source's unit (mm unless said).
+    is_clearance : True for what cannot be less than nothing: wear, play, float.
+    """
+
+    key: str
+    label: str
+    mean: float
+    sd: float
+    is_clearance: bool = False
+
+
+@dataclass(frozen=True)
+class Row:
+    """How one reading depends on the condition: offset + Σ coefficient × source, ± noise.
+
+    `noise_sd` is everything random in one reading: instrument, repeatability,
+    re-seating. Where readings of one place are averaged, the caller reduces it.
+    """
+
+    coefficients: Mapping[str, float]
+    noise_sd: float
+    offset: float = 0.0
+
+
+@dataclass(frozen=True)
+class ErrorModel:
+    """Sources with their joint prior.
+
+    `correlation` holds pairs of keys that move together before anything is
+    read (wear at neighbouring stations), each with a coefficient in (−1, 1).
+    """
+
+    sources: tuple[Source, ...]
+    correlation: Mapping[tuple[str, str], float] = field(default_factory=dict)
+
+    def __post_init__(self) -> None:
+        index = {source.key: i for i, source in enumerate(self.sources)}
+        if len(index) != len(self.sources):
+            raise InputError("two sources with one key", "each source needs its own key")
+        sd = np.array([source.sd for source in self.sources], dtype=float)
+        tie = np.eye(len(sd))
+        for (a, b), value in self.correlation.items():
+            tie[index[a], index[b]] = tie[index[b], index[a]] = value
+        covariance = tie * np.outer(sd, sd)
+        precision = np.linalg.inv(covariance)
+        object.__setattr__(self, "_index", index)
+        object.__setattr__(self, "prior_mean", np.array([source.mean for source in self.sources], dtype=float))
+        object.__setattr__(self, "prior_covariance", covariance)
+        object.__setattr__(self, "prior_precision", precision)
+        object.__setattr__(self, "bounded", np.array([source.is_clearance for source in self.sources], dtype=bool))
+
+    prior_mean: Vector = field(init=False, repr=False, compare=False)
+    prior_covariance: Matrix = field(init=False, repr=False, compare=False)
+    prior_precision: Matrix = field(init=False, repr=False, compare=False)
+    bounded: NDArray[np.bool_] = field(init=False, repr=False, compare=False)
+    _index: dict[str, int] = field(init=False, repr=False, compare=False)
+
+    def __contains__(self, key: object) -> bool:
+        return key in self._index
+
+    def position(self, key: str) -> int:
+        """Index of a source; raises InputError for a key that is not one."""
+        try:
+            return self._index[key]
+        except KeyError:
+            raise InputError(f"source “{key}”", f"this model has {', '.join(self._index)}") from None
+
+    def source(self, key: str) -> Source:
+        """The source of that key."""
+        return self.sources[self.position(key)]
+
+    def vector(self, coefficients: Mapping[str, float]) -> Vector:
+        """Coefficients by key as a dense (n,) vector."""
+        result = np.zeros(len(self.sources))
+        for key, value in coefficients.items():
+            result[self.position(key)] = value
+        return result
+
+    def matrix(self, rows: Sequence[Row]) -> Matrix:
+        """Rows as a dense (m, n) matrix of coefficients."""
+        result = np.zeros((len(rows), len(self.sources)))
+        index = self._index
+        for i, row in enumerate(rows):
+            for key, value in row.coefficients.items():
+                result[i, index[key]] = value
+        return result

@@ -1,0 +1,50 @@
+"""Which sources the readings so far cannot tell apart."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from itertools import combinations
+
+from trebb.core.condition.estimating import Estimate, Quantity
+
+# A sum counts as known apart from its parts when its variance is under a quarter of what it
+# would be were the parts independent: the parts then owe most of their doubt to each other.
+TANGLED_SHARE = 0.25
+MOST_PARTS = 5
+
+
+@dataclass(frozen=True)
+class Tangle:
+    """Parts known only together; `total` is the sum that the readings do fix."""
+
+    keys: tuple[str, ...]
+    total: Quantity
+
+
+def tangles(now: Estimate, parts: Mapping[str, Mapping[str, float]], doubt: float) -> list[Tangle]:
+    """Smallest groups of parts whose readings fix the sum but not the parts.
+
+    Parameters
+    ----------
+    parts : what is to be told apart, each a combination of sources by key.
+    doubt : standard deviation (mm) below which a part counts as known.
+    """
+    wide = {key: q for key in parts if (q := now.combination(parts[key])).sd > doubt}
+    found: list[Tangle] = []
+    for size in range(2, min(len(wide), MOST_PARTS) + 1):
+        for group in combinations(wide, size):
+            if any(set(known.keys) <= set(group) for known in found):
+                continue
+            total = now.combination(_sum([parts[key] for key in group]))
+            if total.sd**2 < TANGLED_SHARE * sum(wide[key].sd ** 2 for key in group):
+                found.append(Tangle(group, total))
+    return found
+
+
+def _sum(combined: Sequence[Mapping[str, float]]) -> dict[str, float]:
+    result: dict[str, float] = {}
+    for coefficients in combined:
+        for key, value in coefficients.items():
+            result[key] = result.get(key, 0.0) + value
+    return result

@@ -1,0 +1,94 @@
+"""Assembly of a cross slide as a partial order."""
+
+from __future__ import annotations
+
+from collections.abc import Collection, Sequence
+from dataclasses import dataclass
+
+from trebb.core.errors import InputError
+
+
+class FitUpError(InputError):
+    """A step ticked before what it needs, or an order that goes in a circle."""
+
+
+@dataclass(frozen=True)
+class FitStep:
+    """One step; `after` are the keys of the steps it cannot go before. `why` says what happens otherwise."""
+
+    key: str
+    title: str
+    after: tuple[str, ...]
+    why: str
+    remind: str = ""
+    caution: str = ""
+    minutes: float = 10
+
+
+_CLEAN = FitStep("clean", "Clean screw, nut, bore and oil ways; twice", (), "Swarf in a new nut laps it out in a week.",
+                 "Blow the oil way through both ends.", "Solvent: open a door, wear gloves; no flame.", 20)  # fmt: skip
+_COMMON = (
+    FitStep("marks", "Find the marks made at strip-down", (), "Gib, bracket and nut go in two ways round.", "Photographs at Intake.", minutes=5),
+    FitStep("slide_on", "Slide on its ways, gib in from its thick end", ("marks", "clean"), "The nut is bolted up through the slide.",
+            "Keep paint off seats and ways.", "A slide is heavier than it looks: lift square, fingers clear of the dovetail.", 15),
+    FitStep("gib", "Gib set: fully home, then eased until the slide moves with a light drag", ("slide_on",),
+            "A loose gib lets the nut rock and reads as lash.", "Gib fully home before its rear screw is touched.", minutes=15),
+    FitStep("nut_in", "Nut under the slide, bolts finger tight", ("slide_on", "clean"), "It must find its own line on the screw before it is tightened.",
+            "Oil hole of the nut in line with the slide's. An oiler that reaches into the thread cuts a groove.", minutes=10),
+    FitStep("screw_in", "Screw through the bearing into the nut", ("nut_in", "bracket"), "The bracket carries the screw in line.",
+            "Left hand: it goes in the other way round.", minutes=10),
+    FitStep("bracket", "Bearing bracket on its dowels", ("clean", "marks"), "Dowels set the screw's line; bolts alone do not.",
+            "Hidden fastener behind the apron flange.", minutes=10),
+    FitStep("key", "Key fitted in the dial end, tight in the shaft, sliding in the wheel", ("screw_in",),
+            "A loose key is lash that no nut can cure.", "Index the wheel's mark to the dial's before pinning anything.", minutes=20),
+    FitStep("dial", "Dial and handwheel on, friction spring in its groove", ("key", "thrust_set"),
+            "The thrust nut sits behind the dial.", "Dial the right way round: numbers rise as the tool goes in.", minutes=15),
+    FitStep("align", "Slide to the handwheel end, then tighten the nut's bolts", ("screw_in", "gib", "thrust_set"),
+            "Tightened elsewhere, the nut is pulled off the screw's line and binds at this end.",
+            "Run the full travel by hand before and after tightening.", minutes=15),
+    FitStep("oil", "Oil the screw, nut, bearing and ways", ("align",), "The first dry turn scores a new nut.", "The oil cap everybody forgets.", minutes=5),
+    FitStep("covers", "Chip guard and covers", ("dial", "oil"), "The guard hides the nut's bolts.", "It must come off again for a check in a month.", minutes=10),
+    FitStep("prove", "Ready to prove: travel free from end to end", ("covers",), "", minutes=5),
+)  # fmt: skip
+_PLAIN_THRUST = FitStep("thrust_set", "Collar and faces in, end float set with the old shim", ("screw_in",),
+                        "End float set after the dial cannot be reached.", "Collar on backwards has no oil groove.", minutes=15)  # fmt: skip
+_ADJUSTABLE = FitStep("thrust_set", "Thrust washers in, nut run up until play goes, eased, locked", ("screw_in",),
+                      "The adjusting nut sits behind the dial.", "Tighten until play goes, then check that it still turns free.", minutes=25)  # fmt: skip
+_SPLIT = FitStep("split_set", "Split nut closed at the least worn place until it drags, then eased and locked", ("align",),
+                 "Closed before the bolts are tight it sets itself crooked.", "Try the whole travel: it must not bind at the ends.", minutes=20)  # fmt: skip
+
+
+def fit_steps(remedy: str) -> tuple[FitStep, ...]:
+    """Steps for a chosen remedy, in the order they are listed, not yet sorted."""
+    steps = [_CLEAN, *_COMMON, _ADJUSTABLE if remedy in ("thrust", "pair_thrust") else _PLAIN_THRUST]
+    if remedy == "split_nut":
+        steps = [FitStep(s.key, s.title, (*s.after, "split_set"), s.why, s.remind, s.caution, s.minutes) if s.key == "oil" else s for s in steps]
+        steps.append(_SPLIT)
+    return tuple(steps)
+
+
+def assembly_order(steps: Sequence[FitStep]) -> list[FitStep]:
+    """The steps in an order that respects what each needs; among equals, as listed.
+
+    Raises FitUpError where steps wait for each other or name one that is not there.
+    """
+    import networkx as nx  # about 0.2 s
+
+    place = {step.key: i for i, step in enumerate(steps)}
+    graph: nx.DiGraph[str] = nx.DiGraph()
+    graph.add_nodes_from(place)
+    for step in steps:
+        for needed in step.after:
+            if needed not in place:
+                raise FitUpError(f"step “{step.title}”", f"it waits for “{needed}”, which is not a step here")
+            graph.add_edge(needed, step.key)
+    if not nx.is_directed_acyclic_graph(graph):
+        circle = " → ".join(a for a, _ in nx.find_cycle(graph))
+        raise FitUpError("an order that goes in a circle", circle)
+    by_key = {step.key: step for step in steps}
+    return [by_key[key] for key in nx.lexicographical_topological_sort(graph, key=lambda k: place[k])]
+
+
+def blocked_by(step: FitStep, steps: Sequence[FitStep], done: Collection[str]) -> list[FitStep]:
+    """The steps that still stand before this one, nearest first."""
+    return [s for s in steps if s.key in step.after and s.key not in done]

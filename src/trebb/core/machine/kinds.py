@@ -1,0 +1,158 @@
+"""The kinds of machine, each with its assemblies and its elevation."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from trebb.core.errors import InputError
+from trebb.core.figure import Circle, Figure, Shape, box, line
+
+
+@dataclass(frozen=True)
+class Assembly:
+    """A part of the machine that one surveys and mends as a whole.
+
+    `family` names the set-ups that apply; "" where none is built yet.
+    """
+
+    key: str
+    label: str
+    family: str = ""
+
+
+@dataclass(frozen=True)
+class MachineKind:
+    """A kind of machine: its assemblies in the order they are listed, and its elevation."""
+
+    key: str
+    label: str
+    assemblies: tuple[Assembly, ...]
+    elevation: Figure
+
+    def assembly(self, key: str) -> Assembly:
+        """The assembly of that key; raises InputError if the machine has none."""
+        for assembly in self.assemblies:
+            if assembly.key == key:
+                return assembly
+        raise InputError(f"assembly “{key}”", f"this machine has {', '.join(a.key for a in self.assemblies)}")
+
+
+def _lathe() -> Figure:
+    p = {
+        "headstock": [box(8, 22, 78, 56), line((20, 34), (52, 34)), line((20, 40), (52, 40)), Circle((66, 60), 5)],
+        "spindle": [box(86, 36, 12, 28), box(98, 30, 11, 40)],
+        "ways": [box(4, 78, 264, 14), line((4, 84), (268, 84))],
+        "saddle": [Shape(((120, 78), (124, 69), (176, 69), (180, 78)), True)],
+        "cross_slide": [box(130, 59, 40, 10), line((136, 64), (164, 64))],
+        "compound": [box(138, 47, 26, 12), box(144, 39, 14, 8)],
+        "tailstock": [Shape(((214, 78), (218, 38), (256, 38), (262, 78)), True), box(202, 48, 16, 10), Circle((262, 53), 6)],
+        "lead_screw": [box(52, 98, 178, 4), box(230, 95, 6, 10)],
+        "apron": [box(122, 92, 56, 30), Circle((138, 108), 8), Circle((166, 106), 4)],
+        "gearbox": [box(10, 92, 42, 22), line((18, 99), (44, 99)), line((18, 106), (44, 106))],
+        "stand": [Shape(((14, 114), (58, 114), (62, 158), (8, 158)), True), Shape(((212, 92), (258, 92), (264, 158), (206, 158)), True)],
+    }
+    return _elevation(272, 164, p)
+
+
+def _mill() -> Figure:
+    p = {
+        "head": [box(92, 18, 46, 58), line((98, 30), (132, 30)), Circle((115, 48), 9)],
+        "spindle": [box(104, 76, 22, 16), box(110, 92, 10, 10)],
+        "ram": [box(138, 28, 84, 16)],
+        "column": [Shape(((176, 44), (232, 44), (238, 146), (176, 146)), True)],
+        "table": [box(38, 106, 148, 11), line((38, 111), (186, 111)), Circle((30, 111), 7)],
+        "table_screw": [box(46, 117, 132, 4)],
+        "saddle": [box(86, 121, 70, 9)],
+        "cross_screw": [Circle((80, 126), 5)],
+        "knee": [Shape(((84, 130), (176, 130), (176, 148), (112, 148)), True)],
+        "knee_screw": [box(126, 148, 6, 10)],
+        "stand": [box(70, 156, 176, 7)],
+    }
+    return _elevation(272, 166, p)
+
+
+def _drill() -> Figure:
+    p = {
+        "head": [Shape(((96, 14), (190, 10), (196, 44), (96, 48)), True), Circle((176, 28), 8)],
+        "spindle": [box(112, 48, 16, 26), box(108, 74, 24, 12)],
+        "quill": [line((104, 48), (104, 68), (136, 68), (136, 48)), Circle((146, 56), 5)],
+        "column": [box(166, 46, 14, 104)],
+        "table": [box(86, 106, 86, 8), Shape(((110, 114), (166, 114), (166, 124)), True)],
+        "stand": [box(66, 150, 132, 11)],
+    }
+    return _elevation(272, 166, p)
+
+
+def _elevation(width: float, height: float, parts: dict[str, list[Shape | Circle]]) -> Figure:
+    items: list[Shape | Circle] = []
+    for part, shapes in parts.items():
+        for shape in shapes:
+            if isinstance(shape, Circle):
+                items.append(Circle(shape.centre, shape.radius, shape.role, part))
+            else:
+                items.append(Shape(shape.points, shape.closed, shape.role, part))
+    return Figure(width, height, tuple(items))
+
+
+KINDS: dict[str, MachineKind] = {
+    kind.key: kind
+    for kind in (
+        MachineKind(
+            "lathe",
+            "Lathe",
+            (
+                Assembly("spindle", "Spindle & taper"),
+                Assembly("headstock", "Headstock on bed"),
+                Assembly("ways", "Ways"),
+                Assembly("saddle", "Saddle & gibs"),
+                Assembly("cross_slide", "Cross-slide screw", "screw_drive"),
+                Assembly("compound", "Compound screw"),
+                Assembly("tailstock", "Tailstock"),
+                Assembly("lead_screw", "Lead screw & half nuts"),
+                Assembly("apron", "Apron"),
+                Assembly("gearbox", "Gearbox"),
+                Assembly("stand", "Stand & feet"),
+            ),
+            _lathe(),
+        ),
+        MachineKind(
+            "mill",
+            "Knee mill",
+            (
+                Assembly("spindle", "Spindle & taper"),
+                Assembly("head", "Head & tram"),
+                Assembly("ram", "Ram"),
+                Assembly("column", "Column ways"),
+                Assembly("table", "Table & gibs"),
+                Assembly("table_screw", "Table screw"),
+                Assembly("saddle", "Saddle & gibs"),
+                Assembly("cross_screw", "Cross screw"),
+                Assembly("knee", "Knee & gibs"),
+                Assembly("knee_screw", "Knee screw"),
+                Assembly("stand", "Base & feet"),
+            ),
+            _mill(),
+        ),
+        MachineKind(
+            "drill",
+            "Pillar drill",
+            (
+                Assembly("spindle", "Spindle & chuck"),
+                Assembly("quill", "Quill & coupler"),
+                Assembly("head", "Head & drive"),
+                Assembly("column", "Column"),
+                Assembly("table", "Table"),
+                Assembly("stand", "Base & feet"),
+            ),
+            _drill(),
+        ),
+    )
+}
+
+
+def kind_of(key: str) -> MachineKind:
+    """The kind of machine by its key; raises InputError for another."""
+    try:
+        return KINDS[key]
+    except KeyError:
+        raise InputError(f"machine kind “{key}”", f"kinds are {', '.join(KINDS)}") from None

@@ -1,0 +1,99 @@
+"""A slide moved by a screw: what is known of it, and its sources of error.
+
+Lash of the slide at a station = nut clearance on unworn thread + wear of the
+screw there + end float of the screw (+ key and handwheel, which only turning
+shows). All play is total, both flanks, in mm of slide travel.
+"""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass, field
+
+from trebb.core.condition import ErrorModel, Source
+from trebb.core.threads import Form, Hand, ThreadSpec, best_wire_mm, thread_limits
+from trebb.core.units import INCH_MM, DialScale
+
+STATIONS = 5
+# Wear changes gently along a screw: neighbouring stations share this much of it.
+WEAR_REACH_STATIONS = 2.5
+
+
+@dataclass(frozen=True)
+class ScrewDrive:
+    """A feed screw with its nut, dial and slide.
+
+    Parameters
+    ----------
+    thread : as stated or as found.
+    divisions : of the dial in one turn; `reads_diameter` its convention.
+    travel_mm : of the slide. Stations lie at tenths 1, 3, 5, 7 and 9 of it.
+    wire_mm : wires used on this thread; best wire if not given.
+    gauge : "wires" or "thickness", how wear of the screw is measured.
+    turns : counted for turns against travel.
+    """
+
+    thread: ThreadSpec = field(default_factory=lambda: ThreadSpec(Form.ACME, 0.75 * INCH_MM, INCH_MM / 8, 1, Hand.LEFT))
+    divisions: int = 125
+    reads_diameter: bool = False
+    travel_mm: float = 8.0 * INCH_MM
+    nut_length_mm: float = 1.5 * INCH_MM
+    wire_mm: float | None = None
+    gauge: str = "wires"
+    turns: int = 10
+
+    @property
+    def dial(self) -> DialScale:
+        """The handwheel dial, by the thread's nominal lead."""
+        return DialScale(self.divisions, self.thread.lead_mm, self.reads_diameter)
+
+    @property
+    def wire(self) -> float:
+        """Wire diameter in use, mm."""
+        if self.wire_mm:
+            return self.wire_mm
+        return best_wire_mm(self.thread) if self.thread.form is not Form.SQUARE else 0.0
+
+    @property
+    def measures_wires(self) -> bool:
+        """False where wear is read as the ridge's thickness: by choice, or because no wire sits in a square thread."""
+        return self.gauge == "wires" and self.thread.form is not Form.SQUARE
+
+    def station_mm(self, station: int) -> float:
+        """Distance of a station, 1 to 5, from the handwheel end of the travel, mm."""
+        return self.travel_mm * (2 * station - 1) / (2 * STATIONS)
+
+
+def wear_key(station: int) -> str:
+    """Source key of the screw's wear at a station."""
+    return f"wear.{station}"
+
+
+def drive_model(drive: ScrewDrive) -> ErrorModel:
+    """Sources of error of a screw drive with their prior.
+
+    The prior is wide: what decades do to a slide that was never adjusted. The
+    pitch diameter of the unworn thread and the lead start at what the stated
+    thread allows.
+    """
+    limits = thread_limits(drive.thread)
+    band = limits.screw_pitch
+    wear = [Source(wear_key(k), f"screw wear at station {k}", 0.10, 0.16, True) for k in range(1, STATIONS + 1)]
+    sources = (
+        Source("nut", "nut clearance", 0.15, 0.16, True),
+        *wear,
+        Source("float", "end float", 0.08, 0.12, True),
+        Source("key", "key and handwheel", 0.02, 0.03, True),
+        Source("give", "give of the slide when pushed", 0.005, 0.005, True),
+        Source("unworn", "unworn thread", band.middle_mm, max(band.width_mm, 0.1)),
+        Source("ridge", "unworn ridge thickness", drive.thread.pitch_mm / 2 - limits.axial_play_mm.middle_mm / 2, 0.08),
+        Source("lead", "lead", drive.thread.lead_mm, 0.02 * drive.thread.lead_mm),
+        Source("major", "major diameter", limits.screw_major.middle_mm, 0.25),
+        Source("crest", "crest wear at the middle", 0.02, 0.04, True),
+    )
+    ties = {
+        (wear_key(a), wear_key(b)): math.exp(-abs(a - b) / WEAR_REACH_STATIONS)
+        for a in range(1, STATIONS + 1)
+        for b in range(a + 1, STATIONS + 1)
+    }
+    return ErrorModel(sources, ties)

@@ -1,0 +1,67 @@
+"""What the lathe that cuts the part can do, and what parts are cut from."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from fractions import Fraction
+
+from trebb.core.errors import InputError
+from trebb.core.units import INCH_MM
+
+
+@dataclass(frozen=True)
+class Workshop:
+    """The lathe at hand. Here it is the machine being repaired itself.
+
+    `lead_screw_pitch` is exact, in inches or mm as `lead_screw_inch` says.
+    `compound_from_bed` is True where the compound's scale counts from the bed's
+    axis instead of the cross slide's.
+    """
+
+    lead_screw_pitch: Fraction = Fraction(1, 8)
+    lead_screw_inch: bool = True
+    dial_gear_teeth: int = 32
+    dial_marks: int = 8
+    spindle_bore_mm: float = 1.375 * INCH_MM
+    compound_from_bed: bool = False
+    compound_division_mm: float = 0.001 * INCH_MM
+    cross_reads_diameter: bool = False
+    spindle_speeds: tuple[int, ...] = (35, 48, 70, 105, 160, 240, 360, 540)
+
+    def speed_at_most(self, rpm: float) -> int:
+        """The nearest speed of the gearbox that is not above `rpm` (the slowest if all are)."""
+        fitting = [speed for speed in self.spindle_speeds if speed <= rpm]
+        return max(fitting) if fitting else min(self.spindle_speeds)
+
+
+@dataclass(frozen=True)
+class Material:
+    """A material as bought: usual Brinell hardness, turning speed in m/min with high-speed steel, expansion per °C."""
+
+    key: str
+    label: str
+    hardness_hb: int
+    speed_m_min: float
+    expansion_per_c: float
+
+
+MATERIALS: dict[str, Material] = {
+    m.key: m
+    for m in (
+        Material("free_cutting", "free-cutting steel", 160, 38, 11.5e-6),
+        Material("carbon", "medium carbon steel", 200, 28, 11.5e-6),
+        Material("alloy_ht", "alloy steel, heat treated", 290, 20, 11.5e-6),
+        Material("bronze", "leaded bronze", 75, 45, 18.0e-6),
+        Material("al_bronze", "aluminium bronze", 170, 30, 16.5e-6),
+        Material("brass", "brass", 100, 60, 20.0e-6),
+        Material("iron", "grey cast iron", 190, 22, 10.5e-6),
+    )
+}
+
+
+def material(key: str) -> Material:
+    """The material of that key; raises InputError for another."""
+    try:
+        return MATERIALS[key]
+    except KeyError:
+        raise InputError(f"material “{key}”", f"materials are {', '.join(MATERIALS)}") from None

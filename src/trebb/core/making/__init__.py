@@ -1,0 +1,1 @@
+"""Making a part: routes of operations, cuts, correction from a measured size, thread-dial rules."""

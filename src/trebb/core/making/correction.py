@@ -1,0 +1,91 @@
+"""A measured size while threading: what is left, and what can be done if too much is gone."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+from trebb.core.machine import ScrewDrive
+from trebb.core.threads import Band, ThreadSpec, pitch_dia_from_wires_mm, size_over_wires_mm, thread_limits, tool_flat_mm
+from trebb.core.units import UnitSystem, show_size, show_small
+
+# Work warm from the cut reads large; steel over a 20 mm thread about 0.00023 mm a degree.
+STEEL_EXPANSION = 11.5e-6
+
+
+@dataclass(frozen=True)
+class ThreadState:
+    """Where a thread being cut stands, mm.
+
+    `flank_left_mm` is the metal to come off each flank, axially; `infeed_left_mm`
+    the radial infeed that takes it with a tool of the right flat;
+    `depth_mm` the depth reached. `verdict` is "large", "within" or "small".
+    """
+
+    over_wires_mm: float
+    pitch_dia_mm: float
+    target_mm: float
+    band: Band
+    flank_left_mm: float
+    infeed_left_mm: float
+    depth_mm: float
+    verdict: str
+
+
+def depth_at_pitch_dia_mm(spec: ThreadSpec, pitch_dia_mm: float, flat_mm: float) -> float:
+    """Radial depth of a form tool of this flat when the groove has this pitch diameter.
+
+    Groove width at the pitch diameter is P/2: depth = (D − E)/2 + (P/2 − F)/(2 tan α).
+    """
+    return (spec.major_mm - pitch_dia_mm) / 2 + (spec.pitch_mm / 2 - flat_mm) / (2 * math.tan(spec.form.half_angle))
+
+
+def pitch_dia_at_depth_mm(spec: ThreadSpec, depth_mm: float, flat_mm: float) -> float:
+    """Inverse of `depth_at_pitch_dia_mm`."""
+    return spec.major_mm - 2 * depth_mm + (spec.pitch_mm / 2 - flat_mm) / math.tan(spec.form.half_angle)
+
+
+def thread_state(drive: ScrewDrive, over_wires_mm: float) -> ThreadState:
+    """What a size over wires says of the thread.
+
+    The target is the middle of the class's band. Raises WireError when the size
+    cannot be of this thread over these wires.
+    """
+    spec = drive.thread
+    limits = thread_limits(spec)
+    pitch_dia = pitch_dia_from_wires_mm(spec, over_wires_mm, drive.wire)
+    flat = tool_flat_mm(spec, limits.allowance_mm)
+    target = limits.screw_pitch.middle_mm
+    band = Band(*(size_over_wires_mm(spec, e, drive.wire) for e in (limits.screw_pitch.low_mm, limits.screw_pitch.high_mm)))
+    verdict = "within" if limits.screw_pitch.holds(pitch_dia) else ("large" if pitch_dia > target else "small")
+    return ThreadState(
+        over_wires_mm, pitch_dia, size_over_wires_mm(spec, target, drive.wire), band,
+        (pitch_dia - target) / 2 * math.tan(spec.form.half_angle), (pitch_dia - target) / 2,
+        depth_at_pitch_dia_mm(spec, pitch_dia, flat), verdict,
+    )  # fmt: skip
+
+
+def state_sentence(drive: ScrewDrive, state: ThreadState, wanted_play_mm: float, system: UnitSystem) -> str:
+    """What to do about it, in words."""
+    if state.verdict == "large":
+        return (
+            f"{show_small(state.over_wires_mm - state.band.high_mm, system)} over the band: "
+            f"wind in {show_small(state.infeed_left_mm, system)} on radius in all, {show_small(state.flank_left_mm, system)} a flank, to its middle."
+        )
+    if state.verdict == "within":
+        return f"Inside the band of {show_size(state.band.low_mm, system, unit=False)} to {show_size(state.band.high_mm, system)}: stop. Spring passes only."
+    slope = math.tan(drive.thread.form.half_angle)
+    limits = thread_limits(drive.thread)
+    basic_nut = limits.nut_pitch.middle_mm
+    play = (basic_nut - state.pitch_dia_mm) * slope
+    nut = state.pitch_dia_mm + wanted_play_mm / slope
+    return (
+        f"{show_small(state.band.low_mm - state.over_wires_mm, system)} under the band. In a nut to class it would have "
+        f"{show_small(play, system)} of play. Cut the nut to suit, to a pitch diameter of {show_size(nut, system)}, "
+        f"and it has {show_small(wanted_play_mm, system)}: no bought nut will ever fit it. Or use the second blank."
+    )
+
+
+def warm_reading_mm(diameter_mm: float, above_c: float) -> float:
+    """How much larger warm steel measures, mm."""
+    return diameter_mm * STEEL_EXPANSION * above_c

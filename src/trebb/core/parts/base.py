@@ -1,0 +1,153 @@
+"""What a part is: sections along an axis, sizes, checks."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass, field
+
+from trebb.core.errors import InputError
+from trebb.core.machine import MATERIALS, ScrewDrive, Workshop
+from trebb.core.threads import Band
+from trebb.core.units import INCH_MM
+
+
+@dataclass(frozen=True)
+class PartField:
+    """A size or choice that may be set by hand.
+
+    `choices` maps stored keys to words; without it the field is a length in mm.
+    """
+
+    key: str
+    label: str
+    default: str | float
+    choices: Mapping[str, str] = field(default_factory=dict)
+    low_mm: float = 0.0
+    high_mm: float = 10_000.0
+
+    def checked(self, value: str | float) -> str | float:
+        """The value if this field takes it; raises InputError with what would do."""
+        if self.choices:
+            if value not in self.choices:
+                raise InputError(f"{self.label}: “{value}”", f"choose {', '.join(self.choices.values())}")
+            return value
+        if isinstance(value, str) or not self.low_mm <= value <= self.high_mm:
+            shown = value if isinstance(value, str) else f"{value / INCH_MM:.4g} in ({value:.4g} mm)"
+            low, high = (f"{v / INCH_MM:.4g} in ({v:.4g} mm)" for v in (self.low_mm, self.high_mm))
+            raise InputError(f"{self.label}: {shown}", f"it can be from {low} to {high}")
+        return value
+
+
+@dataclass(frozen=True)
+class PartInputs:
+    """What a part is worked out from: the drive, the lathe, facts set by hand, and what was measured.
+
+    `partner` holds facts of the part it runs with; `screw_pitch_dia_mm` the
+    pitch diameter of the screw the nut is for, measured, or None.
+    """
+
+    drive: ScrewDrive
+    workshop: Workshop
+    facts: Mapping[str, str | float]
+    partner: Mapping[str, str | float] = field(default_factory=dict)
+    screw_pitch_dia_mm: float | None = None
+    screw_source: str = ""
+
+
+@dataclass(frozen=True)
+class Section:
+    """A length of a turned part, from the handwheel end onward.
+
+    `kind` is "plain", "thread" or "groove"; `size` the limits of its diameter.
+    """
+
+    label: str
+    kind: str
+    length_mm: float
+    diameter_mm: float
+    size: Band | None = None
+    keyway_mm: float = 0.0
+
+
+@dataclass(frozen=True)
+class SizeRow:
+    """A line of the sizes: `kind` is "size", "band", "small", "angle" (rad) or "text"."""
+
+    label: str
+    kind: str
+    value: float | str | Band
+    note: str = ""
+    is_key: bool = False
+
+
+@dataclass(frozen=True)
+class Check:
+    """Something that would spoil the job if it were not so, as a sentence."""
+
+    is_ok: bool
+    sentence: str
+
+
+@dataclass(frozen=True)
+class Part:
+    """A part worked out: ready to draw and to make."""
+
+    key: str
+    title: str
+    material: str
+    stock: str
+    sections: tuple[Section, ...]
+    bore: Section | None
+    rows: tuple[SizeRow, ...]
+    checks: tuple[Check, ...]
+    notes: tuple[str, ...]
+    block_mm: tuple[float, float] | None = None  # width and height where it is not round
+    axis_height_mm: float = 0.0
+
+    @property
+    def length_mm(self) -> float:
+        """Length over all."""
+        return sum(section.length_mm for section in self.sections)
+
+    @property
+    def largest_mm(self) -> float:
+        """Largest diameter, or the block's height."""
+        return self.block_mm[1] if self.block_mm else max(section.diameter_mm for section in self.sections)
+
+
+@dataclass(frozen=True)
+class PartFamily:
+    """A family of parts. `fields` and `build` see the same inputs."""
+
+    key: str
+    title: str
+    fields: Callable[[PartInputs], tuple[PartField, ...]]
+    build: Callable[[PartInputs], Part]
+
+
+def facts_of(family_fields: tuple[PartField, ...], facts: Mapping[str, str | float]) -> dict[str, str | float]:
+    """Every field's value: as set by hand where that is a value it takes, else the default."""
+    return {f.key: f.checked(facts[f.key]) if f.key in facts else f.default for f in family_fields}
+
+
+def number(values: Mapping[str, str | float], key: str) -> float:
+    """A length among the facts, mm."""
+    return float(values[key])
+
+
+def round_size(mm: float, inch: bool, *, up: bool = False) -> float:
+    """A size as one would call it: to 1/32 in, or to half a millimetre; `up` never goes under."""
+    step = INCH_MM / 32 if inch else 0.5
+    steps = mm / step
+    whole = int(steps) + (1 if steps - int(steps) > 1e-9 else 0) if up else round(steps)
+    return whole * step
+
+
+def is_inch(drive: ScrewDrive) -> bool:
+    """Whether the thread belongs to an inch series, and the part's sizes with it."""
+    return drive.thread.form.value in ("Acme", "stub Acme", "Unified") or abs(INCH_MM / drive.thread.pitch_mm % 0.5) < 1e-6
+
+
+def material_field(default: str) -> PartField:
+    """The choice of material."""
+    return PartField("material", "Material", default, {m.key: m.label for m in MATERIALS.values()})

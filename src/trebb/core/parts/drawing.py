@@ -1,0 +1,185 @@
+"""A dimensioned drawing of a part as a DXF document with real DIMENSION entities."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from trebb.core.parts.base import Part, Section
+from trebb.core.units import INCH_MM, UnitSystem
+
+# ANSI widths in hundredths of a millimetre, and DXF colour numbers that read on paper.
+_LAYERS = {"OUTLINE": (7, 50), "THREAD": (8, 18), "CENTRE": (8, 18), "DIMENSION": (5, 18), "TEXT": (7, 18)}
+# Text a forty-second of the drawing's width stays readable on the screen and on an A4 sheet.
+TEXT_SHARE = 1 / 46
+
+
+def drawing_of(part: Part, system: UnitSystem) -> Any:
+    """The part as an ezdxf document, in inches or millimetres, true to size.
+
+    Every dimension measures the geometry, so what it prints is what is drawn.
+    Returns an `ezdxf.document.Drawing`.
+    """
+    import ezdxf  # about 0.4 s: only when a drawing is wanted
+
+    scale = 1 / INCH_MM if system is UnitSystem.INCH else 1.0
+    doc = ezdxf.new("R2010", setup=True)
+    doc.units = ezdxf.units.IN if system is UnitSystem.INCH else ezdxf.units.MM
+    for name, (colour, weight) in _LAYERS.items():
+        doc.layers.add(name, color=colour, lineweight=weight, linetype="CENTER" if name == "CENTRE" else "Continuous")
+    doc.styles.add("TREBB", font="BarlowSemiCondensed-Medium.ttf")
+    length = part.length_mm * scale
+    span = max(length, 2.2 * part.largest_mm * scale)
+    text = span * TEXT_SHARE * (1.0 if part.block_mm is None else 1.25)
+    style = doc.dimstyles.add("TREBB")
+    style.dxf.dimtxt = text
+    style.dxf.dimasz = 0.6 * text
+    style.dxf.dimexe = 0.4 * text
+    style.dxf.dimexo = 0.3 * text
+    style.dxf.dimgap = 0.3 * text
+    style.dxf.dimtxsty = "TREBB"
+    style.dxf.dimdec = 4 if system is UnitSystem.INCH else 3
+    style.dxf.dimzin = 0 if system is UnitSystem.INCH else 8
+    style.dxf.dimclrd = style.dxf.dimclre = style.dxf.dimclrt = 5
+    style.dxf.dimblk = ""
+    style.dxf.dimtad = 1
+    sheet = _Sheet(doc, doc.modelspace(), scale, text)
+    if part.block_mm is not None:
+        sheet.block(part)
+    else:
+        sheet.turned(part)
+    return doc
+
+
+class _Sheet:
+    def __init__(self, doc: Any, space: Any, scale: float, text: float) -> None:
+        self.doc, self.space, self.scale, self.text = doc, space, scale, text
+
+    def line(self, layer: str, *points: tuple[float, float]) -> None:
+        self.space.add_lwpolyline(points, dxfattribs={"layer": layer})
+
+    def words(self, text: str, at: tuple[float, float], *, size: float = 1.0) -> None:
+        entity = self.space.add_text(text, height=self.text * size, dxfattribs={"layer": "TEXT", "style": "TREBB"})
+        entity.set_placement(at)
+
+    def length_dim(self, x0: float, x1: float, y_from: float, y: float) -> None:
+        dim = self.space.add_linear_dim(base=(0, y), p1=(x0, y_from), p2=(x1, y_from), dimstyle="TREBB", dxfattribs={"layer": "DIMENSION"})
+        dim.render()
+
+    def diameter_dim(self, x: float, section: Section, at: tuple[float, float]) -> None:
+        r = section.diameter_mm * self.scale / 2
+        override: dict[str, Any] = {}
+        text = "Ø<>"
+        band = section.size
+        if band is not None and section.kind != "thread":
+            override = {
+                "dimtol": 1,
+                "dimtp": (band.high_mm - section.diameter_mm) * self.scale,
+                "dimtm": (section.diameter_mm - band.low_mm) * self.scale,
+                "dimtfac": 0.7,
+                "dimtdec": 4 if self.scale != 1 else 3,
+            }
+        dim = self.space.add_linear_dim(
+            base=(x, 0), p1=(x, -r), p2=(x, r), angle=90, text=text, dimstyle="TREBB", override=override, dxfattribs={"layer": "DIMENSION"}
+        )
+        dim.set_location(at, leader=True, relative=False)
+        dim.render()
+
+    def turned(self, part: Part) -> None:
+        """A shaft or ring in side view, axis along x, handwheel end at 0."""
+        x, k = 0.0, self.scale
+        top: list[tuple[float, float]] = [(0.0, 0.0)]
+        faces = [0.0]
+        for section in part.sections:
+            r, end = section.diameter_mm * k / 2, x + section.length_mm * k
+            top += [(x, r), (end, r)]
+            self.line("OUTLINE", (end, -r), (end, r))
+            if section.kind == "thread":
+                self._thread(part, x, end)
+            if section.keyway_mm:
+                w = section.keyway_mm * k / 2
+                self.line("OUTLINE", (x + w, w), (end - 2 * w, w), (end - w, 0), (end - 2 * w, -w), (x + w, -w))
+            x = end
+            faces.append(end)
+        top.append((x, 0.0))
+        self.line("OUTLINE", *top)
+        self.line("OUTLINE", *[(a, -b) for a, b in top])
+        over = 1.5 * self.text
+        self.line("CENTRE", (-over, 0), (x + over, 0))
+        largest = part.largest_mm * k / 2
+        if part.bore is not None:
+            r = part.bore.diameter_mm * k / 2
+            self.line("THREAD", (0, r), (x, r))
+            self.line("THREAD", (0, -r), (x, -r))
+        self._lengths(faces, part, largest)
+        self._diameters(part, largest)
+        self._title(part, -largest - (len(faces) + 2.2) * 1.9 * self.text)
+
+    def _thread(self, part: Part, start: float, end: float) -> None:
+        groove = next((s for s in part.sections if s.kind == "groove"), None)
+        root = (groove.diameter_mm if groove else 0.8 * part.largest_mm) * self.scale / 2
+        self.line("THREAD", (start, root), (end, root))
+        self.line("THREAD", (start, -root), (end, -root))
+
+    def _lengths(self, faces: list[float], part: Part, largest: float) -> None:
+        """From one datum, so that no error adds up: the handwheel end."""
+        for i, face in enumerate(faces[1:]):
+            before = part.sections[i].diameter_mm * self.scale / 2
+            self.length_dim(0.0, face, -before, -largest - (i + 1.6) * 1.9 * self.text)
+
+    def _diameters(self, part: Part, largest: float) -> None:
+        x, span = 0.0, part.length_mm * self.scale
+        row = 0
+        slots = len(part.sections)
+        for i, section in enumerate(part.sections):
+            middle = x + section.length_mm * self.scale / 2
+            row = i % 3
+            place = max(middle, span * (i + 0.2) / max(slots, 1) * 0.86)
+            self.diameter_dim(middle, section, (place, largest + (1.8 + 1.9 * row) * self.text))
+            if section.kind == "thread":
+                self.words(section.label, (place + self.text, largest + (3.9 + 1.9 * row) * self.text))
+            x += section.length_mm * self.scale
+        if part.bore is not None:
+            self.diameter_dim(span * 0.8, part.bore, (span + 6 * self.text, 0.0))
+
+    def block(self, part: Part) -> None:
+        """A block with a threaded hole: side view in section, end view beside it."""
+        k, t = self.scale, self.text
+        assert part.block_mm is not None
+        assert part.bore is not None
+        width, height = part.block_mm[0] * k, part.block_mm[1] * k
+        length, axis = part.length_mm * k, part.axis_height_mm * k
+        minor = part.bore.diameter_mm * k / 2
+        major_row = next(row.value for row in part.rows if row.label == "Major diameter")
+        major = (major_row.low_mm if hasattr(major_row, "low_mm") else part.bore.diameter_mm) * k / 2
+        self.line("OUTLINE", (0, 0), (length, 0), (length, height), (0, height), (0, 0))
+        for y in (axis - minor, axis + minor):
+            self.line("OUTLINE", (0, y), (length, y))
+        for y in (axis - major, axis + major):
+            self.line("THREAD", (0, y), (length, y))
+        self.line("CENTRE", (-1.5 * t, axis), (length + 1.5 * t, axis))
+        x0 = length + 9 * t
+        self.line("OUTLINE", (x0, 0), (x0 + width, 0), (x0 + width, height), (x0, height), (x0, 0))
+        centre = (x0 + width / 2, axis)
+        self.space.add_circle(centre, minor, dxfattribs={"layer": "OUTLINE"})
+        self.space.add_circle(centre, major, dxfattribs={"layer": "THREAD"})
+        self.line("CENTRE", (centre[0] - width * 0.6, axis), (centre[0] + width * 0.6, axis))
+        self.line("CENTRE", (centre[0], -1.2 * t), (centre[0], height + 1.2 * t))
+        self.length_dim(0, length, 0, -2.4 * t)
+        self.length_dim(x0, x0 + width, 0, -2.4 * t)
+        for base, low, high in ((-3 * t, 0.0, axis), (-6 * t, 0.0, height)):
+            dim = self.space.add_linear_dim(base=(base, 0), p1=(0, low), p2=(0, high), angle=90, dimstyle="TREBB", dxfattribs={"layer": "DIMENSION"})
+            dim.render()
+        bore = self.space.add_diameter_dim(
+            center=centre, radius=minor, angle=50, dimstyle="TREBB", text="Ø<>", dxfattribs={"layer": "DIMENSION"},
+            location=(centre[0] + width * 0.62, height + 1.6 * t),
+        )  # fmt: skip
+        bore.render()
+        self.words(part.title.split(", ", 1)[1], (0.3 * t, height + 1.0 * t))
+        self._title(part, -6.6 * t)
+
+    def _title(self, part: Part, y: float) -> None:
+        self.words(part.title, (0, y), size=1.15)
+        unit = "inches" if self.scale != 1 else "millimetres"
+        self.words(f"{part.material}; {part.stock}; sizes in {unit}", (0, y - 1.9 * self.text))
+        for i, note in enumerate(part.notes):
+            self.words(note, (0, y - (3.6 + 1.7 * i) * self.text))

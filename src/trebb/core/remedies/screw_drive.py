@@ -1,0 +1,152 @@
+"""Remedies for the lash of a slide."""
+
+from __future__ import annotations
+
+import math
+
+from trebb.core.condition import Change, Estimate, Shift
+from trebb.core.findings.screw_lash import LashSplit, split_lash
+from trebb.core.machine import STATIONS, ScrewDrive, wear_key
+from trebb.core.remedies.base import Prediction, Remedy
+from trebb.core.threads import thread_limits
+from trebb.core.units import THOU_MM, UnitSystem, show_small
+
+# What a fitter leaves when setting up an adjustable thrust: half a thou, and how well it repeats.
+THRUST_LEFT = Shift(0.5 * THOU_MM, 0.2 * THOU_MM)
+# A nut cut to its own screw, tried on as it is cut.
+FITTED_PLAY = Shift(1.5 * THOU_MM, 0.4 * THOU_MM)
+# A split nut closed until it drags, then eased.
+CLOSED_PLAY = Shift(1.0 * THOU_MM, 0.3 * THOU_MM)
+# A screw cut in one chucking varies this little along its length, as axial play.
+NEW_SCREW_WEAR = Shift(0.0, 0.15 * THOU_MM)
+
+
+def no_change(drive: ScrewDrive, now: Estimate) -> Change:
+    """Leave everything."""
+    return Change()
+
+
+def thrust_change(drive: ScrewDrive, now: Estimate) -> Change:
+    """End float taken out by an adjustable thrust."""
+    return Change({"float": THRUST_LEFT})
+
+
+def bought_nut_change(drive: ScrewDrive, now: Estimate) -> Change:
+    """A nut bought to class on the old screw.
+
+    Its pitch diameter lies somewhere in the class's band; its play on the
+    unworn thread is (E_nut − E_unworn)·tan α. Where the screw was never
+    measured, that doubt stays in the prediction.
+    """
+    limits = thread_limits(drive.thread)
+    slope = math.tan(drive.thread.form.half_angle)
+    if slope == 0:
+        play = limits.axial_play_mm
+        return Change({"nut": Shift(play.middle_mm, play.width_mm / math.sqrt(12))})
+    band = limits.nut_pitch
+    return Change({"nut": Shift(band.middle_mm * slope, band.width_mm * slope / math.sqrt(12), {"unworn": -slope})})
+
+
+def made_nut_change(drive: ScrewDrive, now: Estimate) -> Change:
+    """A nut cut to fit the unworn thread of the old screw."""
+    return Change({"nut": FITTED_PLAY})
+
+
+def split_nut_change(drive: ScrewDrive, now: Estimate) -> Change:
+    """A split nut closed where the screw in the travel is least worn: it may not bind there."""
+    least = split_lash(drive, now).least_worn.station
+    return Change({"nut": Shift(CLOSED_PLAY.amount, CLOSED_PLAY.sd, {wear_key(least): -1.0})})
+
+
+def new_pair_change(drive: ScrewDrive, now: Estimate) -> Change:
+    """Screw and nut made as a pair."""
+    wear = {wear_key(k): NEW_SCREW_WEAR for k in range(1, STATIONS + 1)}
+    return Change({"nut": FITTED_PLAY, "key": Shift(0.3 * THOU_MM, 0.2 * THOU_MM), **wear})
+
+
+def pair_and_thrust_change(drive: ScrewDrive, now: Estimate) -> Change:
+    """Pair and thrust together."""
+    return new_pair_change(drive, now).then(thrust_change(drive, now))
+
+
+def made_as(drive: ScrewDrive, screw_pitch_dia_mm: float | None, nut_pitch_dia_mm: float | None, change: Change) -> Change:
+    """The chosen change, corrected to the sizes that were really cut.
+
+    With both pitch diameters known the pair's play is (E_nut − E_screw)·tan α;
+    with only the screw known the nut is taken as fitted to it.
+    """
+    slope = math.tan(drive.thread.form.half_angle)
+    if screw_pitch_dia_mm is None or nut_pitch_dia_mm is None or slope == 0 or "nut" not in change.shifts:
+        return change
+    play = (nut_pitch_dia_mm - screw_pitch_dia_mm) * slope
+    return change.then(Change({"nut": Shift(max(play, 0.0), 0.15 * THOU_MM)}))
+
+
+def _ratio_words(before: float, after: float) -> str:
+    share = after / before if before > 0 else 1.0
+    if share > 0.85:
+        return "hardly changed"
+    if share > 0.4:
+        return "about halved" if share < 0.6 else "not even halved"
+    return "taken down to a third" if share > 0.25 else "nearly gone"
+
+
+def _risk_leave(drive: ScrewDrive, now: LashSplit, then: Prediction, system: UnitSystem) -> str:
+    return f"The dial goes on lying by {show_small(now.worst.total.value, system)}, more each year; cutting forces can snatch the slide."
+
+
+def _risk_thrust(drive: ScrewDrive, now: LashSplit, then: Prediction, system: UnitSystem) -> str:
+    left = show_small(then.worst.value, system)
+    return f"Lash {_ratio_words(now.worst.total.value, then.worst.value)}: {left} stay. Set too tight, the thrust heats and wears its faces."
+
+
+def _risk_bought(drive: ScrewDrive, now: LashSplit, then: Prediction, system: UnitSystem) -> str:
+    words = _ratio_words(now.worst.total.value, then.worst.value)
+    bind = f" It may bind at station {_list(then.binds_at)}." if then.binds_at else ""
+    return f"A nut to class has play of its own; the wear in the middle stays. Lash {words}: {show_small(then.worst.value, system)} left.{bind}"
+
+
+def _risk_made(drive: ScrewDrive, now: LashSplit, then: Prediction, system: UnitSystem) -> str:
+    wear = now.most_worn.wear.value - now.least_worn.wear.value
+    return (
+        f"Fits the unworn ends and leaves {show_small(now.most_worn.wear.value, system)} of screw wear. "
+        f"Cut to fit the middle instead, it would bind at the ends by {show_small(wear, system)}."
+    )
+
+
+def _risk_split(drive: ScrewDrive, now: LashSplit, then: Prediction, system: UnitSystem) -> str:
+    return (
+        f"Closed at station {now.least_worn.station}, its least worn place, or it binds there; "
+        f"{show_small(then.worst.value, system)} stay at the worst. It must be set again each year."
+    )
+
+
+def _risk_pair(drive: ScrewDrive, now: LashSplit, then: Prediction, system: UnitSystem) -> str:
+    keep = f" The end float of {show_small(now.float_.value, system)} stays." if now.float_.value > THOU_MM else ""
+    return f"A thread cut undersize costs the blank: cut two.{keep} The old screw must stay in until the new one is cut."
+
+
+def _risk_all(drive: ScrewDrive, now: LashSplit, then: Prediction, system: UnitSystem) -> str:
+    return "Most work of all; one blank spoiled costs an evening: cut two. The old screw must stay in until the new one is cut."
+
+
+def _list(stations: tuple[int, ...]) -> str:
+    return ", ".join(map(str, stations))
+
+
+SCREW_REMEDIES: tuple[Remedy, ...] = (
+    Remedy("leave", "Leave it", "Write down why; learn to take up the lash one way.", no_change, 0, 0, 0,
+           "Nothing.", _risk_leave),
+    Remedy("thrust", "Take out the end float", "Thrust bearing or adjustable collar with a locked nut.", thrust_change, 18, 3, 4,
+           "A pair of needle thrust washers or a collar; a facing cut on the bracket.", _risk_thrust, ("thrust_collar",)),
+    Remedy("bought_nut", "New nut, bought to class", "On the old screw.", bought_nut_change, 35, 2, 7,
+           "A nut of this pitch, diameter, hand and class: all four.", _risk_bought),
+    Remedy("made_nut", "New nut, made to fit the old screw", "Cut to the unworn thread of this screw.", made_nut_change, 22, 6, 3,
+           "Bronze blank; internal threading tool that enters the minor bore.", _risk_made, ("nut",)),
+    Remedy("split_nut", "Longer split nut with an adjuster", "On the old screw, closed on its least worn part.", split_nut_change, 30, 8, 3,
+           "Bronze blank, room for a longer nut, slitting saw, adjusting screw.", _risk_split, ("nut",)),
+    Remedy("new_pair", "New screw and nut", "Made as a pair: the nut cut to this screw.", new_pair_change, 48, 14, 3,
+           "Alloy steel bar (two blanks), bronze blank, wires, this lathe's own old screw until the end.", _risk_pair, ("screw", "nut")),
+    Remedy("pair_thrust", "New screw, nut and thrust", "The pair, with the end float taken out.", pair_and_thrust_change, 66, 17, 4,
+           "As for the pair, and needle thrust washers with a locked adjusting nut.", _risk_all, ("screw", "nut", "thrust_collar")),
+)  # fmt: skip

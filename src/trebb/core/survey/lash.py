@@ -1,0 +1,50 @@
+"""Lash at the handwheel, in dial divisions, along the travel."""
+
+from __future__ import annotations
+
+from trebb.core.condition import Row
+from trebb.core.figure import Figure
+from trebb.core.machine import ScrewDrive, wear_key
+from trebb.core.survey.base import InstrumentKind, SetUp, station_of, station_places
+from trebb.core.survey.slide_figure import frame, slide_section
+
+# A hand feels the take-up to a little over half a division.
+FEEL_DIVISIONS = 0.6
+
+
+def row(drive: ScrewDrive, place: str) -> Row:
+    """nut + wear here + end float + key, mm of slide travel."""
+    return Row({"nut": 1.0, wear_key(station_of(place)): 1.0, "float": 1.0, "key": 1.0}, FEEL_DIVISIONS * drive.dial.division_mm)
+
+
+def figure(drive: ScrewDrive, place: str) -> Figure:
+    """Handwheel turned both ways, the slide at the station."""
+    return frame(slide_section(station_of(place), wheel_turns=True))
+
+
+SET_UP = SetUp(
+    key="lash",
+    letter="A",
+    title="Lash at the handwheel",
+    instrument=InstrumentKind.HANDWHEEL,
+    unit="div",
+    resolution_mm=0.0127,
+    minutes=1.5,
+    setting_minutes=2,
+    wanted=2,
+    places=station_places,
+    row=row,
+    reduce=lambda drive, place, raw: raw * drive.dial.division_mm,
+    restore=lambda drive, place, value: value / drive.dial.division_mm,
+    figure=figure,
+    steps=(
+        "Bring the slide to the station, turning one way only.",
+        "Turn on until the slide just moves; set the dial to zero.",
+        "Turn back gently until the slide just moves again.",
+        "Read the divisions the dial went through, to half a division.",
+    ),
+    cautions=("Lock out power before hands go near chuck or feed.",),
+    tells="All that is lost between hand and slide at each place: nut, screw, end float, key together.",
+    cannot_tell="It cannot split them. Lash that grows toward the middle is screw wear; the rest stays one sum.",
+    settles="the whole lash at each place",
+)

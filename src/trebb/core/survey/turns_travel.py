@@ -1,0 +1,49 @@
+"""Turns against travel, which gives the lead."""
+
+from __future__ import annotations
+
+from trebb.core.condition import Row
+from trebb.core.figure import Arrow, Figure, Label, Role
+from trebb.core.machine import ScrewDrive
+from trebb.core.survey.base import InstrumentKind, Place, SetUp
+from trebb.core.survey.slide_figure import frame, slide_section
+
+REPEAT_SD_MM = 0.03
+
+
+def row(drive: ScrewDrive, place: str) -> Row:
+    """Travel = turns × lead, mm."""
+    return Row({"lead": float(drive.turns)}, REPEAT_SD_MM)
+
+
+def figure(drive: ScrewDrive, place: str) -> Figure:
+    """Handwheel turned whole turns, travel measured."""
+    items = [*slide_section(None, wheel_turns=True), Arrow((228, 48), (396, 48)), Label((312, 40), f"{drive.turns} turns, one way", Role.BLUE)]
+    return frame(items)
+
+
+SET_UP = SetUp(
+    key="turns_travel",
+    letter="D",
+    title="Turns against travel",
+    instrument=InstrumentKind.CALIPER,
+    unit="mm",
+    resolution_mm=0.0254,
+    minutes=3,
+    setting_minutes=2,
+    wanted=2,
+    places=lambda drive: (Place("travel", f"{drive.turns} turns", "always turning the same way"),),
+    row=row,
+    figure=figure,
+    steps=(
+        "Take up the lash, then measure from a fixed face to the slide.",
+        "Turn whole turns by the dial, never backing up.",
+        "Measure again; the reading is the difference.",
+    ),
+    cautions=("If you overshoot, go back more than the lash and come up again.",),
+    tells="The lead of the screw, and so its pitch if the starts are known.",
+    cannot_tell="Not the starts: count the thread beginnings at the screw's end.",
+    settles="the lead of the screw",
+    is_proof=False,
+    is_size=True,
+)

@@ -1,0 +1,216 @@
+"""Thread forms and what follows from form, diameter and pitch alone."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from enum import Enum
+
+from trebb.core.errors import InputError
+from trebb.core.units import INCH_MM
+
+# Finer than this many threads an inch takes the smaller Acme clearance; exactly ten takes the larger.
+ACME_FINE_TPI = 10
+# Ten threads an inch is 2.54 mm, which the float 25.4/10 only nearly equals.
+PITCH_TOL_MM = 1e-6
+
+
+class ThreadSpecError(InputError):
+    """A thread that cannot exist or is not covered."""
+
+
+class Form(Enum):
+    """The forms Trebb knows, by their standard's name."""
+
+    ACME = "Acme"
+    ACME_STUB = "stub Acme"
+    TRAPEZOIDAL = "trapezoidal"
+    SQUARE = "square"
+    METRIC = "ISO metric"
+    UNIFIED = "Unified"
+
+    @property
+    def half_angle(self) -> float:
+        """Half the included flank angle, rad."""
+        return math.radians(
+            {Form.ACME: 14.5, Form.ACME_STUB: 14.5, Form.TRAPEZOIDAL: 15.0, Form.SQUARE: 0.0}.get(self, 30.0)
+        )
+
+    @property
+    def is_translating(self) -> bool:
+        """True for the forms that move slides, False for fastening threads."""
+        return self not in (Form.METRIC, Form.UNIFIED)
+
+
+class Hand(Enum):
+    """Right hand advances away when turned clockwise."""
+
+    RIGHT = "right"
+    LEFT = "left"
+
+
+@dataclass(frozen=True)
+class Band:
+    """A size with limits, mm."""
+
+    low_mm: float
+    high_mm: float
+
+    @property
+    def middle_mm(self) -> float:
+        return (self.low_mm + self.high_mm) / 2
+
+    @property
+    def width_mm(self) -> float:
+        return self.high_mm - self.low_mm
+
+    def holds(self, size_mm: float) -> bool:
+        """True when the size lies inside, limits included."""
+        return self.low_mm <= size_mm <= self.high_mm
+
+
+@dataclass(frozen=True)
+class ThreadSpec:
+    """A thread as specified: form, nominal major diameter, pitch, starts, hand, class.
+
+    Raises ThreadSpecError when the thread cannot exist.
+
+    References: ASME B1.5 (Acme), ASME B1.8 (stub Acme), ISO 2901 to 2904
+    (trapezoidal), ISO 68-1 (metric), ASME B1.1 (Unified). The square thread has
+    no standard; shop practice is used.
+    """
+
+    form: Form
+    major_mm: float
+    pitch_mm: float
+    starts: int = 1
+    hand: Hand = Hand.RIGHT
+    tolerance_class: str = "2G"
+
+    def __post_init__(self) -> None:
+        if not self.pitch_mm > 0:
+            raise ThreadSpecError(f"a pitch of {self.pitch_mm:g} mm", "the pitch must be more than nothing")
+        if not 1 <= self.starts <= 12:
+            raise ThreadSpecError(f"{self.starts} starts", "a thread has from 1 to 12 starts")
+        if not self.screw_minor_max_mm > 0.2 * self.major_mm:
+            raise ThreadSpecError(
+                f"a pitch of {self.pitch_mm:.4g} mm on a diameter of {self.major_mm:.4g} mm",
+                "the thread would cut the screw nearly through; the diameter must be at least about 1.5 pitches",
+            )
+        if self.form in (Form.ACME, Form.ACME_STUB) and self.tolerance_class not in ("2G", "3G", "4G"):
+            raise ThreadSpecError(f"class {self.tolerance_class}", "an Acme thread has class 2G, 3G or 4G")
+
+    @property
+    def lead_mm(self) -> float:
+        """Travel in one turn: starts × pitch."""
+        return self.starts * self.pitch_mm
+
+    @property
+    def clearance_dia_mm(self) -> float:
+        """Clearance at major and minor diameter, on diameter."""
+        pitch = self.pitch_mm
+        match self.form:
+            case Form.ACME | Form.ACME_STUB:
+                coarse = pitch >= INCH_MM / ACME_FINE_TPI - PITCH_TOL_MM
+                return (0.020 if coarse else 0.010) * INCH_MM
+            case Form.TRAPEZOIDAL:  # ISO 2904, a_c is radial
+                for limit, a_c in ((1.5, 0.15), (5.0, 0.25), (12.0, 0.5)):
+                    if pitch <= limit + PITCH_TOL_MM:
+                        return 2 * a_c
+                return 2.0
+            case Form.SQUARE:
+                return 0.010 * INCH_MM
+            case _:
+                return 0.0
+
+    @property
+    def sharp_height_mm(self) -> float:
+        """H of a 60° form: the height of the sharp triangle."""
+        return math.sqrt(3) / 2 * self.pitch_mm
+
+    @property
+    def basic_height_mm(self) -> float:
+        """Basic (engaged) height of the thread, radial."""
+        if self.form is Form.ACME_STUB:
+            return 0.3 * self.pitch_mm
+        if self.form.is_translating:
+            return self.pitch_mm / 2
+        return 5 / 8 * self.sharp_height_mm
+
+    @property
+    def pitch_dia_mm(self) -> float:
+        """Basic pitch diameter."""
+        if self.form.is_translating:
+            return self.major_mm - self.basic_height_mm
+        return self.major_mm - 0.75 * self.sharp_height_mm
+
+    @property
+    def nut_minor_mm(self) -> float:
+        """Basic minor diameter of the nut, its smallest bore."""
+        return self.major_mm - 2 * self.basic_height_mm
+
+    @property
+    def screw_minor_max_mm(self) -> float:
+        """Largest root diameter of the screw."""
+        if self.form is Form.METRIC:
+            return self.major_mm - 17 / 12 * self.sharp_height_mm  # ISO 68-1: root radius H/6
+        return self.nut_minor_mm - self.clearance_dia_mm
+
+    @property
+    def nut_major_min_mm(self) -> float:
+        """Smallest major diameter of the nut."""
+        return self.major_mm + self.clearance_dia_mm
+
+    @property
+    def depth_mm(self) -> float:
+        """Full depth cut in the screw, radial, clearance included.
+
+        Metric: 17/24 H to the rounded root; Unified: the basic 5/8 H, because
+        the root form depends on the edition.
+        """
+        if self.form is Form.METRIC:
+            return 17 / 24 * self.sharp_height_mm
+        return self.basic_height_mm + self.clearance_dia_mm / 2
+
+    @property
+    def crest_flat_mm(self) -> float:
+        """Basic flat on the crest."""
+        if not self.form.is_translating:
+            return self.pitch_mm / 8
+        return self.pitch_mm / 2 - self.basic_height_mm * math.tan(self.form.half_angle)
+
+    def lead_angle(self, diameter_mm: float) -> float:
+        """Lead angle at a diameter, rad: atan(lead / π d). Steepest at the root."""
+        return math.atan(self.lead_mm / (math.pi * diameter_mm))
+
+    @property
+    def designation(self) -> str:
+        """The thread in the trade's words, inch threads by their turns an inch."""
+        per_inch = INCH_MM / self.pitch_mm
+        inch = self.form in (Form.ACME, Form.ACME_STUB, Form.UNIFIED) or (
+            self.form is Form.SQUARE and abs(per_inch * 2 - round(per_inch * 2)) < 1e-6
+        )
+        if inch:
+            text = f"{_fraction(self.major_mm / INCH_MM)}-{per_inch:.4g} {self.form.value}"
+        elif self.form is Form.TRAPEZOIDAL:
+            text = f"Tr {self.major_mm:g} × {self.lead_mm:g}" + (f" (P{self.pitch_mm:g})" if self.starts > 1 else "")
+        elif self.form is Form.METRIC:
+            text = f"M{self.major_mm:g} × {self.pitch_mm:g}"
+        else:
+            text = f"{self.major_mm:g} × {self.pitch_mm:g} square"
+        if self.starts > 1 and self.form is not Form.TRAPEZOIDAL:
+            text += f", {self.starts} starts"
+        return text + (" left hand" if self.hand is Hand.LEFT else "")
+
+
+def _fraction(inches: float) -> str:
+    """3/4 or 1-1/8 where it is a sixty-fourth, decimals otherwise."""
+    sixty_fourths = round(inches * 64)
+    if abs(inches * 64 - sixty_fourths) > 1e-3:
+        return f"{inches:.4f}".rstrip("0")
+    whole, rest = divmod(sixty_fourths, 64)
+    if not rest:
+        return str(whole)
+    common = math.gcd(rest, 64)
+    part = f"{rest // common}/{64 // common}"
+    return f"{whole}-{part}" if whole else part

@@ -1,0 +1,232 @@
+"""Lengths as people write them, and back.
+
+Inside Trebb a length is a float in millimetres. This module is the only edge
+where text becomes a length and a length becomes text. A bare number takes the
+shop's unit; any unit or fraction may be typed anywhere.
+"""
+
+from __future__ import annotations
+
+import math
+import re
+from dataclasses import dataclass
+from enum import Enum
+from functools import cache
+from typing import Any
+
+from trebb.core.errors import InputError
+
+INCH_MM = 25.4
+THOU_MM = 0.0254
+TENTH_MM = 0.00254
+MICRON_MM = 0.001
+
+# The words heard at the bench, by exact constants; anything else goes to pint.
+_BENCH_UNITS = {
+    "in": INCH_MM, "inch": INCH_MM, "inches": INCH_MM, '"': INCH_MM, "”": INCH_MM, "″": INCH_MM,
+    "thou": THOU_MM, "thous": THOU_MM, "th": THOU_MM,
+    "tenth": TENTH_MM, "tenths": TENTH_MM,
+    "mm": 1.0, "millimetre": 1.0, "millimetres": 1.0,
+    "µm": MICRON_MM, "μm": MICRON_MM, "um": MICRON_MM, "micron": MICRON_MM, "microns": MICRON_MM,
+    "cm": 10.0, "m": 1000.0,
+}  # fmt: skip
+_DIVISION_WORDS = {"div", "divs", "division", "divisions"}
+
+_NUMBER = re.compile(
+    r"""^\s*(?P<sign>[+\-−])?\s*
+        (?: (?:(?P<whole>\d+)(?:\s*-\s*|\s+))?(?P<top>\d+)\s*/\s*(?P<bottom>\d+)
+          | (?P<plain>\d+(?:[.,]\d*)?|[.,]\d+) )
+        \s*(?P<unit>[^\d\s].*?)?\s*$""",
+    re.VERBOSE,
+)
+_EXAMPLE = "write a length such as 2 thou, 6 tenths, 1-1/8, .0006 or 0.05 mm"
+
+
+class UnitSystem(Enum):
+    """What the shop reads: inch shows inches, thou and tenths; metric shows mm and µm."""
+
+    INCH = "inch"
+    METRIC = "metric"
+
+
+class LengthError(InputError):
+    """Text that cannot be read as a length."""
+
+
+@dataclass(frozen=True)
+class DialScale:
+    """A handwheel dial.
+
+    Parameters
+    ----------
+    divisions : divisions in one full turn of the screw.
+    lead_mm : travel of the slide in one turn, mm.
+    reads_diameter : True when the dial is numbered for the work's diameter, so
+        that it shows twice the slide's travel. It never changes what one
+        division moves the slide (handbook, section 9: the divisor is divisions
+        per screw turn, never the displayed units).
+    """
+
+    divisions: int
+    lead_mm: float
+    reads_diameter: bool = False
+
+    def __post_init__(self) -> None:
+        if self.divisions < 1:
+            raise InputError(f"{self.divisions} divisions", "a dial has at least one division a turn")
+        if not self.lead_mm > 0:
+            raise InputError(f"a lead of {self.lead_mm:g} mm", "the lead must be more than nothing")
+
+    @property
+    def division_mm(self) -> float:
+        """Slide travel of one division, mm."""
+        return self.lead_mm / self.divisions
+
+
+@cache
+def _registry() -> Any:
+    import pint  # about 0.4 s: only when an unusual unit is typed
+
+    registry: Any = pint.UnitRegistry()
+    return registry
+
+
+def _unusual_unit_mm(text: str, unit: str) -> float:
+    """Millimetres in one `unit`, by pint; raises LengthError for a wrong or unknown kind."""
+    import pint
+
+    registry = _registry()
+    try:
+        quantity = registry.Unit(unit)
+    except (pint.errors.PintError, ValueError, TypeError, AttributeError, SyntaxError):
+        raise LengthError(f"“{text.strip()}”", f"“{unit}” is no unit of length known here; {_EXAMPLE}") from None
+    except Exception:  # pint's tokenizer leaks several private types on odd text
+        raise LengthError(f"“{text.strip()}”", _EXAMPLE) from None
+    if not quantity.is_compatible_with("mm"):
+        raise LengthError(f"“{text.strip()}”", f"“{unit}” is not a length; {_EXAMPLE}")
+    return float((1.0 * quantity).to("mm").magnitude)
+
+
+def parse_number(text: str) -> tuple[float, str]:
+    """Split `text` into a number and the unit written behind it (maybe empty).
+
+    Fractions ("27/64", "1-1/8", "1 1/8") and a decimal comma are understood. A
+    comma with three digits behind a whole number is refused, because it reads
+    as a thousand to one person and as a decimal to another.
+
+    Raises LengthError when no number stands there.
+    """
+    match = _NUMBER.match(text)
+    if match is None:
+        shown = text.strip()
+        raise LengthError(f"“{shown}”" if shown else "nothing", _EXAMPLE)
+    if match["plain"] is not None:
+        plain = match["plain"]
+        if re.fullmatch(r"[1-9]\d*,\d{3}", plain):
+            whole, part = plain.split(",")
+            raise LengthError(f"“{text.strip()}”", f"write {whole}.{part} or {whole}{part}, so that it cannot be misread")
+        value = float(plain.replace(",", "."))
+    else:
+        if int(match["bottom"]) == 0:
+            raise LengthError(f"“{text.strip()}”", "a fraction cannot be over nothing")
+        value = int(match["top"]) / int(match["bottom"]) + int(match["whole"] or 0)
+    return (-value if match["sign"] in ("-", "−") else value), (match["unit"] or "").strip()
+
+
+def parse_length(text: str, default: UnitSystem, *, dial: DialScale | None = None, bare_mm: float | None = None) -> float:
+    """Read a length as typed at the bench, in mm.
+
+    Parameters
+    ----------
+    text : for instance "2 thou", "6 tenths", ".0006", "1-1/8", "0,05 mm", "12 div".
+    default : the system a bare number belongs to: inches or millimetres.
+    dial : the dial that "div" refers to, if one is known here.
+    bare_mm : mm in one unit of a bare number, where the place has a unit of its
+        own (a field headed "thou"); overrides `default`.
+
+    Raises
+    ------
+    LengthError : no number, an unknown unit, a unit of another kind, or
+        divisions where no dial is known.
+    """
+    value, unit = parse_number(text)
+    if not unit:
+        scale = bare_mm if bare_mm is not None else (INCH_MM if default is UnitSystem.INCH else 1.0)
+    elif unit.lower() in _DIVISION_WORDS:
+        if dial is None:
+            raise LengthError(f"“{text.strip()}”", "no dial is known here, so divisions cannot be turned into a length")
+        scale = dial.division_mm
+    else:
+        known = _BENCH_UNITS.get(unit) or _BENCH_UNITS.get(unit.lower() if len(unit) > 1 else unit)
+        scale = known if known is not None else _unusual_unit_mm(text, unit)
+    result = value * scale
+    if not math.isfinite(result):
+        raise LengthError(f"“{text.strip()}”", _EXAMPLE)
+    return result
+
+
+def parse_count(text: str, what: str, *, low: int = 1, high: int = 100_000) -> int:
+    """Read a whole number between `low` and `high`; `what` names it in the sentence."""
+    try:
+        value = int(text.strip())
+    except ValueError:
+        raise InputError(f"“{text.strip()}”", f"{what} is a whole number from {low} to {high}") from None
+    if not low <= value <= high:
+        raise InputError(f"{value}", f"{what} is a whole number from {low} to {high}")
+    return value
+
+
+def _minus(text: str) -> str:
+    return text.replace("-", "−")
+
+
+def _decimals(resolution: float, most: int) -> int:
+    return min(most, max(0, math.ceil(-math.log10(resolution) - 1e-9)))
+
+
+def small_unit(system: UnitSystem) -> tuple[str, float]:
+    """Name and mm of the unit that errors and wear are shown in."""
+    return ("thou", THOU_MM) if system is UnitSystem.INCH else ("µm", MICRON_MM)
+
+
+def size_unit(system: UnitSystem) -> tuple[str, float]:
+    """Name and mm of the unit that sizes are shown in."""
+    return ("in", INCH_MM) if system is UnitSystem.INCH else ("mm", 1.0)
+
+
+def show_small(mm: float, system: UnitSystem, *, resolution_mm: float | None = None, signed: bool = False, unit: bool = True) -> str:
+    """An error, wear or play as text: "12.5 thou" or "318 µm".
+
+    `resolution_mm` limits the decimals to what the instrument can show; without
+    it thou carry one decimal and µm none.
+    """
+    name, scale = small_unit(system)
+    places = _decimals((resolution_mm or 0.1 * THOU_MM) / scale, 2) if system is UnitSystem.INCH else (
+        _decimals((resolution_mm or MICRON_MM) / scale, 1))  # fmt: skip
+    value = round(mm / scale, places) + 0.0
+    text = _minus(f"{value:{'+' if signed and value else ''}.{places}f}")
+    return f"{text} {name}" if unit else text
+
+
+def show_size(mm: float, system: UnitSystem, *, resolution_mm: float | None = None, unit: bool = True) -> str:
+    """A size as text: "0.7812 in" or "19.842 mm" (four or three decimals unless coarser)."""
+    name, scale = size_unit(system)
+    places = 4 if system is UnitSystem.INCH else 3
+    if resolution_mm is not None:
+        places = _decimals(resolution_mm / scale, 5 if system is UnitSystem.INCH else 4)
+    text = _minus(f"{mm / scale:.{places}f}")
+    return f"{text} {name}" if unit else text
+
+
+def show_uncertain(mm: float, half_width_mm: float, system: UnitSystem) -> str:
+    """A small length with its ±, as "12.0 ± 0.6 thou" or "305 ± 15 µm"."""
+    name, scale = small_unit(system)
+    places = 1 if system is UnitSystem.INCH else 0
+    half = max(half_width_mm / scale, 10.0**-places)  # never claim better than the last place shown
+    return f"{_minus(f'{mm / scale:.{places}f}')} ± {half:.{places}f} {name}"
+
+
+def show_minutes(minutes: float) -> str:
+    """A time at the bench: "25 min", "3 h 20"."""
+    whole = round(minutes)
+    return f"{whole} min" if whole < 60 else f"{whole // 60} h {whole % 60:02d}"

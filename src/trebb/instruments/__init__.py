@@ -1,0 +1,24 @@
+"""Instruments: one line-based protocol, a serial reader, and a simulated indicator behind a real pseudo-terminal.
+
+May import `trebb.core`; knows nothing of Qt or of jobs. The reader runs in a
+thread of its own and keeps the latest sample; whoever shows it polls.
+"""
+
+from trebb.instruments.protocol import FORMATS, LineFormat, ProtocolError, Sample, format_line, parse_line
+from trebb.instruments.reader import IndicatorReader, LinkState, PortError, available_ports
+from trebb.instruments.simulated import Faults, SimulatedIndicator
+
+__all__ = [
+    "FORMATS",
+    "Faults",
+    "IndicatorReader",
+    "LineFormat",
+    "LinkState",
+    "PortError",
+    "ProtocolError",
+    "Sample",
+    "SimulatedIndicator",
+    "available_ports",
+    "format_line",
+    "parse_line",
+]

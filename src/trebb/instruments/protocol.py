@@ -1,0 +1,97 @@
+"""The reading protocol: a line of text a reading. See docs/FORMATS.md."""
+
+from __future__ import annotations
+
+import math
+import re
+from dataclasses import dataclass
+
+from trebb.core.errors import InputError
+from trebb.core.units import INCH_MM, MICRON_MM
+
+UNIT_MM = {"mm": 1.0, "in": INCH_MM, "um": MICRON_MM}
+# A dial indicator's whole range; more than this is a broken line, not a reading.
+MOST_MM = 2000.0
+MOST_LINE = 64
+
+
+class ProtocolError(InputError):
+    """A line that is not a reading in the format expected."""
+
+
+@dataclass(frozen=True)
+class Sample:
+    """One reading as it came: value in mm, or in divisions when `unit` is "div"."""
+
+    value: float
+    unit: str
+    line: str
+
+
+@dataclass(frozen=True)
+class LineFormat:
+    """How an instrument writes a reading.
+
+    Parameters
+    ----------
+    prefix : text before the number, dropped; "" for none.
+    unit : of a number without one: "mm", "in", "um", "div".
+    implied_decimals : places to shift a number sent without a point, or None.
+    is_reversed : True where the instrument counts + away from the work.
+    """
+
+    key: str
+    label: str
+    prefix: str = ""
+    unit: str = "mm"
+    implied_decimals: int | None = None
+    is_reversed: bool = False
+
+
+FORMATS: dict[str, LineFormat] = {
+    f.key: f
+    for f in (
+        LineFormat("mm", "millimetres, such as +0.123"),
+        LineFormat("inch", "inches, such as +.0021", unit="in"),
+        LineFormat("micron", "whole microns, such as -42", unit="um"),
+        LineFormat("implied", "no point, thousandths of a mm, such as +00123", implied_decimals=3),
+        LineFormat("prefixed", "prefix D and millimetres, such as D+0.123", prefix="D"),
+    )
+}
+
+_LINE = re.compile(r"^\s*(?P<number>[+-]?\s*(?:\d+(?:[.,]\d*)?|[.,]\d+))\s*(?P<unit>mm|in|um|div)?\s*$")
+
+
+def parse_line(line: str, line_format: LineFormat) -> Sample:
+    """Read one line. A unit written in the line wins over the format's.
+
+    Raises ProtocolError saying what came and what was expected.
+    """
+    shown = line.strip()[:MOST_LINE]
+    expected = f"expected {line_format.label}"
+    body = line.strip()
+    if line_format.prefix:
+        if not body.startswith(line_format.prefix):
+            raise ProtocolError(f"the line “{shown}”", f"{expected}; it does not begin with {line_format.prefix}")
+        body = body[len(line_format.prefix) :]
+    match = _LINE.match(body)
+    if match is None or len(line) > MOST_LINE:
+        raise ProtocolError(f"the line “{shown}”", f"{expected}; check format, baud rate and cable")
+    number = match["number"].replace(" ", "").replace(",", ".")
+    value = float(number)
+    if line_format.implied_decimals is not None and "." not in number:
+        value /= 10**line_format.implied_decimals
+    if line_format.is_reversed:
+        value = -value
+    unit = match["unit"] or line_format.unit
+    if unit == "div":
+        return Sample(value, "div", shown)
+    mm = value * UNIT_MM[unit]
+    if not math.isfinite(mm) or abs(mm) > MOST_MM:
+        raise ProtocolError(f"the line “{shown}”", f"{expected}; {mm:.0f} mm is more than any indicator reads")
+    return Sample(mm, "mm", shown)
+
+
+def format_line(value: float, unit: str, decimals: int) -> str:
+    """A reading as the simulated indicator writes it, unit and all: "+1.6402 mm"."""
+    return f"{value:+.{decimals}f} {unit}\r\n"

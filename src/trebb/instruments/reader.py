@@ -1,0 +1,132 @@
+"""Reading an indicator over a serial port, in a thread of its own."""
+
+from __future__ import annotations
+
+import contextlib
+import threading
+import time
+from dataclasses import dataclass
+
+import serial
+
+from trebb.core.errors import InputError
+from trebb.instruments.protocol import LineFormat, ProtocolError, Sample, parse_line
+
+QUIET_SECONDS = 1.0
+RETRY_SECONDS = 0.3
+# So many bad lines in a row, and the trouble is the setting, not the cable.
+NOISE_LINES = 3
+
+
+class PortError(InputError):
+    """A serial port that cannot be opened."""
+
+
+@dataclass(frozen=True)
+class LinkState:
+    """How the link stands: "live", "quiet", "noise" or "gone", and a sentence."""
+
+    key: str
+    sentence: str
+
+
+def available_ports() -> list[str]:
+    """Names of the serial ports of this computer."""
+    from serial.tools import list_ports
+
+    return [port.device for port in list_ports.comports()]
+
+
+class IndicatorReader:
+    """Reads lines from a port and keeps the latest sample.
+
+    Raises PortError on construction when the port is not there. A cable pulled
+    later is waited for: the reader opens the port again when it comes back.
+    """
+
+    def __init__(self, port: str, line_format: LineFormat, baud: int = 9600) -> None:
+        self.port, self.format, self.baud = port, line_format, baud
+        self._latest: tuple[Sample, float] | None = None
+        self._bad = 0
+        self._bad_sentence = ""
+        self._gone = False
+        self._stop = threading.Event()
+        self._serial = self._open()
+        self._thread = threading.Thread(target=self._run, name="indicator-reader", daemon=True)
+        self._thread.start()
+
+    def _open(self) -> serial.Serial:
+        try:
+            return serial.Serial(self.port, self.baud, timeout=0.1)
+        except (serial.SerialException, OSError, ValueError) as error:
+            ports = ", ".join(available_ports()) or "none at present"
+            raise PortError(f"port {self.port}", f"it cannot be opened; ports on this computer: {ports}") from error
+
+    def _run(self) -> None:
+        held = b""
+        while not self._stop.is_set():
+            try:
+                data = self._serial.read(256 if self._serial.in_waiting else 1)
+            except (serial.SerialException, OSError, TypeError):
+                self._reopen()
+                held = b""
+                continue
+            if not data:
+                continue
+            *lines, held = (held + data).replace(b"\r", b"\n").split(b"\n")
+            if len(held) > 256:  # noise without line ends must not grow for ever
+                lines, held = [held], b""
+            for raw in lines:
+                if raw.strip():
+                    self._take(raw)
+
+    def _take(self, raw: bytes) -> None:
+        try:
+            sample = parse_line(raw.decode("ascii", errors="replace"), self.format)
+        except ProtocolError as error:
+            self._bad += 1
+            self._bad_sentence = str(error)
+            return
+        self._bad = 0
+        self._latest = (sample, time.monotonic())
+
+    def _reopen(self) -> None:
+        self._gone = True
+        with contextlib.suppress(Exception):
+            self._serial.close()
+        while not self._stop.wait(RETRY_SECONDS):
+            try:
+                self._serial = self._open()
+            except PortError:
+                continue
+            self._gone = False
+            return
+
+    def latest(self) -> Sample | None:
+        """The newest sample if it is fresh, else None: a stale figure is never shown as live."""
+        held = self._latest
+        if held is None or time.monotonic() - held[1] > QUIET_SECONDS or self._gone:
+            return None
+        return held[0]
+
+    def state(self) -> LinkState:
+        """How the link stands now."""
+        if self._gone:
+            return LinkState("gone", f"{self.port} is gone; plug the cable in again, readings go on by themselves")
+        if self._bad >= NOISE_LINES:
+            return LinkState("noise", self._bad_sentence)
+        if self.latest() is None:
+            return LinkState("quiet", "nothing comes; is the indicator on, and set to send?")
+        return LinkState("live", "live")
+
+    def close(self) -> None:
+        """Stop the thread and let the port go."""
+        self._stop.set()
+        self._thread.join(timeout=2)
+        with contextlib.suppress(Exception):
+            self._serial.close()
+
+    def command(self, line: str) -> None:
+        """Send a line to the instrument; silently nothing while the cable is out."""
+        with contextlib.suppress(serial.SerialException, OSError):
+            self._serial.write(f"{line}\n".encode("ascii"))

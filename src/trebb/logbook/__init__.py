@@ -1,0 +1,11 @@
+"""The logbook is the truth: a job is a file of entries that are only ever appended.
+
+*Entry*: one recorded gesture or part of one. *Job*: the fold of the entries.
+*Gesture*: entries that were appended together and are undone together.
+May import `trebb.core`; knows nothing of Qt.
+"""
+
+from trebb.logbook.fold import Job, Reading
+from trebb.logbook.store import JobFile, JobFileError
+
+__all__ = ["Job", "JobFile", "JobFileError", "Reading"]

@@ -1,0 +1,220 @@
+"""The job file: an SQLite database that only grows.
+
+All writing goes through `JobFile.append`, one transaction a gesture. SQLite
+itself refuses change. One writer at a time holds the file.
+"""
+
+from __future__ import annotations
+
+import contextlib
+import hashlib
+import sqlite3
+from collections.abc import Mapping, Sequence
+from datetime import UTC, datetime
+from pathlib import Path
+from types import TracebackType
+
+from pydantic import ValidationError
+
+from trebb.core.errors import TrebbError
+from trebb.logbook.entries import BODIES, AnyBody, Entry
+
+APPLICATION_ID = 0x54524542  # "TREB"
+
+_REFUSE = "RAISE(ABORT, 'entries are never changed')"
+MIGRATIONS: tuple[tuple[int, str], ...] = (
+    (
+        1,
+        f"""
+        CREATE TABLE migration (version INTEGER PRIMARY KEY, at TEXT NOT NULL) STRICT;
+        CREATE TABLE entry (
+            id INTEGER PRIMARY KEY,
+            at TEXT NOT NULL,
+            gesture INTEGER NOT NULL,
+            kind TEXT NOT NULL,
+            body TEXT NOT NULL
+        ) STRICT;
+        CREATE TABLE photograph (sha256 TEXT PRIMARY KEY, media_type TEXT NOT NULL, bytes BLOB NOT NULL) STRICT;
+        CREATE TRIGGER entry_no_update BEFORE UPDATE ON entry BEGIN SELECT {_REFUSE}; END;
+        CREATE TRIGGER entry_no_delete BEFORE DELETE ON entry BEGIN SELECT {_REFUSE}; END;
+        CREATE TRIGGER entry_no_overwrite BEFORE INSERT ON entry
+            WHEN EXISTS (SELECT 1 FROM entry WHERE id = NEW.id) BEGIN SELECT {_REFUSE}; END;
+        CREATE TRIGGER photograph_no_update BEFORE UPDATE ON photograph BEGIN SELECT {_REFUSE}; END;
+        CREATE TRIGGER photograph_no_delete BEFORE DELETE ON photograph BEGIN SELECT {_REFUSE}; END;
+        """,
+    ),
+)
+PRAGMAS = ("PRAGMA locking_mode = EXCLUSIVE", "PRAGMA journal_mode = WAL", "PRAGMA synchronous = FULL")
+
+
+class JobFileError(TrebbError):
+    """A job file that cannot be opened, read or written; the sentence names the file and what would do."""
+
+    def __init__(self, path: Path, sentence: str) -> None:
+        self.path = path
+        self.sentence = sentence
+        super().__init__(f"{path.name}: {sentence}")
+
+
+def utc_now() -> str:
+    """The time as stored: UTC, ISO 8601, milliseconds."""
+    return datetime.now(UTC).isoformat(timespec="milliseconds").replace("+00:00", "Z")
+
+
+class JobFile:
+    """An open job file. Use `create` or `open`; close it, or use it in a `with`."""
+
+    def __init__(self, path: Path, connection: sqlite3.Connection) -> None:
+        self.path = path
+        self._db = connection
+        self._next = 1 + (connection.execute("SELECT max(id) FROM entry").fetchone()[0] or 0)
+
+    @classmethod
+    def create(cls, path: Path) -> JobFile:
+        """A new, empty job file. Raises JobFileError if the file exists or cannot be written."""
+        if path.exists():
+            raise JobFileError(path, "a file of this name is there already; choose another name")
+        if not path.parent.is_dir():
+            raise JobFileError(path, f"there is no folder {path.parent}; make it, or choose another")
+        return cls._connect(path)
+
+    @classmethod
+    def open(cls, path: Path) -> JobFile:
+        """An existing job file, migrated if it is from an older Trebb.
+
+        Raises JobFileError: no such file, not a job, from a newer Trebb, open
+        elsewhere, or in a place that cannot be written.
+        """
+        if not path.is_file():
+            raise JobFileError(path, "there is no such file; check the name, or start a new job")
+        with path.open("rb") as stream:
+            head = stream.read(72)
+        if head and (not head.startswith(b"SQLite format 3\0") or head[68:72] != APPLICATION_ID.to_bytes(4, "big")):
+            raise JobFileError(path, "this is not a Trebb job; choose a file that Trebb made")
+        return cls._connect(path)
+
+    @classmethod
+    def _connect(cls, path: Path) -> JobFile:
+        try:
+            db = sqlite3.connect(path, isolation_level=None, timeout=0.2, check_same_thread=False)
+        except sqlite3.Error as error:
+            raise JobFileError(path, _sentence(error)) from error
+        try:
+            for pragma in PRAGMAS:
+                db.execute(pragma)
+            cls._migrate(path, db)
+            db.execute("BEGIN IMMEDIATE")  # takes the lock that EXCLUSIVE mode then keeps
+            db.execute("COMMIT")
+            return cls(path, db)
+        except sqlite3.Error as error:
+            db.close()
+            raise JobFileError(path, _sentence(error)) from error
+        except JobFileError:
+            db.close()
+            raise
+
+    @staticmethod
+    def _migrate(path: Path, db: sqlite3.Connection) -> None:
+        has = db.execute("PRAGMA user_version").fetchone()[0]
+        newest = MIGRATIONS[-1][0]
+        if has > newest:
+            raise JobFileError(path, f"this job is from a newer Trebb (its format is {has}, this one reads up to {newest}); update Trebb")
+        for version, script in MIGRATIONS:
+            if version > has:
+                db.executescript(
+                    f"BEGIN IMMEDIATE;{script}"
+                    f"INSERT INTO migration VALUES ({version}, '{utc_now()}');"
+                    f"PRAGMA application_id = {APPLICATION_ID}; PRAGMA user_version = {version}; COMMIT;"
+                )
+
+    def append(self, bodies: Sequence[AnyBody], photographs: Mapping[str, tuple[str, bytes]] | None = None) -> list[Entry]:
+        """Append one gesture durably; returns its entries only once they are on the disk.
+
+        Parameters
+        ----------
+        photographs : sha256 → (media type, bytes) to keep beside the entries.
+
+        Raises
+        ------
+        JobFileError : the disk is full or the file cannot be written; nothing
+            of the gesture is then kept.
+        """
+        at, gesture = utc_now(), self._next
+        entries = [Entry(gesture + i, at, gesture, body) for i, body in enumerate(bodies)]
+        self._insert(entries, photographs or {})
+        return entries
+
+    def _insert(self, entries: Sequence[Entry], photographs: Mapping[str, tuple[str, bytes]]) -> None:
+        rows = [(e.id, e.at, e.gesture, e.body.kind, e.body.model_dump_json(exclude={"kind"})) for e in entries]
+        try:
+            self._db.execute("BEGIN IMMEDIATE")
+            for sha, (media_type, data) in photographs.items():
+                self._db.execute("INSERT OR IGNORE INTO photograph VALUES (?, ?, ?)", (sha, media_type, data))
+            self._db.executemany("INSERT INTO entry VALUES (?, ?, ?, ?, ?)", rows)
+            self._db.execute("COMMIT")
+        except sqlite3.Error as error:
+            with contextlib.suppress(sqlite3.Error):
+                self._db.execute("ROLLBACK")
+            raise JobFileError(self.path, f"not recorded: {_sentence(error)}") from error
+        if entries:
+            self._next = entries[-1].id + 1
+
+    def restore(self, entries: Sequence[Entry], photographs: Mapping[str, tuple[str, bytes]]) -> None:
+        """Write entries with the numbers and times they had, into an empty job (import only)."""
+        if self._next != 1:
+            raise JobFileError(self.path, "entries can only be restored into an empty job")
+        self._insert(entries, photographs)
+
+    def entries(self) -> list[Entry]:
+        """All entries in order. Only reads.
+
+        Raises JobFileError naming the entry that cannot be understood.
+        """
+        try:
+            rows = self._db.execute("SELECT id, at, gesture, kind, body FROM entry ORDER BY id").fetchall()
+        except sqlite3.Error as error:
+            raise JobFileError(self.path, _sentence(error)) from error
+        text = ",".join(f'{{"kind":"{kind}"{"," if len(body) > 2 else ""}{body[1:]}' for _, _, _, kind, body in rows)
+        try:
+            bodies = BODIES.validate_json(f"[{text}]")
+        except ValidationError as error:
+            first = error.errors()[0]
+            number = first["loc"][0] if first["loc"] else 0
+            which = rows[number][0] if isinstance(number, int) and number < len(rows) else "?"
+            raise JobFileError(self.path, f"entry {which} cannot be understood ({first['msg']})") from error
+        return [Entry(row[0], row[1], row[2], body) for row, body in zip(rows, bodies, strict=True)]
+
+    def photograph(self, sha256: str) -> tuple[str, bytes]:
+        """Media type and bytes of a photograph. Only reads; raises JobFileError if it is not there."""
+        row = self._db.execute("SELECT media_type, bytes FROM photograph WHERE sha256 = ?", (sha256,)).fetchone()
+        if row is None:
+            raise JobFileError(self.path, f"photograph {sha256[:8]} is not in this job")
+        return str(row[0]), bytes(row[1])
+
+    def close(self) -> None:
+        """Fold the write-ahead log into the file and let it go."""
+        self._db.close()
+
+    def __enter__(self) -> JobFile:
+        return self
+
+    def __exit__(self, kind: type[BaseException] | None, error: BaseException | None, trace: TracebackType | None) -> None:
+        self.close()
+
+
+def sha256_of(data: bytes) -> str:
+    """The name under which bytes are kept."""
+    return hashlib.sha256(data).hexdigest()
+
+
+def _sentence(error: sqlite3.Error) -> str:
+    name = getattr(error, "sqlite_errorname", "")
+    if name.startswith(("SQLITE_BUSY", "SQLITE_LOCKED")):
+        return "this job is open in another Trebb; close it there first"
+    if name.startswith("SQLITE_FULL"):
+        return "the disk is full; make room, then do it again. What was recorded before is safe"
+    if name.startswith(("SQLITE_READONLY", "SQLITE_CANTOPEN", "SQLITE_PERM")):
+        return "the folder cannot be written to; copy the job to one that can"
+    if name.startswith(("SQLITE_NOTADB", "SQLITE_CORRUPT")):
+        return "this is not a Trebb job, or it is damaged; choose another file or its last export"
+    return f"the file could not be used ({error}); check the disk"
