@@ -7,6 +7,8 @@ from collections.abc import Callable
 from fractions import Fraction
 from typing import TypeVar, cast
 
+import numpy as np
+
 from trebb.core.condition import Candidate, Estimate, Suggestion, estimate, suggest
 from trebb.core.errors import InputError
 from trebb.core.findings import Finding, LashSplit, lash_findings, split_lash, split_parts
@@ -20,9 +22,9 @@ from trebb.core.practice import PracticeMachine
 from trebb.core.proof import Comparison, compare
 from trebb.core.remedies import REMEDIES, Prediction, Remedy, made_as, predict, remedy
 from trebb.core.survey import SET_UPS, Place, PlaceReadings, SetUp, observations, set_up
-from trebb.core.threads import Form, Hand, ThreadSpec, pitch_dia_from_wires_mm, thread_limits, tool_flat_mm
+from trebb.core.threads import Form, Hand, ThreadSpec, pitch_dia_from_wires_mm, size_over_wires_mm, thread_limits, tool_flat_mm
 from trebb.core.threads.tool import nut_root_flat_mm
-from trebb.core.units import INCH_MM, UnitSystem
+from trebb.core.units import INCH_MM, THOU_MM, UnitSystem
 from trebb.logbook.fold import Job
 
 T = TypeVar("T")
@@ -334,10 +336,43 @@ class Case:
         chosen = self.chosen
         if phase == "before" or chosen is None:
             return machine
-        change = chosen.change(self.drive, self.estimate)
-        nut_sizes = [s for s in self.job.sizes("nut", "nut_thread") if s.struck is None]
-        nut = nut_sizes[-1].taken.value_mm if nut_sizes else None
-        return machine.repaired(made_as(self.drive, self.made_screw_pitch_dia(), nut, change))
+        change = made_as(chosen.change(self.drive, self.estimate), self.nut_play_mm())
+        return machine.repaired(change)
+
+    def nut_play_mm(self) -> float | None:
+        """Play of the new nut on its screw, as measured last on the bench; None if it was not.
+
+        A screw that was cut below or above its band after the nut was fitted
+        changes the play by ΔE·tan α: the nut is then no longer to suit.
+        """
+        plays = [s for s in self.job.sizes("nut", "nut_thread") if s.struck is None]
+        if not plays:
+            return None
+        return plays[-1].taken.value_mm
+
+    def simulated_size(self, part: str, scheme: InfeedScheme) -> float | None:
+        """What the practice machine's micrometer would read after the next pass; None for a real job.
+
+        Over wires for the screw's thread: roughing leaves two thirds of the
+        depth, then each size is taken after the next pass. For the nut the play
+        on its screw. Both with the scatter of a careful turner.
+        """
+        planted = self.job.planted(self.assembly_key)
+        if planted is None:
+            return None
+        sizes = self.job.sizes(part, "thread" if part == "screw" else "nut_thread")
+        rng = np.random.default_rng(planted.seed + 31 * len(sizes) + (0 if part == "screw" else 997))
+        if part != "screw":
+            wanted = self.part_inputs("nut").facts.get("play", 1.5 * THOU_MM)
+            return max(0.1 * THOU_MM, float(wanted) + 0.25 * THOU_MM * float(rng.standard_normal()))
+        spec = self.drive.thread
+        cuts = [p for p in self.passes(scheme) if not p.is_spring]
+        if not cuts or spec.form is Form.SQUARE:
+            depth = self.full_depth_mm()
+        else:
+            depth = cuts[0].cross_mm if self.made_screw_pitch_dia() is not None else 0.66 * self.full_depth_mm()
+        pitch_dia = thread_limits(spec).screw_pitch.middle_mm + 2 * (self.full_depth_mm() - depth)
+        return size_over_wires_mm(spec, pitch_dia + 0.006 * float(rng.standard_normal()), self.drive.wire)
 
 
 def known_places(drive: ScrewDrive) -> dict[str, tuple[str, list[str]]]:

@@ -109,23 +109,23 @@ def _whole(
     worst = split.worst
     total = show_small(worst.total.value, system)
     if tangled:
-        what = f"The cross slide loses {total} at station {worst.station}."
+        what = f"The cross slide loses up to {total}, at station {worst.station}"
     else:
         where = {1: "at the handwheel end", 3: "at the middle", 5: "at the far end"}.get(split.most_worn.station, f"at station {split.most_worn.station}")
         what = (
             f"The screw is worn {show_small(split.most_worn.wear.value, system)} {where}; "
             f"the nut has {show_small(split.nut.value, system, unit=False)}; end float {show_small(split.float_.value, system, unit=False)}."
         )
-    lie = f"The dial will lie by up to {total}"
+    lie = "" if tangled else f" The dial will lie by up to {total}"
     against = f", limit {show_small(limit.limit_mm, system)}." if state is not State.WITHIN else f", inside the limit of {show_small(limit.limit_mm, system)}."
     move = {
         State.WITHIN: "Leave it, and write down why.",
         State.NEAR: "It will pass the limit within a year or so of work; take out the cheapest part now.",
-        State.BEYOND: "Compare what each repair would leave before buying anything.",
+        State.BEYOND: "Take the set-up that tells them apart before choosing a repair." if tangled else "Compare what each repair would leave before buying anything.",
         State.UNKNOWN: "",
     }[state]
     rest = f"{readings} places read, ± {show_small(worst.total.half_width, system)} at station {worst.station}"
-    return Finding("lash", state, f"{what} {lie}{against}", rest, move, worst.total.value + 10)
+    return Finding("lash", state, f"{what}{lie}{against}", rest, move, worst.total.value + 10)
 
 
 def _parts(split: LashSplit, limit: RatedLimit, system: UnitSystem) -> list[Finding]:

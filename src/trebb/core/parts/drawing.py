@@ -9,6 +9,8 @@ from trebb.core.units import INCH_MM, UnitSystem
 
 # ANSI widths in hundredths of a millimetre, and DXF colour numbers that read on paper.
 _LAYERS = {"OUTLINE": (7, 50), "THREAD": (8, 18), "CENTRE": (8, 18), "DIMENSION": (5, 18), "TEXT": (7, 18)}
+_DIMENSION_RGB = (38, 65, 143)  # layout blue
+_BY_LAYER = 256
 # Text a forty-second of the drawing's width stays readable on the screen and on an A4 sheet.
 TEXT_SHARE = 1 / 46
 
@@ -26,6 +28,7 @@ def drawing_of(part: Part, system: UnitSystem) -> Any:
     doc.units = ezdxf.units.IN if system is UnitSystem.INCH else ezdxf.units.MM
     for name, (colour, weight) in _LAYERS.items():
         doc.layers.add(name, color=colour, lineweight=weight, linetype="CENTER" if name == "CENTRE" else "Continuous")
+    doc.layers.get("DIMENSION").rgb = _DIMENSION_RGB
     doc.styles.add("TREBB", font="BarlowSemiCondensed-Medium.ttf")
     length = part.length_mm * scale
     span = max(length, 2.2 * part.largest_mm * scale)
@@ -39,7 +42,8 @@ def drawing_of(part: Part, system: UnitSystem) -> Any:
     style.dxf.dimtxsty = "TREBB"
     style.dxf.dimdec = 4 if system is UnitSystem.INCH else 3
     style.dxf.dimzin = 0 if system is UnitSystem.INCH else 8
-    style.dxf.dimclrd = style.dxf.dimclre = style.dxf.dimclrt = 5
+    style.dxf.dimclrd = style.dxf.dimclre = style.dxf.dimclrt = _BY_LAYER
+    style.dxf.dimdsep = ord(".")
     style.dxf.dimblk = ""
     style.dxf.dimtad = 1
     sheet = _Sheet(doc, doc.modelspace(), scale, text)
@@ -79,8 +83,9 @@ class _Sheet:
                 "dimtdec": 4 if self.scale != 1 else 3,
             }
         dim = self.space.add_linear_dim(
-            base=(x, 0), p1=(x, -r), p2=(x, r), angle=90, text=text, dimstyle="TREBB", override=override, dxfattribs={"layer": "DIMENSION"}
-        )
+            base=(x, 0), p1=(x, -r), p2=(x, r), angle=90, text=text, dimstyle="TREBB", override=override,
+            text_rotation=0, dxfattribs={"layer": "DIMENSION"},
+        )  # fmt: skip
         dim.set_location(at, leader=True, relative=False)
         dim.render()
 
@@ -127,19 +132,18 @@ class _Sheet:
             self.length_dim(0.0, face, -before, -largest - (i + 1.6) * 1.9 * self.text)
 
     def _diameters(self, part: Part, largest: float) -> None:
+        """Texts in a row of their own, one slot each, over three heights, so that none meets another."""
         x, span = 0.0, part.length_mm * self.scale
-        row = 0
-        slots = len(part.sections)
+        slot = max(span / len(part.sections), 6 * self.text)
         for i, section in enumerate(part.sections):
             middle = x + section.length_mm * self.scale / 2
-            row = i % 3
-            place = max(middle, span * (i + 0.2) / max(slots, 1) * 0.86)
-            self.diameter_dim(middle, section, (place, largest + (1.8 + 1.9 * row) * self.text))
+            at = (max((i + 0.5) * slot, middle if i == len(part.sections) - 1 else 0.0), largest + (2.6 + 2.1 * (i % 3)) * self.text)
+            self.diameter_dim(middle, section, at)
             if section.kind == "thread":
-                self.words(section.label, (place + self.text, largest + (3.9 + 1.9 * row) * self.text))
+                self.words(section.label, (at[0] - 3 * self.text, at[1] + 1.1 * self.text))
             x += section.length_mm * self.scale
         if part.bore is not None:
-            self.diameter_dim(span * 0.8, part.bore, (span + 6 * self.text, 0.0))
+            self.diameter_dim(span * 0.8, part.bore, (span + 7 * self.text, 0.0))
 
     def block(self, part: Part) -> None:
         """A block with a threaded hole: side view in section, end view beside it."""
@@ -164,13 +168,17 @@ class _Sheet:
         self.space.add_circle(centre, major, dxfattribs={"layer": "THREAD"})
         self.line("CENTRE", (centre[0] - width * 0.6, axis), (centre[0] + width * 0.6, axis))
         self.line("CENTRE", (centre[0], -1.2 * t), (centre[0], height + 1.2 * t))
+        if "split" in part.title:
+            slot = 0.5 * major * 0.2
+            for side in (-slot, slot):
+                self.line("OUTLINE", (centre[0] + side, axis + minor), (centre[0] + side, height))
         self.length_dim(0, length, 0, -2.4 * t)
         self.length_dim(x0, x0 + width, 0, -2.4 * t)
         for base, low, high in ((-3 * t, 0.0, axis), (-6 * t, 0.0, height)):
             dim = self.space.add_linear_dim(base=(base, 0), p1=(0, low), p2=(0, high), angle=90, dimstyle="TREBB", dxfattribs={"layer": "DIMENSION"})
             dim.render()
         bore = self.space.add_diameter_dim(
-            center=centre, radius=minor, angle=50, dimstyle="TREBB", text="Ø<>", dxfattribs={"layer": "DIMENSION"},
+            center=centre, radius=minor, angle=50, dimstyle="TREBB", dxfattribs={"layer": "DIMENSION"},
             location=(centre[0] + width * 0.62, height + 1.6 * t),
         )  # fmt: skip
         bore.render()

@@ -69,17 +69,15 @@ def pair_and_thrust_change(drive: ScrewDrive, now: Estimate) -> Change:
     return new_pair_change(drive, now).then(thrust_change(drive, now))
 
 
-def made_as(drive: ScrewDrive, screw_pitch_dia_mm: float | None, nut_pitch_dia_mm: float | None, change: Change) -> Change:
-    """The chosen change, corrected to the sizes that were really cut.
+def made_as(change: Change, play_mm: float | None) -> Change:
+    """The chosen change, corrected to what was really cut.
 
-    With both pitch diameters known the pair's play is (E_nut − E_screw)·tan α;
-    with only the screw known the nut is taken as fitted to it.
+    `play_mm` is the play of the new nut on its screw as measured on the bench;
+    None where it was not measured, and the change stands as planned.
     """
-    slope = math.tan(drive.thread.form.half_angle)
-    if screw_pitch_dia_mm is None or nut_pitch_dia_mm is None or slope == 0 or "nut" not in change.shifts:
+    if play_mm is None or "nut" not in change.shifts:
         return change
-    play = (nut_pitch_dia_mm - screw_pitch_dia_mm) * slope
-    return change.then(Change({"nut": Shift(max(play, 0.0), 0.15 * THOU_MM)}))
+    return change.then(Change({"nut": Shift(max(play_mm, 0.0), 0.15 * THOU_MM)}))
 
 
 def _ratio_words(before: float, after: float) -> str:

@@ -27,7 +27,8 @@ def slide_section(station: int | None, *, wheel_turns: bool = False, wash_nut: b
     items: list[Item] = [
         box(150, 122, 426, 22),
         Label((566, 160), "saddle", anchor="right"),
-        *_screw(LEFT, RIGHT, SCREW_Y, 8),
+        *_screw(LEFT, centre - 22, SCREW_Y, 8),
+        *_screw(centre + 22, RIGHT, SCREW_Y, 8),
         box(100, SCREW_Y - 22, 28, 44),
         Label((114, 160), "bearing", anchor="middle"),
         box(60, SCREW_Y - 7, 40, 14),
@@ -38,7 +39,7 @@ def slide_section(station: int | None, *, wheel_turns: bool = False, wash_nut: b
         box(slide_left, 56, 168, 30),
         Label((slide_left + 10, 74), "slide", anchor="left"),
         box(centre - 22, 86, 44, 34, role=Role.BLUE if wash_nut else Role.INK, wash=wash_nut),
-        Label((centre, 138), "nut", Role.BLUE if wash_nut else Role.SOFT),
+        Label((centre, SCREW_Y + 5), "nut", Role.BLUE if wash_nut else Role.INK),
     ]
     for k in range(1, STATIONS + 1):
         x = 176 + (k - 1) * 68.0

@@ -1,0 +1,196 @@
+"""The command line: `trebb`, `trebb new`, `open`, `demo`, `export`, `import`, `report`."""
+
+from __future__ import annotations
+
+import argparse
+import os
+import sys
+from pathlib import Path
+from typing import TYPE_CHECKING
+
+from trebb import __version__
+from trebb.core.errors import TrebbError
+from trebb.core.units import UnitSystem
+
+if TYPE_CHECKING:
+    from trebb.logbook.store import JobFile
+
+
+def parser() -> argparse.ArgumentParser:
+    """Every command with its words."""
+    top = argparse.ArgumentParser(prog="trebb", description="A bench companion for rebuilding worn machine tools.")
+    top.add_argument("--version", action="version", version=f"trebb {__version__}")
+    commands = top.add_subparsers(dest="command", metavar="command")
+    new = commands.add_parser("new", help="start a new job and open it")
+    new.add_argument("file", type=Path)
+    new.add_argument("--machine", default="")
+    new.add_argument("--shop", default="My shop")
+    new.add_argument("--kind", choices=("lathe", "mill", "drill"), default="lathe")
+    new.add_argument("--rated", choices=("ordinary", "toolroom", "rough"), default="ordinary")
+    new.add_argument("--no-window", action="store_true", help="only write the file")
+    opened = commands.add_parser("open", help="open a job file")
+    opened.add_argument("file", type=Path)
+    demo = commands.add_parser("demo", help="open the demo job; without a display, do its main job in text")
+    demo.add_argument("--fresh", action="store_true", help="start the demo job anew")
+    demo.add_argument("--headless", action="store_true", help="do the main job without a window even if there is a display")
+    demo.add_argument("--out", type=Path, default=Path("demo-output"), help="folder for what is written without a window")
+    export = commands.add_parser("export", help="write a job as JSON, or its readings as CSV")
+    export.add_argument("file", type=Path)
+    export.add_argument("--json", type=Path, metavar="OUT")
+    export.add_argument("--csv", type=Path, metavar="OUT")
+    imported = commands.add_parser("import", help="make a job from JSON, or add readings from CSV to a job")
+    imported.add_argument("source", type=Path, help="a .json export, or a .csv of readings")
+    imported.add_argument("file", type=Path, help="the new job file, or the job that takes the readings")
+    report = commands.add_parser("report", help="write the acceptance sheet")
+    report.add_argument("file", type=Path)
+    report.add_argument("--pdf", type=Path, required=True, metavar="OUT")
+    report.add_argument("--units", choices=("inch", "metric"), default="inch")
+    return top
+
+
+def has_display() -> bool:
+    """Whether a window can be shown."""
+    return bool(os.environ.get("DISPLAY") or os.environ.get("WAYLAND_DISPLAY") or os.environ.get("QT_QPA_PLATFORM"))
+
+
+def main(arguments: list[str] | None = None) -> int:
+    """Run a command; errors are one plain sentence on standard error and exit code 1."""
+    given = parser().parse_args(arguments)
+    try:
+        return _run(given)
+    except TrebbError as error:
+        print(f"trebb: {error}", file=sys.stderr)
+        return 1
+
+
+def _run(given: argparse.Namespace) -> int:
+    from trebb.logbook.store import JobFile
+
+    match given.command:
+        case "new":
+            return _new(given)
+        case "open":
+            return _show(JobFile.open(given.file))
+        case "demo":
+            return _demo(given)
+        case "export":
+            return _export(given)
+        case "import":
+            return _import(given)
+        case "report":
+            return _report(given)
+        case _:
+            return _show(None)
+
+
+def _show(job_file: JobFile | None) -> int:
+    if not has_display():
+        if job_file is not None:
+            job_file.close()
+        print("trebb: there is no display here; “trebb demo”, “export”, “import” and “report” work without one", file=sys.stderr)
+        return 1
+    from trebb.app.gui import run
+
+    return run(job_file)
+
+
+def _new(given: argparse.Namespace) -> int:
+    from trebb.logbook.entries import JobStarted
+    from trebb.logbook.store import JobFile
+
+    job_file = JobFile.create(given.file)
+    job_file.append([JobStarted(shop=given.shop, machine=given.machine or given.file.stem, machine_kind=given.kind, machine_class=given.rated)])
+    if given.no_window or not has_display():
+        job_file.close()
+        print(f"Started {given.file}")
+        return 0
+    return _show(job_file)
+
+
+def _demo(given: argparse.Namespace) -> int:
+    if given.headless or not has_display():
+        from trebb.app.headless import run_headless
+
+        if not given.headless:
+            print("There is no display here, so the demo does its main job without a window.\n")
+        return run_headless(given.out)
+    from trebb.app.demo_job import open_demo
+
+    return _show(open_demo(fresh=given.fresh))
+
+
+def _write(path: Path, text: str) -> None:
+    from trebb.core.errors import InputError
+
+    try:
+        path.write_text(text, encoding="utf-8")
+    except OSError as error:
+        raise InputError(str(path), f"not written ({error.strerror}); choose another folder, or make room") from None
+    print(f"Written: {path}")
+
+
+def _read(path: Path) -> str:
+    from trebb.core.errors import InputError
+
+    try:
+        return path.read_text(encoding="utf-8-sig")
+    except (OSError, UnicodeDecodeError) as error:
+        raise InputError(str(path), f"it cannot be read as text ({error})") from None
+
+
+def _export(given: argparse.Namespace) -> int:
+    from trebb.core.errors import InputError
+    from trebb.logbook.exchange import job_to_json, readings_to_csv
+    from trebb.logbook.fold import Job
+    from trebb.logbook.store import JobFile
+
+    if given.json is None and given.csv is None:
+        raise InputError("nothing to write", "say --json OUT, --csv OUT, or both")
+    with JobFile.open(given.file) as job_file:
+        if given.json is not None:
+            _write(given.json, job_to_json(job_file))
+        if given.csv is not None:
+            _write(given.csv, readings_to_csv(Job(job_file.entries())))
+    return 0
+
+
+def _import(given: argparse.Namespace) -> int:
+    from trebb.logbook.casework import SCREW, Case, known_places
+    from trebb.logbook.exchange import job_from_json, readings_from_csv
+    from trebb.logbook.fold import Job
+    from trebb.logbook.store import JobFile
+
+    text = _read(given.source)
+    if given.source.suffix.lower() == ".csv":
+        with JobFile.open(given.file) as job_file:
+            case = Case(Job(job_file.entries()))
+            bodies = readings_from_csv(text, known_places(case.drive), SCREW)
+            job_file.append(bodies)
+            print(f"{len(bodies)} readings added to {given.file}")
+        return 0
+    entries, photographs = job_from_json(text)
+    with JobFile.create(given.file) as job_file:
+        job_file.restore(entries, photographs)
+    print(f"{len(entries)} entries restored to {given.file}")
+    return 0
+
+
+def _report(given: argparse.Namespace) -> int:
+    from trebb.logbook.casework import Case
+    from trebb.logbook.fold import Job
+    from trebb.logbook.store import JobFile
+
+    if not has_display():
+        os.environ["QT_QPA_PLATFORM"] = "offscreen"
+    from trebb.app.gui import application
+    from trebb.app.report import write_sheet
+
+    with JobFile.open(given.file) as job_file:
+        application()
+        pages = write_sheet(Case(Job(job_file.entries())), UnitSystem(given.units), given.pdf)
+    print(f"Written: {given.pdf} ({pages} page{'s' if pages > 1 else ''})")
+    return 0
+
+
+if __name__ == "__main__":
+    sys.exit(main())

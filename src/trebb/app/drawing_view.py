@@ -1,0 +1,154 @@
+"""A part's drawing on the screen and to files: one DXF document, rendered by ezdxf's drawing add-on."""
+
+from __future__ import annotations
+
+from pathlib import Path
+from typing import Any
+
+from PySide6.QtCore import QMarginsF, QRectF, Qt
+from PySide6.QtGui import QPageLayout, QPageSize, QPainter, QPdfWriter, QResizeEvent, QWheelEvent
+from PySide6.QtWidgets import QGraphicsScene, QGraphicsView
+
+from trebb.app import theme
+from trebb.core.errors import TrebbError
+from trebb.core.parts import Part, drawing_of
+from trebb.core.units import UnitSystem
+
+_fonts_ready = False
+
+
+class DrawingFileError(TrebbError, OSError):
+    """A drawing that could not be written."""
+
+    def __init__(self, path: Path, error: OSError) -> None:
+        super().__init__(f"{path.name}: not written ({error.strerror}); choose another folder, or make room")
+
+
+def _ready_fonts() -> None:
+    """Give ezdxf our shipped face and no other."""
+    global _fonts_ready
+    if not _fonts_ready:
+        from ezdxf.fonts import font_manager, fonts
+
+        font_manager.DEFAULT_FONTS[:] = ["BarlowSemiCondensed-Medium.ttf"]  # without a fallback of ours every text is an error
+        fonts.font_manager.clear()
+        fonts.font_manager.build([str(theme.FONT_FOLDER)], support_dirs=False)
+        _fonts_ready = True
+
+
+def _config(background: str) -> Any:
+    from ezdxf.addons.drawing import config
+
+    return config.Configuration(
+        background_policy=config.BackgroundPolicy.CUSTOM, custom_bg_color=background, lineweight_scaling=1.0, min_lineweight=0.13,
+    )  # fmt: skip
+
+
+def scene_of(doc: Any, background: str) -> QGraphicsScene:
+    """The document as a Qt scene."""
+    _ready_fonts()
+    from ezdxf.addons.drawing import Frontend, RenderContext
+    from ezdxf.addons.drawing.pyqt import PyQtBackend
+
+    scene = QGraphicsScene()
+    backend = PyQtBackend(scene)
+    Frontend(RenderContext(doc), backend, config=_config(background)).draw_layout(doc.modelspace())
+    scene.setSceneRect(scene.itemsBoundingRect())
+    return scene
+
+
+def save_dxf(part: Part, system: UnitSystem, path: Path) -> None:
+    """The document itself. Raises DrawingFileError."""
+    _ready_fonts()
+    try:
+        drawing_of(part, system).saveas(path)
+    except OSError as error:
+        raise DrawingFileError(path, error) from error
+
+
+def save_svg(part: Part, system: UnitSystem, path: Path) -> None:
+    """The document rendered as SVG. Raises DrawingFileError."""
+    _ready_fonts()
+    from ezdxf.addons.drawing import Frontend, RenderContext, layout, svg
+
+    doc = drawing_of(part, system)
+    backend = svg.SVGBackend()
+    Frontend(RenderContext(doc), backend, config=_config("#ffffff")).draw_layout(doc.modelspace())
+    text = backend.get_string(layout.Page(297, 210, layout.Units.mm, margins=layout.Margins.all(12)))
+    try:
+        path.write_text(text, encoding="utf-8")
+    except OSError as error:
+        raise DrawingFileError(path, error) from error
+
+
+def save_pdf(part: Part, system: UnitSystem, path: Path) -> None:
+    """The document rendered as one A4 page. Raises DrawingFileError."""
+    scene = scene_of(drawing_of(part, system), "#ffffff")
+    try:
+        path.touch()
+    except OSError as error:
+        raise DrawingFileError(path, error) from error
+    writer = QPdfWriter(str(path))
+    writer.setPageSize(QPageSize(QPageSize.PageSizeId.A4))
+    writer.setPageOrientation(QPageLayout.Orientation.Landscape)
+    writer.setPageMargins(QMarginsF(12, 12, 12, 12), QPageLayout.Unit.Millimeter)
+    writer.setTitle(part.title)
+    painter = QPainter(writer)
+    area = QRectF(0, 0, writer.width(), writer.height())
+    source = scene.sceneRect()
+    # The scene counts y upward as a drawing does; the page counts downward.
+    scale = min(area.width() / source.width(), area.height() / source.height())
+    painter.translate(area.center())
+    painter.scale(scale, -scale)
+    painter.translate(-source.center())
+    scene.render(painter, source, source, Qt.AspectRatioMode.IgnoreAspectRatio)
+    painter.end()
+
+
+class DrawingView(QGraphicsView):
+    """Shows one drawing, fitted; the wheel zooms."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self._key: tuple[Part, UnitSystem, str] | None = None
+        self._zoomed = False
+        self.setRenderHint(QPainter.RenderHint.Antialiasing)
+        self.setFrameShape(QGraphicsView.Shape.NoFrame)
+        self.setDragMode(QGraphicsView.DragMode.ScrollHandDrag)
+        self.setTransformationAnchor(QGraphicsView.ViewportAnchor.AnchorUnderMouse)
+        self.setVerticalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self.setToolTip("Wheel zooms, drag moves, double click fits")
+        self.setMinimumHeight(220)
+
+    def show_part(self, part: Part, system: UnitSystem) -> None:
+        """Draw a part if it is not the one shown."""
+        key = (part, system, theme.roles().sheet)
+        if key == self._key:
+            return
+        self._key = key
+        self.setBackgroundBrush(theme.colour("sheet"))
+        self.setScene(scene_of(drawing_of(part, system), theme.roles().sheet))
+        self.fit()
+
+    def fit(self) -> None:
+        """The whole drawing in the view."""
+        if self.scene() is not None:
+            self._zoomed = False
+            self.resetTransform()
+            self.scale(1, -1)
+            self.fitInView(self.scene().sceneRect(), Qt.AspectRatioMode.KeepAspectRatio)
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        super().resizeEvent(event)
+        if not self._zoomed:
+            self.fit()
+
+    def wheelEvent(self, event: QWheelEvent) -> None:
+        self._zoomed = True
+        factor = 1.2 if event.angleDelta().y() > 0 else 1 / 1.2
+        self.scale(factor, factor)
+
+    def mouseDoubleClickEvent(self, event: object) -> None:
+        self.fit()

@@ -1,0 +1,99 @@
+"""A grid of fields, each with its refusal below it."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass
+
+from PySide6.QtWidgets import QComboBox, QGridLayout, QLabel, QWidget
+
+from trebb.app.widgets import LengthEdit, label
+from trebb.core.errors import TrebbError
+
+
+@dataclass
+class _Line:
+    read: Callable[[], str]
+    edit: LengthEdit | None
+    choice: QComboBox | None
+    refusal: QLabel
+    caption: QLabel
+
+
+class Fields(QWidget):
+    """Labelled fields. `read` gives what to show, `commit` takes what was typed and may raise a TrebbError."""
+
+    def __init__(self, columns: int = 1) -> None:
+        super().__init__()
+        self._grid = QGridLayout(self)
+        self._grid.setContentsMargins(0, 0, 0, 0)
+        self._grid.setHorizontalSpacing(10)
+        self._grid.setVerticalSpacing(4)
+        self._columns = columns
+        self._lines: dict[str, _Line] = {}
+        for k in range(columns):
+            self._grid.setColumnStretch(3 * k + 1, 1)
+
+    def _place(self) -> tuple[int, int]:
+        n = len(self._lines)
+        return 2 * (n // self._columns), 3 * (n % self._columns)
+
+    def _add(self, key: str, words: str, read: Callable[[], str], edit: LengthEdit | None, choice: QComboBox | None) -> None:
+        r, c = self._place()
+        caption, refusal = label(words), label("", "refused", wrap=True)
+        refusal.hide()
+        self._grid.addWidget(caption, r, c)
+        field = edit or choice
+        assert field is not None
+        self._grid.addWidget(field, r, c + 1)
+        self._grid.addWidget(refusal, r + 1, c, 1, 2)
+        self._lines[key] = _Line(read, edit, choice, refusal, caption)
+
+    def add(self, key: str, words: str, read: Callable[[], str], commit: Callable[[str], object], tip: str) -> LengthEdit:
+        """A typed field."""
+        edit = LengthEdit(key, tip)
+        edit.committed.connect(lambda text: self._commit(key, commit, text))
+        self._add(key, words, read, edit, None)
+        return edit
+
+    def add_choice(self, key: str, words: str, choices: Mapping[str, str], read: Callable[[], str], commit: Callable[[str], object], tip: str) -> QComboBox:
+        """A field with a few choices, stored key → words."""
+        box = QComboBox()
+        box.setObjectName(key)
+        box.setToolTip(tip)
+        box.setAccessibleName(words)
+        for value, shown in choices.items():
+            box.addItem(shown, value)
+        box.activated.connect(lambda: self._commit(key, commit, str(box.currentData())))
+        self._add(key, words, read, None, box)
+        return box
+
+    def _commit(self, key: str, commit: Callable[[str], object], text: str) -> None:
+        line = self._lines[key]
+        try:
+            commit(text)
+        except TrebbError as error:
+            line.refusal.setText(f"{error}.")
+            line.refusal.show()
+            if line.edit is not None:
+                line.edit.set_refused(True)
+                line.edit.setModified(True)
+            return
+        self.refused(key, "")
+        self.refresh()
+
+    def refused(self, key: str, sentence: str) -> None:
+        """Show or clear a refusal below a field."""
+        line = self._lines[key]
+        line.refusal.setText(sentence)
+        line.refusal.setVisible(bool(sentence))
+        if line.edit is not None:
+            line.edit.set_refused(bool(sentence))
+
+    def refresh(self) -> None:
+        """Show the job's values, except where someone is typing or was refused."""
+        for line in self._lines.values():
+            if line.edit is not None and not line.refusal.isVisibleTo(self):
+                line.edit.show_value(line.read())
+            if line.choice is not None:
+                line.choice.setCurrentIndex(max(0, line.choice.findData(line.read())))

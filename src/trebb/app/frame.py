@@ -1,0 +1,171 @@
+"""The frame of an open job: top strip, machine, stop, side panel, bed rail."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import Qt
+from PySide6.QtGui import QKeyEvent, QKeySequence, QShortcut
+from PySide6.QtWidgets import QApplication, QFrame, QLineEdit, QPlainTextEdit, QPushButton, QStackedWidget, QVBoxLayout, QWidget
+
+from trebb.app.bed_rail import BedRail
+from trebb.app.instrument_link import InstrumentLink
+from trebb.app.machine_panel import MachinePanel
+from trebb.app.session import Session
+from trebb.app.stops.base import Stop
+from trebb.app.stops.register import STOPS
+from trebb.app.top_strip import TopStrip
+from trebb.app.widgets import Banner, button, column, row
+from trebb.core.units import UnitSystem
+from trebb.logbook.entries import PowerLocked
+
+
+class Frame(QWidget):
+    """Everything around the stops. Owns the instrument link while the job is open."""
+
+    def __init__(self, session: Session, link: InstrumentLink | None = None) -> None:
+        super().__init__()
+        self.session = session
+        self.link = link or InstrumentLink()
+        self._stops: dict[int, Stop] = {}
+        self.index = -1
+        self.setObjectName("window")
+        box = column(spacing=0)
+        self.setLayout(box)
+        self.strip = TopStrip(session)
+        self.strip.lock.toggled.connect(self._lock)
+        box.addWidget(self.strip)
+        self.trouble = Banner()
+        self.trouble.buttons.addWidget(button("Understood", self.trouble.hide, tip="Close this line"))
+        self.trouble.buttons.addStretch()
+        self.trouble.hide()
+        box.addWidget(self.trouble)
+        middle = row(spacing=10)
+        middle.setContentsMargins(10, 10, 10, 10)
+        self.machine = MachinePanel(session)
+        middle.addWidget(self.machine)
+        self.centre, self._stack = self._sheet()
+        middle.addWidget(self.centre, 1)
+        self.side, self._sides = self._sheet()
+        self.side.setFixedWidth(292)
+        middle.addWidget(self.side)
+        box.addLayout(middle, 1)
+        self.rail = BedRail([stop.title for stop in STOPS])
+        self.rail.chosen.connect(self.go)
+        box.addWidget(self.rail)
+        session.changed.connect(self.refresh)
+        session.refused.connect(self._refused)
+        self._shortcuts()
+
+    def _sheet(self) -> tuple[QFrame, QStackedWidget]:
+        frame = QFrame()
+        frame.setProperty("sheet", "true")
+        inside = QVBoxLayout(frame)
+        inside.setContentsMargins(18, 12, 18, 12)
+        stack = QStackedWidget()
+        inside.addWidget(stack)
+        return frame, stack
+
+    def _shortcuts(self) -> None:
+        for i in range(len(STOPS)):
+            self._on(f"Ctrl+{i + 1}", lambda index=i: self.go(index))
+        self._on("Ctrl+Z", self.session.undo)
+        self._on("Ctrl+Shift+Z", self.session.redo)
+        self._on("Ctrl+U", self.switch_units)
+        self._on("F11", self.show_from_afar)
+        self._on("Esc", self._escape)
+
+    def _on(self, keys: str, does: object) -> None:
+        QShortcut(QKeySequence(keys), self, activated=does)  # type: ignore[call-overload]
+
+    # moving about -----------------------------------------------------------------------------
+
+    @property
+    def stop(self) -> Stop:
+        """The stop on the screen."""
+        return self._stops[self.index]
+
+    def go(self, index: int) -> None:
+        """Move to a stop; every stop is open at any time."""
+        if index not in self._stops:
+            stop = STOPS[index].make(self)
+            self._stops[index] = stop
+            self._stack.addWidget(stop)
+            self._sides.addWidget(stop.side)
+        self.index = index
+        stop = self._stops[index]
+        self._stack.setCurrentWidget(stop)
+        self._sides.setCurrentWidget(stop.side)
+        self.machine.put_instead(stop.instead)
+        self.refresh()
+        self.setFocus(Qt.FocusReason.OtherFocusReason)
+
+    def go_to(self, key: str) -> Stop:
+        """Move to a stop by its key."""
+        self.go(next(i for i, stop in enumerate(STOPS) if stop.key == key))
+        return self.stop
+
+    def refresh(self) -> None:
+        """Show the job as it now is: the stop on the screen and what stands around it."""
+        if self.index < 0:
+            return
+        self.strip.refresh()
+        self.machine.refresh()
+        self.stop.refresh()
+        self.rail.show_stop(self.index, [stop.words(self.session) for stop in STOPS])
+
+    def switch_units(self) -> None:
+        """Thou and tenths, or mm and µm; stored numbers stay."""
+        self.session.show_in(UnitSystem.METRIC if self.session.system is UnitSystem.INCH else UnitSystem.INCH)
+
+    def _lock(self, locked: bool) -> None:
+        if locked != self.session.job.is_power_locked:
+            self.session.record(PowerLocked(locked=locked))
+
+    def _refused(self, sentence: str) -> None:
+        self.trouble.say("beyond", sentence, "What was shown as taken before is safe.")
+
+    def show_from_afar(self) -> None:
+        """Numerals for arm's length, and back."""
+        from trebb.app.from_afar import FromAfar
+
+        pod = getattr(self.stop, "pod", None)
+        if pod is None:
+            return
+        view = FromAfar(self, pod)
+        view.setGeometry(self.rect())
+        view.show()
+        view.raise_()
+        view.setFocus()
+
+    def _escape(self) -> None:
+        self.setFocus(Qt.FocusReason.OtherFocusReason)
+        self.refresh()
+
+    # keys -------------------------------------------------------------------------------------
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        if self._is_typing() or not self._bench_key(event):
+            super().keyPressEvent(event)
+
+    def _is_typing(self) -> bool:
+        return isinstance(QApplication.focusWidget(), QLineEdit | QPlainTextEdit)
+
+    def _bench_key(self, event: QKeyEvent) -> bool:
+        """Keys that work with oily hands: space, backspace, up, down, and figures from a wedge cable."""
+        if event.modifiers() & ~Qt.KeyboardModifier.KeypadModifier & ~Qt.KeyboardModifier.ShiftModifier:
+            return False
+        key = event.key()
+        if key == Qt.Key.Key_Space and not isinstance(QApplication.focusWidget(), QPushButton):
+            return self.stop.take()
+        if key == Qt.Key.Key_Backspace:
+            return self.stop.strike()
+        if key in (Qt.Key.Key_Up, Qt.Key.Key_Down):
+            return self.stop.step(-1 if key == Qt.Key.Key_Up else 1)
+        text = event.text()
+        if text and text in "0123456789.,-+":
+            return self.stop.typed(text)
+        return False
+
+    def close_job(self) -> None:
+        """Let instrument and file go."""
+        self.link.close()
+        self.session.close()

@@ -1,0 +1,86 @@
+"""The pod filling the window: numerals that can be read from two metres."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from PySide6.QtCore import QEvent, QObject, QRectF, Qt, QTimer
+from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent
+from PySide6.QtWidgets import QWidget
+
+from trebb.app import theme
+from trebb.app.pod import FRAME_MS, Pod
+
+if TYPE_CHECKING:
+    from trebb.app.frame import Frame
+
+
+class FromAfar(QWidget):
+    """Covers the frame; space takes, any escape goes back. Figures typed reach the pod as before."""
+
+    def __init__(self, frame: Frame, pod: Pod) -> None:
+        super().__init__(frame)
+        self._frame, self._pod = frame, pod
+        self.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setAccessibleName("Reading from afar")
+        self.setToolTip("Space takes the reading; Esc or F11 goes back")
+        frame.installEventFilter(self)
+        self._timer = QTimer(self)
+        self._timer.setInterval(FRAME_MS)
+        self._timer.timeout.connect(self._follow)
+        self._timer.start()
+
+    def _follow(self) -> None:
+        self._pod.poll()
+        self.update()
+
+    def eventFilter(self, watched: QObject, event: QEvent) -> bool:
+        if event.type() == QEvent.Type.Resize:
+            self.setGeometry(self._frame.rect())
+        return False
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.fillRect(self.rect(), theme.colour("sheet"))
+        height = self.height()
+        painter.setPen(theme.colour("ink"))
+        painter.setFont(theme.font(max(96, int(height * 0.42)), theme.MEDIUM))
+        painter.drawText(QRectF(0, height * 0.14, self.width(), height * 0.5), Qt.AlignmentFlag.AlignCenter, self._pod.numeral.text())
+        painter.setFont(theme.font(max(30, int(height * 0.065)), theme.SEMIBOLD))
+        painter.setPen(theme.colour("blue"))
+        painter.drawText(QRectF(0, height * 0.05, self.width(), height * 0.1), Qt.AlignmentFlag.AlignCenter, self._pod.where.text())
+        painter.setFont(theme.font(max(24, int(height * 0.05))))
+        painter.setPen(theme.colour("beyond" if self._pod.refusal.text() else "soft"))
+        words = self._pod.refusal.text() or self._state()
+        painter.drawText(QRectF(40, height * 0.66, self.width() - 80, height * 0.14), Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap, words)
+        painter.setFont(theme.font(theme.TITLE))
+        painter.setPen(theme.colour("soft"))
+        painter.drawText(QRectF(0, height * 0.9, self.width(), height * 0.07), Qt.AlignmentFlag.AlignCenter, "Space takes it    ·    Backspace strikes out    ·    Esc goes back")
+
+    def _state(self) -> str:
+        bench = getattr(self._frame.stop, "bench", None)
+        if bench is None:
+            return ""
+        rows = bench.places.rows()
+        done = sum(bool(r.mean) for r in rows)
+        last = self._frame.session.job.last_reading(self._frame.session.assembly, bench.phase)
+        taken = f"taken: {self._pod.show_raw(last.taken.value)} at {last.taken.place}" if last and last.taken.set_up == bench.current.key else ""
+        return f"{bench.current.title}, {done} of {len(rows)} places    {taken}"
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        if event.key() in (Qt.Key.Key_Escape, Qt.Key.Key_F11):
+            self._back()
+        else:
+            self._frame.keyPressEvent(event)
+            self.setFocus()
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        self._back()
+
+    def _back(self) -> None:
+        self._frame.removeEventFilter(self)
+        self._timer.stop()
+        self.hide()
+        self._frame.setFocus()
+        self.close()

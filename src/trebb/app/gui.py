@@ -1,0 +1,49 @@
+"""Starting the window."""
+
+from __future__ import annotations
+
+import os
+import signal
+import sys
+from pathlib import Path
+
+from PySide6.QtCore import QSettings, QTimer
+from PySide6.QtWidgets import QApplication
+from platformdirs import user_config_path
+
+from trebb.app import theme
+from trebb.app.window import Window
+from trebb.logbook.store import JobFile
+
+
+def application(arguments: list[str] | None = None) -> QApplication:
+    """The application with our fonts and colours; one a process."""
+    app = QApplication.instance()
+    if not isinstance(app, QApplication):
+        app = QApplication(arguments or ["trebb"])
+    app.setApplicationName("Trebb")
+    theme.load_fonts()
+    theme.apply_to(app)
+    return app
+
+
+def settings_file() -> Path:
+    """Window state and recent jobs; nothing of a job is kept here."""
+    return user_config_path("trebb", appauthor=False) / "window.ini"
+
+
+def run(job_file: JobFile | None) -> int:
+    """Open the window, on a job or on the start page, until it is closed."""
+    app = application(sys.argv[:1])
+    settings = QSettings(str(settings_file()), QSettings.Format.IniFormat)
+    if settings.value("evening") == "yes":
+        theme.use(theme.EVENING)
+        theme.apply_to(app)
+    window = Window(settings)
+    if job_file is not None:
+        window.open_file(job_file)
+    window.show()
+    signal.signal(signal.SIGINT, signal.SIG_DFL)
+    if os.environ.get("TREBB_QUIT_AFTER_MS"):  # lets a script see the window start and end by itself
+        QTimer.singleShot(int(os.environ["TREBB_QUIT_AFTER_MS"]), window.close)
+    return app.exec()

@@ -1,0 +1,76 @@
+"""Which instrument the pod reads: the simulated one, a serial one, or none (keys and wedge cable)."""
+
+from __future__ import annotations
+
+from trebb.core.machine import ScrewDrive
+from trebb.core.survey import SetUp
+from trebb.instruments import FORMATS, IndicatorReader, PortError, Sample, SimulatedIndicator
+
+
+class InstrumentLink:
+    """Holds at most one reader, and the simulated indicator behind it if it is that."""
+
+    def __init__(self) -> None:
+        self.kind = "keys"
+        self._reader: IndicatorReader | None = None
+        self.simulated: SimulatedIndicator | None = None
+
+    def use_keys(self) -> None:
+        """Readings are typed, by hand or by a wedge cable."""
+        self.close()
+        self.kind = "keys"
+
+    def use_simulated(self) -> None:
+        """Read the simulated indicator over its pseudo-terminal."""
+        if self.kind == "simulated":
+            return
+        self.close()
+        self.simulated = SimulatedIndicator()
+        self._reader = IndicatorReader(self.simulated.port, FORMATS["mm"])
+        self.kind = "simulated"
+
+    def use_serial(self, port: str, format_key: str, baud: int = 9600) -> None:
+        """Read a real indicator. Raises PortError and keeps what was used before."""
+        reader = IndicatorReader(port, FORMATS[format_key], baud)
+        self.close()
+        self._reader = reader
+        self.kind = "serial"
+
+    @property
+    def name(self) -> str:
+        """What is recorded with a reading."""
+        return {"keys": "typed", "simulated": "simulated", "serial": self._reader.port if self._reader else "serial"}[self.kind]
+
+    def sample(self) -> Sample | None:
+        """The newest fresh sample."""
+        return self._reader.latest() if self._reader else None
+
+    def state(self) -> tuple[str, str]:
+        """How the link stands: a key and a sentence."""
+        if self._reader is None:
+            return "keys", "typed or wedge cable"
+        state = self._reader.state()
+        return state.key, state.sentence
+
+    def stand_at(self, s: SetUp, raw: float) -> None:
+        """Let the simulated instrument show a raw reading of a set-up."""
+        if self.simulated is not None:
+            self.simulated.stand_at(raw, s.unit, 0.5 if s.unit == "div" else s.resolution_mm)
+
+    def close(self) -> None:
+        """Let everything go."""
+        if self._reader is not None:
+            self._reader.close()
+        if self.simulated is not None:
+            self.simulated.close()
+        self._reader = self.simulated = None
+
+
+def raw_of(sample: Sample, s: SetUp, drive: ScrewDrive) -> float:
+    """A sample in the set-up's unit: an indicator in mm is turned into divisions where those are read, and back."""
+    if s.unit == sample.unit:
+        return sample.value
+    return sample.value / drive.dial.division_mm if s.unit == "div" else sample.value * drive.dial.division_mm
+
+
+__all__ = ["InstrumentLink", "PortError", "raw_of"]

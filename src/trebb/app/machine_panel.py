@@ -1,0 +1,162 @@
+"""The machine at the left: its elevation and its assemblies with their worst figure."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
+from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent
+from PySide6.QtWidgets import QFrame, QVBoxLayout, QWidget
+
+from trebb.app import painting, theme
+from trebb.app.session import Session
+from trebb.app.widgets import label
+from trebb.core.findings import split_lash
+from trebb.core.machine import Assembly, State, state_of
+from trebb.core.units import show_small
+from trebb.logbook.casework import SCREW
+
+ELEVATION_HEIGHT = 172
+
+
+class Elevation(QWidget):
+    """The machine from the front; a click chooses a part."""
+
+    chosen = Signal(str)
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self._session = session
+        self._hover = ""
+        self.setFixedHeight(ELEVATION_HEIGHT)
+        self.setMouseTracking(True)
+        self.setToolTip("Choose a part of the machine")
+
+    def _area(self) -> QRectF:
+        return QRectF(self.rect()).adjusted(8, 6, -8, -6)
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painting.paint_figure(painter, self._session.case.kind.elevation, self._area(), self._session.assembly, self._hover)
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        part = painting.part_at(self._session.case.kind.elevation, self._area(), event.position())
+        if part != self._hover:
+            self._hover = part
+            self.setCursor(Qt.CursorShape.PointingHandCursor if part else Qt.CursorShape.ArrowCursor)
+            self.update()
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        part = painting.part_at(self._session.case.kind.elevation, self._area(), event.position())
+        if any(a.key == part for a in self._session.case.kind.assemblies):
+            self.chosen.emit(part)
+
+
+class AssemblyList(QWidget):
+    """The assemblies, each with its state's shape and its worst figure."""
+
+    chosen = Signal(str)
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self._session = session
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setAccessibleName("Assemblies of the machine")
+        self.setToolTip("Up and down choose a part")
+
+    def _row_height(self) -> float:
+        return min(40.0, self.height() / max(1, len(self._session.case.kind.assemblies)))
+
+    def sizeHint(self) -> QSize:
+        return QSize(260, 34 * len(self._session.case.kind.assemblies))
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        height = self._row_height()
+        for i, assembly in enumerate(self._session.case.kind.assemblies):
+            self._paint_row(painter, QRectF(0, i * height, self.width(), height), assembly)
+
+    def _paint_row(self, painter: QPainter, area: QRectF, assembly: Assembly) -> None:
+        chosen = assembly.key == self._session.assembly
+        if chosen:
+            painter.fillRect(area, theme.colour("blue_wash"))
+            painter.fillRect(QRectF(area.left(), area.top(), 4, area.height()), theme.colour("blue"))
+            if self.hasFocus():
+                painter.setPen(painting.pen("blue", 2))
+                painter.drawRect(area.adjusted(1, 1, -1, -1))
+        state, figure = assembly_figure(self._session, assembly)
+        painting.paint_mark(painter, QPointF(area.left() + 23, area.center().y()), state, 5.6)
+        painter.setFont(theme.font(theme.BODY, theme.SEMIBOLD if chosen else theme.REGULAR))
+        painter.setPen(theme.colour("ink"))
+        flags = Qt.AlignmentFlag.AlignVCenter
+        painter.drawText(area.adjusted(42, 0, -84, 0), flags | Qt.AlignmentFlag.AlignLeft, assembly.label)
+        painter.setFont(theme.font(theme.BODY if state is not State.UNKNOWN else theme.SMALL, theme.MEDIUM))
+        painter.setPen(theme.colour(theme.state_role(state) if state is not State.WITHIN else "soft"))
+        painter.drawText(area.adjusted(0, 0, -14, 0), flags | Qt.AlignmentFlag.AlignRight, figure)
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        i = int(event.position().y() / self._row_height())
+        assemblies = self._session.case.kind.assemblies
+        if 0 <= i < len(assemblies):
+            self.chosen.emit(assemblies[i].key)
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        keys = [a.key for a in self._session.case.kind.assemblies]
+        step = {Qt.Key.Key_Up: -1, Qt.Key.Key_Down: 1}.get(Qt.Key(event.key()), 0)
+        if step:
+            i = keys.index(self._session.assembly) + step
+            self.chosen.emit(keys[max(0, min(len(keys) - 1, i))])
+        else:
+            super().keyPressEvent(event)
+
+
+def assembly_figure(session: Session, assembly: Assembly) -> tuple[State, str]:
+    """State and worst figure of an assembly, or what else there is to say of it."""
+    if assembly.key == SCREW and session.case.is_measured:
+        case = session.case
+        worst = case.proof_estimate if case.progress("after")[0] else None
+        if worst is not None and worst.readings:
+            value = split_lash(case.drive, worst).worst.total.value
+            return state_of(value, case.limit.limit_mm), show_small(value, session.system)
+        return case.state, show_small(case.worst_mm or 0.0, session.system)
+    return State.UNKNOWN, "not measured"
+
+
+class MachinePanel(QFrame):
+    """Elevation above, and below it the assemblies, or what a stop puts there instead."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self.setProperty("sheet", "true")
+        self.setFixedWidth(292)
+        self._session = session
+        box = QVBoxLayout(self)
+        box.setContentsMargins(1, 6, 1, 10)
+        box.setSpacing(2)
+        self.elevation = Elevation(session)
+        self.list = AssemblyList(session)
+        self.foot = label("worst reading against its limit", "small")
+        self.foot.setContentsMargins(14, 0, 0, 0)
+        box.addWidget(self.elevation)
+        box.addWidget(self.list, 1)
+        box.addWidget(self.foot)
+        self._instead: QWidget | None = None
+        self.elevation.chosen.connect(session.choose)
+        self.list.chosen.connect(session.choose)
+
+    def put_instead(self, widget: QWidget | None) -> None:
+        """Show a stop's own list below the elevation, or the assemblies again."""
+        box = self.layout()
+        assert isinstance(box, QVBoxLayout)
+        if self._instead is not None and self._instead is not widget:
+            self._instead.hide()
+        if widget is not None and box.indexOf(widget) < 0:
+            box.insertWidget(1, widget, 1)
+        self._instead = widget
+        if widget is not None:
+            widget.show()
+        self.list.setVisible(widget is None)
+        self.foot.setVisible(widget is None)
+
+    def refresh(self) -> None:
+        """Repaint from the job."""
+        self.elevation.update()
+        self.list.update()

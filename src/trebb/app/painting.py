@@ -1,0 +1,139 @@
+"""Painting figures, marks and machine elevations from geometry."""
+
+from __future__ import annotations
+
+import math
+
+from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtGui import QBrush, QColor, QFontMetricsF, QPainter, QPainterPath, QPen, QPolygonF
+
+from trebb.app import theme
+from trebb.core.figure import Arrow, Circle, Figure, Indicator, Label, Role, Shape
+from trebb.core.machine import State
+
+_ROLE = {Role.INK: "ink", Role.SOFT: "soft", Role.BLUE: "blue", Role.WITHIN: "within", Role.BEYOND: "beyond", Role.HATCH: "line"}
+PEN_WIDTH = 1.3
+
+
+def pen(role: str, width: float = PEN_WIDTH) -> QPen:
+    """A round-joined pen of a role's colour."""
+    made = QPen(theme.colour(role), width)
+    made.setJoinStyle(Qt.PenJoinStyle.RoundJoin)
+    made.setCapStyle(Qt.PenCapStyle.RoundCap)
+    return made
+
+
+def paint_mark(painter: QPainter, centre: QPointF, state: State, size: float = 6.0) -> None:
+    """Filled circle within limit, triangle near it, square beyond it, hollow ring not measured."""
+    painter.save()
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+    shade = theme.colour(theme.state_role(state))
+    painter.setPen(QPen(shade, 1.8))
+    painter.setBrush(Qt.BrushStyle.NoBrush if state is State.UNKNOWN else QBrush(shade))
+    x, y = centre.x(), centre.y()
+    if state is State.NEAR:
+        painter.drawPolygon(QPolygonF([QPointF(x, y - size), QPointF(x + size, y + 0.8 * size), QPointF(x - size, y + 0.8 * size)]))
+    elif state is State.BEYOND:
+        painter.drawRect(QRectF(x - 0.85 * size, y - 0.85 * size, 1.7 * size, 1.7 * size))
+    else:
+        painter.drawEllipse(centre, 0.85 * size, 0.85 * size)
+    painter.restore()
+
+
+def figure_scale(figure: Figure, area: QRectF) -> tuple[float, QPointF]:
+    """Scale and offset that centre a figure in an area."""
+    scale = min(area.width() / figure.width, area.height() / figure.height)
+    offset = QPointF(area.center().x() - scale * figure.width / 2, area.center().y() - scale * figure.height / 2)
+    return scale, offset
+
+
+def paint_figure(painter: QPainter, figure: Figure, area: QRectF, chosen: str = "", hover: str = "") -> None:
+    """Draw a figure into an area; lines keep their width and words their size at any scale."""
+    scale, offset = figure_scale(figure, area)
+
+    def at(point: tuple[float, float]) -> QPointF:
+        return QPointF(offset.x() + scale * point[0], offset.y() + scale * point[1])
+
+    painter.save()
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+    for item in figure.items:
+        if isinstance(item, Shape):
+            _pen_and_brush(painter, item.role, item.part, item.wash, item.closed, chosen, hover)
+            polygon = QPolygonF([at(p) for p in item.points])
+            if item.closed:
+                painter.drawPolygon(polygon)
+            else:
+                painter.drawPolyline(polygon)
+        elif isinstance(item, Circle):
+            _pen_and_brush(painter, item.role, item.part, item.wash, True, chosen, hover)
+            painter.drawEllipse(at(item.centre), scale * item.radius, scale * item.radius)
+        elif isinstance(item, Arrow):
+            paint_arrow(painter, at(item.tail), at(item.head), _ROLE[item.role], both=item.both_ways)
+        elif isinstance(item, Label):
+            _label(painter, at(item.at), item)
+        elif isinstance(item, Indicator):
+            _indicator(painter, at(item.touch), item.away)
+    painter.restore()
+
+
+def _pen_and_brush(painter: QPainter, role: Role, part: str, wash: bool, closed: bool, chosen: str, hover: str) -> None:
+    is_chosen = bool(part) and part == chosen
+    painter.setPen(pen("blue" if is_chosen or (part and part == hover) else _ROLE[role], 1.8 if is_chosen else PEN_WIDTH))
+    if not closed:
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+    elif wash or is_chosen:
+        painter.setBrush(theme.colour("blue_wash"))
+    else:
+        painter.setBrush(theme.colour("sheet"))
+
+
+def paint_arrow(painter: QPainter, tail: QPointF, head: QPointF, role: str, *, both: bool = False) -> None:
+    """A line with a filled head, or one at each end."""
+    painter.setPen(pen(role, 1.8))
+    painter.setBrush(theme.colour(role))
+    painter.drawLine(tail, head)
+    for tip, start in ((head, tail), (tail, head)) if both else ((head, tail),):
+        angle = math.atan2(tip.y() - start.y(), tip.x() - start.x())
+        wing = [QPointF(tip.x() - 9 * math.cos(angle + s), tip.y() - 9 * math.sin(angle + s)) for s in (0.4, -0.4)]
+        painter.drawPolygon(QPolygonF([tip, *wing]))
+
+
+def _label(painter: QPainter, point: QPointF, label: Label) -> None:
+    face = theme.font(theme.SMALL, theme.SEMIBOLD if label.strong else theme.REGULAR)
+    painter.setFont(face)
+    painter.setPen(theme.colour(_ROLE[label.role]))
+    width = QFontMetricsF(face).horizontalAdvance(label.text)
+    shift = {"left": 0.0, "middle": width / 2, "right": width}[label.anchor]
+    painter.drawText(QPointF(point.x() - shift, point.y()), label.text)
+
+
+def _indicator(painter: QPainter, touch: QPointF, away: tuple[float, float]) -> None:
+    stem, radius = 26.0, 15.0
+    body = QPointF(touch.x() + away[0] * (stem + radius), touch.y() + away[1] * (stem + radius))
+    painter.setPen(pen("blue", 2.2))
+    painter.drawLine(touch, QPointF(touch.x() + away[0] * stem, touch.y() + away[1] * stem))
+    painter.setBrush(theme.colour("sheet"))
+    painter.drawEllipse(body, radius, radius)
+    painter.drawLine(body, QPointF(body.x() + 7, body.y() - 8))
+    painter.setBrush(theme.colour("blue"))
+    painter.drawEllipse(touch, 3, 3)
+
+
+def part_at(figure: Figure, area: QRectF, point: QPointF) -> str:
+    """The part whose filled shape lies under a point, topmost first; "" for none."""
+    scale, offset = figure_scale(figure, area)
+    x, y = (point.x() - offset.x()) / scale, (point.y() - offset.y()) / scale
+    for item in reversed(figure.items):
+        if isinstance(item, Circle) and item.part and math.hypot(x - item.centre[0], y - item.centre[1]) <= item.radius + 2:
+            return item.part
+        if isinstance(item, Shape) and item.part and item.closed:
+            path = QPainterPath()
+            path.addPolygon(QPolygonF([QPointF(*p) for p in item.points]))
+            if path.boundingRect().adjusted(-2, -2, 2, 2).contains(QPointF(x, y)):
+                return item.part
+    return ""
+
+
+def wash(role: str) -> QColor:
+    """The wash that goes with a state's role."""
+    return theme.colour(f"{role}_wash") if role in ("within", "near", "beyond", "blue") else theme.colour("ground")

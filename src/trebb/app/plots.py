@@ -1,0 +1,122 @@
+"""Plots of lash along the travel, on pyqtgraph: labels on the curves, units on the axes, the limit dashed."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+import numpy as np
+import pyqtgraph as pg
+from PySide6.QtCore import Qt
+from PySide6.QtGui import QColor
+
+from trebb.app import theme
+from trebb.core.condition import Quantity
+from trebb.core.findings import LashSplit
+from trebb.core.units import UnitSystem, show_small, size_unit, small_unit
+
+
+class TravelPlot(pg.PlotWidget):  # type: ignore[misc]
+    """Lash against position along the travel. Drag and wheel zoom; a double click shows all again."""
+
+    def __init__(self) -> None:
+        super().__init__(background=theme.colour("sheet"))
+        self.setMenuEnabled(False)
+        self.hideButtons()
+        self.setAntialiasing(True)
+        self.setToolTip("Wheel zooms, drag moves, double click shows all")
+        self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        for side in ("left", "bottom"):
+            axis = self.getAxis(side)
+            axis.setTextPen(theme.colour("soft"))
+            axis.setPen(theme.colour("line"))
+            axis.setStyle(tickFont=theme.font(theme.SMALL), tickTextOffset=6)
+            axis.label.setFont(theme.font(theme.SMALL))
+            axis.enableAutoSIPrefix(False)
+        self.showGrid(x=True, y=True, alpha=0.16)
+
+    def mouseDoubleClickEvent(self, event: object) -> None:
+        self.autoRange()
+
+    def begin(self, system: UnitSystem, what: str = "lash") -> tuple[float, float]:
+        """Clear, name the axes, and give mm in a unit of x and of y."""
+        self.clear()
+        x_name, x_mm = size_unit(system)
+        y_name, y_mm = small_unit(system)
+        colour = theme.roles().soft
+        self.setLabel("bottom", f"slide from the handwheel end, {x_name}", color=colour)
+        self.setLabel("left", f"{what}, {y_name}", color=colour)
+        return x_mm, y_mm
+
+    def layer(self, x: np.ndarray, low: np.ndarray, high: np.ndarray, role: str, alpha: float) -> None:
+        """A filled layer between two curves."""
+        shade = QColor(theme.colour(role))
+        shade.setAlphaF(alpha)
+        bottom, top = pg.PlotCurveItem(x, low, pen=None), pg.PlotCurveItem(x, high, pen=pg.mkPen(theme.colour(role), width=1.3))
+        self.addItem(bottom)
+        self.addItem(top)
+        self.addItem(pg.FillBetweenItem(bottom, top, brush=pg.mkBrush(shade)))
+
+    def words(self, text: str, x: float, y: float, role: str = "ink", anchor: tuple[float, float] = (0.5, 0.5), *, strong: bool = False) -> None:
+        """A label on the curve itself."""
+        item = pg.TextItem(text, color=theme.colour(role), anchor=anchor)
+        item.setFont(theme.font(theme.SMALL, theme.SEMIBOLD if strong else theme.MEDIUM))
+        self.addItem(item)
+        item.setPos(x, y)
+
+    def limit(self, limit_mm: float, y_mm: float, x: float, system: UnitSystem) -> None:
+        """The limit, dashed, with its value."""
+        self.addItem(pg.InfiniteLine(limit_mm / y_mm, angle=0, pen=pg.mkPen(theme.colour("within"), width=1.8, style=Qt.PenStyle.DashLine)))
+        self.words(f"limit {show_small(limit_mm, system)}", x, limit_mm / y_mm, "within", (0, 1), strong=True)
+
+    def bars(self, x: np.ndarray, quantities: Sequence[Quantity], y_mm: float, role: str) -> None:
+        """95 % intervals at the stations."""
+        y = np.array([q.value for q in quantities]) / y_mm
+        top = np.array([q.high for q in quantities]) / y_mm - y
+        bottom = y - np.array([q.low for q in quantities]) / y_mm
+        pen = pg.mkPen(theme.colour(role), width=1.6)
+        self.addItem(pg.ErrorBarItem(x=x, y=y, top=top, bottom=bottom, beam=0.06 * (x[-1] - x[0]) / 5, pen=pen))
+        self.addItem(pg.ScatterPlotItem(x, y, size=8, pen=pen, brush=pg.mkBrush(theme.colour("sheet"))))
+
+
+def show_split(plot: TravelPlot, split: LashSplit, limit_mm: float, system: UnitSystem, *, known: bool) -> None:
+    """The lash in layers: end float, nut, screw, key; or the whole only while they cannot be told apart."""
+    x_mm, y_mm = plot.begin(system)
+    x = np.array([s.position_mm for s in split.stations]) / x_mm
+    total = np.array([s.total.value for s in split.stations]) / y_mm
+    if known:
+        wear = np.array([s.wear.value for s in split.stations]) / y_mm
+        base = np.zeros_like(x)
+        layers = (("end float", split.float_.value / y_mm + 0 * x, "brass", 0.5), ("nut", split.nut.value / y_mm + 0 * x, "soft", 0.35),
+                  ("screw", wear, "blue", 0.40), ("key", split.key.value / y_mm + 0 * x, "near", 0.4))  # fmt: skip
+        for name, thickness, role, alpha in layers:
+            top = base + thickness
+            plot.layer(x, base, top, role, alpha)
+            if thickness.max() > 0.06 * total.max():
+                middle = int(np.argmax(thickness)) if name == "screw" else len(x) // 2
+                plot.words(f"{name} {show_small(thickness[middle] * y_mm, system, unit=False)}", x[middle], float(base[middle] + thickness[middle] / 2), "ink", strong=True)
+            base = top
+    else:
+        plot.layer(x, 0 * x, total, "soft", 0.18)
+        plot.words("nut, screw, end float: not told apart yet", x[2], float(total[2]) * 0.5, "ink", strong=True)
+    plot.bars(x, [s.total for s in split.stations], y_mm, "ink")
+    plot.words(f"all {show_small(split.worst.total.value, system)}", x[split.worst.station - 1], split.worst.total.high / y_mm, "ink", (0.5, 1.1), strong=True)
+    plot.limit(limit_mm, y_mm, x[0], system)
+    plot.setXRange(x[0] - 0.04 * (x[-1] - x[0]), x[-1] + 0.04 * (x[-1] - x[0]), padding=0)
+    plot.setYRange(0, max(float(total.max()) * 1.18, limit_mm / y_mm * 1.3), padding=0)
+
+
+def show_prediction(plot: TravelPlot, split: LashSplit, lash: Sequence[Quantity], limit_mm: float, system: UnitSystem) -> None:
+    """What a remedy would leave, with its band, and today's lash as a ghost behind it."""
+    x_mm, y_mm = plot.begin(system)
+    x = np.array([s.position_mm for s in split.stations]) / x_mm
+    now = np.array([s.total.value for s in split.stations]) / y_mm
+    low, mid, high = (np.array([getattr(q, name) for q in lash]) / y_mm for name in ("low", "value", "high"))
+    plot.addItem(pg.PlotCurveItem(x, now, pen=pg.mkPen(theme.colour("soft"), width=1.6, style=Qt.PenStyle.DotLine)))
+    plot.words("now", x[-1], float(now[-1]), "soft", (1, 1))
+    plot.layer(x, low, high, "blue", 0.22)
+    plot.addItem(pg.PlotCurveItem(x, mid, pen=pg.mkPen(theme.colour("blue"), width=2.2)))
+    at = int(np.argmax(mid))
+    plot.words(f"left: {show_small(mid[at] * y_mm, system)}", x[at], float(high[at]), "blue", (0.5, 1.05), strong=True)
+    plot.limit(limit_mm, y_mm, x[0], system)
+    plot.setXRange(x[0] - 0.04 * (x[-1] - x[0]), x[-1] + 0.04 * (x[-1] - x[0]), padding=0)
+    plot.setYRange(0, max(float(now.max()) * 1.18, limit_mm / y_mm * 1.3), padding=0)

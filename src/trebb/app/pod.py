@@ -1,0 +1,348 @@
+"""The indicator pod: needle, numerals, take reading, and the typed way in."""
+
+from __future__ import annotations
+
+import math
+
+from PySide6.QtCore import QPointF, QRectF, Qt, QTimer, Signal
+from PySide6.QtGui import QHideEvent, QPainter, QPaintEvent, QShowEvent
+from PySide6.QtWidgets import QApplication, QComboBox, QLineEdit, QWidget
+
+from trebb.app import painting, theme
+from trebb.app.instrument_link import InstrumentLink, PortError, raw_of
+from trebb.app.session import Session
+from trebb.app.widgets import button, column, label, row
+from trebb.core.errors import InputError
+from trebb.core.survey import Place, SetUp
+from trebb.core.units import THOU_MM, UnitSystem, parse_length, parse_number, show_size, show_small
+from trebb.instruments import FORMATS, available_ports
+
+FRAME_MS = 30  # a little over 30 pictures a second
+
+
+class DialFace(QWidget):
+    """A dial indicator's face; one turn is ten of the small unit's tens."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self._turn = 0.0
+        self._live = False
+        self._unit = ""
+        self.setMinimumSize(120, 120)
+
+    def show_turn(self, turn: float, live: bool, unit: str) -> None:
+        """Needle at a fraction of a turn."""
+        if abs(turn - self._turn) > 1e-4 or live != self._live or unit != self._unit:
+            self._turn, self._live, self._unit = turn, live, unit
+            self.update()
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        radius = min(self.width(), self.height()) / 2 - 4
+        centre = QPointF(self.width() / 2, self.height() / 2)
+        painter.setPen(painting.pen("ink", 2))
+        painter.setBrush(theme.colour("ground"))
+        painter.drawEllipse(centre, radius, radius)
+        painter.setFont(theme.font(theme.SMALL))
+        for i in range(50):
+            angle = 2 * math.pi * i / 50 - math.pi / 2
+            long = i % 5 == 0
+            inner = radius - (11 if long else 6)
+            painter.setPen(painting.pen("ink", 1.8 if long else 1))
+            painter.drawLine(_on(centre, angle, inner), _on(centre, angle, radius - 1))
+            if long:
+                spot = _on(centre, angle, radius - 23)
+                painter.drawText(QRectF(spot.x() - 14, spot.y() - 10, 28, 20), Qt.AlignmentFlag.AlignCenter, str(min(i // 5, 10 - i // 5)))
+        if self._unit:
+            painter.setPen(theme.colour("soft"))
+            painter.drawText(QRectF(centre.x() - 40, centre.y() + radius * 0.26, 80, 18), Qt.AlignmentFlag.AlignCenter, self._unit)
+        needle = 2 * math.pi * self._turn - math.pi / 2
+        painter.setPen(painting.pen("ink" if self._live else "line", 2.6))
+        painter.drawLine(_on(centre, needle + math.pi, 16), _on(centre, needle, radius - 14))
+        painter.setBrush(theme.colour("ink"))
+        painter.drawEllipse(centre, 4, 4)
+
+
+def _on(centre: QPointF, angle: float, radius: float) -> QPointF:
+    return QPointF(centre.x() + radius * math.cos(angle), centre.y() + radius * math.sin(angle))
+
+
+class Pod(QWidget):
+    """Reads the link thirty times a second while it is on the screen.
+
+    `taken` carries (raw value in the set-up's unit, as typed, instrument).
+    """
+
+    taken = Signal(float, str, str)
+    zeroed = Signal()
+    strike = Signal()
+    far = Signal()
+
+    def __init__(self, session: Session, link: InstrumentLink) -> None:
+        super().__init__()
+        self._session, self._link = session, link
+        self._set_up: SetUp | None = None
+        self._place: Place | None = None
+        self._raw: float | None = None
+        box = column(spacing=5)
+        self.setLayout(box)
+        head = row()
+        self.title = label("Indicator", "head")
+        self.source = button("", self._toggle_sources, kind="link", tip="Choose the instrument", key="Ctrl+I", name="instrument_source")
+        self.source.setShortcut("Ctrl+I")
+        head.addWidget(self.title)
+        head.addStretch()
+        head.addWidget(self.source)
+        box.addLayout(head)
+        self.sources = _Sources(self)
+        self.sources.hide()
+        box.addWidget(self.sources)
+        self.face = DialFace()
+        box.addWidget(self.face, 1)
+        self.numeral = label("–", "numeral")
+        self.numeral.setAlignment(Qt.AlignmentFlag.AlignCenter)
+        self.numeral.setFixedHeight(58)
+        box.addWidget(self.numeral)
+        self.where = label("", "soft")
+        self.where.setAlignment(Qt.AlignmentFlag.AlignCenter)
+        box.addWidget(self.where)
+        self.take_button = button("Take reading", self.take, kind="primary", tip="Take what the instrument shows", key="Space", name="take_reading")
+        self.take_button.setMinimumHeight(40)
+        box.addWidget(self.take_button)
+        self.entry = _Entry(self)
+        box.addWidget(self.entry)
+        self.refusal = label("", "refused", wrap=True)
+        self.refusal.hide()
+        box.addWidget(self.refusal)
+        keys = row(spacing=0)
+        keys.addWidget(button("Zero", self._zero, kind="link", tip="Set the indicator to zero here", key="Ctrl+0"))
+        keys.addStretch()
+        keys.addWidget(button("Strike out last", self.strike.emit, kind="link", tip="Strike out the last reading here, with a reason", key="Backspace"))
+        keys.addStretch()
+        keys.addWidget(button("From afar", self.far.emit, kind="link", tip="Numerals for arm's length", key="F11"))
+        box.addLayout(keys)
+        self._timer = QTimer(self)
+        self._timer.setInterval(FRAME_MS)
+        self._timer.timeout.connect(self.poll)
+
+    def showEvent(self, event: QShowEvent) -> None:
+        self._timer.start()
+        self.poll()
+
+    def hideEvent(self, event: QHideEvent) -> None:
+        self._timer.stop()
+
+    def aim(self, s: SetUp | None, place: Place | None) -> None:
+        """Point at a place of a set-up; the next reading goes there."""
+        if s is not self._set_up or place != self._place:
+            self.refuse("")
+        self._set_up, self._place = s, place
+        self.title.setText("Dial" if s and s.unit == "div" else s.instrument.value.split(" or ")[0].capitalize() if s else "Indicator")
+        self.entry.setPlaceholderText(self._hint())
+        self.poll()
+
+    def _hint(self) -> str:
+        if self._set_up is None:
+            return ""
+        if self._set_up.unit == "div":
+            return "or type divisions, such as 24.5"
+        if self._set_up.is_size:
+            return "or type it: 0.7617" if self._session.system is UnitSystem.INCH else "or type it: 19.347"
+        return "or type it: .0021, 2 thou, 6 tenths" if self._session.system is UnitSystem.INCH else "or type it: 0.05 mm, 50 µm"
+
+    def show_raw(self, raw: float, *, unit: bool = True) -> str:
+        """A raw reading of the set-up as text, to the instrument's resolution."""
+        s = self._set_up
+        assert s is not None
+        return reading_text(raw, s, self._session.system, unit=unit)
+
+    def poll(self) -> None:
+        """Follow the instrument."""
+        key, sentence = self._link.state()
+        sample = self._link.sample()
+        words = {"live": "live", "quiet": "quiet", "gone": "unplugged", "noise": "not understood", "keys": "typed"}[key]
+        self.source.setText(f"{'simulated, ' if self._link.kind == 'simulated' else ''}{words}")
+        self.source.setToolTip(f"{sentence}. Choose the instrument (Ctrl+I)")
+        s = self._set_up
+        if s is None or self._place is None:
+            self._raw = None
+            self.numeral.setText("–")
+            self.where.setText("every place of this set-up is read" if s else "no set-up for this part yet")
+            self.take_button.setEnabled(False)
+            self.entry.setEnabled(s is not None)
+            self.face.show_turn(0.0, False, "")
+            return
+        self._raw = raw_of(sample, s, self._session.case.drive) if sample else None
+        self.entry.setEnabled(True)
+        self.take_button.setEnabled(self._raw is not None)
+        self.numeral.setText(self.show_raw(self._raw, unit=False) if self._raw is not None else "–")
+        self.where.setText(f"{reading_unit(s, self._session.system)}  ·  {self._place.label}")
+        self._follow(s)
+
+    def _follow(self, s: SetUp) -> None:
+        if self._raw is None:
+            self.face.show_turn(0.0, False, "")
+            return
+        if s.unit == "div":
+            divisions = self._session.case.drive.divisions
+            self.face.show_turn(self._raw / divisions % 1.0, True, f"of {divisions} div")
+        elif self._session.system is UnitSystem.INCH:
+            self.face.show_turn(self._raw / (100 * THOU_MM) % 1.0, True, "× 10 thou")
+        else:
+            self.face.show_turn(self._raw % 1.0, True, "× 0.1 mm")
+
+    def take(self) -> None:
+        """Take what the instrument shows."""
+        if self._raw is None:
+            self.refuse(f"Nothing to take: {self._link.state()[1]}. Type the reading instead.")
+            return
+        self.refuse("")
+        self.taken.emit(self._raw, "", self._link.name)
+        QApplication.beep()
+
+    def take_typed(self, text: str) -> None:
+        """Take a reading as typed; a refusal leaves the text where it is."""
+        if self._set_up is None or self._place is None:
+            return
+        try:
+            raw = self._read(text)
+        except InputError as error:
+            self.refuse(str(error))
+            return
+        self.refuse("")
+        self.entry.clear()
+        self.taken.emit(raw, text.strip(), "typed")
+        QApplication.beep()
+
+    def _read(self, text: str) -> float:
+        s, dial = self._set_up, self._session.case.drive.dial
+        assert s is not None
+        if s.unit == "div":
+            value, unit = parse_number(text)
+            if not unit or unit.lower().startswith("div"):
+                raw = value
+            else:
+                raw = parse_length(text, self._session.system, dial=dial) / dial.division_mm
+        else:
+            raw = parse_length(text, self._session.system, dial=dial)
+        if raw < 0:
+            raise InputError(f"“{text.strip()}”", "a play or a size is not less than nothing; zero the indicator the other way round, or drop the sign")
+        if s.is_size:
+            self._check_size(s, raw, text)
+        elif raw * (dial.division_mm if s.unit == "div" else 1.0) > self._session.case.drive.travel_mm:
+            raise InputError(f"“{text.strip()}”", "that is more than the slide's whole travel; is the unit right?")
+        return raw
+
+    def _check_size(self, s: SetUp, raw: float, text: str) -> None:
+        assert self._place is not None
+        drive = self._session.case.drive
+        if s.key == "turns_travel":
+            expected, most = drive.turns * drive.thread.lead_mm, 0.5
+        elif self._place.key.startswith("thickness"):
+            expected, most = drive.thread.pitch_mm / 2, 0.6
+        else:
+            expected, most = drive.thread.major_mm, 0.25
+        if abs(raw - expected) > most * expected:
+            about = show_size(expected, self._session.system)
+            raise InputError(f"“{text.strip()}”", f"about {about} is expected here; is the unit right, or the thread stated wrong at Parts?")
+
+    def refuse(self, sentence: str) -> None:
+        """Say why something was not taken, or nothing."""
+        self.refusal.setText(sentence)
+        self.refusal.setVisible(bool(sentence))
+        self.entry.mark(bool(sentence))
+
+    def _zero(self) -> None:
+        self.zeroed.emit()
+
+    def _toggle_sources(self) -> None:
+        self.sources.setVisible(not self.sources.isVisible())
+        if self.sources.isVisible():
+            self.sources.fill()
+
+    def use(self, kind: str, port: str = "", line_format: str = "mm") -> None:
+        """Read from another instrument; says so here if it will not open."""
+        try:
+            if kind == "simulated":
+                self._link.use_simulated()
+            elif kind == "serial":
+                self._link.use_serial(port, line_format)
+            else:
+                self._link.use_keys()
+        except PortError as error:
+            self.refuse(f"{str(error)[0].upper()}{str(error)[1:]}.")
+            return
+        self.refuse("")
+        self.sources.hide()
+        self.zeroed.emit()
+        self.poll()
+
+
+def reading_unit(s: SetUp, system: UnitSystem) -> str:
+    """The unit a set-up's readings are shown in."""
+    if s.unit == "div":
+        return "divisions"
+    if s.is_size:
+        return "in" if system is UnitSystem.INCH else "mm"
+    return "thou" if system is UnitSystem.INCH else "µm"
+
+
+def reading_text(raw: float, s: SetUp, system: UnitSystem, *, unit: bool = False) -> str:
+    """A raw reading as text, to the set-up's resolution."""
+    if s.unit == "div":
+        return f"{raw:.1f}" + (" div" if unit else "")
+    if s.is_size:
+        return show_size(raw, system, unit=unit)
+    return show_small(raw, system, resolution_mm=s.resolution_mm if system is UnitSystem.INCH else 0.001, unit=unit)
+
+
+class _Entry(QLineEdit):
+    """Where a typed reading or a wedge cable's figures land."""
+
+    def __init__(self, pod: Pod) -> None:
+        super().__init__()
+        self.setObjectName("typed_reading")
+        self.setAccessibleName("Typed reading")
+        self.setToolTip("Type a reading in any unit, then Enter; a wedge cable types here by itself")
+        self.returnPressed.connect(lambda: pod.take_typed(self.text()) if self.text().strip() else pod.take())
+
+    def mark(self, refused: bool) -> None:
+        """Outline it where it was refused."""
+        if bool(self.property("refused") == "true") != refused:
+            self.setProperty("refused", "true" if refused else "false")
+            theme.restyle(self)
+
+
+class _Sources(QWidget):
+    """Which instrument: simulated, a serial port with its format, or typed."""
+
+    def __init__(self, pod: Pod) -> None:
+        super().__init__()
+        self._pod = pod
+        box = column(spacing=4)
+        self.setLayout(box)
+        self.simulated = button("Simulated machine", lambda: pod.use("simulated"), tip="Read the practice machine over its own serial line")
+        box.addWidget(self.simulated)
+        box.addWidget(button("Typed, or wedge cable", lambda: pod.use("keys"), tip="Readings come from the keyboard"))
+        self.ports = QComboBox()
+        self.ports.setEditable(True)
+        self.ports.setToolTip("Serial port of the indicator")
+        self.ports.setObjectName("port")
+        self.formats = QComboBox()
+        self.formats.setToolTip("How the indicator writes a reading")
+        for line_format in FORMATS.values():
+            self.formats.addItem(line_format.label, line_format.key)
+        box.addWidget(self.ports)
+        box.addWidget(self.formats)
+        box.addWidget(button("Read this port", self._open, tip="Open the serial port", name="read_port"))
+
+    def fill(self) -> None:
+        """List what is there."""
+        self.simulated.setVisible(self._pod._session.case.practice("before") is not None)
+        typed = self.ports.currentText()
+        self.ports.clear()
+        self.ports.addItems(available_ports() or [typed or "/dev/ttyUSB0"])
+
+    def _open(self) -> None:
+        self._pod.use("serial", self.ports.currentText().strip(), str(self.formats.currentData()))

@@ -1,0 +1,105 @@
+"""The remedies as rows: what each would leave against the limit, its money, hours and waiting."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
+from PySide6.QtGui import QMouseEvent, QPainter, QPaintEvent
+from PySide6.QtWidgets import QWidget
+
+from trebb.app import painting, theme
+from trebb.core.machine import state_of
+from trebb.core.remedies import Prediction, Remedy
+from trebb.core.units import THOU_MM, UnitSystem, show_small
+
+ROW = 41
+HEAD = 24
+
+
+class RemedyRows(QWidget):
+    """One row a remedy; the bar is the worst lash left, its band hatched, the limit a dashed line through all."""
+
+    chosen = Signal(str)
+
+    def __init__(self) -> None:
+        super().__init__()
+        self._rows: Sequence[tuple[Remedy, Prediction]] = ()
+        self._limit_mm = THOU_MM
+        self._now_mm = THOU_MM
+        self._system = UnitSystem.INCH
+        self._money = ""
+        self._current = ""
+        self._taken = ""
+        self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self.setAccessibleName("Remedies")
+        self.setToolTip("Choose a remedy to look at (up and down)")
+
+    def show_rows(self, rows: Sequence[tuple[Remedy, Prediction]], limit_mm: float, now_mm: float, system: UnitSystem, money: str, current: str, taken: str) -> None:
+        """Show what each would leave; `current` is looked at, `taken` is the one chosen."""
+        self._rows, self._limit_mm, self._now_mm, self._system, self._money = rows, limit_mm, now_mm, system, money
+        self._current, self._taken = current, taken
+        self.setFixedHeight(HEAD + ROW * len(rows))
+        self.update()
+
+    def sizeHint(self) -> QSize:
+        return QSize(600, HEAD + ROW * max(1, len(self._rows)))
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        bar_left, bar_right = 250.0, self.width() - 236.0
+        scale = (bar_right - bar_left) / max(self._now_mm * 1.12, self._limit_mm * 1.5)
+        painter.setFont(theme.font(theme.SMALL))
+        painter.setPen(theme.colour("soft"))
+        columns = ((self.width() - 178.0, "money"), (self.width() - 110.0, "hours"), (self.width() - 46.0, "wait"))
+        painter.drawText(QRectF(bar_left, 0, 220, 20), Qt.AlignmentFlag.AlignLeft, "worst lash it would leave")
+        for x, head in columns:
+            painter.drawText(QRectF(x - 20, 0, 56, 20), Qt.AlignmentFlag.AlignRight, head)
+        for i, (remedy, prediction) in enumerate(self._rows):
+            area = QRectF(0, HEAD + i * ROW, self.width(), ROW - 3)
+            self._paint_row(painter, area, remedy, prediction, bar_left, scale, [x for x, _ in columns])
+        x = bar_left + scale * self._limit_mm
+        limit = painting.pen("within", 1.8)
+        limit.setStyle(Qt.PenStyle.DashLine)
+        painter.setPen(limit)
+        painter.drawLine(QPointF(x, HEAD - 4), QPointF(x, HEAD + ROW * len(self._rows) - 3))
+
+    def _paint_row(self, painter: QPainter, area: QRectF, remedy: Remedy, prediction: Prediction, left: float, scale: float, columns: list[float]) -> None:
+        current = remedy.key == self._current
+        painter.setPen(painting.pen("blue", 1.6) if current else Qt.PenStyle.NoPen)
+        painter.setBrush(theme.colour("blue_wash" if current else "ground"))
+        painter.drawRoundedRect(area.adjusted(1, 1, -1, -1), 3, 3)
+        state = state_of(prediction.worst.value, self._limit_mm)
+        middle = Qt.AlignmentFlag.AlignVCenter
+        painting.paint_mark(painter, QPointF(18, area.center().y()), state, 5.6)
+        painter.setPen(theme.colour("ink"))
+        painter.setFont(theme.font(theme.BODY, theme.SEMIBOLD if current or remedy.key == self._taken else theme.REGULAR))
+        words = painter.fontMetrics().elidedText(remedy.title, Qt.TextElideMode.ElideRight, int(left - 44))
+        painter.drawText(QRectF(34, area.top(), left - 40, area.height()), middle | Qt.AlignmentFlag.AlignLeft, words)
+        worst = prediction.worst
+        y = area.center().y()
+        painter.setPen(Qt.PenStyle.NoPen)
+        shade = theme.colour(theme.state_role(state))
+        shade.setAlphaF(0.75)
+        painter.setBrush(shade)
+        painter.drawRect(QRectF(left, y - 5, scale * worst.value, 10))
+        painter.setPen(painting.pen("ink", 1.6))
+        painter.drawLine(QPointF(left + scale * worst.low, y), QPointF(left + scale * worst.high, y))
+        for end in (worst.low, worst.high):
+            painter.drawLine(QPointF(left + scale * end, y - 4), QPointF(left + scale * end, y + 4))
+        painter.setFont(theme.font(theme.BODY, theme.MEDIUM))
+        text = show_small(worst.value, self._system, unit=False)
+        painter.drawText(QRectF(left + scale * worst.high + 6, area.top(), 60, area.height()), middle | Qt.AlignmentFlag.AlignLeft, text)
+        painter.setFont(theme.font(theme.BODY))
+        figures = (f"{self._money}{remedy.cost:g}" if remedy.cost else "0", f"{remedy.hours:g} h", f"{remedy.wait_days:g} d" if remedy.wait_days else "none")
+        for x, figure in zip(columns, figures, strict=True):
+            painter.drawText(QRectF(x - 24, area.top(), 60, area.height()), middle | Qt.AlignmentFlag.AlignRight, figure)
+        if remedy.key == self._taken:
+            painter.setPen(painting.pen("blue", 2.6))
+            painter.drawPolyline([QPointF(area.right() - 232, y), QPointF(area.right() - 227, y + 5), QPointF(area.right() - 218, y - 7)])
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        i = int((event.position().y() - HEAD) // ROW)
+        if 0 <= i < len(self._rows):
+            self.chosen.emit(self._rows[i][0].key)

@@ -1,0 +1,108 @@
+"""The open job as the views see it: one call a gesture, one signal when something changed."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from pathlib import Path
+
+from PySide6.QtCore import QObject, Signal
+
+from trebb.core.survey import Outlier, SetUp, outlier
+from trebb.core.units import UnitSystem
+from trebb.logbook.casework import SCREW, Case
+from trebb.logbook.entries import AnyBody, Entry, ReadingTaken, Redone, Undone
+from trebb.logbook.fold import Job
+from trebb.logbook.store import JobFile, JobFileError
+
+
+class Session(QObject):
+    """A job file, its fold and its case.
+
+    `changed` is emitted once after each gesture and each change of view
+    (units, chosen assembly); `refused` carries a sentence when a gesture could
+    not be recorded: then nothing of it is shown as taken.
+    """
+
+    changed = Signal()
+    refused = Signal(str)
+
+    def __init__(self, job_file: JobFile, system: UnitSystem = UnitSystem.INCH) -> None:
+        super().__init__()
+        self.file = job_file
+        self.job = Job(job_file.entries())
+        self.case = Case(self.job)
+        self.system = system
+        self.assembly = SCREW if self.case.has_drive else self.case.kind.assemblies[0].key
+
+    @property
+    def path(self) -> Path:
+        """Where the job is kept."""
+        return self.file.path
+
+    def record(self, *bodies: AnyBody, photographs: Mapping[str, tuple[str, bytes]] | None = None) -> list[Entry]:
+        """Append one gesture and repaint; [] if it could not be recorded."""
+        try:
+            entries = self.file.append(bodies, photographs)
+        except JobFileError as error:
+            self.refused.emit(str(error))
+            return []
+        for entry in entries:
+            self.job.apply(entry)
+        self.changed.emit()
+        return entries
+
+    def undo(self) -> None:
+        """Take back the last gesture; it stays in the logbook."""
+        gesture = self.job.undoable
+        if gesture is not None:
+            self.record(Undone(gesture_id=gesture))
+
+    def redo(self) -> None:
+        """Restore the gesture taken back last."""
+        gesture = self.job.redoable
+        if gesture is not None:
+            self.record(Redone(gesture_id=gesture))
+
+    def show_in(self, system: UnitSystem) -> None:
+        """Switch the unit system of the view; no stored number changes."""
+        if system is not self.system:
+            self.system = system
+            self.changed.emit()
+
+    def choose(self, assembly: str) -> None:
+        """Choose a part of the machine."""
+        if assembly != self.assembly:
+            self.assembly = assembly
+            self.changed.emit()
+
+    @property
+    def is_on_drive(self) -> bool:
+        """Whether the chosen assembly is the one with set-ups."""
+        return self.case.has_drive and self.assembly == SCREW
+
+    def take(self, s: SetUp, place: str, phase: str, raw: float, *, typed: str = "", instrument: str = "") -> Entry | None:
+        """Record a reading in the set-up's unit."""
+        entries = self.record(
+            ReadingTaken(
+                assembly=SCREW, set_up=s.key, place=place, phase="after" if phase == "after" else "before", value=raw,
+                unit="div" if s.unit == "div" else "mm", typed=typed, instrument=instrument, resolution_mm=s.resolution_mm,
+            )
+        )  # fmt: skip
+        return entries[0] if entries else None
+
+    def odd_reading(self, s: SetUp, phase: str) -> tuple[int, str, Outlier] | None:
+        """The last reading of a set-up, if it stands far from its neighbours and was not yet kept: its id, place, proportion."""
+        last = self.job.last_reading(SCREW, phase)
+        if last is None or last.taken.set_up != s.key or last.is_kept:
+            return None
+        others: Sequence[float] = [
+            r.taken.value
+            for r in self.job.readings(SCREW, s.key, phase)
+            if r.struck is None and r.id != last.id and r.taken.place.split(",")[0] == last.taken.place.split(",")[0] or r.taken.place == last.taken.place and r.id != last.id and r.struck is None
+        ]
+        found = outlier(s, self.case.drive, last.taken.value, others)
+        return (last.id, last.taken.place, found) if found else None
+
+    def close(self) -> None:
+        """Let the file go."""
+        self.file.close()

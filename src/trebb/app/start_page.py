@@ -1,0 +1,160 @@
+"""The start page: go on with a recent job, or start a new one."""
+
+from __future__ import annotations
+
+from pathlib import Path
+from typing import TYPE_CHECKING
+
+from PySide6.QtCore import QRectF, Qt
+from PySide6.QtGui import QPainter, QPaintEvent
+from PySide6.QtWidgets import QComboBox, QFileDialog, QGridLayout, QLineEdit, QPushButton, QWidget
+
+from trebb.app import painting, theme
+from trebb.app.widgets import Banner, button, clear, column, label, row, sheet
+from trebb.core.machine import CLASS_LIMITS, KINDS
+from trebb.logbook.entries import JobStarted
+from trebb.logbook.store import JobFile, JobFileError
+
+if TYPE_CHECKING:
+    from trebb.app.window import Window
+
+
+class _Picture(QWidget):
+    """The kind of machine about to be started."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.kind = "lathe"
+        self.setMinimumHeight(200)
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painting.paint_figure(painter, KINDS[self.kind].elevation, QRectF(self.rect()).adjusted(20, 10, -20, -10), "cross_slide")
+
+
+class StartPage(QWidget):
+    """Recent jobs at the left, a new job at the right."""
+
+    def __init__(self, window: Window) -> None:
+        super().__init__()
+        self.setObjectName("window")
+        self._window = window
+        outer = column(spacing=14)
+        outer.setContentsMargins(70, 44, 70, 44)
+        self.setLayout(outer)
+        name = label("Trebb", "title")
+        name.setStyleSheet(f"color: {theme.roles().blue}; font-size: 34px;")
+        outer.addWidget(name)
+        outer.addWidget(label("One worn machine at a time: keep every reading, see what is wrong, make the part, prove the result.", "soft"))
+        self.banner = Banner()
+        self.banner.hide()
+        outer.addWidget(self.banner)
+        middle = row(spacing=18)
+        outer.addLayout(middle, 1)
+        self._recent = column(spacing=6)
+        left = column(spacing=10)
+        left.addWidget(label("Go on with", "head"))
+        left.addLayout(self._recent)
+        left.addStretch()
+        actions = row()
+        actions.addWidget(button("Open a job file", self._open, tip="Choose a job file", key="Ctrl+O", name="open_job"))
+        actions.addWidget(button("Open the demo job", self._demo, tip="A canal depot's lathe, part of the way through its survey", name="open_demo"))
+        actions.addStretch()
+        left.addLayout(actions)
+        middle.addWidget(sheet(left, 24), 1)
+        middle.addWidget(sheet(self._new_job(), 24), 1)
+        outer.addWidget(label("Nothing needs saving: each entry is in the file when it is on the screen.   F1 shows the keys.", "soft"))
+        self.refresh()
+
+    def _new_job(self) -> QGridLayout:
+        grid = QGridLayout()
+        grid.setHorizontalSpacing(12)
+        grid.setVerticalSpacing(9)
+        grid.addWidget(label("Start a new job", "head"), 0, 0, 1, 2)
+        self.picture = _Picture()
+        grid.addWidget(self.picture, 1, 0, 1, 2)
+        self.machine = QLineEdit()
+        self.machine.setPlaceholderText("Lathe 2, the maker's name, year")
+        self.shop = QLineEdit()
+        self.shop.setPlaceholderText("your shop or depot")
+        self.kind = QComboBox()
+        for kind in KINDS.values():
+            self.kind.addItem(kind.label, kind.key)
+        self.rated = QComboBox()
+        for key in ("ordinary", "toolroom", "rough"):
+            assert key in CLASS_LIMITS
+            self.rated.addItem({"ordinary": "ordinary", "toolroom": "toolroom", "rough": "rough work"}[key], key)
+        rows = (("Machine", self.machine, "machine"), ("Shop", self.shop, "shop"), ("Kind", self.kind, "kind"), ("Rated as", self.rated, "rated"))
+        for i, (words, field, name) in enumerate(rows, start=2):
+            field.setObjectName(f"new_{name}")
+            field.setAccessibleName(words)
+            field.setToolTip(f"{words} of the new job")
+            grid.addWidget(label(words), i, 0)
+            grid.addWidget(field, i, 1)
+        self.kind.currentIndexChanged.connect(self._kind_changed)
+        self.refusal = label("", "refused", wrap=True)
+        grid.addWidget(self.refusal, 6, 0, 1, 2)
+        start = button("Choose where to keep it, and start", self._new, kind="primary", tip="Start the job", key="Ctrl+N", name="start_job")
+        start.setShortcut("Ctrl+N")
+        grid.addWidget(start, 7, 0, 1, 2)
+        grid.setRowStretch(1, 1)
+        grid.setColumnStretch(1, 1)
+        return grid
+
+    def _kind_changed(self) -> None:
+        self.picture.kind = str(self.kind.currentData())
+        self.picture.update()
+
+    def refresh(self) -> None:
+        """List the recent jobs."""
+        clear(self._recent)
+        for path in self._window.recent:
+            self._recent.addWidget(self._recent_button(path))
+        if not self._window.recent:
+            self._recent.addWidget(label("No job yet on this computer. The demo shows a lathe with a worn cross-slide screw.", "soft", wrap=True))
+
+    def _recent_button(self, path: Path) -> QPushButton:
+        made = button(f"{path.stem}    {path.parent}", lambda: self._window.open_path(path), tip=f"Open {path}")
+        made.setStyleSheet("text-align: left;")
+        return made
+
+    def refuse(self, sentence: str) -> None:
+        """Say why a job could not be opened."""
+        self.banner.say("beyond", sentence)
+
+    def _open(self) -> None:
+        name, _ = QFileDialog.getOpenFileName(self, "Open a job", str(Path.home()), "Trebb jobs (*.trebb)")
+        if name:
+            self.banner.hide()
+            self._window.open_path(Path(name))
+
+    def _demo(self) -> None:
+        from trebb.app.demo_job import open_demo
+
+        try:
+            self._window.open_file(open_demo())
+        except JobFileError as error:
+            self.refuse(str(error))
+
+    def _new(self) -> None:
+        machine = self.machine.text().strip()
+        if not machine:
+            self.refusal.setText("The machine has no name yet: write what you call it, such as “Lathe 2”.")
+            self.machine.setFocus(Qt.FocusReason.OtherFocusReason)
+            return
+        name, _ = QFileDialog.getSaveFileName(self, "Where to keep the job", str(Path.home() / f"{machine}.trebb"), "Trebb jobs (*.trebb)")
+        if name:
+            self.start_new(Path(name if name.endswith(".trebb") else f"{name}.trebb"))
+
+    def start_new(self, path: Path) -> None:
+        """Create the job file and open it; says here why it could not be."""
+        try:
+            job_file = JobFile.create(path)
+            job_file.append(
+                [JobStarted(shop=self.shop.text().strip() or "My shop", machine=self.machine.text().strip(), machine_kind=self.kind.currentData(), machine_class=self.rated.currentData())]
+            )
+        except JobFileError as error:
+            self.refusal.setText(str(error))
+            return
+        self.refusal.setText("")
+        self._window.open_file(job_file)

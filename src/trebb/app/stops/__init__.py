@@ -1,0 +1,1 @@
+"""The eight stops, one module each. `register.STOPS` lists them in order."""

@@ -1,0 +1,106 @@
+"""Findings: what is wrong, and how sure."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from PySide6.QtWidgets import QHBoxLayout, QWidget
+
+from trebb.app.plots import TravelPlot, show_split
+from trebb.app.stops.base import Stop
+from trebb.app.stops.unmeasured import Unmeasured
+from trebb.app.widgets import Banner, Mark, clear, column, label, row, rule, scrolled
+from trebb.app.worth_next import WorthNext
+from trebb.core.findings import Finding
+from trebb.core.machine import State
+
+if TYPE_CHECKING:
+    from trebb.app.frame import Frame
+
+
+class FindingsStop(Stop):
+    """The verdict, the lash along the travel in its layers, and each part of it."""
+
+    def __init__(self, frame: Frame) -> None:
+        super().__init__(frame)
+        box = column(spacing=10)
+        self.setLayout(box)
+        self.body = QWidget()
+        body = column(spacing=10)
+        self.body.setLayout(body)
+        self.other = Unmeasured(self.session)
+        box.addWidget(self.body, 1)
+        box.addWidget(self.other)
+        self.banner = Banner()
+        body.addWidget(self.banner)
+        self.plot = TravelPlot()
+        body.addWidget(self.plot, 3)
+        self.rows = column(spacing=7)
+        inner = QWidget()
+        inner.setLayout(self.rows)
+        body.addWidget(scrolled(inner), 2)
+        self.side = QWidget()
+        side = column(spacing=8)
+        self.side.setLayout(side)
+        side.addWidget(label("How sure", "head"))
+        self.sure = label("", wrap=True)
+        side.addWidget(self.sure)
+        side.addWidget(rule())
+        side.addWidget(label("Set aside", "head"))
+        self.aside = label("", "soft", wrap=True)
+        side.addWidget(self.aside)
+        side.addStretch(1)
+        side.addWidget(rule())
+        self.worth = WorthNext(self.session)
+        self.worth.chosen.connect(self._go)
+        side.addWidget(self.worth)
+
+    def _go(self, set_up: str) -> None:
+        stop = self.frame.go_to("survey")
+        bench = getattr(stop, "bench", None)
+        if bench is not None:
+            bench.choose_set_up(set_up)
+
+    def refresh(self) -> None:
+        on = self.session.is_on_drive
+        self.body.setVisible(on)
+        self.other.setVisible(not on)
+        self.worth.refresh()
+        if not on:
+            self.other.refresh()
+            self.sure.setText("")
+            self.aside.setText("")
+            return
+        case, system = self.session.case, self.session.system
+        clear(self.rows)
+        self._show_aside()
+        if not case.is_measured:
+            self.banner.say("soft", "Nothing is read yet.", "Take the lash at the handwheel first: it takes ten minutes and says whether to go on.")
+            self.plot.begin(system)
+            self.sure.setText("")
+            return
+        found = case.findings(system)
+        first = found[0]
+        self.banner.say({State.BEYOND: "beyond", State.NEAR: "near"}.get(first.state, "within"), first.sentence, first.next_move)
+        known = not any(f.key.startswith("tangle") for f in found)
+        show_split(self.plot, case.split, case.limit.limit_mm, system, known=known)
+        for finding in found[1:]:
+            self.rows.addLayout(_finding_row(finding))
+        self.rows.addStretch(1)
+        done, total = case.progress("before")
+        self.sure.setText(f"{first.rests_on}. {done} of {total} places read. ± is the 95 % interval: the readings, the instruments and what such machines are like. Bars on the plot show it at each station.")
+
+    def _show_aside(self) -> None:
+        struck = [r for r in self.session.job.all_readings() if r.struck is not None]
+        lines = [f"{r.taken.set_up.replace('_', ' ')}, {r.taken.place}: {r.struck}" for r in struck[-6:]]
+        self.aside.setText("\n".join(lines) if lines else "No reading is struck out.")
+
+
+def _finding_row(finding: Finding) -> QHBoxLayout:
+    line = row(spacing=10)
+    line.addWidget(Mark(finding.state))
+    text = column(spacing=0)
+    text.addWidget(label(finding.sentence, "strong", wrap=True))
+    text.addWidget(label(finding.next_move, "soft", wrap=True))
+    line.addLayout(text, 1)
+    return line

@@ -1,0 +1,137 @@
+"""Fit-up: putting it together in an order that works."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from PySide6.QtWidgets import QWidget
+
+from trebb.app.route_list import Line, RouteList
+from trebb.app.stops.base import Stop
+from trebb.app.stops.unmeasured import Unmeasured
+from trebb.app.widgets import Banner, button, column, label, row, rule
+from trebb.core.fitup import FitStep, blocked_by
+from trebb.core.units import show_minutes
+from trebb.logbook.entries import StepDone
+
+if TYPE_CHECKING:
+    from trebb.app.frame import Frame
+
+
+class FitUpStop(Stop):
+    """Steps with what each waits for; a step cannot be ticked before that, and says why."""
+
+    def __init__(self, frame: Frame) -> None:
+        super().__init__(frame)
+        self.step_key = ""
+        self._said = ""
+        box = column(spacing=8)
+        self.setLayout(box)
+        self.body = QWidget()
+        body = column(spacing=8)
+        self.body.setLayout(body)
+        self.other = Unmeasured(self.session)
+        box.addWidget(self.body, 1)
+        box.addWidget(self.other)
+        body.addWidget(label("Putting it together", "title"))
+        self.foot = label("", "soft", wrap=True)
+        body.addWidget(self.foot)
+        self.list = RouteList(with_arcs=True)
+        self.list.chosen.connect(self.show_step)
+        body.addWidget(self.list, 1)
+        self.banner = Banner()
+        self.banner.hide()
+        body.addWidget(self.banner)
+        self.side = QWidget()
+        side = column(spacing=8)
+        self.side.setLayout(side)
+        self.title = label("", "head", wrap=True)
+        self.why = label("", wrap=True)
+        self.after = label("", "soft", wrap=True)
+        self.remind_head = label("Remember", "strong")
+        self.remind = label("", wrap=True)
+        self.caution = Banner()
+        for widget in (self.title, self.why, self.after, rule(), self.remind_head, self.remind, self.caution):
+            side.addWidget(widget)
+        side.addStretch(1)
+        self.done_button = button("Mark done", self.toggle_done, kind="primary", tip="Tick this step, or take the tick back", key="Ctrl+D", name="fit_done")
+        self.done_button.setShortcut("Ctrl+D")
+        self.done_button.setMinimumHeight(40)
+        line = row()
+        line.addWidget(self.done_button)
+        side.addLayout(line)
+
+    def current(self) -> FitStep:
+        """The step looked at: as chosen, else the first that can be done."""
+        steps = self.session.case.fit_order()
+        done = self.session.job.steps_done("fit")
+        for step in steps:
+            if step.key == self.step_key:
+                return step
+        return next((s for s in steps if s.key not in done and not blocked_by(s, steps, done)), steps[-1])
+
+    def show_step(self, key: str) -> None:
+        """Another step."""
+        self.step_key, self._said = key, ""
+        self.refresh()
+
+    def step(self, by: int) -> bool:
+        keys = [s.key for s in self.session.case.fit_order()]
+        i = keys.index(self.current().key) + by
+        self.show_step(keys[max(0, min(len(keys) - 1, i))])
+        return True
+
+    def toggle_done(self) -> None:
+        """Tick the step if all it needs is done; say why not otherwise. A tick others stand on is not taken back."""
+        step, steps = self.current(), self.session.case.fit_order()
+        done = self.session.job.steps_done("fit")
+        if step.key in done:
+            standing = [s for s in steps if step.key in s.after and s.key in done]
+            if standing:
+                self._said = f"“{standing[0].title}” was done on top of it: take that tick back first."
+                self.refresh()
+                return
+            self._said = ""
+            self.session.record(StepDone(plan="fit", step=step.key, done=False))
+            return
+        missing = blocked_by(step, steps, done)
+        if missing:
+            names = " and ".join(f"“{m.title}”" for m in missing)
+            self._said = f"First {names}. {step.why or missing[0].why}"
+            self.refresh()
+            return
+        self.step_key, self._said = "", ""
+        self.session.record(StepDone(plan="fit", step=step.key))
+
+    def refresh(self) -> None:
+        on = self.session.is_on_drive
+        self.body.setVisible(on)
+        self.other.setVisible(not on)
+        self.side.setEnabled(on)
+        if not on:
+            self.other.refresh()
+            return
+        steps = self.session.case.fit_order()
+        done = self.session.job.steps_done("fit")
+        step = self.current()
+        self.list.show_lines(
+            [Line(s.key, str(i + 1), s.title, s.key in done, not blocked_by(s, steps, done), s.after) for i, s in enumerate(steps)], step.key
+        )
+        left = sum(s.minutes for s in steps if s.key not in done)
+        self.foot.setText(f"What each step waits for is drawn at the left. {len(done & {s.key for s in steps})} of {len(steps)} done, about {show_minutes(left)} left.")
+        self.title.setText(step.title)
+        self.why.setText(step.why)
+        missing = blocked_by(step, steps, done)
+        self.after.setText(f"Waits for: {', '.join(m.title.lower() for m in missing)}." if missing else "Nothing stands before it.")
+        self.remind.setText(step.remind)
+        self.remind.setVisible(bool(step.remind))
+        self.remind_head.setVisible(bool(step.remind))
+        if step.caution:
+            self.caution.say("near", "", step.caution)
+        else:
+            self.caution.hide()
+        self.done_button.setText("Take the tick back" if step.key in done else "Mark done")
+        if self._said:
+            self.banner.say("near", self._said)
+        else:
+            self.banner.hide()

@@ -1,0 +1,294 @@
+"""Intake: what came through the door."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from pathlib import Path
+from typing import TYPE_CHECKING
+
+from PySide6.QtCore import QByteArray, QPointF, QRectF, Qt, Signal
+from PySide6.QtGui import QFocusEvent, QMouseEvent, QPainter, QPaintEvent, QPixmap
+from PySide6.QtWidgets import QButtonGroup, QFileDialog, QHBoxLayout, QPlainTextEdit, QPushButton, QWidget
+
+from trebb.app import painting, theme
+from trebb.app.fields import Fields
+from trebb.app.session import Session
+from trebb.app.stops.base import Stop
+from trebb.app.widgets import Banner, button, clear, column, label, row, rule, scrolled
+from trebb.core.errors import InputError, TrebbError
+from trebb.core.machine import State
+from trebb.core.units import parse_count, parse_length, show_size, show_small
+from trebb.logbook.casework import LIMIT
+from trebb.logbook.entries import CardChanged, Graded, LimitSet, NumberOneNamed, PhotoAdded
+from trebb.logbook.photographs import read_photograph
+
+if TYPE_CHECKING:
+    from trebb.app.frame import Frame
+
+GRADES = {"good": "good", "looks": "looks only", "works": "works as it is", "accuracy": "spoils accuracy", "stops": "stops work"}
+GRADE_STATE = {"good": State.WITHIN, "looks": State.WITHIN, "works": State.NEAR, "accuracy": State.BEYOND, "stops": State.BEYOND}
+OWN_CARD = "from this machine's own card"
+PHOTO_HEIGHT = 84
+
+
+class IntakeStop(Stop):
+    """The machine's card, the walk-round of the chosen part, and the rated limits."""
+
+    def __init__(self, frame: Frame) -> None:
+        super().__init__(frame)
+        inner = QWidget()
+        box = column(spacing=9)
+        inner.setLayout(box)
+        outer = column()
+        self.setLayout(outer)
+        outer.addWidget(scrolled(inner))
+        self.title = label("", "title")
+        box.addWidget(self.title)
+        box.addWidget(self._card())
+        box.addWidget(label("In the owner's words", "strong"))
+        self.words = _Note("owners_words", "What is wrong, in the owner's words", lambda: self.session.job.card("words"), lambda text: self._card_line("words", text))
+        box.addWidget(self.words)
+        box.addWidget(rule())
+        self.part = label("", "head")
+        box.addWidget(self.part)
+        box.addLayout(self._grades())
+        self.note = _Note("grade_note", "What was seen on this part", self._grade_note, self._set_note)
+        box.addWidget(self.note)
+        box.addLayout(self._photographs())
+        box.addWidget(rule())
+        box.addWidget(label("Rated limits", "head"))
+        self.limits = self._limits()
+        box.addWidget(self.limits)
+        box.addStretch(1)
+        self.side = QWidget()
+        side = column(spacing=8)
+        self.side.setLayout(side)
+        side.addWidget(label("Walk-round", "head"))
+        self.walk = _Walk(self.session)
+        self.walk.chosen.connect(self.session.choose)
+        side.addWidget(self.walk, 1)
+        caution = Banner()
+        caution.say("near", "", "Photographs and match marks before anything comes apart. Wiring undone is an electrician's.")
+        side.addWidget(caution)
+
+    # building ---------------------------------------------------------------------------------
+
+    def _card(self) -> Fields:
+        self.card = fields = Fields(columns=2)
+        job = self.session.job
+
+        def text(key: str, words: str, tip: str) -> None:
+            fields.add(key, words, lambda: job.card(key), lambda typed: self._card_line(key, typed), tip)
+
+        def count(key: str, words: str, default: float, tip: str) -> None:
+            fields.add(key, words, lambda: f"{job.card_number(key, default):g}", lambda typed: self._card_count(key, words.lower(), typed), tip)
+
+        text("make", "Make", "Maker's name and model")
+        text("year", "Year", "Year of making, if known")
+        text("size", "Size", "Swing and centres, table, or capacity")
+        fields.add("worth", "Worth about", self._worth, self._set_worth, "What the machine is worth mended")
+        if self.session.case.kind.key == "lathe":
+            unit = "an inch" if job.card("lead_screw_unit", "inch") == "inch" else "mm"
+            count("lead_screw", f"Lead screw, turns {unit}", 8, "Threads of the lead screw, for the thread dial's rule")
+            fields.add("spindle_bore_mm", "Spindle bore", lambda: show_size(self.session.case.workshop.spindle_bore_mm, self.session.system), self._set_bore, "Bore of the spindle: what bar passes")
+            count("dial_gear", "Thread dial gear, teeth", 32, "Teeth of the thread dial's gear")
+            count("dial_marks", "Thread dial, lines", 8, "Lines on the thread dial")
+            fields.add_choice("compound_from", "Compound scale counts from", {"cross slide": "the cross slide", "bed axis": "the bed's axis"},
+                              lambda: job.card("compound_from", "cross slide"), lambda value: self._card_line("compound_from", value), "Where the compound's degree scale is zero")  # fmt: skip
+        return fields
+
+    def _grades(self) -> QHBoxLayout:
+        line = row(spacing=6)
+        group = QButtonGroup(self)
+        self.grades: dict[str, QPushButton] = {}
+        for key, words in GRADES.items():
+            choice = button(words, lambda grade=key: self._grade(grade), tip=f"Grade this part: {words}", name=f"grade_{key}")
+            choice.setCheckable(True)
+            group.addButton(choice)
+            line.addWidget(choice)
+            self.grades[key] = choice
+        line.addStretch()
+        self.number_one = button("Number one problem", self._name_number_one, tip="Name this part as the one that stops the machine", name="number_one")
+        self.number_one.setCheckable(True)
+        line.addWidget(self.number_one)
+        return line
+
+    def _photographs(self) -> QHBoxLayout:
+        line = row()
+        self.add_photo_button = button("Add a photograph", self._choose_photo, tip="Copy a picture file into the job", name="add_photo")
+        line.addWidget(self.add_photo_button)
+        self.photos = row(spacing=6)
+        line.addLayout(self.photos)
+        self.photo_refusal = label("", "refused", wrap=True)
+        line.addWidget(self.photo_refusal, 1)
+        return line
+
+    def _limits(self) -> Fields:
+        fields = Fields(columns=2)
+        if self.session.case.has_drive:
+            fields.add("limit", "Cross-slide lash", lambda: show_small(self.session.case.limit.limit_mm, self.session.system), self._set_limit, "Most lash allowed at the handwheel")
+            fields.add("limit_source", "Source", lambda: self.session.case.limit.source, self._set_source, "Where the limit comes from")
+        return fields
+
+    # gestures ---------------------------------------------------------------------------------
+
+    def _card_line(self, key: str, text: str) -> None:
+        self.session.record(CardChanged(field=key, value=text.strip()))
+
+    def _card_count(self, key: str, what: str, text: str) -> None:
+        self.session.record(CardChanged(field=key, value=float(parse_count(text, what, high=500))))
+
+    def _worth(self) -> str:
+        worth = self.session.job.card_number("worth", 0.0)
+        return f"{self.session.job.card('currency')}{worth:g}" if worth else ""
+
+    def _set_worth(self, text: str) -> None:
+        number = text.strip().lstrip("£$€ ")
+        try:
+            value = float(number.replace(",", ""))
+        except ValueError:
+            raise InputError(f"“{text.strip()}”", "write a sum of money such as 1800") from None
+        bodies = [CardChanged(field="worth", value=value)]
+        if text.strip()[:1] in "£$€":
+            bodies.append(CardChanged(field="currency", value=text.strip()[0]))
+        self.session.record(*bodies)
+
+    def _set_bore(self, text: str) -> None:
+        value = parse_length(text, self.session.system)
+        if not 3 <= value <= 500:
+            raise InputError(f"“{text.strip()}”", "a spindle bore is from 0.12 to 20 in (3 to 500 mm)")
+        self.session.record(CardChanged(field="spindle_bore_mm", value=value))
+
+    def _grade(self, grade: str) -> None:
+        note = self._grade_note()
+        self.session.record(Graded.model_validate({"assembly": self.session.assembly, "grade": grade, "note": note}))
+
+    def _grade_note(self) -> str:
+        graded = self.session.job.grade(self.session.assembly)
+        return graded.note if graded else ""
+
+    def _set_note(self, text: str) -> None:
+        graded = self.session.job.grade(self.session.assembly)
+        grade = graded.grade if graded else "works"
+        self.session.record(Graded.model_validate({"assembly": self.session.assembly, "grade": grade, "note": text.strip()}))
+
+    def _name_number_one(self) -> None:
+        self.session.record(NumberOneNamed(assembly=self.session.assembly))
+
+    def _choose_photo(self) -> None:
+        name, _ = QFileDialog.getOpenFileName(self, "Add a photograph", str(Path.home()), "Pictures (*.jpg *.jpeg *.png *.webp *.tif *.tiff);;All files (*)")
+        if name:
+            self.add_photo(Path(name))
+
+    def add_photo(self, path: Path) -> None:
+        """Copy a picture into the job; says here why it is not one."""
+        try:
+            sha, media_type, data = read_photograph(path)
+        except TrebbError as error:
+            self.photo_refusal.setText(f"{error}.")
+            return
+        self.photo_refusal.setText("")
+        self.session.record(PhotoAdded(assembly=self.session.assembly, sha256=sha, media_type=media_type, file_name=path.name), photographs={sha: (media_type, data)})
+
+    def _set_limit(self, text: str) -> None:
+        unit_mm = 0.0254 if self.session.system.value == "inch" else 0.001
+        value = parse_length(text, self.session.system, bare_mm=unit_mm)
+        if not 0 < value <= 2.0:
+            raise InputError(f"“{text.strip()}”", "a limit on lash is from a tenth of a thou to 80 thou (2 mm)")
+        self.session.record(LimitSet(key=LIMIT, limit_mm=value, source=OWN_CARD))
+
+    def _set_source(self, text: str) -> None:
+        self.session.record(LimitSet(key=LIMIT, limit_mm=self.session.case.limit.limit_mm, source=text.strip() or OWN_CARD))
+
+    # showing ----------------------------------------------------------------------------------
+
+    def refresh(self) -> None:
+        session = self.session
+        job = session.job
+        started = job.started
+        self.title.setText(started.machine if started else "Machine")
+        self.card.refresh()
+        self.words.show_value()
+        assembly = session.case.kind.assembly(session.assembly)
+        self.part.setText(f"Walk-round: {assembly.label}")
+        graded = job.grade(assembly.key)
+        for key, choice in self.grades.items():
+            choice.setChecked(graded is not None and graded.grade == key)
+        self.number_one.setChecked(job.number_one == assembly.key)
+        self.note.show_value()
+        self.limits.refresh()
+        self.walk.update()
+        self._show_photos(assembly.key)
+
+    def _show_photos(self, assembly: str) -> None:
+        clear(self.photos)
+        for photo in self.session.job.photos(assembly)[-4:]:
+            picture = QPixmap()
+            picture.loadFromData(QByteArray(self.session.file.photograph(photo.sha256)[1]))
+            frame = label()
+            frame.setPixmap(picture.scaledToHeight(PHOTO_HEIGHT, Qt.TransformationMode.SmoothTransformation))
+            frame.setToolTip(photo.file_name)
+            self.photos.addWidget(frame)
+
+
+class _Note(QPlainTextEdit):
+    """A few lines of words, recorded when the field is left."""
+
+    def __init__(self, name: str, tip: str, read: Callable[[], str], commit: Callable[[str], object]) -> None:
+        super().__init__()
+        self._read, self._commit = read, commit
+        self.setObjectName(name)
+        self.setToolTip(tip)
+        self.setAccessibleName(tip)
+        self.setPlaceholderText(tip)
+        self.setTabChangesFocus(True)
+        self.setFixedHeight(54)
+
+    def show_value(self) -> None:
+        """Show what is recorded, unless someone is typing."""
+        if not self.hasFocus() and self.toPlainText() != self._read():
+            self.setPlainText(self._read())
+
+    def focusOutEvent(self, event: QFocusEvent) -> None:
+        super().focusOutEvent(event)
+        if self.toPlainText().strip() != self._read():
+            self._commit(self.toPlainText())
+
+
+class _Walk(QWidget):
+    """Every part with its grade; the number one problem is marked."""
+
+    chosen = Signal(str)
+    ROW = 30.0
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self._session = session
+        self.setAccessibleName("Walk-round")
+        self.setToolTip("Choose a part to grade")
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        for i, assembly in enumerate(self._session.case.kind.assemblies):
+            area = QRectF(0, i * self.ROW, self.width(), self.ROW)
+            if assembly.key == self._session.assembly:
+                painter.fillRect(area, theme.colour("blue_wash"))
+            graded = self._session.job.grade(assembly.key)
+            state = GRADE_STATE[graded.grade] if graded else State.UNKNOWN
+            painting.paint_mark(painter, QPointF(12, area.center().y()), state, 5.2)
+            first = self._session.job.number_one == assembly.key
+            painter.setPen(theme.colour("ink"))
+            painter.setFont(theme.font(theme.BODY, theme.SEMIBOLD if first else theme.REGULAR))
+            middle = Qt.AlignmentFlag.AlignVCenter
+            painter.drawText(area.adjusted(26, 0, 0, 0), middle | Qt.AlignmentFlag.AlignLeft, assembly.label)
+            painter.setFont(theme.font(theme.SMALL))
+            painter.setPen(theme.colour(theme.state_role(state)))
+            words = "number one" if first else GRADES[graded.grade] if graded else "not graded"
+            painter.drawText(area.adjusted(0, 0, -4, 0), middle | Qt.AlignmentFlag.AlignRight, words)
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        i = int(event.position().y() // self.ROW)
+        assemblies = self._session.case.kind.assemblies
+        if 0 <= i < len(assemblies):
+            self.chosen.emit(assemblies[i].key)

@@ -1,0 +1,246 @@
+"""Parts: what is to be made, worked out and drawn."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from pathlib import Path
+from typing import TYPE_CHECKING
+
+from PySide6.QtWidgets import QButtonGroup, QFileDialog, QLabel, QPushButton, QWidget
+
+from trebb.app.drawing_view import DrawingView, save_dxf, save_pdf, save_svg
+from trebb.app.fields import Fields
+from trebb.app.sizes_panel import SizesPanel
+from trebb.app.stops.base import Stop
+from trebb.app.stops.unmeasured import Unmeasured
+from trebb.app.widgets import Banner, Mark, button, clear, column, label, row, scrolled
+from trebb.core.errors import InputError, TrebbError
+from trebb.core.machine import State
+from trebb.core.parts import PartField, family
+from trebb.core.threads import Form, Hand
+from trebb.core.units import UnitSystem, parse_count, parse_length, show_size, show_small
+from trebb.logbook.casework import SCREW, drive_from_facts
+from trebb.logbook.entries import DriveStated, PartSet
+
+if TYPE_CHECKING:
+    from trebb.app.frame import Frame
+
+FORMS = {form.value: form.value for form in Form if form.is_translating}
+
+
+class PartsStop(Stop):
+    """Drawing and checks in the middle, sizes at the right, fields at the left below the machine."""
+
+    def __init__(self, frame: Frame) -> None:
+        super().__init__(frame)
+        self.key = "screw"
+        box = column(spacing=8)
+        self.setLayout(box)
+        self.body = QWidget()
+        body = column(spacing=8)
+        self.body.setLayout(body)
+        self.other = Unmeasured(self.session)
+        box.addWidget(self.body, 1)
+        box.addWidget(self.other)
+        head = row(spacing=6)
+        self.tabs: dict[str, QPushButton] = {}
+        group = QButtonGroup(self)
+        for key in ("screw", "nut", "thrust_collar"):
+            tab = button(family(key).title, lambda k=key: self.show_part(k), tip=f"Work out the {family(key).title.lower()}", name=f"part_{key}")
+            tab.setCheckable(True)
+            group.addButton(tab)
+            head.addWidget(tab)
+            self.tabs[key] = tab
+        head.addStretch()
+        for words, suffix in (("DXF", "dxf"), ("SVG", "svg"), ("PDF", "pdf")):
+            head.addWidget(button(f"Save {words}", lambda s=suffix: self._save(s), tip=f"Write this drawing as {words}", name=f"save_{suffix}"))
+        body.addLayout(head)
+        self.saved = label("", "soft", wrap=True)
+        self.saved.hide()
+        body.addWidget(self.saved)
+        self.drawing = DrawingView()
+        body.addWidget(self.drawing, 1)
+        self.trouble = Banner()
+        self.trouble.hide()
+        body.addWidget(self.trouble)
+        inner = QWidget()
+        self.checks = column(spacing=5)
+        inner.setLayout(self.checks)
+        area = scrolled(inner)
+        area.setFixedHeight(210)
+        body.addWidget(area)
+        self.sizes = SizesPanel()
+        self.side = QWidget()
+        side = column(spacing=6)
+        self.side.setLayout(side)
+        self.sizes_head = label("Sizes", "head")
+        side.addWidget(self.sizes_head)
+        side.addWidget(scrolled(self.sizes), 1)
+        self.instead = QWidget()
+        left = column(spacing=6)
+        left.setContentsMargins(14, 2, 10, 4)
+        self.instead.setLayout(left)
+        self._forms = QWidget()
+        self._form_box = column(spacing=6)
+        self._forms.setLayout(self._form_box)
+        left.addWidget(scrolled(self._forms))
+        self.thread = self._thread_fields()
+        self._form_box.addWidget(label("Thread, by survey or by hand", "strong"))
+        self._form_box.addWidget(self.thread)
+        self._part_fields: dict[str, Fields] = {}
+        self._part_heads: dict[str, QLabel] = {}
+
+    # fields -----------------------------------------------------------------------------------
+
+    def _thread_fields(self) -> Fields:
+        session = self.session
+        fields = Fields()
+
+        def fact(key: str, value: str | float) -> None:
+            drive_from_facts({**session.job.drive_facts(SCREW), key: value})  # refuses a thread that cannot be
+            session.record(DriveStated(assembly=SCREW, field=key, value=value))
+
+        def length(key: str, words: str, tip: str, read: Callable[[], float]) -> None:
+            fields.add(key, words, lambda: show_size(read(), session.system), lambda text: fact(key, parse_length(text, session.system)), tip)
+
+        thread = lambda: session.case.drive.thread  # noqa: E731
+        fields.add_choice("form", "Form", FORMS, lambda: thread().form.value, lambda v: fact("form", v), "Thread form")
+        length("major_mm", "Major", "Nominal major diameter", lambda: thread().major_mm)
+        fields.add("pitch_mm", "Pitch", self._pitch, lambda text: fact("pitch_mm", self._read_pitch(text)), "Pitch, or threads an inch such as 8 tpi")
+        fields.add("starts", "Starts", lambda: str(thread().starts), lambda text: fact("starts", float(parse_count(text, "the number of starts", high=12))), "Thread beginnings at the end")
+        fields.add_choice("hand", "Hand", {h.value: h.value for h in Hand}, lambda: thread().hand.value, lambda v: fact("hand", v), "Hand of the thread")
+        fields.add_choice("tolerance_class", "Class", {c: c for c in ("2G", "3G", "4G")}, lambda: thread().tolerance_class, lambda v: fact("tolerance_class", v), "Acme class")
+        length("wire_mm", "Wires", "Wires at hand", lambda: session.case.drive.wire)
+        fields.add("divisions", "Dial divisions", lambda: str(session.case.drive.divisions), lambda text: fact("divisions", float(parse_count(text, "the dial", high=2000))), "Divisions in one turn")
+        fields.add_choice("reads", "Dial counts", {"radius": "the slide's travel", "diameter": "the diameter"}, lambda: "diameter" if session.case.drive.reads_diameter else "radius",
+                          lambda v: fact("reads", v), "What the dial is numbered in")  # fmt: skip
+        fields.add_choice("gauge", "Wear read", {"wires": "over wires", "thickness": "ridge thickness"}, lambda: session.case.drive.gauge, lambda v: fact("gauge", v), "How the screw's wear is measured")
+        length("travel_mm", "Travel", "Travel of the slide", lambda: session.case.drive.travel_mm)
+        length("nut_length_mm", "Old nut", "Length of the old nut", lambda: session.case.drive.nut_length_mm)
+        return fields
+
+    def _pitch(self) -> str:
+        pitch = self.session.case.drive.thread.pitch_mm
+        per_inch = 25.4 / pitch
+        return f"{per_inch:.4g} tpi" if abs(per_inch * 2 - round(per_inch * 2)) < 1e-6 else f"{pitch:g} mm"
+
+    def _read_pitch(self, text: str) -> float:
+        words = text.lower().replace("tpi", "").strip()
+        if words != text.lower().strip():
+            try:
+                count = float(words)
+            except ValueError:
+                count = 0.0
+            if not 0.5 <= count <= 120:
+                raise InputError(f"“{text.strip()}”", "write threads an inch such as 8 tpi")
+            return 25.4 / count
+        return parse_length(text, self.session.system)
+
+    def _fields_of(self, key: str) -> Fields:
+        if key not in self._part_fields:
+            fields = Fields()
+            for field in family(key).fields(self.session.case.part_inputs(key)):
+                self._add_field(fields, key, field)
+            head = label(f"{family(key).title}, set by hand", "strong")
+            self._form_box.addWidget(head)
+            self._form_box.addWidget(fields)
+            self._part_fields[key] = fields
+            self._part_heads[key] = head
+        return self._part_fields[key]
+
+    def _add_field(self, fields: Fields, part: str, field: PartField) -> None:
+        def value() -> str | float:
+            inputs = self.session.case.part_inputs(part)
+            now = next(f for f in family(part).fields(inputs) if f.key == field.key)
+            return inputs.facts.get(field.key, now.default)
+
+        def commit(text: str) -> None:
+            typed: str | float = text if field.choices else parse_length(text, self.session.system, bare_mm=self._bare(field))
+            inputs = self.session.case.part_inputs(part)
+            now = next(f for f in family(part).fields(inputs) if f.key == field.key)
+            self.session.record(PartSet(part=part, field=field.key, value=now.checked(typed)))
+
+        if field.choices:
+            fields.add_choice(f"{part}_{field.key}", field.label, field.choices, lambda: str(value()), commit, field.label)
+        else:
+            show = show_small if field.key == "play" else show_size
+            fields.add(f"{part}_{field.key}", field.label, lambda: show(float(value()), self.session.system), commit, field.label)
+
+    def _bare(self, field: PartField) -> float | None:
+        if field.key != "play":
+            return None
+        return 0.0254 if self.session.system is UnitSystem.INCH else 0.001
+
+    # showing ----------------------------------------------------------------------------------
+
+    def show_part(self, key: str) -> None:
+        """Work out another part."""
+        self.key = key
+        self.saved.hide()
+        self.refresh()
+
+    def refresh(self) -> None:
+        on = self.session.is_on_drive
+        self.body.setVisible(on)
+        self.other.setVisible(not on)
+        self._forms.setVisible(on)
+        if not on:
+            self.other.refresh()
+            return
+        keys = self.session.case.part_keys() or ("screw", "nut")
+        if self.key not in keys:
+            self.key = keys[0]
+        for key, tab in self.tabs.items():
+            tab.setVisible(key in keys)
+            tab.setChecked(key == self.key)
+        self.thread.refresh()
+        current = self._fields_of(self.key)
+        for key, fields in self._part_fields.items():
+            fields.setVisible(fields is current)
+            self._part_heads[key].setVisible(fields is current)
+        current.refresh()
+        self._show()
+
+    def _show(self) -> None:
+        try:
+            part = self.session.case.part(self.key)
+        except TrebbError as error:
+            self.trouble.say("beyond", "This part cannot be as set by hand.", f"{error}.")
+            return
+        self.trouble.hide()
+        system = self.session.system
+        self.drawing.show_part(part, system)
+        self.sizes_head.setText(f"Sizes, {'in' if system is UnitSystem.INCH else 'mm'}")
+        self.sizes.show_rows(part.rows, system)
+        clear(self.checks)
+        for check in sorted(part.checks, key=lambda c: c.is_ok):
+            line = row(spacing=8)
+            line.addWidget(Mark(State.WITHIN if check.is_ok else State.BEYOND))
+            line.addWidget(label(check.sentence, "" if check.is_ok else "strong", wrap=True), 1)
+            self.checks.addLayout(line)
+        self.checks.addStretch(1)
+
+    # files ------------------------------------------------------------------------------------
+
+    def _save(self, suffix: str) -> None:
+        start = self.session.path.with_name(f"{self.session.path.stem}-{self.key}.{suffix}")
+        name, _ = QFileDialog.getSaveFileName(self, f"Save the drawing as {suffix.upper()}", str(start), f"{suffix.upper()} (*.{suffix})")
+        if name:
+            self.save_to(Path(name))
+
+    def save_to(self, path: Path) -> None:
+        """Write the drawing in the format of the file's ending; says here where it is, or why not."""
+        writers = {".dxf": save_dxf, ".svg": save_svg, ".pdf": save_pdf}
+        self.saved.show()
+        writer = writers.get(path.suffix.lower())
+        if writer is None:
+            self.saved.setText(f"{path.name}: a drawing is saved as .dxf, .svg or .pdf.")
+            return
+        try:
+            writer(self.session.case.part(self.key), self.session.system, path)
+        except TrebbError as error:
+            self.saved.setText(f"{error}.")
+            return
+        self.saved.setText(f"Saved: {path}")
+
+

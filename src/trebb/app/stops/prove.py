@@ -1,0 +1,153 @@
+"""Prove: the same set-ups again, side by side with before, the limit and what was predicted."""
+
+from __future__ import annotations
+
+from pathlib import Path
+from typing import TYPE_CHECKING
+
+from PySide6.QtWidgets import QFileDialog, QPlainTextEdit, QWidget
+
+from trebb.app.bench import Bench
+from trebb.app.pod import Pod
+from trebb.app.proof_plot import ProofPlot
+from trebb.app.stops.base import Stop
+from trebb.app.stops.unmeasured import Unmeasured
+from trebb.app.widgets import Banner, button, column, label, row, rule
+from trebb.core.errors import TrebbError
+from trebb.logbook.entries import NoteWritten
+from trebb.logbook.verdict import proof_verdict
+
+if TYPE_CHECKING:
+    from trebb.app.frame import Frame
+
+
+class ProveStop(Stop):
+    """Bench above, comparison below, pod at the right; the acceptance sheet as PDF."""
+
+    phase = "after"
+
+    def __init__(self, frame: Frame) -> None:
+        super().__init__(frame)
+        self.pod = Pod(self.session, frame.link)
+        self.side = QWidget()
+        side = column(spacing=7)
+        self.side.setLayout(side)
+        side.addWidget(self.pod, 1)
+        side.addWidget(rule())
+        side.addWidget(label("What is left to do", "strong"))
+        self.left = QPlainTextEdit()
+        self.left.setObjectName("left_to_do")
+        self.left.setFixedHeight(70)
+        self.left.setTabChangesFocus(True)
+        self.left.setToolTip("Goes onto the acceptance sheet")
+        self.left.setPlaceholderText("look again in a month; oil cap to find …")
+        side.addWidget(self.left)
+        self.sheet_button = button("Write the acceptance sheet", self._write, tip="Two pages at most, as PDF", key="Ctrl+P", name="write_sheet")
+        self.sheet_button.setShortcut("Ctrl+P")
+        side.addWidget(self.sheet_button)
+        self.said = label("", "small", wrap=True)
+        self.said.hide()
+        side.addWidget(self.said)
+        box = column(spacing=8)
+        self.setLayout(box)
+        self.body = QWidget()
+        body = column(spacing=7)
+        self.body.setLayout(body)
+        self.other = Unmeasured(self.session)
+        box.addWidget(self.body, 1)
+        box.addWidget(self.other)
+        self.bench = Bench(self.session, self.pod, self.phase, with_notes=False)
+        self.bench.figure.hide()
+        self.bench.purpose.hide()
+        body.addWidget(self.bench, 2)
+        body.addWidget(rule())
+        head = row()
+        head.addWidget(label("Before and after", "head"))
+        head.addStretch()
+        body.addLayout(head)
+        self.plot = ProofPlot()
+        body.addWidget(self.plot, 3)
+        self.banner = Banner()
+        body.addWidget(self.banner)
+        self.pod.taken.connect(self.bench.take)
+        self.pod.strike.connect(self.bench.strike_last)
+        self.pod.far.connect(frame.show_from_afar)
+        self.pod.zeroed.connect(self.stand)
+
+    def stand(self) -> None:
+        """Let the simulated machine, repaired as chosen and made, stand at the place to be read."""
+        place = self.bench.place()
+        machine = self.session.case.practice(self.phase)
+        if machine is not None and place is not None and self.session.is_on_drive:
+            count = len(self.session.job.readings(self.session.assembly, self.bench.current.key, self.phase, place.key))
+            self.frame.link.stand_at(self.bench.current, machine.reading(self.bench.current, place.key, count))
+
+    def take(self) -> bool:
+        if not self.session.is_on_drive:
+            return False
+        self.pod.take()
+        if self.bench.place() is None:
+            following = next((s for s in self.bench.set_ups if self.session.case.places_left(s, self.phase)), None)
+            if following is not None:
+                self.bench.choose_set_up(following.key)
+                self.stand()
+        return True
+
+    def typed(self, text: str) -> bool:
+        if not self.session.is_on_drive:
+            return False
+        self.pod.entry.setFocus()
+        self.pod.entry.insert(text)
+        return True
+
+    def strike(self) -> bool:
+        return self.session.is_on_drive and self.bench.strike_last()
+
+    def step(self, by: int) -> bool:
+        self.bench.step(by)
+        self.stand()
+        return True
+
+    def refresh(self) -> None:
+        on = self.session.is_on_drive
+        self.body.setVisible(on)
+        self.other.setVisible(not on)
+        self.sheet_button.setEnabled(on)
+        if not on:
+            self.other.refresh()
+            self.pod.aim(None, None)
+            return
+        self.bench.refresh()
+        self.bench.title.setText(f"Taken again: {self.bench.current.title.lower()}")
+        rows = self.session.case.comparisons()
+        self.plot.show_rows(rows, self.session.case.limit.limit_mm, self.session.system)
+        tone, head, text = proof_verdict(self.session.case, self.session.system)
+        self.banner.say(tone, head, text)
+        if not self.left.hasFocus():
+            self.left.setPlainText(self.session.job.note("left"))
+        self.stand()
+
+    def _keep_note(self) -> None:
+        text = self.left.toPlainText().strip()
+        if text != self.session.job.note("left"):
+            self.session.record(NoteWritten(topic="left", text=text))
+
+    def _write(self) -> None:
+        self._keep_note()
+        start = self.session.path.with_name(f"{self.session.path.stem}-acceptance.pdf")
+        name, _ = QFileDialog.getSaveFileName(self, "Write the acceptance sheet", str(start), "PDF (*.pdf)")
+        if name:
+            self.write_to(Path(name))
+
+    def write_to(self, path: Path) -> None:
+        """Write the sheet; says here where it is, or why not."""
+        from trebb.app.report import write_sheet
+
+        self._keep_note()
+        self.said.show()
+        try:
+            pages = write_sheet(self.session.case, self.session.system, path)
+        except TrebbError as error:
+            self.said.setText(f"{error}.")
+            return
+        self.said.setText(f"Written, {pages} page{'s' if pages > 1 else ''}: {path}")

@@ -1,0 +1,40 @@
+"""What a stop says of an assembly that has no set-ups yet."""
+
+from __future__ import annotations
+
+from PySide6.QtWidgets import QWidget
+
+from trebb.app.session import Session
+from trebb.app.widgets import button, column, label, row
+from trebb.logbook.casework import SCREW
+
+
+class Unmeasured(QWidget):
+    """Says plainly that this part is not measured, what the walk-round said of it, and where to go."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self._session = session
+        box = column(spacing=8)
+        self.setLayout(box)
+        self.title = label("", "title")
+        self.text = label("", wrap=True)
+        self.note = label("", "soft", wrap=True)
+        box.addWidget(self.title)
+        box.addWidget(self.text)
+        box.addWidget(self.note)
+        line = row()
+        self.go = button("Go to the cross-slide screw", lambda: session.choose(SCREW), tip="Choose the cross-slide screw")
+        line.addWidget(self.go)
+        line.addStretch()
+        box.addLayout(line)
+        box.addStretch(1)
+
+    def refresh(self) -> None:
+        """Show the chosen assembly."""
+        assembly = self._session.case.kind.assembly(self._session.assembly)
+        self.title.setText(assembly.label)
+        self.text.setText("Not measured. This Trebb has set-ups for a lathe's cross-slide screw; for this part it keeps grade, notes and photographs at Intake.")
+        grade = self._session.job.grade(assembly.key)
+        self.note.setText(f"Walk-round: {grade.note or grade.grade}" if grade else "Not graded at the walk-round yet.")
+        self.go.setVisible(self._session.case.has_drive)

@@ -1,0 +1,199 @@
+"""Small widgets that several panels share."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
+from PySide6.QtGui import QPainter, QPaintEvent
+from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QLayout, QLineEdit, QPushButton, QScrollArea, QVBoxLayout, QWidget
+
+from trebb.app import painting, theme
+from trebb.core.figure import Figure
+from trebb.core.machine import State
+
+
+def label(text: str = "", kind: str = "", *, wrap: bool = False) -> QLabel:
+    """A label of a kind: title, head, strong, soft, small, numeral, refused."""
+    made = QLabel(text)
+    if kind:
+        made.setProperty("kind", kind)
+    made.setWordWrap(wrap)
+    made.setTextFormat(Qt.TextFormat.PlainText)
+    return made
+
+
+def button(text: str, does: Callable[[], object], *, kind: str = "", tip: str, key: str = "", name: str = "") -> QPushButton:
+    """A push button that says what will happen. `tip` names its shortcut where it has one."""
+    made = QPushButton(text)
+    if kind:
+        made.setProperty("kind", kind)
+    made.setToolTip(f"{tip} ({key})" if key else tip)
+    made.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+    made.clicked.connect(lambda: does())
+    if name:
+        made.setObjectName(name)
+    made.setAutoDefault(False)
+    return made
+
+
+def sheet(layout: QLayout | None = None, margins: int = 16) -> QFrame:
+    """A sheet of paper on the cast-iron ground."""
+    frame = QFrame()
+    frame.setProperty("sheet", "true")
+    if layout is not None:
+        layout.setContentsMargins(margins, margins - 4, margins, margins - 4)
+        frame.setLayout(layout)
+    return frame
+
+
+def column(*, spacing: int = 6) -> QVBoxLayout:
+    """A vertical layout without margins."""
+    made = QVBoxLayout()
+    made.setContentsMargins(0, 0, 0, 0)
+    made.setSpacing(spacing)
+    return made
+
+
+def row(*, spacing: int = 8) -> QHBoxLayout:
+    """A horizontal layout without margins."""
+    made = QHBoxLayout()
+    made.setContentsMargins(0, 0, 0, 0)
+    made.setSpacing(spacing)
+    return made
+
+
+def scrolled(inner: QWidget) -> QScrollArea:
+    """A widget that scrolls only when it must."""
+    area = QScrollArea()
+    area.setWidgetResizable(True)
+    area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+    area.setFrameShape(QFrame.Shape.NoFrame)
+    area.setWidget(inner)
+    area.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+    return area
+
+
+def clear(layout: QLayout) -> None:
+    """Remove and delete everything in a layout."""
+    while (item := layout.takeAt(0)) is not None:
+        if (widget := item.widget()) is not None:
+            widget.hide()
+            widget.deleteLater()
+        elif (inner := item.layout()) is not None:
+            clear(inner)
+
+
+def rule() -> QFrame:
+    """A thin line across."""
+    made = QFrame()
+    made.setFixedHeight(1)
+    made.setStyleSheet(f"background: {theme.roles().line};")
+    return made
+
+
+class Banner(QFrame):
+    """A coloured strip with a sentence and room for buttons; `tone` is beyond, near, within or soft."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        box = QVBoxLayout(self)
+        box.setContentsMargins(14, 9, 14, 9)
+        box.setSpacing(4)
+        self.head = label(kind="head", wrap=True)
+        self.text = label(wrap=True)
+        self.buttons = row()
+        box.addWidget(self.head)
+        box.addWidget(self.text)
+        box.addLayout(self.buttons)
+
+    def say(self, tone: str, head: str, text: str = "") -> None:
+        """Show a sentence; buttons are kept."""
+        self.setProperty("banner", tone)
+        theme.restyle(self)
+        self.head.setText(head)
+        self.head.setVisible(bool(head))
+        self.text.setText(text)
+        self.text.setVisible(bool(text))
+        self.show()
+
+
+class Mark(QWidget):
+    """A state's shape."""
+
+    def __init__(self, state: State = State.UNKNOWN) -> None:
+        super().__init__()
+        self.state = state
+        self.setFixedSize(18, 18)
+        self.setToolTip(state.value)
+
+    def set_state(self, state: State) -> None:
+        """Show another state."""
+        if state is not self.state:
+            self.state = state
+            self.setToolTip(state.value)
+            self.update()
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painting.paint_mark(painter, QPointF(9, 9), self.state)
+
+
+class FigureView(QWidget):
+    """A figure on a grey plate."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self._figure: Figure | None = None
+        self.setMinimumHeight(150)
+
+    def show_figure(self, figure: Figure) -> None:
+        """Draw another figure."""
+        if figure != self._figure:
+            self._figure = figure
+            self.update()
+
+    def sizeHint(self) -> QSize:
+        return QSize(640, 168)
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(theme.colour("ground"))
+        painter.drawRoundedRect(self.rect(), 3, 3)
+        if self._figure is not None:
+            painting.paint_figure(painter, self._figure, QRectF(self.rect()).adjusted(6, 4, -6, -4))
+
+
+class LengthEdit(QLineEdit):
+    """A field that takes any unit or fraction, and gives the sentence of a refusal to `refused`."""
+
+    committed = Signal(str)
+
+    def __init__(self, name: str, tip: str) -> None:
+        super().__init__()
+        self.setObjectName(name)
+        self.setAccessibleName(tip)
+        self.setToolTip(tip)
+        self._shown = ""
+        self.returnPressed.connect(self._commit)
+        self.editingFinished.connect(self._commit)
+
+    def show_value(self, text: str) -> None:
+        """Show a value unless someone is typing."""
+        if not (self.hasFocus() and self.isModified()):
+            self._shown = text
+            self.setText(text)
+            self.setModified(False)
+            self.set_refused(False)
+
+    def set_refused(self, refused: bool) -> None:
+        """Outline the field where it was refused; what was typed stays."""
+        self.setProperty("refused", "true" if refused else "false")
+        theme.restyle(self)
+
+    def _commit(self) -> None:
+        if self.isModified() and self.text().strip() != self._shown:
+            self.setModified(False)
+            self.committed.emit(self.text())

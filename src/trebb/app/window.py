@@ -1,0 +1,152 @@
+"""The main window: the start page, or the frame of an open job."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from PySide6.QtCore import QByteArray, QSettings, Qt, QTimer
+from PySide6.QtGui import QCloseEvent, QKeySequence, QShortcut
+from PySide6.QtWidgets import QApplication, QMainWindow, QStackedWidget
+
+from trebb.app import theme
+from trebb.app.frame import Frame
+from trebb.app.session import Session
+from trebb.app.start_page import StartPage
+from trebb.core.units import UnitSystem
+from trebb.logbook.store import JobFile, JobFileError
+
+DESIGN_SIZE = (1280, 800)
+SMALLEST_SIZE = (1100, 700)
+MOST_RECENT = 8
+
+
+class Window(QMainWindow):
+    """One window, one job at a time. State of the window, not of the job, is kept in `settings`."""
+
+    def __init__(self, settings: QSettings) -> None:
+        super().__init__()
+        self.settings = settings
+        self.frame: Frame | None = None
+        self.setWindowTitle("Trebb")
+        self.setMinimumSize(*SMALLEST_SIZE)
+        self.resize(*DESIGN_SIZE)
+        kept = settings.value("geometry")
+        if isinstance(kept, QByteArray):
+            self.restoreGeometry(kept)
+        self.pages = QStackedWidget()
+        self.setCentralWidget(self.pages)
+        self.start = StartPage(self)
+        self.pages.addWidget(self.start)
+        for keys, does in (("F1", self.show_keys), ("Ctrl+E", self.switch_evening), ("Ctrl+W", self.leave_job), ("Ctrl+Q", self.close)):
+            QShortcut(QKeySequence(keys), self, activated=does)  # type: ignore[call-overload]
+
+    # jobs -------------------------------------------------------------------------------------
+
+    @property
+    def recent(self) -> list[Path]:
+        """Jobs opened lately that still exist, newest first."""
+        kept = self.settings.value("recent") or []
+        names = [kept] if isinstance(kept, str) else list(kept)  # type: ignore[call-overload]
+        return [Path(name) for name in names if Path(name).is_file()]
+
+    def open_path(self, path: Path) -> bool:
+        """Open a job file; the start page says why if it cannot be."""
+        try:
+            job_file = JobFile.open(path)
+        except JobFileError as error:
+            self.start.refuse(str(error))
+            return False
+        return self.open_file(job_file)
+
+    def open_file(self, job_file: JobFile) -> bool:
+        """Show an open job file."""
+        self.leave_job()
+        system = UnitSystem(str(self.settings.value("units", UnitSystem.INCH.value)))
+        try:
+            session = Session(job_file, system)
+        except JobFileError as error:
+            job_file.close()
+            self.start.refuse(str(error))
+            return False
+        frame = Frame(session)
+        if session.case.has_drive and session.case.practice("before") is not None:
+            frame.link.use_simulated()
+        self._show(frame)
+        self._remember(job_file.path)
+        return True
+
+    def _show(self, frame: Frame) -> None:
+        self.frame = frame
+        self.pages.addWidget(frame)
+        self.pages.setCurrentWidget(frame)
+        done = frame.session.case.progress("before")[0] if frame.session.case.has_drive else 0
+        frame.go_to("survey" if done else "intake")
+        frame.rail.settle()
+        started = frame.session.job.started
+        self.setWindowTitle(f"Trebb: {started.machine if started else frame.session.path.name}")
+
+    def _remember(self, path: Path) -> None:
+        names = [str(path.resolve()), *(str(p) for p in self.recent if p != path.resolve())]
+        self.settings.setValue("recent", names[:MOST_RECENT])
+
+    def leave_job(self) -> None:
+        """Close the job and go back to the start page."""
+        if self.frame is None:
+            return
+        self.settings.setValue("units", self.frame.session.system.value)
+        frame, self.frame = self.frame, None
+        self.pages.setCurrentWidget(self.start)
+        self.pages.removeWidget(frame)
+        frame.close_job()
+        frame.deleteLater()
+        self.setWindowTitle("Trebb")
+        self.start.refresh()
+
+    # looks ------------------------------------------------------------------------------------
+
+    def switch_evening(self) -> None:
+        """Light or evening colours."""
+        evening = theme.roles() is theme.LIGHT
+        theme.use(theme.EVENING if evening else theme.LIGHT)
+        self.settings.setValue("evening", "yes" if evening else "no")
+        app = QApplication.instance()
+        assert isinstance(app, QApplication)
+        theme.apply_to(app)
+        self._rebuild()
+
+    def _rebuild(self) -> None:
+        """Widgets that hold colours of their own are made again; the job stays open."""
+        was_frame = self.pages.currentWidget() is not self.start
+        old_start = self.start
+        self.start = StartPage(self)
+        self.pages.insertWidget(0, self.start)
+        self.pages.removeWidget(old_start)
+        old_start.deleteLater()
+        if self.frame is None:
+            self.pages.setCurrentWidget(self.start)
+            return
+        old, index = self.frame, self.frame.index
+        old.session.changed.disconnect(old.refresh)
+        self.frame = Frame(old.session, old.link)
+        self.pages.addWidget(self.frame)
+        self.pages.removeWidget(old)
+        old.deleteLater()
+        self.frame.go(index)
+        self.frame.rail.settle()
+        self.pages.setCurrentWidget(self.frame if was_frame else self.start)
+
+    def show_keys(self) -> None:
+        """The sheet of keys."""
+        from trebb.app.keys_sheet import KeysSheet
+
+        sheet = KeysSheet(self)
+        sheet.setGeometry(self.rect())
+        sheet.show()
+        sheet.raise_()
+        sheet.setFocus(Qt.FocusReason.OtherFocusReason)
+
+    def closeEvent(self, event: QCloseEvent) -> None:
+        self.settings.setValue("geometry", self.saveGeometry())
+        self.leave_job()
+        QTimer.singleShot(0, QApplication.quit)
+        event.accept()

@@ -1,0 +1,88 @@
+"""What is worth reading next, per minute of work."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import QRectF, Qt, Signal
+from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent
+from PySide6.QtWidgets import QWidget
+
+from trebb.app import painting, theme
+from trebb.app.session import Session
+from trebb.core.findings.screw_lash import suggestion_reason
+from trebb.core.survey import set_up
+from trebb.core.units import show_minutes
+
+ROW = 44
+MOST = 3
+WORTH_PER_MINUTE = 2e-4  # below this an evening would not settle a tenth of what is in doubt
+
+
+class WorthNext(QWidget):
+    """Up to three set-ups, best first, each with its reason; a click goes there."""
+
+    chosen = Signal(str)
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self._session = session
+        self._rows: list[tuple[str, str, str, str]] = []
+        self.setMinimumHeight(ROW * MOST + 26)
+        self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+        self.setAccessibleName("Worth taking next")
+        self.setToolTip("Go to the set-up that settles most a minute (Enter takes the first)")
+
+    def refresh(self) -> None:
+        """Rank again from the readings."""
+        system = self._session.system
+        rows = []
+        if self._session.is_on_drive:
+            for s in self._session.case.suggestions()[:MOST]:
+                if s.per_minute < WORTH_PER_MINUTE and s.key != "turns_travel":
+                    continue
+                reason = suggestion_reason(s.most, s.sd_before, s.sd_after, system) if s.settles > 1e-3 else set_up(s.key).settles
+                rows.append((s.key, set_up(s.key).title, show_minutes(s.minutes), reason))
+        if rows != self._rows:
+            self._rows = rows
+            self.update()
+
+    def rows(self) -> list[tuple[str, str, str, str]]:
+        """What is shown: key, title, time, reason."""
+        return list(self._rows)
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.setFont(theme.font(theme.LARGE, theme.SEMIBOLD))
+        painter.setPen(theme.colour("ink"))
+        painter.drawText(QRectF(0, 0, self.width(), 22), Qt.AlignmentFlag.AlignLeft, "Worth taking next")
+        if not self._rows:
+            painter.setFont(theme.font())
+            painter.setPen(theme.colour("soft"))
+            words = "Nothing: the readings settle it." if self._session.is_on_drive and self._session.case.is_measured else "No set-up for this part yet."
+            painter.drawText(QRectF(0, 26, self.width(), 40), Qt.TextFlag.TextWordWrap, words)
+        for i, (_, title, minutes, reason) in enumerate(self._rows):
+            area = QRectF(-1, 24 + i * ROW, self.width() + 1, ROW - 2)
+            if i == 0:
+                painter.fillRect(area, theme.colour("blue_wash"))
+                if self.hasFocus():
+                    painter.setPen(painting.pen("blue", 2))
+                    painter.drawRect(area.adjusted(1, 1, -2, -1))
+            painter.setPen(theme.colour("ink"))
+            painter.setFont(theme.font(theme.BODY, theme.SEMIBOLD if i == 0 else theme.REGULAR))
+            left = area.adjusted(7, 3, -64, 0)
+            metrics = painter.fontMetrics()
+            painter.drawText(left, Qt.AlignmentFlag.AlignLeft, metrics.elidedText(title, Qt.TextElideMode.ElideRight, int(left.width())))
+            painter.setPen(theme.colour("soft"))
+            painter.setFont(theme.font(theme.SMALL))
+            painter.drawText(area.adjusted(0, 4, -7, 0), Qt.AlignmentFlag.AlignRight, minutes)
+            painter.drawText(area.adjusted(7, 22, -4, 0), Qt.AlignmentFlag.AlignLeft, painter.fontMetrics().elidedText(reason, Qt.TextElideMode.ElideRight, int(area.width()) - 12))
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        i = int((event.position().y() - 24) // ROW)
+        if 0 <= i < len(self._rows):
+            self.chosen.emit(self._rows[i][0])
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and self._rows:
+            self.chosen.emit(self._rows[0][0])
+        else:
+            super().keyPressEvent(event)
