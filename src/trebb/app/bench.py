@@ -3,14 +3,15 @@
 from __future__ import annotations
 
 import statistics
+from functools import partial
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QButtonGroup, QComboBox, QLineEdit, QHBoxLayout, QPushButton, QWidget
+from PySide6.QtWidgets import QButtonGroup, QHBoxLayout, QLineEdit, QPushButton, QWidget
 
 from trebb.app.places_view import Figure, PlaceRow, PlacesView
 from trebb.app.pod import Pod, reading_text, reading_unit
 from trebb.app.session import Session
-from trebb.app.widgets import Banner, FigureView, button, clear, column, label, row, scrolled
+from trebb.app.widgets import Banner, Choice, FigureView, button, clear, column, label, row, scrolled
 from trebb.core.machine import State
 from trebb.core.survey import SET_UPS, Place, SetUp, set_up, spread
 from trebb.core.units import show_minutes
@@ -65,7 +66,7 @@ class Bench(QWidget):
         chips = row(spacing=6)
         group = QButtonGroup(self)
         for s in self.set_ups:
-            chip = button(s.title, lambda key=s.key: self.choose_set_up(key), tip=f"{s.title}: settles {s.settles}", key=f"Alt+{s.letter}", name=f"set_up_{s.key}")
+            chip = button(s.title, partial(self.choose_set_up, s.key), tip=f"{s.title}: settles {s.settles}", key=f"Alt+{s.letter}", name=f"set_up_{s.key}")
             chip.setCheckable(True)
             chip.setShortcut(f"Alt+{s.letter}")
             group.addButton(chip)
@@ -196,7 +197,7 @@ class Bench(QWidget):
         text = reading_text(reading.taken.value, self.current, self.session.system)
         unit = reading_unit(self.current, self.session.system)
         self.banner.say("soft", f"Strike out {text} {unit} at {reading.taken.place}?", "It stays readable, with the reason, and no longer counts.")
-        reason = QComboBox()
+        reason = Choice()
         reason.setEditable(True)
         reason.addItems(REASONS)
         reason.setObjectName("strike_reason")
@@ -216,7 +217,7 @@ class Bench(QWidget):
         self.banner.say("soft", "How is this dial numbered?", "Turn the handwheel once and measure: does the dial count the slide's travel, or twice that (the work's diameter)?")
         for key, words in (("radius", "Counts the slide's travel"), ("diameter", "Counts the diameter")):
             self.banner.buttons.addWidget(
-                button(words, lambda value=key: self.session.record(DriveStated(assembly=SCREW, field="reads", value=value)), kind="dark", tip=f"{words}; asked once", name=f"dial_{key}")
+                button(words, partial(self.session.record, DriveStated(assembly=SCREW, field="reads", value=key)), kind="dark", tip=f"{words}; asked once", name=f"dial_{key}")
             )
         self.banner.buttons.addStretch()
 

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from PySide6.QtWidgets import QComboBox, QGridLayout, QLabel, QWidget
 
-from trebb.app.widgets import LengthEdit, label
+from trebb.app.widgets import Choice, LengthEdit, label
 from trebb.core.errors import TrebbError
 
 
@@ -58,7 +58,7 @@ class Fields(QWidget):
 
     def add_choice(self, key: str, words: str, choices: Mapping[str, str], read: Callable[[], str], commit: Callable[[str], object], tip: str) -> QComboBox:
         """A field with a few choices, stored key → words."""
-        box = QComboBox()
+        box = Choice()
         box.setObjectName(key)
         box.setToolTip(tip)
         box.setAccessibleName(words)

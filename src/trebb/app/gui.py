@@ -7,9 +7,9 @@ import signal
 import sys
 from pathlib import Path
 
+from platformdirs import user_config_path
 from PySide6.QtCore import QSettings, QTimer
 from PySide6.QtWidgets import QApplication
-from platformdirs import user_config_path
 
 from trebb.app import theme
 from trebb.app.window import Window

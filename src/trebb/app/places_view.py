@@ -52,7 +52,7 @@ class PlacesView(QWidget):
         """Show places; `current` is where the next reading goes."""
         if rows != self._rows or current != self._current:
             self._rows, self._current = rows, current
-            self.setMinimumHeight(27 * len(rows))
+            self.setMinimumHeight(23 * len(rows))
             self.update()
 
     def rows(self) -> tuple[PlaceRow, ...]:

@@ -115,7 +115,7 @@ def show_prediction(plot: TravelPlot, split: LashSplit, lash: Sequence[Quantity]
     plot.words("now", x[-1], float(now[-1]), "soft", (1, 1))
     plot.layer(x, low, high, "blue", 0.22)
     plot.addItem(pg.PlotCurveItem(x, mid, pen=pg.mkPen(theme.colour("blue"), width=2.2)))
-    at = int(np.argmax(mid))
+    at = int(np.clip(np.argmax(mid), 1, len(x) - 2))
     plot.words(f"left: {show_small(mid[at] * y_mm, system)}", x[at], float(high[at]), "blue", (0.5, 1.05), strong=True)
     plot.limit(limit_mm, y_mm, x[0], system)
     plot.setXRange(x[0] - 0.04 * (x[-1] - x[0]), x[-1] + 0.04 * (x[-1] - x[0]), padding=0)

@@ -6,12 +6,12 @@ import math
 
 from PySide6.QtCore import QPointF, QRectF, Qt, QTimer, Signal
 from PySide6.QtGui import QHideEvent, QPainter, QPaintEvent, QShowEvent
-from PySide6.QtWidgets import QApplication, QComboBox, QLineEdit, QWidget
+from PySide6.QtWidgets import QApplication, QLineEdit, QWidget
 
 from trebb.app import painting, theme
 from trebb.app.instrument_link import InstrumentLink, PortError, raw_of
 from trebb.app.session import Session
-from trebb.app.widgets import button, column, label, row
+from trebb.app.widgets import Choice, button, column, label, row
 from trebb.core.errors import InputError
 from trebb.core.survey import Place, SetUp
 from trebb.core.units import THOU_MM, UnitSystem, parse_length, parse_number, show_size, show_small
@@ -325,11 +325,11 @@ class _Sources(QWidget):
         self.simulated = button("Simulated machine", lambda: pod.use("simulated"), tip="Read the practice machine over its own serial line")
         box.addWidget(self.simulated)
         box.addWidget(button("Typed, or wedge cable", lambda: pod.use("keys"), tip="Readings come from the keyboard"))
-        self.ports = QComboBox()
+        self.ports = Choice()
         self.ports.setEditable(True)
         self.ports.setToolTip("Serial port of the indicator")
         self.ports.setObjectName("port")
-        self.formats = QComboBox()
+        self.formats = Choice()
         self.formats.setToolTip("How the indicator writes a reading")
         for line_format in FORMATS.values():
             self.formats.addItem(line_format.label, line_format.key)

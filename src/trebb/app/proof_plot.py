@@ -13,7 +13,7 @@ from trebb.core.machine import State, state_of
 from trebb.core.proof import Comparison
 from trebb.core.units import UnitSystem, show_small, small_unit
 
-ROW = 27.0
+LEAST_ROW, MOST_ROW = 17.0, 27.0
 HEAD = 24.0
 FOOT = 22.0
 
@@ -31,11 +31,14 @@ class ProofPlot(QWidget):
     def show_rows(self, rows: Sequence[Comparison], limit_mm: float, system: UnitSystem) -> None:
         """Show comparisons."""
         self._rows, self._limit_mm, self._system = list(rows), limit_mm, system
-        self.setMinimumHeight(int(HEAD + FOOT + ROW * max(3, len(self._rows))))
+        self.setMinimumHeight(int(HEAD + FOOT + LEAST_ROW * max(3, len(self._rows))))
         self.update()
 
+    def _height(self) -> float:
+        return min(MOST_ROW, (self.height() - HEAD - FOOT) / max(1, len(self._rows)))
+
     def sizeHint(self) -> QSize:
-        return QSize(600, int(HEAD + FOOT + ROW * max(3, len(self._rows))))
+        return QSize(600, int(HEAD + FOOT + 22 * max(3, len(self._rows))))
 
     def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)
@@ -49,13 +52,14 @@ class ProofPlot(QWidget):
         top = max(max(r.before_mm + r.before_half_mm, r.after_mm, self._limit_mm) for r in self._rows) * 1.06
         scale = (right - left) / top
         self._axis(painter, left, scale, top)
+        height = self._height()
         for i, row in enumerate(self._rows):
-            self._paint_row(painter, QRectF(0, HEAD + i * ROW, self.width(), ROW), row, left, scale)
+            self._paint_row(painter, QRectF(0, HEAD + i * height, self.width(), height), row, left, scale)
         limit = painting.pen("within", 1.8)
         limit.setStyle(Qt.PenStyle.DashLine)
         painter.setPen(limit)
         x = left + scale * self._limit_mm
-        painter.drawLine(QPointF(x, HEAD - 4), QPointF(x, HEAD + ROW * len(self._rows)))
+        painter.drawLine(QPointF(x, HEAD - 4), QPointF(x, HEAD + height * len(self._rows)))
         painter.setFont(theme.font(theme.SMALL, theme.SEMIBOLD))
         painter.setPen(theme.colour("within"))
         painter.drawText(QRectF(x - 80, 0, 160, 20), Qt.AlignmentFlag.AlignCenter, f"limit {show_small(self._limit_mm, self._system)}")
@@ -64,7 +68,7 @@ class ProofPlot(QWidget):
         name, unit_mm = small_unit(self._system)
         steps = (1, 2, 5, 10, 20, 50, 100, 200, 500)
         step = next((s for s in steps if top / unit_mm / s <= 7), 1000)
-        y = HEAD + ROW * len(self._rows)
+        y = HEAD + self._height() * len(self._rows)
         painter.setFont(theme.font(theme.SMALL))
         k = 0
         while k * step * unit_mm <= top:
@@ -99,9 +103,9 @@ class ProofPlot(QWidget):
         painting.paint_mark(painter, QPointF(after, y), state, 5.6)
         painter.setFont(theme.font(theme.BODY, theme.MEDIUM))
         painter.setPen(theme.colour("soft"))
-        painter.drawText(QRectF(self.width() - 182, area.top(), 60, ROW), flags, show_small(row.before_mm, self._system, unit=False))
+        painter.drawText(QRectF(self.width() - 182, area.top(), 60, area.height()), flags, show_small(row.before_mm, self._system, unit=False))
         painter.setPen(theme.colour("ink" if state is State.WITHIN else theme.state_role(state)))
-        painter.drawText(QRectF(self.width() - 124, area.top(), 60, ROW), flags, show_small(row.after_mm, self._system, unit=False))
+        painter.drawText(QRectF(self.width() - 124, area.top(), 60, area.height()), flags, show_small(row.after_mm, self._system, unit=False))
         painter.setFont(theme.font(theme.SMALL))
         painter.setPen(theme.colour("soft"))
-        painter.drawText(QRectF(self.width() - 66, area.top(), 66, ROW), flags, "yes" if row.is_shown else "not shown")
+        painter.drawText(QRectF(self.width() - 66, area.top(), 66, area.height()), flags, "yes" if row.is_shown else "not shown")

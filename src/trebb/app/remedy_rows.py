@@ -48,11 +48,11 @@ class RemedyRows(QWidget):
     def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        bar_left, bar_right = 250.0, self.width() - 236.0
+        bar_left, bar_right = 246.0, self.width() - 200.0
         scale = (bar_right - bar_left) / max(self._now_mm * 1.12, self._limit_mm * 1.5)
         painter.setFont(theme.font(theme.SMALL))
         painter.setPen(theme.colour("soft"))
-        columns = ((self.width() - 178.0, "money"), (self.width() - 110.0, "hours"), (self.width() - 46.0, "wait"))
+        columns = ((self.width() - 146.0, "money"), (self.width() - 94.0, "hours"), (self.width() - 44.0, "wait"))
         painter.drawText(QRectF(bar_left, 0, 220, 20), Qt.AlignmentFlag.AlignLeft, "worst lash it would leave")
         for x, head in columns:
             painter.drawText(QRectF(x - 20, 0, 56, 20), Qt.AlignmentFlag.AlignRight, head)
@@ -75,7 +75,7 @@ class RemedyRows(QWidget):
         painting.paint_mark(painter, QPointF(18, area.center().y()), state, 5.6)
         painter.setPen(theme.colour("ink"))
         painter.setFont(theme.font(theme.BODY, theme.SEMIBOLD if current or remedy.key == self._taken else theme.REGULAR))
-        words = painter.fontMetrics().elidedText(remedy.title, Qt.TextElideMode.ElideRight, int(left - 44))
+        words = painter.fontMetrics().elidedText(remedy.title, Qt.TextElideMode.ElideRight, int(left - 60))
         painter.drawText(QRectF(34, area.top(), left - 40, area.height()), middle | Qt.AlignmentFlag.AlignLeft, words)
         worst = prediction.worst
         y = area.center().y()
@@ -97,7 +97,7 @@ class RemedyRows(QWidget):
             painter.drawText(QRectF(x - 24, area.top(), 60, area.height()), middle | Qt.AlignmentFlag.AlignRight, figure)
         if remedy.key == self._taken:
             painter.setPen(painting.pen("blue", 2.6))
-            painter.drawPolyline([QPointF(area.right() - 232, y), QPointF(area.right() - 227, y + 5), QPointF(area.right() - 218, y - 7)])
+            painter.drawPolyline([QPointF(left - 22, y), QPointF(left - 17, y + 5), QPointF(left - 8, y - 7)])
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         i = int((event.position().y() - HEAD) // ROW)

@@ -98,7 +98,7 @@ class Session(QObject):
         others: Sequence[float] = [
             r.taken.value
             for r in self.job.readings(SCREW, s.key, phase)
-            if r.struck is None and r.id != last.id and r.taken.place.split(",")[0] == last.taken.place.split(",")[0] or r.taken.place == last.taken.place and r.id != last.id and r.struck is None
+            if (r.struck is None and r.id != last.id and r.taken.place.split(",")[0] == last.taken.place.split(",")[0]) or (r.taken.place == last.taken.place and r.id != last.id and r.struck is None)
         ]
         found = outlier(s, self.case.drive, last.taken.value, others)
         return (last.id, last.taken.place, found) if found else None

@@ -7,10 +7,10 @@ from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QRectF, Qt
 from PySide6.QtGui import QPainter, QPaintEvent
-from PySide6.QtWidgets import QComboBox, QFileDialog, QGridLayout, QLineEdit, QPushButton, QWidget
+from PySide6.QtWidgets import QFileDialog, QGridLayout, QLineEdit, QPushButton, QWidget
 
 from trebb.app import painting, theme
-from trebb.app.widgets import Banner, button, clear, column, label, row, sheet
+from trebb.app.widgets import Banner, Choice, button, clear, column, label, row, sheet
 from trebb.core.machine import CLASS_LIMITS, KINDS
 from trebb.logbook.entries import JobStarted
 from trebb.logbook.store import JobFile, JobFileError
@@ -77,10 +77,10 @@ class StartPage(QWidget):
         self.machine.setPlaceholderText("Lathe 2, the maker's name, year")
         self.shop = QLineEdit()
         self.shop.setPlaceholderText("your shop or depot")
-        self.kind = QComboBox()
+        self.kind = Choice()
         for kind in KINDS.values():
             self.kind.addItem(kind.label, kind.key)
-        self.rated = QComboBox()
+        self.rated = Choice()
         for key in ("ordinary", "toolroom", "rough"):
             assert key in CLASS_LIMITS
             self.rated.addItem({"ordinary": "ordinary", "toolroom": "toolroom", "rough": "rough work"}[key], key)

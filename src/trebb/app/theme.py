@@ -136,6 +136,8 @@ QPushButton[kind="lock"] { background: %(near_wash)s; color: %(near)s; border-co
 QLineEdit, QPlainTextEdit, QComboBox { background: %(sheet)s; border: 1px solid %(soft)s; border-radius: 3px; padding: 4px 6px; selection-background-color: %(blue)s; selection-color: %(on_blue)s; }
 QLineEdit:focus, QPlainTextEdit:focus, QComboBox:focus { border: 2px solid %(blue)s; padding: 3px 5px; }
 QLineEdit[refused="true"] { border: 2px solid %(beyond)s; }
+QComboBox::drop-down { border: 0; width: 22px; }
+QComboBox::down-arrow { image: none; }
 QComboBox QAbstractItemView { background: %(sheet)s; border: 1px solid %(line)s; selection-background-color: %(blue_wash)s; selection-color: %(ink)s; }
 QScrollArea, QScrollArea > QWidget > QWidget { background: transparent; border: 0; }
 QScrollBar:vertical { background: transparent; width: 9px; margin: 0; }

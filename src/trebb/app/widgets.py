@@ -5,8 +5,19 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
-from PySide6.QtGui import QPainter, QPaintEvent
-from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QLayout, QLineEdit, QPushButton, QScrollArea, QVBoxLayout, QWidget
+from PySide6.QtGui import QPainter, QPaintEvent, QPolygonF
+from PySide6.QtWidgets import (
+    QComboBox,
+    QFrame,
+    QHBoxLayout,
+    QLabel,
+    QLayout,
+    QLineEdit,
+    QPushButton,
+    QScrollArea,
+    QVBoxLayout,
+    QWidget,
+)
 
 from trebb.app import painting, theme
 from trebb.core.figure import Figure
@@ -166,6 +177,24 @@ class FigureView(QWidget):
             painting.paint_figure(painter, self._figure, QRectF(self.rect()).adjusted(6, 4, -6, -4))
 
 
+class Choice(QComboBox):
+    """A drop-down with our own arrow, no wider than it must be."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
+        self.setMinimumContentsLength(6)
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        super().paintEvent(event)
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(theme.colour("soft"))
+        x, y = self.width() - 15.0, self.height() / 2
+        painter.drawPolygon(QPolygonF([QPointF(x - 5, y - 3), QPointF(x + 5, y - 3), QPointF(x, y + 4)]))
+
+
 class LengthEdit(QLineEdit):
     """A field that takes any unit or fraction, and gives the sentence of a refusal to `refused`."""
 
@@ -177,6 +206,7 @@ class LengthEdit(QLineEdit):
         self.setAccessibleName(tip)
         self.setToolTip(tip)
         self._shown = ""
+        self.setMinimumWidth(70)
         self.returnPressed.connect(self._commit)
         self.editingFinished.connect(self._commit)
 
@@ -184,12 +214,16 @@ class LengthEdit(QLineEdit):
         """Show a value unless someone is typing."""
         if not (self.hasFocus() and self.isModified()):
             self._shown = text
-            self.setText(text)
+            if text != self.text():
+                self.setText(text)
+                self.setCursorPosition(0)
             self.setModified(False)
             self.set_refused(False)
 
     def set_refused(self, refused: bool) -> None:
         """Outline the field where it was refused; what was typed stays."""
+        if (self.property("refused") == "true") == refused:
+            return
         self.setProperty("refused", "true" if refused else "false")
         theme.restyle(self)
 

@@ -46,7 +46,7 @@ class Window(QMainWindow):
     def recent(self) -> list[Path]:
         """Jobs opened lately that still exist, newest first."""
         kept = self.settings.value("recent") or []
-        names = [kept] if isinstance(kept, str) else list(kept)  # type: ignore[call-overload]
+        names = [kept] if isinstance(kept, str) else list(kept)
         return [Path(name) for name in names if Path(name).is_file()]
 
     def open_path(self, path: Path) -> bool:

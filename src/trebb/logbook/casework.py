@@ -15,7 +15,7 @@ from trebb.core.findings import Finding, LashSplit, lash_findings, split_lash, s
 from trebb.core.findings.screw_lash import KNOWN_SHARE
 from trebb.core.fitup import FitStep, assembly_order, fit_steps
 from trebb.core.machine import Assembly, MachineKind, RatedLimit, ScrewDrive, State, Workshop, drive_model, kind_of, state_of
-from trebb.core.making.infeed import InfeedScheme, Pass, infeed_plan
+from trebb.core.making.infeed import InfeedScheme, Pass, infeed_plan, spring_only
 from trebb.core.making.routes import Operation, route
 from trebb.core.parts import Part, PartInputs, family
 from trebb.core.practice import PracticeMachine
@@ -250,7 +250,7 @@ class Case:
             return old, "to the old screw as measured"
         return None, ""
 
-    def part_inputs(self, key: str) -> PartInputs:
+    def part_inputs(self, key: str, system: UnitSystem = UnitSystem.INCH) -> PartInputs:
         """What a part is worked out from."""
         partner = {"screw": "nut", "nut": "screw", "thrust_collar": "screw"}[key]
         default = {"nut": "bronze", "screw": "alloy_ht"}[partner]
@@ -260,16 +260,16 @@ class Case:
         if key == "nut" and chosen is not None and chosen.key == "split_nut":
             facts = {"style": "split", "length": self.drive.nut_length_mm + 0.5 * INCH_MM, **facts}
         pitch_dia, source = self._screw_for_nut()
-        return PartInputs(self.drive, self.workshop, facts, other, pitch_dia, source)
+        return PartInputs(self.drive, self.workshop, facts, other, pitch_dia, source, system)
 
-    def part(self, key: str) -> Part:
+    def part(self, key: str, system: UnitSystem = UnitSystem.INCH) -> Part:
         """A part worked out; raises InputError where a size set by hand will not do."""
         stamp = self.job.versions("drive", "parts", "card", "sizes", "remedy", "readings")
-        return self._keep(f"part.{key}", stamp, lambda: family(key).build(self.part_inputs(key)))
+        return self._keep(f"part.{key}.{system.value}", stamp, lambda: family(key).build(self.part_inputs(key, system)))
 
-    def route(self, key: str) -> tuple[Operation, ...]:
+    def route(self, key: str, system: UnitSystem = UnitSystem.INCH) -> tuple[Operation, ...]:
         """The operations of a part."""
-        return self._keep(f"route.{key}", (self.part(key), self.drive), lambda: route(self.part(key), self.drive, self.workshop))
+        return self._keep(f"route.{key}.{system.value}", (self.part(key, system), self.drive), lambda: route(self.part(key, system), self.drive, self.workshop))
 
     def passes(self, scheme: InfeedScheme, *, nut: bool = False) -> list[Pass]:
         """The passes left for a thread, from what was last measured."""
@@ -284,8 +284,8 @@ class Case:
         made = self.made_screw_pitch_dia()
         if made is not None and spec.form is not Form.SQUARE:
             start = max(0.0, full - (made - limits.screw_pitch.middle_mm) / 2)
-        if start >= full:
-            return []
+        if made is not None and (start >= full or limits.screw_pitch.holds(made)):
+            return spring_only(start)
         return infeed_plan(full, flat, spec.form.half_angle, scheme, first_mm=FIRST_PASS_MM, last_mm=LAST_PASS_MM, start_mm=start)
 
     def full_depth_mm(self) -> float:

@@ -12,7 +12,17 @@ from trebb.core.survey import set_up
 from trebb.core.threads import Form, Hand
 from trebb.core.units import INCH_MM, THOU_MM
 from trebb.logbook.casework import SCREW, Case
-from trebb.logbook.entries import AnyBody, CardChanged, DriveStated, Graded, JobStarted, NumberOneNamed, Planted, PowerLocked, ReadingTaken
+from trebb.logbook.entries import (
+    AnyBody,
+    CardChanged,
+    DriveStated,
+    Graded,
+    JobStarted,
+    NumberOneNamed,
+    Planted,
+    PowerLocked,
+    ReadingTaken,
+)
 from trebb.logbook.fold import Job
 from trebb.logbook.store import JobFile
 

@@ -13,6 +13,7 @@ from trebb.app.widgets import Banner, Mark, clear, column, label, row, rule, scr
 from trebb.app.worth_next import WorthNext
 from trebb.core.findings import Finding
 from trebb.core.machine import State
+from trebb.core.survey import SET_UPS
 
 if TYPE_CHECKING:
     from trebb.app.frame import Frame
@@ -46,6 +47,10 @@ class FindingsStop(Stop):
         self.sure = label("", wrap=True)
         side.addWidget(self.sure)
         side.addWidget(rule())
+        side.addWidget(label("Rests on", "head"))
+        self.rests = label("", wrap=True)
+        side.addWidget(self.rests)
+        side.addWidget(rule())
         side.addWidget(label("Set aside", "head"))
         self.aside = label("", "soft", wrap=True)
         side.addWidget(self.aside)
@@ -70,10 +75,12 @@ class FindingsStop(Stop):
             self.other.refresh()
             self.sure.setText("")
             self.aside.setText("")
+            self.rests.setText("")
             return
         case, system = self.session.case, self.session.system
         clear(self.rows)
         self._show_aside()
+        self._show_rests()
         if not case.is_measured:
             self.banner.say("soft", "Nothing is read yet.", "Take the lash at the handwheel first: it takes ten minutes and says whether to go on.")
             self.plot.begin(system)
@@ -88,7 +95,16 @@ class FindingsStop(Stop):
             self.rows.addLayout(_finding_row(finding))
         self.rows.addStretch(1)
         done, total = case.progress("before")
-        self.sure.setText(f"{first.rests_on}. {done} of {total} places read. ± is the 95 % interval: the readings, the instruments and what such machines are like. Bars on the plot show it at each station.")
+        self.sure.setText(f"{first.rests_on}; {done} of {total} in all. ± is the 95 % interval: readings, instruments, and what such machines are like. Bars on the plot show it at each station.")
+
+    def _show_rests(self) -> None:
+        lines = []
+        for s in SET_UPS:
+            readings = self.session.job.readings(self.session.assembly, s.key)
+            standing = [r for r in readings if r.struck is None]
+            places = len({r.taken.place for r in standing})
+            lines.append(f"{s.letter}  {s.title}: " + (f"{len(standing)} at {places} place{'s' if places > 1 else ''}" if standing else "not taken"))
+        self.rests.setText("\n".join(lines))
 
     def _show_aside(self) -> None:
         struck = [r for r in self.session.job.all_readings() if r.struck is not None]

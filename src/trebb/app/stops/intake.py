@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from functools import partial
 from pathlib import Path
 from typing import TYPE_CHECKING
 
@@ -102,13 +103,13 @@ class IntakeStop(Stop):
         group = QButtonGroup(self)
         self.grades: dict[str, QPushButton] = {}
         for key, words in GRADES.items():
-            choice = button(words, lambda grade=key: self._grade(grade), tip=f"Grade this part: {words}", name=f"grade_{key}")
+            choice = button(words, partial(self._grade, key), tip=f"Grade this part: {words}", name=f"grade_{key}")
             choice.setCheckable(True)
             group.addButton(choice)
             line.addWidget(choice)
             self.grades[key] = choice
         line.addStretch()
-        self.number_one = button("Number one problem", self._name_number_one, tip="Name this part as the one that stops the machine", name="number_one")
+        self.number_one = button("Number one", self._name_number_one, tip="Name this part as the one that stops the machine", name="number_one")
         self.number_one.setCheckable(True)
         line.addWidget(self.number_one)
         return line

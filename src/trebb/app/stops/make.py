@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from functools import partial
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import Qt
@@ -63,9 +64,9 @@ class MakeStop(Stop):
         body.addWidget(self.detail)
         self.plain = _Plain()
         body.addWidget(self.plain)
-        self.thread = QWidget()
+        self.thread_view = QWidget()
         thread = column(spacing=5)
-        self.thread.setLayout(thread)
+        self.thread_view.setLayout(thread)
         thread.addLayout(self._schemes())
         self.why = label("", "soft", wrap=True)
         thread.addWidget(self.why)
@@ -79,7 +80,7 @@ class MakeStop(Stop):
         thread.addWidget(self.left_head)
         self.passes = PassRows()
         thread.addWidget(self.passes, 2)
-        body.addWidget(self.thread, 1)
+        body.addWidget(self.thread_view, 1)
         self.banner = Banner()
         body.addWidget(self.banner)
         self.stretch = QWidget()
@@ -92,7 +93,7 @@ class MakeStop(Stop):
         group = QButtonGroup(self)
         self.schemes: dict[InfeedScheme, QPushButton] = {}
         for scheme in InfeedScheme:
-            choice = button(scheme.value.capitalize(), lambda s=scheme: self.session.record(PartSet(part="screw", field="infeed", value=s.name)), tip=WHY[scheme], name=f"infeed_{scheme.name.lower()}")
+            choice = button(scheme.value.capitalize(), partial(self.session.record, PartSet(part="screw", field="infeed", value=scheme.name)), tip=WHY[scheme], name=f"infeed_{scheme.name.lower()}")
             choice.setCheckable(True)
             group.addButton(choice)
             line.addWidget(choice)
@@ -146,7 +147,7 @@ class MakeStop(Stop):
         group = QButtonGroup(self)
         self.tabs: dict[str, QPushButton] = {}
         for key in ("screw", "nut", "thrust_collar"):
-            tab = button(family(key).title, lambda k=key: self.show_part(k), tip=f"Route of the {family(key).title.lower()}", name=f"route_{key}")
+            tab = button(family(key).title, partial(self.show_part, key), tip=f"Route of the {family(key).title.lower()}", name=f"route_{key}")
             tab.setCheckable(True)
             group.addButton(tab)
             tabs.addWidget(tab)
@@ -179,7 +180,7 @@ class MakeStop(Stop):
 
     def operation(self) -> Operation | None:
         """The operation looked at: as chosen, else the first not done."""
-        route = self.session.case.route(self.part_key)
+        route = self.session.case.route(self.part_key, self.session.system)
         done = self.session.job.steps_done(self.part_key)
         for candidate in route:
             if candidate.key == self.step_key:
@@ -308,7 +309,7 @@ class MakeStop(Stop):
         self.done_button.setText("Take the tick back" if done else "Mark done")
         self.detail.setText(operation.detail)
         is_thread = operation.kind == "thread"
-        self.thread.setVisible(is_thread)
+        self.thread_view.setVisible(is_thread)
         self.stretch.setVisible(not is_thread)
         self.plain.setVisible(not is_thread)
         self.banner.hide()
@@ -329,7 +330,7 @@ class MakeStop(Stop):
         for key, tab in self.tabs.items():
             tab.setVisible(key in case.part_keys())
             tab.setChecked(key == self.part_key)
-        route = case.route(self.part_key)
+        route = case.route(self.part_key, self.session.system)
         done = self.session.job.steps_done(self.part_key)
         self.route.show_lines([Line(o.key, str(o.number), o.title, o.key in done) for o in route], operation.key)
         gone, left = minutes_left(route, done)
@@ -367,7 +368,7 @@ class MakeStop(Stop):
         passes = case.passes(scheme)
         self.passes.show_rows([self._pass_row(p, scheme) for p in passes])
         cuts = sum(not p.is_spring for p in passes)
-        self.left_head.setText(f"What is left: {cuts} passes, then spring passes" if passes else "Nothing is left: spring passes only")
+        self.left_head.setText(f"What is left: {cuts} pass{'es' if cuts > 1 else ''}, then spring passes" if cuts else "What is left: spring passes only")
         self.size_what.setText(f"over wires, {'in' if system is UnitSystem.INCH else 'mm'}")
         self.numeral.setText(show_size(sizes[-1], system, unit=False) if sizes else "–")
         self.size_note.setText(f"±{show_small(0.005, system)}" if sizes else "not measured yet; simulated by Space" if case.practice("before") else "not measured yet")
@@ -414,7 +415,7 @@ class MakeStop(Stop):
         limits = thread_limits(spec)
         angle = spec.form.half_angle if scheme is InfeedScheme.COMPOUND else 0.0
         shown = math.pi / 2 - angle if shop.compound_from_bed else angle
-        self._setting("Compound set to", f"{math.degrees(shown):.1f}°" + (" on its scale" if shop.compound_from_bed else " off the cross slide"))
+        self._setting("Compound, on its scale" if shop.compound_from_bed else "Compound, off the cross slide", f"{math.degrees(shown):.1f}°")
         if passes and not passes[0].is_spring:
             first = passes[0]
             move = "Compound, this pass" if scheme is InfeedScheme.COMPOUND else "Cross slide, this pass"
@@ -426,7 +427,7 @@ class MakeStop(Stop):
         self._setting("Thread dial", {True: "any line", False: rule_.sentence if len(rule_.sentence) < 24 else "see below"}[rule_.any_position])
         rpm = shop.speed_at_most(spindle_rpm(spec.major_mm, THREAD_SPEED_M_MIN))
         self._setting("Spindle", f"{rpm} rpm")
-        self._setting("Runs on in half a second", show_size(run_out_mm(spec.lead_mm, rpm), system, unit=False))
+        self._setting("Run-on in half a second", show_size(run_out_mm(spec.lead_mm, rpm), system, unit=False))
         clearance = flank_clearance(spec, math.radians(4))
         self._setting("Tip flat", show_size(tool_flat_mm(spec, limits.allowance_mm, axial_play_mm=limits.axial_play_mm.low_mm), system, unit=False), strong=True)
         self._setting("Included angle", f"{2 * math.degrees(spec.form.half_angle):.1f}°")

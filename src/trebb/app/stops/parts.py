@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from functools import partial
 from pathlib import Path
 from typing import TYPE_CHECKING
 
@@ -17,7 +18,7 @@ from trebb.app.widgets import Banner, Mark, button, clear, column, label, row, s
 from trebb.core.errors import InputError, TrebbError
 from trebb.core.machine import State
 from trebb.core.parts import PartField, family
-from trebb.core.threads import Form, Hand
+from trebb.core.threads import Form, Hand, ThreadSpec
 from trebb.core.units import UnitSystem, parse_count, parse_length, show_size, show_small
 from trebb.logbook.casework import SCREW, drive_from_facts
 from trebb.logbook.entries import DriveStated, PartSet
@@ -46,14 +47,14 @@ class PartsStop(Stop):
         self.tabs: dict[str, QPushButton] = {}
         group = QButtonGroup(self)
         for key in ("screw", "nut", "thrust_collar"):
-            tab = button(family(key).title, lambda k=key: self.show_part(k), tip=f"Work out the {family(key).title.lower()}", name=f"part_{key}")
+            tab = button(family(key).title, partial(self.show_part, key), tip=f"Work out the {family(key).title.lower()}", name=f"part_{key}")
             tab.setCheckable(True)
             group.addButton(tab)
             head.addWidget(tab)
             self.tabs[key] = tab
         head.addStretch()
         for words, suffix in (("DXF", "dxf"), ("SVG", "svg"), ("PDF", "pdf")):
-            head.addWidget(button(f"Save {words}", lambda s=suffix: self._save(s), tip=f"Write this drawing as {words}", name=f"save_{suffix}"))
+            head.addWidget(button(f"Save {words}", partial(self._save, suffix), tip=f"Write this drawing as {words}", name=f"save_{suffix}"))
         body.addLayout(head)
         self.saved = label("", "soft", wrap=True)
         self.saved.hide()
@@ -67,7 +68,7 @@ class PartsStop(Stop):
         self.checks = column(spacing=5)
         inner.setLayout(self.checks)
         area = scrolled(inner)
-        area.setFixedHeight(210)
+        area.setFixedHeight(228)
         body.addWidget(area)
         self.sizes = SizesPanel()
         self.side = QWidget()
@@ -84,9 +85,9 @@ class PartsStop(Stop):
         self._form_box = column(spacing=6)
         self._forms.setLayout(self._form_box)
         left.addWidget(scrolled(self._forms))
-        self.thread = self._thread_fields()
+        self.thread_form = self._thread_fields()
         self._form_box.addWidget(label("Thread, by survey or by hand", "strong"))
-        self._form_box.addWidget(self.thread)
+        self._form_box.addWidget(self.thread_form)
         self._part_fields: dict[str, Fields] = {}
         self._part_heads: dict[str, QLabel] = {}
 
@@ -103,7 +104,9 @@ class PartsStop(Stop):
         def length(key: str, words: str, tip: str, read: Callable[[], float]) -> None:
             fields.add(key, words, lambda: show_size(read(), session.system), lambda text: fact(key, parse_length(text, session.system)), tip)
 
-        thread = lambda: session.case.drive.thread  # noqa: E731
+        def thread() -> ThreadSpec:
+            return session.case.drive.thread
+
         fields.add_choice("form", "Form", FORMS, lambda: thread().form.value, lambda v: fact("form", v), "Thread form")
         length("major_mm", "Major", "Nominal major diameter", lambda: thread().major_mm)
         fields.add("pitch_mm", "Pitch", self._pitch, lambda text: fact("pitch_mm", self._read_pitch(text)), "Pitch, or threads an inch such as 8 tpi")
@@ -193,7 +196,7 @@ class PartsStop(Stop):
         for key, tab in self.tabs.items():
             tab.setVisible(key in keys)
             tab.setChecked(key == self.key)
-        self.thread.refresh()
+        self.thread_form.refresh()
         current = self._fields_of(self.key)
         for key, fields in self._part_fields.items():
             fields.setVisible(fields is current)
@@ -203,7 +206,7 @@ class PartsStop(Stop):
 
     def _show(self) -> None:
         try:
-            part = self.session.case.part(self.key)
+            part = self.session.case.part(self.key, self.session.system)
         except TrebbError as error:
             self.trouble.say("beyond", "This part cannot be as set by hand.", f"{error}.")
             return
@@ -237,7 +240,7 @@ class PartsStop(Stop):
             self.saved.setText(f"{path.name}: a drawing is saved as .dxf, .svg or .pdf.")
             return
         try:
-            writer(self.session.case.part(self.key), self.session.system, path)
+            writer(self.session.case.part(self.key, self.session.system), self.session.system, path)
         except TrebbError as error:
             self.saved.setText(f"{error}.")
             return

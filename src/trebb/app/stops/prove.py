@@ -12,7 +12,7 @@ from trebb.app.pod import Pod
 from trebb.app.proof_plot import ProofPlot
 from trebb.app.stops.base import Stop
 from trebb.app.stops.unmeasured import Unmeasured
-from trebb.app.widgets import Banner, button, column, label, row, rule
+from trebb.app.widgets import Banner, button, column, label, rule
 from trebb.core.errors import TrebbError
 from trebb.logbook.entries import NoteWritten
 from trebb.logbook.verdict import proof_verdict
@@ -61,15 +61,11 @@ class ProveStop(Stop):
         self.bench.purpose.hide()
         body.addWidget(self.bench, 2)
         body.addWidget(rule())
-        head = row()
-        head.addWidget(label("Before and after", "head"))
-        head.addStretch()
-        body.addLayout(head)
         self.plot = ProofPlot()
         body.addWidget(self.plot, 3)
         self.banner = Banner()
         body.addWidget(self.banner)
-        self.pod.taken.connect(self.bench.take)
+        self.pod.taken.connect(self._taken)
         self.pod.strike.connect(self.bench.strike_last)
         self.pod.far.connect(frame.show_from_afar)
         self.pod.zeroed.connect(self.stand)
@@ -86,12 +82,16 @@ class ProveStop(Stop):
         if not self.session.is_on_drive:
             return False
         self.pod.take()
+        return True
+
+    def _taken(self, raw: float, typed: str, instrument: str) -> None:
+        """Record it; when a set-up is read through, the next one follows by itself."""
+        self.bench.take(raw, typed, instrument)
         if self.bench.place() is None:
             following = next((s for s in self.bench.set_ups if self.session.case.places_left(s, self.phase)), None)
             if following is not None:
                 self.bench.choose_set_up(following.key)
                 self.stand()
-        return True
 
     def typed(self, text: str) -> bool:
         if not self.session.is_on_drive:

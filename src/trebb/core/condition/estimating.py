@@ -114,14 +114,14 @@ def estimate(model: ErrorModel, observations: Sequence[Observation]) -> Estimate
     weighted = model.matrix(rows) / noise[:, None] if rows else np.zeros((0, len(model.sources)))
     precision = model.prior_precision + weighted.T @ weighted
     shift = model.prior_precision @ model.prior_mean + weighted.T @ (values / noise if rows else values)
-    mean, covariance, cavity = _with_bounds(precision, shift, model)
+    mean, covariance, cavity = _with_bounds(np.asarray(precision, dtype=np.float64), shift, model)
     return Estimate(model, mean, covariance, cavity, len(rows))
 
 
 def _with_bounds(precision: Matrix, shift: Vector, model: ErrorModel) -> tuple[Vector, Matrix, dict[int, tuple[float, float]]]:
     n = len(model.sources)
     site_precision, site_shift = np.zeros(n), np.zeros(n)
-    covariance = np.linalg.inv(precision)
+    covariance: Matrix = np.asarray(np.linalg.inv(precision), dtype=np.float64)
     mean = covariance @ shift
     for _ in range(MAX_SWEEPS):
         sd = np.sqrt(np.diag(covariance))
@@ -137,7 +137,7 @@ def _with_bounds(precision: Matrix, shift: Vector, model: ErrorModel) -> tuple[V
             site_precision[i] += DAMPING * (wanted_precision - site_precision[i])
             site_shift[i] += DAMPING * (wanted_shift - site_shift[i])
             moved = max(moved, abs(cut_mean - mean[i]) / sd[i])
-        covariance = np.linalg.inv(precision + np.diag(site_precision))
+        covariance = np.asarray(np.linalg.inv(precision + np.diag(site_precision)), dtype=np.float64)
         mean = covariance @ (shift + site_shift)
         if moved < SETTLED:
             break

@@ -7,6 +7,8 @@ from dataclasses import dataclass
 from trebb.core.errors import InputError
 from trebb.core.figure import Circle, Figure, Shape, box, line
 
+Parts = dict[str, list[Shape | Circle]]
+
 
 @dataclass(frozen=True)
 class Assembly:
@@ -38,7 +40,7 @@ class MachineKind:
 
 
 def _lathe() -> Figure:
-    p = {
+    p: Parts = {
         "headstock": [box(8, 22, 78, 56), line((20, 34), (52, 34)), line((20, 40), (52, 40)), Circle((66, 60), 5)],
         "spindle": [box(86, 36, 12, 28), box(98, 30, 11, 40)],
         "ways": [box(4, 78, 264, 14), line((4, 84), (268, 84))],
@@ -55,7 +57,7 @@ def _lathe() -> Figure:
 
 
 def _mill() -> Figure:
-    p = {
+    p: Parts = {
         "head": [box(92, 18, 46, 58), line((98, 30), (132, 30)), Circle((115, 48), 9)],
         "spindle": [box(104, 76, 22, 16), box(110, 92, 10, 10)],
         "ram": [box(138, 28, 84, 16)],
@@ -72,7 +74,7 @@ def _mill() -> Figure:
 
 
 def _drill() -> Figure:
-    p = {
+    p: Parts = {
         "head": [Shape(((96, 14), (190, 10), (196, 44), (96, 48)), True), Circle((176, 28), 8)],
         "spindle": [box(112, 48, 16, 26), box(108, 74, 24, 12)],
         "quill": [line((104, 48), (104, 68), (136, 68), (136, 48)), Circle((146, 56), 5)],
@@ -83,7 +85,7 @@ def _drill() -> Figure:
     return _elevation(272, 166, p)
 
 
-def _elevation(width: float, height: float, parts: dict[str, list[Shape | Circle]]) -> Figure:
+def _elevation(width: float, height: float, parts: Parts) -> Figure:
     items: list[Shape | Circle] = []
     for part, shapes in parts.items():
         for shape in shapes:

@@ -128,6 +128,11 @@ def infeed_plan(
     return passes
 
 
+def spring_only(depth_mm: float, count: int = 2) -> list[Pass]:
+    """Passes without infeed, once the size is reached: they take what the tool and the work sprang away."""
+    return [Pass(i + 1, depth_mm, 0.0, 0.0, 0.0, is_spring=True) for i in range(count)]
+
+
 def _with_light_end(depths: list[float], start_mm: float, last_mm: float) -> list[float]:
     """Split the end so that neither of the last two passes takes more than `last_mm`."""
     end = depths[-1]

@@ -8,7 +8,7 @@ from dataclasses import dataclass, field
 from trebb.core.errors import InputError
 from trebb.core.machine import MATERIALS, ScrewDrive, Workshop
 from trebb.core.threads import Band
-from trebb.core.units import INCH_MM
+from trebb.core.units import INCH_MM, UnitSystem
 
 
 @dataclass(frozen=True)
@@ -42,7 +42,7 @@ class PartField:
 class PartInputs:
     """What a part is worked out from: the drive, the lathe, facts set by hand, and what was measured.
 
-    `partner` holds facts of the part it runs with; `screw_pitch_dia_mm` the
+    `system` is what sentences are written in. `partner` holds facts of the part it runs with; `screw_pitch_dia_mm` the
     pitch diameter of the screw the nut is for, measured, or None.
     """
 
@@ -52,6 +52,11 @@ class PartInputs:
     partner: Mapping[str, str | float] = field(default_factory=dict)
     screw_pitch_dia_mm: float | None = None
     screw_source: str = ""
+    system: UnitSystem = UnitSystem.INCH
+
+    def size(self, mm: float) -> str:
+        """A size as text in the system asked for, without needless noughts."""
+        return f"{mm / INCH_MM:.4g} in" if self.system is UnitSystem.INCH else f"{mm:.4g} mm"
 
 
 @dataclass(frozen=True)

@@ -5,10 +5,23 @@ from __future__ import annotations
 import math
 
 from trebb.core.machine import material
-from trebb.core.parts.base import Check, Part, PartFamily, PartField, PartInputs, Section, SizeRow, facts_of, is_inch, material_field, number, round_size
+from trebb.core.parts.base import (
+    Check,
+    Part,
+    PartFamily,
+    PartField,
+    PartInputs,
+    Section,
+    SizeRow,
+    facts_of,
+    is_inch,
+    material_field,
+    number,
+    round_size,
+)
 from trebb.core.threads import Band, Form, thread_limits
 from trebb.core.threads.tool import nut_root_flat_mm
-from trebb.core.units import INCH_MM, THOU_MM
+from trebb.core.units import INCH_MM, THOU_MM, show_small
 
 WANTED_PLAY_MM = 1.5 * THOU_MM  # total, both flanks: turns free with oil, felt as nothing
 SHANK_SHARE = 0.7  # of the bore: a threading bar thicker than this rubs when backing out
@@ -51,11 +64,7 @@ def build(inputs: PartInputs) -> Part:
     length, height = number(f, "length"), number(f, "height")
     metal = material(str(f["material"]))
     bore = Section("nut thread", "thread", length, limits.nut_minor.low_mm, limits.nut_minor)
-    inch = is_inch(drive)
-
-    def size(mm: float) -> str:
-        return f"{mm / INCH_MM:.4g} in" if inch else f"{mm:.4g} mm"
-
+    size = inputs.size
     pitch_dia = nut_pitch_dia_mm(inputs)
     rows = [
         SizeRow("Minor bore", "band", limits.nut_minor, "bore to this first", True),
@@ -86,9 +95,9 @@ def build(inputs: PartInputs) -> Part:
     if spec.form is not Form.SQUARE:
         slope = math.tan(spec.form.half_angle)
         screw_pd = pitch_dia - number(f, "play") / slope
-        low, high = ((e - screw_pd) * slope / THOU_MM for e in (limits.nut_pitch.low_mm, limits.nut_pitch.high_mm))
+        low, high = ((e - screw_pd) * slope for e in (limits.nut_pitch.low_mm, limits.nut_pitch.high_mm))
         fits = high > 0
-        checks.append(Check(fits, f"A bought nut or tap to class would give {max(low, 0):.1f} to {high:.1f} thou of play on this screw; cut to suit it has {number(f, 'play') / THOU_MM:.1f}." if fits
+        checks.append(Check(fits, f"A bought nut or tap to class would give {show_small(max(low, 0.0), inputs.system, unit=False)} to {show_small(high, inputs.system)} of play on this screw; cut to suit it has {show_small(number(f, 'play'), inputs.system, unit=False)}." if fits
                             else "No nut or tap to class would go on this screw: it is over size."))  # fmt: skip
     split = f["style"] == "split"
     notes = ["Tapped or bored square to the base; try it on its own screw.", "Oil hole clear of the thread's ends."]

@@ -5,7 +5,20 @@ from __future__ import annotations
 import math
 
 from trebb.core.machine import ScrewDrive, material
-from trebb.core.parts.base import Check, Part, PartFamily, PartField, PartInputs, Section, SizeRow, facts_of, is_inch, material_field, number, round_size
+from trebb.core.parts.base import (
+    Check,
+    Part,
+    PartFamily,
+    PartField,
+    PartInputs,
+    Section,
+    SizeRow,
+    facts_of,
+    is_inch,
+    material_field,
+    number,
+    round_size,
+)
 from trebb.core.threads import (
     Band,
     Form,
@@ -78,14 +91,10 @@ def build(inputs: PartInputs) -> Part:
     length = sum(s.length_mm for s in sections)
     return Part(
         "screw", f"Screw, {spec.designation}", stock_material.label,
-        f"bar {_size(stock, drive)} × {_size(length + 2 * FACING_ALLOWANCE_MM, drive)}, cut two",
+        f"bar {inputs.size(stock)} × {inputs.size(length + 2 * FACING_ALLOWANCE_MM)}, cut two",
         sections, None, _rows(drive), _checks(inputs, f, stock, largest),
         ("Break all edges.", "Thread between centres, from the relief groove." if spec.hand.value == "left" else "Thread between centres, into the relief groove."),
     )  # fmt: skip
-
-
-def _size(mm: float, drive: ScrewDrive) -> str:
-    return f"{mm / INCH_MM:.4g} in" if is_inch(drive) else f"{mm:.4g} mm"
 
 
 def _rows(drive: ScrewDrive) -> tuple[SizeRow, ...]:
@@ -123,13 +132,13 @@ def _checks(inputs: PartInputs, f: dict[str, str | float], stock_mm: float, larg
     spec = drive.thread
     checks = []
     passes = stock_mm <= shop.spindle_bore_mm
-    checks.append(Check(passes, f"The {_size(stock_mm, drive)} bar {'passes' if passes else 'does not pass'} the {_size(shop.spindle_bore_mm, drive)} spindle bore{'' if passes else ': turn it between centres'}."))
+    checks.append(Check(passes, f"The {inputs.size(stock_mm)} bar {'passes' if passes else 'does not pass'} the {inputs.size(shop.spindle_bore_mm)} spindle bore{'' if passes else ': turn it between centres'}."))
     seat_ok = number(f, "seat_dia") < number(f, "journal_dia") <= number(f, "collar_dia")
     checks.append(Check(seat_ok, "Dial seat, journal and collar step up in that order, so each part slides on from the handwheel end." if seat_ok
                         else "Dial seat, journal and collar must step up in that order, or the bracket cannot slide on."))  # fmt: skip
     face = (number(f, "collar_dia") - number(f, "journal_dia")) / 2
     face_ok = face >= 0.1 * number(f, "journal_dia")
-    checks.append(Check(face_ok, f"The collar's face is {_size(face, drive)} wide{'' if face_ok else ': too narrow to carry thrust; a larger collar needs larger bar'}."))
+    checks.append(Check(face_ok, f"The collar's face is {inputs.size(face)} wide{'' if face_ok else ': too narrow to carry thrust; a larger collar needs larger bar'}."))
     pilot_ok = number(f, "pilot_dia") < spec.screw_minor_max_mm
     checks.append(Check(pilot_ok, "The pilot is under the root, so the nut goes on over it." if pilot_ok else "The pilot is over the root: the nut cannot go on."))
     bearing_ok = number(f, "journal_dia") < spec.nut_minor_mm
@@ -138,13 +147,13 @@ def _checks(inputs: PartInputs, f: dict[str, str | float], stock_mm: float, larg
     groove_ok = number(f, "groove_width") >= spec.pitch_mm
     checks.append(Check(groove_ok, "The relief groove is wider than a pitch: room to stop." if groove_ok else "The relief groove is narrower than a pitch: the tool has nowhere to stop."))
     room = number(f, "thread_length") - drive.travel_mm - drive.nut_length_mm
-    checks.append(Check(room >= 0, f"The thread covers travel and nut with {_size(room, drive)} over." if room >= 0
-                        else f"The thread is {_size(-room, drive)} too short for travel and nut."))  # fmt: skip
+    checks.append(Check(room >= 0, f"The thread covers travel and nut with {inputs.size(room)} over." if room >= 0
+                        else f"The thread is {inputs.size(-room)} too short for travel and nut."))  # fmt: skip
     if spec.form is not Form.SQUARE:
         low, high = wire_range_mm(spec)
         fits = low <= drive.wire <= high
-        checks.append(Check(fits, f"Wires of {_size(drive.wire, drive)} sit between flank and crest (from {_size(low, drive)} to {_size(high, drive)})." if fits
-                            else f"Wires of {_size(drive.wire, drive)} do not sit: from {_size(low, drive)} to {_size(high, drive)} would."))  # fmt: skip
+        checks.append(Check(fits, f"Wires of {inputs.size(drive.wire)} sit between flank and crest (from {inputs.size(low)} to {inputs.size(high)})." if fits
+                            else f"Wires of {inputs.size(drive.wire)} do not sit: from {inputs.size(low)} to {inputs.size(high)} would."))  # fmt: skip
     if inputs.partner.get("material"):
         nut = material(str(inputs.partner["material"]))
         softer = nut.hardness_hb < material(str(f["material"])).hardness_hb

@@ -4,7 +4,20 @@ from __future__ import annotations
 
 from trebb.core.machine import material
 from trebb.core.parts import screw
-from trebb.core.parts.base import Check, Part, PartFamily, PartField, PartInputs, Section, SizeRow, facts_of, is_inch, material_field, number, round_size
+from trebb.core.parts.base import (
+    Check,
+    Part,
+    PartFamily,
+    PartField,
+    PartInputs,
+    Section,
+    SizeRow,
+    facts_of,
+    is_inch,
+    material_field,
+    number,
+    round_size,
+)
 from trebb.core.threads import Band
 
 
@@ -34,7 +47,7 @@ def build(inputs: PartInputs) -> Part:
     limits = Band(bore + 0.005, bore + 0.018)  # slides by hand on a ground journal, shop practice
     wall = (outside - bore) / 2
     checks = (
-        Check(wall >= 0.2 * bore, f"The ring's wall is {wall:.2f} mm" + ("." if wall >= 0.2 * bore else ": too thin for a set screw; a larger outside would do.")),
+        Check(wall >= 0.2 * bore, f"The ring's wall is {inputs.size(wall)}" + ("." if wall >= 0.2 * bore else ": too thin for a set screw; a larger outside would do.")),
         Check(number(f, "washer") < number(f, "width") * 2, "The washers and the ring fit before the dial seat; check against the bracket's depth."),
     )
     rows = (

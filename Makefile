@@ -1,0 +1,43 @@
+# Two commands do all the set-up on a fresh machine: `make demo` and `make test`.
+PYTHON ?= python3
+VENV := .venv
+BIN := $(VENV)/bin
+STAMP := $(VENV)/.setup-done
+# What Qt needs from Debian to open a window or to render without one.
+DEBIAN := libegl1 libgl1 libfontconfig1 libdbus-1-3 libxkbcommon0 libxkbcommon-x11-0 libxcb-cursor0 libxcb-icccm4 libxcb-keysyms1 libxcb-shape0 libxcb-randr0 libxcb-render-util0 libxcb-image0 libxcb-xinerama0
+
+.PHONY: setup demo test check bench shots lock clean
+
+setup: $(STAMP)
+
+$(STAMP): requirements.lock pyproject.toml
+	@./tools/debian-packages $(DEBIAN)
+	test -x $(BIN)/python || $(PYTHON) -m venv $(VENV)
+	$(BIN)/pip install --quiet --disable-pip-version-check --require-hashes -r requirements.lock
+	$(BIN)/pip install --quiet --disable-pip-version-check --no-deps -e .
+	@touch $(STAMP)
+
+demo: setup
+	$(BIN)/trebb demo
+
+test: setup
+	QT_QPA_PLATFORM=offscreen $(BIN)/python -m pytest
+
+check: setup
+	$(BIN)/ruff check src tests tools
+	$(BIN)/mypy
+	$(BIN)/lint-imports
+
+bench: setup
+	QT_QPA_PLATFORM=offscreen $(BIN)/python tools/bench.py
+
+shots: setup
+	QT_QPA_PLATFORM=offscreen $(BIN)/python -m trebb.app.shots docs/screenshots
+
+lock:
+	$(BIN)/pip install --quiet pip-tools
+	rm -f requirements.lock
+	$(BIN)/pip-compile --quiet --extra dev --strip-extras --no-header --allow-unsafe --generate-hashes -o requirements.lock pyproject.toml
+
+clean:
+	rm -rf $(VENV) demo-output build

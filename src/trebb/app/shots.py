@@ -1,0 +1,111 @@
+"""Pictures of the main views, made from the demo data: `python -m trebb.app.shots FOLDER`."""
+
+from __future__ import annotations
+
+import os
+import sys
+import tempfile
+from pathlib import Path
+
+os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+
+from PySide6.QtCore import QEventLoop, QSettings, QTimer
+
+from trebb.app import theme
+from trebb.app.from_afar import FromAfar
+from trebb.app.gui import application
+from trebb.app.keys_sheet import KeysSheet
+from trebb.app.walk import cut_parts, fit_together, take_what_is_left
+from trebb.app.window import DESIGN_SIZE, Window
+from trebb.logbook.casework import SCREW
+from trebb.logbook.demo import make_demo
+from trebb.logbook.entries import RemedyChosen, SizeStruck, StepDone
+
+SETTLE_MS = 450
+
+
+def _wait(milliseconds: int) -> None:
+    loop = QEventLoop()
+    QTimer.singleShot(milliseconds, loop.quit)
+    loop.exec()
+
+
+class _Camera:
+    def __init__(self, folder: Path, window: Window) -> None:
+        self.folder, self.window = folder, window
+
+    def take(self, name: str) -> None:
+        """One picture of the window as it stands."""
+        if self.window.frame is not None:
+            self.window.frame.rail.settle()
+        _wait(SETTLE_MS)
+        self.window.grab().save(str(self.folder / f"{name}.png"))
+
+
+def stop_pictures(folder: Path) -> list[Path]:
+    """The start page and each stop as the demo reaches it; a few more views. Returns the files."""
+    folder.mkdir(parents=True, exist_ok=True)
+    application()
+    with tempfile.TemporaryDirectory() as place:
+        settings = QSettings(str(Path(place) / "window.ini"), QSettings.Format.IniFormat)
+        window = Window(settings)
+        window.resize(*DESIGN_SIZE)
+        camera = _Camera(folder, window)
+        window.show()
+        camera.take("start")
+        window.open_file(make_demo(Path(place) / "demo.trebb"))
+        _walk(window, camera)
+        window.close()
+    return sorted(folder.glob("*.png"))
+
+
+def _walk(window: Window, camera: _Camera) -> None:
+    frame = window.frame
+    assert frame is not None
+    session, case = frame.session, frame.session.case
+    for key in ("intake", "survey"):
+        frame.go_to(key)
+        camera.take(key)
+    frame.show_from_afar()
+    camera.take("from-afar")
+    for view in frame.findChildren(FromAfar):
+        view.close()
+    window.show_keys()
+    camera.take("keys")
+    for sheet in window.findChildren(KeysSheet):
+        sheet.close()
+    take_what_is_left(case, "before", session.record)
+    for key in ("findings", "remedies"):
+        frame.go_to(key)
+        camera.take(key)
+    session.record(RemedyChosen(assembly=SCREW, remedy="pair_thrust", reason="The gates are lifted once a year; this lathe must not be the reason to wait."))
+    frame.go_to("parts")
+    camera.take("parts")
+    route = case.route("screw")
+    for operation in route[:6]:
+        session.record(StepDone(plan="screw", step=operation.key))
+    stop = frame.go_to("make")
+    for _ in range(4):
+        stop.take()
+    camera.take("make")
+    for size in case.job.sizes("screw", "thread"):
+        session.record(SizeStruck(size=size.id, reason="trial"))
+    cut_parts(case, session.record)
+    for step in case.fit_order()[:6]:
+        session.record(StepDone(plan="fit", step=step.key))
+    frame.go_to("fit_up")
+    camera.take("fit-up")
+    fit_together(case, session.record)
+    take_what_is_left(case, "after", session.record)
+    frame.go_to("prove")
+    camera.take("prove")
+    frame.go_to("survey")
+    if theme.roles() is theme.LIGHT:
+        window.switch_evening()
+        camera.take("evening")
+        window.switch_evening()
+
+
+if __name__ == "__main__":
+    for picture in stop_pictures(Path(sys.argv[1] if len(sys.argv) > 1 else "docs/screenshots")):
+        print(picture)
