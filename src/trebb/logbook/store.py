@@ -126,6 +126,8 @@ class JobFile:
                     f"INSERT INTO migration VALUES ({version}, '{utc_now()}');"
                     f"PRAGMA application_id = {APPLICATION_ID}; PRAGMA user_version = {version}; COMMIT;"
                 )
+        if has < newest:  # the file's own head must name it a job even if the power goes before the first checkpoint
+            db.execute("PRAGMA wal_checkpoint(TRUNCATE)")
 
     def append(self, bodies: Sequence[AnyBody], photographs: Mapping[str, tuple[str, bytes]] | None = None) -> list[Entry]:
         """Append one gesture durably; returns its entries only once they are on the disk.

@@ -12,6 +12,8 @@ from trebb.core.units import UnitSystem, show_minutes, show_size, show_small, sh
 
 # A part counts as told apart when its standard deviation is under a tenth of the limit.
 KNOWN_SHARE = 0.1
+# What reaches down to one step of the indicator is not told from nothing.
+INDICATOR_STEP_MM = 0.00254
 
 
 def lash_combination(station: int, *, key: bool = True) -> dict[str, float]:
@@ -140,7 +142,7 @@ def _parts(split: LashSplit, limit: RatedLimit, system: UnitSystem) -> list[Find
         share = quantity.value / max(split.worst.total.value, 1e-9)
         state = state_of(quantity.value, limit.limit_mm)
         name = part_name(key).capitalize() + (f" at station {split.most_worn.station}" if key == "screw" else "")
-        if quantity.low <= 1e-4 and quantity.value < KNOWN_SHARE * 2 * limit.limit_mm:
+        if quantity.low <= INDICATOR_STEP_MM and quantity.value < KNOWN_SHARE * 2 * limit.limit_mm:
             sentence = f"{name}: not shown; less than {show_small(quantity.high, system)}."
             state = State.WITHIN
         else:

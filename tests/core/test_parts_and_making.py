@@ -1,0 +1,147 @@
+"""Parts worked out, drawn and made."""
+
+from __future__ import annotations
+
+import math
+
+import pytest
+
+from trebb.core.machine import MATERIALS, ScrewDrive, Workshop
+from trebb.core.making.correction import depth_at_pitch_dia_mm, pitch_dia_at_depth_mm, state_sentence, thread_state, warm_reading_mm
+from trebb.core.making.routes import material_of, minutes_left, route
+from trebb.core.parts import FAMILIES, PartInputs, drawing_of, family
+from trebb.core.parts.base import round_size
+from trebb.core.parts.nut import nut_pitch_dia_mm
+from trebb.core.threads import Form, Hand, ThreadSpec, size_over_wires_mm, thread_limits
+from trebb.core.units import INCH_MM, UnitSystem
+
+DRIVE, SHOP = ScrewDrive(), Workshop()
+METRIC_DRIVE = ScrewDrive(ThreadSpec(Form.TRAPEZOIDAL, 20, 4), divisions=200, travel_mm=180, nut_length_mm=40)
+INCH, METRIC = UnitSystem.INCH, UnitSystem.METRIC
+
+
+def inputs(drive=DRIVE, facts=None, partner=None, **more):
+    return PartInputs(drive, SHOP, facts or {}, partner or {}, **more)
+
+
+def failed(part):
+    return [c.sentence for c in part.checks if not c.is_ok]
+
+
+@pytest.mark.parametrize("drive", [DRIVE, METRIC_DRIVE], ids=["inch", "metric"])
+@pytest.mark.parametrize("fam", FAMILIES, ids=lambda f: f.key)
+def test_every_part_as_first_worked_out_passes_its_own_checks(fam, drive):
+    assert failed(fam.build(inputs(drive))) == []
+
+
+@pytest.mark.parametrize(("facts", "said"), [
+    ({"collar_dia": 40.0}, "does not pass the 1.375 in spindle bore"), ({"seat_dia": 18.0}, "must step up in that order"),
+    ({"groove_width": 2.0}, "narrower than a pitch"), ({"thread_length": 200.0}, "too short for travel and nut"),
+])  # fmt: skip
+def test_a_screw_that_would_spoil_the_job_says_so(facts, said):
+    assert any(said in s for s in failed(family("screw").build(inputs(facts=facts))))
+
+
+def test_a_nut_harder_than_its_screw_is_pointed_out():
+    part = family("nut").build(inputs(facts={"material": "al_bronze"}, partner={"material": "free_cutting"}))
+    assert any("not softer than the screw" in s for s in failed(part))
+
+
+def test_wires_that_do_not_sit_are_pointed_out():
+    assert any("do not sit" in s for s in failed(family("screw").build(inputs(ScrewDrive(wire_mm=1.0)))))
+
+
+@pytest.mark.parametrize(("facts", "said"), [({"journal_dia": -1.0}, "it can be from"), ({"material": "cheese"}, "choose "), ({"journal_dia": "wide"}, "it can be from")])
+def test_a_size_set_by_hand_that_cannot_be_is_refused(facts, said):
+    with pytest.raises(ValueError, match=said):
+        family("screw").build(inputs(facts=facts))
+
+
+def test_the_nut_is_cut_to_the_screw_as_measured():
+    made = 17.1
+    suit = nut_pitch_dia_mm(inputs(screw_pitch_dia_mm=made))
+    assert (suit - made) * math.tan(math.radians(14.5)) == pytest.approx(1.5 * 0.0254)
+
+
+def test_sentences_follow_the_unit_system():
+    part = family("screw").build(inputs(system=METRIC))
+    assert " in " not in " ".join(c.sentence for c in part.checks if "bar" in c.sentence)
+    assert "mm" in part.stock
+
+
+@pytest.mark.parametrize("system", [INCH, METRIC])
+@pytest.mark.parametrize("fam", FAMILIES, ids=lambda f: f.key)
+def test_every_dimension_of_a_drawing_measures_the_part(fam, system):
+    part = fam.build(inputs())
+    scale = 1 / INCH_MM if system is INCH else 1.0
+    measured = sorted(round(d.get_measurement(), 6) for d in drawing_of(part, system).modelspace().query("DIMENSION"))
+    lengths, total = [], 0.0
+    for section in part.sections:
+        total += section.length_mm
+        lengths.append(total)
+    if part.block_mm:
+        wanted = [part.length_mm, part.block_mm[0], part.block_mm[1], part.axis_height_mm, part.bore.diameter_mm]
+    else:
+        wanted = lengths + [s.diameter_mm for s in part.sections] + ([part.bore.diameter_mm] if part.bore else [])
+    assert measured == pytest.approx(sorted(w * scale for w in wanted), abs=2e-6)
+
+
+def test_the_drawing_is_in_the_unit_it_says():
+    assert drawing_of(family("nut").build(inputs()), INCH).header["$INSUNITS"] == 1
+    assert drawing_of(family("nut").build(inputs()), METRIC).header["$INSUNITS"] == 4
+
+
+def test_rounding_up_never_goes_under():
+    assert round_size(10.0, True, up=True) >= 10.0
+    assert round_size(25.4, True, up=True) == pytest.approx(25.4)
+    assert round_size(10.2, False) == 10.0
+
+
+@pytest.mark.parametrize("key", ["screw", "nut", "thrust_collar"])
+def test_a_route_is_numbered_by_tens_and_takes_time(key):
+    part = family(key).build(inputs())
+    operations = route(part, DRIVE, SHOP)
+    assert [o.number for o in operations] == [10 * (i + 1) for i in range(len(operations))]
+    assert minutes_left(operations, {operations[0].key}) == (operations[0].minutes, sum(o.minutes for o in operations[1:]))
+    assert material_of(part) in MATERIALS.values()
+
+
+def test_a_left_hand_thread_starts_at_the_groove():
+    left = next(o for o in route(family("screw").build(inputs()), DRIVE, SHOP) if o.kind == "thread")
+    drive = ScrewDrive(ThreadSpec(Form.ACME, 19.05, 3.175, 1, Hand.RIGHT))
+    right = next(o for o in route(family("screw").build(inputs(drive)), drive, SHOP) if o.kind == "thread")
+    assert "away from the headstock" in left.detail
+    assert "toward the headstock" in right.detail
+
+
+def test_a_split_nut_gets_its_slot_sawn():
+    part = family("nut").build(inputs(facts={"style": "split"}))
+    assert "slit" in [o.key for o in route(part, DRIVE, SHOP)]
+
+
+def over_wires(pitch_dia: float) -> float:
+    return size_over_wires_mm(DRIVE.thread, pitch_dia, DRIVE.wire)
+
+
+def test_going_in_by_half_the_excess_brings_the_thread_to_its_middle():
+    limits = thread_limits(DRIVE.thread)
+    state = thread_state(DRIVE, over_wires(limits.screw_pitch.high_mm + 0.3))
+    assert state.verdict == "large"
+    assert state.pitch_dia_mm - 2 * state.infeed_left_mm == pytest.approx(limits.screw_pitch.middle_mm, abs=1e-9)
+    assert state.flank_left_mm == pytest.approx(state.infeed_left_mm * math.tan(math.radians(14.5)))
+
+
+def test_depth_and_pitch_diameter_are_inverse_for_a_form_tool():
+    assert pitch_dia_at_depth_mm(DRIVE.thread, depth_at_pitch_dia_mm(DRIVE.thread, 17.1, 1.0), 1.0) == pytest.approx(17.1)
+
+
+@pytest.mark.parametrize(("off", "verdict", "said"), [(0.2, "large", "wind in"), (-0.1, "within", "stop"), (-0.6, "small", "Cut the nut to suit")])
+def test_a_size_over_wires_is_judged_at_once(off, verdict, said):
+    state = thread_state(DRIVE, over_wires(thread_limits(DRIVE.thread).screw_pitch.high_mm + off))
+    assert state.verdict == verdict
+    assert said in state_sentence(DRIVE, state, 0.038, INCH)
+
+
+def test_warm_steel_reads_large():
+    assert warm_reading_mm(19.05, 20) == pytest.approx(0.0044, abs=1e-4)
+    assert warm_reading_mm(19.05, -20) < 0

@@ -1,0 +1,91 @@
+"""Set-ups: places, rows, reduction, outliers, figures."""
+
+from __future__ import annotations
+
+import math
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from trebb.core.figure import Circle, Shape
+from trebb.core.machine import KINDS, STATIONS, ScrewDrive, drive_model
+from trebb.core.survey import SET_UPS, PlaceReadings, observations, outlier, pooled_sd, set_up, spread
+from trebb.core.threads import Form, ThreadSpec
+
+DRIVE = ScrewDrive()
+SQUARE = ScrewDrive(ThreadSpec(Form.SQUARE, 25.4, 6.35))
+EVERY_PLACE = [pytest.param(s, p.key, id=f"{s.key}: {p.key}") for s in SET_UPS for p in s.places(DRIVE)]
+
+
+@pytest.mark.parametrize(("s", "place"), EVERY_PLACE)
+def test_every_place_has_a_row_of_known_sources_a_figure_and_a_way_back(s, place):
+    model = drive_model(DRIVE)
+    row = s.row(DRIVE, place)
+    assert row.noise_sd > 0
+    assert all(key in model for key in row.coefficients)
+    assert s.figure(DRIVE, place).items
+    assert s.restore(DRIVE, place, s.reduce(DRIVE, place, 19.0)) == pytest.approx(19.0, abs=1e-9)
+
+
+@pytest.mark.parametrize("s", SET_UPS, ids=lambda s: s.key)
+def test_every_set_up_says_how_what_it_tells_and_what_it_cannot(s):
+    assert len(s.steps) >= 3
+    assert s.cautions
+    assert s.tells
+    assert s.cannot_tell
+    assert s.minutes > 0
+
+
+def test_wear_shows_four_times_larger_over_wires_than_as_play():
+    row = set_up("thread_size").row(DRIVE, "wires, station 3")
+    assert -row.coefficients["wear.3"] == pytest.approx(1 / math.tan(math.radians(14.5)))
+
+
+def test_a_square_screw_is_read_by_its_ridge():
+    places = [p.key for p in set_up("thread_size").places(SQUARE)]
+    assert "thickness, station 1" in places
+    assert not any(p.startswith("wires") for p in places)
+
+
+def test_lash_is_read_in_divisions_and_reduced_by_the_lead():
+    assert set_up("lash").reduce(DRIVE, "station 1", 27.0) == pytest.approx(27 * 0.0254)
+
+
+@given(st.lists(st.floats(0.1, 0.5), min_size=2, max_size=9))
+def test_repeats_narrow_the_noise_but_not_below_the_instrument_step(values):
+    s = set_up("push_pull")
+    (one,) = observations(s, DRIVE, [PlaceReadings("station 1", tuple(values))])
+    assert one.row.noise_sd >= s.resolution_mm / math.sqrt(12)
+    assert one.value == pytest.approx(sum(values) / len(values))
+
+
+def test_a_spread_larger_than_the_set_up_is_known_for_is_believed():
+    s = set_up("push_pull")
+    wild = [PlaceReadings(f"station {k}", (0.2, 0.3)) for k in range(1, STATIONS + 1)]
+    assert observations(s, DRIVE, wild)[0].row.noise_sd > 3 * observations(s, DRIVE, [PlaceReadings("station 1", (0.2, 0.2))])[0].row.noise_sd
+
+
+def test_pooled_scatter_and_spread_of_nothing_are_nothing():
+    assert pooled_sd([[1.0], []]) == (0.0, 0)
+    assert spread([]) == 0.0
+    assert pooled_sd([[1.0, 3.0], [5.0, 7.0]]) == (pytest.approx(math.sqrt(2)), 2)
+
+
+@pytest.mark.parametrize(("value", "others", "odd"), [
+    (27.0, [0.5, 0.6, 0.6], True), (0.5, [27.0, 26.0, 28.0], True), (27.0, [25.0, 19.0, 23.0], False), (0.5, [1.0, 0.5, 0.0], False), (27.0, [0.6], False),
+])  # fmt: skip
+def test_a_reading_out_of_all_proportion_is_asked_about(value, others, odd):
+    assert (outlier(set_up("lash"), DRIVE, value, others) is not None) is odd
+
+
+def test_a_size_is_judged_by_its_difference_not_its_ratio():
+    s = set_up("thread_size")
+    assert outlier(s, DRIVE, 21.9, [19.3, 19.2, 19.3]) is not None
+    assert outlier(s, DRIVE, 18.4, [19.3, 19.2, 19.3]) is None
+
+
+@pytest.mark.parametrize("kind", KINDS.values(), ids=lambda k: k.key)
+def test_every_assembly_can_be_pointed_at_on_the_elevation(kind):
+    drawn = {item.part for item in kind.elevation.items if isinstance(item, Shape | Circle)}
+    assert {a.key for a in kind.assemblies} <= drawn
