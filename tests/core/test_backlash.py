@@ -9,7 +9,15 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.reference import Row, in_unit, millimetres, misses, number, rows
-from trebb.core.threads.wear import LashChain, axial_from_flank_wear_mm, axial_play_mm, lash_chain, lost_motion_mm, lost_motion_shown_mm, pitch_dia_loss_mm
+from trebb.core.threads.wear import (
+    LashChain,
+    axial_from_flank_wear_mm,
+    axial_play_mm,
+    lash_chain,
+    lost_motion_mm,
+    lost_motion_shown_mm,
+    pitch_dia_loss_mm,
+)
 from trebb.core.units import DialScale
 
 FILE = "09_backlash.csv"

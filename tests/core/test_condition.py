@@ -9,7 +9,21 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from trebb.core.condition import Candidate, Change, ErrorModel, Observation, Row, Shift, Source, apply_change, draw_condition, estimate, simulate, suggest, tangles
+from trebb.core.condition import (
+    Candidate,
+    Change,
+    ErrorModel,
+    Observation,
+    Row,
+    Shift,
+    Source,
+    apply_change,
+    draw_condition,
+    estimate,
+    simulate,
+    suggest,
+    tangles,
+)
 from trebb.core.condition.normal import hazard, truncated_moments, truncated_quantile
 
 FREE = ErrorModel((Source("a", "a", 0, 10), Source("b", "b", 0, 10)))

@@ -9,7 +9,16 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.reference import Row, in_unit, millimetres, misses, number, rows
-from trebb.core.making.infeed import InfeedScheme, cumulative_depths_mm, groove_area_mm2, infeed_plan, pass_count, run_out_mm, threading_seconds, turning_cut
+from trebb.core.making.infeed import (
+    InfeedScheme,
+    cumulative_depths_mm,
+    groove_area_mm2,
+    infeed_plan,
+    pass_count,
+    run_out_mm,
+    threading_seconds,
+    turning_cut,
+)
 
 FILE = "12_cutting.csv"
 HALF = math.radians(14.5)

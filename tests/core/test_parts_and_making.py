@@ -7,7 +7,13 @@ import math
 import pytest
 
 from trebb.core.machine import MATERIALS, ScrewDrive, Workshop
-from trebb.core.making.correction import depth_at_pitch_dia_mm, pitch_dia_at_depth_mm, state_sentence, thread_state, warm_reading_mm
+from trebb.core.making.correction import (
+    depth_at_pitch_dia_mm,
+    pitch_dia_at_depth_mm,
+    state_sentence,
+    thread_state,
+    warm_reading_mm,
+)
 from trebb.core.making.routes import material_of, minutes_left, route
 from trebb.core.parts import FAMILIES, PartInputs, drawing_of, family
 from trebb.core.parts.base import round_size

@@ -7,7 +7,16 @@ import math
 import pytest
 
 from tests.reference import Row, in_unit, millimetres, misses, number, rows
-from trebb.core.threads import Form, Hand, ThreadSpec, ThreadSpecError, compound_infeed_mm, flank_clearance, thread_limits, tool_flat_mm
+from trebb.core.threads import (
+    Form,
+    Hand,
+    ThreadSpec,
+    ThreadSpecError,
+    compound_infeed_mm,
+    flank_clearance,
+    thread_limits,
+    tool_flat_mm,
+)
 from trebb.core.threads.tool import normal_plane_tool, nut_root_flat_mm
 
 FILE = "01_thread_forms.csv"

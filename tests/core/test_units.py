@@ -6,7 +6,17 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from trebb.core.units import DialScale, LengthError, UnitSystem, parse_count, parse_length, show_minutes, show_size, show_small, show_uncertain
+from trebb.core.units import (
+    DialScale,
+    LengthError,
+    UnitSystem,
+    parse_count,
+    parse_length,
+    show_minutes,
+    show_size,
+    show_small,
+    show_uncertain,
+)
 
 INCH, METRIC = UnitSystem.INCH, UnitSystem.METRIC
 DIAL = DialScale(125, 3.175)

@@ -6,9 +6,19 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from tests.reference import Row, in_unit, millimetres, misses, rows
 from tests.core.test_thread_forms import FORMS
-from trebb.core.threads import Form, ThreadSpec, WireError, best_wire_exact_mm, best_wire_mm, pitch_dia_from_wires_mm, size_over_wires_mm, size_over_wires_simple_mm, wire_range_mm
+from tests.reference import Row, in_unit, millimetres, misses, rows
+from trebb.core.threads import (
+    Form,
+    ThreadSpec,
+    WireError,
+    best_wire_exact_mm,
+    best_wire_mm,
+    pitch_dia_from_wires_mm,
+    size_over_wires_mm,
+    size_over_wires_simple_mm,
+    wire_range_mm,
+)
 from trebb.core.threads.wires import contact_dia_mm, lead_correction_first_order_mm, one_wire_mm, pitch_dia_from_wires_simple_mm
 
 FILE = "02_three_wire.csv"

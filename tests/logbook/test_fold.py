@@ -7,7 +7,22 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from trebb.logbook.casework import SCREW
-from trebb.logbook.entries import CardChanged, Entry, Graded, LimitSet, NoteWritten, NumberOneNamed, ReadingKept, ReadingStruck, ReadingTaken, Redone, SizeStruck, SizeTaken, StepDone, Undone
+from trebb.logbook.entries import (
+    CardChanged,
+    Entry,
+    Graded,
+    LimitSet,
+    NoteWritten,
+    NumberOneNamed,
+    ReadingKept,
+    ReadingStruck,
+    ReadingTaken,
+    Redone,
+    SizeStruck,
+    SizeTaken,
+    StepDone,
+    Undone,
+)
 from trebb.logbook.fold import Job
 
 

@@ -151,7 +151,7 @@ class Frame(QWidget):
 
     def _bench_key(self, event: QKeyEvent) -> bool:
         """Keys that work with oily hands: space, backspace, up, down, and figures from a wedge cable."""
-        if event.modifiers() & ~Qt.KeyboardModifier.KeypadModifier & ~Qt.KeyboardModifier.ShiftModifier:
+        if not self.session.is_on_drive or event.modifiers() & ~Qt.KeyboardModifier.KeypadModifier & ~Qt.KeyboardModifier.ShiftModifier:
             return False
         key = event.key()
         if key == Qt.Key.Key_Space and not isinstance(QApplication.focusWidget(), QPushButton):

@@ -6,23 +6,21 @@ from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QEvent, QObject, QRectF, Qt, QTimer
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent
-from PySide6.QtWidgets import QWidget
 
 from trebb.app import theme
 from trebb.app.pod import FRAME_MS, Pod
+from trebb.app.widgets import Overlay
 
 if TYPE_CHECKING:
     from trebb.app.frame import Frame
 
 
-class FromAfar(QWidget):
+class FromAfar(Overlay):
     """Covers the frame; space takes, any escape goes back. Figures typed reach the pod as before."""
 
     def __init__(self, frame: Frame, pod: Pod) -> None:
         super().__init__(frame)
         self._frame, self._pod = frame, pod
-        self.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("Reading from afar")
         self.setToolTip("Space takes the reading; Esc or F11 goes back")
         frame.installEventFilter(self)

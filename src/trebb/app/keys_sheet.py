@@ -7,6 +7,7 @@ from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QWidget
 
 from trebb.app import theme
+from trebb.app.widgets import Overlay
 
 KEYS = (
     ("At the bench", (
@@ -32,13 +33,11 @@ KEYS = (
 )  # fmt: skip
 
 
-class KeysSheet(QWidget):
+class KeysSheet(Overlay):
     """Covers the window until a key or a click."""
 
     def __init__(self, window: QWidget) -> None:
         super().__init__(window)
-        self.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("Sheet of keys")
         self.setToolTip("Any key closes this sheet")
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Mapping
 from pathlib import Path
 
 from PySide6.QtCore import QObject, Signal
@@ -95,10 +95,11 @@ class Session(QObject):
         last = self.job.last_reading(SCREW, phase)
         if last is None or last.taken.set_up != s.key or last.is_kept:
             return None
-        others: Sequence[float] = [
+        kind = _kind_of_place(last.taken.place)
+        others = [
             r.taken.value
             for r in self.job.readings(SCREW, s.key, phase)
-            if (r.struck is None and r.id != last.id and r.taken.place.split(",")[0] == last.taken.place.split(",")[0]) or (r.taken.place == last.taken.place and r.id != last.id and r.struck is None)
+            if r.struck is None and r.id != last.id and _kind_of_place(r.taken.place) == kind
         ]
         found = outlier(s, self.case.drive, last.taken.value, others)
         return (last.id, last.taken.place, found) if found else None
@@ -106,3 +107,8 @@ class Session(QObject):
     def close(self) -> None:
         """Let the file go."""
         self.file.close()
+
+
+def _kind_of_place(place: str) -> str:
+    """What is read at a place: "wires, station 3" → "wires"; places of one kind compare with each other."""
+    return place.split(",")[0] if "," in place else ""

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
+from PySide6.QtCore import QEvent, QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QPainter, QPaintEvent, QPolygonF
 from PySide6.QtWidgets import (
     QComboBox,
@@ -127,6 +127,21 @@ class Banner(QFrame):
         self.text.setText(text)
         self.text.setVisible(bool(text))
         self.show()
+
+
+class Overlay(QWidget):
+    """Covers the window and takes every plain key itself, before any shortcut does."""
+
+    def __init__(self, parent: QWidget) -> None:
+        super().__init__(parent)
+        self.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+
+    def event(self, event: QEvent) -> bool:
+        if event.type() == QEvent.Type.ShortcutOverride:
+            event.accept()
+            return True
+        return super().event(event)
 
 
 class Mark(QWidget):

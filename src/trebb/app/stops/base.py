@@ -14,7 +14,8 @@ class Stop(QWidget):
     """The middle of the window at one stop. It holds no state of the job.
 
     `side` is what stands at the right; `instead` what stands below the
-    machine's elevation instead of its assemblies (None: the assemblies).
+    machine's elevation instead of its assemblies (None: the assemblies). The
+    frame sends bench keys only while the chosen part has set-ups.
     """
 
     side: QWidget

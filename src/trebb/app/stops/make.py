@@ -217,7 +217,7 @@ class MakeStop(Stop):
 
     def take(self) -> bool:
         operation = self.operation()
-        if operation is None or operation.kind == "plain" or not self.session.is_on_drive:
+        if operation is None or operation.kind == "plain":
             return False
         if self.entry.text().strip():
             self.take_typed(self.entry.text())

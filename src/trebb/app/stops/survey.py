@@ -68,18 +68,14 @@ class SurveyStop(Stop):
         return True
 
     def typed(self, text: str) -> bool:
-        if not self.session.is_on_drive:
-            return False
         self.pod.entry.setFocus()
         self.pod.entry.insert(text)
         return True
 
     def strike(self) -> bool:
-        return self.session.is_on_drive and self.bench.strike_last()
+        return self.bench.strike_last()
 
     def step(self, by: int) -> bool:
-        if not self.session.is_on_drive:
-            return False
         self.bench.step(by)
         self.stand()
         return True
