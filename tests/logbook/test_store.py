@@ -88,7 +88,7 @@ def test_a_job_from_a_newer_trebb_is_left_alone(tmp_path):
     JobFile.create(path).close()
     with raw(path) as db:
         db.execute("PRAGMA user_version = 99")
-    with pytest.raises(JobFileError, match="from a newer Trebb .its format is 99.*update Trebb"):
+    with pytest.raises(JobFileError, match=r"from a newer Trebb .its format is 99.*update Trebb"):
         JobFile.open(path)
 
 

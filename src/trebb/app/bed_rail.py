@@ -40,6 +40,8 @@ class BedRail(QWidget):
 
     def show_stop(self, index: int, words: Sequence[str]) -> None:
         """Say how far each stop is, and slide the carriage to one."""
+        if list(words) == self._words and index == self._current:
+            return
         self._words = list(words)
         if index != self._current:
             self._slide.stop()

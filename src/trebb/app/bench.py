@@ -13,7 +13,7 @@ from trebb.app.pod import Pod, reading_text, reading_unit
 from trebb.app.session import Session
 from trebb.app.widgets import Banner, Choice, FigureView, button, clear, column, label, row, scrolled
 from trebb.core.machine import State
-from trebb.core.survey import SET_UPS, Place, SetUp, set_up, spread
+from trebb.core.survey import SET_UPS, Outlier, Place, SetUp, set_up, spread
 from trebb.core.units import show_minutes
 from trebb.logbook.casework import SCREW
 from trebb.logbook.entries import DriveStated, ReadingKept, ReadingStruck
@@ -35,6 +35,7 @@ class Bench(QWidget):
         self.current = self.set_ups[0]
         self.place_key: str | None = None
         self._striking: int | None = None
+        self._asked: tuple[object, ...] = ()
         box = column(spacing=8)
         self.setLayout(box)
         self.title = label("", "title")
@@ -182,14 +183,31 @@ class Bench(QWidget):
         return max(means, default=0.0)
 
     def _show_question(self) -> None:
-        clear(self.banner.buttons)
-        self.banner.hide()
+        """The one thing to ask or to say; left alone while it is the same, because building it costs more than a reading."""
+        odd = None
         if self._striking is not None:
-            self._show_strike()
+            question: tuple[object, ...] = ("strike", self._striking)
         elif self.phase == "before" and not self.session.case.dial_is_stated and self.current.key == "lash":
-            self._ask_dial()
+            question = ("dial",)
+        elif (odd := self.session.odd_reading(self.current, self.phase)) is not None:
+            question = ("odd", *odd)
         else:
-            self._show_odd()
+            question = ("verdict", *(self._verdict() or ()))
+        question = (*question, self.session.system, self.current.key)
+        if question == self._asked:
+            return
+        self._asked = question
+        clear(self.banner.buttons)
+        if question[0] == "strike":
+            self._show_strike()
+        elif question[0] == "dial":
+            self._ask_dial()
+        elif odd is not None:
+            self._show_odd(*odd)
+        elif (verdict := self._verdict()) is not None:
+            self.banner.say(*verdict)
+        else:
+            self.banner.hide()
 
     def _show_strike(self) -> None:
         readings = self.session.job.readings(SCREW, self.current.key, self.phase)
@@ -221,12 +239,7 @@ class Bench(QWidget):
             )
         self.banner.buttons.addStretch()
 
-    def _show_odd(self) -> None:
-        odd = self.session.odd_reading(self.current, self.phase)
-        if odd is None:
-            self._show_verdict()
-            return
-        reading, place, found = odd
+    def _show_odd(self, reading: int, place: str, found: Outlier) -> None:
         here, others = (reading_text(v, self.current, self.session.system) for v in (found.value, found.typical))
         unit = reading_unit(self.current, self.session.system)
         self.banner.say("near", f"{here} {unit} at {place}, about {others} at the others: keep, or strike out?", "It is recorded either way.")
@@ -235,16 +248,16 @@ class Bench(QWidget):
         self.banner.buttons.addStretch()
 
 
-    def _show_verdict(self) -> None:
-        """What the readings say so far."""
+    def _verdict(self) -> tuple[str, str, str] | None:
+        """What the readings say so far: tone, head, text."""
         case = self.session.case
         if self.phase != "before" or not case.is_measured:
-            return
+            return None
         found = case.findings(self.session.system)
         first = found[0]
         tangled = next((f for f in found if f.key.startswith("tangle")), None)
         text = f"{tangled.sentence} {tangled.next_move}" if tangled else first.next_move
-        self.banner.say({State.BEYOND: "beyond", State.NEAR: "near"}.get(first.state, "within"), first.sentence, text)
+        return {State.BEYOND: "beyond", State.NEAR: "near"}.get(first.state, "within"), first.sentence, text
 
 
 class _Notes(QWidget):

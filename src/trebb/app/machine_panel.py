@@ -58,6 +58,7 @@ class AssemblyList(QWidget):
     def __init__(self, session: Session) -> None:
         super().__init__()
         self._session = session
+        self._rows: list[tuple[Assembly, State, str, bool]] = []
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("Assemblies of the machine")
         self.setToolTip("Up and down choose a part")
@@ -71,18 +72,24 @@ class AssemblyList(QWidget):
     def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)
         height = self._row_height()
-        for i, assembly in enumerate(self._session.case.kind.assemblies):
-            self._paint_row(painter, QRectF(0, i * height, self.width(), height), assembly)
+        for i, row in enumerate(self._rows):
+            self._paint_row(painter, QRectF(0, i * height, self.width(), height), *row)
 
-    def _paint_row(self, painter: QPainter, area: QRectF, assembly: Assembly) -> None:
-        chosen = assembly.key == self._session.assembly
+    def refresh(self) -> None:
+        """Take the figures from the job; repaint if one changed."""
+        assemblies = self._session.case.kind.assemblies
+        rows = [(a, *assembly_figure(self._session, a), a.key == self._session.assembly) for a in assemblies]
+        if rows != self._rows:
+            self._rows = rows
+            self.update()
+
+    def _paint_row(self, painter: QPainter, area: QRectF, assembly: Assembly, state: State, figure: str, chosen: bool) -> None:
         if chosen:
             painter.fillRect(area, theme.colour("blue_wash"))
             painter.fillRect(QRectF(area.left(), area.top(), 4, area.height()), theme.colour("blue"))
             if self.hasFocus():
                 painter.setPen(painting.pen("blue", 2))
                 painter.drawRect(area.adjusted(1, 1, -1, -1))
-        state, figure = assembly_figure(self._session, assembly)
         painting.paint_mark(painter, QPointF(area.left() + 23, area.center().y()), state, 5.6)
         painter.setFont(theme.font(theme.BODY, theme.SEMIBOLD if chosen else theme.REGULAR))
         painter.setPen(theme.colour("ink"))
@@ -139,6 +146,7 @@ class MachinePanel(QFrame):
         box.addWidget(self.list, 1)
         box.addWidget(self.foot)
         self._instead: QWidget | None = None
+        self._shown = ""
         self.elevation.chosen.connect(session.choose)
         self.list.chosen.connect(session.choose)
 
@@ -157,6 +165,8 @@ class MachinePanel(QFrame):
         self.foot.setVisible(widget is None)
 
     def refresh(self) -> None:
-        """Repaint from the job."""
-        self.elevation.update()
-        self.list.update()
+        """Repaint from the job, where something shown is different."""
+        self.list.refresh()
+        if self._session.assembly != self._shown:
+            self._shown = self._session.assembly
+            self.elevation.update()

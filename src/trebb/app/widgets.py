@@ -120,8 +120,9 @@ class Banner(QFrame):
 
     def say(self, tone: str, head: str, text: str = "") -> None:
         """Show a sentence; buttons are kept."""
-        self.setProperty("banner", tone)
-        theme.restyle(self)
+        if self.property("banner") != tone:
+            self.setProperty("banner", tone)
+            theme.restyle(self)
         self.head.setText(head)
         self.head.setVisible(bool(head))
         self.text.setText(text)

@@ -3,15 +3,15 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Annotated, Literal
+from typing import Literal
 
-from pydantic import BaseModel, ConfigDict, Field, FiniteFloat, TypeAdapter
+from pydantic import BaseModel, ConfigDict, Field, FiniteFloat
 
 
 class Body(BaseModel):
     """Base of all entry bodies: frozen, and refusing fields it does not know."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid")
+    model_config = ConfigDict(frozen=True, extra="forbid", defer_build=True)
 
 
 class JobStarted(Body):
@@ -191,7 +191,7 @@ class Redone(Body):
     gesture_id: int
 
 
-AnyBody = Annotated[
+AnyBody = (
     JobStarted
     | CardChanged
     | Graded
@@ -211,12 +211,35 @@ AnyBody = Annotated[
     | NoteWritten
     | Planted
     | Undone
-    | Redone,
-    Field(discriminator="kind"),
-]
+    | Redone
+)
 
-BODY: TypeAdapter[AnyBody] = TypeAdapter(AnyBody)
-BODIES: TypeAdapter[list[AnyBody]] = TypeAdapter(list[AnyBody])
+# Each kind's class by its stored name; a class's validator is built when its kind first occurs.
+KINDS: dict[str, type[AnyBody]] = {
+    str(kind.model_fields["kind"].default): kind
+    for kind in (
+        JobStarted,
+        CardChanged,
+        Graded,
+        NumberOneNamed,
+        PhotoAdded,
+        LimitSet,
+        DriveStated,
+        ReadingTaken,
+        ReadingStruck,
+        ReadingKept,
+        RemedyChosen,
+        PartSet,
+        SizeTaken,
+        SizeStruck,
+        StepDone,
+        PowerLocked,
+        NoteWritten,
+        Planted,
+        Undone,
+        Redone,
+    )
+}
 
 
 @dataclass(frozen=True, slots=True)

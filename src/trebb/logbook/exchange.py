@@ -14,7 +14,7 @@ from pydantic import ValidationError
 
 from trebb.core.errors import InputError, TrebbError
 from trebb.core.units import INCH_MM, THOU_MM
-from trebb.logbook.entries import BODY, Entry, PhotoAdded, ReadingTaken
+from trebb.logbook.entries import KINDS, Entry, PhotoAdded, ReadingTaken
 from trebb.logbook.fold import Job
 from trebb.logbook.store import JobFile, sha256_of
 
@@ -83,11 +83,14 @@ def _entry_from_json(number: int, row: Any) -> Entry:
     head = {name: fields.pop(name, None) for name in ("id", "at", "gesture")}
     if not isinstance(head["id"], int) or not isinstance(head["gesture"], int) or not isinstance(head["at"], str):
         raise ExchangeError(f"entry {number} of the file", "id and gesture must be whole numbers and at a time")
+    kind = KINDS.get(str(fields.get("kind")))
+    if kind is None:
+        raise ExchangeError(f"entry {number} of the file, field “kind”", f"“{fields.get('kind')}” is none of {', '.join(KINDS)}")
     try:
-        body = BODY.validate_python(fields)
+        body = kind.model_validate(fields)
     except ValidationError as error:
         first = error.errors()[0]
-        where = ".".join(str(part) for part in first["loc"][1:]) or "kind"
+        where = ".".join(str(part) for part in first["loc"]) or "kind"
         raise ExchangeError(f"entry {number} of the file, field “{where}”", f"{first['msg'].lower()}") from None
     return Entry(head["id"], head["at"], head["gesture"], body)
 

@@ -17,7 +17,7 @@ from types import TracebackType
 from pydantic import ValidationError
 
 from trebb.core.errors import TrebbError
-from trebb.logbook.entries import BODIES, AnyBody, Entry
+from trebb.logbook.entries import KINDS, AnyBody, Entry
 
 APPLICATION_ID = 0x54524542  # "TREB"
 
@@ -176,15 +176,15 @@ class JobFile:
             rows = self._db.execute("SELECT id, at, gesture, kind, body FROM entry ORDER BY id").fetchall()
         except sqlite3.Error as error:
             raise JobFileError(self.path, _sentence(error)) from error
-        text = ",".join(f'{{"kind":"{kind}"{"," if len(body) > 2 else ""}{body[1:]}' for _, _, _, kind, body in rows)
+        return [Entry(row[0], row[1], row[2], self._body(row[0], row[3], row[4])) for row in rows]
+
+    def _body(self, number: int, kind: str, text: str) -> AnyBody:
         try:
-            bodies = BODIES.validate_json(f"[{text}]")
+            return KINDS[kind].model_validate_json(text)
+        except KeyError:
+            raise JobFileError(self.path, f"entry {number} cannot be understood (its kind is “{kind}”); update Trebb") from None
         except ValidationError as error:
-            first = error.errors()[0]
-            number = first["loc"][0] if first["loc"] else 0
-            which = rows[number][0] if isinstance(number, int) and number < len(rows) else "?"
-            raise JobFileError(self.path, f"entry {which} cannot be understood ({first['msg']})") from error
-        return [Entry(row[0], row[1], row[2], body) for row, body in zip(rows, bodies, strict=True)]
+            raise JobFileError(self.path, f"entry {number} cannot be understood ({error.errors()[0]['msg']})") from error
 
     def photograph(self, sha256: str) -> tuple[str, bytes]:
         """Media type and bytes of a photograph. Only reads; raises JobFileError if it is not there."""

@@ -1,0 +1,192 @@
+"""Speed and memory, each against its floor in the same run: `make bench`.
+
+Prints a table of measured value, floor, ratio (or milliseconds) and goal. It
+measures; it does not fail, because a busy machine is not a fault of the code.
+"""
+
+from __future__ import annotations
+
+import json
+import os
+import resource
+import sqlite3
+import statistics
+import subprocess
+import sys
+import tempfile
+import time
+from collections.abc import Callable
+from pathlib import Path
+
+os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+
+EMPTY_WINDOW = """
+import time; t = time.perf_counter()
+from PySide6.QtWidgets import QApplication, QMainWindow
+app = QApplication([]); w = QMainWindow(); w.resize(1280, 800); w.show(); app.processEvents()
+import resource; print(time.perf_counter() - t, resource.getrusage(resource.RUSAGE_SELF).ru_maxrss)
+"""
+OUR_WINDOW = """
+import time; t = time.perf_counter()
+import sys
+from pathlib import Path
+from PySide6.QtCore import QSettings
+from trebb.app.gui import application
+from trebb.app.window import Window
+from trebb.logbook.store import JobFile
+app = application(); w = Window(QSettings(sys.argv[2], QSettings.Format.IniFormat)); w.open_file(JobFile.open(Path(sys.argv[1])))
+w.show(); app.processEvents()
+import resource; print(time.perf_counter() - t, resource.getrusage(resource.RUSAGE_SELF).ru_maxrss, flush=True)
+w.close()
+"""
+RUNS = 7
+
+
+def run_child(script: str, *arguments: str) -> tuple[float, float]:
+    done = subprocess.run([sys.executable, "-c", script, *arguments], capture_output=True, text=True, check=True)
+    seconds, kilobytes = done.stdout.split()[:2]
+    return float(seconds), float(kilobytes) / 1024
+
+
+def best(work: Callable[[], object], runs: int = RUNS) -> float:
+    times = []
+    for _ in range(runs):
+        start = time.perf_counter()
+        work()
+        times.append(time.perf_counter() - start)
+    return statistics.median(times)
+
+
+def row(what: str, ours: str, floor: str, got: str, goal: str) -> None:
+    print(f"{what:52s} {ours:>12s} {floor:>12s} {got:>22s}   {goal}")
+
+
+def start_and_memory(folder: Path) -> None:
+    from trebb.logbook.demo import make_demo
+
+    make_demo(folder / "start.trebb").close()
+    empty = [run_child(EMPTY_WINDOW) for _ in range(RUNS)]
+    ours = [run_child(OUR_WINDOW, str(folder / "start.trebb"), str(folder / "w.ini")) for _ in range(RUNS)]
+    floor, got = (statistics.median(t for t, _ in rows) for rows in (empty, ours))
+    row("start to a usable window, against an empty one", f"{got * 1000:.0f} ms", f"{floor * 1000:.0f} ms", f"{got / floor:.2f} ×", "≤ 2.0 ×")
+    floor, got = (max(m for _, m in rows) for rows in (empty, ours))
+    row("peak memory, against the same", f"{got:.0f} MB", f"{floor:.0f} MB", f"{got / floor:.2f} ×", "≤ 2.5 ×")
+
+
+def reading_taken(folder: Path) -> None:
+    from PySide6.QtCore import QSettings
+    from PySide6.QtTest import QTest
+
+    from trebb.app.gui import application
+    from trebb.app.window import Window
+    from trebb.core.survey import set_up
+    from trebb.logbook.casework import SCREW
+    from trebb.logbook.demo import make_demo
+    from trebb.logbook.entries import ReadingTaken
+
+    app = application()
+    window = Window(QSettings(str(folder / "r.ini"), QSettings.Format.IniFormat))
+    window.open_file(make_demo(folder / "reading.trebb"))
+    window.show()
+    frame = window.frame
+    assert frame is not None
+    session = frame.session
+    bodies = [ReadingTaken(assembly=SCREW, set_up="lash", place=f"station {i % 5 + 1}", phase="before", value=22.0 + i % 3, unit="div") for i in range(490)]
+    session.record(*bodies)
+    QTest.qWait(300)
+    lash = set_up("lash")
+    times = []
+    for i in range(120):
+        start = time.perf_counter()
+        session.take(lash, f"station {i % 5 + 1}", "before", 23.0 + i % 2)
+        app.processEvents()
+        times.append((time.perf_counter() - start) * 1000)
+    window.close()
+    times.sort()
+    row("reading taken, all views updated, job of 500 readings", f"{statistics.median(times):.1f} ms", "", f"p95 {times[int(0.95 * len(times))]:.1f} ms", "≤ 16 ms, p95 33 ms")
+
+
+def append(folder: Path) -> None:
+    from trebb.logbook.entries import NoteWritten
+    from trebb.logbook.store import PRAGMAS, JobFile
+
+    bare = sqlite3.connect(folder / "bare.db", isolation_level=None)
+    for pragma in PRAGMAS:
+        bare.execute(pragma)
+    bare.execute("CREATE TABLE entry (id INTEGER PRIMARY KEY, at TEXT, gesture INTEGER, kind TEXT, body TEXT) STRICT")
+    number = [0]
+
+    def bare_insert() -> None:
+        number[0] += 1
+        bare.execute("BEGIN IMMEDIATE")
+        bare.execute("INSERT INTO entry VALUES (?, ?, ?, ?, ?)", (number[0], "2026-01-01T00:00:00.000Z", number[0], "note.written", '{"topic":"left","text":"x"}'))
+        bare.execute("COMMIT")
+
+    with JobFile.create(folder / "append.trebb") as job_file:
+        note = NoteWritten(topic="left", text="x")
+        ours, floor = [], []
+        for _ in range(600):  # in turn, so that the disk's mood is the same for both
+            ours.append(best(lambda: job_file.append([note]), 1))
+            floor.append(best(bare_insert, 1))
+    bare.close()
+    got, base = statistics.median(ours), statistics.median(floor)
+    row("entry appended durably, against a bare insert", f"{got * 1e6:.0f} µs", f"{base * 1e6:.0f} µs", f"{got / base:.2f} ×", "≤ 1.3 ×")
+
+
+def opening(folder: Path) -> None:
+    from trebb.logbook.entries import JobStarted, ReadingTaken
+    from trebb.logbook.fold import Job
+    from trebb.logbook.store import JobFile
+
+    path = folder / "large.trebb"
+    with JobFile.create(path) as job_file:
+        job_file.append([JobStarted(shop="s", machine="m", machine_kind="lathe")])
+        bodies = [ReadingTaken(assembly="cross_slide", set_up="lash", place=f"station {i % 5 + 1}", phase="before", value=20.0 + i % 7, unit="div") for i in range(20_000)]
+        job_file.append(bodies)
+
+        def ours() -> None:
+            Job(job_file.entries())
+
+        def floor() -> None:
+            for *_, body in job_file._db.execute("SELECT id, at, gesture, kind, body FROM entry ORDER BY id").fetchall():
+                json.loads(body)
+
+        got, base = best(ours), best(floor)
+    row("opening 20,000 entries, against JSON-decoding them", f"{got * 1000:.0f} ms", f"{base * 1000:.0f} ms", f"{got / base:.2f} ×", "≤ 3 ×")
+
+
+def estimating() -> None:
+    import numpy as np
+
+    from trebb.core.condition import ErrorModel, Observation, Row, Source, estimate
+
+    rng = np.random.default_rng(0)
+    keys = [f"s{i}" for i in range(60)]
+    model = ErrorModel(tuple(Source(key, key, 0.1, 0.2, i % 2 == 0) for i, key in enumerate(keys)))
+    truth = np.abs(rng.normal(0.1, 0.2, 60))
+    observations = []
+    for _ in range(2000):
+        chosen = rng.choice(60, 5, replace=False)
+        row_ = Row({keys[i]: float(c) for i, c in zip(chosen, rng.normal(size=5), strict=True)}, 0.01)
+        observations.append(Observation(row_, float(sum(row_.coefficients[keys[i]] * truth[i] for i in chosen) + 0.01 * rng.normal())))
+    design = model.matrix([o.row for o in observations])
+    values = np.array([o.value for o in observations])
+    got = best(lambda: estimate(model, observations), 15)
+    base = best(lambda: np.linalg.lstsq(design, values, rcond=None), 15)
+    row("estimate, 60 sources, 2,000 readings, against lstsq", f"{got * 1000:.1f} ms", f"{base * 1000:.1f} ms", f"{got / base:.2f} ×", "≤ 2 ×")
+
+
+def main() -> None:
+    print(f"{'':52s} {'ours':>12s} {'floor':>12s} {'result':>22s}   goal")
+    with tempfile.TemporaryDirectory() as place:
+        folder = Path(place)
+        start_and_memory(folder)
+        reading_taken(folder)
+        append(folder)
+        opening(folder)
+        estimating()
+    print(f"peak memory of this run: {resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024:.0f} MB")
+
+
+if __name__ == "__main__":
+    main()
