@@ -35,7 +35,7 @@ def test_a_step_is_blocked_by_what_is_not_done():
 
 
 def test_an_order_that_goes_in_a_circle_is_named():
-    with pytest.raises(FitUpError, match="goes in a circle: [ab] → [ab]|goes in a circle"):
+    with pytest.raises(FitUpError, match=r"goes in a circle: [ab] → [ab]"):
         assembly_order([FitStep("a", "A", ("b",), ""), FitStep("b", "B", ("a",), "")])
 
 

@@ -45,7 +45,7 @@ class Bench(QWidget):
         self.chips: dict[str, QPushButton] = {}
         box.addLayout(self._chip_row())
         self.figure = FigureView()
-        self.figure.setFixedHeight(152 if with_notes else 128)
+        self.figure.setFixedHeight(142 if with_notes else 128)
         box.addWidget(self.figure)
         middle = row(spacing=14)
         self.places = PlacesView()
@@ -56,11 +56,11 @@ class Bench(QWidget):
         self.banner = Banner()
         self.banner.hide()
         left.addWidget(self.banner)
-        middle.addLayout(left, 3)
+        middle.addLayout(left, 6)
         self.notes = _Notes()
         self.notes.setVisible(with_notes)
         if with_notes:
-            middle.addWidget(self.notes, 2)
+            middle.addWidget(self.notes, 5)
         box.addLayout(middle, 1)
 
     def _chip_row(self) -> QHBoxLayout:
@@ -268,7 +268,7 @@ class _Notes(QWidget):
         box = column(spacing=6)
         self.setLayout(box)
         self._inner = QWidget()
-        self._box = column(spacing=5)
+        self._box = column(spacing=3)
         self._inner.setLayout(self._box)
         box.addWidget(scrolled(self._inner))
         self._shown = ""

@@ -36,7 +36,7 @@ def label(text: str = "", kind: str = "", *, wrap: bool = False) -> QLabel:
 
 def button(text: str, does: Callable[[], object], *, kind: str = "", tip: str, key: str = "", name: str = "") -> QPushButton:
     """A push button that says what will happen. `tip` names its shortcut where it has one."""
-    made = QPushButton(text)
+    made = HintButton(text, key.lower()) if kind == "primary" and key else QPushButton(text)
     if kind:
         made.setProperty("kind", kind)
     made.setToolTip(f"{tip} ({key})" if key else tip)
@@ -191,6 +191,21 @@ class FigureView(QWidget):
         painter.drawRoundedRect(self.rect(), 3, 3)
         if self._figure is not None:
             painting.paint_figure(painter, self._figure, QRectF(self.rect()).adjusted(6, 4, -6, -4))
+
+
+class HintButton(QPushButton):
+    """A button that shows its key at its right edge."""
+
+    def __init__(self, text: str, hint: str) -> None:
+        super().__init__(text)
+        self._hint = hint
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        super().paintEvent(event)
+        painter = QPainter(self)
+        painter.setFont(theme.font(theme.SMALL))
+        painter.setPen(theme.colour("on_blue" if self.isEnabled() else "soft"))
+        painter.drawText(self.rect().adjusted(0, 0, -12, 0), Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight, self._hint)
 
 
 class Choice(QComboBox):

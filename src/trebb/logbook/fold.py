@@ -106,6 +106,7 @@ class Job:
         self._done_stack: list[int] = []
         self._redo_stack: list[int] = []
         self._last: dict[tuple[str, str], Entry] = {}
+        self._standing: dict[tuple[str, str, str], tuple[tuple[int, ...], list[PlaceReadings]]] = {}
         for entry in entries:
             self.apply(entry)
 
@@ -263,7 +264,15 @@ class Job:
         return [self._reading(entry) for entries in chosen for entry in entries]
 
     def standing(self, assembly: str, set_up: str, phase: str = "before") -> list[PlaceReadings]:
-        """Values that stand, place by place."""
+        """Values that stand, place by place. Kept until a reading comes or goes: a repaint asks dozens of times."""
+        stamp = self.versions("readings")
+        held = self._standing.get((assembly, set_up, phase))
+        if held is None or held[0] != stamp:
+            held = (stamp, self._find_standing(assembly, set_up, phase))
+            self._standing[(assembly, set_up, phase)] = held
+        return held[1]
+
+    def _find_standing(self, assembly: str, set_up: str, phase: str) -> list[PlaceReadings]:
         result = []
         for place, entries in self._readings.get((assembly, set_up, phase), {}).items():
             values = tuple(

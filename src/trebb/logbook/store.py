@@ -152,7 +152,8 @@ class JobFile:
             self._db.execute("BEGIN IMMEDIATE")
             for sha, (media_type, data) in photographs.items():
                 self._db.execute("INSERT OR IGNORE INTO photograph VALUES (?, ?, ?)", (sha, media_type, data))
-            self._db.executemany("INSERT INTO entry VALUES (?, ?, ?, ?, ?)", rows)
+            for row in rows:
+                self._db.execute("INSERT INTO entry VALUES (?, ?, ?, ?, ?)", row)
             self._db.execute("COMMIT")
         except sqlite3.Error as error:
             with contextlib.suppress(sqlite3.Error):
