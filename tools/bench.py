@@ -30,11 +30,13 @@ OUR_WINDOW = """
 import time; t = time.perf_counter()
 import sys
 from pathlib import Path
+from trebb.logbook.store import JobFile
+job_file = JobFile.open(Path(sys.argv[1]))
+import trebb.logbook.casework
 from PySide6.QtCore import QSettings
 from trebb.app.gui import application
 from trebb.app.window import Window
-from trebb.logbook.store import JobFile
-app = application(); w = Window(QSettings(sys.argv[2], QSettings.Format.IniFormat)); w.open_file(JobFile.open(Path(sys.argv[1])))
+app = application(); w = Window(QSettings(sys.argv[2], QSettings.Format.IniFormat)); w.open_file(job_file)
 w.show(); app.processEvents()
 import resource; print(time.perf_counter() - t, resource.getrusage(resource.RUSAGE_SELF).ru_maxrss, flush=True)
 w.close()

@@ -5,7 +5,7 @@ from __future__ import annotations
 import statistics
 from functools import partial
 
-from PySide6.QtCore import Qt
+from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import QButtonGroup, QHBoxLayout, QLineEdit, QPushButton, QWidget
 
 from trebb.app.places_view import Figure, PlaceRow, PlacesView
@@ -25,8 +25,10 @@ class Bench(QWidget):
     """Chooses a set-up and a place; takes and strikes readings there.
 
     `phase` is "before" or "after"; after the repair only the proving set-ups
-    are offered.
+    are offered. `aimed` says that the place to be read may be another now.
     """
+
+    aimed = Signal()
 
     def __init__(self, session: Session, pod: Pod, phase: str, *, with_notes: bool) -> None:
         super().__init__()
@@ -67,9 +69,8 @@ class Bench(QWidget):
         chips = row(spacing=6)
         group = QButtonGroup(self)
         for s in self.set_ups:
-            chip = button(s.title, partial(self.choose_set_up, s.key), tip=f"{s.title}: settles {s.settles}", key=f"Alt+{s.letter}", name=f"set_up_{s.key}")
+            chip = button(s.title, partial(self.choose_set_up, s.key), tip=f"{s.title}: settles {s.settles}", key=f"Alt+{s.letter}", shortcut=True, name=f"set_up_{s.key}")
             chip.setCheckable(True)
-            chip.setShortcut(f"Alt+{s.letter}")
             group.addButton(chip)
             chips.addWidget(chip)
             self.chips[s.key] = chip
@@ -162,6 +163,7 @@ class Bench(QWidget):
         self.places.show_rows(tuple(self._row(s, p) for p in keys), place.key if place else "")
         self.notes.show_set_up(s)
         self.pod.aim(s, place)
+        self.aimed.emit()
         self._show_question()
 
     def _row(self, s: SetUp, p: Place) -> PlaceRow:

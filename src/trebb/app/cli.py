@@ -89,6 +89,9 @@ def _show(job_file: JobFile | None) -> int:
             job_file.close()
         print("trebb: there is no display here; “trebb demo”, “export”, “import” and “report” work without one", file=sys.stderr)
         return 1
+    # Qt reads the source of every module imported after it, so all that is not Qt comes first: a fifth of the start.
+    import trebb.instruments
+    import trebb.logbook.casework  # noqa: F401
     from trebb.app.gui import run
 
     return run(job_file)

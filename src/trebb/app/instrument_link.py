@@ -14,6 +14,8 @@ class InstrumentLink:
         self.kind = "keys"
         self._reader: IndicatorReader | None = None
         self.simulated: SimulatedIndicator | None = None
+        self._zeroed = False
+        self._stood: tuple[str, float] | None = None
 
     def use_keys(self) -> None:
         """Readings are typed, by hand or by a wedge cable."""
@@ -54,8 +56,18 @@ class InstrumentLink:
 
     def stand_at(self, s: SetUp, raw: float) -> None:
         """Let the simulated instrument show a raw reading of a set-up."""
-        if self.simulated is not None:
+        if self.simulated is not None and self._reader is not None:
+            if self._zeroed and (s.key, raw) != self._stood:
+                self._reader.command("A")
+                self._zeroed = False
+            self._stood = (s.key, raw)
             self.simulated.stand_at(raw, s.unit, 0.5 if s.unit == "div" else s.resolution_mm)
+
+    def zero(self) -> None:
+        """Set the instrument to zero where it stands; a new place of the simulated one counts from nothing again."""
+        if self._reader is not None:
+            self._reader.command("Z")
+            self._zeroed = True
 
     def close(self) -> None:
         """Let everything go."""

@@ -75,7 +75,7 @@ class Pod(QWidget):
     """
 
     taken = Signal(float, str, str)
-    zeroed = Signal()
+    changed_instrument = Signal()
     strike = Signal()
     far = Signal()
 
@@ -89,8 +89,7 @@ class Pod(QWidget):
         self.setLayout(box)
         head = row()
         self.title = label("Indicator", "head")
-        self.source = button("", self._toggle_sources, kind="link", tip="Choose the instrument", key="Ctrl+I", name="instrument_source")
-        self.source.setShortcut("Ctrl+I")
+        self.source = button("", self._toggle_sources, kind="link", tip="Choose the instrument", key="Ctrl+I", shortcut=True, name="instrument_source")
         head.addWidget(self.title)
         head.addStretch()
         head.addWidget(self.source)
@@ -116,7 +115,7 @@ class Pod(QWidget):
         self.refusal.hide()
         box.addWidget(self.refusal)
         keys = row(spacing=0)
-        keys.addWidget(button("Zero", self._zero, kind="link", tip="Set the indicator to zero here", key="Ctrl+0"))
+        keys.addWidget(button("Zero", self._zero, kind="link", tip="Set the indicator to zero here", key="Ctrl+0", shortcut=True))
         keys.addStretch()
         keys.addWidget(button("Strike out last", self.strike.emit, kind="link", tip="Strike out the last reading here, with a reason", key="Backspace"))
         keys.addStretch()
@@ -254,7 +253,7 @@ class Pod(QWidget):
         self.entry.mark(bool(sentence))
 
     def _zero(self) -> None:
-        self.zeroed.emit()
+        self._link.zero()
 
     def _toggle_sources(self) -> None:
         self.sources.setVisible(not self.sources.isVisible())
@@ -275,7 +274,7 @@ class Pod(QWidget):
             return
         self.refuse("")
         self.sources.hide()
-        self.zeroed.emit()
+        self.changed_instrument.emit()
         self.poll()
 
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from PySide6.QtCore import QEvent, QPointF, QRectF, QSize, Qt, Signal
-from PySide6.QtGui import QPainter, QPaintEvent, QPolygonF
+from PySide6.QtGui import QKeySequence, QPainter, QPaintEvent, QPolygonF, QShortcut
 from PySide6.QtWidgets import (
     QComboBox,
     QFrame,
@@ -34,8 +34,13 @@ def label(text: str = "", kind: str = "", *, wrap: bool = False) -> QLabel:
     return made
 
 
-def button(text: str, does: Callable[[], object], *, kind: str = "", tip: str, key: str = "", name: str = "") -> QPushButton:
-    """A push button that says what will happen. `tip` names its shortcut where it has one."""
+def button(text: str, does: Callable[[], object], *, kind: str = "", tip: str, key: str = "", name: str = "", shortcut: bool = False) -> QPushButton:
+    """A push button that says what will happen.
+
+    `key` is named in the tooltip; with `shortcut` it also presses the button
+    while that is visible. (A button's own shortcut is lost whenever its text
+    changes, so it is not used.)
+    """
     made = HintButton(text, key.lower()) if kind == "primary" and key else QPushButton(text)
     if kind:
         made.setProperty("kind", kind)
@@ -44,6 +49,8 @@ def button(text: str, does: Callable[[], object], *, kind: str = "", tip: str, k
     made.clicked.connect(lambda: does())
     if name:
         made.setObjectName(name)
+    if shortcut:
+        QShortcut(QKeySequence(key), made).activated.connect(made.click)
     made.setAutoDefault(False)
     return made
 

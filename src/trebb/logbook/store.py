@@ -9,12 +9,13 @@ from __future__ import annotations
 import contextlib
 import hashlib
 import sqlite3
+from collections import Counter
 from collections.abc import Mapping, Sequence
 from datetime import UTC, datetime
 from pathlib import Path
-from types import TracebackType
+from types import GenericAlias, TracebackType
 
-from pydantic import ValidationError
+from pydantic import TypeAdapter, ValidationError
 
 from trebb.core.errors import TrebbError
 from trebb.logbook.entries import KINDS, AnyBody, Entry
@@ -44,6 +45,7 @@ MIGRATIONS: tuple[tuple[int, str], ...] = (
         """,
     ),
 )
+MANY = 100  # rows of a kind from which building a reader for the lot pays
 PRAGMAS = ("PRAGMA locking_mode = EXCLUSIVE", "PRAGMA journal_mode = WAL", "PRAGMA synchronous = FULL")
 
 
@@ -177,7 +179,18 @@ class JobFile:
             rows = self._db.execute("SELECT id, at, gesture, kind, body FROM entry ORDER BY id").fetchall()
         except sqlite3.Error as error:
             raise JobFileError(self.path, _sentence(error)) from error
-        return [Entry(row[0], row[1], row[2], self._body(row[0], row[3], row[4])) for row in rows]
+        return [Entry(row[0], row[1], row[2], body) for row, body in zip(rows, self._bodies(rows), strict=True)]
+
+    def _bodies(self, rows: Sequence[tuple[int, str, int, str, str]]) -> list[AnyBody]:
+        """Bodies of rows; kinds that occur often are read together, which is twice as fast as one by one."""
+        count = Counter(row[3] for row in rows)
+        together = {}
+        for kind in (k for k, n in count.items() if n >= MANY and k in KINDS):
+            joined = ",".join(row[4] for row in rows if row[3] == kind)
+            with contextlib.suppress(ValidationError):  # one by one below, to name the entry
+                adapter: TypeAdapter[list[AnyBody]] = TypeAdapter(GenericAlias(list, (KINDS[kind],)))  # type: ignore[arg-type]  # a type made at run time
+                together[kind] = iter(adapter.validate_json(f"[{joined}]"))
+        return [next(together[row[3]]) if row[3] in together else self._body(row[0], row[3], row[4]) for row in rows]
 
     def _body(self, number: int, kind: str, text: str) -> AnyBody:
         try:

@@ -54,8 +54,7 @@ class FitUpStop(Stop):
         for widget in (self.title, self.why, self.after, rule(), self.remind_head, self.remind, self.caution):
             side.addWidget(widget)
         side.addStretch(1)
-        self.done_button = button("Mark done", self.toggle_done, kind="primary", tip="Tick this step, or take the tick back", key="Ctrl+D", name="fit_done")
-        self.done_button.setShortcut("Ctrl+D")
+        self.done_button = button("Mark done", self.toggle_done, kind="primary", tip="Tick this step, or take the tick back", key="Ctrl+D", shortcut=True, name="fit_done")
         self.done_button.setMinimumHeight(40)
         line = row()
         line.addWidget(self.done_button)

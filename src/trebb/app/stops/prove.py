@@ -42,8 +42,7 @@ class ProveStop(Stop):
         self.left.setToolTip("Goes onto the acceptance sheet")
         self.left.setPlaceholderText("look again in a month; oil cap to find …")
         side.addWidget(self.left)
-        self.sheet_button = button("Write the acceptance sheet", self._write, tip="Two pages at most, as PDF", key="Ctrl+P", name="write_sheet")
-        self.sheet_button.setShortcut("Ctrl+P")
+        self.sheet_button = button("Write the acceptance sheet", self._write, tip="Two pages at most, as PDF", key="Ctrl+P", shortcut=True, name="write_sheet")
         side.addWidget(self.sheet_button)
         self.said = label("", "small", wrap=True)
         self.said.hide()
@@ -65,10 +64,11 @@ class ProveStop(Stop):
         body.addWidget(self.plot, 3)
         self.banner = Banner()
         body.addWidget(self.banner)
+        self.bench.aimed.connect(self.stand)
         self.pod.taken.connect(self._taken)
         self.pod.strike.connect(self.bench.strike_last)
         self.pod.far.connect(frame.show_from_afar)
-        self.pod.zeroed.connect(self.stand)
+        self.pod.changed_instrument.connect(self.stand)
 
     def stand(self) -> None:
         """Let the simulated machine, repaired as chosen and made, stand at the place to be read."""
@@ -89,7 +89,6 @@ class ProveStop(Stop):
             following = next((s for s in self.bench.set_ups if self.session.case.places_left(s, self.phase)), None)
             if following is not None:
                 self.bench.choose_set_up(following.key)
-                self.stand()
 
     def typed(self, text: str) -> bool:
         self.pod.entry.setFocus()
@@ -101,7 +100,6 @@ class ProveStop(Stop):
 
     def step(self, by: int) -> bool:
         self.bench.step(by)
-        self.stand()
         return True
 
     def refresh(self) -> None:
@@ -121,7 +119,6 @@ class ProveStop(Stop):
         self.banner.say(tone, head, text)
         if not self.left.hasFocus():
             self.left.setPlainText(self.session.job.note("left"))
-        self.stand()
 
     def _keep_note(self) -> None:
         text = self.left.toPlainText().strip()

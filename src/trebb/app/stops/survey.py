@@ -33,15 +33,12 @@ class SurveyStop(Stop):
         self.setLayout(box)
         box.addWidget(self.bench)
         box.addWidget(self.other)
+        self.bench.aimed.connect(self.stand)
         self.pod.taken.connect(self.bench.take)
         self.pod.strike.connect(self.bench.strike_last)
         self.pod.far.connect(frame.show_from_afar)
-        self.pod.zeroed.connect(self.stand)
-        self.worth.chosen.connect(self._go)
-
-    def _go(self, set_up: str) -> None:
-        self.bench.choose_set_up(set_up)
-        self.stand()
+        self.pod.changed_instrument.connect(self.stand)
+        self.worth.chosen.connect(self.bench.choose_set_up)
 
     def refresh(self) -> None:
         on = self.session.is_on_drive
@@ -53,7 +50,6 @@ class SurveyStop(Stop):
             self.other.refresh()
             self.pod.aim(None, None)
         self.worth.refresh()
-        self.stand()
 
     def stand(self) -> None:
         """Let the simulated machine stand at the place to be read."""
@@ -77,5 +73,4 @@ class SurveyStop(Stop):
 
     def step(self, by: int) -> bool:
         self.bench.step(by)
-        self.stand()
         return True

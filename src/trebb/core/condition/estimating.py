@@ -14,7 +14,7 @@ from trebb.core.errors import InputError
 # A clearance further than this many standard deviations from nothing feels no bound.
 FREE_SIGMAS = 6.0
 MAX_SWEEPS = 60
-SETTLED = 1e-4  # of a standard deviation
+SETTLED = 1e-3  # of a standard deviation: far below what is shown
 DAMPING = 0.8
 Z95 = 1.959963984540054
 
