@@ -55,6 +55,8 @@ def make_window(qapp, settings, tmp_path):
         return window
 
     yield make
+    extra = [w for w in QApplication.topLevelWidgets() if w.isVisible() and w not in windows]
+    assert not extra, f"windows of their own: {extra}"
     for window in windows:
         window.close()
         window.deleteLater()

@@ -96,10 +96,20 @@ def test_zero_is_sent_to_the_instrument_and_the_next_place_counts_from_nothing(f
     press(frame, Qt.Key.Key_B, Qt.KeyboardModifier.AltModifier)
     stands_at = frame.session.case.practice("before").reading(frame.stop.bench.current, "station 3", 0)
     assert until(lambda: pod._raw is not None and abs(pod._raw - stands_at) < 0.006)
-    press(frame, Qt.Key.Key_0, Qt.KeyboardModifier.ControlModifier)
+    press(frame, Qt.Key.Key_Z, Qt.KeyboardModifier.AltModifier)
     assert until(lambda: pod._raw is not None and abs(pod._raw) < 0.012)
     frame.stop.step(1)
     assert until(lambda: pod._raw is not None and pod._raw > 0.3)
+
+
+@pytest.mark.parametrize("stop", [s.key for s in STOPS])
+def test_moving_about_never_takes_the_keys_from_the_window(surveyed, stop):
+    surveyed.go_to(stop)
+    for assembly in ("spindle", SCREW):
+        surveyed.session.choose(assembly)
+    QTest.qWait(60)
+    assert QApplication.focusWidget() is surveyed
+    assert QApplication.activeWindow() is surveyed.window()
 
 
 # fields -----------------------------------------------------------------------------------------

@@ -16,7 +16,7 @@ KEYS = (
         ("Up, Down", "the place before, the place after"),
         ("Backspace", "strike out the last reading here"),
         ("Alt+A to Alt+E", "choose a set-up"),
-        ("Ctrl+0", "zero the indicator here"),
+        ("Alt+Z", "zero the indicator here"),
         ("F11", "numerals for arm's length, and back"),
         ("Ctrl+I", "choose the instrument"),
     )),

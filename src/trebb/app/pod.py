@@ -115,7 +115,7 @@ class Pod(QWidget):
         self.refusal.hide()
         box.addWidget(self.refusal)
         keys = row(spacing=0)
-        keys.addWidget(button("Zero", self._zero, kind="link", tip="Set the indicator to zero here", key="Ctrl+0", shortcut=True))
+        keys.addWidget(button("Zero", self._zero, kind="link", tip="Set the indicator to zero here", key="Alt+Z", shortcut=True))
         keys.addStretch()
         keys.addWidget(button("Strike out last", self.strike.emit, kind="link", tip="Strike out the last reading here, with a reason", key="Backspace"))
         keys.addStretch()

@@ -134,7 +134,8 @@ class Banner(QFrame):
         self.head.setVisible(bool(head))
         self.text.setText(text)
         self.text.setVisible(bool(text))
-        self.show()
+        if self.parent() is not None:  # shown alone it would be a window of its own, and take the keys away
+            self.show()
 
 
 class Overlay(QWidget):
