@@ -9,6 +9,7 @@ from PySide6.QtWidgets import QApplication, QLineEdit
 
 from tests.app.conftest import cable, click, keys, press, until
 from trebb.app.from_afar import FromAfar
+from trebb.core.units import UnitSystem
 from trebb.logbook.casework import SCREW
 from trebb.logbook.fold import Job
 from trebb.logbook.store import JobFile
@@ -32,6 +33,37 @@ def test_space_takes_what_the_simulated_instrument_shows_and_the_next_place_is_c
     assert (taken.value, taken.instrument) == (22.5, "simulated")
     assert bench.place().key != place
     assert any(r.key == place and len(r.figures) == 2 for r in bench.places.rows())
+
+
+def test_after_a_typed_reading_space_takes_the_next_one(frame):
+    frame.stop.bench.choose_set_up("end_float")
+    cable(frame, entry(frame), "0.0061")
+    assert QApplication.focusWidget() is frame
+    assert until(lambda: abs((frame.stop.pod._raw or 9) - 0.155) < 0.02)
+    press(QApplication.focusWidget(), Qt.Key.Key_Space)
+    assert count(frame, "end_float") == 2
+
+
+def test_space_in_the_empty_field_takes_the_instrument_s_reading(frame):
+    assert until(lambda: frame.stop.pod._raw is not None)
+    before = count(frame)
+    press(entry(frame), Qt.Key.Key_Space)
+    assert (count(frame), entry(frame).text()) == (before + 1, "")
+
+
+def test_units_switch_while_someone_types(frame):
+    entry(frame).setFocus()
+    press(entry(frame), Qt.Key.Key_U, Qt.KeyboardModifier.ControlModifier)
+    assert frame.session.system is UnitSystem.METRIC
+
+
+def test_keys_that_nothing_has_in_focus_belong_to_the_bench(window):
+    frame = window.frame
+    assert until(lambda: frame.stop.pod._raw is not None)
+    before = count(frame)
+    press(window, Qt.Key.Key_Space)
+    press(window, Qt.Key.Key_X)
+    assert count(frame) == before + 1
 
 
 def test_a_wedge_cable_types_into_the_pod_without_a_click(make_window):

@@ -25,10 +25,12 @@ class Bench(QWidget):
     """Chooses a set-up and a place; takes and strikes readings there.
 
     `phase` is "before" or "after"; after the repair only the proving set-ups
-    are offered. `aimed` says that the place to be read may be another now.
+    are offered. `aimed` says that the place to be read may be another now,
+    `done` that a question was answered.
     """
 
     aimed = Signal()
+    done = Signal()
 
     def __init__(self, session: Session, pod: Pod, phase: str, *, with_notes: bool) -> None:
         super().__init__()
@@ -137,10 +139,12 @@ class Bench(QWidget):
             return
         reading, self._striking = self._striking, None
         self.session.record(ReadingStruck(reading=reading, reason=reason.strip() or "no reason given"))
+        self.done.emit()
 
     def _cancel(self) -> None:
         self._striking = None
         self.refresh()
+        self.done.emit()
 
     # showing ----------------------------------------------------------------------------------
 

@@ -143,8 +143,8 @@ class Frame(QWidget):
     # keys -------------------------------------------------------------------------------------
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        if self._is_typing() or not self._bench_key(event):
-            super().keyPressEvent(event)
+        """Bench keys; anything else is left, and goes no further up than this."""
+        event.setAccepted(not self._is_typing() and self._bench_key(event))
 
     def _is_typing(self) -> bool:
         return isinstance(QApplication.focusWidget(), QLineEdit | QPlainTextEdit)

@@ -5,13 +5,13 @@ from __future__ import annotations
 import math
 
 from PySide6.QtCore import QPointF, QRectF, Qt, QTimer, Signal
-from PySide6.QtGui import QHideEvent, QPainter, QPaintEvent, QShowEvent
-from PySide6.QtWidgets import QApplication, QLineEdit, QWidget
+from PySide6.QtGui import QHideEvent, QKeyEvent, QPainter, QPaintEvent, QShowEvent
+from PySide6.QtWidgets import QApplication, QWidget
 
 from trebb.app import painting, theme
 from trebb.app.instrument_link import InstrumentLink, PortError, raw_of
 from trebb.app.session import Session
-from trebb.app.widgets import Choice, button, column, label, row
+from trebb.app.widgets import BenchEdit, Choice, button, column, label, row
 from trebb.core.errors import InputError
 from trebb.core.survey import Place, SetUp
 from trebb.core.units import THOU_MM, UnitSystem, parse_length, parse_number, show_size, show_small
@@ -296,15 +296,22 @@ def reading_text(raw: float, s: SetUp, system: UnitSystem, *, unit: bool = False
     return show_small(raw, system, resolution_mm=s.resolution_mm if system is UnitSystem.INCH else 0.001, unit=unit)
 
 
-class _Entry(QLineEdit):
-    """Where a typed reading or a wedge cable's figures land."""
+class _Entry(BenchEdit):
+    """Where a typed reading or a wedge cable's figures land; space in the empty field takes the instrument's."""
 
     def __init__(self, pod: Pod) -> None:
         super().__init__()
+        self._pod = pod
         self.setObjectName("typed_reading")
         self.setAccessibleName("Typed reading")
         self.setToolTip("Type a reading in any unit, then Enter; a wedge cable types here by itself")
         self.returnPressed.connect(lambda: pod.take_typed(self.text()) if self.text().strip() else pod.take())
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        if event.key() == Qt.Key.Key_Space and not self.text().strip():
+            self._pod.take()
+        else:
+            super().keyPressEvent(event)
 
     def mark(self, refused: bool) -> None:
         """Outline it where it was refused."""

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from PySide6.QtCore import QEvent, QPointF, QRectF, QSize, Qt, Signal
-from PySide6.QtGui import QKeySequence, QPainter, QPaintEvent, QPolygonF, QShortcut
+from PySide6.QtGui import QKeyEvent, QKeySequence, QPainter, QPaintEvent, QPolygonF, QShortcut
 from PySide6.QtWidgets import (
     QComboBox,
     QFrame,
@@ -234,7 +234,19 @@ class Choice(QComboBox):
         painter.drawPolygon(QPolygonF([QPointF(x - 5, y - 3), QPointF(x + 5, y - 3), QPointF(x, y + 4)]))
 
 
-class LengthEdit(QLineEdit):
+class BenchEdit(QLineEdit):
+    """A typed field that leaves our own keys to us: units, colours and ticks work while someone types."""
+
+    def event(self, event: QEvent) -> bool:
+        if event.type() == QEvent.Type.ShortcutOverride and isinstance(event, QKeyEvent):
+            ours = event.modifiers() == Qt.KeyboardModifier.ControlModifier and event.key() in (Qt.Key.Key_U, Qt.Key.Key_E, Qt.Key.Key_D)
+            if ours:
+                event.ignore()
+                return True
+        return super().event(event)
+
+
+class LengthEdit(BenchEdit):
     """A field that takes any unit or fraction, and gives the sentence of a refusal to `refused`."""
 
     committed = Signal(str)

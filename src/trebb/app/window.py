@@ -5,7 +5,7 @@ from __future__ import annotations
 from pathlib import Path
 
 from PySide6.QtCore import QByteArray, QSettings, Qt, QTimer
-from PySide6.QtGui import QCloseEvent, QKeySequence, QShortcut
+from PySide6.QtGui import QCloseEvent, QKeyEvent, QKeySequence, QShortcut
 from PySide6.QtWidgets import QApplication, QMainWindow, QStackedWidget
 
 from trebb.app import theme
@@ -144,6 +144,13 @@ class Window(QMainWindow):
         sheet.show()
         sheet.raise_()
         sheet.setFocus(Qt.FocusReason.OtherFocusReason)
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        """Keys that nothing has in focus belong to the bench."""
+        if self.frame is not None and self.pages.currentWidget() is self.frame:
+            self.frame.keyPressEvent(event)
+        else:
+            super().keyPressEvent(event)
 
     def closeEvent(self, event: QCloseEvent) -> None:
         self.settings.setValue("geometry", self.saveGeometry())

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
+from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QWidget
 
 if TYPE_CHECKING:
@@ -41,6 +42,10 @@ class Stop(QWidget):
     def strike(self) -> bool:
         """Backspace: strike out the last reading. False where there is none."""
         return False
+
+    def keys_back(self) -> None:
+        """After something was typed and taken, space and the figures belong to the bench again."""
+        self.frame.setFocus(Qt.FocusReason.OtherFocusReason)
 
     def step(self, by: int) -> bool:
         """Up or down: the neighbouring place or line."""

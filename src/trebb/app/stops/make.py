@@ -255,6 +255,7 @@ class MakeStop(Stop):
         what = "over wires" if operation.kind == "thread" else "play on its screw"
         self.step_key = operation.key
         self.session.record(SizeTaken(part=self.part_key, operation=operation.key, what=what, value_mm=value, typed=typed))
+        self.keys_back()
         QApplication.beep()
 
     def strike(self) -> bool:
