@@ -68,10 +68,10 @@ class Bench(QWidget):
         box.addLayout(middle, 1)
 
     def _chip_row(self) -> QHBoxLayout:
-        chips = row(spacing=6)
+        chips = row(spacing=4)
         group = QButtonGroup(self)
         for s in self.set_ups:
-            chip = button(s.title, partial(self.choose_set_up, s.key), tip=f"{s.title}: settles {s.settles}", key=f"Alt+{s.letter}", shortcut=True, name=f"set_up_{s.key}")
+            chip = button(s.title, partial(self.choose_set_up, s.key), tip=f"{s.title}: settles {s.settles}", key=f"Alt+{s.letter}", shortcut=True, kind="chip", name=f"set_up_{s.key}")
             chip.setCheckable(True)
             group.addButton(chip)
             chips.addWidget(chip)
@@ -159,7 +159,7 @@ class Bench(QWidget):
             total = len(this.places(drive))
             read = len(session.job.standing(SCREW, key, self.phase))
             short = {"lash": "Lash", "push_pull": "Push, pull", "end_float": "End float", "turns_travel": "Turns", "thread_size": "Thread size"}[key]
-            chip.setText(f"{this.letter}  {short}  {min(read, total)}/{total}")
+            chip.setText(f"{this.letter} {short} {min(read, total)}/{total}")
             chip.setChecked(key == s.key)
         place = self.place()
         keys = s.places(drive)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PySide6.QtCore import Qt
-from PySide6.QtGui import QKeyEvent, QKeySequence, QShortcut
+from PySide6.QtGui import QKeyEvent, QKeySequence, QResizeEvent, QShortcut
 from PySide6.QtWidgets import QApplication, QFrame, QLineEdit, QPlainTextEdit, QPushButton, QStackedWidget, QVBoxLayout, QWidget
 
 from trebb.app.bed_rail import BedRail
@@ -16,6 +16,9 @@ from trebb.app.top_strip import TopStrip
 from trebb.app.widgets import Banner, button, column, row
 from trebb.core.units import UnitSystem
 from trebb.logbook.entries import PowerLocked
+
+
+PANEL_WIDTH, NARROW_PANEL_WIDTH, ROOMY = 292, 250, 1240
 
 
 class Frame(QWidget):
@@ -45,7 +48,6 @@ class Frame(QWidget):
         self.centre, self._stack = self._sheet()
         middle.addWidget(self.centre, 1)
         self.side, self._sides = self._sheet()
-        self.side.setFixedWidth(292)
         middle.addWidget(self.side)
         box.addLayout(middle, 1)
         self.rail = BedRail([stop.title for stop in STOPS])
@@ -63,6 +65,13 @@ class Frame(QWidget):
         stack = QStackedWidget()
         inside.addWidget(stack)
         return frame, stack
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        """The panels at the sides give way before the stop does."""
+        super().resizeEvent(event)
+        wide = PANEL_WIDTH if self.width() >= ROOMY else NARROW_PANEL_WIDTH
+        self.machine.setFixedWidth(wide)
+        self.side.setFixedWidth(wide)
 
     def _shortcuts(self) -> None:
         for i in range(len(STOPS)):

@@ -26,7 +26,7 @@ class GroovePicture(QWidget):
         self._drive: ScrewDrive | None = None
         self._pitch_dia: float | None = None
         self._system = UnitSystem.INCH
-        self.setMinimumHeight(150)
+        self.setMinimumHeight(104)
         self.setToolTip("The groove in section, to scale")
 
     def show_thread(self, drive: ScrewDrive, pitch_dia_mm: float | None, system: UnitSystem) -> None:

@@ -94,7 +94,9 @@ class AssemblyList(QWidget):
         painter.setFont(theme.font(theme.BODY, theme.SEMIBOLD if chosen else theme.REGULAR))
         painter.setPen(theme.colour("ink"))
         flags = Qt.AlignmentFlag.AlignVCenter
-        painter.drawText(area.adjusted(42, 0, -84, 0), flags | Qt.AlignmentFlag.AlignLeft, assembly.label)
+        words = area.adjusted(42, 0, -90, 0)
+        name = painter.fontMetrics().elidedText(assembly.label, Qt.TextElideMode.ElideRight, int(words.width()))
+        painter.drawText(words, flags | Qt.AlignmentFlag.AlignLeft, name)
         painter.setFont(theme.font(theme.BODY if state is not State.UNKNOWN else theme.SMALL, theme.MEDIUM))
         painter.setPen(theme.colour(theme.state_role(state) if state is not State.WITHIN else "soft"))
         painter.drawText(area.adjusted(0, 0, -14, 0), flags | Qt.AlignmentFlag.AlignRight, figure)
@@ -133,7 +135,6 @@ class MachinePanel(QFrame):
     def __init__(self, session: Session) -> None:
         super().__init__()
         self.setProperty("sheet", "true")
-        self.setFixedWidth(292)
         self._session = session
         box = QVBoxLayout(self)
         box.setContentsMargins(1, 6, 1, 10)

@@ -31,7 +31,7 @@ class PassRows(QWidget):
     def __init__(self) -> None:
         super().__init__()
         self._rows: Sequence[PassRow] = ()
-        self.setMinimumHeight(int(3 * ROW))
+        self.setMinimumHeight(int(2 * ROW))
         self.setToolTip("The next pass is blue")
 
     def show_rows(self, rows: Sequence[PassRow]) -> None:

@@ -118,7 +118,7 @@ class PlacesView(QWidget):
             painter.drawText(spot, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft, figure.text)
             self._hits.append((spot.adjusted(-3, 0, 3, 0), figure.id))
             x += width + 10
-        if place.spread:
+        if place.spread and x < area.right() - 184:
             painter.setFont(theme.font(theme.SMALL))
             painter.setPen(theme.colour("soft"))
             spot = QRectF(area.right() - 182, area.top(), 62, area.height())

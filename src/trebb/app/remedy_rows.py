@@ -48,12 +48,12 @@ class RemedyRows(QWidget):
     def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        bar_left, bar_right = 246.0, self.width() - 200.0
+        bar_left, bar_right = min(246.0, 0.37 * self.width()), self.width() - 200.0
         scale = (bar_right - bar_left) / max(self._now_mm * 1.12, self._limit_mm * 1.5)
         painter.setFont(theme.font(theme.SMALL))
         painter.setPen(theme.colour("soft"))
         columns = ((self.width() - 146.0, "money"), (self.width() - 94.0, "hours"), (self.width() - 44.0, "wait"))
-        painter.drawText(QRectF(bar_left, 0, 220, 20), Qt.AlignmentFlag.AlignLeft, "worst lash it would leave")
+        painter.drawText(QRectF(bar_left, 0, 220, 20), Qt.AlignmentFlag.AlignLeft, "leaves, at worst")
         for x, head in columns:
             painter.drawText(QRectF(x - 20, 0, 56, 20), Qt.AlignmentFlag.AlignRight, head)
         for i, (remedy, prediction) in enumerate(self._rows):

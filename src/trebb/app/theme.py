@@ -123,6 +123,8 @@ QPushButton:hover { border-color: %(blue)s; }
 QPushButton:focus { border: 2px solid %(blue)s; padding: 4px 11px; }
 QPushButton:disabled { color: %(soft)s; background: %(ground)s; }
 QPushButton:checked { background: %(blue)s; color: %(on_blue)s; border-color: %(blue)s; }
+QPushButton[kind="chip"] { padding: 5px 8px; }
+QPushButton[kind="chip"]:focus { padding: 4px 7px; }
 QPushButton[kind="primary"] { background: %(blue)s; color: %(on_blue)s; border: 2px solid %(blue)s; font-family: "Barlow Semi Condensed SemiBold"; font-size: 17px; }
 QPushButton[kind="primary"]:focus { border: 2px solid %(ink)s; }
 QPushButton[kind="primary"]:disabled { background: %(metal)s; border-color: %(metal)s; color: %(soft)s; }

@@ -212,6 +212,9 @@ class HintButton(QPushButton):
         super().paintEvent(event)
         painter = QPainter(self)
         painter.setFont(theme.font(theme.SMALL))
+        room = (self.width() - self.fontMetrics().horizontalAdvance(self.text())) / 2
+        if painter.fontMetrics().horizontalAdvance(self._hint) + 20 > room:
+            return
         painter.setPen(theme.colour("on_blue" if self.isEnabled() else "soft"))
         painter.drawText(self.rect().adjusted(0, 0, -12, 0), Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight, self._hint)
 
@@ -257,7 +260,7 @@ class LengthEdit(BenchEdit):
         self.setAccessibleName(tip)
         self.setToolTip(tip)
         self._shown = ""
-        self.setMinimumWidth(70)
+        self.setMinimumWidth(56)
         self.returnPressed.connect(self._commit)
         self.editingFinished.connect(self._commit)
 

@@ -94,22 +94,22 @@ class IntakeStop(Stop):
             fields.add("spindle_bore_mm", "Spindle bore", lambda: show_size(self.session.case.workshop.spindle_bore_mm, self.session.system), self._set_bore, "Bore of the spindle: what bar passes")
             count("dial_gear", "Thread dial gear, teeth", 32, "Teeth of the thread dial's gear")
             count("dial_marks", "Thread dial, lines", 8, "Lines on the thread dial")
-            fields.add_choice("compound_from", "Compound scale counts from", {"cross slide": "the cross slide", "bed axis": "the bed's axis"},
+            fields.add_choice("compound_from", "Compound scale from", {"cross slide": "the cross slide", "bed axis": "the bed's axis"},
                               lambda: job.card("compound_from", "cross slide"), lambda value: self._card_line("compound_from", value), "Where the compound's degree scale is zero")  # fmt: skip
         return fields
 
     def _grades(self) -> QHBoxLayout:
-        line = row(spacing=6)
+        line = row(spacing=4)
         group = QButtonGroup(self)
         self.grades: dict[str, QPushButton] = {}
         for key, words in GRADES.items():
-            choice = button(words, partial(self._grade, key), tip=f"Grade this part: {words}", name=f"grade_{key}")
+            choice = button(words, partial(self._grade, key), tip=f"Grade this part: {words}", kind="chip", name=f"grade_{key}")
             choice.setCheckable(True)
             group.addButton(choice)
             line.addWidget(choice)
             self.grades[key] = choice
         line.addStretch()
-        self.number_one = button("Number one", self._name_number_one, tip="Name this part as the one that stops the machine", name="number_one")
+        self.number_one = button("Number one", self._name_number_one, tip="Name this part as the one that stops the machine", kind="chip", name="number_one")
         self.number_one.setCheckable(True)
         line.addWidget(self.number_one)
         return line
@@ -282,7 +282,8 @@ class _Walk(QWidget):
             painter.setPen(theme.colour("ink"))
             painter.setFont(theme.font(theme.BODY, theme.SEMIBOLD if first else theme.REGULAR))
             middle = Qt.AlignmentFlag.AlignVCenter
-            painter.drawText(area.adjusted(26, 0, 0, 0), middle | Qt.AlignmentFlag.AlignLeft, assembly.label)
+            name = painter.fontMetrics().elidedText(assembly.label, Qt.TextElideMode.ElideRight, int(area.width()) - 122)
+            painter.drawText(area.adjusted(26, 0, 0, 0), middle | Qt.AlignmentFlag.AlignLeft, name)
             painter.setFont(theme.font(theme.SMALL))
             painter.setPen(theme.colour(theme.state_role(state)))
             words = "number one" if first else GRADES[graded.grade] if graded else "not graded"

@@ -7,6 +7,7 @@ from functools import partial
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import Qt
+from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import QApplication, QButtonGroup, QGridLayout, QHBoxLayout, QProgressBar, QPushButton, QWidget
 
 from trebb.app.groove_picture import GroovePicture
@@ -36,6 +37,7 @@ WHY = {
 }
 THREAD_SPEED_M_MIN = 6.0
 WARM_C = 20.0
+LOW = 590  # of the stop, in pixels
 
 
 class MakeStop(Stop):
@@ -168,6 +170,12 @@ class MakeStop(Stop):
         self.bar.setFixedHeight(7)
         note.addWidget(self.bar)
         left.addLayout(note)
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        """Words give way to the groove and the passes where the window is low."""
+        super().resizeEvent(event)
+        self.why.setVisible(self.height() > LOW)
+        self.scale_head.setVisible(self.height() > LOW and self.session.case.drive.measures_wires)
 
     # where ------------------------------------------------------------------------------------
 
@@ -361,7 +369,7 @@ class MakeStop(Stop):
         limits = thread_limits(drive.thread)
         wires = drive.measures_wires
         self.scale.setVisible(wires)
-        self.scale_head.setVisible(wires)
+        self.scale_head.setVisible(wires and self.height() > LOW)
         if wires:
             band = thread_state(drive, size_over_wires_mm(drive.thread, limits.screw_pitch.middle_mm, drive.wire)).band
             self.scale.show_sizes(sizes, band, system)
