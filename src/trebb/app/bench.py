@@ -62,7 +62,6 @@ class Bench(QWidget):
         left.addWidget(self.banner)
         middle.addLayout(left, 6)
         self.notes = _Notes()
-        self.notes.setVisible(with_notes)
         if with_notes:
             middle.addWidget(self.notes, 5)
         box.addLayout(middle, 1)

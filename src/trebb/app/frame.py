@@ -17,7 +17,6 @@ from trebb.app.widgets import Banner, button, column, row
 from trebb.core.units import UnitSystem
 from trebb.logbook.entries import PowerLocked
 
-
 PANEL_WIDTH, NARROW_PANEL_WIDTH, ROOMY = 292, 250, 1240
 
 

@@ -1,0 +1,86 @@
+"""A real serial line in the pod, format by format."""
+
+from __future__ import annotations
+
+import os
+import tty
+
+import pytest
+from PySide6.QtCore import Qt
+
+from tests.app.conftest import press, until
+from trebb.app.instrument_link import InstrumentLink, raw_of
+from trebb.core.machine import ScrewDrive
+from trebb.core.survey import set_up
+from trebb.instruments import Sample
+from trebb.logbook.casework import SCREW
+
+DRIVE = ScrewDrive()
+
+
+@pytest.fixture
+def line():
+    """A pseudo-terminal: the test writes what an indicator would."""
+    master, slave = os.openpty()
+    tty.setraw(slave)
+    yield master, os.ttyname(slave)
+    os.close(master)
+    os.close(slave)
+
+
+@pytest.mark.parametrize(("key", "text", "mm"), [("mm", "+0.152\r\n", 0.152), ("inch", "+.0060\r\n", 0.1524), ("micron", "152\n", 0.152), ("implied", "+00152\n", 0.152), ("prefixed", "D+0.152\n", 0.152)])
+def test_a_serial_indicator_is_read_in_each_format_and_taken_with_space(frame, line, key, text, mm):
+    master, port = line
+    pod = frame.stop.pod
+    frame.stop.bench.choose_set_up("end_float")
+    pod.use("serial", port, key)
+    assert frame.link.kind == "serial"
+
+    def shown() -> bool:
+        os.write(master, text.encode())
+        return pod._raw is not None and abs(pod._raw - mm) < 1e-9
+
+    assert until(shown)
+    press(frame, Qt.Key.Key_Space)
+    taken = frame.session.job.readings(SCREW, "end_float")[0].taken
+    assert (taken.value, taken.instrument) == (pytest.approx(mm), port)
+
+
+def test_noise_on_the_line_is_said_in_the_pod(frame, line):
+    master, port = line
+    frame.stop.pod.use("serial", port, "mm")
+
+    def said() -> bool:
+        os.write(master, b"@#!\n")
+        return frame.stop.pod.source.text() == "not understood"
+
+    assert until(said)
+    assert "expected millimetres" in frame.stop.pod.source.toolTip()
+    assert frame.stop.pod.numeral.text() == "–"
+
+
+def test_a_silent_line_is_quiet_and_typing_still_works(frame, line):
+    _, port = line
+    frame.stop.pod.use("serial", port, "mm")
+    frame.stop.pod.poll()
+    assert frame.stop.pod.source.text() == "quiet"
+    frame.stop.bench.choose_set_up("end_float")
+    frame.stop.pod.take_typed("6 thou")
+    assert frame.session.job.readings(SCREW, "end_float")[0].taken.value == pytest.approx(0.1524)
+
+
+@pytest.mark.parametrize(("sample", "key", "raw"), [
+    (Sample(0.254, "mm", ""), "push_pull", 0.254), (Sample(0.254, "mm", ""), "lash", 10.0), (Sample(10.0, "div", ""), "lash", 10.0), (Sample(10.0, "div", ""), "push_pull", 0.254),
+])  # fmt: skip
+def test_an_indicator_where_divisions_are_read_is_turned_into_divisions_and_back(sample, key, raw):
+    assert raw_of(sample, set_up(key), DRIVE) == pytest.approx(raw)
+
+
+def test_a_link_without_an_instrument_shows_nothing_and_says_so():
+    link = InstrumentLink()
+    link.zero()
+    link.stand_at(set_up("lash"), 5.0)
+    assert link.sample() is None
+    assert link.state() == ("keys", "typed or wedge cable")
+    assert link.name == "typed"
+    link.close()
