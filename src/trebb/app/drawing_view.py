@@ -81,18 +81,24 @@ def save_svg(part: Part, system: UnitSystem, path: Path) -> None:
         raise DrawingFileError(path, error) from error
 
 
-def save_pdf(part: Part, system: UnitSystem, path: Path) -> None:
-    """The document rendered as one A4 page. Raises DrawingFileError."""
-    scene = scene_of(drawing_of(part, system), "#ffffff")
+def pdf_writer(path: Path, title: str, margin_mm: float) -> QPdfWriter:
+    """An A4 page to paint on. Raises DrawingFileError where the file cannot be written: Qt itself would say nothing."""
     try:
         path.touch()
     except OSError as error:
         raise DrawingFileError(path, error) from error
     writer = QPdfWriter(str(path))
     writer.setPageSize(QPageSize(QPageSize.PageSizeId.A4))
+    writer.setPageMargins(QMarginsF(margin_mm, margin_mm, margin_mm, margin_mm), QPageLayout.Unit.Millimeter)
+    writer.setTitle(title)
+    return writer
+
+
+def save_pdf(part: Part, system: UnitSystem, path: Path) -> None:
+    """The document rendered as one A4 page. Raises DrawingFileError."""
+    scene = scene_of(drawing_of(part, system), "#ffffff")
+    writer = pdf_writer(path, part.title, 12)
     writer.setPageOrientation(QPageLayout.Orientation.Landscape)
-    writer.setPageMargins(QMarginsF(12, 12, 12, 12), QPageLayout.Unit.Millimeter)
-    writer.setTitle(part.title)
     painter = QPainter(writer)
     area = QRectF(0, 0, writer.width(), writer.height())
     source = scene.sceneRect()

@@ -5,11 +5,11 @@ from __future__ import annotations
 from datetime import UTC, datetime
 from pathlib import Path
 
-from PySide6.QtCore import QMarginsF, QSizeF
-from PySide6.QtGui import QPageLayout, QPageSize, QPdfWriter, QTextDocument
+from PySide6.QtCore import QSizeF
+from PySide6.QtGui import QTextDocument
 
 from trebb.app import theme
-from trebb.app.drawing_view import DrawingFileError
+from trebb.app.drawing_view import pdf_writer
 from trebb.app.sizes_panel import size_text
 from trebb.core.errors import InputError
 from trebb.core.survey import SET_UPS, set_up
@@ -83,15 +83,8 @@ def write_sheet(case: Case, system: UnitSystem, path: Path) -> int:
     from jinja2 import Environment
 
     html = Environment(autoescape=True).from_string(TEMPLATE.read_text(encoding="utf-8")).render(sheet_facts(case, system))
-    try:
-        path.touch()
-    except OSError as error:
-        raise DrawingFileError(path, error) from error
-    writer = QPdfWriter(str(path))
-    writer.setPageSize(QPageSize(QPageSize.PageSizeId.A4))
-    writer.setPageMargins(QMarginsF(15, 14, 15, 14), QPageLayout.Unit.Millimeter)
+    writer = pdf_writer(path, "Acceptance sheet", 14)
     writer.setResolution(DOTS_PER_INCH * 3)
-    writer.setTitle("Acceptance sheet")
     document = QTextDocument()
     document.documentLayout().setPaintDevice(writer)
     document.setDefaultFont(theme.font(theme.SMALL))

@@ -7,6 +7,9 @@ from typing import TYPE_CHECKING
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QWidget
 
+from trebb.app.stops.unmeasured import Unmeasured
+from trebb.app.widgets import column
+
 if TYPE_CHECKING:
     from trebb.app.frame import Frame
 
@@ -50,3 +53,43 @@ class Stop(QWidget):
     def step(self, by: int) -> bool:
         """Up or down: the neighbouring place or line."""
         return False
+
+
+class DriveStop(Stop):
+    """A stop that has something to show for a part with set-ups, and says so plainly for any other.
+
+    Subclasses fill `body_box` and implement `show_job`; `show_nothing` is for
+    what stands beside the body.
+    """
+
+    def __init__(self, frame: Frame, *, spacing: int = 8) -> None:
+        super().__init__(frame)
+        box = column()
+        self.setLayout(box)
+        self.body = QWidget()
+        self.body_box = column(spacing=spacing)
+        self.body.setLayout(self.body_box)
+        self.other = Unmeasured(self.session)
+        box.addWidget(self.body, 1)
+        box.addWidget(self.other)
+
+    def has_job(self) -> bool:
+        """Whether there is anything to show for the chosen part."""
+        return self.session.is_on_drive
+
+    def refresh(self) -> None:
+        on = self.has_job()
+        self.body.setVisible(on)
+        self.other.setVisible(not on)
+        if on:
+            self.show_job()
+        else:
+            self.other.refresh()
+            self.show_nothing()
+
+    def show_job(self) -> None:
+        """Show the chosen part's job."""
+        raise NotImplementedError
+
+    def show_nothing(self) -> None:
+        """Empty what stands beside the body."""

@@ -7,8 +7,7 @@ from typing import TYPE_CHECKING
 from PySide6.QtWidgets import QHBoxLayout, QWidget
 
 from trebb.app.plots import TravelPlot, show_split
-from trebb.app.stops.base import Stop
-from trebb.app.stops.unmeasured import Unmeasured
+from trebb.app.stops.base import DriveStop
 from trebb.app.widgets import Banner, Mark, clear, column, label, row, rule, scrolled
 from trebb.app.worth_next import WorthNext
 from trebb.core.findings import Finding
@@ -19,19 +18,12 @@ if TYPE_CHECKING:
     from trebb.app.frame import Frame
 
 
-class FindingsStop(Stop):
+class FindingsStop(DriveStop):
     """The verdict, the lash along the travel in its layers, and each part of it."""
 
     def __init__(self, frame: Frame) -> None:
-        super().__init__(frame)
-        box = column(spacing=10)
-        self.setLayout(box)
-        self.body = QWidget()
-        body = column(spacing=10)
-        self.body.setLayout(body)
-        self.other = Unmeasured(self.session)
-        box.addWidget(self.body, 1)
-        box.addWidget(self.other)
+        super().__init__(frame, spacing=10)
+        body = self.body_box
         self.banner = Banner()
         body.addWidget(self.banner)
         self.plot = TravelPlot()
@@ -67,16 +59,14 @@ class FindingsStop(Stop):
             bench.choose_set_up(set_up)
 
     def refresh(self) -> None:
-        on = self.session.is_on_drive
-        self.body.setVisible(on)
-        self.other.setVisible(not on)
+        super().refresh()
         self.worth.refresh()
-        if not on:
-            self.other.refresh()
-            self.sure.setText("")
-            self.aside.setText("")
-            self.rests.setText("")
-            return
+
+    def show_nothing(self) -> None:
+        for words in (self.sure, self.aside, self.rests):
+            words.setText("")
+
+    def show_job(self) -> None:
         case, system = self.session.case, self.session.system
         clear(self.rows)
         self._show_aside()

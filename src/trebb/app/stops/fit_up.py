@@ -7,8 +7,7 @@ from typing import TYPE_CHECKING
 from PySide6.QtWidgets import QWidget
 
 from trebb.app.route_list import Line, RouteList
-from trebb.app.stops.base import Stop
-from trebb.app.stops.unmeasured import Unmeasured
+from trebb.app.stops.base import DriveStop
 from trebb.app.widgets import Banner, button, column, label, row, rule
 from trebb.core.fitup import FitStep, blocked_by
 from trebb.core.units import show_minutes
@@ -18,21 +17,14 @@ if TYPE_CHECKING:
     from trebb.app.frame import Frame
 
 
-class FitUpStop(Stop):
+class FitUpStop(DriveStop):
     """Steps with what each waits for; a step cannot be ticked before that, and says why."""
 
     def __init__(self, frame: Frame) -> None:
         super().__init__(frame)
         self.step_key = ""
         self._said = ""
-        box = column(spacing=8)
-        self.setLayout(box)
-        self.body = QWidget()
-        body = column(spacing=8)
-        self.body.setLayout(body)
-        self.other = Unmeasured(self.session)
-        box.addWidget(self.body, 1)
-        box.addWidget(self.other)
+        body = self.body_box
         body.addWidget(label("Putting it together", "title"))
         self.foot = label("", "soft", wrap=True)
         body.addWidget(self.foot)
@@ -102,14 +94,11 @@ class FitUpStop(Stop):
         self.step_key, self._said = "", ""
         self.session.record(StepDone(plan="fit", step=step.key))
 
-    def refresh(self) -> None:
-        on = self.session.is_on_drive
-        self.body.setVisible(on)
-        self.other.setVisible(not on)
-        self.side.setEnabled(on)
-        if not on:
-            self.other.refresh()
-            return
+    def show_nothing(self) -> None:
+        self.side.setEnabled(False)
+
+    def show_job(self) -> None:
+        self.side.setEnabled(True)
         steps = self.session.case.fit_order()
         done = self.session.job.steps_done("fit")
         step = self.current()

@@ -14,8 +14,7 @@ from trebb.app.groove_picture import GroovePicture
 from trebb.app.pass_rows import PassRow, PassRows
 from trebb.app.route_list import Line, RouteList
 from trebb.app.size_scale import SizeScale
-from trebb.app.stops.base import Stop
-from trebb.app.stops.unmeasured import Unmeasured
+from trebb.app.stops.base import DriveStop
 from trebb.app.widgets import Banner, LengthEdit, button, clear, column, label, row, rule
 from trebb.core.errors import InputError, TrebbError
 from trebb.core.making.correction import pitch_dia_at_depth_mm, state_sentence, thread_state
@@ -40,21 +39,14 @@ WARM_C = 20.0
 LOW = 590  # of the stop, in pixels
 
 
-class MakeStop(Stop):
+class MakeStop(DriveStop):
     """Route at the left, operation in the middle, size and settings at the right."""
 
     def __init__(self, frame: Frame) -> None:
-        super().__init__(frame)
+        super().__init__(frame, spacing=7)
         self.part_key = "screw"
         self.step_key = ""
-        box = column(spacing=7)
-        self.setLayout(box)
-        self.body = QWidget()
-        body = column(spacing=7)
-        self.body.setLayout(body)
-        self.other = Unmeasured(self.session)
-        box.addWidget(self.body, 1)
-        box.addWidget(self.other)
+        body = self.body_box
         head = row()
         self.title = label("", "title", wrap=True)
         head.addWidget(self.title, 1)
@@ -290,19 +282,22 @@ class MakeStop(Stop):
 
     # showing ----------------------------------------------------------------------------------
 
-    def refresh(self) -> None:
-        case = self.session.case
-        on = self.session.is_on_drive and bool(case.part_keys())
-        self.body.setVisible(on)
-        self.other.setVisible(not on)
+    def has_job(self) -> bool:
+        return super().has_job() and bool(self.session.case.part_keys())
+
+    def _enable(self, on: bool) -> None:
         self.side.setEnabled(on)
         assert self.instead is not None
         self.instead.setEnabled(on)
-        if not on:
-            self.other.refresh()
-            if self.session.is_on_drive:
-                self.other.text.setText("The remedy chosen makes no part. Choose another at Remedies, or go on to Fit-up.")
-            return
+
+    def show_nothing(self) -> None:
+        self._enable(False)
+        if self.session.is_on_drive:
+            self.other.text.setText("The remedy chosen makes no part. Choose another at Remedies, or go on to Fit-up.")
+
+    def show_job(self) -> None:
+        self._enable(True)
+        case = self.session.case
         if self.part_key not in case.part_keys():
             self.part_key = case.part_keys()[0]
         try:

@@ -12,8 +12,7 @@ from PySide6.QtWidgets import QButtonGroup, QFileDialog, QLabel, QPushButton, QW
 from trebb.app.drawing_view import DrawingView, save_dxf, save_pdf, save_svg
 from trebb.app.fields import Fields
 from trebb.app.sizes_panel import SizesPanel
-from trebb.app.stops.base import Stop
-from trebb.app.stops.unmeasured import Unmeasured
+from trebb.app.stops.base import DriveStop
 from trebb.app.widgets import Banner, Mark, button, clear, column, label, row, scrolled
 from trebb.core.errors import InputError, TrebbError
 from trebb.core.machine import State
@@ -29,20 +28,13 @@ if TYPE_CHECKING:
 FORMS = {form.value: form.value for form in Form if form.is_translating}
 
 
-class PartsStop(Stop):
+class PartsStop(DriveStop):
     """Drawing and checks in the middle, sizes at the right, fields at the left below the machine."""
 
     def __init__(self, frame: Frame) -> None:
         super().__init__(frame)
         self.key = "screw"
-        box = column(spacing=8)
-        self.setLayout(box)
-        self.body = QWidget()
-        body = column(spacing=8)
-        self.body.setLayout(body)
-        self.other = Unmeasured(self.session)
-        box.addWidget(self.body, 1)
-        box.addWidget(self.other)
+        body = self.body_box
         head = row(spacing=6)
         self.tabs: dict[str, QPushButton] = {}
         group = QButtonGroup(self)
@@ -182,14 +174,11 @@ class PartsStop(Stop):
         self.saved.hide()
         self.refresh()
 
-    def refresh(self) -> None:
-        on = self.session.is_on_drive
-        self.body.setVisible(on)
-        self.other.setVisible(not on)
-        self._forms.setVisible(on)
-        if not on:
-            self.other.refresh()
-            return
+    def show_nothing(self) -> None:
+        self._forms.hide()
+
+    def show_job(self) -> None:
+        self._forms.show()
         keys = self.session.case.part_keys() or ("screw", "nut")
         if self.key not in keys:
             self.key = keys[0]

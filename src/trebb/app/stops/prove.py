@@ -7,11 +7,8 @@ from typing import TYPE_CHECKING
 
 from PySide6.QtWidgets import QFileDialog, QPlainTextEdit, QWidget
 
-from trebb.app.bench import Bench
-from trebb.app.pod import Pod
 from trebb.app.proof_plot import ProofPlot
-from trebb.app.stops.base import Stop
-from trebb.app.stops.unmeasured import Unmeasured
+from trebb.app.stops.bench_stop import BenchStop
 from trebb.app.widgets import Banner, button, column, label, rule
 from trebb.core.errors import TrebbError
 from trebb.logbook.entries import NoteWritten
@@ -21,14 +18,13 @@ if TYPE_CHECKING:
     from trebb.app.frame import Frame
 
 
-class ProveStop(Stop):
+class ProveStop(BenchStop):
     """Bench above, comparison below, pod at the right; the acceptance sheet as PDF."""
 
     phase = "after"
 
     def __init__(self, frame: Frame) -> None:
-        super().__init__(frame)
-        self.pod = Pod(self.session, frame.link)
+        super().__init__(frame, with_notes=False)
         self.side = QWidget()
         side = column(spacing=7)
         self.side.setLayout(side)
@@ -47,44 +43,17 @@ class ProveStop(Stop):
         self.said = label("", "small", wrap=True)
         self.said.hide()
         side.addWidget(self.said)
-        box = column(spacing=8)
-        self.setLayout(box)
-        self.body = QWidget()
-        body = column(spacing=7)
-        self.body.setLayout(body)
-        self.other = Unmeasured(self.session)
-        box.addWidget(self.body, 1)
-        box.addWidget(self.other)
-        self.bench = Bench(self.session, self.pod, self.phase, with_notes=False)
         self.bench.figure.hide()
         self.bench.purpose.hide()
+        body = self.body_box
         body.addWidget(self.bench, 2)
         body.addWidget(rule())
         self.plot = ProofPlot()
         body.addWidget(self.plot, 3)
         self.banner = Banner()
         body.addWidget(self.banner)
-        self.bench.aimed.connect(self.stand)
-        self.bench.done.connect(self.keys_back)
-        self.pod.taken.connect(self._taken)
-        self.pod.taken.connect(self.keys_back)
-        self.pod.strike.connect(self.bench.strike_last)
-        self.pod.far.connect(frame.show_from_afar)
-        self.pod.changed_instrument.connect(self.stand)
 
-    def stand(self) -> None:
-        """Let the simulated machine, repaired as chosen and made, stand at the place to be read."""
-        place = self.bench.place()
-        machine = self.session.case.practice(self.phase)
-        if machine is not None and place is not None and self.session.is_on_drive:
-            count = len(self.session.job.readings(self.session.assembly, self.bench.current.key, self.phase, place.key))
-            self.frame.link.stand_at(self.bench.current, machine.reading(self.bench.current, place.key, count))
-
-    def take(self) -> bool:
-        self.pod.take()
-        return True
-
-    def _taken(self, raw: float, typed: str, instrument: str) -> None:
+    def taken(self, raw: float, typed: str, instrument: str) -> None:
         """Record it; when a set-up is read through, the next one follows by itself."""
         self.bench.take(raw, typed, instrument)
         if self.bench.place() is None:
@@ -92,27 +61,12 @@ class ProveStop(Stop):
             if following is not None:
                 self.bench.choose_set_up(following.key)
 
-    def typed(self, text: str) -> bool:
-        self.pod.entry.setFocus()
-        self.pod.entry.insert(text)
-        return True
+    def show_nothing(self) -> None:
+        super().show_nothing()
+        self.sheet_button.setEnabled(False)
 
-    def strike(self) -> bool:
-        return self.bench.strike_last()
-
-    def step(self, by: int) -> bool:
-        self.bench.step(by)
-        return True
-
-    def refresh(self) -> None:
-        on = self.session.is_on_drive
-        self.body.setVisible(on)
-        self.other.setVisible(not on)
-        self.sheet_button.setEnabled(on)
-        if not on:
-            self.other.refresh()
-            self.pod.aim(None, None)
-            return
+    def show_job(self) -> None:
+        self.sheet_button.setEnabled(True)
         self.bench.refresh()
         self.bench.title.setText(f"Taken again: {self.bench.current.title.lower()}")
         rows = self.session.case.comparisons()

@@ -8,8 +8,7 @@ from PySide6.QtWidgets import QPlainTextEdit, QWidget
 
 from trebb.app.plots import TravelPlot, show_prediction
 from trebb.app.remedy_rows import RemedyRows
-from trebb.app.stops.base import Stop
-from trebb.app.stops.unmeasured import Unmeasured
+from trebb.app.stops.base import DriveStop
 from trebb.app.widgets import button, column, label, rule
 from trebb.core.machine import state_of
 from trebb.core.remedies import Prediction, Remedy
@@ -20,20 +19,13 @@ if TYPE_CHECKING:
     from trebb.app.frame import Frame
 
 
-class RemediesStop(Stop):
+class RemediesStop(DriveStop):
     """Rows against the limit, the plot of the one looked at, and why it is chosen."""
 
     def __init__(self, frame: Frame) -> None:
         super().__init__(frame)
         self.current = ""
-        box = column(spacing=8)
-        self.setLayout(box)
-        self.body = QWidget()
-        body = column(spacing=8)
-        self.body.setLayout(body)
-        self.other = Unmeasured(self.session)
-        box.addWidget(self.body, 1)
-        box.addWidget(self.other)
+        body = self.body_box
         self.title = label("What each repair would leave", "title")
         body.addWidget(self.title)
         self.foot = label("", "soft", wrap=True)
@@ -88,14 +80,11 @@ class RemediesStop(Stop):
         """Record the choice; an entry like any other."""
         self.session.record(RemedyChosen(assembly=self.session.assembly, remedy=self.current, reason=self.reason.toPlainText().strip()))
 
-    def refresh(self) -> None:
-        on = self.session.is_on_drive
-        self.body.setVisible(on)
-        self.other.setVisible(not on)
-        self.choose_button.setEnabled(on)
-        if not on:
-            self.other.refresh()
-            return
+    def show_nothing(self) -> None:
+        self.choose_button.setEnabled(False)
+
+    def show_job(self) -> None:
+        self.choose_button.setEnabled(True)
         case, system = self.session.case, self.session.system
         predictions = case.predictions()
         taken = self.session.job.chosen(case.assembly_key)

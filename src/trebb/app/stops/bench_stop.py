@@ -1,0 +1,61 @@
+"""What Survey and Prove share: a pod, a bench, and the simulated machine standing where the next reading is."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from trebb.app.bench import Bench
+from trebb.app.pod import Pod
+from trebb.app.stops.base import DriveStop
+
+if TYPE_CHECKING:
+    from trebb.app.frame import Frame
+
+
+class BenchStop(DriveStop):
+    """A stop at which readings are taken; `phase` is "before" or "after" the repair."""
+
+    phase = "before"
+
+    def __init__(self, frame: Frame, *, with_notes: bool) -> None:
+        super().__init__(frame)
+        self.pod = Pod(self.session, frame.link)
+        self.bench = Bench(self.session, self.pod, self.phase, with_notes=with_notes)
+        self.bench.aimed.connect(self.stand)
+        self.bench.done.connect(self.keys_back)
+        self.pod.taken.connect(self.taken)
+        self.pod.taken.connect(self.keys_back)
+        self.pod.strike.connect(self.bench.strike_last)
+        self.pod.far.connect(frame.show_from_afar)
+        self.pod.changed_instrument.connect(self.stand)
+
+    def taken(self, raw: float, typed: str, instrument: str) -> None:
+        """Record a reading."""
+        self.bench.take(raw, typed, instrument)
+
+    def stand(self) -> None:
+        """Let the simulated machine, as it is in this phase, stand at the place to be read."""
+        place = self.bench.place()
+        machine = self.session.case.practice(self.phase)
+        if machine is not None and place is not None and self.session.is_on_drive:
+            count = len(self.session.job.readings(self.session.assembly, self.bench.current.key, self.phase, place.key))
+            self.frame.link.stand_at(self.bench.current, machine.reading(self.bench.current, place.key, count))
+
+    def show_nothing(self) -> None:
+        self.pod.aim(None, None)
+
+    def take(self) -> bool:
+        self.pod.take()
+        return True
+
+    def typed(self, text: str) -> bool:
+        self.pod.entry.setFocus()
+        self.pod.entry.insert(text)
+        return True
+
+    def strike(self) -> bool:
+        return self.bench.strike_last()
+
+    def step(self, by: int) -> bool:
+        self.bench.step(by)
+        return True
