@@ -116,7 +116,10 @@ def show_prediction(plot: TravelPlot, split: LashSplit, lash: Sequence[Quantity]
     plot.layer(x, low, high, "blue", 0.22)
     plot.addItem(pg.PlotCurveItem(x, mid, pen=pg.mkPen(theme.colour("blue"), width=2.2)))
     at = int(np.clip(np.argmax(mid), 1, len(x) - 2))
-    plot.words(f"left: {show_small(mid[at] * y_mm, system)}", x[at], float(high[at]), "blue", (0.5, 1.05), strong=True)
+    top = max(float(now.max()) * 1.18, limit_mm / y_mm * 1.3)
+    crowded = 0 < limit_mm / y_mm - high[at] < 0.16 * top  # the words would stand on the limit's line: then above it
+    spot = limit_mm / y_mm if crowded else float(high[at])
+    plot.words(f"left: {show_small(mid[at] * y_mm, system)}", x[at], spot, "blue", (0.5, 1.05), strong=True)
     plot.limit(limit_mm, y_mm, x[0], system)
     plot.setXRange(x[0] - 0.04 * (x[-1] - x[0]), x[-1] + 0.04 * (x[-1] - x[0]), padding=0)
-    plot.setYRange(0, max(float(now.max()) * 1.18, limit_mm / y_mm * 1.3), padding=0)
+    plot.setYRange(0, top, padding=0)

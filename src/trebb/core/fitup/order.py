@@ -36,7 +36,7 @@ _COMMON = (
     FitStep("nut_in", "Nut under the slide, bolts finger tight", ("slide_on", "clean"), "It must find its own line on the screw before it is tightened.",
             "Oil hole of the nut in line with the slide's. An oiler that reaches into the thread cuts a groove.", minutes=10),
     FitStep("screw_in", "Screw through the bearing into the nut", ("nut_in", "bracket"), "The bracket carries the screw in line.",
-            "Left hand: it goes in the other way round.", minutes=10),
+            "A left-hand screw goes in the other way round.", minutes=10),
     FitStep("bracket", "Bearing bracket on its dowels", ("clean", "marks"), "Dowels set the screw's line; bolts alone do not.",
             "Hidden fastener behind the apron flange.", minutes=10),
     FitStep("key", "Key fitted in the dial end, tight in the shaft, sliding in the wheel", ("screw_in",),
