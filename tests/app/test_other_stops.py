@@ -304,3 +304,18 @@ def test_every_stop_opens_on_a_new_job_of_any_kind(make_window, kind, stop):
     assert frame.go_to(stop).isVisible()
     press(frame, Qt.Key.Key_Space)
     press(frame, Qt.Key.Key_Down)
+
+
+@pytest.mark.parametrize("stop", ["survey", "findings", "remedies", "parts", "make", "fit_up", "prove"])
+@pytest.mark.parametrize("form", ["square", "trapezoidal", "stub Acme"])
+def test_every_stop_holds_when_the_form_is_restated_after_measuring(surveyed, form, stop):
+    choose(surveyed, "pair_thrust")
+    cut_parts(surveyed.session.case, surveyed.session.record)
+    surveyed.go_to("parts")
+    pick(surveyed, "form", form)
+    shown = surveyed.go_to(stop)
+    if stop == "make":
+        shown.show_step("thread")
+        press(surveyed, Qt.Key.Key_Space)
+    assert shown.isVisible()
+    assert surveyed.session.case.drive.thread.form.value == form

@@ -160,3 +160,22 @@ def test_what_is_no_picture_is_refused(tmp_path, name, content, said):
         path.write_bytes(content)
     with pytest.raises(ValueError, match=said):
         read_photograph(path)
+
+
+def test_readings_of_a_thread_stated_otherwise_are_set_aside_and_said_not_dropped(demo):
+    demo.survey()
+    assert demo.case.set_aside() == []
+    demo.record(DriveStated(assembly=SCREW, field="major_mm", value=7.0), DriveStated(assembly=SCREW, field="pitch_mm", value=1.5))
+    assert any("Thread size along the screw, wires, station 3" in line and "reads about" in line for line in demo.case.set_aside())
+    assert demo.case.estimate.readings > 0
+    assert len(demo.job.readings(SCREW, "thread_size")) == 8
+
+
+def test_a_square_thread_has_no_size_over_wires_to_take(demo):
+    demo.survey()
+    choose(demo, "new_pair")
+    cut(demo, 0.7540)
+    demo.record(DriveStated(assembly=SCREW, field="form", value="square"))
+    assert demo.case.made_screw_pitch_dia() is None
+    assert demo.case.simulated_size("screw", InfeedScheme.STRAIGHT) is None
+    assert demo.case.passes(InfeedScheme.STRAIGHT)

@@ -135,8 +135,28 @@ class Case:
         return estimate(drive_model(self.drive), found)
 
     def _known_places(self, s: SetUp, phase: str) -> list[PlaceReadings]:
-        keys = {p.key for p in s.places(self.drive)}
-        return [p for p in self.job.standing(self.assembly_key, s.key, phase) if p.place in keys]
+        return [p for p in self.job.standing(self.assembly_key, s.key, phase) if self._unusable(s, p) is None]
+
+    def _unusable(self, s: SetUp, readings: PlaceReadings) -> str | None:
+        """Why readings that stand cannot count with the thread as it is stated now; None where they can."""
+        if readings.place not in {p.key for p in s.places(self.drive)}:
+            return "not read this way with the thread as stated"
+        try:
+            for value in readings.values:
+                s.reduce(self.drive, readings.place, value)
+        except InputError as error:
+            return str(error)
+        return None
+
+    def set_aside(self, phase: str = "before") -> list[str]:
+        """Readings that stand but do not count, each with its reason: nothing is dropped in silence."""
+        result = []
+        for s in SET_UPS:
+            for readings in self.job.standing(self.assembly_key, s.key, phase):
+                reason = self._unusable(s, readings)
+                if reason is not None:
+                    result.append(f"{s.title}, {readings.place}: {reason}")
+        return result
 
     @property
     def estimate(self) -> Estimate:
@@ -235,7 +255,12 @@ class Case:
     def made_screw_pitch_dia(self) -> float | None:
         """Pitch diameter of the screw as cut: the last size over wires that stands."""
         sizes = [s for s in self.job.sizes("screw", "thread") if s.struck is None]
-        return pitch_dia_from_wires_mm(self.drive.thread, sizes[-1].taken.value_mm, self.drive.wire) if sizes else None
+        if not sizes or self.drive.thread.form is Form.SQUARE:
+            return None
+        try:
+            return pitch_dia_from_wires_mm(self.drive.thread, sizes[-1].taken.value_mm, self.drive.wire)
+        except InputError:  # a size of the thread as it was stated before; it stays in the logbook
+            return None
 
     def _screw_for_nut(self) -> tuple[float | None, str]:
         """Pitch diameter that the nut is to suit, and where it comes from."""
@@ -358,7 +383,7 @@ class Case:
         on its screw. Both with the scatter of a careful turner.
         """
         planted = self.job.planted(self.assembly_key)
-        if planted is None:
+        if planted is None or (part == "screw" and self.drive.thread.form is Form.SQUARE):
             return None
         sizes = self.job.sizes(part, "thread" if part == "screw" else "nut_thread")
         rng = np.random.default_rng(planted.seed + 31 * len(sizes) + (0 if part == "screw" else 997))
@@ -367,7 +392,7 @@ class Case:
             return max(0.1 * THOU_MM, float(wanted) + 0.25 * THOU_MM * float(rng.standard_normal()))
         spec = self.drive.thread
         cuts = [p for p in self.passes(scheme) if not p.is_spring]
-        if not cuts or spec.form is Form.SQUARE:
+        if not cuts:
             depth = self.full_depth_mm()
         else:
             depth = cuts[0].cross_mm if self.made_screw_pitch_dia() is not None else 0.66 * self.full_depth_mm()

@@ -99,6 +99,7 @@ class FindingsStop(DriveStop):
     def _show_aside(self) -> None:
         struck = [r for r in self.session.job.all_readings() if r.struck is not None]
         lines = [f"{r.taken.set_up.replace('_', ' ')}, {r.taken.place}: {r.struck}" for r in struck[-6:]]
+        lines += self.session.case.set_aside()[:4]
         self.aside.setText("\n".join(lines) if lines else "No reading is struck out.")
 
 

@@ -358,8 +358,9 @@ class MakeStop(DriveStop):
         for key, choice in self.schemes.items():
             choice.setChecked(key is scheme)
         self.why.setText(WHY[scheme])
-        sizes = [s.taken.value_mm for s in self.session.job.sizes("screw", "thread") if s.struck is None]
         made = case.made_screw_pitch_dia()
+        standing = [s.taken.value_mm for s in self.session.job.sizes("screw", "thread") if s.struck is None]
+        sizes = standing if made is not None else []
         self.groove.show_thread(drive, made, system)
         limits = thread_limits(drive.thread)
         wires = drive.measures_wires
