@@ -84,10 +84,25 @@ def test_without_a_display_open_says_what_works(demo_file, capsys, monkeypatch):
 def test_the_demo_without_a_window_does_the_main_job(tmp_path, capsys, qapp):
     assert run_headless(tmp_path / "out") == 0
     said = capsys.readouterr().out
-    for words in ("The screw is worn", "New screw, nut and thrust", "Over wires", "Proof: The dial still loses", str(tmp_path / "out")):
+    for words in (
+        "The screw is worn",
+        "New screw, nut and thrust",
+        "Over wires",
+        "Proof: The dial still loses",
+        str(tmp_path / "out"),
+    ):
         assert words in said
     names = {p.name for p in (tmp_path / "out").iterdir()}
-    assert {"screw.dxf", "screw.svg", "nut.pdf", "acceptance.pdf", "survey.png", "prove.png", "demo.json", "readings.csv"} <= names
+    assert {
+        "screw.dxf",
+        "screw.svg",
+        "nut.pdf",
+        "acceptance.pdf",
+        "survey.png",
+        "prove.png",
+        "demo.json",
+        "readings.csv",
+    } <= names
     assert json.loads((tmp_path / "out" / "demo.json").read_text())["format"] == "trebb-job"
 
 

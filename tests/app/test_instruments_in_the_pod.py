@@ -28,7 +28,16 @@ def line():
     os.close(slave)
 
 
-@pytest.mark.parametrize(("key", "text", "mm"), [("mm", "+0.152\r\n", 0.152), ("inch", "+.0060\r\n", 0.1524), ("micron", "152\n", 0.152), ("implied", "+00152\n", 0.152), ("prefixed", "D+0.152\n", 0.152)])
+@pytest.mark.parametrize(
+    ("key", "text", "mm"),
+    [
+        ("mm", "+0.152\r\n", 0.152),
+        ("inch", "+.0060\r\n", 0.1524),
+        ("micron", "152\n", 0.152),
+        ("implied", "+00152\n", 0.152),
+        ("prefixed", "D+0.152\n", 0.152),
+    ],
+)
 def test_a_serial_indicator_is_read_in_each_format_and_taken_with_space(frame, line, key, text, mm):
     master, port = line
     pod = frame.stop.pod

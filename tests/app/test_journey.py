@@ -31,7 +31,13 @@ def state_the_thread(frame):
         box = frame.findChild(QComboBox, name)
         box.setCurrentIndex(box.findData(value))
         box.activated.emit(box.currentIndex())
-    for name, text in (("major_mm", "20 mm"), ("pitch_mm", "4 mm"), ("divisions", "80"), ("travel_mm", "160 mm"), ("nut_length_mm", "35 mm")):
+    for name, text in (
+        ("major_mm", "20 mm"),
+        ("pitch_mm", "4 mm"),
+        ("divisions", "80"),
+        ("travel_mm", "160 mm"),
+        ("nut_length_mm", "35 mm"),
+    ):
         field = frame.findChild(QLineEdit, name)
         field.setFocus()
         field.selectAll()

@@ -275,7 +275,11 @@ def test_the_repaired_machine_is_read_again_and_proven(surveyed, tmp_path):
     for _ in range(23):
         if stop.bench.place() is None:
             break
-        expected = surveyed.session.case.practice("after").reading(stop.bench.current, stop.bench.place().key, len(surveyed.session.job.readings(SCREW, stop.bench.current.key, "after", stop.bench.place().key)))
+        expected = surveyed.session.case.practice("after").reading(
+            stop.bench.current,
+            stop.bench.place().key,
+            len(surveyed.session.job.readings(SCREW, stop.bench.current.key, "after", stop.bench.place().key)),
+        )
         assert until(lambda value=expected: stop.pod._raw is not None and abs(stop.pod._raw - value) < 0.3 * max(value, 0.01))
         press(surveyed, Qt.Key.Key_Space)
     assert surveyed.session.case.progress("after") == (11, 11)

@@ -201,7 +201,11 @@ def test_the_sheet_holds_machine_set_ups_before_and_after_parts_and_what_is_left
     assert facts["reason"] == "thirty years more"
     assert facts["left"] == "oil cap to find"
     assert len(facts["rows"]) == 11
-    assert [p["title"] for p in facts["parts"]] == ["Screw, 3/4-8 Acme left hand", "Nut, 3/4-8 Acme left hand", "Thrust ring, adjustable"]
+    assert [p["title"] for p in facts["parts"]] == [
+        "Screw, 3/4-8 Acme left hand",
+        "Nut, 3/4-8 Acme left hand",
+        "Thrust ring, adjustable",
+    ]
     assert "As made: 0.7" in facts["parts"][0]["measured"]
     assert facts["struck"].startswith("1 reading was struck out")
 

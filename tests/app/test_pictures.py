@@ -167,7 +167,14 @@ def test_a_struck_reading_is_drawn_in_blue_with_a_line_through(qapp):
 def test_a_route_is_clicked_line_by_line_and_ticked(qapp):
     route = RouteList(with_arcs=True)
     route.resize(500, 114)
-    route.show_lines([Line("a", "1", "Clean", True), Line("b", "2", "Slide on", False, True, ("a",)), Line("c", "3", "Covers", False, False, ("b",))], "b")
+    route.show_lines(
+        [
+            Line("a", "1", "Clean", True),
+            Line("b", "2", "Slide on", False, True, ("a",)),
+            Line("c", "3", "Covers", False, False, ("b",)),
+        ],
+        "b",
+    )
     chosen = []
     route.chosen.connect(chosen.append)
     QTest.mouseClick(route, Qt.MouseButton.LeftButton, pos=QPointF(250, 100).toPoint())

@@ -75,7 +75,15 @@ def test_a_wedge_cable_types_into_the_pod_without_a_click(make_window):
     assert entry(frame).text() == ""
 
 
-@pytest.mark.parametrize(("typed", "said"), [("much", "write a length"), ("3 kg", "is not a length"), ("-4", "not less than nothing"), ("9 in", "more than the slide's whole travel")])
+@pytest.mark.parametrize(
+    ("typed", "said"),
+    [
+        ("much", "write a length"),
+        ("3 kg", "is not a length"),
+        ("-4", "not less than nothing"),
+        ("9 in", "more than the slide's whole travel"),
+    ],
+)
 def test_a_typed_reading_that_will_not_do_is_refused_where_it_was_typed(frame, typed, said):
     before = count(frame, "push_pull")
     frame.stop.bench.choose_set_up("push_pull")

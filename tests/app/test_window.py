@@ -102,7 +102,9 @@ def test_every_stop_holds_at_the_smallest_and_the_largest_size(make_window, stop
 
 
 def luminance(colour: QColor) -> float:
-    parts = [c / 12.92 if c <= 0.04045 else ((c + 0.055) / 1.055) ** 2.4 for c in (colour.redF(), colour.greenF(), colour.blueF())]
+    parts = [
+        c / 12.92 if c <= 0.04045 else ((c + 0.055) / 1.055) ** 2.4 for c in (colour.redF(), colour.greenF(), colour.blueF())
+    ]
     return 0.2126 * parts[0] + 0.7152 * parts[1] + 0.0722 * parts[2]
 
 
@@ -131,7 +133,9 @@ def test_evening_colours_keep_job_and_stop(window):
 
 def test_the_shipped_face_is_used_and_its_figures_stand_in_columns(qapp):
     assert theme.font().family() == "Barlow Semi Condensed"
-    assert {"Barlow Semi Condensed", "Barlow Semi Condensed Medium", "Barlow Semi Condensed SemiBold"} <= set(theme.QFontDatabase.families())
+    assert {"Barlow Semi Condensed", "Barlow Semi Condensed Medium", "Barlow Semi Condensed SemiBold"} <= set(
+        theme.QFontDatabase.families()
+    )
 
 
 # the start page -------------------------------------------------------------------------------

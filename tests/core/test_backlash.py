@@ -28,7 +28,11 @@ def dial(row: Row) -> DialScale:
 
 
 def chain(row: Row) -> LashChain:
-    return lash_chain(number(row, "lost_motion_divisions"), dial(row), *(millimetres(row, k) for k in ("push_pull_float", "screw_axial_float", "nut_axial_clearance")))
+    return lash_chain(
+        number(row, "lost_motion_divisions"),
+        dial(row),
+        *(millimetres(row, k) for k in ("push_pull_float", "screw_axial_float", "nut_axial_clearance")),
+    )
 
 
 def half_angle(row: Row) -> float:
@@ -59,7 +63,9 @@ QUANTITIES = {
     "axial_backlash_total": lambda r: in_unit(r, play(r)),
     "axial_clearance_per_flank": lambda r: in_unit(r, play(r)) / 2,
     "axial_backlash_with_radial_offset": lambda r: in_unit(r, play(r)),
-    "delta_pitch_dia_from_axial_backlash": lambda r: in_unit(r, pitch_dia_loss_mm(millimetres(r, "axial_backlash"), half_angle(r))),
+    "delta_pitch_dia_from_axial_backlash": lambda r: in_unit(
+        r, pitch_dia_loss_mm(millimetres(r, "axial_backlash"), half_angle(r))
+    ),
     "axial_from_normal_flank_wear_one_flank": lambda r: in_unit(r, flank(r)),
 }
 

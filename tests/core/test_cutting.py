@@ -27,7 +27,11 @@ HALF = math.radians(14.5)
 def cut(row: Row):
     speed = number(row, "cutting_speed") * (0.3048 if row["length_unit"] == "in" else 1.0)
     keys = ("start_dia", "finish_dia", "max_depth_per_pass")
-    return turning_cut(*(millimetres(row, k) for k in keys), speed, *(millimetres(row, k) for k in ("feed_per_rev", "cut_length", "approach_length")))
+    return turning_cut(
+        *(millimetres(row, k) for k in keys),
+        speed,
+        *(millimetres(row, k) for k in ("feed_per_rev", "cut_length", "approach_length")),
+    )
 
 
 def removal(row: Row) -> float:
@@ -62,7 +66,15 @@ QUANTITIES = {
     "passes_sqrt_rule_V": lambda r: pass_count(groove(r)[0], millimetres(r, "first_pass_depth"), 0.0, math.radians(30)),
     "cumulative_depth": lambda r: in_unit(r, depths(r)[int(r["pass_index"])]),
     "depth_increment": lambda r: in_unit(r, depths(r)[int(r["pass_index"])] - depths(r)[int(r["pass_index"]) - 1]),
-    "threading_time_total": lambda r: threading_seconds(int(r["starts"]), int(r["passes"]), millimetres(r, "cut_length"), millimetres(r, "approach_length"), lead(r), number(r, "spindle_rpm"), number(r, "return_time_s")),
+    "threading_time_total": lambda r: threading_seconds(
+        int(r["starts"]),
+        int(r["passes"]),
+        millimetres(r, "cut_length"),
+        millimetres(r, "approach_length"),
+        lead(r),
+        number(r, "spindle_rpm"),
+        number(r, "return_time_s"),
+    ),
     "carriage_speed": lambda r: in_unit(r, lead(r)) * number(r, "spindle_rpm"),
     "run_out_travel_for_0.5s_reaction": lambda r: in_unit(r, run_out_mm(lead(r), number(r, "spindle_rpm"))),
 }
@@ -87,7 +99,9 @@ def test_a_plan_goes_down_to_depth_and_never_back(depth, flat, done, scheme):
     reached = [p.cross_mm for p in plan]
     assert reached == sorted(reached)
     assert reached[-1] == pytest.approx(depth)
-    assert sum(p.step_mm for p in plan) == pytest.approx((depth - done * depth) / (math.cos(HALF) if scheme is InfeedScheme.COMPOUND else 1))
+    assert sum(p.step_mm for p in plan) == pytest.approx(
+        (depth - done * depth) / (math.cos(HALF) if scheme is InfeedScheme.COMPOUND else 1)
+    )
 
 
 @given(st.floats(0.8, 3.0), st.floats(0.3, 1.5))

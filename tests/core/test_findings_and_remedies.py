@@ -23,7 +23,11 @@ def surveyed(condition, *, upto: int = 5, drive: ScrewDrive = DRIVE):
     machine = PracticeMachine(drive, condition, 11)
     found = []
     for s in SET_UPS[:upto]:
-        found += observations(s, drive, [PlaceReadings(p.key, tuple(machine.reading(s, p.key, i) for i in range(s.wanted))) for p in s.places(drive)])
+        found += observations(
+            s,
+            drive,
+            [PlaceReadings(p.key, tuple(machine.reading(s, p.key, i) for i in range(s.wanted))) for p in s.places(drive)],
+        )
     return estimate(drive_model(drive), found)
 
 
@@ -72,7 +76,9 @@ def test_figures_follow_the_unit_system():
     assert "thou" not in said
 
 
-@pytest.mark.parametrize(("value", "state"), [(None, State.UNKNOWN), (0.1, State.WITHIN), (0.13, State.NEAR), (0.16, State.BEYOND)])
+@pytest.mark.parametrize(
+    ("value", "state"), [(None, State.UNKNOWN), (0.1, State.WITHIN), (0.13, State.NEAR), (0.16, State.BEYOND)]
+)
 def test_a_figure_stands_within_near_or_beyond(value, state):
     assert state_of(value, 0.1524) is state
 

@@ -57,7 +57,10 @@ def test_wires_that_do_not_sit_are_pointed_out():
     assert any("do not sit" in s for s in failed(family("screw").build(inputs(ScrewDrive(wire_mm=1.0)))))
 
 
-@pytest.mark.parametrize(("facts", "said"), [({"journal_dia": -1.0}, "it can be from"), ({"material": "cheese"}, "choose "), ({"journal_dia": "wide"}, "it can be from")])
+@pytest.mark.parametrize(
+    ("facts", "said"),
+    [({"journal_dia": -1.0}, "it can be from"), ({"material": "cheese"}, "choose "), ({"journal_dia": "wide"}, "it can be from")],
+)
 def test_a_size_set_by_hand_that_cannot_be_is_refused(facts, said):
     with pytest.raises(ValueError, match=said):
         family("screw").build(inputs(facts=facts))
@@ -141,7 +144,9 @@ def test_depth_and_pitch_diameter_are_inverse_for_a_form_tool():
     assert pitch_dia_at_depth_mm(DRIVE.thread, depth_at_pitch_dia_mm(DRIVE.thread, 17.1, 1.0), 1.0) == pytest.approx(17.1)
 
 
-@pytest.mark.parametrize(("off", "verdict", "said"), [(0.2, "large", "wind in"), (-0.1, "within", "stop"), (-0.6, "small", "Cut the nut to suit")])
+@pytest.mark.parametrize(
+    ("off", "verdict", "said"), [(0.2, "large", "wind in"), (-0.1, "within", "stop"), (-0.6, "small", "Cut the nut to suit")]
+)
 def test_a_size_over_wires_is_judged_at_once(off, verdict, said):
     state = thread_state(DRIVE, over_wires(thread_limits(DRIVE.thread).screw_pitch.high_mm + off))
     assert state.verdict == verdict

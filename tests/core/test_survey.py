@@ -63,7 +63,10 @@ def test_repeats_narrow_the_noise_but_not_below_the_instrument_step(values):
 def test_a_spread_larger_than_the_set_up_is_known_for_is_believed():
     s = set_up("push_pull")
     wild = [PlaceReadings(f"station {k}", (0.2, 0.3)) for k in range(1, STATIONS + 1)]
-    assert observations(s, DRIVE, wild)[0].row.noise_sd > 3 * observations(s, DRIVE, [PlaceReadings("station 1", (0.2, 0.2))])[0].row.noise_sd
+    assert (
+        observations(s, DRIVE, wild)[0].row.noise_sd
+        > 3 * observations(s, DRIVE, [PlaceReadings("station 1", (0.2, 0.2))])[0].row.noise_sd
+    )
 
 
 def test_pooled_scatter_and_spread_of_nothing_are_nothing():

@@ -20,7 +20,14 @@ from trebb.core.threads import (
 from trebb.core.threads.tool import normal_plane_tool, nut_root_flat_mm
 
 FILE = "01_thread_forms.csv"
-FORMS = {"acme_gp": Form.ACME, "acme_stub": Form.ACME_STUB, "trapezoidal_metric": Form.TRAPEZOIDAL, "square": Form.SQUARE, "iso_metric": Form.METRIC, "un": Form.UNIFIED}
+FORMS = {
+    "acme_gp": Form.ACME,
+    "acme_stub": Form.ACME_STUB,
+    "trapezoidal_metric": Form.TRAPEZOIDAL,
+    "square": Form.SQUARE,
+    "iso_metric": Form.METRIC,
+    "un": Form.UNIFIED,
+}
 
 
 def spec_of(row: Row) -> ThreadSpec:

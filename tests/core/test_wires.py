@@ -49,7 +49,11 @@ QUANTITIES = {
     "M_exact_3d": lambda s, r: size_over_wires_mm(s, e(r), w(r)),
     "lead_correction_exact": lambda s, r: size_over_wires_mm(s, e(r), w(r)) - size_over_wires_simple_mm(s, e(r), w(r)),
     "M_lead_approx": lambda s, r: size_over_wires_simple_mm(s, e(r), w(r)) + lead_correction_first_order_mm(s, e(r), w(r)),
-    "lead_approx_residual": lambda s, r: size_over_wires_simple_mm(s, e(r), w(r)) + lead_correction_first_order_mm(s, e(r), w(r)) - size_over_wires_mm(s, e(r), w(r)),
+    "lead_approx_residual": lambda s, r: (
+        size_over_wires_simple_mm(s, e(r), w(r))
+        + lead_correction_first_order_mm(s, e(r), w(r))
+        - size_over_wires_mm(s, e(r), w(r))
+    ),
     "contact_dia_exact": lambda s, r: contact_dia_mm(s, e(r), w(r)),
     "pitch_dia_from_M_simple": lambda s, r: pitch_dia_from_wires_simple_mm(s, m(r), w(r)),
     "pitch_dia_from_M_exact": lambda s, r: pitch_dia_from_wires_mm(s, m(r), w(r)),
@@ -84,7 +88,9 @@ def test_without_lead_the_exact_size_is_the_simple_one():
 def test_scaling_the_thread_scales_the_size(scale):
     small, large = ThreadSpec(Form.ACME, 20.0, 4.0), ThreadSpec(Form.ACME, 20.0 * scale, 4.0 * scale)
     wire = best_wire_mm(small)
-    assert size_over_wires_mm(large, 18.0 * scale, wire * scale) == pytest.approx(scale * size_over_wires_mm(small, 18.0, wire), rel=1e-9)
+    assert size_over_wires_mm(large, 18.0 * scale, wire * scale) == pytest.approx(
+        scale * size_over_wires_mm(small, 18.0, wire), rel=1e-9
+    )
 
 
 def test_a_square_thread_holds_no_wire():

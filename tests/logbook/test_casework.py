@@ -61,7 +61,11 @@ def test_the_next_place_is_the_one_with_fewest_readings(demo):
 
 def test_a_reading_changes_the_estimate_and_striking_it_changes_it_back(demo):
     before = demo.case.estimate.source("nut").value
-    (entry,) = demo.record(demo.job.readings(SCREW, "lash")[0].taken.model_copy(update={"set_up": "end_float", "place": "collar", "unit": "mm", "value": 0.15}))
+    (entry,) = demo.record(
+        demo.job.readings(SCREW, "lash")[0].taken.model_copy(
+            update={"set_up": "end_float", "place": "collar", "unit": "mm", "value": 0.15}
+        )
+    )
     assert demo.case.estimate.source("nut").value != before
     demo.record(ReadingStruck(reading=entry.id, reason="misread"))
     assert demo.case.estimate.source("nut").value == pytest.approx(before)
@@ -153,7 +157,14 @@ def test_a_picture_is_known_by_its_content(tmp_path):
     assert (len(sha), media_type, data[:4]) == (64, "image/png", b"\x89PNG")
 
 
-@pytest.mark.parametrize(("name", "content", "said"), [("a.jpg", b"words", "this is not a picture"), ("b.png", b"\x89PNG\r\n\x1a\n", "this is not a picture"), (None, b"", "it cannot be read")])
+@pytest.mark.parametrize(
+    ("name", "content", "said"),
+    [
+        ("a.jpg", b"words", "this is not a picture"),
+        ("b.png", b"\x89PNG\r\n\x1a\n", "this is not a picture"),
+        (None, b"", "it cannot be read"),
+    ],
+)
 def test_what_is_no_picture_is_refused(tmp_path, name, content, said):
     path = tmp_path / (name or "none.png")
     if name:
@@ -165,8 +176,12 @@ def test_what_is_no_picture_is_refused(tmp_path, name, content, said):
 def test_readings_of_a_thread_stated_otherwise_are_set_aside_and_said_not_dropped(demo):
     demo.survey()
     assert demo.case.set_aside() == []
-    demo.record(DriveStated(assembly=SCREW, field="major_mm", value=7.0), DriveStated(assembly=SCREW, field="pitch_mm", value=1.5))
-    assert any("Thread size along the screw, wires, station 3" in line and "reads about" in line for line in demo.case.set_aside())
+    demo.record(
+        DriveStated(assembly=SCREW, field="major_mm", value=7.0), DriveStated(assembly=SCREW, field="pitch_mm", value=1.5)
+    )
+    assert any(
+        "Thread size along the screw, wires, station 3" in line and "reads about" in line for line in demo.case.set_aside()
+    )
     assert demo.case.estimate.readings > 0
     assert len(demo.job.readings(SCREW, "thread_size")) == 8
 

@@ -25,7 +25,9 @@ def read(text: str):
 def test_a_job_survives_json_with_every_entry_time_and_photograph(demo, tmp_path):
     data = b"not really a picture"
     sha = sha256_of(data)
-    demo.file.append([PhotoAdded(assembly=SCREW, sha256=sha, media_type="image/png", file_name="a.png")], {sha: ("image/png", data)})
+    demo.file.append(
+        [PhotoAdded(assembly=SCREW, sha256=sha, media_type="image/png", file_name="a.png")], {sha: ("image/png", data)}
+    )
     demo.survey()
     entries, photographs = job_from_json(job_to_json(demo.file))
     with JobFile.create(tmp_path / "again.trebb") as again:
@@ -65,7 +67,9 @@ def test_words_are_not_json():
 def test_readings_survive_csv(demo):
     demo.survey()
     back = read(readings_to_csv(demo.job))
-    assert [(r.set_up, r.place, r.value, r.unit, r.phase) for r in back] == [(r.taken.set_up, r.taken.place, r.taken.value, r.taken.unit, r.taken.phase) for r in demo.job.all_readings()]
+    assert [(r.set_up, r.place, r.value, r.unit, r.phase) for r in back] == [
+        (r.taken.set_up, r.taken.place, r.taken.value, r.taken.unit, r.taken.phase) for r in demo.job.all_readings()
+    ]
 
 
 @given(st.floats(0, 1000, allow_nan=False))

@@ -67,7 +67,10 @@ def test_a_second_writer_is_told_that_the_job_is_open(job_file):
         JobFile.open(job_file.path)
 
 
-@pytest.mark.parametrize(("content", "said"), [(b"not a job at all, only words " * 9, "not a Trebb job"), (b"SQLite format 3\0" + b"\0" * 100, "not a Trebb job")])
+@pytest.mark.parametrize(
+    ("content", "said"),
+    [(b"not a job at all, only words " * 9, "not a Trebb job"), (b"SQLite format 3\0" + b"\0" * 100, "not a Trebb job")],
+)
 def test_a_file_that_is_no_job_is_named(tmp_path, content, said):
     path = tmp_path / "letter.trebb"
     path.write_bytes(content)
