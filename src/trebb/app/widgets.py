@@ -162,13 +162,6 @@ class Mark(QWidget):
         self.setFixedSize(18, 18)
         self.setToolTip(state.value)
 
-    def set_state(self, state: State) -> None:
-        """Show another state."""
-        if state is not self.state:
-            self.state = state
-            self.setToolTip(state.value)
-            self.update()
-
     def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)
         painting.paint_mark(painter, QPointF(9, 9), self.state)

@@ -17,7 +17,7 @@ from trebb.app.size_scale import SizeScale
 from trebb.app.stops.base import DriveStop
 from trebb.app.widgets import Banner, LengthEdit, button, clear, column, label, row, rule
 from trebb.core.errors import InputError, TrebbError
-from trebb.core.making.correction import pitch_dia_at_depth_mm, state_sentence, thread_state
+from trebb.core.making.correction import pitch_dia_at_depth_mm, state_sentence, thread_state, warm_reading_mm
 from trebb.core.making.infeed import InfeedScheme, Pass, run_out_mm, spindle_rpm
 from trebb.core.making.routes import Operation, lathe_dial_rule, material_of, minutes_left
 from trebb.core.parts import family
@@ -386,7 +386,7 @@ class MakeStop(DriveStop):
         state = thread_state(case.drive, sizes[-1])
         wanted = float(case.part_inputs("nut").facts.get("play", WANTED_PLAY_MM))
         sentence = state_sentence(case.drive, state, wanted, system)
-        warm = show_small(case.drive.thread.major_mm * 11.5e-6 * WARM_C, system)
+        warm = show_small(warm_reading_mm(case.drive.thread.major_mm, WARM_C), system)
         if state.verdict == "small":
             self.banner.say("beyond", "Under the band.", sentence)
         elif state.verdict == "within":

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from trebb.core.condition import Estimate, Quantity, Tangle, tangles
 from trebb.core.findings.base import Finding
 from trebb.core.machine import STATIONS, RatedLimit, ScrewDrive, State, state_of, wear_key
-from trebb.core.units import UnitSystem, show_minutes, show_size, show_small, show_uncertain
+from trebb.core.units import UnitSystem, show_size, show_small, show_uncertain
 
 # A part counts as told apart when its standard deviation is under a tenth of the limit.
 KNOWN_SHARE = 0.1
@@ -175,8 +175,3 @@ def suggestion_reason(most: str, sd_before: float, sd_after: float, system: Unit
     if sd_after > 0.9 * sd_before:
         return "little left to learn from it"
     return f"{part_name(most)} to ± {show_small(2 * sd_after, system)}, now ± {show_small(2 * sd_before, system, unit=False)}"
-
-
-def suggestion_minutes(minutes: float) -> str:
-    """Time of a suggestion."""
-    return show_minutes(minutes)

@@ -19,7 +19,7 @@ from trebb.core.parts.base import (
     number,
     round_size,
 )
-from trebb.core.threads import Band, Form, thread_limits
+from trebb.core.threads import Form, thread_limits
 from trebb.core.threads.tool import nut_root_flat_mm
 from trebb.core.units import INCH_MM, THOU_MM, show_small
 
@@ -109,14 +109,6 @@ def build(inputs: PartInputs) -> Part:
         (Section("block", "plain", length, height),), bore, tuple(rows), tuple(checks), tuple(notes),
         (number(f, "width"), height), number(f, "axis_height"),
     )  # fmt: skip
-
-
-def suit_screw_band(inputs: PartInputs, tolerance_mm: float = 0.4 * THOU_MM) -> Band:
-    """Pitch diameters of the nut that give the play wanted within a tolerance of play."""
-    slope = math.tan(inputs.drive.thread.form.half_angle)
-    middle = nut_pitch_dia_mm(inputs)
-    half = tolerance_mm / slope if slope else 0.0
-    return Band(middle - half, middle + half)
 
 
 FAMILY = PartFamily("nut", "Nut", fields, build)

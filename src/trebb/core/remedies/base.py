@@ -6,7 +6,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from trebb.core.condition import Change, Estimate, Quantity, apply_change
-from trebb.core.findings.screw_lash import LashSplit, lash_combination, split_lash
+from trebb.core.findings.screw_lash import LashSplit, lash_combination
 from trebb.core.machine import STATIONS, ScrewDrive, wear_key
 from trebb.core.units import UnitSystem
 
@@ -65,8 +65,3 @@ def _predict(now: Estimate, change: Change) -> Prediction:
     lash = tuple(after.combination(lash_combination(k)) for k in range(1, STATIONS + 1))
     free = [after.combination({"nut": 1.0, wear_key(k): 1.0}) for k in range(1, STATIONS + 1)]
     return Prediction(after, lash, tuple(k + 1 for k, q in enumerate(free) if q.value < 0))
-
-
-def split_of(drive: ScrewDrive, prediction: Prediction) -> LashSplit:
-    """The predicted condition in the rebuilder's terms."""
-    return split_lash(drive, prediction.after)

@@ -6,7 +6,6 @@ import math
 from dataclasses import dataclass
 
 from trebb.core.errors import InputError
-from trebb.core.threads.forms import Form
 from trebb.core.units import DialScale
 
 
@@ -73,8 +72,3 @@ def lash_chain(divisions: float, dial: DialScale, push_pull_mm: float, screw_flo
     implied = push_pull_mm - screw_float_mm
     predicted = screw_float_mm + nut_mm
     return LashChain(lost, implied, predicted, lost - predicted, lost - push_pull_mm, implied - nut_mm)
-
-
-def wears_visibly(form: Form) -> bool:
-    """True where wear shows over wires; a square thread's does not."""
-    return form is not Form.SQUARE
