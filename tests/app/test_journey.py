@@ -9,7 +9,7 @@ from PySide6.QtWidgets import QComboBox, QLineEdit
 from tests.app.conftest import cable, click, keys, press
 from trebb.core.machine import State, drive_model, state_of
 from trebb.core.practice import PracticeMachine
-from trebb.core.survey import SET_UPS
+from trebb.core.survey import set_ups_of
 from trebb.core.units import UnitSystem
 from trebb.logbook.casework import SCREW
 from trebb.logbook.exchange import job_from_json, job_to_json
@@ -47,10 +47,10 @@ def state_the_thread(frame):
 
 def type_readings(frame, condition, phase: str) -> int:
     """Go through every set-up and type what the machine gives, each in the unit it is read in."""
-    machine = PracticeMachine(frame.session.case.drive, condition, 5 if phase == "before" else 6)
+    machine = PracticeMachine(frame.session.case.drive, drive_model(frame.session.case.drive), condition, 5 if phase == "before" else 6)
     bench, pod = frame.stop.bench, frame.stop.pod
     count = 0
-    for s in SET_UPS:
+    for s in set_ups_of("screw_drive"):
         if phase == "after" and not s.is_proof:
             continue
         bench.choose_set_up(s.key)

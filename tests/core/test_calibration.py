@@ -8,8 +8,8 @@ import pytest
 from trebb.core.condition import draw_condition, estimate, simulate
 from trebb.core.findings.screw_lash import lash_combination
 from trebb.core.machine import STATIONS, ScrewDrive, drive_model, wear_key
-from trebb.core.remedies import REMEDIES, predict
-from trebb.core.survey import SET_UPS, PlaceReadings, observations
+from trebb.core.remedies import predict, remedies_of
+from trebb.core.survey import PlaceReadings, observations, set_ups_of
 
 MACHINES = 500
 DRIVE = ScrewDrive()
@@ -22,7 +22,7 @@ def machine(seed: int):
     rng = np.random.default_rng(seed)
     truth = draw_condition(MODEL, rng)
     found = []
-    for s in SET_UPS:
+    for s in set_ups_of("screw_drive"):
         taken = []
         for place in s.places(DRIVE):
             values = simulate([s.row(DRIVE, place.key)] * s.wanted, truth, rng)
@@ -51,7 +51,7 @@ def test_no_single_source_is_far_from_its_interval(machines):
         assert 0.88 <= np.mean(hits) <= 0.995, key
 
 
-@pytest.mark.parametrize("remedy", REMEDIES, ids=lambda r: r.key)
+@pytest.mark.parametrize("remedy", remedies_of("screw_drive"), ids=lambda r: r.key)
 def test_prediction_after_each_remedy_holds_what_is_then_found(machines, remedy):
     hits = []
     for truth, now, rng in machines:

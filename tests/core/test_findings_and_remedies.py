@@ -9,8 +9,8 @@ from trebb.core.condition import estimate
 from trebb.core.findings import lash_findings, split_lash
 from trebb.core.machine import ScrewDrive, State, class_limit, drive_model, state_of
 from trebb.core.practice import PracticeMachine
-from trebb.core.remedies import REMEDIES, made_as, predict, remedy
-from trebb.core.survey import SET_UPS, PlaceReadings, observations
+from trebb.core.remedies import made_as, predict, remedies_of, remedy
+from trebb.core.survey import PlaceReadings, observations, set_ups_of
 from trebb.core.units import THOU_MM, UnitSystem
 from trebb.logbook.demo import PLANTED
 
@@ -20,9 +20,9 @@ INCH = UnitSystem.INCH
 
 
 def surveyed(condition, *, upto: int = 5, drive: ScrewDrive = DRIVE):
-    machine = PracticeMachine(drive, condition, 11)
+    machine = PracticeMachine(drive, drive_model(drive), condition, 11)
     found = []
-    for s in SET_UPS[:upto]:
+    for s in set_ups_of("screw_drive")[:upto]:
         found += observations(
             s,
             drive,
@@ -85,7 +85,7 @@ def test_a_figure_stands_within_near_or_beyond(value, state):
 
 def test_each_remedy_leaves_what_physics_allows():
     now = surveyed(PLANTED)
-    worst = {r.key: predict(r, DRIVE, now).worst.value for r in REMEDIES}
+    worst = {r.key: predict(r, DRIVE, now).worst.value for r in remedies_of("screw_drive")}
     assert worst["leave"] == pytest.approx(split_lash(DRIVE, now).worst.total.value)
     assert worst["thrust"] == pytest.approx(worst["leave"] - now.source("float").value + 0.5 * THOU_MM, abs=0.01)
     assert worst["pair_thrust"] < worst["new_pair"] < worst["split_nut"] < worst["made_nut"] < worst["leave"]
@@ -114,7 +114,7 @@ def test_a_bought_nut_on_a_screw_never_measured_is_in_wide_doubt():
     assert predict(bought, DRIVE, unknown).worst.half_width > 1.5 * predict(bought, DRIVE, known).worst.half_width
 
 
-@pytest.mark.parametrize("r", REMEDIES, ids=lambda r: r.key)
+@pytest.mark.parametrize("r", remedies_of("screw_drive"), ids=lambda r: r.key)
 def test_every_remedy_says_its_risk_and_its_needs(r):
     now = surveyed(PLANTED)
     words = r.risk(DRIVE, split_lash(DRIVE, now), predict(r, DRIVE, now), INCH)
@@ -131,8 +131,8 @@ def test_the_play_really_cut_takes_the_place_of_the_plan():
 
 
 def test_a_practice_machine_repeats_itself_and_rounds_to_its_instrument():
-    machine = PracticeMachine(DRIVE, PLANTED, 4)
-    lash = SET_UPS[0]
+    machine = PracticeMachine(DRIVE, drive_model(DRIVE), PLANTED, 4)
+    lash = set_ups_of("screw_drive")[0]
     assert machine.reading(lash, "station 3", 0) == machine.reading(lash, "station 3", 0)
     assert machine.reading(lash, "station 3", 0) % 0.5 == 0
     assert machine.reading(lash, "station 3", 0) == pytest.approx(27.8, abs=2.5)

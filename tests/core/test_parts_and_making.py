@@ -7,6 +7,7 @@ import math
 import pytest
 
 from trebb.core.machine import MATERIALS, ScrewDrive, Workshop
+from trebb.core.machine.spindle import USUAL
 from trebb.core.making.correction import (
     depth_at_pitch_dia_mm,
     pitch_dia_at_depth_mm,
@@ -34,10 +35,16 @@ def failed(part):
     return [c.sentence for c in part.checks if not c.is_ok]
 
 
-@pytest.mark.parametrize("drive", [DRIVE, METRIC_DRIVE], ids=["inch", "metric"])
-@pytest.mark.parametrize("fam", FAMILIES, ids=lambda f: f.key)
-def test_every_part_as_first_worked_out_passes_its_own_checks(fam, drive):
-    assert failed(fam.build(inputs(drive))) == []
+EVERY_PART = [
+    pytest.param(fam, subject, id=f"{fam.key}, {name}")
+    for fam in FAMILIES
+    for name, subject in ({"inch": DRIVE, "metric": METRIC_DRIVE} if fam.assembly == "screw_drive" else USUAL).items()
+]
+
+
+@pytest.mark.parametrize(("fam", "subject"), EVERY_PART)
+def test_every_part_as_first_worked_out_passes_its_own_checks(fam, subject):
+    assert failed(fam.build(inputs(subject, measured={"float": 0.01}))) == []
 
 
 @pytest.mark.parametrize(("facts", "said"), [
@@ -79,19 +86,23 @@ def test_sentences_follow_the_unit_system():
 
 
 @pytest.mark.parametrize("system", [INCH, METRIC])
-@pytest.mark.parametrize("fam", FAMILIES, ids=lambda f: f.key)
-def test_every_dimension_of_a_drawing_measures_the_part(fam, system):
-    part = fam.build(inputs())
+@pytest.mark.parametrize(("fam", "subject"), EVERY_PART)
+def test_every_dimension_of_a_drawing_measures_the_part(fam, subject, system):
+    part = fam.build(inputs(subject))
     scale = 1 / INCH_MM if system is INCH else 1.0
     measured = sorted(round(d.get_measurement(), 6) for d in drawing_of(part, system).modelspace().query("DIMENSION"))
     lengths, total = [], 0.0
     for section in part.sections:
         total += section.length_mm
         lengths.append(total)
-    if part.block_mm:
+    holes = part.holes
+    if part.block_mm and part.bore is None:
+        wanted = [part.length_mm, part.block_mm[0], holes[1][1] - holes[0][1], holes[0][0], holes[0][2]]
+    elif part.block_mm:
         wanted = [part.length_mm, part.block_mm[0], part.block_mm[1], part.axis_height_mm, part.bore.diameter_mm]
     else:
         wanted = lengths + [s.diameter_mm for s in part.sections] + ([part.bore.diameter_mm] if part.bore else [])
+        wanted += [2 * math.hypot(*holes[0][:2]), holes[0][2]] if holes else []
     assert measured == pytest.approx(sorted(w * scale for w in wanted), abs=2e-6)
 
 

@@ -14,8 +14,8 @@ from trebb.core.findings import split_lash
 from trebb.core.machine import STATIONS, ScrewDrive, drive_model, wear_key
 from trebb.core.making.infeed import InfeedScheme, infeed_plan
 from trebb.core.practice import PracticeMachine
-from trebb.core.remedies import REMEDIES, predict, remedy
-from trebb.core.survey import SET_UPS, PlaceReadings, observations, set_up
+from trebb.core.remedies import predict, remedies_of, remedy
+from trebb.core.survey import PlaceReadings, observations, set_up, set_ups_of
 from trebb.core.threads import Form, Hand, ThreadSpec, thread_limits, tool_flat_mm
 from trebb.core.units import UnitSystem, parse_length
 
@@ -30,7 +30,7 @@ DRIVES = {
 
 def surveyed(drive, truth, rng, *, keys=None):
     found = []
-    for s in SET_UPS:
+    for s in set_ups_of("screw_drive"):
         if keys is not None and s.key not in keys:
             continue
         taken = []
@@ -97,7 +97,7 @@ def test_every_prediction_has_a_band_around_its_value(seed):
     drive = DRIVES["inch Acme"]
     rng = np.random.default_rng(seed)
     now = surveyed(drive, draw_condition(drive_model(drive), rng), rng)
-    for r in REMEDIES:
+    for r in remedies_of("screw_drive"):
         assert all(q.low <= q.value <= q.high for q in predict(r, drive, now).lash)
 
 
@@ -105,8 +105,8 @@ def test_every_prediction_has_a_band_around_its_value(seed):
 def test_a_practice_machine_reads_near_its_truth_at_every_place(name):
     drive = DRIVES[name]
     truth = draw_condition(drive_model(drive), np.random.default_rng(3))
-    machine = PracticeMachine(drive, truth, 8)
-    for s in SET_UPS:
+    machine = PracticeMachine(drive, drive_model(drive), truth, 8)
+    for s in set_ups_of("screw_drive"):
         for place in s.places(drive):
             row = s.row(drive, place.key)
             true = sum(c * truth[key] for key, c in row.coefficients.items())

@@ -9,29 +9,37 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from trebb.core.figure import Circle, Shape
-from trebb.core.machine import KINDS, STATIONS, ScrewDrive, drive_model
-from trebb.core.survey import SET_UPS, PlaceReadings, observations, outlier, pooled_sd, set_up, spread
+from trebb.core.machine import KINDS, STATIONS, ScrewDrive, drive_model, spindle_model
+from trebb.core.machine.spindle import USUAL
+from trebb.core.survey import SET_UPS, PlaceReadings, observations, outlier, pooled_sd, set_up, set_ups_of, spread
 from trebb.core.threads import Form, ThreadSpec
 
 DRIVE = ScrewDrive()
 SQUARE = ScrewDrive(ThreadSpec(Form.SQUARE, 25.4, 6.35))
-EVERY_PLACE = [pytest.param(s, p.key, id=f"{s.key}: {p.key}") for s in SET_UPS for p in s.places(DRIVE)]
+SUBJECTS = {"screw": (DRIVE, drive_model(DRIVE)), **{k: (s, spindle_model(s)) for k, s in USUAL.items()}}
+EVERY_PLACE = [
+    pytest.param(s, subject, model, p.key, id=f"{name}, {s.key}: {p.key}")
+    for name, (subject, model) in SUBJECTS.items()
+    for s in set_ups_of("screw_drive" if name == "screw" else "spindle")
+    if s.applies(subject)
+    for p in s.places(subject)[:: 1 if name == "screw" else 5]
+]
 
 
-@pytest.mark.parametrize(("s", "place"), EVERY_PLACE)
-def test_every_place_has_a_row_of_known_sources_a_figure_and_a_way_back(s, place):
-    model = drive_model(DRIVE)
-    row = s.row(DRIVE, place)
+@pytest.mark.parametrize(("s", "subject", "model", "place"), EVERY_PLACE)
+def test_every_place_has_a_row_of_known_sources_a_figure_and_a_way_back(s, subject, model, place):
+    row = s.row(subject, place)
     assert row.noise_sd > 0
     assert all(key in model for key in row.coefficients)
-    assert s.figure(DRIVE, place).items
-    assert s.restore(DRIVE, place, s.reduce(DRIVE, place, 19.0)) == pytest.approx(19.0, abs=1e-9)
+    assert s.figure(subject, place).items
+    if s.key != "journals":  # where unworn metal has a looseness of its own
+        assert s.restore(subject, place, s.reduce(subject, place, 19.0)) == pytest.approx(19.0, abs=1e-9)
 
 
 @pytest.mark.parametrize("s", SET_UPS, ids=lambda s: s.key)
 def test_every_set_up_says_how_what_it_tells_and_what_it_cannot(s):
     assert len(s.steps) >= 3
-    assert s.cautions
+    assert s.cautions or not s.is_signed
     assert s.tells
     assert s.cannot_tell
     assert s.minutes > 0

@@ -1,4 +1,4 @@
-"""The demo: an invented canal depot's lathe, part of the way through its survey.
+"""The demo: an invented canal depot's lathe, mill and pillar drill, part of the way through their surveys.
 
 Every figure comes from the simulator with a fixed seed and the condition
 stated here, so that what Trebb finds can be checked against what was planted.
@@ -6,12 +6,14 @@ stated here, so that what Trebb finds can be checked against what was planted.
 
 from __future__ import annotations
 
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass
 from pathlib import Path
 
 from trebb.core.survey import set_up
 from trebb.core.threads import Form, Hand
 from trebb.core.units import INCH_MM, THOU_MM
-from trebb.logbook.casework import SCREW, Case
+from trebb.logbook.casework import SCREW, SPINDLE, Case, Cases
 from trebb.logbook.entries import (
     AnyBody,
     CardChanged,
@@ -44,6 +46,79 @@ PLANTED: dict[str, float] = {
     "major": 0.7478 * INCH_MM,
     "crest": 0.4 * THOU_MM,
 }
+# The lathe's spindle, mm: a taper worn so that no seating is like the last; bearings sound.
+LATHE_SPINDLE: dict[str, float] = {
+    "bearing.x": 0.0020, "bearing.y": -0.0010, "bearing_lean.x": 0.0004, "bearing_lean.y": 0.0002,
+    "register.x": 0.0010, "register.y": 0.0006, "face_lean.x": 0.0012, "face_lean.y": -0.0020,
+    "taper.x": -0.0042, "taper.y": 0.0052, "taper_lean.x": 0.0015, "taper_lean.y": -0.0010,
+    "bar.x": 0.0020, "bar.y": 0.0012, "bar_lean.x": 0.0006, "bar_lean.y": -0.0004,
+    "chuck.x": 0.0210, "chuck.y": -0.0150, "chuck_lean.x": 0.0050, "chuck_lean.y": 0.0030,
+    "lobe2.x": 0.0005, "lobe2.y": 0.0003, "lobe3.x": -0.0004, "lobe3.y": 0.0002,
+    "seat": 0.0045, "slack": 0.0040, "loose.front": 0.0005, "loose.rear": 0.0006, "loose.housing": 0.0004, "flex": 0.022, "float": 0.0050,
+}  # fmt: skip
+# The mill's: new bearings went on worn journals; they creep.
+MILL_SPINDLE: dict[str, float] = {
+    **LATHE_SPINDLE,
+    "bearing.x": 0.0045, "bearing.y": 0.0030, "taper.x": 0.0015, "taper.y": -0.0010, "taper_lean.x": 0.0006, "taper_lean.y": 0.0004,
+    "chuck.x": 0.0070, "chuck.y": 0.0050, "chuck_lean.x": 0.0030, "chuck_lean.y": -0.0020,
+    "seat": 0.0012, "slack": 0.0020, "loose.front": 0.0240, "loose.rear": 0.0130, "loose.housing": 0.0010, "flex": 0.030, "float": 0.0060,
+    "quill": 0.0080, "coupler": 0.0600,
+}  # fmt: skip
+# The pillar drill's: the spindle swings about one bearing, the splines of the drive are worn, the chuck is what it is.
+DRILL_SPINDLE: dict[str, float] = {
+    **LATHE_SPINDLE,
+    "bearing.x": 0.0040, "bearing.y": -0.0030, "taper.x": 0.0060, "taper.y": 0.0030, "chuck.x": 0.0160, "chuck.y": -0.0110, "chuck_lean.x": 0.0080, "chuck_lean.y": 0.0050,
+    "seat": 0.0015, "slack": 0.0300, "loose.front": 0.0015, "loose.rear": 0.0010, "loose.housing": 0.0010, "flex": 0.060, "float": 0.0400,
+    "quill": 0.0140, "coupler": 0.5200,
+}  # fmt: skip
+NOSE = ("register", "face")
+
+
+@dataclass(frozen=True)
+class _Machine:
+    """One of the depot's other machines, as its job begins."""
+
+    name: str
+    kind: str
+    card: tuple[tuple[str, str | float], ...]
+    facts: tuple[tuple[str, str | float], ...]
+    grades: tuple[tuple[str, str, str], ...]
+    condition: Mapping[str, float]
+    seed: int
+
+
+MILL = _Machine(
+    "Mill, Pellane No. 2, 1964", "mill",
+    (("make", "Pellane No. 2"), ("year", "1964"), ("size", "9 × 42 in table"), ("words", "New bearings last spring, and it still chatters. Face cuts show each tooth."),
+     ("worth", 2600.0), ("currency", "£")),
+    (("hardness", "hard"), ("speed_rpm", 1500.0)),
+    (("spindle", "accuracy", "Chatters; warm over the front bearing after an hour."), ("head", "good", ""), ("table", "works", "Gib at its end of adjustment."),
+     ("knee", "good", ""), ("table_screw", "works", "A third of a turn of nothing.")),
+    MILL_SPINDLE, 1964,
+)  # fmt: skip
+DRILL = _Machine(
+    "Pillar drill, Dunmarrow 20, 1949", "drill",
+    (("make", "Dunmarrow 20"), ("year", "1949"), ("size", "20 in"), ("words", "Knocks when the drill breaks through; wanders before it bites."), ("worth", 450.0), ("currency", "£")),
+    (("bearing_count", 1.0), ("hardness", "soft")),
+    (("spindle", "accuracy", "One bearing in the quill, and it can be felt."), ("quill", "works", ""), ("head", "good", ""), ("column", "good", ""), ("table", "looks", "Drilled into twice.")),
+    DRILL_SPINDLE, 1949,
+)  # fmt: skip
+
+
+def _turns(groups: Sequence[str]) -> list[str]:
+    return [f"{group}, {45 * i}°" for group in groups for i in range(8)]
+
+
+def _spindle_bodies(machine: _Machine) -> list[list[AnyBody]]:
+    """The gestures of one of the other machines' jobs, before any reading."""
+    started = JobStarted(shop="Wend Hollow Lock Depot", machine=machine.name, machine_kind=machine.kind, machine_class="ordinary")  # type: ignore[arg-type]
+    card: list[AnyBody] = [CardChanged(field=field, value=value) for field, value in machine.card]
+    facts: list[AnyBody] = [DriveStated(assembly=SPINDLE, field=field, value=value) for field, value in machine.facts]
+    grades: list[AnyBody] = [Graded(assembly=a, grade=g, note=n) for a, g, n in machine.grades]  # type: ignore[arg-type]
+    planted = Planted(assembly=SPINDLE, seed=machine.seed, condition=dict(machine.condition))
+    return [[started, *card, *facts, planted], grades, [NumberOneNamed(assembly=SPINDLE)], [PowerLocked(locked=True)]]
+
+
 # What has been read when the demo opens: lash everywhere once and twice at three places, and the first push and pull.
 TAKEN = (
     ("lash", ("station 1", "station 2", "station 3", "station 4", "station 5", "station 1", "station 2", "station 3")),
@@ -79,7 +154,7 @@ def demo_bodies() -> list[list[AnyBody]]:
     return [
         [
             JobStarted(shop="Wend Hollow Lock Depot", machine="Lathe 2, Ostrel 15-50, 1958", machine_kind="lathe", machine_class="ordinary"),
-            *card, *drive, Planted(assembly=SCREW, seed=SEED, condition=PLANTED),
+            *card, *drive, Planted(assembly=SCREW, seed=SEED, condition=PLANTED), Planted(assembly=SPINDLE, seed=SEED + 2, condition=LATHE_SPINDLE),
         ],
         graded,
         [NumberOneNamed(assembly=SCREW)],
@@ -92,23 +167,43 @@ def simulated_reading(case: Case, set_up_key: str, place: str, phase: str) -> Re
     machine = case.practice(phase)
     assert machine is not None, "only practice jobs have a simulated machine"
     s = set_up(set_up_key)
-    count = len(case.job.readings(SCREW, set_up_key, phase, place))
+    count = len(case.job.readings(case.assembly_key, set_up_key, phase, place))
     return ReadingTaken(
-        assembly=SCREW, set_up=set_up_key, place=place, phase="after" if phase == "after" else "before", value=machine.reading(s, place, count),
-        unit="div" if s.unit == "div" else "mm", instrument=f"simulated {s.instrument.value}", resolution_mm=s.resolution_mm,
+        assembly=case.assembly_key, set_up=set_up_key, place=place, phase="after" if phase == "after" else "before", value=machine.reading(s, place, count),
+        unit=s.unit, instrument=f"simulated {s.instrument.value}", resolution_mm=s.resolution_mm,  # type: ignore[arg-type]
     )  # fmt: skip
 
 
-def make_demo(path: Path) -> JobFile:
-    """Write the demo job to a new file and leave it open."""
+def _write(path: Path, gestures: list[list[AnyBody]], taken: Mapping[str, Sequence[tuple[str, Sequence[str]]]]) -> JobFile:
+    """A job file with its gestures and then the readings of each assembly, from its simulated machine."""
     job_file = JobFile.create(path)
     job = Job()
-    case = Case(job)
-    for gesture in demo_bodies():
+    for gesture in gestures:
         for entry in job_file.append(gesture):
             job.apply(entry)
-    for set_up_key, places in TAKEN:
-        for place in places:
-            for entry in job_file.append([simulated_reading(case, set_up_key, place, "before")]):
-                job.apply(entry)
+    cases = Cases(job)
+    for assembly, set_ups in taken.items():
+        for set_up_key, places in set_ups:
+            for place in places:
+                for entry in job_file.append([simulated_reading(cases.of(assembly), set_up_key, place, "before")]):
+                    job.apply(entry)
     return job_file
+
+
+def make_demo(path: Path) -> JobFile:
+    """Write the lathe's job to a new file and leave it open."""
+    turns = ("nose", _turns(NOSE)), ("test_bar", _turns(("seat 1 at 0°, near", "seat 1 at 0°, far")))
+    return _write(path, demo_bodies(), {SCREW: TAKEN, SPINDLE: turns})
+
+
+def make_mill(path: Path) -> JobFile:
+    """Write the mill's job: worn journals under good bearings."""
+    return _write(path, _spindle_bodies(MILL), {SPINDLE: [("nose", _turns(("register",))), ("taper_bore", _turns(("mouth",)))]})
+
+
+def make_drill(path: Path) -> JobFile:
+    """Write the pillar drill's job: slack in the coupler, and one bearing in the quill."""
+    return _write(path, _spindle_bodies(DRILL), {SPINDLE: [("chuck_pin", _turns(("pin near",)))]})
+
+
+DEMOS: dict[str, Callable[[Path], JobFile]] = {"lathe": make_demo, "mill": make_mill, "drill": make_drill}

@@ -69,7 +69,7 @@ class LimitSet(Body):
 
 
 class DriveStated(Body):
-    """One fact about a feed screw: thread, dial, travel, wires."""
+    """One fact about an assembly: a feed screw's thread, a spindle's bearings."""
 
     kind: Literal["drive.stated"] = "drive.stated"
     assembly: str
@@ -86,7 +86,7 @@ class ReadingTaken(Body):
     place: str
     phase: Literal["before", "after"]
     value: FiniteFloat
-    unit: Literal["mm", "div"]
+    unit: Literal["mm", "div", "C"]
     typed: str = ""
     instrument: str = ""
     resolution_mm: FiniteFloat = Field(default=0.0, ge=0)
@@ -161,11 +161,30 @@ class PowerLocked(Body):
 
 
 class NoteWritten(Body):
-    """Words on a topic: "left" for what is left to do, "noise" before and after."""
+    """Words on a topic: "left" for what is left to do, "noise.ASSEMBLY.PHASE" for its noise."""
 
     kind: Literal["note.written"] = "note.written"
     topic: str
     text: str
+
+
+class ContactPainted(Body):
+    """Where marking blue rubbed: the taper unrolled, 8 rows from mouth to back of 24 cells, "1" rubbed."""
+
+    kind: Literal["contact.painted"] = "contact.painted"
+    assembly: str
+    phase: Literal["before", "after"]
+    cells: str = Field(pattern="^[01]{192}$")
+
+
+class MarkScribed(Body):
+    """An index mark for something that always goes back one way round."""
+
+    kind: Literal["mark.scribed"] = "mark.scribed"
+    assembly: str
+    what: str
+    angle_deg: FiniteFloat
+    note: str = ""
 
 
 class Planted(Body):
@@ -209,6 +228,8 @@ AnyBody = (
     | StepDone
     | PowerLocked
     | NoteWritten
+    | ContactPainted
+    | MarkScribed
     | Planted
     | Undone
     | Redone
@@ -235,6 +256,8 @@ KINDS: dict[str, type[AnyBody]] = {
         StepDone,
         PowerLocked,
         NoteWritten,
+        ContactPainted,
+        MarkScribed,
         Planted,
         Undone,
         Redone,

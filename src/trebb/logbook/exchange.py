@@ -96,14 +96,16 @@ def _entry_from_json(number: int, row: Any) -> Entry:
 
 
 _CSV_COLUMNS = (
-    "entry", "taken_at", "assembly", "set_up", "place", "phase", "value_mm", "value_div", "instrument", "resolution_mm", "struck",
+    "entry", "taken_at", "assembly", "set_up", "place", "phase", "value_mm", "value_div", "instrument", "resolution_mm", "struck", "value_c",
 )  # fmt: skip
+READ_IN = {"div": "divisions", "mm": "a length", "C": "°C"}
 _CSV_UNITS: Mapping[str, tuple[str, float]] = {
     "value_mm": ("mm", 1.0),
     "value_um": ("mm", 0.001),
     "value_in": ("mm", INCH_MM),
     "value_thou": ("mm", THOU_MM),
     "value_div": ("div", 1.0),
+    "value_c": ("C", 1.0),
 }
 
 
@@ -114,8 +116,8 @@ def readings_to_csv(job: Job) -> str:
     writer.writerow(_CSV_COLUMNS)
     for r in job.all_readings():
         t = r.taken
-        mm, div = (repr(t.value), "") if t.unit == "mm" else ("", repr(t.value))
-        writer.writerow([r.id, r.at, t.assembly, t.set_up, t.place, t.phase, mm, div, t.instrument, repr(t.resolution_mm), r.struck or ""])
+        mm, div, degrees = (repr(t.value) if t.unit == unit else "" for unit in ("mm", "div", "C"))
+        writer.writerow([r.id, r.at, t.assembly, t.set_up, t.place, t.phase, mm, div, t.instrument, repr(t.resolution_mm), r.struck or "", degrees])
     return out.getvalue()
 
 
@@ -171,7 +173,7 @@ def _reading_from_row(
         raise ExchangeError(f"line {number}", f"exactly one of {', '.join(values)} must hold the value")
     name = given[0]
     if _CSV_UNITS[name][0] != unit:
-        raise ExchangeError(f"line {number}", f"{set_up} is read in {'divisions' if unit == 'div' else 'a length'}, the column is {name}")
+        raise ExchangeError(f"line {number}", f"{set_up} is read in {READ_IN[unit]}, the column is {name}")
     phase = row.get("phase") or "before"
     if phase not in ("before", "after"):
         raise ExchangeError(f"line {number}", f"“{phase}” is no phase; write before or after")
@@ -181,7 +183,7 @@ def _reading_from_row(
         place=place,
         phase="after" if phase == "after" else "before",
         value=_csv_number(number, row[name], delimiter) * _CSV_UNITS[name][1],
-        unit="div" if unit == "div" else "mm",
+        unit=_CSV_UNITS[name][0],  # type: ignore[arg-type]
         typed=f"{row[name]} ({name})",
         instrument=row.get("instrument", ""),
         resolution_mm=_csv_number(number, row.get("resolution_mm") or "0", delimiter),

@@ -11,11 +11,13 @@ from trebb.core.survey import PlaceReadings
 from trebb.logbook.entries import (
     Body,
     CardChanged,
+    ContactPainted,
     DriveStated,
     Entry,
     Graded,
     JobStarted,
     LimitSet,
+    MarkScribed,
     NoteWritten,
     NumberOneNamed,
     PartSet,
@@ -48,6 +50,8 @@ _SLOTS: dict[type[Body], tuple[str, ...]] = {
     StepDone: ("plan", "step"),
     PowerLocked: (),
     NoteWritten: ("topic",),
+    ContactPainted: ("assembly", "phase"),
+    MarkScribed: ("assembly", "what"),
     Planted: ("assembly",),
     ReadingStruck: ("reading",),
     ReadingKept: ("reading",),
@@ -67,6 +71,9 @@ _TOPICS: dict[type[Body], str] = {
     SizeTaken: "sizes",
     SizeStruck: "sizes",
     StepDone: "steps",
+    ContactPainted: "contact",
+    MarkScribed: "marks",
+    NoteWritten: "notes",
 }
 
 
@@ -240,6 +247,15 @@ class Job:
         body = self._latest(NoteWritten, topic)
         return body.text if body else ""
 
+    def contact(self, assembly: str, phase: str) -> str:
+        """Where the blue rubbed, as stored; "" where nothing was painted."""
+        body = self._latest(ContactPainted, assembly, phase)
+        return body.cells if body else ""
+
+    def marks(self, assembly: str) -> list[MarkScribed]:
+        """Index marks of an assembly."""
+        return list(self._each(MarkScribed, assembly))
+
     def planted(self, assembly: str) -> Planted | None:
         """A practice machine's hidden condition."""
         return self._latest(Planted, assembly)
@@ -327,7 +343,7 @@ class Job:
         words = {
             "reading.taken": "reading", "reading.struck": "strike-out", "reading.kept": "keeping a reading",
             "assembly.graded": "grade", "number_one.named": "number one problem", "photo.added": "photograph",
-            "limit.set": "limit", "drive.stated": "fact about the screw", "remedy.chosen": "choice of remedy",
+            "limit.set": "limit", "drive.stated": "fact about the part", "contact.painted": "painted contact", "mark.scribed": "index mark", "remedy.chosen": "choice of remedy",
             "part.set": "size of a part", "size.taken": "size taken", "size.struck": "strike-out", "step.done": "step",
             "power.locked": "power lock", "note.written": "note", "card.changed": "line of the card",
         }  # fmt: skip

@@ -10,6 +10,7 @@ Nothing here knows what a screw or a spindle is.
 """
 
 from trebb.core.condition.estimating import Estimate, Observation, Quantity, estimate
+from trebb.core.condition.grouping import Shared, grouped
 from trebb.core.condition.model import ErrorModel, Row, Source
 from trebb.core.condition.predicting import Change, Shift, apply_change
 from trebb.core.condition.separating import Tangle, tangles
@@ -24,6 +25,7 @@ __all__ = [
     "Observation",
     "Quantity",
     "Row",
+    "Shared",
     "Shift",
     "Source",
     "Suggestion",
@@ -31,6 +33,7 @@ __all__ = [
     "apply_change",
     "draw_condition",
     "estimate",
+    "grouped",
     "simulate",
     "suggest",
     "tangles",

@@ -69,7 +69,7 @@ class Estimate:
     def combination(self, coefficients: Mapping[str, float], *, offset: float = 0.0, extra_sd: float = 0.0) -> Quantity:
         """offset + Σ coefficient × source, with `extra_sd` of independent doubt added.
 
-        A sum of clearances alone is not allowed below nothing.
+        A sum of clearances alone is not allowed below nothing, unless a repair itself takes one there (a nut closed too far).
         """
         if len(coefficients) == 1 and not extra_sd and not offset:
             ((key, factor),) = coefficients.items()
@@ -79,7 +79,7 @@ class Estimate:
         value = float(vector @ self.mean) + offset
         sd = float(np.sqrt(vector @ self.covariance @ vector + extra_sd**2))
         low, high = value - Z95 * sd, value + Z95 * sd
-        if offset == 0 and all(c >= 0 and self.model.source(k).is_clearance for k, c in coefficients.items()):
+        if offset == 0 and value >= 0 and all(c >= 0 and self.model.source(k).is_clearance for k, c in coefficients.items()):
             low = max(0.0, low)
         return Quantity(value, sd, low, high)
 

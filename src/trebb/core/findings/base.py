@@ -4,7 +4,28 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from trebb.core.machine import State
+from trebb.core.condition import Quantity
+from trebb.core.machine import RatedLimit, State, state_of
+
+
+@dataclass(frozen=True)
+class Measure:
+    """One thing an assembly is judged by, mm."""
+
+    key: str
+    label: str
+    limit: RatedLimit
+    value: Quantity
+
+    @property
+    def state(self) -> State:
+        """How it stands to its limit."""
+        return state_of(self.value.value, self.limit.limit_mm)
+
+    @property
+    def share_of_limit(self) -> float:
+        """1 is at the limit."""
+        return self.value.value / self.limit.limit_mm
 
 
 @dataclass(frozen=True)

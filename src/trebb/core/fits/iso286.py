@@ -113,7 +113,7 @@ def it_formula_um(size_mm: float, grade: int) -> float:
     i = _range(size_mm)
     lower = _UPPER[i - 1] if i else 1
     mean = math.sqrt(lower * _UPPER[i])
-    return _IT_FACTOR[grade] * (0.45 * mean ** (1 / 3) + 0.001 * mean)
+    return _IT_FACTOR[grade] * (0.45 * math.cbrt(mean) + 0.001 * mean)
 
 
 def _ei(size_mm: float, letter: str, grade: int) -> int:

@@ -1,5 +1,22 @@
-"""Putting it together: a partial order of steps, with what each reminds of."""
+"""Putting it together: a partial order of steps, with what each reminds of.
 
-from trebb.core.fitup.order import FitStep, FitUpError, assembly_order, blocked_by, fit_steps
+A new family of assemblies is one module and one line in `STEPS`.
+"""
 
-__all__ = ["FitStep", "FitUpError", "assembly_order", "blocked_by", "fit_steps"]
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Any
+
+from trebb.core.fitup.order import FitStep, FitUpError, assembly_order, blocked_by, screw_steps
+from trebb.core.fitup.spindle import spindle_steps
+
+STEPS: dict[str, Callable[[str, Any], tuple[FitStep, ...]]] = {"screw_drive": screw_steps, "spindle": spindle_steps}
+
+
+def fit_steps(remedy: str, family: str = "screw_drive", subject: Any = None) -> tuple[FitStep, ...]:
+    """Steps for a chosen remedy, in the order they are listed, not yet sorted."""
+    return STEPS[family](remedy, subject)
+
+
+__all__ = ["STEPS", "FitStep", "FitUpError", "assembly_order", "blocked_by", "fit_steps"]

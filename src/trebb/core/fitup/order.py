@@ -1,4 +1,4 @@
-"""Assembly of a cross slide as a partial order."""
+"""Assembly as a partial order; here that of a cross slide."""
 
 from __future__ import annotations
 
@@ -58,8 +58,8 @@ _SPLIT = FitStep("split_set", "Split nut closed at the least worn place until it
                  "Closed before the bolts are tight it sets itself crooked.", "Try the whole travel: it must not bind at the ends.", minutes=20)  # fmt: skip
 
 
-def fit_steps(remedy: str) -> tuple[FitStep, ...]:
-    """Steps for a chosen remedy, in the order they are listed, not yet sorted."""
+def screw_steps(remedy: str, subject: object = None) -> tuple[FitStep, ...]:
+    """Steps for a feed screw and a chosen remedy, in the order they are listed, not yet sorted."""
     steps = [_CLEAN, *_COMMON, _ADJUSTABLE if remedy in ("thrust", "pair_thrust") else _PLAIN_THRUST]
     if remedy == "split_nut":
         steps = [FitStep(s.key, s.title, (*s.after, "split_set"), s.why, s.remind, s.caution, s.minutes) if s.key == "oil" else s for s in steps]

@@ -103,7 +103,7 @@ KINDS: dict[str, MachineKind] = {
             "lathe",
             "Lathe",
             (
-                Assembly("spindle", "Spindle & taper"),
+                Assembly("spindle", "Spindle & taper", "spindle"),
                 Assembly("headstock", "Headstock on bed"),
                 Assembly("ways", "Ways"),
                 Assembly("saddle", "Saddle & gibs"),
@@ -121,7 +121,7 @@ KINDS: dict[str, MachineKind] = {
             "mill",
             "Knee mill",
             (
-                Assembly("spindle", "Spindle & taper"),
+                Assembly("spindle", "Spindle & taper", "spindle"),
                 Assembly("head", "Head & tram"),
                 Assembly("ram", "Ram"),
                 Assembly("column", "Column ways"),
@@ -139,7 +139,7 @@ KINDS: dict[str, MachineKind] = {
             "drill",
             "Pillar drill",
             (
-                Assembly("spindle", "Spindle & chuck"),
+                Assembly("spindle", "Spindle & chuck", "spindle"),
                 Assembly("quill", "Quill & coupler"),
                 Assembly("head", "Head & drive"),
                 Assembly("column", "Column"),

@@ -31,11 +31,27 @@ class RatedLimit:
     source: str
 
 
-_PRACTICE = "class default, shop practice: no standard rates lash"
+_PRACTICE = "class default, shop practice: no standard rates {what}"
+_TEST = "class default, about what acceptance tests of such machines allow; your edition or the machine's own card goes first"
+_CLASSES = ("toolroom", "ordinary", "rough")
+# Key, label, limits by class in mm, source.
+_LIMITS: tuple[tuple[str, str, tuple[float, float, float], str], ...] = (
+    ("cross_lash", "Cross-slide lash", (3 * THOU_MM, 6 * THOU_MM, 10 * THOU_MM), _PRACTICE.format(what="lash")),
+    ("lathe_work", "Error at the work, spindle", (0.015, 0.025, 0.050), _TEST),
+    ("mill_work", "Error at the work, spindle", (0.015, 0.025, 0.050), _TEST),
+    ("drill_work", "Error at the drill", (0.050, 0.080, 0.150), _TEST),
+    ("seat_repeat", "Seat, one seating to the next", (0.006, 0.010, 0.025), _PRACTICE.format(what="it")),
+    ("spindle_slack", "Slack at the nose", (0.005, 0.010, 0.025), _PRACTICE.format(what="slack")),
+    ("mill_slack", "Slack at the quill's end", (0.010, 0.020, 0.040), _PRACTICE.format(what="slack")),
+    ("drill_slack", "Slack at the quill's end", (0.020, 0.040, 0.080), _PRACTICE.format(what="slack")),
+    ("spindle_float", "End float of the spindle", (0.005, 0.010, 0.025), _TEST),
+    ("drill_float", "End float of the spindle", (0.030, 0.060, 0.120), _PRACTICE.format(what="it on drills")),
+    ("coupler", "Slack in the drive coupler", (0.08, 0.20, 0.40), _PRACTICE.format(what="it")),
+    ("chuck", "Chuck on a ground pin", (0.030, 0.060, 0.120), _PRACTICE.format(what="an old chuck")),
+)
 CLASS_LIMITS: dict[str, dict[str, RatedLimit]] = {
-    "toolroom": {"cross_lash": RatedLimit("cross_lash", "Cross-slide lash", 3 * THOU_MM, f"toolroom {_PRACTICE}")},
-    "ordinary": {"cross_lash": RatedLimit("cross_lash", "Cross-slide lash", 6 * THOU_MM, f"ordinary {_PRACTICE}")},
-    "rough": {"cross_lash": RatedLimit("cross_lash", "Cross-slide lash", 10 * THOU_MM, f"rough work {_PRACTICE}")},
+    name: {key: RatedLimit(key, label, limits[i], f"{name} {source}") for key, label, limits, source in _LIMITS}
+    for i, name in enumerate(_CLASSES)
 }
 
 

@@ -2,22 +2,37 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from fractions import Fraction
+from typing import Any
 
 from trebb.core.machine import MATERIALS, Material, ScrewDrive, Workshop
 from trebb.core.making.infeed import turning_cut
 from trebb.core.making.thread_dial import DialRule, ThreadDial, dial_rule
 from trebb.core.parts import Part
-from trebb.core.threads import Hand
+from trebb.core.threads import Band, Hand
 from trebb.core.units import INCH_MM
 
 SETTING_MINUTES = 12.0
 
 
 @dataclass(frozen=True)
+class SizeTarget:
+    """A diameter that an operation is to reach; `side` +1 for an outside, which comes down to it, −1 for a bore."""
+
+    what: str
+    band: Band
+    side: int
+
+
+@dataclass(frozen=True)
 class Operation:
-    """One operation of a route; `kind` is "thread" where passes and sizes belong to it."""
+    """One operation of a route.
+
+    `kind` is "thread" where passes and sizes belong to it, "nut_thread" where
+    the play is tried, "size" where a diameter is to reach `target`.
+    """
 
     number: int
     key: str
@@ -28,6 +43,7 @@ class Operation:
     minutes: float
     caution: str = ""
     kind: str = "plain"
+    target: SizeTarget | None = None
 
 
 def lathe_dial_rule(shop: Workshop, drive: ScrewDrive) -> DialRule:
@@ -54,14 +70,16 @@ def _turning_minutes(part: Part, start_mm: float, finish_mm: float, length_mm: f
     return cut.passes * cut.pass_seconds / 60
 
 
-def route(part: Part, drive: ScrewDrive, shop: Workshop) -> tuple[Operation, ...]:
+def route(part: Part, subject: Any, shop: Workshop) -> tuple[Operation, ...]:
     """The operations of a part, in order, numbered by tens."""
-    makers = {"screw": _screw_route, "nut": _nut_route}
-    rows = makers.get(part.key, _ring_route)(part, drive, shop)
-    return tuple(Operation(10 * (i + 1), *row) for i, row in enumerate(rows))
+    from trebb.core.making.spindle_routes import SPINDLE_ROUTES  # it builds on the rows here
+
+    makers: dict[str, Callable[[Part, Any, Workshop], Sequence[Row]]] = {"screw": _screw_route, "nut": _nut_route, "thrust_collar": _ring_route, **SPINDLE_ROUTES}
+    return tuple(Operation(10 * (i + 1), *row) for i, row in enumerate(makers[part.key](part, subject, shop)))
 
 
-Row = tuple[str, str, str, str, str, float, str, str]
+# Key, title, detail, hold, tool, minutes, caution, kind, and perhaps a SizeTarget.
+Row = tuple[Any, ...]
 
 
 def _screw_route(part: Part, drive: ScrewDrive, shop: Workshop) -> list[Row]:

@@ -4,9 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
+from typing import Any
 
 from trebb.core.errors import InputError
-from trebb.core.machine import MATERIALS, ScrewDrive, Workshop
+from trebb.core.machine import MATERIALS, ScrewDrive, Spindle, Workshop
 from trebb.core.threads import Band
 from trebb.core.units import INCH_MM, UnitSystem
 
@@ -40,19 +41,32 @@ class PartField:
 
 @dataclass(frozen=True)
 class PartInputs:
-    """What a part is worked out from: the drive, the lathe, facts set by hand, and what was measured.
+    """What a part is worked out from: the assembly it is for, the lathe, facts set by hand, and what was measured.
 
     `system` is what sentences are written in. `partner` holds facts of the part it runs with; `screw_pitch_dia_mm` the
-    pitch diameter of the screw the nut is for, measured, or None.
+    pitch diameter of the screw the nut is for, measured, or None; `measured` sizes by name, mm.
     """
 
-    drive: ScrewDrive
+    subject: Any
     workshop: Workshop
     facts: Mapping[str, str | float]
     partner: Mapping[str, str | float] = field(default_factory=dict)
     screw_pitch_dia_mm: float | None = None
     screw_source: str = ""
     system: UnitSystem = UnitSystem.INCH
+    measured: Mapping[str, float] = field(default_factory=dict)
+
+    @property
+    def drive(self) -> ScrewDrive:
+        """The feed screw the part is for."""
+        assert isinstance(self.subject, ScrewDrive)
+        return self.subject
+
+    @property
+    def spindle(self) -> Spindle:
+        """The spindle the part is for."""
+        assert isinstance(self.subject, Spindle)
+        return self.subject
 
     def size(self, mm: float) -> str:
         """A size as text in the system asked for, without needless noughts."""
@@ -108,6 +122,7 @@ class Part:
     notes: tuple[str, ...]
     block_mm: tuple[float, float] | None = None  # width and height where it is not round
     axis_height_mm: float = 0.0
+    holes: tuple[tuple[float, float, float], ...] = ()  # in the face or the plate: x, y from the axis or the end's middle, diameter
 
     @property
     def length_mm(self) -> float:
@@ -122,12 +137,13 @@ class Part:
 
 @dataclass(frozen=True)
 class PartFamily:
-    """A family of parts. `fields` and `build` see the same inputs."""
+    """A family of parts, of one family of assemblies. `fields` and `build` see the same inputs."""
 
     key: str
     title: str
     fields: Callable[[PartInputs], tuple[PartField, ...]]
     build: Callable[[PartInputs], Part]
+    assembly: str = "screw_drive"
 
 
 def facts_of(family_fields: tuple[PartField, ...], facts: Mapping[str, str | float]) -> dict[str, str | float]:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from typing import Any
 
 from trebb.core.parts.base import Part, Section
@@ -47,7 +48,9 @@ def drawing_of(part: Part, system: UnitSystem) -> Any:
     style.dxf.dimblk = ""
     style.dxf.dimtad = 1
     sheet = _Sheet(doc, doc.modelspace(), scale, text)
-    if part.block_mm is not None:
+    if part.block_mm is not None and part.bore is None:
+        sheet.plate(part)
+    elif part.block_mm is not None:
         sheet.block(part)
     else:
         sheet.turned(part)
@@ -117,7 +120,51 @@ class _Sheet:
             self.line("THREAD", (0, -r), (x, -r))
         self._lengths(faces, part, largest)
         self._diameters(part, largest)
+        if part.holes:
+            self._face(part, x + largest + 16 * self.text)
         self._title(part, -largest - (len(faces) + 2.2) * 1.9 * self.text)
+
+    def _face(self, part: Part, centre_x: float) -> None:
+        """The face with its holes, beside the side view."""
+        k = self.scale
+        radii = [(part.largest_mm / 2, "OUTLINE")] + ([(part.bore.diameter_mm / 2, "OUTLINE")] if part.bore else [])
+        for radius, layer in radii:
+            self.space.add_circle((centre_x, 0), radius * k, dxfattribs={"layer": layer})
+        for hx, hy, dia in part.holes:
+            self.space.add_circle((centre_x + hx * k, hy * k), dia * k / 2, dxfattribs={"layer": "OUTLINE"})
+        circle = math.hypot(*part.holes[0][:2]) * k
+        self.space.add_circle((centre_x, 0), circle, dxfattribs={"layer": "CENTRE"})
+        over = part.largest_mm * k / 2 + 1.2 * self.text
+        self.line("CENTRE", (centre_x - over, 0), (centre_x + over, 0))
+        self.line("CENTRE", (centre_x, -over), (centre_x, over))
+        dim = self.space.add_diameter_dim(center=(centre_x, 0), radius=circle, angle=60, dimstyle="TREBB", dxfattribs={"layer": "DIMENSION"}, location=(centre_x + over, over))
+        dim.render()
+        self._hole_dim(part, (centre_x + part.holes[0][0] * k, part.holes[0][1] * k), (centre_x + over + 2 * self.text, -over))
+
+    def _hole_dim(self, part: Part, centre: tuple[float, float], at: tuple[float, float]) -> None:
+        dim = self.space.add_diameter_dim(center=centre, radius=part.holes[0][2] * self.scale / 2, angle=-40, dimstyle="TREBB", dxfattribs={"layer": "DIMENSION"}, location=at)
+        dim.render()
+
+    def plate(self, part: Part) -> None:
+        """A flat bar with pins or holes, seen on its flat; a handle that narrows behind the head."""
+        k, t = self.scale, self.text
+        assert part.block_mm is not None
+        length, half = part.length_mm * k, part.block_mm[0] * k / 2
+        neck, grip = 2 * half, max(0.16 * half, 0.45 * t + part.block_mm[1] * k)
+        self.line("OUTLINE", (0, -half), (neck, -half), (neck + half, -grip), (length, -grip), (length, grip), (neck + half, grip), (neck, half), (0, half), (0, -half))
+        self.line("CENTRE", (-1.5 * t, 0), (length + 1.5 * t, 0))
+        for hx, hy, dia in part.holes:
+            self.space.add_circle((hx * k, hy * k), dia * k / 2, dxfattribs={"layer": "OUTLINE"})
+            self.line("CENTRE", (hx * k - dia * k, hy * k), (hx * k + dia * k, hy * k))
+        low, high = part.holes[0], part.holes[-1]
+        dim = self.space.add_linear_dim(base=(-3 * t, 0), p1=(low[0] * k, low[1] * k), p2=(high[0] * k, high[1] * k), angle=90, dimstyle="TREBB", dxfattribs={"layer": "DIMENSION"})
+        dim.render()
+        dim = self.space.add_linear_dim(base=(-6 * t, 0), p1=(0, -half), p2=(0, half), angle=90, dimstyle="TREBB", dxfattribs={"layer": "DIMENSION"})
+        dim.render()
+        self.length_dim(0, length, -half, -half - 3 * t)
+        self.length_dim(0, high[0] * k, half, half + 2.6 * t)
+        self._hole_dim(part, (high[0] * k, high[1] * k), (neck + half + 4 * t, half * 0.9))
+        self._title(part, -half - 7 * t)
 
     def _thread(self, part: Part, start: float, end: float) -> None:
         groove = next((s for s in part.sections if s.kind == "groove"), None)

@@ -5,38 +5,47 @@ from __future__ import annotations
 import zlib
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
+from typing import Any
 
 import numpy as np
 
-from trebb.core.condition import Change, simulate
-from trebb.core.machine import ScrewDrive, drive_model
-from trebb.core.survey import SetUp
+from trebb.core.condition import Change, ErrorModel, simulate
+from trebb.core.survey import AnySetUp
 
 
 @dataclass(frozen=True)
 class PracticeMachine:
-    """A simulated machine.
+    """A simulated machine, or an assembly of one.
 
     The same seed, set-up, place and count always give the same reading, so a
     job taken twice agrees with itself.
     """
 
-    drive: ScrewDrive
+    subject: Any
+    model: ErrorModel
     condition: Mapping[str, float]
     seed: int
 
-    def reading(self, set_up: SetUp, place: str, count: int) -> float:
+    def _rng(self, name: str) -> np.random.Generator:
+        return np.random.default_rng(zlib.crc32(f"{self.seed}/{name}".encode()))
+
+    def exact(self, set_up: AnySetUp, place: str, count: int = 0) -> float:
+        """The raw reading before its instrument rounds it, in the set-up's unit."""
+        value = float(simulate([set_up.row(self.subject, place)], self.condition, self._rng(f"{set_up.key}/{place}/{count}"))[0])
+        if set_up.stir is not None:
+            value += set_up.stir(self.subject, self.condition, place, lambda name: self._rng(f"{set_up.key}/{name}"))
+        if not set_up.is_signed and not set_up.is_size:
+            value = max(value, 0.0)
+        return set_up.restore(self.subject, place, value)
+
+    def reading(self, set_up: AnySetUp, place: str, count: int) -> float:
         """The `count`-th raw reading at a place, in the set-up's unit, rounded to its instrument's step."""
-        name = f"{self.seed}/{set_up.key}/{place}/{count}"
-        rng = np.random.default_rng(zlib.crc32(name.encode()))
-        row = set_up.row(self.drive, place)
-        value = float(simulate([row], self.condition, rng)[0])
-        raw = set_up.restore(self.drive, place, max(value, 0.0))
+        raw = self.exact(set_up, place, count)
         step = 0.5 if set_up.unit == "div" else set_up.resolution_mm
         return round(raw / step) * step
 
     def repaired(self, change: Change) -> PracticeMachine:
         """The machine after a change was really made, with the scatter that making has."""
         rng = np.random.default_rng(self.seed + 7)
-        after = change.apply_to(self.condition, drive_model(self.drive), rng)
+        after = change.apply_to(self.condition, self.model, rng)
         return replace(self, condition=after, seed=self.seed + 1)

@@ -6,22 +6,23 @@ import math
 import statistics
 from collections.abc import Sequence
 from dataclasses import dataclass
+from typing import Any
 
 from trebb.core.condition import Estimate
 from trebb.core.condition.predicting import predicted_reading
-from trebb.core.machine import ScrewDrive
-from trebb.core.survey import PlaceReadings, SetUp, observations
+from trebb.core.survey import AnySetUp, PlaceReadings, Result, results
 
 Z95 = 1.959963984540054
 
 
 @dataclass(frozen=True)
 class Comparison:
-    """One place before and after, mm.
+    """One figure before and after, mm.
 
     `is_shown` says that the difference is larger than the measuring;
-    `as_predicted` that the reading after lies in the predicted band (None where
-    nothing was predicted).
+    `as_predicted` that the figure after lies in the predicted band (None where
+    nothing was predicted). `limit_key` names the limit it is judged by, "" for
+    the assembly's own.
     """
 
     set_up: str
@@ -32,6 +33,7 @@ class Comparison:
     after_half_mm: float
     predicted_mm: float | None
     predicted_half_mm: float | None
+    limit_key: str = ""
 
     @property
     def change_mm(self) -> float:
@@ -50,29 +52,36 @@ class Comparison:
 
 
 def compare(
-    set_up: SetUp, drive: ScrewDrive, before: Sequence[PlaceReadings], after: Sequence[PlaceReadings], predicted: Estimate | None
+    set_up: AnySetUp, subject: Any, before: Sequence[PlaceReadings], after: Sequence[PlaceReadings], predicted: Estimate | None
 ) -> list[Comparison]:
-    """Places read both before and after, in the set-up's order; places read once only are left out.
+    """What was read both before and after, in the set-up's order; what was read once only is left out.
 
-    ± is the 95 % half width of the mean of the repeats; the predicted band
-    includes the noise of the reading itself.
+    ± is the 95 % half width; the predicted band includes the noise of the
+    reading itself.
     """
-    was = dict(zip([p.place for p in before if p.values], observations(set_up, drive, before), strict=True))
-    now = dict(zip([p.place for p in after if p.values], observations(set_up, drive, after), strict=True))
-    result = []
-    for place in (p.key for p in set_up.places(drive)):
-        if place not in was or place not in now:
+    was = {r.place: r for r in results(set_up, subject, before)}
+    now = {r.place: r for r in results(set_up, subject, after)}
+    order = {p.key: i for i, p in enumerate(set_up.places(subject))}
+    found = []
+    for place in sorted(now, key=lambda key: order.get(key, 0)):
+        if place not in was:
             continue
-        expected = predicted_reading(predicted, now[place].row) if predicted is not None else None
-        result.append(
+        expected = _expected(set_up, subject, now[place], predicted) if predicted is not None else None
+        found.append(
             Comparison(
-                set_up.key, place,
-                was[place].value, Z95 * was[place].row.noise_sd,
-                now[place].value, Z95 * now[place].row.noise_sd,
-                expected[0] if expected else None, Z95 * expected[1] if expected else None,
+                set_up.key, place, was[place].value_mm, was[place].half_mm, now[place].value_mm, now[place].half_mm,
+                expected[0] if expected else None, expected[1] if expected else None, now[place].limit_key,
             )
         )  # fmt: skip
-    return result
+    return found
+
+
+def _expected(set_up: AnySetUp, subject: Any, result: Result, predicted: Estimate) -> tuple[float, float] | None:
+    """Predicted value and 95 % half width of a figure."""
+    if result.row is not None:
+        value, sd = predicted_reading(predicted, result.row)
+        return value, Z95 * sd
+    return set_up.expected(subject, predicted, result.place) if set_up.expected is not None else None
 
 
 def mean_change_mm(rows: Sequence[Comparison]) -> float:

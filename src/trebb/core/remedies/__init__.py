@@ -5,16 +5,22 @@ one line in `REMEDIES`.
 """
 
 from trebb.core.remedies.base import Prediction, Remedy, predict
-from trebb.core.remedies.screw_drive import SCREW_REMEDIES, made_as
+from trebb.core.remedies.screw_drive import SCREW_REMEDIES, LashPrediction, made_as
+from trebb.core.remedies.spindle import SPINDLE_REMEDIES, SpindlePrediction
 
-REMEDIES: tuple[Remedy, ...] = SCREW_REMEDIES
+REMEDIES: tuple[Remedy, ...] = (*SCREW_REMEDIES, *SPINDLE_REMEDIES)
 
-_BY_KEY = {r.key: r for r in REMEDIES}
-
-
-def remedy(key: str) -> Remedy:
-    """The remedy of that key; raises KeyError for another."""
-    return _BY_KEY[key]
+_BY_KEY = {(r.family, r.key): r for r in REMEDIES}
 
 
-__all__ = ["REMEDIES", "Prediction", "Remedy", "made_as", "predict", "remedy"]
+def remedy(key: str, family: str = "screw_drive") -> Remedy:
+    """The remedy of that key in a family; raises KeyError for another."""
+    return _BY_KEY[(family, key)]
+
+
+def remedies_of(family: str) -> tuple[Remedy, ...]:
+    """The remedies of a family of assemblies, in order."""
+    return tuple(r for r in REMEDIES if r.family == family)
+
+
+__all__ = ["REMEDIES", "LashPrediction", "Prediction", "Remedy", "SpindlePrediction", "made_as", "predict", "remedies_of", "remedy"]

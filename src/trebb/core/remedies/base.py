@@ -4,29 +4,28 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
+from typing import Any, Protocol
 
 from trebb.core.condition import Change, Estimate, Quantity, apply_change
-from trebb.core.findings.screw_lash import LashSplit, lash_combination
-from trebb.core.machine import STATIONS, ScrewDrive, wear_key
 from trebb.core.units import UnitSystem
 
 
-@dataclass(frozen=True)
-class Prediction:
-    """What a remedy would leave along the travel, and where it would bind.
+class Prediction(Protocol):
+    """What a remedy would leave, in its family's own terms; `worst` is the figure remedies are compared by, mm."""
 
-    `lash` holds one Quantity a station, mm; `binds_at` the stations where the
-    nut would have less than no clearance.
-    """
-
-    after: Estimate
-    lash: tuple[Quantity, ...]
-    binds_at: tuple[int, ...]
+    @property
+    def after(self) -> Estimate:
+        """The condition to expect."""
+        ...
 
     @property
     def worst(self) -> Quantity:
-        """The largest lash left."""
-        return max(self.lash, key=lambda q: q.value)
+        """What is left at the worst."""
+        ...
+
+
+def _nothing_hinders(subject: Any) -> str:
+    return ""
 
 
 @dataclass(frozen=True)
@@ -35,33 +34,36 @@ class Remedy:
 
     Parameters
     ----------
+    change(subject, now) : what it does to the condition.
     cost : money at the shop's usual prices, in its own currency; `hours` of bench time;
         `wait_days` for parts or others.
     needs : what must be at hand.
-    risk : one sentence, from the prediction.
+    risk(subject, split, prediction, system) : one sentence, from the prediction; `split` is the
+        family's findings.
+    outcome(subject, after) : the condition after it in the family's terms.
     parts : part families it makes.
+    hinder(subject) : why it may not be chosen as things stand, or "".
+    applies(subject) : whether this machine could have it at all.
+    caution : what can hurt.
     """
 
     key: str
     title: str
     summary: str
-    change: Callable[[ScrewDrive, Estimate], Change]
+    change: Callable[[Any, Estimate], Change]
     cost: float
     hours: float
     wait_days: float
     needs: str
-    risk: Callable[[ScrewDrive, LashSplit, Prediction, UnitSystem], str]
+    risk: Callable[[Any, Any, Any, UnitSystem], str]
     parts: tuple[str, ...] = ()
-    family: str = "screw_drive"
+    family: str = ""
+    outcome: Callable[[Any, Estimate], Any] = lambda subject, after: after
+    hinder: Callable[[Any], str] = _nothing_hinders
+    applies: Callable[[Any], bool] = lambda subject: True
+    caution: str = ""
 
 
-def predict(remedy: Remedy, drive: ScrewDrive, now: Estimate) -> Prediction:
-    """Lash along the travel to expect after a remedy, with its 95 % band."""
-    return _predict(now, remedy.change(drive, now))
-
-
-def _predict(now: Estimate, change: Change) -> Prediction:
-    after = apply_change(now, change)
-    lash = tuple(after.combination(lash_combination(k)) for k in range(1, STATIONS + 1))
-    free = [after.combination({"nut": 1.0, wear_key(k): 1.0}) for k in range(1, STATIONS + 1)]
-    return Prediction(after, lash, tuple(k + 1 for k, q in enumerate(free) if q.value < 0))
+def predict(remedy: Remedy, subject: Any, now: Estimate) -> Any:
+    """What a remedy would leave, with its 95 % band, in the family's terms."""
+    return remedy.outcome(subject, apply_change(now, remedy.change(subject, now)))

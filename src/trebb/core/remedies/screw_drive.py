@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 import math
+from dataclasses import dataclass
+from functools import partial
 
-from trebb.core.condition import Change, Estimate, Shift
-from trebb.core.findings.screw_lash import LashSplit, split_lash
+from trebb.core.condition import Change, Estimate, Quantity, Shift
+from trebb.core.findings.screw_lash import LashSplit, lash_combination, split_lash
 from trebb.core.machine import STATIONS, ScrewDrive, wear_key
-from trebb.core.remedies.base import Prediction, Remedy
+from trebb.core.remedies.base import Remedy
 from trebb.core.threads import thread_limits
 from trebb.core.units import THOU_MM, UnitSystem, show_small
 
@@ -19,6 +21,31 @@ FITTED_PLAY = Shift(1.5 * THOU_MM, 0.4 * THOU_MM)
 CLOSED_PLAY = Shift(1.0 * THOU_MM, 0.3 * THOU_MM)
 # A screw cut in one chucking varies this little along its length, as axial play.
 NEW_SCREW_WEAR = Shift(0.0, 0.15 * THOU_MM)
+
+
+@dataclass(frozen=True)
+class LashPrediction:
+    """What a remedy would leave along the travel, and where it would bind.
+
+    `lash` holds one Quantity a station, mm; `binds_at` the stations where the
+    nut would have less than no clearance.
+    """
+
+    after: Estimate
+    lash: tuple[Quantity, ...]
+    binds_at: tuple[int, ...]
+
+    @property
+    def worst(self) -> Quantity:
+        """The largest lash left."""
+        return max(self.lash, key=lambda q: q.value)
+
+
+def lash_left(drive: ScrewDrive, after: Estimate) -> LashPrediction:
+    """Lash along the travel in a condition."""
+    lash = tuple(after.combination(lash_combination(k)) for k in range(1, STATIONS + 1))
+    free = [after.combination({"nut": 1.0, wear_key(k): 1.0}) for k in range(1, STATIONS + 1)]
+    return LashPrediction(after, lash, tuple(k + 1 for k, q in enumerate(free) if q.value < 0))
 
 
 def no_change(drive: ScrewDrive, now: Estimate) -> Change:
@@ -89,22 +116,22 @@ def _ratio_words(before: float, after: float) -> str:
     return "taken down to a third" if share > 0.25 else "nearly gone"
 
 
-def _risk_leave(drive: ScrewDrive, now: LashSplit, then: Prediction, system: UnitSystem) -> str:
+def _risk_leave(drive: ScrewDrive, now: LashSplit, then: LashPrediction, system: UnitSystem) -> str:
     return f"The dial goes on lying by {show_small(now.worst.total.value, system)}, more each year; cutting forces can snatch the slide."
 
 
-def _risk_thrust(drive: ScrewDrive, now: LashSplit, then: Prediction, system: UnitSystem) -> str:
+def _risk_thrust(drive: ScrewDrive, now: LashSplit, then: LashPrediction, system: UnitSystem) -> str:
     left = show_small(then.worst.value, system)
     return f"Lash {_ratio_words(now.worst.total.value, then.worst.value)}: {left} stay. Set too tight, the thrust heats and wears its faces."
 
 
-def _risk_bought(drive: ScrewDrive, now: LashSplit, then: Prediction, system: UnitSystem) -> str:
+def _risk_bought(drive: ScrewDrive, now: LashSplit, then: LashPrediction, system: UnitSystem) -> str:
     words = _ratio_words(now.worst.total.value, then.worst.value)
     bind = f" It may bind at station {_list(then.binds_at)}." if then.binds_at else ""
     return f"A nut to class has play of its own; the wear in the middle stays. Lash {words}: {show_small(then.worst.value, system)} left.{bind}"
 
 
-def _risk_made(drive: ScrewDrive, now: LashSplit, then: Prediction, system: UnitSystem) -> str:
+def _risk_made(drive: ScrewDrive, now: LashSplit, then: LashPrediction, system: UnitSystem) -> str:
     wear = now.most_worn.wear.value - now.least_worn.wear.value
     return (
         f"Fits the unworn ends and leaves {show_small(now.most_worn.wear.value, system)} of screw wear. "
@@ -112,19 +139,19 @@ def _risk_made(drive: ScrewDrive, now: LashSplit, then: Prediction, system: Unit
     )
 
 
-def _risk_split(drive: ScrewDrive, now: LashSplit, then: Prediction, system: UnitSystem) -> str:
+def _risk_split(drive: ScrewDrive, now: LashSplit, then: LashPrediction, system: UnitSystem) -> str:
     return (
         f"Closed at station {now.least_worn.station}, its least worn place, or it binds there; "
         f"{show_small(then.worst.value, system)} stay at the worst. It must be set again each year."
     )
 
 
-def _risk_pair(drive: ScrewDrive, now: LashSplit, then: Prediction, system: UnitSystem) -> str:
+def _risk_pair(drive: ScrewDrive, now: LashSplit, then: LashPrediction, system: UnitSystem) -> str:
     keep = f" The end float of {show_small(now.float_.value, system)} stays." if now.float_.value > THOU_MM else ""
     return f"A thread cut undersize costs the blank: cut two.{keep} The old screw must stay in until the new one is cut."
 
 
-def _risk_all(drive: ScrewDrive, now: LashSplit, then: Prediction, system: UnitSystem) -> str:
+def _risk_all(drive: ScrewDrive, now: LashSplit, then: LashPrediction, system: UnitSystem) -> str:
     return "Most work of all; one blank spoiled costs an evening: cut two. The old screw must stay in until the new one is cut."
 
 
@@ -132,19 +159,21 @@ def _list(stations: tuple[int, ...]) -> str:
     return ", ".join(map(str, stations))
 
 
+_screw = partial(Remedy, family="screw_drive", outcome=lash_left)
+
 SCREW_REMEDIES: tuple[Remedy, ...] = (
-    Remedy("leave", "Leave it", "Write down why; learn to take up the lash one way.", no_change, 0, 0, 0,
+    _screw("leave", "Leave it", "Write down why; learn to take up the lash one way.", no_change, 0, 0, 0,
            "Nothing.", _risk_leave),
-    Remedy("thrust", "Take out the end float", "Thrust bearing or adjustable collar with a locked nut.", thrust_change, 18, 3, 4,
+    _screw("thrust", "Take out the end float", "Thrust bearing or adjustable collar with a locked nut.", thrust_change, 18, 3, 4,
            "A pair of needle thrust washers or a collar; a facing cut on the bracket.", _risk_thrust, ("thrust_collar",)),
-    Remedy("bought_nut", "New nut, bought to class", "On the old screw.", bought_nut_change, 35, 2, 7,
+    _screw("bought_nut", "New nut, bought to class", "On the old screw.", bought_nut_change, 35, 2, 7,
            "A nut of this pitch, diameter, hand and class: all four.", _risk_bought),
-    Remedy("made_nut", "New nut, cut to the old screw", "Cut to the unworn thread of this screw.", made_nut_change, 22, 6, 3,
+    _screw("made_nut", "New nut, cut to the old screw", "Cut to the unworn thread of this screw.", made_nut_change, 22, 6, 3,
            "Bronze blank; internal threading tool that enters the minor bore.", _risk_made, ("nut",)),
-    Remedy("split_nut", "Longer, adjustable split nut", "On the old screw, closed on its least worn part.", split_nut_change, 30, 8, 3,
+    _screw("split_nut", "Longer, adjustable split nut", "On the old screw, closed on its least worn part.", split_nut_change, 30, 8, 3,
            "Bronze blank, room for a longer nut, slitting saw, adjusting screw.", _risk_split, ("nut",)),
-    Remedy("new_pair", "New screw and nut", "Made as a pair: the nut cut to this screw.", new_pair_change, 48, 14, 3,
+    _screw("new_pair", "New screw and nut", "Made as a pair: the nut cut to this screw.", new_pair_change, 48, 14, 3,
            "Alloy steel bar (two blanks), bronze blank, wires, this lathe's own old screw until the end.", _risk_pair, ("screw", "nut")),
-    Remedy("pair_thrust", "New screw, nut and thrust", "The pair, with the end float taken out.", pair_and_thrust_change, 66, 17, 4,
+    _screw("pair_thrust", "New screw, nut and thrust", "The pair, with the end float taken out.", pair_and_thrust_change, 66, 17, 4,
            "As for the pair, and needle thrust washers with a locked adjusting nut.", _risk_all, ("screw", "nut", "thrust_collar")),
 )  # fmt: skip

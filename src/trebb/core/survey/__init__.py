@@ -3,32 +3,77 @@
 A new set-up is one file and one line in `SET_UPS`.
 """
 
-from trebb.core.survey import end_float, lash, push_pull, thread_size, turns_travel
-from trebb.core.survey.base import InstrumentKind, Place, SetUp
-from trebb.core.survey.reduction import Outlier, PlaceReadings, observations, outlier, pooled_sd, reduced_mean, spread
+from trebb.core.survey import (
+    chuck_pin,
+    contact,
+    coupler,
+    end_float,
+    journals,
+    lash,
+    nose,
+    push_pull,
+    push_test,
+    reach,
+    spindle_float,
+    taper_bore,
+    test_bar,
+    thread_size,
+    turns_travel,
+    warm_run,
+)
+from trebb.core.survey.base import AnySetUp, InstrumentKind, Lot, Place, PlaceReadings, Result, SetUp
+from trebb.core.survey.reduction import Outlier, information, observations, outlier, pooled_sd, reduced_mean, results, spread
 
-SET_UPS: tuple[SetUp, ...] = (lash.SET_UP, push_pull.SET_UP, end_float.SET_UP, turns_travel.SET_UP, thread_size.SET_UP)
+SET_UPS: tuple[AnySetUp, ...] = (
+    lash.SET_UP,
+    push_pull.SET_UP,
+    end_float.SET_UP,
+    turns_travel.SET_UP,
+    thread_size.SET_UP,
+    nose.SET_UP,
+    taper_bore.SET_UP,
+    test_bar.SET_UP,
+    chuck_pin.SET_UP,
+    push_test.SET_UP,
+    spindle_float.SET_UP,
+    coupler.SET_UP,
+    warm_run.SET_UP,
+    contact.SET_UP,
+    journals.SET_UP,
+    reach.SET_UP,
+)
 
 
 _BY_KEY = {s.key: s for s in SET_UPS}
 
 
-def set_up(key: str) -> SetUp:
+def set_up(key: str) -> AnySetUp:
     """The set-up of that key; raises KeyError for another."""
     return _BY_KEY[key]
 
 
+def set_ups_of(family: str) -> tuple[AnySetUp, ...]:
+    """The set-ups of a family of assemblies, in order."""
+    return tuple(s for s in SET_UPS if s.family == family)
+
+
 __all__ = [
     "SET_UPS",
+    "AnySetUp",
     "InstrumentKind",
+    "Lot",
     "Outlier",
     "Place",
     "PlaceReadings",
+    "Result",
     "SetUp",
+    "information",
     "observations",
     "outlier",
     "pooled_sd",
     "reduced_mean",
+    "results",
     "set_up",
+    "set_ups_of",
     "spread",
 ]

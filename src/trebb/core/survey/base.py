@@ -2,13 +2,19 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from enum import Enum
+from typing import Any, Generic, TypeVar
 
-from trebb.core.condition import Row
+import numpy as np
+
+from trebb.core.condition import Estimate, Observation, Row
 from trebb.core.figure import Figure
 from trebb.core.machine import ScrewDrive
+from trebb.core.units import UnitSystem
+
+S = TypeVar("S")
 
 
 class InstrumentKind(Enum):
@@ -18,36 +24,86 @@ class InstrumentKind(Enum):
     INDICATOR = "dial indicator"
     MICROMETER = "micrometer"
     CALIPER = "depth caliper or travel readout"
+    THERMOMETER = "thermometer"
+    HEIGHT = "height gauge or tool setter"
+    EYE = "marking blue and the eye"
 
 
 @dataclass(frozen=True)
 class Place:
-    """One place of a set-up; `note` says where that is."""
+    """One place of a set-up; `note` says where that is, `group` which turn or pull it belongs to."""
 
     key: str
     label: str
     note: str = ""
+    group: str = ""
 
 
 @dataclass(frozen=True)
-class SetUp:
-    """A way to take readings.
+class PlaceReadings:
+    """Raw values standing (not struck out) at one place, in the set-up's unit."""
+
+    place: str
+    values: tuple[float, ...]
+
+
+@dataclass(frozen=True)
+class Lot:
+    """Places that are set up and read together: what a suggestion offers.
+
+    `setting_minutes` None: the set-up's own, once.
+    """
+
+    key: str
+    title: str
+    places: tuple[str, ...]
+    setting_minutes: float | None = None
+
+
+@dataclass(frozen=True)
+class Result:
+    """What a set-up's readings come to, for before and after: mm, with the 95 % half width.
+
+    `place` says of what; `condition` is the same figure by sources where it is one, to compare with a prediction.
+    """
+
+    place: str
+    value_mm: float
+    half_mm: float
+    row: Row | None = None
+    limit_key: str = ""
+
+
+@dataclass(frozen=True)
+class SetUp(Generic[S]):
+    """A way to take readings of a subject: a screw drive, a spindle.
 
     Parameters
     ----------
-    unit : "mm" or "div", what a raw reading is stored in.
-    resolution_mm : finest step of the usual instrument, mm; divisions are
+    short : for the row of set-ups.
+    unit : "mm", "div" or "C" (°C), what a raw reading is stored in.
+    resolution_mm : finest step of the usual instrument, mm (or °C); divisions are
         estimated to half a division.
     minutes : bench time of one place once set up; `setting_minutes` to set up.
     wanted : readings wanted at each place.
-    row(drive, place) : how the reduced reading depends on the sources, mm.
-    reduce(drive, place, raw) : raw reading to the row's mm.
-    restore(drive, place, mm) : the inverse, for the simulated machine.
-    is_proof : taken again after the repair.
+    row(subject, place) : how the reduced reading depends on the sources, mm.
+    reduce(subject, place, raw) : raw reading to the row's mm.
+    restore(subject, place, mm) : the inverse, for the simulated machine.
+    observe(subject, taken) : observations where a place's mean will not do.
+    stir(subject, condition, place, rng_of) : what chance adds to a simulated reading beyond its
+        noise: the indicator's zero, this seating. `rng_of(name)` gives the same generator for the same name.
+    lots(subject) : what is set up together; one lot of everything if not given.
+    results(subject, taken) : what is compared before and after; each place's mean if not given.
+    expected(subject, after, place) : value and 95 % half width of a result in a condition, where no row gives it.
+    refusal(subject, place, raw, system) : why a typed value cannot be, or "".
+    view : how the readings are pictured: "rows", "turn", "push", "warm" or "contact".
+    is_signed : a reading may be less than nothing; is_proof : taken again after the repair.
+    applies(subject) : whether this machine has it.
     """
 
     key: str
     letter: str
+    short: str
     title: str
     instrument: InstrumentKind
     unit: str
@@ -55,26 +111,50 @@ class SetUp:
     minutes: float
     setting_minutes: float
     wanted: int
-    places: Callable[[ScrewDrive], tuple[Place, ...]]
-    row: Callable[[ScrewDrive, str], Row]
-    figure: Callable[[ScrewDrive, str], Figure]
+    places: Callable[[S], tuple[Place, ...]]
+    row: Callable[[S, str], Row]
+    figure: Callable[[S, str], Figure]
     steps: tuple[str, ...]
     cautions: tuple[str, ...]
     tells: str
     cannot_tell: str
     settles: str
     family: str = "screw_drive"
+    view: str = "rows"
     is_proof: bool = True
-    reduce: Callable[[ScrewDrive, str, float], float] = lambda drive, place, raw: raw
-    restore: Callable[[ScrewDrive, str, float], float] = lambda drive, place, value: value
+    reduce: Callable[[S, str, float], float] = lambda subject, place, raw: raw
+    restore: Callable[[S, str, float], float] = lambda subject, place, value: value
+    observe: Callable[[S, Sequence[PlaceReadings]], list[Observation]] | None = None
+    stir: Callable[[S, Mapping[str, float], str, Callable[[str], np.random.Generator]], float] | None = None
+    lots: Callable[[S], tuple[Lot, ...]] | None = None
+    results: Callable[[S, Sequence[PlaceReadings]], list[Result]] | None = None
+    expected: Callable[[S, Estimate, str], tuple[float, float]] | None = None
+    refusal: Callable[[S, str, float, UnitSystem], str] = lambda subject, place, raw, system: ""
+    applies: Callable[[S], bool] = lambda subject: True
     is_size: bool = False
+    is_signed: bool = False
+    size_band_mm: Callable[[S], float] = lambda subject: 1.0
+    division_mm: Callable[[S], float] = lambda subject: 1.0
 
-    def place(self, drive: ScrewDrive, key: str) -> Place:
+    def place(self, subject: S, key: str) -> Place:
         """The place of that key; raises KeyError for another."""
-        for place in self.places(drive):
+        for place in self.places(subject):
             if place.key == key:
                 return place
         raise KeyError(key)
+
+    def all_lots(self, subject: S) -> tuple[Lot, ...]:
+        """What is set up and read together."""
+        if self.lots is not None:
+            return self.lots(subject)
+        return (Lot("", self.title, tuple(p.key for p in self.places(subject))),)
+
+    def step(self, subject: S) -> float:
+        """The instrument's step in the set-up's own unit."""
+        return self.resolution_mm / self.division_mm(subject) if self.unit == "div" else self.resolution_mm
+
+
+AnySetUp = SetUp[Any]
 
 
 def station_places(drive: ScrewDrive) -> tuple[Place, ...]:
@@ -86,3 +166,13 @@ def station_places(drive: ScrewDrive) -> tuple[Place, ...]:
 def station_of(place: str) -> int:
     """Number of a station place, "station 3" → 3."""
     return int(place.rsplit(" ", 1)[1])
+
+
+def drive_division_mm(drive: ScrewDrive) -> float:
+    """Slide travel of one division of the handwheel's dial."""
+    return drive.dial.division_mm
+
+
+def beyond_travel(drive: ScrewDrive, place: str, raw_mm: float) -> str:
+    """Why a play cannot be: more than the slide moves at all."""
+    return "that is more than the slide's whole travel; is the unit right?" if raw_mm > drive.travel_mm else ""

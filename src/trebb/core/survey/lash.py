@@ -5,7 +5,7 @@ from __future__ import annotations
 from trebb.core.condition import Row
 from trebb.core.figure import Figure
 from trebb.core.machine import ScrewDrive, wear_key
-from trebb.core.survey.base import InstrumentKind, SetUp, station_of, station_places
+from trebb.core.survey.base import InstrumentKind, SetUp, beyond_travel, drive_division_mm, station_of, station_places
 from trebb.core.survey.slide_figure import frame, slide_section
 
 # A hand feels the take-up to a little over half a division.
@@ -25,6 +25,7 @@ def figure(drive: ScrewDrive, place: str) -> Figure:
 SET_UP = SetUp(
     key="lash",
     letter="A",
+    short="Lash",
     title="Lash at the handwheel",
     instrument=InstrumentKind.HANDWHEEL,
     unit="div",
@@ -47,4 +48,6 @@ SET_UP = SetUp(
     tells="All that is lost between hand and slide at each place: nut, screw, end float, key together.",
     cannot_tell="It cannot split them. Lash that grows toward the middle is screw wear; the rest stays one sum.",
     settles="the whole lash at each place",
+    division_mm=drive_division_mm,
+    refusal=lambda drive, place, raw, system: beyond_travel(drive, place, raw * drive.dial.division_mm),
 )

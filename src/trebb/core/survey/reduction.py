@@ -6,23 +6,16 @@ import math
 import statistics
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
+from typing import Any
 
-from trebb.core.condition import Observation
-from trebb.core.machine import ScrewDrive
-from trebb.core.survey.base import SetUp
+from trebb.core.condition import Observation, Row
+from trebb.core.survey.base import AnySetUp, PlaceReadings, Result
 
 # A reading this many times its neighbours, or a tenth of them, is asked about.
 OUTLIER_RATIO = 8.0
 # Below this many resolutions nothing is called an outlier: last-digit noise is not a blunder.
 OUTLIER_FLOOR = 4.0
-
-
-@dataclass(frozen=True)
-class PlaceReadings:
-    """Raw values standing (not struck out) at one place, in the set-up's unit."""
-
-    place: str
-    values: tuple[float, ...]
+Z95 = 1.959963984540054
 
 
 def pooled_sd(groups: Iterable[Sequence[float]]) -> tuple[float, int]:
@@ -41,40 +34,65 @@ def spread(values: Sequence[float]) -> float:
     return max(values) - min(values) if values else 0.0
 
 
-def reduced_mean(set_up: SetUp, drive: ScrewDrive, readings: PlaceReadings) -> float:
+def reduced_mean(set_up: AnySetUp, subject: Any, readings: PlaceReadings) -> float:
     """Mean of a place's readings in the row's mm."""
-    return statistics.fmean(set_up.reduce(drive, readings.place, value) for value in readings.values)
+    return statistics.fmean(set_up.reduce(subject, readings.place, value) for value in readings.values)
 
 
-def observations(set_up: SetUp, drive: ScrewDrive, taken: Sequence[PlaceReadings]) -> list[Observation]:
+def mean_noise(single_sd: float, count: int, step: float) -> float:
+    """sd of the mean of repeats. The instrument's own step does not average away: step / √12 is kept whole."""
+    uniform = step / math.sqrt(12)
+    return math.sqrt(max(single_sd**2 - uniform**2, 0.0) / count + min(uniform, single_sd) ** 2)
+
+
+def place_means(set_up: AnySetUp, subject: Any, taken: Sequence[PlaceReadings]) -> list[tuple[str, Observation]]:
     """One observation a place: the mean of its repeats.
 
     The noise is what the set-up is known for, or what the repeats really
     show if that is more (with at least three degrees of freedom, so that one
-    unlucky pair does not decide). The instrument's own step does not average
-    away: its uniform error (step / √12) is kept whole.
+    unlucky pair does not decide).
     """
-    reduced = [(p.place, [set_up.reduce(drive, p.place, v) for v in p.values]) for p in taken if p.values]
+    reduced = [(p.place, [set_up.reduce(subject, p.place, v) for v in p.values]) for p in taken if p.values]
     seen, freedom = pooled_sd(values for _, values in reduced)
     result = []
     for place, values in reduced:
-        row = set_up.row(drive, place)
+        row = set_up.row(subject, place)
         single = max(row.noise_sd, seen) if freedom >= 3 else row.noise_sd
-        step = set_up.resolution_mm / math.sqrt(12)
-        noise = math.sqrt(max(single**2 - step**2, 0.0) / len(values) + min(step, single) ** 2)
-        result.append(Observation(replace(row, noise_sd=noise), statistics.fmean(values)))
+        noise = mean_noise(single, len(values), set_up.resolution_mm)
+        result.append((place, Observation(replace(row, noise_sd=noise), statistics.fmean(values))))
     return result
+
+
+def observations(set_up: AnySetUp, subject: Any, taken: Sequence[PlaceReadings]) -> list[Observation]:
+    """What a set-up's readings say of the sources: by its own way, or one observation a place."""
+    if set_up.observe is not None:
+        return set_up.observe(subject, taken)
+    return [observation for _, observation in place_means(set_up, subject, taken)]
+
+
+def information(set_up: AnySetUp, subject: Any, places: Sequence[str]) -> tuple[Row, ...]:
+    """Rows that reading these places once would give, whatever will be read."""
+    if set_up.observe is not None:
+        return tuple(o.row for o in set_up.observe(subject, [PlaceReadings(p, (0.0,)) for p in places]))
+    return tuple(set_up.row(subject, p) for p in places)
+
+
+def results(set_up: AnySetUp, subject: Any, taken: Sequence[PlaceReadings]) -> list[Result]:
+    """What before and after are compared by: the set-up's own figures, or each place's mean."""
+    if set_up.results is not None:
+        return set_up.results(subject, taken)
+    return [Result(place, o.value, Z95 * o.row.noise_sd, o.row) for place, o in place_means(set_up, subject, taken)]
 
 
 @dataclass(frozen=True)
 class Outlier:
-    """A reading far from its neighbours; `typical` is their median, same unit."""
+    """A reading far from its neighbours; `typical` is what they lead one to expect, same unit."""
 
     value: float
     typical: float
 
 
-def outlier(set_up: SetUp, drive: ScrewDrive, value: float, others: Sequence[float]) -> Outlier | None:
+def outlier(set_up: AnySetUp, subject: Any, value: float, others: Sequence[float]) -> Outlier | None:
     """Is this raw reading out of all proportion to the others of its set-up?
 
     Sizes are judged by their difference from the median, plays by their ratio.
@@ -83,10 +101,9 @@ def outlier(set_up: SetUp, drive: ScrewDrive, value: float, others: Sequence[flo
     if len(others) < 2:
         return None
     typical = statistics.median(others)
-    step = set_up.resolution_mm if set_up.unit == "mm" else set_up.resolution_mm / drive.dial.division_mm
+    step = set_up.step(subject)
     if set_up.is_size:
-        band = 0.06 * drive.thread.pitch_mm * OUTLIER_RATIO
-        return Outlier(value, typical) if abs(value - typical) > band else None
+        return Outlier(value, typical) if abs(value - typical) > set_up.size_band_mm(subject) * OUTLIER_RATIO else None
     high, low = max(abs(value), abs(typical)), min(abs(value), abs(typical))
     if high - low <= OUTLIER_FLOOR * step:
         return None

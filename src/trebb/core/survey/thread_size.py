@@ -8,8 +8,10 @@ from trebb.core.condition import Row
 from trebb.core.figure import Figure
 from trebb.core.machine import STATIONS, ScrewDrive, wear_key
 from trebb.core.survey.base import InstrumentKind, Place, SetUp, station_of
+from trebb.core.survey.sizes import wrong_size
 from trebb.core.survey.slide_figure import thread_wires_figure
 from trebb.core.threads import pitch_dia_from_wires_mm, size_over_wires_mm
+from trebb.core.units import UnitSystem
 
 WIRE_SD_MM = 0.010  # wires rock on a worn flank: four tenths of a thou
 CREST_SD_MM = 0.006
@@ -54,9 +56,17 @@ def figure(drive: ScrewDrive, place: str) -> Figure:
     return thread_wires_figure(fraction, unworn=where == "unworn", crest=what == "major", thickness=what == "thickness")
 
 
+def refusal(drive: ScrewDrive, place: str, raw: float, system: UnitSystem) -> str:
+    """Why a size cannot be one of this thread's."""
+    if place.startswith("thickness"):
+        return wrong_size(drive.thread.pitch_mm / 2, 0.6, raw, system)
+    return wrong_size(drive.thread.major_mm, 0.25, raw, system)
+
+
 SET_UP = SetUp(
     key="thread_size",
     letter="E",
+    short="Thread size",
     title="Thread size along the screw",
     instrument=InstrumentKind.MICROMETER,
     unit="mm",
@@ -82,4 +92,6 @@ SET_UP = SetUp(
     settles="the screw from the nut",
     is_proof=False,
     is_size=True,
+    size_band_mm=lambda drive: 0.06 * drive.thread.pitch_mm,
+    refusal=refusal,
 )

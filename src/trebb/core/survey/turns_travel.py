@@ -6,6 +6,7 @@ from trebb.core.condition import Row
 from trebb.core.figure import Arrow, Figure, Label, Role
 from trebb.core.machine import ScrewDrive
 from trebb.core.survey.base import InstrumentKind, Place, SetUp
+from trebb.core.survey.sizes import wrong_size
 from trebb.core.survey.slide_figure import frame, slide_section
 
 REPEAT_SD_MM = 0.03
@@ -25,6 +26,7 @@ def figure(drive: ScrewDrive, place: str) -> Figure:
 SET_UP = SetUp(
     key="turns_travel",
     letter="D",
+    short="Turns",
     title="Turns against travel",
     instrument=InstrumentKind.CALIPER,
     unit="mm",
@@ -46,4 +48,6 @@ SET_UP = SetUp(
     settles="the lead of the screw",
     is_proof=False,
     is_size=True,
+    size_band_mm=lambda drive: 0.06 * drive.thread.pitch_mm,
+    refusal=lambda drive, place, raw, system: wrong_size(drive.turns * drive.thread.lead_mm, 0.5, raw, system),
 )

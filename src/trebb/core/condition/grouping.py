@@ -1,0 +1,41 @@
+"""Readings that share what nobody wants to know: an indicator's zero, one seating of a bar."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from trebb.core.condition.estimating import Observation
+from trebb.core.condition.model import Row
+
+
+@dataclass(frozen=True)
+class Shared:
+    """An unknown common to the readings of a group: how much of it is in each (n,), and its sd beforehand."""
+
+    share: NDArray[np.float64]
+    sd: float
+
+
+def grouped(rows: Sequence[Row], values: Sequence[float], shared: Sequence[Shared]) -> list[Observation]:
+    """The same readings as observations independent of each other, of unit noise, the shared unknowns taken out.
+
+    The readings' covariance C = diag(noise²) + Σ sd²·u·uᵀ is factored as L·Lᵀ;
+    L⁻¹ times rows and values leaves independent ones that say exactly as much
+    about the sources, whatever readings are missing.
+    """
+    keys = list(dict.fromkeys(key for row in rows for key in row.coefficients))
+    at = {key: i for i, key in enumerate(keys)}
+    design = np.zeros((len(rows), len(keys) + 1))
+    for i, (row, value) in enumerate(zip(rows, values, strict=True)):
+        for key, coefficient in row.coefficients.items():
+            design[i, at[key]] = coefficient
+        design[i, -1] = value - row.offset
+    covariance = np.diag([row.noise_sd**2 for row in rows])
+    for unknown in shared:
+        covariance += unknown.sd**2 * np.outer(unknown.share, unknown.share)
+    independent = np.linalg.solve(np.linalg.cholesky(covariance), design)
+    return [Observation(Row(dict(zip(keys, line[:-1].tolist(), strict=True)), 1.0), float(line[-1])) for line in independent]

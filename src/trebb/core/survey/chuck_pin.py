@@ -1,0 +1,69 @@
+"""Runout of a chuck, collet or drill chuck on a ground pin, at two distances."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from trebb.core.condition import Observation, Row
+from trebb.core.figure import Figure
+from trebb.core.machine import Spindle
+from trebb.core.survey.base import InstrumentKind, Lot, PlaceReadings, SetUp
+from trebb.core.survey.spindle_figure import AXIS, NOSE, frame, indicators, nose, turning
+from trebb.core.survey.turning import READING_SD_MM, lobe_row, no_seat, observe_turns, split_place, stir_zero, expected_turn, turn_places, turn_results, vector_row
+
+PLANES = (("pin near", "close to the jaws"), ("pin far", "near its end"))
+
+
+def row(spindle: Spindle, place: str) -> Row:
+    """Bearings + chuck, and the taper where the chuck sits in it."""
+    plane, angle = split_place(place)
+    z = spindle.pin_near_mm if plane == "pin near" else spindle.pin_far_mm
+    parts = [("bearing", z), ("chuck", z)] + ([("taper", z)] if spindle.chuck_on_taper else [])
+    return Row({**vector_row(parts, {}, angle), **lobe_row(angle)}, 2 * READING_SD_MM)
+
+
+def figure(spindle: Spindle, place: str) -> Figure:
+    """A ground pin in the chuck, read near and far."""
+    plane, _ = split_place(place)
+    planes = [(NOSE + 116, "near the jaws", plane == "pin near"), (NOSE + 226, "far", plane == "pin far")]
+    return frame([*nose(chuck=True), *turning(), *indicators(planes, AXIS - 8)])
+
+
+def observe(spindle: Spindle, taken: Sequence[PlaceReadings]) -> list[Observation]:
+    """Each turn by itself."""
+    return observe_turns(spindle, taken, row, lambda group: group, no_seat)
+
+
+SET_UP = SetUp[Spindle](
+    key="chuck_pin",
+    letter="D",
+    short="Chuck",
+    title="Chuck on a ground pin",
+    instrument=InstrumentKind.INDICATOR,
+    unit="mm",
+    resolution_mm=0.00254,
+    minutes=0.2,
+    setting_minutes=4,
+    wanted=1,
+    places=lambda spindle: turn_places(PLANES, spindle.angles),
+    lots=lambda spindle: (Lot("pin", "Chuck on a ground pin", tuple(p.key for p in turn_places(PLANES, spindle.angles)), 4.0),),
+    row=row,
+    figure=figure,
+    observe=observe,
+    stir=stir_zero,
+    results=turn_results(row, lambda group: "chuck" if group == "pin near" else ""),
+    expected=expected_turn(row),
+    steps=(
+        "Chuck, collet or drill chuck as it is used, on its mark if it has one.",
+        "Grip a ground pin, short end in the jaws, with the usual force.",
+        "Read close to the jaws at each angle, then near the pin's end.",
+        "Let go, turn the pin half round, grip again: another answer is the jaws'.",
+    ),
+    cautions=("Chuck key out before the hand leaves it.",),
+    tells="What the work or the drill will see. Less the spindle's part, it is the chuck's own.",
+    cannot_tell="A chuck's runout is the chuck's, not the spindle's: it says nothing of the bearings by itself.",
+    settles="the chuck's own part",
+    family="spindle",
+    view="turn",
+    is_signed=True,
+)

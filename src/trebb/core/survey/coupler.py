@@ -1,0 +1,51 @@
+"""Slack in the drive coupler, by turning back and forth."""
+
+from __future__ import annotations
+
+from trebb.core.condition import Row
+from trebb.core.figure import Arrow, Circle, Figure, Indicator, Item, Label, Role, box, line
+from trebb.core.machine import Spindle
+from trebb.core.survey.base import InstrumentKind, Place, SetUp
+from trebb.core.survey.spindle_figure import frame
+
+RADIUS_MM = 25.4
+
+
+def row(spindle: Spindle, place: str) -> Row:
+    """Play of the coupler at one inch radius, mm."""
+    return Row({"coupler": 1.0}, 0.012)
+
+
+def figure(spindle: Spindle, place: str) -> Figure:
+    """From below: an arm on the chuck, indicator at an inch."""
+    items: list[Item] = [Circle((300, 76), 50), Circle((300, 76), 14), box(294, 22, 12, 40, role=Role.BLUE, wash=True), line((300, 76), (300, 26), role=Role.SOFT)]
+    items += [Indicator((306, 34), (1, 0)), Arrow((262, 30), (336, 24), both_ways=True), Label((430, 96), "an arm in the chuck, read 1 in (25.4 mm) from the axis", Role.SOFT, "left"), Label((120, 130), "pulley held", Role.SOFT)]
+    return frame(items)
+
+
+SET_UP = SetUp[Spindle](
+    key="coupler",
+    letter="G",
+    short="Coupler",
+    title="Drive coupler, back and forth",
+    instrument=InstrumentKind.INDICATOR,
+    unit="mm",
+    resolution_mm=0.0254,
+    minutes=1,
+    setting_minutes=3,
+    wanted=3,
+    places=lambda spindle: (Place("arm", "Arm at one inch", "pulley held; turn the chuck back, zero; forth, read"),),
+    row=row,
+    figure=figure,
+    steps=(
+        "Hold the pulley still, or put the machine in its lowest gear and block it.",
+        "A straight arm in the chuck; indicator on it one inch from the axis.",
+        "Turn the chuck gently back until it stops: zero. Forth until it stops: read.",
+    ),
+    cautions=("Lock out power: the hand is in the chuck.",),
+    tells="Wear of splines or driving dogs: it knocks in an interrupted cut and wears on from there.",
+    cannot_tell="Nothing of runout.",
+    settles="slack in the coupler",
+    family="spindle",
+    applies=lambda spindle: spindle.has_quill,
+)

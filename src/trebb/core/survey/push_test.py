@@ -1,0 +1,144 @@
+"""Push test: a few pulls each way on a spring balance; slack is a step, flex a slope."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping, Sequence
+
+import numpy as np
+
+from trebb.core.condition import Observation, Row, Shared, grouped
+from trebb.core.errors import InputError
+from trebb.core.figure import Arrow, Figure, Indicator, Label, Role, box, line
+from trebb.core.machine import Spindle
+from trebb.core.machine.spindle import slack_shares
+from trebb.core.runout import PushFit, fit_push
+from trebb.core.survey.base import InstrumentKind, Lot, Place, PlaceReadings, Result, SetUp
+from trebb.core.survey.reduction import Z95
+from trebb.core.survey.spindle_figure import AXIS, NOSE, frame, nose
+
+PULLS = (("pulled full", -1.0), ("pulled half", -0.5), ("pushed half", 0.5), ("pushed full", 1.0))
+PUSH_SD_MM = 0.0016
+ZERO_SD_MM = 0.5
+IN_MM = 10.0
+
+
+def spots(spindle: Spindle) -> tuple[tuple[str, str], ...]:
+    """Where it is pushed: the nose; a quill's end drawn in, and run out."""
+    return (("quill in", "drawn right up, lock off"), ("quill out", "run down, lock off")) if spindle.has_quill else (("nose", "on the register, or a bar's first inch"),)
+
+
+def places(spindle: Spindle) -> tuple[Place, ...]:
+    """Two pulls each way at each spot, taken twice."""
+    return tuple(Place(f"{spot}, {words}", words.capitalize(), f"{abs(share) * spindle.pull_n:.0f} N, {abs(share) * spindle.pull_n / 4.448:.0f} lbf", spot) for spot, _ in spots(spindle) for words, share in PULLS)
+
+
+def force_n(spindle: Spindle, place: str) -> float:
+    """Force of a place, + toward the indicator."""
+    return spindle.pull_n * dict(PULLS)[place.rsplit(", ", 1)[1]]
+
+
+def shares(spindle: Spindle, spot: str) -> dict[str, float]:
+    """Total play at a spot by source."""
+    result = dict(slack_shares(spindle))
+    if spindle.has_quill:
+        result["quill"] = spindle.quill_share(spindle.quill_stroke_mm if spot == "quill out" else IN_MM)
+    return result
+
+
+def row(spindle: Spindle, place: str) -> Row:
+    """Half the play to the side pushed, + flex × force; a quill run out flexes more in proportion to its reach."""
+    spot, _ = place.rsplit(", ", 1)
+    force = force_n(spindle, place)
+    side = 0.5 if force > 0 else -0.5
+    reach = 1.6 if spot == "quill out" else 1.0
+    return Row({**{k: side * c for k, c in shares(spindle, spot).items()}, "flex": reach * force / 1000}, PUSH_SD_MM)
+
+
+def _points(spindle: Spindle, taken: Sequence[PlaceReadings]) -> dict[str, list[tuple[str, float, int]]]:
+    result: dict[str, list[tuple[str, float, int]]] = {}
+    for p in taken:
+        if p.values:
+            result.setdefault(p.place.rsplit(", ", 1)[0], []).append((p.place, sum(p.values) / len(p.values), len(p.values)))
+    return result
+
+
+def observe(spindle: Spindle, taken: Sequence[PlaceReadings]) -> list[Observation]:
+    """The pulls at a spot share the indicator's zero."""
+    result: list[Observation] = []
+    for points in _points(spindle, taken).values():
+        rows = [Row(row(spindle, place).coefficients, PUSH_SD_MM / count**0.5) for place, _, count in points]
+        centre = sum(v for _, v, _ in points) / len(points)
+        result += grouped(rows, [v - centre for _, v, _ in points], [Shared(np.ones(len(rows)), ZERO_SD_MM)])
+    return result
+
+
+def push_fits(spindle: Spindle, taken: Sequence[PlaceReadings]) -> dict[str, PushFit]:
+    """The two-sided fit at each spot that has pulls enough."""
+    found = {}
+    for spot, points in _points(spindle, taken).items():
+        try:
+            found[spot] = fit_push([force_n(spindle, place) for place, _, _ in points], [v for _, v, _ in points])
+        except InputError:
+            continue
+    return found
+
+
+def results(spindle: Spindle, taken: Sequence[PlaceReadings]) -> list[Result]:
+    """Slack at each spot."""
+    counts = {spot: min(c for _, _, c in points) for spot, points in _points(spindle, taken).items()}
+    # Two pulls each way fix the step to 1.6 readings' worth and the noise of one reading.
+    return [
+        Result(f"slack, {spot}", max(0.0, f.slack_mm), Z95 * 3.2 * PUSH_SD_MM / counts[spot] ** 0.5, Row(shares(spindle, spot), PUSH_SD_MM), "slack")
+        for spot, f in push_fits(spindle, taken).items()
+    ]
+
+
+def stir(spindle: Spindle, condition: Mapping[str, float], place: str, rng_of: Callable[[str], np.random.Generator]) -> float:
+    """Where the indicator happened to be zeroed."""
+    return float(0.02 * rng_of(f"zero/{place.rsplit(', ', 1)[0]}").standard_normal())
+
+
+def figure(spindle: Spindle, place: str) -> Figure:
+    """Spring balance on one side, indicator opposite."""
+    pull = force_n(spindle, place) < 0
+    items = [*nose(wash="bearings"), Indicator((178, AXIS - 22), (0, -1))]
+    ring = [box(NOSE - 12, AXIS + 26, 8, 8, role=Role.BLUE), line((NOSE - 8, AXIS + 34), (NOSE - 8, 146), role=Role.BLUE)]
+    items += ring
+    items.append(Arrow((NOSE + 22, AXIS + 30), (NOSE + 22, AXIS + 58)) if pull else Arrow((NOSE + 22, AXIS + 58), (NOSE + 22, AXIS + 30)))
+    words = f"spring balance: {'pull away from' if pull else 'push toward'} the indicator, {abs(force_n(spindle, place)):.0f} N ({abs(force_n(spindle, place)) / 4.448:.0f} lbf)"
+    items += [Label((NOSE + 40, AXIS + 48), words, Role.BLUE, "left"), Label((NOSE + 40, AXIS - 40), "indicator opposite, on the nose itself", Role.SOFT, "left")]
+    return frame(items)
+
+
+SET_UP = SetUp[Spindle](
+    key="push_test",
+    letter="E",
+    short="Push",
+    title="Push test",
+    instrument=InstrumentKind.INDICATOR,
+    unit="mm",
+    resolution_mm=0.00254,
+    minutes=0.6,
+    setting_minutes=4,
+    wanted=2,
+    places=places,
+    lots=lambda spindle: tuple(Lot(spot, f"Push test, {spot}", tuple(p.key for p in places(spindle) if p.group == spot), 3.0) for spot, _ in spots(spindle)),
+    row=row,
+    figure=figure,
+    observe=observe,
+    results=results,
+    stir=stir,
+    steps=(
+        "Indicator on the nose, or at the quill's end, its base on the machine's own casting.",
+        "Pull with a spring balance opposite: half, then full; ease off between.",
+        "The same the other way, pushing with a bar or pulling on the other side.",
+        "Each twice; do not let the indicator's base take the force.",
+    ),
+    cautions=("Lock out power. A balance that slips flies: pull straight, stand aside.",),
+    tells="Slack is what it jumps with hardly any force; flex is what it gives in proportion.",
+    cannot_tell="Slack in the bearing and a bearing loose on its journal feel the same. A quill's own play is told by drawing it in and running it out.",
+    settles="slack from flex",
+    family="spindle",
+    view="push",
+    is_signed=True,
+)

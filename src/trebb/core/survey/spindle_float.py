@@ -1,0 +1,46 @@
+"""End float of the spindle under push and pull."""
+
+from __future__ import annotations
+
+from trebb.core.condition import Row
+from trebb.core.figure import Arrow, Figure, Indicator
+from trebb.core.machine import Spindle
+from trebb.core.survey.base import InstrumentKind, Place, SetUp
+from trebb.core.survey.spindle_figure import AXIS, frame, nose
+
+
+def row(spindle: Spindle, place: str) -> Row:
+    """End float alone, mm."""
+    return Row({"float": 1.0}, 0.002)
+
+
+def figure(spindle: Spindle, place: str) -> Figure:
+    """Indicator on the nose face along the axis."""
+    return frame([*nose(wash="bearings"), Indicator((190, AXIS - 18), (1, 0)), Arrow((240, AXIS + 36), (300, AXIS + 36), both_ways=True)])
+
+
+SET_UP = SetUp[Spindle](
+    key="spindle_float",
+    letter="F",
+    short="End float",
+    title="End float of the spindle",
+    instrument=InstrumentKind.INDICATOR,
+    unit="mm",
+    resolution_mm=0.00254,
+    minutes=1,
+    setting_minutes=2,
+    wanted=3,
+    places=lambda spindle: (Place("nose face", "Nose face", "push in: zero; pull out: read"),),
+    row=row,
+    figure=figure,
+    steps=(
+        "Indicator along the axis on the nose face, or on a ball in the centre.",
+        "Push the spindle in with the full pull: zero. Pull it out: read.",
+        "Three times, not turning it between push and pull.",
+    ),
+    cautions=("Lock out power.",),
+    tells="What the bearings leave along the axis.",
+    cannot_tell="Camming: that is the nose face over a turn.",
+    settles="end float",
+    family="spindle",
+)

@@ -1,0 +1,73 @@
+"""The taper's bore, read directly at its mouth and deep."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from trebb.core.condition import Observation, Row
+from trebb.core.figure import Circle, Figure, Label, Role, line
+from trebb.core.machine import Spindle
+from trebb.core.survey.base import InstrumentKind, Lot, PlaceReadings, SetUp
+from trebb.core.survey.spindle_figure import AXIS, NOSE, frame, nose, turning
+from trebb.core.survey.turning import READING_SD_MM, lobe_row, no_seat, observe_turns, split_place, stir_zero, expected_turn, turn_places, turn_results, vector_row
+
+PLANES = (("mouth", "a finger's width in"), ("deep", "as far as the lever reaches"))
+# A lever in a bore is a longer lever, and old tapers are scored.
+BORE_SD_MM = 1.6 * READING_SD_MM
+
+
+def row(spindle: Spindle, place: str) -> Row:
+    """Bearings + taper, with their leans at that depth."""
+    plane, angle = split_place(place)
+    z = spindle.mouth_mm if plane == "mouth" else spindle.deep_mm
+    return Row({**vector_row((("bearing", z), ("taper", z)), {}, angle), **lobe_row(angle)}, BORE_SD_MM)
+
+
+def figure(spindle: Spindle, place: str) -> Figure:
+    """A lever indicator reaching into the bore."""
+    plane, _ = split_place(place)
+    x = NOSE - 14 if plane == "mouth" else NOSE - 66
+    y = AXIS - (13 if plane == "mouth" else 9)
+    items = [*nose(), *turning(), line((x, y), (x + 26, AXIS + 1), (NOSE + 60, AXIS + 1), role=Role.BLUE), Circle((x, y), 2.5, Role.BLUE, wash=True), Circle((NOSE + 82, AXIS + 1), 22, Role.BLUE)]
+    items += [line((NOSE + 82, AXIS + 1), (NOSE + 92, AXIS - 13), role=Role.BLUE), Label((NOSE + 116, AXIS + 6), f"lever at the {plane if plane == 'mouth' else 'deep end'}; reads + as the wall moves outward", Role.SOFT, "left")]
+    return frame(items)
+
+
+def observe(spindle: Spindle, taken: Sequence[PlaceReadings]) -> list[Observation]:
+    """Each turn by itself."""
+    return observe_turns(spindle, taken, row, lambda group: group, no_seat)
+
+
+SET_UP = SetUp[Spindle](
+    key="taper_bore",
+    letter="B",
+    short="Taper bore",
+    title="Taper bore, mouth and deep",
+    instrument=InstrumentKind.INDICATOR,
+    unit="mm",
+    resolution_mm=0.00254,
+    minutes=0.25,
+    setting_minutes=4,
+    wanted=1,
+    places=lambda spindle: turn_places(PLANES, spindle.angles),
+    lots=lambda spindle: tuple(Lot(plane, f"Taper bore, {plane}", tuple(p.key for p in turn_places(((plane, note),), spindle.angles)), 3.0) for plane, note in PLANES),
+    row=row,
+    figure=figure,
+    observe=observe,
+    stir=stir_zero,
+    results=turn_results(row),
+    expected=expected_turn(row),
+    steps=(
+        "Clean the taper twice; feel for burrs with a fingertip, stone them off.",
+        "Lever indicator on the wall; it must read + as the wall moves outward. Try with a fingernail, turn the lever over if not.",
+        "Same angle under the indicator as at the nose. Turn by hand; read at each angle.",
+        "Then as deep as it reaches, without moving the zero of the dial angles.",
+    ),
+    cautions=("Lock out power before fingers go into a taper.",),
+    tells="Taper and bearings together, with nothing seated: no bar, no seat.",
+    cannot_tell="Scores and wear make it rough. Taper and bearings only come apart with the nose.",
+    settles="the taper itself, without trusting a seat",
+    family="spindle",
+    view="turn",
+    is_signed=True,
+)

@@ -1,0 +1,202 @@
+"""What all runout set-ups share: a turn read at angles, as rows of vectors.
+
+A place is "plane, 45°" or "seat 2 at 180°, far, 45°". The reading at dial angle
+θ of a vector (x, y) turned by φ is x·cos(θ − φ) + y·sin(θ − φ), + toward the
+indicator. The indicator's zero is another for each turn and is never used.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import replace
+from functools import lru_cache
+
+import numpy as np
+
+from trebb.core.condition import Estimate, Observation, Row, Shared, grouped
+from trebb.core.errors import InputError
+from trebb.core.machine.spindle import LEAN_MM, Spindle
+from trebb.core.runout import Turn, fit_turn
+from trebb.core.survey.base import Place, PlaceReadings, Result
+from trebb.core.survey.reduction import Z95
+
+# One angle of a clean turn by hand under a tenths indicator: its hysteresis and the hand, half a tenth.
+READING_SD_MM = 0.0013
+# The step of a tenths indicator, as everywhere: uniform, a tenth of a thou.
+STEP_SD_MM = 0.00254 / math.sqrt(12)
+# What is not spindle or seating in a turn is at most this much out at a guess before it is read: the zero.
+ZERO_SD_MM = 0.5
+
+# Name of a vector, and the distance at which its lean counts (None: it has none).
+Part = tuple[str, float | None]
+
+
+def angle_words(degrees: float) -> str:
+    """An angle as it stands in a place: "45°"."""
+    return f"{degrees:g}°"
+
+
+def turn_places(planes: Sequence[tuple[str, str]], angles: Sequence[float]) -> tuple[Place, ...]:
+    """Places of turns; `planes` are (group, note)."""
+    return tuple(Place(f"{group}, {angle_words(a)}", angle_words(a), note, group) for group, note in planes for a in angles)
+
+
+def split_place(place: str) -> tuple[str, float]:
+    """Group and dial angle of a place: "far, 45°" → ("far", 45.0)."""
+    group, angle = place.rsplit(", ", 1)
+    return group, float(angle.rstrip("°"))
+
+
+def vector_row(parts: Sequence[Part], turned: Mapping[str, float], angle_deg: float, *, axial_mm: float = 0.0) -> dict[str, float]:
+    """Coefficients of one reading. `turned` gives φ of a vector in degrees.
+
+    With `axial_mm` the face at that radius is read: a lean moves it by lean × radius.
+    """
+    result: dict[str, float] = {}
+    for name, z in parts:
+        angle = math.radians(angle_deg - turned.get(name, 0.0))
+        c, s = math.cos(angle), math.sin(angle)
+        if axial_mm:
+            share = axial_mm / LEAN_MM
+        else:
+            result[f"{name}.x"], result[f"{name}.y"] = c, s
+            share = (z or 0.0) / LEAN_MM
+        if z is not None and share:
+            result[f"{name}_lean.x"], result[f"{name}_lean.y"] = share * c, share * s
+    return result
+
+
+def lobe_row(angle_deg: float) -> dict[str, float]:
+    """Two and three lobes of the spindle's own turning."""
+    theta = math.radians(angle_deg)
+    return {f"lobe{k}.{axis}": f(k * theta) for k in (2, 3) for axis, f in (("x", math.cos), ("y", math.sin))}
+
+
+def by_group(taken: Sequence[PlaceReadings]) -> dict[str, list[tuple[float, float]]]:
+    """Angle and mean reading, turn by turn."""
+    result: dict[str, list[tuple[float, float]]] = {}
+    for p in taken:
+        if p.values:
+            group, angle = split_place(p.place)
+            result.setdefault(group, []).append((angle, sum(p.values) / len(p.values)))
+    return result
+
+
+def turn_of(points: Sequence[tuple[float, float]]) -> Turn | None:
+    """The turn through these points; None while they are too few or all on one side."""
+    return _turn_of(tuple(points))
+
+
+@lru_cache(maxsize=512)
+def _turn_of(points: tuple[tuple[float, float], ...]) -> Turn | None:
+    """A turn is asked for by noise, seat, picture and proof: fitted once."""
+    try:
+        return fit_turn([a for a, _ in points], [v for _, v in points])
+    except InputError:
+        return None
+
+
+def seen_noise(groups: Mapping[str, Sequence[tuple[float, float]]], known_sd: float = READING_SD_MM) -> float:
+    """Noise of one reading: what the set-up is known for, or what the turns leave over if that is more."""
+    total, freedom = 0.0, 0
+    for points in groups.values():
+        turn = turn_of(points)
+        if turn is not None and turn.freedom > 0:
+            total += turn.residual_sd**2 * turn.freedom
+            freedom += turn.freedom
+    known = math.hypot(known_sd, STEP_SD_MM)
+    return max(known, math.sqrt(total / freedom)) if freedom >= 3 else known
+
+
+RowOf = Callable[[Spindle, str], Row]
+
+
+def turn_noise(spindle: Spindle, row: RowOf, groups: Mapping[str, Sequence[tuple[float, float]]]) -> float:
+    """Noise of one reading of these turns: the set-up's own, or what they leave over if that is more."""
+    first = next(((group, points[0][0]) for group, points in groups.items()), None)
+    known = row(spindle, f"{first[0]}, {angle_words(first[1])}").noise_sd if first is not None else READING_SD_MM
+    return seen_noise(groups, known)
+
+
+def observe_turns(spindle: Spindle, taken: Sequence[PlaceReadings], row: RowOf, bundle: Callable[[str], str], loose: Callable[[Spindle, str], list[tuple[str, float, float]]]) -> list[Observation]:
+    """Turns as independent observations, zero and seating taken out.
+
+    `bundle` names what turns of one seating share; `loose` gives what the
+    seating adds to a place: (name, share in this reading, sd).
+    """
+    groups = by_group(taken)
+    noise = turn_noise(spindle, row, groups)
+    bundles: dict[str, list[str]] = {}
+    for group in groups:
+        bundles.setdefault(bundle(group), []).append(group)
+    result: list[Observation] = []
+    for members in bundles.values():
+        rows, values, zeros, shares = [], [], [], []
+        for group in members:
+            points = groups[group]
+            centre = sum(v for _, v in points) / len(points)
+            for angle, value in points:
+                place = f"{group}, {angle_words(angle)}"
+                plain = row(spindle, place)
+                rows.append(Row(plain.coefficients, noise))
+                values.append(value - centre)
+                zeros.append(group)
+                shares.append({name: (share, sd) for name, share, sd in loose(spindle, place)})
+        shared = [Shared(np.array([1.0 if z == group else 0.0 for z in zeros]), ZERO_SD_MM) for group in members]
+        names = {name: sd for line in shares for name, (_, sd) in line.items()}
+        shared += [Shared(np.array([line.get(name, (0.0, 0.0))[0] for line in shares]), sd) for name, sd in names.items() if sd > 0]
+        result += grouped(rows, values, shared)
+    return result
+
+
+def no_seat(spindle: Spindle, place: str) -> list[tuple[str, float, float]]:
+    """Nothing is seated: the reading depends on no seating."""
+    return []
+
+
+def stir_zero(spindle: Spindle, condition: Mapping[str, float], place: str, rng_of: Callable[[str], np.random.Generator]) -> float:
+    """The indicator's zero of a turn, on the simulated machine."""
+    group, _ = split_place(place)
+    return float(0.04 * rng_of(f"zero/{group}").standard_normal())
+
+
+def turn_results(row: RowOf, limit_key: Callable[[str], str] = lambda group: "") -> Callable[[Spindle, Sequence[PlaceReadings]], list[Result]]:
+    """Runout of each turn that can be fitted, by its eccentricity, with the vector's rows for a prediction."""
+
+    def results(spindle: Spindle, taken: Sequence[PlaceReadings]) -> list[Result]:
+        groups = by_group(taken)
+        noise = turn_noise(spindle, row, groups)
+        found = []
+        for group, points in groups.items():
+            turn = turn_of(points)
+            if turn is not None:
+                half = 2 * Z95 * noise * math.sqrt((turn.covariance[1, 1] + turn.covariance[2, 2]) / 2)
+                found.append(Result(group, turn.tir_of_eccentricity, half, None, limit_key(group)))
+        return found
+
+    return results
+
+
+_DRAWS = np.random.default_rng(21).standard_normal((2000, 2))
+
+
+def expected_turn(row: RowOf, loose: Callable[[Spindle, str], list[tuple[str, float, float]]] = no_seat) -> Callable[[Spindle, Estimate, str], tuple[float, float]]:
+    """Runout of a turn to expect in a condition: value and 95 % half width, one more seating and the reading's noise included."""
+
+    def expected(spindle: Spindle, after: Estimate, group: str) -> tuple[float, float]:
+        spindle = replace(spindle, seat_mm=after.source("seat").value, seat_sd_mm=0.0)
+        axes = []
+        seating = 0.0
+        for angle in (0.0, 90.0):
+            place = f"{group}, {angle_words(angle)}"
+            plain = row(spindle, place)
+            axes.append(after.model.vector({k: c for k, c in plain.coefficients.items() if not k.startswith("lobe")}))
+            seating += sum((share * sd) ** 2 for _, share, sd in loose(spindle, place)) / 2
+        gain = np.array(axes)
+        covariance = gain @ after.covariance @ gain.T + np.eye(2) * (seating + READING_SD_MM**2 / 4)
+        drawn = gain @ after.mean + _DRAWS @ np.linalg.cholesky(covariance).T
+        low, middle, high = np.quantile(2 * np.hypot(drawn[:, 0], drawn[:, 1]), (0.025, 0.5, 0.975))
+        return float(middle), float(max(high - middle, middle - low))
+
+    return expected

@@ -1,0 +1,373 @@
+"""From a job to what the core says of one of its assemblies, worked out once and kept until something it rests on changes."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping, Sequence
+from fractions import Fraction
+from typing import Any, TypeVar, cast
+
+from trebb.core.condition import Candidate, Change, ErrorModel, Estimate, Quantity, Row, Suggestion, estimate, suggest
+from trebb.core.errors import InputError
+from trebb.core.findings import Finding, Measure
+from trebb.core.fitup import FitStep, assembly_order, fit_steps
+from trebb.core.machine import Assembly, MachineKind, RatedLimit, State, Workshop, kind_of, state_of
+from trebb.core.making.infeed import InfeedScheme
+from trebb.core.making.routes import Operation, route
+from trebb.core.parts import Part, PartInputs, family
+from trebb.core.practice import PracticeMachine
+from trebb.core.proof import Comparison, compare
+from trebb.core.remedies import Prediction, Remedy, predict, remedies_of, remedy
+from trebb.core.survey import AnySetUp, Lot, Place, PlaceReadings, information, observations, set_ups_of
+from trebb.core.units import UnitSystem
+from trebb.logbook.fold import Job
+
+T = TypeVar("T")
+
+
+class Case:
+    """What the core says of an assembly of a job. Families fill in what differs; this one is for an assembly without set-ups."""
+
+    family = ""
+    default_parts: tuple[str, ...] = ()
+
+    def __init__(self, job: Job, assembly: str) -> None:
+        self.job = job
+        self.assembly_key = assembly
+        self._kept: dict[str, tuple[object, object]] = {}
+
+    def _keep(self, name: str, stamp: object, work: Callable[[], T]) -> T:
+        held = self._kept.get(name)
+        if held is None or held[0] != stamp:
+            held = (stamp, work())
+            self._kept[name] = held
+        return cast(T, held[1])
+
+    # what it stands on ------------------------------------------------------------------------
+
+    @property
+    def kind(self) -> MachineKind:
+        """The kind of machine."""
+        started = self.job.started
+        return kind_of(started.machine_kind if started else "lathe")
+
+    @property
+    def assembly(self) -> Assembly:
+        """The assembly this case is about."""
+        return self.kind.assembly(self.assembly_key)
+
+    @property
+    def has_set_ups(self) -> bool:
+        """Whether there is anything to read on this assembly."""
+        return bool(self.family)
+
+    @property
+    def subject(self) -> Any:
+        """What the core is told of the assembly: a screw drive, a spindle."""
+        return None
+
+    def model_for(self, phase: str) -> ErrorModel:
+        """Sources of error with their prior."""
+        raise NotImplementedError
+
+    def subject_for(self, phase: str) -> Any:
+        """The subject with what its readings of a phase say of themselves."""
+        return self.subject
+
+    @property
+    def set_ups(self) -> tuple[AnySetUp, ...]:
+        """The set-ups this assembly has, in order."""
+        return tuple(s for s in set_ups_of(self.family) if s.applies(self.subject)) if self.family else ()
+
+    def proving(self) -> tuple[AnySetUp, ...]:
+        """The set-ups taken again after the repair."""
+        return tuple(s for s in self.set_ups if s.is_proof)
+
+    def set_ups_in(self, phase: str) -> tuple[AnySetUp, ...]:
+        """The set-ups of a phase, "before" or "after" the repair."""
+        return self.proving() if phase == "after" else self.set_ups
+
+    @property
+    def workshop(self) -> Workshop:
+        """The lathe that makes the parts: this machine, if it is one."""
+        def work() -> Workshop:
+            job, plain = self.job, Workshop()
+            inch = job.card("lead_screw_unit", "inch") == "inch"
+            number = Fraction(job.card_number("lead_screw", 8.0)).limit_denominator(1000)
+            return Workshop(
+                1 / number if inch else number, inch, int(job.card_number("dial_gear", plain.dial_gear_teeth)),
+                int(job.card_number("dial_marks", plain.dial_marks)), job.card_number("spindle_bore_mm", plain.spindle_bore_mm),
+                job.card("compound_from", "cross slide") == "bed axis", job.card_number("compound_division_mm", plain.compound_division_mm),
+                self.dial_reads_diameter(),
+            )  # fmt: skip
+        return self._keep("workshop", self.job.versions("card", "drive"), work)
+
+    def dial_reads_diameter(self) -> bool:
+        """Whether the lathe's cross-slide dial counts the diameter."""
+        return self.job.drive_facts("cross_slide").get("reads") == "diameter"
+
+    @property
+    def figures(self) -> Sequence[Measure]:
+        """What is known of it against its limits, the worst against its limit first."""
+        return ()
+
+    @property
+    def judged(self) -> Measure:
+        """The figure remedies are compared by: the one furthest toward or over its limit."""
+        raise NotImplementedError
+
+    @property
+    def limit(self) -> RatedLimit:
+        """The limit of the judged figure."""
+        return self.judged.limit
+
+    # survey and findings ----------------------------------------------------------------------
+
+    def estimate_of(self, phase: str) -> Estimate:
+        """The condition by the readings of a phase."""
+        def work() -> Estimate:
+            subject = self.subject_for(phase)
+            found = []
+            for s in self.set_ups:
+                if s.key not in self.distrusted(phase):
+                    found += observations(s, subject, self.known_places(s, phase))
+            return estimate(self.model_for(phase), found)
+        return self._keep(f"estimate.{phase}", self.job.versions("readings", "drive", "limits", "card", "contact"), work)
+
+    def distrusted(self, phase: str) -> Mapping[str, str]:
+        """Set-ups whose readings are set aside as a whole, each with the reason."""
+        return {}
+
+    def known_places(self, s: AnySetUp, phase: str) -> list[PlaceReadings]:
+        """Readings that stand and count."""
+        return [p for p in self.job.standing(self.assembly_key, s.key, phase) if self._unusable(s, p) is None]
+
+    def _unusable(self, s: AnySetUp, readings: PlaceReadings) -> str | None:
+        """Why readings that stand cannot count as things are stated now; None where they can."""
+        if readings.place not in {p.key for p in s.places(self.subject)}:
+            return "not read this way as things are stated now"
+        try:
+            for value in readings.values:
+                s.reduce(self.subject, readings.place, value)
+        except InputError as error:
+            return str(error)
+        return None
+
+    def set_aside(self, phase: str = "before") -> list[str]:
+        """Readings that stand but do not count, each with its reason: nothing is dropped in silence."""
+        result = []
+        for s in self.set_ups:
+            if s.key in self.distrusted(phase) and self.job.standing(self.assembly_key, s.key, phase):
+                result.append(f"{s.title}: {self.distrusted(phase)[s.key]}")
+            for readings in self.job.standing(self.assembly_key, s.key, phase):
+                reason = self._unusable(s, readings)
+                if reason is not None:
+                    result.append(f"{s.title}, {readings.place}: {reason}")
+        return result
+
+    @property
+    def estimate(self) -> Estimate:
+        """The condition by the readings before the repair."""
+        return self.estimate_of("before")
+
+    @property
+    def proof_estimate(self) -> Estimate:
+        """The condition by the readings after the repair."""
+        return self.estimate_of("after")
+
+    @property
+    def is_measured(self) -> bool:
+        """Whether any reading before the repair stands."""
+        return self.has_set_ups and self.estimate.readings > 0
+
+    @property
+    def split(self) -> Any:
+        """The estimate in the family's terms."""
+        raise NotImplementedError
+
+    def findings(self, system: UnitSystem) -> list[Finding]:
+        """Verdicts, the heaviest first."""
+        return []
+
+    @property
+    def state(self) -> State:
+        """How the judged figure stands to its limit."""
+        return state_of(self.worst_mm, self.limit.limit_mm) if self.is_measured else State.UNKNOWN
+
+    @property
+    def worst_mm(self) -> float | None:
+        """The judged figure by the readings before the repair, or None."""
+        return self.judged.value.value if self.is_measured else None
+
+    def figure_now(self) -> Measure | None:
+        """The judged figure by the newest phase that was measured."""
+        return self.judged if self.is_measured else None
+
+    def questions(self) -> Mapping[str, Mapping[str, float]]:
+        """What is to be known, each a combination of sources."""
+        return {}
+
+    def doubt_scale_mm(self) -> float:
+        """Standard deviation below which a question counts as settled."""
+        return 0.1 * self.limit.limit_mm
+
+    def suggestions(self) -> list[Suggestion]:
+        """What is worth reading next, best per minute first; keys are "set-up" or "set-up/lot"."""
+        def work() -> list[Suggestion]:
+            subject = self.subject_for("before")
+            candidates = []
+            for s in self.set_ups:
+                left = {p.key for p in self.places_left(s, "before")}
+                read = {p.place for p in self.job.standing(self.assembly_key, s.key)}
+                for lot in s.all_lots(subject):
+                    places = [p for p in lot.places if p in left]
+                    if places:
+                        setting = s.setting_minutes if lot.setting_minutes is None else lot.setting_minutes
+                        minutes = s.minutes * len(places) + (0 if read & set(lot.places) else setting)
+                        rows = self.information(s, places)
+                        if rows:
+                            candidates.append(Candidate(f"{s.key}/{lot.key}" if lot.key else s.key, rows, minutes))
+            return suggest(self.estimate, self._next_lots(candidates), self.questions(), self.doubt_scale_mm())
+        return self._keep("suggestions", self.job.versions("readings", "drive", "limits", "card", "contact"), work)
+
+    def information(self, s: AnySetUp, places: Sequence[str]) -> tuple[Row, ...]:
+        """Rows that reading these places would give."""
+        return information(s, self.subject_for("before"), places)
+
+    def _next_lots(self, candidates: Sequence[Candidate]) -> list[Candidate]:
+        """Candidates that can be offered now."""
+        return list(candidates)
+
+    def lot_of(self, key: str) -> tuple[AnySetUp, Lot]:
+        """Set-up and lot of a suggestion's key."""
+        name, _, lot_key = key.partition("/")
+        s = next(s for s in self.set_ups if s.key == name)
+        return s, next(lot for lot in s.all_lots(self.subject) if lot.key == lot_key)
+
+    def reason(self, suggestion: Suggestion, system: UnitSystem) -> str:
+        """Why a suggestion is worth taking, in a few words."""
+        return ""
+
+    def places_left(self, s: AnySetUp, phase: str) -> list[Place]:
+        """Places with fewer standing readings than wanted."""
+        count = {p.place: len(p.values) for p in self.job.standing(self.assembly_key, s.key, phase)}
+        return [p for p in s.places(self.subject) if count.get(p.key, 0) < s.wanted]
+
+    def next_place(self, s: AnySetUp, phase: str) -> Place | None:
+        """Where the next reading belongs: the place with fewest readings, in order; None when all have enough."""
+        count = {p.place: len(p.values) for p in self.job.standing(self.assembly_key, s.key, phase)}
+        left = self.places_left(s, phase)
+        return min(left, key=lambda p: count.get(p.key, 0)) if left else None
+
+    def progress(self, phase: str) -> tuple[int, int]:
+        """Places with at least one reading, of all."""
+        done = total = 0
+        for s in self.set_ups_in(phase):
+            keys = [p.key for p in s.places(self.subject)]
+            read = {p.place for p in self.job.standing(self.assembly_key, s.key, phase)}
+            total += len(keys)
+            done += sum(key in read for key in keys)
+        return done, total
+
+    # remedies ---------------------------------------------------------------------------------
+
+    def predictions(self) -> list[tuple[Remedy, Any]]:
+        """Each remedy this machine could have, with what it would leave."""
+        def work() -> list[tuple[Remedy, Any]]:
+            subject = self.subject_for("before")
+            return [(r, predict(r, subject, self.estimate)) for r in remedies_of(self.family) if r.applies(subject)]
+        return self._keep("predictions", self.job.versions("readings", "drive", "limits", "card", "contact"), work)
+
+    def left_by(self, prediction: Prediction, figure: str = "") -> Quantity:
+        """What a prediction leaves of a figure, by default the judged one."""
+        return prediction.worst
+
+    @property
+    def chosen(self) -> Remedy | None:
+        """The remedy chosen, if one is."""
+        body = self.job.chosen(self.assembly_key)
+        try:
+            return remedy(body.remedy, self.family) if body else None
+        except KeyError:  # chosen by a newer Trebb
+            return None
+
+    def chosen_prediction(self) -> Any:
+        """What the chosen remedy was predicted to leave; None where none is chosen."""
+        chosen = self.chosen
+        return next((p for r, p in self.predictions() if r is chosen), None)
+
+    @property
+    def predicted_after(self) -> Estimate | None:
+        """The condition predicted after the chosen remedy."""
+        prediction = self.chosen_prediction()
+        return prediction.after if prediction else None
+
+    # parts and making -------------------------------------------------------------------------
+
+    def part_keys(self) -> tuple[str, ...]:
+        """Parts of the chosen remedy; the family's usual ones before one is chosen."""
+        chosen = self.chosen
+        return chosen.parts if chosen else self.default_parts
+
+    def part_inputs(self, key: str, system: UnitSystem = UnitSystem.INCH) -> PartInputs:
+        """What a part is worked out from."""
+        raise NotImplementedError
+
+    def part(self, key: str, system: UnitSystem = UnitSystem.INCH) -> Part:
+        """A part worked out; raises InputError where a size set by hand will not do."""
+        stamp = self.job.versions("drive", "parts", "card", "sizes", "remedy", "readings")
+        return self._keep(f"part.{key}.{system.value}", stamp, lambda: family(key).build(self.part_inputs(key, system)))
+
+    def route(self, key: str, system: UnitSystem = UnitSystem.INCH) -> tuple[Operation, ...]:
+        """The operations of a part."""
+        part = self.part(key, system)
+        return self._keep(f"route.{key}.{system.value}", (part, self.subject), lambda: route(part, self.subject, self.workshop))
+
+    # fit-up and proof -------------------------------------------------------------------------
+
+    @property
+    def fit_plan(self) -> str:
+        """Name of the assembly's plan in the logbook."""
+        return f"fit.{self.assembly_key}"
+
+    def fit_order(self) -> list[FitStep]:
+        """Steps of the assembly in an order that works."""
+        chosen = self.chosen
+        key = chosen.key if chosen else "leave"
+        return self._keep("fit", (key, self.subject), lambda: assembly_order(fit_steps(key, self.family, self.subject)))
+
+    def comparisons(self) -> list[Comparison]:
+        """Before and after, of the set-ups that prove."""
+        def work() -> list[Comparison]:
+            rows: list[Comparison] = []
+            for s in self.proving():
+                before, after = (self.known_places(s, phase) for phase in ("before", "after"))
+                if before and after:
+                    rows += compare(s, self.subject, before, after, self.predicted_after)
+            return rows
+        return self._keep("proof", self.job.versions("readings", "drive", "remedy", "limits", "card", "contact"), work)
+
+    def proof_head(self, rows: Sequence[Comparison], system: UnitSystem) -> tuple[State, str, str]:
+        """State, sentence and what is left, from what was read before and after."""
+        raise NotImplementedError
+
+    # practice ---------------------------------------------------------------------------------
+
+    def practice(self, phase: str) -> PracticeMachine | None:
+        """The simulated machine behind a practice job, repaired as chosen and made in phase "after"."""
+        planted = self.job.planted(self.assembly_key)
+        if planted is None or not self.has_set_ups:
+            return None
+        machine = PracticeMachine(self.subject, self.model_for("before"), dict(planted.condition), planted.seed)
+        chosen = self.chosen
+        if phase == "before" or chosen is None:
+            return machine
+        stamp = (self.job.versions("readings", "drive", "remedy", "sizes", "limits", "card", "contact"), planted)
+        return self._keep("repaired", stamp, lambda: machine.repaired(self._as_made(chosen.change(self.subject_for("before"), self.estimate))))
+
+    def _as_made(self, change: Change) -> Change:
+        """A chosen change corrected to what was really made."""
+        return change
+
+    def simulated_size(self, part: str, scheme: InfeedScheme, operation: str = "") -> float | None:
+        """What the practice machine's micrometer would read next at an operation; None for a real job."""
+        return None

@@ -1,0 +1,267 @@
+"""What the core says of a spindle."""
+
+from __future__ import annotations
+
+
+from collections.abc import Mapping, Sequence
+from dataclasses import replace
+
+import numpy as np
+
+from trebb.core.condition import Candidate, ErrorModel, Quantity, Row, Suggestion
+from trebb.core.errors import InputError
+from trebb.core.findings import Finding, Measure
+from trebb.core.findings.spindle import (
+    Clocking,
+    SpindleSplit,
+    best_clocking,
+    doubt_scale,
+    measure_limits,
+    measure_value,
+    questions,
+    reason,
+    seat_is_trusted,
+    spindle_findings,
+    split_spindle,
+)
+from trebb.core.machine import RatedLimit, Spindle, State, spindle_model
+from trebb.core.machine.spindle import USUAL
+from trebb.core.making.infeed import InfeedScheme
+from trebb.core.parts import PartInputs
+from trebb.core.proof import Comparison
+from trebb.core.remedies import Prediction, SpindlePrediction
+from trebb.core.runout import WarmRun
+from trebb.core.survey import AnySetUp
+from trebb.core.survey.contact import Contact, cells_of, contact_of
+from trebb.core.survey.journals import SeatState, seat_states
+from trebb.core.survey.seat import SeatScatter, seat_information, seat_scatter, with_scatter
+from trebb.core.survey.warm_run import warm_run
+from trebb.core.units import UnitSystem, show_small, show_uncertain
+from trebb.logbook.case import Case
+
+LEAST_ANGLES, MOST_ANGLES = 5, 36
+
+
+def angles_from(text: str) -> tuple[float, ...]:
+    """Dial angles as stated: a count such as "8", or a list such as "0, 40, 95". Raises InputError otherwise."""
+    words = [w for w in text.replace("°", " ").replace(",", " ").split() if w]
+    try:
+        numbers = [float(w) for w in words]
+    except ValueError:
+        raise InputError(f"“{text.strip()}”", "write how many angles, such as 8, or a list such as 0, 45, 90") from None
+    if len(numbers) == 1:
+        count = numbers[0]
+        if count != int(count) or not LEAST_ANGLES <= count <= MOST_ANGLES:
+            raise InputError(f"“{text.strip()}”", f"from {LEAST_ANGLES} to {MOST_ANGLES} angles round the turn")
+        return tuple(360.0 * i / count for i in range(int(count)))
+    angles = tuple(sorted({round(n % 360, 3) for n in numbers}))
+    if len(angles) < LEAST_ANGLES:
+        raise InputError(f"{len(angles)} different angles", f"{LEAST_ANGLES} at least, spread over the whole turn")
+    return angles
+
+
+def seatings_from(text: str) -> tuple[float, ...]:
+    """Angles of the bar's index mark, one a seating, in the order taken. Raises InputError for what is none."""
+    try:
+        found = tuple(float(w) % 360 for w in text.replace("°", " ").replace(",", " ").split())
+    except ValueError:
+        raise InputError(f"“{text.strip()}”", "write the mark's angle at each seating, such as 0, 180, 90, 270") from None
+    if not 1 <= len(found) <= 12:
+        raise InputError(f"{len(found)} seatings", "from one to twelve")
+    return found
+
+
+def spindle_from_facts(kind: str, facts: Mapping[str, str | float]) -> Spindle:
+    """A spindle from what is stated of it; what is not stated is usual for the kind of machine."""
+    changes: dict[str, object] = {}
+    for name, value in facts.items():
+        if name == "angles":
+            changes[name] = angles_from(str(value) if isinstance(value, str) else f"{value:g}")
+        elif name == "seatings":
+            changes[name] = seatings_from(str(value))
+        elif name == "bearing_count":
+            changes[name] = int(float(value))
+        elif name == "hardness":
+            changes[name] = str(value)
+        elif name in Spindle.__dataclass_fields__:
+            changes[name] = float(value)
+    return replace(USUAL[kind], **changes)  # type: ignore[arg-type]
+
+
+class SpindleCase(Case):
+    """What the core says of a spindle."""
+
+    family = "spindle"
+    default_parts = ("spacer", "pin_spanner")
+
+    @property
+    def subject(self) -> Spindle:
+        return self.spindle
+
+    @property
+    def spindle(self) -> Spindle:
+        """The spindle as stated, with what the blue showed."""
+        def work() -> Spindle:
+            stated = spindle_from_facts(self.kind.key, self.job.drive_facts(self.assembly_key))
+            contact = self.contact("before")
+            return replace(stated, contact=contact.pattern if contact is not None else "")
+        return self._keep("spindle", self.job.versions("drive", "card", "contact"), work)
+
+    def scatter(self, phase: str = "before") -> SeatScatter:
+        """Whether the seat repeats, by the seatings of a phase."""
+        def work() -> SeatScatter:
+            return seat_scatter(self.spindle, self.job.standing(self.assembly_key, "test_bar", phase))
+        return self._keep(f"scatter.{phase}", self.job.versions("readings", "drive", "card"), work)
+
+    def subject_for(self, phase: str) -> Spindle:
+        stamp = self.job.versions("readings", "drive", "card", "contact")
+        return self._keep(f"seated.{phase}", stamp, lambda: with_scatter(self.spindle, self.scatter(phase)))
+
+    def model_for(self, phase: str) -> ErrorModel:
+        seated = self.subject_for(phase)
+        return self._keep(f"model.{phase}", seated, lambda: spindle_model(seated))
+
+    def limits(self) -> dict[str, RatedLimit]:
+        """Limits of each measure, by limit key."""
+        return {key: self.job.limit(key) for _, key in measure_limits(self.spindle).values()}
+
+    def distrusted(self, phase: str) -> Mapping[str, str]:
+        if seat_is_trusted(self.spindle, self.scatter(phase), self.job.limit("seat_repeat").limit_mm):
+            return {}
+        why = "the seat does not repeat, so it is set aside"
+        return {"test_bar": why, **({"chuck_pin": why} if self.spindle.chuck_on_taper else {})}
+
+    def _split_of(self, phase: str) -> SpindleSplit:
+        stamp = self.job.versions("readings", "drive", "limits", "card", "contact")
+        return self._keep(f"split.{phase}", stamp, lambda: split_spindle(self.subject_for(phase), self.estimate_of(phase), self.limits(), self.scatter(phase)))
+
+    @property
+    def split(self) -> SpindleSplit:
+        """The chain, the measures and the named causes."""
+        return self._split_of("before")
+
+    @property
+    def proof_split(self) -> SpindleSplit:
+        """The same by the readings after the repair."""
+        return self._split_of("after")
+
+    @property
+    def figures(self) -> Sequence[Measure]:
+        return sorted(self.split.measures, key=lambda m: -m.share_of_limit)
+
+    @property
+    def judged(self) -> Measure:
+        if self.figures:
+            return self.figures[0]
+        label, key = measure_limits(self.spindle)["work"]
+        return Measure("work", label, self.job.limit(key), measure_value(self.subject_for("before"), self.split.drawn, "work"))
+
+    def figure_now(self) -> Measure | None:
+        if self.progress("after")[0] and self.proof_split.measures:
+            return max(self.proof_split.measures, key=lambda m: m.share_of_limit)
+        return super().figure_now()
+
+    def contact(self, phase: str) -> Contact | None:
+        """What the blue shows, or None where nothing is painted."""
+        cells = cells_of(self.job.contact(self.assembly_key, phase))
+        return contact_of(cells) if cells else None
+
+    def warm(self, phase: str) -> WarmRun | None:
+        """Where a warm run will settle, or None."""
+        return warm_run(self.job.standing(self.assembly_key, "warm_run", phase))
+
+    def seats(self) -> list[SeatState]:
+        """Journals and housing as measured."""
+        return seat_states(self.spindle, self.known_places(next(s for s in self.set_ups if s.key == "journals"), "before"))
+
+    def noise(self, phase: str) -> str:
+        """The noise graded in a word, or ""."""
+        return self.job.note(f"noise.{self.assembly_key}.{phase}")
+
+    def findings(self, system: UnitSystem) -> list[Finding]:
+        def work() -> list[Finding]:
+            return spindle_findings(
+                self.subject_for("before"), self.estimate, self.split, self.limits(), system,
+                seats=self.seats(), contact=self.contact("before"), warm=self.warm("before"), noise=self.noise("before"),
+            )  # fmt: skip
+        return self._keep("findings", (self.job.versions("readings", "drive", "limits", "card", "contact", "notes"), system), work)
+
+    @property
+    def is_measured(self) -> bool:
+        return super().is_measured or self.contact("before") is not None
+
+    def clocking(self, z_mm: float, holder: str = "chuck") -> Clocking:
+        """How to set a holder against the spindle so that the errors oppose at z."""
+        return best_clocking(self.subject_for("before"), self.split.drawn, z_mm, holder)
+
+    # what to read next ------------------------------------------------------------------------
+
+    def questions(self) -> Mapping[str, Mapping[str, float]]:
+        return questions(self.subject_for("before"))
+
+    def doubt_scale_mm(self) -> float:
+        return doubt_scale(self.job.limit(f"{self.kind.key}_work").limit_mm)
+
+    def reason(self, suggestion: Suggestion, system: UnitSystem) -> str:
+        return reason(suggestion.most, suggestion.sd_before, suggestion.sd_after, system)
+
+    def information(self, s: AnySetUp, places: Sequence[str]) -> tuple[Row, ...]:
+        if s.key in self.distrusted("before"):
+            return ()
+        rows = super().information(s, places)
+        return rows + seat_information(self.spindle, self.scatter()) if s.key == "test_bar" else rows
+
+    def _next_lots(self, candidates: Sequence[Candidate]) -> list[Candidate]:
+        """Seatings come one after another: only the next one is offered."""
+        bar = [c for c in candidates if c.key.startswith("test_bar/")]
+        return [c for c in candidates if c not in bar[1:]]
+
+    # remedies ---------------------------------------------------------------------------------
+
+    def left_by(self, prediction: Prediction, figure: str = "") -> Quantity:
+        assert isinstance(prediction, SpindlePrediction)
+        return prediction.measures[figure or self.judged.key]
+
+    # proof ------------------------------------------------------------------------------------
+
+    def proof_head(self, rows: Sequence[Comparison], system: UnitSystem) -> tuple[State, str, str]:
+        judged = self.judged
+        after = {m.key: m for m in self.proof_split.measures}
+        worst = max(after.values(), key=lambda m: m.share_of_limit, default=None)
+        shown = after.get(judged.key, worst)
+        if shown is None:
+            return State.UNKNOWN, "What was read again does not yet say how true it runs.", ""
+        was = f"; it was {show_small(judged.value.value, system)}" if shown.key == judged.key else ""
+        head = f"{shown.label}: {show_uncertain(shown.value.value, shown.value.half_width, system)}, limit {show_small(shown.limit.limit_mm, system)}{was}."
+        words = ""
+        if worst is not None and worst.key != shown.key and worst.state is not State.WITHIN:
+            words = f"{worst.label} is {worst.state.value} its limit: {show_small(worst.value.value, system)} of {show_small(worst.limit.limit_mm, system)}."
+        unread = [m.label for m in self.split.measures if m.key not in after]
+        if unread:
+            words += f" Not read again: {', '.join(unread).lower()}."
+        return worst.state if worst is not None else shown.state, head, words.strip()
+
+    # parts and making -------------------------------------------------------------------------
+
+    def part_inputs(self, key: str, system: UnitSystem = UnitSystem.INCH) -> PartInputs:
+        measured = {f"loose.{s.seat}": s.loose_mm for s in self.seats()}
+        measured.update({s.seat: s.mean_mm for s in self.seats()})
+        measured["float"] = self.estimate.source("float").value
+        for size in self.job.sizes(key, "seat"):
+            if size.struck is None:
+                measured["turned"] = size.taken.value_mm
+        return PartInputs(self.spindle, self.workshop, self.job.part_facts(key), measured=measured, system=system)
+
+    def simulated_size(self, part: str, scheme: InfeedScheme, operation: str = "") -> float | None:
+        planted = self.job.planted(self.assembly_key)
+        target = next((o.target for o in self.route(part) if o.key == operation), None)
+        if planted is None or target is None:
+            return None
+        sizes = self.job.sizes(part, operation)
+        rng = np.random.default_rng(planted.seed + 31 * len(sizes) + sum(map(ord, part + operation)))
+        # The first size is taken with a cut still to come, the ones after it near the middle, as a careful turner's are.
+        left = target.side * 0.08 if not sizes else 0.0
+        return target.band.middle_mm + left + 0.2 * target.band.width_mm * float(rng.standard_normal())
+
+
+__all__ = ["SpindleCase", "angles_from", "seatings_from", "spindle_from_facts"]
