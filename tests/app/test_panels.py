@@ -206,7 +206,7 @@ def test_the_sheet_holds_machine_set_ups_before_and_after_parts_and_what_is_left
         "Nut, 3/4-8 Acme left hand",
         "Thrust ring, adjustable",
     ]
-    assert "As made: 0.7" in facts["parts"][0]["measured"]
+    assert "As made: over wires 0.7" in facts["parts"][0]["measured"]
     assert facts["struck"].startswith("1 reading was struck out")
 
 

@@ -14,12 +14,12 @@ from trebb.app.pass_rows import PassRow, PassRows
 from trebb.app.places_view import Figure as Shown
 from trebb.app.places_view import PlaceRow, PlacesView
 from trebb.app.pod import DialFace
-from trebb.app.proof_plot import ProofPlot
+from trebb.app.proof_plot import ProofPlot, ProofRow
 from trebb.app.route_list import Line, RouteList
 from trebb.app.size_scale import SizeScale
 from trebb.core.figure import Arrow, Circle, Figure, Indicator, Label, Role, box, line
 from trebb.core.machine import KINDS, ScrewDrive, State
-from trebb.core.proof import Comparison
+from trebb.core.machine.spindle import USUAL
 from trebb.core.survey import SET_UPS
 from trebb.core.threads import Band
 from trebb.core.units import UnitSystem
@@ -91,8 +91,9 @@ def test_a_click_on_a_drawn_part_finds_that_part(qapp, kind):
 
 @pytest.mark.parametrize("s", SET_UPS, ids=lambda s: s.key)
 def test_a_set_up_s_figure_shows_in_blue_where_it_reads(qapp, s):
-    place = s.places(DRIVE)[0].key
-    assert inked(painted(s.figure(DRIVE, place)), "blue") > 5
+    subject = DRIVE if s.family == "screw_drive" else USUAL["mill"]
+    places = s.places(subject)
+    assert inked(painted(s.figure(subject, places[0].key if places else "")), "blue") > 5
 
 
 def test_each_state_has_a_shape_of_its_own(qapp):
@@ -182,15 +183,15 @@ def test_a_route_is_clicked_line_by_line_and_ticked(qapp):
     assert inked(grabbed(route, 500, 114), "within") > 3
 
 
-def comparison(after: float) -> Comparison:
-    return Comparison("lash", "station 3", 0.7, 0.02, after, 0.02, 0.07, 0.03)
+def proof_row(after: float, limit: float = 0.15) -> ProofRow:
+    return ProofRow("lash 3", 0.7, 0.02, after, 0.07, 0.03, limit, "yes")
 
 
 def test_the_proof_shows_before_after_limit_and_prediction(qapp):
     plot = ProofPlot()
-    plot.show_rows([comparison(0.06)], 0.15, INCH)
+    plot.show_rows([proof_row(0.06)], INCH)
     good = grabbed(plot)
-    plot.show_rows([comparison(0.6)], 0.15, INCH)
+    plot.show_rows([proof_row(0.6)], INCH)
     bad = grabbed(plot)
     assert inked(good, "within") > inked(bad, "within")
     assert inked(bad, "beyond") > 5 > inked(good, "beyond")
@@ -198,5 +199,5 @@ def test_the_proof_shows_before_after_limit_and_prediction(qapp):
 
 def test_a_proof_without_rows_says_what_to_do(qapp):
     plot = ProofPlot()
-    plot.show_rows([], 0.15, INCH)
+    plot.show_rows([], INCH)
     assert inked(grabbed(plot), "soft") > 20

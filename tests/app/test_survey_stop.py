@@ -32,7 +32,7 @@ def test_space_takes_what_the_simulated_instrument_shows_and_the_next_place_is_c
     taken = frame.session.job.readings(SCREW, "lash", place=place)[-1].taken
     assert (taken.value, taken.instrument) == (22.5, "simulated")
     assert bench.place().key != place
-    assert any(r.key == place and len(r.figures) == 2 for r in bench.places.rows())
+    assert any(r.key == place and len(r.figures) == 2 for r in bench.view().places.rows())
 
 
 def test_after_a_typed_reading_space_takes_the_next_one(frame):
@@ -120,7 +120,7 @@ def test_a_reading_is_struck_out_with_a_reason_and_stays_on_the_screen(frame):
     struck = [r for r in frame.session.job.readings(SCREW, "push_pull") if r.struck]
     assert [(r.id, r.struck) for r in struck] == [(last.id, "bumped")]
     assert count(frame) == before
-    shown = [f for r in frame.stop.bench.places.rows() for f in r.figures if f.id == last.id]
+    shown = [f for r in frame.stop.bench.view().places.rows() for f in r.figures if f.id == last.id]
     assert shown[0].struck == "bumped"
 
 
@@ -221,7 +221,7 @@ def test_everything_is_there_after_closing_and_opening_again(make_window, tmp_pa
 
 
 def test_a_part_without_set_ups_says_not_measured(frame):
-    frame.session.choose("spindle")
+    frame.session.choose("compound")
     assert frame.stop.other.isVisible()
     assert frame.stop.other.text.text().startswith("Not measured")
     press(frame, Qt.Key.Key_Space)

@@ -34,18 +34,18 @@ def test_every_tolerance_is_the_tables():
     assert not misses(ISO, "IT_formula_unrounded", lambda r: it_formula_um(number(r, "size_mm"), grade(r)))
 
 
-@pytest.mark.parametrize("quantity, end", [("shaft_es", "high_um"), ("shaft_ei", "low_um")])
+@pytest.mark.parametrize(("quantity", "end"), [("shaft_es", "high_um"), ("shaft_ei", "low_um")])
 def test_every_shaft_deviation(quantity, end):
     assert not misses(ISO, quantity, lambda r: getattr(shaft_limits(number(r, "size_mm"), r["shaft"]), end))
 
 
-@pytest.mark.parametrize("quantity, end", [("hole_ES", "high_um"), ("hole_EI", "low_um")])
+@pytest.mark.parametrize(("quantity", "end"), [("hole_ES", "high_um"), ("hole_EI", "low_um")])
 def test_every_hole_deviation(quantity, end):
     assert not misses(ISO, quantity, lambda r: getattr(hole_limits(number(r, "size_mm"), r["hole"]), end))
 
 
 @pytest.mark.parametrize(
-    "quantity, value",
+    ("quantity", "value"),
     [
         ("fit_class", lambda f: f.kind),
         ("fit_max_clearance", lambda f: f.max_clearance_um),
@@ -85,7 +85,7 @@ def pressed(r: Row) -> PressFit:
 
 
 @pytest.mark.parametrize(
-    "quantity, value",
+    ("quantity", "value"),
     [
         ("interface_pressure", lambda f: f.pressure_mpa),
         ("hub_hoop_at_bore", lambda f: f.hub_hoop_mpa),
@@ -135,7 +135,7 @@ def test_every_bearing_warmed():
 
 @given(st.floats(5, 60), st.floats(0.2, 0.9), st.floats(1.2, 4), st.floats(0.002, 0.05))
 def test_a_press_fit_in_the_limits(d, inner, outer, delta):
-    base = dict(dia_mm=d, hub_outside_mm=outer * d, length_mm=d, interference_mm=delta)
+    base = {"dia_mm": d, "hub_outside_mm": outer * d, "length_mm": d, "interference_mm": delta}
     solid, hollow = press_fit(shaft_bore_mm=0.0, **base), press_fit(shaft_bore_mm=inner * d, **base)
     assert hollow.pressure_mpa < solid.pressure_mpa
     assert 0 < hollow.bore_closure_mm < 2 * delta

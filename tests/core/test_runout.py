@@ -50,7 +50,7 @@ def lean(r: Row, which: int) -> complex:
 
 
 @pytest.mark.parametrize(
-    "quantity, value",
+    ("quantity", "value"),
     [
         ("mean", lambda r: turn(r).mean),
         ("TIR_sampled", lambda r: turn(r).tir_sampled),
@@ -74,7 +74,7 @@ def test_every_row(quantity, value):
 
 
 @pytest.mark.parametrize(
-    "quantity, period, value",
+    ("quantity", "period", "value"),
     [
         ("h1_phase_highspot", 360, lambda r: degrees_of(turn(r).vectors[0])),
         ("h2_phase_highspot", 180, lambda r: high_spot_deg(turn(r).vectors[1], 2)),

@@ -5,7 +5,7 @@ from __future__ import annotations
 import pytest
 
 from trebb.app.walk import choose_least_work, cut_parts, fit_together, take_what_is_left
-from trebb.logbook.casework import Case
+from trebb.logbook.casework import drive_case
 from trebb.logbook.demo import make_demo
 from trebb.logbook.fold import Job
 
@@ -16,7 +16,7 @@ class Bench:
     def __init__(self, path):
         self.file = make_demo(path)
         self.job = Job(self.file.entries())
-        self.case = Case(self.job)
+        self.case = drive_case(self.job)
 
     def record(self, *bodies):
         entries = self.file.append(bodies)

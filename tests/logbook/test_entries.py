@@ -21,6 +21,7 @@ EXAMPLES = (
     kinds.PartSet(part="nut", field="play", value=0.04), kinds.SizeTaken(part="screw", operation="thread", what="over wires", value_mm=19.3), kinds.SizeStruck(size=13, reason="x"),
     kinds.StepDone(plan="fit", step="clean"), kinds.PowerLocked(locked=True), kinds.NoteWritten(topic="left", text="t"),
     kinds.Planted(assembly="cross_slide", seed=3, condition={"nut": 0.1}), kinds.Undone(gesture_id=2), kinds.Redone(gesture_id=2),
+    kinds.ContactPainted(assembly="spindle", phase="before", cells="01" * 96), kinds.MarkScribed(assembly="spindle", what="chuck", angle_deg=185.0),
 )  # fmt: skip
 
 
@@ -56,6 +57,7 @@ def test_an_entry_cannot_be_changed_once_made(body):
     (JobStarted, {"shop": "s", "machine": "m", "machine_kind": "boat"}, "lathe"), (LimitSet, {"key": "k", "limit_mm": -1, "source": "s"}, "greater than 0"),
     (ReadingTaken, {"assembly": "a", "set_up": "s", "place": "p", "phase": "before", "value": float("inf"), "unit": "mm"}, "finite"),
     (ReadingTaken, {"assembly": "a", "set_up": "s", "place": "p", "phase": "later", "value": 1, "unit": "mm"}, "before"),
+    (kinds.ContactPainted, {"assembly": "spindle", "phase": "before", "cells": "0110"}, "match pattern"),
 ])  # fmt: skip
 def test_a_body_that_cannot_be_is_not_made(kind, fields, said):
     with pytest.raises(ValidationError, match=said):

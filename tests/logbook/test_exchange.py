@@ -8,14 +8,13 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from trebb.core.machine import ScrewDrive
-from trebb.logbook.casework import SCREW, known_places
+from trebb.logbook.casework import SCREW, Cases, known_places
 from trebb.logbook.entries import PhotoAdded
 from trebb.logbook.exchange import ExchangeError, job_from_json, job_to_json, readings_from_csv, readings_to_csv
 from trebb.logbook.fold import Job
 from trebb.logbook.store import JobFile, sha256_of
 
-KNOWN = known_places(ScrewDrive())
+KNOWN = {c.assembly_key: known_places(c) for c in Cases(Job()).measurable()}
 
 
 def read(text: str):

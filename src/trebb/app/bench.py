@@ -2,22 +2,25 @@
 
 from __future__ import annotations
 
-import statistics
+import math
 from functools import partial
 
 from PySide6.QtCore import Qt, Signal
-from PySide6.QtWidgets import QButtonGroup, QHBoxLayout, QLineEdit, QPushButton, QWidget
+from PySide6.QtWidgets import QButtonGroup, QGridLayout, QLineEdit, QPushButton, QStackedWidget, QWidget
 
-from trebb.app.places_view import Figure, PlaceRow, PlacesView
+from trebb.app.bench_aside import BenchAside
 from trebb.app.pod import Pod, reading_text, reading_unit
 from trebb.app.session import Session
-from trebb.app.widgets import Banner, Choice, FigureView, button, clear, column, label, row, scrolled
+from trebb.app.views import ReadingView, make_view
+from trebb.app.views.base import Shown
+from trebb.app.widgets import Banner, Choice, FigureView, button, clear, column, label, row
 from trebb.core.machine import State
-from trebb.core.survey import SET_UPS, Outlier, Place, SetUp, set_up, spread
+from trebb.core.survey import AnySetUp, Outlier, Place, set_up
+from trebb.core.survey.turning import split_place
 from trebb.core.units import show_minutes
-from trebb.logbook.casework import SCREW
 from trebb.logbook.entries import DriveStated, ReadingKept, ReadingStruck
 
+MOST_CHIPS = 6  # in one row
 REASONS = ("bumped", "misread", "set-up moved", "lash not taken up", "tried only")
 
 
@@ -35,9 +38,12 @@ class Bench(QWidget):
     def __init__(self, session: Session, pod: Pod, phase: str, *, with_notes: bool) -> None:
         super().__init__()
         self.session, self.pod, self.phase = session, pod, phase
-        self.set_ups = [s for s in SET_UPS if phase == "before" or s.is_proof]
-        self.current = self.set_ups[0]
+        self.with_notes = with_notes
+        self.assembly = ""
+        self.set_ups: tuple[AnySetUp, ...] = ()
+        self.current: AnySetUp = session.cases.first().set_ups[0]
         self.place_key: str | None = None
+        self.angle_deg: float | None = None
         self._striking: int | None = None
         self._asked: tuple[object, ...] = ()
         box = column(spacing=8)
@@ -47,64 +53,127 @@ class Bench(QWidget):
         box.addWidget(self.title)
         box.addWidget(self.purpose)
         self.chips: dict[str, QPushButton] = {}
-        box.addLayout(self._chip_row())
+        self._chip_grid = QGridLayout()
+        self._chip_grid.setSpacing(4)
+        box.addLayout(self._chip_grid)
+        self._group = QButtonGroup(self)
         self.figure = FigureView()
         self.figure.setFixedHeight(142 if with_notes else 128)
         box.addWidget(self.figure)
         middle = row(spacing=14)
-        self.places = PlacesView()
-        self.places.chosen.connect(self.choose_place)
-        self.places.figure_chosen.connect(self.ask_strike)
+        self._views: dict[str, ReadingView] = {}
+        self._stack = QStackedWidget()
         left = column(spacing=10)
-        left.addWidget(self.places, 1)
+        left.addWidget(self._stack, 1)
         self.banner = Banner()
         self.banner.hide()
         left.addWidget(self.banner)
         middle.addLayout(left, 6)
-        self.notes = _Notes()
+        self.aside = BenchAside(session)
         if with_notes:
-            middle.addWidget(self.notes, 5)
+            middle.addWidget(self.aside, 5)
         box.addLayout(middle, 1)
+        self._middle = middle
+        self._take_over()
 
-    def _chip_row(self) -> QHBoxLayout:
-        chips = row(spacing=4)
-        group = QButtonGroup(self)
-        for s in self.set_ups:
+    def _take_over(self) -> None:
+        """Another part was chosen: its set-ups."""
+        case = self.session.case
+        if case.assembly_key == self.assembly or not case.has_set_ups:
+            return
+        self.assembly = case.assembly_key
+        self.set_ups = case.set_ups_in(self.phase)
+        self.current, self.place_key, self._striking, self.angle_deg = self.set_ups[0], None, None, None
+        clear(self._chip_grid)
+        self.chips = {}
+        columns = len(self.set_ups) if len(self.set_ups) <= MOST_CHIPS else math.ceil(len(self.set_ups) / 2)
+        for i, s in enumerate(self.set_ups):
             chip = button(s.title, partial(self.choose_set_up, s.key), tip=f"{s.title}: settles {s.settles}", key=f"Alt+{s.letter}", shortcut=True, kind="chip", name=f"set_up_{s.key}")
             chip.setCheckable(True)
-            group.addButton(chip)
-            chips.addWidget(chip)
+            self._group.addButton(chip)
+            self._chip_grid.addWidget(chip, i // columns, i % columns)
             self.chips[s.key] = chip
-        chips.addStretch()
-        return chips
+
+    def view(self) -> ReadingView:
+        """The picture of this set-up's readings, built when first wanted."""
+        key = self.current.view
+        if key not in self._views:
+            view = make_view(key)
+            view.chosen.connect(self.choose_place)
+            view.figure_chosen.connect(self.ask_strike)
+            view.turned.connect(self.turn_to)
+            self._views[key] = view
+            self._stack.addWidget(view)
+        return self._views[key]
 
     # where ------------------------------------------------------------------------------------
 
     def choose_set_up(self, key: str) -> None:
-        """Move to a set-up; the place with fewest readings comes next."""
-        self.current = set_up(key)
+        """Move to a set-up, or to a lot of it ("test_bar/seat 2 at 180°"); the place with fewest readings comes next."""
+        name, _, lot_key = key.partition("/")
+        found = {s.key: s for s in self.set_ups}
+        if name not in found:
+            return
+        self.current = found[name]
         self.place_key = None
+        if lot_key:
+            lot = next((lot for lot in self.current.all_lots(self.session.case.subject) if lot.key == lot_key), None)
+            left = {p.key for p in self.session.case.places_left(self.current, self.phase)}
+            self.place_key = next((p for p in lot.places if p in left), None) if lot is not None else None
         self._striking = None
+        self._stand_still()
         self.refresh()
 
     def choose_place(self, key: str) -> None:
         """Move to a place; it may be read again however often."""
         self.place_key = key
         self._striking = None
+        self._stand_still()
         self.refresh()
 
-    def step(self, by: int) -> None:
-        """The next or the previous place."""
-        keys = [p.key for p in self.current.places(self.session.case.drive)]
+    def turn_to(self, degrees: float) -> None:
+        """The simulated spindle was turned by hand: the needle follows; near a marked angle that place is chosen."""
         place = self.place()
+        if place is None:
+            return
+        self.angle_deg = degrees
+        angles = {p.key: split_place(p.key)[1] for p in self.current.places(self.session.case.subject) if p.group == place.group}
+        near = min(angles, key=lambda k: abs((angles[k] - degrees + 180) % 360 - 180))
+        self.place_key = near
+        self.refresh()
+
+    def _stand_still(self) -> None:
+        """The spindle stands at the place to be read."""
+        self.angle_deg = None
+
+    def step(self, by: int) -> None:
+        """The next or the previous place; of a turn the next turn."""
+        keys = [p.key for p in self.current.places(self.session.case.subject)]
+        if not keys:
+            return
+        place = self.place()
+        if self.current.view == "turn" and place is not None:
+            groups = list(dict.fromkeys(p.group for p in self.current.places(self.session.case.subject)))
+            group = groups[max(0, min(len(groups) - 1, groups.index(place.group) + by))]
+            self.choose_place(self._first_left(group))
+            return
         i = keys.index(place.key) + by if place else 0
         self.choose_place(keys[max(0, min(len(keys) - 1, i))])
 
+    def _first_left(self, group: str) -> str:
+        left = {p.key for p in self.session.case.places_left(self.current, self.phase)}
+        places = [p.key for p in self.current.places(self.session.case.subject) if p.group == group]
+        return next((k for k in places if k in left), places[0])
+
+    def turn_by(self, step: int) -> bool:
+        """Left and right: the neighbouring angle of a turn."""
+        return self.view().turn_by(step)
+
     def place(self) -> Place | None:
         """Where the next reading goes: as chosen by hand, else where readings are wanted."""
-        drive = self.session.case.drive
-        if self.place_key in {p.key for p in self.current.places(drive)}:
-            return self.current.place(drive, self.place_key or "")
+        subject = self.session.case.subject
+        if self.place_key in {p.key for p in self.current.places(subject)}:
+            return self.current.place(subject, self.place_key or "")
         return self.session.case.next_place(self.current, self.phase)
 
     # gestures ---------------------------------------------------------------------------------
@@ -114,13 +183,23 @@ class Bench(QWidget):
         place = self.place()
         if place is None:
             return
-        self.place_key = None
+        self.place_key = self._following(place)
         self._striking = None
+        self._stand_still()
         self.session.take(self.current, place.key, self.phase, raw, typed=typed, instrument=instrument)
+
+    def _following(self, place: Place) -> str | None:
+        """The place after this one in a turn that is not read through; None: wherever readings are wanted."""
+        if not place.group:
+            return None
+        read = {p.place for p in self.session.job.standing(self.session.assembly, self.current.key, self.phase)} | {place.key}
+        keys = [p.key for p in self.current.places(self.session.case.subject) if p.group == place.group]
+        i = keys.index(place.key)
+        return next((k for k in keys[i + 1 :] + keys[:i] if k not in read), None)
 
     def strike_last(self) -> bool:
         """Ask for a reason to strike out the last reading of this set-up."""
-        standing = [r for r in self.session.job.readings(SCREW, self.current.key, self.phase) if r.struck is None]
+        standing = [r for r in self.session.job.readings(self.session.assembly, self.current.key, self.phase) if r.struck is None]
         if not standing:
             return False
         self.ask_strike(max(standing, key=lambda r: r.id).id)
@@ -128,7 +207,7 @@ class Bench(QWidget):
 
     def ask_strike(self, reading: int) -> None:
         """Ask for the reason before striking a reading out."""
-        known = [r for r in self.session.job.readings(SCREW, self.current.key, self.phase) if r.id == reading]
+        known = [r for r in self.session.job.readings(self.session.assembly, self.current.key, self.phase) if r.id == reading]
         if known and known[0].struck is None:
             self._striking = reading
             self.refresh()
@@ -149,56 +228,54 @@ class Bench(QWidget):
 
     def refresh(self) -> None:
         """Show set-up, places and what there is to ask."""
+        self._take_over()
         session, s = self.session, self.current
-        drive = session.case.drive
+        case = session.case
         self.title.setText(s.title)
-        self.purpose.setText(f"Settles {s.settles}.  {show_minutes(s.setting_minutes)} to set up, {s.minutes:g} min a place.")
+        each = f", {s.minutes:g} min a place" if s.places(case.subject) else ""
+        self.purpose.setText(f"Settles {s.settles}.  {show_minutes(s.setting_minutes)} to set up{each}.")
         for key, chip in self.chips.items():
             this = set_up(key)
-            total = len(this.places(drive))
-            read = len(session.job.standing(SCREW, key, self.phase))
-            short = {"lash": "Lash", "push_pull": "Push, pull", "end_float": "End float", "turns_travel": "Turns", "thread_size": "Thread size"}[key]
-            chip.setText(f"{this.letter} {short} {min(read, total)}/{total}")
+            total = len(this.places(case.subject))
+            read = min(len(session.job.standing(session.assembly, key, self.phase)), total)
+            count = f" {read}/{total}" if total else " ✓" if session.job.contact(session.assembly, self.phase) else ""
+            chip.setText(f"{this.letter} {this.short}{count}")
             chip.setChecked(key == s.key)
         place = self.place()
-        keys = s.places(drive)
-        self.figure.show_figure(s.figure(drive, (place or keys[0]).key))
-        self.places.show_rows(tuple(self._row(s, p) for p in keys), place.key if place else "")
-        self.notes.show_set_up(s)
+        keys = s.places(case.subject)
+        self.figure.show_figure(s.figure(case.subject, place.key if place else keys[0].key if keys else ""))
+        view = self.view()
+        self._stack.setCurrentWidget(view)
+        shown = self.shown(place)
+        view.show_readings(shown)
+        self.aside.show_set_up(s, shown)
+        self._middle.setStretch(1, 4 if s.view == "turn" else 5)
+        self._middle.setStretch(0, 9 if s.view == "turn" else 6)
         self.pod.aim(s, place)
         self.aimed.emit()
         self._show_question()
 
-    def _row(self, s: SetUp, p: Place) -> PlaceRow:
-        system = self.session.system
-        readings = self.session.job.readings(SCREW, s.key, self.phase, p.key)
-        values = [r.taken.value for r in readings if r.struck is None]
-        mean = statistics.fmean(values) if values else None
-        longest = self._longest(s)
-        return PlaceRow(
-            p.key, p.label, p.note, tuple(Figure(r.id, reading_text(r.taken.value, s, system), r.struck) for r in readings),
-            reading_text(mean, s, system) if mean is not None else "",
-            mean / longest if mean is not None and longest > 0 and not s.is_size else 0.0,
-            f"± {reading_text(spread(values) / 2, s, system)}" if len(values) > 1 and not s.is_size else "",
-            len(values) >= s.wanted,
-        )  # fmt: skip
-
-    def _longest(self, s: SetUp) -> float:
-        means = [statistics.fmean(p.values) for p in self.session.job.standing(SCREW, s.key, self.phase)]
-        return max(means, default=0.0)
+    def shown(self, place: Place | None) -> Shown:
+        """What the views are asked to show."""
+        machine = self.session.case.practice(self.phase)
+        angle = self.angle_deg
+        if angle is None and machine is not None and place is not None and self.current.view == "turn":
+            angle = split_place(place.key)[1]
+        aside = self.session.case.distrusted(self.phase).get(self.current.key, "")
+        return Shown(self.session, self.current, self.phase, place, aside, angle)
 
     def _show_question(self) -> None:
         """The one thing to ask or to say; left alone while it is the same, because building it costs more than a reading."""
         odd = None
         if self._striking is not None:
             question: tuple[object, ...] = ("strike", self._striking)
-        elif self.phase == "before" and not self.session.case.dial_is_stated and self.current.key == "lash":
+        elif self.phase == "before" and self.current.key == "lash" and not getattr(self.session.case, "dial_is_stated", True):
             question = ("dial",)
         elif (odd := self.session.odd_reading(self.current, self.phase)) is not None:
             question = ("odd", *odd)
         else:
             question = ("verdict", *(self._verdict() or ()))
-        question = (*question, self.session.system, self.current.key)
+        question = (*question, self.session.system, self.current.key, self.assembly)
         if question == self._asked:
             return
         self._asked = question
@@ -215,7 +292,7 @@ class Bench(QWidget):
             self.banner.hide()
 
     def _show_strike(self) -> None:
-        readings = self.session.job.readings(SCREW, self.current.key, self.phase)
+        readings = self.session.job.readings(self.session.assembly, self.current.key, self.phase)
         reading = next(r for r in readings if r.id == self._striking)
         text = reading_text(reading.taken.value, self.current, self.session.system)
         unit = reading_unit(self.current, self.session.system)
@@ -240,7 +317,7 @@ class Bench(QWidget):
         self.banner.say("soft", "How is this dial numbered?", "Turn the handwheel once and measure: does the dial count the slide's travel, or twice that (the work's diameter)?")
         for key, words in (("radius", "Counts the slide's travel"), ("diameter", "Counts the diameter")):
             self.banner.buttons.addWidget(
-                button(words, partial(self.session.record, DriveStated(assembly=SCREW, field="reads", value=key)), kind="dark", tip=f"{words}; asked once", name=f"dial_{key}")
+                button(words, partial(self.session.record, DriveStated(assembly=self.session.assembly, field="reads", value=key)), kind="dark", tip=f"{words}; asked once", name=f"dial_{key}")
             )
         self.banner.buttons.addStretch()
 
@@ -263,39 +340,3 @@ class Bench(QWidget):
         tangled = next((f for f in found if f.key.startswith("tangle")), None)
         text = f"{tangled.sentence} {tangled.next_move}" if tangled else first.next_move
         return {State.BEYOND: "beyond", State.NEAR: "near"}.get(first.state, "within"), first.sentence, text
-
-
-class _Notes(QWidget):
-    """Steps, cautions, what it can and cannot tell."""
-
-    def __init__(self) -> None:
-        super().__init__()
-        box = column(spacing=6)
-        self.setLayout(box)
-        self._inner = QWidget()
-        self._box = column(spacing=3)
-        self._inner.setLayout(self._box)
-        box.addWidget(scrolled(self._inner))
-        self._shown = ""
-
-    def show_set_up(self, s: SetUp) -> None:
-        """Show another set-up's notes."""
-        if s.key == self._shown:
-            return
-        self._shown = s.key
-        clear(self._box)
-        self._box.addWidget(label("How", "strong"))
-        for i, step in enumerate(s.steps, start=1):
-            self._box.addWidget(label(f"{i}  {step}", wrap=True))
-        for caution in s.cautions:
-            banner = Banner()
-            banner.say("near", "", caution)
-            self._box.addWidget(banner)
-        self._box.addWidget(label("Tells", "strong"))
-        self._box.addWidget(label(s.tells, wrap=True))
-        self._box.addWidget(label("Cannot tell", "strong"))
-        self._box.addWidget(label(s.cannot_tell, wrap=True))
-        self._box.addStretch()
-
-
-

@@ -31,6 +31,7 @@ def parser() -> argparse.ArgumentParser:
     opened = commands.add_parser("open", help="open a job file")
     opened.add_argument("file", type=Path)
     demo = commands.add_parser("demo", help="open the demo job; without a display, do its main job in text")
+    demo.add_argument("machine", nargs="?", choices=("lathe", "mill", "drill"), default="lathe", help="which of the depot's machines")
     demo.add_argument("--fresh", action="store_true", help="start the demo job anew")
     demo.add_argument("--headless", action="store_true", help="do the main job without a window even if there is a display")
     demo.add_argument("--out", type=Path, default=Path("demo-output"), help="folder for what is written without a window")
@@ -44,6 +45,7 @@ def parser() -> argparse.ArgumentParser:
     report = commands.add_parser("report", help="write the acceptance sheet")
     report.add_argument("file", type=Path)
     report.add_argument("--pdf", type=Path, required=True, metavar="OUT")
+    report.add_argument("--part", default="", help="which part of the machine, such as spindle or cross_slide; else the one repaired")
     report.add_argument("--units", choices=("inch", "metric"), default="inch")
     return top
 
@@ -116,10 +118,10 @@ def _demo(given: argparse.Namespace) -> int:
 
         if not given.headless:
             print("There is no display here, so the demo does its main job without a window.\n")
-        return run_headless(given.out)
+        return run_headless(given.out, given.machine)
     from trebb.app.demo_job import open_demo
 
-    return _show(open_demo(fresh=given.fresh))
+    return _show(open_demo(given.machine, fresh=given.fresh))
 
 
 def _write(path: Path, text: str) -> None:
@@ -158,7 +160,7 @@ def _export(given: argparse.Namespace) -> int:
 
 
 def _import(given: argparse.Namespace) -> int:
-    from trebb.logbook.casework import SCREW, Case, known_places
+    from trebb.logbook.casework import Cases, known_places
     from trebb.logbook.exchange import job_from_json, readings_from_csv
     from trebb.logbook.fold import Job
     from trebb.logbook.store import JobFile
@@ -166,8 +168,8 @@ def _import(given: argparse.Namespace) -> int:
     text = _read(given.source)
     if given.source.suffix.lower() == ".csv":
         with JobFile.open(given.file) as job_file:
-            case = Case(Job(job_file.entries()))
-            bodies = readings_from_csv(text, known_places(case.drive), SCREW)
+            cases = Cases(Job(job_file.entries()))
+            bodies = readings_from_csv(text, {c.assembly_key: known_places(c) for c in cases.measurable()}, cases.first().assembly_key)
             job_file.append(bodies)
             print(f"{len(bodies)} readings added to {given.file}")
         return 0
@@ -179,7 +181,7 @@ def _import(given: argparse.Namespace) -> int:
 
 
 def _report(given: argparse.Namespace) -> int:
-    from trebb.logbook.casework import Case
+    from trebb.logbook.casework import Cases
     from trebb.logbook.fold import Job
     from trebb.logbook.store import JobFile
 
@@ -190,7 +192,9 @@ def _report(given: argparse.Namespace) -> int:
 
     with JobFile.open(given.file) as job_file:
         application()
-        pages = write_sheet(Case(Job(job_file.entries())), UnitSystem(given.units), given.pdf)
+        cases = Cases(Job(job_file.entries()))
+        case = cases.of(given.part) if given.part else next((c for c in cases.measurable() if c.chosen is not None), cases.first())
+        pages = write_sheet(case, UnitSystem(given.units), given.pdf)
     print(f"Written: {given.pdf} ({pages} page{'s' if pages > 1 else ''})")
     return 0
 

@@ -6,18 +6,18 @@ from pathlib import Path
 
 from platformdirs import user_data_path
 
-from trebb.logbook.demo import make_demo
+from trebb.logbook.demo import DEMOS
 from trebb.logbook.store import JobFile, JobFileError
 
 
-def demo_path() -> Path:
-    """The demo job in the user's data folder."""
-    return user_data_path("trebb", appauthor=False) / "demo.trebb"
+def demo_path(machine: str = "lathe") -> Path:
+    """A demo job in the user's data folder."""
+    return user_data_path("trebb", appauthor=False) / ("demo.trebb" if machine == "lathe" else f"demo-{machine}.trebb")
 
 
-def open_demo(*, fresh: bool = False) -> JobFile:
-    """The demo job as it was left, or made anew. Raises JobFileError if it cannot be written."""
-    path = demo_path()
+def open_demo(machine: str = "lathe", *, fresh: bool = False) -> JobFile:
+    """A demo job as it was left, or made anew. Raises JobFileError if it cannot be written."""
+    path = demo_path(machine)
     try:
         path.parent.mkdir(parents=True, exist_ok=True)
         if fresh:
@@ -25,6 +25,6 @@ def open_demo(*, fresh: bool = False) -> JobFile:
                 name.unlink(missing_ok=True)
     except OSError as error:
         raise JobFileError(path, f"the folder {path.parent} cannot be written to ({error.strerror}); set XDG_DATA_HOME to one that can") from error
-    return JobFile.open(path) if path.is_file() else make_demo(path)
+    return JobFile.open(path) if path.is_file() else DEMOS[machine](path)
 
 

@@ -159,7 +159,7 @@ class Frame(QWidget):
 
     def _bench_key(self, event: QKeyEvent) -> bool:
         """Keys that work with oily hands: space, backspace, up, down, and figures from a wedge cable."""
-        if not self.session.is_on_drive or event.modifiers() & ~Qt.KeyboardModifier.KeypadModifier & ~Qt.KeyboardModifier.ShiftModifier:
+        if not self.session.case.has_set_ups or event.modifiers() & ~Qt.KeyboardModifier.KeypadModifier & ~Qt.KeyboardModifier.ShiftModifier:
             return False
         key = event.key()
         if key == Qt.Key.Key_Space and not isinstance(QApplication.focusWidget(), QPushButton):
@@ -168,6 +168,8 @@ class Frame(QWidget):
             return self.stop.strike()
         if key in (Qt.Key.Key_Up, Qt.Key.Key_Down):
             return self.stop.step(-1 if key == Qt.Key.Key_Up else 1)
+        if key in (Qt.Key.Key_Left, Qt.Key.Key_Right):
+            return self.stop.turn_by(-1 if key == Qt.Key.Key_Left else 1)
         text = event.text()
         if text and text in "0123456789.,-+":
             return self.stop.typed(text)

@@ -60,11 +60,11 @@ class FromAfar(Overlay):
         bench = getattr(self._frame.stop, "bench", None)
         if bench is None:
             return ""
-        rows = bench.places.rows()
-        done = sum(bool(r.mean) for r in rows)
+        total = len(bench.current.places(self._frame.session.case.subject))
+        done = len(self._frame.session.job.standing(self._frame.session.assembly, bench.current.key, bench.phase))
         last = self._frame.session.job.last_reading(self._frame.session.assembly, bench.phase)
         taken = f"taken: {self._pod.show_raw(last.taken.value)} at {last.taken.place}" if last and last.taken.set_up == bench.current.key else ""
-        return f"{bench.current.title}, {done} of {len(rows)} places    {taken}"
+        return f"{bench.current.title}, {min(done, total)} of {total} places    {taken}"
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         if event.key() in (Qt.Key.Key_Escape, Qt.Key.Key_F11):

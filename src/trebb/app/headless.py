@@ -8,8 +8,8 @@ from pathlib import Path
 from trebb.app.walk import choose_least_work, cut_parts, fit_together, take_what_is_left
 from trebb.core.errors import InputError
 from trebb.core.units import UnitSystem, show_minutes, show_small, show_uncertain
-from trebb.logbook.casework import Case
-from trebb.logbook.demo import PLANTED, make_demo
+from trebb.logbook.casework import Case, Cases, DriveCase, SpindleCase
+from trebb.logbook.demo import DEMOS, PLANTED
 from trebb.logbook.entries import AnyBody
 from trebb.logbook.fold import Job
 from trebb.logbook.store import JobFile
@@ -18,7 +18,7 @@ from trebb.logbook.verdict import proof_verdict
 INCH = UnitSystem.INCH
 
 
-def run_headless(out: Path) -> int:
+def run_headless(out: Path, machine: str = "lathe") -> int:
     """Go through the demo job and write what it yields to `out`. Raises InputError if that cannot be written."""
     os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
     try:
@@ -28,9 +28,9 @@ def run_headless(out: Path) -> int:
             old.unlink(missing_ok=True)
     except OSError as error:
         raise InputError(str(out), f"the folder cannot be written ({error.strerror}); name another with --out") from None
-    with make_demo(job_path) as job_file:
+    with DEMOS[machine](job_path) as job_file:
         job = Job(job_file.entries())
-        case = Case(job)
+        case = Cases(job).first()
 
         def record(body: AnyBody) -> None:
             for entry in job_file.append([body]):
@@ -44,7 +44,7 @@ def run_headless(out: Path) -> int:
         chosen = choose_least_work(case, record, "Least work that is predicted inside the limit.")
         print(f"\nChosen: {next(r.title for r, _ in case.predictions() if r.key == chosen)}.\n")
         cut_parts(case, record)
-        _say_screw(case)
+        _say_parts(case)
         fit_together(case, record)
         take_what_is_left(case, "after", record)
         _, head, text = proof_verdict(case, INCH)
@@ -57,26 +57,43 @@ def run_headless(out: Path) -> int:
 def _say_job(case: Case) -> None:
     started = case.job.started
     assert started is not None
-    print(f"{started.shop}: {started.machine}\n{case.assembly.label}, {case.drive.thread.designation}, dial of {case.drive.divisions} divisions")
+    print(f"{started.shop}: {started.machine}\n{case.assembly.label}, {case.describe()}")
 
 
 def _say_findings(case: Case) -> None:
     print("Findings")
     for finding in case.findings(INCH):
         print(f"  [{finding.state.value}] {finding.sentence}")
+    if isinstance(case, SpindleCase):
+        _say_chain(case)
+    if not isinstance(case, DriveCase):
+        return
     split = case.split
     print("  Planted: " + ", ".join(f"{name} {show_small(PLANTED[key], INCH)}" for name, key in (("screw at the middle", "wear.3"), ("nut", "nut"), ("end float", "float"))))
     print("  Found:   " + ", ".join(f"{name} {show_uncertain(q.value, q.half_width, INCH)}" for name, q in (("screw at the middle", split.stations[2].wear), ("nut", split.nut), ("end float", split.float_))))
 
 
+def _say_chain(case: SpindleCase) -> None:
+    from trebb.core.findings.spindle import cause_draws
+    from trebb.core.units import show_small as show
+
+    planted = case.job.planted(case.assembly_key)
+    assert planted is not None
+    import numpy as np
+
+    true = cause_draws(case.spindle, {k: np.array([v]) for k, v in planted.condition.items()}, case.spindle.work_mm)
+    print("  Planted: " + ", ".join(f"{name} {show(float(value[0]), INCH)}" for name, value in true.items()))
+    print("  Found:   " + ", ".join(f"{link.key} {show_uncertain(link.value.value, link.value.half_width, INCH)}" for link in case.split.links))
+
+
 def _say_remedies(case: Case) -> None:
-    print(f"\nWhat each repair would leave at the worst place (limit {show_small(case.limit.limit_mm, INCH)})")
+    print(f"\nWhat each repair would leave: {case.judged.label.lower()} (limit {show_small(case.limit.limit_mm, INCH)})")
     for remedy, prediction in case.predictions():
-        worst = prediction.worst
+        worst = case.left_by(prediction)
         print(f"  {remedy.title:38s} {show_uncertain(worst.value, worst.half_width, INCH):>18s}   {show_minutes(remedy.hours * 60):>8s}")
 
 
-def _say_screw(case: Case) -> None:
+def _say_parts(case: Case) -> None:
     from trebb.app.sizes_panel import size_text
 
     for key in case.part_keys():
@@ -104,4 +121,5 @@ def _write_files(case: Case, job_file: JobFile, out: Path) -> None:
     write_sheet(case, INCH, out / "acceptance.pdf")
     (out / "demo.json").write_text(job_to_json(job_file), encoding="utf-8")
     (out / "readings.csv").write_text(readings_to_csv(case.job), encoding="utf-8")
-    stop_pictures(out)
+    if isinstance(case, DriveCase):
+        stop_pictures(out)

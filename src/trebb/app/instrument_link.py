@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from trebb.core.machine import ScrewDrive
-from trebb.core.survey import SetUp
+from typing import Any
+
+from trebb.core.survey import AnySetUp
 from trebb.instruments import FORMATS, IndicatorReader, PortError, Sample, SimulatedIndicator
 
 
@@ -54,7 +55,7 @@ class InstrumentLink:
         state = self._reader.state()
         return state.key, state.sentence
 
-    def stand_at(self, s: SetUp, raw: float) -> None:
+    def stand_at(self, s: AnySetUp, raw: float) -> None:
         """Let the simulated instrument show a raw reading of a set-up."""
         if self.simulated is not None and self._reader is not None:
             if self._zeroed and (s.key, raw) != self._stood:
@@ -78,11 +79,17 @@ class InstrumentLink:
         self._reader = self.simulated = None
 
 
-def raw_of(sample: Sample, s: SetUp, drive: ScrewDrive) -> float:
-    """A sample in the set-up's unit: an indicator in mm is turned into divisions where those are read, and back."""
+def raw_of(sample: Sample, s: AnySetUp, subject: Any) -> float | None:
+    """A sample in the set-up's unit: an indicator in mm is turned into divisions where those are read, and back.
+
+    None where the instrument measures something else: a length where a temperature is read.
+    """
     if s.unit == sample.unit:
         return sample.value
-    return sample.value / drive.dial.division_mm if s.unit == "div" else sample.value * drive.dial.division_mm
+    if "C" in (s.unit, sample.unit):
+        return None
+    division = s.division_mm(subject)
+    return sample.value / division if s.unit == "div" else sample.value * division
 
 
 __all__ = ["InstrumentLink", "PortError", "raw_of"]

@@ -9,10 +9,8 @@ from PySide6.QtWidgets import QFrame, QVBoxLayout, QWidget
 from trebb.app import painting, theme
 from trebb.app.session import Session
 from trebb.app.widgets import label
-from trebb.core.findings import split_lash
-from trebb.core.machine import Assembly, State, state_of
+from trebb.core.machine import Assembly, State
 from trebb.core.units import show_small
-from trebb.logbook.casework import SCREW
 
 ELEVATION_HEIGHT = 172
 
@@ -119,14 +117,10 @@ class AssemblyList(QWidget):
 
 def assembly_figure(session: Session, assembly: Assembly) -> tuple[State, str]:
     """State and worst figure of an assembly, or what else there is to say of it."""
-    if assembly.key == SCREW and session.case.is_measured:
-        case = session.case
-        worst = case.proof_estimate if case.progress("after")[0] else None
-        if worst is not None and worst.readings:
-            value = split_lash(case.drive, worst).worst.total.value
-            return state_of(value, case.limit.limit_mm), show_small(value, session.system)
-        return case.state, show_small(case.worst_mm or 0.0, session.system)
-    return State.UNKNOWN, "not measured"
+    figure = session.cases.of(assembly.key).figure_now()
+    if figure is None:
+        return State.UNKNOWN, "not measured"
+    return figure.state, show_small(figure.value.value, session.system)
 
 
 class MachinePanel(QFrame):

@@ -13,8 +13,8 @@ from trebb.app.instrument_link import InstrumentLink, PortError, raw_of
 from trebb.app.session import Session
 from trebb.app.widgets import BenchEdit, Choice, button, column, label, row
 from trebb.core.errors import InputError
-from trebb.core.survey import Place, SetUp
-from trebb.core.units import THOU_MM, UnitSystem, parse_length, parse_number, show_size, show_small
+from trebb.core.survey import AnySetUp, InstrumentKind, Place
+from trebb.core.units import THOU_MM, UnitSystem, parse_length, parse_number, parse_temperature, show_size, show_small
 from trebb.instruments import FORMATS, available_ports
 
 FRAME_MS = 30  # a little over 30 pictures a second
@@ -82,7 +82,7 @@ class Pod(QWidget):
     def __init__(self, session: Session, link: InstrumentLink) -> None:
         super().__init__()
         self._session, self._link = session, link
-        self._set_up: SetUp | None = None
+        self._set_up: AnySetUp | None = None
         self._place: Place | None = None
         self._raw: float | None = None
         box = column(spacing=5)
@@ -132,7 +132,7 @@ class Pod(QWidget):
     def hideEvent(self, event: QHideEvent) -> None:
         self._timer.stop()
 
-    def aim(self, s: SetUp | None, place: Place | None) -> None:
+    def aim(self, s: AnySetUp | None, place: Place | None) -> None:
         """Point at a place of a set-up; the next reading goes there."""
         if s is not self._set_up or place != self._place:
             self.refuse("")
@@ -146,6 +146,10 @@ class Pod(QWidget):
             return ""
         if self._set_up.unit == "div":
             return "or type divisions, such as 24.5"
+        if self._set_up.unit == "C":
+            return "or type it: 31.5, or 89 F"
+        if self._set_up.is_signed:
+            return "or type it: -.0003, 4 tenths" if self._session.system is UnitSystem.INCH else "or type it: -0.008, or 12 µm"
         if self._set_up.is_size:
             return "or type it: 0.7617" if self._session.system is UnitSystem.INCH else "or type it: 19.347"
         return "or type it: .0021, 2 thou, 6 tenths" if self._session.system is UnitSystem.INCH else "or type it: 0.05 mm, 50 µm"
@@ -167,25 +171,32 @@ class Pod(QWidget):
         if s is None or self._place is None:
             self._raw = None
             self.numeral.setText("–")
-            self.where.setText("every place of this set-up is read" if s else "no set-up for this part yet")
+            by_eye = s is not None and s.instrument is InstrumentKind.EYE
+            self.where.setText("paint where the blue rubbed" if by_eye else "every place of this set-up is read" if s else "no set-up for this part yet")
             self.take_button.setEnabled(False)
-            self.entry.setEnabled(s is not None)
+            self.entry.setEnabled(s is not None and not by_eye)
             self.face.show_turn(0.0, False, "")
             return
-        self._raw = raw_of(sample, s, self._session.case.drive) if sample else None
+        self._raw = raw_of(sample, s, self._session.case.subject) if sample else None
         self.entry.setEnabled(True)
         self.take_button.setEnabled(self._raw is not None)
         self.numeral.setText(self.show_raw(self._raw, unit=False) if self._raw is not None else "–")
         self.where.setText(f"{reading_unit(s, self._session.system)}  ·  {self._place.label}")
         self._follow(s)
 
-    def _follow(self, s: SetUp) -> None:
+    def _follow(self, s: AnySetUp) -> None:
         if self._raw is None:
             self.face.show_turn(0.0, False, "")
             return
         if s.unit == "div":
-            divisions = self._session.case.drive.divisions
+            divisions = self._session.case.subject.divisions
             self.face.show_turn(self._raw / divisions % 1.0, True, f"of {divisions} div")
+        elif s.unit == "C":
+            self.face.show_turn(self._raw / 100 % 1.0, True, "× 10 °C")
+        elif s.is_fine and self._session.system is UnitSystem.INCH:
+            self.face.show_turn(self._raw / (10 * THOU_MM) % 1.0, True, "thou")
+        elif s.is_fine:
+            self.face.show_turn(self._raw / 0.2 % 1.0, True, "× 20 µm")
         elif self._session.system is UnitSystem.INCH:
             self.face.show_turn(self._raw / (100 * THOU_MM) % 1.0, True, "× 10 thou")
         else:
@@ -215,36 +226,23 @@ class Pod(QWidget):
         QApplication.beep()
 
     def _read(self, text: str) -> float:
-        s, dial = self._set_up, self._session.case.drive.dial
+        s, case = self._set_up, self._session.case
         assert s is not None
-        if s.unit == "div":
+        assert self._place is not None
+        dial = getattr(case.subject, "dial", None)
+        if s.unit == "C":
+            raw = parse_temperature(text)
+        elif s.unit == "div":
             value, unit = parse_number(text)
-            if not unit or unit.lower().startswith("div"):
-                raw = value
-            else:
-                raw = parse_length(text, self._session.system, dial=dial) / dial.division_mm
+            raw = value if not unit or unit.lower().startswith("div") else parse_length(text, self._session.system, dial=dial) / s.division_mm(case.subject)
         else:
             raw = parse_length(text, self._session.system, dial=dial)
-        if raw < 0:
+        if raw < 0 and not s.is_signed and s.unit != "C":
             raise InputError(f"“{text.strip()}”", "a play or a size is not less than nothing; zero the indicator the other way round, or drop the sign")
-        if s.is_size:
-            self._check_size(s, raw, text)
-        elif raw * (dial.division_mm if s.unit == "div" else 1.0) > self._session.case.drive.travel_mm:
-            raise InputError(f"“{text.strip()}”", "that is more than the slide's whole travel; is the unit right?")
+        refusal = s.refusal(case.subject, self._place.key, raw, self._session.system)
+        if refusal:
+            raise InputError(f"“{text.strip()}”", refusal)
         return raw
-
-    def _check_size(self, s: SetUp, raw: float, text: str) -> None:
-        assert self._place is not None
-        drive = self._session.case.drive
-        if s.key == "turns_travel":
-            expected, most = drive.turns * drive.thread.lead_mm, 0.5
-        elif self._place.key.startswith("thickness"):
-            expected, most = drive.thread.pitch_mm / 2, 0.6
-        else:
-            expected, most = drive.thread.major_mm, 0.25
-        if abs(raw - expected) > most * expected:
-            about = show_size(expected, self._session.system)
-            raise InputError(f"“{text.strip()}”", f"about {about} is expected here; is the unit right, or the thread stated wrong at Parts?")
 
     def refuse(self, sentence: str) -> None:
         """Say why something was not taken, or nothing."""
@@ -278,22 +276,24 @@ class Pod(QWidget):
         self.poll()
 
 
-def reading_unit(s: SetUp, system: UnitSystem) -> str:
+def reading_unit(s: AnySetUp, system: UnitSystem) -> str:
     """The unit a set-up's readings are shown in."""
     if s.unit == "div":
         return "divisions"
+    if s.unit == "C":
+        return "°C"
     if s.is_size:
         return "in" if system is UnitSystem.INCH else "mm"
     return "thou" if system is UnitSystem.INCH else "µm"
 
 
-def reading_text(raw: float, s: SetUp, system: UnitSystem, *, unit: bool = False) -> str:
+def reading_text(raw: float, s: AnySetUp, system: UnitSystem, *, unit: bool = False) -> str:
     """A raw reading as text, to the set-up's resolution."""
-    if s.unit == "div":
-        return f"{raw:.1f}" + (" div" if unit else "")
+    if s.unit in ("div", "C"):
+        return f"{raw:.1f}".replace("-", "−") + ({"div": " div", "C": " °C"}[s.unit] if unit else "")
     if s.is_size:
         return show_size(raw, system, unit=unit)
-    return show_small(raw, system, resolution_mm=s.resolution_mm if system is UnitSystem.INCH else 0.001, unit=unit)
+    return show_small(raw, system, resolution_mm=s.resolution_mm if system is UnitSystem.INCH else 0.001, signed=s.is_signed, unit=unit)
 
 
 class _Entry(BenchEdit):

@@ -9,11 +9,12 @@ from PySide6.QtGui import QMouseEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QWidget
 
 from trebb.app import painting, theme
+from trebb.core.condition import Quantity
 from trebb.core.machine import state_of
-from trebb.core.remedies import Prediction, Remedy
+from trebb.core.remedies import Remedy
 from trebb.core.units import THOU_MM, UnitSystem, show_small
 
-ROW = 41
+ROW, LOW_ROW, MANY = 41, 29, 8
 HEAD = 24
 
 
@@ -24,7 +25,7 @@ class RemedyRows(QWidget):
 
     def __init__(self) -> None:
         super().__init__()
-        self._rows: Sequence[tuple[Remedy, Prediction]] = ()
+        self._rows: Sequence[tuple[Remedy, Quantity, str]] = ()
         self._limit_mm = THOU_MM
         self._now_mm = THOU_MM
         self._system = UnitSystem.INCH
@@ -35,15 +36,18 @@ class RemedyRows(QWidget):
         self.setAccessibleName("Remedies")
         self.setToolTip("Choose a remedy to look at (up and down)")
 
-    def show_rows(self, rows: Sequence[tuple[Remedy, Prediction]], limit_mm: float, now_mm: float, system: UnitSystem, money: str, current: str, taken: str) -> None:
-        """Show what each would leave; `current` is looked at, `taken` is the one chosen."""
+    def show_rows(self, rows: Sequence[tuple[Remedy, Quantity, str]], limit_mm: float, now_mm: float, system: UnitSystem, money: str, current: str, taken: str) -> None:
+        """Show what each would leave, and what hinders it; `current` is looked at, `taken` is the one chosen."""
         self._rows, self._limit_mm, self._now_mm, self._system, self._money = rows, limit_mm, now_mm, system, money
         self._current, self._taken = current, taken
-        self.setFixedHeight(HEAD + ROW * len(rows))
+        self.setFixedHeight(HEAD + self._row() * len(rows))
         self.update()
 
     def sizeHint(self) -> QSize:
-        return QSize(600, HEAD + ROW * max(1, len(self._rows)))
+        return QSize(600, HEAD + self._row() * max(1, len(self._rows)))
+
+    def _row(self) -> int:
+        return LOW_ROW if len(self._rows) > MANY else ROW
 
     def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)
@@ -56,28 +60,29 @@ class RemedyRows(QWidget):
         painter.drawText(QRectF(bar_left, 0, 220, 20), Qt.AlignmentFlag.AlignLeft, "leaves, at worst")
         for x, head in columns:
             painter.drawText(QRectF(x - 20, 0, 56, 20), Qt.AlignmentFlag.AlignRight, head)
-        for i, (remedy, prediction) in enumerate(self._rows):
-            area = QRectF(0, HEAD + i * ROW, self.width(), ROW - 3)
-            self._paint_row(painter, area, remedy, prediction, bar_left, scale, [x for x, _ in columns])
+        row = self._row()
+        most = (bar_right - bar_left + 30) / scale
+        for i, (remedy, left, hinder) in enumerate(self._rows):
+            area = QRectF(0, HEAD + i * row, self.width(), row - 3)
+            self._paint_row(painter, area, remedy, left, hinder, bar_left, scale, most, [x for x, _ in columns])
         x = bar_left + scale * self._limit_mm
         limit = painting.pen("within", 1.8)
         limit.setStyle(Qt.PenStyle.DashLine)
         painter.setPen(limit)
-        painter.drawLine(QPointF(x, HEAD - 4), QPointF(x, HEAD + ROW * len(self._rows) - 3))
+        painter.drawLine(QPointF(x, HEAD - 4), QPointF(x, HEAD + row * len(self._rows) - 3))
 
-    def _paint_row(self, painter: QPainter, area: QRectF, remedy: Remedy, prediction: Prediction, left: float, scale: float, columns: list[float]) -> None:
+    def _paint_row(self, painter: QPainter, area: QRectF, remedy: Remedy, worst: Quantity, hinder: str, left: float, scale: float, most: float, columns: list[float]) -> None:
         current = remedy.key == self._current
         painter.setPen(painting.pen("blue", 1.6) if current else Qt.PenStyle.NoPen)
         painter.setBrush(theme.colour("blue_wash" if current else "ground"))
         painter.drawRoundedRect(area.adjusted(1, 1, -1, -1), 3, 3)
-        state = state_of(prediction.worst.value, self._limit_mm)
+        state = state_of(worst.value, self._limit_mm)
         middle = Qt.AlignmentFlag.AlignVCenter
         painting.paint_mark(painter, QPointF(18, area.center().y()), state, 5.6)
-        painter.setPen(theme.colour("ink"))
+        painter.setPen(theme.colour("soft" if hinder else "ink"))
         painter.setFont(theme.font(theme.BODY, theme.SEMIBOLD if current or remedy.key == self._taken else theme.REGULAR))
         words = painter.fontMetrics().elidedText(remedy.title, Qt.TextElideMode.ElideRight, int(left - 60))
         painter.drawText(QRectF(34, area.top(), left - 40, area.height()), middle | Qt.AlignmentFlag.AlignLeft, words)
-        worst = prediction.worst
         y = area.center().y()
         painter.setPen(Qt.PenStyle.NoPen)
         shade = theme.colour(theme.state_role(state))
@@ -85,12 +90,13 @@ class RemedyRows(QWidget):
         painter.setBrush(shade)
         painter.drawRect(QRectF(left, y - 5, scale * worst.value, 10))
         painter.setPen(painting.pen("ink", 1.6))
-        painter.drawLine(QPointF(left + scale * worst.low, y), QPointF(left + scale * worst.high, y))
-        for end in (worst.low, worst.high):
+        high = min(worst.high, most)
+        painter.drawLine(QPointF(left + scale * worst.low, y), QPointF(left + scale * high, y))
+        for end in (worst.low, high):
             painter.drawLine(QPointF(left + scale * end, y - 4), QPointF(left + scale * end, y + 4))
         painter.setFont(theme.font(theme.BODY, theme.MEDIUM))
         text = show_small(worst.value, self._system, unit=False)
-        painter.drawText(QRectF(left + scale * worst.high + 6, area.top(), 60, area.height()), middle | Qt.AlignmentFlag.AlignLeft, text)
+        painter.drawText(QRectF(left + scale * high + 6, area.top(), 60, area.height()), middle | Qt.AlignmentFlag.AlignLeft, text)
         painter.setFont(theme.font(theme.BODY))
         figures = (f"{self._money}{remedy.cost:g}" if remedy.cost else "0", f"{remedy.hours:g} h", f"{remedy.wait_days:g} d" if remedy.wait_days else "none")
         for x, figure in zip(columns, figures, strict=True):
@@ -100,6 +106,6 @@ class RemedyRows(QWidget):
             painter.drawPolyline([QPointF(left - 22, y), QPointF(left - 17, y + 5), QPointF(left - 8, y - 7)])
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
-        i = int((event.position().y() - HEAD) // ROW)
+        i = int((event.position().y() - HEAD) // self._row())
         if 0 <= i < len(self._rows):
             self.chosen.emit(self._rows[i][0].key)

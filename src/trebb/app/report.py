@@ -12,9 +12,9 @@ from trebb.app import theme
 from trebb.app.drawing_view import pdf_writer
 from trebb.app.sizes_panel import size_text
 from trebb.core.errors import InputError
-from trebb.core.survey import SET_UPS, set_up
+from trebb.core.survey import set_up
 from trebb.core.units import UnitSystem, show_size, show_small, show_uncertain
-from trebb.logbook.casework import Case
+from trebb.logbook.case import Case
 from trebb.logbook.verdict import proof_verdict
 
 TEMPLATE = Path(__file__).parent / "templates" / "acceptance.html"
@@ -27,7 +27,6 @@ def sheet_facts(case: Case, system: UnitSystem) -> dict[str, object]:
     job = case.job
     started = job.started
     _, verdict, text = proof_verdict(case, system)
-    split = case.split
     rows = []
     for r in case.comparisons():
         rows.append(
@@ -35,24 +34,23 @@ def sheet_facts(case: Case, system: UnitSystem) -> dict[str, object]:
                 "set_up": set_up(r.set_up).title, "place": r.place,
                 "before": show_uncertain(r.before_mm, r.before_half_mm, system), "after": show_uncertain(r.after_mm, r.after_half_mm, system),
                 "predicted": show_uncertain(r.predicted_mm, r.predicted_half_mm or 0.0, system) if r.predicted_mm is not None else "–",
-                "limit": show_small(case.limit.limit_mm, system), "shown": "larger than the measuring" if r.is_shown else "not shown",
+                "limit": show_small(case.limit_of(r).limit_mm, system), "shown": "larger than the measuring" if r.is_shown else "not shown",
             }
         )  # fmt: skip
     used = []
-    for s in SET_UPS:
+    for s in case.set_ups:
         count = sum(r.struck is None for phase in ("before", "after") for r in job.readings(case.assembly_key, s.key, phase))
         if count:
-            resolution = "half a division" if s.unit == "div" else show_small(s.resolution_mm, system)
+            resolution = {"div": "half a division", "C": f"{s.resolution_mm:g} °C"}.get(s.unit) or show_small(s.resolution_mm, system)
             used.append({"title": s.title, "instrument": s.instrument.value, "resolution": resolution, "count": f"{count} readings"})
     chosen = job.chosen(case.assembly_key)
     struck = sum(r.struck is not None for r in job.all_readings())
-    quantities = (("screw, worst", split.most_worn.wear), ("nut", split.nut), ("end float", split.float_), ("key and handwheel", split.key), ("all, worst", split.worst.total))
     return {
         "machine": started.machine if started else "", "shop": started.shop if started else "", "date": datetime.now(UTC).date().isoformat(),
-        "assembly": case.assembly.label, "thread": case.drive.thread.designation,
+        "assembly": case.assembly.label, "thread": case.describe(), "split_title": case.shares_title,
         "card": ", ".join(filter(None, (job.card("make"), job.card("year"), job.card("size")))),
         "verdict": verdict, "verdict_text": text, "rows": rows, "limit_source": case.limit.source,
-        "split": [(name, show_uncertain(q.value, q.half_width, system)) for name, q in quantities],
+        "split": [(name, show_uncertain(q.value, q.half_width, system)) for name, q in case.shares()],
         "set_ups": used, "remedy": case.chosen.title if case.chosen else "none chosen", "reason": chosen.reason if chosen else "",
         "parts": [_part_facts(case, key, system) for key in (case.part_keys() if case.chosen else ())],
         "struck": f"{struck} reading{'s were' if struck != 1 else ' was'} struck out; they stay in the job file with their reasons." if struck else "",
@@ -63,12 +61,13 @@ def sheet_facts(case: Case, system: UnitSystem) -> dict[str, object]:
 def _part_facts(case: Case, key: str, system: UnitSystem) -> dict[str, str]:
     part = case.part(key)
     sizes = "; ".join(f"{line.label.lower()} {size_text(line, system)}" for line in part.rows if line.is_key)
-    operation = {"screw": "thread", "nut": "nut_thread"}.get(key, "")
-    taken = [s for s in case.job.sizes(key, operation) if s.struck is None]
-    measured = ""
-    if taken:
-        value = taken[-1].taken.value_mm
-        measured = f"As made: {show_size(value, system)} over wires." if key == "screw" else f"As made: {show_small(value, system)} of play."
+    made = []
+    for operation in case.route(key):
+        taken = [s.taken for s in case.job.sizes(key, operation.key) if s.struck is None]
+        if taken:
+            value = taken[-1].value_mm
+            made.append(f"{taken[-1].what} {show_small(value, system) if operation.kind == 'nut_thread' else show_size(value, system)}")
+    measured = f"As made: {'; '.join(made)}." if made else ""
     return {"title": part.title, "material": part.material, "sizes": f"{sizes[0].upper()}{sizes[1:]}." if sizes else "", "measured": measured}
 
 
@@ -78,7 +77,7 @@ def write_sheet(case: Case, system: UnitSystem, path: Path) -> int:
     Raises DrawingFileError when the file cannot be written, InputError when no
     reading was ever taken.
     """
-    if not case.has_drive or not case.is_measured:
+    if not case.is_measured:
         raise InputError("an acceptance sheet of nothing", "take readings first; the sheet sets before and after side by side")
     from jinja2 import Environment
 

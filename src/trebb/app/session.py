@@ -7,9 +7,9 @@ from pathlib import Path
 
 from PySide6.QtCore import QObject, Signal
 
-from trebb.core.survey import Outlier, SetUp, outlier
+from trebb.core.survey import AnySetUp, Outlier, outlier
 from trebb.core.units import UnitSystem
-from trebb.logbook.casework import SCREW, Case
+from trebb.logbook.casework import Case, Cases
 from trebb.logbook.entries import AnyBody, Entry, ReadingTaken, Redone, Undone
 from trebb.logbook.fold import Job
 from trebb.logbook.store import JobFile, JobFileError
@@ -30,9 +30,14 @@ class Session(QObject):
         super().__init__()
         self.file = job_file
         self.job = Job(job_file.entries())
-        self.case = Case(self.job)
+        self.cases = Cases(self.job)
         self.system = system
-        self.assembly = SCREW if self.case.has_drive else self.case.kind.assemblies[0].key
+        self.assembly = self.cases.first().assembly_key
+
+    @property
+    def case(self) -> Case:
+        """What the core says of the chosen part."""
+        return self.cases.of(self.assembly)
 
     @property
     def path(self) -> Path:
@@ -75,33 +80,28 @@ class Session(QObject):
             self.assembly = assembly
             self.changed.emit()
 
-    @property
-    def is_on_drive(self) -> bool:
-        """Whether the chosen assembly is the one with set-ups."""
-        return self.case.has_drive and self.assembly == SCREW
-
-    def take(self, s: SetUp, place: str, phase: str, raw: float, *, typed: str = "", instrument: str = "") -> Entry | None:
+    def take(self, s: AnySetUp, place: str, phase: str, raw: float, *, typed: str = "", instrument: str = "") -> Entry | None:
         """Record a reading in the set-up's unit."""
         entries = self.record(
             ReadingTaken(
-                assembly=SCREW, set_up=s.key, place=place, phase="after" if phase == "after" else "before", value=raw,
-                unit="div" if s.unit == "div" else "mm", typed=typed, instrument=instrument, resolution_mm=s.resolution_mm,
+                assembly=self.assembly, set_up=s.key, place=place, phase="after" if phase == "after" else "before", value=raw,
+                unit=s.unit, typed=typed, instrument=instrument, resolution_mm=s.resolution_mm,  # type: ignore[arg-type]
             )
         )  # fmt: skip
         return entries[0] if entries else None
 
-    def odd_reading(self, s: SetUp, phase: str) -> tuple[int, str, Outlier] | None:
+    def odd_reading(self, s: AnySetUp, phase: str) -> tuple[int, str, Outlier] | None:
         """The last reading of a set-up, if it stands far from its neighbours and was not yet kept: its id, place, proportion."""
-        last = self.job.last_reading(SCREW, phase)
-        if last is None or last.taken.set_up != s.key or last.is_kept:
+        last = self.job.last_reading(self.assembly, phase)
+        if last is None or last.taken.set_up != s.key or last.is_kept or s.is_signed:
             return None
         kind = _kind_of_place(last.taken.place)
         others = [
             r.taken.value
-            for r in self.job.readings(SCREW, s.key, phase)
+            for r in self.job.readings(self.assembly, s.key, phase)
             if r.struck is None and r.id != last.id and _kind_of_place(r.taken.place) == kind
         ]
-        found = outlier(s, self.case.drive, last.taken.value, others)
+        found = outlier(s, self.case.subject, last.taken.value, others)
         return (last.id, last.taken.place, found) if found else None
 
     def close(self) -> None:

@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from trebb.core.making.infeed import InfeedScheme
-from trebb.core.survey import SET_UPS
-from trebb.logbook.casework import SCREW, Case
+from trebb.logbook.case import Case
+from trebb.logbook.casework import DriveCase
 from trebb.logbook.demo import simulated_reading
 from trebb.logbook.entries import AnyBody, RemedyChosen, SizeTaken, StepDone
 
@@ -17,9 +17,7 @@ MOST_SIZES = 12
 def take_what_is_left(case: Case, phase: str, record: Record) -> int:
     """Take every reading still wanted from the simulated machine; returns how many."""
     taken = 0
-    for s in SET_UPS:
-        if phase == "after" and not s.is_proof:
-            continue
+    for s in case.set_ups_in(phase):
         while (place := case.next_place(s, phase)) is not None:
             record(simulated_reading(case, s.key, place.key, phase))
             taken += 1
@@ -27,10 +25,15 @@ def take_what_is_left(case: Case, phase: str, record: Record) -> int:
 
 
 def choose_least_work(case: Case, record: Record, reason: str) -> str:
-    """Choose the remedy with fewest hours that is predicted inside the limit; the best there is otherwise."""
-    inside = [(r, p) for r, p in case.predictions() if p.worst.high <= case.limit.limit_mm]
-    best = min(inside, key=lambda rp: rp[0].hours) if inside else min(case.predictions(), key=lambda rp: rp[1].worst.value)
-    record(RemedyChosen(assembly=SCREW, remedy=best[0].key, reason=reason))
+    """Choose the remedy with fewest hours that is predicted inside every limit; the one that leaves least otherwise."""
+    possible = [(r, p) for r, p in case.predictions() if not r.hinder(case.subject)]
+
+    def over(prediction: object) -> float:
+        return max(case.left_by(prediction, m.key).high / m.limit.limit_mm for m in case.figures)  # type: ignore[arg-type]
+
+    inside = [(r, p) for r, p in possible if over(p) <= 1]
+    best = min(inside, key=lambda rp: rp[0].hours) if inside else min(possible, key=lambda rp: over(rp[1]))
+    record(RemedyChosen(assembly=case.assembly_key, remedy=best[0].key, reason=reason))
     return best[0].key
 
 
@@ -43,16 +46,21 @@ def cut_parts(case: Case, record: Record, *, until_size: int = MOST_SIZES) -> No
                     value = case.simulated_size(key, InfeedScheme.COMPOUND)
                     assert value is not None
                     record(SizeTaken(part=key, operation=operation.key, what="over wires", value_mm=value, typed="simulated micrometer"))
-                    if all(p.is_spring for p in case.passes(InfeedScheme.COMPOUND)):
+                    if isinstance(case, DriveCase) and all(p.is_spring for p in case.passes(InfeedScheme.COMPOUND)):
                         break
             elif operation.kind == "nut_thread":
                 play = case.simulated_size(key, InfeedScheme.COMPOUND)
                 assert play is not None
                 record(SizeTaken(part=key, operation=operation.key, what="play on its screw", value_mm=play, typed="simulated indicator"))
+            elif operation.target is not None:
+                for _ in range(2):
+                    size = case.simulated_size(key, InfeedScheme.COMPOUND, operation.key)
+                    assert size is not None
+                    record(SizeTaken(part=key, operation=operation.key, what=operation.target.what, value_mm=size, typed="simulated micrometer"))
             record(StepDone(plan=key, step=operation.key))
 
 
 def fit_together(case: Case, record: Record) -> None:
     """Do the assembly in its order."""
     for step in case.fit_order():
-        record(StepDone(plan="fit", step=step.key))
+        record(StepDone(plan=case.fit_plan, step=step.key))

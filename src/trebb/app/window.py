@@ -69,7 +69,7 @@ class Window(QMainWindow):
             self.start.refuse(str(error))
             return False
         frame = Frame(session)
-        if session.case.has_drive and session.case.practice("before") is not None:
+        if any(c.practice("before") is not None for c in session.cases.measurable()):
             frame.link.use_simulated()
         self._show(frame)
         self._remember(job_file.path)
@@ -79,7 +79,7 @@ class Window(QMainWindow):
         self.frame = frame
         self.pages.addWidget(frame)
         self.pages.setCurrentWidget(frame)
-        done = frame.session.case.progress("before")[0] if frame.session.case.has_drive else 0
+        done = frame.session.case.progress("before")[0]
         frame.go_to("survey" if done else "intake")
         frame.rail.settle()
         started = frame.session.job.started

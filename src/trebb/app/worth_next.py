@@ -8,8 +8,6 @@ from PySide6.QtWidgets import QWidget
 
 from trebb.app import painting, theme
 from trebb.app.session import Session
-from trebb.core.findings.screw_lash import suggestion_reason
-from trebb.core.survey import set_up
 from trebb.core.units import show_minutes
 
 ROW = 44
@@ -35,12 +33,14 @@ class WorthNext(QWidget):
         """Rank again from the readings."""
         system = self._session.system
         rows = []
-        if self._session.is_on_drive:
-            for s in self._session.case.suggestions()[:MOST]:
+        case = self._session.case
+        if case.has_set_ups:
+            for s in case.suggestions()[:MOST]:
                 if s.per_minute < WORTH_PER_MINUTE and s.key != "turns_travel":
                     continue
-                reason = suggestion_reason(s.most, s.sd_before, s.sd_after, system) if s.settles > 1e-3 else set_up(s.key).settles
-                rows.append((s.key, set_up(s.key).title, show_minutes(s.minutes), reason))
+                set_up, lot = case.lot_of(s.key)
+                reason = case.reason(s, system) if s.settles > 1e-3 else set_up.settles
+                rows.append((s.key, lot.title, show_minutes(s.minutes), reason))
         if rows != self._rows:
             self._rows = rows
             self.update()
@@ -57,7 +57,7 @@ class WorthNext(QWidget):
         if not self._rows:
             painter.setFont(theme.font())
             painter.setPen(theme.colour("soft"))
-            words = "Nothing: the readings settle it." if self._session.is_on_drive and self._session.case.is_measured else "No set-up for this part yet."
+            words = "Nothing: the readings settle it." if self._session.case.is_measured else "No set-up for this part yet."
             painter.drawText(QRectF(0, 26, self.width(), 40), Qt.TextFlag.TextWordWrap, words)
         for i, (_, title, minutes, reason) in enumerate(self._rows):
             area = QRectF(-1, 24 + i * ROW, self.width() + 1, ROW - 2)

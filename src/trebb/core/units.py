@@ -165,6 +165,17 @@ def parse_length(text: str, default: UnitSystem, *, dial: DialScale | None = Non
     return result
 
 
+def parse_temperature(text: str) -> float:
+    """A temperature in °C from text: "31.5", "31.5 C", "89 F". Raises InputError for what is none."""
+    value, unit = parse_number(text)
+    name = unit.strip().lstrip("°").strip().upper()
+    if name in ("", "C"):
+        return value
+    if name == "F":
+        return (value - 32) / 1.8
+    raise InputError(f"“{text.strip()}”", "write degrees such as 31.5, 31.5 C or 89 F")
+
+
 def parse_count(text: str, what: str, *, low: int = 1, high: int = 100_000) -> int:
     """Read a whole number between `low` and `high`; `what` names it in the sentence."""
     try:

@@ -21,7 +21,7 @@ class ProtocolError(InputError):
 
 @dataclass(frozen=True)
 class Sample:
-    """One reading as it came: value in mm, or in divisions when `unit` is "div"."""
+    """One reading as it came: value in mm, or in divisions or °C where `unit` is "div" or "C"."""
 
     value: float
     unit: str
@@ -59,7 +59,7 @@ FORMATS: dict[str, LineFormat] = {
     )
 }
 
-_LINE = re.compile(r"^\s*(?P<number>[+-]?\s*(?:\d+(?:[.,]\d*)?|[.,]\d+))\s*(?P<unit>mm|in|um|div)?\s*$")
+_LINE = re.compile(r"^\s*(?P<number>[+-]?\s*(?:\d+(?:[.,]\d*)?|[.,]\d+))\s*(?P<unit>mm|in|um|div|C)?\s*$")
 
 
 def parse_line(line: str, line_format: LineFormat) -> Sample:
@@ -84,8 +84,8 @@ def parse_line(line: str, line_format: LineFormat) -> Sample:
     if line_format.is_reversed:
         value = -value
     unit = match["unit"] or line_format.unit
-    if unit == "div":
-        return Sample(value, "div", shown)
+    if unit in ("div", "C"):
+        return Sample(value, unit, shown)
     mm = value * UNIT_MM[unit]
     if not math.isfinite(mm) or abs(mm) > MOST_MM:
         raise ProtocolError(f"the line “{shown}”", f"{expected}; {mm:.0f} mm is more than any indicator reads")

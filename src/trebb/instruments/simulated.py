@@ -84,10 +84,10 @@ class SimulatedIndicator:
         return self._master is not None
 
     def stand_at(self, value: float, unit: str, step: float) -> None:
-        """Move the plunger: the value to show, in mm or div, and the instrument's step."""
+        """Move the plunger: the value to show, in mm, div or °C, and the instrument's step."""
         with self._lock:
             self._target, self._unit, self._step = value, unit, step
-            self._decimals = 1 if unit == "div" else 5
+            self._decimals = 5 if unit == "mm" else 1
 
     def _run(self) -> None:
         while not self._stop.wait(1 / LINES_PER_SECOND):

@@ -29,6 +29,7 @@ class Case:
 
     family = ""
     default_parts: tuple[str, ...] = ()
+    rests_on: tuple[str, ...] = ("readings", "drive")  # topics that the estimate depends on
 
     def __init__(self, job: Job, assembly: str) -> None:
         self.job = job
@@ -41,6 +42,10 @@ class Case:
             held = (stamp, work())
             self._kept[name] = held
         return cast(T, held[1])
+
+    def versions(self, *topics: str) -> tuple[int, ...]:
+        """Versions of topics as far as they touch this assembly."""
+        return self.job.versions_of(self.assembly_key, *topics)
 
     # what it stands on ------------------------------------------------------------------------
 
@@ -110,6 +115,10 @@ class Case:
         """What is known of it against its limits, the worst against its limit first."""
         return ()
 
+    def limit_keys(self) -> Sequence[str]:
+        """Keys of the limits this assembly is judged by."""
+        return ()
+
     @property
     def judged(self) -> Measure:
         """The figure remedies are compared by: the one furthest toward or over its limit."""
@@ -131,7 +140,7 @@ class Case:
                 if s.key not in self.distrusted(phase):
                     found += observations(s, subject, self.known_places(s, phase))
             return estimate(self.model_for(phase), found)
-        return self._keep(f"estimate.{phase}", self.job.versions("readings", "drive", "limits", "card", "contact"), work)
+        return self._keep(f"estimate.{phase}", self.versions(*self.rests_on), work)
 
     def distrusted(self, phase: str) -> Mapping[str, str]:
         """Set-ups whose readings are set aside as a whole, each with the reason."""
@@ -227,7 +236,7 @@ class Case:
                         if rows:
                             candidates.append(Candidate(f"{s.key}/{lot.key}" if lot.key else s.key, rows, minutes))
             return suggest(self.estimate, self._next_lots(candidates), self.questions(), self.doubt_scale_mm())
-        return self._keep("suggestions", self.job.versions("readings", "drive", "limits", "card", "contact"), work)
+        return self._keep("suggestions", self.versions(*self.rests_on, "limits", "card"), work)
 
     def information(self, s: AnySetUp, places: Sequence[str]) -> tuple[Row, ...]:
         """Rows that reading these places would give."""
@@ -275,7 +284,7 @@ class Case:
         def work() -> list[tuple[Remedy, Any]]:
             subject = self.subject_for("before")
             return [(r, predict(r, subject, self.estimate)) for r in remedies_of(self.family) if r.applies(subject)]
-        return self._keep("predictions", self.job.versions("readings", "drive", "limits", "card", "contact"), work)
+        return self._keep("predictions", self.versions(*self.rests_on), work)
 
     def left_by(self, prediction: Prediction, figure: str = "") -> Quantity:
         """What a prediction leaves of a figure, by default the judged one."""
@@ -314,7 +323,7 @@ class Case:
 
     def part(self, key: str, system: UnitSystem = UnitSystem.INCH) -> Part:
         """A part worked out; raises InputError where a size set by hand will not do."""
-        stamp = self.job.versions("drive", "parts", "card", "sizes", "remedy", "readings")
+        stamp = self.versions("drive", "parts", "card", "sizes", "remedy", "readings")
         return self._keep(f"part.{key}.{system.value}", stamp, lambda: family(key).build(self.part_inputs(key, system)))
 
     def route(self, key: str, system: UnitSystem = UnitSystem.INCH) -> tuple[Operation, ...]:
@@ -344,11 +353,25 @@ class Case:
                 if before and after:
                     rows += compare(s, self.subject, before, after, self.predicted_after)
             return rows
-        return self._keep("proof", self.job.versions("readings", "drive", "remedy", "limits", "card", "contact"), work)
+        return self._keep("proof", self.versions(*self.rests_on, "remedy"), work)
+
+    def limit_of(self, row: Comparison) -> RatedLimit:
+        """The limit that a figure of the proof is judged by."""
+        return self.limit
 
     def proof_head(self, rows: Sequence[Comparison], system: UnitSystem) -> tuple[State, str, str]:
         """State, sentence and what is left, from what was read before and after."""
         raise NotImplementedError
+
+    def describe(self) -> str:
+        """What it is, in a few words."""
+        return self.assembly.label
+
+    shares_title = "Found before"
+
+    def shares(self) -> list[tuple[str, Quantity]]:
+        """What the error before the repair was made of, by name, mm."""
+        return []
 
     # practice ---------------------------------------------------------------------------------
 
@@ -361,7 +384,7 @@ class Case:
         chosen = self.chosen
         if phase == "before" or chosen is None:
             return machine
-        stamp = (self.job.versions("readings", "drive", "remedy", "sizes", "limits", "card", "contact"), planted)
+        stamp = (self.versions(*self.rests_on, "remedy", "sizes"), planted)
         return self._keep("repaired", stamp, lambda: machine.repaired(self._as_made(chosen.change(self.subject_for("before"), self.estimate))))
 
     def _as_made(self, change: Change) -> Change:

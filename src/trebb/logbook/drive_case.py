@@ -7,7 +7,7 @@ from collections.abc import Mapping, Sequence
 
 import numpy as np
 
-from trebb.core.condition import Change, ErrorModel, Suggestion
+from trebb.core.condition import Change, ErrorModel, Quantity, Suggestion
 from trebb.core.errors import InputError
 from trebb.core.findings import Finding, LashSplit, Measure, lash_findings, split_lash, split_parts
 from trebb.core.findings.screw_lash import KNOWN_SHARE, suggestion_reason
@@ -67,7 +67,7 @@ class DriveCase(Case):
     @property
     def drive(self) -> ScrewDrive:
         """The drive as stated."""
-        return self._keep("drive", self.job.versions("drive"), lambda: drive_from_facts(self.job.drive_facts(self.assembly_key)))
+        return self._keep("drive", self.versions("drive"), lambda: drive_from_facts(self.job.drive_facts(self.assembly_key)))
 
     def model_for(self, phase: str) -> ErrorModel:
         return drive_model(self.drive)
@@ -80,6 +80,9 @@ class DriveCase(Case):
     @property
     def limit(self) -> RatedLimit:
         return self.job.limit(LIMIT)
+
+    def limit_keys(self) -> Sequence[str]:
+        return (LIMIT,)
 
     @property
     def judged(self) -> Measure:
@@ -101,10 +104,10 @@ class DriveCase(Case):
     @property
     def split(self) -> LashSplit:
         """The lash split among its sources."""
-        return self._keep("split", self.job.versions("readings", "drive"), lambda: split_lash(self.drive, self.estimate))
+        return self._keep("split", self.versions("readings", "drive"), lambda: split_lash(self.drive, self.estimate))
 
     def findings(self, system: UnitSystem) -> list[Finding]:
-        stamp = (self.job.versions("readings", "drive", "limits", "card"), system)
+        stamp = (self.versions("readings", "drive", "limits", "card"), system)
         return self._keep("findings", stamp, lambda: lash_findings(self.drive, self.estimate, self.limit, system))
 
     def questions(self) -> Mapping[str, Mapping[str, float]]:
@@ -191,6 +194,15 @@ class DriveCase(Case):
         left = split_lash(self.drive, self.proof_estimate)
         parts = {"end float": left.float_.value, "nut": left.nut.value, "screw": left.most_worn.wear.value}
         return state, head, f"Most of what is left is {max(parts, key=lambda k: parts[k])}."
+
+    def describe(self) -> str:
+        return f"{self.drive.thread.designation}, dial of {self.drive.divisions} divisions"
+
+    shares_title = "Lash found before, by source"
+
+    def shares(self) -> list[tuple[str, Quantity]]:
+        split = self.split
+        return [("screw, worst", split.most_worn.wear), ("nut", split.nut), ("end float", split.float_), ("key and handwheel", split.key), ("all, worst", split.worst.total)]
 
     # practice ---------------------------------------------------------------------------------
 

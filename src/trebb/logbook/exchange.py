@@ -121,12 +121,15 @@ def readings_to_csv(job: Job) -> str:
     return out.getvalue()
 
 
-def readings_from_csv(text: str, known: Mapping[str, tuple[str, Sequence[str]]], assembly: str) -> list[ReadingTaken]:
+Known = Mapping[str, tuple[str, Sequence[str]]]
+
+
+def readings_from_csv(text: str, known: Mapping[str, Known], assembly: str) -> list[ReadingTaken]:
     """Readings from a CSV, from Trebb or from a spreadsheet.
 
     Parameters
     ----------
-    known : set-up key → (its unit, its places), to check against.
+    known : assembly → set-up key → (its unit, its places), to check against.
     assembly : taken where the file has no such column.
 
     Notes
@@ -160,12 +163,14 @@ def readings_from_csv(text: str, known: Mapping[str, tuple[str, Sequence[str]]],
 
 
 def _reading_from_row(
-    number: int, row: Mapping[str, str], values: Sequence[str], known: Mapping[str, tuple[str, Sequence[str]]], assembly: str, delimiter: str
+    number: int, row: Mapping[str, str], values: Sequence[str], known: Mapping[str, Known], assembly: str, delimiter: str
 ) -> ReadingTaken:
-    set_up, place = row["set_up"], row["place"]
-    if set_up not in known:
-        raise ExchangeError(f"line {number}", f"“{set_up}” is no set-up here; known are {', '.join(known)}")
-    unit, places = known[set_up]
+    set_up, place, part = row["set_up"], row["place"], row.get("assembly") or assembly
+    if part not in known:
+        raise ExchangeError(f"line {number}", f"“{part}” is no part with set-ups here; known are {', '.join(known)}")
+    if set_up not in known[part]:
+        raise ExchangeError(f"line {number}", f"“{set_up}” is no set-up here; known are {', '.join(known[part])}")
+    unit, places = known[part][set_up]
     if place not in places:
         raise ExchangeError(f"line {number}", f"“{place}” is no place of {set_up}; it has {', '.join(places)}")
     given = [name for name in values if row[name]]
@@ -178,7 +183,7 @@ def _reading_from_row(
     if phase not in ("before", "after"):
         raise ExchangeError(f"line {number}", f"“{phase}” is no phase; write before or after")
     return ReadingTaken(
-        assembly=row.get("assembly") or assembly,
+        assembly=part,
         set_up=set_up,
         place=place,
         phase="after" if phase == "after" else "before",

@@ -130,7 +130,7 @@ class Job:
             self._redo_stack.clear()
         self._gestures[entry.gesture].append(entry)
         kind = type(body)
-        self._touch(kind)
+        self._touch(body)
         if isinstance(body, ReadingTaken):
             places = self._readings.setdefault((body.assembly, body.set_up, body.phase), {})
             places.setdefault(body.place, []).append(entry)
@@ -148,7 +148,7 @@ class Job:
         if gesture not in self._gestures:
             return
         for entry in self._gestures[gesture]:
-            self._touch(type(entry.body))
+            self._touch(entry.body)
         if isinstance(body, Undone):
             self._undone.add(gesture)
             if gesture in self._done_stack:
@@ -160,14 +160,20 @@ class Job:
                 self._redo_stack.remove(gesture)
                 self._done_stack.append(gesture)
 
-    def _touch(self, kind: type[Body]) -> None:
-        topic = _TOPICS.get(kind)
+    def _touch(self, body: Body) -> None:
+        """Raise the topic's version, and that of the assembly it is about; of every assembly where it names none."""
+        topic = _TOPICS.get(type(body))
         if topic:
-            self._topic[topic] = self._topic.get(topic, 0) + 1
+            for name in (topic, f"{topic}/{getattr(body, 'assembly', '')}"):
+                self._topic[name] = self._topic.get(name, 0) + 1
 
     def versions(self, *topics: str) -> tuple[int, ...]:
         """Versions of topics, to key what is computed from them."""
         return tuple(self._topic.get(topic, 0) for topic in topics)
+
+    def versions_of(self, assembly: str, *topics: str) -> tuple[int, ...]:
+        """Versions of topics as far as they touch an assembly: a reading of another part changes nothing here."""
+        return tuple(self._topic.get(f"{topic}/{name}", 0) for topic in topics for name in (assembly, ""))
 
     # what stands ------------------------------------------------------------------------------
 
@@ -281,7 +287,7 @@ class Job:
 
     def standing(self, assembly: str, set_up: str, phase: str = "before") -> list[PlaceReadings]:
         """Values that stand, place by place. Kept until a reading comes or goes: a repaint asks dozens of times."""
-        stamp = self.versions("readings")
+        stamp = self.versions_of(assembly, "readings")
         held = self._standing.get((assembly, set_up, phase))
         if held is None or held[0] != stamp:
             held = (stamp, self._find_standing(assembly, set_up, phase))

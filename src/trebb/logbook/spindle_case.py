@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-
 from collections.abc import Mapping, Sequence
 from dataclasses import replace
 
@@ -93,6 +92,7 @@ class SpindleCase(Case):
 
     family = "spindle"
     default_parts = ("spacer", "pin_spanner")
+    rests_on = ("readings", "drive", "limits", "card", "contact")
 
     @property
     def subject(self) -> Spindle:
@@ -105,21 +105,24 @@ class SpindleCase(Case):
             stated = spindle_from_facts(self.kind.key, self.job.drive_facts(self.assembly_key))
             contact = self.contact("before")
             return replace(stated, contact=contact.pattern if contact is not None else "")
-        return self._keep("spindle", self.job.versions("drive", "card", "contact"), work)
+        return self._keep("spindle", self.versions("drive", "card", "contact"), work)
 
     def scatter(self, phase: str = "before") -> SeatScatter:
         """Whether the seat repeats, by the seatings of a phase."""
         def work() -> SeatScatter:
             return seat_scatter(self.spindle, self.job.standing(self.assembly_key, "test_bar", phase))
-        return self._keep(f"scatter.{phase}", self.job.versions("readings", "drive", "card"), work)
+        return self._keep(f"scatter.{phase}", self.versions("readings", "drive", "card"), work)
 
     def subject_for(self, phase: str) -> Spindle:
-        stamp = self.job.versions("readings", "drive", "card", "contact")
+        stamp = self.versions("readings", "drive", "card", "contact")
         return self._keep(f"seated.{phase}", stamp, lambda: with_scatter(self.spindle, self.scatter(phase)))
 
     def model_for(self, phase: str) -> ErrorModel:
         seated = self.subject_for(phase)
         return self._keep(f"model.{phase}", seated, lambda: spindle_model(seated))
+
+    def limit_keys(self) -> Sequence[str]:
+        return tuple(self.limits())
 
     def limits(self) -> dict[str, RatedLimit]:
         """Limits of each measure, by limit key."""
@@ -132,7 +135,7 @@ class SpindleCase(Case):
         return {"test_bar": why, **({"chuck_pin": why} if self.spindle.chuck_on_taper else {})}
 
     def _split_of(self, phase: str) -> SpindleSplit:
-        stamp = self.job.versions("readings", "drive", "limits", "card", "contact")
+        stamp = self.versions("readings", "drive", "limits", "card", "contact")
         return self._keep(f"split.{phase}", stamp, lambda: split_spindle(self.subject_for(phase), self.estimate_of(phase), self.limits(), self.scatter(phase)))
 
     @property
@@ -184,7 +187,7 @@ class SpindleCase(Case):
                 self.subject_for("before"), self.estimate, self.split, self.limits(), system,
                 seats=self.seats(), contact=self.contact("before"), warm=self.warm("before"), noise=self.noise("before"),
             )  # fmt: skip
-        return self._keep("findings", (self.job.versions("readings", "drive", "limits", "card", "contact", "notes"), system), work)
+        return self._keep("findings", (self.versions("readings", "drive", "limits", "card", "contact", "notes"), system), work)
 
     @property
     def is_measured(self) -> bool:
@@ -224,6 +227,10 @@ class SpindleCase(Case):
 
     # proof ------------------------------------------------------------------------------------
 
+    def limit_of(self, row: Comparison) -> RatedLimit:
+        measure = {"spindle_float": "float", "coupler": "coupler", "push_test": "slack", "chuck_pin": "chuck"}.get(row.set_up, "work")
+        return self.job.limit(measure_limits(self.spindle)[measure][1])
+
     def proof_head(self, rows: Sequence[Comparison], system: UnitSystem) -> tuple[State, str, str]:
         judged = self.judged
         after = {m.key: m for m in self.proof_split.measures}
@@ -240,6 +247,16 @@ class SpindleCase(Case):
         if unread:
             words += f" Not read again: {', '.join(unread).lower()}."
         return worst.state if worst is not None else shown.state, head, words.strip()
+
+    def describe(self) -> str:
+        s = self.spindle
+        bearings = "one bearing in the quill" if s.has_quill and s.bearing_count == 1 else f"front bearing {s.front_bore_mm:g} × {s.front_outside_mm:g} × {s.bearing_width_mm:g} mm"
+        return f"{bearings}; taper {s.hardness or 'not tested for hardness'}"
+
+    shares_title = "What each link added at the work before"
+
+    def shares(self) -> list[tuple[str, Quantity]]:
+        return [(link.label.lower(), link.value) for link in self.split.links]
 
     # parts and making -------------------------------------------------------------------------
 

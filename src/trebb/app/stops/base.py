@@ -50,6 +50,10 @@ class Stop(QWidget):
         """After something was typed and taken, space and the figures belong to the bench again."""
         self.frame.setFocus(Qt.FocusReason.OtherFocusReason)
 
+    def turn_by(self, step: int) -> bool:
+        """Left or right: the neighbouring angle of a turn. False where it means nothing."""
+        return False
+
     def step(self, by: int) -> bool:
         """Up or down: the neighbouring place or line."""
         return False
@@ -75,7 +79,7 @@ class DriveStop(Stop):
 
     def has_job(self) -> bool:
         """Whether there is anything to show for the chosen part."""
-        return self.session.is_on_drive
+        return self.session.case.has_set_ups
 
     def refresh(self) -> None:
         on = self.has_job()

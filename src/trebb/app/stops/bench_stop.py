@@ -37,9 +37,14 @@ class BenchStop(DriveStop):
         """Let the simulated machine, as it is in this phase, stand at the place to be read."""
         place = self.bench.place()
         machine = self.session.case.practice(self.phase)
-        if machine is not None and place is not None and self.session.is_on_drive:
-            count = len(self.session.job.readings(self.session.assembly, self.bench.current.key, self.phase, place.key))
-            self.frame.link.stand_at(self.bench.current, machine.reading(self.bench.current, place.key, count))
+        if machine is not None and place is not None:
+            s = self.bench.current
+            count = len(self.session.job.readings(self.session.assembly, s.key, self.phase, place.key))
+            turned = self.bench.angle_deg
+            if turned is None:
+                self.frame.link.stand_at(s, machine.reading(s, place.key, count))
+            else:  # between the marks: what the indicator shows there
+                self.frame.link.stand_at(s, machine.exact(s, f"{place.group}, {round(turned, 1):g}°", count))
 
     def show_nothing(self) -> None:
         self.pod.aim(None, None)
@@ -52,6 +57,9 @@ class BenchStop(DriveStop):
         self.pod.entry.setFocus()
         self.pod.entry.insert(text)
         return True
+
+    def turn_by(self, step: int) -> bool:
+        return self.bench.turn_by(step)
 
     def strike(self) -> bool:
         return self.bench.strike_last()

@@ -4,30 +4,46 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from PySide6.QtWidgets import QHBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QStackedWidget, QWidget
 
+from trebb.app.chain_view import ChainView
 from trebb.app.plots import TravelPlot, show_split
+from trebb.app.reach_plot import ReachPlot
 from trebb.app.stops.base import DriveStop
 from trebb.app.widgets import Banner, Mark, clear, column, label, row, rule, scrolled
 from trebb.app.worth_next import WorthNext
 from trebb.core.findings import Finding
 from trebb.core.machine import State
-from trebb.core.survey import SET_UPS
+from trebb.logbook.casework import DriveCase, SpindleCase
 
 if TYPE_CHECKING:
     from trebb.app.frame import Frame
 
 
+MANY = 8  # set-ups, beyond which their short names stand
+
+
 class FindingsStop(DriveStop):
-    """The verdict, the lash along the travel in its layers, and each part of it."""
+    """The verdict, its picture (the lash along the travel, or a spindle's chain), and each part of it."""
 
     def __init__(self, frame: Frame) -> None:
         super().__init__(frame, spacing=10)
         body = self.body_box
         self.banner = Banner()
         body.addWidget(self.banner)
+        self.pictures = QStackedWidget()
         self.plot = TravelPlot()
-        body.addWidget(self.plot, 3)
+        self.pictures.addWidget(self.plot)
+        spindle = QWidget()
+        inside = column(spacing=8)
+        spindle.setLayout(inside)
+        self.chain = ChainView()
+        self.reach = ReachPlot(self.session)
+        inside.addWidget(self.chain, 5)
+        inside.addWidget(self.reach, 5)
+        self._spindle_picture = spindle
+        self.pictures.addWidget(spindle)
+        body.addWidget(self.pictures, 3)
         self.rows = column(spacing=7)
         inner = QWidget()
         inner.setLayout(self.rows)
@@ -72,32 +88,46 @@ class FindingsStop(DriveStop):
         self._show_aside()
         self._show_rests()
         if not case.is_measured:
-            self.banner.say("soft", "Nothing is read yet.", "Take the lash at the handwheel first: it takes ten minutes and says whether to go on.")
+            best = case.suggestions()
+            first_move = case.lot_of(best[0].key)[1].title if best else case.set_ups[0].title
+            self.banner.say("soft", "Nothing is read yet.", f"{first_move} first: it settles most a minute.")
+            self.pictures.setCurrentWidget(self.plot)
             self.plot.begin(system)
             self.sure.setText("")
             return
         found = case.findings(system)
         first = found[0]
         self.banner.say({State.BEYOND: "beyond", State.NEAR: "near"}.get(first.state, "within"), first.sentence, first.next_move)
-        known = not any(f.key.startswith("tangle") for f in found)
-        show_split(self.plot, case.split, case.limit.limit_mm, system, known=known)
+        self._show_picture(known=not any(f.key.startswith("tangle") for f in found))
         for finding in found[1:]:
             self.rows.addLayout(_finding_row(finding))
         self.rows.addStretch(1)
         done, total = case.progress("before")
-        self.sure.setText(f"{first.rests_on}; {done} of {total} in all. ± is the 95 % interval: readings, instruments, and what such machines are like. Bars on the plot show it at each station.")
+        self.sure.setText(f"{first.rests_on[0].upper()}{first.rests_on[1:]}; {done} of {total} in all. ± is the 95 % interval: readings, instruments, and what such machines are like.")
+
+    def _show_picture(self, *, known: bool) -> None:
+        case, system = self.session.case, self.session.system
+        if isinstance(case, DriveCase):
+            self.pictures.setCurrentWidget(self.plot)
+            show_split(self.plot, case.split, case.limit.limit_mm, system, known=known)
+        elif isinstance(case, SpindleCase):
+            self.pictures.setCurrentWidget(self._spindle_picture)
+            self.chain.show_split(case.split, case.job.limit(f"{case.kind.key}_work").limit_mm, system)
+            self.reach.refresh()
 
     def _show_rests(self) -> None:
         lines = []
-        for s in SET_UPS:
+        for s in self.session.case.set_ups:
             readings = self.session.job.readings(self.session.assembly, s.key)
             standing = [r for r in readings if r.struck is None]
             places = len({r.taken.place for r in standing})
-            lines.append(f"{s.letter}  {s.title}: " + (f"{len(standing)} at {places} place{'s' if places > 1 else ''}" if standing else "not taken"))
+            painted = s.view == "contact" and self.session.job.contact(self.session.assembly, "before")
+            count = f"{len(standing)} at {places} place{'s' if places > 1 else ''}" if standing else "painted" if painted else "not taken"
+            lines.append(f"{s.letter}  {s.title if len(self.session.case.set_ups) < MANY else s.short}: {count}")
         self.rests.setText("\n".join(lines))
 
     def _show_aside(self) -> None:
-        struck = [r for r in self.session.job.all_readings() if r.struck is not None]
+        struck = [r for r in self.session.job.all_readings() if r.struck is not None and r.taken.assembly == self.session.assembly]
         lines = [f"{r.taken.set_up.replace('_', ' ')}, {r.taken.place}: {r.struck}" for r in struck[-6:]]
         lines += self.session.case.set_aside()[:4]
         self.aside.setText("\n".join(lines) if lines else "No reading is struck out.")

@@ -55,7 +55,7 @@ class FitUpStop(DriveStop):
     def current(self) -> FitStep:
         """The step looked at: as chosen, else the first that can be done."""
         steps = self.session.case.fit_order()
-        done = self.session.job.steps_done("fit")
+        done = self.session.job.steps_done(self.session.case.fit_plan)
         for step in steps:
             if step.key == self.step_key:
                 return step
@@ -75,7 +75,7 @@ class FitUpStop(DriveStop):
     def toggle_done(self) -> None:
         """Tick the step if all it needs is done; say why not otherwise. A tick others stand on is not taken back."""
         step, steps = self.current(), self.session.case.fit_order()
-        done = self.session.job.steps_done("fit")
+        done = self.session.job.steps_done(self.session.case.fit_plan)
         if step.key in done:
             standing = [s for s in steps if step.key in s.after and s.key in done]
             if standing:
@@ -83,7 +83,7 @@ class FitUpStop(DriveStop):
                 self.refresh()
                 return
             self._said = ""
-            self.session.record(StepDone(plan="fit", step=step.key, done=False))
+            self.session.record(StepDone(plan=self.session.case.fit_plan, step=step.key, done=False))
             return
         missing = blocked_by(step, steps, done)
         if missing:
@@ -92,7 +92,7 @@ class FitUpStop(DriveStop):
             self.refresh()
             return
         self.step_key, self._said = "", ""
-        self.session.record(StepDone(plan="fit", step=step.key))
+        self.session.record(StepDone(plan=self.session.case.fit_plan, step=step.key))
 
     def show_nothing(self) -> None:
         self.side.setEnabled(False)
@@ -100,7 +100,7 @@ class FitUpStop(DriveStop):
     def show_job(self) -> None:
         self.side.setEnabled(True)
         steps = self.session.case.fit_order()
-        done = self.session.job.steps_done("fit")
+        done = self.session.job.steps_done(self.session.case.fit_plan)
         step = self.current()
         self.list.show_lines(
             [Line(s.key, str(i + 1), s.title, s.key in done, not blocked_by(s, steps, done), s.after) for i, s in enumerate(steps)], step.key
@@ -111,9 +111,11 @@ class FitUpStop(DriveStop):
         self.why.setText(step.why)
         missing = blocked_by(step, steps, done)
         self.after.setText(f"Waits for: {', '.join(m.title.lower() for m in missing)}." if missing else "Nothing stands before it.")
-        self.remind.setText(step.remind)
-        self.remind.setVisible(bool(step.remind))
-        self.remind_head.setVisible(bool(step.remind))
+        marks = self.session.job.marks(self.session.assembly) if step.key in ("marks", "mark", "set") else []
+        remind = "\n".join([*([step.remind] if step.remind else []), *(f"{m.what}: mark at {m.angle_deg:.0f}° on the nose. {m.note}".strip() for m in marks)])
+        self.remind.setText(remind)
+        self.remind.setVisible(bool(remind))
+        self.remind_head.setVisible(bool(remind))
         if step.caution:
             self.caution.say("near", "", step.caution)
         else:

@@ -19,7 +19,6 @@ from trebb.app.widgets import Banner, button, clear, column, label, row, rule, s
 from trebb.core.errors import InputError, TrebbError
 from trebb.core.machine import State
 from trebb.core.units import parse_count, parse_length, show_size, show_small
-from trebb.logbook.casework import LIMIT
 from trebb.logbook.entries import CardChanged, Graded, LimitSet, NumberOneNamed, PhotoAdded
 from trebb.logbook.photographs import read_photograph
 
@@ -126,10 +125,31 @@ class IntakeStop(Stop):
 
     def _limits(self) -> Fields:
         fields = Fields(columns=2)
-        if self.session.case.has_drive:
-            fields.add("limit", "Cross-slide lash", lambda: show_small(self.session.case.limit.limit_mm, self.session.system), self._set_limit, "Most lash allowed at the handwheel")
-            fields.add("limit_source", "Source", lambda: self.session.case.limit.source, self._set_source, "Where the limit comes from")
+        self._limit_key = ""
+        job = self.session.job
+        self.limit_choice = fields.add_choice("limit_of", "Limit", {}, self._limit_now, self._look_at_limit, "Which limit of this part")
+        fields.add("limit", "At most", lambda: show_small(job.limit(self._limit_now()).limit_mm, self.session.system), self._set_limit, "Most allowed")
+        fields.add("limit_source", "Source", lambda: job.limit(self._limit_now()).source, self._set_source, "Where the limit comes from")
         return fields
+
+    def _limit_now(self) -> str:
+        """The limit looked at: as chosen, else the part's first."""
+        keys = self.session.case.limit_keys()
+        return self._limit_key if self._limit_key in keys else keys[0]
+
+    def _look_at_limit(self, key: str) -> None:
+        self._limit_key = key
+
+    def _show_limits(self) -> None:
+        keys = self.session.case.limit_keys()
+        self.limits.setVisible(bool(keys))
+        if not keys:
+            return
+        if [self.limit_choice.itemData(i) for i in range(self.limit_choice.count())] != list(keys):
+            self.limit_choice.clear()
+            for key in keys:
+                self.limit_choice.addItem(self.session.job.limit(key).label, key)
+        self.limits.refresh()
 
     # gestures ---------------------------------------------------------------------------------
 
@@ -195,11 +215,11 @@ class IntakeStop(Stop):
         unit_mm = 0.0254 if self.session.system.value == "inch" else 0.001
         value = parse_length(text, self.session.system, bare_mm=unit_mm)
         if not 0 < value <= 2.0:
-            raise InputError(f"“{text.strip()}”", "a limit on lash is from a tenth of a thou to 80 thou (2 mm)")
-        self.session.record(LimitSet(key=LIMIT, limit_mm=value, source=OWN_CARD))
+            raise InputError(f"“{text.strip()}”", "a limit is from a tenth of a thou to 80 thou (2 mm)")
+        self.session.record(LimitSet(key=self._limit_now(), limit_mm=value, source=OWN_CARD))
 
     def _set_source(self, text: str) -> None:
-        self.session.record(LimitSet(key=LIMIT, limit_mm=self.session.case.limit.limit_mm, source=text.strip() or OWN_CARD))
+        self.session.record(LimitSet(key=self._limit_now(), limit_mm=self.session.job.limit(self._limit_now()).limit_mm, source=text.strip() or OWN_CARD))
 
     # showing ----------------------------------------------------------------------------------
 
@@ -217,7 +237,7 @@ class IntakeStop(Stop):
             choice.setChecked(graded is not None and graded.grade == key)
         self.number_one.setChecked(job.number_one == assembly.key)
         self.note.show_value()
-        self.limits.refresh()
+        self._show_limits()
         self.walk.update()
         self._show_photos(assembly.key)
 

@@ -11,19 +11,20 @@ from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import QApplication, QButtonGroup, QGridLayout, QHBoxLayout, QProgressBar, QPushButton, QWidget
 
 from trebb.app.groove_picture import GroovePicture
+from trebb.app.part_tabs import PartTabs
 from trebb.app.pass_rows import PassRow, PassRows
 from trebb.app.route_list import Line, RouteList
 from trebb.app.size_scale import SizeScale
 from trebb.app.stops.base import DriveStop
 from trebb.app.widgets import Banner, LengthEdit, button, clear, column, label, row, rule
 from trebb.core.errors import InputError, TrebbError
-from trebb.core.making.correction import pitch_dia_at_depth_mm, state_sentence, thread_state, warm_reading_mm
+from trebb.core.making.correction import pitch_dia_at_depth_mm, size_sentence, state_sentence, thread_state, warm_reading_mm
 from trebb.core.making.infeed import InfeedScheme, Pass, run_out_mm, spindle_rpm
-from trebb.core.making.routes import Operation, lathe_dial_rule, material_of, minutes_left
-from trebb.core.parts import family
+from trebb.core.making.routes import Operation, SizeTarget, lathe_dial_rule, material_of, minutes_left
 from trebb.core.parts.nut import WANTED_PLAY_MM
 from trebb.core.threads import Form, Hand, flank_clearance, size_over_wires_mm, thread_limits, tool_flat_mm
 from trebb.core.units import UnitSystem, parse_length, show_minutes, show_size, show_small
+from trebb.logbook.casework import DriveCase
 from trebb.logbook.entries import PartSet, SizeStruck, SizeTaken, StepDone
 
 if TYPE_CHECKING:
@@ -57,6 +58,8 @@ class MakeStop(DriveStop):
         body.addWidget(self.detail)
         self.plain = _Plain()
         body.addWidget(self.plain)
+        self.size_scale = SizeScale()
+        body.addWidget(self.size_scale)
         self.thread_view = QWidget()
         thread = column(spacing=5)
         self.thread_view.setLayout(thread)
@@ -135,18 +138,10 @@ class MakeStop(DriveStop):
         self.instead = QWidget()
         left = column(spacing=6)
         self.instead.setLayout(left)
-        tabs = row(spacing=6)
-        tabs.setContentsMargins(12, 0, 12, 0)
-        group = QButtonGroup(self)
-        self.tabs: dict[str, QPushButton] = {}
-        for key in ("screw", "nut", "thrust_collar"):
-            tab = button(family(key).title, partial(self.show_part, key), tip=f"Route of the {family(key).title.lower()}", name=f"route_{key}")
-            tab.setCheckable(True)
-            group.addButton(tab)
-            tabs.addWidget(tab)
-            self.tabs[key] = tab
-        tabs.addStretch()
-        left.addLayout(tabs)
+        self.tabs = PartTabs("Route of", "route")
+        self.tabs.setContentsMargins(12, 0, 12, 0)
+        self.tabs.chosen.connect(self.show_part)
+        left.addWidget(self.tabs)
         self.route = RouteList()
         self.route.chosen.connect(self.show_step)
         left.addWidget(self.route, 1)
@@ -167,7 +162,7 @@ class MakeStop(DriveStop):
         """Words give way to the groove and the passes where the window is low."""
         super().resizeEvent(event)
         self.why.setVisible(self.height() > LOW)
-        self.scale_head.setVisible(self.height() > LOW and self.session.case.drive.measures_wires)
+        self.scale_head.setVisible(self.height() > LOW and isinstance(self.session.case, DriveCase) and self.session.case.drive.measures_wires)
 
     # where ------------------------------------------------------------------------------------
 
@@ -221,7 +216,7 @@ class MakeStop(DriveStop):
         if self.entry.text().strip():
             self.take_typed(self.entry.text())
             return True
-        size = self.session.case.simulated_size(self.part_key, self.scheme)
+        size = self.session.case.simulated_size(self.part_key, self.scheme, operation.key)
         if size is None:
             self._refuse("Nothing to take: type the size measured.")
             return True
@@ -239,7 +234,11 @@ class MakeStop(DriveStop):
                 bare = 0.0254 if self.session.system is UnitSystem.INCH else 0.001
             value = parse_length(text, self.session.system, bare_mm=bare)
             if operation.kind == "thread":
-                thread_state(self.session.case.drive, value)
+                thread_state(self._case().drive, value)
+            elif operation.target is not None:
+                middle = operation.target.band.middle_mm
+                if abs(value - middle) > 0.2 * middle:
+                    raise InputError(f"“{text.strip()}”", f"about {show_size(middle, self.session.system)} is expected here; is the unit right?")
             elif not 0 <= value < 1.0:
                 raise InputError(f"“{text.strip()}”", "the play of a new nut is from nothing to 40 thou (1 mm)")
         except TrebbError as error:
@@ -252,7 +251,7 @@ class MakeStop(DriveStop):
         operation = self.operation()
         assert operation is not None
         self._refuse("")
-        what = "over wires" if operation.kind == "thread" else "play on its screw"
+        what = "over wires" if operation.kind == "thread" else operation.target.what if operation.target is not None else "play on its screw"
         self.step_key = operation.key
         self.session.record(SizeTaken(part=self.part_key, operation=operation.key, what=what, value_mm=value, typed=typed))
         self.keys_back()
@@ -292,7 +291,7 @@ class MakeStop(DriveStop):
 
     def show_nothing(self) -> None:
         self._enable(False)
-        if self.session.is_on_drive:
+        if self.session.case.has_set_ups:
             self.other.text.setText("The remedy chosen makes no part. Choose another at Remedies, or go on to Fit-up.")
 
     def show_job(self) -> None:
@@ -315,6 +314,7 @@ class MakeStop(DriveStop):
         self.thread_view.setVisible(is_thread)
         self.stretch.setVisible(not is_thread)
         self.plain.setVisible(not is_thread)
+        self.size_scale.setVisible(operation.target is not None)
         self.banner.hide()
         if operation.caution:
             self.banner.say("near", "", operation.caution)
@@ -330,9 +330,7 @@ class MakeStop(DriveStop):
 
     def _show_route(self, operation: Operation) -> None:
         case = self.session.case
-        for key, tab in self.tabs.items():
-            tab.setVisible(key in case.part_keys())
-            tab.setChecked(key == self.part_key)
+        self.tabs.show_parts(case.part_keys(), self.part_key)
         route = case.route(self.part_key, self.session.system)
         done = self.session.job.steps_done(self.part_key)
         self.route.show_lines([Line(o.key, str(o.number), o.title, o.key in done) for o in route], operation.key)
@@ -340,9 +338,12 @@ class MakeStop(DriveStop):
         self.times.setText(f"{show_minutes(gone)} done, {show_minutes(left)} left")
         self.bar.setRange(0, 100)
         self.bar.setValue(round(100 * gone / max(1.0, gone + left)))
-        least = case.split.least_worn.station if case.is_measured else 1
-        self.own.setText(f"This lathe cuts its own screw: the old one stays in until the end. Lock the slide at station {least}, where it is least worn." if self.part_key == "screw"
-                         else "Measure the slide's own height for the axis before boring.")  # fmt: skip
+        words = {"screw": "", "nut": "Measure the slide's own height for the axis before boring.", "thrust_collar": "Measure the bracket before the washers are bought."}
+        if self.part_key == "screw":
+            least = case.split.least_worn.station if case.is_measured else 1
+            words["screw"] = f"This lathe cuts its own screw: the old one stays in until the end. Lock the slide at station {least}, where it is least worn."
+        spindle = "The machine being repaired cannot cut its own spindle's parts while it is stripped: another lathe, or before it comes apart."
+        self.own.setText(words.get(self.part_key, spindle))
 
     def _setting(self, words: str, figure: str, *, strong: bool = False) -> None:
         at = self._settings_count
@@ -353,7 +354,7 @@ class MakeStop(DriveStop):
         self.settings.addWidget(value, at, 1)
 
     def _show_thread(self) -> None:
-        case, system, scheme = self.session.case, self.session.system, self.scheme
+        case, system, scheme = self._case(), self.session.system, self.scheme
         drive = case.drive
         for key, choice in self.schemes.items():
             choice.setChecked(key is scheme)
@@ -382,7 +383,7 @@ class MakeStop(DriveStop):
     def _thread_verdict(self, sizes: list[float]) -> None:
         if not sizes:
             return
-        case, system = self.session.case, self.session.system
+        case, system = self._case(), self.session.system
         state = thread_state(case.drive, sizes[-1])
         wanted = float(case.part_inputs("nut").facts.get("play", WANTED_PLAY_MM))
         sentence = state_sentence(case.drive, state, wanted, system)
@@ -395,7 +396,7 @@ class MakeStop(DriveStop):
             self.banner.say("near", sentence, f"Let it cool before the last passes: {WARM_C:.0f} °C of warmth reads {warm} large.")
 
     def _pass_row(self, p: Pass, scheme: InfeedScheme) -> PassRow:
-        system, spec = self.session.system, self.session.case.drive.thread
+        system, spec = self.session.system, self._case().drive.thread
         if p.is_spring:
             return PassRow(f"pass {p.number}", "no infeed: spring pass", "", "", "")
         move = "compound in" if scheme is InfeedScheme.COMPOUND else "cross slide in"
@@ -409,11 +410,11 @@ class MakeStop(DriveStop):
             flat = tool_flat_mm(spec, limits.allowance_mm)
             pitch_dia = pitch_dia_at_depth_mm(spec, p.cross_mm, flat)
             if pitch_dia < spec.major_mm:
-                expect = f"expect {show_size(size_over_wires_mm(spec, pitch_dia, self.session.case.drive.wire), system, unit=False)}"
+                expect = f"expect {show_size(size_over_wires_mm(spec, pitch_dia, self._case().drive.wire), system, unit=False)}"
         return PassRow(f"pass {p.number}", move, show_small(p.step_mm, system), total, expect)
 
     def _thread_settings(self, passes: list[Pass], scheme: InfeedScheme) -> None:
-        case, system = self.session.case, self.session.system
+        case, system = self._case(), self.session.system
         drive, shop = case.drive, case.workshop
         spec = drive.thread
         limits = thread_limits(spec)
@@ -443,8 +444,28 @@ class MakeStop(DriveStop):
         at = self._settings_count
         self.settings.addWidget(label(words[0].upper() + words[1:], "small", wrap=True), at, 0, 1, 2)
 
+    def _case(self) -> DriveCase:
+        """The screw's case: threads are cut for no other."""
+        assert isinstance(self.session.case, DriveCase)
+        return self.session.case
+
+    def _show_size(self, operation: Operation, target: SizeTarget) -> None:
+        """A diameter coming to its band."""
+        system = self.session.system
+        sizes = [s.taken.value_mm for s in self.session.job.sizes(self.part_key, operation.key) if s.struck is None]
+        self.size_what.setText(f"{target.what}, {'in' if system is UnitSystem.INCH else 'mm'}")
+        self.numeral.setText(show_size(sizes[-1], system, unit=False) if sizes else "–")
+        self.size_note.setText("mean of three places; also for taper" if sizes else "not measured yet; simulated by Space" if self.session.case.practice("before") else "not measured yet")
+        self.size_scale.show_sizes(sizes, target.band, system)
+        self._setting(f"{target.what.capitalize()}, to", f"{show_size(target.band.low_mm, system, unit=False)} to {show_size(target.band.high_mm, system, unit=False)}", strong=True)
+        if sizes:
+            tone, head, text = size_sentence(target, sizes[-1], system)
+            self.banner.say(tone, head, text)
+
     def _show_plain(self, operation: Operation) -> None:
         case, system = self.session.case, self.session.system
+        if operation.target is not None:
+            self._show_size(operation, operation.target)
         if operation.kind == "nut_thread":
             sizes = [s.taken.value_mm for s in self.session.job.sizes(self.part_key, operation.key) if s.struck is None]
             self.size_what.setText("play on its screw")

@@ -7,24 +7,27 @@ from functools import partial
 from pathlib import Path
 from typing import TYPE_CHECKING
 
-from PySide6.QtWidgets import QButtonGroup, QFileDialog, QLabel, QPushButton, QWidget
+from PySide6.QtWidgets import QFileDialog, QLabel, QWidget
 
 from trebb.app.drawing_view import DrawingView, save_dxf, save_pdf, save_svg
 from trebb.app.fields import Fields
+from trebb.app.part_tabs import PartTabs
 from trebb.app.sizes_panel import SizesPanel
+from trebb.app.spindle_fields import spindle_fields
 from trebb.app.stops.base import DriveStop
 from trebb.app.widgets import Banner, Mark, button, clear, column, label, row, scrolled
 from trebb.core.errors import InputError, TrebbError
-from trebb.core.machine import State
+from trebb.core.machine import ScrewDrive, State
 from trebb.core.parts import PartField, family
 from trebb.core.threads import Form, Hand, ThreadSpec
 from trebb.core.units import UnitSystem, parse_count, parse_length, show_size, show_small
-from trebb.logbook.casework import SCREW, drive_from_facts
+from trebb.logbook.casework import drive_from_facts
 from trebb.logbook.entries import DriveStated, PartSet
 
 if TYPE_CHECKING:
     from trebb.app.frame import Frame
 
+SMALL = ("play", "gap", "preload", "interference")  # fields in thou or µm
 FORMS = {form.value: form.value for form in Form if form.is_translating}
 
 
@@ -36,15 +39,9 @@ class PartsStop(DriveStop):
         self.key = "screw"
         body = self.body_box
         head = row(spacing=6)
-        self.tabs: dict[str, QPushButton] = {}
-        group = QButtonGroup(self)
-        for key in ("screw", "nut", "thrust_collar"):
-            tab = button(family(key).title, partial(self.show_part, key), tip=f"Work out the {family(key).title.lower()}", name=f"part_{key}")
-            tab.setCheckable(True)
-            group.addButton(tab)
-            head.addWidget(tab)
-            self.tabs[key] = tab
-        head.addStretch()
+        self.tabs = PartTabs("Work out", "part")
+        self.tabs.chosen.connect(self.show_part)
+        head.addWidget(self.tabs, 1)
         for words, suffix in (("DXF", "dxf"), ("SVG", "svg"), ("PDF", "pdf")):
             head.addWidget(button(f"Save {words}", partial(self._save, suffix), tip=f"Write this drawing as {words}", name=f"save_{suffix}"))
         body.addLayout(head)
@@ -77,27 +74,43 @@ class PartsStop(DriveStop):
         self._form_box = column(spacing=6)
         self._forms.setLayout(self._form_box)
         left.addWidget(scrolled(self._forms))
-        self.thread_form = self._thread_fields()
-        self._form_box.addWidget(label("Thread, by survey or by hand", "strong"))
-        self._form_box.addWidget(self.thread_form)
+        self._stated: dict[str, tuple[QLabel, Fields]] = {}
         self._part_fields: dict[str, Fields] = {}
         self._part_heads: dict[str, QLabel] = {}
 
     # fields -----------------------------------------------------------------------------------
+
+    def _stated_fields(self) -> Fields:
+        """What is stated of the assembly, built when its family is first shown."""
+        name = self.session.case.family
+        if name not in self._stated:
+            made = self._thread_fields() if name == "screw_drive" else spindle_fields(self.session)
+            head = label("Thread, by survey or by hand" if name == "screw_drive" else "Spindle, as stated", "strong")
+            self._form_box.insertWidget(0, made)
+            self._form_box.insertWidget(0, head)
+            self._stated[name] = (head, made)
+        for key, (head, fields) in self._stated.items():
+            head.setVisible(key == name)
+            fields.setVisible(key == name)
+        return self._stated[name][1]
+
+    def _drive(self) -> ScrewDrive:
+        subject = self.session.case.subject
+        return subject if isinstance(subject, ScrewDrive) else ScrewDrive()
 
     def _thread_fields(self) -> Fields:
         session = self.session
         fields = Fields()
 
         def fact(key: str, value: str | float) -> None:
-            drive_from_facts({**session.job.drive_facts(SCREW), key: value})  # refuses a thread that cannot be
-            session.record(DriveStated(assembly=SCREW, field=key, value=value))
+            drive_from_facts({**session.job.drive_facts(session.assembly), key: value})  # refuses a thread that cannot be
+            session.record(DriveStated(assembly=session.assembly, field=key, value=value))
 
         def length(key: str, words: str, tip: str, read: Callable[[], float]) -> None:
             fields.add(key, words, lambda: show_size(read(), session.system), lambda text: fact(key, parse_length(text, session.system)), tip)
 
         def thread() -> ThreadSpec:
-            return session.case.drive.thread
+            return self._drive().thread
 
         fields.add_choice("form", "Form", FORMS, lambda: thread().form.value, lambda v: fact("form", v), "Thread form")
         length("major_mm", "Major", "Nominal major diameter", lambda: thread().major_mm)
@@ -105,17 +118,17 @@ class PartsStop(DriveStop):
         fields.add("starts", "Starts", lambda: str(thread().starts), lambda text: fact("starts", float(parse_count(text, "the number of starts", high=12))), "Thread beginnings at the end")
         fields.add_choice("hand", "Hand", {h.value: h.value for h in Hand}, lambda: thread().hand.value, lambda v: fact("hand", v), "Hand of the thread")
         fields.add_choice("tolerance_class", "Class", {c: c for c in ("2G", "3G", "4G")}, lambda: thread().tolerance_class, lambda v: fact("tolerance_class", v), "Acme class")
-        length("wire_mm", "Wires", "Wires at hand", lambda: session.case.drive.wire)
-        fields.add("divisions", "Dial divisions", lambda: str(session.case.drive.divisions), lambda text: fact("divisions", float(parse_count(text, "the dial", high=2000))), "Divisions in one turn")
-        fields.add_choice("reads", "Dial counts", {"radius": "the slide's travel", "diameter": "the diameter"}, lambda: "diameter" if session.case.drive.reads_diameter else "radius",
+        length("wire_mm", "Wires", "Wires at hand", lambda: self._drive().wire)
+        fields.add("divisions", "Dial divisions", lambda: str(self._drive().divisions), lambda text: fact("divisions", float(parse_count(text, "the dial", high=2000))), "Divisions in one turn")
+        fields.add_choice("reads", "Dial counts", {"radius": "the slide's travel", "diameter": "the diameter"}, lambda: "diameter" if self._drive().reads_diameter else "radius",
                           lambda v: fact("reads", v), "What the dial is numbered in")  # fmt: skip
-        fields.add_choice("gauge", "Wear read", {"wires": "over wires", "thickness": "ridge thickness"}, lambda: session.case.drive.gauge, lambda v: fact("gauge", v), "How the screw's wear is measured")
-        length("travel_mm", "Travel", "Travel of the slide", lambda: session.case.drive.travel_mm)
-        length("nut_length_mm", "Old nut", "Length of the old nut", lambda: session.case.drive.nut_length_mm)
+        fields.add_choice("gauge", "Wear read", {"wires": "over wires", "thickness": "ridge thickness"}, lambda: self._drive().gauge, lambda v: fact("gauge", v), "How the screw's wear is measured")
+        length("travel_mm", "Travel", "Travel of the slide", lambda: self._drive().travel_mm)
+        length("nut_length_mm", "Old nut", "Length of the old nut", lambda: self._drive().nut_length_mm)
         return fields
 
     def _pitch(self) -> str:
-        pitch = self.session.case.drive.thread.pitch_mm
+        pitch = self._drive().thread.pitch_mm
         per_inch = 25.4 / pitch
         return f"{per_inch:.4g} tpi" if abs(per_inch * 2 - round(per_inch * 2)) < 1e-6 else f"{pitch:g} mm"
 
@@ -158,11 +171,11 @@ class PartsStop(DriveStop):
         if field.choices:
             fields.add_choice(f"{part}_{field.key}", field.label, field.choices, lambda: str(value()), commit, field.label)
         else:
-            show = show_small if field.key == "play" else show_size
+            show = show_small if field.key in SMALL else show_size
             fields.add(f"{part}_{field.key}", field.label, lambda: show(float(value()), self.session.system), commit, field.label)
 
     def _bare(self, field: PartField) -> float | None:
-        if field.key != "play":
+        if field.key not in SMALL:
             return None
         return 0.0254 if self.session.system is UnitSystem.INCH else 0.001
 
@@ -179,13 +192,11 @@ class PartsStop(DriveStop):
 
     def show_job(self) -> None:
         self._forms.show()
-        keys = self.session.case.part_keys() or ("screw", "nut")
+        keys = self.session.case.part_keys() or self.session.case.default_parts
         if self.key not in keys:
             self.key = keys[0]
-        for key, tab in self.tabs.items():
-            tab.setVisible(key in keys)
-            tab.setChecked(key == self.key)
-        self.thread_form.refresh()
+        self.tabs.show_parts(keys, self.key)
+        self._stated_fields().refresh()
         current = self._fields_of(self.key)
         for key, fields in self._part_fields.items():
             fields.setVisible(fields is current)

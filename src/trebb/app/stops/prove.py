@@ -7,10 +7,12 @@ from typing import TYPE_CHECKING
 
 from PySide6.QtWidgets import QFileDialog, QPlainTextEdit, QWidget
 
-from trebb.app.proof_plot import ProofPlot
+from trebb.app.proof_plot import ProofPlot, ProofRow
 from trebb.app.stops.bench_stop import BenchStop
 from trebb.app.widgets import Banner, button, column, label, rule
 from trebb.core.errors import TrebbError
+from trebb.core.proof import Comparison
+from trebb.core.survey import set_up
 from trebb.logbook.entries import NoteWritten
 from trebb.logbook.verdict import proof_verdict
 
@@ -70,11 +72,17 @@ class ProveStop(BenchStop):
         self.bench.refresh()
         self.bench.title.setText(f"Taken again: {self.bench.current.title.lower()}")
         rows = self.session.case.comparisons()
-        self.plot.show_rows(rows, self.session.case.limit.limit_mm, self.session.system)
+        self.plot.show_rows([self._row(r) for r in rows], self.session.system)
         tone, head, text = proof_verdict(self.session.case, self.session.system)
         self.banner.say(tone, head, text)
         if not self.left.hasFocus():
             self.left.setPlainText(self.session.job.note("left"))
+
+    def _row(self, r: Comparison) -> ProofRow:
+        short = set_up(r.set_up).short
+        place = r.place.replace("station ", "").replace(" at ", ", ") if r.place not in ("collar", "nose face", "arm") else ""
+        limit = self.session.case.limit_of(r).limit_mm
+        return ProofRow(f"{short[0].lower()}{short[1:]} {place}".strip(), r.before_mm, r.before_half_mm, r.after_mm, r.predicted_mm, r.predicted_half_mm, limit, "yes" if r.is_shown else "not shown")
 
     def _keep_note(self) -> None:
         text = self.left.toPlainText().strip()

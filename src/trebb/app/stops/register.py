@@ -38,14 +38,14 @@ def _intake(session: Session) -> str:
 
 
 def _survey(session: Session) -> str:
-    if not session.case.has_drive:
+    if not session.case.has_set_ups:
         return "no set-ups"
     done, total = session.case.progress("before")
     return f"{done} of {total}"
 
 
 def _findings(session: Session) -> str:
-    if not session.case.has_drive or not session.case.is_measured:
+    if not session.case.is_measured:
         return "nothing read"
     found = session.case.findings(UnitSystem.INCH)
     count = sum(f.state is not State.WITHIN for f in found)
@@ -57,14 +57,14 @@ def _remedies(session: Session) -> str:
 
 
 def _parts(session: Session) -> str:
-    if not session.case.has_drive:
+    if not session.case.has_set_ups:
         return "none"
     count = len(session.case.part_keys())
     return f"{count} drawn" if session.case.chosen else "not chosen"
 
 
 def _make(session: Session) -> str:
-    if not session.case.has_drive or session.case.chosen is None:
+    if session.case.chosen is None:
         return "not begun"
     keys = session.case.part_keys()
     done = sum(len(session.job.steps_done(key)) for key in keys)
@@ -72,13 +72,11 @@ def _make(session: Session) -> str:
 
 
 def _fit_up(session: Session) -> str:
-    done = len(session.job.steps_done("fit"))
+    done = len(session.job.steps_done(session.case.fit_plan))
     return f"{done} done" if done else "not begun"
 
 
 def _prove(session: Session) -> str:
-    if not session.case.has_drive:
-        return "not begun"
     done, total = session.case.progress("after")
     return f"{done} of {total}" if done else "not begun"
 

@@ -2,18 +2,22 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING
+from functools import partial
+from typing import TYPE_CHECKING, Any
 
-from PySide6.QtWidgets import QPlainTextEdit, QWidget
+from PySide6.QtWidgets import QButtonGroup, QPlainTextEdit, QPushButton, QStackedWidget, QWidget
 
 from trebb.app.plots import TravelPlot, show_prediction
+from trebb.app.proof_plot import ProofPlot, ProofRow
 from trebb.app.remedy_rows import RemedyRows
 from trebb.app.stops.base import DriveStop
-from trebb.app.widgets import button, column, label, rule
+from trebb.app.widgets import Banner, button, clear, column, label, row, rule
+from trebb.core.condition import Quantity
 from trebb.core.machine import state_of
-from trebb.core.remedies import Prediction, Remedy
-from trebb.core.units import show_uncertain
-from trebb.logbook.entries import RemedyChosen
+from trebb.core.remedies import Remedy
+from trebb.core.units import show_small, show_uncertain
+from trebb.logbook.casework import DriveCase, SpindleCase
+from trebb.logbook.entries import DriveStated, RemedyChosen
 
 if TYPE_CHECKING:
     from trebb.app.frame import Frame
@@ -25,16 +29,28 @@ class RemediesStop(DriveStop):
     def __init__(self, frame: Frame) -> None:
         super().__init__(frame)
         self.current = ""
+        self.figure_key = ""
+        self._assembly = ""
         body = self.body_box
         self.title = label("What each repair would leave", "title")
         body.addWidget(self.title)
         self.foot = label("", "soft", wrap=True)
         body.addWidget(self.foot)
+        self.figures = QWidget()
+        self._figure_box = row(spacing=4)
+        self.figures.setLayout(self._figure_box)
+        self._figure_group = QButtonGroup(self)
+        self._chips: dict[str, QPushButton] = {}
+        body.addWidget(self.figures)
         self.rows = RemedyRows()
         self.rows.chosen.connect(self.look_at)
         body.addWidget(self.rows)
+        self.pictures = QStackedWidget()
         self.plot = TravelPlot()
-        body.addWidget(self.plot, 1)
+        self.outcome = ProofPlot("Nothing is read yet.", ("now", "then", "limit"))
+        self.pictures.addWidget(self.plot)
+        self.pictures.addWidget(self.outcome)
+        body.addWidget(self.pictures, 1)
         self.side = QWidget()
         side = column(spacing=7)
         self.side.setLayout(side)
@@ -49,6 +65,15 @@ class RemediesStop(DriveStop):
         for head, words in (("Risk", self.risk), ("Needs", self.needs)):
             side.addWidget(label(head, "strong"))
             side.addWidget(words)
+        self.caution = Banner()
+        self.caution.hide()
+        side.addWidget(self.caution)
+        self.hinder = Banner()
+        self.hinder.hide()
+        side.addWidget(self.hinder)
+        for key, answer in (("soft", "The file bites: soft"), ("hard", "It skates: hard")):
+            self.hinder.buttons.addWidget(button(answer, partial(self._state_hardness, key), tip="Record the file test of the taper", name=f"hardness_{key}"))
+        self.hinder.buttons.addStretch()
         side.addStretch(1)
         side.addWidget(rule())
         side.addWidget(label("Why this one", "strong"))
@@ -65,6 +90,14 @@ class RemediesStop(DriveStop):
         self.said = label("", "small", wrap=True)
         side.addWidget(self.said)
 
+    def _state_hardness(self, key: str) -> None:
+        self.session.record(DriveStated(assembly=self.session.assembly, field="hardness", value=key))
+
+    def show_figure(self, key: str) -> None:
+        """Compare by another figure: error at the work, seat, slack."""
+        self.figure_key = key
+        self.refresh()
+
     def look_at(self, key: str) -> None:
         """Look at a remedy without choosing it."""
         self.current = key
@@ -77,44 +110,99 @@ class RemediesStop(DriveStop):
         return True
 
     def choose(self) -> None:
-        """Record the choice; an entry like any other."""
+        """Record the choice; an entry like any other. What is hindered is not chosen."""
+        if not self.choose_button.isEnabled():
+            return
         self.session.record(RemedyChosen(assembly=self.session.assembly, remedy=self.current, reason=self.reason.toPlainText().strip()))
 
     def show_nothing(self) -> None:
         self.choose_button.setEnabled(False)
 
     def show_job(self) -> None:
-        self.choose_button.setEnabled(True)
         case, system = self.session.case, self.session.system
+        if case.assembly_key != self._assembly:
+            self._assembly, self.current, self.figure_key = case.assembly_key, "", ""
+        figures = {m.key: m for m in case.figures}
+        judged = figures.get(self.figure_key) or case.judged
+        self._show_chips(judged.key)
+        limit_mm = judged.limit.limit_mm
         predictions = case.predictions()
+        rows = [(r, case.left_by(p, judged.key), r.hinder(case.subject)) for r, p in predictions]
         taken = self.session.job.chosen(case.assembly_key)
-        if not self.current:
-            self.current = taken.remedy if taken else _advised(predictions, case.limit.limit_mm)
+        known = {r.key for r, _ in predictions}
+        if self.current not in known:
+            self.current = taken.remedy if taken and taken.remedy in known else _advised(rows, limit_mm)
         worth = self.session.job.card_number("worth", 0.0)
         money = self.session.job.card("currency", "")
         measured = "" if case.is_measured else "Nothing is read yet: these rest on what such machines are usually like.  "
-        self.foot.setText(measured + "Bars with their ± at the worst station; the dashed line is the limit." + (f"  The machine is worth about {money}{worth:g}." if worth else ""))
-        self.rows.show_rows(predictions, case.limit.limit_mm, case.split.worst.total.value, system, money, self.current, taken.remedy if taken else "")
+        self.foot.setText(measured + f"{judged.label} with its ±; the dashed line is the limit." + (f"  The machine is worth about {money}{worth:g}." if worth else ""))
+        self.rows.show_rows(rows, limit_mm, judged.value.value, system, money, self.current, taken.remedy if taken else "")
         remedy, prediction = next((r, p) for r, p in predictions if r.key == self.current)
-        show_prediction(self.plot, case.split, prediction.lash, case.limit.limit_mm, system)
-        state = state_of(prediction.worst.value, case.limit.limit_mm)
+        left = case.left_by(prediction, judged.key)
+        self._show_picture(prediction, limit_mm)
+        state = state_of(left.value, limit_mm)
         self.name.setText(remedy.title)
-        self.left.setText(f"Leaves {show_uncertain(prediction.worst.value, prediction.worst.half_width, system)} at the worst: {state.value} limit.")
-        self.summary.setText(remedy.summary)
-        self.risk.setText(remedy.risk(case.drive, case.split, prediction, system))
+        self.left.setText(f"Leaves {show_uncertain(left.value, left.half_width, system)}: {state.value} limit.")
+        share = f" It costs {remedy.cost / worth:.0%} of what the machine is worth." if worth and remedy.cost > 0.1 * worth else ""
+        self.summary.setText(remedy.summary + share)
+        self.risk.setText(remedy.risk(case.subject_for("before"), case.split, prediction, system))
         self.needs.setText(remedy.needs)
+        self._show_hinder(remedy)
         chosen_here = taken is not None and taken.remedy == remedy.key
         self.choose_button.setText("Chosen" if chosen_here else "Choose this remedy")
         if taken is None:
             self.said.setText("Not chosen yet. Costs and hours are usual ones for a small shop.")
         else:
-            title = next(r.title for r, _ in predictions if r.key == taken.remedy)
+            title = next((r.title for r, _ in predictions if r.key == taken.remedy), taken.remedy)
             self.said.setText(f"Chosen: {title}." + (f" “{taken.reason}”" if taken.reason else ""))
 
+    def _show_chips(self, current: str) -> None:
+        """One chip a figure the part is judged by; none where there is one only."""
+        figures = list(self.session.case.figures)
+        self.figures.setVisible(len(figures) > 1)
+        if [m.key for m in figures] != list(self._chips):
+            clear(self._figure_box)
+            self._chips = {}
+            for m in figures:
+                chip = button(m.label, partial(self.show_figure, m.key), kind="chip", tip=f"Compare the repairs by: {m.label.lower()}", name=f"figure_{m.key}")
+                chip.setCheckable(True)
+                self._figure_group.addButton(chip)
+                self._figure_box.addWidget(chip)
+                self._chips[m.key] = chip
+            self._figure_box.addStretch()
+        for key, chip in self._chips.items():
+            chip.setChecked(key == current)
 
-def _advised(predictions: list[tuple[Remedy, Prediction]], limit_mm: float) -> str:
-    """The one with fewest hours that stays inside the limit, else the one that leaves least."""
-    inside = [(r, p) for r, p in predictions if p.worst.value <= limit_mm]
+    def _show_picture(self, prediction: Any, limit_mm: float) -> None:
+        case, system = self.session.case, self.session.system
+        if isinstance(case, DriveCase):
+            self.pictures.setCurrentWidget(self.plot)
+            show_prediction(self.plot, case.split, prediction.lash, limit_mm, system)
+        elif isinstance(case, SpindleCase):
+            self.pictures.setCurrentWidget(self.outcome)
+            self.outcome.show_rows([
+                ProofRow(m.label, m.value.value, m.value.half_width, then.value, (then.low + then.high) / 2, then.half_width, m.limit.limit_mm, show_small(m.limit.limit_mm, system, unit=False))
+                for m in case.figures
+                for then in [case.left_by(prediction, m.key)]
+            ], system)  # fmt: skip
+
+    def _show_hinder(self, remedy: Remedy) -> None:
+        if remedy.caution:
+            self.caution.say("near", "", remedy.caution)
+        else:
+            self.caution.hide()
+        why = remedy.hinder(self.session.case.subject)
+        if why:
+            self.hinder.say("soft", "", why)
+        else:
+            self.hinder.hide()
+        self.choose_button.setEnabled(not why)
+
+
+def _advised(rows: list[tuple[Remedy, Quantity, str]], limit_mm: float) -> str:
+    """The one with fewest hours that stays inside the limit, else the one that leaves least; what is hindered not at all."""
+    possible = [(r, q) for r, q, hinder in rows if not hinder]
+    inside = [(r, q) for r, q in possible if q.value <= limit_mm]
     if inside:
-        return min(inside, key=lambda rp: rp[0].hours)[0].key
-    return min(predictions, key=lambda rp: rp[1].worst.value)[0].key
+        return min(inside, key=lambda rq: rq[0].hours)[0].key
+    return min(possible, key=lambda rq: rq[1].value)[0].key

@@ -6,7 +6,6 @@ from PySide6.QtWidgets import QWidget
 
 from trebb.app.session import Session
 from trebb.app.widgets import button, column, label, row
-from trebb.logbook.casework import SCREW
 
 
 class Unmeasured(QWidget):
@@ -24,7 +23,7 @@ class Unmeasured(QWidget):
         box.addWidget(self.text)
         box.addWidget(self.note)
         line = row()
-        self.go = button("Go to the cross-slide screw", lambda: session.choose(SCREW), tip="Choose the cross-slide screw")
+        self.go = button("Go to a part that can be measured", lambda: session.choose(session.cases.first().assembly_key), tip="Choose the number one problem, or the first part with set-ups")
         line.addWidget(self.go)
         line.addStretch()
         box.addLayout(line)
@@ -34,7 +33,12 @@ class Unmeasured(QWidget):
         """Show the chosen assembly."""
         assembly = self._session.case.kind.assembly(self._session.assembly)
         self.title.setText(assembly.label)
-        self.text.setText("Not measured. This Trebb has set-ups for a lathe's cross-slide screw; for this part it keeps grade, notes and photographs at Intake.")
+        self.text.setText(f"Not measured. This Trebb has set-ups for {self._known()}; for this part it keeps grade, notes and photographs at Intake.")
         grade = self._session.job.grade(assembly.key)
         self.note.setText(f"Walk-round: {grade.note or grade.grade}" if grade else "Not graded at the walk-round yet.")
-        self.go.setVisible(self._session.case.has_drive)
+        first = self._session.cases.first().assembly
+        self.go.setText(f"Go to {first.label[0].lower()}{first.label[1:]}")
+
+    def _known(self) -> str:
+        names = [c.assembly.label for c in self._session.cases.measurable()]
+        return " and ".join(f"{n[0].lower()}{n[1:]}" for n in names)

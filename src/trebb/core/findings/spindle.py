@@ -157,6 +157,7 @@ class SpindleSplit:
     links: tuple[Link, ...]
     measures: tuple[Measure, ...]
     named: tuple[str, ...]
+    rivals: tuple[str, ...]
     drawn: Mapping[str, Array]
     scatter: SeatScatter
     trusts_seat: bool
@@ -192,20 +193,29 @@ def split_spindle(spindle: Spindle, now: Estimate, limits: Mapping[str, RatedLim
         if is_read(now, key, scatter)
     )
     trusted = seat_is_trusted(spindle, scatter, limits["seat_repeat"].limit_mm)
-    return SpindleSplit(tuple(links), measures, named_causes(causes, seatings=scatter.seatings), drawn, scatter, trusted)
+    named = named_causes(causes, seatings=scatter.seatings)
+    return SpindleSplit(tuple(links), measures, named, rival_causes(causes, named), drawn, scatter, trusted)
 
 
 def named_causes(causes: Mapping[str, Quantity], *, seatings: int = 2) -> tuple[str, ...]:
-    """The largest cause, if it is beyond twice its own ±, and those about as large; none where that cannot be told.
+    """The largest cause that is beyond twice its own ±, and those as sure and about as large; none where no cause is so sure.
 
     With fewer than two seatings the seat is never named: one seating cannot be unlike another.
     """
-    ranked = sorted(causes, key=lambda k: -causes[k].value)
-    first = causes[ranked[0]]
-    if first.value <= 2 * first.half_width or first.value < INDICATOR_MM or (ranked[0] == "seat" and seatings < 2):
+    sure = [k for k, q in causes.items() if q.value > 2 * q.half_width and q.value >= INDICATOR_MM and (k != "seat" or seatings >= 2)]
+    ranked = sorted(sure, key=lambda k: -causes[k].value)
+    if not ranked:
         return ()
-    alike = [k for k in ranked[1:] if causes[k].high > ALIKE_SHARE * first.value and causes[k].value > 0.5 * first.value]
-    return (ranked[0], *alike)
+    first = causes[ranked[0]]
+    return tuple(k for k in ranked if k == ranked[0] or (causes[k].high > ALIKE_SHARE * first.value and causes[k].value > 0.5 * first.value))
+
+
+def rival_causes(causes: Mapping[str, Quantity], named: tuple[str, ...]) -> tuple[str, ...]:
+    """Causes too little known to be named that may be larger than the one named, the likeliest first."""
+    if not named:
+        return ()
+    first = causes[named[0]].value
+    return tuple(sorted((k for k, q in causes.items() if k not in named and q.value > ALIKE_SHARE * first), key=lambda k: -causes[k].value))
 
 
 def _direction(drawn: Mapping[str, Array], key: str, spindle: Spindle) -> str:
@@ -357,6 +367,9 @@ def cause_words(split: SpindleSplit) -> str:
     if not split.named:
         return "Which part of it lies cannot be told yet."
     names = [f"the {CAUSE_NAMES[k]}" for k in split.named]
+    if split.rivals:
+        verb = "are" if len(names) > 1 else "is"
+        return f"Sure of it {verb} {' and '.join(names)}; the {CAUSE_NAMES[split.rivals[0]]} may be as much."
     if len(names) == 1:
         return f"Most of it is {names[0]}."
     return f"{names[0].capitalize()} and {' and '.join(names[1:])} are about alike in it."

@@ -6,6 +6,7 @@ import math
 from dataclasses import dataclass
 
 from trebb.core.machine import ScrewDrive
+from trebb.core.making.routes import SizeTarget
 from trebb.core.threads import Band, ThreadSpec, pitch_dia_from_wires_mm, size_over_wires_mm, thread_limits, tool_flat_mm
 from trebb.core.units import UnitSystem, show_size, show_small
 
@@ -89,3 +90,17 @@ def state_sentence(drive: ScrewDrive, state: ThreadState, wanted_play_mm: float,
 def warm_reading_mm(diameter_mm: float, above_c: float) -> float:
     """How much larger warm steel measures, mm."""
     return diameter_mm * STEEL_EXPANSION * above_c
+
+
+def size_sentence(target: SizeTarget, value_mm: float, system: UnitSystem) -> tuple[str, str, str]:
+    """Tone, head and text for a diameter measured on its way to a band: what is left on diameter and on radius, or what is gone."""
+    band = target.band
+    if band.holds(value_mm):
+        return "within", f"Inside {show_size(band.low_mm, system, unit=False)} to {show_size(band.high_mm, system)}: stop.", ""
+    left = (value_mm - band.middle_mm) * target.side
+    if left > 0:
+        text = f"To the middle of the band: {show_small(left, system)} on diameter, {show_small(left / 2, system)} on radius. Let it cool before the last cut."
+        return "near", f"{show_small(left, system)} still to take off.", text
+    over = band.low_mm - value_mm if target.side > 0 else value_mm - band.high_mm
+    text = "Make the mating part to this size if it is not made yet; else knurl, sleeve or retaining compound, or the spare."
+    return "beyond", f"{show_small(over, system)} too {'small' if target.side > 0 else 'large'}: past the band.", text

@@ -4,10 +4,31 @@ from __future__ import annotations
 
 import math
 
-from trebb.core.fits import CAST_IRON, STEEL, cool_shaft_to_slip_c, fit, heat_hub_to_slip_c, hole_limits, it_um, press_fit, shaft_limits
+from trebb.core.fits import (
+    CAST_IRON,
+    STEEL,
+    cool_shaft_to_slip_c,
+    fit,
+    heat_hub_to_slip_c,
+    hole_limits,
+    it_um,
+    press_fit,
+    shaft_limits,
+)
 from trebb.core.fits.iso286 import Limits
 from trebb.core.machine import Spindle, material
-from trebb.core.parts.base import Check, Part, PartFamily, PartField, PartInputs, Section, SizeRow, facts_of, material_field, number
+from trebb.core.parts.base import (
+    Check,
+    Part,
+    PartFamily,
+    PartField,
+    PartInputs,
+    Section,
+    SizeRow,
+    facts_of,
+    material_field,
+    number,
+)
 from trebb.core.threads import Band, Form, ThreadSpec
 from trebb.core.units import show_small
 

@@ -21,8 +21,7 @@ class Comparison:
 
     `is_shown` says that the difference is larger than the measuring;
     `as_predicted` that the figure after lies in the predicted band (None where
-    nothing was predicted). `limit_key` names the limit it is judged by, "" for
-    the assembly's own.
+    nothing was predicted).
     """
 
     set_up: str
@@ -33,7 +32,6 @@ class Comparison:
     after_half_mm: float
     predicted_mm: float | None
     predicted_half_mm: float | None
-    limit_key: str = ""
 
     @property
     def change_mm(self) -> float:
@@ -70,7 +68,7 @@ def compare(
         found.append(
             Comparison(
                 set_up.key, place, was[place].value_mm, was[place].half_mm, now[place].value_mm, now[place].half_mm,
-                expected[0] if expected else None, expected[1] if expected else None, now[place].limit_key,
+                expected[0] if expected else None, expected[1] if expected else None,
             )
         )  # fmt: skip
     return found

@@ -97,7 +97,7 @@ def bearings_change(spindle: Spindle, now: Estimate) -> Change:
 def sleeve_change(spindle: Spindle, now: Estimate) -> Change:
     """Every seat shown loose gets a sleeve, the loosest in any case; the bearings go back and are preloaded."""
     loose = {key for key in FITS if now.source(key).low > LOOSE_MM} | {loosest(now)}
-    return preload_change(spindle, now).then(Change({key: FITTED for key in loose}))
+    return preload_change(spindle, now).then(Change(dict.fromkeys(loose, FITTED)))
 
 
 def loosest(now: Estimate) -> str:

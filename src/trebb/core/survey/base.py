@@ -64,14 +64,13 @@ class Lot:
 class Result:
     """What a set-up's readings come to, for before and after: mm, with the 95 % half width.
 
-    `place` says of what; `condition` is the same figure by sources where it is one, to compare with a prediction.
+    `place` says of what; `row` is the same figure by sources where it is one, to compare with a prediction.
     """
 
     place: str
     value_mm: float
     half_mm: float
     row: Row | None = None
-    limit_key: str = ""
 
 
 @dataclass(frozen=True)
@@ -97,6 +96,7 @@ class SetUp(Generic[S]):
     expected(subject, after, place) : value and 95 % half width of a result in a condition, where no row gives it.
     refusal(subject, place, raw, system) : why a typed value cannot be, or "".
     view : how the readings are pictured: "rows", "turn", "push", "warm" or "contact".
+    plane_mm(subject, group) : distance of a turn's plane from the nose; None where it is read along the axis.
     is_signed : a reading may be less than nothing; is_proof : taken again after the repair.
     applies(subject) : whether this machine has it.
     """
@@ -131,10 +131,16 @@ class SetUp(Generic[S]):
     expected: Callable[[S, Estimate, str], tuple[float, float]] | None = None
     refusal: Callable[[S, str, float, UnitSystem], str] = lambda subject, place, raw, system: ""
     applies: Callable[[S], bool] = lambda subject: True
+    plane_mm: Callable[[S, str], float | None] = lambda subject, group: None
     is_size: bool = False
     is_signed: bool = False
     size_band_mm: Callable[[S], float] = lambda subject: 1.0
     division_mm: Callable[[S], float] = lambda subject: 1.0
+
+    @property
+    def is_fine(self) -> bool:
+        """Read on an indicator of tenths."""
+        return self.instrument is InstrumentKind.INDICATOR and self.is_signed
 
     def place(self, subject: S, key: str) -> Place:
         """The place of that key; raises KeyError for another."""

@@ -8,8 +8,20 @@ from trebb.core.condition import Observation, Row
 from trebb.core.figure import Figure
 from trebb.core.machine import Spindle
 from trebb.core.survey.base import InstrumentKind, Lot, PlaceReadings, SetUp
+from trebb.core.survey.sizes import TURN_MOST_MM, beyond_indicator
 from trebb.core.survey.spindle_figure import AXIS, NOSE, frame, indicators, nose, turning
-from trebb.core.survey.turning import READING_SD_MM, lobe_row, no_seat, observe_turns, split_place, stir_zero, expected_turn, turn_places, turn_results, vector_row
+from trebb.core.survey.turning import (
+    READING_SD_MM,
+    expected_turn,
+    lobe_row,
+    no_seat,
+    observe_turns,
+    split_place,
+    stir_zero,
+    turn_places,
+    turn_results,
+    vector_row,
+)
 
 PLANES = (("pin near", "close to the jaws"), ("pin far", "near its end"))
 
@@ -51,7 +63,7 @@ SET_UP = SetUp[Spindle](
     figure=figure,
     observe=observe,
     stir=stir_zero,
-    results=turn_results(row, lambda group: "chuck" if group == "pin near" else ""),
+    results=turn_results(row),
     expected=expected_turn(row),
     steps=(
         "Chuck, collet or drill chuck as it is used, on its mark if it has one.",
@@ -65,5 +77,7 @@ SET_UP = SetUp[Spindle](
     settles="the chuck's own part",
     family="spindle",
     view="turn",
+    plane_mm=lambda spindle, group: spindle.pin_near_mm if group == "pin near" else spindle.pin_far_mm,
+    refusal=lambda spindle, place, raw, system: beyond_indicator(raw, TURN_MOST_MM, system),
     is_signed=True,
 )

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from trebb.core.condition import Observation, Row
 from trebb.core.figure import Arrow, Figure, Label, Role
 from trebb.core.machine import Spindle
-from trebb.core.survey.base import InstrumentKind, Place, PlaceReadings, SetUp
+from trebb.core.survey.base import InstrumentKind, PlaceReadings, SetUp
 from trebb.core.survey.spindle_figure import AXIS, frame, nose
 
 # The taper unrolled: rows from mouth to back, columns round the turn.

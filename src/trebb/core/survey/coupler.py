@@ -6,6 +6,7 @@ from trebb.core.condition import Row
 from trebb.core.figure import Arrow, Circle, Figure, Indicator, Item, Label, Role, box, line
 from trebb.core.machine import Spindle
 from trebb.core.survey.base import InstrumentKind, Place, SetUp
+from trebb.core.survey.sizes import beyond_indicator
 from trebb.core.survey.spindle_figure import frame
 
 RADIUS_MM = 25.4
@@ -47,5 +48,6 @@ SET_UP = SetUp[Spindle](
     cannot_tell="Nothing of runout.",
     settles="slack in the coupler",
     family="spindle",
+    refusal=lambda spindle, place, raw, system: beyond_indicator(raw, 8.0, system),
     applies=lambda spindle: spindle.has_quill,
 )

@@ -5,7 +5,7 @@ from __future__ import annotations
 from trebb.core.condition import Row
 from trebb.core.figure import Arrow, Figure, Indicator
 from trebb.core.machine import ScrewDrive
-from trebb.core.survey.base import InstrumentKind, Place, SetUp, beyond_travel
+from trebb.core.survey.base import InstrumentKind, Place, SetUp, beyond_travel, drive_division_mm
 from trebb.core.survey.slide_figure import frame, slide_section
 
 REPEAT_SD_MM = 0.005
@@ -47,4 +47,5 @@ SET_UP = SetUp(
     cannot_tell="Nothing of nut or screw. If it differs round the turn, a face is not square.",
     settles="end float from nut and screw",
     refusal=lambda drive, place, raw, system: beyond_travel(drive, place, raw),
+    division_mm=drive_division_mm,
 )

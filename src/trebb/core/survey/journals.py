@@ -8,7 +8,6 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from trebb.core.condition import Observation, Row
-from trebb.core.figure import Figure
 from trebb.core.machine import Spindle
 from trebb.core.survey.base import InstrumentKind, Lot, Place, PlaceReadings, Result, SetUp
 from trebb.core.survey.reduction import Z95

@@ -8,6 +8,7 @@ from trebb.core.condition import Observation, Row
 from trebb.core.figure import Figure, Indicator
 from trebb.core.machine import Spindle
 from trebb.core.survey.base import InstrumentKind, Lot, PlaceReadings, SetUp
+from trebb.core.survey.sizes import TURN_MOST_MM, beyond_indicator
 from trebb.core.survey.spindle_figure import AXIS, frame, indicators, nose, turning
 from trebb.core.survey.turning import (
     READING_SD_MM,
@@ -80,5 +81,7 @@ SET_UP = SetUp[Spindle](
     settles="the bearings, without a taper or a bar",
     family="spindle",
     view="turn",
+    plane_mm=lambda spindle, group: 0.0 if group == "register" else None,
+    refusal=lambda spindle, place, raw, system: beyond_indicator(raw, TURN_MOST_MM, system),
     is_signed=True,
 )

@@ -5,7 +5,7 @@ from __future__ import annotations
 from trebb.core.condition import Row
 from trebb.core.figure import Arrow, Figure
 from trebb.core.machine import ScrewDrive, wear_key
-from trebb.core.survey.base import InstrumentKind, SetUp, beyond_travel, station_of, station_places
+from trebb.core.survey.base import InstrumentKind, SetUp, beyond_travel, drive_division_mm, station_of, station_places
 from trebb.core.survey.slide_figure import frame, indicator_on_slide, slide_section
 
 REPEAT_SD_MM = 0.007  # two shoves by hand on a clean slide agree to about a quarter of a thou
@@ -49,4 +49,5 @@ SET_UP = SetUp(
     cannot_tell="It cannot tell the nut from the screw, nor either from the end float.",
     settles="what key and handwheel add",
     refusal=lambda drive, place, raw, system: beyond_travel(drive, place, raw),
+    division_mm=drive_division_mm,
 )

@@ -14,6 +14,7 @@ from trebb.core.machine.spindle import slack_shares
 from trebb.core.runout import PushFit, fit_push
 from trebb.core.survey.base import InstrumentKind, Lot, Place, PlaceReadings, Result, SetUp
 from trebb.core.survey.reduction import Z95
+from trebb.core.survey.sizes import TURN_MOST_MM, beyond_indicator
 from trebb.core.survey.spindle_figure import AXIS, NOSE, frame, nose
 
 PULLS = (("pulled full", -1.0), ("pulled half", -0.5), ("pushed half", 0.5), ("pushed full", 1.0))
@@ -88,7 +89,7 @@ def results(spindle: Spindle, taken: Sequence[PlaceReadings]) -> list[Result]:
     counts = {spot: min(c for _, _, c in points) for spot, points in _points(spindle, taken).items()}
     # Two pulls each way fix the step to 1.6 readings' worth and the noise of one reading.
     return [
-        Result(f"slack, {spot}", max(0.0, f.slack_mm), Z95 * 3.2 * PUSH_SD_MM / counts[spot] ** 0.5, Row(shares(spindle, spot), PUSH_SD_MM), "slack")
+        Result(f"slack, {spot}", max(0.0, f.slack_mm), Z95 * 3.2 * PUSH_SD_MM / counts[spot] ** 0.5, Row(shares(spindle, spot), PUSH_SD_MM))
         for spot, f in push_fits(spindle, taken).items()
     ]
 
@@ -139,6 +140,7 @@ SET_UP = SetUp[Spindle](
     cannot_tell="Slack in the bearing and a bearing loose on its journal feel the same. A quill's own play is told by drawing it in and running it out.",
     settles="slack from flex",
     family="spindle",
+    refusal=lambda spindle, place, raw, system: beyond_indicator(raw, TURN_MOST_MM, system),
     view="push",
     is_signed=True,
 )

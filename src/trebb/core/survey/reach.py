@@ -8,7 +8,7 @@ from trebb.core.condition import Observation, Row
 from trebb.core.figure import Arrow, Figure, Label, Role, line
 from trebb.core.machine import Spindle
 from trebb.core.survey.base import InstrumentKind, Place, PlaceReadings, SetUp
-from trebb.core.survey.spindle_figure import AXIS, frame, nose
+from trebb.core.survey.spindle_figure import frame, nose
 
 
 def observe(spindle: Spindle, taken: Sequence[PlaceReadings]) -> list[Observation]:
@@ -38,6 +38,7 @@ SET_UP = SetUp[Spindle](
     row=lambda spindle, place: Row({}, 0.013),
     figure=figure,
     observe=observe,
+    results=lambda spindle, taken: [],
     stir=lambda spindle, condition, place, rng_of: 127.0 + float(0.05 * rng_of("reach").standard_normal()) + float(0.008 * rng_of("again").standard_normal()),
     steps=(
         "One tool that is kept: note its number.",

@@ -6,6 +6,7 @@ from trebb.core.condition import Row
 from trebb.core.figure import Arrow, Figure, Indicator
 from trebb.core.machine import Spindle
 from trebb.core.survey.base import InstrumentKind, Place, SetUp
+from trebb.core.survey.sizes import TURN_MOST_MM, beyond_indicator
 from trebb.core.survey.spindle_figure import AXIS, frame, nose
 
 
@@ -43,4 +44,5 @@ SET_UP = SetUp[Spindle](
     cannot_tell="Camming: that is the nose face over a turn.",
     settles="end float",
     family="spindle",
+    refusal=lambda spindle, place, raw, system: beyond_indicator(raw, TURN_MOST_MM, system),
 )

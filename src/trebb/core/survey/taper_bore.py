@@ -8,8 +8,20 @@ from trebb.core.condition import Observation, Row
 from trebb.core.figure import Circle, Figure, Label, Role, line
 from trebb.core.machine import Spindle
 from trebb.core.survey.base import InstrumentKind, Lot, PlaceReadings, SetUp
+from trebb.core.survey.sizes import TURN_MOST_MM, beyond_indicator
 from trebb.core.survey.spindle_figure import AXIS, NOSE, frame, nose, turning
-from trebb.core.survey.turning import READING_SD_MM, lobe_row, no_seat, observe_turns, split_place, stir_zero, expected_turn, turn_places, turn_results, vector_row
+from trebb.core.survey.turning import (
+    READING_SD_MM,
+    expected_turn,
+    lobe_row,
+    no_seat,
+    observe_turns,
+    split_place,
+    stir_zero,
+    turn_places,
+    turn_results,
+    vector_row,
+)
 
 PLANES = (("mouth", "a finger's width in"), ("deep", "as far as the lever reaches"))
 # A lever in a bore is a longer lever, and old tapers are scored.
@@ -69,5 +81,7 @@ SET_UP = SetUp[Spindle](
     settles="the taper itself, without trusting a seat",
     family="spindle",
     view="turn",
+    plane_mm=lambda spindle, group: spindle.mouth_mm if group == "mouth" else spindle.deep_mm,
+    refusal=lambda spindle, place, raw, system: beyond_indicator(raw, TURN_MOST_MM, system),
     is_signed=True,
 )

@@ -11,8 +11,20 @@ from trebb.core.condition import Observation, Row
 from trebb.core.figure import Figure
 from trebb.core.machine import Spindle
 from trebb.core.survey.base import InstrumentKind, Lot, Place, PlaceReadings, SetUp
+from trebb.core.survey.sizes import TURN_MOST_MM, beyond_indicator
 from trebb.core.survey.spindle_figure import frame, indicators, nose, plane_x, turning
-from trebb.core.survey.turning import READING_SD_MM, angle_words, lobe_row, observe_turns, split_place, stir_zero, expected_turn, turn_places, turn_results, vector_row
+from trebb.core.survey.turning import (
+    READING_SD_MM,
+    angle_words,
+    expected_turn,
+    lobe_row,
+    observe_turns,
+    split_place,
+    stir_zero,
+    turn_places,
+    turn_results,
+    vector_row,
+)
 
 PLANES = ("near", "far")
 
@@ -122,5 +134,7 @@ SET_UP = SetUp[Spindle](
     settles="bar from taper, and whether the seat repeats",
     family="spindle",
     view="turn",
+    plane_mm=lambda spindle, group: plane_mm(spindle, seating_of(group)[2]),
+    refusal=lambda spindle, place, raw, system: beyond_indicator(raw, TURN_MOST_MM, system),
     is_signed=True,
 )

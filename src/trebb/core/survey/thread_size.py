@@ -7,7 +7,7 @@ import math
 from trebb.core.condition import Row
 from trebb.core.figure import Figure
 from trebb.core.machine import STATIONS, ScrewDrive, wear_key
-from trebb.core.survey.base import InstrumentKind, Place, SetUp, station_of
+from trebb.core.survey.base import InstrumentKind, Place, SetUp, drive_division_mm, station_of
 from trebb.core.survey.sizes import wrong_size
 from trebb.core.survey.slide_figure import thread_wires_figure
 from trebb.core.threads import pitch_dia_from_wires_mm, size_over_wires_mm
@@ -94,4 +94,5 @@ SET_UP = SetUp(
     is_size=True,
     size_band_mm=lambda drive: 0.06 * drive.thread.pitch_mm,
     refusal=refusal,
+    division_mm=drive_division_mm,
 )

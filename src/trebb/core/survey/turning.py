@@ -161,7 +161,7 @@ def stir_zero(spindle: Spindle, condition: Mapping[str, float], place: str, rng_
     return float(0.04 * rng_of(f"zero/{group}").standard_normal())
 
 
-def turn_results(row: RowOf, limit_key: Callable[[str], str] = lambda group: "") -> Callable[[Spindle, Sequence[PlaceReadings]], list[Result]]:
+def turn_results(row: RowOf) -> Callable[[Spindle, Sequence[PlaceReadings]], list[Result]]:
     """Runout of each turn that can be fitted, by its eccentricity, with the vector's rows for a prediction."""
 
     def results(spindle: Spindle, taken: Sequence[PlaceReadings]) -> list[Result]:
@@ -172,7 +172,7 @@ def turn_results(row: RowOf, limit_key: Callable[[str], str] = lambda group: "")
             turn = turn_of(points)
             if turn is not None:
                 half = 2 * Z95 * noise * math.sqrt((turn.covariance[1, 1] + turn.covariance[2, 2]) / 2)
-                found.append(Result(group, turn.tir_of_eccentricity, half, None, limit_key(group)))
+                found.append(Result(group, turn.tir_of_eccentricity, half))
         return found
 
     return results

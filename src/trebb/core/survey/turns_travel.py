@@ -5,7 +5,7 @@ from __future__ import annotations
 from trebb.core.condition import Row
 from trebb.core.figure import Arrow, Figure, Label, Role
 from trebb.core.machine import ScrewDrive
-from trebb.core.survey.base import InstrumentKind, Place, SetUp
+from trebb.core.survey.base import InstrumentKind, Place, SetUp, drive_division_mm
 from trebb.core.survey.sizes import wrong_size
 from trebb.core.survey.slide_figure import frame, slide_section
 
@@ -50,4 +50,5 @@ SET_UP = SetUp(
     is_size=True,
     size_band_mm=lambda drive: 0.06 * drive.thread.pitch_mm,
     refusal=lambda drive, place, raw, system: wrong_size(drive.turns * drive.thread.lead_mm, 0.5, raw, system),
+    division_mm=drive_division_mm,
 )

@@ -73,6 +73,7 @@ SET_UP = SetUp[Spindle](
     row=lambda spindle, place: Row({}, 0.4),
     figure=figure,
     observe=observe,
+    results=lambda spindle, taken: [],
     stir=stir,
     refusal=refusal,
     steps=(

@@ -1,0 +1,88 @@
+"""The chain from spindle to indicator: what each link adds, with its ± and share."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtGui import QPainter, QPaintEvent
+from PySide6.QtWidgets import QWidget
+
+from trebb.app import painting, theme
+from trebb.core.findings.spindle import SpindleSplit
+from trebb.core.units import UnitSystem, show_small, show_uncertain
+
+FOOT, HEAD = 62.0, 22.0
+
+
+class ChainView(QWidget):
+    """One column a link, in the order the error passes through; the named ones stand out."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self._split: SpindleSplit | None = None
+        self._limit_mm = 0.0
+        self._system = UnitSystem.INCH
+        self.setMinimumHeight(190)
+        self.setAccessibleName("Chain of causes")
+        self.setToolTip("What each link adds at the work, runout or play; the bar's own is not the machine's")
+
+    def show_split(self, split: SpindleSplit, limit_mm: float, system: UnitSystem) -> None:
+        """Show another state of the readings."""
+        self._split, self._limit_mm, self._system = split, limit_mm, system
+        self.update()
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        if self._split is None:
+            return
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        links = self._split.links
+        wide = (self.width() - 60) / len(links)
+        floor = self.height() - FOOT
+        top = max([link.value.value * 1.25 for link in links] + [self._limit_mm * 1.3])
+        scale = (floor - HEAD) / top
+        limit = painting.pen("within", 1.6)
+        limit.setStyle(Qt.PenStyle.DashLine)
+        painter.setPen(limit)
+        y = floor - scale * self._limit_mm
+        painter.drawLine(QPointF(0, y), QPointF(self.width() - 58, y))
+        painter.setFont(theme.font(theme.SMALL, theme.SEMIBOLD))
+        painter.drawText(QRectF(self.width() - 56, y - 18, 56, 36), Qt.TextFlag.TextWordWrap | Qt.AlignmentFlag.AlignVCenter, f"limit {show_small(self._limit_mm, self._system)}")
+        painter.setPen(painting.pen("soft", 1.4))
+        painter.drawLine(QPointF(0, floor), QPointF(self.width() - 60, floor))
+        for i in range(len(links)):
+            self._paint_link(painter, i, QRectF(i * wide, 0, wide, self.height()), scale, floor, last=i == len(links) - 1)
+
+    def _paint_link(self, painter: QPainter, i: int, area: QRectF, scale: float, floor: float, *, last: bool) -> None:
+        assert self._split is not None
+        link = self._split.links[i]
+        named = link.key in self._split.named
+        aside = not self._split.trusts_seat and link.key == "bar"
+        bar = QRectF(area.center().x() - 19, floor - scale * link.value.value, 38, scale * link.value.value)
+        painter.setPen(Qt.PenStyle.NoPen)
+        shade = theme.colour("beyond" if named else "blue")
+        shade.setAlphaF(0.85 if named else 0.45)
+        painter.setBrush(shade)
+        painter.drawRect(bar)
+        painter.setPen(painting.pen("ink", 1.5))
+        x = area.center().x()
+        low, high = floor - scale * link.value.low, max(2.0, floor - scale * link.value.high)
+        painter.drawLine(QPointF(x, low), QPointF(x, high))
+        for end in (low, high):
+            painter.drawLine(QPointF(x - 5, end), QPointF(x + 5, end))
+        painter.setBrush(theme.colour("sheet"))
+        painter.setPen(painting.pen("ink", 1.6))
+        painter.drawEllipse(QPointF(x, floor), 5, 5)
+        if not last:
+            painter.drawLine(QPointF(x + 5, floor), QPointF(x + area.width() - 5, floor))
+        middle = Qt.AlignmentFlag.AlignHCenter
+        face = theme.font(theme.BODY, theme.SEMIBOLD if named else theme.REGULAR)
+        face.setStrikeOut(aside)
+        painter.setFont(face)
+        painter.setPen(theme.colour("blue" if aside else "ink"))
+        painter.drawText(QRectF(area.left(), floor + 8, area.width(), 20), middle, f"{link.label} {link.share:.0%}")
+        painter.setFont(theme.font(theme.SMALL))
+        painter.setPen(theme.colour("soft"))
+        figures = show_uncertain(link.value.value, link.value.half_width, self._system)
+        painter.drawText(QRectF(area.left() - 4, floor + 26, area.width() + 8, 18), middle, figures)
+        words = "set aside" if aside else link.words
+        painter.drawText(QRectF(area.left() - 2, floor + 43, area.width() + 4, 18), middle, painter.fontMetrics().elidedText(words, Qt.TextElideMode.ElideRight, int(area.width())))

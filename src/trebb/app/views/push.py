@@ -1,0 +1,117 @@
+"""The push test: readings against force, the step (slack) and the slope (flex)."""
+
+from __future__ import annotations
+
+import statistics
+from collections.abc import Callable
+
+from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtGui import QMouseEvent, QPainter, QPaintEvent
+from PySide6.QtWidgets import QWidget
+
+from trebb.app import painting, theme
+from trebb.app.views.base import ReadingView, Shown
+from trebb.app.views.plane import Plane, spread_of
+from trebb.app.views.rows import RowsView
+from trebb.app.widgets import row
+from trebb.core.runout import PushFit
+from trebb.core.survey.push_test import force_n, push_fits
+from trebb.core.units import UnitSystem, show_small, small_unit
+
+LBF_N = 4.4482216152605
+
+
+class PushView(ReadingView):
+    """Pulls as rows, and the curve beside them."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        box = row(spacing=12)
+        self.setLayout(box)
+        self.rows = RowsView()
+        self.rows.chosen.connect(self.chosen)
+        self.rows.figure_chosen.connect(self.figure_chosen)
+        self.curve = _Curve()
+        self.curve.chosen_by = self.chosen.emit
+        box.addWidget(self.rows, 5)
+        box.addWidget(self.curve, 5)
+
+    def show_readings(self, shown: Shown) -> None:
+        self.rows.show_readings(shown)
+        self.curve.show_readings(shown)
+
+
+class _Curve(QWidget):
+    """Force against reading at the spot being read."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self._shown: Shown | None = None
+        self.chosen_by: Callable[[str], object] = str
+        self.setMinimumSize(200, 170)
+        self.setAccessibleName("Reading against force")
+        self.setToolTip("The step is slack, the slope is flex. Choose a pull to read")
+
+    def show_readings(self, shown: Shown) -> None:
+        self._shown = shown
+        self.update()
+
+    def _spot(self) -> str:
+        assert self._shown is not None
+        places = self._shown.set_up.places(self._shown.session.case.subject)
+        return (self._shown.place or places[-1]).group
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        if self._shown is None:
+            return
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        session = self._shown.session
+        spindle, system = session.case.subject, session.system
+        standing = session.job.standing(session.assembly, self._shown.set_up.key, self._shown.phase)
+        spot = self._spot()
+        name, unit_mm = small_unit(system)
+        force_unit, newton = ("lbf", LBF_N) if system is UnitSystem.INCH else ("N", 1.0)
+        points = [(force_n(spindle, p.place) / newton, statistics.fmean(p.values)) for p in standing if p.place.startswith(f"{spot}, ")]
+        fit = push_fits(spindle, standing).get(spot)
+        zero = fit.zero_mm if fit else statistics.fmean([y for _, y in points]) if points else 0.0
+        values = [(y - zero) / unit_mm for _, y in points] or [0.0]
+        full = spindle.pull_n / newton
+        area = QRectF(self.rect()).adjusted(54, 26, -12, -40)
+        plane = Plane(area, (-1.25 * full, 1.25 * full), spread_of([*values, -max(map(abs, values)), max(map(abs, values))], 0.008 / unit_mm))
+        plane.grid(painter, f"pulled away · {force_unit} · pushed toward", name)
+        painter.setPen(painting.pen("soft", 1.2))
+        painter.drawLine(plane.at(0, plane.y[0]), plane.at(0, plane.y[1]))
+        if fit is not None:
+            self._paint_fit(painter, plane, fit, full, newton, unit_mm, system)
+        for (force, _), value in zip(points, values, strict=True) if points else ():
+            painter.setPen(Qt.PenStyle.NoPen)
+            painter.setBrush(theme.colour("ink"))
+            painter.drawEllipse(plane.at(force, value), 4, 4)
+
+    def _paint_fit(self, painter: QPainter, plane: Plane, fit: PushFit, full: float, newton: float, unit_mm: float, system: UnitSystem) -> None:
+        """Both sides' lines; the step between them at no force."""
+        painter.setPen(painting.pen("blue", 2))
+        half = fit.slack_mm / 2 / unit_mm
+        slope = fit.flex_mm_n * newton / unit_mm
+        for side in (-1, 1):
+            painter.drawLine(plane.at(0, side * half), plane.at(side * full * 1.15, side * half + side * slope * full * 1.15))
+        low, high = plane.at(0, -half), plane.at(0, half)
+        painter.setPen(painting.pen("beyond" if half > 0 else "soft", 2.6))
+        painter.drawLine(low, high)
+        painter.setFont(theme.font(theme.BODY, theme.SEMIBOLD))
+        painter.setPen(theme.colour("ink"))
+        words = f"slack {show_small(max(0.0, fit.slack_mm), system)}"
+        painter.drawText(QPointF(plane.area.left() + 8, plane.area.top() + 16), words)
+        painter.setFont(theme.font(theme.SMALL))
+        stiff = f"flex {show_small(fit.flex_mm_n * 100, system)} for 100 N" if system is UnitSystem.METRIC else f"flex {show_small(fit.flex_mm_n * 10 * LBF_N, system)} for 10 lbf"
+        painter.setPen(theme.colour("soft"))
+        painter.drawText(QPointF(plane.area.left() + 8, plane.area.top() + 33), stiff)
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        if self._shown is None:
+            return
+        spindle = self._shown.session.case.subject
+        places = [p for p in self._shown.set_up.places(spindle) if p.group == self._spot()]
+        share = (event.position().x() - 54) / max(1.0, self.width() - 66.0) * 2.5 - 1.25
+        self.chosen_by(min(places, key=lambda p: abs(force_n(spindle, p.key) / spindle.pull_n - share)).key)

@@ -1,0 +1,43 @@
+"""Places as rows: the view of most set-ups."""
+
+from __future__ import annotations
+
+import statistics
+
+from trebb.app.places_view import Figure, PlaceRow, PlacesView
+from trebb.app.pod import reading_text
+from trebb.app.views.base import ReadingView, Shown
+from trebb.app.widgets import column
+from trebb.core.survey import Place, spread
+
+
+class RowsView(ReadingView):
+    """One row a place, with its readings, mean and spread."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        box = column()
+        self.setLayout(box)
+        self.places = PlacesView()
+        self.places.chosen.connect(self.chosen)
+        self.places.figure_chosen.connect(self.figure_chosen)
+        box.addWidget(self.places)
+
+    def show_readings(self, shown: Shown) -> None:
+        places = shown.set_up.places(shown.session.case.subject)
+        standing = shown.session.job.standing(shown.session.assembly, shown.set_up.key, shown.phase)
+        longest = max((abs(statistics.fmean(p.values)) for p in standing), default=0.0)
+        self.places.show_rows(tuple(self._row(shown, p, longest) for p in places), shown.place.key if shown.place else "")
+
+    def _row(self, shown: Shown, p: Place, longest: float) -> PlaceRow:
+        s, system = shown.set_up, shown.session.system
+        readings = shown.session.job.readings(shown.session.assembly, s.key, shown.phase, p.key)
+        values = [r.taken.value for r in readings if r.struck is None]
+        mean = statistics.fmean(values) if values else None
+        return PlaceRow(
+            p.key, f"{p.group}, {p.label}" if p.group else p.label, p.note, tuple(Figure(r.id, reading_text(r.taken.value, s, system), r.struck) for r in readings),
+            reading_text(mean, s, system) if mean is not None else "",
+            mean / longest if mean is not None and longest > 0 and not s.is_size else 0.0,
+            f"± {reading_text(spread(values) / 2, s, system)}" if len(values) > 1 and not s.is_size else "",
+            len(values) >= s.wanted,
+        )  # fmt: skip

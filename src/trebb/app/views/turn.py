@@ -1,0 +1,501 @@
+"""A turn under the indicator: the polar picture, drawn live; earlier seatings behind; the axis in space."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
+from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPolygonF, QWheelEvent
+from PySide6.QtWidgets import QWidget
+
+from trebb.app import painting, theme
+from trebb.app.pod import reading_text
+from trebb.app.views.base import ReadingView, Shown
+from trebb.app.widgets import row
+from trebb.core.runout import Turn, degrees_of
+from trebb.core.survey import AnySetUp
+from trebb.core.survey.turning import by_group, split_place, turn_of
+from trebb.core.units import UnitSystem, show_small
+
+BASE, ROOM = 0.56, 0.30  # of the radius: the mean's circle, and what the largest deviation takes of it
+FINE = 181
+ROW = 25.0
+
+
+@dataclass(frozen=True)
+class Group:
+    """One turn: its angles and mean readings, the fit, and its plane's distance from the nose."""
+
+    key: str
+    points: tuple[tuple[float, float], ...]
+    turn: Turn | None
+    plane_mm: float | None
+    wanted: int
+
+
+def groups_of(s: AnySetUp, subject: object, standing: Sequence[object]) -> list[Group]:
+    """Every turn of a set-up, in order, read or not."""
+    read = by_group(standing)  # type: ignore[arg-type]
+    counts: dict[str, int] = {}
+    for p in s.places(subject):
+        counts[p.group] = counts.get(p.group, 0) + 1
+    return [Group(g, tuple(read.get(g, ())), turn_of(read.get(g, ())), s.plane_mm(subject, g), n) for g, n in counts.items()]
+
+
+def plane_of(group: str) -> str:
+    """The plane's name: what turns of several seatings share."""
+    return group.rsplit(", ", 1)[-1]
+
+
+def seat_of(group: str) -> str:
+    """The seating's name, "" where nothing is seated."""
+    return group.rsplit(", ", 1)[0] if ", " in group else ""
+
+
+class TurnView(ReadingView):
+    """Turns as a list, the one being read as a polar picture."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        box = row(spacing=10)
+        self.setLayout(box)
+        self.list = _TurnList()
+        self.list.chosen.connect(self.chosen)
+        self.list.setFixedWidth(152)
+        box.addWidget(self.list)
+        self.polar = Polar()
+        self.polar.chosen.connect(self.chosen)
+        self.polar.figure_chosen.connect(self.figure_chosen)
+        self.polar.turned.connect(self.turned)
+        box.addWidget(self.polar, 1)
+
+    def show_readings(self, shown: Shown) -> None:
+        subject = shown.session.case.subject
+        standing = shown.session.job.standing(shown.session.assembly, shown.set_up.key, shown.phase)
+        groups = groups_of(shown.set_up, subject, standing)
+        current = shown.place.group if shown.place else next((g.key for g in reversed(groups) if g.points), groups[0].key)
+        self.list.show_groups(groups, current, shown)
+        self.polar.show_turn(groups, current, shown)
+
+    def turn_by(self, step: int) -> bool:
+        return self.polar.turn_by(step)
+
+
+class _TurnList(QWidget):
+    """The turns: how far each is read, and its runout."""
+
+    chosen = Signal(str)
+
+    def __init__(self) -> None:
+        super().__init__()
+        self._groups: list[Group] = []
+        self._current = ""
+        self._shown: Shown | None = None
+        self.setAccessibleName("Turns")
+        self.setToolTip("Choose a turn (up and down); its runout is by the fitted eccentricity")
+
+    def show_groups(self, groups: list[Group], current: str, shown: Shown) -> None:
+        self._groups, self._current, self._shown = groups, current, shown
+        self.setMinimumHeight(int(18 * len(groups)))
+        self.update()
+
+    def sizeHint(self) -> QSize:
+        return QSize(150, int(ROW * 1.8 * max(1, len(self._groups))))
+
+    def _height(self) -> float:
+        return min(1.8 * ROW, self.height() / max(1, len(self._groups)))
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        if self._shown is None:
+            return
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        height = self._height()
+        for i, group in enumerate(self._groups):
+            self._paint(painter, QRectF(0.5, i * height + 1.5, self.width() - 1, height - 3), group)
+
+    def _paint(self, painter: QPainter, area: QRectF, group: Group) -> None:
+        assert self._shown is not None
+        current = group.key == self._current
+        painter.setPen(painting.pen("blue", 1.6) if current else Qt.PenStyle.NoPen)
+        painter.setBrush(theme.colour("blue_wash" if current else "ground"))
+        painter.drawRoundedRect(area, 3, 3)
+        aside = bool(self._shown.aside)
+        face = theme.font(theme.BODY if area.height() > 22 else theme.SMALL, theme.SEMIBOLD if current else theme.REGULAR)
+        face.setStrikeOut(aside and bool(group.points))
+        painter.setFont(face)
+        painter.setPen(theme.colour("blue" if aside and group.points else "ink"))
+        left = area.adjusted(8, 0, -52, 0)
+        middle = Qt.AlignmentFlag.AlignVCenter
+        words = group.key.replace(" at ", ", ").replace("seat ", "")
+        painter.drawText(left, middle | Qt.AlignmentFlag.AlignLeft, painter.fontMetrics().elidedText(words, Qt.TextElideMode.ElideRight, int(left.width())))
+        face = theme.font(theme.SMALL, theme.MEDIUM)
+        face.setStrikeOut(aside and bool(group.points))
+        painter.setFont(face)
+        painter.setPen(theme.colour("blue" if aside and group.points else "soft"))
+        if group.turn is not None and len(group.points) >= group.wanted:
+            text = show_small(group.turn.tir_of_eccentricity, self._shown.session.system, unit=False)
+        else:
+            text = f"{len(group.points)} of {group.wanted}"
+        painter.drawText(area.adjusted(0, 0, -8, 0), middle | Qt.AlignmentFlag.AlignRight, text)
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        i = int(event.position().y() / self._height())
+        if self._shown is not None and 0 <= i < len(self._groups):
+            key = self._groups[i].key
+            read = {f"{key}, {a:g}°" for a, _ in self._groups[i].points}
+            places = [p.key for p in self._shown.set_up.places(self._shown.session.case.subject) if p.group == key]
+            self.chosen.emit(next((p for p in places if p not in read), places[0]))
+
+
+class Polar(QWidget):
+    """The turn as one looks at the nose: dial angles clockwise from the top, deviations drawn larger."""
+
+    chosen = Signal(str)
+    figure_chosen = Signal(int)
+    turned = Signal(float)
+
+    def __init__(self) -> None:
+        super().__init__()
+        self._groups: list[Group] = []
+        self._group: Group | None = None
+        self._shown: Shown | None = None
+        self._places: list[tuple[str, float]] = []
+        self._limit_mm = 0.0
+        self._scale = 1.0
+        self._dragging = False
+        self.setMinimumSize(180, 170)
+        self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self.setAccessibleName("Polar picture of the turn")
+        self.setToolTip("Choose an angle, or turn the simulated spindle: drag, wheel, or left and right. Click a dot to strike it out")
+
+    def show_turn(self, groups: list[Group], current: str, shown: Shown) -> None:
+        """Show a turn with the others of its plane behind it."""
+        self._shown = shown
+        self._group = next(g for g in groups if g.key == current)
+        self._groups = [g for g in groups if g.key != current and plane_of(g.key) == plane_of(current) and g.turn is not None]
+        subject = shown.session.case.subject
+        self._places = [(p.key, split_place(p.key)[1]) for p in shown.set_up.places(subject) if p.group == current]
+        key = "chuck" if shown.set_up.key == "chuck_pin" else f"{shown.session.case.kind.key}_work"
+        self._limit_mm = shown.session.job.limit(key).limit_mm
+        self.update()
+
+    # geometry ---------------------------------------------------------------------------------
+
+    def _radius(self) -> float:
+        return min(self.width(), self.height() - 22) / 2 - 24
+
+    def _centre(self) -> QPointF:
+        return QPointF(self.width() / 2, (self.height() - 22) / 2 + 2)
+
+    def _at(self, degrees: float, radius: float) -> QPointF:
+        a = math.radians(degrees)
+        c = self._centre()
+        return QPointF(c.x() + radius * math.sin(a), c.y() - radius * math.cos(a))
+
+    def _px_per_mm(self) -> float:
+        """Deviations' scale: the largest takes its room; never finer than the limit."""
+        turns = [g.turn for g in (*self._groups, self._group) if g is not None and g.turn is not None]
+        most = max([abs(t.vectors[0]) * 1.15 + 2 * t.residual_sd for t in turns] + [0.4 * self._limit_mm])
+        group = self._group
+        if group is not None and group.turn is None and len(group.points) > 1:
+            values = [v for _, v in group.points]
+            most = max(most, (max(values) - min(values)) / 2)
+        return ROOM * self._radius() / most
+
+    # painting ---------------------------------------------------------------------------------
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        if self._shown is None or self._group is None:
+            return
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        radius = self._radius()
+        self._scale = self._px_per_mm()
+        self._paint_dial(painter, radius)
+        for group in self._groups:
+            assert group.turn is not None
+            self._curve(painter, group.turn, "line" if not self._shown.aside else "blue", 1.2, dashed=bool(self._shown.aside))
+        turn = self._group.turn
+        if turn is not None:
+            self._paint_fit(painter, turn)
+        self._paint_points(painter)
+        self._paint_foot(painter)
+
+    def _paint_dial(self, painter: QPainter, radius: float) -> None:
+        centre = self._centre()
+        painter.setBrush(theme.colour("ground"))
+        painter.setPen(painting.pen("line", 1.2))
+        painter.drawEllipse(centre, radius, radius)
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.setPen(painting.pen("line", 1))
+        painter.drawEllipse(centre, BASE * radius, BASE * radius)
+        for key, angle in self._places:
+            painter.setPen(painting.pen("line", 1))
+            painter.drawLine(self._at(angle, 0.12 * radius), self._at(angle, radius))
+            here = self._shown is not None and self._shown.place is not None and self._shown.place.key == key
+            painter.setFont(theme.font(theme.SMALL, theme.SEMIBOLD if here else theme.REGULAR))
+            painter.setPen(theme.colour("blue" if here else "soft"))
+            spot = self._at(angle, radius + 13)
+            painter.drawText(QRectF(spot.x() - 22, spot.y() - 10, 44, 20), Qt.AlignmentFlag.AlignCenter, f"{angle:g}°")
+        limit = painting.pen("within", 1.4)
+        limit.setStyle(Qt.PenStyle.DashLine)
+        painter.setPen(limit)
+        half = self._scale * self._limit_mm / 2
+        for r in (BASE * radius + half, BASE * radius - half):
+            if 4 < r < radius:
+                painter.drawEllipse(centre, r, r)
+        if self._shown is not None and self._shown.angle_deg is not None:
+            self._paint_touch(painter, radius, self._shown.angle_deg)
+
+    def _paint_touch(self, painter: QPainter, radius: float, angle: float) -> None:
+        """Where the simulated indicator touches."""
+        tip, a, b = self._at(angle, radius - 3), self._at(angle - 5, radius + 12), self._at(angle + 5, radius + 12)
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(theme.colour("brass"))
+        painter.drawPolygon(QPolygonF([tip, a, b]))
+
+    def _curve(self, painter: QPainter, turn: Turn, role: str, width: float, *, first_only: bool = False, dashed: bool = False) -> None:
+        theta = np.linspace(0, 2 * np.pi, FINE)
+        v = turn.vectors[0]
+        away = v.real * np.cos(theta) + v.imag * np.sin(theta) if first_only else turn.at(theta) - turn.mean
+        radius = BASE * self._radius()
+        pen = painting.pen(role, width)
+        if dashed:
+            pen.setStyle(Qt.PenStyle.DotLine)
+        painter.setPen(pen)
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.drawPolyline(QPolygonF([self._at(math.degrees(t), radius + self._scale * d) for t, d in zip(theta, away, strict=True)]))
+
+    def _paint_fit(self, painter: QPainter, turn: Turn) -> None:
+        aside = self._shown is not None and bool(self._shown.aside)
+        if len(turn.vectors) > 1:
+            self._curve(painter, turn, "blue" if aside else "ink", 1.4)
+        self._curve(painter, turn, "blue", 2.0, first_only=True, dashed=aside)
+        v = turn.vectors[0]
+        if abs(v) * self._scale > 6:
+            painting.paint_arrow(painter, self._centre(), self._at(degrees_of(v), abs(v) * self._scale), "blue")
+
+    def _paint_points(self, painter: QPainter) -> None:
+        assert self._shown is not None
+        assert self._group is not None
+        shown, points = self._shown, dict(self._group.points)
+        radius, aside = self._radius(), bool(self._shown.aside)
+        mean = self._group.turn.mean if self._group.turn is not None else sum(points.values()) / len(points) if points else 0.0
+        for key, angle in self._places:
+            here = shown.place is not None and shown.place.key == key
+            if angle in points:
+                away = max(-BASE * radius, min((1 - BASE) * radius, self._scale * (points[angle] - mean)))
+                spot = self._at(angle, BASE * radius + away)
+                painter.setPen(painting.pen("blue" if here or aside else "ink", 1.4))
+                painter.setBrush(theme.colour("sheet" if aside else "ink"))
+                painter.drawEllipse(spot, 4, 4)
+                if aside:
+                    painter.drawLine(QPointF(spot.x() - 6, spot.y() + 3), QPointF(spot.x() + 6, spot.y() - 3))
+                face = theme.font(theme.SMALL)
+                face.setStrikeOut(aside)
+                painter.setFont(face)
+                painter.setPen(theme.colour("blue" if aside else "ink"))
+                text = self._at(angle, radius - 15)
+                painter.drawText(QRectF(text.x() - 28, text.y() - 9, 56, 18), Qt.AlignmentFlag.AlignCenter, reading_text(points[angle], shown.set_up, shown.session.system))
+            if here:
+                painter.setPen(painting.pen("blue", 2))
+                painter.setBrush(Qt.BrushStyle.NoBrush)
+                painter.drawEllipse(self._at(angle, BASE * radius), 7, 7)
+
+    def _paint_foot(self, painter: QPainter) -> None:
+        assert self._shown is not None
+        assert self._group is not None
+        system = self._shown.session.system
+        turn = self._group.turn
+        larger = self._scale / (self.logicalDpiX() / 25.4)
+        words = f"drawn × {_round(larger):g}; dashed: limit {show_small(self._limit_mm, system)}"
+        if turn is not None:
+            words = f"runout {show_small(turn.tir_of_eccentricity, system)}, high at {degrees_of(turn.vectors[0]):.0f}°{_lobes(turn, system)};  " + words
+        painter.setFont(theme.font(theme.SMALL))
+        painter.setPen(theme.colour("soft"))
+        area = QRectF(0, self.height() - 20, self.width(), 20)
+        painter.drawText(area, Qt.AlignmentFlag.AlignCenter, painter.fontMetrics().elidedText(words, Qt.TextElideMode.ElideRight, self.width()))
+
+    # turning and choosing ---------------------------------------------------------------------
+
+    def turn_by(self, step: int) -> bool:
+        """The next angle of the turn, either way."""
+        if not self._places or self._shown is None:
+            return False
+        keys = [k for k, _ in self._places]
+        now = self._shown.place.key if self._shown.place is not None else keys[0]
+        i = keys.index(now) if now in keys else 0
+        self.chosen.emit(keys[(i + step) % len(keys)])
+        return True
+
+    def wheelEvent(self, event: QWheelEvent) -> None:
+        if self._shown is not None and self._shown.angle_deg is not None:
+            self.turned.emit((self._shown.angle_deg + event.angleDelta().y() / 24) % 360)
+        else:
+            self.turn_by(1 if event.angleDelta().y() > 0 else -1)
+
+    def _angle_at(self, point: QPointF) -> float:
+        c = self._centre()
+        return math.degrees(math.atan2(point.x() - c.x(), c.y() - point.y())) % 360
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        found = self._reading_at(event.position())
+        if found is not None:
+            self.figure_chosen.emit(found)
+            return
+        self._dragging = self._shown is not None and self._shown.angle_deg is not None
+        self._go_toward(event.position())
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        if self._dragging:
+            self.turned.emit(self._angle_at(event.position()))
+
+    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        if self._dragging:
+            self._dragging = False
+            self._go_toward(event.position())
+
+    def _go_toward(self, point: QPointF) -> None:
+        """Choose the marked angle nearest to a point."""
+        angle = self._angle_at(point)
+        if self._places:
+            self.chosen.emit(min(self._places, key=lambda p: abs((p[1] - angle + 180) % 360 - 180))[0])
+
+    def _reading_at(self, point: QPointF) -> int | None:
+        if self._shown is None or self._group is None or self._group.turn is None:
+            return None
+        points = dict(self._group.points)
+        radius = self._radius()
+        for key, angle in self._places:
+            if angle in points:
+                spot = self._at(angle, BASE * radius + self._scale * (points[angle] - self._group.turn.mean))
+                if math.hypot(spot.x() - point.x(), spot.y() - point.y()) < 7:
+                    standing = [r for r in self._shown.readings() if r.taken.place == key and r.struck is None]
+                    return standing[-1].id if standing else None
+        return None
+
+
+def _round(value: float) -> float:
+    """Two figures."""
+    return float(f"{value:.2g}")
+
+
+def _lobes(turn: Turn, system: UnitSystem) -> str:
+    """Two or three lobes where they stand out of what is left over."""
+    best = max(((abs(v), k) for k, v in enumerate(turn.vectors[1:], start=2)), default=(0.0, 0))
+    if best[0] < max(0.0012, 2 * turn.residual_sd):
+        return ""
+    return f", {'two' if best[1] == 2 else 'three'} lobes {show_small(2 * best[0], system, unit=False)}"
+
+
+class AxisView(QWidget):
+    """The spindle's axis in space through the planes read, leaning, drawn larger; it can be turned."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self._axes: list[tuple[list[tuple[float, complex]], bool]] = []
+        self._shown: Shown | None = None
+        self._yaw, self._pitch = 34.0, 18.0
+        self._last: QPointF | None = None
+        self.setMinimumSize(150, 130)
+        self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+        self.setAccessibleName("The axis in space")
+        self.setToolTip("Drag to turn it, or the arrow keys")
+
+    def show_axes(self, shown: Shown) -> None:
+        """Take the planes of each seating from the readings."""
+        case = shown.session.case
+        groups = groups_of(shown.set_up, case.subject, shown.session.job.standing(shown.session.assembly, shown.set_up.key, shown.phase))
+        seats: dict[str, list[tuple[float, complex]]] = {}
+        for g in groups:
+            if g.turn is not None and g.plane_mm is not None:
+                seats.setdefault(seat_of(g.key), []).append((g.plane_mm, g.turn.vectors[0]))
+        current = seat_of(shown.place.group) if shown.place else next(reversed(seats), "")
+        self._axes = [(sorted(planes, key=lambda p: p[0]), seat == current or len(seats) == 1) for seat, planes in seats.items()]
+        self._shown = shown
+        self.update()
+
+    def _project(self, x: float, y: float, z: float) -> QPointF:
+        """z along the axis; orthographic."""
+        yaw, pitch = math.radians(self._yaw), math.radians(self._pitch)
+        across, depth = z * math.cos(yaw) + x * math.sin(yaw), -z * math.sin(yaw) + x * math.cos(yaw)
+        return QPointF(self.width() * 0.5 + across, self.height() * 0.48 - y * math.cos(pitch) - depth * math.sin(pitch))
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.setFont(theme.font(theme.SMALL))
+        planes = [p for axis, _ in self._axes for p in axis]
+        if self._shown is None or not planes:
+            painter.setPen(theme.colour("soft"))
+            painter.drawText(QRectF(self.rect()).adjusted(8, 8, -8, -8), Qt.TextFlag.TextWordWrap | Qt.AlignmentFlag.AlignCenter, "The axis stands here once a turn is read.")
+            return
+        reach = max(abs(z) for z, _ in planes) or 1.0
+        along = 0.72 * self.width() / max(reach, 1.0)
+        most = max(max(abs(v) for _, v in planes), 0.001)
+        larger = 0.17 * min(self.width(), self.height()) / most
+        shift = -0.36 * self.width()
+
+        def at(z: float, v: complex) -> QPointF:
+            # Dial angle 0 is up, rising clockwise as seen from the far end.
+            return self._project(v.imag * larger, v.real * larger, shift + z * along)
+
+        painter.setPen(painting.pen("soft", 1))
+        painter.drawLine(at(min(0.0, min(z for z, _ in planes)), 0j), at(reach * 1.08, 0j))
+        for axis, is_current in sorted(self._axes, key=lambda a: a[1]):
+            self._paint_axis(painter, axis, is_current, at, larger)
+        painter.setPen(theme.colour("soft"))
+        painter.drawText(at(0, 0j) + QPointF(-14, 34), "nose")
+        unit = show_small(most, self._shown.session.system)
+        foot = f"leaning drawn × {_round(larger / along):g}; largest {unit} off the axis"
+        painter.drawText(QRectF(0, self.height() - 20, self.width(), 18), Qt.AlignmentFlag.AlignCenter, painter.fontMetrics().elidedText(foot, Qt.TextElideMode.ElideRight, self.width()))
+
+    def _paint_axis(self, painter: QPainter, axis: list[tuple[float, complex]], is_current: bool, at: object, larger: float) -> None:
+        assert callable(at)
+        assert self._shown is not None
+        role = "blue" if is_current else "line"
+        for z, v in axis:
+            ring = QPolygonF([at(z, abs(v) * complex(math.cos(t), math.sin(t))) for t in np.linspace(0, 2 * np.pi, 41)])
+            painter.setPen(painting.pen(role, 1.2))
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.drawPolyline(ring)
+            painter.setPen(painting.pen(role, 1.2))
+            painter.drawLine(at(z, 0j), at(z, v))
+            painter.setBrush(theme.colour(role))
+            painter.drawEllipse(at(z, v), 3.4, 3.4)
+            if is_current:
+                painter.setPen(theme.colour("ink"))
+                painter.drawText(at(z, v) + QPointF(7, -5), show_small(2 * abs(v), self._shown.session.system, unit=False))
+        if len(axis) > 1:
+            (z0, v0), (z1, v1) = axis[0], axis[-1]
+            lean = (v1 - v0) / (z1 - z0)
+            pen = painting.pen(role, 2.2 if is_current else 1.2)
+            if self._shown.aside:
+                pen.setStyle(Qt.PenStyle.DashLine)
+            painter.setPen(pen)
+            painter.drawLine(at(0.0, v0 - lean * z0), at(z1 * 1.06, v1 + lean * 0.06 * z1))
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        self._last = event.position()
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        if self._last is not None:
+            move = event.position() - self._last
+            self._turn(move.x() * 0.6, move.y() * 0.5)
+            self._last = event.position()
+
+    def _turn(self, yaw: float, pitch: float) -> None:
+        self._yaw = (self._yaw + yaw) % 360
+        self._pitch = max(-80.0, min(80.0, self._pitch + pitch))
+        self.update()
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        turn = {Qt.Key.Key_Left: (-8, 0), Qt.Key.Key_Right: (8, 0), Qt.Key.Key_Up: (0, -6), Qt.Key.Key_Down: (0, 6)}.get(Qt.Key(event.key()))
+        if turn is not None:
+            self._turn(*turn)
+        else:
+            super().keyPressEvent(event)
