@@ -13,7 +13,7 @@ from trebb.app.pod import Pod, reading_text, reading_unit
 from trebb.app.session import Session
 from trebb.app.views import ReadingView, make_view
 from trebb.app.views.base import Shown
-from trebb.app.widgets import Banner, Choice, FigureView, button, clear, column, label, row
+from trebb.app.widgets import Banner, Choice, FigureView, ProgressChip, button, clear, column, label, row
 from trebb.core.machine import State
 from trebb.core.survey import AnySetUp, Outlier, Place, set_up
 from trebb.core.survey.turning import split_place
@@ -48,10 +48,14 @@ class Bench(QWidget):
         self._asked: tuple[object, ...] = ()
         box = column(spacing=8)
         self.setLayout(box)
+        head = row(spacing=14)
         self.title = label("", "title")
-        self.purpose = label("", "soft", wrap=True)
-        box.addWidget(self.title)
-        box.addWidget(self.purpose)
+        self.purpose = label("", "soft")
+        self.purpose.setMinimumWidth(10)
+        self.purpose.setAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
+        head.addWidget(self.title)
+        head.addWidget(self.purpose, 1)
+        box.addLayout(head)
         self.chips: dict[str, QPushButton] = {}
         self._chip_grid = QGridLayout()
         self._chip_grid.setSpacing(4)
@@ -63,16 +67,14 @@ class Bench(QWidget):
         middle = row(spacing=14)
         self._views: dict[str, ReadingView] = {}
         self._stack = QStackedWidget()
-        left = column(spacing=10)
-        left.addWidget(self._stack, 1)
-        self.banner = Banner()
-        self.banner.hide()
-        left.addWidget(self.banner)
-        middle.addLayout(left, 6)
+        middle.addWidget(self._stack, 6)
         self.aside = BenchAside(session)
         if with_notes:
             middle.addWidget(self.aside, 5)
         box.addLayout(middle, 1)
+        self.banner = Banner()
+        self.banner.hide()
+        box.addWidget(self.banner)
         self._middle = middle
         self._take_over()
 
@@ -88,7 +90,7 @@ class Bench(QWidget):
         self.chips = {}
         columns = len(self.set_ups) if len(self.set_ups) <= MOST_CHIPS else math.ceil(len(self.set_ups) / 2)
         for i, s in enumerate(self.set_ups):
-            chip = button(s.title, partial(self.choose_set_up, s.key), tip=f"{s.title}: settles {s.settles}", key=f"Alt+{s.letter}", shortcut=True, kind="chip", name=f"set_up_{s.key}")
+            chip = button(s.title, partial(self.choose_set_up, s.key), tip=f"{s.title}: settles {s.settles}", key=f"Alt+{s.letter}", shortcut=True, kind="chip" if len(self.set_ups) <= MOST_CHIPS else "progress", name=f"set_up_{s.key}")
             chip.setCheckable(True)
             self._group.addButton(chip)
             self._chip_grid.addWidget(chip, i // columns, i % columns)
@@ -233,13 +235,19 @@ class Bench(QWidget):
         case = session.case
         self.title.setText(s.title)
         each = f", {s.minutes:g} min a place" if s.places(case.subject) else ""
-        self.purpose.setText(f"Settles {s.settles}.  {show_minutes(s.setting_minutes)} to set up{each}.")
+        self.purpose.setText(f"{show_minutes(s.setting_minutes)} to set up{each}")
+        self.purpose.setToolTip(f"Settles {s.settles}")
         for key, chip in self.chips.items():
             this = set_up(key)
             total = len(this.places(case.subject))
             read = min(len(session.job.standing(session.assembly, key, self.phase)), total)
-            count = f" {read}/{total}" if total else " ✓" if session.job.contact(session.assembly, self.phase) else ""
-            chip.setText(f"{this.letter} {this.short}{count}")
+            if isinstance(chip, ProgressChip):
+                chip.setText(f"{this.letter} {this.short}")
+                painted = bool(session.job.contact(session.assembly, self.phase)) and this.view == "contact"
+                chip.show_share(read / total if total else float(painted))
+                chip.setToolTip(f"{this.title}: {f'{read} of {total} places' if total else 'painted' if painted else 'not painted'}; settles {this.settles} (Alt+{this.letter})")
+            else:
+                chip.setText(f"{this.letter} {this.short} {read}/{total}")
             chip.setChecked(key == s.key)
         place = self.place()
         keys = s.places(case.subject)
@@ -249,8 +257,8 @@ class Bench(QWidget):
         shown = self.shown(place)
         view.show_readings(shown)
         self.aside.show_set_up(s, shown)
-        self._middle.setStretch(1, 4 if s.view == "turn" else 5)
-        self._middle.setStretch(0, 9 if s.view == "turn" else 6)
+        self._middle.setStretch(0, 9 if s.view in ("turn", "push") else 6)
+        self.figure.setFixedHeight((110 if s.family == "spindle" else 142) if self.with_notes else 128)
         self.pod.aim(s, place)
         self.aimed.emit()
         self._show_question()
@@ -287,7 +295,10 @@ class Bench(QWidget):
         elif odd is not None:
             self._show_odd(*odd)
         elif (verdict := self._verdict()) is not None:
-            self.banner.say(*verdict)
+            self.banner.say(*verdict[:3])
+            for i, (words, key) in enumerate(verdict[3]):
+                self.banner.buttons.addWidget(button(words, partial(self.choose_set_up, key), kind="dark" if i == 0 else "link", tip=f"Go to: {set_up(key).title.lower()}", name=f"way_{key}"))
+            self.banner.buttons.addStretch()
         else:
             self.banner.hide()
 
@@ -330,8 +341,8 @@ class Bench(QWidget):
         self.banner.buttons.addStretch()
 
 
-    def _verdict(self) -> tuple[str, str, str] | None:
-        """What the readings say so far: tone, head, text."""
+    def _verdict(self) -> tuple[str, str, str, tuple[tuple[str, str], ...]] | None:
+        """What the readings say so far: tone, head, text, and set-ups that lead on."""
         case = self.session.case
         if self.phase != "before" or not case.is_measured:
             return None
@@ -339,4 +350,5 @@ class Bench(QWidget):
         first = found[0]
         tangled = next((f for f in found if f.key.startswith("tangle")), None)
         text = f"{tangled.sentence} {tangled.next_move}" if tangled else first.next_move
-        return {State.BEYOND: "beyond", State.NEAR: "near"}.get(first.state, "within"), first.sentence, text
+        ways = tuple((words, key) for words, key in first.set_ups if key != self.current.key)
+        return {State.BEYOND: "beyond", State.NEAR: "near"}.get(first.state, "within"), first.sentence, text, ways

@@ -75,7 +75,7 @@ class BenchAside(QWidget):
         widget = self._made(leaf)
         self._stack.setCurrentWidget(widget)
         if leaf == "how":
-            self.notes.show_set_up(s)
+            self.notes.show_set_up(s, head=len(open_) == 1)
         elif leaf == "axis":
             from trebb.app.views.turn import AxisView
 
@@ -98,13 +98,14 @@ class _Notes(QWidget):
         box.addWidget(scrolled(self._inner))
         self._shown = ""
 
-    def show_set_up(self, s: AnySetUp) -> None:
+    def show_set_up(self, s: AnySetUp, *, head: bool) -> None:
         """Show another set-up's notes."""
         if s.key == self._shown:
             return
         self._shown = s.key
         clear(self._box)
-        self._box.addWidget(label("How", "strong"))
+        if head:
+            self._box.addWidget(label("How", "strong"))
         for i, step in enumerate(s.steps, start=1):
             self._box.addWidget(label(f"{i}  {step}", wrap=True))
         for caution in s.cautions:

@@ -10,7 +10,7 @@ from trebb.app import painting, theme
 from trebb.core.findings.spindle import SpindleSplit
 from trebb.core.units import UnitSystem, show_small, show_uncertain
 
-FOOT, HEAD = 62.0, 22.0
+FOOT, HEAD = 84.0, 14.0
 
 
 class ChainView(QWidget):
@@ -79,10 +79,12 @@ class ChainView(QWidget):
         face.setStrikeOut(aside)
         painter.setFont(face)
         painter.setPen(theme.colour("blue" if aside else "ink"))
-        painter.drawText(QRectF(area.left(), floor + 8, area.width(), 20), middle, f"{link.label} {link.share:.0%}")
+        painter.drawText(QRectF(area.left() - 3, floor + 8, area.width() + 6, 20), middle, link.label)
+        painter.setFont(theme.font(theme.SMALL, theme.MEDIUM))
+        painter.setPen(theme.colour("ink"))
+        figures = f"{link.share:.0%}  {show_uncertain(link.value.value, link.value.half_width, self._system)}".replace(" thou", "").replace(" µm", "")
+        painter.drawText(QRectF(area.left() - 4, floor + 27, area.width() + 8, 18), middle, figures)
         painter.setFont(theme.font(theme.SMALL))
         painter.setPen(theme.colour("soft"))
-        figures = show_uncertain(link.value.value, link.value.half_width, self._system)
-        painter.drawText(QRectF(area.left() - 4, floor + 26, area.width() + 8, 18), middle, figures)
         words = "set aside" if aside else link.words
-        painter.drawText(QRectF(area.left() - 2, floor + 43, area.width() + 4, 18), middle, painter.fontMetrics().elidedText(words, Qt.TextElideMode.ElideRight, int(area.width())))
+        painter.drawText(QRectF(area.left() + 4, floor + 44, area.width() - 8, 38), middle | Qt.TextFlag.TextWordWrap, words)

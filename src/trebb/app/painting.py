@@ -72,7 +72,7 @@ def paint_figure(painter: QPainter, figure: Figure, area: QRectF, chosen: str = 
         elif isinstance(item, Label):
             _label(painter, at(item.at), item)
         elif isinstance(item, Indicator):
-            _indicator(painter, at(item.touch), item.away)
+            _indicator(painter, at(item.touch), item.away, min(1.0, 1.15 * scale))
     painter.restore()
 
 
@@ -107,14 +107,14 @@ def _label(painter: QPainter, point: QPointF, label: Label) -> None:
     painter.drawText(QPointF(point.x() - shift, point.y()), label.text)
 
 
-def _indicator(painter: QPainter, touch: QPointF, away: tuple[float, float]) -> None:
-    stem, radius = 26.0, 15.0
+def _indicator(painter: QPainter, touch: QPointF, away: tuple[float, float], size: float) -> None:
+    stem, radius = 26.0 * size, 15.0 * size
     body = QPointF(touch.x() + away[0] * (stem + radius), touch.y() + away[1] * (stem + radius))
     painter.setPen(pen("blue", 2.2))
     painter.drawLine(touch, QPointF(touch.x() + away[0] * stem, touch.y() + away[1] * stem))
     painter.setBrush(theme.colour("sheet"))
     painter.drawEllipse(body, radius, radius)
-    painter.drawLine(body, QPointF(body.x() + 7, body.y() - 8))
+    painter.drawLine(body, QPointF(body.x() + 7 * size, body.y() - 8 * size))
     painter.setBrush(theme.colour("blue"))
     painter.drawEllipse(touch, 3, 3)
 

@@ -10,6 +10,8 @@ from PySide6.QtWidgets import QWidget
 
 from trebb.app import painting, theme
 
+NARROW = 330.0  # below which bars and the last repeats give way to the words
+
 
 @dataclass(frozen=True)
 class Figure:
@@ -104,7 +106,7 @@ class PlacesView(QWidget):
             painter.drawPolygon(QPolygonF([QPointF(edge - 8, y - 5), QPointF(edge, y), QPointF(edge - 8, y + 5)]))
 
     def _paint_figures(self, painter: QPainter, area: QRectF, place: PlaceRow, x: float) -> float:
-        limit = area.right() - 190
+        limit = area.right() - (190 if area.width() >= NARROW else 70)
         shown = place.figures[-6:]
         for figure in shown:
             face: QFont = theme.font(theme.SMALL)
@@ -126,7 +128,7 @@ class PlacesView(QWidget):
         return x
 
     def _paint_bar(self, painter: QPainter, area: QRectF, share: float) -> None:
-        if share <= 0:
+        if share <= 0 or area.width() < NARROW:
             return
         painter.setPen(Qt.PenStyle.NoPen)
         tint = theme.colour("blue")

@@ -137,8 +137,11 @@ class Pod(QWidget):
         if s is not self._set_up or place != self._place:
             self.refuse("")
         self._set_up, self._place = s, place
-        self.title.setText("Dial" if s and s.unit == "div" else s.instrument.value.split(" or ")[0].capitalize() if s else "Indicator")
+        self.title.setText("Dial" if s and s.unit == "div" else s.instrument.value.split(" or ")[0].split(" and ")[0].capitalize() if s else "Indicator")
         self.entry.setPlaceholderText(self._hint())
+        by_eye = s is not None and s.instrument is InstrumentKind.EYE
+        for widget in (self.face, self.numeral, self.take_button, self.entry, self.source):
+            widget.setVisible(not by_eye)
         self.poll()
 
     def _hint(self) -> str:

@@ -10,7 +10,7 @@ from PySide6.QtWidgets import QSlider, QWidget
 from trebb.app import painting, theme
 from trebb.app.session import Session
 from trebb.app.views.plane import Plane
-from trebb.app.widgets import button, column, label, row
+from trebb.app.widgets import Choice, button, column, label, row
 from trebb.core.condition import Quantity
 from trebb.core.findings.spindle import Clocking, runout_along
 from trebb.core.units import UnitSystem, show_size, show_small, size_unit, small_unit
@@ -18,6 +18,7 @@ from trebb.logbook.casework import SpindleCase
 from trebb.logbook.entries import MarkScribed
 
 STEP_DEG = 5
+HOLDERS = {"chuck": "Chuck", "bar": "Test bar"}
 PLACES = 13
 
 
@@ -34,7 +35,15 @@ class ReachPlot(QWidget):
         self._line = QWidget()
         line = row(spacing=8)
         self._line.setLayout(line)
-        line.addWidget(label("Chuck turned", "soft"))
+        self.holder = Choice()
+        self.holder.setObjectName("holder")
+        self.holder.setToolTip("What is turned against the spindle")
+        self.holder.setAccessibleName("Holder")
+        for key, words in HOLDERS.items():
+            self.holder.addItem(words, key)
+        self.holder.activated.connect(self._redraw)
+        line.addWidget(self.holder)
+        line.addWidget(label("turned", "soft"))
         self.slider = QSlider(Qt.Orientation.Horizontal)
         self.slider.setRange(0, 360 // STEP_DEG - 1)
         self.slider.setObjectName("chuck_angle")
@@ -58,8 +67,15 @@ class ReachPlot(QWidget):
         case = self._session.case
         return case if isinstance(case, SpindleCase) else None
 
+    def _z(self, case: SpindleCase) -> float:
+        """Where the holder's runout is told: the pin near the jaws, the bar's far plane."""
+        return case.spindle.pin_near_mm if self._held() == "chuck" else case.spindle.far_mm
+
+    def _held(self) -> str:
+        return str(self.holder.currentData())
+
     def _clocking(self, case: SpindleCase) -> Clocking:
-        return case.clocking(case.spindle.pin_near_mm)
+        return case.clocking(self._z(case), self._held())
 
     def _go_best(self) -> None:
         case = self._case()
@@ -68,27 +84,38 @@ class ReachPlot(QWidget):
 
     def _scribe(self) -> None:
         angle = float(self.slider.value() * STEP_DEG)
-        self._session.record(MarkScribed(assembly=self._session.assembly, what="chuck", angle_deg=angle, note="chuck's own mark to this one"))
+        what = HOLDERS[self._held()].lower()
+        self._session.record(MarkScribed(assembly=self._session.assembly, what=what, angle_deg=angle, note=f"{what}'s own mark to this one"))
+
+    def _is_read(self, case: SpindleCase) -> bool:
+        """Whether the holder was measured on this spindle at all, and is trusted."""
+        key = "chuck_pin" if self._held() == "chuck" else "test_bar"
+        return bool(case.job.standing(case.assembly_key, key)) and key not in case.distrusted("before")
 
     def _redraw(self) -> None:
         case = self._case()
         if case is None:
             return
         system, spindle = self._session.system, case.subject_for("before")
-        reads_chuck = any(m.key == "chuck" for m in case.figures)
+        is_read, held = self._is_read(case), HOLDERS[self._held()].lower()
         z = [float(v) for v in np.linspace(0.0, 1.15 * max(spindle.work_mm, spindle.pin_far_mm), PLACES)]
         drawn = case.split.drawn
         angle = float(self.slider.value() * STEP_DEG)
-        chuck = runout_along(spindle, drawn, z, holder="chuck", turned_deg=angle) if reads_chuck else None
-        self.curves.show_curves(z, runout_along(spindle, drawn, z), chuck, f"in the chuck at {angle:.0f}°", case.job.limit(f"{case.kind.key}_work").limit_mm, spindle.work_mm, system)
-        self._line.setVisible(reads_chuck)
-        if reads_chuck:
-            here = runout_along(spindle, drawn, [spindle.pin_near_mm], holder="chuck", turned_deg=angle)[0]
-            best = self._clocking(case)
-            sure = "" if best.is_shown else ", direction not shown yet"
-            self.said.setText(f"{angle:.0f}°: {show_small(here.value, system)} at {show_size(spindle.pin_near_mm, system, resolution_mm=1)}; best {best.turn_deg:.0f}°: {show_small(best.after.value, system)}{sure}")
-            marks = [m for m in self._session.job.marks(self._session.assembly) if m.what == "chuck"]
-            self.scribe.setText(f"Marked at {marks[0].angle_deg:.0f}°" if marks and marks[0].angle_deg == angle else "Scribe this mark")
+        curve = runout_along(spindle, drawn, z, holder=self._held(), turned_deg=angle) if is_read else None
+        limit_mm = case.job.limit(f"{case.kind.key}_work").limit_mm
+        self.curves.show_curves(z, runout_along(spindle, drawn, z), curve, f"{held} at {angle:.0f}°", limit_mm, spindle.work_mm, system)
+        for widget in (self.slider, self.best, self.scribe):
+            widget.setEnabled(is_read)
+        if not is_read:
+            self.said.setText(f"the {held} is not read yet" if not case.job.standing(case.assembly_key, "chuck_pin" if held == "chuck" else "test_bar") else f"the {held}'s readings are set aside")
+            return
+        at = self._z(case)
+        here = runout_along(spindle, drawn, [at], holder=self._held(), turned_deg=angle)[0]
+        best = self._clocking(case)
+        sure = "" if best.is_shown else ", not shown yet"
+        self.said.setText(f"{angle:.0f}°: {show_small(here.value, system)} at {show_size(at, system, resolution_mm=1)}; best {best.turn_deg:.0f}°: {show_small(best.after.value, system, unit=False)}{sure}")
+        marks = [m for m in self._session.job.marks(self._session.assembly) if m.what == held]
+        self.scribe.setText(f"Marked at {marks[0].angle_deg:.0f}°" if marks and marks[0].angle_deg == angle else "Scribe this mark")
 
 
 class _Curves(QWidget):
@@ -142,9 +169,10 @@ class _Curves(QWidget):
         painter.setPen(limit)
         painter.drawLine(plane.at(0, self._limit_mm / unit_mm), plane.at(self._z[-1] / x_mm, self._limit_mm / unit_mm))
         painter.setFont(theme.font(theme.SMALL, theme.SEMIBOLD))
-        painter.drawText(plane.at(0, self._limit_mm / unit_mm) + QPointF(4, -4), f"limit {show_small(self._limit_mm, self._system)}")
+        painter.drawText(plane.at(0, self._limit_mm / unit_mm) + QPointF(4, 13), f"limit {show_small(self._limit_mm, self._system)}")
         painter.setPen(painting.pen("soft", 1))
         painter.drawLine(plane.at(self._work_mm / x_mm, 0), plane.at(self._work_mm / x_mm, top))
         painter.setPen(theme.colour("soft"))
         painter.setFont(theme.font(theme.SMALL))
-        painter.drawText(plane.at(self._work_mm / x_mm, top) + QPointF(4, 12), "where it counts")
+        spot = plane.at(self._work_mm / x_mm, top)
+        painter.drawText(QRectF(spot.x() - 60, spot.y() - 20, 120, 18), Qt.AlignmentFlag.AlignCenter, "where it counts")

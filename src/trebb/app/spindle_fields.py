@@ -12,16 +12,16 @@ from trebb.logbook.entries import DriveStated
 
 # Field, words, least and most in mm.
 LENGTHS: tuple[tuple[str, str, float, float], ...] = (
-    ("near_mm", "Near plane from nose", 0.0, 200.0),
-    ("far_mm", "Far plane from nose", 40.0, 600.0),
-    ("work_mm", "Error counts at", 5.0, 600.0),
-    ("seat_length_mm", "Taper that seats", 15.0, 250.0),
-    ("pin_near_mm", "Pin in chuck, near", 5.0, 400.0),
-    ("pin_far_mm", "Pin in chuck, far", 10.0, 600.0),
-    ("face_radius_mm", "Face read at radius", 5.0, 300.0),
-    ("front_bore_mm", "Front bearing bore", 5.0, 120.0),
-    ("front_outside_mm", "Front bearing outside", 10.0, 240.0),
-    ("rear_bore_mm", "Rear bearing bore", 5.0, 120.0),
+    ("near_mm", "Near plane", 0.0, 200.0),
+    ("far_mm", "Far plane", 40.0, 600.0),
+    ("work_mm", "Counts at", 5.0, 600.0),
+    ("seat_length_mm", "Taper seats over", 15.0, 250.0),
+    ("pin_near_mm", "Pin, near", 5.0, 400.0),
+    ("pin_far_mm", "Pin, far", 10.0, 600.0),
+    ("face_radius_mm", "Face radius", 5.0, 300.0),
+    ("front_bore_mm", "Front bore", 5.0, 120.0),
+    ("front_outside_mm", "Front outside", 10.0, 240.0),
+    ("rear_bore_mm", "Rear bore", 5.0, 120.0),
     ("bearing_width_mm", "Bearing width", 3.0, 80.0),
 )
 
@@ -50,8 +50,8 @@ def spindle_fields(session: Session) -> Fields:
             raise InputError(f"“{text.strip()}”", f"{what} from {low:g} to {high:g}")
         fact(key, value)
 
-    fields.add("angles", "Angles of a turn", lambda: _angles(spindle()), lambda text: fact("angles", text.strip()), "How many, or a list such as 0, 40, 95")
-    fields.add("seatings", "Bar's mark at each seating", lambda: ", ".join(f"{a:g}" for a in spindle().seatings), lambda text: fact("seatings", text.strip()), "Angles of the index mark, in the order taken")
+    fields.add("angles", "Angles", lambda: _angles(spindle()), lambda text: fact("angles", text.strip()), "How many, or a list such as 0, 40, 95")
+    fields.add("seatings", "Bar's marks", lambda: ", ".join(f"{a:g}" for a in spindle().seatings), lambda text: fact("seatings", text.strip()), "Angles of the index mark, in the order taken")
     fields.add_choice("hardness", "Taper by a file", {"": "not tested", "soft": "soft: the file bites", "hard": "hard: the file skates"}, lambda: spindle().hardness, lambda v: fact("hardness", v), "Test before any reamer")
     fields.add_choice("bearing_count", "Bearings in front", {"1": "one", "2": "two"}, lambda: str(spindle().bearing_count), lambda v: fact("bearing_count", float(v)), "Bearings that carry the spindle in its quill")
     fields.add("speed_rpm", "Usual speed", lambda: f"{spindle().speed_rpm:g} rpm", lambda text: number("speed_rpm", text, 20, 30000, "revolutions a minute"), "Usual middle speed, revolutions a minute")

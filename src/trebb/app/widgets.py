@@ -41,8 +41,8 @@ def button(text: str, does: Callable[[], object], *, kind: str = "", tip: str, k
     while that is visible. (A button's own shortcut is lost whenever its text
     changes, so it is not used.)
     """
-    made = HintButton(text, key.lower()) if kind == "primary" and key else QPushButton(text)
-    if kind:
+    made = HintButton(text, key.lower()) if kind == "primary" and key else ProgressChip(text) if kind == "progress" else QPushButton(text)
+    if kind and kind != "progress":
         made.setProperty("kind", kind)
     made.setToolTip(f"{tip} ({key})" if key else tip)
     made.setFocusPolicy(Qt.FocusPolicy.TabFocus)
@@ -210,6 +210,31 @@ class HintButton(QPushButton):
             return
         painter.setPen(theme.colour("on_blue" if self.isEnabled() else "soft"))
         painter.drawText(self.rect().adjusted(0, 0, -12, 0), Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight, self._hint)
+
+
+class ProgressChip(QPushButton):
+    """A chip with a thin bar below its words: how much of it is done."""
+
+    def __init__(self, text: str) -> None:
+        super().__init__(text)
+        self.setProperty("kind", "chip")
+        self._share = 0.0
+
+    def show_share(self, share: float) -> None:
+        """How much is done, 0 to 1."""
+        if share != self._share:
+            self._share = share
+            self.update()
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        super().paintEvent(event)
+        painter = QPainter(self)
+        painter.setPen(Qt.PenStyle.NoPen)
+        wide = self.width() - 16.0
+        painter.setBrush(theme.colour("line"))
+        painter.drawRect(QRectF(8, self.height() - 6, wide, 2.5))
+        painter.setBrush(theme.colour("on_blue" if self.isChecked() else "blue"))
+        painter.drawRect(QRectF(8, self.height() - 6, wide * self._share, 2.5))
 
 
 class Choice(QComboBox):

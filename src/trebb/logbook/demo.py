@@ -59,10 +59,10 @@ LATHE_SPINDLE: dict[str, float] = {
 # The mill's: new bearings went on worn journals; they creep.
 MILL_SPINDLE: dict[str, float] = {
     **LATHE_SPINDLE,
-    "bearing.x": 0.0045, "bearing.y": 0.0030, "taper.x": 0.0015, "taper.y": -0.0010, "taper_lean.x": 0.0006, "taper_lean.y": 0.0004,
+    "bearing.x": 0.0020, "bearing.y": 0.0012, "taper.x": 0.0010, "taper.y": -0.0006, "taper_lean.x": 0.0004, "taper_lean.y": 0.0002,
     "chuck.x": 0.0070, "chuck.y": 0.0050, "chuck_lean.x": 0.0030, "chuck_lean.y": -0.0020,
-    "seat": 0.0012, "slack": 0.0020, "loose.front": 0.0240, "loose.rear": 0.0130, "loose.housing": 0.0010, "flex": 0.030, "float": 0.0060,
-    "quill": 0.0080, "coupler": 0.0600,
+    "seat": 0.0008, "slack": 0.0020, "loose.front": 0.0240, "loose.rear": 0.0130, "loose.housing": 0.0010, "flex": 0.030, "float": 0.0060,
+    "quill": 0.0030, "coupler": 0.0600,
 }  # fmt: skip
 # The pillar drill's: the spindle swings about one bearing, the splines of the drive are worn, the chuck is what it is.
 DRILL_SPINDLE: dict[str, float] = {

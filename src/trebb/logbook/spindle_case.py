@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Mapping, Sequence
 from dataclasses import replace
 
@@ -33,6 +34,8 @@ from trebb.core.runout import WarmRun
 from trebb.core.survey import AnySetUp
 from trebb.core.survey.contact import Contact, cells_of, contact_of
 from trebb.core.survey.journals import SeatState, seat_states
+from trebb.core.survey.reach import REACH_SD_MM
+from trebb.core.survey.reduction import Z95
 from trebb.core.survey.seat import SeatScatter, seat_information, seat_scatter, with_scatter
 from trebb.core.survey.warm_run import warm_run
 from trebb.core.units import UnitSystem, show_small, show_uncertain
@@ -247,6 +250,15 @@ class SpindleCase(Case):
         if unread:
             words += f" Not read again: {', '.join(unread).lower()}."
         return worst.state if worst is not None else shown.state, head, words.strip()
+
+    def length_shift(self) -> Quantity | None:
+        """What every stored tool length shifts by, mm (+ longer): the one tool after less before; None until both are read."""
+        taken = [[v for p in self.job.standing(self.assembly_key, "reach", phase) for v in p.values] for phase in ("before", "after")]
+        if not all(taken):
+            return None
+        value = sum(taken[1]) / len(taken[1]) - sum(taken[0]) / len(taken[0])
+        sd = REACH_SD_MM * math.sqrt(1 / len(taken[0]) + 1 / len(taken[1]))
+        return Quantity(value, sd, value - Z95 * sd, value + Z95 * sd)
 
     def describe(self) -> str:
         s = self.spindle

@@ -43,11 +43,11 @@ class FindingsStop(DriveStop):
         inside.addWidget(self.reach, 5)
         self._spindle_picture = spindle
         self.pictures.addWidget(spindle)
-        body.addWidget(self.pictures, 3)
+        body.addWidget(self.pictures, 5)
         self.rows = column(spacing=7)
         inner = QWidget()
         inner.setLayout(self.rows)
-        body.addWidget(scrolled(inner), 2)
+        body.addWidget(scrolled(inner), 3)
         self.side = QWidget()
         side = column(spacing=8)
         self.side.setLayout(side)

@@ -74,6 +74,10 @@ class PartsStop(DriveStop):
         self._form_box = column(spacing=6)
         self._forms.setLayout(self._form_box)
         left.addWidget(scrolled(self._forms))
+        self._stated_first, self._part_box, self._stated_last = column(), column(), column()
+        for inner_box in (self._stated_first, self._part_box, self._stated_last):
+            self._form_box.addLayout(inner_box)
+        self._form_box.addStretch(1)
         self._stated: dict[str, tuple[QLabel, Fields]] = {}
         self._part_fields: dict[str, Fields] = {}
         self._part_heads: dict[str, QLabel] = {}
@@ -86,8 +90,9 @@ class PartsStop(DriveStop):
         if name not in self._stated:
             made = self._thread_fields() if name == "screw_drive" else spindle_fields(self.session)
             head = label("Thread, by survey or by hand" if name == "screw_drive" else "Spindle, as stated", "strong")
-            self._form_box.insertWidget(0, made)
-            self._form_box.insertWidget(0, head)
+            place = self._stated_first if name == "screw_drive" else self._stated_last
+            place.addWidget(head)
+            place.addWidget(made)
             self._stated[name] = (head, made)
         for key, (head, fields) in self._stated.items():
             head.setVisible(key == name)
@@ -150,8 +155,8 @@ class PartsStop(DriveStop):
             for field in family(key).fields(self.session.case.part_inputs(key)):
                 self._add_field(fields, key, field)
             head = label(f"{family(key).title}, set by hand", "strong")
-            self._form_box.addWidget(head)
-            self._form_box.addWidget(fields)
+            self._part_box.addWidget(head)
+            self._part_box.addWidget(fields)
             self._part_fields[key] = fields
             self._part_heads[key] = head
         return self._part_fields[key]

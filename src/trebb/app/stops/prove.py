@@ -2,17 +2,20 @@
 
 from __future__ import annotations
 
+import math
 from pathlib import Path
 from typing import TYPE_CHECKING
 
-from PySide6.QtWidgets import QFileDialog, QPlainTextEdit, QWidget
+from PySide6.QtWidgets import QFileDialog, QPlainTextEdit, QStackedWidget, QWidget
 
 from trebb.app.proof_plot import ProofPlot, ProofRow
 from trebb.app.stops.bench_stop import BenchStop
-from trebb.app.widgets import Banner, button, column, label, rule
+from trebb.app.tool_table_panel import ToolTablePanel
+from trebb.app.widgets import Banner, button, column, label, rule, scrolled
 from trebb.core.errors import TrebbError
 from trebb.core.proof import Comparison
 from trebb.core.survey import set_up
+from trebb.logbook.casework import SpindleCase
 from trebb.logbook.entries import NoteWritten
 from trebb.logbook.verdict import proof_verdict
 
@@ -42,16 +45,23 @@ class ProveStop(BenchStop):
         side.addWidget(self.left)
         self.sheet_button = button("Write the acceptance sheet", self._write, tip="Two pages at most, as PDF", key="Ctrl+P", shortcut=True, name="write_sheet")
         side.addWidget(self.sheet_button)
+        self.table_button = button("Shift a tool table", lambda: self.show_table(True), tip="Every stored tool length moves by the new spindle's difference", key="Ctrl+T", shortcut=True, name="shift_table")
+        side.addWidget(self.table_button)
         self.said = label("", "small", wrap=True)
         self.said.hide()
         side.addWidget(self.said)
         self.bench.figure.hide()
         self.bench.purpose.hide()
         body = self.body_box
-        body.addWidget(self.bench, 2)
+        body.addWidget(self.bench, 5)
         body.addWidget(rule())
         self.plot = ProofPlot()
-        body.addWidget(self.plot, 3)
+        self.pages = QStackedWidget()
+        self.pages.addWidget(scrolled(self.plot))
+        self.table = ToolTablePanel(self.session)
+        self.table.closed.connect(lambda: self.show_table(False))
+        self.pages.addWidget(self.table)
+        body.addWidget(self.pages, 5)
         self.banner = Banner()
         body.addWidget(self.banner)
 
@@ -63,20 +73,48 @@ class ProveStop(BenchStop):
             if following is not None:
                 self.bench.choose_set_up(following.key)
 
+    def show_table(self, on: bool) -> None:
+        """The tool table instead of before and after, or back."""
+        self.pages.setCurrentIndex(1 if on else 0)
+        self.table.refresh()
+
     def show_nothing(self) -> None:
         super().show_nothing()
         self.sheet_button.setEnabled(False)
 
     def show_job(self) -> None:
         self.sheet_button.setEnabled(True)
+        has_tools = isinstance(self.session.case, SpindleCase)
+        self.table_button.setVisible(has_tools)
+        if not has_tools:
+            self.pages.setCurrentIndex(0)
+        self.table.refresh()
         self.bench.refresh()
         self.bench.title.setText(f"Taken again: {self.bench.current.title.lower()}")
         rows = self.session.case.comparisons()
-        self.plot.show_rows([self._row(r) for r in rows], self.session.system)
+        self.plot.show_rows([*self._measures(), *(self._row(r) for r in rows)], self.session.system)
         tone, head, text = proof_verdict(self.session.case, self.session.system)
         self.banner.say(tone, head, text)
         if not self.left.hasFocus():
             self.left.setPlainText(self.session.job.note("left"))
+
+    def _measures(self) -> list[ProofRow]:
+        """A spindle's measures before and after, with what was predicted, above the single readings."""
+        case = self.session.case
+        if not isinstance(case, SpindleCase):
+            return []
+        after = {m.key: m for m in case.proof_split.measures}
+        prediction = case.chosen_prediction()
+        found = []
+        for m in case.figures:
+            if m.key in after:
+                then = case.left_by(prediction, m.key) if prediction is not None else None
+                shown = abs(after[m.key].value.value - m.value.value) > math.hypot(m.value.half_width, after[m.key].value.half_width)
+                found.append(ProofRow(
+                    m.label, m.value.value, m.value.half_width, after[m.key].value.value, (then.low + then.high) / 2 if then else None, then.half_width if then else None,
+                    m.limit.limit_mm, "yes" if shown else "not shown",
+                ))  # fmt: skip
+        return found
 
     def _row(self, r: Comparison) -> ProofRow:
         short = set_up(r.set_up).short

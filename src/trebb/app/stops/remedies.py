@@ -131,7 +131,7 @@ class RemediesStop(DriveStop):
         taken = self.session.job.chosen(case.assembly_key)
         known = {r.key for r, _ in predictions}
         if self.current not in known:
-            self.current = taken.remedy if taken and taken.remedy in known else _advised(rows, limit_mm)
+            self.current = taken.remedy if taken and taken.remedy in known else _advised(rows, limit_mm, self.session.job.card_number("worth", 0.0))
         worth = self.session.job.card_number("worth", 0.0)
         money = self.session.job.card("currency", "")
         measured = "" if case.is_measured else "Nothing is read yet: these rest on what such machines are usually like.  "
@@ -199,9 +199,12 @@ class RemediesStop(DriveStop):
         self.choose_button.setEnabled(not why)
 
 
-def _advised(rows: list[tuple[Remedy, Quantity, str]], limit_mm: float) -> str:
-    """The one with fewest hours that stays inside the limit, else the one that leaves least; what is hindered not at all."""
-    possible = [(r, q) for r, q, hinder in rows if not hinder]
+def _advised(rows: list[tuple[Remedy, Quantity, str]], limit_mm: float, worth: float) -> str:
+    """The one with fewest hours that stays inside the limit, else the one that leaves least.
+
+    Not what is hindered, nor what costs more than a third of the machine.
+    """
+    possible = [(r, q) for r, q, hinder in rows if not hinder and not (worth and r.cost > worth / 3)]
     inside = [(r, q) for r, q in possible if q.value <= limit_mm]
     if inside:
         return min(inside, key=lambda rq: rq[0].hours)[0].key

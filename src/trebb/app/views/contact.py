@@ -77,7 +77,7 @@ class Unrolled(QWidget):
         self.update()
 
     def _area(self) -> QRectF:
-        return QRectF(self.rect()).adjusted(52, 4, -8, -22)
+        return QRectF(self.rect()).adjusted(52, 4, -18, -22)
 
     def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)

@@ -5,7 +5,7 @@ from __future__ import annotations
 import statistics
 from collections.abc import Callable
 
-from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtCore import QRectF, Qt
 from PySide6.QtGui import QMouseEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QWidget
 
@@ -33,8 +33,9 @@ class PushView(ReadingView):
         self.rows.figure_chosen.connect(self.figure_chosen)
         self.curve = _Curve()
         self.curve.chosen_by = self.chosen.emit
-        box.addWidget(self.rows, 5)
-        box.addWidget(self.curve, 5)
+        self.rows.setFixedWidth(186)
+        box.addWidget(self.rows)
+        box.addWidget(self.curve, 1)
 
     def show_readings(self, shown: Shown) -> None:
         self.rows.show_readings(shown)
@@ -77,7 +78,7 @@ class _Curve(QWidget):
         zero = fit.zero_mm if fit else statistics.fmean([y for _, y in points]) if points else 0.0
         values = [(y - zero) / unit_mm for _, y in points] or [0.0]
         full = spindle.pull_n / newton
-        area = QRectF(self.rect()).adjusted(54, 26, -12, -40)
+        area = QRectF(self.rect()).adjusted(54, 46, -12, -40)
         plane = Plane(area, (-1.25 * full, 1.25 * full), spread_of([*values, -max(map(abs, values)), max(map(abs, values))], 0.008 / unit_mm))
         plane.grid(painter, f"pulled away · {force_unit} · pushed toward", name)
         painter.setPen(painting.pen("soft", 1.2))
@@ -102,11 +103,12 @@ class _Curve(QWidget):
         painter.setFont(theme.font(theme.BODY, theme.SEMIBOLD))
         painter.setPen(theme.colour("ink"))
         words = f"slack {show_small(max(0.0, fit.slack_mm), system)}"
-        painter.drawText(QPointF(plane.area.left() + 8, plane.area.top() + 16), words)
+        right = Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter
+        painter.drawText(QRectF(0, 0, plane.area.right(), 20), right, words)
         painter.setFont(theme.font(theme.SMALL))
-        stiff = f"flex {show_small(fit.flex_mm_n * 100, system)} for 100 N" if system is UnitSystem.METRIC else f"flex {show_small(fit.flex_mm_n * 10 * LBF_N, system)} for 10 lbf"
+        stiff = f"flex {show_small(fit.flex_mm_n * 1000, system)} for 1000 N" if system is UnitSystem.METRIC else f"flex {show_small(fit.flex_mm_n * 100 * LBF_N, system)} for 100 lbf"
         painter.setPen(theme.colour("soft"))
-        painter.drawText(QPointF(plane.area.left() + 8, plane.area.top() + 33), stiff)
+        painter.drawText(QRectF(0, 19, plane.area.right(), 18), right, stiff)
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         if self._shown is None:

@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
-from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPolygonF, QWheelEvent
+from PySide6.QtGui import QFontMetricsF, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPolygonF, QWheelEvent
 from PySide6.QtWidgets import QWidget
 
 from trebb.app import painting, theme
@@ -64,7 +64,7 @@ class TurnView(ReadingView):
         self.setLayout(box)
         self.list = _TurnList()
         self.list.chosen.connect(self.chosen)
-        self.list.setFixedWidth(152)
+        self.list.setFixedWidth(126)
         box.addWidget(self.list)
         self.polar = Polar()
         self.polar.chosen.connect(self.chosen)
@@ -128,9 +128,9 @@ class _TurnList(QWidget):
         face.setStrikeOut(aside and bool(group.points))
         painter.setFont(face)
         painter.setPen(theme.colour("blue" if aside and group.points else "ink"))
-        left = area.adjusted(8, 0, -52, 0)
+        left = area.adjusted(8, 0, -36, 0)
         middle = Qt.AlignmentFlag.AlignVCenter
-        words = group.key.replace(" at ", ", ").replace("seat ", "")
+        words = group.key.replace("seat ", "").replace("°, ", "° ")
         painter.drawText(left, middle | Qt.AlignmentFlag.AlignLeft, painter.fontMetrics().elidedText(words, Qt.TextElideMode.ElideRight, int(left.width())))
         face = theme.font(theme.SMALL, theme.MEDIUM)
         face.setStrikeOut(aside and bool(group.points))
@@ -139,7 +139,7 @@ class _TurnList(QWidget):
         if group.turn is not None and len(group.points) >= group.wanted:
             text = show_small(group.turn.tir_of_eccentricity, self._shown.session.system, unit=False)
         else:
-            text = f"{len(group.points)} of {group.wanted}"
+            text = f"{len(group.points)}/{group.wanted}"
         painter.drawText(area.adjusted(0, 0, -8, 0), middle | Qt.AlignmentFlag.AlignRight, text)
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
@@ -186,10 +186,10 @@ class Polar(QWidget):
     # geometry ---------------------------------------------------------------------------------
 
     def _radius(self) -> float:
-        return min(self.width(), self.height() - 22) / 2 - 24
+        return min(self.width() - 84, self.height() - 80) / 2
 
     def _centre(self) -> QPointF:
-        return QPointF(self.width() / 2, (self.height() - 22) / 2 + 2)
+        return QPointF(self.width() / 2, (self.height() - 38) / 2 + 2)
 
     def _at(self, degrees: float, radius: float) -> QPointF:
         a = math.radians(degrees)
@@ -239,8 +239,7 @@ class Polar(QWidget):
             here = self._shown is not None and self._shown.place is not None and self._shown.place.key == key
             painter.setFont(theme.font(theme.SMALL, theme.SEMIBOLD if here else theme.REGULAR))
             painter.setPen(theme.colour("blue" if here else "soft"))
-            spot = self._at(angle, radius + 13)
-            painter.drawText(QRectF(spot.x() - 22, spot.y() - 10, 44, 20), Qt.AlignmentFlag.AlignCenter, f"{angle:g}°")
+            self._beside(painter, angle, radius + 6, f"{angle:g}°")
         limit = painting.pen("within", 1.4)
         limit.setStyle(Qt.PenStyle.DashLine)
         painter.setPen(limit)
@@ -251,9 +250,22 @@ class Polar(QWidget):
         if self._shown is not None and self._shown.angle_deg is not None:
             self._paint_touch(painter, radius, self._shown.angle_deg)
 
+    def _beside(self, painter: QPainter, angle: float, radius: float, words: str, *, second: bool = False) -> None:
+        """Words outside the circle, the angle and below it the reading; above and below the circle side by side."""
+        spot = self._at(angle, radius)
+        side, up = math.sin(math.radians(angle)), math.cos(math.radians(angle))
+        wide = QFontMetricsF(painter.font()).horizontalAdvance(words)
+        if abs(side) <= 0.3:
+            x = spot.x() + (4 if second else -wide - 4)
+            y = spot.y() - 2 if up > 0 else spot.y() + 12
+        else:
+            x = spot.x() if side > 0 else spot.x() - wide
+            y = spot.y() + (14 if second else 0) - 7 * up
+        painter.drawText(QPointF(x, y), words)
+
     def _paint_touch(self, painter: QPainter, radius: float, angle: float) -> None:
         """Where the simulated indicator touches."""
-        tip, a, b = self._at(angle, radius - 3), self._at(angle - 5, radius + 12), self._at(angle + 5, radius + 12)
+        tip, a, b = self._at(angle, radius - 17), self._at(angle - 5, radius - 1), self._at(angle + 5, radius - 1)
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(theme.colour("brass"))
         painter.drawPolygon(QPolygonF([tip, a, b]))
@@ -299,8 +311,7 @@ class Polar(QWidget):
                 face.setStrikeOut(aside)
                 painter.setFont(face)
                 painter.setPen(theme.colour("blue" if aside else "ink"))
-                text = self._at(angle, radius - 15)
-                painter.drawText(QRectF(text.x() - 28, text.y() - 9, 56, 18), Qt.AlignmentFlag.AlignCenter, reading_text(points[angle], shown.set_up, shown.session.system))
+                self._beside(painter, angle, radius + 6, reading_text(points[angle], shown.set_up, shown.session.system), second=True)
             if here:
                 painter.setPen(painting.pen("blue", 2))
                 painter.setBrush(Qt.BrushStyle.NoBrush)
@@ -312,13 +323,15 @@ class Polar(QWidget):
         system = self._shown.session.system
         turn = self._group.turn
         larger = self._scale / (self.logicalDpiX() / 25.4)
-        words = f"drawn × {_round(larger):g}; dashed: limit {show_small(self._limit_mm, system)}"
         if turn is not None:
-            words = f"runout {show_small(turn.tir_of_eccentricity, system)}, high at {degrees_of(turn.vectors[0]):.0f}°{_lobes(turn, system)};  " + words
+            painter.setFont(theme.font(theme.BODY, theme.SEMIBOLD))
+            painter.setPen(theme.colour("ink"))
+            words = f"runout {show_small(turn.tir_of_eccentricity, system)}, high at {degrees_of(turn.vectors[0]):.0f}°{_lobes(turn, system)}"
+            painter.drawText(QRectF(0, self.height() - 38, self.width(), 20), Qt.AlignmentFlag.AlignCenter, words)
         painter.setFont(theme.font(theme.SMALL))
         painter.setPen(theme.colour("soft"))
-        area = QRectF(0, self.height() - 20, self.width(), 20)
-        painter.drawText(area, Qt.AlignmentFlag.AlignCenter, painter.fontMetrics().elidedText(words, Qt.TextElideMode.ElideRight, self.width()))
+        words = f"drawn × {_round(larger):g}; dashed: limit {show_small(self._limit_mm, system)}"
+        painter.drawText(QRectF(0, self.height() - 18, self.width(), 18), Qt.AlignmentFlag.AlignCenter, words)
 
     # turning and choosing ---------------------------------------------------------------------
 
@@ -387,7 +400,7 @@ def _round(value: float) -> float:
 def _lobes(turn: Turn, system: UnitSystem) -> str:
     """Two or three lobes where they stand out of what is left over."""
     best = max(((abs(v), k) for k, v in enumerate(turn.vectors[1:], start=2)), default=(0.0, 0))
-    if best[0] < max(0.0012, 2 * turn.residual_sd):
+    if best[0] < max(0.0022, 2 * turn.residual_sd):
         return ""
     return f", {'two' if best[1] == 2 else 'three'} lobes {show_small(2 * best[0], system, unit=False)}"
 
@@ -399,7 +412,7 @@ class AxisView(QWidget):
         super().__init__()
         self._axes: list[tuple[list[tuple[float, complex]], bool]] = []
         self._shown: Shown | None = None
-        self._yaw, self._pitch = 34.0, 18.0
+        self._yaw, self._pitch = -62.0, 40.0
         self._last: QPointF | None = None
         self.setMinimumSize(150, 130)
         self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
@@ -420,10 +433,10 @@ class AxisView(QWidget):
         self.update()
 
     def _project(self, x: float, y: float, z: float) -> QPointF:
-        """z along the axis; orthographic."""
+        """Orthographic, z along the axis; unit of the caller."""
         yaw, pitch = math.radians(self._yaw), math.radians(self._pitch)
         across, depth = z * math.cos(yaw) + x * math.sin(yaw), -z * math.sin(yaw) + x * math.cos(yaw)
-        return QPointF(self.width() * 0.5 + across, self.height() * 0.48 - y * math.cos(pitch) - depth * math.sin(pitch))
+        return QPointF(across, -y * math.cos(pitch) - depth * math.sin(pitch))
 
     def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)
@@ -434,36 +447,41 @@ class AxisView(QWidget):
             painter.setPen(theme.colour("soft"))
             painter.drawText(QRectF(self.rect()).adjusted(8, 8, -8, -8), Qt.TextFlag.TextWordWrap | Qt.AlignmentFlag.AlignCenter, "The axis stands here once a turn is read.")
             return
-        reach = max(abs(z) for z, _ in planes) or 1.0
-        along = 0.72 * self.width() / max(reach, 1.0)
+        z_low, z_high = min(0.0, min(z for z, _ in planes)), max(1.0, max(z for z, _ in planes))
         most = max(max(abs(v) for _, v in planes), 0.001)
-        larger = 0.17 * min(self.width(), self.height()) / most
-        shift = -0.36 * self.width()
+        # Along the axis the whole reach is one; across it the largest vector is 0.34.
+        larger = 0.34 * (z_high - z_low) / most
+
+        def raw(z: float, v: complex) -> QPointF:
+            # Dial angle 0 is up, rising clockwise as seen from the far end.
+            return self._project(v.imag * larger, v.real * larger, z)
+
+        rings = [raw(z, abs(v) * complex(math.cos(t), math.sin(t))) for z, v in planes for t in np.linspace(0, 2 * np.pi, 13)]
+        bounds = QPolygonF([*rings, raw(z_low, 0j), raw(z_high * 1.06, 0j)]).boundingRect()
+        area = QRectF(self.rect()).adjusted(16, 14, -30, -52)
+        scale = min(area.width() / max(bounds.width(), 1e-9), area.height() / max(bounds.height(), 1e-9))
 
         def at(z: float, v: complex) -> QPointF:
-            # Dial angle 0 is up, rising clockwise as seen from the far end.
-            return self._project(v.imag * larger, v.real * larger, shift + z * along)
+            return area.center() + (raw(z, v) - bounds.center()) * scale
 
         painter.setPen(painting.pen("soft", 1))
-        painter.drawLine(at(min(0.0, min(z for z, _ in planes)), 0j), at(reach * 1.08, 0j))
+        painter.drawLine(at(z_low, 0j), at(z_high * 1.06, 0j))
         for axis, is_current in sorted(self._axes, key=lambda a: a[1]):
-            self._paint_axis(painter, axis, is_current, at, larger)
+            self._paint_axis(painter, axis, is_current, at)
         painter.setPen(theme.colour("soft"))
-        painter.drawText(at(0, 0j) + QPointF(-14, 34), "nose")
+        painter.drawText(at(0, 0j) + QPointF(-12, 20), "nose")
         unit = show_small(most, self._shown.session.system)
-        foot = f"leaning drawn × {_round(larger / along):g}; largest {unit} off the axis"
-        painter.drawText(QRectF(0, self.height() - 20, self.width(), 18), Qt.AlignmentFlag.AlignCenter, painter.fontMetrics().elidedText(foot, Qt.TextElideMode.ElideRight, self.width()))
+        foot = f"across × {_round(larger):g} against along; largest {unit} off"
+        painter.drawText(QRectF(0, self.height() - 38, self.width(), 36), Qt.TextFlag.TextWordWrap | Qt.AlignmentFlag.AlignCenter, foot)
 
-    def _paint_axis(self, painter: QPainter, axis: list[tuple[float, complex]], is_current: bool, at: object, larger: float) -> None:
-        assert callable(at)
+    def _paint_axis(self, painter: QPainter, axis: list[tuple[float, complex]], is_current: bool, at: Callable[[float, complex], QPointF]) -> None:
         assert self._shown is not None
-        role = "blue" if is_current else "line"
+        role = "blue" if is_current else "soft"
         for z, v in axis:
             ring = QPolygonF([at(z, abs(v) * complex(math.cos(t), math.sin(t))) for t in np.linspace(0, 2 * np.pi, 41)])
-            painter.setPen(painting.pen(role, 1.2))
+            painter.setPen(painting.pen(role if is_current else "line", 1.2))
             painter.setBrush(Qt.BrushStyle.NoBrush)
             painter.drawPolyline(ring)
-            painter.setPen(painting.pen(role, 1.2))
             painter.drawLine(at(z, 0j), at(z, v))
             painter.setBrush(theme.colour(role))
             painter.drawEllipse(at(z, v), 3.4, 3.4)
@@ -473,11 +491,11 @@ class AxisView(QWidget):
         if len(axis) > 1:
             (z0, v0), (z1, v1) = axis[0], axis[-1]
             lean = (v1 - v0) / (z1 - z0)
-            pen = painting.pen(role, 2.2 if is_current else 1.2)
+            pen = painting.pen(role, 2.4 if is_current else 1.2)
             if self._shown.aside:
                 pen.setStyle(Qt.PenStyle.DashLine)
             painter.setPen(pen)
-            painter.drawLine(at(0.0, v0 - lean * z0), at(z1 * 1.06, v1 + lean * 0.06 * z1))
+            painter.drawLine(at(min(0.0, z0), v0 + lean * (min(0.0, z0) - z0)), at(z1 * 1.06, v1 + lean * 0.06 * z1))
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         self._last = event.position()

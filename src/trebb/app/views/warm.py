@@ -102,7 +102,7 @@ class _Curve(QWidget):
             settled = start + run.rise_c
             band = theme.colour("blue")
             band.setAlphaF(0.18)
-            painter.fillRect(QRectF(plane.at(points[-1][0], settled + 1.96 * run.sd_c), plane.at(SHOWN_MIN, settled - 1.96 * run.sd_c)), band)
+            painter.fillRect(QRectF(plane.at(points[-1][0], min(top, settled + 1.96 * run.sd_c)), plane.at(SHOWN_MIN, max(plane.y[0], settled - 1.96 * run.sd_c))), band)
             painter.setPen(painting.pen("blue", 2))
             painter.drawPolyline(QPolygonF([plane.at(t, start + run.rise_c * (1 - math.exp(-t / run.tau_min))) for t in range(int(SHOWN_MIN) + 1)]))
             painter.setFont(theme.font(theme.SMALL, theme.SEMIBOLD))

@@ -32,7 +32,7 @@ class Measure:
 class Finding:
     """One verdict: a sentence a rebuilder would say, what it rests on, and the next move.
 
-    `weight_mm` ranks findings by what they do to the work.
+    `weight_mm` ranks findings by what they do to the work; `set_ups` are the ways on: words and the set-up's key.
     """
 
     key: str
@@ -41,3 +41,4 @@ class Finding:
     rests_on: str
     next_move: str
     weight_mm: float
+    set_ups: tuple[tuple[str, str], ...] = ()

@@ -161,6 +161,7 @@ class SpindleSplit:
     drawn: Mapping[str, Array]
     scatter: SeatScatter
     trusts_seat: bool
+    slack_part: str = ""
 
     @property
     def worst(self) -> Measure:
@@ -194,7 +195,27 @@ def split_spindle(spindle: Spindle, now: Estimate, limits: Mapping[str, RatedLim
     )
     trusted = seat_is_trusted(spindle, scatter, limits["seat_repeat"].limit_mm)
     named = named_causes(causes, seatings=scatter.seatings)
-    return SpindleSplit(tuple(links), measures, named, rival_causes(causes, named), drawn, scatter, trusted)
+    return SpindleSplit(tuple(links), measures, named, rival_causes(causes, named), drawn, scatter, trusted, slack_part(spindle, drawn))
+
+
+# What most of the slack is, in words for "most of it is …".
+SLACK_PARTS = {
+    "slack": "slack in the bearings", "journals": "bearings, loose on their journals", "loose.housing": "front bearing, loose in its housing", "quill": "quill, loose in its bore",
+}  # fmt: skip
+
+
+def slack_part(spindle: Spindle, drawn: Mapping[str, Array]) -> str:
+    """The source that for sure makes most of the slack, or "" where the readings do not tell."""
+    shares = dict(slack_shares(spindle))
+    if spindle.has_quill:
+        shares["quill"] = spindle.quill_share(0.5 * spindle.quill_stroke_mm)
+    total = slack_at(spindle, drawn)
+    made = {key: c * drawn[key] for key, c in shares.items()}
+    made["journals"] = made.pop("loose.front") + made.pop("loose.rear")
+    for key, part in made.items():
+        if float(np.quantile(part / np.maximum(total, 1e-9), 0.05)) > 0.5:
+            return key
+    return ""
 
 
 def named_causes(causes: Mapping[str, Quantity], *, seatings: int = 2) -> tuple[str, ...]:
@@ -318,11 +339,12 @@ def spindle_findings(
 ) -> list[Finding]:  # fmt: skip
     """Verdicts on one spindle, the heaviest first."""
     found: list[Finding] = []
-    if split.measures:
+    has_work = any(m.key == "work" for m in split.measures)
+    if split.measures and (has_work or split.trusts_seat or split.worst.key != "seat"):
         found.append(_whole(spindle, split, system, now.readings))
     if not split.trusts_seat:
         found.append(_seat(split, limits["seat_repeat"], system, contact))
-    told = "work" if any(m.key == "work" for m in split.measures) else split.worst.key if split.measures else ""
+    told = "work" if has_work else split.worst.key if split.measures else ""
     found += [_measure(m, split, system) for m in split.measures if m.key != told and not (m.key == "seat" and not split.trusts_seat)]
     if split.trusts_seat and split.measures:
         tangle = _tangle(spindle, now, limits[f"{spindle.kind}_work"], split, system)
@@ -366,7 +388,7 @@ def cause_words(split: SpindleSplit) -> str:
     """Which one is lying, in a sentence."""
     if not split.named:
         return "Which part of it lies cannot be told yet."
-    names = [f"the {CAUSE_NAMES[k]}" for k in split.named]
+    names = [f"the {SLACK_PARTS[split.slack_part] if k == 'slack' and split.slack_part else CAUSE_NAMES[k]}" for k in split.named]
     if split.rivals:
         verb = "are" if len(names) > 1 else "is"
         return f"Sure of it {verb} {' and '.join(names)}; the {CAUSE_NAMES[split.rivals[0]]} may be as much."
@@ -378,10 +400,11 @@ def cause_words(split: SpindleSplit) -> str:
 def _seat(split: SpindleSplit, limit: RatedLimit, system: UnitSystem, contact: Contact | None) -> Finding:
     moved = max(split.scatter.between_mm, 0.0)
     words = f"The seat does not repeat: {show_small(moved, system)} between seatings, limit {show_small(limit.limit_mm, system)}."
-    ways = "Blue the taper and find out why, or take a set-up that needs no taper: nose, taper bore, push test."
+    ways = "Each seating moves the bar further than bearings and indicator explain. What was taken off that taper is set aside: it would be measured against a moving reference."
     if contact is not None and contact.share > 0:
-        ways = f"The blue says: {contact.pattern}. {contact.meaning}"
-    return Finding("seat", State.BEYOND, words, f"{split.scatter.seatings} seatings; bearings and indicator explain far less. What was measured off that taper is set aside", ways, moved + 9)
+        ways = f"What was taken off that taper is set aside. The blue says: {contact.pattern}. {contact.meaning}"
+    on = (("Blue the taper and find out why", "contact"), ("or go round it: the taper's bore needs no bar", "taper_bore"))
+    return Finding("seat", State.BEYOND, words, f"{split.scatter.seatings} seatings; bearings and indicator explain far less", ways, moved + 20, on)
 
 
 def _measure(m: Measure, split: SpindleSplit, system: UnitSystem) -> Finding:
@@ -390,6 +413,8 @@ def _measure(m: Measure, split: SpindleSplit, system: UnitSystem) -> Finding:
         return Finding(m.key, State.WITHIN, f"{m.label}: not shown; less than {show_small(m.value.high, system)}.", "smaller than the instrument can show", "Nothing to do.", 0.0)
     move = {"slack": "Set the preload before buying bearings; if it comes back, they are worn or loose on their seats.", "float": "Take it up with the preload.",
             "chuck": "True the jaws or set the backplate; the spindle is not to blame.", "coupler": "A sleeve over worn splines, or new dogs.", "seat": "It repeats well enough to measure by."}[m.key]  # fmt: skip
+    if m.key == "slack" and split.slack_part not in ("", "slack"):
+        move = f"Neither preload nor new bearings take it out: most of it is the {SLACK_PARTS[split.slack_part]}."
     if m.state is State.WITHIN and m.key != "seat":
         move = "Leave it."
     words = f"{m.label}: {show_uncertain(m.value.value, m.value.half_width, system)}, limit {show_small(m.limit.limit_mm, system)}."

@@ -33,7 +33,8 @@ def drawing_of(part: Part, system: UnitSystem) -> Any:
     doc.styles.add("TREBB", font="BarlowSemiCondensed-Medium.ttf")
     length = part.length_mm * scale
     span = max(length, 2.2 * part.largest_mm * scale)
-    text = span * TEXT_SHARE * (1.0 if part.block_mm is None else 1.25)
+    short = part.block_mm is None and part.length_mm < 1.6 * part.largest_mm
+    text = span * TEXT_SHARE * (1.25 if part.block_mm is not None else 1.5 if short else 1.0)
     style = doc.dimstyles.add("TREBB")
     style.dxf.dimtxt = text
     style.dxf.dimasz = 0.6 * text

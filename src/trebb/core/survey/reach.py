@@ -10,6 +10,9 @@ from trebb.core.machine import Spindle
 from trebb.core.survey.base import InstrumentKind, Place, PlaceReadings, SetUp
 from trebb.core.survey.spindle_figure import frame, nose
 
+# One height on a good tool setter or height gauge: half a thou.
+REACH_SD_MM = 0.013
+
 
 def observe(spindle: Spindle, taken: Sequence[PlaceReadings]) -> list[Observation]:
     """Nothing of the error: only where the nose stands."""
@@ -35,11 +38,11 @@ SET_UP = SetUp[Spindle](
     setting_minutes=4,
     wanted=2,
     places=lambda spindle: (Place("tool", "One tool", "note which; the same one afterwards"),),
-    row=lambda spindle, place: Row({}, 0.013),
+    row=lambda spindle, place: Row({}, REACH_SD_MM),
     figure=figure,
     observe=observe,
     results=lambda spindle, taken: [],
-    stir=lambda spindle, condition, place, rng_of: 127.0 + float(0.05 * rng_of("reach").standard_normal()) + float(0.008 * rng_of("again").standard_normal()),
+    stir=lambda spindle, condition, place, rng_of: 127.0 + float(0.05 * rng_of("reach").standard_normal()),
     steps=(
         "One tool that is kept: note its number.",
         "Quill up, or the turret at its stop. Measure to a face that will not be moved.",
