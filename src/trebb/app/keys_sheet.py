@@ -15,7 +15,8 @@ KEYS = (
         ("figures, then Enter", "type a reading; a wedge cable does it by itself"),
         ("Up, Down", "the place before, the place after"),
         ("Backspace", "strike out the last reading here"),
-        ("Alt+A to Alt+E", "choose a set-up"),
+        ("Left, Right", "turn the spindle to the next angle"),
+        ("Alt and a set-up's letter", "choose it; Alt+1 to 3 its leaves"),
         ("Alt+Z", "zero the indicator here"),
         ("F11", "numerals for arm's length, and back"),
         ("Ctrl+I", "choose the instrument"),
@@ -47,7 +48,7 @@ class KeysSheet(Overlay):
         veil = theme.colour("rail")
         veil.setAlphaF(0.75)
         painter.fillRect(self.rect(), veil)
-        sheet = QRectF(self.width() / 2 - 420, self.height() / 2 - 220, 840, 440)
+        sheet = QRectF(self.width() / 2 - 420, self.height() / 2 - 236, 840, 472)
         painter.setPen(theme.colour("line"))
         painter.setBrush(theme.colour("sheet"))
         painter.drawRoundedRect(sheet, 5, 5)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from functools import partial
 from pathlib import Path
 from typing import TYPE_CHECKING
 
@@ -58,9 +59,14 @@ class StartPage(QWidget):
         left.addStretch()
         actions = row()
         actions.addWidget(button("Open a job file", self._open, tip="Choose a job file", key="Ctrl+O", shortcut=True, name="open_job"))
-        actions.addWidget(button("Open the demo job", self._demo, tip="A canal depot's lathe, part of the way through its survey", name="open_demo"))
         actions.addStretch()
         left.addLayout(actions)
+        demos = row()
+        demos.addWidget(label("Demo jobs of an invented canal depot:", "soft"))
+        for machine, words, tip in (("lathe", "Lathe", "A seat that does not repeat and a worn cross-slide screw"), ("mill", "Mill", "Worn journals under good bearings"), ("drill", "Pillar drill", "Slack in the coupler, and one bearing")):
+            demos.addWidget(button(words, partial(self._demo, machine), tip=f"{tip}; part of the way through its survey", name="open_demo" if machine == "lathe" else f"open_demo_{machine}"))
+        demos.addStretch()
+        left.addLayout(demos)
         middle.addWidget(sheet(left, 24), 1)
         middle.addWidget(sheet(self._new_job(), 24), 1)
         outer.addWidget(label("Nothing needs saving: each entry is in the file when it is on the screen.   F1 shows the keys.", "soft"))
@@ -127,11 +133,11 @@ class StartPage(QWidget):
             self.banner.hide()
             self._window.open_path(Path(name))
 
-    def _demo(self) -> None:
+    def _demo(self, machine: str) -> None:
         from trebb.app.demo_job import open_demo
 
         try:
-            self._window.open_file(open_demo())
+            self._window.open_file(open_demo(machine))
         except JobFileError as error:
             self.refuse(str(error))
 

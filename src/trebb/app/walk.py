@@ -25,16 +25,10 @@ def take_what_is_left(case: Case, phase: str, record: Record) -> int:
 
 
 def choose_least_work(case: Case, record: Record, reason: str) -> str:
-    """Choose the remedy with fewest hours that is predicted inside every limit; the one that leaves least otherwise."""
-    possible = [(r, p) for r, p in case.predictions() if not r.hinder(case.subject)]
-
-    def over(prediction: object) -> float:
-        return max(case.left_by(prediction, m.key).high / m.limit.limit_mm for m in case.figures)  # type: ignore[arg-type]
-
-    inside = [(r, p) for r, p in possible if over(p) <= 1]
-    best = min(inside, key=lambda rp: rp[0].hours) if inside else min(possible, key=lambda rp: over(rp[1]))
-    record(RemedyChosen(assembly=case.assembly_key, remedy=best[0].key, reason=reason))
-    return best[0].key
+    """Choose the remedy that is advised: least work that is predicted inside every limit."""
+    best = case.advised()
+    record(RemedyChosen(assembly=case.assembly_key, remedy=best.key, reason=reason))
+    return best.key
 
 
 def cut_parts(case: Case, record: Record, *, until_size: int = MOST_SIZES) -> None:

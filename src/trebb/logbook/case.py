@@ -290,6 +290,21 @@ class Case:
         """What a prediction leaves of a figure, by default the judged one."""
         return prediction.worst
 
+    def advised(self) -> Remedy:
+        """The remedy with fewest hours that brings every figure inside its limit; else the one that leaves least against it.
+
+        Not what is hindered, nor what costs more than a third of what the machine is worth.
+        """
+        worth = self.job.card_number("worth", 0.0)
+        possible = [(r, p) for r, p in self.predictions() if not r.hinder(self.subject) and not (worth and r.cost > worth / 3)]
+        figures = list(self.figures) or [self.judged]
+
+        def over(prediction: Any) -> float:
+            return max(self.left_by(prediction, m.key).value / m.limit.limit_mm for m in figures)
+
+        inside = [r for r, p in possible if over(p) <= 1]
+        return min(inside, key=lambda r: r.hours) if inside else min(possible, key=lambda rp: over(rp[1]))[0]
+
     @property
     def chosen(self) -> Remedy | None:
         """The remedy chosen, if one is."""

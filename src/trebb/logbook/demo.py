@@ -67,7 +67,7 @@ MILL_SPINDLE: dict[str, float] = {
 # The pillar drill's: the spindle swings about one bearing, the splines of the drive are worn, the chuck is what it is.
 DRILL_SPINDLE: dict[str, float] = {
     **LATHE_SPINDLE,
-    "bearing.x": 0.0040, "bearing.y": -0.0030, "taper.x": 0.0060, "taper.y": 0.0030, "chuck.x": 0.0160, "chuck.y": -0.0110, "chuck_lean.x": 0.0080, "chuck_lean.y": 0.0050,
+    "bearing.x": 0.0040, "bearing.y": -0.0030, "taper.x": 0.0030, "taper.y": 0.0015, "chuck.x": 0.0120, "chuck.y": -0.0080, "chuck_lean.x": 0.0040, "chuck_lean.y": 0.0025,
     "seat": 0.0015, "slack": 0.0300, "loose.front": 0.0015, "loose.rear": 0.0010, "loose.housing": 0.0010, "flex": 0.060, "float": 0.0400,
     "quill": 0.0140, "coupler": 0.5200,
 }  # fmt: skip

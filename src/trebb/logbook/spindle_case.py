@@ -279,7 +279,10 @@ class SpindleCase(Case):
         for size in self.job.sizes(key, "seat"):
             if size.struck is None:
                 measured["turned"] = size.taken.value_mm
-        return PartInputs(self.spindle, self.workshop, self.job.part_facts(key), measured=measured, system=system)
+        facts = self.job.part_facts(key)
+        if key == "sleeve" and self.chosen is not None and self.chosen.key in ("quill", "overhaul"):
+            facts = {"where": "quill", **facts}
+        return PartInputs(self.spindle, self.workshop, facts, measured=measured, system=system)
 
     def simulated_size(self, part: str, scheme: InfeedScheme, operation: str = "") -> float | None:
         planted = self.job.planted(self.assembly_key)

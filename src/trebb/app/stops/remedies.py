@@ -12,7 +12,6 @@ from trebb.app.proof_plot import ProofPlot, ProofRow
 from trebb.app.remedy_rows import RemedyRows
 from trebb.app.stops.base import DriveStop
 from trebb.app.widgets import Banner, button, clear, column, label, row, rule
-from trebb.core.condition import Quantity
 from trebb.core.machine import state_of
 from trebb.core.remedies import Remedy
 from trebb.core.units import show_small, show_uncertain
@@ -131,7 +130,7 @@ class RemediesStop(DriveStop):
         taken = self.session.job.chosen(case.assembly_key)
         known = {r.key for r, _ in predictions}
         if self.current not in known:
-            self.current = taken.remedy if taken and taken.remedy in known else _advised(rows, limit_mm, self.session.job.card_number("worth", 0.0))
+            self.current = taken.remedy if taken and taken.remedy in known else case.advised().key
         worth = self.session.job.card_number("worth", 0.0)
         money = self.session.job.card("currency", "")
         measured = "" if case.is_measured else "Nothing is read yet: these rest on what such machines are usually like.  "
@@ -197,15 +196,3 @@ class RemediesStop(DriveStop):
         else:
             self.hinder.hide()
         self.choose_button.setEnabled(not why)
-
-
-def _advised(rows: list[tuple[Remedy, Quantity, str]], limit_mm: float, worth: float) -> str:
-    """The one with fewest hours that stays inside the limit, else the one that leaves least.
-
-    Not what is hindered, nor what costs more than a third of the machine.
-    """
-    possible = [(r, q) for r, q, hinder in rows if not hinder and not (worth and r.cost > worth / 3)]
-    inside = [(r, q) for r, q in possible if q.value <= limit_mm]
-    if inside:
-        return min(inside, key=lambda rq: rq[0].hours)[0].key
-    return min(possible, key=lambda rq: rq[1].value)[0].key

@@ -15,7 +15,7 @@ from trebb.core.condition.model import ErrorModel, Row, Source
 from trebb.core.condition.predicting import Change, Shift, apply_change
 from trebb.core.condition.separating import Tangle, tangles
 from trebb.core.condition.simulating import draw_condition, simulate
-from trebb.core.condition.suggesting import Candidate, Suggestion, suggest
+from trebb.core.condition.suggesting import Candidate, Suggestion, suggest, total_doubt
 
 __all__ = [
     "Candidate",
@@ -37,4 +37,5 @@ __all__ = [
     "simulate",
     "suggest",
     "tangles",
+    "total_doubt",
 ]

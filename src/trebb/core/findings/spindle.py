@@ -319,8 +319,8 @@ def question_name(key: str) -> str:
 
 
 def doubt_scale(limit_mm: float) -> float:
-    """Standard deviation below which a question counts as settled."""
-    return 0.12 * limit_mm
+    """Standard deviation below which a question counts as settled: a fifth of the limit, so that twice it still says which side one is on."""
+    return 0.2 * limit_mm
 
 
 def reason(most: str, sd_before: float, sd_after: float, system: UnitSystem) -> str:

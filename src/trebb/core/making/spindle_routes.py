@@ -54,6 +54,16 @@ def _sleeve(part: Part, spindle: Any, shop: Workshop) -> Sequence[Row]:
     ]  # fmt: skip
 
 
+def _coupler_sleeve(part: Part, spindle: Any, shop: Workshop) -> Sequence[Row]:
+    return [
+        ("turn", "Turn and face, and a spare", "", "three-jaw", "turning tool", 30, KEY, "plain"),
+        _size("bore", "Bore over the splines", "Over the high spots as measured; deburr the splines first.", "three-jaw, not let go", "boring bar", 25, KEY, part, "Bore", -1),
+        _size("outside", "Outside to slide in the drive", "Try it in the drive before it is let go.", "three-jaw, not let go", "finishing tool", 20, CLOTH, part, "Outside", 1),
+        ("bond", "Degrease, bond, let it cure", "A day at room temperature unless its data sheet says otherwise.", "bench", "retaining compound", 20, "Solvent and compound: gloves, open a door, no flame.", "plain"),
+        ("pin", "Drill across and pin", "Not before it has cured: the two must not turn on the drill.", "vee block", "drill, reamer", 25, "", "plain"),
+    ]  # fmt: skip
+
+
 def _bearing_seat(part: Part, spindle: Any, shop: Workshop) -> Sequence[Row]:
     return [
         ("hard", "Test the quill's end with a file", "Case-hardened quills are ground, not bored.", "bench", "fine file", 5, "", "plain"),
@@ -84,5 +94,5 @@ def _spanner(part: Part, spindle: Any, shop: Workshop) -> Sequence[Row]:
 
 
 SPINDLE_ROUTES: dict[str, Callable[[Part, Any, Workshop], Sequence[Row]]] = {
-    "spacer": _spacer, "sleeve": _sleeve, "bearing_seat": _bearing_seat, "locking_collar": _collar, "pin_spanner": _spanner,
+    "spacer": _spacer, "sleeve": _sleeve, "coupler_sleeve": _coupler_sleeve, "bearing_seat": _bearing_seat, "locking_collar": _collar, "pin_spanner": _spanner,
 }  # fmt: skip

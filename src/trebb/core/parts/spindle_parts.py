@@ -98,7 +98,7 @@ def spacer(inputs: PartInputs) -> Part:
 
 # sleeves --------------------------------------------------------------------------------------
 
-WHERE = {"front journal": "front journal", "rear journal": "rear journal", "front housing": "front housing", "quill": "quill's bore in the head", "coupler": "drive coupler"}
+WHERE = {"front journal": "front journal", "rear journal": "rear journal", "front housing": "front housing", "quill": "quill's bore in the head"}
 
 
 def _sleeve_seat(s: Spindle, where: str) -> tuple[float, bool, float]:
@@ -108,7 +108,6 @@ def _sleeve_seat(s: Spindle, where: str) -> tuple[float, bool, float]:
         "rear journal": (s.rear_bore_mm, False, s.bearing_width_mm * 2),
         "front housing": (s.front_outside_mm, True, s.bearing_width_mm * 2),
         "quill": (min(120.0, s.front_outside_mm + 16), True, 120.0),
-        "coupler": (max(12.0, 0.7 * s.rear_bore_mm), False, 45.0),
     }[where]
 
 
@@ -160,7 +159,7 @@ def sleeve(inputs: PartInputs) -> Part:
         ready = finished + left
         after = ready + result.outside_growth_mm
     chill = cool_shaft_to_slip_c(turned, delta, SLIP_MM, STEEL.expansion_per_c)
-    zone = {"quill": "H7", "front housing": "JS6", "coupler": "h7"}.get(where, "k5")
+    zone = {"quill": "H7", "front housing": "JS6"}.get(where, "k5")
     limits = band_of(hole_limits(finished, zone) if zone[0].isupper() else shaft_limits(finished, zone))
     tolerance = it_um(min(turned, 120.0), 6) / 2000
     measured = "measured" if "turned" in inputs.measured else "planned; measure it as cut and this follows"
@@ -200,6 +199,54 @@ def sleeve(inputs: PartInputs) -> Part:
     )  # fmt: skip
 
 
+# coupler sleeve -------------------------------------------------------------------------------
+
+BOND_GAP = Band(0.02, 0.06)  # on diameter; what retaining compounds for slip fits fill, by their data sheets
+
+
+def coupler_fields(inputs: PartInputs) -> tuple[PartField, ...]:
+    """Splines as they are, the sleeve over them, the pin across."""
+    over = float(round(0.7 * inputs.spindle.rear_bore_mm, 1))
+    return (
+        material_field("carbon"),
+        PartField("splines", "Over the splines", over, low_mm=5, high_mm=100),
+        PartField("wall", "Wall", max(3.0, 0.2 * over), low_mm=1.5, high_mm=30),
+        PartField("length", "Length", 3.0 * over, low_mm=8, high_mm=300),
+        PartField("drive", "Bore of the drive", over + 2 * max(3.0, 0.2 * over) + 0.08, low_mm=6, high_mm=160),
+        PartField("pin", "Cross pin", max(3.0, float(round(over / 5))), low_mm=1.5, high_mm=20),
+        PartField("held", "Held by", "bond", {"bond": "retaining compound, then pinned", "pin": "pin alone"}),
+    )
+
+
+def coupler_sleeve(inputs: PartInputs) -> Part:
+    """A sleeve over worn splines, turned to slide in the drive, bonded before it is drilled."""
+    f = facts_of(coupler_fields(inputs), inputs.facts)
+    over, wall, length, drive, pin = (number(f, k) for k in ("splines", "wall", "length", "drive", "pin"))
+    outside = over + 2 * wall
+    bonded = f["held"] == "bond"
+    bore = Band(over + BOND_GAP.low_mm, over + BOND_GAP.high_mm) if bonded else band_of(hole_limits(over, "H7"))
+    play = drive - outside
+    rows = (
+        SizeRow("Bore", "band", bore, "a gap the compound fills" if bonded else "H7", True),
+        SizeRow("Outside", "band", Band(outside - 0.02, outside), "slides in the drive through the whole stroke", True),
+        SizeRow("Play in the drive", "small", play, "on diameter", True),
+        SizeRow("Length", "size", length),
+        SizeRow("Cross pin", "size", pin, "drilled through both after the bond has cured" if bonded else "drilled through both"),
+    )
+    fits, thin, strong = 0.03 <= play <= 0.2, wall >= 0.1 * over, pin <= over / 3
+    checks = (
+        Check(fits, f"It slides in the drive with {show_small(play, inputs.system)} of play." if fits else f"{show_small(play, inputs.system)} of play in the drive: from 30 to 200 µm (1 to 8 thou) slides and does not knock."),
+        Check(thin, "The wall carries the pin." if thin else f"A wall of {inputs.size(wall)} tears at the pin: {inputs.size(0.1 * over)} at least."),
+        Check(strong, "The pin leaves the shaft its strength." if strong else f"A pin over a third of the shaft weakens it: {inputs.size(over / 3)} at most."),
+        Check(length >= 1.5 * over, "Long enough to guide." if length >= 1.5 * over else f"Short of {inputs.size(1.5 * over)} it cocks on the splines."),
+    )
+    return Part(
+        "coupler_sleeve", "Coupler sleeve", material(str(f["material"])).label, f"bar {inputs.size(outside + 3)}, {inputs.size(length)} long, and one spare",
+        (Section("sleeve", "plain", length, outside, Band(outside - 0.02, outside)),), Section("bore", "plain", length, bore.low_mm, bore), rows, checks,
+        ("Bond first, let it cure by its data sheet, then drill: or it turns and binds the drill.", "Index before pinning."),
+    )  # fmt: skip
+
+
 # a second bearing's seat ----------------------------------------------------------------------
 
 
@@ -232,7 +279,6 @@ def bearing_seat(inputs: PartInputs) -> Part:
         SizeRow("Journal on the spindle", "band", journal, str(f["journal_fit"]), True),
         SizeRow("Shoulder bore", "size", outside - 6, "the outer ring must stand on it"),
         SizeRow("Wall left", "size", wall),
-        SizeRow("Bearing's bore at most", "small", 0.0, "ordinary class: 0 to 10 µm under its name"),
     )
     checks = (
         Check(wall >= 4.0, f"The quill keeps a wall of {inputs.size(wall)}." if wall >= 4 else f"Only {inputs.size(max(wall, 0))} of wall is left: take a bearing of a thinner series."),
@@ -353,6 +399,7 @@ def pin_spanner(inputs: PartInputs) -> Part:
 FAMILIES = (
     PartFamily("spacer", "Spacers", spacer_fields, spacer, "spindle"),
     PartFamily("sleeve", "Sleeve", sleeve_fields, sleeve, "spindle"),
+    PartFamily("coupler_sleeve", "Coupler sleeve", coupler_fields, coupler_sleeve, "spindle"),
     PartFamily("bearing_seat", "Bearing seat", seat_fields, bearing_seat, "spindle"),
     PartFamily("locking_collar", "Locking collar", collar_fields, locking_collar, "spindle"),
     PartFamily("pin_spanner", "Pin spanner", spanner_fields, pin_spanner, "spindle"),
