@@ -6,7 +6,18 @@ from collections.abc import Callable, Mapping, Sequence
 from fractions import Fraction
 from typing import Any, TypeVar, cast
 
-from trebb.core.condition import Candidate, Change, ErrorModel, Estimate, Quantity, Row, Suggestion, estimate, suggest
+from trebb.core.condition import (
+    Candidate,
+    Change,
+    ErrorModel,
+    Estimate,
+    Observation,
+    Quantity,
+    Row,
+    Suggestion,
+    estimate,
+    suggest,
+)
 from trebb.core.errors import InputError
 from trebb.core.findings import Finding, Measure
 from trebb.core.fitup import FitStep, assembly_order, fit_steps
@@ -138,9 +149,14 @@ class Case:
             found = []
             for s in self.set_ups:
                 if s.key not in self.distrusted(phase):
-                    found += observations(s, subject, self.known_places(s, phase))
+                    found += self._observed(s, subject, phase)
             return estimate(self.model_for(phase), found)
         return self._keep(f"estimate.{phase}", self.versions(*self.rests_on), work)
+
+    def _observed(self, s: AnySetUp, subject: Any, phase: str) -> list[Observation]:
+        """What a set-up's readings say of the sources; worked out again only when they, or what is stated, changed."""
+        taken = self.known_places(s, phase)
+        return self._keep(f"observed.{phase}.{s.key}", (taken, subject), lambda: observations(s, subject, taken))
 
     def distrusted(self, phase: str) -> Mapping[str, str]:
         """Set-ups whose readings are set aside as a whole, each with the reason."""
@@ -148,15 +164,22 @@ class Case:
 
     def known_places(self, s: AnySetUp, phase: str) -> list[PlaceReadings]:
         """Readings that stand and count."""
-        return [p for p in self.job.standing(self.assembly_key, s.key, phase) if self._unusable(s, p) is None]
+        standing = self.job.standing(self.assembly_key, s.key, phase)
+        if not standing:
+            return []
+        stamp = (id(standing), len(standing), self.subject)
+        return self._keep(f"known.{phase}.{s.key}", stamp, lambda: [p for p in standing if self._unusable(s, p, self.subject) is None])
 
-    def _unusable(self, s: AnySetUp, readings: PlaceReadings) -> str | None:
+    def _place_keys(self, s: AnySetUp, subject: Any) -> frozenset[str]:
+        return self._keep(f"places.{s.key}", subject, lambda: frozenset(p.key for p in s.places(subject)))
+
+    def _unusable(self, s: AnySetUp, readings: PlaceReadings, subject: Any) -> str | None:
         """Why readings that stand cannot count as things are stated now; None where they can."""
-        if readings.place not in {p.key for p in s.places(self.subject)}:
+        if readings.place not in self._place_keys(s, subject):
             return "not read this way as things are stated now"
         try:
-            for value in readings.values:
-                s.reduce(self.subject, readings.place, value)
+            for value in set(readings.values):
+                s.reduce(subject, readings.place, value)
         except InputError as error:
             return str(error)
         return None
@@ -168,7 +191,7 @@ class Case:
             if s.key in self.distrusted(phase) and self.job.standing(self.assembly_key, s.key, phase):
                 result.append(f"{s.title}: {self.distrusted(phase)[s.key]}")
             for readings in self.job.standing(self.assembly_key, s.key, phase):
-                reason = self._unusable(s, readings)
+                reason = self._unusable(s, readings, self.subject)
                 if reason is not None:
                     result.append(f"{s.title}, {readings.place}: {reason}")
         return result

@@ -114,6 +114,7 @@ class Job:
         self._redo_stack: list[int] = []
         self._last: dict[tuple[str, str], Entry] = {}
         self._standing: dict[tuple[str, str, str], tuple[tuple[int, ...], list[PlaceReadings]]] = {}
+        self._as_shown: dict[int, Reading] = {}  # kept until something is said of the reading: a repaint asks for hundreds
         for entry in entries:
             self.apply(entry)
 
@@ -131,6 +132,8 @@ class Job:
         self._gestures[entry.gesture].append(entry)
         kind = type(body)
         self._touch(body)
+        if isinstance(body, ReadingStruck | ReadingKept):
+            self._as_shown.pop(body.reading, None)
         if isinstance(body, ReadingTaken):
             places = self._readings.setdefault((body.assembly, body.set_up, body.phase), {})
             places.setdefault(body.place, []).append(entry)
@@ -144,6 +147,7 @@ class Job:
             self._slots.setdefault(slot, []).append(entry)
 
     def _undo_or_redo(self, body: Undone | Redone) -> None:
+        self._as_shown.clear()
         gesture = body.gesture_id
         if gesture not in self._gestures:
             return
@@ -274,10 +278,14 @@ class Job:
     # readings ---------------------------------------------------------------------------------
 
     def _reading(self, entry: Entry) -> Reading:
-        assert isinstance(entry.body, ReadingTaken)
-        strike = self._latest(ReadingStruck, entry.id)
-        reason = strike.reason if strike else (None if self.stands(entry) else "taken back")
-        return Reading(entry.id, entry.at, entry.body, reason, self._latest(ReadingKept, entry.id) is not None)
+        held = self._as_shown.get(entry.id)
+        if held is None:
+            assert isinstance(entry.body, ReadingTaken)
+            strike = self._latest(ReadingStruck, entry.id)
+            reason = strike.reason if strike else (None if self.stands(entry) else "taken back")
+            held = Reading(entry.id, entry.at, entry.body, reason, self._latest(ReadingKept, entry.id) is not None)
+            self._as_shown[entry.id] = held
+        return held
 
     def readings(self, assembly: str, set_up: str, phase: str = "before", place: str | None = None) -> list[Reading]:
         """Readings in the order they were taken, struck ones included."""

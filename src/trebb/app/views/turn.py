@@ -21,7 +21,7 @@ from trebb.core.survey.turning import by_group, split_place, turn_of
 from trebb.core.units import UnitSystem, show_small
 
 BASE, ROOM = 0.56, 0.30  # of the radius: the mean's circle, and what the largest deviation takes of it
-FINE = 181
+FINE = 121
 ROW = 25.0
 
 
@@ -280,7 +280,9 @@ class Polar(QWidget):
             pen.setStyle(Qt.PenStyle.DotLine)
         painter.setPen(pen)
         painter.setBrush(Qt.BrushStyle.NoBrush)
-        painter.drawPolyline(QPolygonF([self._at(math.degrees(t), radius + self._scale * d) for t, d in zip(theta, away, strict=True)]))
+        centre, out = self._centre(), radius + self._scale * away
+        points = zip((centre.x() + out * np.sin(theta)).tolist(), (centre.y() - out * np.cos(theta)).tolist(), strict=True)
+        painter.drawPolyline(QPolygonF([QPointF(x, y) for x, y in points]))
 
     def _paint_fit(self, painter: QPainter, turn: Turn) -> None:
         aside = self._shown is not None and bool(self._shown.aside)

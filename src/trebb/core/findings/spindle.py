@@ -293,14 +293,17 @@ def runout_along(spindle: Spindle, drawn: Mapping[str, Array], z_mm: list[float]
     return result
 
 
+def _at_work(name: str, axis: str, reach: float) -> dict[str, float]:
+    return {f"{name}.{axis}": 2.0, f"{name}_lean.{axis}": 2 * reach}
+
+
 def questions(spindle: Spindle) -> dict[str, Mapping[str, float]]:
     """What is to be known of a spindle, each as a combination of sources in mm of runout or play at the work."""
     k = spindle.work_mm / LEAN_MM
     result: dict[str, Mapping[str, float]] = {}
-    names = [("bearings", "bearing"), ("taper", "taper"), ("bar", "bar")]
-    for key, name in names:
+    for key, name in (("bearings", "bearing"), ("taper", "taper")):  # the bar's own is nobody's question: turning it only serves the taper
         for axis in ("x", "y"):
-            result[f"{key}.{axis}"] = {f"{name}.{axis}": 2.0, f"{name}_lean.{axis}": 2 * k}
+            result[f"{key}.{axis}"] = _at_work(name, axis, k)
     if spindle.chuck_on_taper:
         kc = spindle.pin_near_mm / LEAN_MM
         for axis in ("x", "y"):
@@ -422,8 +425,7 @@ def _measure(m: Measure, split: SpindleSplit, system: UnitSystem) -> Finding:
 
 
 def _tangle(spindle: Spindle, now: Estimate, limit: RatedLimit, split: SpindleSplit, system: UnitSystem) -> Finding | None:
-    asked = questions(spindle)
-    parts = {k: asked[f"{k}.x"] for k in ("bearings", "taper", "bar")}
+    parts = {key: _at_work(name, "x", spindle.work_mm / LEAN_MM) for key, name in (("bearings", "bearing"), ("taper", "taper"), ("bar", "bar"))}
     found = tangles(now, parts, doubt_scale(limit.limit_mm) * 2)
     if not found:
         return None

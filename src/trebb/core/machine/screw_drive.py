@@ -9,6 +9,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass, field
+from functools import cached_property
 
 from trebb.core.condition import ErrorModel, Source
 from trebb.core.threads import Form, Hand, ThreadSpec, best_wire_mm, thread_limits
@@ -42,7 +43,7 @@ class ScrewDrive:
     gauge: str = "wires"
     turns: int = 10
 
-    @property
+    @cached_property
     def dial(self) -> DialScale:
         """The handwheel dial, by the thread's nominal lead."""
         return DialScale(self.divisions, self.thread.lead_mm, self.reads_diameter)

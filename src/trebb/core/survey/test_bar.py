@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Mapping, Sequence
+from functools import lru_cache
 
 import numpy as np
 
@@ -48,8 +49,12 @@ def plane_mm(spindle: Spindle, plane: str) -> float:
 
 def places(spindle: Spindle) -> tuple[Place, ...]:
     """Every seating, both planes, every angle."""
-    groups = [(f"{seating_words(i, a)}, {plane}", "") for i, a in enumerate(spindle.seatings, 1) for plane in PLANES]
-    return turn_places(groups, spindle.angles)
+    return turn_places(_groups(spindle.seatings), spindle.angles)
+
+
+@lru_cache(maxsize=32)
+def _groups(seatings: tuple[float, ...]) -> tuple[tuple[str, str], ...]:
+    return tuple((f"{seating_words(i, a)}, {plane}", "") for i, a in enumerate(seatings, 1) for plane in PLANES)
 
 
 def lots(spindle: Spindle) -> tuple[Lot, ...]:

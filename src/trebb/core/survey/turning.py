@@ -37,8 +37,9 @@ def angle_words(degrees: float) -> str:
     return f"{degrees:g}°"
 
 
-def turn_places(planes: Sequence[tuple[str, str]], angles: Sequence[float]) -> tuple[Place, ...]:
-    """Places of turns; `planes` are (group, note)."""
+@lru_cache(maxsize=128)
+def turn_places(planes: tuple[tuple[str, str], ...], angles: tuple[float, ...]) -> tuple[Place, ...]:
+    """Places of turns; `planes` are (group, note). Asked for dozens of times a repaint, so kept."""
     return tuple(Place(f"{group}, {angle_words(a)}", angle_words(a), note, group) for group, note in planes for a in angles)
 
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Mapping, Sequence
+from functools import lru_cache
 
 import numpy as np
 
@@ -33,7 +34,12 @@ def observe(spindle: Spindle, taken: Sequence[PlaceReadings]) -> list[Observatio
 
 def warm_run(taken: Sequence[PlaceReadings]) -> WarmRun | None:
     """Where it will settle; None until three times are read."""
-    points = [(minutes_of(p.place), sum(p.values) / len(p.values)) for p in taken if p.values]
+    return _settled(tuple((minutes_of(p.place), sum(p.values) / len(p.values)) for p in taken if p.values))
+
+
+@lru_cache(maxsize=32)
+def _settled(points: tuple[tuple[float, float], ...]) -> WarmRun | None:
+    """Fitted once for findings, picture and proof."""
     try:
         return settle([t for t, _ in points], [c for _, c in points])
     except InputError:
