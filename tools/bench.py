@@ -113,7 +113,7 @@ def spindle_reading(folder: Path) -> None:
 def suggesting() -> None:
     """Minutes until nine tenths of what the whole list can settle is settled: suggested order against the list's own."""
     from trebb.core.machine.spindle import USUAL
-    from trebb.core.practice import SpindleTrial, minutes_to_settle
+    from trebb.core.practice.trials import SpindleTrial, minutes_to_settle
 
     for kind, spindle in USUAL.items():
         fixed, live = (statistics.fmean(minutes_to_settle(SpindleTrial.drawn(seed, spindle).settling(suggested=s), 0.9) for seed in range(20)) for s in (False, True))
@@ -126,7 +126,7 @@ def coverage() -> None:
 
     from trebb.core.findings.spindle import cause_draws, draw, named_causes, quantity
     from trebb.core.machine.spindle import USUAL
-    from trebb.core.practice import SpindleTrial
+    from trebb.core.practice.trials import SpindleTrial
 
     for kind, spindle in USUAL.items():
         hits, named = [], []

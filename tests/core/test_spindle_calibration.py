@@ -8,7 +8,7 @@ import pytest
 from trebb.core.findings.spindle import cause_draws, draw, measure_limits, measure_value, named_causes, quantity
 from trebb.core.machine import spindle_model
 from trebb.core.machine.spindle import USUAL
-from trebb.core.practice import SpindleTrial, minutes_to_settle
+from trebb.core.practice.trials import SpindleTrial, minutes_to_settle
 from trebb.core.remedies import predict, remedies_of
 
 COUNTS = {"lathe": 200, "mill": 150, "drill": 150}

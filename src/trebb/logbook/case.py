@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping, Sequence
 from fractions import Fraction
-from typing import Any, TypeVar, cast
+from typing import TYPE_CHECKING, Any, TypeVar, cast
 
 from trebb.core.condition import (
     Candidate,
@@ -20,17 +20,19 @@ from trebb.core.condition import (
 )
 from trebb.core.errors import InputError
 from trebb.core.findings import Finding, Measure
-from trebb.core.fitup import FitStep, assembly_order, fit_steps
 from trebb.core.machine import Assembly, MachineKind, RatedLimit, State, Workshop, kind_of, state_of
-from trebb.core.making.infeed import InfeedScheme
-from trebb.core.making.routes import Operation, route
-from trebb.core.parts import Part, PartInputs, family
 from trebb.core.practice import PracticeMachine
-from trebb.core.proof import Comparison, compare
 from trebb.core.remedies import Prediction, Remedy, predict, remedies_of, remedy
 from trebb.core.survey import AnySetUp, Lot, Place, PlaceReadings, information, observations, set_ups_of
 from trebb.core.units import UnitSystem
 from trebb.logbook.fold import Job
+
+if TYPE_CHECKING:  # loaded when their stop is first opened
+    from trebb.core.fitup import FitStep
+    from trebb.core.making.infeed import InfeedScheme
+    from trebb.core.making.routes import Operation
+    from trebb.core.parts import Part, PartInputs
+    from trebb.core.proof import Comparison
 
 T = TypeVar("T")
 
@@ -361,11 +363,15 @@ class Case:
 
     def part(self, key: str, system: UnitSystem = UnitSystem.INCH) -> Part:
         """A part worked out; raises InputError where a size set by hand will not do."""
+        from trebb.core.parts import family
+
         stamp = self.versions("drive", "parts", "card", "sizes", "remedy", "readings")
         return self._keep(f"part.{key}.{system.value}", stamp, lambda: family(key).build(self.part_inputs(key, system)))
 
     def route(self, key: str, system: UnitSystem = UnitSystem.INCH) -> tuple[Operation, ...]:
         """The operations of a part."""
+        from trebb.core.making.routes import route
+
         part = self.part(key, system)
         return self._keep(f"route.{key}.{system.value}", (part, self.subject), lambda: route(part, self.subject, self.workshop))
 
@@ -378,12 +384,16 @@ class Case:
 
     def fit_order(self) -> list[FitStep]:
         """Steps of the assembly in an order that works."""
+        from trebb.core.fitup import assembly_order, fit_steps
+
         chosen = self.chosen
         key = chosen.key if chosen else "leave"
         return self._keep("fit", (key, self.subject), lambda: assembly_order(fit_steps(key, self.family, self.subject)))
 
     def comparisons(self) -> list[Comparison]:
         """Before and after, of the set-ups that prove."""
+        from trebb.core.proof import compare
+
         def work() -> list[Comparison]:
             rows: list[Comparison] = []
             for s in self.proving():

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping, Sequence
+from typing import TYPE_CHECKING
 
 import numpy as np
 
@@ -12,14 +13,15 @@ from trebb.core.errors import InputError
 from trebb.core.findings import Finding, LashSplit, Measure, lash_findings, split_lash, split_parts
 from trebb.core.findings.screw_lash import KNOWN_SHARE, suggestion_reason
 from trebb.core.machine import RatedLimit, ScrewDrive, State, drive_model, state_of
-from trebb.core.making.infeed import InfeedScheme, Pass, infeed_plan, spring_only
-from trebb.core.parts import PartInputs
-from trebb.core.proof import Comparison
 from trebb.core.remedies import made_as
 from trebb.core.threads import Form, Hand, ThreadSpec, pitch_dia_from_wires_mm, size_over_wires_mm, thread_limits, tool_flat_mm
-from trebb.core.threads.tool import nut_root_flat_mm
 from trebb.core.units import INCH_MM, THOU_MM, UnitSystem, show_small
 from trebb.logbook.case import Case
+
+if TYPE_CHECKING:  # loaded when their stop is first opened
+    from trebb.core.making.infeed import InfeedScheme, Pass
+    from trebb.core.parts import PartInputs
+    from trebb.core.proof import Comparison
 
 LIMIT = "cross_lash"
 # The first pass of a screw thread in steel, on radius; light enough for an old lathe.
@@ -146,6 +148,8 @@ class DriveCase(Case):
 
     def part_inputs(self, key: str, system: UnitSystem = UnitSystem.INCH) -> PartInputs:
         """What a part is worked out from."""
+        from trebb.core.parts import PartInputs
+
         partner = {"screw": "nut", "nut": "screw", "thrust_collar": "screw"}[key]
         default = {"nut": "bronze", "screw": "alloy_ht"}[partner]
         other: dict[str, str | float] = {"material": default, **self.job.part_facts(partner)}
@@ -158,6 +162,9 @@ class DriveCase(Case):
 
     def passes(self, scheme: InfeedScheme, *, nut: bool = False) -> list[Pass]:
         """The passes left for a thread, from what was last measured."""
+        from trebb.core.making.infeed import infeed_plan, spring_only
+        from trebb.core.threads.tool import nut_root_flat_mm
+
         spec = self.drive.thread
         limits = thread_limits(spec)
         if nut:

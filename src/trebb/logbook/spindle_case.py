@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping, Sequence
 from dataclasses import replace
+from typing import TYPE_CHECKING
 
 import numpy as np
 
@@ -26,9 +27,6 @@ from trebb.core.findings.spindle import (
 )
 from trebb.core.machine import RatedLimit, Spindle, State, spindle_model
 from trebb.core.machine.spindle import USUAL
-from trebb.core.making.infeed import InfeedScheme
-from trebb.core.parts import PartInputs
-from trebb.core.proof import Comparison
 from trebb.core.remedies import Prediction, SpindlePrediction
 from trebb.core.runout import WarmRun
 from trebb.core.survey import AnySetUp
@@ -41,6 +39,11 @@ from trebb.core.survey.warm_run import warm_run
 from trebb.core.units import UnitSystem, show_small, show_uncertain
 from trebb.logbook.case import Case
 from trebb.logbook.fold import Job
+
+if TYPE_CHECKING:  # loaded when their stop is first opened
+    from trebb.core.making.infeed import InfeedScheme
+    from trebb.core.parts import PartInputs
+    from trebb.core.proof import Comparison
 
 LEAST_ANGLES, MOST_ANGLES = 5, 36
 
@@ -287,6 +290,8 @@ class SpindleCase(Case):
     # parts and making -------------------------------------------------------------------------
 
     def part_inputs(self, key: str, system: UnitSystem = UnitSystem.INCH) -> PartInputs:
+        from trebb.core.parts import PartInputs
+
         measured = {f"loose.{s.seat}": s.loose_mm for s in self.seats()}
         measured.update({s.seat: s.mean_mm for s in self.seats()})
         measured["float"] = self.estimate.source("float").value
