@@ -17,7 +17,7 @@ from trebb.app import theme
 from trebb.app.gui import application
 from trebb.app.walk import take_what_is_left
 from trebb.app.window import Window
-from trebb.logbook.demo import make_demo
+from trebb.logbook.demo import DEMOS, make_demo
 from trebb.logbook.entries import JobStarted
 from trebb.logbook.store import JobFile
 
@@ -34,14 +34,16 @@ def settings(tmp_path):
 
 @pytest.fixture
 def make_window(qapp, settings, tmp_path):
-    """A function that opens the window on a job: "demo", "new", or the start page with None."""
+    """A function that opens the window on a job: "demo", "lathe", "mill", "drill", "new", or the start page with None."""
     before = set(threading.enumerate())
     windows = []
 
     def make(job: str | None = "demo", **started) -> Window:
         window = Window(settings)
         windows.append(window)
-        if job == "demo":
+        if job in DEMOS:
+            window.open_file(DEMOS[job](tmp_path / f"{job}.trebb"))
+        elif job == "demo":
             window.open_file(make_demo(tmp_path / "demo.trebb"))
         elif job == "new":
             job_file = JobFile.create(tmp_path / "new.trebb")

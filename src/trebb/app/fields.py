@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 
-from PySide6.QtWidgets import QComboBox, QGridLayout, QLabel, QWidget
+from PySide6.QtWidgets import QComboBox, QGridLayout, QLabel, QSizePolicy, QWidget
 
 from trebb.app.widgets import Choice, LengthEdit, label
 from trebb.core.errors import TrebbError
@@ -62,6 +62,8 @@ class Fields(QWidget):
         box.setObjectName(key)
         box.setToolTip(tip)
         box.setAccessibleName(words)
+        box.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)  # gives way in a narrow panel
+        box.setMinimumWidth(70)
         for value, shown in choices.items():
             box.addItem(shown, value)
         box.activated.connect(lambda: self._commit(key, commit, str(box.currentData())))

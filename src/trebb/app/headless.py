@@ -32,8 +32,8 @@ def run_headless(out: Path, machine: str = "lathe") -> int:
         job = Job(job_file.entries())
         case = Cases(job).first()
 
-        def record(body: AnyBody) -> None:
-            for entry in job_file.append([body]):
+        def record(*bodies: AnyBody) -> None:
+            for entry in job_file.append(bodies):
                 job.apply(entry)
 
         _say_job(case)

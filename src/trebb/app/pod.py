@@ -99,6 +99,9 @@ class Pod(QWidget):
         box.addWidget(self.sources)
         self.face = DialFace()
         box.addWidget(self.face, 1)
+        self.blank = QWidget()
+        self.blank.hide()
+        box.addWidget(self.blank, 1)
         self.numeral = label("–", "numeral")
         self.numeral.setAlignment(Qt.AlignmentFlag.AlignCenter)
         self.numeral.setFixedHeight(58)
@@ -142,6 +145,7 @@ class Pod(QWidget):
         by_eye = s is not None and s.instrument is InstrumentKind.EYE
         for widget in (self.face, self.numeral, self.take_button, self.entry, self.source):
             widget.setVisible(not by_eye)
+        self.blank.setVisible(by_eye)
         self.poll()
 
     def _hint(self) -> str:

@@ -51,13 +51,13 @@ class ReachPlot(QWidget):
         self.slider.setToolTip("Turn the chuck on its seat, in steps of 5° (arrow keys)")
         self.slider.valueChanged.connect(self._redraw)
         line.addWidget(self.slider, 1)
-        self.said = label("", "strong")
-        line.addWidget(self.said)
         self.best = button("Best", self._go_best, tip="Turn it to where the errors oppose", name="clock_best")
         line.addWidget(self.best)
         self.scribe = button("Scribe this mark", self._scribe, tip="Record the index mark for putting the chuck back", name="scribe_mark")
         line.addWidget(self.scribe)
         box.addWidget(self._line)
+        self.said = label("", "strong")
+        box.addWidget(self.said)
 
     def refresh(self) -> None:
         """Show the job as it now is."""

@@ -52,7 +52,7 @@ class RemedyRows(QWidget):
     def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        bar_left, bar_right = min(276.0, 0.43 * self.width()), self.width() - 200.0
+        bar_left, bar_right = min(276.0, 0.43 * self.width()), self.width() - 212.0
         scale = (bar_right - bar_left) / max(self._now_mm * 1.12, self._limit_mm * 1.5)
         painter.setFont(theme.font(theme.SMALL))
         painter.setPen(theme.colour("soft"))

@@ -7,21 +7,19 @@ from collections.abc import Callable
 from trebb.core.making.infeed import InfeedScheme
 from trebb.logbook.case import Case
 from trebb.logbook.casework import DriveCase
-from trebb.logbook.demo import simulated_reading
-from trebb.logbook.entries import AnyBody, RemedyChosen, SizeTaken, StepDone
+from trebb.logbook.demo import readings_left
+from trebb.logbook.entries import RemedyChosen, SizeTaken, StepDone
 
-Record = Callable[[AnyBody], object]
+Record = Callable[..., object]  # takes one gesture's bodies
 MOST_SIZES = 12
 
 
 def take_what_is_left(case: Case, phase: str, record: Record) -> int:
     """Take every reading still wanted from the simulated machine; returns how many."""
-    taken = 0
-    for s in case.set_ups_in(phase):
-        while (place := case.next_place(s, phase)) is not None:
-            record(simulated_reading(case, s.key, place.key, phase))
-            taken += 1
-    return taken
+    bodies = readings_left(case, phase)
+    if bodies:
+        record(*bodies)
+    return len(bodies)
 
 
 def choose_least_work(case: Case, record: Record, reason: str) -> str:

@@ -29,6 +29,7 @@ from trebb.logbook.fold import Job
 from trebb.logbook.store import JobFile
 
 SEED = 1958
+LATHE_SEED = 1962  # of the spindle
 # The hidden condition, mm: wear deepest at the middle, the nut nearly as bad, a loose collar.
 PLANTED: dict[str, float] = {
     "nut": 9 * THOU_MM,
@@ -52,7 +53,7 @@ LATHE_SPINDLE: dict[str, float] = {
     "register.x": 0.0010, "register.y": 0.0006, "face_lean.x": 0.0012, "face_lean.y": -0.0020,
     "taper.x": -0.0042, "taper.y": 0.0052, "taper_lean.x": 0.0015, "taper_lean.y": -0.0010,
     "bar.x": 0.0020, "bar.y": 0.0012, "bar_lean.x": 0.0006, "bar_lean.y": -0.0004,
-    "chuck.x": 0.0210, "chuck.y": -0.0150, "chuck_lean.x": 0.0050, "chuck_lean.y": 0.0030,
+    "chuck.x": 0.0170, "chuck.y": -0.0120, "chuck_lean.x": 0.0030, "chuck_lean.y": 0.0020,
     "lobe2.x": 0.0005, "lobe2.y": 0.0003, "lobe3.x": -0.0004, "lobe3.y": 0.0002,
     "seat": 0.0045, "slack": 0.0040, "loose.front": 0.0005, "loose.rear": 0.0006, "loose.housing": 0.0004, "flex": 0.022, "float": 0.0050,
 }  # fmt: skip
@@ -154,7 +155,7 @@ def demo_bodies() -> list[list[AnyBody]]:
     return [
         [
             JobStarted(shop="Wend Hollow Lock Depot", machine="Lathe 2, Ostrel 15-50, 1958", machine_kind="lathe", machine_class="ordinary"),
-            *card, *drive, Planted(assembly=SCREW, seed=SEED, condition=PLANTED), Planted(assembly=SPINDLE, seed=SEED + 2, condition=LATHE_SPINDLE),
+            *card, *drive, Planted(assembly=SCREW, seed=SEED, condition=PLANTED), Planted(assembly=SPINDLE, seed=LATHE_SEED, condition=LATHE_SPINDLE),
         ],
         graded,
         [NumberOneNamed(assembly=SCREW)],
@@ -162,16 +163,29 @@ def demo_bodies() -> list[list[AnyBody]]:
     ]  # fmt: skip
 
 
-def simulated_reading(case: Case, set_up_key: str, place: str, phase: str) -> ReadingTaken:
-    """The next reading that the practice machine would give at a place."""
+def simulated_reading(case: Case, set_up_key: str, place: str, phase: str, *, after: int = 0) -> ReadingTaken:
+    """The next reading that the practice machine would give at a place, or the one so many `after` it."""
     machine = case.practice(phase)
     assert machine is not None, "only practice jobs have a simulated machine"
     s = set_up(set_up_key)
-    count = len(case.job.readings(case.assembly_key, set_up_key, phase, place))
+    count = len(case.job.readings(case.assembly_key, set_up_key, phase, place)) + after
     return ReadingTaken(
         assembly=case.assembly_key, set_up=set_up_key, place=place, phase="after" if phase == "after" else "before", value=machine.reading(s, place, count),
         unit=s.unit, instrument=f"simulated {s.instrument.value}", resolution_mm=s.resolution_mm,  # type: ignore[arg-type]
     )  # fmt: skip
+
+
+def readings_left(case: Case, phase: str) -> list[ReadingTaken]:
+    """Every reading still wanted in a phase, from the practice machine, place by place in turn."""
+    found = []
+    for s in case.set_ups_in(phase):
+        standing = {p.place: len(p.values) for p in case.job.standing(case.assembly_key, s.key, phase)}
+        for repeat in range(s.wanted):
+            for place in s.places(case.subject):
+                missing = s.wanted - standing.get(place.key, 0)
+                if repeat < missing:
+                    found.append(simulated_reading(case, s.key, place.key, phase, after=repeat))
+    return found
 
 
 def _write(path: Path, gestures: list[list[AnyBody]], taken: Mapping[str, Sequence[tuple[str, Sequence[str]]]]) -> JobFile:

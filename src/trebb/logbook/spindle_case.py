@@ -312,7 +312,7 @@ class SpindleCase(Case):
         rng = np.random.default_rng(planted.seed + 31 * len(sizes) + sum(map(ord, part + operation)))
         # The first size is taken with a cut still to come, the ones after it near the middle, as a careful turner's are.
         left = target.side * 0.08 if not sizes else 0.0
-        return target.band.middle_mm + left + 0.2 * target.band.width_mm * float(rng.standard_normal())
+        return target.band.middle_mm + left + 0.12 * target.band.width_mm * float(rng.standard_normal())
 
 
 __all__ = ["SpindleCase", "angles_from", "seatings_from", "spindle_from_facts"]

@@ -70,7 +70,7 @@ class RemediesStop(DriveStop):
         self.hinder = Banner()
         self.hinder.hide()
         side.addWidget(self.hinder)
-        for key, answer in (("soft", "The file bites: soft"), ("hard", "It skates: hard")):
+        for key, answer in (("soft", "It bites: soft"), ("hard", "It skates: hard")):
             self.hinder.buttons.addWidget(button(answer, partial(self._state_hardness, key), tip="Record the file test of the taper", name=f"hardness_{key}"))
         self.hinder.buttons.addStretch()
         side.addStretch(1)

@@ -28,6 +28,8 @@ class ContactView(ReadingView):
         self.share = label("", "head")
         line.addWidget(self.share)
         line.addStretch()
+        self.look = button("Look at the bar", self._look, tip="What the simulated taper leaves on its bar", name="contact_look")
+        line.addWidget(self.look)
         line.addWidget(button("Rub it all off", lambda: self._record(frozenset()), kind="link", tip="Begin anew; what was painted stays in the logbook", name="contact_clear"))
         box.addLayout(line)
         self.words = label("", wrap=True)
@@ -37,8 +39,14 @@ class ContactView(ReadingView):
         if self._shown is not None:
             self._shown.session.record(ContactPainted(assembly=self._shown.session.assembly, phase=self._shown.phase, cells=text_of(cells)))  # type: ignore[arg-type]
 
+    def _look(self) -> None:
+        machine = self._shown.session.case.practice(self._shown.phase) if self._shown is not None else None
+        if machine is not None:
+            self._record(machine.contact())
+
     def show_readings(self, shown: Shown) -> None:
         self._shown = shown
+        self.look.setVisible(shown.session.case.practice(shown.phase) is not None)
         cells = cells_of(shown.session.job.contact(shown.session.assembly, shown.phase))
         self.paint.show_cells(cells)
         if not cells:

@@ -328,7 +328,11 @@ class Polar(QWidget):
         if turn is not None:
             painter.setFont(theme.font(theme.BODY, theme.SEMIBOLD))
             painter.setPen(theme.colour("ink"))
-            words = f"runout {show_small(turn.tir_of_eccentricity, system)}, high at {degrees_of(turn.vectors[0]):.0f}°{_lobes(turn, system)}"
+            noise = self._shown.set_up.row(self._shown.session.case.subject, self._places[0][0]).noise_sd
+            words = f"runout {show_small(turn.tir_of_eccentricity, system)}, high at {degrees_of(turn.vectors[0]):.0f}°"
+            lobes = _lobes(turn, noise, len(self._group.points), system)
+            if painter.fontMetrics().horizontalAdvance(words + lobes) < self.width():
+                words += lobes
             painter.drawText(QRectF(0, self.height() - 38, self.width(), 20), Qt.AlignmentFlag.AlignCenter, words)
         painter.setFont(theme.font(theme.SMALL))
         painter.setPen(theme.colour("soft"))
@@ -399,10 +403,10 @@ def _round(value: float) -> float:
     return float(f"{value:.2g}")
 
 
-def _lobes(turn: Turn, system: UnitSystem) -> str:
-    """Two or three lobes where they stand out of what is left over."""
+def _lobes(turn: Turn, noise_mm: float, count: int, system: UnitSystem) -> str:
+    """Two or three lobes where they stand three times out of what so many readings' noise makes."""
     best = max(((abs(v), k) for k, v in enumerate(turn.vectors[1:], start=2)), default=(0.0, 0))
-    if best[0] < max(0.0022, 2 * turn.residual_sd):
+    if best[0] < 3 * noise_mm * math.sqrt(2 / count):
         return ""
     return f", {'two' if best[1] == 2 else 'three'} lobes {show_small(2 * best[0], system, unit=False)}"
 

@@ -406,7 +406,7 @@ def _seat(split: SpindleSplit, limit: RatedLimit, system: UnitSystem, contact: C
     ways = "Each seating moves the bar further than bearings and indicator explain. What was taken off that taper is set aside: it would be measured against a moving reference."
     if contact is not None and contact.share > 0:
         ways = f"What was taken off that taper is set aside. The blue says: {contact.pattern}. {contact.meaning}"
-    on = (("Blue the taper and find out why", "contact"), ("or go round it: the taper's bore needs no bar", "taper_bore"))
+    on = (("Blue the taper and find out why", "contact"), ("Go round it: the bore needs no bar", "taper_bore"))
     return Finding("seat", State.BEYOND, words, f"{split.scatter.seatings} seatings; bearings and indicator explain far less", ways, moved + 20, on)
 
 

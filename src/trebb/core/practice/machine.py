@@ -11,6 +11,7 @@ import numpy as np
 
 from trebb.core.condition import Change, ErrorModel, simulate
 from trebb.core.survey import AnySetUp
+from trebb.core.survey.contact import COLUMNS, ROWS
 
 
 @dataclass(frozen=True)
@@ -43,6 +44,14 @@ class PracticeMachine:
         raw = self.exact(set_up, place, count)
         step = 0.5 if set_up.unit == "div" else set_up.resolution_mm
         return round(raw / step) * step
+
+    def contact(self) -> frozenset[int]:
+        """Where marking blue rubs on a simulated taper: a seat that scatters is one worn free at its mouth."""
+        rng = self._rng("contact")
+        worn = min(1.0, max(0.0, (self.condition.get("seat", 0.0) - 0.0015) / 0.003))
+        free_rows = round(worn * 0.65 * ROWS)
+        sure = 0.92 - 0.12 * worn
+        return frozenset(r * COLUMNS + c for r in range(ROWS) for c in range(COLUMNS) if r >= free_rows and rng.random() < sure)
 
     def repaired(self, change: Change) -> PracticeMachine:
         """The machine after a change was really made, with the scatter that making has."""

@@ -78,13 +78,13 @@ def shift_table(table: ToolTable, tool: int, length: int, by_mm: float, unit: st
         if not 0 <= column < len(table.header):
             raise InputError(f"column {column + 1}", f"the table has {len(table.header)}")
     shifted, rows = [], []
+    comma = any("," in row[length] for row in table.rows)
     for row in table.rows:
         old = row[length].strip()
         if not _NUMBER.match(old):
             shifted.append(ShiftedTool(row[tool], old, old, "no length" if not old else f"“{old}” is not a number"))
             rows.append(row)
             continue
-        comma = "," in old
         decimals = max(len(re.split("[.,]", old)[1]) if re.search("[.,]", old) else 0, LEAST_DECIMALS[unit])
         new = f"{float(old.replace(',', '.')) + by_mm / UNITS[unit]:.{decimals}f}"
         new = new.replace(".", ",") if comma else new
