@@ -21,7 +21,7 @@ demo: setup
 	$(BIN)/trebb demo
 
 test: setup
-	QT_QPA_PLATFORM=offscreen $(BIN)/python -m pytest
+	QT_QPA_PLATFORM=offscreen $(BIN)/python -m pytest -n 2 --dist loadfile
 
 check: setup
 	$(BIN)/ruff check src tests tools

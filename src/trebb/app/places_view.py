@@ -10,6 +10,8 @@ from PySide6.QtWidgets import QWidget
 
 from trebb.app import painting, theme
 
+MANY = 12  # places, from which the rows may be lower
+LOW = 20.0  # a row's height below which its words are small
 NARROW = 330.0  # below which bars and the last repeats give way to the words
 
 
@@ -54,7 +56,7 @@ class PlacesView(QWidget):
         """Show places; `current` is where the next reading goes."""
         if rows != self._rows or current != self._current:
             self._rows, self._current = rows, current
-            self.setMinimumHeight(23 * len(rows))
+            self.setMinimumHeight((23 if len(rows) < MANY else 18) * len(rows))
             self.update()
 
     def rows(self) -> tuple[PlaceRow, ...]:
@@ -81,7 +83,8 @@ class PlacesView(QWidget):
         painter.setBrush(theme.colour("blue_wash" if current else "ground"))
         painter.drawRoundedRect(area, 3, 3)
         flags = Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft
-        face = theme.font(theme.BODY, theme.SEMIBOLD if current else theme.REGULAR)
+        size = theme.BODY if area.height() >= LOW else theme.SMALL
+        face = theme.font(size, theme.SEMIBOLD if current else theme.REGULAR)
         painter.setFont(face)
         painter.setPen(theme.colour("ink"))
         painter.drawText(area.adjusted(10, 0, 0, 0), flags, place.label)
@@ -93,7 +96,7 @@ class PlacesView(QWidget):
         x = self._paint_figures(painter, area, place, x)
         right = area.adjusted(0, 0, -10, 0)
         if place.mean:
-            painter.setFont(theme.font(theme.BODY, theme.MEDIUM))
+            painter.setFont(theme.font(size, theme.MEDIUM))
             painter.setPen(theme.colour("ink"))
             painter.drawText(right, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight, place.mean)
             self._paint_bar(painter, area, place.share)

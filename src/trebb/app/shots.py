@@ -15,13 +15,15 @@ from trebb.app import theme
 from trebb.app.from_afar import FromAfar
 from trebb.app.gui import application
 from trebb.app.keys_sheet import KeysSheet
+from trebb.app.stops.survey import SurveyStop
 from trebb.app.walk import cut_parts, fit_together, take_what_is_left
 from trebb.app.window import DESIGN_SIZE, Window
-from trebb.logbook.casework import SCREW
-from trebb.logbook.demo import make_demo
-from trebb.logbook.entries import RemedyChosen, SizeStruck, StepDone
+from trebb.core.survey.contact import text_of
+from trebb.logbook.casework import SCREW, SPINDLE
+from trebb.logbook.demo import make_demo, make_mill, readings_left
+from trebb.logbook.entries import ContactPainted, RemedyChosen, SizeStruck, StepDone
 
-SETTLE_MS = 450
+SETTLE_MS = 300
 
 
 def _wait(milliseconds: int) -> None:
@@ -55,6 +57,10 @@ def stop_pictures(folder: Path) -> list[Path]:
         camera.take("start")
         window.open_file(make_demo(Path(place) / "demo.trebb"))
         _walk(window, camera)
+        window.open_file(make_demo(Path(place) / "spindle.trebb"))
+        _lathe_spindle(window, camera)
+        window.open_file(make_mill(Path(place) / "mill.trebb"))
+        _mill_spindle(window, camera)
         window.close()
     return sorted(folder.glob("*.png"))
 
@@ -104,6 +110,49 @@ def _walk(window: Window, camera: _Camera) -> None:
         window.switch_evening()
         camera.take("evening")
         window.switch_evening()
+
+
+def _lathe_spindle(window: Window, camera: _Camera) -> None:
+    """The seat that does not repeat, and the blue that says why."""
+    frame = window.frame
+    assert frame is not None
+    session = frame.session
+    session.choose(SPINDLE)
+    stop = frame.go_to("survey")
+    assert isinstance(stop, SurveyStop)
+    readings = [r for r in readings_left(session.case, "before") if r.set_up == "test_bar"]
+    session.record(*readings[: readings.index(next(r for r in readings if r.place == "seat 3 at 90°, far, 225°"))])
+    stop.bench.choose_set_up("test_bar")
+    stop.bench.aside.show_leaf("axis")
+    camera.take("spindle-survey")
+    machine = session.case.practice("before")
+    assert machine is not None
+    session.record(ContactPainted(assembly=SPINDLE, phase="before", cells=text_of(machine.contact())))
+    stop.bench.choose_set_up("contact")
+    camera.take("blue")
+
+
+def _mill_spindle(window: Window, camera: _Camera) -> None:
+    """Worn journals under good bearings, from the push test to the proof."""
+    frame = window.frame
+    assert frame is not None
+    session, case = frame.session, frame.session.case
+    take_what_is_left(case, "before", session.record)
+    stop = frame.go_to("survey")
+    assert isinstance(stop, SurveyStop)
+    stop.bench.choose_set_up("push_test")
+    camera.take("push-test")
+    for key, name in (("findings", "chain"), ("remedies", "spindle-remedies")):
+        frame.go_to(key)
+        camera.take(name)
+    session.record(RemedyChosen(assembly=SPINDLE, remedy="sleeve", reason="The cartridge costs a third of the mill."))
+    frame.go_to("parts")
+    camera.take("spindle-parts")
+    cut_parts(case, session.record)
+    fit_together(case, session.record)
+    take_what_is_left(case, "after", session.record)
+    frame.go_to("prove")
+    camera.take("spindle-proof")
 
 
 if __name__ == "__main__":

@@ -14,6 +14,7 @@ from pathlib import Path
 from trebb.instruments.protocol import format_line
 
 LINES_PER_SECOND = 40
+ANOTHER_SET_UP = 3.0  # mm; no needle travels that far from one place to the next
 
 
 @dataclass
@@ -86,6 +87,8 @@ class SimulatedIndicator:
     def stand_at(self, value: float, unit: str, step: float) -> None:
         """Move the plunger: the value to show, in mm, div or °C, and the instrument's step."""
         with self._lock:
+            if unit != self._unit or abs(value - self._shown) > ANOTHER_SET_UP:
+                self._shown = value  # another instrument was picked up: nothing eases across
             self._target, self._unit, self._step = value, unit, step
             self._decimals = 5 if unit == "mm" else 1
 

@@ -187,7 +187,7 @@ def split_spindle(spindle: Spindle, now: Estimate, limits: Mapping[str, RatedLim
     if spindle.kind == "drill":
         order.append("bar")
     links = [Link(k, CAUSE_NAMES[k].capitalize(), causes[k], causes[k].value / total, _direction(drawn, k, spindle)) for k in order]
-    links.append(Link("indicator", "Indicator", Quantity(INDICATOR_MM, 0.0, 0.0, INDICATOR_MM), INDICATOR_MM / total, "its own step and hysteresis"))
+    links.append(Link("indicator", "Indicator", Quantity(INDICATOR_MM, 0.0, 0.0, INDICATOR_MM), INDICATOR_MM / total, "its own step"))
     measures = tuple(
         Measure(key, label, limits[limit_key], measure_value(spindle, drawn, key))
         for key, (label, limit_key) in measure_limits(spindle).items()
@@ -348,7 +348,7 @@ def spindle_findings(
     if not split.trusts_seat:
         found.append(_seat(split, limits["seat_repeat"], system, contact))
     told = "work" if has_work else split.worst.key if split.measures else ""
-    found += [_measure(m, split, system) for m in split.measures if m.key != told and not (m.key == "seat" and not split.trusts_seat)]
+    found += [_measure(spindle, m, split, system) for m in split.measures if m.key != told and not (m.key == "seat" and not split.trusts_seat)]
     if split.trusts_seat and split.measures:
         tangle = _tangle(spindle, now, limits[f"{spindle.kind}_work"], split, system)
         if tangle:
@@ -410,7 +410,7 @@ def _seat(split: SpindleSplit, limit: RatedLimit, system: UnitSystem, contact: C
     return Finding("seat", State.BEYOND, words, f"{split.scatter.seatings} seatings; bearings and indicator explain far less", ways, moved + 20, on)
 
 
-def _measure(m: Measure, split: SpindleSplit, system: UnitSystem) -> Finding:
+def _measure(spindle: Spindle, m: Measure, split: SpindleSplit, system: UnitSystem) -> Finding:
     shown = m.value.low > INDICATOR_MM / 2 or m.value.value > INDICATOR_MM
     if not shown:
         return Finding(m.key, State.WITHIN, f"{m.label}: not shown; less than {show_small(m.value.high, system)}.", "smaller than the instrument can show", "Nothing to do.", 0.0)
@@ -418,6 +418,8 @@ def _measure(m: Measure, split: SpindleSplit, system: UnitSystem) -> Finding:
             "chuck": "True the jaws or set the backplate; the spindle is not to blame.", "coupler": "A sleeve over worn splines, or new dogs.", "seat": "It repeats well enough to measure by."}[m.key]  # fmt: skip
     if m.key == "slack" and split.slack_part not in ("", "slack"):
         move = f"Neither preload nor new bearings take it out: most of it is the {SLACK_PARTS[split.slack_part]}."
+    elif m.key == "slack" and spindle.lever > 1:
+        move = "The spindle swings about its one bearing: a second one takes the lever away; set the preload in any case."
     if m.state is State.WITHIN and m.key != "seat":
         move = "Leave it."
     words = f"{m.label}: {show_uncertain(m.value.value, m.value.half_width, system)}, limit {show_small(m.limit.limit_mm, system)}."
