@@ -15,6 +15,7 @@ from PySide6.QtWidgets import QApplication, QPushButton
 
 from trebb.app import theme
 from trebb.app.gui import application
+from trebb.app.pod import Pod
 from trebb.app.walk import take_what_is_left
 from trebb.app.window import Window
 from trebb.logbook.demo import DEMOS, make_demo
@@ -89,6 +90,7 @@ def surveyed(frame):
 def press(widget, key, modifiers=Qt.KeyboardModifier.NoModifier):
     QTest.keyClick(widget, key, modifiers)
     QApplication.processEvents()
+    until(lambda: not any(pod.is_waiting for window in QApplication.topLevelWidgets() for pod in window.findChildren(Pod)), 2500)
 
 
 def keys(widget, text: str):

@@ -93,3 +93,28 @@ def test_a_link_without_an_instrument_shows_nothing_and_says_so():
     assert link.state() == ("keys", "typed or wedge cable")
     assert link.name == "typed"
     link.close()
+
+
+def test_a_needle_on_its_way_is_waited_for_and_taken_at_rest(frame):
+    bench = frame.stop.bench
+    bench.choose_set_up("end_float")
+    pod = frame.stop.pod
+    assert until(lambda: pod._raw is not None)
+    pod._forget_needle()
+    pod.take()
+    assert pod.is_waiting
+    assert not frame.session.job.readings(SCREW, "end_float")
+    assert until(lambda: bool(frame.session.job.readings(SCREW, "end_float")))
+    expected = frame.session.case.practice("before").reading(set_up("end_float"), "collar", 0)
+    assert frame.session.job.readings(SCREW, "end_float")[0].taken.value == pytest.approx(expected, abs=0.006)
+
+
+def test_a_needle_that_never_rests_is_said_and_nothing_is_taken(frame):
+    frame.stop.bench.choose_set_up("end_float")
+    pod = frame.stop.pod
+    frame.link.simulated.faults.drift_per_s = 2.0
+    assert until(lambda: len(pod._recent) == 3 and not pod._is_still())
+    pod.take()
+    assert until(lambda: "does not come to rest" in pod.refusal.text())
+    assert not pod.is_waiting
+    assert not frame.session.job.readings(SCREW, "end_float")

@@ -18,6 +18,9 @@ from trebb.core.units import THOU_MM, UnitSystem, parse_length, parse_number, pa
 from trebb.instruments import FORMATS, available_ports
 
 FRAME_MS = 30  # a little over 30 pictures a second
+STILL_FRAMES = 3  # pictures over which a needle at rest stays where it is …
+STILL_STEPS = 2.5  # … within so many of its steps
+PATIENCE_FRAMES = 40  # how long a reading waits for the needle to come to rest
 
 
 class DialFace(QWidget):
@@ -85,6 +88,9 @@ class Pod(QWidget):
         self._set_up: AnySetUp | None = None
         self._place: Place | None = None
         self._raw: float | None = None
+        self._recent: list[float] = []
+        self._waited = 0
+        self.is_waiting = False
         box = column(spacing=5)
         self.setLayout(box)
         head = row()
@@ -139,6 +145,7 @@ class Pod(QWidget):
         """Point at a place of a set-up; the next reading goes there."""
         if s is not self._set_up or place != self._place:
             self.refuse("")
+            self._forget_needle()
         self._set_up, self._place = s, place
         self.title.setText("Dial" if s and s.unit == "div" else s.instrument.value.split(" or ")[0].split(" and ")[0].capitalize() if s else "Indicator")
         self.entry.setPlaceholderText(self._hint())
@@ -185,6 +192,9 @@ class Pod(QWidget):
             self.face.show_turn(0.0, False, "")
             return
         self._raw = raw_of(sample, s, self._session.case.subject) if sample else None
+        self._watch_needle()
+        if self._set_up is not s:
+            return
         self.entry.setEnabled(True)
         self.take_button.setEnabled(self._raw is not None)
         self.numeral.setText(self.show_raw(self._raw, unit=False) if self._raw is not None else "–")
@@ -215,8 +225,41 @@ class Pod(QWidget):
             self.refuse(f"Nothing to take: {self._link.state()[1]}. Type the reading instead.")
             return
         self.refuse("")
-        self.taken.emit(self._raw, "", self._link.name)
+        self._waited = 0
+        self.is_waiting = not self._is_still()
+        if not self.is_waiting:
+            self._take_now(self._raw)
+
+    def _take_now(self, raw: float) -> None:
+        self._forget_needle()
+        self.taken.emit(raw, "", self._link.name)
         QApplication.beep()
+
+    def _is_still(self) -> bool:
+        """Whether the needle stands where it stood over the last few pictures."""
+        assert self._set_up is not None
+        step = self._set_up.step(self._session.case.subject)
+        return len(self._recent) >= STILL_FRAMES and max(self._recent) - min(self._recent) <= STILL_STEPS * step
+
+    def _forget_needle(self) -> None:
+        """The needle is on its way to another place."""
+        self._recent = []
+        self.is_waiting = False
+
+    def _watch_needle(self) -> None:
+        """Remember where the needle was; a reading that waits for it to come to rest is taken then."""
+        if self._raw is None:
+            self._forget_needle()
+            return
+        self._recent = [*self._recent[-(STILL_FRAMES - 1) :], self._raw]
+        if not self.is_waiting:
+            return
+        self._waited += 1
+        if self._is_still():
+            self._take_now(self._raw)
+        elif self._waited > PATIENCE_FRAMES:
+            self.is_waiting = False
+            self.refuse("The needle does not come to rest: hold everything still, then take it again, or type the reading.")
 
     def take_typed(self, text: str) -> None:
         """Take a reading as typed; a refusal leaves the text where it is."""
