@@ -15,10 +15,10 @@ from trebb.app.widgets import BenchEdit, Choice, button, column, label, row
 from trebb.core.errors import InputError
 from trebb.core.survey import AnySetUp, InstrumentKind, Place
 from trebb.core.units import THOU_MM, UnitSystem, parse_length, parse_number, parse_temperature, show_size, show_small
-from trebb.instruments import FORMATS, available_ports
+from trebb.instruments import FORMATS, Sample, available_ports
 
 FRAME_MS = 30  # a little over 30 pictures a second
-STILL_FRAMES = 3  # pictures over which a needle at rest stays where it is …
+STILL_LINES = 3  # lines from the instrument over which a needle at rest stays where it is …
 STILL_STEPS = 2.5  # … within so many of its steps
 PATIENCE_FRAMES = 40  # how long a reading waits for the needle to come to rest
 
@@ -89,6 +89,7 @@ class Pod(QWidget):
         self._place: Place | None = None
         self._raw: float | None = None
         self._recent: list[float] = []
+        self._last_sample: Sample | None = None
         self._waited = 0
         self.is_waiting = False
         box = column(spacing=5)
@@ -192,7 +193,7 @@ class Pod(QWidget):
             self.face.show_turn(0.0, False, "")
             return
         self._raw = raw_of(sample, s, self._session.case.subject) if sample else None
-        self._watch_needle()
+        self._watch_needle(sample)
         if self._set_up is not s:
             return
         self.entry.setEnabled(True)
@@ -236,22 +237,24 @@ class Pod(QWidget):
         QApplication.beep()
 
     def _is_still(self) -> bool:
-        """Whether the needle stands where it stood over the last few pictures."""
+        """Whether the needle stands where it stood over the last few lines."""
         assert self._set_up is not None
         step = self._set_up.step(self._session.case.subject)
-        return len(self._recent) >= STILL_FRAMES and max(self._recent) - min(self._recent) <= STILL_STEPS * step
+        return len(self._recent) >= STILL_LINES and max(self._recent) - min(self._recent) <= STILL_STEPS * step
 
     def _forget_needle(self) -> None:
         """The needle is on its way to another place."""
         self._recent = []
         self.is_waiting = False
 
-    def _watch_needle(self) -> None:
+    def _watch_needle(self, sample: Sample | None) -> None:
         """Remember where the needle was; a reading that waits for it to come to rest is taken then."""
         if self._raw is None:
             self._forget_needle()
             return
-        self._recent = [*self._recent[-(STILL_FRAMES - 1) :], self._raw]
+        if sample is not self._last_sample:
+            self._last_sample = sample
+            self._recent = [*self._recent[-(STILL_LINES - 1) :], self._raw]
         if not self.is_waiting:
             return
         self._waited += 1

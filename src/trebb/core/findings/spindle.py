@@ -194,7 +194,7 @@ def split_spindle(spindle: Spindle, now: Estimate, limits: Mapping[str, RatedLim
         if is_read(now, key, scatter)
     )
     trusted = seat_is_trusted(spindle, scatter, limits["seat_repeat"].limit_mm)
-    named = named_causes(causes, seatings=scatter.seatings)
+    named = named_causes(causes, seatings=scatter.seatings, seat_is_sure=not trusted)
     return SpindleSplit(tuple(links), measures, named, rival_causes(causes, named), drawn, scatter, trusted, slack_part(spindle, drawn))
 
 
@@ -218,12 +218,15 @@ def slack_part(spindle: Spindle, drawn: Mapping[str, Array]) -> str:
     return ""
 
 
-def named_causes(causes: Mapping[str, Quantity], *, seatings: int = 2) -> tuple[str, ...]:
+def named_causes(causes: Mapping[str, Quantity], *, seatings: int = 2, seat_is_sure: bool = False) -> tuple[str, ...]:
     """The largest cause that is beyond twice its own ±, and those as sure and about as large; none where no cause is so sure.
 
-    With fewer than two seatings the seat is never named: one seating cannot be unlike another.
+    With fewer than two seatings the seat is never named: one seating cannot be unlike another. `seat_is_sure`: the
+    seatings by themselves show that it does not repeat.
     """
     sure = [k for k, q in causes.items() if q.value > 2 * q.half_width and q.value >= INDICATOR_MM and (k != "seat" or seatings >= 2)]
+    if seat_is_sure and "seat" not in sure:
+        sure.append("seat")
     ranked = sorted(sure, key=lambda k: -causes[k].value)
     if not ranked:
         return ()
@@ -375,7 +378,7 @@ def _whole(spindle: Spindle, split: SpindleSplit, system: UnitSystem, readings: 
     cause = cause_words(split)
     sentence = f"The spindle is out by {where}, {against} {show_small(work.limit.limit_mm, system)}. {cause}"
     rest = f"± {show_small(work.value.half_width, system)} at the work; bearings, taper, seat and slack; the bar's own taken out"
-    move = _MOVE[work.state] if split.named else "Take the set-up at the right: it settles most a minute."
+    move = _MOVE[work.state] if split.named else "The set-up at the right settles most a minute, where one is left."
     return Finding("whole", work.state, sentence, rest, move, work.value.value + 10)
 
 
