@@ -118,3 +118,17 @@ def test_a_needle_that_never_rests_is_said_and_nothing_is_taken(frame):
     assert until(lambda: "does not come to rest" in pod.refusal.text())
     assert not pod.is_waiting
     assert not frame.session.job.readings(SCREW, "end_float")
+
+
+def test_an_indicator_that_sends_one_line_a_press_is_taken_once_a_line(frame, line):
+    master, port = line
+    pod = frame.stop.pod
+    frame.stop.bench.choose_set_up("end_float")
+    pod.use("serial", port, "mm")
+    os.write(master, b"+0.152\r\n")
+    assert until(lambda: pod._raw == 0.152)
+    pod.take()
+    assert until(lambda: len(frame.session.job.readings(SCREW, "end_float")) == 1)
+    pod.take()
+    assert until(lambda: "Nothing new has come" in pod.refusal.text() or "Nothing to take" in pod.refusal.text())
+    assert len(frame.session.job.readings(SCREW, "end_float")) == 1

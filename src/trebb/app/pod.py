@@ -20,7 +20,9 @@ from trebb.instruments import FORMATS, Sample, available_ports
 FRAME_MS = 30  # a little over 30 pictures a second
 STILL_LINES = 3  # lines from the instrument over which a needle at rest stays where it is …
 STILL_STEPS = 2.5  # … within so many of its steps
+SILENT_FRAMES = 6  # an instrument that sends nothing for so long has sent what it shows: one line a press of its button
 PATIENCE_FRAMES = 40  # how long a reading waits for the needle to come to rest
+NOTHING_NEW = "Nothing new has come since the last reading: press the indicator's send button, or type the reading."
 
 
 class DialFace(QWidget):
@@ -91,6 +93,7 @@ class Pod(QWidget):
         self._recent: list[float] = []
         self._last_sample: Sample | None = None
         self._waited = 0
+        self._silent = 0
         self.is_waiting = False
         box = column(spacing=5)
         self.setLayout(box)
@@ -237,10 +240,11 @@ class Pod(QWidget):
         QApplication.beep()
 
     def _is_still(self) -> bool:
-        """Whether the needle stands where it stood over the last few lines."""
+        """Whether the needle stands where it stood over the last few lines, or has sent the one line it sends."""
         assert self._set_up is not None
         step = self._set_up.step(self._session.case.subject)
-        return len(self._recent) >= STILL_LINES and max(self._recent) - min(self._recent) <= STILL_STEPS * step
+        enough = len(self._recent) >= STILL_LINES or (bool(self._recent) and self._silent >= SILENT_FRAMES)
+        return enough and max(self._recent) - min(self._recent) <= STILL_STEPS * step
 
     def _forget_needle(self) -> None:
         """The needle is on its way to another place."""
@@ -250,11 +254,15 @@ class Pod(QWidget):
     def _watch_needle(self, sample: Sample | None) -> None:
         """Remember where the needle was; a reading that waits for it to come to rest is taken then."""
         if self._raw is None:
+            if self.is_waiting:
+                self.refuse(NOTHING_NEW)
             self._forget_needle()
             return
         if sample is not self._last_sample:
-            self._last_sample = sample
+            self._last_sample, self._silent = sample, 0
             self._recent = [*self._recent[-(STILL_LINES - 1) :], self._raw]
+        else:
+            self._silent += 1
         if not self.is_waiting:
             return
         self._waited += 1
@@ -262,7 +270,10 @@ class Pod(QWidget):
             self._take_now(self._raw)
         elif self._waited > PATIENCE_FRAMES:
             self.is_waiting = False
-            self.refuse("The needle does not come to rest: hold everything still, then take it again, or type the reading.")
+            if self._recent:
+                self.refuse("The needle does not come to rest: hold everything still, then take it again, or type the reading.")
+            else:
+                self.refuse(NOTHING_NEW)
 
     def take_typed(self, text: str) -> None:
         """Take a reading as typed; a refusal leaves the text where it is."""
