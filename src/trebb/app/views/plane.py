@@ -2,14 +2,34 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPainter
+from PySide6.QtWidgets import QWidget
 
 from trebb.app import painting, theme
+from trebb.app.views.base import Shown
 
 STEPS = tuple(m * 10.0**e for e in range(-4, 5) for m in (1, 2, 5))
+
+
+class Curve(QWidget):
+    """A painted curve of a set-up's readings; `chosen_by` is called with the place clicked."""
+
+    def __init__(self, name: str, tip: str) -> None:
+        super().__init__()
+        self._shown: Shown | None = None
+        self.chosen_by: Callable[[str], object] = str
+        self.setMinimumSize(200, 150)
+        self.setAccessibleName(name)
+        self.setToolTip(tip)
+
+    def show_readings(self, shown: Shown) -> None:
+        """Show other readings."""
+        self._shown = shown
+        self.update()
+
 
 
 class Plane:

@@ -3,15 +3,13 @@
 from __future__ import annotations
 
 import statistics
-from collections.abc import Callable
 
 from PySide6.QtCore import QRectF, Qt
 from PySide6.QtGui import QMouseEvent, QPainter, QPaintEvent
-from PySide6.QtWidgets import QWidget
 
 from trebb.app import painting, theme
 from trebb.app.views.base import ReadingView, Shown
-from trebb.app.views.plane import Plane, spread_of
+from trebb.app.views.plane import Curve, Plane, spread_of
 from trebb.app.views.rows import RowsView
 from trebb.app.widgets import row
 from trebb.core.runout import PushFit
@@ -42,20 +40,11 @@ class PushView(ReadingView):
         self.curve.show_readings(shown)
 
 
-class _Curve(QWidget):
+class _Curve(Curve):
     """Force against reading at the spot being read."""
 
     def __init__(self) -> None:
-        super().__init__()
-        self._shown: Shown | None = None
-        self.chosen_by: Callable[[str], object] = str
-        self.setMinimumSize(200, 170)
-        self.setAccessibleName("Reading against force")
-        self.setToolTip("The step is slack, the slope is flex. Choose a pull to read")
-
-    def show_readings(self, shown: Shown) -> None:
-        self._shown = shown
-        self.update()
+        super().__init__("Reading against force", "The step is slack, the slope is flex. Choose a pull to read")
 
     def _spot(self) -> str:
         assert self._shown is not None

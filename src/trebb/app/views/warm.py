@@ -4,16 +4,15 @@ from __future__ import annotations
 
 import math
 import statistics
-from collections.abc import Callable
 from functools import partial
 
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPolygonF
-from PySide6.QtWidgets import QButtonGroup, QPushButton, QWidget
+from PySide6.QtWidgets import QButtonGroup, QPushButton
 
 from trebb.app import painting, theme
 from trebb.app.views.base import ReadingView, Shown
-from trebb.app.views.plane import Plane
+from trebb.app.views.plane import Curve, Plane
 from trebb.app.widgets import button, column, label, row
 from trebb.core.survey.warm_run import USUAL_RISE_C, minutes_of, warm_run
 from trebb.logbook.entries import NoteWritten
@@ -62,20 +61,11 @@ class WarmView(ReadingView):
             choice.setChecked(word == said)
 
 
-class _Curve(QWidget):
+class _Curve(Curve):
     """Temperature over an hour; what was read, and the settling value with its band."""
 
     def __init__(self) -> None:
-        super().__init__()
-        self._shown: Shown | None = None
-        self.chosen_by: Callable[[str], object] = str
-        self.setMinimumSize(220, 150)
-        self.setAccessibleName("Temperature against time")
-        self.setToolTip("Choose a time to read (up and down)")
-
-    def show_readings(self, shown: Shown) -> None:
-        self._shown = shown
-        self.update()
+        super().__init__("Temperature against time", "Choose a time to read (up and down)")
 
     def paintEvent(self, event: QPaintEvent) -> None:
         if self._shown is None:

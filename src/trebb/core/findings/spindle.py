@@ -362,6 +362,8 @@ def spindle_findings(
         found.append(Finding("contact", state, f"The taper bears over {contact.share:.0%}: {contact.pattern}.", f"blue: mouth {contact.mouth:.0%}, back {contact.back:.0%}; {WANTED_SHARE:.0%} wanted", contact.meaning, 0.01))
     if warm is not None:
         found.append(_warm(warm))
+    if not found:
+        found.append(Finding("begun", State.UNKNOWN, "Too little is read yet to judge the spindle.", f"{now.readings} readings' worth", "Go on with this set-up, or the one worth most a minute.", 0.0))
     if noise in ("growls", "knocks"):
         found.append(Finding("noise", State.BEYOND, f"It {noise}.", "graded by ear on the warm run", "Bearings that growl are pitted; adjusting will not mend them.", 0.008))
     return sorted(found, key=lambda f: -f.weight_mm)

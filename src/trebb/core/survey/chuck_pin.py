@@ -2,26 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-
-from trebb.core.condition import Observation, Row
+from trebb.core.condition import Row
 from trebb.core.figure import Figure
 from trebb.core.machine import Spindle
-from trebb.core.survey.base import InstrumentKind, Lot, PlaceReadings, SetUp
-from trebb.core.survey.sizes import TURN_MOST_MM, beyond_indicator
+from trebb.core.survey.base import Lot
 from trebb.core.survey.spindle_figure import AXIS, NOSE, frame, indicators, nose, turning
-from trebb.core.survey.turning import (
-    READING_SD_MM,
-    expected_turn,
-    lobe_row,
-    no_seat,
-    observe_turns,
-    split_place,
-    stir_zero,
-    turn_places,
-    turn_results,
-    vector_row,
-)
+from trebb.core.survey.turning import READING_SD_MM, lobe_row, split_place, turn_places, turn_set_up, vector_row
 
 PLANES = (("pin near", "close to the jaws"), ("pin far", "near its end"))
 
@@ -41,30 +27,17 @@ def figure(spindle: Spindle, place: str) -> Figure:
     return frame([*nose(chuck=True), *turning(), *indicators(planes, AXIS - 8)])
 
 
-def observe(spindle: Spindle, taken: Sequence[PlaceReadings]) -> list[Observation]:
-    """Each turn by itself."""
-    return observe_turns(spindle, taken, row, lambda group: group, no_seat)
-
-
-SET_UP = SetUp[Spindle](
+SET_UP = turn_set_up(
+    row,
+    figure,
     key="chuck_pin",
     letter="D",
     short="Chuck",
     title="Chuck on a ground pin",
-    instrument=InstrumentKind.INDICATOR,
-    unit="mm",
-    resolution_mm=0.00254,
     minutes=0.2,
     setting_minutes=4,
-    wanted=1,
     places=lambda spindle: turn_places(PLANES, spindle.angles),
     lots=lambda spindle: (Lot("pin", "Chuck on a ground pin", tuple(p.key for p in turn_places(PLANES, spindle.angles)), 4.0),),
-    row=row,
-    figure=figure,
-    observe=observe,
-    stir=stir_zero,
-    results=turn_results(row),
-    expected=expected_turn(row),
     steps=(
         "Chuck, collet or drill chuck as it is used, on its mark if it has one.",
         "Grip a ground pin, short end in the jaws, with the usual force.",
@@ -75,9 +48,5 @@ SET_UP = SetUp[Spindle](
     tells="What the work or the drill will see. Less the spindle's part, it is the chuck's own.",
     cannot_tell="A chuck's runout is the chuck's, not the spindle's: it says nothing of the bearings by itself.",
     settles="the chuck's own part",
-    family="spindle",
-    view="turn",
     plane_mm=lambda spindle, group: spindle.pin_near_mm if group == "pin near" else spindle.pin_far_mm,
-    refusal=lambda spindle, place, raw, system: beyond_indicator(raw, TURN_MOST_MM, system),
-    is_signed=True,
 )

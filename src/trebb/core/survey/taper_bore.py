@@ -2,26 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-
-from trebb.core.condition import Observation, Row
+from trebb.core.condition import Row
 from trebb.core.figure import Circle, Figure, Label, Role, line
 from trebb.core.machine import Spindle
-from trebb.core.survey.base import InstrumentKind, Lot, PlaceReadings, SetUp
-from trebb.core.survey.sizes import TURN_MOST_MM, beyond_indicator
+from trebb.core.survey.base import Lot
 from trebb.core.survey.spindle_figure import AXIS, NOSE, frame, nose, turning
-from trebb.core.survey.turning import (
-    READING_SD_MM,
-    expected_turn,
-    lobe_row,
-    no_seat,
-    observe_turns,
-    split_place,
-    stir_zero,
-    turn_places,
-    turn_results,
-    vector_row,
-)
+from trebb.core.survey.turning import READING_SD_MM, lobe_row, split_place, turn_places, turn_set_up, vector_row
 
 PLANES = (("mouth", "a finger's width in"), ("deep", "as far as the lever reaches"))
 # A lever in a bore is a longer lever, and old tapers are scored.
@@ -45,30 +31,17 @@ def figure(spindle: Spindle, place: str) -> Figure:
     return frame(items)
 
 
-def observe(spindle: Spindle, taken: Sequence[PlaceReadings]) -> list[Observation]:
-    """Each turn by itself."""
-    return observe_turns(spindle, taken, row, lambda group: group, no_seat)
-
-
-SET_UP = SetUp[Spindle](
+SET_UP = turn_set_up(
+    row,
+    figure,
     key="taper_bore",
     letter="B",
     short="Taper bore",
     title="Taper bore, mouth and deep",
-    instrument=InstrumentKind.INDICATOR,
-    unit="mm",
-    resolution_mm=0.00254,
     minutes=0.25,
     setting_minutes=4,
-    wanted=1,
     places=lambda spindle: turn_places(PLANES, spindle.angles),
     lots=lambda spindle: tuple(Lot(plane, f"Taper bore, {plane}", tuple(p.key for p in turn_places(((plane, note),), spindle.angles)), 3.0) for plane, note in PLANES),
-    row=row,
-    figure=figure,
-    observe=observe,
-    stir=stir_zero,
-    results=turn_results(row),
-    expected=expected_turn(row),
     steps=(
         "Clean the taper twice; feel for burrs with a fingertip, stone them off.",
         "Lever indicator on the wall; it must read + as the wall moves outward. Try with a fingernail, turn the lever over if not.",
@@ -79,9 +52,5 @@ SET_UP = SetUp[Spindle](
     tells="Taper and bearings together, with nothing seated: no bar, no seat.",
     cannot_tell="Scores and wear make it rough. Taper and bearings only come apart with the nose.",
     settles="the taper itself, without trusting a seat",
-    family="spindle",
-    view="turn",
     plane_mm=lambda spindle, group: spindle.mouth_mm if group == "mouth" else spindle.deep_mm,
-    refusal=lambda spindle, place, raw, system: beyond_indicator(raw, TURN_MOST_MM, system),
-    is_signed=True,
 )

@@ -3,27 +3,24 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Callable, Mapping
 from functools import lru_cache
 
 import numpy as np
 
-from trebb.core.condition import Observation, Row
+from trebb.core.condition import Row
 from trebb.core.figure import Figure
 from trebb.core.machine import Spindle
-from trebb.core.survey.base import InstrumentKind, Lot, Place, PlaceReadings, SetUp
-from trebb.core.survey.sizes import TURN_MOST_MM, beyond_indicator
+from trebb.core.survey.base import Lot, Place
 from trebb.core.survey.spindle_figure import frame, indicators, nose, plane_x, turning
 from trebb.core.survey.turning import (
     READING_SD_MM,
     angle_words,
-    expected_turn,
     lobe_row,
-    observe_turns,
     split_place,
     stir_zero,
     turn_places,
-    turn_results,
+    turn_set_up,
     vector_row,
 )
 
@@ -87,11 +84,6 @@ def seat_shares(spindle: Spindle, place: str) -> list[tuple[str, float, float]]:
     return [("shift.x", c, sd), ("shift.y", s, sd), ("tilt.x", lean * c, sd), ("tilt.y", lean * s, sd)]
 
 
-def observe(spindle: Spindle, taken: Sequence[PlaceReadings]) -> list[Observation]:
-    """Both planes of a seating share how it seated."""
-    return observe_turns(spindle, taken, row, lambda group: group.rsplit(", ", 1)[0], seat_shares)
-
-
 def stir(spindle: Spindle, condition: Mapping[str, float], place: str, rng_of: Callable[[str], np.random.Generator]) -> float:
     """The zero of the turn, and how the bar went in this time."""
     group, _ = split_place(place)
@@ -108,25 +100,20 @@ def figure(spindle: Spindle, place: str) -> Figure:
     return frame([*nose(bar=True, wash="bar"), *turning(), *indicators(planes)])
 
 
-SET_UP = SetUp[Spindle](
+SET_UP = turn_set_up(
+    row,
+    figure,
     key="test_bar",
     letter="C",
     short="Test bar",
     title="Test bar in the taper",
-    instrument=InstrumentKind.INDICATOR,
-    unit="mm",
-    resolution_mm=0.00254,
     minutes=0.2,
     setting_minutes=6,
-    wanted=1,
     places=places,
     lots=lots,
-    row=row,
-    figure=figure,
-    observe=observe,
     stir=stir,
-    results=turn_results(row),
-    expected=expected_turn(row, seat_shares),
+    loose=seat_shares,
+    bundle=lambda group: group.rsplit(", ", 1)[0],
     steps=(
         "Clean taper and bar; a scribed index mark on the bar, 0° chalked on the nose.",
         "Seat the bar with one firm push and a twist, its mark at the angle shown.",
@@ -137,9 +124,5 @@ SET_UP = SetUp[Spindle](
     tells="Turned half round, the bar's own error turns with it and the taper's does not. Seated again, it tells whether the seat repeats.",
     cannot_tell="With one seating only, bar and taper are one sum. Lobes of two on bar and spindle never come apart.",
     settles="bar from taper, and whether the seat repeats",
-    family="spindle",
-    view="turn",
     plane_mm=lambda spindle, group: plane_mm(spindle, seating_of(group)[2]),
-    refusal=lambda spindle, place, raw, system: beyond_indicator(raw, TURN_MOST_MM, system),
-    is_signed=True,
 )

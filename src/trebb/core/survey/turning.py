@@ -16,10 +16,12 @@ import numpy as np
 
 from trebb.core.condition import Estimate, Observation, Row, Shared, grouped
 from trebb.core.errors import InputError
+from trebb.core.figure import Figure
 from trebb.core.machine.spindle import LEAN_MM, Spindle
 from trebb.core.runout import Turn, fit_turn
-from trebb.core.survey.base import Place, PlaceReadings, Result
+from trebb.core.survey.base import InstrumentKind, Lot, Place, PlaceReadings, Result, SetUp
 from trebb.core.survey.reduction import Z95
+from trebb.core.survey.sizes import TURN_MOST_MM, beyond_indicator
 
 # One angle of a clean turn by hand under a tenths indicator: its hysteresis and the hand, half a tenth.
 READING_SD_MM = 0.0013
@@ -201,3 +203,28 @@ def expected_turn(row: RowOf, loose: Callable[[Spindle, str], list[tuple[str, fl
         return float(middle), float(max(high - middle, middle - low))
 
     return expected
+
+
+Loose = Callable[[Spindle, str], list[tuple[str, float, float]]]
+Stir = Callable[[Spindle, Mapping[str, float], str, Callable[[str], np.random.Generator]], float]
+
+
+def turn_set_up(
+    row: RowOf, figure: Callable[[Spindle, str], Figure], *, key: str, letter: str, short: str, title: str, minutes: float, setting_minutes: float,
+    places: Callable[[Spindle], tuple[Place, ...]], lots: Callable[[Spindle], tuple[Lot, ...]], plane_mm: Callable[[Spindle, str], float | None],
+    steps: tuple[str, ...], cautions: tuple[str, ...], tells: str, cannot_tell: str, settles: str,
+    loose: Loose = no_seat, bundle: Callable[[str], str] = str, stir: Stir = stir_zero,
+) -> SetUp[Spindle]:  # fmt: skip
+    """A set-up read as turns on a tenths indicator: what all of them share is stated here once.
+
+    `loose` gives what a seating adds to a place, `bundle` names the turns of
+    one seating; by default nothing is seated and each turn stands by itself.
+    """
+    return SetUp(
+        key=key, letter=letter, short=short, title=title, instrument=InstrumentKind.INDICATOR, unit="mm", resolution_mm=0.00254,
+        minutes=minutes, setting_minutes=setting_minutes, wanted=1, places=places, lots=lots, row=row, figure=figure,
+        observe=lambda spindle, taken: observe_turns(spindle, taken, row, bundle, loose),
+        stir=stir, results=turn_results(row), expected=expected_turn(row, loose), plane_mm=plane_mm,
+        refusal=lambda spindle, place, raw, system: beyond_indicator(raw, TURN_MOST_MM, system),
+        steps=steps, cautions=cautions, tells=tells, cannot_tell=cannot_tell, settles=settles, family="spindle", view="turn", is_signed=True,
+    )  # fmt: skip
