@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 import math
 from dataclasses import replace
 
@@ -186,7 +187,7 @@ def test_more_readings_never_leave_more_doubt(seed):
         s = set_up(key)
         readings.append((key, [PlaceReadings(p.key, tuple(machine.reading(s, p.key, i) for i in range(s.wanted))) for p in s.places(MILL)]))
         doubts.append(total_doubt(known(MILL, *readings), vectors, 0.003))
-    assert all(after <= 1.02 * before for before, after in zip(doubts, doubts[1:], strict=False))  # noise is found from the readings too
+    assert all(after <= 1.02 * before for before, after in itertools.pairwise(doubts))  # noise is found from the readings too
     assert doubts[-1] < doubts[0]
 
 
