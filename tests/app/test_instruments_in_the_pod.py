@@ -132,3 +132,19 @@ def test_an_indicator_that_sends_one_line_a_press_is_taken_once_a_line(frame, li
     pod.take()
     assert until(lambda: "Nothing new has come" in pod.refusal.text() or "Nothing to take" in pod.refusal.text())
     assert len(frame.session.job.readings(SCREW, "end_float")) == 1
+
+
+def test_the_last_reading_of_a_set_up_may_wait_too(frame):
+    frame.stop.bench.choose_set_up("end_float")
+    pod = frame.stop.pod
+    for number in range(1, 4):
+        assert until(lambda: pod._raw is not None)
+        pod._forget_needle()
+        pod.take()
+        assert until(lambda wanted=number: len(frame.session.job.readings(SCREW, "end_float")) == wanted)
+    assert frame.stop.bench.place() is None
+    assert "every place of this set-up is read" in pod.where.text()
+    pod.take()
+    assert "choose a place" in pod.refusal.text()
+    press(frame, Qt.Key.Key_B, Qt.KeyboardModifier.AltModifier)
+    assert frame.stop.bench.current.key == "push_pull"

@@ -23,6 +23,7 @@ STILL_STEPS = 2.5  # … within so many of its steps
 SILENT_FRAMES = 6  # an instrument that sends nothing for so long has sent what it shows: one line a press of its button
 PATIENCE_FRAMES = 40  # how long a reading waits for the needle to come to rest
 NOTHING_NEW = "Nothing new has come since the last reading: press the indicator's send button, or type the reading."
+ALL_READ = "Every place of this set-up is read: choose a place to read it again."
 
 
 class DialFace(QWidget):
@@ -185,8 +186,8 @@ class Pod(QWidget):
         words = {"live": "live", "quiet": "quiet", "gone": "unplugged", "noise": "not understood", "keys": "typed"}[key]
         self.source.setText(f"{'simulated, ' if self._link.kind == 'simulated' else ''}{words}")
         self.source.setToolTip(f"{sentence}. Choose the instrument (Ctrl+I)")
-        s = self._set_up
-        if s is None or self._place is None:
+        s, place = self._set_up, self._place
+        if s is None or place is None:
             self._raw = None
             self.numeral.setText("–")
             by_eye = s is not None and s.instrument is InstrumentKind.EYE
@@ -197,12 +198,12 @@ class Pod(QWidget):
             return
         self._raw = raw_of(sample, s, self._session.case.subject) if sample else None
         self._watch_needle(sample)
-        if self._set_up is not s:
-            return
+        if self._set_up is not s or self._place is not place:
+            return  # a reading that waited was taken just now: the pod stands elsewhere
         self.entry.setEnabled(True)
         self.take_button.setEnabled(self._raw is not None)
         self.numeral.setText(self.show_raw(self._raw, unit=False) if self._raw is not None else "–")
-        self.where.setText(f"{reading_unit(s, self._session.system)}  ·  {self._place.label}")
+        self.where.setText(f"{reading_unit(s, self._session.system)}  ·  {place.label}")
         self._follow(s)
 
     def _follow(self, s: AnySetUp) -> None:
@@ -225,6 +226,9 @@ class Pod(QWidget):
 
     def take(self) -> None:
         """Take what the instrument shows."""
+        if self._place is None:
+            self.refuse(ALL_READ)
+            return
         if self._raw is None:
             self.refuse(f"Nothing to take: {self._link.state()[1]}. Type the reading instead.")
             return
@@ -277,7 +281,10 @@ class Pod(QWidget):
 
     def take_typed(self, text: str) -> None:
         """Take a reading as typed; a refusal leaves the text where it is."""
-        if self._set_up is None or self._place is None:
+        if self._set_up is None:
+            return
+        if self._place is None:
+            self.refuse(ALL_READ)
             return
         try:
             raw = self._read(text)
