@@ -23,6 +23,7 @@ from trebb.core.runout import (
     reversal,
     settle,
     tilt,
+    whole_degrees,
 )
 
 FILE = "05_runout_expected.csv"
@@ -166,3 +167,8 @@ def test_early_minutes_promise_less():
     assert run(6).sd_c > 2 * run(20).sd_c
     with pytest.raises(InputError, match="three at least"):
         settle([0, 2], [20, 21])
+
+
+@pytest.mark.parametrize(("vector", "degrees"), [(1 + 0j, 0), (1 - 0.0001j, 0), (1j, 90), (-1 + 0j, 180), (-1j, 270)])
+def test_a_direction_is_said_in_whole_degrees_below_a_turn(vector, degrees):
+    assert whole_degrees(vector) == degrees

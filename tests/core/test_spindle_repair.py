@@ -72,6 +72,13 @@ def test_a_seat_that_does_not_repeat_stands_first_with_two_ways_on():
     assert [key for _, key in found[0].set_ups] == ["contact", "taper_bore"]
 
 
+@pytest.mark.parametrize(("seat", "words"), [(0.0, "repeats well enough"), (0.002, "seat it twice more")])
+def test_a_trusted_seat_says_whether_that_is_known_or_only_not_refuted(seat, words):
+    split, found = findings(LATHE, "nose", "test_bar", condition={"seat": seat})
+    assert split.trusts_seat
+    assert words in next(f for f in found if f.key == "seat").next_move
+
+
 def test_a_sound_seat_is_trusted_and_taken_off():
     split, found = findings(LATHE, "nose", "taper_bore", "test_bar", condition={"taper.x": 0.02})
     assert split.trusts_seat

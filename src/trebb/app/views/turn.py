@@ -15,7 +15,7 @@ from trebb.app import painting, theme
 from trebb.app.pod import reading_text
 from trebb.app.views.base import ReadingView, Shown
 from trebb.app.widgets import row
-from trebb.core.runout import Turn, degrees_of
+from trebb.core.runout import Turn, degrees_of, whole_degrees
 from trebb.core.survey import AnySetUp
 from trebb.core.survey.turning import by_group, split_place, turn_of
 from trebb.core.units import UnitSystem, show_small
@@ -329,7 +329,9 @@ class Polar(QWidget):
             painter.setFont(theme.font(theme.BODY, theme.SEMIBOLD))
             painter.setPen(theme.colour("ink"))
             noise = self._shown.set_up.row(self._shown.session.case.subject, self._places[0][0]).noise_sd
-            words = f"runout {show_small(turn.tir_of_eccentricity, system)}, high at {degrees_of(turn.vectors[0]):.0f}°"
+            words = f"runout {show_small(turn.tir_of_eccentricity, system)}"
+            if abs(turn.vectors[0]) > 2 * noise * math.sqrt(2 / len(self._group.points)):
+                words += f", high at {whole_degrees(turn.vectors[0])}°"
             lobes = _lobes(turn, noise, len(self._group.points), system)
             if painter.fontMetrics().horizontalAdvance(words + lobes) < self.width():
                 words += lobes

@@ -15,7 +15,7 @@ from trebb.core.condition.normal import truncated_moments
 from trebb.core.findings.base import Finding, Measure
 from trebb.core.machine import RatedLimit, Spindle, State
 from trebb.core.machine.spindle import LEAN_MM, slack_shares
-from trebb.core.runout import WarmRun, degrees_of
+from trebb.core.runout import WarmRun, degrees_of, whole_degrees
 from trebb.core.survey.contact import WANTED_SHARE, Contact
 from trebb.core.survey.journals import SeatState
 from trebb.core.survey.seat import SeatScatter
@@ -250,7 +250,7 @@ def _direction(drawn: Mapping[str, Array], key: str, spindle: Spindle) -> str:
     mean = complex(vectors.mean())
     if abs(mean) < 2 * float(np.abs(vectors - mean).std()):
         return "direction not shown"
-    return f"high at {degrees_of(mean):.0f}°" + (" of its own mark" if name == "bar" else "")
+    return f"high at {whole_degrees(mean)}°" + (" of its own mark" if name == "bar" else "")
 
 
 @dataclass(frozen=True)
@@ -425,6 +425,8 @@ def _measure(spindle: Spindle, m: Measure, split: SpindleSplit, system: UnitSyst
         move = f"Neither preload nor new bearings take it out: most of it is the {SLACK_PARTS[split.slack_part]}."
     elif m.key == "slack" and spindle.lever > 1:
         move = "The spindle swings about its one bearing: a second one takes the lever away; set the preload in any case."
+    if m.key == "seat" and m.state is not State.WITHIN:
+        move = "Not shown to be over its limit, so the bar is trusted as yet: seat it twice more and read it again."
     if m.state is State.WITHIN and m.key != "seat":
         move = "Leave it."
     words = f"{m.label}: {show_uncertain(m.value.value, m.value.half_width, system)}, limit {show_small(m.limit.limit_mm, system)}."

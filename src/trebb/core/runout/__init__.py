@@ -9,6 +9,7 @@ from trebb.core.runout.harmonics import (
     residual_tir,
     reversal,
     tilt,
+    whole_degrees,
 )
 from trebb.core.runout.pushing import PushFit, fit_push
 from trebb.core.runout.warming import WarmRun, settle
@@ -26,4 +27,5 @@ __all__ = [
     "reversal",
     "settle",
     "tilt",
+    "whole_degrees",
 ]

@@ -114,6 +114,11 @@ def degrees_of(vector: complex) -> float:
     return math.degrees(cmath.phase(vector)) % 360.0
 
 
+def whole_degrees(vector: complex) -> int:
+    """Direction of a vector to the nearest degree, 0 ≤ deg < 360."""
+    return round(degrees_of(vector)) % 360
+
+
 def high_spot_deg(vector: complex, lobe: int) -> float:
     """Dial angle of a high spot of a lobe, modulo 360/k."""
     return degrees_of(vector) / lobe

@@ -25,7 +25,7 @@ def figure(spindle: Spindle, place: str) -> Figure:
     plane, _ = split_place(place)
     items = [*nose(wash="register"), *turning()]
     if plane == "register":
-        items += indicators([(159, "register", True)], AXIS - 30)
+        items += indicators([(159, "register", True)], AXIS - 27)
     else:
         items += [Indicator((190, AXIS - 18), (1, 0))]
     return frame(items)

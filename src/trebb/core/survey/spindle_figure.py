@@ -5,7 +5,7 @@ from __future__ import annotations
 from trebb.core.figure import Arrow, Circle, Figure, Indicator, Item, Label, Role, Shape, box, line
 
 WIDTH, HEIGHT = 640.0, 150.0
-AXIS, NOSE = 84.0, 190.0
+AXIS, NOSE = 88.0, 190.0
 BAR_END = 600.0
 
 
@@ -17,9 +17,9 @@ def frame(items: list[Item]) -> Figure:
 def nose(*, wash: str = "", bar: bool = False, chuck: bool = False) -> list[Item]:
     """Housing, two bearings, spindle with register and taper; perhaps a bar or a chuck with a pin in it."""
     items: list[Item] = [
-        box(40, 34, 112, 100),
+        box(40, AXIS - 44, 112, 88),
         box(28, AXIS - 22, 124, 44),
-        box(152, AXIS - 30, 14, 60, role=Role.BLUE if wash == "register" else Role.INK, wash=wash == "register"),
+        box(152, AXIS - 27, 14, 54, role=Role.BLUE if wash == "register" else Role.INK, wash=wash == "register"),
         box(166, AXIS - 22, NOSE - 166, 44),
     ]
     for x in (48.0, 122.0):
@@ -50,7 +50,7 @@ def indicators(planes: list[tuple[float, str, bool]], top: float = AXIS - 9) -> 
             items.append(Indicator((x, top), (0, -1)))
         else:
             items.append(line((x, top - 26), (x, top), role=Role.SOFT))
-        items.append(Label((x, AXIS + 48), words, Role.BLUE if here else Role.SOFT, strong=here))
+        items.append(Label((x, AXIS + 56), words, Role.BLUE if here else Role.SOFT, strong=here))
     return items
 
 
