@@ -14,6 +14,7 @@ from trebb.core.units import (
     parse_length,
     show_minutes,
     show_size,
+    show_sizes,
     show_small,
     show_uncertain,
 )
@@ -84,3 +85,11 @@ def test_a_count_is_whole_and_in_range():
         parse_count("12.5", "the dial")
     with pytest.raises(ValueError, match="from 1 to 12"):
         parse_count("0", "starts", high=12)
+
+
+@pytest.mark.parametrize(("low", "high", "system", "shown"), [
+    (35.007, 35.032, INCH, "1.3782 to 1.3792 in"), (19.9892, 19.9908, INCH, "0.78698 to 0.78704 in"),
+    (35.007, 35.032, METRIC, "35.007 to 35.032 mm"), (19.99984, 20.00032, METRIC, "19.9998 to 20.0003 mm"),
+])  # fmt: skip
+def test_two_limits_of_a_size_never_read_alike(low, high, system, shown):
+    assert show_sizes(low, high, system) == shown

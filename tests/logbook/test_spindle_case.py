@@ -184,6 +184,9 @@ def test_from_survey_to_proof_what_was_predicted_is_found(depot, kind):
     assert tone in ("within", "near")
     assert "it was" in head
     assert "taken again" in text
+    for measure in machine.case.proof_split.measures:
+        is_open = measure.state.value in ("near", "beyond") and measure.key != worst.key
+        assert (f"{measure.label} is {measure.state.value} its limit" in text) == is_open
 
 
 def test_the_lathe_s_taper_is_ground_and_repeats_again(depot):

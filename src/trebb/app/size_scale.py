@@ -10,7 +10,7 @@ from PySide6.QtWidgets import QWidget
 
 from trebb.app import painting, theme
 from trebb.core.threads import Band
-from trebb.core.units import UnitSystem, show_size
+from trebb.core.units import UnitSystem, show_size, show_sizes
 
 
 class SizeScale(QWidget):
@@ -48,7 +48,7 @@ class SizeScale(QWidget):
         painter.drawRoundedRect(box, 3, 3)
         painter.setFont(theme.font(theme.SMALL, theme.SEMIBOLD))
         painter.setPen(theme.colour("within"))
-        words = f"{show_size(band.low_mm, self._system, unit=False)} to {show_size(band.high_mm, self._system, unit=False)}"
+        words = show_sizes(band.low_mm, band.high_mm, self._system, unit=False)
         painter.drawText(box.adjusted(-30, 32, 30, 22), Qt.AlignmentFlag.AlignHCenter | Qt.AlignmentFlag.AlignTop, words)
         for i in range(len(self._sizes)):
             self._spot(painter, QPointF(at(self._sizes[i]), y), i)

@@ -10,7 +10,7 @@ from PySide6.QtWidgets import QGridLayout, QWidget
 from trebb.app.widgets import label
 from trebb.core.parts import SizeRow
 from trebb.core.threads import Band
-from trebb.core.units import UnitSystem, show_size, show_small
+from trebb.core.units import UnitSystem, show_size, show_sizes, show_small
 
 
 def size_text(line: SizeRow, system: UnitSystem) -> str:
@@ -19,7 +19,7 @@ def size_text(line: SizeRow, system: UnitSystem) -> str:
     if isinstance(value, Band):
         if value.high_mm < 0.6:  # a play
             return f"{show_small(value.low_mm, system, unit=False)} to {show_small(value.high_mm, system)}"
-        return f"{show_size(value.low_mm, system, unit=False)} to {show_size(value.high_mm, system, unit=False)}"
+        return show_sizes(value.low_mm, value.high_mm, system, unit=False)
     if line.kind == "text" or isinstance(value, str):
         return str(value)
     if line.kind == "angle":

@@ -229,6 +229,12 @@ def show_size(mm: float, system: UnitSystem, *, resolution_mm: float | None = No
     return f"{text} {name}" if unit else text
 
 
+def show_sizes(low_mm: float, high_mm: float, system: UnitSystem, *, unit: bool = True) -> str:
+    """Two limits of a size as text, "1.3783 to 1.3793 in"; one decimal more where they would read alike."""
+    finer = None if show_size(low_mm, system) != show_size(high_mm, system) else size_unit(system)[1] * (1e-5 if system is UnitSystem.INCH else 1e-4)
+    return f"{show_size(low_mm, system, resolution_mm=finer, unit=False)} to {show_size(high_mm, system, resolution_mm=finer, unit=unit)}"
+
+
 def show_uncertain(mm: float, half_width_mm: float, system: UnitSystem) -> str:
     """A small length with its ±, as "12.0 ± 0.6 thou" or "305 ± 15 µm"."""
     name, scale = small_unit(system)

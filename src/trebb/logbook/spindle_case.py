@@ -260,9 +260,8 @@ class SpindleCase(Case):
             return State.UNKNOWN, "What was read again does not yet say how true it runs.", ""
         was = f"; it was {show_small(judged.value.value, system)}" if shown.key == judged.key else ""
         head = f"{shown.label}: {show_uncertain(shown.value.value, shown.value.half_width, system)}, limit {show_small(shown.limit.limit_mm, system)}{was}."
-        words = ""
-        if worst is not None and worst.key != shown.key and worst.state is not State.WITHIN:
-            words = f"{worst.label} is {worst.state.value} its limit: {show_small(worst.value.value, system)} of {show_small(worst.limit.limit_mm, system)}."
+        open_ones = sorted((m for m in after.values() if m.key != shown.key and m.state is not State.WITHIN), key=lambda m: -m.share_of_limit)
+        words = " ".join(f"{m.label} is {m.state.value} its limit: {show_small(m.value.value, system)} of {show_small(m.limit.limit_mm, system)}." for m in open_ones)
         unread = [m.label for m in self.split.measures if m.key not in after]
         if unread:
             words += f" Not read again: {', '.join(unread).lower()}."

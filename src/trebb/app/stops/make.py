@@ -23,7 +23,7 @@ from trebb.core.making.infeed import InfeedScheme, Pass, run_out_mm, spindle_rpm
 from trebb.core.making.routes import Operation, SizeTarget, lathe_dial_rule, material_of, minutes_left
 from trebb.core.parts.nut import WANTED_PLAY_MM
 from trebb.core.threads import Form, Hand, flank_clearance, size_over_wires_mm, thread_limits, tool_flat_mm
-from trebb.core.units import UnitSystem, parse_length, show_minutes, show_size, show_small
+from trebb.core.units import UnitSystem, parse_length, show_minutes, show_size, show_sizes, show_small
 from trebb.logbook.casework import DriveCase
 from trebb.logbook.entries import PartSet, SizeStruck, SizeTaken, StepDone
 
@@ -457,7 +457,7 @@ class MakeStop(DriveStop):
         self.numeral.setText(show_size(sizes[-1], system, unit=False) if sizes else "–")
         self.size_note.setText("mean of three places; also for taper" if sizes else "not measured yet; simulated by Space" if self.session.case.practice("before") else "not measured yet")
         self.size_scale.show_sizes(sizes, target.band, system)
-        self._setting(f"{target.what.capitalize()}, to", f"{show_size(target.band.low_mm, system, unit=False)} to {show_size(target.band.high_mm, system, unit=False)}", strong=True)
+        self._setting(f"{target.what.capitalize()}, to", show_sizes(target.band.low_mm, target.band.high_mm, system, unit=False), strong=True)
         if sizes:
             tone, head, text = size_sentence(target, sizes[-1], system)
             self.banner.say(tone, head, text)
@@ -489,7 +489,7 @@ class MakeStop(DriveStop):
         self._setting(f"Spindle at {show_size(part.largest_mm, system)}", f"{rpm} rpm")
         for section in part.sections:
             if section.kind == "plain":
-                text = show_size(section.size.low_mm, system, unit=False) + " to " + show_size(section.size.high_mm, system, unit=False) if section.size else show_size(section.diameter_mm, system, unit=False)
+                text = show_sizes(section.size.low_mm, section.size.high_mm, system, unit=False) if section.size else show_size(section.diameter_mm, system, unit=False)
                 self._setting(section.label.capitalize(), text)
 
 

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from trebb.core.machine import ScrewDrive
 from trebb.core.making.routes import SizeTarget
 from trebb.core.threads import Band, ThreadSpec, pitch_dia_from_wires_mm, size_over_wires_mm, thread_limits, tool_flat_mm
-from trebb.core.units import UnitSystem, show_size, show_small
+from trebb.core.units import UnitSystem, show_size, show_sizes, show_small
 
 # Work warm from the cut reads large; steel over a 20 mm thread about 0.00023 mm a degree.
 STEEL_EXPANSION = 11.5e-6
@@ -74,7 +74,7 @@ def state_sentence(drive: ScrewDrive, state: ThreadState, wanted_play_mm: float,
             f"wind in {show_small(state.infeed_left_mm, system)} on radius in all, {show_small(state.flank_left_mm, system)} a flank, to its middle."
         )
     if state.verdict == "within":
-        return f"Inside the band of {show_size(state.band.low_mm, system, unit=False)} to {show_size(state.band.high_mm, system)}: stop. Spring passes only."
+        return f"Inside the band of {show_sizes(state.band.low_mm, state.band.high_mm, system)}: stop. Spring passes only."
     slope = math.tan(drive.thread.form.half_angle)
     limits = thread_limits(drive.thread)
     basic_nut = limits.nut_pitch.middle_mm
@@ -96,7 +96,7 @@ def size_sentence(target: SizeTarget, value_mm: float, system: UnitSystem) -> tu
     """Tone, head and text for a diameter measured on its way to a band: what is left on diameter and on radius, or what is gone."""
     band = target.band
     if band.holds(value_mm):
-        return "within", f"Inside {show_size(band.low_mm, system, unit=False)} to {show_size(band.high_mm, system)}: stop.", ""
+        return "within", f"Inside {show_sizes(band.low_mm, band.high_mm, system)}: stop.", ""
     left = (value_mm - band.middle_mm) * target.side
     if left > 0:
         text = f"To the middle of the band: {show_small(left, system)} on diameter, {show_small(left / 2, system)} on radius. Let it cool before the last cut."

@@ -70,6 +70,6 @@ def journal_figure(where: str, bore: bool) -> Figure:
     items += [box(150, AXIS - 24, 60, 48, role=Role.BLUE if where == "rear" else Role.INK, wash=where == "rear"), box(540, AXIS - 40, 26, 80)]
     x = 475.0 if where == "front" else 180.0
     half = 28 if where == "front" else 24
-    items += [Arrow((x, AXIS - half - 26), (x, AXIS - half - 2)), Arrow((x, AXIS + half + 26), (x, AXIS + half + 2)), Label((x + 44, 26), "micrometer, two directions, near and far end", Role.BLUE, "right" if where == "front" else "left")]
+    items += [Arrow((x, AXIS - half - 26), (x, AXIS - half - 2)), Arrow((x, AXIS + half + 17), (x, AXIS + half + 2)), Label((x + 44, 26), "micrometer, two directions, near and far end", Role.BLUE, "right" if where == "front" else "left")]
     items += [Label((180, 146), "rear journal"), Label((475, 146), "front journal")]
     return frame(items)
