@@ -40,9 +40,7 @@ class ChainView(QWidget):
         floor = self.height() - FOOT
         top = max([link.value.value * 1.25 for link in links] + [self._limit_mm * 1.3])
         scale = (floor - HEAD) / top
-        limit = painting.pen("within", 1.6)
-        limit.setStyle(Qt.PenStyle.DashLine)
-        painter.setPen(limit)
+        painter.setPen(painting.dashed_pen("within", 1.6))
         y = floor - scale * self._limit_mm
         painter.drawLine(QPointF(0, y), QPointF(self.width() - 58, y))
         painter.setFont(theme.font(theme.SMALL, theme.SEMIBOLD))

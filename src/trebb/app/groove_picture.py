@@ -101,9 +101,7 @@ class GroovePicture(QWidget):
         assert self._drive is not None
         spec = self._drive.thread
         (top, _), (root, depth) = self._outline(pitch_dia)
-        dashed = painting.pen("blue", 1.6)
-        dashed.setStyle(Qt.PenStyle.DashLine)
-        painter.setPen(dashed)
+        painter.setPen(painting.dashed_pen("blue", 1.6))
         for k in range(PITCHES):
             c = (k + 0.5) * spec.pitch_mm
             painter.drawPolyline(QPolygonF([at(c - top, 0), at(c - root, depth), at(c + root, depth), at(c + top, 0)]))

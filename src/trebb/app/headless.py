@@ -74,15 +74,14 @@ def _say_findings(case: Case) -> None:
 
 
 def _say_chain(case: SpindleCase) -> None:
+    import numpy as np
+
     from trebb.core.findings.spindle import cause_draws
-    from trebb.core.units import show_small as show
 
     planted = case.job.planted(case.assembly_key)
     assert planted is not None
-    import numpy as np
-
     true = cause_draws(case.spindle, {k: np.array([v]) for k, v in planted.condition.items()}, case.spindle.work_mm)
-    print("  Planted: " + ", ".join(f"{name} {show(float(value[0]), INCH)}" for name, value in true.items()))
+    print("  Planted: " + ", ".join(f"{name} {show_small(float(value[0]), INCH)}" for name, value in true.items()))
     print("  Found:   " + ", ".join(f"{link.key} {show_uncertain(link.value.value, link.value.half_width, INCH)}" for link in case.split.links))
 
 

@@ -23,6 +23,13 @@ def pen(role: str, width: float = PEN_WIDTH) -> QPen:
     return made
 
 
+def dashed_pen(role: str, width: float) -> QPen:
+    """The same, dashed: limits and what is usual."""
+    made = pen(role, width)
+    made.setStyle(Qt.PenStyle.DashLine)
+    return made
+
+
 def paint_mark(painter: QPainter, centre: QPointF, state: State, size: float = 6.0) -> None:
     """Filled circle within limit, triangle near it, square beyond it, hollow ring not measured."""
     painter.save()

@@ -80,9 +80,7 @@ class ProofPlot(QWidget):
         height = self._height()
         for i, row in enumerate(self._rows):
             self._paint_row(painter, QRectF(0, HEAD + i * height, self.width(), height), row, left, scale / self._unit_of(row))
-        limit = painting.pen("within", 1.8)
-        limit.setStyle(Qt.PenStyle.DashLine)
-        painter.setPen(limit)
+        painter.setPen(painting.dashed_pen("within", 1.8))
         one = self._rows[0]
         x = left + scale * one.limit_mm / self._unit_of(one)
         painter.drawLine(QPointF(x, HEAD - 4), QPointF(x, HEAD + height * len(self._rows)))

@@ -87,17 +87,14 @@ class ReachPlot(QWidget):
         what = HOLDERS[self._held()].lower()
         self._session.record(MarkScribed(assembly=self._session.assembly, what=what, angle_deg=angle, note=f"{what}'s own mark to this one"))
 
-    def _is_read(self, case: SpindleCase) -> bool:
-        """Whether the holder was measured on this spindle at all, and is trusted."""
-        key = "chuck_pin" if self._held() == "chuck" else "test_bar"
-        return bool(case.job.standing(case.assembly_key, key)) and key not in case.distrusted("before")
-
     def _redraw(self) -> None:
         case = self._case()
         if case is None:
             return
         system, spindle = self._session.system, case.subject_for("before")
-        is_read, held = self._is_read(case), HOLDERS[self._held()].lower()
+        held, key = HOLDERS[self._held()].lower(), "chuck_pin" if self._held() == "chuck" else "test_bar"
+        has_readings = bool(case.job.standing(case.assembly_key, key))
+        is_read = has_readings and key not in case.distrusted("before")
         z = [float(v) for v in np.linspace(0.0, 1.15 * max(spindle.work_mm, spindle.pin_far_mm), PLACES)]
         drawn = case.split.drawn
         angle = float(self.slider.value() * STEP_DEG)
@@ -107,7 +104,7 @@ class ReachPlot(QWidget):
         for widget in (self.slider, self.best, self.scribe):
             widget.setEnabled(is_read)
         if not is_read:
-            self.said.setText(f"the {held} is not read yet" if not case.job.standing(case.assembly_key, "chuck_pin" if held == "chuck" else "test_bar") else f"the {held}'s readings are set aside")
+            self.said.setText(f"the {held}'s readings are set aside" if has_readings else f"the {held} is not read yet")
             return
         at = self._z(case)
         here = runout_along(spindle, drawn, [at], holder=self._held(), turned_deg=angle)[0]
@@ -164,9 +161,7 @@ class _Curves(QWidget):
             painter.setFont(theme.font(theme.SMALL, theme.SEMIBOLD))
             painter.setPen(theme.colour(role))
             painter.drawText(plane.at(self._z[-1] / x_mm, curve[-1].value / unit_mm) + QPointF(6, 5), words)
-        limit = painting.pen("within", 1.6)
-        limit.setStyle(Qt.PenStyle.DashLine)
-        painter.setPen(limit)
+        painter.setPen(painting.dashed_pen("within", 1.6))
         painter.drawLine(plane.at(0, self._limit_mm / unit_mm), plane.at(self._z[-1] / x_mm, self._limit_mm / unit_mm))
         painter.setFont(theme.font(theme.SMALL, theme.SEMIBOLD))
         painter.drawText(plane.at(0, self._limit_mm / unit_mm) + QPointF(4, 13), f"limit {show_small(self._limit_mm, self._system)}")

@@ -66,9 +66,7 @@ class RemedyRows(QWidget):
             area = QRectF(0, HEAD + i * row, self.width(), row - 3)
             self._paint_row(painter, area, remedy, left, hinder, bar_left, scale, most, [x for x, _ in columns])
         x = bar_left + scale * self._limit_mm
-        limit = painting.pen("within", 1.8)
-        limit.setStyle(Qt.PenStyle.DashLine)
-        painter.setPen(limit)
+        painter.setPen(painting.dashed_pen("within", 1.8))
         painter.drawLine(QPointF(x, HEAD - 4), QPointF(x, HEAD + row * len(self._rows) - 3))
 
     def _paint_row(self, painter: QPainter, area: QRectF, remedy: Remedy, worst: Quantity, hinder: str, left: float, scale: float, most: float, columns: list[float]) -> None:

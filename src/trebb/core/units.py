@@ -18,6 +18,7 @@ from trebb.core.errors import InputError
 
 INCH_MM = 25.4
 THOU_MM = 0.0254
+LBF_N = 4.4482216152605  # one pound-force, exact by definition
 TENTH_MM = 0.00254
 MICRON_MM = 0.001
 

@@ -88,7 +88,10 @@ class DriveCase(Case):
 
     @property
     def judged(self) -> Measure:
-        return Measure("lash", "Lash at the worst", self.limit, self.split.worst.total)
+        return self._worst_of(self.split)
+
+    def _worst_of(self, split: LashSplit) -> Measure:
+        return Measure("lash", "Lash at the worst", self.limit, split.worst.total)
 
     @property
     def figures(self) -> Sequence[Measure]:
@@ -96,7 +99,7 @@ class DriveCase(Case):
 
     def figure_now(self) -> Measure | None:
         if self.is_measured and self.progress("after")[0] and self.proof_estimate.readings:
-            return Measure("lash", "Lash at the worst", self.limit, split_lash(self.drive, self.proof_estimate).worst.total)
+            return self._worst_of(split_lash(self.drive, self.proof_estimate))
         return super().figure_now()
 
     @property

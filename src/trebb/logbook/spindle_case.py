@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING
 
 import numpy as np
 
-from trebb.core.condition import Candidate, ErrorModel, Observation, Quantity, Row, Suggestion
+from trebb.core.condition import Z95, Candidate, ErrorModel, Observation, Quantity, Row, Suggestion
 from trebb.core.errors import InputError
 from trebb.core.findings import Finding, Measure
 from trebb.core.findings.spindle import (
@@ -33,7 +33,6 @@ from trebb.core.survey import AnySetUp
 from trebb.core.survey.contact import Contact, cells_of, contact_of
 from trebb.core.survey.journals import SeatState, seat_states
 from trebb.core.survey.reach import REACH_SD_MM
-from trebb.core.survey.reduction import Z95
 from trebb.core.survey.seat import SeatScatter, seat_information, seat_scatter, with_scatter
 from trebb.core.survey.warm_run import warm_run
 from trebb.core.units import UnitSystem, show_small, show_uncertain
@@ -181,7 +180,7 @@ class SpindleCase(Case):
 
     def figure_now(self) -> Measure | None:
         if self.progress("after")[0] and self.proof_split.measures:
-            return max(self.proof_split.measures, key=lambda m: m.share_of_limit)
+            return self.proof_split.worst
         return super().figure_now()
 
     def contact(self, phase: str) -> Contact | None:
@@ -254,10 +253,10 @@ class SpindleCase(Case):
     def proof_head(self, rows: Sequence[Comparison], system: UnitSystem) -> tuple[State, str, str]:
         judged = self.judged
         after = {m.key: m for m in self.proof_split.measures}
-        worst = max(after.values(), key=lambda m: m.share_of_limit, default=None)
-        shown = after.get(judged.key, worst)
-        if shown is None:
+        if not after:
             return State.UNKNOWN, "What was read again does not yet say how true it runs.", ""
+        worst = self.proof_split.worst
+        shown = after.get(judged.key, worst)
         was = f"; it was {show_small(judged.value.value, system)}" if shown.key == judged.key else ""
         head = f"{shown.label}: {show_uncertain(shown.value.value, shown.value.half_width, system)}, limit {show_small(shown.limit.limit_mm, system)}{was}."
         open_ones = sorted((m for m in after.values() if m.key != shown.key and m.state is not State.WITHIN), key=lambda m: -m.share_of_limit)
@@ -265,7 +264,7 @@ class SpindleCase(Case):
         unread = [m.label for m in self.split.measures if m.key not in after]
         if unread:
             words += f" Not read again: {', '.join(unread).lower()}."
-        return worst.state if worst is not None else shown.state, head, words.strip()
+        return worst.state, head, words.strip()
 
     def length_shift(self) -> Quantity | None:
         """What every stored tool length shifts by, mm (+ longer): the one tool after less before; None until both are read."""

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 
 from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QPainter
+from PySide6.QtGui import QMouseEvent, QPainter
 from PySide6.QtWidgets import QWidget
 
 from trebb.app import painting, theme
@@ -15,11 +15,15 @@ STEPS = tuple(m * 10.0**e for e in range(-4, 5) for m in (1, 2, 5))
 
 
 class Curve(QWidget):
-    """A painted curve of a set-up's readings; `chosen_by` is called with the place clicked."""
+    """A painted curve of a set-up's readings; `chosen_by` is called with the place clicked.
+
+    `_plane` is the plane last painted: a click is read off it.
+    """
 
     def __init__(self, name: str, tip: str) -> None:
         super().__init__()
         self._shown: Shown | None = None
+        self._plane: Plane | None = None
         self.chosen_by: Callable[[str], object] = str
         self.setMinimumSize(200, 150)
         self.setAccessibleName(name)
@@ -30,6 +34,14 @@ class Curve(QWidget):
         self._shown = shown
         self.update()
 
+    def places_along(self) -> list[tuple[float, str]]:
+        """Where each place to read lies on the x axis, and its key."""
+        raise NotImplementedError
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        if self._plane is not None:
+            x = self._plane.x_of(event.position().x())
+            self.chosen_by(min(self.places_along(), key=lambda place: abs(place[0] - x))[1])
 
 
 class Plane:
@@ -44,6 +56,10 @@ class Plane:
             self.area.left() + (x - self.x[0]) / (self.x[1] - self.x[0]) * self.area.width(),
             self.area.bottom() - (y - self.y[0]) / (self.y[1] - self.y[0]) * self.area.height(),
         )
+
+    def x_of(self, left: float) -> float:
+        """The x value at a distance from the widget's left edge."""
+        return self.x[0] + (left - self.area.left()) / max(1.0, self.area.width()) * (self.x[1] - self.x[0])
 
     def grid(self, painter: QPainter, x_caption: str, y_caption: str, *, ticks: int = 5) -> None:
         """Grid lines at round values with their figures."""

@@ -5,7 +5,7 @@ from __future__ import annotations
 import statistics
 
 from PySide6.QtCore import QRectF, Qt
-from PySide6.QtGui import QMouseEvent, QPainter, QPaintEvent
+from PySide6.QtGui import QPainter, QPaintEvent
 
 from trebb.app import painting, theme
 from trebb.app.views.base import ReadingView, Shown
@@ -14,9 +14,7 @@ from trebb.app.views.rows import RowsView
 from trebb.app.widgets import row
 from trebb.core.runout import PushFit
 from trebb.core.survey.push_test import force_n, push_fits
-from trebb.core.units import UnitSystem, show_small, small_unit
-
-LBF_N = 4.4482216152605
+from trebb.core.units import LBF_N, UnitSystem, show_small, small_unit
 
 
 class PushView(ReadingView):
@@ -51,6 +49,16 @@ class _Curve(Curve):
         places = self._shown.set_up.places(self._shown.session.case.subject)
         return (self._shown.place or places[-1]).group
 
+    def _newton(self) -> float:
+        """Newtons in the unit of force shown."""
+        assert self._shown is not None
+        return LBF_N if self._shown.session.system is UnitSystem.INCH else 1.0
+
+    def places_along(self) -> list[tuple[float, str]]:
+        assert self._shown is not None
+        spindle = self._shown.session.case.subject
+        return [(force_n(spindle, p.key) / self._newton(), p.key) for p in self._shown.set_up.places(spindle) if p.group == self._spot()]
+
     def paintEvent(self, event: QPaintEvent) -> None:
         if self._shown is None:
             return
@@ -61,14 +69,14 @@ class _Curve(Curve):
         standing = session.job.standing(session.assembly, self._shown.set_up.key, self._shown.phase)
         spot = self._spot()
         name, unit_mm = small_unit(system)
-        force_unit, newton = ("lbf", LBF_N) if system is UnitSystem.INCH else ("N", 1.0)
+        force_unit, newton = "lbf" if system is UnitSystem.INCH else "N", self._newton()
         points = [(force_n(spindle, p.place) / newton, statistics.fmean(p.values)) for p in standing if p.place.startswith(f"{spot}, ")]
         fit = push_fits(spindle, standing).get(spot)
         zero = fit.zero_mm if fit else statistics.fmean([y for _, y in points]) if points else 0.0
         values = [(y - zero) / unit_mm for _, y in points] or [0.0]
         full = spindle.pull_n / newton
         area = QRectF(self.rect()).adjusted(54, 46, -12, -40)
-        plane = Plane(area, (-1.25 * full, 1.25 * full), spread_of([*values, -max(map(abs, values)), max(map(abs, values))], 0.008 / unit_mm))
+        plane = self._plane = Plane(area, (-1.25 * full, 1.25 * full), spread_of([*values, -max(map(abs, values)), max(map(abs, values))], 0.008 / unit_mm))
         plane.grid(painter, f"pulled away · {force_unit} · pushed toward", name)
         painter.setPen(painting.pen("soft", 1.2))
         painter.drawLine(plane.at(0, plane.y[0]), plane.at(0, plane.y[1]))
@@ -98,11 +106,3 @@ class _Curve(Curve):
         stiff = f"flex {show_small(fit.flex_mm_n * 1000, system)} for 1000 N" if system is UnitSystem.METRIC else f"flex {show_small(fit.flex_mm_n * 100 * LBF_N, system)} for 100 lbf"
         painter.setPen(theme.colour("soft"))
         painter.drawText(QRectF(0, 19, plane.area.right(), 18), right, stiff)
-
-    def mousePressEvent(self, event: QMouseEvent) -> None:
-        if self._shown is None:
-            return
-        spindle = self._shown.session.case.subject
-        places = [p for p in self._shown.set_up.places(spindle) if p.group == self._spot()]
-        share = (event.position().x() - 54) / max(1.0, self.width() - 66.0) * 2.5 - 1.25
-        self.chosen_by(min(places, key=lambda p: abs(force_n(spindle, p.key) / spindle.pull_n - share)).key)

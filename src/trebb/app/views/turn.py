@@ -240,9 +240,7 @@ class Polar(QWidget):
             painter.setFont(theme.font(theme.SMALL, theme.SEMIBOLD if here else theme.REGULAR))
             painter.setPen(theme.colour("blue" if here else "soft"))
             self._beside(painter, angle, radius + 6, f"{angle:g}°")
-        limit = painting.pen("within", 1.4)
-        limit.setStyle(Qt.PenStyle.DashLine)
-        painter.setPen(limit)
+        painter.setPen(painting.dashed_pen("within", 1.4))
         half = self._scale * self._limit_mm / 2
         for r in (BASE * radius + half, BASE * radius - half):
             if 4 < r < radius:

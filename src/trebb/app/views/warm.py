@@ -7,13 +7,14 @@ import statistics
 from functools import partial
 
 from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPolygonF
+from PySide6.QtGui import QPainter, QPaintEvent, QPolygonF
 from PySide6.QtWidgets import QButtonGroup, QPushButton
 
 from trebb.app import painting, theme
 from trebb.app.views.base import ReadingView, Shown
 from trebb.app.views.plane import Curve, Plane
 from trebb.app.widgets import button, column, label, row
+from trebb.core.condition import Z95
 from trebb.core.survey.warm_run import USUAL_RISE_C, minutes_of, warm_run
 from trebb.logbook.entries import NoteWritten
 
@@ -67,6 +68,10 @@ class _Curve(Curve):
     def __init__(self) -> None:
         super().__init__("Temperature against time", "Choose a time to read (up and down)")
 
+    def places_along(self) -> list[tuple[float, str]]:
+        assert self._shown is not None
+        return [(minutes_of(p.key), p.key) for p in self._shown.set_up.places(self._shown.session.case.subject)]
+
     def paintEvent(self, event: QPaintEvent) -> None:
         if self._shown is None:
             return
@@ -79,11 +84,9 @@ class _Curve(Curve):
         start = run.start_c if run else points[0][1] if points else 17.0
         top = max([start + USUAL_RISE_C + 6] + [c + 3 for _, c in points] + ([start + run.rise_c + 2 * run.sd_c + 2] if run else []))
         area = QRectF(self.rect()).adjusted(48, 24, -118, -38)
-        plane = Plane(area, (0, SHOWN_MIN), (start - 4, top))
+        plane = self._plane = Plane(area, (0, SHOWN_MIN), (start - 4, top))
         plane.grid(painter, "minutes", "°C over the front bearing")
-        usual = painting.pen("within", 1.6)
-        usual.setStyle(Qt.PenStyle.DashLine)
-        painter.setPen(usual)
+        painter.setPen(painting.dashed_pen("within", 1.6))
         level = plane.at(SHOWN_MIN, start + USUAL_RISE_C)
         painter.drawLine(plane.at(0, start + USUAL_RISE_C), level)
         painter.setFont(theme.font(theme.SMALL))
@@ -92,14 +95,14 @@ class _Curve(Curve):
             settled = start + run.rise_c
             band = theme.colour("blue")
             band.setAlphaF(0.18)
-            painter.fillRect(QRectF(plane.at(points[-1][0], min(top, settled + 1.96 * run.sd_c)), plane.at(SHOWN_MIN, max(plane.y[0], settled - 1.96 * run.sd_c))), band)
+            painter.fillRect(QRectF(plane.at(points[-1][0], min(top, settled + Z95 * run.sd_c)), plane.at(SHOWN_MIN, max(plane.y[0], settled - Z95 * run.sd_c))), band)
             painter.setPen(painting.pen("blue", 2))
             painter.drawPolyline(QPolygonF([plane.at(t, start + run.rise_c * (1 - math.exp(-t / run.tau_min))) for t in range(int(SHOWN_MIN) + 1)]))
             painter.setFont(theme.font(theme.SMALL, theme.SEMIBOLD))
             painter.setPen(theme.colour("blue"))
             spot = plane.at(SHOWN_MIN, settled)
             painter.drawText(spot + QPointF(6, 0), f"settles {settled:.0f} °C")
-            painter.drawText(spot + QPointF(6, 15), f"± {1.96 * run.sd_c:.0f} °C")
+            painter.drawText(spot + QPointF(6, 15), f"± {Z95 * run.sd_c:.0f} °C")
         place = self._shown.place
         if place is not None:
             painter.setPen(painting.pen("blue", 1.4))
@@ -112,10 +115,3 @@ class _Curve(Curve):
         painter.setBrush(theme.colour("ink"))
         for t, c in points:
             painter.drawEllipse(plane.at(t, c), 4, 4)
-
-    def mousePressEvent(self, event: QMouseEvent) -> None:
-        if self._shown is None:
-            return
-        minutes = (event.position().x() - 48) / max(1.0, self.width() - 166.0) * SHOWN_MIN
-        places = self._shown.set_up.places(self._shown.session.case.subject)
-        self.chosen_by(min(places, key=lambda p: abs(minutes_of(p.key) - minutes)).key)

@@ -9,7 +9,7 @@ most, per minute) and `predict` (apply a change, say what will be read then).
 Nothing here knows what a screw or a spindle is.
 """
 
-from trebb.core.condition.estimating import Estimate, Observation, Quantity, estimate
+from trebb.core.condition.estimating import Z95, Estimate, Observation, Quantity, estimate
 from trebb.core.condition.grouping import Shared, grouped
 from trebb.core.condition.model import ErrorModel, Row, Source
 from trebb.core.condition.predicting import Change, Shift, apply_change
@@ -18,6 +18,7 @@ from trebb.core.condition.simulating import draw_condition, simulate
 from trebb.core.condition.suggesting import Candidate, Suggestion, suggest, total_doubt
 
 __all__ = [
+    "Z95",
     "Candidate",
     "Change",
     "ErrorModel",

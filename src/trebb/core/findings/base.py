@@ -6,6 +6,7 @@ from dataclasses import dataclass
 
 from trebb.core.condition import Quantity
 from trebb.core.machine import RatedLimit, State, state_of
+from trebb.core.units import UnitSystem, show_small
 
 
 @dataclass(frozen=True)
@@ -42,3 +43,10 @@ class Finding:
     next_move: str
     weight_mm: float
     set_ups: tuple[tuple[str, str], ...] = ()
+
+
+def suggestion_words(name: str, sd_before: float, sd_after: float, system: UnitSystem, *, little: float) -> str:
+    """What a set-up would settle: 95 % ± after and before; "little" where more than that share of the doubt (sd, mm) stays."""
+    if sd_after > little * sd_before:
+        return "little left to learn from it"
+    return f"{name} to ± {show_small(2 * sd_after, system)}, now ± {show_small(2 * sd_before, system, unit=False)}"

@@ -6,7 +6,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from trebb.core.condition import Estimate, Quantity, Tangle, tangles
-from trebb.core.findings.base import Finding
+from trebb.core.findings.base import Finding, suggestion_words
 from trebb.core.machine import STATIONS, RatedLimit, ScrewDrive, State, state_of, wear_key
 from trebb.core.units import UnitSystem, show_size, show_small, show_uncertain
 
@@ -172,6 +172,4 @@ def _tangle(tangle: Tangle, system: UnitSystem) -> Finding:
 
 def suggestion_reason(most: str, sd_before: float, sd_after: float, system: UnitSystem) -> str:
     """Why a set-up is worth taking, in a few words."""
-    if sd_after > 0.9 * sd_before:
-        return "little left to learn from it"
-    return f"{part_name(most)} to ± {show_small(2 * sd_after, system)}, now ± {show_small(2 * sd_before, system, unit=False)}"
+    return suggestion_words(part_name(most), sd_before, sd_after, system, little=0.9)

@@ -6,13 +6,14 @@ import cmath
 import math
 from collections.abc import Mapping
 from dataclasses import dataclass
+from functools import cache
 
 import numpy as np
 from numpy.typing import NDArray
 
-from trebb.core.condition import Estimate, Quantity, tangles
+from trebb.core.condition import Z95, Estimate, Quantity, tangles
 from trebb.core.condition.normal import truncated_moments
-from trebb.core.findings.base import Finding, Measure
+from trebb.core.findings.base import Finding, Measure, suggestion_words
 from trebb.core.machine import RatedLimit, Spindle, State
 from trebb.core.machine.spindle import LEAN_MM, slack_shares
 from trebb.core.runout import WarmRun, degrees_of, whole_degrees
@@ -34,21 +35,16 @@ INDICATOR_MM = 0.0025
 Array = NDArray[np.float64]
 
 
+@cache
 def _normal_draws(count: int) -> Array:
     return np.random.default_rng(20).standard_normal((DRAWS, count))
 
 
-_Z: dict[int, Array] = {}
-
-
 def draw(now: Estimate) -> dict[str, Array]:
     """Conditions that the readings allow: DRAWS values of each source, clearances never negative. The same each time."""
-    n = len(now.model.sources)
-    if n not in _Z:
-        _Z[n] = _normal_draws(n)
     values, vectors = np.linalg.eigh(now.covariance)
     spread = vectors * np.sqrt(np.maximum(values, 0.0))
-    all_ = now.mean + _Z[n] @ spread.T
+    all_ = now.mean + _normal_draws(len(now.model.sources)) @ spread.T
     return {s.key: np.maximum(all_[:, i], 0.0) if s.is_clearance else all_[:, i] for i, s in enumerate(now.model.sources)}
 
 
@@ -165,12 +161,8 @@ class SpindleSplit:
 
     @property
     def worst(self) -> Measure:
-        """The measure furthest to or over its limit; error at the work where nothing is read."""
-        return max(self.measures, key=lambda m: m.share_of_limit) if self.measures else self._work
-
-    @property
-    def _work(self) -> Measure:
-        raise LookupError("nothing is read")
+        """The measure furthest to or over its limit. Raises ValueError where nothing is read: `measures` is then empty."""
+        return max(self.measures, key=lambda m: m.share_of_limit)
 
 
 def seat_is_trusted(spindle: Spindle, scatter: SeatScatter, limit_mm: float) -> bool:
@@ -331,9 +323,7 @@ def doubt_scale(limit_mm: float) -> float:
 
 def reason(most: str, sd_before: float, sd_after: float, system: UnitSystem) -> str:
     """Why a set-up is worth taking, in a few words."""
-    if sd_after > 0.92 * sd_before:
-        return "little left to learn from it"
-    return f"{question_name(most)} to ± {show_small(2 * sd_after, system)}, now ± {show_small(2 * sd_before, system, unit=False)}"
+    return suggestion_words(question_name(most), sd_before, sd_after, system, little=0.92)
 
 
 # verdicts -------------------------------------------------------------------------------------
@@ -454,7 +444,7 @@ def _journal(seat: SeatState, system: UnitSystem) -> Finding:
 def _warm(warm: WarmRun) -> Finding:
     over = warm.rise_c - USUAL_RISE_C
     state = State.BEYOND if over > 1.5 * warm.sd_c else State.NEAR if over > 0 else State.WITHIN
-    words = f"It will settle {warm.rise_c:.0f} ± {1.96 * warm.sd_c:.0f} °C above the room."
+    words = f"It will settle {warm.rise_c:.0f} ± {Z95 * warm.sd_c:.0f} °C above the room."
     move = {State.BEYOND: "Ease the preload, or take grease out, before it burns.", State.NEAR: "Run on to the hour before trusting it.", State.WITHIN: "Usual."}[state]
     return Finding("warm", state, words, f"from the first minutes, time constant {warm.tau_min:.0f} min; up to {USUAL_RISE_C:.0f} °C is usual", move, 0.004)
 

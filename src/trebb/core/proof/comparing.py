@@ -8,11 +8,9 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Any
 
-from trebb.core.condition import Estimate
+from trebb.core.condition import Z95, Estimate
 from trebb.core.condition.predicting import predicted_reading
 from trebb.core.survey import AnySetUp, PlaceReadings, Result, results
-
-Z95 = 1.959963984540054
 
 
 @dataclass(frozen=True)

@@ -7,10 +7,9 @@ import statistics
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from trebb.core.condition import Observation, Row
+from trebb.core.condition import Z95, Observation, Row
 from trebb.core.machine import Spindle
 from trebb.core.survey.base import InstrumentKind, Lot, Place, PlaceReadings, Result, SetUp
-from trebb.core.survey.reduction import Z95
 from trebb.core.survey.sizes import wrong_size
 from trebb.core.survey.spindle_figure import journal_figure
 from trebb.core.units import UnitSystem, show_small

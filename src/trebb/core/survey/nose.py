@@ -5,9 +5,8 @@ from __future__ import annotations
 from trebb.core.condition import Row
 from trebb.core.figure import Figure, Indicator
 from trebb.core.machine import Spindle
-from trebb.core.survey.base import Lot
 from trebb.core.survey.spindle_figure import AXIS, frame, indicators, nose, turning
-from trebb.core.survey.turning import READING_SD_MM, lobe_row, split_place, turn_places, turn_set_up, vector_row
+from trebb.core.survey.turning import READING_SD_MM, lobe_row, lots_by_plane, split_place, turn_places, turn_set_up, vector_row
 
 PLANES = (("register", "on the ground seat of the nose"), ("face", "near its rim"))
 
@@ -41,7 +40,7 @@ SET_UP = turn_set_up(
     minutes=0.2,
     setting_minutes=3,
     places=lambda spindle: turn_places(PLANES, spindle.angles),
-    lots=lambda spindle: tuple(Lot(plane, f"Nose, {plane}", tuple(p.key for p in turn_places(((plane, note),), spindle.angles)), 2.0) for plane, note in PLANES),
+    lots=lots_by_plane(PLANES, "Nose", 2.0),
     steps=(
         "Wipe register and face; stone off burrs.",
         "Chalk the dial angles on the nose: 0° at its key, drive slot or a mark you make.",

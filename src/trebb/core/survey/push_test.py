@@ -6,16 +6,16 @@ from collections.abc import Callable, Mapping, Sequence
 
 import numpy as np
 
-from trebb.core.condition import Observation, Row, Shared, grouped
+from trebb.core.condition import Z95, Observation, Row, Shared, grouped
 from trebb.core.errors import InputError
 from trebb.core.figure import Arrow, Figure, Indicator, Label, Role, box, line
 from trebb.core.machine import Spindle
 from trebb.core.machine.spindle import slack_shares
 from trebb.core.runout import PushFit, fit_push
 from trebb.core.survey.base import InstrumentKind, Lot, Place, PlaceReadings, Result, SetUp
-from trebb.core.survey.reduction import Z95
 from trebb.core.survey.sizes import TURN_MOST_MM, beyond_indicator
 from trebb.core.survey.spindle_figure import AXIS, NOSE, frame, nose
+from trebb.core.units import LBF_N
 
 PULLS = (("pulled full", -1.0), ("pulled half", -0.5), ("pushed half", 0.5), ("pushed full", 1.0))
 PUSH_SD_MM = 0.0016
@@ -30,7 +30,7 @@ def spots(spindle: Spindle) -> tuple[tuple[str, str], ...]:
 
 def places(spindle: Spindle) -> tuple[Place, ...]:
     """Two pulls each way at each spot, taken twice."""
-    return tuple(Place(f"{spot}, {words}", words.capitalize(), f"{abs(share) * spindle.pull_n:.0f} N, {abs(share) * spindle.pull_n / 4.448:.0f} lbf", spot) for spot, _ in spots(spindle) for words, share in PULLS)
+    return tuple(Place(f"{spot}, {words}", words.capitalize(), f"{abs(share) * spindle.pull_n:.0f} N, {abs(share) * spindle.pull_n / LBF_N:.0f} lbf", spot) for spot, _ in spots(spindle) for words, share in PULLS)
 
 
 def force_n(spindle: Spindle, place: str) -> float:
@@ -106,7 +106,7 @@ def figure(spindle: Spindle, place: str) -> Figure:
     ring = [box(NOSE - 12, AXIS + 26, 8, 8, role=Role.BLUE), line((NOSE - 8, AXIS + 34), (NOSE - 8, 146), role=Role.BLUE)]
     items += ring
     items.append(Arrow((NOSE + 22, AXIS + 30), (NOSE + 22, AXIS + 58)) if pull else Arrow((NOSE + 22, AXIS + 58), (NOSE + 22, AXIS + 30)))
-    words = f"spring balance: {'pull away from' if pull else 'push toward'} the indicator, {abs(force_n(spindle, place)):.0f} N ({abs(force_n(spindle, place)) / 4.448:.0f} lbf)"
+    words = f"spring balance: {'pull away from' if pull else 'push toward'} the indicator, {abs(force_n(spindle, place)):.0f} N ({abs(force_n(spindle, place)) / LBF_N:.0f} lbf)"
     items += [Label((NOSE + 40, AXIS + 48), words, Role.BLUE, "left"), Label((NOSE + 40, AXIS - 40), "indicator opposite, on the nose itself", Role.SOFT, "left")]
     return frame(items)
 

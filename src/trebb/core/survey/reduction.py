@@ -8,14 +8,13 @@ from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
 from typing import Any
 
-from trebb.core.condition import Observation, Row
+from trebb.core.condition import Z95, Observation, Row
 from trebb.core.survey.base import AnySetUp, PlaceReadings, Result
 
 # A reading this many times its neighbours, or a tenth of them, is asked about.
 OUTLIER_RATIO = 8.0
 # Below this many resolutions nothing is called an outlier: last-digit noise is not a blunder.
 OUTLIER_FLOOR = 4.0
-Z95 = 1.959963984540054
 
 
 def pooled_sd(groups: Iterable[Sequence[float]]) -> tuple[float, int]:

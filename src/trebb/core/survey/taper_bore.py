@@ -5,9 +5,8 @@ from __future__ import annotations
 from trebb.core.condition import Row
 from trebb.core.figure import Circle, Figure, Label, Role, line
 from trebb.core.machine import Spindle
-from trebb.core.survey.base import Lot
 from trebb.core.survey.spindle_figure import AXIS, NOSE, frame, nose, turning
-from trebb.core.survey.turning import READING_SD_MM, lobe_row, split_place, turn_places, turn_set_up, vector_row
+from trebb.core.survey.turning import READING_SD_MM, lobe_row, lots_by_plane, split_place, turn_places, turn_set_up, vector_row
 
 PLANES = (("mouth", "a finger's width in"), ("deep", "as far as the lever reaches"))
 # A lever in a bore is a longer lever, and old tapers are scored.
@@ -41,7 +40,7 @@ SET_UP = turn_set_up(
     minutes=0.25,
     setting_minutes=4,
     places=lambda spindle: turn_places(PLANES, spindle.angles),
-    lots=lambda spindle: tuple(Lot(plane, f"Taper bore, {plane}", tuple(p.key for p in turn_places(((plane, note),), spindle.angles)), 3.0) for plane, note in PLANES),
+    lots=lots_by_plane(PLANES, "Taper bore", 3.0),
     steps=(
         "Clean the taper twice; feel for burrs with a fingertip, stone them off.",
         "Lever indicator on the wall; it must read + as the wall moves outward. Try with a fingernail, turn the lever over if not.",

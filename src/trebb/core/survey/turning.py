@@ -14,13 +14,12 @@ from functools import lru_cache
 
 import numpy as np
 
-from trebb.core.condition import Estimate, Observation, Row, Shared, grouped
+from trebb.core.condition import Z95, Estimate, Observation, Row, Shared, grouped
 from trebb.core.errors import InputError
 from trebb.core.figure import Figure
 from trebb.core.machine.spindle import LEAN_MM, Spindle
 from trebb.core.runout import Turn, fit_turn
 from trebb.core.survey.base import InstrumentKind, Lot, Place, PlaceReadings, Result, SetUp
-from trebb.core.survey.reduction import Z95
 from trebb.core.survey.sizes import TURN_MOST_MM, beyond_indicator
 
 # One angle of a clean turn by hand under a tenths indicator: its hysteresis and the hand, half a tenth.
@@ -43,6 +42,15 @@ def angle_words(degrees: float) -> str:
 def turn_places(planes: tuple[tuple[str, str], ...], angles: tuple[float, ...]) -> tuple[Place, ...]:
     """Places of turns; `planes` are (group, note). Asked for dozens of times a repaint, so kept."""
     return tuple(Place(f"{group}, {angle_words(a)}", angle_words(a), note, group) for group, note in planes for a in angles)
+
+
+def lots_by_plane(planes: tuple[tuple[str, str], ...], title: str, setting_minutes: float) -> Callable[[Spindle], tuple[Lot, ...]]:
+    """Each plane by itself as a lot: "title, plane"."""
+
+    def lots(spindle: Spindle) -> tuple[Lot, ...]:
+        return tuple(Lot(group, f"{title}, {group}", tuple(p.key for p in turn_places(((group, note),), spindle.angles)), setting_minutes) for group, note in planes)
+
+    return lots
 
 
 def split_place(place: str) -> tuple[str, float]:
