@@ -1,0 +1,143 @@
+"""A taper gib in its slot.
+
+The gib tapers 1 : N on thickness. It is fed in from its thick end toward its
+thin end: + advance tightens. Gaps are felt at fixed places of the slot, at both
+ends of the gib, with the gib fully home where it now stands. Thickness normal
+to either face differs from these by 1/(2N²), which is left out.
+"""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+from trebb.core.errors import InputError
+
+# A blade slides or does not to about this; two ends that differ by less say nothing.
+FEEL_MM = 0.008
+# Slot and gib were cut to one taper; decades of wear change it by a fiftieth at most. More is a gib that was not home.
+MOST_TAPER_SHARE = 0.02
+
+
+@dataclass(frozen=True)
+class TaperGib:
+    """A gib as it is, mm: 1 : `ratio`, its length, its thickness at the thin end."""
+
+    ratio: float
+    length_mm: float
+    thin_mm: float
+
+    def __post_init__(self) -> None:
+        if not self.ratio > 1:
+            raise InputError(f"a taper of 1 : {self.ratio:g}", "taper gibs go from about 1 : 40 to 1 : 120")
+        if not self.length_mm > 0 or not self.thin_mm > 0:
+            raise InputError(f"a gib {self.length_mm:g} mm long and {self.thin_mm:g} mm thick", "both are more than nothing")
+
+    @property
+    def thick_mm(self) -> float:
+        """Thickness at the thick end."""
+        return self.thin_mm + self.length_mm / self.ratio
+
+
+@dataclass(frozen=True)
+class Gaps:
+    """Gaps at the thin and thick ends, mm, and the running clearance wanted."""
+
+    thin_mm: float
+    thick_mm: float
+    running_mm: float
+
+    @property
+    def least(self) -> float:
+        """The smaller gap."""
+        return min(self.thin_mm, self.thick_mm)
+
+    @property
+    def most(self) -> float:
+        """The larger gap."""
+        return max(self.thin_mm, self.thick_mm)
+
+    @property
+    def difference(self) -> float:
+        """How much one end is looser than the other, whichever."""
+        return self.most - self.least
+
+    def taper_error(self, gib: TaperGib) -> float:
+        """Slot taper less gib taper; + slot steeper."""
+        return (self.thick_mm - self.thin_mm) / gib.length_mm
+
+    def slot_taper(self, gib: TaperGib) -> float:
+        """Taper of the slot, mm a mm."""
+        return 1 / gib.ratio + self.taper_error(gib)
+
+    def extra(self) -> tuple[float, float]:
+        """Thickness lacking at the thin and thick ends."""
+        return self.thin_mm - self.running_mm, self.thick_mm - self.running_mm
+
+    def advance_mm(self, gib: TaperGib) -> float:
+        """How far the gib goes in until its tighter end runs; the other end keeps `difference` more."""
+        return (self.least - self.running_mm) * gib.ratio
+
+    def after_advance(self, gib: TaperGib, advance_mm: float) -> Gaps:
+        """Gaps with the gib further in (+) or out (−)."""
+        closed = advance_mm / gib.ratio
+        return Gaps(self.thin_mm - closed, self.thick_mm - closed, self.running_mm)
+
+    def scrape(self) -> tuple[float, float]:
+        """Metal to take at the thin and thick ends to match the slot: always at the end with the smaller gap."""
+        return (self.difference, 0.0) if self.thin_mm < self.thick_mm else (0.0, self.difference)
+
+    def shim_mm(self) -> float:
+        """Shim behind the matched gib that leaves it where it now stands: once matched, the gap is the larger one everywhere."""
+        return self.most - self.running_mm
+
+    def advance_with_shim_mm(self, gib: TaperGib, shim_mm: float) -> float:
+        """How far the matched gib goes in with a shim behind it; less than nothing: it stands back toward the thick end."""
+        return (self.most - shim_mm - self.running_mm) / self.slot_taper(gib)
+
+    def new_gib(self, gib: TaperGib, scrape_mm: float) -> NewGib:
+        """A new gib for this slot, thicker by `scrape_mm` all along for scraping in."""
+        thin = gib.thin_mm + self.thin_mm - self.running_mm + scrape_mm
+        thick = gib.thick_mm + self.thick_mm - self.running_mm + scrape_mm
+        taper = (thick - thin) / gib.length_mm
+        if not taper > 0:
+            raise InputError(f"a slot that narrows by {taper:.5f} toward the thick end", "take the gaps again with the gib fully home")
+        return NewGib(thin, thick, taper, scrape_mm / taper)
+
+
+@dataclass(frozen=True)
+class NewGib:
+    """A new gib, mm: thickness at both ends with the allowance on, its taper, how far it stands out before scraping."""
+
+    thin_mm: float
+    thick_mm: float
+    taper: float
+    stand_out_mm: float
+
+    @property
+    def ratio(self) -> float:
+        """1 : this."""
+        return 1 / self.taper
+
+    @property
+    def angle_rad(self) -> float:
+        """Angle between its two faces."""
+        return math.atan(self.taper)
+
+
+def not_home(gib: TaperGib, gaps: Gaps) -> str:
+    """Why the gaps say that the gib was not home when they were taken, or "".
+
+    A gib stopped early, by its rear screw or a chip, leans in its slot: its
+    thick end stays looser than any slot cut for it could leave. Slot and gib
+    were cut to one taper; a difference beyond `MOST_TAPER_SHARE` of it is no
+    wear, it is a gib that did not seat.
+    """
+    if gaps.thick_mm - gaps.thin_mm <= FEEL_MM + MOST_TAPER_SHARE * gib.length_mm / gib.ratio:
+        return ""
+    return "the thick end is looser than the thin one by more than its taper can hold: the gib was not home. Back the rear screw off, push the gib in by hand until it stops, and take both ends again"
+
+
+def sine_bar_height_mm(taper: float, bar_mm: float) -> float:
+    """Height of blocks under a sine bar on which one face of the gib rests while the other is cut: L·sin of the full angle."""
+    return bar_mm * math.sin(math.atan(taper))
