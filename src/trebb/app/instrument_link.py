@@ -82,11 +82,11 @@ class InstrumentLink:
 def raw_of(sample: Sample, s: AnySetUp, subject: Any) -> float | None:
     """A sample in the set-up's unit: an indicator in mm is turned into divisions where those are read, and back.
 
-    None where the instrument measures something else: a length where a temperature is read.
+    None where the instrument measures something else: a length where a temperature or a slope is read.
     """
     if s.unit == sample.unit:
         return sample.value
-    if "C" in (s.unit, sample.unit):
+    if not s.is_length or sample.unit not in ("mm", "div"):
         return None
     division = s.division_mm(subject)
     return sample.value / division if s.unit == "div" else sample.value * division

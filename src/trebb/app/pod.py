@@ -14,7 +14,8 @@ from trebb.app.session import Session
 from trebb.app.widgets import BenchEdit, Choice, button, column, label, row
 from trebb.core.errors import InputError
 from trebb.core.survey import AnySetUp, InstrumentKind, Place
-from trebb.core.units import THOU_MM, UnitSystem, parse_length, parse_number, parse_temperature, show_size, show_small
+from trebb.core.survey.raw_units import RAW_UNITS
+from trebb.core.units import THOU_MM, UnitSystem, parse_length, show_size, show_small
 from trebb.instruments import FORMATS, Sample, available_ports
 
 FRAME_MS = 30  # a little over 30 pictures a second
@@ -163,10 +164,8 @@ class Pod(QWidget):
     def _hint(self) -> str:
         if self._set_up is None:
             return ""
-        if self._set_up.unit == "div":
-            return "or type divisions, such as 24.5"
-        if self._set_up.unit == "C":
-            return "or type it: 31.5, or 89 F"
+        if self._set_up.unit in RAW_UNITS:
+            return RAW_UNITS[self._set_up.unit].hint(self._session.system)
         if self._set_up.is_signed:
             return "or type it: -.0003, 4 tenths" if self._session.system is UnitSystem.INCH else "or type it: -0.008, or 12 µm"
         if self._set_up.is_size:
@@ -210,11 +209,9 @@ class Pod(QWidget):
         if self._raw is None:
             self.face.show_turn(0.0, False, "")
             return
-        if s.unit == "div":
-            divisions = self._session.case.subject.divisions
-            self.face.show_turn(self._raw / divisions % 1.0, True, f"of {divisions} div")
-        elif s.unit == "C":
-            self.face.show_turn(self._raw / 100 % 1.0, True, "× 10 °C")
+        if s.unit in RAW_UNITS:
+            turn, caption = RAW_UNITS[s.unit].turn(self._raw, self._session.case.subject)
+            self.face.show_turn(turn % 1.0, True, caption)
         elif s.is_fine and self._session.system is UnitSystem.INCH:
             self.face.show_turn(self._raw / (10 * THOU_MM) % 1.0, True, "thou")
         elif s.is_fine:
@@ -300,14 +297,10 @@ class Pod(QWidget):
         s, case = self._set_up, self._session.case
         assert s is not None
         assert self._place is not None
-        dial = getattr(case.subject, "dial", None)
-        if s.unit == "C":
-            raw = parse_temperature(text)
-        elif s.unit == "div":
-            value, unit = parse_number(text)
-            raw = value if not unit or unit.lower().startswith("div") else parse_length(text, self._session.system, dial=dial) / s.division_mm(case.subject)
+        if s.unit in RAW_UNITS:
+            raw = RAW_UNITS[s.unit].parse(text, self._session.system, s, case.subject)
         else:
-            raw = parse_length(text, self._session.system, dial=dial)
+            raw = parse_length(text, self._session.system, dial=getattr(case.subject, "dial", None))
         if raw < 0 and not s.is_signed and s.unit != "C":
             raise InputError(f"“{text.strip()}”", "a play or a size is not less than nothing; zero the indicator the other way round, or drop the sign")
         refusal = s.refusal(case.subject, self._place.key, raw, self._session.system)
@@ -349,10 +342,8 @@ class Pod(QWidget):
 
 def reading_unit(s: AnySetUp, system: UnitSystem) -> str:
     """The unit a set-up's readings are shown in."""
-    if s.unit == "div":
-        return "divisions"
-    if s.unit == "C":
-        return "°C"
+    if s.unit in RAW_UNITS:
+        return RAW_UNITS[s.unit].name(system)
     if s.is_size:
         return "in" if system is UnitSystem.INCH else "mm"
     return "thou" if system is UnitSystem.INCH else "µm"
@@ -360,8 +351,8 @@ def reading_unit(s: AnySetUp, system: UnitSystem) -> str:
 
 def reading_text(raw: float, s: AnySetUp, system: UnitSystem, *, unit: bool = False) -> str:
     """A raw reading as text, to the set-up's resolution."""
-    if s.unit in ("div", "C"):
-        return f"{raw:.1f}".replace("-", "−") + ({"div": " div", "C": " °C"}[s.unit] if unit else "")
+    if s.unit in RAW_UNITS:
+        return RAW_UNITS[s.unit].show(raw, system, unit)
     if s.is_size:
         return show_size(raw, system, unit=unit)
     return show_small(raw, system, resolution_mm=s.resolution_mm if system is UnitSystem.INCH else 0.001, signed=s.is_signed, unit=unit)

@@ -13,6 +13,7 @@ from trebb.app.drawing_view import pdf_writer
 from trebb.app.sizes_panel import size_text
 from trebb.core.errors import InputError
 from trebb.core.survey import set_up
+from trebb.core.survey.raw_units import RAW_UNITS
 from trebb.core.units import UnitSystem, show_size, show_small, show_uncertain
 from trebb.logbook.case import Case
 from trebb.logbook.verdict import proof_verdict
@@ -41,7 +42,7 @@ def sheet_facts(case: Case, system: UnitSystem) -> dict[str, object]:
     for s in case.set_ups:
         count = sum(r.struck is None for phase in ("before", "after") for r in job.readings(case.assembly_key, s.key, phase))
         if count:
-            resolution = {"div": "half a division", "C": f"{s.resolution_mm:g} °C"}.get(s.unit) or show_small(s.resolution_mm, system)
+            resolution = "half a division" if s.unit == "div" else RAW_UNITS[s.unit].show(s.resolution_mm, system, True) if s.unit in RAW_UNITS else show_small(s.resolution_mm, system)
             used.append({"title": s.title, "instrument": s.instrument.value, "resolution": resolution, "count": f"{count} readings"})
     chosen = job.chosen(case.assembly_key)
     struck = sum(r.struck is not None for r in job.all_readings())

@@ -177,6 +177,38 @@ def parse_temperature(text: str) -> float:
     raise InputError(f"“{text.strip()}”", "write degrees such as 31.5, 31.5 C or 89 F")
 
 
+SLOPE_UNITS = {
+    "mm/m": 1.0, "µm/m": 0.001, "μm/m": 0.001, "um/m": 0.001, "mrad": 1.0, "thou/ft": 1 / 12, "thou/foot": 1 / 12, "in/ft": 1000 / 12,
+    "arcsec": 1000 * math.pi / 648_000, "sec": 1000 * math.pi / 648_000, "″": 1000 * math.pi / 648_000,
+}  # fmt: skip
+
+
+def slope_unit(system: UnitSystem) -> tuple[str, float]:
+    """Name and mm/m of the unit that slopes are shown in."""
+    return ("thou/ft", 1 / 12) if system is UnitSystem.INCH else ("mm/m", 1.0)
+
+
+def parse_slope(text: str, system: UnitSystem) -> float:
+    """A slope in mm a metre from text: "0.04 mm/m", "0.5 thou/ft", ".0005 in/ft", "8 arcsec"; a bare number is the shop's. Raises LengthError."""
+    example = "write a level's reading such as 0.04 mm/m, 0.5 thou/ft or 8 arcsec"
+    try:
+        value, unit = parse_number(text)
+    except LengthError:
+        raise LengthError(f"“{text.strip()}”" if text.strip() else "nothing", example) from None
+    scale = SLOPE_UNITS.get(unit.replace(" ", "")) if unit else slope_unit(system)[1]
+    if scale is None:
+        raise LengthError(f"“{text.strip()}”", f"“{unit}” is no slope; {example}")
+    return value * scale
+
+
+def show_slope(mm_m: float, system: UnitSystem, *, unit: bool = True, signed: bool = True) -> str:
+    """A slope as text: "+0.48 thou/ft" or "+0.040 mm/m"."""
+    name, scale = slope_unit(system)
+    value = round(mm_m / scale, 2 if system is UnitSystem.INCH else 3) + 0.0
+    text = _minus(f"{value:{'+' if signed and value else ''}.{2 if system is UnitSystem.INCH else 3}f}")
+    return f"{text} {name}" if unit else text
+
+
 def parse_count(text: str, what: str, *, low: int = 1, high: int = 100_000) -> int:
     """Read a whole number between `low` and `high`; `what` names it in the sentence."""
     try:

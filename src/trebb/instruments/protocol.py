@@ -21,7 +21,7 @@ class ProtocolError(InputError):
 
 @dataclass(frozen=True)
 class Sample:
-    """One reading as it came: value in mm, or in divisions or °C where `unit` is "div" or "C"."""
+    """One reading as it came: value in mm, or in `unit` where that is "div", "C", "mm/m" or "count"."""
 
     value: float
     unit: str
@@ -59,7 +59,7 @@ FORMATS: dict[str, LineFormat] = {
     )
 }
 
-_LINE = re.compile(r"^\s*(?P<number>[+-]?\s*(?:\d+(?:[.,]\d*)?|[.,]\d+))\s*(?P<unit>mm|in|um|div|C)?\s*$")
+_LINE = re.compile(r"^\s*(?P<number>[+-]?\s*(?:\d+(?:[.,]\d*)?|[.,]\d+))\s*(?P<unit>mm/m|mm|in|um|div|C|count)?\s*$")
 
 
 def parse_line(line: str, line_format: LineFormat) -> Sample:
@@ -84,7 +84,7 @@ def parse_line(line: str, line_format: LineFormat) -> Sample:
     if line_format.is_reversed:
         value = -value
     unit = match["unit"] or line_format.unit
-    if unit in ("div", "C"):
+    if unit not in UNIT_MM:
         return Sample(value, unit, shown)
     mm = value * UNIT_MM[unit]
     if not math.isfinite(mm) or abs(mm) > MOST_MM:

@@ -85,12 +85,12 @@ class SimulatedIndicator:
         return self._master is not None
 
     def stand_at(self, value: float, unit: str, step: float) -> None:
-        """Move the plunger: the value to show, in mm, div or °C, and the instrument's step."""
+        """Move the plunger: the value to show, in its unit, and the instrument's step."""
         with self._lock:
             if unit != self._unit or abs(value - self._shown) > ANOTHER_SET_UP:
                 self._shown = value  # another instrument was picked up: nothing eases across
             self._target, self._unit, self._step = value, unit, step
-            self._decimals = 5 if unit == "mm" else 1
+            self._decimals = {"mm": 5, "mm/m": 4}.get(unit, 1)
 
     def _run(self) -> None:
         while not self._stop.wait(1 / LINES_PER_SECOND):

@@ -86,7 +86,7 @@ class ReadingTaken(Body):
     place: str
     phase: Literal["before", "after"]
     value: FiniteFloat
-    unit: Literal["mm", "div", "C"]
+    unit: Literal["mm", "div", "C", "mm/m", "count"]
     typed: str = ""
     instrument: str = ""
     resolution_mm: FiniteFloat = Field(default=0.0, ge=0)

@@ -13,6 +13,7 @@ from typing import Any
 from pydantic import ValidationError
 
 from trebb.core.errors import InputError, TrebbError
+from trebb.core.survey.raw_units import RAW_UNITS
 from trebb.core.units import INCH_MM, THOU_MM
 from trebb.logbook.entries import KINDS, Entry, PhotoAdded, ReadingTaken
 from trebb.logbook.fold import Job
@@ -96,9 +97,9 @@ def _entry_from_json(number: int, row: Any) -> Entry:
 
 
 _CSV_COLUMNS = (
-    "entry", "taken_at", "assembly", "set_up", "place", "phase", "value_mm", "value_div", "instrument", "resolution_mm", "struck", "value_c",
+    "entry", "taken_at", "assembly", "set_up", "place", "phase", "value_mm", "value_div", "instrument", "resolution_mm", "struck", "value_c", "value_mm_m", "value_count",
 )  # fmt: skip
-READ_IN = {"div": "divisions", "mm": "a length", "C": "°C"}
+READ_IN = {"mm": "a length", **{key: unit.plain for key, unit in RAW_UNITS.items()}}
 _CSV_UNITS: Mapping[str, tuple[str, float]] = {
     "value_mm": ("mm", 1.0),
     "value_um": ("mm", 0.001),
@@ -106,6 +107,8 @@ _CSV_UNITS: Mapping[str, tuple[str, float]] = {
     "value_thou": ("mm", THOU_MM),
     "value_div": ("div", 1.0),
     "value_c": ("C", 1.0),
+    "value_mm_m": ("mm/m", 1.0),
+    "value_count": ("count", 1.0),
 }
 
 
@@ -116,8 +119,8 @@ def readings_to_csv(job: Job) -> str:
     writer.writerow(_CSV_COLUMNS)
     for r in job.all_readings():
         t = r.taken
-        mm, div, degrees = (repr(t.value) if t.unit == unit else "" for unit in ("mm", "div", "C"))
-        writer.writerow([r.id, r.at, t.assembly, t.set_up, t.place, t.phase, mm, div, t.instrument, repr(t.resolution_mm), r.struck or "", degrees])
+        mm, div, *others = (repr(t.value) if t.unit == unit else "" for unit in ("mm", "div", "C", "mm/m", "count"))
+        writer.writerow([r.id, r.at, t.assembly, t.set_up, t.place, t.phase, mm, div, t.instrument, repr(t.resolution_mm), r.struck or "", *others])
     return out.getvalue()
 
 

@@ -1,4 +1,4 @@
-"""Taper contact: the taper unrolled, painted with the mouse or the keys."""
+"""Contact with blue: the face unrolled, painted with the mouse or the keys."""
 
 from __future__ import annotations
 
@@ -9,12 +9,12 @@ from PySide6.QtWidgets import QWidget
 from trebb.app import painting, theme
 from trebb.app.views.base import ReadingView, Shown
 from trebb.app.widgets import button, column, label, row
-from trebb.core.survey.contact import COLUMNS, ROWS, cells_of, contact_of, text_of
+from trebb.core.survey.contact import COLUMNS, ROWS, SURFACES, Surface, cells_of, text_of
 from trebb.logbook.entries import ContactPainted
 
 
 class ContactView(ReadingView):
-    """The painted taper, its percent, and what the pattern means."""
+    """The painted face, its percent, and what the pattern means."""
 
     def __init__(self) -> None:
         super().__init__()
@@ -46,17 +46,18 @@ class ContactView(ReadingView):
 
     def show_readings(self, shown: Shown) -> None:
         self._shown = shown
+        surface = SURFACES[shown.set_up.key]
         self.look.setVisible(shown.session.case.practice(shown.phase) is not None)
+        self.look.setText(surface.look)
         cells = cells_of(shown.session.job.contact(shown.session.assembly, shown.phase))
-        self.paint.show_cells(cells)
+        self.paint.show_cells(cells, surface)
         if not cells:
             self.share.setText("Nothing painted yet")
-            self.words.setText("Paint where the taper took blue: drag with the mouse, or arrow keys and Enter.")
+            self.words.setText(f"Paint where {surface.rubbed}: drag with the mouse, or arrow keys and Enter.")
             return
-        found = contact_of(cells)
-        self.share.setText(f"{found.share:.0%} rubbed: mouth {found.mouth:.0%}, back {found.back:.0%}")
-        toward = f", toward {found.toward_deg:.0f}°" if found.one_sided > 0.35 else ""
-        self.words.setText(f"{found.pattern[0].upper()}{found.pattern[1:]}{toward}. {found.meaning}")
+        head, words = surface.verdict(cells)
+        self.share.setText(head)
+        self.words.setText(words)
 
     def turn_by(self, step: int) -> bool:
         self.paint.move_by(0, step)
@@ -64,28 +65,29 @@ class ContactView(ReadingView):
 
 
 class Unrolled(QWidget):
-    """8 by 24 cells: mouth above, back below, dial angle along. A stroke is recorded when the mouse is let go."""
+    """8 by 24 cells of a face. A stroke is recorded when the mouse is let go."""
 
     painted = Signal(frozenset)
 
     def __init__(self) -> None:
         super().__init__()
         self._cells: frozenset[int] = frozenset()
+        self._surface = SURFACES["contact"]
         self._stroke: set[int] | None = None
         self._adding = True
         self._at = (0, 0)
         self.setMinimumSize(260, 120)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setAccessibleName("The taper unrolled")
+        self.setAccessibleName("The face, unrolled")
         self.setToolTip("Paint with the mouse, or arrow keys and Enter")
 
-    def show_cells(self, cells: frozenset[int]) -> None:
-        """Show what is painted."""
-        self._cells = cells
+    def show_cells(self, cells: frozenset[int], surface: Surface) -> None:
+        """Show what is painted on a face."""
+        self._cells, self._surface = cells, surface
         self.update()
 
     def _area(self) -> QRectF:
-        return QRectF(self.rect()).adjusted(52, 4, -18, -22)
+        return QRectF(self.rect()).adjusted(52, 4, -36, -22)
 
     def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)
@@ -104,11 +106,12 @@ class Unrolled(QWidget):
         painter.setFont(theme.font(theme.SMALL))
         painter.setPen(theme.colour("soft"))
         middle = Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight
-        painter.drawText(QRectF(0, area.top(), 46, high * 2), middle, "mouth")
-        painter.drawText(QRectF(0, area.bottom() - high * 2, 46, high * 2), middle, "back")
-        for angle in range(0, 361, 90):
-            x = area.left() + angle / 360 * area.width()
-            painter.drawText(QRectF(x - 30, area.bottom() + 2, 60, 18), Qt.AlignmentFlag.AlignCenter, f"{angle}°")
+        painter.drawText(QRectF(0, area.top(), 46, high * 2), middle, self._surface.upper)
+        painter.drawText(QRectF(0, area.bottom() - high * 2, 46, high * 2), middle, self._surface.lower)
+        marks = self._surface.along
+        for i, words in enumerate(marks):
+            x = area.left() + i / (len(marks) - 1) * area.width()
+            painter.drawText(QRectF(x - 34, area.bottom() + 2, 68, 18), Qt.AlignmentFlag.AlignCenter, words)
         if self.hasFocus():
             r, c = self._at
             painter.setPen(painting.pen("ink", 2.4))

@@ -6,14 +6,13 @@ import cmath
 import math
 from collections.abc import Mapping
 from dataclasses import dataclass
-from functools import cache
 
 import numpy as np
-from numpy.typing import NDArray
 
 from trebb.core.condition import Z95, Estimate, Quantity, tangles
 from trebb.core.condition.normal import truncated_moments
 from trebb.core.findings.base import Finding, Measure, suggestion_words
+from trebb.core.findings.draws import Array, draw, quantity
 from trebb.core.machine import RatedLimit, Spindle, State
 from trebb.core.machine.spindle import LEAN_MM, slack_shares
 from trebb.core.runout import WarmRun, degrees_of, whole_degrees
@@ -23,7 +22,6 @@ from trebb.core.survey.seat import SeatScatter
 from trebb.core.survey.warm_run import USUAL_RISE_C
 from trebb.core.units import UnitSystem, show_small, show_uncertain
 
-DRAWS = 2000
 # Mean length of a vector scattered by one on each axis, twice: what scatter adds to runout.
 SCATTER_TIR = 2 * math.sqrt(math.pi / 2)
 CAUSES = ("bearings", "slack", "taper", "seat", "bar", "chuck")
@@ -32,26 +30,6 @@ CAUSE_NAMES = {"bearings": "bearings", "slack": "bearing slack", "taper": "taper
 ALIKE_SHARE = 0.8
 INDICATOR_MM = 0.0025
 
-Array = NDArray[np.float64]
-
-
-@cache
-def _normal_draws(count: int) -> Array:
-    return np.random.default_rng(20).standard_normal((DRAWS, count))
-
-
-def draw(now: Estimate) -> dict[str, Array]:
-    """Conditions that the readings allow: DRAWS values of each source, clearances never negative. The same each time."""
-    values, vectors = np.linalg.eigh(now.covariance)
-    spread = vectors * np.sqrt(np.maximum(values, 0.0))
-    all_ = now.mean + _normal_draws(len(now.model.sources)) @ spread.T
-    return {s.key: np.maximum(all_[:, i], 0.0) if s.is_clearance else all_[:, i] for i, s in enumerate(now.model.sources)}
-
-
-def quantity(values: Array) -> Quantity:
-    """Median of draws, sd and 95 % interval."""
-    low, middle, high = np.quantile(values, (0.025, 0.5, 0.975))
-    return Quantity(float(middle), float(values.std()), float(low), float(high))
 
 
 def vector_at(drawn: Mapping[str, Array], name: str, z_mm: float) -> Array:

@@ -1,9 +1,12 @@
-"""Kinds of machine: their assemblies, their elevation, their rated limits, and what a feed screw is made of."""
+"""Kinds of machine: their assemblies, their elevation, their rated limits, and what screw, spindle, bed, slide and head are made of."""
 
+from trebb.core.machine.bed import Bed, bed_model
 from trebb.core.machine.kinds import KINDS, Assembly, MachineKind, kind_of
 from trebb.core.machine.limits import CLASS_LIMITS, RatedLimit, State, class_limit, state_of
 from trebb.core.machine.screw_drive import STATIONS, ScrewDrive, drive_model, wear_key
+from trebb.core.machine.slide import Slide, slide_model
 from trebb.core.machine.spindle import Spindle, spindle_model
+from trebb.core.machine.tram import Tram, tram_model
 from trebb.core.machine.workshop import MATERIALS, Material, Workshop, material
 
 __all__ = [
@@ -12,18 +15,24 @@ __all__ = [
     "MATERIALS",
     "STATIONS",
     "Assembly",
+    "Bed",
     "MachineKind",
     "Material",
     "RatedLimit",
     "ScrewDrive",
+    "Slide",
     "Spindle",
     "State",
+    "Tram",
     "Workshop",
+    "bed_model",
     "class_limit",
     "drive_model",
     "kind_of",
     "material",
+    "slide_model",
     "spindle_model",
     "state_of",
+    "tram_model",
     "wear_key",
 ]

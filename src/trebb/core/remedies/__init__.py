@@ -5,10 +5,13 @@ one line in `REMEDIES`.
 """
 
 from trebb.core.remedies.base import Prediction, Remedy, predict
+from trebb.core.remedies.bed import BED_REMEDIES, BedPrediction
+from trebb.core.remedies.gib import GIB_REMEDIES, GibPrediction
 from trebb.core.remedies.screw_drive import SCREW_REMEDIES, LashPrediction, made_as
 from trebb.core.remedies.spindle import SPINDLE_REMEDIES, SpindlePrediction
+from trebb.core.remedies.tram import TRAM_REMEDIES, TramPrediction
 
-REMEDIES: tuple[Remedy, ...] = (*SCREW_REMEDIES, *SPINDLE_REMEDIES)
+REMEDIES: tuple[Remedy, ...] = (*SCREW_REMEDIES, *SPINDLE_REMEDIES, *BED_REMEDIES, *GIB_REMEDIES, *TRAM_REMEDIES)
 
 _BY_KEY = {(r.family, r.key): r for r in REMEDIES}
 
@@ -23,4 +26,17 @@ def remedies_of(family: str) -> tuple[Remedy, ...]:
     return tuple(r for r in REMEDIES if r.family == family)
 
 
-__all__ = ["REMEDIES", "LashPrediction", "Prediction", "Remedy", "SpindlePrediction", "made_as", "predict", "remedies_of", "remedy"]
+__all__ = [
+    "REMEDIES",
+    "BedPrediction",
+    "GibPrediction",
+    "LashPrediction",
+    "Prediction",
+    "Remedy",
+    "SpindlePrediction",
+    "TramPrediction",
+    "made_as",
+    "predict",
+    "remedies_of",
+    "remedy",
+]

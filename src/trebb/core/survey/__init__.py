@@ -1,13 +1,18 @@
-"""Set-ups: one module each, holding its places, rows, reduction, figure, steps, cautions and limits.
+"""Set-ups: one module each, or one for those that read the same thing, holding its places, rows, reduction, figure, steps, cautions and limits.
 
 A new set-up is one file and one line in `SET_UPS`.
 """
 
 from trebb.core.survey import (
+    bed_axes,
+    bed_cuts,
+    bed_levels,
+    bed_straight,
     chuck_pin,
     contact,
     coupler,
     end_float,
+    gib_gaps,
     journals,
     lash,
     nose,
@@ -18,6 +23,7 @@ from trebb.core.survey import (
     taper_bore,
     test_bar,
     thread_size,
+    tram,
     turns_travel,
     warm_run,
 )
@@ -41,6 +47,31 @@ SET_UPS: tuple[AnySetUp, ...] = (
     contact.SET_UP,
     journals.SET_UP,
     reach.SET_UP,
+    bed_levels.ALONG,
+    bed_levels.ACROSS,
+    bed_levels.COLLIMATOR,
+    bed_straight.STRAIGHTEDGE,
+    bed_straight.REFERENCE_BAR,
+    bed_straight.RIDGE,
+    bed_cuts.TWO_COLLAR,
+    bed_cuts.TRIALS,
+    bed_cuts.FACING,
+    bed_axes.BAR_SWEEP,
+    bed_axes.CENTRES,
+    bed_axes.QUILL,
+    bed_axes.KEY,
+    bed_cuts.LONG_PIECE,
+    bed_axes.SOFT_FEET,
+    bed_axes.STAND_FLEX,
+    gib_gaps.FEELERS,
+    gib_gaps.STAND_OUT,
+    gib_gaps.ROCK,
+    gib_gaps.DROP,
+    gib_gaps.SPOTS_PER_INCH,
+    contact.GIB,
+    tram.SWEEP,
+    tram.SQUARE,
+    tram.SAG,
 )
 
 

@@ -27,6 +27,10 @@ class InstrumentKind(Enum):
     THERMOMETER = "thermometer"
     HEIGHT = "height gauge or tool setter"
     EYE = "marking blue and the eye"
+    LEVEL = "precision level"
+    COLLIMATOR = "autocollimator"
+    FEELERS = "feeler blades"
+    COUNTING = "eye and a square window"
 
 
 @dataclass(frozen=True)
@@ -80,8 +84,8 @@ class SetUp(Generic[S]):
     Parameters
     ----------
     short : for the row of set-ups.
-    unit : "mm", "div" or "C" (°C), what a raw reading is stored in.
-    resolution_mm : finest step of the usual instrument, mm (or °C); divisions are
+    unit : "mm", "div", "C" (°C), "mm/m" (a slope) or "count", what a raw reading is stored in.
+    resolution_mm : finest step of the usual instrument, mm (or °C, mm/m, 1); divisions are
         estimated to half a division.
     minutes : bench time of one place once set up; `setting_minutes` to set up.
     wanted : readings wanted at each place.
@@ -95,7 +99,7 @@ class SetUp(Generic[S]):
     results(subject, taken) : what is compared before and after; each place's mean if not given.
     expected(subject, after, place) : value and 95 % half width of a result in a condition, where no row gives it.
     refusal(subject, place, raw, system) : why a typed value cannot be, or "".
-    view : how the readings are pictured: "rows", "turn", "push", "warm" or "contact".
+    view : how the readings are pictured: "rows", "turn", "push", "warm", "contact", "ladder" or "gib".
     plane_mm(subject, group) : distance of a turn's plane from the nose; None where it is read along the axis.
     is_signed : a reading may be less than nothing; is_proof : taken again after the repair.
     applies(subject) : whether this machine has it.
@@ -141,6 +145,11 @@ class SetUp(Generic[S]):
     def is_fine(self) -> bool:
         """Read on an indicator of tenths."""
         return self.instrument is InstrumentKind.INDICATOR and self.is_signed
+
+    @property
+    def is_length(self) -> bool:
+        """Whether what is read is a length, on an instrument or by divisions of a dial."""
+        return self.unit in ("mm", "div")
 
     def place(self, subject: S, key: str) -> Place:
         """The place of that key; raises KeyError for another."""

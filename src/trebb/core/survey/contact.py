@@ -1,14 +1,16 @@
-"""Taper contact with marking blue: where it rubs, and what each pattern means."""
+"""Contact with marking blue, of a taper or of a gib: where it rubs, and what each pattern means."""
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
 from trebb.core.condition import Observation, Row
 from trebb.core.figure import Arrow, Figure, Label, Role
-from trebb.core.machine import Spindle
+from trebb.core.machine import Slide, Spindle
 from trebb.core.survey.base import InstrumentKind, PlaceReadings, SetUp
+from trebb.core.survey.gib_figure import frame as gib_frame
+from trebb.core.survey.gib_figure import slot
 from trebb.core.survey.spindle_figure import AXIS, frame, nose
 
 # The taper unrolled: rows from mouth to back, columns round the turn.
@@ -115,4 +117,111 @@ SET_UP = SetUp[Spindle](
     settles="why the seat does not repeat",
     family="spindle",
     view="contact",
+)
+
+
+# a gib's face ---------------------------------------------------------------------------------
+
+# Shop practice for a slide's gib.
+GIB_SHARE = 0.50
+
+
+@dataclass(frozen=True)
+class GibContact:
+    """What the blue shows on a gib's face: shares 0 to 1 of the whole, of its thin, middle and thick thirds, of its upper and lower edge."""
+
+    share: float
+    thin: float
+    middle: float
+    thick: float
+    upper: float
+    lower: float
+    pattern: str
+    meaning: str
+
+
+def gib_contact_of(cells: frozenset[int]) -> GibContact:
+    """Grade a pattern on a gib: columns run from the thin to the thick end, rows from the upper to the lower edge."""
+    third, half = COLUMNS // 3, ROWS // 2
+    along = [sum(i % COLUMNS // third == k for i in cells) / (third * ROWS) for k in range(3)]
+    edges = [sum((i // COLUMNS >= half) == low for i in cells) / (half * COLUMNS) for low in (False, True)]
+    share = len(cells) / (ROWS * COLUMNS)
+    return GibContact(share, along[0], along[1], along[2], edges[0], edges[1], *_gib_pattern(share, along, edges))
+
+
+def _gib_pattern(share: float, along: Sequence[float], edges: Sequence[float]) -> tuple[str, str]:
+    thin, middle, thick = along
+    if share == 0:
+        return "nothing painted", "Paint where the blue rubbed."
+    if max(edges) > 3 * min(edges) and max(edges) - min(edges) > 0.25:
+        return "one edge", "It bears along one edge: the gib's angle is not the dovetail's. Set it over by its angle before any taper is cut."
+    if thin > 2 * thick and thin - thick > 0.25:
+        return "the thin end only", "Slot steeper than gib: scrape the thin end, where it bears, or make the gib steeper."
+    if thick > 2 * thin and thick - thin > 0.25:
+        return "the thick end only", "Gib steeper than slot: scrape the thick end, where it bears. Was it home when it was felt?"
+    if middle > 2 * max(thin, thick) and middle - max(thin, thick) > 0.25:
+        return "the middle only", "It is bowed and rocks on its middle: straighten it cold, then scrape."
+    if min(thin, thick) > 2 * middle and min(thin, thick) - middle > 0.25:
+        return "both ends", "Hollow in the middle: bowed the other way, or the way is worn there. Slide it along: if the pattern moves it is the way."
+    if share >= GIB_SHARE:
+        return "all along", "It bears as it should."
+    return "patches", "High spots carry it: scrape them, blue again."
+
+
+@dataclass(frozen=True)
+class Surface:
+    """A painted face in words: its upper and lower border, marks evenly along it, what was rubbed on it, and the verdict on painted cells."""
+
+    upper: str
+    lower: str
+    along: tuple[str, ...]
+    rubbed: str
+    look: str
+    verdict: Callable[[frozenset[int]], tuple[str, str]]
+
+
+def _taper_words(cells: frozenset[int]) -> tuple[str, str]:
+    found = contact_of(cells)
+    toward = f", toward {found.toward_deg:.0f}°" if found.one_sided > 0.35 else ""
+    return f"{found.share:.0%} rubbed: mouth {found.mouth:.0%}, back {found.back:.0%}", f"{found.pattern[0].upper()}{found.pattern[1:]}{toward}. {found.meaning}"
+
+
+def _gib_words(cells: frozenset[int]) -> tuple[str, str]:
+    found = gib_contact_of(cells)
+    return f"{found.share:.0%} rubbed: thin end {found.thin:.0%}, middle {found.middle:.0%}, thick end {found.thick:.0%}", f"{found.pattern[0].upper()}{found.pattern[1:]}. {found.meaning}"
+
+
+SURFACES = {
+    "contact": Surface("mouth", "back", ("0°", "90°", "180°", "270°", "360°"), "the taper took blue", "Look at the bar", _taper_words),
+    "gib_contact": Surface("upper", "lower", ("thin end", "middle", "thick end"), "the gib rubbed", "Look at the gib", _gib_words),
+}
+
+
+GIB = SetUp[Slide](
+    key="gib_contact",
+    letter="F",
+    short="Blue",
+    title="Gib's contact with marking blue",
+    instrument=InstrumentKind.EYE,
+    unit="mm",
+    resolution_mm=0.001,
+    minutes=10,
+    setting_minutes=5,
+    wanted=1,
+    places=lambda slide: (),
+    row=lambda slide, place: Row({}, 1.0),
+    figure=lambda slide, place: gib_frame([*slot(wash=True), Label((320, 160), "thin blue on the dovetail; gib home, slide moved a hand's breadth to and fro, gib drawn straight out", Role.SOFT)]),
+    observe=lambda slide, taken: [],
+    steps=(
+        "Thin blue on the dovetail's face.",
+        "Gib home, slide moved a hand's breadth to and fro.",
+        "Draw the gib straight out; paint below where it took blue.",
+    ),
+    cautions=("A dovetail's edge cuts.",),
+    tells="Where the gib bears: an end, an edge, the middle.",
+    cannot_tell="How thick the gap is anywhere: feelers do.",
+    settles="why it does not bear",
+    family="gib",
+    view="contact",
+    is_proof=False,
 )

@@ -1,0 +1,455 @@
+"""A lathe in space: its measures by assembly, the error of the work by source, the next shim, and the verdicts."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, replace
+from itertools import combinations
+
+import numpy as np
+
+from trebb.core.alignment import Pack, closing_error, shim_pack, straightness
+from trebb.core.condition import Z95, Estimate, Quantity
+from trebb.core.findings.base import Finding, Measure, suggestion_words
+from trebb.core.findings.draws import Array, quantity
+from trebb.core.machine import Bed, RatedLimit, State
+from trebb.core.machine.bed import ACROSS_FROM, ANSWER_MEAN, ANSWER_SD, FEET, FOOT_SIGN, WAYS, Coefficients
+from trebb.core.survey import PlaceReadings
+from trebb.core.survey.bed_axes import Wander
+from trebb.core.survey.bed_cuts import MICROMETER_SD, taper_row
+from trebb.core.survey.bed_levels import is_turned, number_of
+from trebb.core.units import UnitSystem, show_small, show_uncertain
+
+REACH_MM = 300.0  # tapers are given for this length, as acceptance tests do
+FEW = 400  # draws for what is costly
+TOLD_SHARE = 0.7  # a reading has told something when it took this much of the doubt away
+WRONG_FOOT_ODDS = 20.0
+CLOSING_MM = 0.012  # a level run of a metre or so closes to this
+SURE_TWIST_SHARE = 0.35
+
+# Key → (assembly, label, limit).
+MEASURES: dict[str, tuple[str, str, str]] = {
+    "twist": ("ways", "Twist, in 1000 mm", "twist"),
+    "straight_up": ("ways", "Straight in height", "straight_up"),
+    "straight_side": ("ways", "Straight sideways", "straight_side"),
+    "way_wear": ("ways", "Wear of the ways", "way_wear"),
+    "taper": ("headstock", "Taper in 300 mm", "taper_chuck"),
+    "axis_rise": ("headstock", "Axis in height, in 300 mm", "axis_rise"),
+    "facing": ("headstock", "Facing, over 300 mm", "facing"),
+    "tail_side": ("tailstock", "Across", "tail_side"),
+    "tail_high": ("tailstock", "In height", "tail_high"),
+    "tail_wander": ("tailstock", "Comes back to", "tail_wander"),
+    "tail_key": ("tailstock", "Key in its slot", "tail_key"),
+    "quill": ("tailstock", "Quill, in 100 mm", "quill"),
+    "soft_foot": ("stand", "Worst foot", "soft_foot"),
+    "stand_flex": ("stand", "Give", "stand_flex"),
+}
+
+
+def keys_of(assembly: str) -> tuple[str, ...]:
+    """Measures of an assembly."""
+    return tuple(key for key, (part, _, _) in MEASURES.items() if part == assembly)
+
+
+def told_by(bed: Bed, key: str) -> Coefficients:
+    """What must have been read before a measure counts as known."""
+    middle, early = bed.steps // 2, max(1, bed.steps // 4)
+    return {
+        "twist": {"twist": 1.0},
+        "straight_up": {f"bend.{middle}": 1.0, f"front.{middle}": -1.0},
+        "straight_side": {f"side.{middle}": 1.0},
+        "way_wear": {f"front.{early}": 1.0},
+        "taper": bed.work(0.0, REACH_MM),
+        "axis_rise": {"pitch": 1.0},
+        "facing": {"cross": 1.0, "yaw": -1.0},
+        "tail_side": {"tail_side": 1.0},
+        "tail_high": {"tail_high": 1.0},
+        "tail_wander": {},
+        "tail_key": {"tail_key": 1.0},
+        "quill": {"quill_side": 1.0},
+        "soft_foot": {"foot.tail_front": 1.0},
+        "stand_flex": {"stand_flex": 1.0},
+    }[key]
+
+
+def combined(drawn: Mapping[str, Array], coefficients: Mapping[str, float]) -> Array:
+    """A combination of sources, one value a draw."""
+    return np.asarray(sum((c * drawn[key] for key, c in coefficients.items()), np.zeros(1)))
+
+
+def _zone(profiles: Array, stations: Sequence[float]) -> Array:
+    """Minimum zone of each profile, (draws, stations) → (draws,)."""
+    x = np.asarray(stations)
+    best = np.full(profiles.shape[0], np.inf)
+    for i, j in combinations(range(x.size), 2):
+        slope = (profiles[:, j] - profiles[:, i]) / (x[j] - x[i])
+        best = np.minimum(best, np.ptp(profiles - slope[:, None] * x, axis=1))
+    return best
+
+
+def measure_draws(bed: Bed, drawn: Mapping[str, Array], key: str) -> Array:
+    """A measure, one value a draw, mm."""
+    if key == "twist":
+        return np.asarray(np.abs(drawn["twist"]) * 1000 / bed.along_mm)
+    if key == "straight_up":
+        ways = [np.stack([combined(drawn, bed.height(way, x))[:FEW] for x in bed.stations], axis=1) for way in WAYS]
+        return np.asarray(np.maximum(_zone(ways[0], bed.stations), _zone(ways[1], bed.stations)))
+    if key == "straight_side":
+        return _zone(np.stack([combined(drawn, bed.tool_out(x))[:FEW] for x in bed.stations], axis=1), bed.stations)
+    if key == "way_wear":
+        return np.asarray(np.max([drawn[f"{way}.{k}"] for way in WAYS for k in range(bed.steps + 1)], axis=0))
+    if key == "quill":
+        return np.asarray(np.hypot(drawn["quill_side"], drawn["quill_high"]) * 0.1)
+    if key == "soft_foot":
+        return np.asarray(np.max([drawn[f"foot.{foot}"] for foot in FEET], axis=0))
+    linear: dict[str, Coefficients] = {
+        "taper": bed.work(0.0, REACH_MM), "axis_rise": {"pitch": REACH_MM / 1000}, "facing": {"cross": 0.15, "yaw": -0.15},
+        "tail_side": {"tail_side": 1.0}, "tail_high": {"tail_high": 1.0}, "tail_wander": {"wander": 2.0}, "tail_key": {"tail_key": 1.0}, "stand_flex": {"stand_flex": 1.0},
+    }  # fmt: skip
+    return np.asarray(np.abs(combined(drawn, linear[key])))
+
+
+def measure_value(bed: Bed, drawn: Mapping[str, Array], key: str) -> Quantity:
+    """A measure's value, mm."""
+    return quantity(measure_draws(bed, drawn, key))
+
+
+def bed_measures(bed: Bed, assembly: str, now: Estimate, before_any: Estimate, drawn: Mapping[str, Array], limits: Mapping[str, RatedLimit], tightenings: int) -> list[Measure]:
+    """What is known of an assembly. A measure whose doubt no reading has taken away is not shown."""
+    found = []
+    for key in keys_of(assembly):
+        _, label, limit = MEASURES[key]
+        told = told_by(bed, key)
+        known = tightenings >= 2 if not told else now.combination(told).sd < TOLD_SHARE * before_any.combination(told).sd
+        if known:
+            found.append(Measure(key, label, limits[limit], measure_value(bed, drawn, key)))
+    return found
+
+
+def questions(bed: Bed, assembly: str) -> dict[str, Coefficients]:
+    """What is to be known of an assembly, each a combination of sources that comes to mm."""
+    middle, quarter = bed.steps // 2, max(1, bed.steps // 4)
+    if assembly == "ways":
+        found: dict[str, Coefficients] = {"twist": {"twist": 1000 / bed.along_mm}}
+        found.update({f"{way} way": bed.height(way, bed.stations[k]) for way in WAYS for k in (middle,)})
+        found.update({f"wear of the {way} way": {f"{way}.{quarter}": 1.0} for way in WAYS})
+        found["path sideways"] = {f"side.{middle}": 1.0}
+        return found
+    if assembly == "headstock":
+        return {"taper": bed.work(0.0, REACH_MM), "headstock across": {"yaw": 2 * REACH_MM / 1000}, "axis in height": {"pitch": REACH_MM / 1000}, "facing": {"cross": 0.15, "yaw": -0.15}}
+    if assembly == "tailstock":
+        return {"across": {"tail_side": 1.0}, "in height": {"tail_high": 1.0}, "shift": {"tail_shift": 1.0}, "wander": {"wander": 2.0}, "key": {"tail_key": 1.0}, "quill": {"quill_side": 0.1}}
+    return {**{f"foot {foot}": {f"foot.{foot}": 1.0} for foot in FEET}, "give": {"stand_flex": 1.0}}
+
+
+_QUESTION_WORDS = {"twist": "twist", "taper": "taper", "across": "tailstock across", "in height": "its height", "shift": "its shift on tightening", "wander": "whether it comes back",
+                   "key": "play of the key", "quill": "the quill", "give": "give of the stand", "facing": "facing"}  # fmt: skip
+
+
+def reason(most: str, sd_before: float, sd_after: float, system: UnitSystem) -> str:
+    """Why a set-up is worth taking."""
+    name = _QUESTION_WORDS.get(most, FEET.get(most.removeprefix("foot "), most))
+    return suggestion_words(name, sd_before, sd_after, system, little=0.9)
+
+
+# the error of the work ------------------------------------------------------------------------
+
+
+@dataclass(frozen=True)
+class WorkError:
+    """Diameter against position from the headstock's end of the piece, mm: as it would be turned, with ±, and what each source gives."""
+
+    at_mm: tuple[float, ...]
+    total: tuple[Quantity, ...]
+    parts: Mapping[str, tuple[float, ...]]
+
+
+_PARTS = {"twist": "twist", "front": "wear", "rear": "wear", "side": "side bend", "yaw": "headstock", "tail_side": "tailstock", "answer": "shims"}
+
+
+def work_error(bed: Bed, now: Estimate, length_mm: float, *, between_centres: bool, points: int = 13) -> WorkError:
+    """Error of a piece of a length, held in the chuck or between centres; nothing at its headstock end."""
+    at = tuple(length_mm * i / (points - 1) for i in range(points))
+    total, parts = [], {name: [0.0] * points for name in dict.fromkeys(_PARTS.values())}
+    for i, z in enumerate(at):
+        coefficients = bed.work(0.0, z, between_centres=between_centres)
+        total.append(now.combination(coefficients))
+        for key, value in coefficients.items():
+            parts[_PARTS[key.split(".")[0]]][i] += value * float(now.mean[now.model.position(key)])
+    return WorkError(at, tuple(total), {name: tuple(values) for name, values in parts.items() if any(abs(v) > 1e-6 for v in values)})
+
+
+# the next shim --------------------------------------------------------------------------------
+
+
+@dataclass(frozen=True)
+class Cut:
+    """A two-collar cut as read: its number (0 before any shim), far less near diameter with its sd, mm."""
+
+    number: int
+    difference_mm: float
+    sd_mm: float
+
+
+@dataclass(frozen=True)
+class ShimAdvice:
+    """What to do under the feet next.
+
+    `foot` is "" where nothing is left to do; `mm` + to put in, − to take out.
+    `now` is far less near diameter as the bed stands, `next` what the next cut
+    will read. `limit_mm` holds for these lands.
+    """
+
+    foot: str
+    mm: float
+    pack: Pack
+    now: Quantity
+    next: Quantity
+    answer: Quantity
+    limit_mm: float
+
+    @property
+    def is_done(self) -> bool:
+        """Nothing left that a shim could better."""
+        return not self.foot
+
+
+def shim_advice(bed: Bed, now: Estimate, limit_300_mm: float, repeats: int = 3) -> ShimAdvice:
+    """The next shim by what this bed did so far.
+
+    Parameters
+    ----------
+    limit_300_mm : taper allowed on diameter in 300 mm.
+    repeats : readings that will be taken of each land.
+
+    Notes
+    -----
+    The cut answers by k·r·s: k from feet and lands, s the shim, r how much of
+    it this bed takes up, a source like any other with a prior that each trial
+    narrows. The shim is the one that takes the mean of what is left out, as
+    near as the stock allows.
+    """
+    n = len(bed.shims)
+    answer = now.source("answer")
+    left = now.combination(taper_row(bed, n).coefficients)
+    limit = limit_300_mm * bed.apart_mm / REACH_MM
+    noise = math.sqrt(2 / repeats) * MICROMETER_SD
+    spring = now.source("spring").value
+    per_mm = bed.feet.taper_per_shim(bed.apart_mm) * max(answer.value, 0.2)
+    wanted = -(left.value - spring) / per_mm  # + under the front foot at the tailstock's end
+    foot, mm = _where(bed, wanted)
+    if mm > 0 and bed.pack_mm(foot) + mm > bed.travel_mm:
+        mm = bed.travel_mm - bed.pack_mm(foot)
+    pack = shim_pack(min(abs(mm), 6 * max(bed.stock_mm)), bed.stock_mm)
+    if abs(left.value - spring) <= 0.8 * limit or pack.thickness_mm < 1e-9:
+        return ShimAdvice("", 0.0, Pack((), 0.0), left, now.combination(taper_row(bed, n).coefficients, extra_sd=noise), answer, limit)
+    mm = math.copysign(min(pack.thickness_mm, bed.pack_mm(foot)) if mm < 0 else pack.thickness_mm, mm)
+    after = replace(bed, shims=(*bed.shims, (foot, mm)))
+    return ShimAdvice(foot, mm, pack, left, now.combination(taper_row(after, n + 1).coefficients, extra_sd=noise), answer, limit)
+
+
+def _where(bed: Bed, wanted: float) -> tuple[str, float]:
+    """A wanted thickness (+ front at the tailstock's end) as a foot and a change: out from under the other foot first."""
+    foot = "tail_front" if wanted > 0 else "tail_rear"
+    other = ACROSS_FROM[foot]
+    lying = bed.pack_mm(other)
+    return (other, -min(lying, abs(wanted))) if lying > min(bed.stock_mm) / 2 else (foot, abs(wanted))
+
+
+def wrong_foot(bed: Bed, cuts: Sequence[Cut]) -> int | None:
+    """Number of a trial whose cut answers as if the shim lay under the foot across, or None.
+
+    The change from one cut to the next is c·r, r the bed's answer as beds
+    answer; under the other foot −c·r. The odds of the two decide, from
+    `WRONG_FOOT_ODDS` on.
+    """
+    by_number = {cut.number: cut for cut in cuts}
+    for i, (foot, mm) in enumerate(bed.shims, start=1):
+        before, after = by_number.get(i - 1), by_number.get(i)
+        if before is None or after is None:
+            continue
+        c = bed.feet.taper_per_shim(bed.apart_mm) * -FOOT_SIGN[foot] * mm
+        seen = after.difference_mm - before.difference_mm
+        sd = math.sqrt(before.sd_mm**2 + after.sd_mm**2 + (c * ANSWER_SD) ** 2)
+        odds = ((seen - c * ANSWER_MEAN) ** 2 - (seen + c * ANSWER_MEAN) ** 2) / (2 * sd**2)
+        if odds > math.log(WRONG_FOOT_ODDS):
+            return i
+    return None
+
+
+def exchanged_lands(read: Cut, foretold: Quantity) -> bool:
+    """Whether a cut disagrees with what everything else foretells, and would agree with near and far exchanged."""
+    sd = math.hypot(foretold.sd, read.sd_mm)
+    return abs(read.difference_mm - foretold.value) > 4 * sd and abs(-read.difference_mm - foretold.value) < 2 * sd
+
+
+# verdicts -------------------------------------------------------------------------------------
+
+
+def _size_words(m: Measure, system: UnitSystem) -> str:
+    return f"{show_uncertain(m.value.value, m.value.half_width, system)}, limit {show_small(m.limit.limit_mm, system)}"
+
+
+def closing_findings(bed: Bed, along: Sequence[PlaceReadings]) -> list[Finding]:
+    """Runs of the level that do not close, and stations left out of them."""
+    found = []
+    for way in WAYS:
+        steps = {number_of(p.place): p.values for p in along if p.place.startswith(f"{way} way") and not is_turned(p.place)}
+        missing = [k for k in range(1, max(steps, default=0)) if k not in steps]
+        if missing:
+            found.append(Finding(
+                f"left_out.{way}", State.NEAR, f"Step {_list(missing)} of the {way} way was left out.", "level along",
+                f"Beyond it the heights hang on a guess: read step {_list(missing)}, the level on the same marks.", 0.012, (("Read it", "level_along"),),
+            ))  # fmt: skip
+        both = {k: v for k, v in steps.items() if len(v) > 1}
+        if len(both) >= 3:
+            error = closing_error([v[0] for v in both.values()], [v[1] for v in both.values()], bed.base_mm)
+            if abs(error) > CLOSING_MM:
+                k = max(both, key=lambda k: abs(both[k][0] - both[k][1]))
+                found.append(Finding(
+                    f"closing.{way}", State.NEAR, f"The level run on the {way} way does not close: out and back differ by {error * 1000:+.0f} µm at the far end.".replace("-", "−"),
+                    "level along, out and back", f"Something moved between: take step {k} again first, it differs most; then the rest of the way back.", 0.011, (("Take it again", "level_along"),),
+                ))  # fmt: skip
+    return found
+
+
+def _list(numbers: Sequence[int]) -> str:
+    return ", ".join(map(str, numbers))
+
+
+def ways_findings(bed: Bed, now: Estimate, measures: Mapping[str, Measure], system: UnitSystem) -> list[Finding]:
+    """Twist, the three straightness figures, wear and where it is."""
+    found = []
+    if m := measures.get("twist"):
+        roll = now.source("twist").value
+        leans = "front" if roll > 0 else "rear"
+        larger = abs(2 * bed.tool_height_mm * roll * REACH_MM / bed.along_mm / 1000)
+        sentence = f"The bed is twisted: {_size_words(m, system)}." if m.state is not State.WITHIN else f"The bed is not twisted beyond its limit: {_size_words(m, system)}."
+        foot = "tail_front" if roll > 0 else "tail_rear"
+        found.append(Finding(
+            "twist", m.state, sentence, "level across",
+            f"At the tailstock's end it leans to the {leans}: raise the foot at the {FEET[foot]}. In a chuck that makes work {'larger' if roll > 0 else 'smaller'} away from it by {show_small(larger, system)} in 300 mm.",
+            larger, (("Shim and cut", "trials"),) if m.state is not State.WITHIN else (),
+        ))  # fmt: skip
+    if m := measures.get("straight_up"):
+        figures = []
+        for way in WAYS:
+            s = straightness(bed.stations, [now.combination(bed.height(way, x)).value for x in bed.stations])
+            figures.append(f"{way} way: {show_small(s.minimum_zone, system)} minimum zone, {show_small(s.least_squares, system)} least squares, {show_small(s.endpoint_total, system)} end point")
+        found.append(Finding("straight_up", m.state, f"In height the worse way is straight to {_size_words(m, system)}.", "minimum zone; level along, straightedge or autocollimator",
+                             "; ".join(figures) + ". Three figures of one profile: compare like with like.", m.value.value * 0.2))  # fmt: skip
+    if m := measures.get("straight_side"):
+        found.append(Finding("straight_side", m.state, f"Sideways the tool's path is straight to {_size_words(m, system)}.", "minimum zone at centre height", f"The work shows twice that on diameter: {show_small(2 * m.value.value, system)}.", 2 * m.value.value))
+    if m := measures.get("way_wear"):
+        worst = max(((way, k) for way in WAYS for k in range(bed.steps + 1)), key=lambda at: now.source(f"{at[0]}.{at[1]}").value)
+        tipped = bed.centre_mm / bed.gauge_mm * m.value.value
+        found.append(Finding("way_wear", m.state, f"The {worst[0]} way is worn {_size_words(m, system)}, most at station {worst[1]}.", "ridge and level",
+                             f"There the saddle comes down and rolls: the tool moves about {show_small(tipped, system)} to the {worst[0]}. Scrape, or keep the work away from there.", 2 * tipped))  # fmt: skip
+    return found
+
+
+def headstock_findings(bed: Bed, now: Estimate, before_any: Estimate, measures: Mapping[str, Measure], advice: ShimAdvice | None, system: UnitSystem) -> list[Finding]:
+    """Which end is large, whether twist or headstock explains it, which foot, and what the next cut will read."""
+    found = []
+    if m := measures.get("taper"):
+        whole = now.combination(bed.work(0.0, REACH_MM))
+        end = "far" if whole.value > 0 else "near"
+        parts = bed.work(0.0, REACH_MM)
+        head = now.combination({"yaw": parts.pop("yaw")})
+        bedded = now.combination(parts)
+        twist_doubt = now.source("twist").sd / before_any.source("twist").sd
+        explains = _who(bedded, head, twist_doubt, system)
+        ways: tuple[tuple[str, str], ...] = (("Level across decides", "level_across"),) if twist_doubt > SURE_TWIST_SHARE else ()
+        sentence = f"Work in the chuck comes out tapered, large at the {end} end: {_size_words(m, system)} in 300 mm." if m.state is not State.WITHIN else f"Work in the chuck comes out parallel enough: {_size_words(m, system)} in 300 mm."
+        found.append(Finding("taper", m.state, sentence, "two lands, test bar and level together", f"{explains}{_shim_words(bed, advice, system) if advice is not None and m.state is not State.WITHIN else ''}", abs(whole.value), ways))
+    if m := measures.get("axis_rise"):
+        rises = "rises" if now.source("pitch").value > 0 else "drops"
+        found.append(Finding("axis_rise", m.state, f"The spindle's axis {rises} away from the headstock by {_size_words(m, system)} in 300 mm.", "test bar, on top", "Up to its limit it may rise, for the work's weight. Height errors hardly show on diameter; they do in boring.", m.value.value * 0.3))
+    if m := measures.get("facing"):
+        hollow = now.combination({"cross": 1.0, "yaw": -1.0}).value > 0
+        found.append(Finding("facing", m.state if hollow or m.state is State.BEYOND else State.NEAR, f"It faces {'hollow' if hollow else 'proud'} by {_size_words(m, system)}.", "facing test",
+                             "Hollow is allowed." if hollow else "Proud is not allowed: a face must never stand on its middle. Set the headstock over before the cross slide is touched.", m.value.value))  # fmt: skip
+    return found
+
+
+def _who(bedded: Quantity, head: Quantity, twist_doubt: float, system: UnitSystem) -> str:
+    if twist_doubt > SURE_TWIST_SHARE:
+        return "Twist or headstock: the cut cannot tell them apart. Level the bed across first; what then remains is the headstock's. "
+    words = f"Bed (twist and wear) gives {show_uncertain(bedded.value, bedded.half_width, system)}, the headstock {show_uncertain(head.value, head.half_width, system)}: "
+    if abs(bedded.value) > 2 * abs(head.value):
+        return words + "shim the feet. "
+    if abs(head.value) > 2 * abs(bedded.value):
+        return words + "set the headstock over, the bed stands well. "
+    return words + "both; the feet first. "
+
+
+def _shim_words(bed: Bed, advice: ShimAdvice, system: UnitSystem) -> str:
+    if advice.is_done:
+        return "No shim at hand betters it."
+    how = f"Put {abs(advice.mm):.2f} mm under" if advice.mm > 0 else f"Take {abs(advice.mm):.2f} mm out from under"
+    return f"{how} the foot at the {FEET[advice.foot]}; the next cut will read {show_uncertain(advice.next.value, advice.next.half_width, system)} far less near."
+
+
+def wrong_foot_finding(bed: Bed, number: int) -> Finding:
+    """A shim that answers the wrong way round."""
+    foot, mm = bed.shims[number - 1]
+    return Finding(
+        "wrong_foot", State.NEAR, f"Cut {number} answers as if the shim lay under the other foot.", "the change from one cut to the next",
+        f"{abs(mm):.2f} mm are logged under the foot at the {FEET[foot]}; the work changed as if it were the {FEET[ACROSS_FROM[foot]]}. Look, then log it there, or take it out and begin anew.", 1.0, (("Look at the trials", "trials"),),
+    )  # fmt: skip
+
+
+def exchanged_finding(read: Cut, foretold: Quantity, system: UnitSystem) -> Finding:
+    """Near and far look exchanged."""
+    return Finding(
+        "exchanged", State.NEAR, f"Were near and far exchanged? Read {show_small(read.difference_mm, system, signed=True)} far less near; all else foretells {show_small(foretold.value, system, signed=True)} ± {show_small(foretold.half_width, system)}.",
+        "the cut against level and test bar", "Near is the chuck's end. Measure both lands again; strike the old ones out if they were exchanged.", 1.1, (("Measure again", "two_collar"),),
+    )  # fmt: skip
+
+
+def is_habit(now: Estimate, found: Wander) -> bool:
+    """Whether the shift on tightening is one that can be aimed off for: larger than twice what the tightenings scatter by."""
+    shift = now.source("tail_shift")
+    return found.times >= 2 and abs(shift.value) > 2 * found.mean_mm and abs(shift.value) > Z95 * shift.sd
+
+
+def tailstock_findings(bed: Bed, now: Estimate, measures: Mapping[str, Measure], found_wander: Wander, system: UnitSystem) -> list[Finding]:
+    """Offset tightened, the habit it has, whether it comes back, key and quill."""
+    found = []
+    if m := measures.get("tail_side"):
+        side = now.source("tail_side").value
+        found.append(Finding(
+            "tail_side", m.state, f"Tightened, the tailstock stands {_size_words(m, system)} to the {'rear' if side > 0 else 'front'}.", "bar between centres and long piece, the bed taken out",
+            f"A long piece comes out {'larger' if side > 0 else 'smaller'} at the tailstock by {show_small(2 * abs(side), system)}. Move it {show_small(abs(side), system)} to the {'front' if side > 0 else 'rear'}.", 2 * m.value.value,
+        ))  # fmt: skip
+    if m := measures.get("tail_high"):
+        high = now.source("tail_high").value
+        move = "Scrape its base, or let it be up to its limit: it wears down." if high > 0 else f"Raise it: a shim of {show_small(abs(high), system)} under its whole base."
+        found.append(Finding("tail_high", m.state, f"It stands {_size_words(m, system)} {'high' if high > 0 else 'low'}.", "bar between centres, on top", move, 0.3 * m.value.value))
+    if m := measures.get("tail_wander"):
+        shift = now.source("tail_shift")
+        if is_habit(now, found_wander):
+            move = f"A habit: tightening takes it {show_small(abs(shift.value), system)} to the {'rear' if shift.value > 0 else 'front'} each time. Set it that much to the {'front' if shift.value > 0 else 'rear'} while loose, and it lands right."
+            found.append(Finding("habit", State.WITHIN if m.state is State.WITHIN else m.state, f"Tightened again it comes back to {_size_words(m, system)}.", f"{found_wander.times} tightenings", move, m.value.value))
+        else:
+            move = "A loose key lets it land where it likes: no setting holds. Shim the slot, or fit a new key, before it is set over." if m.state is not State.WITHIN else "It comes back."
+            found.append(Finding("wander", m.state, f"Tightened again it lands {_size_words(m, system)} apart, mostly.", f"{found_wander.times} tightenings", move, m.value.value, (("Try the key", "tail_key"),) if m.state is not State.WITHIN else ()))
+    if m := measures.get("tail_key"):
+        found.append(Finding("tail_key", m.state, f"The key has {_size_words(m, system)} in its slot.", "pushed to and fro", f"A shim of {show_small(max(0.0, (m.value.value - 0.01) / 2), system)} on each side leaves it a slide fit." if m.state is not State.WITHIN else "A slide fit.", 0.8 * m.value.value))
+    if m := measures.get("quill"):
+        found.append(Finding("quill", m.state, f"The quill points {_size_words(m, system)} aside in 100 mm.", "quill run out", "What is drilled from it goes there; clamp it as in use when you set it.", 0.5 * m.value.value))
+    return found
+
+
+def stand_findings(bed: Bed, now: Estimate, measures: Mapping[str, Measure], system: UnitSystem) -> list[Finding]:
+    """Feet that do not stand; a stand that gives."""
+    found = []
+    if m := measures.get("soft_foot"):
+        foot = max(FEET, key=lambda f: now.source(f"foot.{f}").value)
+        move = f"Shim it by {show_small(now.source(f'foot.{foot}').value, system)} before the bed is levelled: a foot that is pulled down bends the bed." if m.state is not State.WITHIN else "All four stand."
+        found.append(Finding("soft_foot", m.state, f"The foot at the {FEET[foot]} springs up {_size_words(m, system)} when its bolt is slackened.", "each bolt alone", move, m.value.value))
+    if m := measures.get("stand_flex"):
+        found.append(Finding("stand_flex", m.state, f"The stand gives {_size_words(m, system)} for 200 N.", "pushed at the headstock", "Bolt it down or brace it first: levels on a stand that gives do not last." if m.state is not State.WITHIN else "Stiff enough to hold a level.", 0.7 * m.value.value))
+    return found
+

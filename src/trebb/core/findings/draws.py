@@ -1,0 +1,32 @@
+"""Conditions that the readings allow, drawn: for figures that are not linear in the sources."""
+
+from __future__ import annotations
+
+from functools import cache
+
+import numpy as np
+from numpy.typing import NDArray
+
+from trebb.core.condition import Estimate, Quantity
+
+DRAWS = 2000
+Array = NDArray[np.float64]
+
+
+@cache
+def _normal_draws(count: int) -> Array:
+    return np.random.default_rng(20).standard_normal((DRAWS, count))
+
+
+def draw(now: Estimate) -> dict[str, Array]:
+    """Conditions that the readings allow: DRAWS values of each source, clearances never negative. The same each time."""
+    values, vectors = np.linalg.eigh(now.covariance)
+    spread = vectors * np.sqrt(np.maximum(values, 0.0))
+    all_ = now.mean + _normal_draws(len(now.model.sources)) @ spread.T
+    return {s.key: np.maximum(all_[:, i], 0.0) if s.is_clearance else all_[:, i] for i, s in enumerate(now.model.sources)}
+
+
+def quantity(values: Array) -> Quantity:
+    """Median of draws, sd and 95 % interval."""
+    low, middle, high = np.quantile(values, (0.025, 0.5, 0.975))
+    return Quantity(float(middle), float(values.std()), float(low), float(high))

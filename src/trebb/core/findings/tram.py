@@ -1,0 +1,85 @@
+"""Head against table: tram left to right and front to back, travel against a square, the table's top."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+
+import numpy as np
+
+from trebb.core.condition import Estimate, Quantity
+from trebb.core.findings.base import Finding, Measure, suggestion_words
+from trebb.core.findings.draws import Array, quantity
+from trebb.core.machine import RatedLimit, State, Tram
+from trebb.core.machine.tram import REACH_MM
+from trebb.core.units import UnitSystem, show_small, show_uncertain
+
+TOLD_SHARE = 0.7
+# Key → (label, combination at 300 mm, limit of a mill, limit of a drill).
+MEASURES: dict[str, tuple[str, Mapping[str, float], str, str]] = {
+    "tram_x": ("Tram, left to right", {"tilt_x": REACH_MM / 1000}, "tram", "drill_tram"),
+    "tram_y": ("Tram, front to back", {"tilt_y": REACH_MM / 1000}, "tram", "drill_tram"),
+    "run_out": ("Table run out", {"droop": REACH_MM / 1000}, "travel_square", ""),
+    "square_x": ("Travel, sideways", {"travel_x": REACH_MM / 1000}, "travel_square", "drill_travel"),
+    "square_y": ("Travel, front to back", {"travel_y": REACH_MM / 1000}, "travel_square", "drill_travel"),
+    "sag": ("Table's top", {"sag": 1.0}, "table_flat", "table_flat"),
+}
+
+
+def measures_of(tram: Tram) -> dict[str, tuple[str, Mapping[str, float], str]]:
+    """Label, combination and limit of each measure of this machine."""
+    return {key: (label, c, mill if tram.has_knee else drill) for key, (label, c, mill, drill) in MEASURES.items() if mill and (tram.has_knee or drill)}
+
+
+def measure_value(tram: Tram, drawn: Mapping[str, Array], key: str) -> Quantity:
+    """A measure's size, mm in 300 mm (the table's top: mm)."""
+    return quantity(np.abs(sum((c * drawn[k] for k, c in MEASURES[key][1].items()), np.zeros(1))))
+
+
+def tram_measures(tram: Tram, now: Estimate, before_any: Estimate, drawn: Mapping[str, Array], limits: Mapping[str, RatedLimit]) -> list[Measure]:
+    """What is known; a measure whose doubt no reading has taken away is not shown."""
+    return [
+        Measure(key, label, limits[limit], measure_value(tram, drawn, key))
+        for key, (label, c, limit) in measures_of(tram).items() if now.combination(c).sd < TOLD_SHARE * before_any.combination(c).sd
+    ]  # fmt: skip
+
+
+def questions(tram: Tram) -> dict[str, Mapping[str, float]]:
+    """What is to be known."""
+    return {key: c for key, (_, c, _) in measures_of(tram).items()}
+
+
+def reason(most: str, sd_before: float, sd_after: float, system: UnitSystem) -> str:
+    """Why a set-up is worth taking."""
+    label = MEASURES[most][0]
+    return suggestion_words(f"{label[0].lower()}{label[1:]}", sd_before, sd_after, system, little=0.9)
+
+
+_LEANS = {"tram_x": ("right", "left"), "tram_y": ("back", "front"), "square_x": ("right", "left"), "square_y": ("back", "front"), "run_out": ("back", "front")}
+
+
+def tram_findings(tram: Tram, now: Estimate, measures: Mapping[str, Measure], system: UnitSystem) -> list[Finding]:
+    """Verdicts, the heaviest first."""
+    found = []
+    for key, m in measures.items():
+        combination = MEASURES[key][1]
+        side = _LEANS.get(key, ("", ""))[0 if now.combination(combination).value > 0 else 1]
+        size = f"{show_uncertain(m.value.value, m.value.half_width, system)}, limit {show_small(m.limit.limit_mm, system)}"
+        sentence, move = _words(tram, key, side, size, m, system)
+        found.append(Finding(key, m.state, sentence, "sweep" if key.startswith("tram") else "square" if key.startswith("square") else "straightedge" if key == "sag" else "sweep near and far", move, m.value.value * (1.0 if key.startswith("tram") else 0.7)))
+    return sorted(found, key=lambda f: -f.weight_mm)
+
+
+def _words(tram: Tram, key: str, side: str, size: str, m: Measure, system: UnitSystem) -> tuple[str, str]:
+    inside = m.state is State.WITHIN
+    lift = show_small(m.value.value * tram.bolts_mm / REACH_MM, system)
+    if key.startswith("tram"):
+        what = "head leans" if tram.has_knee else "quill leans against the table"
+        how = "Slacken the head, tap it over by the indicator, tighten, sweep again: tightening moves it." if tram.has_knee else f"Swing the table, or shim its bracket by {lift} over {tram.bolts_mm:.0f} mm between bolts."
+        return f"The {what} to the {side} by {size} in 300 mm.", "Inside its limit." if inside else how
+    if key == "run_out":
+        return f"Run out, the table drops to the {side} by {size} in 300 mm.", "Inside its limit." if inside else "Saddle gib and knee first: a loose gib lets it hang. What stays is worn ways."
+    if key.startswith("square"):
+        what = "knee travels" if tram.has_knee else "quill travels"
+        how = "Try its gib first; what stays is scraped or shimmed behind its gib." if tram.has_knee else f"Column or table: shim between column and base by {lift} over {tram.bolts_mm:.0f} mm."
+        return f"The {what} off the square to the {side} by {size} in 300 mm.", "Inside its limit." if inside else how
+    return f"The table's top is hollow by {size}.", "Inside its limit." if inside else "Clamp work on both sides of the hollow; scrape or grind it with the ways."

@@ -1,0 +1,116 @@
+"""Head against table: the indicator swept round, a square, and the table's own top."""
+
+from __future__ import annotations
+
+from trebb.core.condition import Row
+from trebb.core.figure import Arrow, Circle, Figure, Item, Label, Role, Shape, box
+from trebb.core.machine import Tram
+from trebb.core.machine.tram import CORNERS
+from trebb.core.survey.base import InstrumentKind, Lot, Place, SetUp
+from trebb.core.survey.bed_figure import frame, indicator_on, words_at
+from trebb.core.survey.sharing import observe_sharing, one_zero, stirred_zero
+from trebb.core.survey.sizes import TURN_MOST_MM, beyond_indicator
+from trebb.core.units import UnitSystem
+
+SWEEP_SD, SQUARE_SD, FEELER_SD = 0.0030, 0.0035, 0.008
+
+
+def _fine(tram: Tram, place: str, raw: float, system: UnitSystem) -> str:
+    return beyond_indicator(raw, TURN_MOST_MM, system)
+
+
+def _spots(tram: Tram) -> tuple[str, ...]:
+    return ("near", "far") if tram.has_knee else ("near",)
+
+
+def sweep_places(tram: Tram) -> tuple[Place, ...]:
+    """Four corners; on a mill with the table near the column, and run out."""
+    notes = {"near": "table run in, near the column" if tram.has_knee else "table locked where it works", "far": "table run out to the front"}
+    return tuple(Place(f"{spot}, {corner}", corner.capitalize(), notes[spot], spot) for spot in _spots(tram) for corner in CORNERS)
+
+
+def sweep_row(tram: Tram, place: str) -> Row:
+    """+ is the table toward the indicator. A spindle that leans to the right at its top sweeps a circle that is lower on its right, nearer the table."""
+    spot, corner = place.split(", ")
+    x, y = CORNERS[corner]
+    coefficients = {"tilt_x": x * tram.radius_mm / 1000, "tilt_y": y * tram.radius_mm / 1000}
+    if spot == "far":
+        coefficients["droop"] = y * tram.radius_mm / 1000
+    return Row({k: v for k, v in coefficients.items() if v}, SWEEP_SD)
+
+
+def sweep_figure(tram: Tram, place: str) -> Figure:
+    """An indicator on an arm in the spindle, over the table, from above and from the front."""
+    spot, corner = place.split(", ")
+    x, y = CORNERS[corner]
+    items: list[Item] = [box(90, 120, 250, 14), box(196, 30, 38, 44), Shape(((215, 74), (215, 84), (215 + 62 * (x or 0.6), 84)), False)]
+    items += indicator_on(215 + 62 * (x or 0.6), 120, top=True)
+    items += [box(400, 30, 200, 110), Circle((500, 85), 44, Role.SOFT), Circle((500 + 44 * x, 85 - 44 * y), 6, Role.BLUE, wash=True), Label((500, 156), "table from above, operator below", Role.SOFT)]
+    items.append(words_at(90, 22, f"{spot}: zero at the left, swing to the {corner}"))
+    return frame(items)
+
+
+SWEEP: SetUp[Tram] = SetUp(
+    key="tram_sweep", letter="A", short="Sweep", title="Indicator swept round over the table", instrument=InstrumentKind.INDICATOR, unit="mm", resolution_mm=0.00254,
+    minutes=0.4, setting_minutes=6, wanted=2, places=sweep_places, row=sweep_row, figure=sweep_figure,
+    observe=observe_sharing(lambda: SWEEP, one_zero), stir=stirred_zero, refusal=_fine, is_signed=True,
+    lots=lambda tram: tuple(Lot(spot, f"Sweep, {spot}", tuple(p.key for p in sweep_places(tram) if p.group == spot), 6.0) for spot in _spots(tram)),
+    steps=(
+        "Indicator on an arm in the spindle, touching a ground plate on the table, slots bridged.",
+        "Zero at the left, swing by hand to front, right and back; read each.",
+        "Once round more. A spindle with slack in it reads another figure the second time.",
+    ),
+    cautions=("Lock out power; turn the spindle by hand.",),
+    tells="Spindle against the table, left to right and front to back, whatever the indicator's zero.",
+    cannot_tell="Head or table: the square tells whether the table travels square.", settles="head square to the table", family="tram",
+)  # fmt: skip
+
+
+def square_places(tram: Tram) -> tuple[Place, ...]:
+    """A square's two faces, bottom and top of the travel."""
+    how = "knee down" if tram.has_knee else "quill down"
+    return tuple(Place(f"{face}, {end}", end.capitalize(), f"indicator in the {'head' if tram.has_knee else 'quill'}, on the square's {face}" if end == "start" else how, face) for face in ("side face", "front face") for end in ("start", "end"))
+
+
+def square_row(tram: Tram, place: str) -> Row:
+    """What the travel runs off the square."""
+    face, end = place.split(", ")
+    if end == "start":
+        return Row({}, SQUARE_SD)
+    return Row({"travel_x" if face == "side face" else "travel_y": tram.square_mm / 1000}, SQUARE_SD)
+
+
+def square_figure(tram: Tram, place: str) -> Figure:
+    """A square on the table, the indicator travelling along it."""
+    face, end = place.split(", ")
+    items: list[Item] = [box(120, 130, 330, 14), Shape(((300, 130), (300, 30), (324, 30), (324, 112), (400, 112), (400, 130)), True, Role.BLUE, wash=True), box(210, 20, 40, 40)]
+    items += [Arrow((290, 50), (290, 118), both_ways=True), words_at(420, 50, f"{face}: {end} of {tram.square_mm:.0f} mm of travel")]
+    return frame(items)
+
+
+SQUARE: SetUp[Tram] = SetUp(
+    key="square", letter="B", short="Square", title="Travel along a square", instrument=InstrumentKind.INDICATOR, unit="mm", resolution_mm=0.00254,
+    minutes=0.6, setting_minutes=8, wanted=2, places=square_places, row=square_row, figure=square_figure,
+    observe=observe_sharing(lambda: SQUARE, one_zero), stir=stirred_zero, refusal=_fine, is_signed=True,
+    lots=lambda tram: tuple(Lot(face, f"Square, {face}", tuple(p.key for p in square_places(tram) if p.group == face), 6.0) for face in ("side face", "front face")),
+    steps=(
+        "A square or cylinder square on the clean table; indicator on its side face.",
+        "Zero, lock what is not moved, move by the stated travel, read. Come from the same side.",
+        "The same on the front face; turn the square half round once if its own error is in doubt.",
+    ),
+    cautions=("A knee is heavy: its nut and screw must hold it; hands out from under.",),
+    tells="Whether knee (or quill and column) travel square to the table.", cannot_tell="The square's own error, unless it is turned round.",
+    settles="travel square to the table", family="tram",
+)  # fmt: skip
+
+
+SAG: SetUp[Tram] = SetUp(
+    key="table_top", letter="C", short="Table", title="Straightedge on the table", instrument=InstrumentKind.FEELERS, unit="mm", resolution_mm=0.01,
+    minutes=0.8, setting_minutes=4, wanted=2, places=lambda tram: (Place("middle", "Middle of the table", "the thickest blade that enters"),),
+    row=lambda tram, place: Row({"sag": 1.0}, FEELER_SD), refusal=_fine,
+    figure=lambda tram, place: frame([box(90, 100, 440, 30), box(90, 78, 440, 14, role=Role.BLUE), Arrow((310, 150), (310, 100)), words_at(330, 154, "straightedge along the table; the blade in the middle")]),
+    steps=("Stone the table's burrs first; wipe it.", "Straightedge along it on its middle; find the blade that enters."),
+    cautions=("A long straightedge is heavy and bends: carry it by two.",), tells="Whether the table is worn hollow where the vice stands.", cannot_tell="Nothing finer than a blade.",
+    settles="the table's top", family="tram",
+)  # fmt: skip
+
