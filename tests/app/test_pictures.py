@@ -8,6 +8,7 @@ from PySide6.QtGui import QImage, QPainter
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
+from tests.subjects import SUBJECTS
 from trebb.app import painting, theme
 from trebb.app.groove_picture import GroovePicture
 from trebb.app.pass_rows import PassRow, PassRows
@@ -19,7 +20,6 @@ from trebb.app.route_list import Line, RouteList
 from trebb.app.size_scale import SizeScale
 from trebb.core.figure import Arrow, Circle, Figure, Indicator, Label, Role, box, line
 from trebb.core.machine import KINDS, ScrewDrive, State
-from trebb.core.machine.spindle import USUAL
 from trebb.core.survey import SET_UPS
 from trebb.core.threads import Band
 from trebb.core.units import UnitSystem
@@ -91,7 +91,7 @@ def test_a_click_on_a_drawn_part_finds_that_part(qapp, kind):
 
 @pytest.mark.parametrize("s", SET_UPS, ids=lambda s: s.key)
 def test_a_set_up_s_figure_shows_in_blue_where_it_reads(qapp, s):
-    subject = DRIVE if s.family == "screw_drive" else USUAL["mill"]
+    subject = SUBJECTS[s.family]
     places = s.places(subject)
     assert inked(painted(s.figure(subject, places[0].key if places else "")), "blue") > 5
 

@@ -80,10 +80,10 @@ def test_what_is_not_stated_is_usual_for_the_kind():
 
 def test_each_assembly_has_the_case_of_its_family(depot):
     lathe = depot("lathe")
-    assert [c.assembly_key for c in lathe.cases.measurable()] == [SPINDLE, SCREW]
+    assert [c.assembly_key for c in lathe.cases.measurable()] == [SPINDLE, "headstock", "ways", "saddle", SCREW, "tailstock", "stand"]
     assert lathe.cases.first().assembly_key == SCREW
-    assert not lathe.cases.of("ways").has_set_ups
-    assert lathe.cases.of("ways").progress("before") == (0, 0)
+    assert not lathe.cases.of("gearbox").has_set_ups
+    assert lathe.cases.of("gearbox").progress("before") == (0, 0)
     with pytest.raises(InputError, match="not a feed screw"):
         drive_case(lathe.job, SPINDLE)
 

@@ -64,7 +64,7 @@ def _part_facts(case: Case, key: str, system: UnitSystem) -> dict[str, str]:
     sizes = "; ".join(f"{line.label.lower()} {size_text(line, system)}" for line in part.rows if line.is_key)
     made = []
     for operation in case.route(key):
-        taken = [s.taken for s in case.job.sizes(key, operation.key) if s.struck is None]
+        taken = [s.taken for s in case.job.sizes(case.part_name(key), operation.key) if s.struck is None]
         if taken:
             value = taken[-1].value_mm
             made.append(f"{taken[-1].what} {show_small(value, system) if operation.kind == 'nut_thread' else show_size(value, system)}")

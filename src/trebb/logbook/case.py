@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping, Sequence
 from fractions import Fraction
-from typing import TYPE_CHECKING, Any, TypeVar, cast
+from typing import TYPE_CHECKING, Any, Protocol, TypeVar, cast
 
 from trebb.core.condition import (
     Candidate,
@@ -37,6 +37,14 @@ if TYPE_CHECKING:  # loaded when their stop is first opened
 T = TypeVar("T")
 
 
+class Neighbours(Protocol):
+    """The other assemblies of the job, for what one rests on of another."""
+
+    def of(self, assembly: str) -> Case:
+        """The case of an assembly; raises InputError where the machine has none."""
+        ...
+
+
 class Case:
     """What the core says of an assembly of a job. Families fill in what differs; this one is for an assembly without set-ups."""
 
@@ -44,9 +52,10 @@ class Case:
     default_parts: tuple[str, ...] = ()
     rests_on: tuple[str, ...] = ("readings", "drive")  # topics that the estimate depends on
 
-    def __init__(self, job: Job, assembly: str) -> None:
+    def __init__(self, job: Job, assembly: str, cases: Neighbours | None = None) -> None:
         self.job = job
         self.assembly_key = assembly
+        self.cases = cases
         self._kept: dict[str, tuple[object, object]] = {}
 
     def _keep(self, name: str, stamp: object, work: Callable[[], T]) -> T:
@@ -356,6 +365,10 @@ class Case:
         """Parts of the chosen remedy; the family's usual ones before one is chosen."""
         chosen = self.chosen
         return chosen.parts if chosen else self.default_parts
+
+    def part_name(self, key: str) -> str:
+        """Name of a part in the logbook: two slides of one machine each have their own gib."""
+        return key if self.family in ("screw_drive", "spindle") else f"{key}.{self.assembly_key}"
 
     def part_inputs(self, key: str, system: UnitSystem = UnitSystem.INCH) -> PartInputs:
         """What a part is worked out from."""

@@ -5,14 +5,17 @@ from __future__ import annotations
 from trebb.core.errors import InputError
 from trebb.core.machine import kind_of
 from trebb.core.survey import SET_UPS, AnySetUp, set_up
+from trebb.logbook.bed_case import BedCase, HeadstockCase, StandCase, TailstockCase, WaysCase, bed_from_facts
 from trebb.logbook.case import Case
 from trebb.logbook.drive_case import DriveCase, drive_from_facts
 from trebb.logbook.fold import Job
+from trebb.logbook.gib_case import GibCase, slide_from_facts
 from trebb.logbook.spindle_case import SpindleCase, spindle_from_facts
+from trebb.logbook.tram_case import TramCase
 
 SCREW = "cross_slide"
 SPINDLE = "spindle"
-CASES: dict[str, type[Case]] = {c.family: c for c in (Case, DriveCase, SpindleCase)}
+CASES: dict[str, type[Case]] = {c.family: c for c in (Case, DriveCase, SpindleCase, WaysCase, HeadstockCase, TailstockCase, StandCase, GibCase, TramCase)}
 
 
 class Cases:
@@ -27,7 +30,7 @@ class Cases:
         if assembly not in self._made:
             started = self.job.started
             family = kind_of(started.machine_kind if started else "lathe").assembly(assembly).family
-            self._made[assembly] = CASES[family](self.job, assembly)
+            self._made[assembly] = CASES[family](self.job, assembly, self)
         return self._made[assembly]
 
     def measurable(self) -> list[Case]:
@@ -66,4 +69,7 @@ def set_up_of(key: str) -> AnySetUp:
         raise InputError(f"set-up “{key}”", f"known are {', '.join(s.key for s in SET_UPS)}") from None
 
 
-__all__ = ["CASES", "SCREW", "SPINDLE", "Case", "Cases", "DriveCase", "SpindleCase", "drive_case", "drive_from_facts", "known_places", "set_up_of", "spindle_from_facts"]
+__all__ = [
+    "CASES", "SCREW", "SPINDLE", "BedCase", "Case", "Cases", "DriveCase", "GibCase", "HeadstockCase", "SpindleCase", "TailstockCase", "TramCase",
+    "bed_from_facts", "drive_case", "drive_from_facts", "known_places", "set_up_of", "slide_from_facts", "spindle_from_facts",
+]  # fmt: skip

@@ -29,6 +29,7 @@ from trebb.logbook.fold import Job
 from trebb.logbook.store import JobFile
 
 SEED = 1958
+WAYS, HEADSTOCK, SADDLE = "ways", "headstock", "saddle"
 LATHE_SEED = 1962  # of the spindle
 # The hidden condition, mm: wear deepest at the middle, the nut nearly as bad, a loose collar.
 PLANTED: dict[str, float] = {
@@ -75,6 +76,30 @@ DRILL_SPINDLE: dict[str, float] = {
 NOSE = ("register", "face")
 
 
+def _wear(way: str, worn: Sequence[float]) -> dict[str, float]:
+    return {f"{way}.{k}": v for k, v in enumerate(worn)}
+
+
+# The lathe in space, mm and mrad: one foot at the tailstock's end was never packed, so the bed is twisted and the foot springs up;
+# the front way is worn near the chuck; the headstock stands well; the tailstock's key is loose.
+LATHE_BED: dict[str, float] = {
+    "twist": -0.300, "yaw": 0.024, "pitch": 0.030, "cross": 0.020, "bar_side": 0.0030, "bar_high": -0.0020, "spring": 0.0008, "answer": 0.70,
+    **_wear("front", (0.078, 0.102, 0.108, 0.090, 0.055, 0.028, 0.014, 0.008, 0.004)), **_wear("rear", (0.026, 0.036, 0.040, 0.034, 0.022, 0.014, 0.008, 0.005, 0.003)),
+    **{f"bend.{k}": v for k, v in enumerate((0.004, 0.007, 0.008, 0.006, 0.003, 0.001, 0.001), start=1)},
+    **{f"side.{k}": v for k, v in enumerate((0.003, 0.004, 0.003, 0.002, 0.000, -0.001, -0.001), start=1)},
+    "tail_side": 0.045, "tail_high": -0.055, "tail_shift": 0.018, "tail_used": 0.006, "wander": 0.014, "tail_key": 0.120, "quill_side": 0.10, "quill_high": 0.18,
+    "foot.tail_front": 0.010, "foot.tail_rear": 0.140, "foot.head_front": 0.008, "foot.head_rear": 0.012, "stand_flex": 0.022,
+}  # fmt: skip
+BED_SEED = 1967
+# Slides on their gibs, mm: the gib worn thin, the ways loose in the middle of their travel; a rear screw that stops it early.
+LATHE_SADDLE: dict[str, float] = {"gap.thin": 0.115, "gap.thick": 0.130, "worn.left": 0.055, "worn.mid": 0.030, "worn.right": 0.004, "stand": -4.0, "drop": 0.34, "stopped": 1.0}
+MILL_TABLE: dict[str, float] = {"gap.thin": 0.090, "gap.thick": 0.105, "worn.left": 0.006, "worn.mid": 0.035, "worn.right": 0.008, "stand": -3.5, "stopped": 1.0}
+MILL_KNEE: dict[str, float] = {"gap.thin": 0.030, "gap.thick": 0.034, "worn.left": 0.004, "worn.mid": 0.012, "worn.right": 0.003, "stand": 1.0}
+MILL_SADDLE: dict[str, float] = {"gap.thin": 0.042, "gap.thick": 0.048, "worn.left": 0.005, "worn.mid": 0.020, "worn.right": 0.006, "stand": -1.0}
+MILL_HEAD: dict[str, float] = {"tilt_x": 0.130, "tilt_y": -0.060, "travel_x": 0.020, "travel_y": 0.050, "sag": 0.018, "droop": 0.090}
+DRILL_TABLE: dict[str, float] = {"tilt_x": 0.420, "tilt_y": -0.260, "travel_x": 0.180, "travel_y": 0.060, "sag": 0.030}
+
+
 @dataclass(frozen=True)
 class _Machine:
     """One of the depot's other machines, as its job begins."""
@@ -84,7 +109,7 @@ class _Machine:
     card: tuple[tuple[str, str | float], ...]
     facts: tuple[tuple[str, str | float], ...]
     grades: tuple[tuple[str, str, str], ...]
-    condition: Mapping[str, float]
+    conditions: Mapping[str, Mapping[str, float]]
     seed: int
 
 
@@ -93,16 +118,16 @@ MILL = _Machine(
     (("make", "Pellane No. 2"), ("year", "1964"), ("size", "9 × 42 in table"), ("words", "New bearings last spring, and it still chatters. Face cuts show each tooth."),
      ("worth", 2600.0), ("currency", "£")),
     (("hardness", "hard"), ("speed_rpm", 1500.0)),
-    (("spindle", "accuracy", "Chatters; warm over the front bearing after an hour."), ("head", "good", ""), ("table", "works", "Gib at its end of adjustment."),
-     ("knee", "good", ""), ("table_screw", "works", "A third of a turn of nothing.")),
-    MILL_SPINDLE, 1964,
+    (("spindle", "accuracy", "Chatters; warm over the front bearing after an hour."), ("head", "works", "Swung round by the last owner."), ("table", "accuracy", "Gib at its end of adjustment; rocks in the middle."),
+     ("saddle", "works", ""), ("knee", "good", ""), ("table_screw", "works", "A third of a turn of nothing.")),
+    {SPINDLE: MILL_SPINDLE, "head": MILL_HEAD, "table": MILL_TABLE, "saddle": MILL_SADDLE, "knee": MILL_KNEE}, 1964,
 )  # fmt: skip
 DRILL = _Machine(
     "Pillar drill, Dunmarrow 20, 1949", "drill",
     (("make", "Dunmarrow 20"), ("year", "1949"), ("size", "20 in"), ("words", "Knocks when the drill breaks through; wanders before it bites."), ("worth", 450.0), ("currency", "£")),
     (("bearing_count", 1.0), ("hardness", "soft")),
     (("spindle", "accuracy", "One bearing in the quill, and it can be felt."), ("quill", "works", ""), ("head", "good", ""), ("column", "good", ""), ("table", "looks", "Drilled into twice.")),
-    DRILL_SPINDLE, 1949,
+    {SPINDLE: DRILL_SPINDLE, "table": DRILL_TABLE}, 1949,
 )  # fmt: skip
 
 
@@ -116,8 +141,8 @@ def _spindle_bodies(machine: _Machine) -> list[list[AnyBody]]:
     card: list[AnyBody] = [CardChanged(field=field, value=value) for field, value in machine.card]
     facts: list[AnyBody] = [DriveStated(assembly=SPINDLE, field=field, value=value) for field, value in machine.facts]
     grades: list[AnyBody] = [Graded(assembly=a, grade=g, note=n) for a, g, n in machine.grades]  # type: ignore[arg-type]
-    planted = Planted(assembly=SPINDLE, seed=machine.seed, condition=dict(machine.condition))
-    return [[started, *card, *facts, planted], grades, [NumberOneNamed(assembly=SPINDLE)], [PowerLocked(locked=True)]]
+    planted = [Planted(assembly=assembly, seed=machine.seed, condition=dict(condition)) for assembly, condition in machine.conditions.items()]
+    return [[started, *card, *facts, *planted], grades, [NumberOneNamed(assembly=SPINDLE)], [PowerLocked(locked=True)]]
 
 
 # What has been read when the demo opens: lash everywhere once and twice at three places, and the first push and pull.
@@ -125,6 +150,12 @@ TAKEN = (
     ("lash", ("station 1", "station 2", "station 3", "station 4", "station 5", "station 1", "station 2", "station 3")),
     ("push_pull", ("station 1", "station 2")),
 )
+
+
+# Of the bed: both lands once, and the level across at four of its stations. Of the saddle: the gib felt at both ends, stopped early by its rear screw.
+HEADSTOCK_TAKEN = (("two_collar", ("cut, near land", "cut, far land")),)
+WAYS_TAKEN = (("level_across", tuple(f"across, station {k}" for k in (0, 1, 2, 3))),)
+FELT = (("feelers", ("thin end", "thick end")),)
 
 
 def demo_bodies() -> list[list[AnyBody]]:
@@ -147,15 +178,16 @@ def demo_bodies() -> list[list[AnyBody]]:
         fact("travel_mm", 8 * INCH_MM), fact("nut_length_mm", 1.5 * INCH_MM),
     ]  # fmt: skip
     grades = (
-        ("spindle", "works", "Quiet cold; warm run not done."), ("headstock", "good", ""), ("ways", "works", "Ridge can just be caught by a fingernail near the chuck."),
-        ("saddle", "works", ""), ("cross_slide", "stops", "Rocks by hand, handle turns a fifth and moves nothing."), ("compound", "accuracy", "Stiff at one end."),
-        ("tailstock", "good", ""), ("gearbox", "good", "All teeth there."), ("stand", "looks", "Paint only; bolted at every foot."),
+        ("spindle", "works", "Quiet cold; warm run not done."), ("headstock", "works", "Bores come out tapered."), ("ways", "accuracy", "A ridge catches the fingernail near the chuck."),
+        ("saddle", "accuracy", "Gib screwed in past flush; apron hangs low."), ("cross_slide", "stops", "Rocks by hand, handle turns a fifth and moves nothing."), ("compound", "accuracy", "Stiff at one end."),
+        ("tailstock", "accuracy", "Never twice in one place."), ("gearbox", "good", "All teeth there."), ("stand", "works", "Bolted at every foot; one foot on nothing?"),
     )  # fmt: skip
     graded: list[AnyBody] = [Graded(assembly=a, grade=g, note=n) for a, g, n in grades]  # type: ignore[arg-type]
     return [
         [
             JobStarted(shop="Wend Hollow Lock Depot", machine="Lathe 2, Ostrel 15-50, 1958", machine_kind="lathe", machine_class="ordinary"),
             *card, *drive, Planted(assembly=SCREW, seed=SEED, condition=PLANTED), Planted(assembly=SPINDLE, seed=LATHE_SEED, condition=LATHE_SPINDLE),
+            Planted(assembly=WAYS, seed=BED_SEED, condition=LATHE_BED), Planted(assembly=SADDLE, seed=BED_SEED, condition=LATHE_SADDLE),
         ],
         graded,
         [NumberOneNamed(assembly=SCREW)],
@@ -207,16 +239,16 @@ def _write(path: Path, gestures: list[list[AnyBody]], taken: Mapping[str, Sequen
 def make_demo(path: Path) -> JobFile:
     """Write the lathe's job to a new file and leave it open."""
     turns = ("nose", _turns(NOSE)), ("test_bar", _turns(("seat 1 at 0°, near", "seat 1 at 0°, far")))
-    return _write(path, demo_bodies(), {SCREW: TAKEN, SPINDLE: turns})
+    return _write(path, demo_bodies(), {SCREW: TAKEN, SPINDLE: turns, WAYS: WAYS_TAKEN, HEADSTOCK: HEADSTOCK_TAKEN, SADDLE: FELT})
 
 
 def make_mill(path: Path) -> JobFile:
-    """Write the mill's job: worn journals under good bearings."""
-    return _write(path, _spindle_bodies(MILL), {SPINDLE: [("nose", _turns(("register",))), ("taper_bore", _turns(("mouth",)))]})
+    """Write the mill's job: worn journals under good bearings, and a table's gib that was felt before it was home."""
+    return _write(path, _spindle_bodies(MILL), {SPINDLE: [("nose", _turns(("register",))), ("taper_bore", _turns(("mouth",)))], "table": FELT})
 
 
 def make_drill(path: Path) -> JobFile:
-    """Write the pillar drill's job: slack in the coupler, and one bearing in the quill."""
+    """Write the pillar drill's job: slack in the coupler, one bearing in the quill, a table out of square."""
     return _write(path, _spindle_bodies(DRILL), {SPINDLE: [("chuck_pin", _turns(("pin near",)))]})
 
 

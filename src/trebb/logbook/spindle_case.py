@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import replace
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Any
 
 import numpy as np
 
-from trebb.core.condition import Z95, Candidate, ErrorModel, Observation, Quantity, Row, Suggestion
+from trebb.core.condition import Z95, ErrorModel, Observation, Quantity, Row, Suggestion
 from trebb.core.errors import InputError
 from trebb.core.findings import Finding, Measure
 from trebb.core.findings.spindle import (
@@ -25,9 +25,8 @@ from trebb.core.findings.spindle import (
     spindle_findings,
     split_spindle,
 )
-from trebb.core.machine import RatedLimit, Spindle, State, spindle_model
+from trebb.core.machine import RatedLimit, Spindle, spindle_model
 from trebb.core.machine.spindle import USUAL
-from trebb.core.remedies import Prediction, SpindlePrediction
 from trebb.core.runout import WarmRun
 from trebb.core.survey import AnySetUp
 from trebb.core.survey.contact import Contact, cells_of, contact_of
@@ -35,9 +34,11 @@ from trebb.core.survey.journals import SeatState, seat_states
 from trebb.core.survey.reach import REACH_SD_MM
 from trebb.core.survey.seat import SeatScatter, seat_information, seat_scatter, with_scatter
 from trebb.core.survey.warm_run import warm_run
-from trebb.core.units import UnitSystem, show_small, show_uncertain
-from trebb.logbook.case import Case
+from trebb.core.units import UnitSystem
+from trebb.logbook.case import Neighbours
 from trebb.logbook.fold import Job
+from trebb.logbook.measured_case import MeasuredCase
+from trebb.logbook.stating import as_words, with_facts
 
 if TYPE_CHECKING:  # loaded when their stop is first opened
     from trebb.core.making.infeed import InfeedScheme
@@ -78,30 +79,21 @@ def seatings_from(text: str) -> tuple[float, ...]:
 
 def spindle_from_facts(kind: str, facts: Mapping[str, str | float]) -> Spindle:
     """A spindle from what is stated of it; what is not stated is usual for the kind of machine."""
-    changes: dict[str, object] = {}
-    for name, value in facts.items():
-        if name == "angles":
-            changes[name] = angles_from(str(value) if isinstance(value, str) else f"{value:g}")
-        elif name == "seatings":
-            changes[name] = seatings_from(str(value))
-        elif name == "bearing_count":
-            changes[name] = int(float(value))
-        elif name == "hardness":
-            changes[name] = str(value)
-        elif name in Spindle.__dataclass_fields__:
-            changes[name] = float(value)
-    return replace(USUAL[kind], **changes)  # type: ignore[arg-type]
+    readers: dict[str, Callable[[str | float], Any]] = {
+        "angles": lambda v: angles_from(as_words(v)), "seatings": lambda v: seatings_from(as_words(v)), "bearing_count": lambda v: int(float(v)), "hardness": as_words,
+    }  # fmt: skip
+    return with_facts(USUAL[kind], facts, readers)
 
 
-class SpindleCase(Case):
+class SpindleCase(MeasuredCase):
     """What the core says of a spindle."""
 
     family = "spindle"
     default_parts = ("spacer", "pin_spanner")
-    rests_on = ("readings", "drive", "limits", "card", "contact")
+    one_at_a_time = ("test_bar",)
 
-    def __init__(self, job: Job, assembly: str) -> None:
-        super().__init__(job, assembly)
+    def __init__(self, job: Job, assembly: str, cases: Neighbours | None = None) -> None:
+        super().__init__(job, assembly, cases)
         self._seen: tuple[int, Spindle] | None = None  # asked for hundreds of times a repaint
 
     @property
@@ -141,11 +133,7 @@ class SpindleCase(Case):
         return super()._observed(s, subject if s.key == "test_bar" else self.spindle, phase)
 
     def limit_keys(self) -> Sequence[str]:
-        return tuple(self.limits())
-
-    def limits(self) -> dict[str, RatedLimit]:
-        """Limits of each measure, by limit key."""
-        return {key: self.job.limit(key) for _, key in measure_limits(self.spindle).values()}
+        return tuple(key for _, key in measure_limits(self.spindle).values())
 
     def distrusted(self, phase: str) -> Mapping[str, str]:
         if seat_is_trusted(self.spindle, self.scatter(phase), self.job.limit("seat_repeat").limit_mm):
@@ -167,21 +155,12 @@ class SpindleCase(Case):
         """The same by the readings after the repair."""
         return self._split_of("after")
 
-    @property
-    def figures(self) -> Sequence[Measure]:
-        return sorted(self.split.measures, key=lambda m: -m.share_of_limit)
+    def measures_of(self, phase: str) -> Sequence[Measure]:
+        return self._split_of(phase).measures
 
-    @property
-    def judged(self) -> Measure:
-        if self.figures:
-            return self.figures[0]
+    def usual_measure(self) -> Measure:
         label, key = measure_limits(self.spindle)["work"]
         return Measure("work", label, self.job.limit(key), measure_value(self.subject_for("before"), self.split.drawn, "work"))
-
-    def figure_now(self) -> Measure | None:
-        if self.progress("after")[0] and self.proof_split.measures:
-            return self.proof_split.worst
-        return super().figure_now()
 
     def contact(self, phase: str) -> Contact | None:
         """What the blue shows, or None where nothing is painted."""
@@ -228,43 +207,14 @@ class SpindleCase(Case):
         return reason(suggestion.most, suggestion.sd_before, suggestion.sd_after, system)
 
     def information(self, s: AnySetUp, places: Sequence[str]) -> tuple[Row, ...]:
-        if s.key in self.distrusted("before"):
-            return ()
         rows = super().information(s, places)
-        return rows + seat_information(self.spindle, self.scatter()) if s.key == "test_bar" else rows
-
-    def _next_lots(self, candidates: Sequence[Candidate]) -> list[Candidate]:
-        """Seatings come one after another: only the next one is offered."""
-        bar = [c for c in candidates if c.key.startswith("test_bar/")]
-        return [c for c in candidates if c not in bar[1:]]
-
-    # remedies ---------------------------------------------------------------------------------
-
-    def left_by(self, prediction: Prediction, figure: str = "") -> Quantity:
-        assert isinstance(prediction, SpindlePrediction)
-        return prediction.measures[figure or self.judged.key]
+        return rows + seat_information(self.spindle, self.scatter()) if rows and s.key == "test_bar" else rows
 
     # proof ------------------------------------------------------------------------------------
 
     def limit_of(self, row: Comparison) -> RatedLimit:
         measure = {"spindle_float": "float", "coupler": "coupler", "push_test": "slack", "chuck_pin": "chuck"}.get(row.set_up, "work")
         return self.job.limit(measure_limits(self.spindle)[measure][1])
-
-    def proof_head(self, rows: Sequence[Comparison], system: UnitSystem) -> tuple[State, str, str]:
-        judged = self.judged
-        after = {m.key: m for m in self.proof_split.measures}
-        if not after:
-            return State.UNKNOWN, "What was read again does not yet say how true it runs.", ""
-        worst = self.proof_split.worst
-        shown = after.get(judged.key, worst)
-        was = f"; it was {show_small(judged.value.value, system)}" if shown.key == judged.key else ""
-        head = f"{shown.label}: {show_uncertain(shown.value.value, shown.value.half_width, system)}, limit {show_small(shown.limit.limit_mm, system)}{was}."
-        open_ones = sorted((m for m in after.values() if m.key != shown.key and m.state is not State.WITHIN), key=lambda m: -m.share_of_limit)
-        words = " ".join(f"{m.label} is {m.state.value} its limit: {show_small(m.value.value, system)} of {show_small(m.limit.limit_mm, system)}." for m in open_ones)
-        unread = [m.label for m in self.split.measures if m.key not in after]
-        if unread:
-            words += f" Not read again: {', '.join(unread).lower()}."
-        return worst.state, head, words.strip()
 
     def length_shift(self) -> Quantity | None:
         """What every stored tool length shifts by, mm (+ longer): the one tool after less before; None until both are read."""

@@ -84,6 +84,11 @@ class MakeStop(DriveStop):
         self._build_side()
         self._build_left()
 
+    @property
+    def _logged(self) -> str:
+        """The part's name in the logbook."""
+        return self.session.case.part_name(self.part_key)
+
     def _schemes(self) -> QHBoxLayout:
         line = row(spacing=6)
         group = QButtonGroup(self)
@@ -175,7 +180,7 @@ class MakeStop(DriveStop):
     def operation(self) -> Operation | None:
         """The operation looked at: as chosen, else the first not done."""
         route = self.session.case.route(self.part_key, self.session.system)
-        done = self.session.job.steps_done(self.part_key)
+        done = self.session.job.steps_done(self._logged)
         for candidate in route:
             if candidate.key == self.step_key:
                 return candidate
@@ -205,9 +210,9 @@ class MakeStop(DriveStop):
         operation = self.operation()
         if operation is None:
             return
-        done = operation.key not in self.session.job.steps_done(self.part_key)
+        done = operation.key not in self.session.job.steps_done(self._logged)
         self.step_key = "" if done else operation.key
-        self.session.record(StepDone(plan=self.part_key, step=operation.key, done=done))
+        self.session.record(StepDone(plan=self._logged, step=operation.key, done=done))
 
     def take(self) -> bool:
         operation = self.operation()
@@ -253,13 +258,13 @@ class MakeStop(DriveStop):
         self._refuse("")
         what = "over wires" if operation.kind == "thread" else operation.target.what if operation.target is not None else "play on its screw"
         self.step_key = operation.key
-        self.session.record(SizeTaken(part=self.part_key, operation=operation.key, what=what, value_mm=value, typed=typed))
+        self.session.record(SizeTaken(part=self._logged, operation=operation.key, what=what, value_mm=value, typed=typed))
         self.keys_back()
         QApplication.beep()
 
     def strike(self) -> bool:
         operation = self.operation()
-        sizes = [s for s in self.session.job.sizes(self.part_key, operation.key) if s.struck is None] if operation else []
+        sizes = [s for s in self.session.job.sizes(self._logged, operation.key) if s.struck is None] if operation else []
         if not sizes:
             return False
         self.session.record(SizeStruck(size=sizes[-1].id, reason="taken wrongly"))
@@ -306,7 +311,7 @@ class MakeStop(DriveStop):
             return
         assert operation is not None
         self._show_route(operation)
-        done = operation.key in self.session.job.steps_done(self.part_key)
+        done = operation.key in self.session.job.steps_done(self._logged)
         self.title.setText(f"{operation.number}   {operation.title}")
         self.done_button.setText("Take the tick back" if done else "Mark done")
         self.detail.setText(operation.detail)
@@ -332,7 +337,7 @@ class MakeStop(DriveStop):
         case = self.session.case
         self.tabs.show_parts(case.part_keys(), self.part_key)
         route = case.route(self.part_key, self.session.system)
-        done = self.session.job.steps_done(self.part_key)
+        done = self.session.job.steps_done(self._logged)
         self.route.show_lines([Line(o.key, str(o.number), o.title, o.key in done) for o in route], operation.key)
         gone, left = minutes_left(route, done)
         self.times.setText(f"{show_minutes(gone)} done, {show_minutes(left)} left")
@@ -452,7 +457,7 @@ class MakeStop(DriveStop):
     def _show_size(self, operation: Operation, target: SizeTarget) -> None:
         """A diameter coming to its band."""
         system = self.session.system
-        sizes = [s.taken.value_mm for s in self.session.job.sizes(self.part_key, operation.key) if s.struck is None]
+        sizes = [s.taken.value_mm for s in self.session.job.sizes(self._logged, operation.key) if s.struck is None]
         self.size_what.setText(f"{target.what}, {'in' if system is UnitSystem.INCH else 'mm'}")
         self.numeral.setText(show_size(sizes[-1], system, unit=False) if sizes else "–")
         self.size_note.setText("mean of three places; also for taper" if sizes else "not measured yet; simulated by Space" if self.session.case.practice("before") else "not measured yet")
@@ -467,7 +472,7 @@ class MakeStop(DriveStop):
         if operation.target is not None:
             self._show_size(operation, operation.target)
         if operation.kind == "nut_thread":
-            sizes = [s.taken.value_mm for s in self.session.job.sizes(self.part_key, operation.key) if s.struck is None]
+            sizes = [s.taken.value_mm for s in self.session.job.sizes(self._logged, operation.key) if s.struck is None]
             self.size_what.setText("play on its screw")
             self.numeral.setText(show_small(sizes[-1], system, unit=False) if sizes else "–")
             self.size_note.setText(("thou" if system is UnitSystem.INCH else "µm") + ", indicator on the nut, pushed and pulled")

@@ -171,7 +171,7 @@ class PartsStop(DriveStop):
             typed: str | float = text if field.choices else parse_length(text, self.session.system, bare_mm=self._bare(field))
             inputs = self.session.case.part_inputs(part)
             now = next(f for f in family(part).fields(inputs) if f.key == field.key)
-            self.session.record(PartSet(part=part, field=field.key, value=now.checked(typed)))
+            self.session.record(PartSet(part=self.session.case.part_name(part), field=field.key, value=now.checked(typed)))
 
         if field.choices:
             fields.add_choice(f"{part}_{field.key}", field.label, field.choices, lambda: str(value()), commit, field.label)

@@ -367,9 +367,11 @@ def headstock_findings(bed: Bed, now: Estimate, before_any: Estimate, measures: 
         rises = "rises" if now.source("pitch").value > 0 else "drops"
         found.append(Finding("axis_rise", m.state, f"The spindle's axis {rises} away from the headstock by {_size_words(m, system)} in 300 mm.", "test bar, on top", "Up to its limit it may rise, for the work's weight. Height errors hardly show on diameter; they do in boring.", m.value.value * 0.3))
     if m := measures.get("facing"):
-        hollow = now.combination({"cross": 1.0, "yaw": -1.0}).value > 0
-        found.append(Finding("facing", m.state if hollow or m.state is State.BEYOND else State.NEAR, f"It faces {'hollow' if hollow else 'proud'} by {_size_words(m, system)}.", "facing test",
-                             "Hollow is allowed." if hollow else "Proud is not allowed: a face must never stand on its middle. Set the headstock over before the cross slide is touched.", m.value.value))  # fmt: skip
+        face = now.combination({"cross": 1.0, "yaw": -1.0})
+        hollow, is_sure = face.value > 0, abs(face.value) > face.half_width
+        state = m.state if hollow or m.state is State.BEYOND or not is_sure else State.NEAR
+        move = "Hollow is allowed." if hollow else "Proud is not allowed: a face must never stand on its middle. Set the headstock over before the cross slide is touched."
+        found.append(Finding("facing", state, f"It faces {'hollow' if hollow else 'proud'} by {_size_words(m, system)}.", "facing test", move if is_sure else "Flat as far as this was read.", m.value.value))
     return found
 
 
@@ -405,6 +407,14 @@ def exchanged_finding(read: Cut, foretold: Quantity, system: UnitSystem) -> Find
     return Finding(
         "exchanged", State.NEAR, f"Were near and far exchanged? Read {show_small(read.difference_mm, system, signed=True)} far less near; all else foretells {show_small(foretold.value, system, signed=True)} ± {show_small(foretold.half_width, system)}.",
         "the cut against level and test bar", "Near is the chuck's end. Measure both lands again; strike the old ones out if they were exchanged.", 1.1, (("Measure again", "two_collar"),),
+    )  # fmt: skip
+
+
+def seat_finding(why: str) -> Finding:
+    """The test bar's sweep does not count."""
+    return Finding(
+        "bar_aside", State.NEAR, "The test bar's sweep is set aside.", "the spindle's survey",
+        f"{why[0].upper()}{why[1:]}. The two-collar cut needs no taper; take the bar again when the spindle is mended.", 0.5, (("Cut two lands", "two_collar"),),
     )  # fmt: skip
 
 

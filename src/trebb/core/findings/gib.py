@@ -155,7 +155,7 @@ def gib_findings(
     if m := measures.get("drop"):
         bend = screw_bend(slide, m.value.value)
         press = f"Closed, the half nuts pull the lead screw down with {bend.press_n:.0f} N; left hanging, {bend.share_left:.0%} of the thread's depth engages."
-        move = f"{press} {'They wear each other: line the saddle up again, or lower the brackets of screw and rod by as much.' if bend.press_n > HARD_PRESS_N or bend.share_left < 0.7 else 'That can stay.'}"
+        move = f"{press} {'They wear each other: line the saddle up again, or lower the brackets of screw and rod by as much.' if bend.press_n > HARD_PRESS_N or bend.share_left < 0.7 else 'The screw can live with that; rack and rod want their brackets lowered.' if m.state is not State.WITHIN else 'That can stay.'}"
         found.append(Finding("drop", m.state, f"The saddle has come down {show_uncertain(m.value.value, m.value.half_width, system)}, limit {show_small(m.limit.limit_mm, system)}.", "rack, lead screw and feed rod", move, 0.2 * m.value.value))
     if stand_mm is not None:
         gone = slide.stand_out_mm - stand_mm

@@ -72,9 +72,10 @@ def _turning_minutes(part: Part, start_mm: float, finish_mm: float, length_mm: f
 
 def route(part: Part, subject: Any, shop: Workshop) -> tuple[Operation, ...]:
     """The operations of a part, in order, numbered by tens."""
-    from trebb.core.making.spindle_routes import SPINDLE_ROUTES  # it builds on the rows here
+    from trebb.core.making.alignment_routes import ALIGNMENT_ROUTES  # they build on the rows here
+    from trebb.core.making.spindle_routes import SPINDLE_ROUTES
 
-    makers: dict[str, Callable[[Part, Any, Workshop], Sequence[Row]]] = {"screw": _screw_route, "nut": _nut_route, "thrust_collar": _ring_route, **SPINDLE_ROUTES}
+    makers: dict[str, Callable[[Part, Any, Workshop], Sequence[Row]]] = {"screw": _screw_route, "nut": _nut_route, "thrust_collar": _ring_route, **SPINDLE_ROUTES, **ALIGNMENT_ROUTES}
     return tuple(Operation(10 * (i + 1), *row) for i, row in enumerate(makers[part.key](part, subject, shop)))
 
 

@@ -7,7 +7,7 @@ from dataclasses import dataclass, field
 from typing import Any
 
 from trebb.core.errors import InputError
-from trebb.core.machine import MATERIALS, ScrewDrive, Spindle, Workshop
+from trebb.core.machine import MATERIALS, Bed, ScrewDrive, Slide, Spindle, Tram, Workshop
 from trebb.core.threads import Band
 from trebb.core.units import INCH_MM, UnitSystem
 
@@ -68,6 +68,24 @@ class PartInputs:
         assert isinstance(self.subject, Spindle)
         return self.subject
 
+    @property
+    def bed(self) -> Bed:
+        """The bed the part is for."""
+        assert isinstance(self.subject, Bed)
+        return self.subject
+
+    @property
+    def slide(self) -> Slide:
+        """The slide the part is for."""
+        assert isinstance(self.subject, Slide)
+        return self.subject
+
+    @property
+    def tram(self) -> Tram:
+        """The head and table the part is for."""
+        assert isinstance(self.subject, Tram)
+        return self.subject
+
     def size(self, mm: float) -> str:
         """A size as text in the system asked for, without needless noughts."""
         return f"{mm / INCH_MM:.4g} in" if self.system is UnitSystem.INCH else f"{mm:.4g} mm"
@@ -108,6 +126,34 @@ class Check:
 
 
 @dataclass(frozen=True)
+class Measured:
+    """A dimension of a view: between two of its points, along x or along y, so many text heights off them."""
+
+    start: tuple[float, float]
+    end: tuple[float, float]
+    off: float
+    upright: bool = False
+
+
+@dataclass(frozen=True)
+class View:
+    """One view of a part that is not turned, mm: closed outlines, hidden or inner lines, holes (x, y, diameter), dimensions; `words` below it."""
+
+    words: str
+    outlines: tuple[tuple[tuple[float, float], ...], ...]
+    lines: tuple[tuple[tuple[float, float], ...], ...] = ()
+    holes: tuple[tuple[float, float, float], ...] = ()
+    measured: tuple[Measured, ...] = ()
+
+    @property
+    def box(self) -> tuple[float, float, float, float]:
+        """Least x, least y, most x, most y."""
+        xs = [x for outline in self.outlines for x, _ in outline]
+        ys = [y for outline in self.outlines for _, y in outline]
+        return min(xs), min(ys), max(xs), max(ys)
+
+
+@dataclass(frozen=True)
 class Part:
     """A part worked out: ready to draw and to make."""
 
@@ -123,6 +169,7 @@ class Part:
     block_mm: tuple[float, float] | None = None  # width and height where it is not round
     axis_height_mm: float = 0.0
     holes: tuple[tuple[float, float, float], ...] = ()  # in the face or the plate: x, y from the axis or the end's middle, diameter
+    views: tuple[View, ...] = ()  # of what is not turned, one below the other
 
     @property
     def length_mm(self) -> float:

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from typing import Any
 
-from trebb.core.parts.base import Part, Section
+from trebb.core.parts.base import Measured, Part, Section, View
 from trebb.core.units import INCH_MM, UnitSystem
 
 # ANSI widths in hundredths of a millimetre, and DXF colour numbers that read on paper.
@@ -49,7 +49,9 @@ def drawing_of(part: Part, system: UnitSystem) -> Any:
     style.dxf.dimblk = ""
     style.dxf.dimtad = 1
     sheet = _Sheet(doc, doc.modelspace(), scale, text)
-    if part.block_mm is not None and part.bore is None:
+    if part.views:
+        sheet.views(part)
+    elif part.block_mm is not None and part.bore is None:
         sheet.plate(part)
     elif part.block_mm is not None:
         sheet.block(part)
@@ -144,6 +146,40 @@ class _Sheet:
 
     def _hole_dim(self, part: Part, centre: tuple[float, float], at: tuple[float, float]) -> None:
         dim = self.space.add_diameter_dim(center=centre, radius=part.holes[0][2] * self.scale / 2, angle=-40, dimstyle="TREBB", dxfattribs={"layer": "DIMENSION"}, location=at)
+        dim.render()
+
+    def views(self, part: Part) -> None:
+        """Views one below the other, each with room for its dimensions."""
+        k, t, top = self.scale, self.text, 0.0
+        for view in part.views:
+            low_x, low_y, _, high_y = view.box
+            above = max([m.off for m in view.measured if not m.upright and m.off > 0] or [0.0])
+            below = -min([m.off for m in view.measured if not m.upright and m.off < 0] or [0.0])
+            base = top - (above + 1.6) * t - (high_y - low_y) * k
+
+            def at(p: tuple[float, float], x0: float = low_x, y0: float = low_y, base: float = base) -> tuple[float, float]:
+                return (p[0] - x0) * k, base + (p[1] - y0) * k
+
+            for outline in view.outlines:
+                self.line("OUTLINE", *(at(p) for p in (*outline, outline[0])))
+            for points in view.lines:
+                self.line("THREAD", *(at(p) for p in points))
+            for x, y, diameter in view.holes:
+                self.space.add_circle(at((x, y)), diameter * k / 2, dxfattribs={"layer": "OUTLINE"})
+            for m in view.measured:
+                self._measured(view, m, at)
+            top = base - (below + 2.6) * t
+            self.words(view.words, (0, top + 0.6 * t))
+            top -= 1.4 * t
+        self._title(part, top - 1.6 * t)
+
+    def _measured(self, view: View, m: Measured, at: Any) -> None:
+        """One dimension, its line off the view's edge by so many text heights."""
+        t = self.text
+        low_x, low_y, high_x, high_y = view.box
+        edge = at((high_x, high_y) if m.off > 0 else (low_x, low_y))
+        base = (edge[0] + m.off * t, 0.0) if m.upright else (0.0, edge[1] + m.off * t)
+        dim = self.space.add_linear_dim(base=base, p1=at(m.start), p2=at(m.end), angle=90 if m.upright else 0, dimstyle="TREBB", dxfattribs={"layer": "DIMENSION"})
         dim.render()
 
     def plate(self, part: Part) -> None:

@@ -67,6 +67,11 @@ def shim_change(bed: Bed, now: Estimate) -> Change:
     return Change({"twist": Shift(0.0, CUT_LEFT_MM / abs(per_mrad), {key: -c / per_mrad for key, c in coefficients.items()})})
 
 
+def as_shimmed(bed: Bed) -> Change:
+    """What lies under the feet by the trials so far: the twist as the bed answered to it."""
+    return Change({"twist": Shift(0.0, 0.0, {"twist": 1.0, "answer": bed.shimmed(len(bed.shims))})})
+
+
 def over_change(bed: Bed, now: Estimate) -> Change:
     """The headstock set over until the cut is parallel."""
     coefficients = dict(taper_row(bed, 0).coefficients)

@@ -86,6 +86,7 @@ BAR_SWEEP: SetUp[Bed] = SetUp(
 
 # between centres ------------------------------------------------------------------------------
 
+TIGHT_AGAIN = "tight"
 STATES = ("loose", "tight 1", "tight 2", "tight 3", "tight 4", "after use")
 STATE_WORDS = {"loose": "bolts finger tight", "after use": "tightened, after an hour's work"}
 
@@ -172,7 +173,7 @@ def wander(taken: Sequence[PlaceReadings]) -> Wander:
     Readings of tightening i are mean + wander_i + reading noise; with the
     mean free, the differences between them alone tell the wander.
     """
-    seen = [(sum(p.values) / len(p.values), len(p.values)) for p in taken if p.place.startswith("tight") and p.place.endswith("front")]
+    seen = [(sum(p.values) / len(p.values), len(p.values)) for p in taken if p.place.startswith(TIGHT_AGAIN) and p.place.endswith("front")]
     log_weight = -0.5 * ((_GRID - USUAL_WANDER_MM) / WANDER_SD_MM) ** 2 + np.log(_GRID)
     if len(seen) > 1:
         y = np.array([v for v, _ in seen])
@@ -188,6 +189,13 @@ def wander(taken: Sequence[PlaceReadings]) -> Wander:
     low, high = (float(_GRID[min(int(np.searchsorted(summed, q)), len(_GRID) - 1)]) for q in (0.025, 0.975))
     mean = float(weight @ _GRID)
     return Wander(mean, max(float(weight @ (_GRID - mean) ** 2) ** 0.5, 1e-4), low, high, len(seen))
+
+
+def wander_information(bed: Bed, found: Wander) -> tuple[Row, ...]:
+    """What one more tightening would tell of the wander: a standard deviation from one more difference, known to itself / √2. The first alone tells nothing."""
+    if found.times < 1:
+        return ()
+    return (Row({"wander": 1.0}, float(np.hypot(max(found.mean_mm, 0.001), CENTRES_SD)) / 2**0.5),)
 
 
 def with_wander(bed: Bed, found: Wander) -> Bed:
@@ -224,7 +232,7 @@ QUILL: SetUp[Bed] = SetUp(
     key="quill", letter="B", short="Quill", title="Quill run out", instrument=InstrumentKind.INDICATOR, unit="mm", resolution_mm=0.00254,
     minutes=0.6, setting_minutes=5, wanted=2, places=quill_places, row=quill_row, figure=quill_figure,
     observe=observe_sharing(lambda: QUILL, one_zero), stir=stirred_zero, refusal=_few, is_signed=True, is_proof=False,
-    steps=("Indicator on the carriage, on the quill's front near its nose; zero, quill in and clamped.", "Run the quill out, the carriage as far; clamp; read. Then on top."),
+    steps=("Indicator on the carriage, on the quill's front near its nose; zero, quill in and clamped.", "Run the quill out, the carriage as far; clamp; read.", "The same on its top."),
     cautions=("Lock out power.",), tells="Where the quill points: a drill fed by it goes there.", cannot_tell="Wear of the quill in its bore shows as droop too.",
     settles="direction of the quill", family="tailstock",
 )  # fmt: skip
@@ -272,9 +280,9 @@ STAND_FLEX: SetUp[Bed] = SetUp(
     minutes=1.0, setting_minutes=4, wanted=2, places=lambda bed: (Place("stand", "Pushed at the headstock", "200 N (45 lbf), from the front, against the floor"),),
     row=lambda bed, place: Row({"stand_flex": 1.0}, FOOT_SD), refusal=_few,
     figure=lambda bed, place: frame([*bed_front(bed, wash="feet"), Arrow((30, 70), (60, 70)), Label((30, 56), "push", Role.BLUE), words_at(150, 50, "indicator from the floor, at the bed's height"), *indicator_on(130, WAY, top=True)]),
-    steps=("Indicator from the floor on the bed at its headstock end, across.", "Push with about 200 N at the headstock; read; let go: it must come back."),
+    steps=("Indicator from the floor on the bed at its headstock end, across; zero.", "Push with about 200 N at the headstock; read.", "Let go: it must come back to zero, or a bolt is loose."),
     cautions=("Push, do not rock it over: stand clear on the other side.",), tells="Whether levelling it is worth anything: a stand that gives does not hold a twist.",
     cannot_tell="Stand or bolts: slacken and tighten them first.", settles="give of the stand", family="stand",
 )  # fmt: skip
 
-__all__ = ["BAR_SWEEP", "CENTRES", "KEY", "QUILL", "SOFT_FEET", "STAND_FLEX", "Wander", "wander", "with_wander"]
+__all__ = ["BAR_SWEEP", "CENTRES", "KEY", "QUILL", "SOFT_FEET", "STAND_FLEX", "TIGHT_AGAIN", "Wander", "wander", "wander_information", "with_wander"]

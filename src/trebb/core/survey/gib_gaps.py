@@ -77,8 +77,8 @@ STAND_OUT: SetUp[Slide] = SetUp(
     minutes=0.5, setting_minutes=1, wanted=2, places=lambda slide: (Place("stand-out", "Beyond the slide's end", "at the thick end, gib home; less than nothing: it has gone in past flush"),),
     row=lambda slide, place: Row({"stand": 1.0}, STAND_SD), figure=stand_figure, is_signed=True, is_proof=False,
     refusal=lambda slide, place, raw, system: f"not more than {show_size(MOST_STAND_MM, system)} either way; is the unit right?" if abs(raw) > MOST_STAND_MM else "",
-    steps=("Gib home. Depth caliper from the slide's end to the gib's head.", "Gone in past flush counts as less than nothing."),
-    cautions=(), tells="How far it has been fed in over the years: that times its taper is the thickness it has lost.",
+    steps=("Gib home, as for the feelers.", "Depth caliper from the slide's end to the gib's head.", "Gone in past flush counts as less than nothing."),
+    cautions=("Lock out power.",), tells="How far it has been fed in over the years: that times its taper is the thickness it has lost.",
     cannot_tell="Not whether gib or slot wore.", settles="how much adjustment is used up", family="gib",
 )  # fmt: skip
 
@@ -146,6 +146,12 @@ def spots_results(slide: Slide, taken: Sequence[PlaceReadings]) -> list[Result]:
     return []
 
 
+def spots_stir(slide: Slide, condition: Mapping[str, float], place: str, rng_of: Callable[[str], np.random.Generator]) -> float:
+    """A gib that matches its slot was scraped to it; one that does not bears on few places."""
+    mismatch = abs(condition.get("gap.thick", 0.0) - condition.get("gap.thin", 0.0))
+    return max(1.0, 8.0 - mismatch / 0.004 + 1.2 * float(rng_of(f"spots/{place}").standard_normal()))
+
+
 def no_observation(slide: Slide, taken: Sequence[PlaceReadings]) -> list[Observation]:
     """Spots say how well a face bears, nothing of its size."""
     return []
@@ -155,9 +161,9 @@ SPOTS_PER_INCH: SetUp[Slide] = SetUp(
     key="spots", letter="E", short="Spots", title="Spots in an inch square", instrument=InstrumentKind.COUNTING, unit="count", resolution_mm=1.0,
     minutes=1.0, setting_minutes=8, wanted=1, places=lambda slide: tuple(Place(f"spots, {where}", where.capitalize(), "count in a 25 mm square window") for where in ("thin end", "middle", "thick end")),
     row=lambda slide, place: Row({}, 1.0), figure=lambda slide, place: frame([*slot(wash=True), box(300, 88, 24, 24, role=Role.BLUE), words_at(332, 140, "a square window of 25 mm; count the spots in it")]),
-    observe=no_observation, results=spots_results, is_proof=False,
+    observe=no_observation, stir=spots_stir, results=spots_results, is_proof=False,
     refusal=lambda slide, place, raw, system: "spots are counted: a whole number up to 60" if raw > 60 or raw != int(raw) else "",
-    steps=("Thin blue on the dovetail, rub the gib on it.", "Lay a 25 mm window on the gib and count the spots, at three places."),
-    cautions=(), tells="How well it bears: 5 to 10 for a slide, more for toolroom work; under 3 it floats on oil or on dirt.", cannot_tell="Not whether it is flat over its whole length: paint it.",
+    steps=("Thin blue on the dovetail, rub the gib on it.", "Lay a window of 25 mm square on the gib and count the spots.", "At both ends and in the middle."),
+    cautions=("A dovetail's edge cuts.",), tells="How well it bears: 5 to 10 for a slide, more for toolroom work; under 3 it floats on oil or on dirt.", cannot_tell="Not whether it is flat over its whole length: paint it.",
     settles="how well the gib bears", family="gib",
 )  # fmt: skip

@@ -109,7 +109,7 @@ SAG: SetUp[Tram] = SetUp(
     minutes=0.8, setting_minutes=4, wanted=2, places=lambda tram: (Place("middle", "Middle of the table", "the thickest blade that enters"),),
     row=lambda tram, place: Row({"sag": 1.0}, FEELER_SD), refusal=_fine,
     figure=lambda tram, place: frame([box(90, 100, 440, 30), box(90, 78, 440, 14, role=Role.BLUE), Arrow((310, 150), (310, 100)), words_at(330, 154, "straightedge along the table; the blade in the middle")]),
-    steps=("Stone the table's burrs first; wipe it.", "Straightedge along it on its middle; find the blade that enters."),
+    steps=("Stone the table's burrs first; wipe it.", "Straightedge along it on its middle.", "Find the thickest blade that enters below it."),
     cautions=("A long straightedge is heavy and bends: carry it by two.",), tells="Whether the table is worn hollow where the vice stands.", cannot_tell="Nothing finer than a blade.",
     settles="the table's top", family="tram",
 )  # fmt: skip

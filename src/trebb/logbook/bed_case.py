@@ -1,0 +1,439 @@
+"""What the core says of a lathe in space: ways, headstock, tailstock and stand, four assemblies of one condition."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from typing import TYPE_CHECKING, Any
+
+import numpy as np
+
+from trebb.core.alignment import ScrapingPlan, scraping_plan
+from trebb.core.condition import (
+    Candidate,
+    ErrorModel,
+    Estimate,
+    Observation,
+    Quantity,
+    Row,
+    Suggestion,
+    apply_change,
+    estimate,
+)
+from trebb.core.errors import InputError
+from trebb.core.findings import Finding, Measure
+from trebb.core.findings.bed import (
+    MEASURES,
+    REACH_MM,
+    Cut,
+    ShimAdvice,
+    WorkError,
+    bed_measures,
+    closing_findings,
+    exchanged_finding,
+    exchanged_lands,
+    headstock_findings,
+    keys_of,
+    measure_value,
+    questions,
+    reason,
+    seat_finding,
+    shim_advice,
+    stand_findings,
+    tailstock_findings,
+    ways_findings,
+    work_error,
+    wrong_foot,
+    wrong_foot_finding,
+)
+from trebb.core.findings.draws import Array, draw
+from trebb.core.machine import Bed, RatedLimit, bed_model
+from trebb.core.machine.bed import FEET, USUAL_BED
+from trebb.core.machine.bed import WAYS as FRONT_REAR
+from trebb.core.machine.slide import LATHE_SADDLE
+from trebb.core.practice import PracticeMachine
+from trebb.core.remedies import Remedy, remedies_of
+from trebb.core.remedies.bed import as_shimmed
+from trebb.core.survey.bed_axes import SWEEP_MM, TIGHT_AGAIN, Wander, wander, wander_information, with_wander
+from trebb.core.survey.bed_cuts import LANDS, taper_row
+from trebb.core.survey.reduction import place_means
+from trebb.core.units import UnitSystem, parse_number
+from trebb.logbook.case import Case
+from trebb.logbook.measured_case import MeasuredCase
+from trebb.logbook.stating import Facts, as_words, with_facts
+
+if TYPE_CHECKING:
+    from trebb.core.parts import PartInputs
+    from trebb.core.proof import Comparison
+    from trebb.core.survey import AnySetUp
+
+WAYS, HEADSTOCK, TAILSTOCK, STAND = "ways", "headstock", "tailstock", "stand"
+# What is done to one is done in this order: what stands below first.
+ORDER = (STAND, WAYS, HEADSTOCK, TAILSTOCK)
+SPINDLE = "spindle"
+MOST_LEAF_MM = 5.0
+
+
+def stock_from(text: str) -> tuple[float, ...]:
+    """Shim thicknesses at hand, mm, from a list such as "0.05, 0.1, 0.5". Raises InputError for what is none."""
+    words = text.replace("mm", " ").replace(";", " ").replace(", ", " ").split()
+    found = sorted({parse_number(w)[0] for w in words})
+    if not found or not all(0 < v <= MOST_LEAF_MM for v in found):
+        raise InputError(f"“{text.strip()}”", f"write the thicknesses at hand, such as 0.05 0.1 0.2; each more than nothing and no more than {MOST_LEAF_MM:g} mm")
+    return tuple(found)
+
+
+def shim_from(text: str) -> tuple[str, float]:
+    """A logged shim: "tail_front 0.10" → foot and thickness, mm (less than nothing: taken out). Raises InputError otherwise."""
+    foot, _, thickness = text.partition(" ")
+    if foot not in FEET:
+        raise InputError(f"foot “{foot}”", f"the feet are {', '.join(FEET)}")
+    return foot, parse_number(thickness)[0]
+
+
+def bed_from_facts(facts: Facts) -> Bed:
+    """A bed from what is stated of it, logged shims included. Raises InputError where that cannot be."""
+    numbered = sorted((int(name.removeprefix("shim.")), as_words(value)) for name, value in facts.items() if name.startswith("shim."))
+    shims = tuple(shim_from(text) for _, text in numbered)
+    return with_facts(USUAL_BED, {**facts, "shims": ""}, {"stock_mm": lambda v: stock_from(as_words(v)), "steps": lambda v: int(float(v)), "shims": lambda v: shims})
+
+
+class BedCase(MeasuredCase):
+    """One of the four; the condition is one, held by the case of the ways."""
+
+    rests_on = ("readings", "drive", "limits", "card")
+    default_parts: tuple[str, ...] = ("foot_shims",)
+    one_at_a_time = ("trials",)
+
+    # the four together ------------------------------------------------------------------------
+
+    def neighbour(self, assembly: str) -> Case | None:
+        """Another assembly of this machine; None where the case stands alone."""
+        if assembly == self.assembly_key:
+            return self
+        return self.cases.of(assembly) if self.cases is not None else None
+
+    @property
+    def whole(self) -> BedCase:
+        """The case that holds the condition."""
+        found = self.neighbour(WAYS)
+        return found if isinstance(found, BedCase) else self
+
+    def four(self) -> list[BedCase]:
+        """The four, in the order things are done to them."""
+        return [c for name in ORDER if isinstance(c := self.neighbour(name), BedCase)]
+
+    def versions(self, *topics: str) -> tuple[int, ...]:
+        """Of all four; and whether the spindle's survey lets the test bar count."""
+        trusts = tuple(len(case.distrusted(phase)) for case in self.four() for phase in ("before", "after"))
+        return (*(v for name in ORDER for v in self.job.versions_of(name, *topics)), *trusts)
+
+    @property
+    def subject(self) -> Bed:
+        if self.whole is not self:
+            return self.whole.subject
+        return self._keep("bed", self.versions("drive"), lambda: bed_from_facts(self.job.drive_facts(WAYS)))
+
+    def wander(self, phase: str = "before") -> Wander:
+        """How far the tailstock lands from one tightening to the next."""
+        return wander(self.job.standing(TAILSTOCK, "centres", phase))
+
+    def subject_for(self, phase: str) -> Bed:
+        if self.whole is not self:
+            return self.whole.subject_for(phase)
+        return self._keep(f"subject.{phase}", self.versions("readings", "drive"), lambda: with_wander(self.subject, self.wander(phase)))
+
+    def model_for(self, phase: str) -> ErrorModel:
+        if self.whole is not self:
+            return self.whole.model_for(phase)
+        subject = self.subject_for(phase)
+        return self._keep(f"model.{phase}", subject, lambda: bed_model(subject))
+
+    @property
+    def before_any(self) -> Estimate:
+        return super().before_any if self.whole is self else self.whole.before_any
+
+    def observed(self, phase: str, *, without: tuple[str, ...] = ()) -> list[Observation]:
+        """What the readings of all four say; `without` leaves set-ups out."""
+        subject, found = self.subject_for(phase), []
+        for case in self.four():
+            aside = case.distrusted(phase)
+            for s in case.set_ups:
+                if s.key not in aside and s.key not in without:
+                    found += case._observed(s, subject, phase)
+        return found
+
+    def estimate_of(self, phase: str) -> Estimate:
+        if self.whole is not self:
+            return self.whole.estimate_of(phase)
+        return self._keep(f"estimate.{phase}", self.versions(*self.rests_on), lambda: estimate(self.model_for(phase), self.observed(phase)))
+
+    def drawn(self, phase: str) -> Mapping[str, Array]:
+        """Conditions that the readings of a phase allow."""
+        if self.whole is not self:
+            return self.whole.drawn(phase)
+        return self._keep(f"drawn.{phase}", self.versions(*self.rests_on), lambda: draw(self.estimate_of(phase)))
+
+    @property
+    def is_measured(self) -> bool:
+        return any(self.job.standing(self.assembly_key, s.key) for s in self.set_ups)
+
+    # figures ----------------------------------------------------------------------------------
+
+    def limit_keys(self) -> Sequence[str]:
+        return tuple(MEASURES[key][2] for key in keys_of(self.assembly_key))
+
+    def measures_of(self, phase: str) -> Sequence[Measure]:
+        def work() -> Sequence[Measure]:
+            return bed_measures(self.subject_for(phase), self.assembly_key, self.estimate_of(phase), self.before_any, self.drawn(phase), self.limits(), self.wander(phase).times)
+        return self._keep(f"measures.{phase}", self.versions(*self.rests_on), work)
+
+    def usual_measure(self) -> Measure:
+        key = keys_of(self.assembly_key)[0]
+        _, label, limit = MEASURES[key]
+        return Measure(key, label, self.job.limit(limit), measure_value(self.subject_for("before"), self.drawn("before"), key))
+
+    def work_error(self, length_mm: float, *, between_centres: bool, after: Estimate | None = None) -> WorkError:
+        """What a piece of a length would come out like."""
+        return work_error(self.subject_for("before"), after or self.estimate, length_mm, between_centres=between_centres)
+
+    # findings ---------------------------------------------------------------------------------
+
+    def findings(self, system: UnitSystem) -> list[Finding]:
+        stamp = (self.versions(*self.rests_on), system)
+        return self._keep("findings", stamp, lambda: sorted(self._findings(system), key=lambda f: -f.weight_mm))
+
+    def _findings(self, system: UnitSystem) -> list[Finding]:
+        raise NotImplementedError
+
+    def _measures_by_key(self) -> dict[str, Measure]:
+        return {m.key: m for m in self.measures_of("before")}
+
+    def questions(self) -> Mapping[str, Mapping[str, float]]:
+        return questions(self.subject_for("before"), self.assembly_key)
+
+    def reason(self, suggestion: Suggestion, system: UnitSystem) -> str:
+        return reason(suggestion.most, suggestion.sd_before, suggestion.sd_after, system)
+
+    # remedies ---------------------------------------------------------------------------------
+
+    def _after(self, own: Remedy | None) -> Estimate:
+        """The condition with this remedy here, and at the other three what is chosen there."""
+        now, subject = self.estimate, self.subject_for("before")
+        for case in self.four():
+            remedy = own if case is self else case.chosen
+            if remedy is not None:
+                now = apply_change(now, remedy.change(subject, now))
+        return now
+
+    def predictions(self) -> list[tuple[Remedy, Any]]:
+        def work() -> list[tuple[Remedy, Any]]:
+            subject = self.subject_for("before")
+            return [(r, r.outcome(subject, self._after(r))) for r in remedies_of(self.family) if r.applies(subject)]
+        return self._keep("predictions", self.versions(*self.rests_on, "remedy"), work)
+
+    # proof ------------------------------------------------------------------------------------
+
+    def limit_of(self, row: Comparison) -> RatedLimit:
+        """The limit of what a reading shows, over the length it spans."""
+        bed = self.subject
+        end = row.place.rsplit(" ", 1)[-1]
+        key, share = {
+            "level_across": ("twist", 1.0), "ridge": ("way_wear", 1.0),
+            "collimator": ("straight_side" if row.place.startswith("side") else "straight_up", 1.0),
+            "two_collar": ("taper", bed.apart_mm / REACH_MM), "facing": ("facing", 2 * bed.face_radius_mm / 150),
+            "bar_sweep": ("axis_rise" if row.place.startswith("top") else "taper", SWEEP_MM / REACH_MM * (1.0 if row.place.startswith("top") else 0.5)),
+            "centres": ("tail_high" if end == "top" else "tail_side", 1.0), "quill": ("quill", bed.quill_mm / 100),
+            "tail_key": ("tail_key", 1.0), "long_piece": ("tail_side", 1.6), "soft_feet": ("soft_foot", 1.0), "stand_flex": ("stand_flex", 1.0),
+        }.get(row.set_up, ("straight_up", 1.0))  # fmt: skip
+        limit = self.job.limit(MEASURES[key][2])
+        return RatedLimit(limit.key, limit.label, limit.limit_mm * share, limit.source)
+
+    # parts ------------------------------------------------------------------------------------
+
+    def part_inputs(self, key: str, system: UnitSystem = UnitSystem.INCH) -> PartInputs:
+        from trebb.core.parts import PartInputs
+
+        return PartInputs(self.subject_for("before"), self.workshop, self.job.part_facts(self.part_name(key)), measured=self._measured_for(key), system=system)
+
+    def _measured_for(self, key: str) -> dict[str, float]:
+        """What the family's parts are worked out from: here the shim under each foot that brings the twist to nothing."""
+        return self._shim_under(-self.estimate.source("twist").value)
+
+    def _shim_under(self, mrad: float) -> dict[str, float]:
+        """A twist wanted, as a shim under a foot at the tailstock's end, mm, as this bed answers."""
+        mm = abs(mrad) * self.subject.across_mm / 1000 / max(self.estimate.source("answer").value, 0.2)
+        return {f"shim.{'tail_rear' if mrad > 0 else 'tail_front'}": mm}
+
+    # practice ---------------------------------------------------------------------------------
+
+    def practice(self, phase: str) -> PracticeMachine | None:
+        planted = self.job.planted(WAYS)
+        if planted is None:
+            return None
+        machine = PracticeMachine(self.subject, self.model_for("before"), dict(planted.condition), planted.seed)
+        if phase == "before" or not any(case.chosen for case in self.four()):
+            return machine
+        return self._keep("repaired", (self.versions(*self.rests_on, "remedy"), planted), lambda: self._repaired(machine))
+
+    def _repaired(self, machine: PracticeMachine) -> PracticeMachine:
+        """What lies under the feet by the trials stays there; then each chosen remedy, in order."""
+        subject = self.subject_for("before")
+        if subject.shims:
+            machine = machine.repaired(as_shimmed(subject))
+        for case in self.four():
+            chosen = case.chosen
+            if chosen is None or (chosen.key == "shim" and subject.shims):
+                continue
+            machine = machine.repaired(chosen.change(subject, self.estimate))
+        return machine
+
+
+class WaysCase(BedCase):
+    """The ways: twist, straightness, wear."""
+
+    family = "ways"
+
+    def _findings(self, system: UnitSystem) -> list[Finding]:
+        bed = self.subject_for("before")
+        along = self.job.standing(WAYS, "level_along")
+        return closing_findings(bed, along) + ways_findings(bed, self.estimate, self._measures_by_key(), system)
+
+    def plan(self) -> ScrapingPlan:
+        """The least metal from where that brings both ways to one plane."""
+        bed, now = self.subject_for("before"), self.estimate
+
+        def work() -> ScrapingPlan:
+            heights = np.array([[now.combination(bed.height(way, x)).value for x in bed.stations] for way in FRONT_REAR])
+            return scraping_plan(bed.stations, heights, bed.gauge_mm, bed.pass_mm)
+        return self._keep("plan", self.versions(*self.rests_on), work)
+
+    def _measured_for(self, key: str) -> dict[str, float]:
+        if key != "saddle_liner":
+            return super()._measured_for(key)
+        saddle = self.neighbour(LATHE_SADDLE)
+        drop = next((m.value.value for m in saddle.figures if m.key == "drop"), 0.0) if saddle is not None else 0.0
+        return {"drop": drop, "scraped": self.plan().lowers_mm if self.is_measured else 0.05}
+
+    def describe(self) -> str:
+        b = self.subject
+        return f"{b.steps} steps of {b.base_mm:g} mm; feet {b.across_mm:g} by {b.along_mm:g} mm apart"
+
+
+class HeadstockCase(BedCase):
+    """The headstock on the bed: what the chuck turns."""
+
+    family = "headstock"
+
+    def distrusted(self, phase: str) -> Mapping[str, str]:
+        spindle = self.neighbour(SPINDLE)
+        if spindle is None or not self.job.standing(HEADSTOCK, "bar_sweep", phase):
+            return {}
+        if "test_bar" in spindle.distrusted(phase):
+            return {"bar_sweep": "the spindle's seat does not repeat, so a bar in it points anywhere"}
+        seatings = {p.place.split(",")[0] for p in self.job.standing(SPINDLE, "test_bar", phase)}
+        if len(seatings) < 2:
+            return {"bar_sweep": "the spindle's seat was not tried: seat the test bar twice there first"}
+        return {}
+
+    def cuts(self) -> list[Cut]:
+        """Two-collar cuts as read: before any shim, then after each."""
+        bed, found = self.subject_for("before"), []
+        for s in self.set_ups:
+            if s.key not in ("two_collar", "trials"):
+                continue
+            means = dict(place_means(s, bed, self.known_places(s, "before")))
+            for number in range(len(bed.shims) + 1):
+                name = "cut" if number == 0 else f"trial {number}"
+                near, far = (means.get(f"{name}, {land}") for land in LANDS)
+                if near is not None and far is not None:
+                    found.append(Cut(number, far.value - near.value, (near.row.noise_sd**2 + far.row.noise_sd**2) ** 0.5))
+        return found
+
+    def advice(self) -> ShimAdvice:
+        """The next shim."""
+        return self._keep("advice", self.versions(*self.rests_on), lambda: shim_advice(self.subject_for("before"), self.estimate, self.job.limit("taper_chuck").limit_mm))
+
+    def foretold(self, number: int) -> Quantity:
+        """What a cut was expected to read before it was taken: by all else, and the cuts before it."""
+        bed = self.subject_for("before")
+        def work() -> Quantity:
+            before = [*(f"cut, {land}" for land in LANDS), *(f"trial {i}, {land}" for i in range(1, number) for land in LANDS)] if number else []
+            found = self.observed("before", without=("two_collar", "trials"))
+            for s in self.set_ups:
+                if s.key in ("two_collar", "trials"):
+                    found += s.observe(bed, [p for p in self.known_places(s, "before") if p.place in before]) if s.observe else []
+            row = taper_row(bed, number)
+            return estimate(self.model_for("before"), found).combination(row.coefficients, extra_sd=row.noise_sd)
+        return self._keep(f"foretold.{number}", self.versions(*self.rests_on), work)
+
+    def wrong_foot(self) -> int | None:
+        """Number of a trial that answers as if its shim lay under the other foot."""
+        return wrong_foot(self.subject_for("before"), self.cuts())
+
+    def _findings(self, system: UnitSystem) -> list[Finding]:
+        bed, measures, cuts = self.subject_for("before"), self._measures_by_key(), self.cuts()
+        advice = self.advice() if cuts else None
+        found = headstock_findings(bed, self.estimate, self.before_any, measures, advice, system)
+        if (number := self.wrong_foot()) is not None:
+            found.append(wrong_foot_finding(bed, number))
+        for cut in cuts:
+            if exchanged_lands(cut, self.foretold(cut.number)) and cut.number != number:
+                found.append(exchanged_finding(cut, self.foretold(cut.number), system))
+        if why := self.distrusted("before").get("bar_sweep"):
+            found.append(seat_finding(why))
+        return found
+
+    def _measured_for(self, key: str) -> dict[str, float]:
+        advice = self.advice()
+        return {f"shim.{advice.foot}": advice.mm} if advice.mm > 0 else super()._measured_for(key) if not self.is_measured else {}
+
+    def shares(self) -> list[tuple[str, Quantity]]:
+        error = self.work_error(REACH_MM, between_centres=False)
+        parts = [(f"{name}, at the far end", Quantity(values[-1], 0.0, values[-1], values[-1])) for name, values in error.parts.items()]
+        return [*super().shares(), *parts]
+
+    def describe(self) -> str:
+        b = self.subject
+        return f"lands {b.near_mm:g} and {b.far_mm:g} mm from the nose; {len(b.shims)} shims tried"
+
+    def next_shim_key(self) -> str:
+        """Field under which the next shim is logged."""
+        return f"shim.{len(self.subject.shims) + 1}"
+
+
+class TailstockCase(BedCase):
+    """The tailstock: across, in height, its habit, its key."""
+
+    family = "tailstock"
+    default_parts = ("tail_key", "tail_shim")
+
+    def _findings(self, system: UnitSystem) -> list[Finding]:
+        return tailstock_findings(self.subject_for("before"), self.estimate, self._measures_by_key(), self.wander(), system)
+
+    def _measured_for(self, key: str) -> dict[str, float]:
+        found = {name: self.estimate.source(name).value for name in ("tail_high", "tail_side", "tail_key")}
+        return {**found, "tail_key_is_read": float(bool(self.job.standing(TAILSTOCK, "tail_key")))}
+
+    def information(self, s: AnySetUp, places: Sequence[str]) -> tuple[Row, ...]:
+        rows = super().information(s, places)
+        return rows + wander_information(self.subject_for("before"), self.wander()) if s.key == "centres" and any(p.startswith(TIGHT_AGAIN) for p in places) else rows
+
+    def _next_lots(self, candidates: Sequence[Candidate]) -> list[Candidate]:
+        """Tightenings come one after another: only the next one is offered."""
+        tight = [c for c in candidates if c.key.startswith("centres/tight")]
+        return [c for c in candidates if c not in tight[1:]]
+
+
+class StandCase(BedCase):
+    """The stand and its feet."""
+
+    family = "stand"
+
+    def _measured_for(self, key: str) -> dict[str, float]:
+        return {f"shim.{foot}": self.estimate.source(f"foot.{foot}").value for foot in FEET} if self.is_measured else {}
+
+    def _findings(self, system: UnitSystem) -> list[Finding]:
+        return stand_findings(self.subject_for("before"), self.estimate, self._measures_by_key(), system)
+
+
+__all__ = ["HEADSTOCK", "STAND", "TAILSTOCK", "WAYS", "BedCase", "HeadstockCase", "StandCase", "TailstockCase", "WaysCase", "bed_from_facts", "shim_from", "stock_from"]

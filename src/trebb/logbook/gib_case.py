@@ -1,0 +1,144 @@
+"""What the core says of a slide on its gib."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from typing import TYPE_CHECKING
+
+from trebb.core.condition import ErrorModel, Quantity, Suggestion
+from trebb.core.findings import Finding, Measure
+from trebb.core.findings.draws import draw
+from trebb.core.findings.gib import (
+    MEASURES,
+    gib_findings,
+    home_finding,
+    keys_of,
+    measure_value,
+    plays,
+    questions,
+    reason,
+    slide_measures,
+)
+from trebb.core.gibs import Gaps
+from trebb.core.machine import RatedLimit, Slide, slide_model
+from trebb.core.machine.slide import LATHE_SADDLE, SPOT_WORDS
+from trebb.core.survey.contact import GibContact, cells_of, gib_contact_of
+from trebb.core.units import UnitSystem
+from trebb.logbook.measured_case import MeasuredCase
+from trebb.logbook.stating import Facts, as_words, with_facts
+
+if TYPE_CHECKING:
+    from trebb.core.parts import PartInputs
+    from trebb.core.proof import Comparison
+
+
+def slide_from_facts(facts: Facts, *, is_saddle: bool = False) -> Slide:
+    """A slide from what is stated of it. Raises InputError where that makes no gib."""
+    slide = with_facts(Slide(is_saddle=is_saddle), facts, {"home": as_words})
+    slide.gib  # noqa: B018  refuses a gib that cannot be
+    return slide
+
+
+class GibCase(MeasuredCase):
+    """What the core says of a slide on its gib."""
+
+    family = "gib"
+    default_parts = ("gib",)
+    rests_on = ("readings", "drive", "limits", "card")
+
+    @property
+    def subject(self) -> Slide:
+        return self._keep("slide", self.versions("drive", "card"), lambda: slide_from_facts(self.job.drive_facts(self.assembly_key), is_saddle=self._is_lathe_saddle))
+
+    @property
+    def _is_lathe_saddle(self) -> bool:
+        return self.assembly_key == LATHE_SADDLE and self.kind.key == "lathe"
+
+    def model_for(self, phase: str) -> ErrorModel:
+        return self._keep("model", self.subject, lambda: slide_model(self.subject))
+
+    def limit_keys(self) -> Sequence[str]:
+        return tuple(MEASURES[key][1] for key in keys_of(self.subject))
+
+    def felt(self, phase: str = "before") -> Gaps | None:
+        """Gaps as felt at both ends, or None."""
+        means = {p.place: sum(p.values) / len(p.values) for p in self.job.standing(self.assembly_key, "feelers", phase)}
+        if len(means) < 2:
+            return None
+        return Gaps(means["thin end"], means["thick end"], self.subject.running_mm)
+
+    def is_home_asked(self) -> bool:
+        """Whether anyone said that the gib was home, or was not."""
+        return bool(self.subject.home)
+
+    def distrusted(self, phase: str) -> Mapping[str, str]:
+        if phase == "after":
+            return {}
+        def work() -> Mapping[str, str]:
+            finding = home_finding(self.subject, self.felt())
+            return {"feelers": "the gib was not home, so they are set aside"} if finding is not None else {}
+        return self._keep("distrusted", self.versions("readings", "drive", "card"), work)
+
+    def measures_of(self, phase: str) -> Sequence[Measure]:
+        def work() -> Sequence[Measure]:
+            now = self.estimate_of(phase)
+            return slide_measures(self.subject, now, self.before_any, draw(now), self.limits())
+        return self._keep(f"measures.{phase}", self.versions(*self.rests_on), work)
+
+    def usual_measure(self) -> Measure:
+        label, limit = MEASURES["play"]
+        return Measure("play", label, self.job.limit(limit), measure_value(self.subject, draw(self.estimate), "play"))
+
+    def stand_mm(self) -> float | None:
+        """How far the gib stands out as measured, mm; None where it is not."""
+        values = [v for p in self.job.standing(self.assembly_key, "stand_out") for v in p.values]
+        return sum(values) / len(values) if values else None
+
+    def contact(self, phase: str) -> GibContact | None:
+        """What the blue shows, or None where nothing is painted."""
+        cells = cells_of(self.job.contact(self.assembly_key, phase))
+        return gib_contact_of(cells) if cells else None
+
+    @property
+    def is_measured(self) -> bool:
+        return super().is_measured or self.contact("before") is not None or bool(self.job.standing(self.assembly_key, "feelers"))
+
+    def findings(self, system: UnitSystem) -> list[Finding]:
+        def work() -> list[Finding]:
+            spots = [v for p in self.job.standing(self.assembly_key, "spots") for v in p.values]
+            return gib_findings(
+                self.subject, self.estimate, {m.key: m for m in self.measures_of("before")}, system,
+                felt=self.felt(), stand_mm=self.stand_mm(), contact=self.contact("before"), spots=spots,
+            )  # fmt: skip
+        return self._keep("findings", (self.versions(*self.rests_on, "contact"), system), work)
+
+    def questions(self) -> Mapping[str, Mapping[str, float]]:
+        return questions(self.subject)
+
+    def reason(self, suggestion: Suggestion, system: UnitSystem) -> str:
+        return reason(suggestion.most, suggestion.sd_before, suggestion.sd_after, system)
+
+    def limit_of(self, row: Comparison) -> RatedLimit:
+        return self.job.limit("gib_play")
+
+    def shares(self) -> list[tuple[str, Quantity]]:
+        return [(f"{end} end, {SPOT_WORDS[spot]}", value) for (end, spot), value in plays(self.subject, self.estimate).items()]
+
+    shares_title = "Play before, along the travel"
+
+    def describe(self) -> str:
+        s = self.subject
+        return f"gib 1 : {s.ratio:g}, {s.length_mm:g} mm long, {s.thin_mm:g} to {s.gib.thick_mm:.2f} mm"
+
+    def part_inputs(self, key: str, system: UnitSystem = UnitSystem.INCH) -> PartInputs:
+        from trebb.core.parts import PartInputs
+
+        now = self.estimate
+        measured = {name: now.source(name).value for name in ("gap.thin", "gap.thick")}
+        measured["worn.least"] = min(now.source(f"worn.{spot}").value for spot in SPOT_WORDS)
+        if self.subject.is_saddle:
+            measured["drop"] = now.source("drop").value
+        if (stand := self.stand_mm()) is not None:
+            measured["stand"] = stand
+        measured["is_felt"] = float(self.estimate.readings > 0 and not self.distrusted("before") and self.felt() is not None)
+        return PartInputs(self.subject, self.workshop, self.job.part_facts(self.part_name(key)), measured=measured, system=system)

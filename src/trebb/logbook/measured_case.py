@@ -1,0 +1,98 @@
+"""What the core says of an assembly judged by several measures, each against its own limit."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from typing import TYPE_CHECKING, Any
+
+from trebb.core.condition import Candidate, Estimate, Quantity, Row, Suggestion, estimate
+from trebb.core.findings import Measure
+from trebb.core.machine import RatedLimit, State
+from trebb.core.survey import AnySetUp
+from trebb.core.units import UnitSystem, show_small, show_uncertain
+from trebb.logbook.case import Case
+
+if TYPE_CHECKING:
+    from trebb.core.proof import Comparison
+    from trebb.core.remedies import Prediction
+
+
+class MeasuredCase(Case):
+    """What the core says of an assembly judged by several measures. Families name the measures and work them out."""
+
+    rests_on: tuple[str, ...] = ("readings", "drive", "limits", "card", "contact")
+    one_at_a_time: tuple[str, ...] = ()  # set-ups of whose lots only the next is on offer
+
+    def measures_of(self, phase: str) -> Sequence[Measure]:
+        """What the readings of a phase say, in the family's order; empty where they say nothing yet."""
+        raise NotImplementedError
+
+    def usual_measure(self) -> Measure:
+        """The family's first measure as it is to be expected before anything is read."""
+        raise NotImplementedError
+
+    def limits(self) -> dict[str, RatedLimit]:
+        """Limits of each measure, by limit key."""
+        return {key: self.job.limit(key) for key in self.limit_keys()}
+
+    @property
+    def before_any(self) -> Estimate:
+        """The condition as expected before anything is read."""
+        return self._keep("before_any", self.subject_for("before"), lambda: estimate(self.model_for("before"), []))
+
+    @property
+    def split(self) -> Any:
+        return self.measures_of("before")
+
+    @property
+    def figures(self) -> Sequence[Measure]:
+        return sorted(self.measures_of("before"), key=lambda m: -m.share_of_limit)
+
+    @property
+    def judged(self) -> Measure:
+        return self.figures[0] if self.figures else self.usual_measure()
+
+    def figure_now(self) -> Measure | None:
+        after = self.measures_of("after") if self.progress("after")[0] else ()
+        return max(after, key=lambda m: m.share_of_limit) if after else super().figure_now()
+
+    def left_by(self, prediction: Prediction, figure: str = "") -> Quantity:
+        measures: Mapping[str, Quantity] = prediction.measures  # type: ignore[attr-defined]
+        return measures[figure or self.judged.key]
+
+    def information(self, s: AnySetUp, places: Sequence[str]) -> tuple[Row, ...]:
+        return () if s.key in self.distrusted("before") else super().information(s, places)
+
+    def _next_lots(self, candidates: Sequence[Candidate]) -> list[Candidate]:
+        """What comes one after another is offered one at a time."""
+        kept: list[Candidate] = []
+        for c in candidates:
+            name = c.key.split("/")[0]
+            if name not in self.one_at_a_time or not any(k.key.split("/")[0] == name for k in kept):
+                kept.append(c)
+        return kept
+
+    def proof_head(self, rows: Sequence[Comparison], system: UnitSystem) -> tuple[State, str, str]:
+        judged = self.judged
+        after = {m.key: m for m in self.measures_of("after")}
+        if not after:
+            return State.UNKNOWN, "What was read again does not yet say how it stands.", ""
+        worst = max(after.values(), key=lambda m: m.share_of_limit)
+        shown = after.get(judged.key, worst)
+        was = f"; it was {show_small(judged.value.value, system)}" if shown.key == judged.key else ""
+        head = f"{shown.label}: {show_uncertain(shown.value.value, shown.value.half_width, system)}, limit {show_small(shown.limit.limit_mm, system)}{was}."
+        open_ones = sorted((m for m in after.values() if m.key != shown.key and m.state is not State.WITHIN), key=lambda m: -m.share_of_limit)
+        words = " ".join(f"{m.label} is {m.state.value} its limit: {show_small(m.value.value, system)} of {show_small(m.limit.limit_mm, system)}." for m in open_ones)
+        unread = [m.label for m in self.measures_of("before") if m.key not in after]
+        if unread:
+            words += f" Not read again: {', '.join(unread).lower()}."
+        return worst.state, head, words.strip()
+
+    def shares(self) -> list[tuple[str, Quantity]]:
+        return [(m.label.lower(), m.value) for m in self.measures_of("before")]
+
+    def doubt_scale_mm(self) -> float:
+        return 0.25 * self.limit.limit_mm
+
+    def reason(self, suggestion: Suggestion, system: UnitSystem) -> str:
+        raise NotImplementedError
