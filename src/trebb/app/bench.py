@@ -18,9 +18,11 @@ from trebb.core.machine import State
 from trebb.core.survey import AnySetUp, Outlier, Place, set_up
 from trebb.core.survey.turning import split_place
 from trebb.core.units import show_minutes
-from trebb.logbook.entries import DriveStated, ReadingKept, ReadingStruck
+from trebb.logbook.case import Question
+from trebb.logbook.entries import ReadingKept, ReadingStruck
 
 MOST_CHIPS = 6  # in one row
+WIDE_VIEWS = ("turn", "push", "ladder", "gib", "profile")
 REASONS = ("bumped", "misread", "set-up moved", "lash not taken up", "tried only")
 
 
@@ -257,7 +259,7 @@ class Bench(QWidget):
         shown = self.shown(place)
         view.show_readings(shown)
         self.aside.show_set_up(s, shown)
-        self._middle.setStretch(0, 9 if s.view in ("turn", "push") else 6)
+        self._middle.setStretch(0, 9 if s.view in WIDE_VIEWS else 6)
         self.figure.setFixedHeight((110 if s.family == "spindle" else 142) if self.with_notes else 128)
         self.pod.aim(s, place)
         self.aimed.emit()
@@ -274,11 +276,11 @@ class Bench(QWidget):
 
     def _show_question(self) -> None:
         """The one thing to ask or to say; left alone while it is the same, because building it costs more than a reading."""
-        odd = None
+        odd = asked = None
         if self._striking is not None:
             question: tuple[object, ...] = ("strike", self._striking)
-        elif self.phase == "before" and self.current.key == "lash" and not getattr(self.session.case, "dial_is_stated", True):
-            question = ("dial",)
+        elif (asked := self.session.case.question(self.current, self.phase)) is not None:
+            question = ("ask", asked)
         elif (odd := self.session.odd_reading(self.current, self.phase)) is not None:
             question = ("odd", *odd)
         else:
@@ -290,8 +292,8 @@ class Bench(QWidget):
         clear(self.banner.buttons)
         if question[0] == "strike":
             self._show_strike()
-        elif question[0] == "dial":
-            self._ask_dial()
+        elif asked is not None:
+            self._ask(asked)
         elif odd is not None:
             self._show_odd(*odd)
         elif (verdict := self._verdict()) is not None:
@@ -324,12 +326,10 @@ class Bench(QWidget):
         self.banner.buttons.addStretch()
         reason.setFocus(Qt.FocusReason.OtherFocusReason)
 
-    def _ask_dial(self) -> None:
-        self.banner.say("soft", "How is this dial numbered?", "Turn the handwheel once and measure: does the dial count the slide's travel, or twice that (the work's diameter)?")
-        for key, words in (("radius", "Counts the slide's travel"), ("diameter", "Counts the diameter")):
-            self.banner.buttons.addWidget(
-                button(words, partial(self.session.record, DriveStated(assembly=self.session.assembly, field="reads", value=key)), kind="dark", tip=f"{words}; asked once", name=f"dial_{key}")
-            )
+    def _ask(self, asked: Question) -> None:
+        self.banner.say("soft", asked.head, asked.text)
+        for answer in asked.answers:
+            self.banner.buttons.addWidget(button(answer.words, partial(self.session.record, *answer.bodies), kind="dark", tip=answer.tip, name=answer.key))
         self.banner.buttons.addStretch()
 
     def _show_odd(self, reading: int, place: str, found: Outlier) -> None:
@@ -344,7 +344,7 @@ class Bench(QWidget):
     def _verdict(self) -> tuple[str, str, str, tuple[tuple[str, str], ...]] | None:
         """What the readings say so far: tone, head, text, and set-ups that lead on."""
         case = self.session.case
-        if self.phase != "before" or not case.is_measured:
+        if self.phase != "before" or not case.is_measured or self.current.view == "ladder":  # a ladder says itself what is next
             return None
         found = case.findings(self.session.system)
         first = found[0]

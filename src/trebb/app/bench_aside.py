@@ -6,8 +6,8 @@ from functools import partial
 
 from PySide6.QtWidgets import QButtonGroup, QStackedWidget, QWidget
 
-from trebb.app.fields import Fields
 from trebb.app.session import Session
+from trebb.app.stated import STATED, StatedFields
 from trebb.app.views.base import Shown
 from trebb.app.widgets import Banner, button, clear, column, label, row, scrolled
 from trebb.core.survey import AnySetUp
@@ -28,7 +28,7 @@ class BenchAside(QWidget):
         self._tabs.setLayout(tabs)
         group = QButtonGroup(self)
         self.buttons = {}
-        for key, words, tip, keys in (("how", "How", "Steps and cautions", "Alt+1"), ("axis", "Axis", "The axis in space, leaning", "Alt+2"), ("stated", "Stated", "Angles, distances and bearings as stated", "Alt+3")):
+        for key, words, tip, keys in (("how", "How", "Steps and cautions", "Alt+1"), ("axis", "Axis", "The axis in space, leaning", "Alt+2"), ("stated", "Stated", "Sizes and distances as stated", "Alt+3")):
             tab = button(words, partial(self.show_leaf, key), tip=tip, key=keys, shortcut=True, kind="chip", name=f"leaf_{key}")
             tab.setCheckable(True)
             group.addButton(tab)
@@ -41,7 +41,7 @@ class BenchAside(QWidget):
         self.notes = _Notes()
         self._stack.addWidget(self.notes)
         self._leaves: dict[str, QWidget] = {"how": self.notes}
-        self.fields: Fields | None = None
+        self._stated = StatedFields(session)
 
     def show_leaf(self, key: str) -> None:
         """Another leaf."""
@@ -49,24 +49,22 @@ class BenchAside(QWidget):
         if self._last is not None:
             self.show_set_up(*self._last)
 
-    def _made(self, key: str) -> QWidget:
+    def _made(self, leaf: str) -> QWidget:
+        key = self._stated.key if leaf == "stated" else leaf
         if key not in self._leaves:
-            if key == "axis":
+            if leaf == "axis":
                 from trebb.app.views.turn import AxisView
 
                 self._leaves[key] = AxisView()
             else:
-                from trebb.app.spindle_fields import spindle_fields
-
-                self.fields = spindle_fields(self._session)
-                self._leaves[key] = scrolled(self.fields)
+                self._leaves[key] = scrolled(self._stated.now()[1])
             self._stack.addWidget(self._leaves[key])
         return self._leaves[key]
 
     def show_set_up(self, s: AnySetUp, shown: Shown) -> None:
         """Show another set-up, or the same with other readings."""
         self._last = (s, shown)
-        open_ = ["how", *(["axis"] if s.view == "turn" else []), *(["stated"] if s.family == "spindle" else [])]
+        open_ = ["how", *(["axis"] if s.view == "turn" else []), *(["stated"] if s.family in STATED else [])]
         for key, tab in self.buttons.items():
             tab.setVisible(key in open_)
         self._tabs.setVisible(len(open_) > 1)
@@ -81,8 +79,8 @@ class BenchAside(QWidget):
 
             assert isinstance(widget, AxisView)
             widget.show_axes(shown)
-        elif self.fields is not None:
-            self.fields.refresh()
+        else:
+            self._stated.now()[1].refresh()
 
 
 class _Notes(QWidget):

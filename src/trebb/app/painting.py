@@ -141,6 +141,13 @@ def part_at(figure: Figure, area: QRectF, point: QPointF) -> str:
     return ""
 
 
+def words_on(painter: QPainter, at: QPointF, text: str) -> None:
+    """Words from their base line's left end, on a piece of sheet so that no line runs through them."""
+    room = painter.fontMetrics().boundingRect(text).translated(round(at.x()), round(at.y())).adjusted(-2, 0, 2, 0)
+    painter.fillRect(room, theme.colour("sheet"))
+    painter.drawText(at, text)
+
+
 def wash(role: str) -> QColor:
     """The wash that goes with a state's role."""
     return theme.colour(f"{role}_wash") if role in ("within", "near", "beyond", "blue") else theme.colour("ground")

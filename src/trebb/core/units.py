@@ -268,6 +268,11 @@ def show_sizes(low_mm: float, high_mm: float, system: UnitSystem, *, unit: bool 
     return f"{show_size(low_mm, system, resolution_mm=finer, unit=False)} to {show_size(high_mm, system, resolution_mm=finer, unit=unit)}"
 
 
+def show_shim(mm: float, system: UnitSystem) -> str:
+    """A shim's thickness: "3.1 thou" or "0.08 mm", as stock is called."""
+    return show_small(mm, system) if system is UnitSystem.INCH else _minus(f"{mm:.2f} mm")
+
+
 def show_uncertain(mm: float, half_width_mm: float, system: UnitSystem) -> str:
     """A small length with its ±, as "12.0 ± 0.6 thou" or "305 ± 15 µm"."""
     name, scale = small_unit(system)

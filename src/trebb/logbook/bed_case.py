@@ -23,28 +23,22 @@ from trebb.core.errors import InputError
 from trebb.core.findings import Finding, Measure
 from trebb.core.findings.bed import (
     MEASURES,
-    REACH_MM,
-    Cut,
-    ShimAdvice,
-    WorkError,
     bed_measures,
     closing_findings,
     exchanged_finding,
-    exchanged_lands,
     headstock_findings,
     keys_of,
     measure_value,
     questions,
     reason,
     seat_finding,
-    shim_advice,
     stand_findings,
     tailstock_findings,
     ways_findings,
-    work_error,
-    wrong_foot,
     wrong_foot_finding,
 )
+from trebb.core.findings.bed_shims import Cut, ShimAdvice, exchanged_lands, shim_advice, wrong_foot
+from trebb.core.findings.bed_work import REACH_MM, BedShape, WorkError, bed_shape, work_error
 from trebb.core.findings.draws import Array, draw
 from trebb.core.machine import Bed, RatedLimit, bed_model
 from trebb.core.machine.bed import FEET, USUAL_BED
@@ -56,8 +50,9 @@ from trebb.core.remedies.bed import as_shimmed
 from trebb.core.survey.bed_axes import SWEEP_MM, TIGHT_AGAIN, Wander, wander, wander_information, with_wander
 from trebb.core.survey.bed_cuts import LANDS, taper_row
 from trebb.core.survey.reduction import place_means
-from trebb.core.units import UnitSystem, parse_number
+from trebb.core.units import INCH_MM, MICRON_MM, THOU_MM, UnitSystem, parse_number
 from trebb.logbook.case import Case
+from trebb.logbook.entries import Planted
 from trebb.logbook.measured_case import MeasuredCase
 from trebb.logbook.stating import Facts, as_words, with_facts
 
@@ -73,13 +68,17 @@ SPINDLE = "spindle"
 MOST_LEAF_MM = 5.0
 
 
-def stock_from(text: str) -> tuple[float, ...]:
-    """Shim thicknesses at hand, mm, from a list such as "0.05, 0.1, 0.5". Raises InputError for what is none."""
-    words = text.replace("mm", " ").replace(";", " ").replace(", ", " ").split()
-    found = sorted({parse_number(w)[0] for w in words})
+def stock_from(text: str, bare_mm: float = 1.0) -> tuple[float, ...]:
+    """Shim thicknesses at hand, mm, from a list such as "0.05, 0.1, 0.5"; a unit may stand behind it. Raises InputError for what is none."""
+    plain = text.lower()
+    units = {"thou": THOU_MM, "µm": MICRON_MM, "mm": 1.0, "in": INCH_MM}
+    unit = next((mm for name, mm in units.items() if name in plain), bare_mm)
+    for name in units:
+        plain = plain.replace(name, " ")
+    found = tuple(sorted({parse_number(w)[0] * unit for w in plain.replace(";", " ").replace(", ", " ").split()}))
     if not found or not all(0 < v <= MOST_LEAF_MM for v in found):
-        raise InputError(f"“{text.strip()}”", f"write the thicknesses at hand, such as 0.05 0.1 0.2; each more than nothing and no more than {MOST_LEAF_MM:g} mm")
-    return tuple(found)
+        raise InputError(f"“{text.strip()}”", f"write the thicknesses at hand, such as 0.05 0.1 0.2 mm or 2 5 10 thou; each more than nothing and no more than {MOST_LEAF_MM:g} mm")
+    return found
 
 
 def shim_from(text: str) -> tuple[str, float]:
@@ -196,6 +195,10 @@ class BedCase(MeasuredCase):
         """What a piece of a length would come out like."""
         return work_error(self.subject_for("before"), after or self.estimate, length_mm, between_centres=between_centres)
 
+    def shape(self, after: Estimate | None = None) -> BedShape:
+        """The machine bent and twisted, now or by a prediction."""
+        return bed_shape(self.subject_for("before"), after or self.estimate)
+
     # findings ---------------------------------------------------------------------------------
 
     def findings(self, system: UnitSystem) -> list[Finding]:
@@ -266,8 +269,11 @@ class BedCase(MeasuredCase):
 
     # practice ---------------------------------------------------------------------------------
 
+    def planted(self) -> Planted | None:
+        return self.job.planted(WAYS)
+
     def practice(self, phase: str) -> PracticeMachine | None:
-        planted = self.job.planted(WAYS)
+        planted = self.planted()
         if planted is None:
             return None
         machine = PracticeMachine(self.subject, self.model_for("before"), dict(planted.condition), planted.seed)
@@ -375,7 +381,7 @@ class HeadstockCase(BedCase):
         advice = self.advice() if cuts else None
         found = headstock_findings(bed, self.estimate, self.before_any, measures, advice, system)
         if (number := self.wrong_foot()) is not None:
-            found.append(wrong_foot_finding(bed, number))
+            found.append(wrong_foot_finding(bed, number, system))
         for cut in cuts:
             if exchanged_lands(cut, self.foretold(cut.number)) and cut.number != number:
                 found.append(exchanged_finding(cut, self.foretold(cut.number), system))

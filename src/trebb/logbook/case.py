@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass
 from fractions import Fraction
 from typing import TYPE_CHECKING, Any, Protocol, TypeVar, cast
 
@@ -25,6 +26,7 @@ from trebb.core.practice import PracticeMachine
 from trebb.core.remedies import Prediction, Remedy, predict, remedies_of, remedy
 from trebb.core.survey import AnySetUp, Lot, Place, PlaceReadings, information, observations, set_ups_of
 from trebb.core.units import UnitSystem
+from trebb.logbook.entries import AnyBody, Planted
 from trebb.logbook.fold import Job
 
 if TYPE_CHECKING:  # loaded when their stop is first opened
@@ -43,6 +45,26 @@ class Neighbours(Protocol):
     def of(self, assembly: str) -> Case:
         """The case of an assembly; raises InputError where the machine has none."""
         ...
+
+
+@dataclass(frozen=True)
+class Answer:
+    """One answer to a question: its words, what it records in one gesture."""
+
+    key: str
+    words: str
+    tip: str
+    bodies: tuple[AnyBody, ...]
+
+
+@dataclass(frozen=True)
+class Question:
+    """What must be asked before readings of a set-up can count."""
+
+    key: str
+    head: str
+    text: str
+    answers: tuple[Answer, ...]
 
 
 class Case:
@@ -172,6 +194,10 @@ class Case:
     def distrusted(self, phase: str) -> Mapping[str, str]:
         """Set-ups whose readings are set aside as a whole, each with the reason."""
         return {}
+
+    def question(self, s: AnySetUp, phase: str) -> Question | None:
+        """What is to be asked at a set-up, or None."""
+        return None
 
     def known_places(self, s: AnySetUp, phase: str) -> list[PlaceReadings]:
         """Readings that stand and count."""
@@ -436,9 +462,13 @@ class Case:
 
     # practice ---------------------------------------------------------------------------------
 
+    def planted(self) -> Planted | None:
+        """The hidden condition of a practice job."""
+        return self.job.planted(self.assembly_key)
+
     def practice(self, phase: str) -> PracticeMachine | None:
         """The simulated machine behind a practice job, repaired as chosen and made in phase "after"."""
-        planted = self.job.planted(self.assembly_key)
+        planted = self.planted()
         if planted is None or not self.has_set_ups:
             return None
         machine = PracticeMachine(self.subject, self.model_for("before"), dict(planted.condition), planted.seed)

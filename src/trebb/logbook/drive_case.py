@@ -14,9 +14,11 @@ from trebb.core.findings import Finding, LashSplit, Measure, lash_findings, spli
 from trebb.core.findings.screw_lash import KNOWN_SHARE, suggestion_reason
 from trebb.core.machine import RatedLimit, ScrewDrive, State, drive_model, state_of
 from trebb.core.remedies import made_as
+from trebb.core.survey import AnySetUp
 from trebb.core.threads import Form, Hand, ThreadSpec, pitch_dia_from_wires_mm, size_over_wires_mm, thread_limits, tool_flat_mm
 from trebb.core.units import INCH_MM, THOU_MM, UnitSystem, show_small
-from trebb.logbook.case import Case
+from trebb.logbook.case import Answer, Case, Question
+from trebb.logbook.entries import DriveStated
 
 if TYPE_CHECKING:  # loaded when their stop is first opened
     from trebb.core.making.infeed import InfeedScheme, Pass
@@ -78,6 +80,15 @@ class DriveCase(Case):
     def dial_is_stated(self) -> bool:
         """Whether the dial's convention was asked and answered."""
         return "reads" in self.job.drive_facts(self.assembly_key)
+
+    def question(self, s: AnySetUp, phase: str) -> Question | None:
+        if phase != "before" or s.key != "lash" or self.dial_is_stated:
+            return None
+        answers = tuple(
+            Answer(f"dial_{key}", words, f"{words}; asked once", (DriveStated(assembly=self.assembly_key, field="reads", value=key),))
+            for key, words in (("radius", "Counts the slide's travel"), ("diameter", "Counts the diameter"))
+        )  # fmt: skip
+        return Question("dial", "How is this dial numbered?", "Turn the handwheel once and measure: does the dial count the slide's travel, or twice that (the work's diameter)?", answers)
 
     @property
     def limit(self) -> RatedLimit:

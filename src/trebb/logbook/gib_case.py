@@ -21,9 +21,12 @@ from trebb.core.findings.gib import (
 )
 from trebb.core.gibs import Gaps
 from trebb.core.machine import RatedLimit, Slide, slide_model
-from trebb.core.machine.slide import LATHE_SADDLE, SPOT_WORDS
+from trebb.core.machine.slide import LATHE_SADDLE, SPOT_SHORT
+from trebb.core.survey import AnySetUp
 from trebb.core.survey.contact import GibContact, cells_of, gib_contact_of
 from trebb.core.units import UnitSystem
+from trebb.logbook.case import Answer, Question
+from trebb.logbook.entries import DriveStated, ReadingStruck
 from trebb.logbook.measured_case import MeasuredCase
 from trebb.logbook.stating import Facts, as_words, with_facts
 
@@ -67,9 +70,28 @@ class GibCase(MeasuredCase):
             return None
         return Gaps(means["thin end"], means["thick end"], self.subject.running_mm)
 
-    def is_home_asked(self) -> bool:
-        """Whether anyone said that the gib was home, or was not."""
-        return bool(self.subject.home)
+    def question(self, s: AnySetUp, phase: str) -> Question | None:
+        """Whether the gib was home: asked before its gaps count; once they say that it was not, whether to strike them out."""
+        if phase != "before" or s.key != "feelers":
+            return None
+        taken = [r for r in self.job.readings(self.assembly_key, "feelers") if r.struck is None]
+        home, not_yet = (DriveStated(assembly=self.assembly_key, field="home", value=value) for value in ("yes", ""))
+        again = tuple(ReadingStruck(reading=r.id, reason="gib was not home") for r in taken)
+        if not taken:
+            if self.subject.home:
+                return None
+            text = "Rear screw off two turns, pushed in by thumb until it stops, no blade under its head: then it is home."
+            return Question("home", "Is the gib fully home?", text, (Answer("home_yes", "It is home", "The gib was pushed in until it stopped", (home,)),))
+        if self.distrusted(phase):
+            text = "Its thick end is looser than its taper can hold. Back the rear screw off two turns, push it in by thumb until it stops, try a blade under its head."
+            return Question("not_home", "The gib was not home when it was felt.", text, (Answer("feel_again", "It is home now: strike these out, feel again", "Strikes the readings out with the reason; they stay readable", (*again, home)),))
+        if not self.subject.home:
+            text = "Rear screw off two turns, pushed in by thumb until it stops, no blade under its head: then it was home."
+            return Question("was_home", "Was the gib fully home when it was felt?", text, (
+                Answer("home_yes", "It was home", "The readings count", (home,)),
+                Answer("home_no", "It was not: strike these out", "Strikes the readings out with the reason", (*again, not_yet)),
+            ))  # fmt: skip
+        return None
 
     def distrusted(self, phase: str) -> Mapping[str, str]:
         if phase == "after":
@@ -122,7 +144,7 @@ class GibCase(MeasuredCase):
         return self.job.limit("gib_play")
 
     def shares(self) -> list[tuple[str, Quantity]]:
-        return [(f"{end} end, {SPOT_WORDS[spot]}", value) for (end, spot), value in plays(self.subject, self.estimate).items()]
+        return [(f"{end} end, {SPOT_SHORT[spot]}", value) for (end, spot), value in plays(self.subject, self.estimate).items()]
 
     shares_title = "Play before, along the travel"
 
@@ -135,7 +157,7 @@ class GibCase(MeasuredCase):
 
         now = self.estimate
         measured = {name: now.source(name).value for name in ("gap.thin", "gap.thick")}
-        measured["worn.least"] = min(now.source(f"worn.{spot}").value for spot in SPOT_WORDS)
+        measured["worn.least"] = min(now.source(f"worn.{spot}").value for spot in SPOT_SHORT)
         if self.subject.is_saddle:
             measured["drop"] = now.source("drop").value
         if (stand := self.stand_mm()) is not None:

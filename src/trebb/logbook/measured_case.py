@@ -5,6 +5,8 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from typing import TYPE_CHECKING, Any
 
+import numpy as np
+
 from trebb.core.condition import Candidate, Estimate, Quantity, Row, Suggestion, estimate
 from trebb.core.findings import Measure
 from trebb.core.machine import RatedLimit, State
@@ -13,6 +15,7 @@ from trebb.core.units import UnitSystem, show_small, show_uncertain
 from trebb.logbook.case import Case
 
 if TYPE_CHECKING:
+    from trebb.core.making.infeed import InfeedScheme
     from trebb.core.proof import Comparison
     from trebb.core.remedies import Prediction
 
@@ -96,3 +99,16 @@ class MeasuredCase(Case):
 
     def reason(self, suggestion: Suggestion, system: UnitSystem) -> str:
         raise NotImplementedError
+
+    # making -----------------------------------------------------------------------------------
+
+    def simulated_size(self, part: str, scheme: InfeedScheme, operation: str = "") -> float | None:
+        planted = self.planted()
+        target = next((o.target for o in self.route(part) if o.key == operation), None)
+        if planted is None or target is None:
+            return None
+        sizes = self.job.sizes(self.part_name(part), operation)
+        rng = np.random.default_rng(planted.seed + 31 * len(sizes) + sum(map(ord, part + operation)))
+        # The first size is taken with a cut still to come, the ones after it near the middle, as a careful turner's are.
+        left = target.side * 0.08 if not sizes else 0.0
+        return target.band.middle_mm + left + 0.12 * target.band.width_mm * float(rng.standard_normal())

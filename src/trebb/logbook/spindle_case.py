@@ -7,8 +7,6 @@ from collections.abc import Callable, Mapping, Sequence
 from dataclasses import replace
 from typing import TYPE_CHECKING, Any
 
-import numpy as np
-
 from trebb.core.condition import Z95, ErrorModel, Observation, Quantity, Row, Suggestion
 from trebb.core.errors import InputError
 from trebb.core.findings import Finding, Measure
@@ -41,7 +39,6 @@ from trebb.logbook.measured_case import MeasuredCase
 from trebb.logbook.stating import as_words, with_facts
 
 if TYPE_CHECKING:  # loaded when their stop is first opened
-    from trebb.core.making.infeed import InfeedScheme
     from trebb.core.parts import PartInputs
     from trebb.core.proof import Comparison
 
@@ -250,17 +247,6 @@ class SpindleCase(MeasuredCase):
         if key == "sleeve" and self.chosen is not None and self.chosen.key in ("quill", "overhaul"):
             facts = {"where": "quill", **facts}
         return PartInputs(self.spindle, self.workshop, facts, measured=measured, system=system)
-
-    def simulated_size(self, part: str, scheme: InfeedScheme, operation: str = "") -> float | None:
-        planted = self.job.planted(self.assembly_key)
-        target = next((o.target for o in self.route(part) if o.key == operation), None)
-        if planted is None or target is None:
-            return None
-        sizes = self.job.sizes(part, operation)
-        rng = np.random.default_rng(planted.seed + 31 * len(sizes) + sum(map(ord, part + operation)))
-        # The first size is taken with a cut still to come, the ones after it near the middle, as a careful turner's are.
-        left = target.side * 0.08 if not sizes else 0.0
-        return target.band.middle_mm + left + 0.12 * target.band.width_mm * float(rng.standard_normal())
 
 
 __all__ = ["SpindleCase", "angles_from", "seatings_from", "spindle_from_facts"]

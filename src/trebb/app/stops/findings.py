@@ -4,17 +4,14 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from PySide6.QtWidgets import QHBoxLayout, QStackedWidget, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QWidget
 
-from trebb.app.chain_view import ChainView
-from trebb.app.plots import TravelPlot, show_split
-from trebb.app.reach_plot import ReachPlot
+from trebb.app.pictures import picture_stack
 from trebb.app.stops.base import DriveStop
 from trebb.app.widgets import Banner, Mark, clear, column, label, row, rule, scrolled
 from trebb.app.worth_next import WorthNext
 from trebb.core.findings import Finding
 from trebb.core.machine import State
-from trebb.logbook.casework import DriveCase, SpindleCase
 
 if TYPE_CHECKING:
     from trebb.app.frame import Frame
@@ -24,25 +21,14 @@ MANY = 8  # set-ups, beyond which their short names stand
 
 
 class FindingsStop(DriveStop):
-    """The verdict, its picture (the lash along the travel, or a spindle's chain), and each part of it."""
+    """The verdict, its picture, and each part of it."""
 
     def __init__(self, frame: Frame) -> None:
         super().__init__(frame, spacing=10)
         body = self.body_box
         self.banner = Banner()
         body.addWidget(self.banner)
-        self.pictures = QStackedWidget()
-        self.plot = TravelPlot()
-        self.pictures.addWidget(self.plot)
-        spindle = QWidget()
-        inside = column(spacing=8)
-        spindle.setLayout(inside)
-        self.chain = ChainView()
-        self.reach = ReachPlot(self.session)
-        inside.addWidget(self.chain, 5)
-        inside.addWidget(self.reach, 5)
-        self._spindle_picture = spindle
-        self.pictures.addWidget(spindle)
+        self.pictures = picture_stack(self.session)
         body.addWidget(self.pictures, 5)
         self.rows = column(spacing=7)
         inner = QWidget()
@@ -91,29 +77,18 @@ class FindingsStop(DriveStop):
             best = case.suggestions()
             first_move = case.lot_of(best[0].key)[1].title if best else case.set_ups[0].title
             self.banner.say("soft", "Nothing is read yet.", f"{first_move} first: it settles most a minute.")
-            self.pictures.setCurrentWidget(self.plot)
-            self.plot.begin(system)
+            self.pictures.picture().show_found(known=True)
             self.sure.setText("")
             return
         found = case.findings(system)
         first = found[0]
         self.banner.say({State.BEYOND: "beyond", State.NEAR: "near"}.get(first.state, "within"), first.sentence, first.next_move)
-        self._show_picture(known=not any(f.key.startswith("tangle") for f in found))
+        self.pictures.picture().show_found(known=not any(f.key.startswith("tangle") for f in found))
         for finding in found[1:]:
             self.rows.addLayout(_finding_row(finding))
         self.rows.addStretch(1)
         done, total = case.progress("before")
         self.sure.setText(f"{first.rests_on[0].upper()}{first.rests_on[1:]}; {done} of {total} in all. ± is the 95 % interval: readings, instruments, and what such machines are like.")
-
-    def _show_picture(self, *, known: bool) -> None:
-        case, system = self.session.case, self.session.system
-        if isinstance(case, DriveCase):
-            self.pictures.setCurrentWidget(self.plot)
-            show_split(self.plot, case.split, case.limit.limit_mm, system, known=known)
-        elif isinstance(case, SpindleCase):
-            self.pictures.setCurrentWidget(self._spindle_picture)
-            self.chain.show_split(case.split, case.job.limit(f"{case.kind.key}_work").limit_mm, system)
-            self.reach.refresh()
 
     def _show_rests(self) -> None:
         lines = []

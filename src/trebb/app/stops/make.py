@@ -347,6 +347,9 @@ class MakeStop(DriveStop):
         if self.part_key == "screw":
             least = case.split.least_worn.station if case.is_measured else 1
             words["screw"] = f"This lathe cuts its own screw: the old one stays in until the end. Lock the slide at station {least}, where it is least worn."
+        if case.family not in ("screw_drive", "spindle"):
+            self.own.setText("")
+            return
         spindle = "The machine being repaired cannot cut its own spindle's parts while it is stripped: another lathe, or before it comes apart."
         self.own.setText(words.get(self.part_key, spindle))
 
@@ -487,8 +490,10 @@ class MakeStop(DriveStop):
                 else:
                     self.banner.say("within", "The play is as wanted.", "")
         part = case.part(self.part_key)
+        self._setting("Material", part.material)
+        if part.views:
+            return
         metal = material_of(part)
-        self._setting("Material", metal.label)
         self._setting("Turning speed", f"{metal.speed_m_min:g} m/min")
         rpm = case.workshop.speed_at_most(spindle_rpm(part.largest_mm, metal.speed_m_min))
         self._setting(f"Spindle at {show_size(part.largest_mm, system)}", f"{rpm} rpm")

@@ -13,11 +13,12 @@ from trebb.app.drawing_view import DrawingView, save_dxf, save_pdf, save_svg
 from trebb.app.fields import Fields
 from trebb.app.part_tabs import PartTabs
 from trebb.app.sizes_panel import SizesPanel
-from trebb.app.spindle_fields import spindle_fields
+from trebb.app.stated import StatedFields
 from trebb.app.stops.base import DriveStop
 from trebb.app.widgets import Banner, Mark, button, clear, column, label, row, scrolled
 from trebb.core.errors import InputError, TrebbError
 from trebb.core.machine import ScrewDrive, State
+from trebb.core.machine.bed import FEET
 from trebb.core.parts import PartField, family
 from trebb.core.threads import Form, Hand, ThreadSpec
 from trebb.core.units import UnitSystem, parse_count, parse_length, show_size, show_small
@@ -27,7 +28,7 @@ from trebb.logbook.entries import DriveStated, PartSet
 if TYPE_CHECKING:
     from trebb.app.frame import Frame
 
-SMALL = ("play", "gap", "preload", "interference")  # fields in thou or µm
+SMALL = ("play", "gap", "preload", "interference", "scrape", "bond", "shim", "drop", "scraped", *FEET)  # fields in thou or µm
 FORMS = {form.value: form.value for form in Form if form.is_translating}
 
 
@@ -79,6 +80,7 @@ class PartsStop(DriveStop):
             self._form_box.addLayout(inner_box)
         self._form_box.addStretch(1)
         self._stated: dict[str, tuple[QLabel, Fields]] = {}
+        self._others = StatedFields(self.session)
         self._part_fields: dict[str, Fields] = {}
         self._part_heads: dict[str, QLabel] = {}
 
@@ -86,11 +88,12 @@ class PartsStop(DriveStop):
 
     def _stated_fields(self) -> Fields:
         """What is stated of the assembly, built when its family is first shown."""
-        name = self.session.case.family
+        is_screw = self.session.case.family == "screw_drive"
+        name = "screw_drive" if is_screw else self._others.key
         if name not in self._stated:
-            made = self._thread_fields() if name == "screw_drive" else spindle_fields(self.session)
-            head = label("Thread, by survey or by hand" if name == "screw_drive" else "Spindle, as stated", "strong")
-            place = self._stated_first if name == "screw_drive" else self._stated_last
+            words, made = ("Thread, by survey or by hand", self._thread_fields()) if is_screw else self._others.now()
+            head = label(words, "strong")
+            place = self._stated_first if is_screw else self._stated_last
             place.addWidget(head)
             place.addWidget(made)
             self._stated[name] = (head, made)
@@ -150,16 +153,17 @@ class PartsStop(DriveStop):
         return parse_length(text, self.session.system)
 
     def _fields_of(self, key: str) -> Fields:
-        if key not in self._part_fields:
+        name = self.session.case.part_name(key)
+        if name not in self._part_fields:
             fields = Fields()
             for field in family(key).fields(self.session.case.part_inputs(key)):
                 self._add_field(fields, key, field)
             head = label(f"{family(key).title}, set by hand", "strong")
             self._part_box.addWidget(head)
             self._part_box.addWidget(fields)
-            self._part_fields[key] = fields
-            self._part_heads[key] = head
-        return self._part_fields[key]
+            self._part_fields[name] = fields
+            self._part_heads[name] = head
+        return self._part_fields[name]
 
     def _add_field(self, fields: Fields, part: str, field: PartField) -> None:
         def value() -> str | float:
@@ -192,8 +196,14 @@ class PartsStop(DriveStop):
         self.saved.hide()
         self.refresh()
 
+    def has_job(self) -> bool:
+        case = self.session.case
+        return super().has_job() and bool(case.part_keys() or case.default_parts)
+
     def show_nothing(self) -> None:
         self._forms.hide()
+        if self.session.case.has_set_ups:
+            self.other.text.setText("Nothing is made for this: it is set by hand. Go on to Fit-up.")
 
     def show_job(self) -> None:
         self._forms.show()
@@ -203,9 +213,9 @@ class PartsStop(DriveStop):
         self.tabs.show_parts(keys, self.key)
         self._stated_fields().refresh()
         current = self._fields_of(self.key)
-        for key, fields in self._part_fields.items():
+        for name, fields in self._part_fields.items():
             fields.setVisible(fields is current)
-            self._part_heads[key].setVisible(fields is current)
+            self._part_heads[name].setVisible(fields is current)
         current.refresh()
         self._show()
 

@@ -3,19 +3,17 @@
 from __future__ import annotations
 
 from functools import partial
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
 
-from PySide6.QtWidgets import QButtonGroup, QPlainTextEdit, QPushButton, QStackedWidget, QWidget
+from PySide6.QtWidgets import QButtonGroup, QPlainTextEdit, QPushButton, QWidget
 
-from trebb.app.plots import TravelPlot, show_prediction
-from trebb.app.proof_plot import ProofPlot, ProofRow
+from trebb.app.pictures import picture_stack
 from trebb.app.remedy_rows import RemedyRows
 from trebb.app.stops.base import DriveStop
 from trebb.app.widgets import Banner, button, clear, column, label, row, rule
 from trebb.core.machine import state_of
 from trebb.core.remedies import Remedy
-from trebb.core.units import show_small, show_uncertain
-from trebb.logbook.casework import DriveCase, SpindleCase
+from trebb.core.units import show_uncertain
 from trebb.logbook.entries import DriveStated, RemedyChosen
 
 if TYPE_CHECKING:
@@ -44,11 +42,7 @@ class RemediesStop(DriveStop):
         self.rows = RemedyRows()
         self.rows.chosen.connect(self.look_at)
         body.addWidget(self.rows)
-        self.pictures = QStackedWidget()
-        self.plot = TravelPlot()
-        self.outcome = ProofPlot("Nothing is read yet.", ("now", "then", "limit"))
-        self.pictures.addWidget(self.plot)
-        self.pictures.addWidget(self.outcome)
+        self.pictures = picture_stack(self.session)
         body.addWidget(self.pictures, 1)
         self.side = QWidget()
         side = column(spacing=7)
@@ -138,7 +132,7 @@ class RemediesStop(DriveStop):
         self.rows.show_rows(rows, limit_mm, judged.value.value, system, money, self.current, taken.remedy if taken else "")
         remedy, prediction = next((r, p) for r, p in predictions if r.key == self.current)
         left = case.left_by(prediction, judged.key)
-        self._show_picture(prediction, limit_mm)
+        self.pictures.picture().show_then(prediction)
         state = state_of(left.value, limit_mm)
         self.name.setText(remedy.title)
         self.left.setText(f"Leaves {show_uncertain(left.value, left.half_width, system)}: {state.value} limit.")
@@ -171,19 +165,6 @@ class RemediesStop(DriveStop):
             self._figure_box.addStretch()
         for key, chip in self._chips.items():
             chip.setChecked(key == current)
-
-    def _show_picture(self, prediction: Any, limit_mm: float) -> None:
-        case, system = self.session.case, self.session.system
-        if isinstance(case, DriveCase):
-            self.pictures.setCurrentWidget(self.plot)
-            show_prediction(self.plot, case.split, prediction.lash, limit_mm, system)
-        elif isinstance(case, SpindleCase):
-            self.pictures.setCurrentWidget(self.outcome)
-            self.outcome.show_rows([
-                ProofRow(m.label, m.value.value, m.value.half_width, then.value, (then.low + then.high) / 2, then.half_width, m.limit.limit_mm, show_small(m.limit.limit_mm, system, unit=False))
-                for m in case.figures
-                for then in [case.left_by(prediction, m.key)]
-            ], system)  # fmt: skip
 
     def _show_hinder(self, remedy: Remedy) -> None:
         if remedy.caution:

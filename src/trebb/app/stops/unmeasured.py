@@ -40,5 +40,5 @@ class Unmeasured(QWidget):
         self.go.setText(f"Go to {first.label[0].lower()}{first.label[1:]}")
 
     def _known(self) -> str:
-        names = [c.assembly.label for c in self._session.cases.measurable()]
-        return " and ".join(f"{n[0].lower()}{n[1:]}" for n in names)
+        names = [f"{n[0].lower()}{n[1:]}" for n in (c.assembly.label for c in self._session.cases.measurable())]
+        return " and ".join([*([", ".join(names[:-1])] if len(names) > 1 else []), names[-1]])

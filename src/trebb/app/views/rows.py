@@ -39,6 +39,6 @@ class RowsView(ReadingView):
             p.key, f"{p.group}, {p.label[0].lower()}{p.label[1:]}" if p.group and several else p.label, p.note, tuple(Figure(r.id, reading_text(r.taken.value, s, system), r.struck) for r in readings),
             reading_text(mean, s, system) if mean is not None else "",
             mean / longest if mean is not None and longest > 0 and not s.is_size else 0.0,
-            f"± {reading_text(spread(values) / 2, s, system)}" if len(values) > 1 and not s.is_size else "",
+            f"± {reading_text(spread(values) / 2, s, system).lstrip('+')}" if len(values) > 1 and not s.is_size else "",
             len(values) >= s.wanted,
         )  # fmt: skip

@@ -2,29 +2,26 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, replace
 from itertools import combinations
 
 import numpy as np
 
-from trebb.core.alignment import Pack, closing_error, shim_pack, straightness
+from trebb.core.alignment import closing_error, straightness
 from trebb.core.condition import Z95, Estimate, Quantity
 from trebb.core.findings.base import Finding, Measure, suggestion_words
+from trebb.core.findings.bed_shims import Cut, ShimAdvice
+from trebb.core.findings.bed_work import REACH_MM
 from trebb.core.findings.draws import Array, quantity
 from trebb.core.machine import Bed, RatedLimit, State
-from trebb.core.machine.bed import ACROSS_FROM, ANSWER_MEAN, ANSWER_SD, FEET, FOOT_SIGN, WAYS, Coefficients
+from trebb.core.machine.bed import ACROSS_FROM, FEET, WAYS, Coefficients
 from trebb.core.survey import PlaceReadings
 from trebb.core.survey.bed_axes import Wander
-from trebb.core.survey.bed_cuts import MICROMETER_SD, taper_row
 from trebb.core.survey.bed_levels import is_turned, number_of
-from trebb.core.units import UnitSystem, show_small, show_uncertain
+from trebb.core.units import UnitSystem, show_shim, show_small, show_uncertain
 
-REACH_MM = 300.0  # tapers are given for this length, as acceptance tests do
 FEW = 400  # draws for what is costly
 TOLD_SHARE = 0.7  # a reading has told something when it took this much of the doubt away
-WRONG_FOOT_ODDS = 20.0
 CLOSING_MM = 0.012  # a level run of a metre or so closes to this
 SURE_TWIST_SHARE = 0.35
 
@@ -153,137 +150,6 @@ def reason(most: str, sd_before: float, sd_after: float, system: UnitSystem) -> 
     return suggestion_words(name, sd_before, sd_after, system, little=0.9)
 
 
-# the error of the work ------------------------------------------------------------------------
-
-
-@dataclass(frozen=True)
-class WorkError:
-    """Diameter against position from the headstock's end of the piece, mm: as it would be turned, with ±, and what each source gives."""
-
-    at_mm: tuple[float, ...]
-    total: tuple[Quantity, ...]
-    parts: Mapping[str, tuple[float, ...]]
-
-
-_PARTS = {"twist": "twist", "front": "wear", "rear": "wear", "side": "side bend", "yaw": "headstock", "tail_side": "tailstock", "answer": "shims"}
-
-
-def work_error(bed: Bed, now: Estimate, length_mm: float, *, between_centres: bool, points: int = 13) -> WorkError:
-    """Error of a piece of a length, held in the chuck or between centres; nothing at its headstock end."""
-    at = tuple(length_mm * i / (points - 1) for i in range(points))
-    total, parts = [], {name: [0.0] * points for name in dict.fromkeys(_PARTS.values())}
-    for i, z in enumerate(at):
-        coefficients = bed.work(0.0, z, between_centres=between_centres)
-        total.append(now.combination(coefficients))
-        for key, value in coefficients.items():
-            parts[_PARTS[key.split(".")[0]]][i] += value * float(now.mean[now.model.position(key)])
-    return WorkError(at, tuple(total), {name: tuple(values) for name, values in parts.items() if any(abs(v) > 1e-6 for v in values)})
-
-
-# the next shim --------------------------------------------------------------------------------
-
-
-@dataclass(frozen=True)
-class Cut:
-    """A two-collar cut as read: its number (0 before any shim), far less near diameter with its sd, mm."""
-
-    number: int
-    difference_mm: float
-    sd_mm: float
-
-
-@dataclass(frozen=True)
-class ShimAdvice:
-    """What to do under the feet next.
-
-    `foot` is "" where nothing is left to do; `mm` + to put in, − to take out.
-    `now` is far less near diameter as the bed stands, `next` what the next cut
-    will read. `limit_mm` holds for these lands.
-    """
-
-    foot: str
-    mm: float
-    pack: Pack
-    now: Quantity
-    next: Quantity
-    answer: Quantity
-    limit_mm: float
-
-    @property
-    def is_done(self) -> bool:
-        """Nothing left that a shim could better."""
-        return not self.foot
-
-
-def shim_advice(bed: Bed, now: Estimate, limit_300_mm: float, repeats: int = 3) -> ShimAdvice:
-    """The next shim by what this bed did so far.
-
-    Parameters
-    ----------
-    limit_300_mm : taper allowed on diameter in 300 mm.
-    repeats : readings that will be taken of each land.
-
-    Notes
-    -----
-    The cut answers by k·r·s: k from feet and lands, s the shim, r how much of
-    it this bed takes up, a source like any other with a prior that each trial
-    narrows. The shim is the one that takes the mean of what is left out, as
-    near as the stock allows.
-    """
-    n = len(bed.shims)
-    answer = now.source("answer")
-    left = now.combination(taper_row(bed, n).coefficients)
-    limit = limit_300_mm * bed.apart_mm / REACH_MM
-    noise = math.sqrt(2 / repeats) * MICROMETER_SD
-    spring = now.source("spring").value
-    per_mm = bed.feet.taper_per_shim(bed.apart_mm) * max(answer.value, 0.2)
-    wanted = -(left.value - spring) / per_mm  # + under the front foot at the tailstock's end
-    foot, mm = _where(bed, wanted)
-    if mm > 0 and bed.pack_mm(foot) + mm > bed.travel_mm:
-        mm = bed.travel_mm - bed.pack_mm(foot)
-    pack = shim_pack(min(abs(mm), 6 * max(bed.stock_mm)), bed.stock_mm)
-    if abs(left.value - spring) <= 0.8 * limit or pack.thickness_mm < 1e-9:
-        return ShimAdvice("", 0.0, Pack((), 0.0), left, now.combination(taper_row(bed, n).coefficients, extra_sd=noise), answer, limit)
-    mm = math.copysign(min(pack.thickness_mm, bed.pack_mm(foot)) if mm < 0 else pack.thickness_mm, mm)
-    after = replace(bed, shims=(*bed.shims, (foot, mm)))
-    return ShimAdvice(foot, mm, pack, left, now.combination(taper_row(after, n + 1).coefficients, extra_sd=noise), answer, limit)
-
-
-def _where(bed: Bed, wanted: float) -> tuple[str, float]:
-    """A wanted thickness (+ front at the tailstock's end) as a foot and a change: out from under the other foot first."""
-    foot = "tail_front" if wanted > 0 else "tail_rear"
-    other = ACROSS_FROM[foot]
-    lying = bed.pack_mm(other)
-    return (other, -min(lying, abs(wanted))) if lying > min(bed.stock_mm) / 2 else (foot, abs(wanted))
-
-
-def wrong_foot(bed: Bed, cuts: Sequence[Cut]) -> int | None:
-    """Number of a trial whose cut answers as if the shim lay under the foot across, or None.
-
-    The change from one cut to the next is c·r, r the bed's answer as beds
-    answer; under the other foot −c·r. The odds of the two decide, from
-    `WRONG_FOOT_ODDS` on.
-    """
-    by_number = {cut.number: cut for cut in cuts}
-    for i, (foot, mm) in enumerate(bed.shims, start=1):
-        before, after = by_number.get(i - 1), by_number.get(i)
-        if before is None or after is None:
-            continue
-        c = bed.feet.taper_per_shim(bed.apart_mm) * -FOOT_SIGN[foot] * mm
-        seen = after.difference_mm - before.difference_mm
-        sd = math.sqrt(before.sd_mm**2 + after.sd_mm**2 + (c * ANSWER_SD) ** 2)
-        odds = ((seen - c * ANSWER_MEAN) ** 2 - (seen + c * ANSWER_MEAN) ** 2) / (2 * sd**2)
-        if odds > math.log(WRONG_FOOT_ODDS):
-            return i
-    return None
-
-
-def exchanged_lands(read: Cut, foretold: Quantity) -> bool:
-    """Whether a cut disagrees with what everything else foretells, and would agree with near and far exchanged."""
-    sd = math.hypot(foretold.sd, read.sd_mm)
-    return abs(read.difference_mm - foretold.value) > 4 * sd and abs(-read.difference_mm - foretold.value) < 2 * sd
-
-
 # verdicts -------------------------------------------------------------------------------------
 
 
@@ -344,7 +210,7 @@ def ways_findings(bed: Bed, now: Estimate, measures: Mapping[str, Measure], syst
     if m := measures.get("way_wear"):
         worst = max(((way, k) for way in WAYS for k in range(bed.steps + 1)), key=lambda at: now.source(f"{at[0]}.{at[1]}").value)
         tipped = bed.centre_mm / bed.gauge_mm * m.value.value
-        found.append(Finding("way_wear", m.state, f"The {worst[0]} way is worn {_size_words(m, system)}, most at station {worst[1]}.", "ridge and level",
+        found.append(Finding("way_wear", m.state, f"The {worst[0]} way is worn most at station {worst[1]}, by {_size_words(m, system)}.", "ridge and level",
                              f"There the saddle comes down and rolls: the tool moves about {show_small(tipped, system)} to the {worst[0]}. Scrape, or keep the work away from there.", 2 * tipped))  # fmt: skip
     return found
 
@@ -361,11 +227,11 @@ def headstock_findings(bed: Bed, now: Estimate, before_any: Estimate, measures: 
         twist_doubt = now.source("twist").sd / before_any.source("twist").sd
         explains = _who(bedded, head, twist_doubt, system)
         ways: tuple[tuple[str, str], ...] = (("Level across decides", "level_across"),) if twist_doubt > SURE_TWIST_SHARE else ()
-        sentence = f"Work in the chuck comes out tapered, large at the {end} end: {_size_words(m, system)} in 300 mm." if m.state is not State.WITHIN else f"Work in the chuck comes out parallel enough: {_size_words(m, system)} in 300 mm."
+        sentence = f"Work in the chuck comes out tapered, large at the {end} end, in 300 mm by {_size_words(m, system)}." if m.state is not State.WITHIN else f"Work in the chuck comes out parallel enough, in 300 mm within {_size_words(m, system)}."
         found.append(Finding("taper", m.state, sentence, "two lands, test bar and level together", f"{explains}{_shim_words(bed, advice, system) if advice is not None and m.state is not State.WITHIN else ''}", abs(whole.value), ways))
     if m := measures.get("axis_rise"):
         rises = "rises" if now.source("pitch").value > 0 else "drops"
-        found.append(Finding("axis_rise", m.state, f"The spindle's axis {rises} away from the headstock by {_size_words(m, system)} in 300 mm.", "test bar, on top", "Up to its limit it may rise, for the work's weight. Height errors hardly show on diameter; they do in boring.", m.value.value * 0.3))
+        found.append(Finding("axis_rise", m.state, f"In 300 mm from the headstock the spindle's axis {rises} by {_size_words(m, system)}.", "test bar, on top", "Up to its limit it may rise, for the work's weight. Height errors hardly show on diameter; they do in boring.", m.value.value * 0.3))
     if m := measures.get("facing"):
         face = now.combination({"cross": 1.0, "yaw": -1.0})
         hollow, is_sure = face.value > 0, abs(face.value) > face.half_width
@@ -389,16 +255,17 @@ def _who(bedded: Quantity, head: Quantity, twist_doubt: float, system: UnitSyste
 def _shim_words(bed: Bed, advice: ShimAdvice, system: UnitSystem) -> str:
     if advice.is_done:
         return "No shim at hand betters it."
-    how = f"Put {abs(advice.mm):.2f} mm under" if advice.mm > 0 else f"Take {abs(advice.mm):.2f} mm out from under"
+    size = show_shim(abs(advice.mm), system)
+    how = f"Put {size} under" if advice.mm > 0 else f"Take {size} out from under"
     return f"{how} the foot at the {FEET[advice.foot]}; the next cut will read {show_uncertain(advice.next.value, advice.next.half_width, system)} far less near."
 
 
-def wrong_foot_finding(bed: Bed, number: int) -> Finding:
+def wrong_foot_finding(bed: Bed, number: int, system: UnitSystem) -> Finding:
     """A shim that answers the wrong way round."""
     foot, mm = bed.shims[number - 1]
     return Finding(
         "wrong_foot", State.NEAR, f"Cut {number} answers as if the shim lay under the other foot.", "the change from one cut to the next",
-        f"{abs(mm):.2f} mm are logged under the foot at the {FEET[foot]}; the work changed as if it were the {FEET[ACROSS_FROM[foot]]}. Look, then log it there, or take it out and begin anew.", 1.0, (("Look at the trials", "trials"),),
+        f"{show_shim(abs(mm), system)} are logged under the foot at the {FEET[foot]}; the work changed as if it were the {FEET[ACROSS_FROM[foot]]}. Look, then log it there, or take it out and begin anew.", 1.0, (("Look at the trials", "trials"),),
     )  # fmt: skip
 
 
@@ -414,7 +281,7 @@ def seat_finding(why: str) -> Finding:
     """The test bar's sweep does not count."""
     return Finding(
         "bar_aside", State.NEAR, "The test bar's sweep is set aside.", "the spindle's survey",
-        f"{why[0].upper()}{why[1:]}. The two-collar cut needs no taper; take the bar again when the spindle is mended.", 0.5, (("Cut two lands", "two_collar"),),
+        f"{why[0].upper()}{why[1:]}. The two-collar cut needs no taper; take the bar again when the spindle is mended.", 0.02, (("Cut two lands", "two_collar"),),
     )  # fmt: skip
 
 
@@ -430,13 +297,13 @@ def tailstock_findings(bed: Bed, now: Estimate, measures: Mapping[str, Measure],
     if m := measures.get("tail_side"):
         side = now.source("tail_side").value
         found.append(Finding(
-            "tail_side", m.state, f"Tightened, the tailstock stands {_size_words(m, system)} to the {'rear' if side > 0 else 'front'}.", "bar between centres and long piece, the bed taken out",
+            "tail_side", m.state, f"Tightened, the tailstock stands to the {'rear' if side > 0 else 'front'} by {_size_words(m, system)}.", "bar between centres and long piece, the bed taken out",
             f"A long piece comes out {'larger' if side > 0 else 'smaller'} at the tailstock by {show_small(2 * abs(side), system)}. Move it {show_small(abs(side), system)} to the {'front' if side > 0 else 'rear'}.", 2 * m.value.value,
         ))  # fmt: skip
     if m := measures.get("tail_high"):
         high = now.source("tail_high").value
         move = "Scrape its base, or let it be up to its limit: it wears down." if high > 0 else f"Raise it: a shim of {show_small(abs(high), system)} under its whole base."
-        found.append(Finding("tail_high", m.state, f"It stands {_size_words(m, system)} {'high' if high > 0 else 'low'}.", "bar between centres, on top", move, 0.3 * m.value.value))
+        found.append(Finding("tail_high", m.state, f"It stands {'high' if high > 0 else 'low'} by {_size_words(m, system)}.", "bar between centres, on top", move, 0.3 * m.value.value))
     if m := measures.get("tail_wander"):
         shift = now.source("tail_shift")
         if is_habit(now, found_wander):
@@ -444,11 +311,11 @@ def tailstock_findings(bed: Bed, now: Estimate, measures: Mapping[str, Measure],
             found.append(Finding("habit", State.WITHIN if m.state is State.WITHIN else m.state, f"Tightened again it comes back to {_size_words(m, system)}.", f"{found_wander.times} tightenings", move, m.value.value))
         else:
             move = "A loose key lets it land where it likes: no setting holds. Shim the slot, or fit a new key, before it is set over." if m.state is not State.WITHIN else "It comes back."
-            found.append(Finding("wander", m.state, f"Tightened again it lands {_size_words(m, system)} apart, mostly.", f"{found_wander.times} tightenings", move, m.value.value, (("Try the key", "tail_key"),) if m.state is not State.WITHIN else ()))
+            found.append(Finding("wander", m.state, f"From one tightening to the next it wanders by {_size_words(m, system)}.", f"{found_wander.times} tightenings", move, m.value.value, (("Try the key", "tail_key"),) if m.state is not State.WITHIN else ()))
     if m := measures.get("tail_key"):
-        found.append(Finding("tail_key", m.state, f"The key has {_size_words(m, system)} in its slot.", "pushed to and fro", f"A shim of {show_small(max(0.0, (m.value.value - 0.01) / 2), system)} on each side leaves it a slide fit." if m.state is not State.WITHIN else "A slide fit.", 0.8 * m.value.value))
+        found.append(Finding("tail_key", m.state, f"The key's play in its slot is {_size_words(m, system)}.", "pushed to and fro", f"A shim of {show_small(max(0.0, (m.value.value - 0.01) / 2), system)} on each side leaves it a slide fit." if m.state is not State.WITHIN else "A slide fit.", 0.8 * m.value.value))
     if m := measures.get("quill"):
-        found.append(Finding("quill", m.state, f"The quill points {_size_words(m, system)} aside in 100 mm.", "quill run out", "What is drilled from it goes there; clamp it as in use when you set it.", 0.5 * m.value.value))
+        found.append(Finding("quill", m.state, f"In 100 mm the quill points aside by {_size_words(m, system)}.", "quill run out", "What is drilled from it goes there; clamp it as in use when you set it.", 0.5 * m.value.value))
     return found
 
 
@@ -458,8 +325,8 @@ def stand_findings(bed: Bed, now: Estimate, measures: Mapping[str, Measure], sys
     if m := measures.get("soft_foot"):
         foot = max(FEET, key=lambda f: now.source(f"foot.{f}").value)
         move = f"Shim it by {show_small(now.source(f'foot.{foot}').value, system)} before the bed is levelled: a foot that is pulled down bends the bed." if m.state is not State.WITHIN else "All four stand."
-        found.append(Finding("soft_foot", m.state, f"The foot at the {FEET[foot]} springs up {_size_words(m, system)} when its bolt is slackened.", "each bolt alone", move, m.value.value))
+        found.append(Finding("soft_foot", m.state, f"With its bolt slackened, the foot at the {FEET[foot]} springs up by {_size_words(m, system)}.", "each bolt alone", move, m.value.value))
     if m := measures.get("stand_flex"):
-        found.append(Finding("stand_flex", m.state, f"The stand gives {_size_words(m, system)} for 200 N.", "pushed at the headstock", "Bolt it down or brace it first: levels on a stand that gives do not last." if m.state is not State.WITHIN else "Stiff enough to hold a level.", 0.7 * m.value.value))
+        found.append(Finding("stand_flex", m.state, f"Pushed with 200 N the stand gives by {_size_words(m, system)}.", "pushed at the headstock", "Bolt it down or brace it first: levels on a stand that gives do not last." if m.state is not State.WITHIN else "Stiff enough to hold a level.", 0.7 * m.value.value))
     return found
 

@@ -13,7 +13,7 @@ from trebb.core.findings.base import Finding, Measure, suggestion_words
 from trebb.core.findings.draws import Array, quantity
 from trebb.core.gibs import Gaps, not_home
 from trebb.core.machine import RatedLimit, Slide, State
-from trebb.core.machine.slide import ENDS, SPOT_WORDS, SPOTS, play
+from trebb.core.machine.slide import ENDS, SPOT_SHORT, SPOTS, play
 from trebb.core.survey.contact import GibContact
 from trebb.core.units import UnitSystem, show_size, show_small, show_uncertain
 
@@ -136,7 +136,7 @@ def gib_findings(
     if m := measures.get("play"):
         end, spot = max(plays(slide, now), key=lambda at: plays(slide, now)[at].value)
         found.append(Finding(
-            "play", m.state, f"The slide has {show_uncertain(m.value.value, m.value.half_width, system)} of play at the {end} end, {SPOT_WORDS[spot]}; limit {show_small(m.limit.limit_mm, system)}.",
+            "play", m.state, f"The slide has {show_uncertain(m.value.value, m.value.half_width, system)} of play at the {end} end, {SPOT_SHORT[spot]}; limit {show_small(m.limit.limit_mm, system)}.",
             "feelers and rock together", _closing_words(slide, gaps, system), m.value.value,
         ))  # fmt: skip
         loose = "thick" if gaps.thick_mm > gaps.thin_mm else "thin"
@@ -150,8 +150,8 @@ def gib_findings(
             ))  # fmt: skip
     if m := measures.get("even"):
         worst = max(SPOTS, key=lambda s: now.source(f"worn.{s}").value)
-        move = f"A gib that runs at the ends leaves it in the {SPOT_WORDS[worst]}: only scraping the ways cures that." if m.state is not State.WITHIN else "One setting of the gib serves the whole travel."
-        found.append(Finding("even", m.state, f"Play differs by {show_uncertain(m.value.value, m.value.half_width, system)} along the travel, limit {show_small(m.limit.limit_mm, system)}; most at the {SPOT_WORDS[worst]}.", "rock at three places", move, m.value.value))
+        move = f"A gib that runs at the ends leaves it in the {SPOT_SHORT[worst]}: only scraping the ways cures that." if m.state is not State.WITHIN else "One setting of the gib serves the whole travel."
+        found.append(Finding("even", m.state, f"Play differs by {show_uncertain(m.value.value, m.value.half_width, system)} along the travel, limit {show_small(m.limit.limit_mm, system)}; most at the {SPOT_SHORT[worst]}.", "rock at three places", move, m.value.value))
     if m := measures.get("drop"):
         bend = screw_bend(slide, m.value.value)
         press = f"Closed, the half nuts pull the lead screw down with {bend.press_n:.0f} N; left hanging, {bend.share_left:.0%} of the thread's depth engages."

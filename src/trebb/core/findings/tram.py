@@ -54,7 +54,7 @@ def reason(most: str, sd_before: float, sd_after: float, system: UnitSystem) -> 
     return suggestion_words(f"{label[0].lower()}{label[1:]}", sd_before, sd_after, system, little=0.9)
 
 
-_LEANS = {"tram_x": ("right", "left"), "tram_y": ("back", "front"), "square_x": ("right", "left"), "square_y": ("back", "front"), "run_out": ("back", "front")}
+_LEANS = {"tram_x": ("right", "left"), "tram_y": ("back", "front"), "square_x": ("right", "left"), "square_y": ("back", "front"), "run_out": ("front", "back")}
 
 
 def tram_findings(tram: Tram, now: Estimate, measures: Mapping[str, Measure], system: UnitSystem) -> list[Finding]:

@@ -10,6 +10,7 @@ from trebb.core.gibs import TaperGib
 ENDS = ("thin", "thick")
 SPOTS = ("left", "mid", "right")
 SPOT_WORDS = {"left": "left or near end of travel", "mid": "middle of travel", "right": "right or far end of travel"}
+SPOT_SHORT = {"left": "left end", "mid": "middle", "right": "right end"}
 LATHE_SADDLE = "saddle"
 
 

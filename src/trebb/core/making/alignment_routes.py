@@ -26,18 +26,16 @@ def _text(part: Part, label: str) -> str:
 
 
 def _gib(part: Part, slide: Any, shop: Any) -> list[Row]:
-    blocks = next(float(r.value) for r in part.rows if r.label.startswith("Blocks under") and not isinstance(r.value, Band))
-    bar = next(r.label.removeprefix("Blocks under a sine bar of ") for r in part.rows if r.label.startswith("Blocks under"))
     return [
         ("saw", "Saw two bars", part.stock, "saw", "saw", 25, "", "plain"),
         ("rough", "Rough all sides, leave 0.6 mm a side", "Both faces in turn, light cuts: it bends toward the cut side.", "mill table, clamped along its length", "face mill", 60, _THIN, "plain"),
         ("lie", "Let both bars lie over night, turn them, skim again", "Iron moves for a day after its skin is off.", "bench", "", 20, "", "plain"),
         ("edges", f"Edges at {slide.dovetail_deg:g}°, parallel", "To the dovetail's angle by the old gib or a template; width to the drawing.", "vice on the tilted table, or angle plate", "end mill", 60, _THIN, "plain"),
         ("face", "First face flat", "Blue on the plate: without wind. It is the one that rests from now on.", "surface plate", "scraper or grinder", 60, _KNIFE, "plain"),
-        ("taper", "Cut the taper, thin end to size", f"With the old gib as tapered packing under it, thick end to its thin end, scraped to the slot's taper first; or a sine bar of {bar} on {blocks:.3f} mm of blocks. Measure at both ends of the slot's length.",
-         "mill table, on the packing", "face mill", 90, _THIN, "size", SizeTarget("thickness, thin end", _band(part, "Thickness, thin end"), 1)),
+        ("taper", "Cut the taper, thin end to size", "With the old gib as tapered packing under it, thick end to its thin end, scraped to the slot's taper first; or on a sine bar with the blocks that the drawing says. Measure at both ends of the slot's length.",
+         "mill table, on the packing", "face mill", 90, _THIN, "size", SizeTarget("thickness, thin end", _band(part, "Thickness, thin end"), 1, is_diameter=False)),
         ("thick", "Thick end to size", "The same setting: it comes with the thin end if the taper is right. If it does not, correct the packing, not the cut.",
-         "the same setting", "face mill", 20, _THIN, "size", SizeTarget("thickness, thick end", _band(part, "Thickness, thick end"), 1)),
+         "the same setting", "face mill", 20, _THIN, "size", SizeTarget("thickness, thick end", _band(part, "Thickness, thick end"), 1, is_diameter=False)),
         ("blue", "Blue in its slot, scrape to bear all along", "Gib home by thumb each time; slide moved a hand's breadth. Stop at five spots in the window or more.", "bench", "scraper, blue", 240, _KNIFE, "plain"),
         ("mark", "Mark length and notch with the gib home", "In its slot, scraped: only now is it known where it stands.", "machine", "scriber", 10, "", "plain"),
         ("length", f"Cut to length, {_text(part, 'Dovetail')} ends; mill the notch", "Thick end to its stand-out. Corner of the notch round: a sharp one starts a crack.", "vice", "saw, end mill", 40, "", "plain"),
@@ -60,8 +58,8 @@ def _lining(part: Part, slide: Any, shop: Any) -> list[Row]:
         ("straight", "Straighten the gib cold, stone its faces", "Blue on the plate.", "plate", "", 30, "", "plain"),
         ("grind", "Grind iron off its back, parallel", "As much as the drawing says, along the whole length.", "magnetic chuck, blocked at both ends", "surface grinder or mill", 60, "Wheel rung and guarded; thin gibs lift off a magnet: block them.", "plain"),
         ("bond", "Roughen, wash, bond the lining; clamp flat, let it cure", "Paper between: pressed-out adhesive holds the clamp too.", "flat plate, clamps each hand's breadth", "", 60, _GLUE, "plain"),
-        ("taper", "Bring the lining to the slot's taper, thin end", "Old face resting; sine bar or tapered packing.", "mill or grinder", "sharp tool, no coolant in the bond", 50, "", "size", SizeTarget("thickness, thin end", thin, 1)),
-        ("thick", "Thick end to size", "The same setting.", "the same setting", "", 15, "", "size", SizeTarget("thickness, thick end", thick, 1)),
+        ("taper", "Bring the lining to the slot's taper, thin end", "Old face resting; sine bar or tapered packing.", "mill or grinder", "sharp tool, no coolant in the bond", 50, "", "size", SizeTarget("thickness, thin end", thin, 1, is_diameter=False)),
+        ("thick", "Thick end to size", "The same setting.", "the same setting", "", 15, "", "size", SizeTarget("thickness, thick end", thick, 1, is_diameter=False)),
         ("oil", "Oil grooves, short of the edges", "Half as deep as the lining.", "vice", "scraper or small cutter", 30, _KNIFE, "plain"),
         ("blue", "Blue in its slot, scrape high spots", "Plastic scrapes like soap: little at a time.", "bench", "scraper", 60, _KNIFE, "plain"),
     ]  # fmt: skip
@@ -73,7 +71,7 @@ def _saddle(part: Part, subject: Any, shop: Any) -> list[Row]:
         ("off", "Saddle off, apron blocked and off first", "Marks on both.", "", "hoist or two people", 90, "An apron falls when its last screw comes out: block it.", "plain"),
         ("mill", "Mill the saddle's ways by what the drawing says", "Vee and flat alike, square to the cross dovetail.", "mill, indicated on the cross ways", "cutters", 180, "", "plain"),
         ("bond", "Bond the lining, saddle set down on the bed with paper and weight", "Height tried against rack and lead screw before it cures.", "machine", "", 120, _GLUE, "plain"),
-        ("scrape", "Scrape the lining to the bed; oil ways", "To its thickness in the middle.", "machine", "scraper, blue", 360, _KNIFE, "size", SizeTarget("lining", lining, 1)),
+        ("scrape", "Scrape the lining to the bed; oil ways", "To its thickness in the middle.", "machine", "scraper, blue", 360, _KNIFE, "size", SizeTarget("lining", lining, 1, is_diameter=False)),
         ("height", "Half nuts closed: the lead screw must not move", "Indicator on the screw at the apron.", "machine", "indicator", 20, "", "plain"),
     ]  # fmt: skip
 
@@ -98,7 +96,7 @@ def _key(part: Part, subject: Any, shop: Any) -> list[Row]:
     return [
         ("saw", "Saw the bar, and a spare", part.stock, "saw", "saw", 15, "", "plain"),
         ("square", "Square it, 0.3 mm on its width", "", "mill vice", "end mill", 40, "", "plain"),
-        ("width", "Width to the slot's least worn place", "Between bands it slides and does not shake.", "grinder or mill vice", "", 40, "", "size", SizeTarget("width", _band(part, "New key, width"), 1)),
+        ("width", "Width to the slot's least worn place", "Between bands it slides and does not shake.", "grinder or mill vice", "", 40, "", "size", SizeTarget("width", _band(part, "New key, width"), 1, is_diameter=False)),
         ("holes", "Holes from the old key; edges broken", "Spot through the old one.", "drill press", "drill", 20, "", "plain"),
         ("slide", "Slide it along the whole slot", "Blue where it holds; scrape there.", "machine", "blue, scraper", 30, _KNIFE, "plain"),
     ]  # fmt: skip

@@ -19,11 +19,12 @@ SETTING_MINUTES = 12.0
 
 @dataclass(frozen=True)
 class SizeTarget:
-    """A diameter that an operation is to reach; `side` +1 for an outside, which comes down to it, −1 for a bore."""
+    """A size that an operation is to reach, usually a diameter; `side` +1 for an outside, which comes down to it, −1 for a bore."""
 
     what: str
     band: Band
     side: int
+    is_diameter: bool = True
 
 
 @dataclass(frozen=True)

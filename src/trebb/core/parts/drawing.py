@@ -179,7 +179,10 @@ class _Sheet:
         low_x, low_y, high_x, high_y = view.box
         edge = at((high_x, high_y) if m.off > 0 else (low_x, low_y))
         base = (edge[0] + m.off * t, 0.0) if m.upright else (0.0, edge[1] + m.off * t)
-        dim = self.space.add_linear_dim(base=base, p1=at(m.start), p2=at(m.end), angle=90 if m.upright else 0, dimstyle="TREBB", dxfattribs={"layer": "DIMENSION"})
+        start, end = at(m.start), at(m.end)
+        dim = self.space.add_linear_dim(base=base, p1=start, p2=end, angle=90 if m.upright else 0, dimstyle="TREBB", text_rotation=0 if m.upright else None, dxfattribs={"layer": "DIMENSION"})
+        if m.upright:  # words lie beside the line: the size is often shorter than its figure
+            dim.set_location((base[0] + math.copysign(2.6 * t, m.off), (start[1] + end[1]) / 2), leader=False, relative=False)
         dim.render()
 
     def plate(self, part: Part) -> None:

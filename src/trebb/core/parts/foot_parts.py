@@ -22,7 +22,7 @@ from trebb.core.parts.base import (
     number,
 )
 from trebb.core.threads import Band
-from trebb.core.units import show_small
+from trebb.core.units import UnitSystem, show_shim, show_small
 
 LEAST_SHIM_MM = 0.015
 SLIDE_FIT_MM = 0.010  # play of a key that slides and does not shake
@@ -42,6 +42,10 @@ def _plan(length: float, width: float, hole: float, *, slot: bool) -> View:
 
 def _edge(length: float, thin: float, thick: float) -> View:
     return View("on its edge", (((0.0, 0.0), (length, 0.0), (length, thick), (0.0, thin)),), measured=(Measured((0, 0), (length, 0), -2.2),))
+
+
+def _leaves(pack: Pack, system: UnitSystem) -> str:
+    return " + ".join(show_shim(leaf, system).split()[0] for leaf in pack.leaves_mm)
 
 
 # feet -----------------------------------------------------------------------------------------
@@ -75,11 +79,11 @@ def foot_shims(inputs: PartInputs) -> Part:
             continue
         lying = bed.pack_mm(foot)
         fits = lying + packs[foot].thickness_mm <= bed.travel_mm
-        checks.append(Check(fits, f"{FEET[foot].capitalize()}: within what its bolt takes." if fits else f"{FEET[foot].capitalize()}: {lying + packs[foot].thickness_mm:.2f} mm are more than its bolt takes, {bed.travel_mm:g} mm. Lower the others instead."))
+        checks.append(Check(fits, f"{FEET[foot].capitalize()}: within what its bolt takes." if fits else f"{FEET[foot].capitalize()}: {show_shim(lying + packs[foot].thickness_mm, inputs.system)} are more than its bolt takes, {inputs.size(bed.travel_mm)}. Lower the others instead."))
         if abs(packs[foot].miss_mm) > 0.01:
-            checks.append(Check(False, f"{FEET[foot].capitalize()}: the stock at hand misses by {abs(packs[foot].miss_mm):.3f} mm; a finer leaf would do."))
+            checks.append(Check(False, f"{FEET[foot].capitalize()}: the stock at hand misses by {show_small(abs(packs[foot].miss_mm), inputs.system)}; a finer leaf would do."))
     rows = [
-        SizeRow(FEET[foot].capitalize(), "text", f"{pack.thickness_mm:.3g} mm", " + ".join(f"{leaf:.3g}" for leaf in pack.leaves_mm), True)
+        SizeRow(FEET[foot].capitalize(), "text", show_shim(pack.thickness_mm, inputs.system), _leaves(pack, inputs.system), True)
         for foot, pack in packs.items()
     ]  # fmt: skip
     rows += [SizeRow("Leaf, along", "size", length), SizeRow("Leaf, across", "size", width), SizeRow("Slot for the bolt", "size", bolt + 2)]
@@ -113,7 +117,7 @@ def tail_shim(inputs: PartInputs) -> Part:
     high = inputs.measured.get("tail_high", 0.0)
     pack = shim_pack(shim, inputs.bed.stock_mm)
     rows = (
-        SizeRow("Thickness", "small", shim, " + ".join(f"{leaf:.3g}" for leaf in pack.leaves_mm) + " mm from stock", True),
+        SizeRow("Thickness", "small", shim, f"{_leaves(pack, inputs.system)} from stock", True),
         SizeRow("Then stands", "small", high + pack.thickness_mm, "+ high: a tailstock wears down, a little high is right"),
         SizeRow("Along", "size", length),
         SizeRow("Across", "size", width),

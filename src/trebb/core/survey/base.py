@@ -99,7 +99,7 @@ class SetUp(Generic[S]):
     results(subject, taken) : what is compared before and after; each place's mean if not given.
     expected(subject, after, place) : value and 95 % half width of a result in a condition, where no row gives it.
     refusal(subject, place, raw, system) : why a typed value cannot be, or "".
-    view : how the readings are pictured: "rows", "turn", "push", "warm", "contact", "ladder" or "gib".
+    view : how the readings are pictured: "rows", "turn", "push", "warm", "contact", "ladder", "gib" or "profile".
     plane_mm(subject, group) : distance of a turn's plane from the nose; None where it is read along the axis.
     is_signed : a reading may be less than nothing; is_proof : taken again after the repair.
     applies(subject) : whether this machine has it.

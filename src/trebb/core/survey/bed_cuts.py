@@ -130,7 +130,8 @@ def trial_figure(bed: Bed, place: str) -> Figure:
     items = list(collar_figure(bed, place or f"cut, {LANDS[0]}").items)
     x = 96.0 if foot.startswith("head") else 558.0
     items.append(Arrow((x, 180), (x, 160)) if mm > 0 else Arrow((x, 160), (x, 180)))
-    items.append(Label((x, 148), f"{mm:+.2f} mm {foot.split('_')[1]}".replace("-", "−"), Role.BLUE, strong=True))
+    head = foot.startswith("head")
+    items.append(words_at(x + 40 if head else x - 40, 148, f"{mm:+.2f} mm {foot.split('_')[1]}".replace("-", "−"), anchor="left" if head else "right"))
     return frame(items)
 
 

@@ -6,7 +6,7 @@ from collections.abc import Callable, Mapping, Sequence
 
 import numpy as np
 
-from trebb.core.alignment import heights_from_slopes, straightness, twist
+from trebb.core.alignment import endpoint_residuals, heights_from_slopes, straightness, twist
 from trebb.core.condition import Z95, Estimate, Row
 from trebb.core.figure import Figure
 from trebb.core.machine import Bed
@@ -91,6 +91,32 @@ def chain_expected(profile: Callable[[Bed, str, float], dict[str, float]]) -> Ca
     return expected
 
 
+Points = list[tuple[float, float]]
+
+
+def profiles(key: str, bed: Bed, taken: Sequence[PlaceReadings]) -> tuple[list[tuple[str, Points]], bool]:
+    """What the readings of a set-up chain to so far: words and points (x mm, height mm) of each run from its first station on; True where it is roll in mm/m instead.
+
+    The ends of a whole run lie on nothing; so does the start of one that is not read through.
+    """
+    means = {p.place: sum(p.values) / len(p.values) for p in taken if p.values and not is_turned(p.place)}
+    if key == "level_across":
+        points = [(bed.stations[k], means[f"across, station {k}"]) for k in range(bed.steps + 1) if f"across, station {k}" in means]
+        return ([("across", [(x, v - points[0][1]) for x, v in points])] if len(points) > 1 else []), True
+    found = []
+    for group in dict.fromkeys(p.split(",")[0] for p in means):
+        slopes: list[float] = []
+        for k in range(1, bed.steps + 1):
+            if f"{group}, step {k}" not in means:
+                break
+            slopes.append(means[f"{group}, step {k}"])
+        if len(slopes) > 1:
+            at = bed.stations[: len(slopes) + 1]
+            heights = endpoint_residuals(at, heights_from_slopes(slopes, bed.base_mm))
+            found.append((group.removesuffix(" way"), [(x, float(h)) for x, h in zip(at, heights, strict=True)]))
+    return found, False
+
+
 # along ----------------------------------------------------------------------------------------
 
 
@@ -119,12 +145,12 @@ def along_figure(bed: Bed, place: str) -> Figure:
     k = number_of(place)
     x = (at(bed, bed.stations[k - 1]) + at(bed, bed.stations[k])) / 2
     items = [*bed_front(bed, wash="ways", station=k), *level(x, turned=is_turned(place))]
-    items.append(words_at(x, WAY - 30, "level turned end for end" if is_turned(place) else f"on the {place.split(',')[0]}; + when the far end is high", anchor="middle"))
+    items.append(words_at(586, 60, "level turned end for end" if is_turned(place) else f"on the {place.split(',')[0]}; + when the far end is high", anchor="right"))
     return frame(items)
 
 
 ALONG: SetUp[Bed] = SetUp(
-    key="level_along", letter="A", short="Along", title="Level along the ways", instrument=InstrumentKind.LEVEL, unit="mm/m", resolution_mm=0.005,
+    key="level_along", view="profile", letter="A", short="Along", title="Level along the ways", instrument=InstrumentKind.LEVEL, unit="mm/m", resolution_mm=0.005,
     minutes=0.7, setting_minutes=6, wanted=2, places=along_places, row=along_row, figure=along_figure,
     observe=observe_sharing(lambda: ALONG, chain_unknowns), stir=chain_stir, results=chain_results({"front way": "front", "rear way": "rear"}), expected=chain_expected(_way_profile),
     lots=_lots(along_places, "Level along", 5.0), refusal=too_steep,
@@ -177,12 +203,12 @@ def across_figure(bed: Bed, place: str) -> Figure:
     k = number_of(place)
     x = at(bed, bed.stations[k])
     items = [*bed_front(bed, wash="ways", station=k), *level(x, across=True)]
-    items.append(words_at(min(x, 420), WAY - 30, "across both ways on a bridge or a ground bar; + when the rear is high", anchor="middle"))
+    items.append(words_at(586, 60, "across both ways on a bridge or a ground bar; + when the rear is high", anchor="right"))
     return frame(items)
 
 
 ACROSS: SetUp[Bed] = SetUp(
-    key="level_across", letter="B", short="Across", title="Level across the bed", instrument=InstrumentKind.LEVEL, unit="mm/m", resolution_mm=0.005,
+    key="level_across", view="profile", letter="B", short="Across", title="Level across the bed", instrument=InstrumentKind.LEVEL, unit="mm/m", resolution_mm=0.005,
     minutes=0.7, setting_minutes=4, wanted=2, places=across_places, row=across_row, figure=across_figure,
     observe=observe_sharing(lambda: ACROSS, chain_unknowns), stir=chain_stir, results=across_results, expected=across_expected, refusal=too_steep,
     steps=(
@@ -230,7 +256,7 @@ def collimator_figure(bed: Bed, place: str) -> Figure:
 
 
 COLLIMATOR: SetUp[Bed] = SetUp(
-    key="autocollimator", letter="C", short="Angles", title="Autocollimator along the front way", instrument=InstrumentKind.COLLIMATOR, unit="mm/m", resolution_mm=0.001,
+    key="autocollimator", view="profile", letter="C", short="Angles", title="Autocollimator along the front way", instrument=InstrumentKind.COLLIMATOR, unit="mm/m", resolution_mm=0.001,
     minutes=0.5, setting_minutes=30, wanted=1, places=collimator_places, row=collimator_row, figure=collimator_figure,
     observe=observe_sharing(lambda: COLLIMATOR, chain_unknowns), stir=chain_stir, results=chain_results({"up": "front", "side": "front"}),
     expected=chain_expected(lambda bed, group, x: bed.height("front", x) if group == "up" else _side(bed, x)),

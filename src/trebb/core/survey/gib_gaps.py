@@ -9,7 +9,7 @@ import numpy as np
 from trebb.core.condition import Observation, Row
 from trebb.core.figure import Arrow, Figure, Item, Label, Role, box
 from trebb.core.machine import Slide
-from trebb.core.machine.slide import ENDS, SPOT_WORDS, SPOTS, play
+from trebb.core.machine.slide import ENDS, SPOT_SHORT, SPOT_WORDS, SPOTS, play
 from trebb.core.survey.base import InstrumentKind, Lot, Place, PlaceReadings, Result, SetUp
 from trebb.core.survey.bed_figure import words_at
 from trebb.core.survey.gib_figure import blade, frame, push, slot
@@ -46,12 +46,12 @@ def gap_stir(slide: Slide, condition: Mapping[str, float], place: str, rng_of: C
 def gap_figure(slide: Slide, place: str) -> Figure:
     """A blade at an end; below it how to know that the gib is home."""
     items = [*slot(wash=True), *blade(place.split(" ")[0])]
-    items.append(words_at(320, 160, "home: rear screw backed off two turns, gib pushed in by thumb until it stops, no gap under a blade at its head", anchor="middle", role=Role.INK))
+    items.append(words_at(320, 160, "home: rear screw off two turns, pushed in by thumb until it stops, no blade enters under its head", anchor="middle", role=Role.INK))
     return frame(items)
 
 
 FEELERS: SetUp[Slide] = SetUp(
-    key="feelers", letter="A", short="Feelers", title="Feelers at both ends of the gib", instrument=InstrumentKind.FEELERS, unit="mm", resolution_mm=0.01,
+    key="feelers", view="gib", letter="A", short="Feelers", title="Feelers at both ends of the gib", instrument=InstrumentKind.FEELERS, unit="mm", resolution_mm=0.01,
     minutes=1.0, setting_minutes=6, wanted=2, places=gap_places, row=gap_row, figure=gap_figure, refusal=gap_refusal, stir=gap_stir,
     steps=(
         "Back the rear screw off two whole turns. A gib it stops early gives a false taper.",
@@ -104,10 +104,10 @@ def rock_figure(slide: Slide, place: str) -> Figure:
 
 
 ROCK: SetUp[Slide] = SetUp(
-    key="rock", letter="C", short="Rock", title="Rock of the slide", instrument=InstrumentKind.INDICATOR, unit="mm", resolution_mm=0.00254,
+    key="rock", view="gib", letter="C", short="Rock", title="Rock of the slide", instrument=InstrumentKind.INDICATOR, unit="mm", resolution_mm=0.00254,
     minutes=0.6, setting_minutes=5, wanted=2, places=rock_places, row=rock_row, figure=rock_figure,
     refusal=lambda slide, place, raw, system: beyond_indicator(raw, TURN_MOST_MM, system),
-    lots=lambda slide: tuple(Lot(spot, f"Rock at the {SPOT_WORDS[spot]}", tuple(p.key for p in rock_places(slide) if p.group == spot), 4.0) for spot in SPOTS),
+    lots=lambda slide: tuple(Lot(spot, f"Rock at the {SPOT_SHORT[spot]} of travel", tuple(p.key for p in rock_places(slide) if p.group == spot), 4.0) for spot in SPOTS),
     steps=(
         "Gib set as it runs. Indicator on the fixed part, against one end of the slide, across.",
         "Push and pull that end across: what it swings through is the play there.",

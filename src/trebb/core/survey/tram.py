@@ -46,7 +46,7 @@ def sweep_figure(tram: Tram, place: str) -> Figure:
     items: list[Item] = [box(90, 120, 250, 14), box(196, 30, 38, 44), Shape(((215, 74), (215, 84), (215 + 62 * (x or 0.6), 84)), False)]
     items += indicator_on(215 + 62 * (x or 0.6), 120, top=True)
     items += [box(400, 30, 200, 110), Circle((500, 85), 44, Role.SOFT), Circle((500 + 44 * x, 85 - 44 * y), 6, Role.BLUE, wash=True), Label((500, 156), "table from above, operator below", Role.SOFT)]
-    items.append(words_at(90, 22, f"{spot}: zero at the left, swing to the {corner}"))
+    items.append(words_at(90, 22, f"{spot}: {'zero here, at the left' if corner == 'left' else f'zero at the left, swing to the {corner}'}"))
     return frame(items)
 
 
