@@ -166,10 +166,10 @@ def test_what_is_set_aside_stands_in_the_findings(lathe):
     stop = lathe.go_to("findings")
     assert "does not repeat" in stop.banner.head.text()
     assert "set aside" in stop.aside.text()
-    stop.reach.holder.setCurrentIndex(1)
-    stop.reach.refresh()
-    assert "set aside" in stop.reach.said.text()
-    assert not stop.reach.scribe.isEnabled()
+    stop.pictures.picture().reach.holder.setCurrentIndex(1)
+    stop.pictures.picture().reach.refresh()
+    assert "set aside" in stop.pictures.picture().reach.said.text()
+    assert not stop.pictures.picture().reach.scribe.isEnabled()
 
 
 # paint, warm, push ----------------------------------------------------------------------------
@@ -266,10 +266,10 @@ def test_the_mark_to_scribe_is_recorded_and_reminded_of(mill):
     stop = mill.go_to("findings")
     best = mill.session.case.clocking(mill.session.case.spindle.pin_near_mm).turn_deg
     click(mill, "clock_best")
-    assert abs(stop.reach.slider.value() * 5 - best) <= 2.5
+    assert abs(stop.pictures.picture().reach.slider.value() * 5 - best) <= 2.5
     click(mill, "scribe_mark")
     (mark,) = mill.session.job.marks(SPINDLE)
-    assert mark.angle_deg == stop.reach.slider.value() * 5
+    assert mark.angle_deg == stop.pictures.picture().reach.slider.value() * 5
     fit = mill.go_to("fit_up")
     fit.show_step("marks" if any(s.key == "marks" for s in mill.session.case.fit_order()) else "mark")
     assert f"mark at {mark.angle_deg:.0f}°" in fit.remind.text()
@@ -281,7 +281,7 @@ def test_repairs_are_compared_by_any_measure(mill):
     assert "Error at the work" in stop.foot.text()
     click(mill, "figure_slack")
     assert stop.foot.text().startswith("Slack")
-    assert {r.label for r in stop.outcome.rows()} >= {"Error at the work", "Slack", "Seat"}
+    assert {r.label for r in stop.pictures.picture().outcome.rows()} >= {"Error at the work", "Slack", "Seat"}
 
 
 def test_reaming_asks_for_the_file_first(lathe):

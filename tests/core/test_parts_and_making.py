@@ -6,6 +6,7 @@ import math
 
 import pytest
 
+from tests.subjects import SUBJECTS
 from trebb.core.machine import MATERIALS, ScrewDrive, Workshop
 from trebb.core.machine.spindle import USUAL
 from trebb.core.making.correction import (
@@ -38,13 +39,18 @@ def failed(part):
 EVERY_PART = [
     pytest.param(fam, subject, id=f"{fam.key}, {name}")
     for fam in FAMILIES
-    for name, subject in ({"inch": DRIVE, "metric": METRIC_DRIVE} if fam.assembly == "screw_drive" else USUAL).items()
+    for name, subject in ({"screw_drive": {"inch": DRIVE, "metric": METRIC_DRIVE}, "spindle": USUAL}.get(fam.assembly) or {"worn": SUBJECTS[fam.assembly]}).items()
 ]
+# What a survey of worn parts finds, by name.
+WORN = {
+    "float": 0.01, "gap.thin": 0.11, "gap.thick": 0.12, "worn.least": 0.0, "is_felt": 1.0, "stand": 0.0, "drop": 0.3, "scraped": 0.05,
+    "tail_high": -0.05, "tail_key": 0.12, "tail_key_is_read": 1.0, "tilt_x": 0.4, "tilt_y": -0.2, "shim.tail_rear": 0.13,
+}  # fmt: skip
 
 
 @pytest.mark.parametrize(("fam", "subject"), EVERY_PART)
 def test_every_part_as_first_worked_out_passes_its_own_checks(fam, subject):
-    assert failed(fam.build(inputs(subject, measured={"float": 0.01}))) == []
+    assert failed(fam.build(inputs(subject, measured=WORN))) == []
 
 
 @pytest.mark.parametrize(("facts", "said"), [
@@ -88,7 +94,7 @@ def test_sentences_follow_the_unit_system():
 @pytest.mark.parametrize("system", [INCH, METRIC])
 @pytest.mark.parametrize(("fam", "subject"), EVERY_PART)
 def test_every_dimension_of_a_drawing_measures_the_part(fam, subject, system):
-    part = fam.build(inputs(subject))
+    part = fam.build(inputs(subject, measured=WORN))
     scale = 1 / INCH_MM if system is INCH else 1.0
     measured = sorted(round(d.get_measurement(), 6) for d in drawing_of(part, system).modelspace().query("DIMENSION"))
     lengths, total = [], 0.0
@@ -96,7 +102,9 @@ def test_every_dimension_of_a_drawing_measures_the_part(fam, subject, system):
         total += section.length_mm
         lengths.append(total)
     holes = part.holes
-    if part.block_mm and part.bore is None:
+    if part.views:
+        wanted = [abs(m.end[m.upright] - m.start[m.upright]) for view in part.views for m in view.measured]
+    elif part.block_mm and part.bore is None:
         wanted = [part.length_mm, part.block_mm[0], holes[1][1] - holes[0][1], holes[0][0], holes[0][2]]
     elif part.block_mm:
         wanted = [part.length_mm, part.block_mm[0], part.block_mm[1], part.axis_height_mm, part.bore.diameter_mm]

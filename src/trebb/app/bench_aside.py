@@ -6,6 +6,7 @@ from functools import partial
 
 from PySide6.QtWidgets import QButtonGroup, QStackedWidget, QWidget
 
+from trebb.app.fields import Fields
 from trebb.app.session import Session
 from trebb.app.stated import STATED, StatedFields
 from trebb.app.views.base import Shown
@@ -43,6 +44,11 @@ class BenchAside(QWidget):
         self._leaves: dict[str, QWidget] = {"how": self.notes}
         self._stated = StatedFields(session)
 
+    @property
+    def fields(self) -> Fields:
+        """What is stated of the chosen assembly."""
+        return self._stated.now()[1]
+
     def show_leaf(self, key: str) -> None:
         """Another leaf."""
         self._leaf = key
@@ -57,7 +63,7 @@ class BenchAside(QWidget):
 
                 self._leaves[key] = AxisView()
             else:
-                self._leaves[key] = scrolled(self._stated.now()[1])
+                self._leaves[key] = scrolled(self.fields)
             self._stack.addWidget(self._leaves[key])
         return self._leaves[key]
 
@@ -80,7 +86,7 @@ class BenchAside(QWidget):
             assert isinstance(widget, AxisView)
             widget.show_axes(shown)
         else:
-            self._stated.now()[1].refresh()
+            self.fields.refresh()
 
 
 class _Notes(QWidget):

@@ -18,7 +18,7 @@ from trebb.core.machine.bed import ACROSS_FROM, FEET, WAYS, Coefficients
 from trebb.core.survey import PlaceReadings
 from trebb.core.survey.bed_axes import Wander
 from trebb.core.survey.bed_levels import is_turned, number_of
-from trebb.core.units import UnitSystem, show_shim, show_small, show_uncertain
+from trebb.core.units import UnitSystem, show_shim, show_size, show_small, show_uncertain
 
 FEW = 400  # draws for what is costly
 TOLD_SHARE = 0.7  # a reading has told something when it took this much of the doubt away
@@ -225,7 +225,7 @@ def headstock_findings(bed: Bed, now: Estimate, before_any: Estimate, measures: 
         head = now.combination({"yaw": parts.pop("yaw")})
         bedded = now.combination(parts)
         twist_doubt = now.source("twist").sd / before_any.source("twist").sd
-        explains = _who(bedded, head, twist_doubt, system)
+        explains = _who(bed, now, bedded, head, twist_doubt, system)
         ways: tuple[tuple[str, str], ...] = (("Level across decides", "level_across"),) if twist_doubt > SURE_TWIST_SHARE else ()
         sentence = f"Work in the chuck comes out tapered, large at the {end} end, in 300 mm by {_size_words(m, system)}." if m.state is not State.WITHIN else f"Work in the chuck comes out parallel enough, in 300 mm within {_size_words(m, system)}."
         found.append(Finding("taper", m.state, sentence, "two lands, test bar and level together", f"{explains}{_shim_words(bed, advice, system) if advice is not None and m.state is not State.WITHIN else ''}", abs(whole.value), ways))
@@ -241,14 +241,20 @@ def headstock_findings(bed: Bed, now: Estimate, before_any: Estimate, measures: 
     return found
 
 
-def _who(bedded: Quantity, head: Quantity, twist_doubt: float, system: UnitSystem) -> str:
+def _jack(bed: Bed, now: Estimate, system: UnitSystem) -> str:
+    """How far the headstock's end at its jacking screw is moved, and which way: its axis points to the rear where yaw is more than nothing."""
+    yaw = now.source("yaw").value
+    return f"{show_small(abs(yaw) * bed.lever_mm / 1000, system)} at {show_size(bed.lever_mm, system, resolution_mm=1)} from its pivot, to the {'front' if yaw > 0 else 'rear'} at its nose"
+
+
+def _who(bed: Bed, now: Estimate, bedded: Quantity, head: Quantity, twist_doubt: float, system: UnitSystem) -> str:
     if twist_doubt > SURE_TWIST_SHARE:
         return "Twist or headstock: the cut cannot tell them apart. Level the bed across first; what then remains is the headstock's. "
     words = f"Bed (twist and wear) gives {show_uncertain(bedded.value, bedded.half_width, system)}, the headstock {show_uncertain(head.value, head.half_width, system)}: "
     if abs(bedded.value) > 2 * abs(head.value):
         return words + "shim the feet. "
     if abs(head.value) > 2 * abs(bedded.value):
-        return words + "set the headstock over, the bed stands well. "
+        return words + f"set the headstock over by {_jack(bed, now, system)}; the bed stands well. "
     return words + "both; the feet first. "
 
 

@@ -163,7 +163,7 @@ class Wander:
     times: int
 
 
-USUAL_WANDER_MM, WANDER_SD_MM = 0.004, 0.008
+USUAL_WANDER_MM = 0.008  # scale of a Student's t of three degrees: most come back, a few are loose without bound
 _GRID = np.geomspace(0.0003, 0.2, 60)
 
 
@@ -174,7 +174,7 @@ def wander(taken: Sequence[PlaceReadings]) -> Wander:
     mean free, the differences between them alone tell the wander.
     """
     seen = [(sum(p.values) / len(p.values), len(p.values)) for p in taken if p.place.startswith(TIGHT_AGAIN) and p.place.endswith("front")]
-    log_weight = -0.5 * ((_GRID - USUAL_WANDER_MM) / WANDER_SD_MM) ** 2 + np.log(_GRID)
+    log_weight = -2 * np.log1p((_GRID / USUAL_WANDER_MM) ** 2 / 3) + np.log(_GRID)
     if len(seen) > 1:
         y = np.array([v for v, _ in seen])
         noise = np.array([CENTRES_SD**2 / n for _, n in seen])
