@@ -151,6 +151,21 @@ def coverage() -> None:
         row(f"spindle of a {kind}: 95 % intervals hold the planted", f"{statistics.fmean(hits):.1%}", "", f"named {statistics.fmean(named):.1%}", "90 to 99 %, ≥ 95 %")
 
 
+def lathes_in_space() -> None:
+    """Test cuts until the work is parallel, by shims that learn the bed and by shims from the feet alone, on 200 lathes (the tests use 500); and how often intervals hold."""
+    from trebb.core.practice.bed_trials import BedTrial
+
+    trials = [BedTrial.drawn(seed) for seed in range(200)]
+    learned, by_feet = ([t.cuts_to_limit(learns=learns) for t in trials] for learns in (True, False))
+    share = [statistics.fmean(c <= 3 for c in cuts) for cuts in (learned, by_feet)]
+    row("lathe: parallel within three test cuts", f"{share[0]:.1%}", f"{share[1]:.1%}", f"mean {statistics.fmean(learned):.2f}, feet {statistics.fmean(by_feet):.2f}", "≥ 95 %; floor: feet alone")
+    hits = []
+    for trial in trials[:100]:
+        _, now = trial.survey()
+        hits += [now.source(key).low <= trial.truth[key] <= now.source(key).high for key in ("twist", "yaw", "pitch", "front.2", "tail_side", "tail_high")]
+    row("lathe: 95 % intervals hold the planted", f"{statistics.fmean(hits):.1%}", "", "", "90 to 99 %")
+
+
 def reading_taken(folder: Path) -> None:
     from PySide6.QtCore import QSettings
     from PySide6.QtTest import QTest
@@ -260,6 +275,7 @@ def main() -> None:
         estimating()
         suggesting()
         coverage()
+        lathes_in_space()
     print(f"peak memory of this run: {resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024:.0f} MB")
 
 

@@ -5,8 +5,8 @@ from __future__ import annotations
 import numpy as np
 import pytest
 
+from trebb.core.condition.draws import draw
 from trebb.core.findings.bed import MEASURES, measure_value
-from trebb.core.findings.draws import draw
 from trebb.core.practice.bed_trials import SOFTEST, STIFFEST, BedTrial
 
 COUNT = 500

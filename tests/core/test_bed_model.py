@@ -9,6 +9,7 @@ import pytest
 
 from trebb.core.alignment import Feet, TwoCollar, taper_from_levels
 from trebb.core.condition import Observation, Row, estimate
+from trebb.core.condition.draws import draw
 from trebb.core.errors import InputError
 from trebb.core.findings.bed import (
     bed_measures,
@@ -21,7 +22,6 @@ from trebb.core.findings.bed import (
 )
 from trebb.core.findings.bed_shims import Cut, exchanged_lands, shim_advice, wrong_foot
 from trebb.core.findings.bed_work import bed_shape, work_error
-from trebb.core.findings.draws import draw
 from trebb.core.machine import bed_model, class_limit
 from trebb.core.machine.bed import FEET, FOOT_SIGN, USUAL_BED, Bed
 from trebb.core.remedies import predict, remedies_of

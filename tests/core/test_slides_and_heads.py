@@ -8,7 +8,7 @@ import numpy as np
 import pytest
 
 from trebb.core.condition import Observation, Row, draw_condition, estimate
-from trebb.core.findings.draws import draw
+from trebb.core.condition.draws import draw
 from trebb.core.findings.gib import gaps_of, gib_findings, home_finding, screw_bend, slide_measures
 from trebb.core.findings.tram import tram_findings, tram_measures
 from trebb.core.gibs import Gaps

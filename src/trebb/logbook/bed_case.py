@@ -19,6 +19,7 @@ from trebb.core.condition import (
     apply_change,
     estimate,
 )
+from trebb.core.condition.draws import Array, draw
 from trebb.core.errors import InputError
 from trebb.core.findings import Finding, Measure
 from trebb.core.findings.bed import (
@@ -39,7 +40,6 @@ from trebb.core.findings.bed import (
 )
 from trebb.core.findings.bed_shims import Cut, ShimAdvice, exchanged_lands, shim_advice, wrong_foot
 from trebb.core.findings.bed_work import REACH_MM, BedShape, WorkError, bed_shape, work_error
-from trebb.core.findings.draws import Array, draw
 from trebb.core.machine import Bed, RatedLimit, bed_model
 from trebb.core.machine.bed import FEET, USUAL_BED
 from trebb.core.machine.bed import WAYS as FRONT_REAR
@@ -51,8 +51,9 @@ from trebb.core.survey.bed_axes import SWEEP_MM, TIGHT_AGAIN, Wander, wander, wa
 from trebb.core.survey.bed_cuts import LANDS, taper_row
 from trebb.core.survey.reduction import place_means
 from trebb.core.units import INCH_MM, MICRON_MM, THOU_MM, UnitSystem, parse_number
-from trebb.logbook.case import Case
+from trebb.logbook.case import Case, Neighbours
 from trebb.logbook.entries import Planted
+from trebb.logbook.fold import Job
 from trebb.logbook.measured_case import MeasuredCase
 from trebb.logbook.stating import Facts, as_words, with_facts
 
@@ -103,6 +104,11 @@ class BedCase(MeasuredCase):
     default_parts: tuple[str, ...] = ("foot_shims",)
     one_at_a_time = ("trials",)
 
+    def __init__(self, job: Job, assembly: str, cases: Neighbours | None = None) -> None:
+        super().__init__(job, assembly, cases)
+        self._versions_at = -1
+        self._versions: dict[tuple[str, ...], tuple[int, ...]] = {}
+
     # the four together ------------------------------------------------------------------------
 
     def neighbour(self, assembly: str) -> Case | None:
@@ -122,9 +128,14 @@ class BedCase(MeasuredCase):
         return [c for name in ORDER if isinstance(c := self.neighbour(name), BedCase)]
 
     def versions(self, *topics: str) -> tuple[int, ...]:
-        """Of all four; and whether the spindle's survey lets the test bar count."""
-        trusts = tuple(len(case.distrusted(phase)) for case in self.four() for phase in ("before", "after"))
-        return (*(v for name in ORDER for v in self.job.versions_of(name, *topics)), *trusts)
+        """Of all four; and whether the spindle's survey lets the test bar count. Asked for hundreds of times between two entries."""
+        whole = self.whole
+        if whole._versions_at != self.job.version:
+            whole._versions_at, whole._versions = self.job.version, {}
+        if topics not in whole._versions:
+            trusts = tuple(len(case.distrusted(phase)) for case in self.four() for phase in ("before", "after"))
+            whole._versions[topics] = (*(v for name in ORDER for v in self.job.versions_of(name, *topics)), *trusts)
+        return whole._versions[topics]
 
     @property
     def subject(self) -> Bed:
@@ -134,7 +145,7 @@ class BedCase(MeasuredCase):
 
     def wander(self, phase: str = "before") -> Wander:
         """How far the tailstock lands from one tightening to the next."""
-        return wander(self.job.standing(TAILSTOCK, "centres", phase))
+        return self.whole._keep(f"wander.{phase}", self.job.versions_of(TAILSTOCK, "readings"), lambda: wander(self.job.standing(TAILSTOCK, "centres", phase)))
 
     def subject_for(self, phase: str) -> Bed:
         if self.whole is not self:

@@ -6,8 +6,8 @@ from collections.abc import Mapping, Sequence
 from typing import TYPE_CHECKING
 
 from trebb.core.condition import ErrorModel, Quantity, Suggestion
+from trebb.core.condition.draws import draw
 from trebb.core.findings import Finding, Measure
-from trebb.core.findings.draws import draw
 from trebb.core.findings.gib import (
     MEASURES,
     gib_findings,

@@ -56,8 +56,11 @@ class MeasuredCase(Case):
         return self.figures[0] if self.figures else self.usual_measure()
 
     def figure_now(self) -> Measure | None:
-        after = self.measures_of("after") if self.progress("after")[0] else ()
-        return max(after, key=lambda m: m.share_of_limit) if after else super().figure_now()
+        """The worst by the newest phase; kept, because the list of assemblies asks for all of them at every entry."""
+        def work() -> Measure | None:
+            after = self.measures_of("after") if self.progress("after")[0] else ()
+            return max(after, key=lambda m: m.share_of_limit) if after else super(MeasuredCase, self).figure_now()
+        return self._keep("figure_now", self.versions(*self.rests_on), work)
 
     def left_by(self, prediction: Prediction, figure: str = "") -> Quantity:
         measures: Mapping[str, Quantity] = prediction.measures  # type: ignore[attr-defined]

@@ -6,8 +6,8 @@ from collections.abc import Mapping, Sequence
 from typing import TYPE_CHECKING
 
 from trebb.core.condition import ErrorModel, Suggestion
+from trebb.core.condition.draws import draw
 from trebb.core.findings import Finding, Measure
-from trebb.core.findings.draws import draw
 from trebb.core.findings.tram import measure_value, measures_of, questions, reason, tram_findings, tram_measures
 from trebb.core.machine import RatedLimit, Tram, tram_model
 from trebb.core.machine.tram import REACH_MM

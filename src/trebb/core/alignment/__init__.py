@@ -10,6 +10,7 @@ from trebb.core.alignment.levels import (
     least_squares_residuals,
     level_zero,
     minimum_zone,
+    minimum_zones,
     straightness,
     twist,
 )
@@ -32,6 +33,7 @@ __all__ = [
     "level_zero",
     "liner_thickness_mm",
     "minimum_zone",
+    "minimum_zones",
     "scraping_plan",
     "shim_pack",
     "straightness",

@@ -96,6 +96,17 @@ def minimum_zone(stations_mm: ArrayLike, heights_mm: ArrayLike) -> float:
     return float(min(np.ptp(h - slope * x) for slope in slopes))
 
 
+def minimum_zones(profiles: Vector, stations_mm: Sequence[float]) -> Vector:
+    """Minimum zone of each of many profiles at once, (draws, stations) → (draws,): the narrowest pair of lines has two points on one of them."""
+    x = np.asarray(stations_mm, dtype=float)
+    best = np.full(profiles.shape[0], np.inf)
+    for i, j in combinations(range(x.size), 2):
+        slope = (profiles[:, j] - profiles[:, i]) / (x[j] - x[i])
+        away = profiles - slope[:, None] * x
+        best = np.minimum(best, away.max(axis=1) - away.min(axis=1))
+    return best
+
+
 def straightness(stations_mm: ArrayLike, heights_mm: ArrayLike) -> Straightness:
     """The figures of a profile; needs two stations at least, each in another place (InputError)."""
     x, h = _profile(stations_mm, heights_mm)

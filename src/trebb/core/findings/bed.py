@@ -3,16 +3,15 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from itertools import combinations
 
 import numpy as np
 
-from trebb.core.alignment import closing_error, straightness
+from trebb.core.alignment import closing_error, minimum_zones, straightness
 from trebb.core.condition import Z95, Estimate, Quantity
+from trebb.core.condition.draws import Array, combined, quantity
 from trebb.core.findings.base import Finding, Measure, suggestion_words
 from trebb.core.findings.bed_shims import Cut, ShimAdvice
 from trebb.core.findings.bed_work import REACH_MM
-from trebb.core.findings.draws import Array, quantity
 from trebb.core.machine import Bed, RatedLimit, State
 from trebb.core.machine.bed import ACROSS_FROM, FEET, WAYS, Coefficients
 from trebb.core.survey import PlaceReadings
@@ -20,7 +19,7 @@ from trebb.core.survey.bed_axes import Wander
 from trebb.core.survey.bed_levels import is_turned, number_of
 from trebb.core.units import UnitSystem, show_shim, show_size, show_small, show_uncertain
 
-FEW = 400  # draws for what is costly
+FEW = 240  # draws for what is costly
 TOLD_SHARE = 0.7  # a reading has told something when it took this much of the doubt away
 CLOSING_MM = 0.012  # a level run of a metre or so closes to this
 SURE_TWIST_SHARE = 0.35
@@ -70,30 +69,15 @@ def told_by(bed: Bed, key: str) -> Coefficients:
     }[key]
 
 
-def combined(drawn: Mapping[str, Array], coefficients: Mapping[str, float]) -> Array:
-    """A combination of sources, one value a draw."""
-    return np.asarray(sum((c * drawn[key] for key, c in coefficients.items()), np.zeros(1)))
-
-
-def _zone(profiles: Array, stations: Sequence[float]) -> Array:
-    """Minimum zone of each profile, (draws, stations) → (draws,)."""
-    x = np.asarray(stations)
-    best = np.full(profiles.shape[0], np.inf)
-    for i, j in combinations(range(x.size), 2):
-        slope = (profiles[:, j] - profiles[:, i]) / (x[j] - x[i])
-        best = np.minimum(best, np.ptp(profiles - slope[:, None] * x, axis=1))
-    return best
-
-
 def measure_draws(bed: Bed, drawn: Mapping[str, Array], key: str) -> Array:
     """A measure, one value a draw, mm."""
     if key == "twist":
         return np.asarray(np.abs(drawn["twist"]) * 1000 / bed.along_mm)
     if key == "straight_up":
         ways = [np.stack([combined(drawn, bed.height(way, x))[:FEW] for x in bed.stations], axis=1) for way in WAYS]
-        return np.asarray(np.maximum(_zone(ways[0], bed.stations), _zone(ways[1], bed.stations)))
+        return np.asarray(np.maximum(minimum_zones(ways[0], bed.stations), minimum_zones(ways[1], bed.stations)))
     if key == "straight_side":
-        return _zone(np.stack([combined(drawn, bed.tool_out(x))[:FEW] for x in bed.stations], axis=1), bed.stations)
+        return minimum_zones(np.stack([combined(drawn, bed.tool_out(x))[:FEW] for x in bed.stations], axis=1), bed.stations)
     if key == "way_wear":
         return np.asarray(np.max([drawn[f"{way}.{k}"] for way in WAYS for k in range(bed.steps + 1)], axis=0))
     if key == "quill":

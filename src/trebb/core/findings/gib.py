@@ -9,8 +9,8 @@ from dataclasses import dataclass
 import numpy as np
 
 from trebb.core.condition import Estimate, Quantity
+from trebb.core.condition.draws import Array, quantity
 from trebb.core.findings.base import Finding, Measure, suggestion_words
-from trebb.core.findings.draws import Array, quantity
 from trebb.core.gibs import Gaps, not_home
 from trebb.core.machine import RatedLimit, Slide, State
 from trebb.core.machine.slide import ENDS, SPOT_SHORT, SPOTS, play

@@ -10,9 +10,9 @@ from dataclasses import dataclass
 import numpy as np
 
 from trebb.core.condition import Z95, Estimate, Quantity, tangles
+from trebb.core.condition.draws import Array, draw, quantity
 from trebb.core.condition.normal import truncated_moments
 from trebb.core.findings.base import Finding, Measure, suggestion_words
-from trebb.core.findings.draws import Array, draw, quantity
 from trebb.core.machine import RatedLimit, Spindle, State
 from trebb.core.machine.spindle import LEAN_MM, slack_shares
 from trebb.core.runout import WarmRun, degrees_of, whole_degrees

@@ -7,8 +7,8 @@ from collections.abc import Mapping
 import numpy as np
 
 from trebb.core.condition import Estimate, Quantity
+from trebb.core.condition.draws import Array, quantity
 from trebb.core.findings.base import Finding, Measure, suggestion_words
-from trebb.core.findings.draws import Array, quantity
 from trebb.core.machine import RatedLimit, State, Tram
 from trebb.core.machine.tram import REACH_MM
 from trebb.core.units import UnitSystem, show_small, show_uncertain

@@ -12,7 +12,7 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping
 from dataclasses import dataclass, field
-from functools import cached_property
+from functools import cached_property, lru_cache
 
 from trebb.core.alignment import Feet
 from trebb.core.condition import ErrorModel, Source
@@ -186,6 +186,7 @@ def scaled(a: Mapping[str, float], factor: float) -> Coefficients:
 USUAL_BED = Bed(base_mm=6 * INCH_MM)
 
 
+@lru_cache(maxsize=32)
 def bed_model(bed: Bed) -> ErrorModel:
     """Sources of error of a lathe in space with their prior: what decades, a floor and a move do to it.
 

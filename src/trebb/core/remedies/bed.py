@@ -8,8 +8,8 @@ from functools import partial
 from typing import Any
 
 from trebb.core.condition import Change, Estimate, Quantity, Shift
+from trebb.core.condition.draws import draw
 from trebb.core.findings.bed import MEASURES, measure_value
-from trebb.core.findings.draws import draw
 from trebb.core.machine import Bed
 from trebb.core.machine.bed import FEET, WAYS
 from trebb.core.remedies.base import Remedy

@@ -8,7 +8,7 @@ from functools import partial
 from typing import Any
 
 from trebb.core.condition import Change, Estimate, Quantity, Shift
-from trebb.core.findings.draws import draw
+from trebb.core.condition.draws import draw
 from trebb.core.findings.gib import gaps_of, keys_of, measure_value
 from trebb.core.machine import Slide
 from trebb.core.machine.slide import ENDS, SPOTS

@@ -8,7 +8,7 @@ from functools import partial
 from typing import Any
 
 from trebb.core.condition import Change, Estimate, Quantity, Shift
-from trebb.core.findings.draws import draw
+from trebb.core.condition.draws import draw
 from trebb.core.findings.tram import measure_value, measures_of
 from trebb.core.machine import Tram
 from trebb.core.remedies.base import Remedy

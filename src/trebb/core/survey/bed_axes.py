@@ -136,7 +136,7 @@ def centres_stir(bed: Bed, condition: Mapping[str, float], place: str, rng_of: o
 
 CENTRES: SetUp[Bed] = SetUp(
     key="centres", letter="A", short="Bar", title="Bar between centres", instrument=InstrumentKind.INDICATOR, unit="mm", resolution_mm=0.00254,
-    minutes=0.7, setting_minutes=10, wanted=1, places=centres_places, row=centres_row, figure=centres_figure,
+    minutes=0.7, setting_minutes=10, wanted=2, places=centres_places, row=centres_row, figure=centres_figure,
     observe=observe_sharing(lambda: CENTRES, centres_unknowns), stir=centres_stir, refusal=_few, is_signed=True,
     lots=lambda bed: tuple(Lot(state, f"Between centres, {state}", tuple(p.key for p in centres_places(bed) if p.group == state), 10.0 if state in ("loose", "tight 1") else 2.0) for state in STATES),
     steps=(

@@ -6,8 +6,9 @@ from collections.abc import Callable, Mapping, Sequence
 
 import numpy as np
 
-from trebb.core.alignment import endpoint_residuals, heights_from_slopes, straightness, twist
+from trebb.core.alignment import endpoint_residuals, heights_from_slopes, minimum_zones, straightness, twist
 from trebb.core.condition import Z95, Estimate, Row
+from trebb.core.condition.draws import combined, draw, quantity
 from trebb.core.figure import Figure
 from trebb.core.machine import Bed
 from trebb.core.machine.bed import WAYS, minus, scaled
@@ -21,6 +22,7 @@ LEVEL_SD, COLLIMATOR_SD = 0.008, 0.004
 # A bed out of level by more than this stands on something that was forgotten.
 MOST_SLOPE = 3.0
 ZERO_SLOPE, TILT = 0.5, 2.0
+ZONE_DRAWS = 300
 TURNED = "turned round"
 
 
@@ -82,12 +84,15 @@ def chain_results(group_way: Mapping[str, str]) -> Callable[[Bed, Sequence[Place
 
 
 def chain_expected(profile: Callable[[Bed, str, float], dict[str, float]]) -> Callable[[Bed, Estimate, str], tuple[float, float]]:
-    """Minimum zone of the mean profile in a condition, and how well it is known at its middle."""
+    """Minimum zone of the profile in a condition, over what the condition leaves open, and what the level adds to it."""
     def expected(bed: Bed, after: Estimate, place: str) -> tuple[float, float]:
         group = place.split(",")[0]
-        known = [after.combination(profile(bed, group, x)) for x in bed.stations]
-        half = Z95 * float(np.mean([q.sd for q in known]))
-        return straightness(bed.stations, [q.value for q in known]).minimum_zone, half + LEVEL_SD * bed.base_mm / 1000 * np.sqrt(bed.steps)
+        drawn = draw(after)
+        heights = np.stack([combined(drawn, profile(bed, group, x))[:ZONE_DRAWS] for x in bed.stations], axis=1)
+        noise = np.random.default_rng(7).standard_normal((heights.shape[0], bed.steps)) * LEVEL_SD / 2**0.5 * bed.base_mm / 1000
+        heights[:, 1:] += np.cumsum(noise, axis=1)
+        zone = quantity(minimum_zones(heights, bed.stations))
+        return (zone.low + zone.high) / 2, zone.half_width
     return expected
 
 
@@ -269,7 +274,7 @@ COLLIMATOR: SetUp[Bed] = SetUp(
     cautions=("Do not look into a laser version; a lamp's is harmless.",),
     tells="Height and sideways profile of the front way, finer than a level.",
     cannot_tell="It does not see twist, nor the rear way.",
-    settles="straightness, in height and sideways", family="ways", is_signed=True, is_proof=False,
+    settles="straightness, in height and sideways", family="ways", is_signed=True,
 )  # fmt: skip
 
 __all__ = ["ACROSS", "ALONG", "COLLIMATOR", "bed_end", "is_turned", "number_of"]

@@ -147,7 +147,7 @@ def ridge_figure(bed: Bed, place: str) -> Figure:
 RIDGE: SetUp[Bed] = SetUp(
     key="ridge", letter="F", short="Ridge", title="Wear ridge", instrument=InstrumentKind.INDICATOR, unit="mm", resolution_mm=0.00254,
     minutes=0.5, setting_minutes=4, wanted=1, places=ridge_places, row=ridge_row, figure=ridge_figure,
-    refusal=lambda bed, place, raw, system: beyond_indicator(raw, 1.6, system), is_proof=False,
+    refusal=lambda bed, place, raw, system: beyond_indicator(raw, 1.6, system),
     lots=lambda bed: tuple(Lot(f"{w} way", f"Wear ridge, {w} way", tuple(p.key for p in _stations(bed, f"{w} way"))) for w in WAYS),
     steps=(
         "Run a fingernail across: it catches at about 25 µm (1 thou). Note where it does at Intake.",

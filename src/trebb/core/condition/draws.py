@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from functools import cache
 
 import numpy as np
 from numpy.typing import NDArray
 
-from trebb.core.condition import Estimate, Quantity
+from trebb.core.condition.estimating import Estimate, Quantity
 
 DRAWS = 2000
 Array = NDArray[np.float64]
@@ -24,6 +25,11 @@ def draw(now: Estimate) -> dict[str, Array]:
     spread = vectors * np.sqrt(np.maximum(values, 0.0))
     all_ = now.mean + _normal_draws(len(now.model.sources)) @ spread.T
     return {s.key: np.maximum(all_[:, i], 0.0) if s.is_clearance else all_[:, i] for i, s in enumerate(now.model.sources)}
+
+
+def combined(drawn: Mapping[str, Array], coefficients: Mapping[str, float]) -> Array:
+    """A combination of sources, one value a draw."""
+    return np.asarray(sum((c * drawn[key] for key, c in coefficients.items()), np.zeros(1)))
 
 
 def quantity(values: Array) -> Quantity:
