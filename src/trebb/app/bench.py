@@ -117,7 +117,14 @@ class Bench(QWidget):
         name, _, lot_key = key.partition("/")
         found = {s.key: s for s in self.set_ups}
         if name not in found:
-            return
+            owner = next((c for c in self.session.cases.measurable() if any(s.key == name for s in c.set_ups)), None)
+            if owner is None or owner.assembly_key == self.session.assembly:
+                return
+            self.session.choose(owner.assembly_key)  # the level decides about the headstock: another part's set-up
+            self._take_over()
+            found = {s.key: s for s in self.set_ups}
+            if name not in found:
+                return
         self.current = found[name]
         self.place_key = None
         if lot_key:

@@ -69,6 +69,14 @@ class PlacesView(QWidget):
     def _height(self) -> float:
         return min(38.0, self.height() / max(1, len(self._rows)))
 
+    def current(self) -> str:
+        """Key of the place to be read next."""
+        return self._current
+
+    def spot_of_current(self) -> QRectF | None:
+        """Where the row to be read next lies, None where there is none."""
+        return next((QRectF(0, i * self._height(), self.width(), self._height()) for i, r in enumerate(self._rows) if r.key == self._current), None)
+
     def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)

@@ -202,7 +202,9 @@ class Pod(QWidget):
         self.entry.setEnabled(True)
         self.take_button.setEnabled(self._raw is not None)
         self.numeral.setText(self.show_raw(self._raw, unit=False) if self._raw is not None else "–")
-        self.where.setText(f"{reading_unit(s, self._session.system)}  ·  {place.label}")
+        grouped = s.view in ("rows", "profile", "gib", "ladder") and place.group and place.group not in place.label.lower()
+        words = f"{place.group}, {place.label[0].lower()}{place.label[1:]}" if grouped else place.label
+        self.where.setText(f"{reading_unit(s, self._session.system)}  ·  {words}")
         self._follow(s)
 
     def _follow(self, s: AnySetUp) -> None:

@@ -239,6 +239,9 @@ class BedCase(MeasuredCase):
                 now = apply_change(now, remedy.change(subject, now))
         return now
 
+    def along_with(self) -> list[str]:
+        return [c.assembly.label for c in self.four() if c is not self and c.chosen is not None and c.chosen.key != "leave"]
+
     def predictions(self) -> list[tuple[Remedy, Any]]:
         def work() -> list[tuple[Remedy, Any]]:
             subject = self.subject_for("before")

@@ -365,6 +365,10 @@ class Case:
         inside = [r for r, p in possible if over(p) <= 1]
         return min(inside, key=lambda r: r.hours) if inside else min(possible, key=lambda rp: over(rp[1]))[0]
 
+    def along_with(self) -> list[str]:
+        """Other assemblies whose chosen remedy is part of these predictions."""
+        return []
+
     @property
     def chosen(self) -> Remedy | None:
         """The remedy chosen, if one is."""

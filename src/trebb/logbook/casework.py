@@ -10,6 +10,7 @@ from trebb.logbook.case import Case
 from trebb.logbook.drive_case import DriveCase, drive_from_facts
 from trebb.logbook.fold import Job
 from trebb.logbook.gib_case import GibCase, slide_from_facts
+from trebb.logbook.measured_case import MeasuredCase
 from trebb.logbook.spindle_case import SpindleCase, spindle_from_facts
 from trebb.logbook.tram_case import TramCase
 
@@ -70,6 +71,6 @@ def set_up_of(key: str) -> AnySetUp:
 
 
 __all__ = [
-    "CASES", "SCREW", "SPINDLE", "BedCase", "Case", "Cases", "DriveCase", "GibCase", "HeadstockCase", "SpindleCase", "TailstockCase", "TramCase",
+    "CASES", "SCREW", "SPINDLE", "BedCase", "Case", "Cases", "DriveCase", "GibCase", "HeadstockCase", "MeasuredCase", "SpindleCase", "TailstockCase", "TramCase",
     "bed_from_facts", "drive_case", "drive_from_facts", "known_places", "set_up_of", "slide_from_facts", "spindle_from_facts",
 ]  # fmt: skip

@@ -141,7 +141,7 @@ class GibCase(MeasuredCase):
         return reason(suggestion.most, suggestion.sd_before, suggestion.sd_after, system)
 
     def limit_of(self, row: Comparison) -> RatedLimit:
-        return self.job.limit("gib_play")
+        return self.job.limit("saddle_drop" if row.set_up == "drop" else "gib_play")
 
     def shares(self) -> list[tuple[str, Quantity]]:
         return [(f"{end} end, {SPOT_SHORT[spot]}", value) for (end, spot), value in plays(self.subject, self.estimate).items()]

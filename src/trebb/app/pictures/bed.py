@@ -313,7 +313,8 @@ class MachineCanvas(QWidget):
         painting.words_on(painter, path[len(path) // 2] + QPointF(0, 19), "tool’s path")
         painter.setPen(theme.colour("ink"))
         large = "far" if shape.work[-1] > 0 else "near"
-        painting.words_on(painter, upper[-1] + QPointF(8, 2), f"{show_small(abs(shape.work[-1]), self._system)} larger at the {large} end")
+        words = f"{show_small(abs(shape.work[-1]), self._system)} larger at the {large} end" if abs(shape.work[-1]) > 0.001 else "parallel"
+        painting.words_on(painter, upper[-1] + QPointF(8, 2), words)
 
     def _words(self, painter: QPainter, bed: Bed, shape: BedShape, front: list[QPointF], rear: list[QPointF]) -> None:
         painter.setFont(theme.font(theme.SMALL))

@@ -15,7 +15,7 @@ from trebb.app.widgets import Banner, button, column, label, rule, scrolled
 from trebb.core.errors import TrebbError
 from trebb.core.proof import Comparison
 from trebb.core.survey import set_up
-from trebb.logbook.casework import SpindleCase
+from trebb.logbook.casework import MeasuredCase, SpindleCase
 from trebb.logbook.entries import NoteWritten
 from trebb.logbook.verdict import proof_verdict
 
@@ -99,11 +99,11 @@ class ProveStop(BenchStop):
             self.left.setPlainText(self.session.job.note("left"))
 
     def _measures(self) -> list[ProofRow]:
-        """A spindle's measures before and after, with what was predicted, above the single readings."""
+        """The measures before and after, with what was predicted, above the single readings."""
         case = self.session.case
-        if not isinstance(case, SpindleCase):
+        if not isinstance(case, MeasuredCase):
             return []
-        after = {m.key: m for m in case.proof_split.measures}
+        after = {m.key: m for m in case.measures_of("after")}
         prediction = case.chosen_prediction()
         found = []
         for m in case.figures:

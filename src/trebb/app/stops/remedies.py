@@ -128,7 +128,7 @@ class RemediesStop(DriveStop):
         worth = self.session.job.card_number("worth", 0.0)
         money = self.session.job.card("currency", "")
         measured = "" if case.is_measured else "Nothing is read yet: these rest on what such machines are usually like.  "
-        self.foot.setText(measured + f"{judged.label} with its ±; the dashed line is the limit." + (f"  The machine is worth about {money}{worth:g}." if worth else ""))
+        self.foot.setText(measured + f"{judged.label} with its ±; the dashed line is the limit." + self._along_with() + (f"  The machine is worth about {money}{worth:g}." if worth else ""))
         self.rows.show_rows(rows, limit_mm, judged.value.value, system, money, self.current, taken.remedy if taken else "")
         remedy, prediction = next((r, p) for r, p in predictions if r.key == self.current)
         left = case.left_by(prediction, judged.key)
@@ -148,6 +148,10 @@ class RemediesStop(DriveStop):
         else:
             title = next((r.title for r, _ in predictions if r.key == taken.remedy), taken.remedy)
             self.said.setText(f"Chosen: {title}." + (f" “{taken.reason}”" if taken.reason else ""))
+
+    def _along_with(self) -> str:
+        others = [f"{name[0].lower()}{name[1:]}" for name in self.session.case.along_with()]
+        return f"  With what is chosen at {' and '.join(others)}." if others else ""
 
     def _show_chips(self, current: str) -> None:
         """One chip a figure the part is judged by; none where there is one only."""

@@ -28,6 +28,7 @@ class ProfileView(ReadingView):
         self.rows.figure_chosen.connect(self.figure_chosen)
         self.curve = _Profiles()
         self.curve.chosen_by = self.chosen.emit
+        self.curve.setMinimumHeight(112)
         box.addWidget(self.rows, 5)
         box.addWidget(self.curve, 4)
 
@@ -60,7 +61,7 @@ class _Profiles(Curve):
         x_name, x_mm = size_unit(system)
         name, unit = ("mm/m", 1.0) if is_roll else small_unit(system)
         values = [v / unit for _, points in found for _, v in points] or [0.0]
-        area = QRectF(self.rect()).adjusted(52, 22, -62, -34)
+        area = QRectF(self.rect()).adjusted(52, 22, -62, -38)
         plane = self._plane = Plane(area, (0, bed.length_mm / x_mm), spread_of([*values, 0.0], 0.02 / unit if not is_roll else 0.05))
         plane.grid(painter, f"along the bed, {x_name}", f"{'roll' if is_roll else 'height'}, {name}", ticks=4)
         for (words, points), role in zip(found, ROLES, strict=False):

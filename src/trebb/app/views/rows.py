@@ -4,11 +4,15 @@ from __future__ import annotations
 
 import statistics
 
+from PySide6.QtCore import QTimer
+
 from trebb.app.places_view import Figure, PlaceRow, PlacesView
 from trebb.app.pod import reading_text
 from trebb.app.views.base import ReadingView, Shown
-from trebb.app.widgets import column
+from trebb.app.widgets import column, scrolled
 from trebb.core.survey import Place, spread
+
+LEAST = 140  # more rows than go into so much may scroll
 
 
 class RowsView(ReadingView):
@@ -21,7 +25,9 @@ class RowsView(ReadingView):
         self.places = PlacesView()
         self.places.chosen.connect(self.chosen)
         self.places.figure_chosen.connect(self.figure_chosen)
-        box.addWidget(self.places)
+        self._area = scrolled(self.places)
+        self._at = ""
+        box.addWidget(self._area)
 
     def show_readings(self, shown: Shown) -> None:
         places = shown.set_up.places(shown.session.case.subject)
@@ -29,6 +35,15 @@ class RowsView(ReadingView):
         longest = max((abs(statistics.fmean(p.values)) for p in standing), default=0.0)
         several = len({p.group for p in places}) > 1
         self.places.show_rows(tuple(self._row(shown, p, longest, several) for p in places), shown.place.key if shown.place else "")
+        self._area.setMinimumHeight(min(self.places.minimumHeight(), LEAST))
+        if self._at != self.places.current():
+            self._at = self.places.current()
+            QTimer.singleShot(0, self, self._look_there)  # once the rows have their height
+
+    def _look_there(self) -> None:
+        spot = self.places.spot_of_current()
+        if spot is not None:
+            self._area.ensureVisible(0, round(spot.center().y()), 0, round(2.5 * spot.height()))
 
     def _row(self, shown: Shown, p: Place, longest: float, several: bool) -> PlaceRow:
         s, system = shown.set_up, shown.session.system

@@ -23,7 +23,7 @@ def slot(*, wash: bool = False, slide: str = "mid", stand: float = 10.0) -> list
         Label((320 + shift, 104), "gib", Role.BLUE if wash else Role.INK),
         box(THICK + stand + shift + 2, 84, 22, 20), Label((THICK + stand + shift + 30, 98), "rear screw", Role.SOFT, "left"),
         box(THIN + shift - 28, 92, 22, 20), Label((THIN + shift - 34, 106), "front screw", Role.SOFT, "right"),
-        Label((THIN + shift, 32), "thin end", Role.SOFT), Label((THICK + shift, 32), "thick end", Role.SOFT),
+        Label((THIN + shift + 34, 56), "thin end", Role.SOFT), Label((THICK + shift - 34, 56), "thick end", Role.SOFT),
     ]  # fmt: skip
 
 

@@ -99,7 +99,7 @@ def rock_figure(slide: Slide, place: str) -> Figure:
     spot, end = place.split(", ")
     shift = {"left": -40.0, "mid": 0.0, "right": 40.0}[spot]
     x = (150.0 if end.startswith("thin") else 490.0) + shift
-    items = [*slot(slide=spot), *push(x), words_at(x + 12, 18, "pushed and pulled across; indicator opposite, on the dovetail")]
+    items = [*slot(slide=spot), *push(x), words_at(320, 160, "pushed and pulled across; indicator opposite, on the dovetail", anchor="middle")]
     return frame(items)
 
 
@@ -122,14 +122,14 @@ ROCK: SetUp[Slide] = SetUp(
 def drop_figure(slide: Slide, place: str) -> Figure:
     """Heights of the screw at its bearing and at the apron."""
     items: list[Item] = [box(70, 60, 40, 60), Label((90, 52), "bearing", Role.SOFT), box(110, 96, 420, 8), box(300, 50, 90, 64), Label((345, 44), "apron", Role.SOFT), box(330, 92, 30, 16, role=Role.BLUE, wash=True)]
-    items += [Arrow((240, 140), (240, 106)), Arrow((345, 140), (345, 110)), words_at(400, 140, f"height of the {place}: at its bearing, and at the apron")]
+    items += [Arrow((240, 140), (240, 106)), Arrow((345, 140), (345, 110)), words_at(630, 158, f"height of the {place}: at its bearing, and at the apron", anchor="right")]
     return frame(items)
 
 
 DROP: SetUp[Slide] = SetUp(
     key="drop", letter="D", short="Drop", title="Drop of the saddle", instrument=InstrumentKind.HEIGHT, unit="mm", resolution_mm=0.02,
     minutes=2.5, setting_minutes=6, wanted=2, places=lambda slide: tuple(Place(name, name.capitalize(), "height at its bearing less height at the apron", "drop") for name in DROPS),
-    row=lambda slide, place: Row({"drop": 1.0}, DROPS[place]), figure=drop_figure, applies=lambda slide: slide.is_saddle, is_proof=False,
+    row=lambda slide, place: Row({"drop": 1.0}, DROPS[place]), figure=drop_figure, applies=lambda slide: slide.is_saddle,
     refusal=lambda slide, place, raw, system: f"a saddle does not drop more than {show_size(MOST_DROP_MM, system)}; is the unit right?" if raw > MOST_DROP_MM else "",
     steps=(
         "Half nuts open. Height of the lead screw at its bearing, and where the half nuts hold it: the difference is the drop.",
