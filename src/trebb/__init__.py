@@ -1,3 +1,3 @@
 """Trebb: a bench companion for rebuilding worn machine tools."""
 
-__version__ = "0.2.0"
+__version__ = "0.3.0"

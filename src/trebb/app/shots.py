@@ -11,17 +11,19 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
 from PySide6.QtCore import QEventLoop, QSettings, QTimer
 
-from trebb.app import theme
 from trebb.app.from_afar import FromAfar
 from trebb.app.gui import application
 from trebb.app.keys_sheet import KeysSheet
+from trebb.app.pictures.bed import MORPH_MS, BedPicture
+from trebb.app.stops.findings import FindingsStop
+from trebb.app.stops.remedies import RemediesStop
 from trebb.app.stops.survey import SurveyStop
 from trebb.app.walk import cut_parts, fit_together, take_what_is_left
 from trebb.app.window import DESIGN_SIZE, Window
 from trebb.core.survey.contact import text_of
-from trebb.logbook.casework import SCREW, SPINDLE
-from trebb.logbook.demo import make_demo, make_mill, readings_left
-from trebb.logbook.entries import ContactPainted, RemedyChosen, SizeStruck, StepDone
+from trebb.logbook.casework import SCREW, SPINDLE, HeadstockCase
+from trebb.logbook.demo import HEADSTOCK, make_demo, make_mill, readings_left
+from trebb.logbook.entries import ContactPainted, DriveStated, RemedyChosen, SizeStruck, StepDone
 
 SETTLE_MS = 300
 
@@ -59,6 +61,8 @@ def stop_pictures(folder: Path) -> list[Path]:
         _walk(window, camera)
         window.open_file(make_demo(Path(place) / "spindle.trebb"))
         _lathe_spindle(window, camera)
+        window.open_file(make_demo(Path(place) / "line.trebb"))
+        _in_line(window, camera)
         window.open_file(make_mill(Path(place) / "mill.trebb"))
         _mill_spindle(window, camera)
         window.close()
@@ -105,11 +109,6 @@ def _walk(window: Window, camera: _Camera) -> None:
     take_what_is_left(case, "after", session.record)
     frame.go_to("prove")
     camera.take("prove")
-    frame.go_to("survey")
-    if theme.roles() is theme.LIGHT:
-        window.switch_evening()
-        camera.take("evening")
-        window.switch_evening()
 
 
 def _lathe_spindle(window: Window, camera: _Camera) -> None:
@@ -133,26 +132,58 @@ def _lathe_spindle(window: Window, camera: _Camera) -> None:
 
 
 def _mill_spindle(window: Window, camera: _Camera) -> None:
-    """Worn journals under good bearings, from the push test to the proof."""
+    """Worn journals under good bearings: the push test and the chain."""
     frame = window.frame
     assert frame is not None
-    session, case = frame.session, frame.session.case
-    take_what_is_left(case, "before", session.record)
+    session = frame.session
+    take_what_is_left(session.case, "before", session.record)
     stop = frame.go_to("survey")
     assert isinstance(stop, SurveyStop)
     stop.bench.choose_set_up("push_test")
     camera.take("push-test")
-    for key, name in (("findings", "chain"), ("remedies", "spindle-remedies")):
-        frame.go_to(key)
-        camera.take(name)
-    session.record(RemedyChosen(assembly=SPINDLE, remedy="sleeve", reason="The cartridge costs a third of the mill."))
-    frame.go_to("parts")
-    camera.take("spindle-parts")
-    cut_parts(case, session.record)
-    fit_together(case, session.record)
-    take_what_is_left(case, "after", session.record)
-    frame.go_to("prove")
-    camera.take("spindle-proof")
+    frame.go_to("findings")
+    camera.take("chain")
+
+
+def _in_line(window: Window, camera: _Camera) -> None:
+    """The lathe's bed, bent and twisted; its ways; the shims tried; the saddle's gib in its slot."""
+    frame = window.frame
+    assert frame is not None
+    session = frame.session
+    for assembly in ("ways", HEADSTOCK, "tailstock"):
+        session.choose(assembly)
+        take_what_is_left(session.case, "before", session.record)
+    session.choose("ways")
+    stop = frame.go_to("findings")
+    assert isinstance(stop, FindingsStop)
+    picture = stop.pictures.picture()
+    assert isinstance(picture, BedPicture)
+    picture.leaves.show_leaf("ways")
+    camera.take("ways")
+    session.choose(HEADSTOCK)
+    stop = frame.go_to("remedies")
+    assert isinstance(stop, RemediesStop)
+    stop.look_at("level_over")
+    _wait(MORPH_MS + SETTLE_MS)
+    camera.take("machine")
+    case = session.case
+    assert isinstance(case, HeadstockCase)
+    survey = frame.go_to("survey")
+    assert isinstance(survey, SurveyStop)
+    survey.bench.choose_set_up("trials")
+    session.record(DriveStated(assembly="ways", field="shim.1", value="tail_rear 0.05"))
+    take_what_is_left(case, "before", session.record)
+    advice = case.advice()
+    session.record(DriveStated(assembly="ways", field="shim.2", value=f"{advice.foot} {advice.mm:.3f}"))
+    survey.bench.choose_set_up("trials")
+    camera.take("shims")
+    session.choose("saddle")
+    question = session.case.question(session.case.set_ups[0], "before")
+    assert question is not None
+    session.record(*question.answers[0].bodies)
+    take_what_is_left(session.case, "before", session.record)
+    frame.go_to("findings")
+    camera.take("gib")
 
 
 if __name__ == "__main__":
