@@ -321,7 +321,7 @@ class MachineCanvas(QWidget):
         painter.setPen(theme.colour("soft"))
         for k in range(0, bed.steps + 1, 2):
             painter.drawText(QRectF(front[k].x() - 12, self._at(bed.stations[k], 0, -80).y() + 1, 24, 18), Qt.AlignmentFlag.AlignCenter, str(k))
-        painter.drawText(QRectF(front[2].x(), self._at(0, 0, -80).y() - 19, front[5].x() - front[2].x(), 18), Qt.AlignmentFlag.AlignCenter, "front way")
+        painter.drawText(QRectF(front[-3].x(), self._at(0, 0, -80).y() - 19, front[-1].x() - front[-3].x(), 18), Qt.AlignmentFlag.AlignCenter, "front way")
         painter.drawText(rear[-1] + QPointF(8, 6), "rear way")
         painter.drawText(QPointF(4, self.height() - 6), "dashed: straight and level" + ("; dotted: as it stands now" if self._ghost is not None else "") + ". Thick: the ways. + : where the tailstock should stand")
         roll = shape.twist_mrad

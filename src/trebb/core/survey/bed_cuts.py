@@ -131,7 +131,7 @@ def trial_figure(bed: Bed, place: str) -> Figure:
     x = 96.0 if foot.startswith("head") else 558.0
     items.append(Arrow((x, 180), (x, 160)) if mm > 0 else Arrow((x, 160), (x, 180)))
     head = foot.startswith("head")
-    items.append(words_at(x + 40 if head else x - 40, 148, f"{mm:+.2f} mm {foot.split('_')[1]}".replace("-", "−"), anchor="left" if head else "right"))
+    items.append(words_at(x + 40 if head else x - 40, 148, f"shim {'in' if mm > 0 else 'out'}, {foot.split('_')[1]}", anchor="left" if head else "right"))
     return frame(items)
 
 
