@@ -13,7 +13,7 @@ from trebb.app.views.gib import GibView
 from trebb.app.views.ladder import Ladder
 from trebb.app.walk import take_what_is_left
 from trebb.core.units import UnitSystem
-from trebb.logbook.entries import DriveStated, RemedyChosen
+from trebb.logbook.entries import DriveStated, ReadingStruck, RemedyChosen
 from trebb.logbook.fold import Job
 from trebb.logbook.store import JobFile
 
@@ -111,6 +111,16 @@ def test_a_shim_under_the_wrong_foot_is_asked_about_and_moved_there(lathe):
     click(lathe.frame, "other_foot")
     assert session.case.subject.shims[0][0] == "tail_rear"
     assert "other foot" not in view.next.head.text()
+
+
+def test_a_way_on_leads_to_another_part_s_set_up(lathe):
+    session = lathe.frame.session
+    session.record(*[ReadingStruck(reading=r.id, reason="test") for r in session.job.readings("ways", "level_across")])
+    stop = take_all(lathe, "headstock", "two_collar")
+    assert "cannot tell them apart" in stop.bench.banner.text.text()
+    click(lathe.frame, "way_level_across")
+    assert session.assembly == "ways"
+    assert stop.bench.current.key == "level_across"
 
 
 def test_clicking_a_rung_chooses_its_land(lathe):

@@ -5,8 +5,9 @@ from __future__ import annotations
 import pytest
 
 from trebb.app.walk import choose_least_work, cut_parts, fit_together, take_what_is_left
-from trebb.logbook.casework import drive_case
-from trebb.logbook.demo import make_demo
+from trebb.logbook.casework import Cases, drive_case
+from trebb.logbook.demo import DEMOS, make_demo
+from trebb.logbook.entries import DriveStated, ReadingTaken
 from trebb.logbook.fold import Job
 
 
@@ -43,3 +44,47 @@ def demo(tmp_path):
     bench = Bench(tmp_path / "demo.trebb")
     yield bench
     bench.file.close()
+
+
+class Machine:
+    """One of the depot's machines, in a file."""
+
+    def __init__(self, path, kind):
+        self.file = DEMOS[kind](path)
+        self.job = Job(self.file.entries())
+        self.cases = Cases(self.job)
+
+    def record(self, *bodies):
+        entries = self.file.append(bodies)
+        for entry in entries:
+            self.job.apply(entry)
+        return entries
+
+    def of(self, assembly):
+        return self.cases.of(assembly)
+
+    def take(self, *assemblies, phase="before"):
+        for assembly in assemblies:
+            take_what_is_left(self.of(assembly), phase, self.record)
+        return self
+
+    def read(self, assembly, set_up, place, *values, phase="before"):
+        unit = next(s.unit for s in self.of(assembly).set_ups if s.key == set_up)
+        for value in values:
+            self.record(ReadingTaken(assembly=assembly, set_up=set_up, place=place, phase=phase, value=value, unit=unit, instrument="by hand"))
+
+    def shim(self, number, foot, mm):
+        return self.record(DriveStated(assembly="ways", field=f"shim.{number}", value=f"{foot} {mm}"))
+
+
+@pytest.fixture
+def machine(tmp_path):
+    made = []
+
+    def make(kind="lathe"):
+        made.append(Machine(tmp_path / f"{kind}.trebb", kind))
+        return made[-1]
+
+    yield make
+    for m in made:
+        m.file.close()

@@ -4,64 +4,19 @@ from __future__ import annotations
 
 import pytest
 
-from trebb.app.walk import choose_least_work, cut_parts, fit_together, take_what_is_left
+from trebb.app.walk import choose_least_work, cut_parts, fit_together
 from trebb.core.errors import InputError
 from trebb.core.machine import State
 from trebb.core.units import UnitSystem
 from trebb.logbook.bed_case import bed_from_facts, shim_from, stock_from
-from trebb.logbook.casework import SCREW, Cases, known_places
-from trebb.logbook.demo import DEMOS, LATHE_BED
-from trebb.logbook.entries import DriveStated, ReadingStruck, ReadingTaken, RemedyChosen, Undone
+from trebb.logbook.casework import SCREW, known_places
+from trebb.logbook.demo import LATHE_BED
+from trebb.logbook.entries import ReadingStruck, RemedyChosen, Undone
 from trebb.logbook.exchange import readings_from_csv, readings_to_csv
-from trebb.logbook.fold import Job
 from trebb.logbook.verdict import proof_verdict
 
 METRIC = UnitSystem.METRIC
 FOUR = ("stand", "ways", "headstock", "tailstock")
-
-
-class Machine:
-    """One of the depot's machines, in a file."""
-
-    def __init__(self, path, kind):
-        self.file = DEMOS[kind](path)
-        self.job = Job(self.file.entries())
-        self.cases = Cases(self.job)
-
-    def record(self, *bodies):
-        entries = self.file.append(bodies)
-        for entry in entries:
-            self.job.apply(entry)
-        return entries
-
-    def of(self, assembly):
-        return self.cases.of(assembly)
-
-    def take(self, *assemblies, phase="before"):
-        for assembly in assemblies:
-            take_what_is_left(self.of(assembly), phase, self.record)
-        return self
-
-    def read(self, assembly, set_up, place, *values, phase="before"):
-        unit = next(s.unit for s in self.of(assembly).set_ups if s.key == set_up)
-        for value in values:
-            self.record(ReadingTaken(assembly=assembly, set_up=set_up, place=place, phase=phase, value=value, unit=unit, instrument="by hand"))
-
-    def shim(self, number, foot, mm):
-        return self.record(DriveStated(assembly="ways", field=f"shim.{number}", value=f"{foot} {mm}"))
-
-
-@pytest.fixture
-def machine(tmp_path):
-    made = []
-
-    def make(kind="lathe"):
-        made.append(Machine(tmp_path / f"{kind}.trebb", kind))
-        return made[-1]
-
-    yield make
-    for m in made:
-        m.file.close()
 
 
 # facts --------------------------------------------------------------------------------------------
@@ -209,6 +164,18 @@ def test_an_undone_shim_is_out_again_and_its_cuts_say_why_they_do_not_count(mach
     lathe.record(Undone(gesture_id=entry.gesture))
     assert head.subject.shims == ()
     assert any("not read this way as things are stated now" in words for words in head.set_aside())
+
+
+def test_lands_exchanged_after_a_shim_are_seen_at_the_ladder_s_cut(machine):
+    lathe = machine().take("ways", "headstock")
+    head = lathe.of("headstock")
+    lathe.shim(1, "tail_rear", 0.02)
+    told = head.foretold(1)
+    lathe.read("headstock", "trials", "trial 1, near land", *[29.0 + told.value] * 3)
+    lathe.read("headstock", "trials", "trial 1, far land", *[29.0] * 3)
+    assert head.exchanged().number == 1
+    assert head.findings(METRIC)[0].key == "exchanged"
+    assert "Measure both lands again" in head.findings(METRIC)[0].next_move
 
 
 # repairs ------------------------------------------------------------------------------------------

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import pytest
 
-from tests.logbook.test_bed_case import Machine
 from trebb.app.walk import cut_parts, fit_together, take_what_is_left
 from trebb.core.errors import InputError
 from trebb.core.survey.contact import COLUMNS, ROWS, text_of
@@ -14,19 +13,6 @@ from trebb.logbook.demo import LATHE_SADDLE, MILL_HEAD, MILL_TABLE
 from trebb.logbook.entries import ContactPainted, PartSet, RemedyChosen
 
 METRIC = UnitSystem.METRIC
-
-
-@pytest.fixture
-def machine(tmp_path):
-    made = []
-
-    def make(kind="mill"):
-        made.append(Machine(tmp_path / f"{kind}.trebb", kind))
-        return made[-1]
-
-    yield make
-    for m in made:
-        m.file.close()
 
 
 def feelers(case):
@@ -78,7 +64,7 @@ def test_felt_again_with_the_gib_home_the_old_ones_stay_readable_and_struck(mach
 
 
 def test_it_is_asked_before_and_after_the_first_reading(machine):
-    mill = machine()
+    mill = machine("mill")
     case = mill.of("knee")
     assert case.question(feelers(case), "before").key == "home"
     mill.read("knee", "feelers", "thin end", 0.05)
@@ -92,7 +78,7 @@ def test_it_is_asked_before_and_after_the_first_reading(machine):
 
 
 def test_each_slide_has_its_own_gib(machine):
-    mill = machine()
+    mill = machine("mill")
     mill.record(PartSet(part="gib.table", field="scrape", value=0.2))
     assert mill.of("table").part_inputs("gib").facts["scrape"] == 0.2
     assert "scrape" not in mill.of("knee").part_inputs("gib").facts
@@ -101,11 +87,11 @@ def test_each_slide_has_its_own_gib(machine):
 
 def test_only_a_lathe_s_saddle_drops(machine):
     assert machine("lathe").of("saddle").subject.is_saddle
-    assert not machine().of("saddle").subject.is_saddle
+    assert not machine("mill").of("saddle").subject.is_saddle
 
 
 def test_the_new_gib_is_worked_out_from_what_was_felt(machine):
-    mill = machine()
+    mill = machine("mill")
     case = felt_home(mill, "table")
     mill.record(RemedyChosen(assembly="table", remedy="new", reason=""))
     part = case.part("gib", METRIC)
@@ -119,13 +105,13 @@ def test_the_new_gib_is_worked_out_from_what_was_felt(machine):
 
 
 def test_what_is_not_felt_with_the_gib_home_says_so_at_its_parts(machine):
-    part = machine().of("table").part("gib", METRIC)
+    part = machine("mill").of("table").part("gib", METRIC)
     assert any("not felt with the gib home" in c.sentence for c in part.checks if not c.is_ok)
 
 
 @pytest.mark.parametrize(("assembly", "remedy"), [("table", "scrape"), ("knee", "tighten"), ("saddle", "new")])
 def test_a_mill_s_gib_goes_from_survey_to_proof(machine, assembly, remedy):
-    mill = machine()
+    mill = machine("mill")
     case = felt_home(mill, assembly)
     was = case.judged.value.value
     mill.record(RemedyChosen(assembly=assembly, remedy=remedy, reason="test"))
@@ -142,14 +128,14 @@ def test_a_mill_s_gib_goes_from_survey_to_proof(machine, assembly, remedy):
 
 
 def test_a_painted_gib_is_a_finding_of_its_own(machine):
-    mill = machine()
+    mill = machine("mill")
     mill.record(ContactPainted(assembly="knee", phase="before", cells=text_of(frozenset(r * COLUMNS + c for r in range(ROWS) for c in range(8)))))
     found = {f.key: f for f in mill.of("knee").findings(METRIC)}
     assert "the thin end only" in found["contact"].sentence
 
 
 def test_a_head_is_swept_set_and_swept_again(machine):
-    mill = machine()
+    mill = machine("mill")
     case = mill.of("head")
     take_what_is_left(case, "before", mill.record)
     assert case.figures[0].key == "tram_x"

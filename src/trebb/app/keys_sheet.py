@@ -15,7 +15,7 @@ KEYS = (
         ("figures, then Enter", "type a reading; a wedge cable does it by itself"),
         ("Up, Down", "the place before, the place after"),
         ("Backspace", "strike out the last reading here"),
-        ("Left, Right", "turn the spindle to the next angle"),
+        ("Left, Right", "turn the spindle; feed the drawn gib"),
         ("Alt and a set-up's letter", "choose it; Alt+1 to 3 its leaves"),
         ("Alt+Z", "zero the indicator here"),
         ("F11", "numerals for arm's length, and back"),

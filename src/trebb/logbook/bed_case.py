@@ -390,15 +390,19 @@ class HeadstockCase(BedCase):
         """Number of a trial that answers as if its shim lay under the other foot."""
         return wrong_foot(self.subject_for("before"), self.cuts())
 
+    def exchanged(self) -> Cut | None:
+        """A cut that reads as if near and far were exchanged; not one that a shim on the wrong foot explains."""
+        wrong = self.wrong_foot()
+        return next((cut for cut in self.cuts() if cut.number != wrong and exchanged_lands(cut, self.foretold(cut.number))), None)
+
     def _findings(self, system: UnitSystem) -> list[Finding]:
         bed, measures, cuts = self.subject_for("before"), self._measures_by_key(), self.cuts()
         advice = self.advice() if cuts else None
         found = headstock_findings(bed, self.estimate, self.before_any, measures, advice, system)
         if (number := self.wrong_foot()) is not None:
             found.append(wrong_foot_finding(bed, number, system))
-        for cut in cuts:
-            if exchanged_lands(cut, self.foretold(cut.number)) and cut.number != number:
-                found.append(exchanged_finding(cut, self.foretold(cut.number), system))
+        if (cut := self.exchanged()) is not None:
+            found.append(exchanged_finding(cut, self.foretold(cut.number), system))
         if why := self.distrusted("before").get("bar_sweep"):
             found.append(seat_finding(why))
         return found

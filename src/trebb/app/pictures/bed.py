@@ -3,17 +3,18 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
 from typing import Any
 
 from PySide6.QtCore import QPointF, QRectF, Qt, QVariantAnimation
-from PySide6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPolygonF
-from PySide6.QtWidgets import QSlider, QWidget
+from PySide6.QtGui import QPainter, QPaintEvent, QPolygonF
+from PySide6.QtWidgets import QButtonGroup, QSlider, QWidget
 
 from trebb.app import painting, theme
 from trebb.app.pictures.base import CasePicture, Leaves, OutcomePlot
 from trebb.app.session import Session
 from trebb.app.views.plane import Plane, spread_of
-from trebb.app.widgets import column, label, row
+from trebb.app.widgets import button, column, label, row
 from trebb.core.alignment import ScrapingPlan
 from trebb.core.condition import Estimate
 from trebb.core.findings.bed_work import REACH_MM, BedShape, WorkError
@@ -345,9 +346,7 @@ class ReliefCanvas(QWidget):
         self._shape: BedShape | None = None
         self._plan: ScrapingPlan | None = None
         self._system = UnitSystem.INCH
-        self._hover: tuple[int, int] | None = None
         self.setMinimumHeight(170)
-        self.setMouseTracking(True)
         self.setAccessibleName("Relief of the ways")
 
     def show_ways(self, bed: Bed, shape: BedShape, plan: ScrapingPlan | None, system: UnitSystem) -> None:
@@ -464,7 +463,7 @@ WORK_ROLES = {"twist": "beyond", "wear": "near", "side bend": "soft", "headstock
 
 
 class WorkCanvas(QWidget):
-    """Diameter over position, by what makes it; drag to make the piece longer or shorter."""
+    """Diameter over position, by what makes it, for a piece of any length."""
 
     def __init__(self, session: Session) -> None:
         super().__init__()
@@ -520,14 +519,10 @@ class Held(QWidget):
 
     def __init__(self) -> None:
         super().__init__()
-        from PySide6.QtWidgets import QButtonGroup
-
-        from trebb.app.widgets import button
-
         box = row(spacing=4)
         self.setLayout(box)
         group = QButtonGroup(self)
-        self.changed: Any = lambda: None
+        self.changed: Callable[[], object] = lambda: None
         self.chuck = button("In the chuck", lambda: self.changed(), kind="chip", tip="A piece held in the chuck", name="held_chuck")
         self.centres = button("Between centres", lambda: self.changed(), kind="chip", tip="A piece between centres, tailstock as it stands", name="held_centres")
         for chip in (self.chuck, self.centres):
@@ -557,9 +552,6 @@ class _WorkCurve(QWidget):
     def show_error(self, now: WorkError, after: WorkError | None, limit_mm: float, system: UnitSystem) -> None:
         self._now, self._after, self._limit_mm, self._system = now, after, limit_mm, system
         self.update()
-
-    def mousePressEvent(self, event: QMouseEvent) -> None:
-        event.ignore()
 
     def paintEvent(self, event: QPaintEvent) -> None:
         if self._now is None:

@@ -3,27 +3,19 @@
 from __future__ import annotations
 
 from trebb.app.pictures.gib import WedgeCanvas
-from trebb.app.views.base import ReadingView, Shown
-from trebb.app.views.rows import RowsView
-from trebb.app.widgets import column
+from trebb.app.views.base import Shown
+from trebb.app.views.rows import WithRows
 from trebb.core.findings.gib import gaps_of, plays
-from trebb.core.gibs import Gaps
 from trebb.logbook.casework import GibCase
 
 
-class GibView(ReadingView):
+class GibView(WithRows):
     """Rows above, below them the wedge with the gaps as they are known so far."""
 
     def __init__(self) -> None:
         super().__init__()
-        box = column(spacing=6)
-        self.setLayout(box)
-        self.rows = RowsView()
-        self.rows.chosen.connect(self.chosen)
-        self.rows.figure_chosen.connect(self.figure_chosen)
         self.wedge = WedgeCanvas()
-        box.addWidget(self.rows, 3)
-        box.addWidget(self.wedge, 4)
+        self.beside(self.wedge, rows=3, picture_share=4, below=True)
 
     def show_readings(self, shown: Shown) -> None:
         self.rows.show_readings(shown)
@@ -36,4 +28,4 @@ class GibView(ReadingView):
         self.wedge.setVisible(known)
         if known:
             worn = {at: q.value for at, q in plays(case.subject, now).items()} if now.readings else {}
-            self.wedge.show_gib(case.subject, Gaps(gaps.thin_mm, gaps.thick_mm, gaps.running_mm), worn, case.job.limit("gib_play").limit_mm, shown.session.system)
+            self.wedge.show_gib(case.subject, gaps, worn, case.job.limit("gib_play").limit_mm, shown.session.system)

@@ -16,6 +16,7 @@ from trebb.app.views.base import ReadingView, Shown
 from trebb.app.widgets import Banner, Choice, LengthEdit, button, column, label, row
 from trebb.core.condition import Quantity
 from trebb.core.errors import TrebbError
+from trebb.core.findings.bed import exchanged_finding
 from trebb.core.findings.bed_shims import Cut, ShimAdvice
 from trebb.core.machine import Bed
 from trebb.core.machine.bed import ACROSS_FROM, FEET
@@ -102,6 +103,10 @@ class LadderView(ReadingView):
         if wrong is not None:
             foot, mm = bed.shims[wrong - 1]
             self.next.say("near", f"Cut {wrong} answers as if the shim lay under the other foot.", f"{show_shim(abs(mm), system)} are logged under the {FEET[foot]}; the work changed as if they lay under the {FEET[ACROSS_FROM[foot]]}. Look there.")
+            return
+        if (swapped := case.exchanged()) is not None:
+            told = exchanged_finding(swapped, case.foretold(swapped.number), system)
+            self.next.say("near", f"Cut {swapped.number}: {told.sentence[0].lower()}{told.sentence[1:]}", told.next_move)
             return
         if not cuts:
             self.next.say("soft", "Cut two lands first.", "What a shim does is told from the cut before it.")

@@ -6,31 +6,24 @@ from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPainter, QPaintEvent, QPolygonF
 
 from trebb.app import painting, theme
-from trebb.app.views.base import ReadingView, Shown
+from trebb.app.views.base import Shown
 from trebb.app.views.plane import Curve, Plane, spread_of
-from trebb.app.views.rows import RowsView
-from trebb.app.widgets import column
+from trebb.app.views.rows import WithRows
 from trebb.core.survey.bed_levels import profiles
 from trebb.core.units import size_unit, small_unit
 
 ROLES = ("blue", "ink", "soft")
 
 
-class ProfileView(ReadingView):
+class ProfileView(WithRows):
     """Rows above, the profiles below them."""
 
     def __init__(self) -> None:
         super().__init__()
-        box = column(spacing=6)
-        self.setLayout(box)
-        self.rows = RowsView()
-        self.rows.chosen.connect(self.chosen)
-        self.rows.figure_chosen.connect(self.figure_chosen)
         self.curve = _Profiles()
         self.curve.chosen_by = self.chosen.emit
         self.curve.setMinimumHeight(112)
-        box.addWidget(self.rows, 5)
-        box.addWidget(self.curve, 4)
+        self.beside(self.curve, rows=5, picture_share=4, below=True)
 
     def show_readings(self, shown: Shown) -> None:
         self.rows.show_readings(shown)

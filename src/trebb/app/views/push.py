@@ -8,30 +8,23 @@ from PySide6.QtCore import QRectF, Qt
 from PySide6.QtGui import QPainter, QPaintEvent
 
 from trebb.app import painting, theme
-from trebb.app.views.base import ReadingView, Shown
+from trebb.app.views.base import Shown
 from trebb.app.views.plane import Curve, Plane, spread_of
-from trebb.app.views.rows import RowsView
-from trebb.app.widgets import row
+from trebb.app.views.rows import WithRows
 from trebb.core.runout import PushFit
 from trebb.core.survey.push_test import force_n, push_fits
 from trebb.core.units import LBF_N, UnitSystem, show_small, small_unit
 
 
-class PushView(ReadingView):
+class PushView(WithRows):
     """Pulls as rows, and the curve beside them."""
 
     def __init__(self) -> None:
         super().__init__()
-        box = row(spacing=12)
-        self.setLayout(box)
-        self.rows = RowsView()
-        self.rows.chosen.connect(self.chosen)
-        self.rows.figure_chosen.connect(self.figure_chosen)
         self.curve = _Curve()
         self.curve.chosen_by = self.chosen.emit
         self.rows.setFixedWidth(186)
-        box.addWidget(self.rows)
-        box.addWidget(self.curve, 1)
+        self.beside(self.curve)
 
     def show_readings(self, shown: Shown) -> None:
         self.rows.show_readings(shown)

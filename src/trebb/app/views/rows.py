@@ -5,11 +5,12 @@ from __future__ import annotations
 import statistics
 
 from PySide6.QtCore import QTimer
+from PySide6.QtWidgets import QWidget
 
 from trebb.app.places_view import Figure, PlaceRow, PlacesView
 from trebb.app.pod import reading_text
 from trebb.app.views.base import ReadingView, Shown
-from trebb.app.widgets import column, scrolled
+from trebb.app.widgets import column, row, scrolled
 from trebb.core.survey import Place, spread
 
 LEAST = 140  # more rows than go into so much may scroll
@@ -57,3 +58,20 @@ class RowsView(ReadingView):
             f"± {reading_text(spread(values) / 2, s, system).lstrip('+')}" if len(values) > 1 and not s.is_size else "",
             len(values) >= s.wanted,
         )  # fmt: skip
+
+
+class WithRows(ReadingView):
+    """A view of rows beside a picture of its own."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.rows = RowsView()
+        self.rows.chosen.connect(self.chosen)
+        self.rows.figure_chosen.connect(self.figure_chosen)
+
+    def beside(self, picture: QWidget, *, rows: int = 0, picture_share: int = 1, below: bool = False) -> None:
+        """Lay out: the rows take so many shares of the room (0: what they are wide), the picture the rest."""
+        box = column(spacing=6) if below else row(spacing=12)
+        self.setLayout(box)
+        box.addWidget(self.rows, rows)
+        box.addWidget(picture, picture_share)
