@@ -189,3 +189,8 @@ def test_what_setting_a_head_leaves(kind, key, cured):
     now = knowing(tram_model(tram), tilt_x=0.5, tilt_y=0.3, travel_x=0.3, travel_y=0.2, **({"droop": 0.2} if kind == "mill" else {}))
     by_key = {r.key: predict(r, tram, now) for r in remedies_of("tram") if r.applies(tram)}
     assert by_key[key].measures[cured].value < 0.2 * by_key["leave"].measures[cured].value
+
+
+@pytest.mark.parametrize(("changes", "pattern"), [({"gap.thick": 0.15}, "the thin end only"), ({"gap.thin": 0.17}, "the thick end only"), ({"gap.thick": 0.111}, "all along")])
+def test_blue_rubs_a_simulated_gib_where_its_gap_is_smallest(changes, pattern):
+    assert gib_contact_of(PracticeMachine(SADDLE, slide_model(SADDLE), {**WORN, **changes}, 3).contact()).pattern == pattern

@@ -59,8 +59,13 @@ class MeasuredCase(Case):
         """The worst by the newest phase; kept, because the list of assemblies asks for all of them at every entry."""
         def work() -> Measure | None:
             after = self.measures_of("after") if self.progress("after")[0] else ()
-            return max(after, key=lambda m: m.share_of_limit) if after else super(MeasuredCase, self).figure_now()
+            known = after or self.measures_of("before")
+            return max(known, key=lambda m: m.share_of_limit) if known else None
         return self._keep("figure_now", self.versions(*self.rests_on), work)
+
+    @property
+    def worst_mm(self) -> float | None:
+        return self.figures[0].value.value if self.figures else None
 
     def left_by(self, prediction: Prediction, figure: str = "") -> Quantity:
         measures: Mapping[str, Quantity] = prediction.measures  # type: ignore[attr-defined]

@@ -67,7 +67,7 @@ def _make(session: Session) -> str:
     if session.case.chosen is None:
         return "not begun"
     keys = session.case.part_keys()
-    done = sum(len(session.job.steps_done(key)) for key in keys)
+    done = sum(len(session.job.steps_done(session.case.part_name(key))) for key in keys)
     return f"{done} done" if done else "not begun"
 
 

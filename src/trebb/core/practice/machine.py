@@ -13,6 +13,8 @@ from trebb.core.condition import Change, ErrorModel, simulate
 from trebb.core.survey import AnySetUp
 from trebb.core.survey.contact import COLUMNS, ROWS
 
+BLUE_MM = 0.010  # a film of blue bridges about this
+
 
 @dataclass(frozen=True)
 class PracticeMachine:
@@ -46,8 +48,12 @@ class PracticeMachine:
         return round(raw / step) * step
 
     def contact(self) -> frozenset[int]:
-        """Where marking blue rubs on a simulated taper: a seat that scatters is one worn free at its mouth."""
+        """Where marking blue rubs: on a simulated gib where its gap is smallest; on a taper all over, unless its seat scatters: that one is worn free at its mouth."""
         rng = self._rng("contact")
+        if "gap.thin" in self.condition:
+            thin, thick = self.condition["gap.thin"], self.condition["gap.thick"]
+            off = [(thin + (thick - thin) * (c + 0.5) / COLUMNS - min(thin, thick)) / BLUE_MM for c in range(COLUMNS)]
+            return frozenset(r * COLUMNS + c for r in range(ROWS) for c in range(COLUMNS) if rng.random() < max(0.04, 0.85 * (1 - off[c])))
         worn = min(1.0, max(0.0, (self.condition.get("seat", 0.0) - 0.0015) / 0.003))
         free_rows = round(worn * 0.65 * ROWS)
         sure = 0.92 - 0.12 * worn

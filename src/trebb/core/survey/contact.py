@@ -155,9 +155,9 @@ def _gib_pattern(share: float, along: Sequence[float], edges: Sequence[float]) -
         return "nothing painted", "Paint where the blue rubbed."
     if max(edges) > 3 * min(edges) and max(edges) - min(edges) > 0.25:
         return "one edge", "It bears along one edge: the gib's angle is not the dovetail's. Set it over by its angle before any taper is cut."
-    if thin > 2 * thick and thin - thick > 0.25:
+    if thin > 2 * thick and thin - thick > 0.10:
         return "the thin end only", "Slot steeper than gib: scrape the thin end, where it bears, or make the gib steeper."
-    if thick > 2 * thin and thick - thin > 0.25:
+    if thick > 2 * thin and thick - thin > 0.10:
         return "the thick end only", "Gib steeper than slot: scrape the thick end, where it bears. Was it home when it was felt?"
     if middle > 2 * max(thin, thick) and middle - max(thin, thick) > 0.25:
         return "the middle only", "It is bowed and rocks on its middle: straighten it cold, then scrape."

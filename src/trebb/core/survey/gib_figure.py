@@ -17,7 +17,7 @@ def slot(*, wash: bool = False, slide: str = "mid", stand: float = 10.0) -> list
     """Slide above, dovetail below, the wedge between; screws at both ends, thin end at the left."""
     shift = {"left": -40.0, "mid": 0.0, "right": 40.0}[slide]
     return [
-        box(60, 116, 520, 26), Label((72, 134), "dovetail", Role.SOFT, "left"),
+        box(60, 116, 520, 26), Label((320, 134), "dovetail", Role.SOFT),
         Shape(((THIN + shift, 40), (THICK + shift, 40), (THICK + shift, 74), (THIN + shift, 92)), True), Label((320 + shift, 60), "slide", Role.SOFT),
         Shape(((THIN + shift - 4, 96), (THICK + stand + shift, 78), (THICK + stand + shift, 112), (THIN + shift - 4, 112)), True, Role.BLUE if wash else Role.INK, wash=wash),
         Label((320 + shift, 104), "gib", Role.BLUE if wash else Role.INK),

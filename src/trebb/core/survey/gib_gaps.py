@@ -160,7 +160,7 @@ def no_observation(slide: Slide, taken: Sequence[PlaceReadings]) -> list[Observa
 SPOTS_PER_INCH: SetUp[Slide] = SetUp(
     key="spots", letter="E", short="Spots", title="Spots in an inch square", instrument=InstrumentKind.COUNTING, unit="count", resolution_mm=1.0,
     minutes=1.0, setting_minutes=8, wanted=1, places=lambda slide: tuple(Place(f"spots, {where}", where.capitalize(), "count in a 25 mm square window") for where in ("thin end", "middle", "thick end")),
-    row=lambda slide, place: Row({}, 1.0), figure=lambda slide, place: frame([*slot(wash=True), box(300, 88, 24, 24, role=Role.BLUE), words_at(332, 140, "a square window of 25 mm; count the spots in it")]),
+    row=lambda slide, place: Row({}, 1.0), figure=lambda slide, place: frame([*slot(wash=True), box(300, 88, 24, 24, role=Role.BLUE), words_at(320, 160, "a square window of 25 mm; count the spots in it", anchor="middle")]),
     observe=no_observation, stir=spots_stir, results=spots_results, is_proof=False,
     refusal=lambda slide, place, raw, system: "spots are counted: a whole number up to 60" if raw > 60 or raw != int(raw) else "",
     steps=("Thin blue on the dovetail, rub the gib on it.", "Lay a window of 25 mm square on the gib and count the spots.", "At both ends and in the middle."),
