@@ -123,6 +123,16 @@ def test_a_way_on_leads_to_another_part_s_set_up(lathe):
     assert stop.bench.current.key == "level_across"
 
 
+def test_a_test_bar_whose_seat_was_not_tried_says_so_where_it_is_read(lathe):
+    stop = at(lathe, "headstock", "survey")
+    stop.bench.choose_set_up("bar_sweep")
+    assert "set aside" in stop.bench.banner.head.text()
+    assert "seat was not tried" in stop.bench.banner.text.text()
+    click(lathe.frame, "way_test_bar")
+    assert lathe.frame.session.assembly == "spindle"
+    assert stop.bench.current.key == "test_bar"
+
+
 def test_clicking_a_rung_chooses_its_land(lathe):
     take_all(lathe, "headstock", "two_collar")
     lathe.frame.session.record(DriveStated(assembly="ways", field="shim.1", value="tail_rear 0.05"))

@@ -261,3 +261,25 @@ def test_slopes_and_counts_come_back_from_csv_as_they_went(machine, assembly):
     again = [r for r in again if r.assembly == assembly]
     assert [(r.set_up, r.place, r.unit) for r in again] == [(r.set_up, r.place, r.unit) for r in went]
     assert [r.value for r in again] == pytest.approx([r.value for r in went], abs=1e-6)
+
+
+def test_with_shims_in_pictures_predictions_and_the_list_show_the_machine_as_it_stands(machine):
+    lathe = machine().take("ways", "headstock")
+    head = lathe.of("headstock")
+    before = head.judged.value.value
+    advice = head.advice()
+    lathe.shim(1, advice.foot, advice.mm)
+    lathe.take("headstock")
+    assert abs(head.shape().work[-1]) < 0.3 * before
+    assert next(p for r, p in head.predictions() if r.key == "leave").measures["taper"].value < 0.3 * before
+    assert {m.key: m for m in head.figures}["taper"].value.value == pytest.approx(before, rel=0.15)
+    taper = next(f for f in head.findings(METRIC) if f.key == "taper")
+    assert taper.state is State.WITHIN
+    assert taper.sentence.startswith("With the shims in")
+    assert "Leave the feet." in taper.next_move
+
+
+def test_a_test_bar_is_not_offered_while_its_seat_is_not_trusted(machine):
+    lathe = machine()
+    assert not any(s.key.startswith("bar_sweep") for s in lathe.of("headstock").suggestions())
+    assert "bar_sweep" in lathe.of("headstock").distrusted("before")

@@ -177,6 +177,16 @@ class BedCase(MeasuredCase):
             return self.whole.estimate_of(phase)
         return self._keep(f"estimate.{phase}", self.versions(*self.rests_on), lambda: estimate(self.model_for(phase), self.observed(phase)))
 
+    @property
+    def standing(self) -> Estimate:
+        """The condition with what lies under the feet by the trials; without trials the one before any repair."""
+        if self.whole is not self:
+            return self.whole.standing
+        subject = self.subject_for("before")
+        if not subject.shims:
+            return self.estimate
+        return self._keep("standing", self.versions(*self.rests_on), lambda: apply_change(self.estimate, as_shimmed(subject)))
+
     def drawn(self, phase: str) -> Mapping[str, Array]:
         """Conditions that the readings of a phase allow."""
         if self.whole is not self:
@@ -197,6 +207,12 @@ class BedCase(MeasuredCase):
             return bed_measures(self.subject_for(phase), self.assembly_key, self.estimate_of(phase), self.before_any, self.drawn(phase), self.limits(), self.wander(phase).times)
         return self._keep(f"measures.{phase}", self.versions(*self.rests_on), work)
 
+    def _known_now(self) -> Sequence[Measure]:
+        subject = self.subject_for("before")
+        if not subject.shims:
+            return super()._known_now()
+        return bed_measures(subject, self.assembly_key, self.standing, self.before_any, draw(self.standing), self.limits(), self.wander().times)
+
     def usual_measure(self) -> Measure:
         key = keys_of(self.assembly_key)[0]
         _, label, limit = MEASURES[key]
@@ -204,11 +220,11 @@ class BedCase(MeasuredCase):
 
     def work_error(self, length_mm: float, *, between_centres: bool, after: Estimate | None = None) -> WorkError:
         """What a piece of a length would come out like."""
-        return work_error(self.subject_for("before"), after or self.estimate, length_mm, between_centres=between_centres)
+        return work_error(self.subject_for("before"), after or self.standing, length_mm, between_centres=between_centres)
 
     def shape(self, after: Estimate | None = None) -> BedShape:
         """The machine bent and twisted, now or by a prediction."""
-        return bed_shape(self.subject_for("before"), after or self.estimate)
+        return bed_shape(self.subject_for("before"), after or self.standing)
 
     # findings ---------------------------------------------------------------------------------
 
@@ -232,7 +248,7 @@ class BedCase(MeasuredCase):
 
     def _after(self, own: Remedy | None) -> Estimate:
         """The condition with this remedy here, and at the other three what is chosen there."""
-        now, subject = self.estimate, self.subject_for("before")
+        now, subject = self.standing, self.subject_for("before")
         for case in self.four():
             remedy = own if case is self else case.chosen
             if remedy is not None:
@@ -346,14 +362,19 @@ class HeadstockCase(BedCase):
 
     def distrusted(self, phase: str) -> Mapping[str, str]:
         spindle = self.neighbour(SPINDLE)
-        if spindle is None or not self.job.standing(HEADSTOCK, "bar_sweep", phase):
+        if spindle is None:
             return {}
+        if not self.job.standing(SPINDLE, "test_bar", phase):
+            phase = "before"
         if "test_bar" in spindle.distrusted(phase):
             return {"bar_sweep": "the spindle's seat does not repeat, so a bar in it points anywhere"}
         seatings = {p.place.split(",")[0] for p in self.job.standing(SPINDLE, "test_bar", phase)}
         if len(seatings) < 2:
             return {"bar_sweep": "the spindle's seat was not tried: seat the test bar twice there first"}
         return {}
+
+    def ways_round(self, s: AnySetUp) -> tuple[tuple[str, str], ...]:
+        return (("Cut two lands: it needs no taper", "two_collar"), ("Try the seat at the spindle", "test_bar")) if s.key == "bar_sweep" else ()
 
     def cuts(self) -> list[Cut]:
         """Two-collar cuts as read: before any shim, then after each."""
@@ -403,7 +424,7 @@ class HeadstockCase(BedCase):
             found.append(wrong_foot_finding(bed, number, system))
         if (cut := self.exchanged()) is not None:
             found.append(exchanged_finding(cut, self.foretold(cut.number), system))
-        if why := self.distrusted("before").get("bar_sweep"):
+        if self.job.standing(HEADSTOCK, "bar_sweep") and (why := self.distrusted("before").get("bar_sweep")):
             found.append(seat_finding(why))
         return found
 

@@ -195,6 +195,10 @@ class Case:
         """Set-ups whose readings are set aside as a whole, each with the reason."""
         return {}
 
+    def ways_round(self, s: AnySetUp) -> tuple[tuple[str, str], ...]:
+        """Where to go from a set-up whose readings are set aside: words and a set-up's key."""
+        return ()
+
     def question(self, s: AnySetUp, phase: str) -> Question | None:
         """What is to be asked at a set-up, or None."""
         return None

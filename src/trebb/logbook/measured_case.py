@@ -59,9 +59,13 @@ class MeasuredCase(Case):
         """The worst by the newest phase; kept, because the list of assemblies asks for all of them at every entry."""
         def work() -> Measure | None:
             after = self.measures_of("after") if self.progress("after")[0] else ()
-            known = after or self.measures_of("before")
+            known = after or self._known_now()
             return max(known, key=lambda m: m.share_of_limit) if known else None
         return self._keep("figure_now", self.versions(*self.rests_on), work)
+
+    def _known_now(self) -> Sequence[Measure]:
+        """What stands while no repair is proven."""
+        return self.measures_of("before")
 
     @property
     def worst_mm(self) -> float | None:

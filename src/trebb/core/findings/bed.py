@@ -12,7 +12,7 @@ from trebb.core.condition.draws import Array, combined, quantity
 from trebb.core.findings.base import Finding, Measure, suggestion_words
 from trebb.core.findings.bed_shims import Cut, ShimAdvice
 from trebb.core.findings.bed_work import REACH_MM
-from trebb.core.machine import Bed, RatedLimit, State
+from trebb.core.machine import Bed, RatedLimit, State, state_of
 from trebb.core.machine.bed import ACROSS_FROM, FEET, WAYS, Coefficients
 from trebb.core.survey import PlaceReadings
 from trebb.core.survey.bed_axes import Wander
@@ -175,7 +175,7 @@ def ways_findings(bed: Bed, now: Estimate, measures: Mapping[str, Measure], syst
         roll = now.source("twist").value
         leans = "front" if roll > 0 else "rear"
         larger = abs(2 * bed.tool_height_mm * roll * REACH_MM / bed.along_mm / 1000)
-        sentence = f"The bed is twisted: {_size_words(m, system)}." if m.state is not State.WITHIN else f"The bed is not twisted beyond its limit: {_size_words(m, system)}."
+        sentence = f"{'Before the shims the bed was' if bed.shims else 'The bed is'} twisted: {_size_words(m, system)}." if m.state is not State.WITHIN else f"The bed is not twisted beyond its limit: {_size_words(m, system)}."
         foot = "tail_front" if roll > 0 else "tail_rear"
         found.append(Finding(
             "twist", m.state, sentence, "level across",
@@ -211,8 +211,13 @@ def headstock_findings(bed: Bed, now: Estimate, before_any: Estimate, measures: 
         twist_doubt = now.source("twist").sd / before_any.source("twist").sd
         explains = _who(bed, now, bedded, head, twist_doubt, system)
         ways: tuple[tuple[str, str], ...] = (("Level across decides", "level_across"),) if twist_doubt > SURE_TWIST_SHARE else ()
-        sentence = f"Work in the chuck comes out tapered, large at the {end} end, in 300 mm by {_size_words(m, system)}." if m.state is not State.WITHIN else f"Work in the chuck comes out parallel enough, in 300 mm within {_size_words(m, system)}."
-        found.append(Finding("taper", m.state, sentence, "two lands, test bar and level together", f"{explains}{_shim_words(bed, advice, system) if advice is not None and m.state is not State.WITHIN else ''}", abs(whole.value), ways))
+        state, sentence = m.state, _taper_sentence(m, end, system)
+        if bed.shims and advice is not None:
+            state = state_of(abs(advice.now.value), advice.limit_mm)
+            sentence = (f"With the shims in, the far land differs from the near one by {show_uncertain(advice.now.value, advice.now.half_width, system)}, limit {show_small(advice.limit_mm, system)};"
+                        f" before, work came out {show_small(m.value.value, system)} larger at the {end} end in 300 mm.")
+        shims = _shim_words(bed, advice, system) if advice is not None and (m.state is not State.WITHIN or bed.shims) else ""
+        found.append(Finding("taper", state, sentence, "two lands, test bar and level together", f"{explains}{shims}", abs(whole.value), ways))
     if m := measures.get("axis_rise"):
         rises = "rises" if now.source("pitch").value > 0 else "drops"
         found.append(Finding("axis_rise", m.state, f"In 300 mm from the headstock the spindle's axis {rises} by {_size_words(m, system)}.", "test bar, on top", "Up to its limit it may rise, for the work's weight. Height errors hardly show on diameter; they do in boring.", m.value.value * 0.3))
@@ -223,6 +228,12 @@ def headstock_findings(bed: Bed, now: Estimate, before_any: Estimate, measures: 
         move = "Hollow is allowed." if hollow else "Proud is not allowed: a face must never stand on its middle. Set the headstock over before the cross slide is touched."
         found.append(Finding("facing", state, f"It faces {'hollow' if hollow else 'proud'} by {_size_words(m, system)}.", "facing test", move if is_sure else "Flat as far as this was read.", m.value.value))
     return found
+
+
+def _taper_sentence(m: Measure, end: str, system: UnitSystem) -> str:
+    if m.state is State.WITHIN:
+        return f"Work in the chuck comes out parallel enough, in 300 mm within {_size_words(m, system)}."
+    return f"Work in the chuck comes out tapered, large at the {end} end, in 300 mm by {_size_words(m, system)}."
 
 
 def _jack(bed: Bed, now: Estimate, system: UnitSystem) -> str:
@@ -244,7 +255,7 @@ def _who(bed: Bed, now: Estimate, bedded: Quantity, head: Quantity, twist_doubt:
 
 def _shim_words(bed: Bed, advice: ShimAdvice, system: UnitSystem) -> str:
     if advice.is_done:
-        return "No shim at hand betters it."
+        return "Leave the feet." if abs(advice.now.value) <= advice.limit_mm else "No shim at hand betters it."
     size = show_shim(abs(advice.mm), system)
     how = f"Put {size} under" if advice.mm > 0 else f"Take {size} out from under"
     return f"{how} the foot at the {FEET[advice.foot]}; the next cut will read {show_uncertain(advice.next.value, advice.next.half_width, system)} far less near."
