@@ -17,6 +17,7 @@ class InstrumentLink:
         self.simulated: SimulatedIndicator | None = None
         self._zeroed = False
         self._stood: tuple[str, float] | None = None
+        self._unit = ""  # of what the simulated instrument was last moved to
 
     def use_keys(self) -> None:
         """Readings are typed, by hand or by a wedge cable."""
@@ -45,8 +46,11 @@ class InstrumentLink:
         return {"keys": "typed", "simulated": "simulated", "serial": self._reader.port if self._reader else "serial"}[self.kind]
 
     def sample(self) -> Sample | None:
-        """The newest fresh sample."""
-        return self._reader.latest() if self._reader else None
+        """The newest fresh sample; of the simulated instrument not one that it sent before it was moved to another kind of reading."""
+        newest = self._reader.latest() if self._reader else None
+        if newest is not None and self.simulated is not None and self._unit and newest.unit != self._unit:
+            return None
+        return newest
 
     def state(self) -> tuple[str, str]:
         """How the link stands: a key and a sentence."""
@@ -61,7 +65,7 @@ class InstrumentLink:
             if self._zeroed and (s.key, raw) != self._stood:
                 self._reader.command("A")
                 self._zeroed = False
-            self._stood = (s.key, raw)
+            self._stood, self._unit = (s.key, raw), s.unit
             self.simulated.stand_at(raw, s.unit, 0.5 if s.unit == "div" else s.resolution_mm)
 
     def zero(self) -> None:
