@@ -17,6 +17,7 @@ class InstrumentLink:
         self.simulated: SimulatedIndicator | None = None
         self._zeroed = False
         self._stood: tuple[str, float] | None = None
+        self.is_moving = False  # the simulated instrument has not sent from where it was moved to
         self._unit = ""  # of what the simulated instrument was last moved to
 
     def use_keys(self) -> None:
@@ -48,9 +49,8 @@ class InstrumentLink:
     def sample(self) -> Sample | None:
         """The newest fresh sample; of the simulated instrument not one that it sent before it was moved to another kind of reading."""
         newest = self._reader.latest() if self._reader else None
-        if newest is not None and self.simulated is not None and self._unit and newest.unit != self._unit:
-            return None
-        return newest
+        self.is_moving = newest is not None and self.simulated is not None and bool(self._unit) and newest.unit != self._unit
+        return None if self.is_moving else newest
 
     def state(self) -> tuple[str, str]:
         """How the link stands: a key and a sentence."""

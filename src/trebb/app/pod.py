@@ -228,13 +228,13 @@ class Pod(QWidget):
         if self._place is None:
             self.refuse(ALL_READ)
             return
-        if self._raw is None:
+        if self._raw is None and not self._link.is_moving:
             self.refuse(f"Nothing to take: {self._link.state()[1]}. Type the reading instead.")
             return
         self.refuse("")
         self._waited = 0
-        self.is_waiting = not self._is_still()
-        if not self.is_waiting:
+        self.is_waiting = self._raw is None or not self._is_still()
+        if self._raw is not None and not self.is_waiting:
             self._take_now(self._raw)
 
     def _take_now(self, raw: float) -> None:
@@ -257,6 +257,9 @@ class Pod(QWidget):
     def _watch_needle(self, sample: Sample | None) -> None:
         """Remember where the needle was; a reading that waits for it to come to rest is taken then."""
         if self._raw is None:
+            if self.is_waiting and self._link.is_moving:
+                self._recent = []
+                return
             if self.is_waiting:
                 self.refuse(NOTHING_NEW)
             self._forget_needle()
