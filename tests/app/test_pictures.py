@@ -197,6 +197,12 @@ def test_the_proof_shows_before_after_limit_and_prediction(qapp):
     assert inked(bad, "beyond") > 5 > inked(good, "beyond")
 
 
+def test_a_reading_to_the_other_side_counts_by_its_size(qapp):
+    plot = ProofPlot()
+    plot.show_rows([proof_row(-0.6)], INCH)
+    assert inked(grabbed(plot), "beyond") > 5
+
+
 def test_a_proof_without_rows_says_what_to_do(qapp):
     plot = ProofPlot()
     plot.show_rows([], INCH)

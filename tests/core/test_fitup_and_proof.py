@@ -4,19 +4,20 @@ from __future__ import annotations
 
 import pytest
 
+from tests.subjects import SUBJECTS
 from trebb.core.fitup import FitStep, FitUpError, assembly_order, blocked_by, fit_steps
 from trebb.core.machine import ScrewDrive
 from trebb.core.proof import compare
 from trebb.core.proof.comparing import mean_change_mm
-from trebb.core.remedies import remedies_of
-from trebb.core.survey import PlaceReadings, set_up
+from trebb.core.remedies import REMEDIES
+from trebb.core.survey import PlaceReadings, results, set_up
 
 DRIVE = ScrewDrive()
 
 
-@pytest.mark.parametrize("remedy", [r.key for r in remedies_of("screw_drive")])
-def test_no_step_comes_before_what_it_needs(remedy):
-    order = assembly_order(fit_steps(remedy))
+@pytest.mark.parametrize(("remedy", "family"), [(r.key, r.family) for r in REMEDIES])
+def test_no_step_comes_before_what_it_needs(remedy, family):
+    order = assembly_order(fit_steps(remedy, family, SUBJECTS[family]))
     place = {step.key: i for i, step in enumerate(order)}
     assert all(place[needed] < place[step.key] for step in order for needed in step.after)
     assert order[-1].key == "prove"
@@ -60,3 +61,18 @@ def test_only_places_read_both_times_are_compared():
 def test_a_difference_smaller_than_the_measuring_is_not_shown():
     (row,) = compare(set_up("lash"), DRIVE, readings(s1=[5.0]), readings(s1=[4.5]), None)
     assert not row.is_shown
+
+
+# what shares an unknown zero is proven by its differences ------------------------------------------
+
+
+@pytest.mark.parametrize("zero", [0.0, 0.4])
+def test_an_indicator_s_zero_does_not_matter_to_the_proof(zero):
+    bed = SUBJECTS["headstock"]
+    taken = [PlaceReadings("top, bar at 0°, near", (zero,)), PlaceReadings("top, bar at 0°, far", (zero + 0.02,))]
+    found = results(set_up("bar_sweep"), bed, taken)
+    assert [(r.place, round(r.value_mm, 9)) for r in found] == [("top, bar at 0°", 0.02)]
+    assert found[0].row.coefficients["pitch"] == pytest.approx(0.25)
+    tram = SUBJECTS["tram"]
+    swept = [PlaceReadings(f"near, {corner}", (zero + value,)) for corner, value in (("left", 0.0), ("right", 0.03), ("front", 0.01), ("back", 0.0))]
+    assert {r.place: round(r.value_mm, 9) for r in results(set_up("tram_sweep"), tram, swept)} == {"near, left to right": 0.03, "near, front to back": -0.01}

@@ -74,7 +74,7 @@ class ProofPlot(QWidget):
             painter.drawText(QRectF(self.rect()), Qt.AlignmentFlag.AlignCenter, self._empty)
             return
         left, right = 176.0, self.width() - 190.0
-        top = max(max(r.was_mm + r.was_half_mm, r.is_mm, r.limit_mm) / self._unit_of(r) for r in self._rows) * 1.06
+        top = max(max(abs(r.was_mm) + r.was_half_mm, abs(r.is_mm), r.limit_mm) / self._unit_of(r) for r in self._rows) * 1.06
         scale = (right - left) / top
         self._axis(painter, left, scale, top)
         height = self._height()
@@ -114,17 +114,20 @@ class ProofPlot(QWidget):
         painter.setPen(theme.colour("ink"))
         painter.drawText(area.adjusted(2, 0, 0, 0), flags, painter.fontMetrics().elidedText(row.label, Qt.TextElideMode.ElideRight, int(left) - 10))
         if row.predicted_mm is not None and row.predicted_half_mm is not None:
-            low = max(0.0, row.predicted_mm - row.predicted_half_mm)
+            predicted = row.predicted_mm * (-1 if row.is_mm < 0 else 1)  # a limit holds on both sides: all lies by its size
+            low = max(0.0, predicted - row.predicted_half_mm)
             band = theme.colour("blue")
             band.setAlphaF(0.25)
-            end = min(self.width() - 190.0, left + scale * (row.predicted_mm + row.predicted_half_mm))
+            end = min(self.width() - 190.0, left + scale * max(0.0, predicted + row.predicted_half_mm))
             painter.fillRect(QRectF(left + scale * low, y - min(8, area.height() / 2 - 1), end - left - scale * low, min(16, area.height() - 2)), band)
         painter.setPen(painting.pen("soft", 1.4))
         painter.setBrush(Qt.BrushStyle.NoBrush)
-        before, after = left + scale * row.was_mm, left + scale * row.is_mm
-        painter.drawLine(QPointF(after + 7, y), QPointF(before - 5, y))
+        before, after = left + scale * abs(row.was_mm), left + scale * abs(row.is_mm)
+        toward = 1 if before > after else -1
+        if abs(before - after) > 12:
+            painter.drawLine(QPointF(after + toward * 7, y), QPointF(before - toward * 5, y))
         painter.drawEllipse(QPointF(before, y), 5, 5)
-        state = state_of(row.is_mm, row.limit_mm)
+        state = state_of(abs(row.is_mm), row.limit_mm)
         painting.paint_mark(painter, QPointF(after, y), state, 5.6)
         painter.setFont(theme.font(theme.BODY, theme.MEDIUM))
         painter.setPen(theme.colour("soft"))

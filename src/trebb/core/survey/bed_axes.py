@@ -13,6 +13,7 @@ from trebb.core.machine import Bed
 from trebb.core.machine.bed import FEET, minus, plus
 from trebb.core.survey.base import InstrumentKind, Lot, Place, PlaceReadings, SetUp
 from trebb.core.survey.bed_figure import AXIS, WAY, bed_front, carriage, frame, indicator_on, tailstock, words_at
+from trebb.core.survey.reduction import differences
 from trebb.core.survey.sharing import Unknowns, observe_sharing, one_zero, stirred_zero
 from trebb.core.survey.sizes import TURN_MOST_MM, beyond_indicator
 from trebb.core.units import UnitSystem
@@ -56,6 +57,12 @@ def sweep_unknowns(bed: Bed, place: str) -> Unknowns:
     return {place.rsplit(", ", 1)[0]: (1.0, 0.5)}
 
 
+def sweep_pairs(bed: Bed) -> list[tuple[str, str, str]]:
+    """Far less near of each side and seating."""
+    groups = dict.fromkeys(p.group for p in sweep_places(bed))
+    return [(g, f"{g}, near", f"{g}, far") for g in groups]
+
+
 def sweep_figure(bed: Bed, place: str) -> Figure:
     """A test bar in the spindle, the carriage's indicator on its top or front."""
     side, bar, end = place.split(", ")
@@ -69,7 +76,7 @@ def sweep_figure(bed: Bed, place: str) -> Figure:
 BAR_SWEEP: SetUp[Bed] = SetUp(
     key="bar_sweep", letter="E", short="Test bar", title="Carriage along a test bar", instrument=InstrumentKind.INDICATOR, unit="mm", resolution_mm=0.00254,
     minutes=0.5, setting_minutes=10, wanted=2, places=sweep_places, row=sweep_row, figure=sweep_figure,
-    observe=observe_sharing(lambda: BAR_SWEEP, sweep_unknowns), stir=stirred_zero, refusal=_few, is_signed=True,
+    observe=observe_sharing(lambda: BAR_SWEEP, sweep_unknowns), results=differences(lambda: BAR_SWEEP, sweep_pairs), stir=stirred_zero, refusal=_few, is_signed=True,
     lots=lambda bed: tuple(Lot(f"bar at {a}°", f"Test bar swept, at {a}°", tuple(p.key for p in sweep_places(bed) if f"bar at {a}°" in p.key)) for a in (0, 180)),
     steps=(
         "Test bar in the spindle's taper, clean; the spindle's survey must say that it repeats.",

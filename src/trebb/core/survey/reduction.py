@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 import statistics
-from collections.abc import Iterable, Sequence
+from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass, replace
 from typing import Any
 
@@ -81,6 +81,22 @@ def results(set_up: AnySetUp, subject: Any, taken: Sequence[PlaceReadings]) -> l
     if set_up.results is not None:
         return set_up.results(subject, taken)
     return [Result(place, o.value, Z95 * o.row.noise_sd, o.row) for place, o in place_means(set_up, subject, taken)]
+
+
+def differences(set_up: Callable[[], AnySetUp], pairs: Callable[[Any], Sequence[tuple[str, str, str]]]) -> Callable[[Any, Sequence[PlaceReadings]], list[Result]]:
+    """A set-up's `results` where the indicator's zero is whatever it was: words, the place taken away, the place it is taken from."""
+    def found(subject: Any, taken: Sequence[PlaceReadings]) -> list[Result]:
+        means = dict(place_means(set_up(), subject, taken))
+        rows = []
+        for words, less, place in pairs(subject):
+            if less in means and place in means:
+                a, b = means[less], means[place]
+                sd = math.hypot(a.row.noise_sd, b.row.noise_sd)
+                keys = {**a.row.coefficients, **b.row.coefficients}
+                row = Row({k: b.row.coefficients.get(k, 0.0) - a.row.coefficients.get(k, 0.0) for k in keys}, sd)
+                rows.append(Result(words, b.value - a.value, Z95 * sd, row))
+        return rows
+    return found
 
 
 @dataclass(frozen=True)

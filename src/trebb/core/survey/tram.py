@@ -8,6 +8,7 @@ from trebb.core.machine import Tram
 from trebb.core.machine.tram import CORNERS
 from trebb.core.survey.base import InstrumentKind, Lot, Place, SetUp
 from trebb.core.survey.bed_figure import frame, indicator_on, words_at
+from trebb.core.survey.reduction import differences
 from trebb.core.survey.sharing import observe_sharing, one_zero, stirred_zero
 from trebb.core.survey.sizes import TURN_MOST_MM, beyond_indicator
 from trebb.core.units import UnitSystem
@@ -39,6 +40,11 @@ def sweep_row(tram: Tram, place: str) -> Row:
     return Row({k: v for k, v in coefficients.items() if v}, SWEEP_SD)
 
 
+def sweep_pairs(tram: Tram) -> list[tuple[str, str, str]]:
+    """Right less left, back less front."""
+    return [(f"{spot}, {words}", f"{spot}, {a}", f"{spot}, {b}") for spot in _spots(tram) for words, a, b in (("left to right", "left", "right"), ("front to back", "front", "back"))]
+
+
 def sweep_figure(tram: Tram, place: str) -> Figure:
     """An indicator on an arm in the spindle, over the table, from above and from the front."""
     spot, corner = place.split(", ")
@@ -53,7 +59,7 @@ def sweep_figure(tram: Tram, place: str) -> Figure:
 SWEEP: SetUp[Tram] = SetUp(
     key="tram_sweep", letter="A", short="Sweep", title="Indicator swept round over the table", instrument=InstrumentKind.INDICATOR, unit="mm", resolution_mm=0.00254,
     minutes=0.4, setting_minutes=6, wanted=2, places=sweep_places, row=sweep_row, figure=sweep_figure,
-    observe=observe_sharing(lambda: SWEEP, one_zero), stir=stirred_zero, refusal=_fine, is_signed=True,
+    observe=observe_sharing(lambda: SWEEP, one_zero), results=differences(lambda: SWEEP, sweep_pairs), stir=stirred_zero, refusal=_fine, is_signed=True,
     lots=lambda tram: tuple(Lot(spot, f"Sweep, {spot}", tuple(p.key for p in sweep_places(tram) if p.group == spot), 6.0) for spot in _spots(tram)),
     steps=(
         "Indicator on an arm in the spindle, touching a ground plate on the table, slots bridged.",
@@ -80,6 +86,11 @@ def square_row(tram: Tram, place: str) -> Row:
     return Row({"travel_x" if face == "side face" else "travel_y": tram.square_mm / 1000}, SQUARE_SD)
 
 
+def square_pairs(tram: Tram) -> list[tuple[str, str, str]]:
+    """End of the travel less its start."""
+    return [(face, f"{face}, start", f"{face}, end") for face in ("side face", "front face")]
+
+
 def square_figure(tram: Tram, place: str) -> Figure:
     """A square on the table, the indicator travelling along it."""
     face, end = place.split(", ")
@@ -91,7 +102,7 @@ def square_figure(tram: Tram, place: str) -> Figure:
 SQUARE: SetUp[Tram] = SetUp(
     key="square", letter="B", short="Square", title="Travel along a square", instrument=InstrumentKind.INDICATOR, unit="mm", resolution_mm=0.00254,
     minutes=0.6, setting_minutes=8, wanted=2, places=square_places, row=square_row, figure=square_figure,
-    observe=observe_sharing(lambda: SQUARE, one_zero), stir=stirred_zero, refusal=_fine, is_signed=True,
+    observe=observe_sharing(lambda: SQUARE, one_zero), results=differences(lambda: SQUARE, square_pairs), stir=stirred_zero, refusal=_fine, is_signed=True,
     lots=lambda tram: tuple(Lot(face, f"Square, {face}", tuple(p.key for p in square_places(tram) if p.group == face), 6.0) for face in ("side face", "front face")),
     steps=(
         "A square or cylinder square on the clean table; indicator on its side face.",
