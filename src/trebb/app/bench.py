@@ -22,6 +22,7 @@ from trebb.logbook.case import Question
 from trebb.logbook.entries import ReadingKept, ReadingStruck
 
 MOST_CHIPS = 6  # in one row
+COUNTED_CHIPS = 5  # so many have room for their counts, more show a bar
 WIDE_VIEWS = ("turn", "push", "ladder", "gib", "profile")
 REASONS = ("bumped", "misread", "set-up moved", "lash not taken up", "tried only")
 
@@ -92,7 +93,7 @@ class Bench(QWidget):
         self.chips = {}
         columns = len(self.set_ups) if len(self.set_ups) <= MOST_CHIPS else math.ceil(len(self.set_ups) / 2)
         for i, s in enumerate(self.set_ups):
-            chip = button(s.title, partial(self.choose_set_up, s.key), tip=f"{s.title}: settles {s.settles}", key=f"Alt+{s.letter}", shortcut=True, kind="chip" if len(self.set_ups) <= MOST_CHIPS else "progress", name=f"set_up_{s.key}")
+            chip = button(s.title, partial(self.choose_set_up, s.key), tip=f"{s.title}: settles {s.settles}", key=f"Alt+{s.letter}", shortcut=True, kind="chip" if len(self.set_ups) <= COUNTED_CHIPS else "progress", name=f"set_up_{s.key}")
             chip.setCheckable(True)
             self._group.addButton(chip)
             self._chip_grid.addWidget(chip, i // columns, i % columns)

@@ -32,6 +32,7 @@ class RemedyRows(QWidget):
         self._money = ""
         self._current = ""
         self._taken = ""
+        self._low = False
         self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self.setAccessibleName("Remedies")
         self.setToolTip("Choose a remedy to look at (up and down)")
@@ -46,8 +47,15 @@ class RemedyRows(QWidget):
     def sizeHint(self) -> QSize:
         return QSize(600, HEAD + self._row() * max(1, len(self._rows)))
 
+    def set_low(self, low: bool) -> None:
+        """Low rows, where the window leaves no more."""
+        if low != self._low:
+            self._low = low
+            self.setFixedHeight(HEAD + self._row() * len(self._rows))
+            self.update()
+
     def _row(self) -> int:
-        return LOW_ROW if len(self._rows) > MANY else ROW
+        return LOW_ROW if self._low or len(self._rows) > MANY else ROW
 
     def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)

@@ -22,7 +22,7 @@ from trebb.logbook.casework import GibCase
 
 FEED_STEP_MM = 0.25
 GAP_PX = 260.0  # of a millimetre of gap
-IRON_PX = 4.6  # of a millimetre of iron
+IRON_PX = 4.6  # of a millimetre of iron, where there is height for it
 
 
 class GibPicture(CasePicture):
@@ -98,7 +98,7 @@ class WedgeCanvas(QWidget):
         self._system = UnitSystem.INCH
         self._grip: float | None = None
         self.fed_mm = 0.0
-        self.setMinimumHeight(140)
+        self.setMinimumHeight(124)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setCursor(Qt.CursorShape.SizeHorCursor)
         self.setAccessibleName("The gib in its slot")
@@ -135,7 +135,8 @@ class WedgeCanvas(QWidget):
         area = self._area()
         then = self._gaps.after_advance(self._slide.gib, self.fed_mm)
         floor = area.bottom() - 26
-        iron = {"thin": self._slide.thin_mm * IRON_PX, "thick": self._slide.gib.thick_mm * IRON_PX}
+        iron_px = min(IRON_PX, 0.34 * area.height() / self._slide.gib.thick_mm)
+        iron = {"thin": self._slide.thin_mm * iron_px, "thick": self._slide.gib.thick_mm * iron_px}
         room = floor - area.top() - 20 - iron["thick"]
         gap_px = min(GAP_PX, room / max(then.most, 0.02))
         left, right = area.left(), area.right()
@@ -157,7 +158,7 @@ class WedgeCanvas(QWidget):
         painter.setFont(theme.font(theme.SMALL))
         painter.setPen(theme.colour("soft"))
         times = gap_px / self._px()
-        painter.drawText(QPointF(4, self.height() - 6), f"gaps drawn × {times:.0f} of its length, at the closest place of the travel; iron × {IRON_PX / self._px():.0f}")
+        painter.drawText(QPointF(4, self.height() - 6), f"gaps drawn × {times:.0f} of its length, at the closest place of the travel; iron × {iron_px / self._px():.1f}")
 
     def _dovetail(self, painter: QPainter, left: float, right: float, floor: float) -> None:
         painter.setPen(painting.pen("ink"))
@@ -199,7 +200,7 @@ class WedgeCanvas(QWidget):
         sides = {"thin": (QRectF(left - 62, 0, 58, 20), Qt.AlignmentFlag.AlignRight), "thick": (QRectF(right + 6, 0, 70, 20), Qt.AlignmentFlag.AlignLeft)}
         for end, gap in (("thin", then.thin_mm), ("thick", then.thick_mm)):
             spot, side = sides[end]
-            spot.moveTop((tops[end] + face[end]) / 2 - 10 if abs(tops[end] - face[end]) > 8 else face[end] - 12)
+            spot.moveTop((tops[end] + face[end]) / 2 - 10 if abs(tops[end] - face[end]) > 26 else min(tops[end], face[end]) - 21)
             painter.drawText(spot, side | Qt.AlignmentFlag.AlignVCenter, show_small(gap, self._system, unit=False))
 
     def _travel(self, painter: QPainter, area: QRectF) -> None:

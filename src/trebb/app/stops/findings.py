@@ -17,7 +17,7 @@ if TYPE_CHECKING:
     from trebb.app.frame import Frame
 
 
-MANY = 8  # set-ups, beyond which their short names stand
+MANY = 6  # set-ups, beyond which their short names stand
 
 
 class FindingsStop(DriveStop):

@@ -5,12 +5,13 @@ from __future__ import annotations
 from functools import partial
 from typing import TYPE_CHECKING
 
+from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import QButtonGroup, QPlainTextEdit, QPushButton, QWidget
 
 from trebb.app.pictures import picture_stack
 from trebb.app.remedy_rows import RemedyRows
 from trebb.app.stops.base import DriveStop
-from trebb.app.widgets import Banner, button, clear, column, label, row, rule
+from trebb.app.widgets import Banner, button, clear, column, label, row, rule, scrolled
 from trebb.core.machine import state_of
 from trebb.core.remedies import Remedy
 from trebb.core.units import show_uncertain
@@ -18,6 +19,9 @@ from trebb.logbook.entries import DriveStated, RemedyChosen
 
 if TYPE_CHECKING:
     from trebb.app.frame import Frame
+
+
+LOW = 640  # of the stop, in pixels: below it the rows are low
 
 
 class RemediesStop(DriveStop):
@@ -52,22 +56,26 @@ class RemediesStop(DriveStop):
         self.summary = label("", wrap=True)
         self.risk = label("", wrap=True)
         self.needs = label("", wrap=True)
-        side.addWidget(self.name)
-        side.addWidget(self.left)
-        side.addWidget(self.summary)
+        said = QWidget()
+        about = column(spacing=7)
+        said.setLayout(about)
+        about.addWidget(self.name)
+        about.addWidget(self.left)
+        about.addWidget(self.summary)
         for head, words in (("Risk", self.risk), ("Needs", self.needs)):
-            side.addWidget(label(head, "strong"))
-            side.addWidget(words)
+            about.addWidget(label(head, "strong"))
+            about.addWidget(words)
         self.caution = Banner()
+        about.addWidget(self.caution)
         self.caution.hide()
-        side.addWidget(self.caution)
         self.hinder = Banner()
+        about.addWidget(self.hinder)
         self.hinder.hide()
-        side.addWidget(self.hinder)
+        about.addStretch(1)
+        side.addWidget(scrolled(said), 1)
         for key, answer in (("soft", "It bites: soft"), ("hard", "It skates: hard")):
             self.hinder.buttons.addWidget(button(answer, partial(self._state_hardness, key), tip="Record the file test of the taper", name=f"hardness_{key}"))
         self.hinder.buttons.addStretch()
-        side.addStretch(1)
         side.addWidget(rule())
         side.addWidget(label("Why this one", "strong"))
         self.reason = QPlainTextEdit()
@@ -107,6 +115,10 @@ class RemediesStop(DriveStop):
         if not self.choose_button.isEnabled():
             return
         self.session.record(RemedyChosen(assembly=self.session.assembly, remedy=self.current, reason=self.reason.toPlainText().strip()))
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        super().resizeEvent(event)
+        self.rows.set_low(event.size().height() < LOW)
 
     def show_nothing(self) -> None:
         self.choose_button.setEnabled(False)

@@ -13,7 +13,7 @@ from trebb.app.views.base import ReadingView, Shown
 from trebb.app.widgets import column, row, scrolled
 from trebb.core.survey import Place, spread
 
-LEAST = 140  # more rows than go into so much may scroll
+LEAST = 120  # more rows than go into so much may scroll
 
 
 class RowsView(ReadingView):
