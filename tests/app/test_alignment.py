@@ -410,3 +410,12 @@ def test_what_is_chosen_at_one_part_shows_in_the_prediction_of_another(lathe):
     stop = at(lathe, "headstock", "remedies")
     stop.look_at("leave")
     assert stop.left.text() != before
+
+
+def test_with_shims_in_a_level_warns_that_it_reads_another_bed(lathe):
+    lathe.frame.session.record(DriveStated(assembly="ways", field="shim.1", value="tail_rear 0.10"))
+    stop = at(lathe, "ways", "survey")
+    stop.bench.choose_set_up("level_across")
+    assert "Shims are in" in stop.bench.banner.head.text()
+    click(lathe.frame, "way_trials")
+    assert lathe.frame.session.assembly == "headstock"

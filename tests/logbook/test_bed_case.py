@@ -283,3 +283,16 @@ def test_a_test_bar_is_not_offered_while_its_seat_is_not_trusted(machine):
     lathe = machine()
     assert not any(s.key.startswith("bar_sweep") for s in lathe.of("headstock").suggestions())
     assert "bar_sweep" in lathe.of("headstock").distrusted("before")
+
+
+def test_a_level_taken_with_shims_in_is_of_another_bed_and_says_so(machine):
+    lathe = machine().take("ways", "headstock")
+    ways = lathe.of("ways")
+    before = ways.estimate.source("twist").value
+    entry = lathe.shim(1, "tail_rear", 0.20)[0]
+    lathe.read("ways", "level_across", "across, station 8", 3.0, 3.0)
+    assert ways.estimate.source("twist").value == pytest.approx(before, abs=1e-6)
+    assert any("2 readings were taken with shims in" in words for words in ways.set_aside())
+    assert not any("shims in" in words for words in lathe.of("stand").set_aside())
+    lathe.record(Undone(gesture_id=entry.gesture))
+    assert ways.estimate.source("twist").value != pytest.approx(before, abs=1e-3)

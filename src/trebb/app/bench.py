@@ -352,8 +352,8 @@ class Bench(QWidget):
     def _verdict(self) -> tuple[str, str, str, tuple[tuple[str, str], ...]] | None:
         """What the readings say so far: tone, head, text, and set-ups that lead on."""
         case = self.session.case
-        if self.phase == "before" and (ways := case.ways_round(self.current)) and (why := case.distrusted("before").get(self.current.key)):
-            return "near", "What is read here is set aside.", f"{why[0].upper()}{why[1:]}.", ways
+        if (warning := case.warning(self.current, self.phase)) is not None:
+            return "near", *warning
         if self.phase != "before" or not case.is_measured or self.current.view == "ladder":  # a ladder says itself what is next
             return None
         found = case.findings(self.session.system)

@@ -47,6 +47,7 @@ from trebb.core.machine.slide import LATHE_SADDLE
 from trebb.core.practice import PracticeMachine
 from trebb.core.remedies import Remedy, remedies_of
 from trebb.core.remedies.bed import as_shimmed
+from trebb.core.survey import PlaceReadings
 from trebb.core.survey.bed_axes import SWEEP_MM, TIGHT_AGAIN, Wander, wander, wander_information, with_wander
 from trebb.core.survey.bed_cuts import LANDS, taper_row
 from trebb.core.survey.reduction import place_means
@@ -67,6 +68,8 @@ WAYS, HEADSTOCK, TAILSTOCK, STAND = "ways", "headstock", "tailstock", "stand"
 ORDER = (STAND, WAYS, HEADSTOCK, TAILSTOCK)
 SPINDLE = "spindle"
 MOST_LEAF_MM = 5.0
+# What reads the bed's twist, and so another figure once a shim is in.
+FEELS_TWIST = ("level_across", "two_collar", "bar_sweep", "centres", "long_piece")
 
 
 def stock_from(text: str, bare_mm: float = 1.0) -> tuple[float, ...]:
@@ -161,6 +164,38 @@ class BedCase(MeasuredCase):
     @property
     def before_any(self) -> Estimate:
         return super().before_any if self.whole is self else self.whole.before_any
+
+    # readings and shims ------------------------------------------------------------------------
+
+    def _before_shims(self, s: AnySetUp, phase: str) -> list[PlaceReadings]:
+        """Readings that feel the twist and were taken before the first shim went in: what came after it is of another bed."""
+        standing = self.job.standing(self.assembly_key, s.key, phase)
+        first = self.job.first_stated(WAYS, "shim.1") if phase == "before" and s.key in FEELS_TWIST else None
+        if first is None or not standing:
+            return standing
+        early: dict[str, list[float]] = {}
+        for r in self.job.readings(self.assembly_key, s.key, phase):
+            if r.struck is None and r.id < first:
+                early.setdefault(r.taken.place, []).append(r.taken.value)
+        return [PlaceReadings(place, tuple(values)) for place, values in early.items()]
+
+    def known_places(self, s: AnySetUp, phase: str) -> list[PlaceReadings]:
+        stamp = (self.job.versions_of(self.assembly_key, "readings"), self.job.versions_of(WAYS, "drive"))
+        return self._keep(f"known.{phase}.{s.key}", stamp, lambda: [p for p in self._before_shims(s, phase) if self._unusable(s, p, self.subject) is None])
+
+    def set_aside(self, phase: str = "before") -> list[str]:
+        found = super().set_aside(phase)
+        for s in self.set_ups:
+            early = sum(len(p.values) for p in self._before_shims(s, phase))
+            late = sum(len(p.values) for p in self.job.standing(self.assembly_key, s.key, phase)) - early
+            if late:
+                found.append(f"{s.title}: {late} reading{'s were' if late > 1 else ' was'} taken with shims in, of another bed; take them at Prove")
+        return found
+
+    def warning(self, s: AnySetUp, phase: str) -> tuple[str, str, tuple[tuple[str, str], ...]] | None:
+        if phase == "before" and self.subject.shims and s.key in FEELS_TWIST:
+            return "Shims are in: what is read here now is of another bed.", "It will not count among what was found before them. Each shim has its own cut; the level comes again at Prove.", (("Shim and cut", "trials"),)
+        return None
 
     def observed(self, phase: str, *, without: tuple[str, ...] = ()) -> list[Observation]:
         """What the readings of all four say; `without` leaves set-ups out."""
@@ -373,8 +408,10 @@ class HeadstockCase(BedCase):
             return {"bar_sweep": "the spindle's seat was not tried: seat the test bar twice there first"}
         return {}
 
-    def ways_round(self, s: AnySetUp) -> tuple[tuple[str, str], ...]:
-        return (("Cut two lands: it needs no taper", "two_collar"), ("Try the seat at the spindle", "test_bar")) if s.key == "bar_sweep" else ()
+    def warning(self, s: AnySetUp, phase: str) -> tuple[str, str, tuple[tuple[str, str], ...]] | None:
+        if s.key == "bar_sweep" and (why := self.distrusted(phase).get(s.key)):
+            return "What is read here is set aside.", f"{why[0].upper()}{why[1:]}.", (("Cut two lands: it needs no taper", "two_collar"), ("Try the seat at the spindle", "test_bar"))
+        return super().warning(s, phase)
 
     def cuts(self) -> list[Cut]:
         """Two-collar cuts as read: before any shim, then after each."""

@@ -195,9 +195,9 @@ class Case:
         """Set-ups whose readings are set aside as a whole, each with the reason."""
         return {}
 
-    def ways_round(self, s: AnySetUp) -> tuple[tuple[str, str], ...]:
-        """Where to go from a set-up whose readings are set aside: words and a set-up's key."""
-        return ()
+    def warning(self, s: AnySetUp, phase: str) -> tuple[str, str, tuple[tuple[str, str], ...]] | None:
+        """Why what is read at a set-up now would not count: head, text, and where to go instead (words and a set-up's key)."""
+        return None
 
     def question(self, s: AnySetUp, phase: str) -> Question | None:
         """What is to be asked at a set-up, or None."""

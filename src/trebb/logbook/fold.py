@@ -234,6 +234,10 @@ class Job:
         """Facts stated about a feed screw."""
         return {body.field: body.value for body in self._each(DriveStated, assembly)}
 
+    def first_stated(self, assembly: str, field: str) -> int | None:
+        """Id of the entry that first stated a fact and still stands; None where none does."""
+        return next((e.id for e in self._slots.get((DriveStated, assembly, field), ()) if self.stands(e)), None)
+
     def part_facts(self, part: str) -> dict[str, str | float]:
         """Sizes and choices of a part set by hand."""
         return {body.field: body.value for body in self._each(PartSet, part)}
