@@ -194,3 +194,14 @@ def test_what_setting_a_head_leaves(kind, key, cured):
 @pytest.mark.parametrize(("changes", "pattern"), [({"gap.thick": 0.15}, "the thin end only"), ({"gap.thin": 0.17}, "the thick end only"), ({"gap.thick": 0.111}, "all along")])
 def test_blue_rubs_a_simulated_gib_where_its_gap_is_smallest(changes, pattern):
     assert gib_contact_of(PracticeMachine(SADDLE, slide_model(SADDLE), {**WORN, **changes}, 3).contact()).pattern == pattern
+
+
+def test_ends_that_droop_and_a_column_that_leans_are_told_from_the_head():
+    for kind, truth, key, said in (("mill", {"ends_x": 0.08}, "ends_x", "the table drops by"), ("drill", {"column_x": -0.5}, "column_x", "The column leans to the left")):
+        tram = Tram(kind)
+        now = knowing(tram_model(tram), tilt_x=0.0, tilt_y=0.0, **truth)
+        measures = {m.key: m for m in tram_measures(tram, now, estimate(tram_model(tram), []), draw(now), TRAM_LIMITS)}
+        said_of = {f.key: f for f in tram_findings(tram, now, measures, METRIC)}
+        assert said_of[key].state is State.BEYOND
+        assert said in said_of[key].sentence
+        assert {s.key for s in set_ups_of("tram") if s.applies(tram)} == {"tram_sweep", "square", "table_top", "travel" if kind == "mill" else "column"}

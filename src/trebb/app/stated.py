@@ -72,6 +72,7 @@ SADDLE_LENGTHS: tuple[Length, ...] = (
 TRAM_LENGTHS: tuple[Length, ...] = (
     ("radius_mm", "Swept at radius", 30.0, 500.0),
     ("square_mm", "Travel along square", 30.0, 800.0),
+    ("column_mm", "Column along square", 50.0, 1200.0),
     ("bolts_mm", "Between bolts", 20.0, 900.0),
 )
 

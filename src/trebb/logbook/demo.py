@@ -96,8 +96,8 @@ LATHE_SADDLE: dict[str, float] = {"gap.thin": 0.115, "gap.thick": 0.130, "worn.l
 MILL_TABLE: dict[str, float] = {"gap.thin": 0.090, "gap.thick": 0.105, "worn.left": 0.006, "worn.mid": 0.035, "worn.right": 0.008, "stand": -3.5, "stopped": 1.0}
 MILL_KNEE: dict[str, float] = {"gap.thin": 0.030, "gap.thick": 0.034, "worn.left": 0.004, "worn.mid": 0.012, "worn.right": 0.003, "stand": 1.0}
 MILL_SADDLE: dict[str, float] = {"gap.thin": 0.042, "gap.thick": 0.048, "worn.left": 0.005, "worn.mid": 0.020, "worn.right": 0.006, "stand": -1.0}
-MILL_HEAD: dict[str, float] = {"tilt_x": 0.130, "tilt_y": -0.060, "travel_x": 0.020, "travel_y": 0.050, "sag": 0.018, "droop": 0.090}
-DRILL_TABLE: dict[str, float] = {"tilt_x": 0.420, "tilt_y": -0.260, "travel_x": 0.180, "travel_y": 0.060, "sag": 0.030}
+MILL_HEAD: dict[str, float] = {"tilt_x": 0.130, "tilt_y": -0.060, "travel_x": 0.020, "travel_y": 0.050, "sag": 0.018, "droop": 0.090, "ends_x": 0.052, "ends_y": 0.012}
+DRILL_TABLE: dict[str, float] = {"tilt_x": 0.420, "tilt_y": -0.260, "travel_x": 0.180, "travel_y": 0.060, "sag": 0.030, "column_x": 0.160, "column_y": 0.040}
 
 
 @dataclass(frozen=True)

@@ -59,7 +59,7 @@ class TramCase(MeasuredCase):
     def limit_of(self, row: Comparison) -> RatedLimit:
         """The limit, given for 300 mm, over the length that this reading spans."""
         tram, measures = self.subject, measures_of(self.subject)
-        key, span = {"tram_sweep": ("tram_x", 2 * tram.radius_mm), "square": ("square_x", tram.square_mm)}.get(row.set_up, ("sag", REACH_MM))
+        key, span = {"tram_sweep": ("tram_x", 2 * tram.radius_mm), "square": ("square_x", tram.square_mm), "column": ("column_x", tram.column_mm)}.get(row.set_up, ("sag", REACH_MM))
         limit = self.job.limit(measures[key][2])
         return RatedLimit(limit.key, limit.label, limit.limit_mm * span / REACH_MM, limit.source)
 

@@ -22,12 +22,16 @@ MEASURES: dict[str, tuple[str, Mapping[str, float], str, str]] = {
     "square_x": ("Travel, sideways", {"travel_x": REACH_MM / 1000}, "travel_square", "drill_travel"),
     "square_y": ("Travel, front to back", {"travel_y": REACH_MM / 1000}, "travel_square", "drill_travel"),
     "sag": ("Table's top", {"sag": 1.0}, "table_flat", "table_flat"),
+    "ends_x": ("Table along its travel", {"ends_x": 1.0}, "table_flat", ""),
+    "ends_y": ("Saddle along its travel", {"ends_y": 1.0}, "table_flat", ""),
+    "column_x": ("Column, sideways", {"column_x": REACH_MM / 1000}, "", "drill_travel"),
+    "column_y": ("Column, front to back", {"column_y": REACH_MM / 1000}, "", "drill_travel"),
 }
 
 
 def measures_of(tram: Tram) -> dict[str, tuple[str, Mapping[str, float], str]]:
     """Label, combination and limit of each measure of this machine."""
-    return {key: (label, c, mill if tram.has_knee else drill) for key, (label, c, mill, drill) in MEASURES.items() if mill and (tram.has_knee or drill)}
+    return {key: (label, c, mill if tram.has_knee else drill) for key, (label, c, mill, drill) in MEASURES.items() if (mill if tram.has_knee else drill)}
 
 
 def measure_value(tram: Tram, drawn: Mapping[str, Array], key: str) -> Quantity:
@@ -54,7 +58,8 @@ def reason(most: str, sd_before: float, sd_after: float, system: UnitSystem) -> 
     return suggestion_words(f"{label[0].lower()}{label[1:]}", sd_before, sd_after, system, little=0.9)
 
 
-_LEANS = {"tram_x": ("right", "left"), "tram_y": ("back", "front"), "square_x": ("right", "left"), "square_y": ("back", "front"), "run_out": ("front", "back")}
+_LEANS = {"tram_x": ("right", "left"), "tram_y": ("back", "front"), "square_x": ("right", "left"), "square_y": ("back", "front"), "run_out": ("front", "back"), "column_x": ("right", "left"), "column_y": ("back", "front")}
+_RESTS = {"tram_x": "sweep", "tram_y": "sweep", "run_out": "sweep near and far", "square_x": "square", "square_y": "square", "sag": "straightedge", "ends_x": "travel, ends against middle", "ends_y": "travel, ends against middle", "column_x": "square on the base", "column_y": "square on the base"}
 
 
 def tram_findings(tram: Tram, now: Estimate, measures: Mapping[str, Measure], system: UnitSystem) -> list[Finding]:
@@ -65,7 +70,7 @@ def tram_findings(tram: Tram, now: Estimate, measures: Mapping[str, Measure], sy
         side = _LEANS.get(key, ("", ""))[0 if now.combination(combination).value > 0 else 1]
         size = f"{show_uncertain(m.value.value, m.value.half_width, system)}, limit {show_small(m.limit.limit_mm, system)}"
         sentence, move = _words(tram, key, side, size, m, system)
-        found.append(Finding(key, m.state, sentence, "sweep" if key.startswith("tram") else "square" if key.startswith("square") else "straightedge" if key == "sag" else "sweep near and far", move, m.value.value * (1.0 if key.startswith("tram") else 0.7)))
+        found.append(Finding(key, m.state, sentence, _RESTS[key], move, m.value.value * (1.0 if key.startswith("tram") else 0.7)))
     return sorted(found, key=lambda f: -f.weight_mm)
 
 
@@ -82,4 +87,9 @@ def _words(tram: Tram, key: str, side: str, size: str, m: Measure, system: UnitS
         what = "knee travels" if tram.has_knee else "quill travels"
         how = "Try its gib first; what stays is scraped or shimmed behind its gib." if tram.has_knee else f"Column or table: shim between column and base by {lift} over {tram.bolts_mm:.0f} mm."
         return f"The {what} off the square to the {side} by {size} in 300 mm.", "Inside its limit." if inside else how
+    if key.startswith("ends"):
+        what = "table" if key == "ends_x" else "saddle"
+        return f"At the ends of its travel the {what} drops by {size}.", "Inside its limit." if inside else "Its ways are worn in the middle: keep long work away from the ends, or scrape them. Gibs set first."
+    if key.startswith("column"):
+        return f"The column leans to the {side} by {size} in 300 mm.", "Inside its limit." if inside else f"Shim between column and base by {lift} over {tram.bolts_mm:.0f} mm; then square the table to the quill again."
     return f"The table's top is hollow by {size}.", "Inside its limit." if inside else "Clamp work on both sides of the hollow; scrape or grind it with the ways."

@@ -20,6 +20,7 @@ class Tram:
     radius_mm : at which the indicator is swept.
     square_mm : length of travel along the square.
     table_mm : length over which the table's top is tried.
+    column_mm : length of the column along the square.
     bolts_mm : between the bolts of the head, or of the table's bracket, for the shim.
     """
 
@@ -27,6 +28,7 @@ class Tram:
     radius_mm: float = 125.0
     square_mm: float = 200.0
     table_mm: float = 900.0
+    column_mm: float = 300.0
     bolts_mm: float = 180.0
 
     @property
@@ -36,7 +38,7 @@ class Tram:
 
 
 def tram_model(tram: Tram) -> ErrorModel:
-    """Sources: leans in mrad (x to the right, y to the back), sag of the table's top in mm."""
+    """Sources: leans in mrad (x to the right, y to the back); sag of the table's top, drop of table and saddle at the ends of their travel in mm."""
     wide = 0.20 if tram.has_knee else 0.50
     sources = [
         Source("tilt_x", "head leaning to the right", 0.0, wide),
@@ -47,4 +49,9 @@ def tram_model(tram: Tram) -> ErrorModel:
     ]
     if tram.has_knee:
         sources.append(Source("droop", "table drooping when run out", 0.0, 0.10))
+        sources.append(Source("ends_x", "drop of the table at the ends of its travel", 0.02, 0.03, True))
+        sources.append(Source("ends_y", "drop of the saddle at the ends of its travel", 0.015, 0.025, True))
+    else:
+        sources.append(Source("column_x", "column leaning to the right", 0.0, 0.30))
+        sources.append(Source("column_y", "column leaning to the back", 0.0, 0.30))
     return ErrorModel(tuple(sources))

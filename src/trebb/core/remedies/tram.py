@@ -14,7 +14,7 @@ from trebb.core.machine import Tram
 from trebb.core.remedies.base import Remedy
 from trebb.core.units import UnitSystem
 
-SET_MRAD, SHIMMED_MRAD, SCRAPED_MRAD = 0.020, 0.040, 0.020
+SET_MRAD, SHIMMED_MRAD, SCRAPED_MRAD, SCRAPED_MM = 0.020, 0.040, 0.020, 0.004
 
 
 @dataclass(frozen=True)
@@ -47,12 +47,13 @@ def set_head(tram: Tram, now: Estimate) -> Change:
 
 def shim_table(tram: Tram, now: Estimate) -> Change:
     """Bracket and column shimmed: table to quill, and the quill's travel with it as far as the column makes it lean."""
-    return Change({key: Shift(0.0, SHIMMED_MRAD) for key in ("tilt_x", "tilt_y", "travel_x", "travel_y")})
+    return Change({key: Shift(0.0, SHIMMED_MRAD) for key in ("tilt_x", "tilt_y", "travel_x", "travel_y", "column_x", "column_y")})
 
 
 def scrape_knee(tram: Tram, now: Estimate) -> Change:
     """Knee and saddle ways scraped square, then the head set."""
-    return Change({key: Shift(0.0, SCRAPED_MRAD) for key in ("travel_x", "travel_y", "droop")}).then(set_head(tram, now))
+    scraped = {key: Shift(0.0, SCRAPED_MRAD) for key in ("travel_x", "travel_y", "droop")}
+    return Change({**scraped, "ends_x": Shift(0.0, SCRAPED_MM), "ends_y": Shift(0.0, SCRAPED_MM)}).then(set_head(tram, now))
 
 
 def _risk(words: str) -> Callable[[Any, Any, Any, UnitSystem], str]:

@@ -72,6 +72,8 @@ SET_UPS: tuple[AnySetUp, ...] = (
     tram.SWEEP,
     tram.SQUARE,
     tram.SAG,
+    tram.TRAVEL,
+    tram.COLUMN,
 )
 
 

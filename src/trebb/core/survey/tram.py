@@ -125,3 +125,83 @@ SAG: SetUp[Tram] = SetUp(
     settles="the table's top", family="tram",
 )  # fmt: skip
 
+
+# travel of table and saddle -------------------------------------------------------------------
+
+TRAVEL_SD = 0.0035
+_ENDS = {"table": ("left end", "right end"), "saddle": ("run out", "run in")}
+
+
+def travel_places(tram: Tram) -> tuple[Place, ...]:
+    """Both ends of the table's travel, and of the saddle's on the knee."""
+    return tuple(Place(f"{what}, {end}", end.capitalize(), "down against the middle of its travel", what) for what, ends in _ENDS.items() for end in ends)
+
+
+def travel_row(tram: Tram, place: str) -> Row:
+    """Drop at an end against the middle."""
+    return Row({"ends_x" if place.startswith("table") else "ends_y": 1.0}, TRAVEL_SD)
+
+
+def travel_figure(tram: Tram, place: str) -> Figure:
+    """An indicator in the head on a parallel that moves with the table."""
+    what, end = place.split(", ")
+    shift = 90 if end in ("left end", "run out") else -90
+    items: list[Item] = [box(140 + shift, 104, 300, 16), box(180 + shift, 92, 220, 12, role=Role.BLUE, wash=True), box(270, 20, 40, 34), *indicator_on(290, 92, top=True)]
+    items += [Arrow((560, 112), (600, 112), both_ways=True), words_at(320, 150, f"{what} at its {end}; zero in the middle of the travel, a ground parallel under the indicator", anchor="middle")]
+    return frame(items)
+
+
+TRAVEL: SetUp[Tram] = SetUp(
+    key="travel", letter="D", short="Travel", title="Table and saddle along their travel", instrument=InstrumentKind.INDICATOR, unit="mm", resolution_mm=0.00254,
+    minutes=0.7, setting_minutes=6, wanted=2, places=travel_places, row=travel_row, figure=travel_figure, refusal=_fine, applies=lambda tram: tram.has_knee,
+    lots=lambda tram: tuple(Lot(what, f"Travel of the {what}", tuple(p.key for p in travel_places(tram) if p.group == what), 6.0) for what in _ENDS),
+    steps=(
+        "A ground parallel on the table along the travel; indicator in the spindle on it, zero in the middle of the travel.",
+        "Run the table to its left end, then to its right end; read how far it has gone down. Gibs as they run, locks slack.",
+        "The same with the saddle, run in and out on the knee.",
+    ),
+    cautions=("A table run out hangs heavy: hands out from under it.",),
+    tells="Whether the ways are worn in the middle: then the ends droop, and a long face comes out crowned.", cannot_tell="Worn gibs droop alike: set them first.",
+    settles="straightness of table and saddle", family="tram",
+)  # fmt: skip
+
+
+# column of a drill ----------------------------------------------------------------------------
+
+
+def column_places(tram: Tram) -> tuple[Place, ...]:
+    """A square on the base beside the column, below and above."""
+    return tuple(Place(f"{side}, {end}", end.capitalize(), "gap between square and column" if end == "below" else f"{tram.column_mm:.0f} mm higher", side) for side in ("side", "front") for end in ("below", "above"))
+
+
+def column_row(tram: Tram, place: str) -> Row:
+    """How far the column has come toward the indicator, higher up."""
+    side, end = place.split(", ")
+    if end == "below":
+        return Row({}, SQUARE_SD)
+    return Row({"column_x" if side == "side" else "column_y": tram.column_mm / 1000}, SQUARE_SD)
+
+
+def column_figure(tram: Tram, place: str) -> Figure:
+    """A square on the base, an indicator on it against the column."""
+    side, end = place.split(", ")
+    y = 96.0 if end == "below" else 40.0
+    items: list[Item] = [box(150, 140, 320, 14), box(300, 16, 30, 124), Shape(((220, 140), (220, 20), (236, 20), (236, 124), (270, 124), (270, 140)), True, Role.BLUE, wash=True)]
+    items += [Arrow((240, y), (298, y)), words_at(350, y + 4, f"{side} of the column, {end}: indicator on the square’s blade")]
+    return frame(items)
+
+
+def column_pairs(tram: Tram) -> list[tuple[str, str, str]]:
+    """Above less below."""
+    return [(f"{side} of the column", f"{side}, below", f"{side}, above") for side in ("side", "front")]
+
+
+COLUMN: SetUp[Tram] = SetUp(
+    key="column", letter="D", short="Column", title="Column against a square on the base", instrument=InstrumentKind.INDICATOR, unit="mm", resolution_mm=0.00254,
+    minutes=0.6, setting_minutes=8, wanted=2, places=column_places, row=column_row, figure=column_figure, applies=lambda tram: not tram.has_knee,
+    observe=observe_sharing(lambda: COLUMN, one_zero), results=differences(lambda: COLUMN, column_pairs), stir=stirred_zero, refusal=_fine, is_signed=True,
+    lots=lambda tram: tuple(Lot(side, f"Column, {side}", tuple(p.key for p in column_places(tram) if p.group == side), 8.0) for side in ("side", "front")),
+    steps=("A square on the clean base beside the column; indicator on its blade, against the column.", "Zero below, slide it up by the stated length, read.", "The same on the column's front."),
+    cautions=("The table is heavy: clamp it high on the column first.",), tells="Whether the column stands square to its base: then table and head can be told apart.", cannot_tell="A bent column leans differently at each height.",
+    settles="column square to the base", family="tram",
+)  # fmt: skip
