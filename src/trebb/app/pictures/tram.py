@@ -109,5 +109,5 @@ class HeadCanvas(QWidget):
         painter.drawText(QRectF(area.right() - 80, table_y + 18, 80, 16), Qt.AlignmentFlag.AlignRight, sides[1])
         painter.setFont(theme.font(theme.BODY, theme.SEMIBOLD))
         painter.setPen(theme.colour("ink"))
-        lean = f"leans {sides[1] if value > 0 else sides[0]} {show_small(abs(value), self._system)} in 300 mm"
+        lean = "square" if abs(value) < 0.002 else f"leans {sides[1] if value > 0 else sides[0]} {show_small(abs(value), self._system)} in 300 mm"
         painter.drawText(QRectF(area.left(), area.top(), area.width(), 18), Qt.AlignmentFlag.AlignRight, lean)

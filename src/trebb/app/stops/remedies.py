@@ -2,16 +2,18 @@
 
 from __future__ import annotations
 
+import math
 from functools import partial
 from typing import TYPE_CHECKING
 
+from PySide6.QtCore import Qt
 from PySide6.QtGui import QResizeEvent
-from PySide6.QtWidgets import QButtonGroup, QPlainTextEdit, QPushButton, QWidget
+from PySide6.QtWidgets import QButtonGroup, QGridLayout, QPlainTextEdit, QPushButton, QWidget
 
 from trebb.app.pictures import picture_stack
 from trebb.app.remedy_rows import RemedyRows
 from trebb.app.stops.base import DriveStop
-from trebb.app.widgets import Banner, button, clear, column, label, row, rule, scrolled
+from trebb.app.widgets import Banner, button, clear, column, label, rule, scrolled
 from trebb.core.machine import state_of
 from trebb.core.remedies import Remedy
 from trebb.core.units import show_uncertain
@@ -21,6 +23,7 @@ if TYPE_CHECKING:
     from trebb.app.frame import Frame
 
 
+MOST_CHIPS = 5  # figures in one row
 LOW = 640  # of the stop, in pixels: below it the rows are low
 
 
@@ -38,7 +41,9 @@ class RemediesStop(DriveStop):
         self.foot = label("", "soft", wrap=True)
         body.addWidget(self.foot)
         self.figures = QWidget()
-        self._figure_box = row(spacing=4)
+        self._figure_box = QGridLayout()
+        self._figure_box.setContentsMargins(0, 0, 0, 0)
+        self._figure_box.setSpacing(4)
         self.figures.setLayout(self._figure_box)
         self._figure_group = QButtonGroup(self)
         self._chips: dict[str, QPushButton] = {}
@@ -172,13 +177,14 @@ class RemediesStop(DriveStop):
         if [m.key for m in figures] != list(self._chips):
             clear(self._figure_box)
             self._chips = {}
-            for m in figures:
+            across = len(figures) if len(figures) <= MOST_CHIPS else math.ceil(len(figures) / 2)
+            for i, m in enumerate(figures):
                 chip = button(m.label, partial(self.show_figure, m.key), kind="chip", tip=f"Compare the repairs by: {m.label.lower()}", name=f"figure_{m.key}")
                 chip.setCheckable(True)
                 self._figure_group.addButton(chip)
-                self._figure_box.addWidget(chip)
+                self._figure_box.addWidget(chip, i // across, i % across, Qt.AlignmentFlag.AlignLeft)
                 self._chips[m.key] = chip
-            self._figure_box.addStretch()
+            self._figure_box.setColumnStretch(across, 1)
         for key, chip in self._chips.items():
             chip.setChecked(key == current)
 

@@ -19,7 +19,6 @@ class Tram:
     kind : "mill" or "drill".
     radius_mm : at which the indicator is swept.
     square_mm : length of travel along the square.
-    table_mm : length over which the table's top is tried.
     column_mm : length of the column along the square.
     bolts_mm : between the bolts of the head, or of the table's bracket, for the shim.
     """
@@ -27,7 +26,6 @@ class Tram:
     kind: str = "mill"
     radius_mm: float = 125.0
     square_mm: float = 200.0
-    table_mm: float = 900.0
     column_mm: float = 300.0
     bolts_mm: float = 180.0
 
