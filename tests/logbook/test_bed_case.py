@@ -296,3 +296,12 @@ def test_a_level_taken_with_shims_in_is_of_another_bed_and_says_so(machine):
     assert not any("shims in" in words for words in lathe.of("stand").set_aside())
     lathe.record(Undone(gesture_id=entry.gesture))
     assert ways.estimate.source("twist").value != pytest.approx(before, abs=1e-3)
+
+
+def test_the_sheet_s_shares_of_the_taper_have_their_doubt_and_add_up(machine):
+    lathe = machine().take("ways", "headstock")
+    head = lathe.of("headstock")
+    causes = {name: q for name, q in head.shares() if name.endswith("in 300 mm") and name != "taper in 300 mm"}
+    assert set(causes) == {"twist, in 300 mm", "wear, in 300 mm", "side bend, in 300 mm", "headstock, in 300 mm"}
+    assert all(q.sd > 1e-4 for q in causes.values())
+    assert abs(sum(q.value for q in causes.values())) == pytest.approx(next(m.value.value for m in head.figures if m.key == "taper"), abs=0.004)

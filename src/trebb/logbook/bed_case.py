@@ -39,7 +39,7 @@ from trebb.core.findings.bed import (
     wrong_foot_finding,
 )
 from trebb.core.findings.bed_shims import Cut, ShimAdvice, exchanged_lands, shim_advice, wrong_foot
-from trebb.core.findings.bed_work import REACH_MM, BedShape, WorkError, bed_shape, work_error
+from trebb.core.findings.bed_work import REACH_MM, BedShape, WorkError, bed_shape, by_cause, work_error
 from trebb.core.machine import Bed, RatedLimit, bed_model
 from trebb.core.machine.bed import FEET, USUAL_BED
 from trebb.core.machine.bed import WAYS as FRONT_REAR
@@ -470,13 +470,12 @@ class HeadstockCase(BedCase):
         return {f"shim.{advice.foot}": advice.mm} if advice.mm > 0 else super()._measured_for(key) if not self.is_measured else {}
 
     def shares(self) -> list[tuple[str, Quantity]]:
-        error = self.work_error(REACH_MM, between_centres=False)
-        parts = [(f"{name}, at the far end", Quantity(values[-1], 0.0, values[-1], values[-1])) for name, values in error.parts.items()]
-        return [*super().shares(), *parts]
+        causes = by_cause(self.subject_for("before").work(0.0, REACH_MM))
+        return [*super().shares(), *((f"{name}, in 300 mm", self.estimate.combination(of_cause)) for name, of_cause in causes.items())]
 
     def describe(self) -> str:
         b = self.subject
-        return f"lands {b.near_mm:g} and {b.far_mm:g} mm from the nose; {len(b.shims)} shims tried"
+        return f"lands {b.near_mm:g} and {b.far_mm:g} mm from the nose; {len(b.shims) or 'no'} shim{'s' if len(b.shims) != 1 else ''} tried"
 
     def next_shim_key(self) -> str:
         """Field under which the next shim is logged."""

@@ -24,6 +24,14 @@ class WorkError:
 _PARTS = {"twist": "twist", "front": "wear", "rear": "wear", "side": "side bend", "yaw": "headstock", "tail_side": "tailstock", "answer": "shims"}
 
 
+def by_cause(coefficients: Mapping[str, float]) -> dict[str, Coefficients]:
+    """A figure of the work taken apart by what makes it."""
+    found: dict[str, Coefficients] = {}
+    for key, value in coefficients.items():
+        found.setdefault(_PARTS[key.split(".")[0]], {})[key] = value
+    return found
+
+
 def work_error(bed: Bed, now: Estimate, length_mm: float, *, between_centres: bool, points: int = 13) -> WorkError:
     """Error of a piece of a length, held in the chuck or between centres; nothing at its headstock end."""
     at = tuple(length_mm * i / (points - 1) for i in range(points))
@@ -31,8 +39,8 @@ def work_error(bed: Bed, now: Estimate, length_mm: float, *, between_centres: bo
     for i, z in enumerate(at):
         coefficients = bed.work(0.0, z, between_centres=between_centres)
         total.append(now.combination(coefficients))
-        for key, value in coefficients.items():
-            parts[_PARTS[key.split(".")[0]]][i] += value * float(now.mean[now.model.position(key)])
+        for name, of_cause in by_cause(coefficients).items():
+            parts[name][i] = sum(value * float(now.mean[now.model.position(key)]) for key, value in of_cause.items())
     return WorkError(at, tuple(total), {name: tuple(values) for name, values in parts.items() if any(abs(v) > 1e-6 for v in values)})
 
 
