@@ -21,7 +21,7 @@ demo: setup
 	$(BIN)/trebb demo
 
 test: setup
-	QT_QPA_PLATFORM=offscreen $(BIN)/python -m pytest -n 2 --dist loadfile
+	OPENBLAS_NUM_THREADS=1 QT_QPA_PLATFORM=offscreen $(BIN)/python -m pytest -n 2 --dist loadfile
 
 check: setup
 	$(BIN)/ruff check src tests tools

@@ -9,6 +9,8 @@ from trebb.core.condition.draws import draw
 from trebb.core.findings.bed import MEASURES, measure_value
 from trebb.core.practice.bed_trials import SOFTEST, STIFFEST, BedTrial
 
+# Five hundred whole surveys: minutes where the machine is busy.
+pytestmark = pytest.mark.timeout(300)
 COUNT = 500
 SOURCES = ("twist", "yaw", "pitch", "cross", "tail_side", "tail_high", "front.2", "rear.6", "bend.4", "side.4", "quill_side", "foot.tail_rear")
 

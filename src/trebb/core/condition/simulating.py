@@ -8,6 +8,8 @@ import numpy as np
 
 from trebb.core.condition.model import ErrorModel, Row, Vector
 
+FIRST_BATCH, NEXT_BATCH = 8, 512
+
 
 def simulate(rows: Sequence[Row], condition: Mapping[str, float], rng: np.random.Generator) -> Vector:
     """One noisy reading for each row, (m,), from a true condition by source key."""
@@ -25,7 +27,10 @@ def draw_condition(model: ErrorModel, rng: np.random.Generator) -> dict[str, flo
     `estimate` assumes.
     """
     factor = np.linalg.cholesky(model.prior_covariance)
-    while True:
-        x = model.prior_mean + factor @ rng.standard_normal(len(model.sources))
-        if (x[model.bounded] >= 0).all():
-            return {source.key: float(value) for source, value in zip(model.sources, x, strict=True)}
+    batch = FIRST_BATCH
+    while True:  # many at once: of a bed with dozens of clearances one draw in a thousand is whole
+        x = model.prior_mean + rng.standard_normal((batch, len(model.sources))) @ factor.T
+        whole = np.flatnonzero((x[:, model.bounded] >= 0).all(axis=1))
+        if whole.size:
+            return {source.key: float(value) for source, value in zip(model.sources, x[whole[0]], strict=True)}
+        batch = NEXT_BATCH
