@@ -121,7 +121,7 @@ def test_a_metric_drill_goes_from_arrival_to_proof(drill, tmp_path):
     after = machine.repaired(remedy("overhaul", "spindle").change(session.case.subject_for("before"), session.case.estimate))
     stop = frame.go_to("prove")
     assert type_readings(frame, after, "after") > 60
-    proven = {m.key: m for m in session.case.proof_split.measures}
+    proven = {m.key: m for m in session.case.measures_of("after")}
     assert proven["coupler"].state is State.WITHIN
     assert proven["slack"].value.value < 0.5 * figures["slack"].value.value
     stop.write_to(tmp_path / "sheet.pdf")

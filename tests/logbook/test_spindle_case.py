@@ -184,7 +184,7 @@ def test_from_survey_to_proof_what_was_predicted_is_found(depot, kind):
     assert tone in ("within", "near")
     assert "it was" in head
     assert "taken again" in text
-    for measure in machine.case.proof_split.measures:
+    for measure in machine.case.measures_of("after"):
         is_open = measure.state.value in ("near", "beyond") and measure.key != worst.key
         assert (f"{measure.label} is {measure.state.value} its limit" in text) == is_open
 
@@ -195,7 +195,7 @@ def test_the_lathe_s_taper_is_ground_and_repeats_again(depot):
     lathe.record(RemedyChosen(assembly=SPINDLE, remedy="grind", reason=""))
     take_what_is_left(lathe.case, "after", lathe.record)
     assert not lathe.case.distrusted("after")
-    after = {m.key: m for m in lathe.case.proof_split.measures}
+    after = {m.key: m for m in lathe.case.measures_of("after")}
     assert after["seat"].value.value < 0.5 * next(m for m in lathe.case.figures if m.key == "seat").value.value
 
 

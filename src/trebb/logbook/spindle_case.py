@@ -147,11 +147,6 @@ class SpindleCase(MeasuredCase):
         """The chain, the measures and the named causes."""
         return self._split_of("before")
 
-    @property
-    def proof_split(self) -> SpindleSplit:
-        """The same by the readings after the repair."""
-        return self._split_of("after")
-
     def measures_of(self, phase: str) -> Sequence[Measure]:
         return self._split_of(phase).measures
 

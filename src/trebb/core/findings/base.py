@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 
-from trebb.core.condition import Quantity
+from trebb.core.condition import Estimate, Quantity
 from trebb.core.machine import RatedLimit, State, state_of
-from trebb.core.units import UnitSystem, show_small
+from trebb.core.units import UnitSystem, show_small, show_uncertain
 
 
 @dataclass(frozen=True)
@@ -27,6 +28,19 @@ class Measure:
     def share_of_limit(self) -> float:
         """1 is at the limit."""
         return self.value.value / self.limit.limit_mm
+
+
+TOLD_SHARE = 0.7  # a reading has told something when it took this much of the doubt away
+
+
+def is_told(now: Estimate, before_any: Estimate, combination: Mapping[str, float]) -> bool:
+    """Whether readings took enough doubt away from a combination of sources for it to be shown."""
+    return now.combination(combination).sd < TOLD_SHARE * before_any.combination(combination).sd
+
+
+def size_words(m: Measure, system: UnitSystem) -> str:
+    """A measure's value with its ±, and its limit."""
+    return f"{show_uncertain(m.value.value, m.value.half_width, system)}, limit {show_small(m.limit.limit_mm, system)}"
 
 
 @dataclass(frozen=True)

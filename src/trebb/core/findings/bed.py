@@ -9,7 +9,7 @@ import numpy as np
 from trebb.core.alignment import closing_error, minimum_zones, straightness
 from trebb.core.condition import Z95, Estimate, Quantity
 from trebb.core.condition.draws import Array, combined, quantity
-from trebb.core.findings.base import Finding, Measure, suggestion_words
+from trebb.core.findings.base import Finding, Measure, is_told, size_words, suggestion_words
 from trebb.core.findings.bed_shims import Cut, ShimAdvice
 from trebb.core.findings.bed_work import REACH_MM
 from trebb.core.machine import Bed, RatedLimit, State, state_of
@@ -20,7 +20,6 @@ from trebb.core.survey.bed_levels import is_turned, number_of
 from trebb.core.units import UnitSystem, show_shim, show_size, show_small, show_uncertain
 
 FEW = 240  # draws for what is costly
-TOLD_SHARE = 0.7  # a reading has told something when it took this much of the doubt away
 CLOSING_MM = 0.012  # a level run of a metre or so closes to this
 SURE_TWIST_SHARE = 0.35
 
@@ -102,7 +101,7 @@ def bed_measures(bed: Bed, assembly: str, now: Estimate, before_any: Estimate, d
     for key in keys_of(assembly):
         _, label, limit = MEASURES[key]
         told = told_by(bed, key)
-        known = tightenings >= 2 if not told else now.combination(told).sd < TOLD_SHARE * before_any.combination(told).sd
+        known = tightenings >= 2 if not told else is_told(now, before_any, told)
         if known:
             found.append(Measure(key, label, limits[limit], measure_value(bed, drawn, key)))
     return found
@@ -135,10 +134,6 @@ def reason(most: str, sd_before: float, sd_after: float, system: UnitSystem) -> 
 
 
 # verdicts -------------------------------------------------------------------------------------
-
-
-def _size_words(m: Measure, system: UnitSystem) -> str:
-    return f"{show_uncertain(m.value.value, m.value.half_width, system)}, limit {show_small(m.limit.limit_mm, system)}"
 
 
 def closing_findings(bed: Bed, along: Sequence[PlaceReadings]) -> list[Finding]:
@@ -175,7 +170,7 @@ def ways_findings(bed: Bed, now: Estimate, measures: Mapping[str, Measure], syst
         roll = now.source("twist").value
         leans = "front" if roll > 0 else "rear"
         larger = abs(2 * bed.tool_height_mm * roll * REACH_MM / bed.along_mm / 1000)
-        sentence = f"{'Before the shims the bed was' if bed.shims else 'The bed is'} twisted: {_size_words(m, system)}." if m.state is not State.WITHIN else f"The bed is not twisted beyond its limit: {_size_words(m, system)}."
+        sentence = f"{'Before the shims the bed was' if bed.shims else 'The bed is'} twisted: {size_words(m, system)}." if m.state is not State.WITHIN else f"The bed is not twisted beyond its limit: {size_words(m, system)}."
         foot = "tail_front" if roll > 0 else "tail_rear"
         found.append(Finding(
             "twist", m.state, sentence, "level across",
@@ -187,14 +182,14 @@ def ways_findings(bed: Bed, now: Estimate, measures: Mapping[str, Measure], syst
         for way in WAYS:
             s = straightness(bed.stations, [now.combination(bed.height(way, x)).value for x in bed.stations])
             figures.append(f"{way} way: {show_small(s.minimum_zone, system)} minimum zone, {show_small(s.least_squares, system)} least squares, {show_small(s.endpoint_total, system)} end point")
-        found.append(Finding("straight_up", m.state, f"In height the worse way is straight to {_size_words(m, system)}.", "minimum zone; level along, straightedge or autocollimator",
+        found.append(Finding("straight_up", m.state, f"In height the worse way is straight to {size_words(m, system)}.", "minimum zone; level along, straightedge or autocollimator",
                              "; ".join(figures) + ". Three figures of one profile: compare like with like.", m.value.value * 0.2))  # fmt: skip
     if m := measures.get("straight_side"):
-        found.append(Finding("straight_side", m.state, f"Sideways the tool's path is straight to {_size_words(m, system)}.", "minimum zone at centre height", f"The work shows twice that on diameter: {show_small(2 * m.value.value, system)}.", 2 * m.value.value))
+        found.append(Finding("straight_side", m.state, f"Sideways the tool's path is straight to {size_words(m, system)}.", "minimum zone at centre height", f"The work shows twice that on diameter: {show_small(2 * m.value.value, system)}.", 2 * m.value.value))
     if m := measures.get("way_wear"):
         worst = max(((way, k) for way in WAYS for k in range(bed.steps + 1)), key=lambda at: now.source(f"{at[0]}.{at[1]}").value)
         tipped = bed.centre_mm / bed.gauge_mm * m.value.value
-        found.append(Finding("way_wear", m.state, f"The {worst[0]} way is worn most at station {worst[1]}, by {_size_words(m, system)}.", "ridge and level",
+        found.append(Finding("way_wear", m.state, f"The {worst[0]} way is worn most at station {worst[1]}, by {size_words(m, system)}.", "ridge and level",
                              f"There the saddle comes down and rolls: the tool moves about {show_small(tipped, system)} to the {worst[0]}. Scrape, or keep the work away from there.", 2 * tipped))  # fmt: skip
     return found
 
@@ -220,20 +215,20 @@ def headstock_findings(bed: Bed, now: Estimate, before_any: Estimate, measures: 
         found.append(Finding("taper", state, sentence, "two lands, test bar and level together", f"{explains}{shims}", abs(whole.value), ways))
     if m := measures.get("axis_rise"):
         rises = "rises" if now.source("pitch").value > 0 else "drops"
-        found.append(Finding("axis_rise", m.state, f"In 300 mm from the headstock the spindle's axis {rises} by {_size_words(m, system)}.", "test bar, on top", "Up to its limit it may rise, for the work's weight. Height errors hardly show on diameter; they do in boring.", m.value.value * 0.3))
+        found.append(Finding("axis_rise", m.state, f"In 300 mm from the headstock the spindle's axis {rises} by {size_words(m, system)}.", "test bar, on top", "Up to its limit it may rise, for the work's weight. Height errors hardly show on diameter; they do in boring.", m.value.value * 0.3))
     if m := measures.get("facing"):
         face = now.combination({"cross": 1.0, "yaw": -1.0})
         hollow, is_sure = face.value > 0, abs(face.value) > face.half_width
         state = m.state if hollow or m.state is State.BEYOND or not is_sure else State.NEAR
         move = "Hollow is allowed." if hollow else "Proud is not allowed: a face must never stand on its middle. Set the headstock over before the cross slide is touched."
-        found.append(Finding("facing", state, f"It faces {'hollow' if hollow else 'proud'} by {_size_words(m, system)}.", "facing test", move if is_sure else "Flat as far as this was read.", m.value.value))
+        found.append(Finding("facing", state, f"It faces {'hollow' if hollow else 'proud'} by {size_words(m, system)}.", "facing test", move if is_sure else "Flat as far as this was read.", m.value.value))
     return found
 
 
 def _taper_sentence(m: Measure, end: str, system: UnitSystem) -> str:
     if m.state is State.WITHIN:
-        return f"Work in the chuck comes out parallel enough, in 300 mm within {_size_words(m, system)}."
-    return f"Work in the chuck comes out tapered, large at the {end} end, in 300 mm by {_size_words(m, system)}."
+        return f"Work in the chuck comes out parallel enough, in 300 mm within {size_words(m, system)}."
+    return f"Work in the chuck comes out tapered, large at the {end} end, in 300 mm by {size_words(m, system)}."
 
 
 def _jack(bed: Bed, now: Estimate, system: UnitSystem) -> str:
@@ -298,25 +293,25 @@ def tailstock_findings(bed: Bed, now: Estimate, measures: Mapping[str, Measure],
     if m := measures.get("tail_side"):
         side = now.source("tail_side").value
         found.append(Finding(
-            "tail_side", m.state, f"Tightened, the tailstock stands to the {'rear' if side > 0 else 'front'} by {_size_words(m, system)}.", "bar between centres and long piece, the bed taken out",
+            "tail_side", m.state, f"Tightened, the tailstock stands to the {'rear' if side > 0 else 'front'} by {size_words(m, system)}.", "bar between centres and long piece, the bed taken out",
             f"A long piece comes out {'larger' if side > 0 else 'smaller'} at the tailstock by {show_small(2 * abs(side), system)}. Move it {show_small(abs(side), system)} to the {'front' if side > 0 else 'rear'}.", 2 * m.value.value,
         ))  # fmt: skip
     if m := measures.get("tail_high"):
         high = now.source("tail_high").value
         move = "Scrape its base, or let it be up to its limit: it wears down." if high > 0 else f"Raise it: a shim of {show_small(abs(high), system)} under its whole base."
-        found.append(Finding("tail_high", m.state, f"It stands {'high' if high > 0 else 'low'} by {_size_words(m, system)}.", "bar between centres, on top", move, 0.3 * m.value.value))
+        found.append(Finding("tail_high", m.state, f"It stands {'high' if high > 0 else 'low'} by {size_words(m, system)}.", "bar between centres, on top", move, 0.3 * m.value.value))
     if m := measures.get("tail_wander"):
         shift = now.source("tail_shift")
         if is_habit(now, found_wander):
             move = f"A habit: tightening takes it {show_small(abs(shift.value), system)} to the {'rear' if shift.value > 0 else 'front'} each time. Set it that much to the {'front' if shift.value > 0 else 'rear'} while loose, and it lands right."
-            found.append(Finding("habit", State.WITHIN if m.state is State.WITHIN else m.state, f"Tightened again it comes back to {_size_words(m, system)}.", f"{found_wander.times} tightenings", move, m.value.value))
+            found.append(Finding("habit", m.state, f"Tightened again it comes back to {size_words(m, system)}.", f"{found_wander.times} tightenings", move, m.value.value))
         else:
             move = "A loose key lets it land where it likes: no setting holds. Shim the slot, or fit a new key, before it is set over." if m.state is not State.WITHIN else "It comes back."
-            found.append(Finding("wander", m.state, f"From one tightening to the next it wanders by {_size_words(m, system)}.", f"{found_wander.times} tightenings", move, m.value.value, (("Try the key", "tail_key"),) if m.state is not State.WITHIN else ()))
+            found.append(Finding("wander", m.state, f"From one tightening to the next it wanders by {size_words(m, system)}.", f"{found_wander.times} tightenings", move, m.value.value, (("Try the key", "tail_key"),) if m.state is not State.WITHIN else ()))
     if m := measures.get("tail_key"):
-        found.append(Finding("tail_key", m.state, f"The key's play in its slot is {_size_words(m, system)}.", "pushed to and fro", f"A shim of {show_small(max(0.0, (m.value.value - 0.01) / 2), system)} on each side leaves it a slide fit." if m.state is not State.WITHIN else "A slide fit.", 0.8 * m.value.value))
+        found.append(Finding("tail_key", m.state, f"The key's play in its slot is {size_words(m, system)}.", "pushed to and fro", f"A shim of {show_small(max(0.0, (m.value.value - 0.01) / 2), system)} on each side leaves it a slide fit." if m.state is not State.WITHIN else "A slide fit.", 0.8 * m.value.value))
     if m := measures.get("quill"):
-        found.append(Finding("quill", m.state, f"In 100 mm the quill points aside by {_size_words(m, system)}.", "quill run out", "What is drilled from it goes there; clamp it as in use when you set it.", 0.5 * m.value.value))
+        found.append(Finding("quill", m.state, f"In 100 mm the quill points aside by {size_words(m, system)}.", "quill run out", "What is drilled from it goes there; clamp it as in use when you set it.", 0.5 * m.value.value))
     return found
 
 
@@ -326,8 +321,8 @@ def stand_findings(bed: Bed, now: Estimate, measures: Mapping[str, Measure], sys
     if m := measures.get("soft_foot"):
         foot = max(FEET, key=lambda f: now.source(f"foot.{f}").value)
         move = f"Shim it by {show_small(now.source(f'foot.{foot}').value, system)} before the bed is levelled: a foot that is pulled down bends the bed." if m.state is not State.WITHIN else "All four stand."
-        found.append(Finding("soft_foot", m.state, f"With its bolt slackened, the foot at the {FEET[foot]} springs up by {_size_words(m, system)}.", "each bolt alone", move, m.value.value))
+        found.append(Finding("soft_foot", m.state, f"With its bolt slackened, the foot at the {FEET[foot]} springs up by {size_words(m, system)}.", "each bolt alone", move, m.value.value))
     if m := measures.get("stand_flex"):
-        found.append(Finding("stand_flex", m.state, f"Pushed with 200 N the stand gives by {_size_words(m, system)}.", "pushed at the headstock", "Bolt it down or brace it first: levels on a stand that gives do not last." if m.state is not State.WITHIN else "Stiff enough to hold a level.", 0.7 * m.value.value))
+        found.append(Finding("stand_flex", m.state, f"Pushed with 200 N the stand gives by {size_words(m, system)}.", "pushed at the headstock", "Bolt it down or brace it first: levels on a stand that gives do not last." if m.state is not State.WITHIN else "Stiff enough to hold a level.", 0.7 * m.value.value))
     return found
 

@@ -10,14 +10,13 @@ import numpy as np
 
 from trebb.core.condition import Estimate, Quantity
 from trebb.core.condition.draws import Array, quantity
-from trebb.core.findings.base import Finding, Measure, suggestion_words
+from trebb.core.findings.base import Finding, Measure, is_told, suggestion_words
 from trebb.core.gibs import Gaps, not_home
 from trebb.core.machine import RatedLimit, Slide, State
 from trebb.core.machine.slide import ENDS, SPOT_SHORT, SPOTS, play
 from trebb.core.survey.contact import GibContact
 from trebb.core.units import UnitSystem, show_size, show_small, show_uncertain
 
-TOLD_SHARE = 0.7
 STEEL_N_MM2 = 205_000.0
 # A half nut presses to wear visibly beyond this, by shop experience.
 HARD_PRESS_N = 60.0
@@ -60,7 +59,7 @@ def slide_measures(slide: Slide, now: Estimate, before_any: Estimate, drawn: Map
     told = {"play": play("thin", "mid"), "even": {"worn.left": 1.0, "worn.mid": -1.0}, "drop": {"drop": 1.0}}
     found = []
     for key in keys_of(slide):
-        if now.combination(told[key]).sd < TOLD_SHARE * before_any.combination(told[key]).sd:
+        if is_told(now, before_any, told[key]):
             label, limit = MEASURES[key]
             found.append(Measure(key, label, limits[limit], measure_value(slide, drawn, key)))
     return found

@@ -12,7 +12,7 @@ import numpy as np
 from trebb.core.condition import Z95, Estimate, Quantity, tangles
 from trebb.core.condition.draws import Array, draw, quantity
 from trebb.core.condition.normal import truncated_moments
-from trebb.core.findings.base import Finding, Measure, suggestion_words
+from trebb.core.findings.base import Finding, Measure, size_words, suggestion_words
 from trebb.core.machine import RatedLimit, Spindle, State
 from trebb.core.machine.spindle import LEAN_MM, slack_shares
 from trebb.core.runout import WarmRun, degrees_of, whole_degrees
@@ -397,7 +397,7 @@ def _measure(spindle: Spindle, m: Measure, split: SpindleSplit, system: UnitSyst
         move = "Not shown to be over its limit, so the bar is trusted as yet: seat it twice more and read it again."
     if m.state is State.WITHIN and m.key != "seat":
         move = "Leave it."
-    words = f"{m.label}: {show_uncertain(m.value.value, m.value.half_width, system)}, limit {show_small(m.limit.limit_mm, system)}."
+    words = f"{m.label}: {size_words(m, system)}."
     return Finding(m.key, m.state, words, "all readings standing", move, m.value.value * (1 if m.state is not State.WITHIN else 0.1))
 
 

@@ -8,12 +8,11 @@ import numpy as np
 
 from trebb.core.condition import Estimate, Quantity
 from trebb.core.condition.draws import Array, quantity
-from trebb.core.findings.base import Finding, Measure, suggestion_words
+from trebb.core.findings.base import Finding, Measure, is_told, size_words, suggestion_words
 from trebb.core.machine import RatedLimit, State, Tram
 from trebb.core.machine.tram import REACH_MM
-from trebb.core.units import UnitSystem, show_small, show_uncertain
+from trebb.core.units import UnitSystem, show_small
 
-TOLD_SHARE = 0.7
 # Key → (label, combination at 300 mm, limit of a mill, limit of a drill).
 MEASURES: dict[str, tuple[str, Mapping[str, float], str, str]] = {
     "tram_x": ("Tram, left to right", {"tilt_x": REACH_MM / 1000}, "tram", "drill_tram"),
@@ -43,7 +42,7 @@ def tram_measures(tram: Tram, now: Estimate, before_any: Estimate, drawn: Mappin
     """What is known; a measure whose doubt no reading has taken away is not shown."""
     return [
         Measure(key, label, limits[limit], measure_value(tram, drawn, key))
-        for key, (label, c, limit) in measures_of(tram).items() if now.combination(c).sd < TOLD_SHARE * before_any.combination(c).sd
+        for key, (label, c, limit) in measures_of(tram).items() if is_told(now, before_any, c)
     ]  # fmt: skip
 
 
@@ -68,7 +67,7 @@ def tram_findings(tram: Tram, now: Estimate, measures: Mapping[str, Measure], sy
     for key, m in measures.items():
         combination = MEASURES[key][1]
         side = _LEANS.get(key, ("", ""))[0 if now.combination(combination).value > 0 else 1]
-        size = f"{show_uncertain(m.value.value, m.value.half_width, system)}, limit {show_small(m.limit.limit_mm, system)}"
+        size = size_words(m, system)
         sentence, move = _words(tram, key, side, size, m, system)
         found.append(Finding(key, m.state, sentence, _RESTS[key], move, m.value.value * (1.0 if key.startswith("tram") else 0.7)))
     return sorted(found, key=lambda f: -f.weight_mm)

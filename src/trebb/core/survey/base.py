@@ -172,6 +172,16 @@ class SetUp(Generic[S]):
 AnySetUp = SetUp[Any]
 
 
+def lots_by_group(places: Callable[[S], tuple[Place, ...]], words: Callable[[str], str], minutes: float) -> Callable[[S], tuple[Lot, ...]]:
+    """A set-up's `lots`: one for each group of places, set up anew in so many minutes; `words` titles a group."""
+    def lots(subject: S) -> tuple[Lot, ...]:
+        groups: dict[str, list[str]] = {}
+        for p in places(subject):
+            groups.setdefault(p.group, []).append(p.key)
+        return tuple(Lot(group, words(group), tuple(keys), minutes) for group, keys in groups.items())
+    return lots
+
+
 def station_places(drive: ScrewDrive) -> tuple[Place, ...]:
     """The five stations along the travel."""
     names = {1: "handwheel end", 3: "middle", 5: "far end"}

@@ -12,7 +12,7 @@ from trebb.core.condition.draws import combined, draw, quantity
 from trebb.core.figure import Figure
 from trebb.core.machine import Bed
 from trebb.core.machine.bed import WAYS, minus, scaled
-from trebb.core.survey.base import InstrumentKind, Lot, Place, PlaceReadings, Result, SetUp
+from trebb.core.survey.base import InstrumentKind, Place, PlaceReadings, Result, SetUp, lots_by_group
 from trebb.core.survey.bed_figure import WAY, at, bed_end, bed_front, frame, level, words_at
 from trebb.core.survey.sharing import Unknowns, observe_sharing
 from trebb.core.units import UnitSystem, show_slope
@@ -43,13 +43,6 @@ def too_steep(bed: Bed, place: str, raw: float, system: UnitSystem) -> str:
 
 def _steps(bed: Bed, group: str, note: str) -> list[Place]:
     return [Place(f"{group}, step {k}", f"Step {k}", note if k == 1 else f"from station {k - 1} to {k}", group) for k in range(1, bed.steps + 1)]
-
-
-def _lots(places: Callable[[Bed], tuple[Place, ...]], title: str, minutes: float) -> Callable[[Bed], tuple[Lot, ...]]:
-    def lots(bed: Bed) -> tuple[Lot, ...]:
-        groups = dict.fromkeys(p.group for p in places(bed))
-        return tuple(Lot(g, f"{title}, {g}", tuple(p.key for p in places(bed) if p.group == g), minutes) for g in groups)
-    return lots
 
 
 def _sign(place: str) -> float:
@@ -158,7 +151,7 @@ ALONG: SetUp[Bed] = SetUp(
     key="level_along", view="profile", letter="A", short="Along", title="Level along the ways", instrument=InstrumentKind.LEVEL, unit="mm/m", resolution_mm=0.005,
     minutes=0.7, setting_minutes=6, wanted=2, places=along_places, row=along_row, figure=along_figure,
     observe=observe_sharing(lambda: ALONG, chain_unknowns), stir=chain_stir, results=chain_results({"front way": "front", "rear way": "rear"}), expected=chain_expected(_way_profile),
-    lots=_lots(along_places, "Level along", 5.0), refusal=too_steep,
+    lots=lots_by_group(along_places, "Level along, {}".format, 5.0), refusal=too_steep,
     steps=(
         "Clean the way; mark stations exactly the level's feet apart.",
         "Step it from mark to mark, the same way round each time; wait for the bubble.",
@@ -265,7 +258,7 @@ COLLIMATOR: SetUp[Bed] = SetUp(
     minutes=0.5, setting_minutes=30, wanted=1, places=collimator_places, row=collimator_row, figure=collimator_figure,
     observe=observe_sharing(lambda: COLLIMATOR, chain_unknowns), stir=chain_stir, results=chain_results({"up": "front", "side": "front"}),
     expected=chain_expected(lambda bed, group, x: bed.height("front", x) if group == "up" else _side(bed, x)),
-    lots=_lots(collimator_places, "Autocollimator", 20.0), refusal=too_steep,
+    lots=lots_by_group(collimator_places, "Autocollimator, {}".format, 20.0), refusal=too_steep,
     steps=(
         "The instrument on its own stand beyond the bed's end, not on the machine.",
         "Step the mirror exactly its base along a straight fence on the front way.",

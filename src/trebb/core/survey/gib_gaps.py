@@ -10,7 +10,7 @@ from trebb.core.condition import Observation, Row
 from trebb.core.figure import Arrow, Figure, Item, Label, Role, box
 from trebb.core.machine import Slide
 from trebb.core.machine.slide import ENDS, SPOT_SHORT, SPOT_WORDS, SPOTS, play
-from trebb.core.survey.base import InstrumentKind, Lot, Place, PlaceReadings, Result, SetUp
+from trebb.core.survey.base import InstrumentKind, Place, PlaceReadings, Result, SetUp, lots_by_group
 from trebb.core.survey.bed_figure import words_at
 from trebb.core.survey.gib_figure import blade, frame, push, slot
 from trebb.core.survey.sizes import TURN_MOST_MM, beyond_indicator
@@ -107,7 +107,7 @@ ROCK: SetUp[Slide] = SetUp(
     key="rock", view="gib", letter="C", short="Rock", title="Rock of the slide", instrument=InstrumentKind.INDICATOR, unit="mm", resolution_mm=0.00254,
     minutes=0.6, setting_minutes=5, wanted=2, places=rock_places, row=rock_row, figure=rock_figure,
     refusal=lambda slide, place, raw, system: beyond_indicator(raw, TURN_MOST_MM, system),
-    lots=lambda slide: tuple(Lot(spot, f"Rock at the {SPOT_SHORT[spot]} of travel", tuple(p.key for p in rock_places(slide) if p.group == spot), 4.0) for spot in SPOTS),
+    lots=lots_by_group(rock_places, lambda spot: f"Rock at the {SPOT_SHORT[spot]} of travel", 4.0),
     steps=(
         "Gib set as it runs. Indicator on the fixed part, against one end of the slide, across.",
         "Push and pull that end across: what it swings through is the play there.",

@@ -12,7 +12,7 @@ from trebb.core.figure import Arrow, Figure, Indicator, Label, Role, box, line
 from trebb.core.machine import Spindle
 from trebb.core.machine.spindle import slack_shares
 from trebb.core.runout import PushFit, fit_push
-from trebb.core.survey.base import InstrumentKind, Lot, Place, PlaceReadings, Result, SetUp
+from trebb.core.survey.base import InstrumentKind, Place, PlaceReadings, Result, SetUp, lots_by_group
 from trebb.core.survey.sizes import TURN_MOST_MM, beyond_indicator
 from trebb.core.survey.spindle_figure import AXIS, NOSE, frame, nose
 from trebb.core.units import LBF_N
@@ -123,7 +123,7 @@ SET_UP = SetUp[Spindle](
     setting_minutes=4,
     wanted=2,
     places=places,
-    lots=lambda spindle: tuple(Lot(spot, f"Push test, {spot}", tuple(p.key for p in places(spindle) if p.group == spot), 3.0) for spot, _ in spots(spindle)),
+    lots=lots_by_group(places, "Push test, {}".format, 3.0),
     row=row,
     figure=figure,
     observe=observe,

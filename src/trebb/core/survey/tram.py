@@ -6,7 +6,7 @@ from trebb.core.condition import Row
 from trebb.core.figure import Arrow, Circle, Figure, Item, Label, Role, Shape, box
 from trebb.core.machine import Tram
 from trebb.core.machine.tram import CORNERS
-from trebb.core.survey.base import InstrumentKind, Lot, Place, SetUp
+from trebb.core.survey.base import InstrumentKind, Place, SetUp, lots_by_group
 from trebb.core.survey.bed_figure import frame, indicator_on, words_at
 from trebb.core.survey.reduction import differences
 from trebb.core.survey.sharing import observe_sharing, one_zero, stirred_zero
@@ -60,7 +60,7 @@ SWEEP: SetUp[Tram] = SetUp(
     key="tram_sweep", letter="A", short="Sweep", title="Indicator swept round over the table", instrument=InstrumentKind.INDICATOR, unit="mm", resolution_mm=0.00254,
     minutes=0.4, setting_minutes=6, wanted=2, places=sweep_places, row=sweep_row, figure=sweep_figure,
     observe=observe_sharing(lambda: SWEEP, one_zero), results=differences(lambda: SWEEP, sweep_pairs), stir=stirred_zero, refusal=_fine, is_signed=True,
-    lots=lambda tram: tuple(Lot(spot, f"Sweep, {spot}", tuple(p.key for p in sweep_places(tram) if p.group == spot), 6.0) for spot in _spots(tram)),
+    lots=lots_by_group(sweep_places, "Sweep, {}".format, 6.0),
     steps=(
         "Indicator on an arm in the spindle, touching a ground plate on the table, slots bridged.",
         "Zero at the left, swing by hand to front, right and back; read each.",
@@ -103,7 +103,7 @@ SQUARE: SetUp[Tram] = SetUp(
     key="square", letter="B", short="Square", title="Travel along a square", instrument=InstrumentKind.INDICATOR, unit="mm", resolution_mm=0.00254,
     minutes=0.6, setting_minutes=8, wanted=2, places=square_places, row=square_row, figure=square_figure,
     observe=observe_sharing(lambda: SQUARE, one_zero), results=differences(lambda: SQUARE, square_pairs), stir=stirred_zero, refusal=_fine, is_signed=True,
-    lots=lambda tram: tuple(Lot(face, f"Square, {face}", tuple(p.key for p in square_places(tram) if p.group == face), 6.0) for face in ("side face", "front face")),
+    lots=lots_by_group(square_places, "Square, {}".format, 6.0),
     steps=(
         "A square or cylinder square on the clean table; indicator on its side face.",
         "Zero, lock what is not moved, move by the stated travel, read. Come from the same side.",
@@ -154,7 +154,7 @@ def travel_figure(tram: Tram, place: str) -> Figure:
 TRAVEL: SetUp[Tram] = SetUp(
     key="travel", letter="D", short="Travel", title="Table and saddle along their travel", instrument=InstrumentKind.INDICATOR, unit="mm", resolution_mm=0.00254,
     minutes=0.7, setting_minutes=6, wanted=2, places=travel_places, row=travel_row, figure=travel_figure, refusal=_fine, applies=lambda tram: tram.has_knee,
-    lots=lambda tram: tuple(Lot(what, f"Travel of the {what}", tuple(p.key for p in travel_places(tram) if p.group == what), 6.0) for what in _ENDS),
+    lots=lots_by_group(travel_places, "Travel of the {}".format, 6.0),
     steps=(
         "A ground parallel on the table along the travel; indicator in the spindle on it, zero in the middle of the travel.",
         "Run the table to its left end, then to its right end; read how far it has gone down. Gibs as they run, locks slack.",
@@ -200,7 +200,7 @@ COLUMN: SetUp[Tram] = SetUp(
     key="column", letter="D", short="Column", title="Column against a square on the base", instrument=InstrumentKind.INDICATOR, unit="mm", resolution_mm=0.00254,
     minutes=0.6, setting_minutes=8, wanted=2, places=column_places, row=column_row, figure=column_figure, applies=lambda tram: not tram.has_knee,
     observe=observe_sharing(lambda: COLUMN, one_zero), results=differences(lambda: COLUMN, column_pairs), stir=stirred_zero, refusal=_fine, is_signed=True,
-    lots=lambda tram: tuple(Lot(side, f"Column, {side}", tuple(p.key for p in column_places(tram) if p.group == side), 8.0) for side in ("side", "front")),
+    lots=lots_by_group(column_places, "Column, {}".format, 8.0),
     steps=("A square on the clean base beside the column; indicator on its blade, against the column.", "Zero below, slide it up by the stated length, read.", "The same on the column's front."),
     cautions=("The table is heavy: clamp it high on the column first.",), tells="Whether the column stands square to its base: then table and head can be told apart.", cannot_tell="A bent column leans differently at each height.",
     settles="column square to the base", family="tram",
