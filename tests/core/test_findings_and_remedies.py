@@ -85,7 +85,7 @@ def test_a_figure_stands_within_near_or_beyond(value, state):
 
 def test_each_remedy_leaves_what_physics_allows():
     now = surveyed(PLANTED)
-    worst = {r.key: predict(r, DRIVE, now).worst.value for r in remedies_of("screw_drive")}
+    worst = {r.key: predict(r, DRIVE, now).worst.value for r in remedies_of("screw_drive") if r.applies(DRIVE)}
     assert worst["leave"] == pytest.approx(split_lash(DRIVE, now).worst.total.value)
     assert worst["thrust"] == pytest.approx(worst["leave"] - now.source("float").value + 0.5 * THOU_MM, abs=0.01)
     assert worst["pair_thrust"] < worst["new_pair"] < worst["split_nut"] < worst["made_nut"] < worst["leave"]
@@ -114,7 +114,7 @@ def test_a_bought_nut_on_a_screw_never_measured_is_in_wide_doubt():
     assert predict(bought, DRIVE, unknown).worst.half_width > 1.5 * predict(bought, DRIVE, known).worst.half_width
 
 
-@pytest.mark.parametrize("r", remedies_of("screw_drive"), ids=lambda r: r.key)
+@pytest.mark.parametrize("r", [r for r in remedies_of("screw_drive") if r.applies(DRIVE)], ids=lambda r: r.key)
 def test_every_remedy_says_its_risk_and_its_needs(r):
     now = surveyed(PLANTED)
     words = r.risk(DRIVE, split_lash(DRIVE, now), predict(r, DRIVE, now), INCH)

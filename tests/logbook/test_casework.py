@@ -192,5 +192,5 @@ def test_a_square_thread_has_no_size_over_wires_to_take(demo):
     cut(demo, 0.7540)
     demo.record(DriveStated(assembly=SCREW, field="form", value="square"))
     assert demo.case.made_screw_pitch_dia() is None
-    assert demo.case.simulated_size("screw", InfeedScheme.STRAIGHT) is None
+    assert demo.case.simulated_size("screw", InfeedScheme.STRAIGHT) < demo.case.full_depth_mm()  # the depth of its groove instead
     assert demo.case.passes(InfeedScheme.STRAIGHT)

@@ -80,7 +80,7 @@ def test_what_is_not_stated_is_usual_for_the_kind():
 
 def test_each_assembly_has_the_case_of_its_family(depot):
     lathe = depot("lathe")
-    assert [c.assembly_key for c in lathe.cases.measurable()] == [SPINDLE, "headstock", "ways", "saddle", SCREW, "tailstock", "stand"]
+    assert [c.assembly_key for c in lathe.cases.measurable()] == [SPINDLE, "headstock", "ways", "saddle", SCREW, "compound", "tailstock", "lead_screw", "stand"]
     assert lathe.cases.first().assembly_key == SCREW
     assert not lathe.cases.of("gearbox").has_set_ups
     assert lathe.cases.of("gearbox").progress("before") == (0, 0)

@@ -23,7 +23,7 @@ from trebb.logbook.entries import ReadingKept, ReadingStruck
 
 MOST_CHIPS = 6  # in one row
 COUNTED_CHIPS = 5  # so many have room for their counts, more show a bar
-WIDE_VIEWS = ("turn", "push", "ladder", "gib", "profile")
+WIDE_VIEWS = ("turn", "push", "ladder", "gib", "profile", "lead", "naming")
 REASONS = ("bumped", "misread", "set-up moved", "lash not taken up", "tried only")
 
 
@@ -261,11 +261,13 @@ class Bench(QWidget):
             chip.setChecked(key == s.key)
         place = self.place()
         keys = s.places(case.subject)
+        self.figure.setVisible(s.view != "naming")  # seven rows and their candidates want the height
         self.figure.show_figure(s.figure(case.subject, place.key if place else keys[0].key if keys else ""))
         view = self.view()
         self._stack.setCurrentWidget(view)
         shown = self.shown(place)
         view.show_readings(shown)
+        self.aside.setVisible(self.with_notes and s.view != "naming")
         self.aside.show_set_up(s, shown)
         self._middle.setStretch(0, 9 if s.view in WIDE_VIEWS else 6)
         self.figure.setFixedHeight((110 if s.family == "spindle" else 142) if self.with_notes else 128)
@@ -354,7 +356,7 @@ class Bench(QWidget):
         case = self.session.case
         if (warning := case.warning(self.current, self.phase)) is not None:
             return "near", *warning
-        if self.phase != "before" or not case.is_measured or self.current.view == "ladder":  # a ladder says itself what is next
+        if self.phase != "before" or not case.is_measured or self.current.view in ("ladder", "naming"):  # they say themselves what is next
             return None
         found = case.findings(self.session.system)
         first = found[0]

@@ -37,13 +37,13 @@ class TravelPlot(pg.PlotWidget):  # type: ignore[misc]
     def mouseDoubleClickEvent(self, event: object) -> None:
         self.autoRange()
 
-    def begin(self, system: UnitSystem, what: str = "lash") -> tuple[float, float]:
+    def begin(self, system: UnitSystem, what: str = "lash", start: str = "handwheel end") -> tuple[float, float]:
         """Clear, name the axes, and give mm in a unit of x and of y."""
         self.clear()
         x_name, x_mm = size_unit(system)
         y_name, y_mm = small_unit(system)
         colour = theme.roles().soft
-        self.setLabel("bottom", f"slide from the handwheel end, {x_name}", color=colour)
+        self.setLabel("bottom", f"from the {start}, {x_name}", color=colour)
         self.setLabel("left", f"{what}, {y_name}", color=colour)
         return x_mm, y_mm
 
@@ -78,9 +78,9 @@ class TravelPlot(pg.PlotWidget):  # type: ignore[misc]
         self.addItem(pg.ScatterPlotItem(x, y, size=8, pen=pen, brush=pg.mkBrush(theme.colour("sheet"))))
 
 
-def show_split(plot: TravelPlot, split: LashSplit, limit_mm: float, system: UnitSystem, *, known: bool) -> None:
+def show_split(plot: TravelPlot, split: LashSplit, limit_mm: float, system: UnitSystem, *, known: bool, start: str = "handwheel end") -> None:
     """The lash in layers: end float, nut, screw, key; or the whole only while they cannot be told apart."""
-    x_mm, y_mm = plot.begin(system)
+    x_mm, y_mm = plot.begin(system, start=start)
     x = np.array([s.position_mm for s in split.stations]) / x_mm
     total = np.array([s.total.value for s in split.stations]) / y_mm
     if known:
@@ -105,9 +105,9 @@ def show_split(plot: TravelPlot, split: LashSplit, limit_mm: float, system: Unit
     plot.setYRange(0, max(float(total.max()) * 1.18, limit_mm / y_mm * 1.3), padding=0)
 
 
-def show_prediction(plot: TravelPlot, split: LashSplit, lash: Sequence[Quantity], limit_mm: float, system: UnitSystem) -> None:
+def show_prediction(plot: TravelPlot, split: LashSplit, lash: Sequence[Quantity], limit_mm: float, system: UnitSystem, *, start: str = "handwheel end") -> None:
     """What a remedy would leave, with its band, and today's lash as a ghost behind it."""
-    x_mm, y_mm = plot.begin(system)
+    x_mm, y_mm = plot.begin(system, start=start)
     x = np.array([s.position_mm for s in split.stations]) / x_mm
     now = np.array([s.total.value for s in split.stations]) / y_mm
     low, mid, high = (np.array([getattr(q, name) for q in lash]) / y_mm for name in ("low", "value", "high"))

@@ -8,9 +8,12 @@ from trebb.app.fields import Fields
 from trebb.app.session import Session
 from trebb.core.errors import InputError
 from trebb.core.machine import Spindle
+from trebb.core.threads.marking import parse_marking
+from trebb.core.threads.naming import GAUGES, TRIALS
 from trebb.core.units import THOU_MM, UnitSystem, parse_length, parse_number, show_size, show_small
 from trebb.logbook.bed_case import WAYS, bed_from_facts, stock_from
-from trebb.logbook.casework import slide_from_facts, spindle_from_facts
+from trebb.logbook.casework import DriveCase, drive_from_facts, slide_from_facts, spindle_from_facts
+from trebb.logbook.drive_case import tried_from
 from trebb.logbook.entries import DriveStated
 
 Facts = Mapping[str, str | float]
@@ -195,8 +198,66 @@ def tram_fields(session: Session) -> Fields:
     return made.fields
 
 
+DRIVE_LENGTHS: tuple[Length, ...] = (("travel_mm", "Travel", 10.0, 6000.0), ("nut_length_mm", "Old nut", 5.0, 500.0))
+
+
+def _of_drive(session: Session) -> Stating:
+    """Facts of the chosen screw; a thread that cannot be is refused, and a trial that cannot be read."""
+    def check(facts: Facts) -> object:
+        usual = session.case.usual if isinstance(session.case, DriveCase) else None
+        return drive_from_facts(facts, usual), list(tried_from(str(facts.get("tried", ""))))
+
+    return Stating(session, check)
+
+
+def drive_fields(session: Session) -> Fields:
+    """The chosen screw's dial, travel and nut."""
+    made = _of_drive(session)
+    fields = made.fields
+    made.number("divisions", "Dial divisions", 1, 2000, "divisions in a turn,")
+    fields.add_choice("reads", "Dial counts", {"radius": "the slide's travel", "diameter": "the diameter"}, lambda: "diameter" if getattr(session.case.subject, "reads_diameter", False) else "radius", lambda v: made.fact("reads", v), "What the dial is numbered in")
+    made.lengths(DRIVE_LENGTHS)
+    made.number("turns", "Turns counted", 1, 200, "turns")
+    return fields
+
+
+def seen_fields(session: Session) -> Fields:
+    """What is seen of the chosen screw's thread."""
+    made = _of_drive(session)
+
+    def seen(key: str) -> str:
+        value = session.job.drive_facts(made.about).get(key, "")
+        return value if isinstance(value, str) else f"{value:g}"
+
+    def number(key: str, text: str, low: float, high: float, what: str) -> None:
+        value = parse_number(text.rstrip("° "))[0]
+        if not low <= value <= high:
+            raise InputError(f"“{text.strip()}”", f"{what} from {low:g} to {high:g}")
+        made.fact(key, value)
+
+    fields = made.fields
+    fields.add("seen_angle", "Flank angle", lambda: f"{seen('seen_angle')}°" if seen("seen_angle") else "", lambda text: number("seen_angle", text, 0, 90, "degrees, included,"), "Included flank angle, by protractor or on a projected shadow")
+    fields.add_choice("seen_gauge", "Pitch gauge that sits", {"": "none tried", **{f"{g:g}": f"{g:g}°" if g else "square" for g in GAUGES}}, lambda: seen("seen_gauge"), lambda v: made.fact("seen_gauge", float(v)) if v else None, "The gauge that shows least light")
+    fields.add_choice("seen_starts", "Starts", {"": "not counted", **{str(n): str(n) for n in range(1, 7)}}, lambda: seen("seen_starts"), lambda v: made.fact("seen_starts", float(v)) if v else None, "Thread beginnings at the screw's end")
+    fields.add_choice("seen_hand", "Hand", {"": "not looked at", "right": "right", "left": "left"}, lambda: seen("seen_hand"), lambda v: made.fact("seen_hand", v) if v else None, "Hand of the thread")
+    fields.add_choice("seen_crest", "Crests", {"": "not looked at", "flat": "flat", "sharp": "sharp", "round": "round"}, lambda: seen("seen_crest"), lambda v: made.fact("seen_crest", v) if v else None, "How an unworn crest looks")
+    fields.add("tried", "What was tried", lambda: seen("tried"), lambda text: made.fact("tried", checked_trials(text)), "Such as: 3/4-8 Acme LH: starts, then binds")
+    return fields
+
+
+def checked_trials(text: str) -> str:
+    """What was tried, as it is stored. Raises InputError where a marking or an outcome cannot be read."""
+    for one in filter(str.strip, text.split(";")):
+        marking, _, outcome = one.rpartition(":")
+        if outcome.strip() not in TRIALS:
+            raise InputError(f"“{one.strip()}”", f"write the marking, a colon, and {', or '.join(TRIALS)}")
+        parse_marking(marking)
+    return text.strip()
+
+
 STATED: dict[str, tuple[str, Callable[[Session], Fields]]] = {
     "spindle": ("Spindle, as stated", spindle_fields),
+    "screw_drive": ("Dial and travel, as stated", drive_fields),
     "ways": ("Bed, as stated", lambda session: _bed_fields(session, WAYS_LENGTHS, steps=True, stock=True, passes=True)),
     "headstock": ("Lands and feet, as stated", lambda session: _bed_fields(session, CUT_LENGTHS, stock=True)),
     "tailstock": ("Tailstock, as stated", lambda session: _bed_fields(session, TAIL_LENGTHS, stock=True)),

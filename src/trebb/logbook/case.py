@@ -21,7 +21,7 @@ from trebb.core.condition import (
 )
 from trebb.core.errors import InputError
 from trebb.core.findings import Finding, Measure
-from trebb.core.machine import Assembly, MachineKind, RatedLimit, State, Workshop, kind_of, state_of
+from trebb.core.machine import Assembly, MachineKind, RatedLimit, State, Workshop, kind_of, state_of, wheels_from
 from trebb.core.practice import PracticeMachine
 from trebb.core.remedies import Prediction, Remedy, predict, remedies_of, remedy
 from trebb.core.survey import AnySetUp, Lot, Place, PlaceReadings, information, observations, set_ups_of
@@ -146,7 +146,8 @@ class Case:
                 1 / number if inch else number, inch, int(job.card_number("dial_gear", plain.dial_gear_teeth)),
                 int(job.card_number("dial_marks", plain.dial_marks)), job.card_number("spindle_bore_mm", plain.spindle_bore_mm),
                 job.card("compound_from", "cross slide") == "bed axis", job.card_number("compound_division_mm", plain.compound_division_mm),
-                self.dial_reads_diameter(),
+                self.dial_reads_diameter(), wheels=wheels_from(job.card("wheels")) or plain.wheels, wheel_module_mm=job.card_number("wheel_module_mm", plain.wheel_module_mm),
+                stud_to_screw_mm=job.card_number("stud_to_screw_mm", plain.stud_to_screw_mm), press_n=1000 * job.card_number("press_kn", plain.press_n / 1000),
             )  # fmt: skip
         return self._keep("workshop", self.job.versions("card", "drive"), work)
 
@@ -337,6 +338,8 @@ class Case:
         for s in self.set_ups_in(phase):
             keys = [p.key for p in s.places(self.subject)]
             read = {p.place for p in self.job.standing(self.assembly_key, s.key, phase)}
+            if s.is_optional and not read and not (phase == "after" and self.job.standing(self.assembly_key, s.key, "before")):
+                continue
             total += len(keys)
             done += sum(key in read for key in keys)
         return done, total
@@ -402,7 +405,7 @@ class Case:
 
     def part_name(self, key: str) -> str:
         """Name of a part in the logbook: two slides of one machine each have their own gib."""
-        return key if self.family in ("screw_drive", "spindle") else f"{key}.{self.assembly_key}"
+        return key if self.assembly_key in ("cross_slide", "spindle") else f"{key}.{self.assembly_key}"
 
     def part_inputs(self, key: str, system: UnitSystem = UnitSystem.INCH) -> PartInputs:
         """What a part is worked out from."""
@@ -479,12 +482,17 @@ class Case:
         planted = self.planted()
         if planted is None or not self.has_set_ups:
             return None
-        machine = PracticeMachine(self.subject, self.model_for("before"), dict(planted.condition), planted.seed)
+        model = self.model_for("before")
+        machine = PracticeMachine(self.practised(planted), model, {**{s.key: 0.0 for s in model.sources}, **planted.condition}, planted.seed)
         chosen = self.chosen
         if phase == "before" or chosen is None:
             return machine
         stamp = (self.versions(*self.rests_on, "remedy", "sizes"), planted)
         return self._keep("repaired", stamp, lambda: machine.repaired(self._as_made(chosen.change(self.subject_for("before"), self.estimate))))
+
+    def practised(self, planted: Planted) -> Any:
+        """The subject as the practice machine really is: as stated, unless its hidden condition says otherwise."""
+        return self.subject
 
     def _as_made(self, change: Change) -> Change:
         """A chosen change corrected to what was really made."""

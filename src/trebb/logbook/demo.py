@@ -11,7 +11,7 @@ from dataclasses import dataclass
 from pathlib import Path
 
 from trebb.core.survey import set_up
-from trebb.core.threads import Form, Hand
+from trebb.core.threads import Form, Hand, ThreadSpec, thread_limits
 from trebb.core.units import INCH_MM, THOU_MM
 from trebb.logbook.casework import SCREW, SPINDLE, Case, Cases
 from trebb.logbook.entries import (
@@ -100,6 +100,35 @@ MILL_HEAD: dict[str, float] = {"tilt_x": 0.130, "tilt_y": -0.060, "travel_x": 0.
 DRILL_TABLE: dict[str, float] = {"tilt_x": 0.420, "tilt_y": -0.260, "travel_x": 0.180, "travel_y": 0.060, "sag": 0.030, "column_x": 0.160, "column_y": 0.040}
 
 
+def _screw(thread: ThreadSpec, nut: float, worn: Sequence[float], float_: float, **more: float) -> dict[str, float]:
+    """A screw's hidden condition, mm: what it really is, its nut's clearance, its wear at five stations, its end float."""
+    limits = thread_limits(thread)
+    return {
+        "nut": nut, **{f"wear.{k}": w for k, w in enumerate(worn, start=1)}, "float": float_, "give": 0.004, "unworn": limits.screw_pitch.middle_mm, "ridge": thread.pitch_mm / 2 - 0.04,
+        "lead": thread.lead_mm, "major": limits.screw_major.middle_mm, "crest": 0.02, "thread.form": float(list(Form).index(thread.form)), "thread.pitch_mm": thread.pitch_mm,
+        "thread.major_mm": thread.major_mm, "thread.starts": float(thread.starts), "thread.left": float(thread.hand is Hand.LEFT), **more,
+    }  # fmt: skip
+
+
+# What the depot's other screws really are. The drill's lifting screw was made in a blacksmith's shop: an inch pitch on a metric bar.
+LEAD_THREAD = ThreadSpec(Form.ACME, 1.125 * INCH_MM, INCH_MM / 8)
+COMPOUND_THREAD = ThreadSpec(Form.ACME, 0.5 * INCH_MM, INCH_MM / 10)
+CROSS_THREAD = ThreadSpec(Form.TRAPEZOIDAL, 28.0, 5.0, 2, Hand.LEFT)
+TABLE_THREAD = ThreadSpec(Form.TRAPEZOIDAL, 30.0, 6.0, 1, Hand.LEFT)
+KNEE_THREAD = ThreadSpec(Form.TRAPEZOIDAL, 36.0, 6.0)
+LIFT_THREAD = ThreadSpec(Form.ACME, 22.0, INCH_MM / 6)
+LATHE_SCREWS: dict[str, dict[str, float]] = {
+    "lead_screw": _screw(LEAD_THREAD, 0.34, (0.19, 0.16, 0.09, 0.04, 0.02), 0.10, bend=0.12, standoff=0.42, dial_slack=0.38, **{"drunk.c": 0.004, "drunk.s": -0.003}),
+    "compound": _screw(COMPOUND_THREAD, 0.10, (0.02, 0.06, 0.08, 0.05, 0.02), 0.06, key=0.02),
+}
+MILL_SCREWS: dict[str, dict[str, float]] = {
+    "cross_screw": {**_screw(CROSS_THREAD, 0.26, (0.03, 0.12, 0.19, 0.14, 0.04), 0.08, key=0.03, **{"drunk.c": 0.006, "drunk.s": 0.004}), "lead": 10.0006},
+    "table_screw": _screw(TABLE_THREAD, 0.20, (0.04, 0.10, 0.16, 0.12, 0.05), 0.05, key=0.02),
+    "knee_screw": _screw(KNEE_THREAD, 0.12, (0.02, 0.04, 0.05, 0.03, 0.02), 0.06, key=0.03),
+}
+DRILL_SCREWS: dict[str, dict[str, float]] = {"table_screw": _screw(LIFT_THREAD, 0.55, (0.05, 0.16, 0.24, 0.20, 0.08), 0.15)}
+
+
 @dataclass(frozen=True)
 class _Machine:
     """One of the depot's other machines, as its job begins."""
@@ -107,27 +136,38 @@ class _Machine:
     name: str
     kind: str
     card: tuple[tuple[str, str | float], ...]
-    facts: tuple[tuple[str, str | float], ...]
+    facts: tuple[tuple[str, str, str | float], ...]
     grades: tuple[tuple[str, str, str], ...]
     conditions: Mapping[str, Mapping[str, float]]
     seed: int
+
+
+def _stated(assembly: str, thread: ThreadSpec) -> tuple[tuple[str, str, str | float], ...]:
+    """A thread as stated of an assembly."""
+    return (
+        (assembly, "form", thread.form.value), (assembly, "major_mm", thread.major_mm), (assembly, "pitch_mm", thread.pitch_mm), (assembly, "starts", float(thread.starts)), (assembly, "hand", thread.hand.value),
+    )  # fmt: skip
 
 
 MILL = _Machine(
     "Mill, Pellane No. 2, 1964", "mill",
     (("make", "Pellane No. 2"), ("year", "1964"), ("size", "9 × 42 in table"), ("words", "New bearings last spring, and it still chatters. Face cuts show each tooth."),
      ("worth", 2600.0), ("currency", "£")),
-    (("hardness", "hard"), ("speed_rpm", 1500.0)),
+    (
+        (SPINDLE, "hardness", "hard"), (SPINDLE, "speed_rpm", 1500.0),
+        ("cross_screw", "divisions", 200.0), ("cross_screw", "travel_mm", 220.0), ("cross_screw", "nut_length_mm", 55.0), ("cross_screw", "seen_starts", 2.0), ("cross_screw", "seen_hand", "left"),
+        *_stated("table_screw", TABLE_THREAD), *_stated("knee_screw", KNEE_THREAD),
+    ),
     (("spindle", "accuracy", "Chatters; warm over the front bearing after an hour."), ("head", "works", "Swung round by the last owner."), ("table", "accuracy", "Gib at its end of adjustment; rocks in the middle."),
-     ("saddle", "works", ""), ("knee", "good", ""), ("table_screw", "works", "A third of a turn of nothing.")),
-    {SPINDLE: MILL_SPINDLE, "head": MILL_HEAD, "table": MILL_TABLE, "saddle": MILL_SADDLE, "knee": MILL_KNEE}, 1964,
+     ("saddle", "works", ""), ("knee", "good", ""), ("table_screw", "works", "A third of a turn of nothing."), ("cross_screw", "accuracy", "A quarter of a millimetre of nothing, more in the middle.")),
+    {SPINDLE: MILL_SPINDLE, "head": MILL_HEAD, "table": MILL_TABLE, "saddle": MILL_SADDLE, "knee": MILL_KNEE, **MILL_SCREWS}, 1964,
 )  # fmt: skip
 DRILL = _Machine(
     "Pillar drill, Dunmarrow 20, 1949", "drill",
     (("make", "Dunmarrow 20"), ("year", "1949"), ("size", "20 in"), ("words", "Knocks when the drill breaks through; wanders before it bites."), ("worth", 450.0), ("currency", "£")),
-    (("bearing_count", 1.0), ("hardness", "soft")),
-    (("spindle", "accuracy", "One bearing in the quill, and it can be felt."), ("quill", "works", ""), ("head", "good", ""), ("column", "good", ""), ("table", "looks", "Drilled into twice.")),
-    {SPINDLE: DRILL_SPINDLE, "table": DRILL_TABLE}, 1949,
+    ((SPINDLE, "bearing_count", 1.0), (SPINDLE, "hardness", "soft"), ("table_screw", "travel_mm", 340.0), ("table_screw", "nut_length_mm", 44.0)),
+    (("spindle", "accuracy", "One bearing in the quill, and it can be felt."), ("quill", "works", ""), ("head", "good", ""), ("column", "good", ""), ("table", "looks", "Drilled into twice."), ("table_screw", "works", "Drops a millimetre when it is let go; the nut is nobody's size.")),
+    {SPINDLE: DRILL_SPINDLE, "table": DRILL_TABLE, **DRILL_SCREWS}, 1949,
 )  # fmt: skip
 
 
@@ -139,7 +179,7 @@ def _spindle_bodies(machine: _Machine) -> list[list[AnyBody]]:
     """The gestures of one of the other machines' jobs, before any reading."""
     started = JobStarted(shop="Wend Hollow Lock Depot", machine=machine.name, machine_kind=machine.kind, machine_class="ordinary")  # type: ignore[arg-type]
     card: list[AnyBody] = [CardChanged(field=field, value=value) for field, value in machine.card]
-    facts: list[AnyBody] = [DriveStated(assembly=SPINDLE, field=field, value=value) for field, value in machine.facts]
+    facts: list[AnyBody] = [DriveStated(assembly=assembly, field=field, value=value) for assembly, field, value in machine.facts]
     grades: list[AnyBody] = [Graded(assembly=a, grade=g, note=n) for a, g, n in machine.grades]  # type: ignore[arg-type]
     planted = [Planted(assembly=assembly, seed=machine.seed, condition=dict(condition)) for assembly, condition in machine.conditions.items()]
     return [[started, *card, *facts, *planted], grades, [NumberOneNamed(assembly=SPINDLE)], [PowerLocked(locked=True)]]
@@ -187,6 +227,8 @@ def demo_bodies() -> list[list[AnyBody]]:
         [
             JobStarted(shop="Wend Hollow Lock Depot", machine="Lathe 2, Ostrel 15-50, 1958", machine_kind="lathe", machine_class="ordinary"),
             *card, *drive, Planted(assembly=SCREW, seed=SEED, condition=PLANTED), Planted(assembly=SPINDLE, seed=LATHE_SEED, condition=LATHE_SPINDLE),
+            *[DriveStated(assembly=a, field=field, value=value) for a, field, value in (*_stated("lead_screw", LEAD_THREAD), *_stated("compound", COMPOUND_THREAD))],
+            *[Planted(assembly=a, seed=SEED, condition=condition) for a, condition in LATHE_SCREWS.items()],
             Planted(assembly=WAYS, seed=BED_SEED, condition=LATHE_BED), Planted(assembly=SADDLE, seed=BED_SEED, condition=LATHE_SADDLE),
         ],
         graded,
@@ -211,6 +253,8 @@ def readings_left(case: Case, phase: str) -> list[ReadingTaken]:
     """Every reading still wanted in a phase, from the practice machine, place by place in turn."""
     found = []
     for s in case.set_ups_in(phase):
+        if s.is_optional and not case.job.standing(case.assembly_key, s.key, "before"):
+            continue
         standing = {p.place: len(p.values) for p in case.job.standing(case.assembly_key, s.key, phase)}
         for repeat in range(s.wanted):
             for place in s.places(case.subject):
@@ -238,18 +282,19 @@ def _write(path: Path, gestures: list[list[AnyBody]], taken: Mapping[str, Sequen
 
 def make_demo(path: Path) -> JobFile:
     """Write the lathe's job to a new file and leave it open."""
+    lead = (("push_pull", ("station 1", "station 2")), ("half_nuts", ("standoff, upper",)))
     turns = ("nose", _turns(NOSE)), ("test_bar", _turns(("seat 1 at 0°, near", "seat 1 at 0°, far")))
-    return _write(path, demo_bodies(), {SCREW: TAKEN, SPINDLE: turns, WAYS: WAYS_TAKEN, HEADSTOCK: HEADSTOCK_TAKEN, SADDLE: FELT})
+    return _write(path, demo_bodies(), {SCREW: TAKEN, SPINDLE: turns, WAYS: WAYS_TAKEN, HEADSTOCK: HEADSTOCK_TAKEN, SADDLE: FELT, "lead_screw": lead})
 
 
 def make_mill(path: Path) -> JobFile:
     """Write the mill's job: worn journals under good bearings, and a table's gib that was felt before it was home."""
-    return _write(path, _spindle_bodies(MILL), {SPINDLE: [("nose", _turns(("register",))), ("taper_bore", _turns(("mouth",)))], "table": FELT})
+    return _write(path, _spindle_bodies(MILL), {SPINDLE: [("nose", _turns(("register",))), ("taper_bore", _turns(("mouth",)))], "table": FELT, "cross_screw": [("lash", ("station 1", "station 3", "station 5"))]})
 
 
 def make_drill(path: Path) -> JobFile:
     """Write the pillar drill's job: slack in the coupler, one bearing in the quill, a table out of square."""
-    return _write(path, _spindle_bodies(DRILL), {SPINDLE: [("chuck_pin", _turns(("pin near",)))]})
+    return _write(path, _spindle_bodies(DRILL), {SPINDLE: [("chuck_pin", _turns(("pin near",)))], "table_screw": [("push_pull", ("station 3",))]})
 
 
 DEMOS: dict[str, Callable[[Path], JobFile]] = {"lathe": make_demo, "mill": make_mill, "drill": make_drill}

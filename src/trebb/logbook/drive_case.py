@@ -3,29 +3,36 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping, Sequence
-from typing import TYPE_CHECKING
+import statistics
+from collections.abc import Iterator, Mapping, Sequence
+from dataclasses import replace
+from types import MappingProxyType
+from typing import TYPE_CHECKING, Any
 
 import numpy as np
 
-from trebb.core.condition import Change, ErrorModel, Quantity, Suggestion
+from trebb.core.condition import Change, ErrorModel, Estimate, Quantity, Suggestion
 from trebb.core.errors import InputError
 from trebb.core.findings import Finding, LashSplit, Measure, lash_findings, split_lash, split_parts
-from trebb.core.findings.screw_lash import KNOWN_SHARE, suggestion_reason
-from trebb.core.machine import RatedLimit, ScrewDrive, State, drive_model, state_of
+from trebb.core.findings.screw_lash import KNOWN_SHARE, lead_is_read, progressive_error, suggestion_reason
+from trebb.core.machine import USUAL_DRIVES, RatedLimit, ScrewDrive, State, drive_model, state_of
 from trebb.core.remedies import made_as
 from trebb.core.survey import AnySetUp
+from trebb.core.survey.which_thread import CRESTS
 from trebb.core.threads import Form, Hand, ThreadSpec, pitch_dia_from_wires_mm, size_over_wires_mm, thread_limits, tool_flat_mm
+from trebb.core.threads.marking import parse_marking
+from trebb.core.threads.naming import TRIALS, Naming, Seen, name_thread
+from trebb.core.threads.offered import ThreadThere
 from trebb.core.units import INCH_MM, THOU_MM, UnitSystem, show_small
 from trebb.logbook.case import Answer, Case, Question
-from trebb.logbook.entries import DriveStated
+from trebb.logbook.entries import DriveStated, Planted
 
 if TYPE_CHECKING:  # loaded when their stop is first opened
+    from trebb.core.making.gearing import Train
     from trebb.core.making.infeed import InfeedScheme, Pass
     from trebb.core.parts import PartInputs
     from trebb.core.proof import Comparison
 
-LIMIT = "cross_lash"
 # The first pass of a screw thread in steel, on radius; light enough for an old lathe.
 FIRST_PASS_MM = 0.30
 LAST_PASS_MM = 0.05
@@ -33,12 +40,12 @@ LAST_PASS_MM = 0.05
 DRIVE_FIELDS = ("form", "major_mm", "pitch_mm", "starts", "hand", "tolerance_class", "divisions", "reads", "travel_mm", "nut_length_mm", "wire_mm", "gauge", "turns")
 
 
-def drive_from_facts(facts: dict[str, str | float]) -> ScrewDrive:
-    """A screw drive from what is stated of it; what is not stated keeps its default.
+def drive_from_facts(facts: Mapping[str, str | float], usual: ScrewDrive | None = None) -> ScrewDrive:
+    """A screw drive from what is stated of it; what is not stated stays as such a drive usually is.
 
     Raises InputError when the facts together make no thread.
     """
-    plain = ScrewDrive()
+    plain = usual or ScrewDrive()
 
     def num(key: str, default: float) -> float:
         return float(facts.get(key, default))
@@ -47,15 +54,23 @@ def drive_from_facts(facts: dict[str, str | float]) -> ScrewDrive:
         Form(facts.get("form", plain.thread.form.value)),
         num("major_mm", plain.thread.major_mm),
         num("pitch_mm", plain.thread.pitch_mm),
-        int(num("starts", 1)),
+        int(num("starts", plain.thread.starts)),
         Hand(facts.get("hand", plain.thread.hand.value)),
-        str(facts.get("tolerance_class", "2G")),
+        str(facts.get("tolerance_class", plain.thread.tolerance_class)),
     )
-    return ScrewDrive(
-        thread, int(num("divisions", plain.divisions)), facts.get("reads", "radius") == "diameter", num("travel_mm", plain.travel_mm),
-        num("nut_length_mm", plain.nut_length_mm), float(facts["wire_mm"]) if "wire_mm" in facts else None,
-        str(facts.get("gauge", "wires")), int(num("turns", plain.turns)),
+    return replace(
+        plain, thread=thread, divisions=int(num("divisions", plain.divisions)), reads_diameter=facts.get("reads", "radius") == "diameter", travel_mm=num("travel_mm", plain.travel_mm),
+        nut_length_mm=num("nut_length_mm", plain.nut_length_mm), wire_mm=float(facts["wire_mm"]) if "wire_mm" in facts else None,
+        gauge=str(facts.get("gauge", "wires")), turns=int(num("turns", plain.turns)),
     )  # fmt: skip
+
+
+def tried_from(text: str) -> Iterator[tuple[ThreadSpec, str]]:
+    """What was tried on the thread, from its stored words: "3/4-8 Acme LH: goes on; …"."""
+    for one in text.split(";"):
+        marking, _, outcome = one.rpartition(":")
+        if marking.strip() and outcome.strip() in TRIALS:
+            yield parse_marking(marking), outcome.strip()
 
 
 class DriveCase(Case):
@@ -69,9 +84,19 @@ class DriveCase(Case):
         return self.drive
 
     @property
+    def usual(self) -> ScrewDrive:
+        """What such a drive usually is, before anything is stated."""
+        return USUAL_DRIVES.get((self.kind.key, self.assembly_key), ScrewDrive())
+
+    @property
     def drive(self) -> ScrewDrive:
         """The drive as stated."""
-        return self._keep("drive", self.versions("drive"), lambda: drive_from_facts(self.job.drive_facts(self.assembly_key)))
+        return self._keep("drive", self.versions("drive"), lambda: drive_from_facts(self.job.drive_facts(self.assembly_key), self.usual))
+
+    @property
+    def is_stated(self) -> bool:
+        """Whether somebody said which thread it is."""
+        return "pitch_mm" in self.job.drive_facts(self.assembly_key)
 
     def model_for(self, phase: str) -> ErrorModel:
         return drive_model(self.drive)
@@ -90,12 +115,17 @@ class DriveCase(Case):
         )  # fmt: skip
         return Question("dial", "How is this dial numbered?", "Turn the handwheel once and measure: does the dial count the slide's travel, or twice that (the work's diameter)?", answers)
 
+    def warning(self, s: AnySetUp, phase: str) -> tuple[str, str, tuple[tuple[str, str], ...]] | None:
+        if phase != "before" or self.is_stated or s.key == "which_thread" or (not self.job.drive_facts(self.assembly_key) and self.planted() is None):
+            return None
+        return "Nobody has said which thread this is.", f"Until it is named Trebb counts with a usual one, {self.drive.thread.designation}.", (("Name the thread", "which_thread"),)
+
     @property
     def limit(self) -> RatedLimit:
-        return self.job.limit(LIMIT)
+        return self.job.limit(self.drive.limit_key)
 
     def limit_keys(self) -> Sequence[str]:
-        return (LIMIT,)
+        return (self.drive.limit_key, "lead_error")
 
     @property
     def judged(self) -> Measure:
@@ -106,7 +136,27 @@ class DriveCase(Case):
 
     @property
     def figures(self) -> Sequence[Measure]:
-        return (self.judged,) if self.is_measured else ()
+        if not self.is_measured:
+            return ()
+        error = self._lead_measure(self.estimate)
+        return (self.judged, error) if error is not None else (self.judged,)
+
+    def _lead_measure(self, now: Estimate) -> Measure | None:
+        """The screw's own error in 300 mm, where it was read."""
+        if not lead_is_read(self.drive, now):
+            return None
+        q = progressive_error(self.drive, now)
+        size = Quantity(abs(q.value), max(0.0, abs(q.value) - q.half_width), abs(q.value) + q.half_width, q.sd)
+        return Measure("lead_error", "Screw's error in 300 mm", self.job.limit("lead_error"), size)
+
+    def left_by(self, prediction: Any, figure: str = "") -> Quantity:
+        """What a prediction leaves of the lash at its worst, or of the screw's own error."""
+        if figure == "lead_error":
+            left = self._lead_measure(prediction.after)
+            if left is not None:
+                return left.value
+        worst: Quantity = prediction.worst
+        return worst
 
     def figure_now(self) -> Measure | None:
         if self.is_measured and self.progress("after")[0] and self.proof_estimate.readings:
@@ -115,7 +165,7 @@ class DriveCase(Case):
 
     @property
     def fit_plan(self) -> str:
-        return "fit"
+        return "fit" if self.assembly_key == "cross_slide" else f"fit.{self.assembly_key}"
 
     @property
     def split(self) -> LashSplit:
@@ -127,7 +177,7 @@ class DriveCase(Case):
         return self._keep("findings", stamp, lambda: lash_findings(self.drive, self.estimate, self.limit, system))
 
     def questions(self) -> Mapping[str, Mapping[str, float]]:
-        return split_parts(self.split if self.is_measured else None)
+        return split_parts(self.split if self.is_measured else None, dial=self.drive.has_dial)
 
     def doubt_scale_mm(self) -> float:
         return KNOWN_SHARE * self.limit.limit_mm
@@ -135,15 +185,72 @@ class DriveCase(Case):
     def reason(self, suggestion: Suggestion, system: UnitSystem) -> str:
         return suggestion_reason(suggestion.most, suggestion.sd_before, suggestion.sd_after, system)
 
+    # which thread ---------------------------------------------------------------------------
+
+    @property
+    def seen(self) -> Seen:
+        """What was measured and seen of the thread, for naming it."""
+        def work() -> Seen:
+            facts = self.job.drive_facts(self.assembly_key)
+            read = {p.place: statistics.fmean(p.values) for p in self.job.standing(self.assembly_key, "which_thread")}
+            turns = [p for p in self.job.standing(self.assembly_key, "turns_travel") if p.values]
+            majors = [p for p in self.job.standing(self.assembly_key, "thread_size") if p.place == "major, unworn"]
+            lead = read["turns"] / CRESTS if "turns" in read else statistics.fmean(turns[0].values) / self.drive.turns if turns else None
+            major = read.get("major", statistics.fmean(majors[0].values) if majors else None)
+
+            def fact(key: str) -> float | None:
+                return float(facts[key]) if key in facts else None
+
+            starts = fact("seen_starts")
+            return Seen(
+                lead_mm=lead, pitch_mm=read["crests"] / CRESTS if "crests" in read else None, major_mm=major, worn_major_mm=read.get("worn"), angle_deg=fact("seen_angle"),
+                gauge_deg=fact("seen_gauge"), depth_mm=read.get("depth"), crest_flat_mm=read.get("flat"), crest=str(facts.get("seen_crest", "")), starts=int(starts) if starts else None,
+                hand=Hand(facts["seen_hand"]) if "seen_hand" in facts else None, tried=tuple(tried_from(str(facts.get("tried", "")))),
+            )  # fmt: skip
+        return self._keep("seen", self.versions("readings", "drive"), work)
+
+    @property
+    def naming(self) -> Naming | None:
+        """The threads it could be, likeliest first; None until there is a pitch and a diameter."""
+        seen = self.seen
+        return self._keep("naming", seen, lambda: name_thread(seen) if seen.is_enough else None)
+
+    def name_bodies(self, spec: ThreadSpec) -> list[DriveStated]:
+        """What stating a thread records, in one gesture."""
+        facts: dict[str, str | float] = {"form": spec.form.value, "major_mm": spec.major_mm, "pitch_mm": spec.pitch_mm, "starts": float(spec.starts), "hand": spec.hand.value}
+        return [DriveStated(assembly=self.assembly_key, field=k, value=v) for k, v in facts.items()]
+
+    @property
+    def thread_there(self) -> ThreadThere:
+        """The screw that is there, for what is offered to it."""
+        spec, now = self.drive.thread, self.estimate
+        limits = thread_limits(spec)
+        unworn, major = now.source("unworn"), now.source("major")
+        measured = unworn.sd < 0.05
+        worn = self.split.most_worn.wear.value if self.is_measured else 0.0
+        slope = math.tan(spec.form.half_angle)
+        nut = unworn.value + now.source("nut").value / slope if slope and measured else None
+        return ThreadThere(spec, unworn.value if measured else limits.screw_pitch.middle_mm, worn, major.value if major.sd < 0.1 else None, nut, unworn.sd if measured else 0.0, self.drive.nut_length_mm)
+
     # parts and making -------------------------------------------------------------------------
+
+    def sizes_of(self, part: str, operation: str) -> list[float]:
+        """Sizes of a part that stand, in the order taken, mm; of a screw's thread only those read as it is read now."""
+        sizes = [s.taken for s in self.job.sizes(self.part_name(part), operation) if s.struck is None]
+        return [t.value_mm for t in sizes if operation != "thread" or t.what == self.thread_size_words]
+
+    @property
+    def thread_size_words(self) -> str:
+        """What is measured of a screw's thread being cut: no wire sits in a square one."""
+        return "depth of the groove" if self.drive.thread.form is Form.SQUARE else "over wires"
 
     def made_screw_pitch_dia(self) -> float | None:
         """Pitch diameter of the screw as cut: the last size over wires that stands."""
-        sizes = [s for s in self.job.sizes("screw", "thread") if s.struck is None]
+        sizes = self.sizes_of("screw", "thread")
         if not sizes or self.drive.thread.form is Form.SQUARE:
             return None
         try:
-            return pitch_dia_from_wires_mm(self.drive.thread, sizes[-1].taken.value_mm, self.drive.wire)
+            return pitch_dia_from_wires_mm(self.drive.thread, sizes[-1], self.drive.wire)
         except InputError:  # a size of the thread as it was stated before; it stays in the logbook
             return None
 
@@ -155,24 +262,34 @@ class DriveCase(Case):
         chosen = self.chosen
         if chosen is not None and "screw" not in chosen.parts and self.estimate.source("unworn").sd < 0.05:
             old = self.estimate.source("unworn").value
-            if chosen.key == "split_nut":
-                old -= self.split.least_worn.wear.value / max(1e-9, math.tan(self.drive.thread.form.half_angle))
+            worn = {"split_nut": self.split.least_worn, "lapped_nut": self.split.most_worn}.get(chosen.key)
+            if worn is not None:
+                old -= worn.wear.value / max(1e-9, math.tan(self.drive.thread.form.half_angle))
             return old, "to the old screw as measured"
         return None, ""
+
+    # What a remedy makes of a part unless it is set by hand.
+    STYLES: Mapping[str, Mapping[str, Mapping[str, str | float]]] = MappingProxyType({
+        "split_nut": {"nut": {"style": "split"}}, "two_piece": {"nut": {"style": "two_piece"}}, "half_nuts": {"nut": {"style": "half"}}, "new_thread": {"screw": {"construction": "joined"}},
+    })  # fmt: skip
 
     def part_inputs(self, key: str, system: UnitSystem = UnitSystem.INCH) -> PartInputs:
         """What a part is worked out from."""
         from trebb.core.parts import PartInputs
 
-        partner = {"screw": "nut", "nut": "screw", "thrust_collar": "screw"}[key]
+        partner = {"screw": "nut", "nut": "screw", "thrust_collar": "screw", "dial": "screw"}[key]
         default = {"nut": "bronze", "screw": "alloy_ht"}[partner]
-        other: dict[str, str | float] = {"material": default, **self.job.part_facts(partner)}
-        facts = self.job.part_facts(key)
+        other: dict[str, str | float] = {"material": default, **self.job.part_facts(self.part_name(partner))}
+        facts = dict(self.job.part_facts(self.part_name(key)))
         chosen = self.chosen
-        if key == "nut" and chosen is not None and chosen.key == "split_nut":
-            facts = {"style": "split", "length": self.drive.nut_length_mm + 0.5 * INCH_MM, **facts}
+        usual = dict(self.STYLES.get(chosen.key if chosen else "", {}).get(key, {}))
+        if key == "nut" and self.drive.half_nuts:
+            usual["style"] = "half"
+        if usual.get("style") == "split":
+            usual["length"] = self.drive.nut_length_mm + 0.5 * INCH_MM
         pitch_dia, source = self._screw_for_nut()
-        return PartInputs(self.drive, self.workshop, facts, other, pitch_dia, source, system)
+        measured = {s.taken.operation: s.taken.value_mm for s in self.job.sizes(self.part_name(key), "bore") + self.job.sizes(self.part_name(key), "socket") if s.struck is None}
+        return PartInputs(self.drive, self.workshop, {**usual, **facts}, other, pitch_dia, source, system, measured)
 
     def passes(self, scheme: InfeedScheme, *, nut: bool = False) -> list[Pass]:
         """The passes left for a thread, from what was last measured."""
@@ -183,31 +300,48 @@ class DriveCase(Case):
         limits = thread_limits(spec)
         if nut:
             depth = (limits.nut_major.low_mm - limits.nut_minor.low_mm) / 2
-            return infeed_plan(depth, nut_root_flat_mm(spec), spec.form.half_angle, scheme, first_mm=0.2, last_mm=LAST_PASS_MM)
+            sizes = self.sizes_of("nut", "nut_thread")
+            return spring_only(depth) if sizes else infeed_plan(depth, nut_root_flat_mm(spec), spec.form.half_angle, scheme, first_mm=0.2, last_mm=LAST_PASS_MM)
         flat = tool_flat_mm(spec, limits.allowance_mm, axial_play_mm=limits.axial_play_mm.low_mm)
         full = self.full_depth_mm()
         start = 0.0
         made = self.made_screw_pitch_dia()
-        if made is not None and spec.form is not Form.SQUARE:
+        if made is not None:
             start = max(0.0, full - (made - limits.screw_pitch.middle_mm) / 2)
-        if made is not None and (start >= full or limits.screw_pitch.holds(made)):
+        elif spec.form is Form.SQUARE and (depths := self.sizes_of("screw", "thread")):
+            start = depths[-1]
+            made = limits.screw_pitch.low_mm if start >= spec.depth_mm else None
+        if (made is not None or start > 0) and (start >= full or (made is not None and limits.screw_pitch.holds(made))):
             return spring_only(start)
         return infeed_plan(full, flat, spec.form.half_angle, scheme, first_mm=FIRST_PASS_MM, last_mm=LAST_PASS_MM, start_mm=start)
 
     def full_depth_mm(self) -> float:
-        """Radial depth at which the thread's pitch diameter is in the middle of its band."""
+        """Radial depth at which the thread's pitch diameter is in the middle of its band; a square thread's a hair over its depth."""
         spec = self.drive.thread
         limits = thread_limits(spec)
-        extra = (limits.screw_pitch.high_mm - limits.screw_pitch.middle_mm) / 2 if spec.form is not Form.SQUARE else 0.0
+        extra = (limits.screw_pitch.high_mm - limits.screw_pitch.middle_mm) / 2 if spec.form is not Form.SQUARE else 0.05
         return spec.depth_mm + extra
+
+    def trains(self) -> tuple[list[Train], float]:
+        """Change-gear trains that cut this lead, the most exact first, and the ppm allowed to find one."""
+        from trebb.core.making.gearing import banjo_of, exact_lead, trains_for
+
+        shop, lead = self.workshop, exact_lead(self.drive.thread.lead_mm)
+        return self._keep("trains", (shop, lead), lambda: trains_for(shop.lead_screw_mm, lead, shop.wheels, banjo_of(shop)))
+
+    def train(self) -> Train | None:
+        """The train in use: as chosen by hand, else the best that meshes."""
+        trains, _ = self.trains()
+        wanted = str(self.job.part_facts(self.part_name("screw")).get("train", ""))
+        return next((t for t in trains if t.words == wanted), trains[0] if trains else None)
 
     # proof ------------------------------------------------------------------------------------
 
     def proof_head(self, rows: Sequence[Comparison], system: UnitSystem) -> tuple[State, str, str]:
-        lash = [r for r in rows if r.set_up == "lash"]
+        lash = [r for r in rows if r.set_up == ("lash" if self.drive.has_dial else "push_pull")]
         worst = max(lash or rows, key=lambda r: r.after_mm)
         state = state_of(worst.after_mm, self.limit.limit_mm)
-        name = "The dial still loses" if lash else "The worst reading is"
+        name = ("The dial still loses" if self.drive.has_dial else f"The {self.drive.what} still shifts by") if lash else "The worst reading is"
         was = show_small(max(r.before_mm for r in lash or rows), system)
         head = f"{name} up to {show_small(worst.after_mm, system)}, limit {show_small(self.limit.limit_mm, system)}; it was {was}."
         if state is State.WITHIN or not self.progress("after")[0]:
@@ -227,6 +361,17 @@ class DriveCase(Case):
 
     # practice ---------------------------------------------------------------------------------
 
+    def practised(self, planted: Planted) -> ScrewDrive:
+        """The drive with the thread it really has: a job may have been told another, or none."""
+        hidden = planted.condition
+        if "thread.pitch_mm" not in hidden:
+            return self.drive
+        spec = ThreadSpec(
+            list(Form)[int(hidden["thread.form"])], hidden["thread.major_mm"], hidden["thread.pitch_mm"], int(hidden.get("thread.starts", 1)),
+            Hand.LEFT if hidden.get("thread.left") else Hand.RIGHT, self.drive.thread.tolerance_class,
+        )  # fmt: skip
+        return replace(self.drive, thread=spec)
+
     def _as_made(self, change: Change) -> Change:
         return made_as(change, self.nut_play_mm())
 
@@ -236,10 +381,8 @@ class DriveCase(Case):
         A screw that was cut below or above its band after the nut was fitted
         changes the play by ΔE·tan α: the nut is then no longer to suit.
         """
-        plays = [s for s in self.job.sizes("nut", "nut_thread") if s.struck is None]
-        if not plays:
-            return None
-        return plays[-1].taken.value_mm
+        plays = self.sizes_of("nut", "nut_thread")
+        return plays[-1] if plays else None
 
     def simulated_size(self, part: str, scheme: InfeedScheme, operation: str = "") -> float | None:
         """What the practice machine's micrometer would read after the next pass; None for a real job.
@@ -249,18 +392,23 @@ class DriveCase(Case):
         on its screw. Both with the scatter of a careful turner.
         """
         planted = self.job.planted(self.assembly_key)
-        if planted is None or (part == "screw" and self.drive.thread.form is Form.SQUARE):
+        if planted is None:
             return None
-        sizes = self.job.sizes(part, "thread" if part == "screw" else "nut_thread")
+        sizes = self.job.sizes(self.part_name(part), operation or ("thread" if part == "screw" else "nut_thread"))
         rng = np.random.default_rng(planted.seed + 31 * len(sizes) + (0 if part == "screw" else 997))
+        scatter = float(rng.standard_normal())
+        target = next((o.target for o in self.route(part) if o.key == operation), None)
+        if target is not None:  # a diameter comes down (a bore comes up) to its band in three cuts
+            far = (0.4, 0.08, 0.0)[min(len(sizes), 2)]
+            return target.band.middle_mm + target.side * far + 0.15 * target.band.width_mm * scatter
         if part != "screw":
             wanted = self.part_inputs("nut").facts.get("play", 1.5 * THOU_MM)
-            return max(0.1 * THOU_MM, float(wanted) + 0.25 * THOU_MM * float(rng.standard_normal()))
+            return max(0.1 * THOU_MM, float(wanted) + 0.25 * THOU_MM * scatter)
         spec = self.drive.thread
         cuts = [p for p in self.passes(scheme) if not p.is_spring]
-        if not cuts:
-            depth = self.full_depth_mm()
-        else:
-            depth = cuts[0].cross_mm if self.made_screw_pitch_dia() is not None else 0.66 * self.full_depth_mm()
+        begun = bool(self.sizes_of("screw", "thread"))
+        depth = self.full_depth_mm() if not cuts else cuts[0].cross_mm if begun else 0.66 * self.full_depth_mm()
+        if spec.form is Form.SQUARE:
+            return depth + 0.006 * scatter
         pitch_dia = thread_limits(spec).screw_pitch.middle_mm + 2 * (self.full_depth_mm() - depth)
-        return size_over_wires_mm(spec, pitch_dia + 0.006 * float(rng.standard_normal()), self.drive.wire)
+        return size_over_wires_mm(spec, pitch_dia + 0.006 * scatter, self.drive.wire)

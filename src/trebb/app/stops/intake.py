@@ -17,7 +17,7 @@ from trebb.app.session import Session
 from trebb.app.stops.base import Stop
 from trebb.app.widgets import Banner, button, clear, column, label, row, rule, scrolled
 from trebb.core.errors import InputError, TrebbError
-from trebb.core.machine import State
+from trebb.core.machine import State, wheels_from
 from trebb.core.units import parse_count, parse_length, show_size, show_small
 from trebb.logbook.entries import CardChanged, Graded, LimitSet, NumberOneNamed, PhotoAdded
 from trebb.logbook.photographs import read_photograph
@@ -87,14 +87,19 @@ class IntakeStop(Stop):
         text("year", "Year", "Year of making, if known")
         text("size", "Size", "Swing and centres, table, or capacity")
         fields.add("worth", "Worth about", self._worth, self._set_worth, "What the machine is worth mended")
-        if self.session.case.kind.key == "lathe":
-            unit = "an inch" if job.card("lead_screw_unit", "inch") == "inch" else "mm"
-            count("lead_screw", f"Lead screw, turns {unit}", 8, "Threads of the lead screw, for the thread dial's rule")
-            fields.add("spindle_bore_mm", "Spindle bore", lambda: show_size(self.session.case.workshop.spindle_bore_mm, self.session.system), self._set_bore, "Bore of the spindle: what bar passes")
+        is_lathe = self.session.case.kind.key == "lathe"
+        at_hand = "" if is_lathe else "Lathe at hand: "
+        unit = "an inch" if job.card("lead_screw_unit", "inch") == "inch" else "mm"
+        count("lead_screw", f"{at_hand}lead screw, turns {unit}", 8, "Threads of the lead screw, for the thread dial's rule")
+        fields.add("spindle_bore_mm", f"{at_hand}spindle bore", lambda: show_size(self.session.case.workshop.spindle_bore_mm, self.session.system), self._set_bore, "Bore of the spindle: what bar passes")
+        fields.add("wheels", f"{at_hand}change gears", lambda: " ".join(map(str, self.session.case.workshop.wheels)), self._set_wheels, "Wheels at hand by their teeth; one owned twice is written twice")
+        if is_lathe:
             count("dial_gear", "Thread dial gear, teeth", 32, "Teeth of the thread dial's gear")
             count("dial_marks", "Thread dial, lines", 8, "Lines on the thread dial")
+            fields.add("stud_to_screw_mm", "Stud to lead screw", lambda: show_size(self.session.case.workshop.stud_to_screw_mm, self.session.system), self._set_span, "From the stud of the first wheel to the lead screw, middle to middle")
             fields.add_choice("compound_from", "Compound scale from", {"cross slide": "the cross slide", "bed axis": "the bed's axis"},
                               lambda: job.card("compound_from", "cross slide"), lambda value: self._card_line("compound_from", value), "Where the compound's degree scale is zero")  # fmt: skip
+        count("press_kn", "Press at hand, kN", 20, "What the arbor or hydraulic press pushes")
         return fields
 
     def _grades(self) -> QHBoxLayout:
@@ -179,6 +184,18 @@ class IntakeStop(Stop):
         if not 3 <= value <= 500:
             raise InputError(f"“{text.strip()}”", "a spindle bore is from 0.12 to 20 in (3 to 500 mm)")
         self.session.record(CardChanged(field="spindle_bore_mm", value=value))
+
+    def _set_wheels(self, text: str) -> None:
+        wheels = wheels_from(text)
+        if len(wheels) < 2:
+            raise InputError(f"“{text.strip()}”", "list the wheels by their teeth, such as 20 24 28 127")
+        self.session.record(CardChanged(field="wheels", value=" ".join(map(str, wheels))))
+
+    def _set_span(self, text: str) -> None:
+        value = parse_length(text, self.session.system)
+        if not 40 <= value <= 600:
+            raise InputError(f"“{text.strip()}”", "from 1.6 to 24 in (40 to 600 mm) between the shafts")
+        self.session.record(CardChanged(field="stud_to_screw_mm", value=value))
 
     def _grade(self, grade: str) -> None:
         note = self._grade_note()

@@ -20,9 +20,10 @@ from trebb.core.errors import InputError, TrebbError
 from trebb.core.machine import ScrewDrive, State
 from trebb.core.machine.bed import FEET
 from trebb.core.parts import PartField, family
+from trebb.core.parts.base import readings_of
 from trebb.core.threads import Form, Hand, ThreadSpec
 from trebb.core.units import UnitSystem, parse_count, parse_length, show_size, show_small
-from trebb.logbook.casework import drive_from_facts
+from trebb.logbook.casework import DriveCase, drive_from_facts
 from trebb.logbook.entries import DriveStated, PartSet
 
 if TYPE_CHECKING:
@@ -111,7 +112,7 @@ class PartsStop(DriveStop):
         fields = Fields()
 
         def fact(key: str, value: str | float) -> None:
-            drive_from_facts({**session.job.drive_facts(session.assembly), key: value})  # refuses a thread that cannot be
+            drive_from_facts({**session.job.drive_facts(session.assembly), key: value}, session.case.usual if isinstance(session.case, DriveCase) else None)  # refuses a thread that cannot be
             session.record(DriveStated(assembly=session.assembly, field=key, value=value))
 
         def length(key: str, words: str, tip: str, read: Callable[[], float]) -> None:
@@ -153,10 +154,11 @@ class PartsStop(DriveStop):
         return parse_length(text, self.session.system)
 
     def _fields_of(self, key: str) -> Fields:
-        name = self.session.case.part_name(key)
+        wanted = family(key).fields(self.session.case.part_inputs(key))
+        name = f"{self.session.case.part_name(key)}/{' '.join(field.key for field in wanted)}"  # a construction has fields of its own
         if name not in self._part_fields:
             fields = Fields()
-            for field in family(key).fields(self.session.case.part_inputs(key)):
+            for field in wanted:
                 self._add_field(fields, key, field)
             head = label(f"{family(key).title}, set by hand", "strong")
             self._part_box.addWidget(head)
@@ -168,23 +170,33 @@ class PartsStop(DriveStop):
     def _add_field(self, fields: Fields, part: str, field: PartField) -> None:
         def value() -> str | float:
             inputs = self.session.case.part_inputs(part)
-            now = next(f for f in family(part).fields(inputs) if f.key == field.key)
+            now = next((f for f in family(part).fields(inputs) if f.key == field.key), field)
             return inputs.facts.get(field.key, now.default)
 
         def commit(text: str) -> None:
-            typed: str | float = text if field.choices else parse_length(text, self.session.system, bare_mm=self._bare(field))
+            typed: str | float = text if field.choices else self._readings(text) if field.is_readings else parse_length(text, self.session.system, bare_mm=self._bare(field))
             inputs = self.session.case.part_inputs(part)
             now = next(f for f in family(part).fields(inputs) if f.key == field.key)
             self.session.record(PartSet(part=self.session.case.part_name(part), field=field.key, value=now.checked(typed)))
 
         if field.choices:
             fields.add_choice(f"{part}_{field.key}", field.label, field.choices, lambda: str(value()), commit, field.label)
+        elif field.is_readings:
+            fields.add(f"{part}_{field.key}", field.label, lambda: "  ".join(show_size(v, self.session.system, unit=False) for v in readings_of(value())), commit, f"{field.label}: several readings, with a space between")
         else:
-            show = show_small if field.key in SMALL else show_size
+            show = show_small if self._is_small(field) else show_size
             fields.add(f"{part}_{field.key}", field.label, lambda: show(float(value()), self.session.system), commit, field.label)
 
+    def _readings(self, text: str) -> str:
+        """Several readings, typed in any unit with spaces between, as they are kept: mm."""
+        return " ".join(f"{parse_length(word, self.session.system):.4f}" for word in text.replace(",", " ").split())
+
+    @staticmethod
+    def _is_small(field: PartField) -> bool:
+        return field.is_small or field.key in SMALL
+
     def _bare(self, field: PartField) -> float | None:
-        if field.key not in SMALL:
+        if not self._is_small(field):
             return None
         return 0.0254 if self.session.system is UnitSystem.INCH else 0.001
 

@@ -9,11 +9,11 @@ from trebb.app.views.base import ReadingView
 
 def make_view(key: str) -> ReadingView:
     """The view of that key, built when first wanted."""
-    from trebb.app.views import contact, gib, ladder, profile, push, rows, turn, warm
+    from trebb.app.views import contact, gib, ladder, lead, naming, profile, push, rows, turn, warm
 
     views: dict[str, Callable[[], ReadingView]] = {
         "rows": rows.RowsView, "turn": turn.TurnView, "push": push.PushView, "warm": warm.WarmView, "contact": contact.ContactView,
-        "ladder": ladder.LadderView, "gib": gib.GibView, "profile": profile.ProfileView,
+        "ladder": ladder.LadderView, "gib": gib.GibView, "profile": profile.ProfileView, "lead": lead.LeadView, "naming": naming.NamingView,
     }  # fmt: skip
     return views[key]()
 

@@ -1,4 +1,4 @@
-"""Assembly as a partial order; here that of a cross slide."""
+"""Assembly as a partial order; here that of a slide on its screw, and of a lead screw with its half nuts."""
 
 from __future__ import annotations
 
@@ -58,8 +58,40 @@ _SPLIT = FitStep("split_set", "Split nut closed at the least worn place until it
                  "Closed before the bolts are tight it sets itself crooked.", "Try the whole travel: it must not bind at the ends.", minutes=20)  # fmt: skip
 
 
+_LEAD = (
+    FitStep("marks", "Find the marks made at strip-down", (), "Brackets, taper pins and change gears go back as they came.", "Photographs at Intake.", minutes=5),
+    FitStep("halves_in", "Half nuts in their slide, gib snug, lever's cam oiled", ("marks", "clean"), "They go in before the apron closes the way.",
+            "Upper and lower half are a pair: same marks up.", minutes=25),
+    FitStep("apron", "Apron up, its bolts finger tight", ("halves_in",), "It must find the screw's line before it is tightened.", "Hidden bolt from above through the saddle.",
+            "An apron is heavy and its handle swings: block it from below.", 25),
+    FitStep("screw_in", "Screw through apron and bearings, tailstock bracket last", ("apron", "bracket"), "It goes in from the tailstock's end.", "Oil cap on the bracket.", minutes=20),
+    FitStep("bracket", "Gearbox end: shear pin or coupling fitted", ("marks", "clean"), "The pin is the fuse: never a stronger one.", "The taper pin's large end up.", minutes=15),
+    FitStep("align", "Half nuts closed near each bracket in turn, bolts then tightened", ("screw_in", "thrust_set"),
+            "Tightened with the carriage in the middle, the screw is bent at both ends.", "Close and open: no jump of the screw.", minutes=25),
+    FitStep("stop", "Half nut stop set: full depth, not hard on the screw", ("align",), "Hard on the screw they wear in a month; short of depth they strip.", minutes=10),
+    FitStep("dial_gear", "Thread dial meshed, indexed to a line", ("align",), "A line must stand at the mark where a thread is picked up.", "A keyway in the screw lets its gear drop in: a sleeve bridges it.", minutes=15),
+    FitStep("oil", "Oil screw, halves and bearings", ("stop",), "The first dry turn scores them.", minutes=5),
+    FitStep("covers", "Gear cover on", ("oil", "dial_gear"), "Fingers and change gears.", "", "Never run the train open.", 10),
+    FitStep("prove", "Ready to prove: carriage free from end to end, halves open", ("covers",), "", minutes=5),
+)  # fmt: skip
+
+
 def screw_steps(remedy: str, subject: object = None) -> tuple[FitStep, ...]:
     """Steps for a feed screw and a chosen remedy, in the order they are listed, not yet sorted."""
+    thrust = _ADJUSTABLE if remedy in ("thrust", "pair_thrust") else _PLAIN_THRUST
+    if getattr(subject, "half_nuts", False):
+        steps = [_CLEAN, *_LEAD, thrust]
+        if remedy == "leave":
+            steps = [_CLEAN, FitStep("prove", "Ready to prove", ("clean",), "", minutes=5)]
+        return tuple(steps)
+    steps = list(_slide_steps(remedy))
+    if getattr(subject, "is_upright", False):
+        block = FitStep("block", "Weight blocked from below", (), "Nothing but the screw holds it up.", "", "Never under it: timber blocks before the screw is touched, taken out last.", 10)
+        steps = [block, *[FitStep(s.key, s.title, (*s.after, "block"), s.why, s.remind, s.caution, s.minutes) if s.key == "nut_in" else s for s in steps]]
+    return tuple(steps)
+
+
+def _slide_steps(remedy: str) -> tuple[FitStep, ...]:
     steps = [_CLEAN, *_COMMON, _ADJUSTABLE if remedy in ("thrust", "pair_thrust") else _PLAIN_THRUST]
     if remedy == "split_nut":
         steps = [FitStep(s.key, s.title, (*s.after, "split_set"), s.why, s.remind, s.caution, s.minutes) if s.key == "oil" else s for s in steps]

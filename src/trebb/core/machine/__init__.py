@@ -3,17 +3,18 @@
 from trebb.core.machine.bed import Bed, bed_model
 from trebb.core.machine.kinds import KINDS, Assembly, MachineKind, kind_of
 from trebb.core.machine.limits import CLASS_LIMITS, RatedLimit, State, class_limit, state_of
-from trebb.core.machine.screw_drive import STATIONS, ScrewDrive, drive_model, wear_key
+from trebb.core.machine.screw_drive import STATIONS, USUAL_DRIVES, ScrewDrive, drive_model, wear_key
 from trebb.core.machine.slide import Slide, slide_model
 from trebb.core.machine.spindle import Spindle, spindle_model
 from trebb.core.machine.tram import Tram, tram_model
-from trebb.core.machine.workshop import MATERIALS, Material, Workshop, material
+from trebb.core.machine.workshop import MATERIALS, Material, Workshop, material, wheels_from
 
 __all__ = [
     "CLASS_LIMITS",
     "KINDS",
     "MATERIALS",
     "STATIONS",
+    "USUAL_DRIVES",
     "Assembly",
     "Bed",
     "MachineKind",
@@ -35,4 +36,5 @@ __all__ = [
     "state_of",
     "tram_model",
     "wear_key",
+    "wheels_from",
 ]

@@ -37,6 +37,13 @@ _CLASSES = ("toolroom", "ordinary", "rough")
 # Key, label, limits by class in mm, source.
 _LIMITS: tuple[tuple[str, str, tuple[float, float, float], str], ...] = (
     ("cross_lash", "Cross-slide lash", (3 * THOU_MM, 6 * THOU_MM, 10 * THOU_MM), _PRACTICE.format(what="lash")),
+    ("compound_lash", "Compound lash", (3 * THOU_MM, 6 * THOU_MM, 10 * THOU_MM), _PRACTICE.format(what="lash")),
+    ("lead_play", "Carriage's play on the lead screw", (0.100, 0.200, 0.400), _PRACTICE.format(what="it: what only delays the pick-up of a thread may be large")),
+    ("table_lash", "Table lash", (0.050, 0.120, 0.250), _PRACTICE.format(what="lash")),
+    ("mill_cross_lash", "Cross lash", (0.050, 0.120, 0.250), _PRACTICE.format(what="lash")),
+    ("knee_lash", "Knee lash", (0.100, 0.200, 0.400), _PRACTICE.format(what="lash that the knee's weight takes up")),
+    ("lift_lash", "Table lift lash", (0.200, 0.400, 0.800), _PRACTICE.format(what="lash that the table's weight takes up")),
+    ("lead_error", "Screw's error, in 300 mm", (0.015, 0.030, 0.060), _TEST),
     ("lathe_work", "Error at the work, spindle", (0.015, 0.025, 0.050), _TEST),
     ("mill_work", "Error at the work, spindle", (0.015, 0.025, 0.050), _TEST),
     ("drill_work", "Error at the drill", (0.050, 0.080, 0.150), _TEST),

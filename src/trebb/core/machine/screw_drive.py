@@ -32,6 +32,11 @@ class ScrewDrive:
     wire_mm : wires used on this thread; best wire if not given.
     gauge : "wires" or "thickness", how wear of the screw is measured.
     turns : counted for turns against travel.
+    what : the slide it moves, in words; `screw` the screw itself.
+    has_dial : False where nothing but a train turns it (a lead screw).
+    half_nuts : closed on the screw by a lever, instead of a nut that stays on.
+    is_upright : the slide's weight rests on it and takes up the lash one way.
+    limit_key : the rated limit its lash is judged by.
     """
 
     thread: ThreadSpec = field(default_factory=lambda: ThreadSpec(Form.ACME, 0.75 * INCH_MM, INCH_MM / 8, 1, Hand.LEFT))
@@ -42,6 +47,12 @@ class ScrewDrive:
     wire_mm: float | None = None
     gauge: str = "wires"
     turns: int = 10
+    what: str = "cross slide"
+    screw: str = "cross-slide screw"
+    has_dial: bool = True
+    half_nuts: bool = False
+    is_upright: bool = False
+    limit_key: str = "cross_lash"
 
     @cached_property
     def dial(self) -> DialScale:
@@ -60,9 +71,37 @@ class ScrewDrive:
         """False where wear is read as the ridge's thickness: by choice, or because no wire sits in a square thread."""
         return self.gauge == "wires" and self.thread.form is not Form.SQUARE
 
+    @property
+    def end_names(self) -> tuple[str, str]:
+        """The two ends of the travel in words, station 1's first."""
+        if self.half_nuts:
+            return "headstock end", "tailstock end"
+        return ("lowest", "highest") if self.is_upright else ("handwheel end", "far end")
+
+    @property
+    def nut_words(self) -> str:
+        """What runs on the screw."""
+        return "half nuts" if self.half_nuts else "nut"
+
     def station_mm(self, station: int) -> float:
         """Distance of a station, 1 to 5, from the handwheel end of the travel, mm."""
         return self.travel_mm * (2 * station - 1) / (2 * STATIONS)
+
+
+# The drives that a machine has, with what such a screw usually is; a job states its own.
+USUAL_DRIVES: dict[tuple[str, str], ScrewDrive] = {
+    ("lathe", "cross_slide"): ScrewDrive(),
+    ("lathe", "compound"): ScrewDrive(
+        ThreadSpec(Form.ACME, 0.5 * INCH_MM, INCH_MM / 10), 100, False, 4.0 * INCH_MM, 1.0 * INCH_MM, what="compound", screw="compound screw", limit_key="compound_lash",
+    ),
+    ("lathe", "lead_screw"): ScrewDrive(
+        ThreadSpec(Form.ACME, 1.125 * INCH_MM, INCH_MM / 8), 1, False, 30.0 * INCH_MM, 2.0 * INCH_MM, what="carriage", screw="lead screw", has_dial=False, half_nuts=True, limit_key="lead_play",
+    ),
+    ("mill", "table_screw"): ScrewDrive(ThreadSpec(Form.TRAPEZOIDAL, 30.0, 6.0, 1, Hand.LEFT), 120, False, 600.0, 60.0, what="table", screw="table screw", limit_key="table_lash"),
+    ("mill", "cross_screw"): ScrewDrive(ThreadSpec(Form.TRAPEZOIDAL, 28.0, 5.0, 1, Hand.LEFT), 100, False, 220.0, 50.0, what="saddle", screw="cross screw", limit_key="mill_cross_lash"),
+    ("mill", "knee_screw"): ScrewDrive(ThreadSpec(Form.TRAPEZOIDAL, 36.0, 6.0), 60, False, 380.0, 70.0, what="knee", screw="knee screw", is_upright=True, limit_key="knee_lash"),
+    ("drill", "table_screw"): ScrewDrive(ThreadSpec(Form.ACME, 1.0 * INCH_MM, INCH_MM / 6), 1, False, 350.0, 45.0, what="table", screw="lifting screw", has_dial=False, is_upright=True, limit_key="lift_lash"),
+}  # fmt: skip
 
 
 def wear_key(station: int) -> str:
@@ -91,7 +130,16 @@ def drive_model(drive: ScrewDrive) -> ErrorModel:
         Source("lead", "lead", drive.thread.lead_mm, 0.02 * drive.thread.lead_mm),
         Source("major", "major diameter", limits.screw_major.middle_mm, 0.25),
         Source("crest", "crest wear at the middle", 0.02, 0.04, True),
+        Source("drunk.c", "once a turn, cosine", 0.0, 0.008),
+        Source("drunk.s", "once a turn, sine", 0.0, 0.008),
+        Source("bend", "bend, as a dial swings over a turn", 0.08, 0.15, True),
     )
+    if drive.half_nuts:
+        depth = drive.thread.basic_height_mm
+        sources += (
+            Source("standoff", "half nuts short of full depth", 0.15 * depth, 0.25 * depth, True),
+            Source("dial_slack", "thread dial's slack", 0.15, 0.25, True),
+        )
     ties = {
         (wear_key(a), wear_key(b)): math.exp(-abs(a - b) / WEAR_REACH_STATIONS)
         for a in range(1, STATIONS + 1)

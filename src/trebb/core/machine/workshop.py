@@ -8,6 +8,9 @@ from fractions import Fraction
 from trebb.core.errors import InputError
 from trebb.core.units import INCH_MM
 
+# Change gears as such a lathe often has them, with a 127 to cut the other system.
+USUAL_WHEELS = (20, 24, 28, 30, 32, 36, 40, 42, 44, 45, 48, 50, 52, 54, 56, 60, 63, 64, 72, 127)
+
 
 @dataclass(frozen=True)
 class Workshop:
@@ -15,7 +18,9 @@ class Workshop:
 
     `lead_screw_pitch` is exact, in inches or mm as `lead_screw_inch` says.
     `compound_from_bed` is True where the compound's scale counts from the bed's
-    axis instead of the cross slide's.
+    axis instead of the cross slide's. `wheels` are the change gears at hand,
+    `stud_to_screw_mm` how far the spindle's stud and the lead screw stand apart,
+    `press_n` what the press at hand pushes.
     """
 
     lead_screw_pitch: Fraction = Fraction(1, 8)
@@ -27,11 +32,30 @@ class Workshop:
     compound_division_mm: float = 0.001 * INCH_MM
     cross_reads_diameter: bool = False
     spindle_speeds: tuple[int, ...] = (35, 48, 70, 105, 160, 240, 360, 540)
+    wheels: tuple[int, ...] = USUAL_WHEELS
+    wheel_module_mm: float = 1.5
+    stud_to_screw_mm: float = 150.0
+    press_n: float = 20_000.0
+
+    @property
+    def lead_screw_mm(self) -> Fraction:
+        """Pitch of the lead screw in mm, exact."""
+        return self.lead_screw_pitch * (Fraction(254, 10) if self.lead_screw_inch else 1)
 
     def speed_at_most(self, rpm: float) -> int:
         """The nearest speed of the gearbox that is not above `rpm` (the slowest if all are)."""
         fitting = [speed for speed in self.spindle_speeds if speed <= rpm]
         return max(fitting) if fitting else min(self.spindle_speeds)
+
+
+def wheels_from(text: str) -> tuple[int, ...]:
+    """Change gears from a list such as "20 24 28 127"; empty for no text. Raises InputError for what is no wheel."""
+    found = []
+    for word in text.replace(",", " ").split():
+        if not word.isdigit() or not 12 <= int(word) <= 200:
+            raise InputError(f"“{word}”", "list the wheels by their teeth, 12 to 200, such as 20 24 28 127")
+        found.append(int(word))
+    return tuple(sorted(found))
 
 
 @dataclass(frozen=True)

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from enum import Enum
 
 from trebb.core.errors import InputError
-from trebb.core.threads.tool import compound_infeed_mm
+from trebb.core.threads.tool import compound_infeed_mm, groove_area_mm2
 
 # ceil() of a quotient that is whole but for float noise must not add a pass.
 CEIL_GUARD = 1e-9
@@ -39,11 +39,6 @@ class Pass:
     sideways_mm: float
     step_mm: float
     is_spring: bool = False
-
-
-def groove_area_mm2(depth_mm: float, flat_mm: float, half_angle: float) -> float:
-    """Section of a groove: w h + h² tan α."""
-    return flat_mm * depth_mm + depth_mm**2 * math.tan(half_angle)
 
 
 def pass_count(depth_mm: float, first_mm: float, flat_mm: float, half_angle: float) -> int:

@@ -25,12 +25,19 @@ class PartField:
     choices: Mapping[str, str] = field(default_factory=dict)
     low_mm: float = 0.0
     high_mm: float = 10_000.0
+    is_small: bool = False  # shown in thou or µm
+    is_readings: bool = False  # several readings of one size, kept as text in mm
 
     def checked(self, value: str | float) -> str | float:
         """The value if this field takes it; raises InputError with what would do."""
         if self.choices:
             if value not in self.choices:
                 raise InputError(f"{self.label}: “{value}”", f"choose {', '.join(self.choices.values())}")
+            return value
+        if self.is_readings:
+            sizes = readings_of(value)
+            if not sizes or not all(self.low_mm <= v <= self.high_mm for v in sizes):
+                raise InputError(f"{self.label}: “{value}”", f"give several readings, each from {self.low_mm:g} to {self.high_mm:g} mm")
             return value
         if isinstance(value, str) or not self.low_mm <= value <= self.high_mm:
             shown = value if isinstance(value, str) else f"{value / INCH_MM:.4g} in ({value:.4g} mm)"
@@ -191,6 +198,16 @@ class PartFamily:
     fields: Callable[[PartInputs], tuple[PartField, ...]]
     build: Callable[[PartInputs], Part]
     assembly: str = "screw_drive"
+
+
+def readings_of(value: str | float) -> tuple[float, ...]:
+    """Several readings of a size from how they are kept, mm."""
+    if not isinstance(value, str):
+        return (float(value),)
+    try:
+        return tuple(float(word) for word in value.split())
+    except ValueError:
+        return ()
 
 
 def facts_of(family_fields: tuple[PartField, ...], facts: Mapping[str, str | float]) -> dict[str, str | float]:

@@ -259,6 +259,16 @@ class _Sheet:
             slot = 0.5 * major * 0.2
             for side in (-slot, slot):
                 self.line("OUTLINE", (centre[0] + side, axis + minor), (centre[0] + side, height))
+        if "half nuts" in part.title:  # sawn through the axis, packed while it is bored
+            self.line("CENTRE", (x0 - t, axis), (x0 + width + t, axis))
+            for y in (axis - 1.0 * k, axis + 1.0 * k):
+                self.line("OUTLINE", (x0, y), (centre[0] - minor, y))
+                self.line("OUTLINE", (centre[0] + minor, y), (x0 + width, y))
+        if "two-piece" in part.title:
+            piece = next(row.value for row in part.rows if row.label == "Each piece")
+            assert isinstance(piece, float)
+            for x in (piece * k, length - piece * k):
+                self.line("OUTLINE", (x, 0), (x, height))
         self.length_dim(0, length, 0, -2.4 * t)
         self.length_dim(x0, x0 + width, 0, -2.4 * t)
         for base, low, high in ((-3 * t, 0.0, axis), (-6 * t, 0.0, height)):

@@ -1,10 +1,12 @@
-"""The feed screw."""
+"""The feed screw or lead screw: from solid, from bought bar, as a new thread in the old dial end, or its worn journal sleeved."""
 
 from __future__ import annotations
 
 import math
+from collections.abc import Mapping
 
 from trebb.core.machine import ScrewDrive, material
+from trebb.core.parts import screw_ends
 from trebb.core.parts.base import (
     Check,
     Part,
@@ -30,34 +32,50 @@ from trebb.core.threads import (
     tool_flat_mm,
     wire_range_mm,
 )
+from trebb.core.threads.tooling import follower_relief_mm, rest_words, roughing_flat_mm, work_spring_mm
+from trebb.core.threads.wires import wires_for
 from trebb.core.units import INCH_MM
 
 WORKING_CLEARANCE = math.radians(4)
-RUNNING_JOURNAL_MM = Band(-0.020, -0.0075)  # shop practice: 0.0003 to 0.0008 in under the bore
 FACING_ALLOWANCE_MM = 1.6
+LIGHT_PASS_MM = 0.05
+CONSTRUCTIONS = {"solid": "from solid bar", "bar": "bought bar, ends turned", "joined": "new thread in the old end", "sleeved": "old screw, journal sleeved"}
 
 
 def fields(inputs: PartInputs) -> tuple[PartField, ...]:
-    """Lengths and diameters, by default from the drive's thread and travel."""
+    """Construction, lengths and diameters, by default from the drive's thread and travel."""
     drive, inch = inputs.drive, is_inch(inputs.drive)
     major, root = drive.thread.major_mm, drive.thread.screw_minor_max_mm
+    construction = str(inputs.facts.get("construction", "solid"))
     thread_length = round_size(drive.travel_mm + drive.nut_length_mm + 0.75 * INCH_MM, inch, up=True)
     journal = min(round_size(0.83 * major, inch), major)
-    return (
+    collar = round_size(1.16 * major, inch)
+    if construction == "bar":  # what is turned from bought bar must clean up below its root
+        journal = min(journal, math.floor(root / 0.5) * 0.5 if not inch else math.floor(root / (INCH_MM / 32)) * INCH_MM / 32)
+    seat = min(round_size(0.75 * major, inch), journal)
+    made = (
         material_field("alloy_ht"),
-        PartField("thread_length", "Thread length", thread_length, low_mm=drive.nut_length_mm, high_mm=3000),
+        PartField("construction", "Made", "solid", CONSTRUCTIONS),
+        PartField("thread_length", "Thread length", thread_length, low_mm=drive.nut_length_mm, high_mm=6000),
         PartField("journal_dia", "Bearing journal", journal, low_mm=3, high_mm=200),
         PartField("journal_length", "Journal length", round_size(1.6 * major, inch), low_mm=3, high_mm=500),
-        PartField("collar_dia", "Thrust collar", round_size(1.16 * major, inch), low_mm=4, high_mm=300),
+        PartField("journal_fit", "Journal's fit", "running", screw_ends.FITS),
+        PartField("collar_dia", "Thrust collar", collar, low_mm=4, high_mm=300),
         PartField("collar_width", "Collar width", round_size(0.33 * major, inch), low_mm=1, high_mm=100),
-        PartField("seat_dia", "Dial seat", round_size(0.75 * major, inch), low_mm=3, high_mm=200),
+        PartField("seat_dia", "Dial seat", seat, low_mm=3, high_mm=200),
         PartField("seat_length", "Dial seat length", round_size(2.0 * major, inch), low_mm=3, high_mm=500),
         PartField("end_dia", "End thread major", round_size(0.66 * major, inch), low_mm=2, high_mm=200),
         PartField("end_length", "End thread length", round_size(major, inch), low_mm=3, high_mm=300),
+        PartField("fastening", "Wheel held by", "nut", screw_ends.FASTENINGS),
         PartField("groove_width", "Relief groove", round_size(1.5 * drive.thread.pitch_mm, inch, up=True), low_mm=1, high_mm=50),
         PartField("pilot_dia", "Pilot at the far end", round_size(0.94 * root, inch), low_mm=2, high_mm=root),
         PartField("pilot_length", "Pilot length", round_size(0.5 * major, inch), low_mm=1, high_mm=200),
-    )
+        PartField("oil_way", "Oil way drilled", 0.0, low_mm=0, high_mm=0.4 * root),
+        PartField("rough_narrower", "Rougher narrower by", round(0.2 * tool_flat_mm(drive.thread), 2), low_mm=0.02, high_mm=0.9 * tool_flat_mm(drive.thread), is_small=True),
+    )  # fmt: skip
+    if construction == "joined":
+        return (*made, *screw_ends.joint_fields(inputs, journal, collar, inch=inch))
+    return (*made, *screw_ends.sleeve_fields(journal, inch=inch)) if construction == "sleeved" else made
 
 
 def over_wires_band_mm(drive: ScrewDrive) -> Band:
@@ -70,37 +88,79 @@ def build(inputs: PartInputs) -> Part:
     """Work out the screw. Raises InputError where a size set by hand cannot be."""
     drive = inputs.drive
     spec = drive.thread
-    limits = thread_limits(spec)
     f = facts_of(fields(inputs), inputs.facts)
+    construction = str(f["construction"])
     stock_material = material(str(f["material"]))
-    journal = number(f, "journal_dia")
+    if construction == "sleeved":
+        sections, bore, rows, checks = screw_ends.sleeve(inputs, f)
+        return Part("screw", f"Sleeve for the journal of {spec.designation}", stock_material.label, f"bar Ø {inputs.size(sections[0].diameter_mm + 3)}, and one spare", sections, bore, rows, checks,
+                    ("Press it straight, oiled; turn the outside after pressing, with the screw on its own centres.", "Check the centres first: a worn centre gives a new eccentric journal."))  # fmt: skip
+    sections = _joined_sections(inputs, f) if construction == "joined" else _sections(inputs, f)
+    largest = max(s.diameter_mm for s in sections)
+    if construction == "bar":
+        stock_mm, length = spec.major_mm, sum(s.length_mm for s in sections)
+        stock = f"threaded bar {spec.designation} × {inputs.size(length + 2 * FACING_ALLOWANCE_MM)}"
+    else:
+        stock_mm, length = round_size(largest + 0.4, is_inch(drive), up=True), sum(s.length_mm for s in sections)
+        stock = f"bar {inputs.size(stock_mm)} × {inputs.size(length + 2 * FACING_ALLOWANCE_MM)}, cut two"
+    rows, checks = _rows(inputs, f), _checks(inputs, f, stock_mm, largest)
+    if construction == "joined":
+        joint, pin = screw_ends.joint_of(inputs, f)
+        rows = (*screw_ends.joint_rows(inputs, f, joint, pin), *rows)
+        checks = (*screw_ends.joint_checks(f, joint, pin), *checks)
+    return Part("screw", f"Screw, {spec.designation}", stock_material.label, stock, sections, None, rows, checks, _notes(drive, f))
+
+
+def _sections(inputs: PartInputs, f: Mapping[str, str | float]) -> tuple[Section, ...]:
+    drive = inputs.drive
+    spec, limits = drive.thread, thread_limits(drive.thread)
+    journal, seat = number(f, "journal_dia"), number(f, "seat_dia")
     groove_dia = min(limits.screw_minor.low_mm, spec.screw_minor_max_mm - 0.1)
-    sections = (
-        Section("end thread", "plain", number(f, "end_length"), number(f, "end_dia")),
-        Section("dial seat", "plain", number(f, "seat_length"), number(f, "seat_dia"),
-                Band(number(f, "seat_dia") - 0.013, number(f, "seat_dia")), keyway_mm=round_size(number(f, "seat_dia") / 4, is_inch(drive))),
-        Section("bearing journal", "plain", number(f, "journal_length"), journal,
-                Band(journal + RUNNING_JOURNAL_MM.low_mm, journal + RUNNING_JOURNAL_MM.high_mm)),
-        Section("thrust collar", "plain", number(f, "collar_width"), number(f, "collar_dia")),
+    end_words = "end thread" if f["fastening"] in ("nut", "locking") else "plain end"
+    collar = () if f["construction"] == "bar" else (Section("thrust collar", "plain", number(f, "collar_width"), number(f, "collar_dia")),)
+    return (
+        Section(end_words, "plain", number(f, "end_length"), min(number(f, "end_dia"), seat)),
+        Section("dial seat", "plain", number(f, "seat_length"), seat, Band(seat - 0.013, seat), keyway_mm=round_size(seat / 4, is_inch(drive))),
+        Section("bearing journal", "plain", number(f, "journal_length"), journal, screw_ends.journal_band(inputs, journal, str(f["journal_fit"]))),
+        *collar,
         Section("relief groove", "groove", number(f, "groove_width"), groove_dia),
         Section(spec.designation, "thread", number(f, "thread_length"), spec.major_mm, limits.screw_major),
         Section("pilot", "plain", number(f, "pilot_length"), number(f, "pilot_dia")),
-    )  # fmt: skip
-    largest = max(s.diameter_mm for s in sections)
-    stock = round_size(largest + 0.4, is_inch(drive), up=True)
-    length = sum(s.length_mm for s in sections)
-    return Part(
-        "screw", f"Screw, {spec.designation}", stock_material.label,
-        f"bar {inputs.size(stock)} × {inputs.size(length + 2 * FACING_ALLOWANCE_MM)}, cut two",
-        sections, None, _rows(drive), _checks(inputs, f, stock, largest),
-        ("Break all edges.", "Thread between centres, from the relief groove." if spec.hand.value == "left" else "Thread between centres, into the relief groove."),
-    )  # fmt: skip
+    )
 
 
-def _rows(drive: ScrewDrive) -> tuple[SizeRow, ...]:
+def _joined_sections(inputs: PartInputs, f: Mapping[str, str | float]) -> tuple[Section, ...]:
+    """The new length only: spigot, groove, thread, pilot."""
+    drive = inputs.drive
+    spec, limits = drive.thread, thread_limits(drive.thread)
+    joint, _ = screw_ends.joint_of(inputs, f)
+    size = joint.spigot_mm
+    return (
+        Section("spigot", "plain", number(f, "socket_depth") - 0.5, size, Band(size - 0.004, size + 0.004)),
+        Section("relief groove", "groove", number(f, "groove_width"), min(limits.screw_minor.low_mm, spec.screw_minor_max_mm - 0.1)),
+        Section(spec.designation, "thread", number(f, "thread_length"), spec.major_mm, limits.screw_major),
+        Section("pilot", "plain", number(f, "pilot_length"), number(f, "pilot_dia")),
+    )
+
+
+def _notes(drive: ScrewDrive, f: Mapping[str, str | float]) -> tuple[str, ...]:
+    notes = ["Break all edges.", "Thread between centres, from the relief groove." if drive.thread.hand.value == "left" else "Thread between centres, into the relief groove."]
+    if f["construction"] == "bar":
+        notes.append("Collar separate: a ring pinned or bonded against the thread's end.")
+    if number(f, "oil_way"):
+        notes.append("Oil way drilled before the thread is cut; its cross hole clear of nut and journal edges.")
+    if f["fastening"] == "locking":
+        notes.append("Locking nut: two thin nuts, or one slotted with a screw across.")
+    return tuple(notes)
+
+
+def _rows(inputs: PartInputs, f: Mapping[str, str | float]) -> tuple[SizeRow, ...]:
+    drive = inputs.drive
     spec = drive.thread
     limits = thread_limits(spec)
     clearance = flank_clearance(spec, WORKING_CLEARANCE)
+    flat = tool_flat_mm(spec, limits.allowance_mm, axial_play_mm=limits.axial_play_mm.low_mm)
+    bought = f["construction"] == "bar"
     rows = [
         SizeRow("Major diameter", "band", limits.screw_major),
         SizeRow("Pitch diameter", "band", limits.screw_pitch),
@@ -108,58 +168,91 @@ def _rows(drive: ScrewDrive) -> tuple[SizeRow, ...]:
         SizeRow("Depth cut, on radius", "size", spec.depth_mm),
         SizeRow("Lead", "size", spec.lead_mm, f"{spec.starts} start{'s' if spec.starts > 1 else ''}, {spec.hand.value} hand"),
         SizeRow("Crest flat", "size", spec.crest_flat_mm),
-        SizeRow("Tool tip flat", "size", tool_flat_mm(spec, limits.allowance_mm, axial_play_mm=limits.axial_play_mm.low_mm), "for the class's allowance", True),
-        SizeRow("Included angle", "angle", 2 * spec.form.half_angle),
-        SizeRow("Lead angle at the pitch line", "angle", spec.lead_angle(spec.pitch_dia_mm)),
-        SizeRow("Leading flank clearance", "angle", clearance.leading, f"faces the {clearance.leading_side}"),
-        SizeRow("Trailing flank clearance", "angle", clearance.trailing, f"faces the {clearance.trailing_side}"),
     ]
+    if not bought:
+        rows += [
+            SizeRow("Tool tip flat", "size", flat, "for the class's allowance", True),
+            SizeRow("Roughing tool's flat", "size", roughing_flat_mm(spec, number(f, "rough_narrower")), "narrower, so that the finisher only shaves"),
+            SizeRow("Included angle", "angle", 2 * spec.form.half_angle),
+            SizeRow("Lead angle at the pitch line", "angle", spec.lead_angle(spec.pitch_dia_mm)),
+            SizeRow("Leading flank clearance", "angle", clearance.leading, f"faces the {clearance.leading_side}"),
+            SizeRow("Trailing flank clearance", "angle", clearance.trailing, f"faces the {clearance.trailing_side}" + ("; undercut it, or tilt the tool to the helix" if clearance.trailing < 0 else "")),
+        ]
     if spec.form is not Form.SQUARE:
         middle = limits.screw_pitch.middle_mm
         exact = size_over_wires_mm(spec, middle, drive.wire)
         correction = exact - size_over_wires_simple_mm(spec, middle, drive.wire)
         rows += [
-            SizeRow("Wires", "size", drive.wire, f"best {best_wire_mm(spec) / INCH_MM:.4f} in"),
+            SizeRow("Wires", "size", drive.wire, f"best {inputs.size(best_wire_mm(spec))}; {wires_for(spec)}"),
             SizeRow("Over wires", "band", over_wires_band_mm(drive), "exact, lead included", True),
             SizeRow("Lead correction in it", "small", correction),
         ]
+    if f["construction"] != "joined":
+        rows.append(SizeRow("Journal", "text", screw_ends.fit_words(inputs, number(f, "journal_dia"), str(f["journal_fit"]))))
     rows.append(SizeRow("Play of a new pair", "band", limits.axial_play_mm, limits.source))
     return tuple(rows)
 
 
-def _checks(inputs: PartInputs, f: dict[str, str | float], stock_mm: float, largest_mm: float) -> tuple[Check, ...]:
+def _checks(inputs: PartInputs, f: Mapping[str, str | float], stock_mm: float, largest_mm: float) -> tuple[Check, ...]:
     drive, shop = inputs.drive, inputs.workshop
     spec = drive.thread
-    checks = []
     passes = stock_mm <= shop.spindle_bore_mm
-    checks.append(Check(passes, f"The {inputs.size(stock_mm)} bar {'passes' if passes else 'does not pass'} the {inputs.size(shop.spindle_bore_mm)} spindle bore{'' if passes else ': turn it between centres'}."))
-    seat_ok = number(f, "seat_dia") < number(f, "journal_dia") <= number(f, "collar_dia")
-    checks.append(Check(seat_ok, "Dial seat, journal and collar step up in that order, so each part slides on from the handwheel end." if seat_ok
-                        else "Dial seat, journal and collar must step up in that order, or the bracket cannot slide on."))  # fmt: skip
-    face = (number(f, "collar_dia") - number(f, "journal_dia")) / 2
-    face_ok = face >= 0.1 * number(f, "journal_dia")
-    checks.append(Check(face_ok, f"The collar's face is {inputs.size(face)} wide{'' if face_ok else ': too narrow to carry thrust; a larger collar needs larger bar'}."))
-    pilot_ok = number(f, "pilot_dia") < spec.screw_minor_max_mm
-    checks.append(Check(pilot_ok, "The pilot is under the root, so the nut goes on over it." if pilot_ok else "The pilot is over the root: the nut cannot go on."))
-    bearing_ok = number(f, "journal_dia") < spec.nut_minor_mm
-    checks.append(Check(True, "The bearing could pass through the nut's bore." if bearing_ok
-                        else "The bearing does not pass the nut's thread: it goes on from the handwheel end, and the collar stays on that side."))  # fmt: skip
+    checks = [Check(passes, f"The {inputs.size(stock_mm)} bar {'passes' if passes else 'does not pass'} the {inputs.size(shop.spindle_bore_mm)} spindle bore{'' if passes else ': turn it between centres'}.")]
+    if f["construction"] == "bar":
+        root = spec.screw_minor_max_mm
+        fits = largest_of_ends(f) <= root
+        checks.append(Check(fits, f"All ends ({inputs.size(largest_of_ends(f))} at most) clean up below the bar's root of {inputs.size(root)}." if fits
+                            else f"An end of {inputs.size(largest_of_ends(f))} does not clean up below the bar's root of {inputs.size(root)}: thread marks stay in it. Smaller ends, or from solid."))  # fmt: skip
+    elif f["construction"] == "solid":
+        checks += _step_checks(inputs, f)
+        bearing_ok = number(f, "journal_dia") < spec.nut_minor_mm
+        checks.append(Check(True, "The bearing could pass through the nut's bore." if bearing_ok
+                            else "The bearing does not pass the nut's thread: it goes on from the handwheel end, and the collar stays on that side."))  # fmt: skip
     groove_ok = number(f, "groove_width") >= spec.pitch_mm
     checks.append(Check(groove_ok, "The relief groove is wider than a pitch: room to stop." if groove_ok else "The relief groove is narrower than a pitch: the tool has nowhere to stop."))
     room = number(f, "thread_length") - drive.travel_mm - drive.nut_length_mm
     checks.append(Check(room >= 0, f"The thread covers travel and nut with {inputs.size(room)} over." if room >= 0
                         else f"The thread is {inputs.size(-room)} too short for travel and nut."))  # fmt: skip
+    if f["construction"] != "bar":
+        spring = work_spring_mm(spec.screw_minor_max_mm, number(f, "thread_length") + 2 * spec.major_mm, spec, str(f["material"]), LIGHT_PASS_MM)
+        relief = follower_relief_mm(12.0, 10.0, spec.pitch_mm)
+        words = rest_words(spring, number(f, "thread_length"), inputs.system)
+        if "follower" in words:
+            words += f" Set to run 12 mm ahead it wants {inputs.size(relief)} of plain length beyond the thread, or the tool never reaches its end."
+        checks.append(Check(True, words))
     if spec.form is not Form.SQUARE:
         low, high = wire_range_mm(spec)
         fits = low <= drive.wire <= high
         checks.append(Check(fits, f"Wires of {inputs.size(drive.wire)} sit between flank and crest (from {inputs.size(low)} to {inputs.size(high)})." if fits
-                            else f"Wires of {inputs.size(drive.wire)} do not sit: from {inputs.size(low)} to {inputs.size(high)} would."))  # fmt: skip
+                            else f"Wires of {inputs.size(drive.wire)} do not sit: {'they sink below the crests' if drive.wire < low else 'they rest on the crests, not the flanks'}; from {inputs.size(low)} to {inputs.size(high)} would."))  # fmt: skip
     if inputs.partner.get("material"):
         nut = material(str(inputs.partner["material"]))
         softer = nut.hardness_hb < material(str(f["material"])).hardness_hb
         checks.append(Check(softer, f"The nut ({nut.label}) is softer than the screw, so the cheaper part wears." if softer
                             else f"The nut ({nut.label}) is not softer than the screw: the screw will wear. Choose bronze, or a harder screw."))  # fmt: skip
+    if number(f, "oil_way"):
+        left = (spec.screw_minor_max_mm - number(f, "oil_way")) / 2
+        checks.append(Check(left >= 0.25 * spec.screw_minor_max_mm, f"The oil way leaves a wall of {inputs.size(left)} under the thread" + ("." if left >= 0.25 * spec.screw_minor_max_mm else ": too thin; a smaller drill.")))
     return tuple(checks)
+
+
+def _step_checks(inputs: PartInputs, f: Mapping[str, str | float]) -> list[Check]:
+    """Whether everything slides on from its end, and the collar carries."""
+    seat_ok = number(f, "seat_dia") < number(f, "journal_dia") <= number(f, "collar_dia")
+    face = (number(f, "collar_dia") - number(f, "journal_dia")) / 2
+    face_ok = face >= 0.1 * number(f, "journal_dia")
+    pilot_ok = number(f, "pilot_dia") < inputs.drive.thread.screw_minor_max_mm
+    return [
+        Check(seat_ok, "Dial seat, journal and collar step up in that order, so each part slides on from the handwheel end." if seat_ok
+              else "Dial seat, journal and collar must step up in that order, or the bracket cannot slide on."),
+        Check(face_ok, f"The collar's face is {inputs.size(face)} wide{'' if face_ok else ': too narrow to carry thrust; a larger collar needs larger bar'}."),
+        Check(pilot_ok, "The pilot is under the root, so the nut goes on over it." if pilot_ok else "The pilot is over the root: the nut cannot go on."),
+    ]  # fmt: skip
+
+
+def largest_of_ends(f: Mapping[str, str | float]) -> float:
+    """Thickest of what is turned on the ends, mm."""
+    return max(number(f, "journal_dia"), number(f, "seat_dia"), number(f, "end_dia"), number(f, "pilot_dia"))
 
 
 FAMILY = PartFamily("screw", "Screw", fields, build)

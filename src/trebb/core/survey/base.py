@@ -103,6 +103,7 @@ class SetUp(Generic[S]):
     plane_mm(subject, group) : distance of a turn's plane from the nose; None where it is read along the axis.
     is_signed : a reading may be less than nothing; is_proof : taken again after the repair.
     applies(subject) : whether this machine has it.
+    is_optional : counts as left to do only once it is begun.
     """
 
     key: str
@@ -137,6 +138,7 @@ class SetUp(Generic[S]):
     applies: Callable[[S], bool] = lambda subject: True
     plane_mm: Callable[[S, str], float | None] = lambda subject, group: None
     is_size: bool = False
+    is_optional: bool = False
     is_signed: bool = False
     size_band_mm: Callable[[S], float] = lambda subject: 1.0
     division_mm: Callable[[S], float] = lambda subject: 1.0
@@ -184,7 +186,7 @@ def lots_by_group(places: Callable[[S], tuple[Place, ...]], words: Callable[[str
 
 def station_places(drive: ScrewDrive) -> tuple[Place, ...]:
     """The five stations along the travel."""
-    names = {1: "handwheel end", 3: "middle", 5: "far end"}
+    names = {1: drive.end_names[0], 3: "middle", 5: drive.end_names[1]}
     return tuple(Place(f"station {k}", f"Station {k}", names.get(k, "")) for k in range(1, 6))
 
 

@@ -19,7 +19,7 @@ def row(drive: ScrewDrive, place: str) -> Row:
 
 def figure(drive: ScrewDrive, place: str) -> Figure:
     """Handwheel turned both ways, the slide at the station."""
-    return frame(slide_section(station_of(place), wheel_turns=True))
+    return frame(slide_section(drive, station_of(place), wheel_turns=True))
 
 
 SET_UP = SetUp(
@@ -49,5 +49,6 @@ SET_UP = SetUp(
     cannot_tell="It cannot split them. Lash that grows toward the middle is screw wear; the rest stays one sum.",
     settles="the whole lash at each place",
     division_mm=drive_division_mm,
+    applies=lambda drive: drive.has_dial,
     refusal=lambda drive, place, raw, system: beyond_travel(drive, place, raw * drive.dial.division_mm),
 )

@@ -20,7 +20,7 @@ def figure(drive: ScrewDrive, place: str) -> Figure:
     """Indicator on the slide's end, the slide pushed and pulled."""
     station = station_of(place)
     x = 176 + (station - 1) * 68.0
-    items = [*slide_section(station), indicator_on_slide(station), Arrow((x - 40, 48), (x + 40, 48), both_ways=True)]
+    items = [*slide_section(drive, station), indicator_on_slide(station), Arrow((x - 40, 48), (x + 40, 48), both_ways=True)]
     return frame(items)
 
 

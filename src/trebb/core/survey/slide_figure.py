@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from trebb.core.figure import Arrow, Circle, Figure, Indicator, Item, Label, Role, Shape, box, line
-from trebb.core.machine import STATIONS
+from trebb.core.machine import STATIONS, ScrewDrive
 
 WIDTH, HEIGHT = 640.0, 168.0
 SCREW_Y, LEFT, RIGHT = 104.0, 128.0, 560.0
@@ -19,27 +19,24 @@ def _screw(left: float, right: float, y: float, radius: float) -> list[Item]:
     return items
 
 
-def slide_section(station: int | None, *, wheel_turns: bool = False, wash_nut: bool = False) -> list[Item]:
-    """Handwheel, dial, bearing, screw, nut and slide, the slide standing at a station (or the middle)."""
+def slide_section(drive: ScrewDrive, station: int | None, *, wheel_turns: bool = False, wash_nut: bool = False) -> list[Item]:
+    """Handwheel and dial (or the last wheel of a train), bearing, screw, nut and slide, the slide standing at a station (or the middle)."""
     at = station or 3
     centre = 176 + (at - 1) * 68.0
     slide_left = centre - 84
     items: list[Item] = [
         box(150, 122, 426, 22),
-        Label((566, 160), "saddle", anchor="right"),
+        Label((566, 160), "bed" if drive.half_nuts else "column" if drive.is_upright else "saddle" if drive.what == "cross slide" else "its ways", anchor="right"),
         *_screw(LEFT, centre - 22, SCREW_Y, 8),
         *_screw(centre + 22, RIGHT, SCREW_Y, 8),
         box(100, SCREW_Y - 22, 28, 44),
         Label((114, 160), "bearing", anchor="middle"),
         box(60, SCREW_Y - 7, 40, 14),
-        box(68, SCREW_Y - 20, 14, 40),
-        Label((75, SCREW_Y - 28), "dial"),
-        box(40, SCREW_Y - 46, 12, 92),
-        box(30, SCREW_Y + 24, 10, 8),
+        *_turned_by(drive),
         box(slide_left, 56, 168, 30),
-        Label((slide_left + 10, 74), "slide", anchor="left"),
+        Label((slide_left + 10, 74), drive.what, anchor="left"),
         box(centre - 22, 86, 44, 34, role=Role.BLUE if wash_nut else Role.INK, wash=wash_nut),
-        Label((centre, SCREW_Y + 5), "nut", Role.BLUE if wash_nut else Role.INK),
+        Label((centre, SCREW_Y + 5), "halves" if drive.half_nuts else "nut", Role.BLUE if wash_nut else Role.INK),
     ]
     for k in range(1, STATIONS + 1):
         x = 176 + (k - 1) * 68.0
@@ -52,6 +49,20 @@ def slide_section(station: int | None, *, wheel_turns: bool = False, wash_nut: b
     if wheel_turns:
         items.append(Arrow((22, SCREW_Y - 34), (22, SCREW_Y + 34), both_ways=True))
     return items
+
+
+def _turned_by(drive: ScrewDrive) -> list[Item]:
+    """What turns the screw: a handwheel with its dial, or the last wheel of a train."""
+    if not drive.has_dial and not drive.half_nuts:
+        return [line((60, SCREW_Y), (48, SCREW_Y), (48, SCREW_Y - 40), (26, SCREW_Y - 40)), box(20, SCREW_Y - 46, 18, 12), Label((56, SCREW_Y - 52), "crank")]
+    if not drive.has_dial:
+        return [box(66, SCREW_Y - 34, 12, 68), *[line((66, SCREW_Y - 34 + 8 * k), (78, SCREW_Y - 34 + 8 * k), role=Role.SOFT) for k in range(1, 9)], Label((72, SCREW_Y - 42), "last wheel")]
+    return [
+        box(68, SCREW_Y - 20, 14, 40),
+        Label((75, SCREW_Y - 28), "dial"),
+        box(40, SCREW_Y - 46, 12, 92),
+        box(30, SCREW_Y + 24, 10, 8),
+    ]
 
 
 def frame(items: list[Item]) -> Figure:

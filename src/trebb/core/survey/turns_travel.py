@@ -19,7 +19,7 @@ def row(drive: ScrewDrive, place: str) -> Row:
 
 def figure(drive: ScrewDrive, place: str) -> Figure:
     """Handwheel turned whole turns, travel measured."""
-    items = [*slide_section(None, wheel_turns=True), Arrow((228, 48), (396, 48)), Label((312, 40), f"{drive.turns} turns, one way", Role.BLUE)]
+    items = [*slide_section(drive, None, wheel_turns=True), Arrow((228, 48), (396, 48)), Label((312, 40), f"{drive.turns} turns, one way", Role.BLUE)]
     return frame(items)
 
 
@@ -39,7 +39,7 @@ SET_UP = SetUp(
     figure=figure,
     steps=(
         "Take up the lash, then measure from a fixed face to the slide.",
-        "Turn whole turns by the dial, never backing up.",
+        "Turn whole turns by the dial (a lead screw by a chalk mark on its end), never backing up.",
         "Measure again; the reading is the difference.",
     ),
     cautions=("If you overshoot, go back more than the lash and come up again.",),

@@ -28,18 +28,29 @@ class Form(Enum):
     SQUARE = "square"
     METRIC = "ISO metric"
     UNIFIED = "Unified"
+    WHITWORTH = "Whitworth"
 
     @property
     def half_angle(self) -> float:
         """Half the included flank angle, rad."""
         return math.radians(
-            {Form.ACME: 14.5, Form.ACME_STUB: 14.5, Form.TRAPEZOIDAL: 15.0, Form.SQUARE: 0.0}.get(self, 30.0)
+            {Form.ACME: 14.5, Form.ACME_STUB: 14.5, Form.TRAPEZOIDAL: 15.0, Form.SQUARE: 0.0, Form.WHITWORTH: 27.5}.get(self, 30.0)
         )
 
     @property
     def is_translating(self) -> bool:
         """True for the forms that move slides, False for fastening threads."""
-        return self not in (Form.METRIC, Form.UNIFIED)
+        return self not in (Form.METRIC, Form.UNIFIED, Form.WHITWORTH)
+
+    @property
+    def has_classes(self) -> bool:
+        """True where the thread's limits go by an Acme class, 2G to 4G."""
+        return self in (Form.ACME, Form.ACME_STUB)
+
+    @property
+    def is_inch_by_standard(self) -> bool:
+        """True where the standard counts turns an inch."""
+        return self in (Form.ACME, Form.ACME_STUB, Form.UNIFIED, Form.WHITWORTH)
 
 
 class Hand(Enum):
@@ -76,8 +87,8 @@ class ThreadSpec:
     Raises ThreadSpecError when the thread cannot exist.
 
     References: ASME B1.5 (Acme), ASME B1.8 (stub Acme), ISO 2901 to 2904
-    (trapezoidal), ISO 68-1 (metric), ASME B1.1 (Unified). The square thread has
-    no standard; shop practice is used.
+    (trapezoidal), ISO 68-1 (metric), ASME B1.1 (Unified), BS 84 (Whitworth).
+    The square thread has no standard; shop practice is used.
     """
 
     form: Form
@@ -125,8 +136,8 @@ class ThreadSpec:
 
     @property
     def sharp_height_mm(self) -> float:
-        """H of a 60° form: the height of the sharp triangle."""
-        return math.sqrt(3) / 2 * self.pitch_mm
+        """H of a V form, the height of the sharp triangle: P / (2 tan α), 0.866025 P for 60° and 0.960491 P for 55°."""
+        return self.pitch_mm / (2 * math.tan(self.form.half_angle))
 
     @property
     def basic_height_mm(self) -> float:
@@ -135,12 +146,14 @@ class ThreadSpec:
             return 0.3 * self.pitch_mm
         if self.form.is_translating:
             return self.pitch_mm / 2
+        if self.form is Form.WHITWORTH:
+            return 2 / 3 * self.sharp_height_mm  # BS 84: a sixth of H rounded off crest and root
         return 5 / 8 * self.sharp_height_mm
 
     @property
     def pitch_dia_mm(self) -> float:
         """Basic pitch diameter."""
-        if self.form.is_translating:
+        if self.form.is_translating or self.form is Form.WHITWORTH:
             return self.major_mm - self.basic_height_mm
         return self.major_mm - 0.75 * self.sharp_height_mm
 
@@ -175,6 +188,8 @@ class ThreadSpec:
     @property
     def crest_flat_mm(self) -> float:
         """Basic flat on the crest."""
+        if self.form is Form.WHITWORTH:
+            return self.pitch_mm / 6  # the crest is round; its sharp triangle was cut off a sixth of H down
         if not self.form.is_translating:
             return self.pitch_mm / 8
         return self.pitch_mm / 2 - self.basic_height_mm * math.tan(self.form.half_angle)
@@ -184,23 +199,45 @@ class ThreadSpec:
         return math.atan(self.lead_mm / (math.pi * diameter_mm))
 
     @property
-    def designation(self) -> str:
-        """The thread in the trade's words, inch threads by their turns an inch."""
+    def pitch_words(self) -> str:
+        """The pitch as it is called: "8 tpi" where a whole or half number of threads goes into an inch, else millimetres."""
         per_inch = INCH_MM / self.pitch_mm
-        inch = self.form in (Form.ACME, Form.ACME_STUB, Form.UNIFIED) or (
-            self.form is Form.SQUARE and abs(per_inch * 2 - round(per_inch * 2)) < 1e-6
-        )
-        if inch:
+        return f"{per_inch:.4g} tpi" if _is_step(per_inch, 0.5) else f"{self.pitch_mm:.4g} mm"
+
+    @property
+    def is_mixed(self) -> bool:
+        """True for an inch pitch on a metric diameter, or the other way about: no standard has it."""
+        inch_pitch = self.pitch_words.endswith("tpi")
+        inch_dia = _is_step(self.major_mm / INCH_MM * 32, 1.0)
+        metric_dia = _is_step(self.major_mm, 0.5)
+        return (inch_pitch and metric_dia and not inch_dia) or (not inch_pitch and inch_dia and not metric_dia)
+
+    @property
+    def designation(self) -> str:
+        """The thread in the trade's words: by its standard's designation, or both its units where it mixes them."""
+        per_inch = INCH_MM / self.pitch_mm
+        inch = self.form.is_inch_by_standard or (self.form is Form.SQUARE and _is_step(per_inch, 0.5))
+        starts = self.starts > 1
+        if self.is_mixed:
+            dia = f"{self.major_mm:g} mm" if _is_step(self.major_mm, 0.5) else f"{_fraction(self.major_mm / INCH_MM)} in"
+            text = f"{dia} × {self.pitch_words} {self.form.value}"
+        elif inch:
             text = f"{_fraction(self.major_mm / INCH_MM)}-{per_inch:.4g} {self.form.value}"
         elif self.form is Form.TRAPEZOIDAL:
-            text = f"Tr {self.major_mm:g} × {self.lead_mm:g}" + (f" (P{self.pitch_mm:g})" if self.starts > 1 else "")
+            text = f"Tr {self.major_mm:g} × {self.lead_mm:g}" + (f" (P{self.pitch_mm:g})" if starts else "")
+            starts = False
         elif self.form is Form.METRIC:
             text = f"M{self.major_mm:g} × {self.pitch_mm:g}"
         else:
             text = f"{self.major_mm:g} × {self.pitch_mm:g} square"
-        if self.starts > 1 and self.form is not Form.TRAPEZOIDAL:
+        if starts:
             text += f", {self.starts} starts"
         return text + (" left hand" if self.hand is Hand.LEFT else "")
+
+
+def _is_step(value: float, step: float) -> bool:
+    """Whether a number is whole in steps, but for a float's last digits."""
+    return abs(value / step - round(value / step)) < 1e-5
 
 
 def _fraction(inches: float) -> str:

@@ -96,3 +96,8 @@ def compound_infeed_mm(depth_mm: float, compound_angle: float) -> float:
     if not 0 <= compound_angle < math.radians(60):
         raise InputError(f"a compound at {math.degrees(compound_angle):g}°", "set it from 0° to 60° off the cross slide")
     return depth_mm / math.cos(compound_angle)
+
+
+def groove_area_mm2(depth_mm: float, flat_mm: float, half_angle: float) -> float:
+    """Section of a groove: w h + h² tan α."""
+    return flat_mm * depth_mm + depth_mm**2 * math.tan(half_angle)

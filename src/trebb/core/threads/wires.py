@@ -61,8 +61,8 @@ def lead_correction_first_order_mm(spec: ThreadSpec, pitch_dia_mm: float, wire_m
     return wire_mm * tan_lead**2 / 2 * math.cos(spec.form.half_angle) / tan_a
 
 
-def _contact(spec: ThreadSpec, pitch_dia_mm: float, wire_mm: float) -> tuple[float, float]:
-    """Radius of the flank contact and of the wire's midpoint.
+def _contact(spec: ThreadSpec, pitch_dia_mm: float, wire_mm: float, *, inside: bool = False) -> tuple[float, float]:
+    """Radius of the flank contact and of the wire's midpoint; `inside` of a ball in a nut's groove, which opens inward.
 
     The flank is z = kφ + P/4 + (r − E/2) tan α with k = lead/2π. Between
     parallel anvils the wire settles so that the contact normal passes through
@@ -72,12 +72,14 @@ def _contact(spec: ThreadSpec, pitch_dia_mm: float, wire_mm: float) -> tuple[flo
     _, tan_a = _slopes(spec)
     k = spec.lead_mm / (2 * math.pi)
     half = wire_mm / 2
+    out = -1.0 if inside else 1.0
 
     def at(r: float) -> tuple[float, float]:
         norm = math.sqrt(1 + tan_a**2 + (k / r) ** 2)
-        phi = -math.atan2(half * k / r / norm, r + half * tan_a / norm)
-        height = k * phi + spec.pitch_mm / 4 + (r - pitch_dia_mm / 2) * tan_a - half / norm
-        centre = (r + half * tan_a / norm) * math.cos(phi) - half * k / r / norm * math.sin(phi)
+        along = r + out * half * tan_a / norm
+        phi = -math.atan2(half * k / r / norm, along)
+        height = k * phi + spec.pitch_mm / 4 + out * (r - pitch_dia_mm / 2) * tan_a - half / norm
+        centre = along * math.cos(phi) - half * k / r / norm * math.sin(phi)
         return height, centre
 
     r0, r1 = pitch_dia_mm / 2, pitch_dia_mm / 2 * 1.001
@@ -141,6 +143,42 @@ def best_wire_exact_mm(spec: ThreadSpec, pitch_dia_mm: float) -> float:
         if abs(step) < SOLVE_TOL_MM:
             break
     return wire
+
+
+def size_between_balls_mm(spec: ThreadSpec, nut_pitch_dia_mm: float, ball_mm: float) -> float:
+    """Size between two balls in a nut's grooves, face to face across the bore, lead taken exactly, mm.
+
+    Balls in opposite grooves lie half a pitch apart along the axis where the
+    number of starts is odd; the gauge then reads the slanted way between them,
+    less one ball. With an even number they stand straight across.
+    """
+    if not ball_mm > 0:
+        raise WireError(f"a ball of {ball_mm:g} mm", "its diameter must be more than nothing")
+    _slopes(spec)
+    centres = 2 * _contact(spec, nut_pitch_dia_mm, ball_mm, inside=True)[1]
+    slant = spec.pitch_mm / 2 if spec.starts % 2 else 0.0
+    return math.hypot(centres, slant) - ball_mm
+
+
+def pitch_dia_from_balls_mm(spec: ThreadSpec, between_mm: float, ball_mm: float) -> float:
+    """A nut's pitch diameter from the size between balls, the inverse of `size_between_balls_mm`."""
+    pitch_dia = spec.pitch_dia_mm
+    for _ in range(MAX_STEPS):
+        miss = size_between_balls_mm(spec, pitch_dia, ball_mm) - between_mm
+        pitch_dia -= miss
+        if not 0 < pitch_dia < 2 * spec.major_mm:
+            raise WireError(f"{between_mm:.4g} mm between balls of {ball_mm:.4g} mm", f"this nut reads about {size_between_balls_mm(spec, spec.pitch_dia_mm, ball_mm):.3f} mm")
+        if abs(miss) < SOLVE_TOL_MM:
+            break
+    return pitch_dia
+
+
+def wires_for(spec: ThreadSpec) -> str:
+    """How many wires sit: three where the micrometer's anvil spans two grooves, else one against the crests."""
+    span, anvil = spec.pitch_mm + best_wire_mm(spec), 6.35
+    if span <= anvil:
+        return "three wires"
+    return "one wire against the crests: a 1/4 in anvil does not span two grooves of this pitch; measure the crests first" if spec.pitch_mm < 25 else "a ball and a depth gauge"
 
 
 def one_wire_mm(over_three_mm: float, measured_major_mm: float) -> float:

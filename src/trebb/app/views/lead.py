@@ -1,0 +1,33 @@
+"""Readings of the dial against a readout: rows, and the screw's error so far."""
+
+from __future__ import annotations
+
+import statistics
+
+from trebb.app.error_curve import ErrorCurve
+from trebb.app.views.base import Shown
+from trebb.app.views.rows import WithRows
+from trebb.core.survey.base import station_of
+
+
+class LeadView(WithRows):
+    """Rows above, the curve below them."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.curve = ErrorCurve()
+        self.beside(self.curve, rows=4, picture_share=6, below=True)
+
+    def show_readings(self, shown: Shown) -> None:
+        self.rows.show_readings(shown)
+        session = shown.session
+        drive = session.case.subject
+        along, turn = [], []
+        for p in session.job.standing(session.assembly, shown.set_up.key, shown.phase):
+            mean = statistics.fmean(p.values)
+            if p.place.startswith("travel"):
+                along.append((drive.station_mm(station_of(p.place)), mean))
+            else:
+                turn.append((float(p.place.rsplit(" ", 1)[1]) / 360, mean))
+        now = session.case.estimate if shown.phase == "before" else session.case.proof_estimate
+        self.curve.show_error(drive, now, session.system, read=along, turn=turn)

@@ -1,0 +1,134 @@
+"""Ends of a screw: how a new thread is joined to an old dial end, and how a worn journal is sleeved."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+
+from trebb.core.errors import InputError
+from trebb.core.fits import fit, shaft_limits
+from trebb.core.fits.joint import LEAD_IN_MM, Joint, bonded, pinned, pressed, reamed_bore_mm
+from trebb.core.parts.base import Check, PartField, PartInputs, Section, SizeRow, number, round_size
+from trebb.core.threads import Band
+from trebb.core.units import show_small
+
+JOINTS = {"pressed": "pressed, pinned across", "bonded": "retaining compound, pinned across", "pinned": "sliding, taper pin alone"}
+FITS = {"running": "running in its bush", "g6": "g6, runs in a reamed H7", "h6": "h6, slides", "k6": "k6, bearing driven on"}
+FASTENINGS = {"nut": "thread and nut", "locking": "thread with a locking nut", "taper_pin": "taper pin across", "cross_pin": "roll pin across"}
+# Torque a hand puts on a feed handwheel, N·m, and how much more the joint must hold.
+HAND_NM, MARGIN = 25.0, 3.0
+CHILL_C = 100.0  # dry ice on a thin spigot, from room temperature
+WARM_C = 200.0  # beyond, a hardened end begins to soften
+
+
+def joint_fields(inputs: PartInputs, journal: float, collar: float, *, inch: bool) -> tuple[PartField, ...]:
+    """How the new length is held in the old dial end."""
+    bore = min(round_size(0.62 * inputs.drive.thread.screw_minor_max_mm, inch), 0.7 * journal)
+    return (
+        PartField("joint", "Joint", "bonded", JOINTS),
+        PartField("socket_bore", "Reamer for the bore", bore, low_mm=3, high_mm=0.9 * collar),
+        PartField("socket_measured", "Bore as measured", reamed_bore_mm(bore), low_mm=2.9, high_mm=collar),
+        PartField("socket_depth", "Bore depth", round_size(2.0 * bore, inch), low_mm=5, high_mm=300),
+        PartField("socket_outside", "Old end's outside there", collar, low_mm=5, high_mm=300),
+        PartField("interference", "Interference", 0.0, low_mm=0.0, high_mm=0.2, is_small=True),
+        PartField("pin_dia", "Pin across", round_size(0.25 * bore, inch), low_mm=1.5, high_mm=20),
+    )
+
+
+def joint_of(inputs: PartInputs, f: Mapping[str, str | float]) -> tuple[Joint, Joint]:
+    """The joint as chosen, and the pin across it."""
+    bore, outside, length = number(f, "socket_measured"), number(f, "socket_outside"), number(f, "socket_depth") - LEAD_IN_MM - 0.5
+    kind, wanted = str(f["joint"]), number(f, "interference") or None
+    if length <= 0.5 * bore:
+        raise InputError(f"a bore {number(f, 'socket_depth'):.3g} mm deep", f"at least {0.5 * bore + LEAD_IN_MM + 0.5:.3g} mm: half its diameter in engagement")
+    pin = pinned(bore, outside, number(f, "pin_dia"))
+    if kind == "pressed":
+        return pressed(bore, length, outside, "carbon", wanted_mm=wanted, press_n=inputs.workshop.press_n), pin
+    return (bonded(bore, length) if kind == "bonded" else pin), pin
+
+
+def joint_rows(inputs: PartInputs, f: Mapping[str, str | float], joint: Joint, pin: Joint) -> tuple[SizeRow, ...]:
+    """What the bench needs of the joint."""
+    rows = [
+        SizeRow("Bore in the old end, as reamed", "size", number(f, "socket_measured"), f"a {inputs.size(number(f, 'socket_bore'))} reamer usually leaves {inputs.size(reamed_bore_mm(number(f, 'socket_bore')))}: measure it"),
+        SizeRow("Spigot, to turn", "size", joint.spigot_mm, "from the measured bore", True),
+        SizeRow("Lead-in on it", "size", LEAD_IN_MM, "at 15°, oiled"),
+    ]
+    if joint.kind == "pressed":
+        rows += [
+            SizeRow("Interference when pressed", "small", joint.interference_mm, "after the turning marks are flattened"),
+            SizeRow("Press force, last of the way", "text", f"{joint.force_n / 1000:.1f} kN", f"press at hand {inputs.workshop.press_n / 1000:.0f} kN"),
+            SizeRow("Hoop stress in the old end", "text", f"{joint.hoop_mpa:.0f} MPa", f"allowed {joint.allowed_mpa:.0f} MPa"),
+            SizeRow("Drops in when the outer is at", "text", f"{joint.warm_to_c:.0f} °C", "too hot for a hardened end: press it" if joint.warm_to_c > WARM_C else "straw colour at most"),
+        ]
+    elif joint.kind == "bonded":
+        rows.append(SizeRow("Gap for the compound", "small", -joint.interference_mm, "on diameter"))
+    rows += [
+        SizeRow("The joint holds", "text", f"{joint.torque_nm:.0f} N·m", f"a hand puts {HAND_NM:.0f} N·m on the wheel"),
+        SizeRow("Pin across", "size", number(f, "pin_dia"), f"holds {pin.torque_nm:.0f} N·m by itself"),
+    ]
+    return tuple(rows)
+
+
+def joint_checks(f: Mapping[str, str | float], joint: Joint, pin: Joint) -> tuple[Check, ...]:
+    """What would spoil the joint."""
+    held = joint.torque_nm + (pin.torque_nm if joint.kind != "pinned" else 0.0)
+    strong = held >= MARGIN * HAND_NM
+    wall = (number(f, "socket_outside") - number(f, "socket_measured")) / 2
+    return (
+        Check(joint.verdict == "holds", joint.words),
+        Check(strong, f"Joint and pin hold {held:.0f} N·m, {held / HAND_NM:.1f} times a hand." if strong else f"Joint and pin hold only {held:.0f} N·m: deeper, thicker, or a larger pin; {MARGIN * HAND_NM:.0f} N·m is wanted."),
+        Check(wall >= 0.15 * number(f, "socket_measured"), f"The wall round the bore is {wall:.1f} mm" + ("." if wall >= 0.15 * number(f, "socket_measured") else ": too thin to bore for it; sleeve it, or make the screw whole.")),
+    )
+
+
+def journal_band(inputs: PartInputs, dia_mm: float, kind: str) -> Band:
+    """Limits of a journal: shop practice for a plain bush, else ISO 286 by its letter."""
+    if kind == "running":
+        return Band(dia_mm - 0.020, dia_mm - 0.0075)
+    limits = shaft_limits(dia_mm, kind)
+    return Band(dia_mm + limits.low_um / 1000, dia_mm + limits.high_um / 1000)
+
+
+def fit_words(inputs: PartInputs, dia_mm: float, kind: str) -> str:
+    """What a journal's fit comes to in its hole."""
+    if kind == "running":
+        return "0.3 to 0.8 thou under its bush"
+    found = fit(dia_mm, "H7", kind)
+    low, high = found.min_clearance_um / 1000, found.max_clearance_um / 1000
+    return f"{kind} in H7: {show_small(low, inputs.system, unit=False)} to {show_small(high, inputs.system)} clear"
+
+
+SLEEVE_WALL_MM = 1.6
+
+
+def sleeve_fields(journal: float, *, inch: bool) -> tuple[PartField, ...]:
+    """A worn journal turned down and sleeved."""
+    return (
+        PartField("worn_to", "Journal worn to", journal - 0.1, low_mm=2, high_mm=200),
+        PartField("sleeve_wall", "Sleeve's wall", SLEEVE_WALL_MM, low_mm=0.8, high_mm=10),
+        PartField("interference", "Interference", 0.0, low_mm=0.0, high_mm=0.2, is_small=True),
+    )
+
+
+def sleeve(inputs: PartInputs, f: Mapping[str, str | float]) -> tuple[tuple[Section, ...], Section, tuple[SizeRow, ...], tuple[Check, ...]]:
+    """The sleeve of a worn journal: sections, bore, sizes, checks."""
+    journal, length, wall = number(f, "journal_dia"), number(f, "journal_length"), number(f, "sleeve_wall")
+    core = journal - 2 * wall
+    if core < 0.6 * journal:
+        raise InputError(f"a sleeve with a wall of {wall:.3g} mm", f"at most {0.2 * journal:.3g} mm: the journal keeps three fifths of its diameter")
+    joint = pressed(core, length, journal, "carbon", wanted_mm=number(f, "interference") or max(0.012, 0.0006 * core), press_n=inputs.workshop.press_n)
+    band = journal_band(inputs, journal, str(f["journal_fit"]))
+    rows = (
+        SizeRow("Turn the worn journal to", "size", joint.spigot_mm, f"it stands at {inputs.size(number(f, 'worn_to'))}", True),
+        SizeRow("Sleeve's bore, measured", "size", core, "bore it first, then turn the journal to suit", True),
+        SizeRow("Interference", "small", joint.interference_mm),
+        SizeRow("Press force", "text", f"{joint.force_n / 1000:.1f} kN", f"or warm the sleeve to {joint.warm_to_c:.0f} °C"),
+        SizeRow("Outside, turned after pressing", "band", band, "it grows when pressed: finish it there", True),
+        SizeRow("Hoop stress in the sleeve", "text", f"{joint.hoop_mpa:.0f} MPa", f"allowed {joint.allowed_mpa:.0f} MPa"),
+    )
+    enough = number(f, "worn_to") >= joint.spigot_mm + 0.05
+    checks = (
+        Check(joint.verdict == "holds", joint.words),
+        Check(enough, "The worn journal still has metal to clean up." if enough else f"The journal is worn below {inputs.size(joint.spigot_mm)}: a thicker sleeve, or a new end."),
+    )
+    return (Section("sleeve", "plain", length, journal + 0.5, band),), Section("bore", "plain", length, core), rows, checks

@@ -1,0 +1,323 @@
+"""Which thread is this? Every thread that could be, by how well it explains what was measured."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field, replace
+from functools import cache
+
+import numpy as np
+from numpy.typing import NDArray
+from scipy.special import ndtr  # scipy.stats would cost a second to import
+
+from trebb.core.errors import InputError
+from trebb.core.threads.forms import Form, Hand, ThreadSpec, ThreadSpecError
+from trebb.core.threads.series import Series, weighted_threads
+from trebb.core.units import INCH_MM, UnitSystem, show_size
+
+Array = NDArray[np.float64]
+
+STARTS_SHARE = {1: 0.85, 2: 0.11, 3: 0.025, 4: 0.015}  # of the screws met
+CALIPER_SD_MM = 0.02
+CREST_WEAR_MM = 0.12  # mean loss of a crest that runs in the nut
+TURNED_DOWN = 0.02  # share of screws whose crests somebody skimmed
+GAUGE_SD_DEG = 1.0  # a pitch gauge held to the light tells 29° from 30° only by luck
+ANGLE_SD_DEG = 0.4  # a protractor or a projected shadow, read twice
+DEPTH_SD_MM = 0.06  # the rod of a caliper in the groove
+FLAT_SD_MM = 0.05
+COUNT_ERROR = 0.01  # starts miscounted
+UNLISTED_SHARE = 0.004  # screws that neither a series nor a usual mixture holds
+SURE = 0.9
+GAUGES = (0.0, 29.0, 30.0, 55.0, 60.0)
+# How a crest looks: worn trapezoids go sharp, V threads are sharp or nearly, Whitworth's are round.
+_CREST = {
+    "flat": {True: 0.86, False: 0.30},
+    "sharp": {True: 0.10, False: 0.55},
+    "round": {True: 0.04, False: 0.15},
+}
+CRESTS = tuple(_CREST)
+# What happens when a tap, nut or bar of a known thread is offered.
+TRIALS = ("goes on", "starts, then binds", "does not start")
+
+
+@dataclass(frozen=True)
+class Seen:
+    """What was measured or seen of a thread; None is not measured. Lengths mm, angles in degrees, included.
+
+    `pitch_mm` is crest to crest, the mean over several; `lead_mm` the travel in
+    a turn; `major_mm` over crests that never ran in the nut, `worn_major_mm`
+    over ones that did; `gauge_deg` the pitch gauge that sat best;
+    `tried` what was offered, with one of `TRIALS`.
+    """
+
+    lead_mm: float | None = None
+    lead_sd_mm: float = 0.005
+    pitch_mm: float | None = None
+    pitch_sd_mm: float = 0.004
+    major_mm: float | None = None
+    worn_major_mm: float | None = None
+    major_sd_mm: float = CALIPER_SD_MM
+    angle_deg: float | None = None
+    gauge_deg: float | None = None
+    depth_mm: float | None = None
+    crest_flat_mm: float | None = None
+    crest: str = ""
+    starts: int | None = None
+    hand: Hand | None = None
+    tried: tuple[tuple[ThreadSpec, str], ...] = ()
+
+    @property
+    def is_enough(self) -> bool:
+        """Whether there is something to go by: a pitch or a lead, and a diameter."""
+        return (self.lead_mm is not None or self.pitch_mm is not None) and (self.major_mm is not None or self.worn_major_mm is not None)
+
+
+@dataclass(frozen=True)
+class Candidate:
+    """A thread it could be, its likelihood (0 to 1), and its series (None where no standard has it)."""
+
+    spec: ThreadSpec
+    likelihood: float
+    series: Series | None
+
+
+@dataclass(frozen=True)
+class Telling:
+    """The one measurement that tells two candidates apart best: what each would give, and how many sd lie between."""
+
+    key: str
+    what: str
+    first: float
+    second: float
+    is_angle: bool
+    apart: float
+
+    def words(self, system: UnitSystem, first: str, second: str) -> str:
+        """As a sentence; `first` and `second` name the candidates."""
+        def shown(value: float) -> str:
+            return f"{value:g}" + ("°" if self.is_angle else "") if self.is_angle or self.key == "starts" else show_size(value, system)
+        sure = "it tells them apart" if self.apart > 4 else "it leans one way, no more"
+        return f"{self.what}: {shown(self.first)} would be {first}, {shown(self.second)} {second}; {sure}."
+
+
+@dataclass(frozen=True)
+class Naming:
+    """Candidates, likeliest first; `telling` is None where one stands alone or nothing tells them apart."""
+
+    candidates: tuple[Candidate, ...]
+    telling: Telling | None = field(default=None)
+
+    @property
+    def is_sure(self) -> bool:
+        """The first is nine times as likely as all others together."""
+        return self.candidates[0].likelihood > SURE
+
+
+@dataclass(frozen=True)
+class _Table:
+    """Every candidate as columns, for one pass of arithmetic."""
+
+    specs: tuple[tuple[ThreadSpec, Series | None], ...]
+    share: Array
+    pitch: Array
+    lead: Array
+    starts: Array
+    major: Array
+    crest_tol: Array
+    angle: Array
+    depth: Array
+    flat: Array
+    translating: NDArray[np.bool_]
+    round_: NDArray[np.bool_]
+
+
+@cache
+def _table() -> _Table:
+    rows = [(spec if n == 1 else _with_starts(spec, n), series, share * part) for spec, series, share in weighted_threads() for n, part in STARTS_SHARE.items()]
+    rows = [(s, series, w) for s, series, w in rows if s is not None]
+    specs = [s for s, _, _ in rows if s is not None]
+
+    def column(values: Sequence[float]) -> Array:
+        return np.array(values, dtype=np.float64)
+
+    return _Table(
+        tuple((s, series) for s, series, _ in rows if s is not None), column([w for _, _, w in rows]), column([s.pitch_mm for s in specs]), column([s.lead_mm for s in specs]),
+        column([s.starts for s in specs]), column([s.major_mm for s in specs]), column([max(0.05 * s.pitch_mm, 0.127) for s in specs]),
+        column([2 * math.degrees(s.form.half_angle) for s in specs]), column([s.depth_mm for s in specs]), column([s.crest_flat_mm for s in specs]),
+        np.array([s.form.is_translating for s in specs]), np.array([s.form is Form.WHITWORTH for s in specs]),
+    )  # fmt: skip
+
+
+def _with_starts(spec: ThreadSpec, starts: int) -> ThreadSpec | None:
+    # Fastening threads are met with one start only, and so are screws too slender for their lead.
+    if not spec.form.is_translating or starts * spec.pitch_mm > 1.2 * spec.major_mm:
+        return None
+    return replace(spec, starts=starts)
+
+
+def _log_normal(value: float, expected: Array, sd: float | Array) -> Array:
+    found: Array = -0.5 * ((value - expected) / sd) ** 2 - np.log(sd)
+    return found
+
+
+def _log_major(value: float, major: Array, tol: Array, sd: float, worn: bool) -> Array:
+    """A crest lies anywhere in its tolerance below nominal, then loses what wore off; now and then someone skimmed it."""
+    if worn:
+        t = CREST_WEAR_MM
+        fresh = major - 0.5 * tol
+        density = np.exp(sd**2 / (2 * t**2) - (fresh - value) / t) * ndtr((fresh - value) / sd - sd / t) / t
+        density = np.where(np.isfinite(density), density, 0.0)
+    else:
+        density = (ndtr((value - major + tol) / sd) - ndtr((value - major) / sd)) / tol
+    below = np.maximum(major - value, 0.0)
+    skimmed = np.where(value < major + 3 * sd, np.exp(-below / 0.5) / 0.5, 0.0)
+    found: Array = np.log((1 - TURNED_DOWN) * density + TURNED_DOWN * skimmed + 1e-30)
+    return found
+
+
+def _log_gauge(answer: float, angle: Array) -> Array:
+    weight = np.array([np.exp(-0.5 * ((g - angle) / GAUGE_SD_DEG) ** 2) for g in GAUGES]) + 1e-4
+    found: Array = np.log(weight[GAUGES.index(answer)] / weight.sum(axis=0))
+    return found
+
+
+def _log_trial(offered: ThreadSpec, outcome: str, t: _Table, hand: Hand | None) -> Array:
+    """A nut goes on its own thread nearly always; of another pitch it starts and binds, of another size or hand it does not start."""
+    same_pitch = np.abs(t.pitch - offered.pitch_mm) < 0.004
+    same_lead = np.abs(t.lead - offered.lead_mm) < 0.01
+    gap = offered.major_mm - t.major
+    fits = (gap > -0.1) & (gap < 0.12 * t.pitch + 0.5)
+    near_pitch = np.abs(t.pitch / offered.pitch_mm - 1) < 0.06
+    same_hand = hand is None or hand is offered.hand
+    goes = np.where(same_pitch & same_lead & fits & same_hand, 0.9, 0.01)
+    binds = np.where(near_pitch & fits & same_hand & ~(same_pitch & same_lead), 0.75, 0.09)
+    chance = {TRIALS[0]: goes, TRIALS[1]: binds, TRIALS[2]: np.maximum(0.01, 1 - goes - binds)}[outcome]
+    found: Array = np.log(chance)
+    return found
+
+
+def name_thread(seen: Seen, most: int = 8) -> Naming:
+    """Rank every thread that it could be.
+
+    Parameters
+    ----------
+    most : how many candidates to return, likeliest first.
+
+    Raises
+    ------
+    InputError : nothing measured that a thread can be told by.
+
+    Notes
+    -----
+    Bayes' rule over the standard series, single and multi-start, and every
+    usual mixture of inch and metric, each by its share of what is met on
+    machine tools (`series.weighted_threads`). Crests lie inside their tolerance
+    or are worn below it; instruments have the scatter stated at the top.
+    One more candidate, "as measured", stands for what no list holds.
+    """
+    if not seen.is_enough:
+        raise InputError("no pitch and diameter yet", "measure the travel of some turns, or over several crests, and the major diameter")
+    t = _table()
+    score = np.log(t.share)
+    free = math.log(UNLISTED_SHARE)
+    if seen.lead_mm is not None:
+        score += _log_normal(seen.lead_mm, t.lead, seen.lead_sd_mm)
+        free -= math.log(8.0)
+    if seen.pitch_mm is not None:
+        score += _log_normal(seen.pitch_mm, t.pitch, seen.pitch_sd_mm)
+        free -= math.log(8.0)
+    for value, worn in ((seen.major_mm, False), (seen.worn_major_mm, True)):
+        if value is not None:
+            score += _log_major(value, t.major, t.crest_tol, seen.major_sd_mm, worn)
+            free -= math.log(30.0)
+    if seen.angle_deg is not None:
+        score += _log_normal(seen.angle_deg, t.angle, ANGLE_SD_DEG)
+        free -= math.log(10.0)
+    if seen.gauge_deg is not None:
+        score += _log_gauge(seen.gauge_deg, t.angle)
+        free += math.log(0.25)
+    if seen.depth_mm is not None:
+        score += _log_normal(seen.depth_mm, t.depth + 0.03, math.hypot(DEPTH_SD_MM, 0.05))
+        free -= math.log(4.0)
+    if seen.crest_flat_mm is not None:
+        score += _log_normal(seen.crest_flat_mm, t.flat, math.hypot(FLAT_SD_MM, 0.03))
+        free -= math.log(3.0)
+    if seen.crest:
+        chance = np.where(t.translating, _CREST[seen.crest][True], _CREST[seen.crest][False])
+        chance = np.where(t.round_, {"round": 0.7, "flat": 0.1, "sharp": 0.2}[seen.crest], chance)
+        score += np.log(chance)
+        free += math.log(_CREST[seen.crest][True])
+    if seen.starts is not None:
+        score += np.where(t.starts == seen.starts, math.log(1 - COUNT_ERROR), math.log(COUNT_ERROR / 3))
+    for offered, outcome in seen.tried:
+        score += _log_trial(offered, outcome, t, seen.hand)
+    spare = _as_measured(seen)
+    top = max(float(score.max()), free if spare else -math.inf)
+    weight = np.exp(score - top)
+    spare_weight = math.exp(free - top) if spare else 0.0
+    total = float(weight.sum()) + spare_weight
+    order = np.argsort(-weight)[:most]
+    found = [Candidate(_handed(t.specs[i][0], seen.hand), float(weight[i]) / total, t.specs[i][1]) for i in order]
+    if spare:
+        found.append(Candidate(spare, spare_weight / total, None))
+    found.sort(key=lambda c: -c.likelihood)
+    kept = tuple(found[:most])
+    return Naming(kept, tell_apart(kept[0].spec, kept[1].spec, seen) if len(kept) > 1 else None)
+
+
+def _handed(spec: ThreadSpec, hand: Hand | None) -> ThreadSpec:
+    return replace(spec, hand=hand) if hand is not None else spec
+
+
+def _as_measured(seen: Seen) -> ThreadSpec | None:
+    """The thread as it measures, to a tenth of a millimetre and a quarter thread an inch or 0.05 mm of pitch; None where that is none."""
+    starts = seen.starts or 1
+    pitch = seen.pitch_mm if seen.pitch_mm is not None else (seen.lead_mm or 0.0) / starts
+    major = seen.major_mm if seen.major_mm is not None else (seen.worn_major_mm or 0.0) + CREST_WEAR_MM
+    if not pitch > 0:
+        return None
+    inch, metric = INCH_MM / (round(INCH_MM / pitch * 4) / 4 or 1), round(pitch / 0.05) * 0.05
+    step = inch if abs(inch - pitch) <= abs(metric - pitch) else metric
+    angle = seen.angle_deg if seen.angle_deg is not None else seen.gauge_deg if seen.gauge_deg is not None else 29.0
+    form = min((Form.SQUARE, Form.ACME, Form.TRAPEZOIDAL, Form.WHITWORTH, Form.METRIC), key=lambda f: abs(2 * math.degrees(f.half_angle) - angle))
+    try:
+        return ThreadSpec(form, round(major, 1), step, starts, seen.hand or Hand.RIGHT)
+    except ThreadSpecError:
+        return None
+
+
+# What may be measured next: key, words, what a thread would give, and the scatter of a careful reading.
+_MEASURES: tuple[tuple[str, str, float], ...] = (
+    ("lead", "Travel of 20 turns", 0.05),
+    ("pitch", "Over 20 crests", 0.04),
+    ("major", "Major diameter by micrometer, where it never ran in the nut", 0.06),
+    ("angle", "Flank angle on a projected shadow", 0.3),
+    ("depth", "Depth of the groove", 0.06),
+    ("flat", "Width of an unworn crest", 0.05),
+    ("starts", "Thread beginnings counted at the screw's end", 0.1),
+)
+
+
+def _would_give(spec: ThreadSpec) -> Mapping[str, float]:
+    return {
+        "lead": 20 * spec.lead_mm, "pitch": 20 * spec.pitch_mm, "major": spec.major_mm - 0.5 * max(0.05 * spec.pitch_mm, 0.127), "angle": 2 * math.degrees(spec.form.half_angle),
+        "depth": spec.depth_mm, "flat": spec.crest_flat_mm, "starts": float(spec.starts),
+    }  # fmt: skip
+
+
+def tell_apart(first: ThreadSpec, second: ThreadSpec, seen: Seen) -> Telling | None:
+    """The measurement that lies most standard deviations apart for two threads; None where none lies two."""
+    a, b = _would_give(first), _would_give(second)
+    best: Telling | None = None
+    for key, what, sd in _MEASURES:
+        if key == "starts" and seen.starts is not None:
+            continue
+        apart = min(abs(a[key] - b[key]) / sd, 12.0)
+        # What was read already is worth less the second time.
+        taken = {"lead": seen.lead_mm, "pitch": seen.pitch_mm, "major": seen.major_mm, "depth": seen.depth_mm, "flat": seen.crest_flat_mm, "angle": seen.angle_deg}.get(key)
+        if taken is not None:
+            apart *= 0.5
+        if apart > 2 and (best is None or apart > best.apart):
+            best = Telling(key, what, a[key], b[key], key == "angle", apart)
+    return best
