@@ -37,13 +37,13 @@ def cut_parts(case: Case, record: Record, *, until_size: int = MOST_SIZES) -> No
                 for _ in range(until_size):
                     value = case.simulated_size(key, InfeedScheme.COMPOUND)
                     assert value is not None
-                    record(SizeTaken(part=case.part_name(key), operation=operation.key, what="over wires", value_mm=value, typed="simulated micrometer"))
+                    record(SizeTaken(part=case.part_name(key), operation=operation.key, what=case.thread_size_words if isinstance(case, DriveCase) else "", value_mm=value, typed="simulated micrometer"))
                     if isinstance(case, DriveCase) and all(p.is_spring for p in case.passes(InfeedScheme.COMPOUND)):
                         break
             elif operation.kind == "nut_thread":
                 play = case.simulated_size(key, InfeedScheme.COMPOUND)
                 assert play is not None
-                record(SizeTaken(part=case.part_name(key), operation=operation.key, what="play on its screw", value_mm=play, typed="simulated indicator"))
+                record(SizeTaken(part=case.part_name(key), operation=operation.key, what=case.nut_size_words if isinstance(case, DriveCase) else "", value_mm=play, typed="simulated indicator"))
             elif operation.target is not None:
                 for _ in range(2):
                     size = case.simulated_size(key, InfeedScheme.COMPOUND, operation.key)

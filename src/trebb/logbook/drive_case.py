@@ -23,6 +23,7 @@ from trebb.core.threads import Form, Hand, ThreadSpec, pitch_dia_from_wires_mm, 
 from trebb.core.threads.marking import parse_marking
 from trebb.core.threads.naming import TRIALS, Naming, Seen, name_thread
 from trebb.core.threads.offered import ThreadThere
+from trebb.core.threads.wires import best_wire_mm, pitch_dia_from_balls_mm, size_between_balls_mm
 from trebb.core.units import INCH_MM, THOU_MM, UnitSystem, show_small
 from trebb.logbook.case import Answer, Case, Question
 from trebb.logbook.entries import DriveStated, Planted
@@ -237,7 +238,38 @@ class DriveCase(Case):
     def sizes_of(self, part: str, operation: str) -> list[float]:
         """Sizes of a part that stand, in the order taken, mm; of a screw's thread only those read as it is read now."""
         sizes = [s.taken for s in self.job.sizes(self.part_name(part), operation) if s.struck is None]
-        return [t.value_mm for t in sizes if operation != "thread" or t.what == self.thread_size_words]
+        how = {"thread": self.thread_size_words, "nut_thread": self.nut_size_words}.get(operation)
+        return [t.value_mm for t in sizes if how is None or t.what == how]
+
+    @property
+    def nut_check(self) -> str:
+        """How the nut's thread is checked: by its "screw", or by "balls" (never in a square thread)."""
+        chosen = str(self.job.part_facts(self.part_name("nut")).get("check", "screw"))
+        return chosen if chosen == "screw" or self.drive.thread.form is not Form.SQUARE else "screw"
+
+    @property
+    def nut_size_words(self) -> str:
+        """What is measured of a nut's thread being cut."""
+        return "between balls" if self.nut_check == "balls" else "play on its screw"
+
+    @property
+    def ball_mm(self) -> float:
+        """Balls that sit at the nut's pitch line."""
+        return round(best_wire_mm(self.drive.thread) * 8) / 8
+
+    def nut_pitch_dia(self) -> float | None:
+        """Pitch diameter of the nut as cut, by its last size that stands; None before the first."""
+        sizes = self.sizes_of("nut", "nut_thread")
+        if not sizes or self.drive.thread.form is Form.SQUARE:
+            return None
+        if self.nut_check == "balls":
+            return pitch_dia_from_balls_mm(self.drive.thread, sizes[-1], self.ball_mm)
+        return self._screw_pitch_dia() + sizes[-1] / math.tan(self.drive.thread.form.half_angle)
+
+    def _screw_pitch_dia(self) -> float:
+        """Pitch diameter of the screw the nut is for: measured, else the middle of its class."""
+        found, _ = self._screw_for_nut()
+        return found if found is not None else thread_limits(self.drive.thread).screw_pitch.middle_mm
 
     @property
     def thread_size_words(self) -> str:
@@ -301,6 +333,12 @@ class DriveCase(Case):
         if nut:
             depth = (limits.nut_major.low_mm - limits.nut_minor.low_mm) / 2
             sizes = self.sizes_of("nut", "nut_thread")
+            now = self.nut_pitch_dia()
+            if sizes and self.nut_check == "balls" and now is not None:
+                from trebb.core.parts.nut import nut_pitch_dia_mm
+
+                left = (nut_pitch_dia_mm(self.part_inputs("nut")) - now) / 2
+                return infeed_plan(depth, nut_root_flat_mm(spec), spec.form.half_angle, scheme, first_mm=0.2, last_mm=LAST_PASS_MM, start_mm=depth - left) if left > 0.003 else spring_only(depth)
             return spring_only(depth) if sizes else infeed_plan(depth, nut_root_flat_mm(spec), spec.form.half_angle, scheme, first_mm=0.2, last_mm=LAST_PASS_MM)
         flat = tool_flat_mm(spec, limits.allowance_mm, axial_play_mm=limits.axial_play_mm.low_mm)
         full = self.full_depth_mm()
@@ -381,8 +419,11 @@ class DriveCase(Case):
         A screw that was cut below or above its band after the nut was fitted
         changes the play by ΔE·tan α: the nut is then no longer to suit.
         """
-        plays = self.sizes_of("nut", "nut_thread")
-        return plays[-1] if plays else None
+        sizes = self.sizes_of("nut", "nut_thread")
+        if sizes and self.nut_check == "balls":
+            nut = self.nut_pitch_dia()
+            return None if nut is None else max(0.0, (nut - self._screw_pitch_dia()) * math.tan(self.drive.thread.form.half_angle))
+        return sizes[-1] if sizes else None
 
     def simulated_size(self, part: str, scheme: InfeedScheme, operation: str = "") -> float | None:
         """What the practice machine's micrometer would read after the next pass; None for a real job.
@@ -401,6 +442,11 @@ class DriveCase(Case):
         if target is not None:  # a diameter comes down (a bore comes up) to its band in three cuts
             far = (0.4, 0.08, 0.0)[min(len(sizes), 2)]
             return target.band.middle_mm + target.side * far + 0.15 * target.band.width_mm * scatter
+        if part != "screw" and self.nut_check == "balls":
+            from trebb.core.parts.nut import nut_pitch_dia_mm
+
+            left = (0.30, 0.06, 0.0)[min(len(sizes), 2)]
+            return size_between_balls_mm(self.drive.thread, nut_pitch_dia_mm(self.part_inputs("nut")) - left, self.ball_mm) + 0.004 * scatter
         if part != "screw":
             wanted = self.part_inputs("nut").facts.get("play", 1.5 * THOU_MM)
             return max(0.1 * THOU_MM, float(wanted) + 0.25 * THOU_MM * scatter)

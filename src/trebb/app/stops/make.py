@@ -8,9 +8,20 @@ from typing import TYPE_CHECKING
 
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QResizeEvent
-from PySide6.QtWidgets import QApplication, QButtonGroup, QGridLayout, QHBoxLayout, QProgressBar, QPushButton, QWidget
+from PySide6.QtWidgets import (
+    QApplication,
+    QButtonGroup,
+    QGridLayout,
+    QHBoxLayout,
+    QProgressBar,
+    QPushButton,
+    QStackedWidget,
+    QWidget,
+)
 
+from trebb.app import theme
 from trebb.app.groove_picture import GroovePicture
+from trebb.app.making_views import OperationView, make_operation_view
 from trebb.app.part_tabs import PartTabs
 from trebb.app.pass_rows import PassRow, PassRows
 from trebb.app.route_list import Line, RouteList
@@ -18,11 +29,19 @@ from trebb.app.size_scale import SizeScale
 from trebb.app.stops.base import DriveStop
 from trebb.app.widgets import Banner, LengthEdit, button, clear, column, label, row, rule
 from trebb.core.errors import InputError, TrebbError
-from trebb.core.making.correction import pitch_dia_at_depth_mm, size_sentence, state_sentence, thread_state, warm_reading_mm
+from trebb.core.making.correction import (
+    nut_sentence,
+    pitch_dia_at_depth_mm,
+    size_sentence,
+    state_sentence,
+    thread_state,
+    warm_reading_mm,
+)
 from trebb.core.making.infeed import InfeedScheme, Pass, run_out_mm, spindle_rpm
 from trebb.core.making.routes import Operation, SizeTarget, lathe_dial_rule, material_of, minutes_left
-from trebb.core.parts.nut import WANTED_PLAY_MM
+from trebb.core.parts.nut import WANTED_PLAY_MM, nut_pitch_dia_mm
 from trebb.core.threads import Form, Hand, flank_clearance, size_over_wires_mm, thread_limits, tool_flat_mm
+from trebb.core.threads.wires import pitch_dia_from_balls_mm
 from trebb.core.units import UnitSystem, parse_length, show_minutes, show_size, show_sizes, show_small
 from trebb.logbook.casework import DriveCase
 from trebb.logbook.entries import PartSet, SizeStruck, SizeTaken, StepDone
@@ -38,6 +57,7 @@ WHY = {
 THREAD_SPEED_M_MIN = 6.0
 WARM_C = 20.0
 LOW = 590  # of the stop, in pixels
+WITHOUT_SIZE = ("plain", "gears", "index", "tool")  # kinds of operation at which nothing is measured
 
 
 class MakeStop(DriveStop):
@@ -79,6 +99,9 @@ class MakeStop(DriveStop):
         body.addWidget(self.thread_view, 1)
         self.banner = Banner()
         body.addWidget(self.banner)
+        self._op_views: dict[str, OperationView | None] = {}
+        self.op_box = QStackedWidget()
+        body.insertWidget(body.indexOf(self.banner), self.op_box, 1)
         self.stretch = QWidget()
         body.addWidget(self.stretch, 1)
         self._build_side()
@@ -94,13 +117,16 @@ class MakeStop(DriveStop):
         group = QButtonGroup(self)
         self.schemes: dict[InfeedScheme, QPushButton] = {}
         for scheme in InfeedScheme:
-            choice = button(scheme.value.capitalize(), partial(self.session.record, PartSet(part="screw", field="infeed", value=scheme.name)), tip=WHY[scheme], name=f"infeed_{scheme.name.lower()}")
+            choice = button(scheme.value.capitalize(), partial(self._school, scheme), tip=WHY[scheme], name=f"infeed_{scheme.name.lower()}")
             choice.setCheckable(True)
             group.addButton(choice)
             line.addWidget(choice)
             self.schemes[scheme] = choice
         line.addStretch()
         return line
+
+    def _school(self, scheme: InfeedScheme) -> None:
+        self.session.record(PartSet(part=self.session.case.part_name("screw"), field="infeed", value=scheme.name))
 
     def _build_side(self) -> None:
         self.side = QWidget()
@@ -167,14 +193,14 @@ class MakeStop(DriveStop):
         """Words give way to the groove and the passes where the window is low."""
         super().resizeEvent(event)
         self.why.setVisible(self.height() > LOW)
-        self.scale_head.setVisible(self.height() > LOW and isinstance(self.session.case, DriveCase) and self.session.case.drive.measures_wires)
+        self.scale_head.setVisible(self.height() > LOW and isinstance(self.session.case, DriveCase))
 
     # where ------------------------------------------------------------------------------------
 
     @property
     def scheme(self) -> InfeedScheme:
         """The infeed school in use."""
-        name = self.session.job.part_facts("screw").get("infeed", InfeedScheme.COMPOUND.name)
+        name = self.session.job.part_facts(self.session.case.part_name("screw")).get("infeed", InfeedScheme.COMPOUND.name)
         return InfeedScheme[str(name)]
 
     def operation(self) -> Operation | None:
@@ -216,7 +242,7 @@ class MakeStop(DriveStop):
 
     def take(self) -> bool:
         operation = self.operation()
-        if operation is None or operation.kind == "plain":
+        if operation is None or operation.kind in WITHOUT_SIZE:
             return False
         if self.entry.text().strip():
             self.take_typed(self.entry.text())
@@ -231,15 +257,18 @@ class MakeStop(DriveStop):
     def take_typed(self, text: str) -> None:
         """Take a size as typed; a refusal leaves it where it is."""
         operation = self.operation()
-        if operation is None or operation.kind == "plain":
+        if operation is None or operation.kind in WITHOUT_SIZE:
             return
         try:
             bare = None
-            if operation.kind == "nut_thread":
+            by_play = operation.kind == "nut_thread" and self._case().nut_check == "screw"
+            if by_play:
                 bare = 0.0254 if self.session.system is UnitSystem.INCH else 0.001
             value = parse_length(text, self.session.system, bare_mm=bare)
             if operation.kind == "thread":
                 thread_state(self._case().drive, value)
+            elif operation.kind == "nut_thread" and not by_play:
+                pitch_dia_from_balls_mm(self._case().drive.thread, value, self._case().ball_mm)
             elif operation.target is not None:
                 middle = operation.target.band.middle_mm
                 if abs(value - middle) > 0.2 * middle:
@@ -256,7 +285,7 @@ class MakeStop(DriveStop):
         operation = self.operation()
         assert operation is not None
         self._refuse("")
-        what = "over wires" if operation.kind == "thread" else operation.target.what if operation.target is not None else "play on its screw"
+        what = self._case().thread_size_words if operation.kind == "thread" else operation.target.what if operation.target is not None else self._case().nut_size_words
         self.step_key = operation.key
         self.session.record(SizeTaken(part=self._logged, operation=operation.key, what=what, value_mm=value, typed=typed))
         self.keys_back()
@@ -272,7 +301,7 @@ class MakeStop(DriveStop):
 
     def typed(self, text: str) -> bool:
         operation = self.operation()
-        if operation is None or operation.kind == "plain":
+        if operation is None or operation.kind in WITHOUT_SIZE:
             return False
         self.entry.setFocus()
         self.entry.insert(text)
@@ -316,22 +345,39 @@ class MakeStop(DriveStop):
         self.done_button.setText("Take the tick back" if done else "Mark done")
         self.detail.setText(operation.detail)
         is_thread = operation.kind == "thread"
+        view = self._op_view(operation.kind)
         self.thread_view.setVisible(is_thread)
-        self.stretch.setVisible(not is_thread)
+        self.op_box.setVisible(view is not None)
+        self.stretch.setVisible(not is_thread and view is None)
         self.plain.setVisible(not is_thread)
+        self.plain.set_low(view is not None)
         self.size_scale.setVisible(operation.target is not None)
         self.banner.hide()
         if operation.caution:
             self.banner.say("near", "", operation.caution)
         for widget in (self.size_head, self.size_what, self.numeral, self.size_note, self.entry, self.take_button, self.strike_button):
-            widget.setVisible(operation.kind != "plain")
+            widget.setVisible(operation.kind not in WITHOUT_SIZE)
         clear(self.settings)
         self._settings_count = 0
         if is_thread:
             self._show_thread()
         else:
             self.plain.show_operation(operation)
+            if view is not None:
+                for words, figure, strong in view.show_operation(self.part_key, operation):
+                    self._setting(words, figure, strong=strong)
             self._show_plain(operation)
+
+    def _op_view(self, kind: str) -> OperationView | None:
+        """What belongs to a kind of operation, built when first wanted, now seen."""
+        if kind not in self._op_views:
+            self._op_views[kind] = made = make_operation_view(kind, self.session)
+            if made is not None:
+                self.op_box.addWidget(made)
+        view = self._op_views[kind]
+        if view is not None:
+            self.op_box.setCurrentWidget(view)
+        return view
 
     def _show_route(self, operation: Operation) -> None:
         case = self.session.case
@@ -346,7 +392,8 @@ class MakeStop(DriveStop):
         words = {"screw": "", "nut": "Measure the slide's own height for the axis before boring.", "thrust_collar": "Measure the bracket before the washers are bought."}
         if self.part_key == "screw":
             least = case.split.least_worn.station if case.is_measured else 1
-            words["screw"] = f"This lathe cuts its own screw: the old one stays in until the end. Lock the slide at station {least}, where it is least worn."
+            own = f"This lathe cuts its own screw: the old one stays in until the end. Lock the slide at station {least}, where it is least worn."
+            words["screw"] = own if case.kind.key == "lathe" else "On the lathe at hand: its lead screw and wheels stand at Intake."
         if case.family not in ("screw_drive", "spindle"):
             self.own.setText("")
             return
@@ -368,13 +415,16 @@ class MakeStop(DriveStop):
             choice.setChecked(key is scheme)
         self.why.setText(WHY[scheme])
         made = case.made_screw_pitch_dia()
-        standing = [s.taken.value_mm for s in self.session.job.sizes("screw", "thread") if s.struck is None]
-        sizes = standing if made is not None else []
+        square = drive.thread.form is Form.SQUARE
+        sizes = case.sizes_of("screw", "thread") if made is not None or square else []
         self.groove.show_thread(drive, made, system)
         limits = thread_limits(drive.thread)
-        wires = drive.measures_wires
-        self.scale.setVisible(wires)
-        self.scale_head.setVisible(wires and self.height() > LOW)
+        wires = drive.thread.form is not Form.SQUARE
+        self.scale.setVisible(True)
+        self.scale_head.setText("Over wires, down to the band, then stop" if wires else "Depth of the groove, to the band, then stop")
+        self.scale_head.setVisible(self.height() > LOW)
+        if square:
+            self.scale.show_sizes(sizes, thread_state(drive, drive.thread.depth_mm).band, system)
         if wires:
             band = thread_state(drive, size_over_wires_mm(drive.thread, limits.screw_pitch.middle_mm, drive.wire)).band
             self.scale.show_sizes(sizes, band, system)
@@ -382,7 +432,7 @@ class MakeStop(DriveStop):
         self.passes.show_rows([self._pass_row(p, scheme) for p in passes])
         cuts = sum(not p.is_spring for p in passes)
         self.left_head.setText(f"What is left: {cuts} pass{'es' if cuts > 1 else ''}, then spring passes" if cuts else "What is left: spring passes only")
-        self.size_what.setText(f"over wires, {'in' if system is UnitSystem.INCH else 'mm'}")
+        self.size_what.setText(f"{case.thread_size_words}, {'in' if system is UnitSystem.INCH else 'mm'}")
         self.numeral.setText(show_size(sizes[-1], system, unit=False) if sizes else "–")
         self.size_note.setText(f"±{show_small(0.005, system)}" if sizes else "not measured yet; simulated by Space" if case.practice("before") else "not measured yet")
         self._thread_verdict(sizes)
@@ -396,7 +446,9 @@ class MakeStop(DriveStop):
         wanted = float(case.part_inputs("nut").facts.get("play", WANTED_PLAY_MM))
         sentence = state_sentence(case.drive, state, wanted, system)
         warm = show_small(warm_reading_mm(case.drive.thread.major_mm, WARM_C), system)
-        if state.verdict == "small":
+        if case.drive.thread.form is Form.SQUARE:
+            self.banner.say({"large": "near", "within": "within", "small": "near"}[state.verdict], sentence, "")
+        elif state.verdict == "small":
             self.banner.say("beyond", "Under the band.", sentence)
         elif state.verdict == "within":
             self.banner.say("within", sentence, "")
@@ -448,7 +500,7 @@ class MakeStop(DriveStop):
         self._setting(f"Clearance, {clearance.trailing_side} side", f"{math.degrees(clearance.trailing):.1f}°".replace("-", "−"))
         words = rule_.sentence if not rule_.any_position else "Half nuts may close anywhere: this lead goes whole into the lead screw's."
         if spec.hand is Hand.LEFT:
-            words += " Left hand: carriage runs away from the headstock."
+            words = words.rstrip(".") + ". Left hand: carriage runs away from the headstock."
         at = self._settings_count
         self.settings.addWidget(label(words[0].upper() + words[1:], "small", wrap=True), at, 0, 1, 2)
 
@@ -470,12 +522,27 @@ class MakeStop(DriveStop):
             tone, head, text = size_sentence(target, sizes[-1], system)
             self.banner.say(tone, head, text)
 
+    def _show_balls(self) -> None:
+        """The nut's size between balls, coming out to its band."""
+        case, system = self._case(), self.session.system
+        sizes = case.sizes_of("nut", "nut_thread")
+        self.size_what.setText(f"between balls, {'in' if system is UnitSystem.INCH else 'mm'}")
+        self.numeral.setText(show_size(sizes[-1], system, unit=False) if sizes else "–")
+        self.size_note.setText("least reading, rocked both ways" if sizes else "not measured yet")
+        for line in case.part("nut").rows:
+            if line.is_key and isinstance(line.value, float):
+                self._setting(line.label, show_size(line.value, system, unit=False), strong=True)
+        if sizes:
+            self.banner.say(*nut_sentence(case.drive, sizes[-1], case.ball_mm, nut_pitch_dia_mm(case.part_inputs("nut")), system))
+
     def _show_plain(self, operation: Operation) -> None:
         case, system = self.session.case, self.session.system
         if operation.target is not None:
             self._show_size(operation, operation.target)
-        if operation.kind == "nut_thread":
-            sizes = [s.taken.value_mm for s in self.session.job.sizes(self._logged, operation.key) if s.struck is None]
+        if operation.kind == "nut_thread" and self._case().nut_check == "balls":
+            self._show_balls()
+        elif operation.kind == "nut_thread":
+            sizes = self._case().sizes_of("nut", operation.key)
             self.size_what.setText("play on its screw")
             self.numeral.setText(show_small(sizes[-1], system, unit=False) if sizes else "–")
             self.size_note.setText(("thou" if system is UnitSystem.INCH else "µm") + ", indicator on the nut, pushed and pulled")
@@ -489,6 +556,8 @@ class MakeStop(DriveStop):
                     self.banner.say("near", f"{show_small(more, system)} more play than wanted.", "Keep it if the limit allows, or use the spare block.")
                 else:
                     self.banner.say("within", "The play is as wanted.", "")
+        if operation.kind in ("gears", "index", "tool"):
+            return
         part = case.part(self.part_key)
         self._setting("Material", part.material)
         if part.views:
@@ -508,7 +577,7 @@ class _Plain(QWidget):
 
     def __init__(self) -> None:
         super().__init__()
-        grid = QGridLayout(self)
+        self._grid = grid = QGridLayout(self)
         grid.setContentsMargins(0, 8, 0, 8)
         grid.setColumnStretch(1, 1)
         grid.setVerticalSpacing(10)
@@ -518,6 +587,16 @@ class _Plain(QWidget):
             figure = label("", "head", wrap=True)
             grid.addWidget(figure, i, 1)
             self._figures[words] = figure
+
+    def set_low(self, low: bool) -> None:
+        """One line's height each, where a picture stands below."""
+        for figure in self._figures.values():
+            kind = "" if low else "head"
+            if figure.property("kind") != kind:
+                figure.setProperty("kind", kind)
+                theme.restyle(figure)
+        self._grid.setVerticalSpacing(1 if low else 10)
+        self._grid.setContentsMargins(0, 0 if low else 8, 0, 0 if low else 8)
 
     def show_operation(self, operation: Operation) -> None:
         """Show another operation."""

@@ -211,9 +211,11 @@ def finer_feeds(now_mm: float, now: Fraction, wheels: Sequence[int], banjo: Banj
     return kept[:most]
 
 
-def transposing(wheels: Sequence[int], *, inch_screw: bool) -> str:
+def transposing(wheels: Sequence[int], *, inch_screw: bool, found_exact: bool) -> str:
     """What cutting the other system rests on: the 127 that makes it exact, or the nearest stand-in."""
     other = "metric threads" if inch_screw else "inch threads"
+    if 127 in wheels and not found_exact:
+        return "The 127 makes it exact only with other wheels beside it; a gearbox set to twice the ratio may bring it within reach."
     if 127 in wheels:
         return f"With the 127, {other} come out exact: an inch is 127/5 mm."
     if 63 in wheels:

@@ -10,6 +10,8 @@ from trebb.core.making.gearing import Train
 from trebb.core.making.thread_dial import ThreadDial
 from trebb.core.units import UnitSystem, show_size, show_small
 
+MOST_THREADS = 48  # nobody counts further along the bed
+
 
 @dataclass(frozen=True)
 class Indexing:
@@ -42,9 +44,9 @@ def indexings(lead: Fraction, starts: int, dial: ThreadDial, train: Train | None
         return ()
     pitch = lead / starts
     found = []
-    shift = next((n for n in range(1, 400) if ((n * dial.pitch - pitch) / lead).denominator == 1), None)
+    shift = next((n for n in range(1, MOST_THREADS + 1) if ((n * dial.pitch - pitch) / lead).denominator == 1), None)
     if shift is None:
-        found.append(Indexing("dial", "By the half nuts", False, "No whole number of lead screw threads lands on the next start."))
+        found.append(Indexing("dial", "By the half nuts", False, f"No whole number of lead screw threads, up to {MOST_THREADS}, lands on the next start."))
     else:
         at_mark = Fraction(shift * dial.marks, dial.gear_teeth)
         line = f"one line of the dial is {dial.gear_teeth // dial.marks} threads: take the line {at_mark} on" if at_mark.denominator == 1 else f"count {shift} lead screw threads; no line of the dial stands there"

@@ -45,7 +45,7 @@ def _thread_rows(drive: ScrewDrive) -> list[Row]:
     return [
         *rows,
         ("thread_rough", "Rough the thread", f"{square}Tool narrower than the finisher by what is stated. {way}{starts}", "between centres, follower rest ahead of the tool",
-         "roughing thread tool", 45 * spec.starts, "Half nuts out before the collar: lock the carriage stop first.", "plain"),
+         "roughing thread tool", 45 * spec.starts, "Half nuts out before the collar: lock the carriage stop first.", "tool"),
         ("thread", "Finish the thread", f"{way}{starts}", "between centres, follower rest", "finishing thread tool, ground to the flat", 75 * spec.starts,
          "Let the work cool before the last passes.", "thread"),
     ]  # fmt: skip
