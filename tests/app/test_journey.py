@@ -51,7 +51,7 @@ def type_readings(frame, condition, phase: str) -> int:
     bench, pod = frame.stop.bench, frame.stop.pod
     count = 0
     for s in set_ups_of("screw_drive"):
-        if phase == "after" and not s.is_proof:
+        if s.is_optional or not s.applies(frame.session.case.drive) or (phase == "after" and not s.is_proof):
             continue
         bench.choose_set_up(s.key)
         while bench.current is s and (place := bench.place()) is not None:

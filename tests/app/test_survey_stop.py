@@ -142,7 +142,7 @@ def test_the_dial_s_convention_is_asked_once(make_window):
     assert "How is this dial numbered?" in frame.stop.bench.banner.head.text()
     click(frame, "dial_diameter")
     assert frame.session.case.drive.reads_diameter
-    assert not frame.stop.bench.banner.isVisible()
+    assert "Nobody has said which thread" in frame.stop.bench.banner.head.text()
 
 
 def test_up_and_down_choose_the_place_and_a_place_may_be_repeated(frame):
@@ -221,7 +221,7 @@ def test_everything_is_there_after_closing_and_opening_again(make_window, tmp_pa
 
 
 def test_a_part_without_set_ups_says_not_measured(frame):
-    frame.session.choose("compound")
+    frame.session.choose("gearbox")
     assert frame.stop.other.isVisible()
     assert frame.stop.other.text.text().startswith("Not measured")
     press(frame, Qt.Key.Key_Space)

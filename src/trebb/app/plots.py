@@ -78,7 +78,7 @@ class TravelPlot(pg.PlotWidget):  # type: ignore[misc]
         self.addItem(pg.ScatterPlotItem(x, y, size=8, pen=pen, brush=pg.mkBrush(theme.colour("sheet"))))
 
 
-def show_split(plot: TravelPlot, split: LashSplit, limit_mm: float, system: UnitSystem, *, known: bool, start: str = "handwheel end") -> None:
+def show_split(plot: TravelPlot, split: LashSplit, limit_mm: float, system: UnitSystem, *, known: bool, start: str = "handwheel end", key: bool = True) -> None:
     """The lash in layers: end float, nut, screw, key; or the whole only while they cannot be told apart."""
     x_mm, y_mm = plot.begin(system, start=start)
     x = np.array([s.position_mm for s in split.stations]) / x_mm
@@ -87,22 +87,27 @@ def show_split(plot: TravelPlot, split: LashSplit, limit_mm: float, system: Unit
         wear = np.array([s.wear.value for s in split.stations]) / y_mm
         base = np.zeros_like(x)
         layers = (("end float", split.float_.value / y_mm + 0 * x, "brass", 0.5), ("nut", split.nut.value / y_mm + 0 * x, "soft", 0.35),
-                  ("screw", wear, "blue", 0.40), ("key", split.key.value / y_mm + 0 * x, "near", 0.4))  # fmt: skip
+                  ("screw", wear, "blue", 0.40), *((("key", split.key.value / y_mm + 0 * x, "near", 0.4),) if key else ()))  # fmt: skip
         for name, thickness, role, alpha in layers:
             top = base + thickness
             plot.layer(x, base, top, role, alpha)
             if thickness.max() > 0.06 * total.max():
                 middle = int(np.argmax(thickness)) if name == "screw" else len(x) // 2
-                plot.words(f"{name} {show_small(thickness[middle] * y_mm, system, unit=False)}", x[middle], float(base[middle] + thickness[middle] / 2), "ink", strong=True)
+                plot.words(f"{name} {show_small(thickness[middle] * y_mm, system, unit=False)}", x[middle], float(base[middle] + thickness[middle] / 2), "ink", (_side(middle, len(x)), 0.5), strong=True)
             base = top
     else:
         plot.layer(x, 0 * x, total, "soft", 0.18)
         plot.words("nut, screw, end float: not told apart yet", x[2], float(total[2]) * 0.5, "ink", strong=True)
     plot.bars(x, [s.total for s in split.stations], y_mm, "ink")
-    plot.words(f"all {show_small(split.worst.total.value, system)}", x[split.worst.station - 1], split.worst.total.high / y_mm, "ink", (0.5, 1.1), strong=True)
+    plot.words(f"all {show_small(split.worst.total.value, system)}", x[split.worst.station - 1], split.worst.total.high / y_mm, "ink", (_side(split.worst.station - 1, len(x)), 1.1), strong=True)
     plot.limit(limit_mm, y_mm, x[0], system)
     plot.setXRange(x[0] - 0.04 * (x[-1] - x[0]), x[-1] + 0.04 * (x[-1] - x[0]), padding=0)
     plot.setYRange(0, max(float(total.max()) * 1.18, limit_mm / y_mm * 1.3), padding=0)
+
+
+def _side(i: int, n: int) -> float:
+    """Anchor of words at a station: inward at the ends, so that none is cut off."""
+    return -0.06 if i == 0 else 1.06 if i == n - 1 else 0.5
 
 
 def show_prediction(plot: TravelPlot, split: LashSplit, lash: Sequence[Quantity], limit_mm: float, system: UnitSystem, *, start: str = "handwheel end") -> None:

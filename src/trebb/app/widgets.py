@@ -41,6 +41,7 @@ def button(text: str, does: Callable[[], object], *, kind: str = "", tip: str, k
     while that is visible. (A button's own shortcut is lost whenever its text
     changes, so it is not used.)
     """
+    text = text.replace("&", "&&")  # an ampersand is a word here, never a mnemonic
     made = HintButton(text, key.lower()) if kind == "primary" and key else ProgressChip(text) if kind == "progress" else QPushButton(text)
     if kind and kind != "progress":
         made.setProperty("kind", kind)

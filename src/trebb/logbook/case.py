@@ -363,7 +363,7 @@ class Case:
         Not what is hindered, nor what costs more than a third of what the machine is worth.
         """
         worth = self.job.card_number("worth", 0.0)
-        possible = [(r, p) for r, p in self.predictions() if not r.hinder(self.subject) and not (worth and r.cost > worth / 3)]
+        possible = [(r, p) for r, p in self.predictions() if not r.hides and not r.hinder(self.subject) and not (worth and r.cost > worth / 3)]
         figures = list(self.figures) or [self.judged]
 
         def over(prediction: Any) -> float:

@@ -58,7 +58,7 @@ class LashPicture(CasePicture):
     def show_found(self, *, known: bool) -> None:
         case, system = self._case(), self.session.system
         if case.is_measured:
-            show_split(self.plot, case.split, case.limit.limit_mm, system, known=known, start=case.drive.end_names[0])
+            show_split(self.plot, case.split, case.limit.limit_mm, system, known=known, start=case.drive.end_names[0], key=case.drive.has_dial)
         else:
             self.plot.begin(system, start=case.drive.end_names[0])
         self._show(case.estimate)

@@ -393,6 +393,8 @@ class MakeStop(DriveStop):
         if self.part_key == "screw":
             least = case.split.least_worn.station if case.is_measured else 1
             own = f"This lathe cuts its own screw: the old one stays in until the end. Lock the slide at station {least}, where it is least worn."
+            if case.subject.half_nuts:
+                own = f"This lathe cuts its own lead screw with the old one in: cut it where that is least worn, near station {least}; its error is copied."
             words["screw"] = own if case.kind.key == "lathe" else "On the lathe at hand: its lead screw and wheels stand at Intake."
         if case.family not in ("screw_drive", "spindle"):
             self.own.setText("")

@@ -4,10 +4,14 @@ from __future__ import annotations
 
 import statistics
 
+from PySide6.QtGui import QResizeEvent
+
 from trebb.app.error_curve import ErrorCurve
 from trebb.app.views.base import Shown
 from trebb.app.views.rows import WithRows
 from trebb.core.survey.base import station_of
+
+LOW = 200
 
 
 class LeadView(WithRows):
@@ -17,6 +21,11 @@ class LeadView(WithRows):
         super().__init__()
         self.curve = ErrorCurve()
         self.beside(self.curve, rows=4, picture_share=6, below=True)
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        """Where there is room for one only, the rows stay: they are read into."""
+        super().resizeEvent(event)
+        self.curve.setVisible(self.height() > LOW)
 
     def show_readings(self, shown: Shown) -> None:
         self.rows.show_readings(shown)

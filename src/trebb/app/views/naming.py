@@ -55,14 +55,15 @@ class NamingView(WithRows):
         for kind in Offered:
             self.kind.addItem(f"this {kind.value}", kind.value)
         self.kind.activated.connect(self._try)
+        self.kind.setMaximumWidth(104)
         line.addWidget(self.kind)
         self.marking = LengthEdit("offered_marking", "As stamped: 3/4-8 Acme LH, Tr 28 × 5, 22 mm × 6 tpi Acme")
         self.marking.setPlaceholderText("as stamped")
         self.marking.committed.connect(lambda text: self._try())
-        line.addWidget(self.marking, 2)
+        line.addWidget(self.marking, 3)
         self.price = LengthEdit("offered_price", "What it costs, to set against what it gains")
         self.price.setPlaceholderText("price")
-        self.price.setMaximumWidth(74)
+        self.price.setMaximumWidth(62)
         self.price.committed.connect(lambda text: self._try())
         line.addWidget(self.price)
         box.addLayout(line)
@@ -117,7 +118,7 @@ class NamingView(WithRows):
         self.name_button.setEnabled(spec is not None)
         self.name_button.setText(f"Name it {spec.designation}" if spec else "Name it so")
         if naming is None:
-            self.telling.setText("A pitch (turns, or over crests) and a diameter are the least it takes. What was seen goes under Stated.")
+            self.telling.setText("A pitch (turns, or over crests) and a diameter are the least it takes. What was seen goes at the left.")
         elif naming.is_sure:
             first = naming.candidates[0]
             self.telling.setText(hybrid_advice(first.spec) if first.spec.is_mixed else "Sure enough: nothing else explains what was measured.")

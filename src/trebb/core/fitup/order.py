@@ -76,6 +76,20 @@ _LEAD = (
 )  # fmt: skip
 
 
+_LIFT = (
+    FitStep("block", "Table blocked from below on timber", (), "Nothing but the screw holds it up.", "", "Never under it: the blocks come out last.", 10),
+    FitStep("marks", "Find the marks made at strip-down", (), "The bevel gears run in as a pair; the nut has a lower side.", "Photographs at Intake.", minutes=5),
+    FitStep("nut_in", "Nut in the bracket, bolts finger tight", ("clean", "block"), "It must find its own line on the screw before it is tightened.", "Oil hole up.", minutes=10),
+    FitStep("screw_in", "Screw up through nut and thrust washer", ("nut_in", "marks"), "The washer goes on before the gear.", "Grease on the washer's both faces.", minutes=15),
+    FitStep("gear", "Bevel gears meshed, crank on", ("screw_in",), "Too deep they bind where they are high: turn once round.", "Taper pin's large end up; index before pinning.", minutes=20),
+    FitStep("align", "Table at its lowest, then tighten the nut's bolts", ("gear",), "Tightened high up, the nut is pulled off the screw's line and binds at the bottom.", "Whole travel by hand before and after.", minutes=15),
+    FitStep("oil", "Grease screw, nut and gears", ("align",), "The first dry turn scores a new nut.", minutes=5),
+    FitStep("prove", "Ready to prove: blocks out, table up and down freely", ("oil",), "", "Column clamp eased.", minutes=5),
+)  # fmt: skip
+_SPLIT_LIFT = FitStep("split_set", "Split nut closed at the least worn place until it drags, then eased and locked", ("align",),
+                      "Closed before the bolts are tight it sets itself crooked.", "Try the whole travel: it must not bind at the ends.", minutes=20)  # fmt: skip
+
+
 def screw_steps(remedy: str, subject: object = None) -> tuple[FitStep, ...]:
     """Steps for a feed screw and a chosen remedy, in the order they are listed, not yet sorted."""
     thrust = _ADJUSTABLE if remedy in ("thrust", "pair_thrust") else _PLAIN_THRUST
@@ -84,6 +98,8 @@ def screw_steps(remedy: str, subject: object = None) -> tuple[FitStep, ...]:
         if remedy == "leave":
             steps = [_CLEAN, FitStep("prove", "Ready to prove", ("clean",), "", minutes=5)]
         return tuple(steps)
+    if getattr(subject, "is_upright", False) and not getattr(subject, "has_dial", True):
+        return (_CLEAN, *_LIFT, _SPLIT_LIFT) if remedy == "split_nut" else (_CLEAN, *_LIFT)
     steps = list(_slide_steps(remedy))
     if getattr(subject, "is_upright", False):
         block = FitStep("block", "Weight blocked from below", (), "Nothing but the screw holds it up.", "", "Never under it: timber blocks before the screw is touched, taken out last.", 10)

@@ -68,7 +68,7 @@ def _solid(part: Part, drive: ScrewDrive) -> list[Row]:
         *_thread_rows(drive),
         ("keyway", "Keyway in the dial seat; deburr", "Key fitted tight in the shaft.", "vee blocks on the mill", "slot drill", 25, "", "plain"),
         ("end_thread", "Thread the handwheel end", "To the old wheel nut; try it.", "between centres", "die or threading tool", 20, "", "plain"),
-        ("fit", "Take the old screw out; try the new one in bracket and dial", "Only now: this lathe cut its own screw.", "bench", "", 20, "", "plain"),
+        ("fit", "Take the old screw out; try the new one in its bearings" if drive.half_nuts else "Take the old screw out; try the new one in bracket and dial", "Only now, where this lathe cut its own screw.", "bench", "", 20, "", "plain"),
     ]  # fmt: skip
 
 

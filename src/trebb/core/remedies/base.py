@@ -45,6 +45,7 @@ class Remedy:
     hinder(subject) : why it may not be chosen as things stand, or "".
     applies(subject) : whether this machine could have it at all.
     caution : what can hurt.
+    hides : it only hides what is wrong, so it is offered but never advised.
     """
 
     key: str
@@ -62,6 +63,7 @@ class Remedy:
     hinder: Callable[[Any], str] = _nothing_hinders
     applies: Callable[[Any], bool] = lambda subject: True
     caution: str = ""
+    hides: bool = False
 
 
 def predict(remedy: Remedy, subject: Any, now: Estimate) -> Any:

@@ -38,7 +38,7 @@ def figure(drive: ScrewDrive, place: str) -> Figure:
     ]
     if place.startswith("standoff"):
         y = 34 if "upper" in place else 134
-        items += [Arrow((380, y), (380, 66 if y < 84 else 102), both_ways=True), Label((388, 20 if y < 84 else 160), "depth rod to the crests", Role.BLUE, "left")]
+        items += [Arrow((380, y), (380, 66 if y < 84 else 102), both_ways=True), Label((394, 52 if y < 84 else 124), "rod" if y < 84 else "depth rod to the crests", Role.BLUE, "left")]
     else:
         items.append(Arrow((424, 20), (474, 20), both_ways=True))
     return Figure(WIDTH, HEIGHT, tuple(items))

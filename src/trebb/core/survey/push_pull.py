@@ -40,7 +40,7 @@ SET_UP = SetUp(
     figure=figure,
     steps=(
         "Stand the indicator on the saddle, plunger square on the slide's end, along the travel.",
-        "Hold the handwheel still. Push the slide away firmly and let go: zero.",
+        "Hold the screw still, by its handwheel or its last wheel. Push the slide away firmly and let go: zero.",
         "Pull it toward you as firmly and let go: read.",
         "Let the hand's force off before reading, or the slide's give is read too.",
     ),
