@@ -11,7 +11,7 @@ from trebb.core.units import INCH_MM, UnitSystem, parse_length
 
 EXAMPLES = "write it as stamped: 3/4-8 Acme LH, Tr 20 × 4 LH, M12 × 1.75, 5/8-11 BSW, 20 mm × 8 tpi Acme"
 _FORMS: tuple[tuple[str, Form], ...] = (
-    (r"stub", Form.ACME_STUB), (r"acme", Form.ACME), (r"\btr(ap\w*)?\b|^tr(?=\d)", Form.TRAPEZOIDAL), (r"\bsq(uare)?\b", Form.SQUARE), (r"bsw|bsf|whit\w*", Form.WHITWORTH),
+    (r"\bstub(\s+acme)?\b", Form.ACME_STUB), (r"acme", Form.ACME), (r"\btr(ap\w*)?\b|^tr(?=\d)", Form.TRAPEZOIDAL), (r"\bsq(uare)?\b", Form.SQUARE), (r"\b(bsw|bsf|whit|whitworth)\b", Form.WHITWORTH),
     (r"\bun[cfrs]?\b|\b8un\b|unified", Form.UNIFIED), (r"^m(?=\s*\d)|metric", Form.METRIC),
 )  # fmt: skip
 _LEFT = re.compile(r"\b(lh|left([- ]?hand)?|l)\b", re.IGNORECASE)
