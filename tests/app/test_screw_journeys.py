@@ -96,8 +96,8 @@ def test_the_mill_s_cross_screw_from_a_name_to_its_proof(mill, tmp_path):
     assert view.name_button.text() == "Name it Tr 28 × 10 (P5) left hand"
     click(frame, "name_thread")
     assert frame.session.case.drive.thread == CROSS_THREAD
-    for key in ("lash", "push_pull", "end_float", "turns_travel", "thread_size", "lead_error"):
-        take_all(mill, "cross_screw", key)
+    take_all(mill, "cross_screw", "lead_error")
+    take_what_is_left(frame.session.case, "before", frame.session.record)
     assert isinstance(frame.stop.bench.view(), LeadView)
     assert "The screw is worn" in at(mill, "cross_screw", "findings").banner.head.text()
     stop = at(mill, "cross_screw", "remedies")
@@ -120,8 +120,9 @@ def test_the_mill_s_cross_screw_from_a_name_to_its_proof(mill, tmp_path):
 def test_the_lathe_s_lead_screw_with_its_half_nuts(make_window):
     window = make_window("lathe")
     frame = window.frame
-    for key in ("half_nuts", "push_pull", "end_float", "thread_size", "screw_bend"):
+    for key in ("half_nuts", "screw_bend"):
         take_all(window, "lead_screw", key)
+    take_what_is_left(frame.session.case, "before", frame.session.record)
     stop = at(window, "lead_screw", "findings")
     assert "the half nuts have" in stop.banner.head.text()
     stop = at(window, "lead_screw", "remedies")

@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 
 from trebb.core.condition import draw_condition, estimate, simulate
 from trebb.core.findings import split_lash
-from trebb.core.machine import STATIONS, ScrewDrive, drive_model, wear_key
+from trebb.core.machine import STATIONS, USUAL_DRIVES, ScrewDrive, drive_model, wear_key
 from trebb.core.making.infeed import InfeedScheme, infeed_plan
 from trebb.core.practice import PracticeMachine
 from trebb.core.remedies import predict, remedies_of, remedy
@@ -24,6 +24,8 @@ DRIVES = {
     "metric trapezoidal": ScrewDrive(ThreadSpec(Form.TRAPEZOIDAL, 20, 4), divisions=80, reads_diameter=True, travel_mm=160),
     "square by its ridge": ScrewDrive(ThreadSpec(Form.SQUARE, 25.4, 6.35), divisions=250),
     "Acme by its ridge": ScrewDrive(gauge="thickness"),
+    "over one wire": ScrewDrive(ThreadSpec(Form.TRAPEZOIDAL, 44, 12), gauge="one_wire", crest_mm=43.85, extra_mm=(31.0, 111.0)),
+    "half nuts": USUAL_DRIVES["lathe", "lead_screw"],
     "two starts": ScrewDrive(ThreadSpec(Form.ACME, 25.4, 5.08, 2, Hand.LEFT), divisions=400),
 }
 

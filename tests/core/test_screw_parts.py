@@ -216,6 +216,12 @@ def test_a_journal_has_its_iso_fit():
     assert journal.size.width_mm == pytest.approx(0.011)
 
 
+def test_a_bar_shorter_than_the_part_is_told():
+    assert any("too short" in s for s in failed(made("screw", bar_length=200.0)))
+    assert failed(made("screw", bar_length=900.0)) == []
+    assert any("blocks an oil way" in c.sentence for c in made("screw", fastening="cross_pin").checks)
+
+
 def test_two_starts_are_indexed_before_any_depth_is_cut():
     drive = ScrewDrive(ThreadSpec(Form.TRAPEZOIDAL, 28, 5, 2))
     keys = [o.key for o in route(made("screw", drive), drive, SHOP)]

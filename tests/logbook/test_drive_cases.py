@@ -190,6 +190,45 @@ def test_the_train_in_use_is_the_best_until_another_is_chosen(machine):
     assert case.train() == other
 
 
+def test_a_dial_is_looked_at_before_it_is_made_too(machine):
+    m = machine("mill")
+    case = named(m, "cross_screw")
+    m.record(RemedyChosen(assembly="cross_screw", remedy="new_pair", reason=""))
+    assert case.part_keys() == ("screw", "nut")
+    assert case.extra_parts() == ("dial",)
+    assert case.part("dial", METRIC).rows
+    m.record(PartSet(part=case.part_name("dial"), field="make", value="yes"))
+    assert case.part_keys() == ("screw", "nut", "dial")
+    assert case.extra_parts() == ()
+    assert case.route("dial")[-1].key == "spring"
+    assert machine("lathe").of("lead_screw").extra_parts() == ()
+
+
+def test_a_plug_of_known_size_checks_the_nut(machine):
+    m = machine("mill")
+    case = named(m, "cross_screw")
+    m.record(RemedyChosen(assembly="cross_screw", remedy="new_pair", reason=""), PartSet(part=case.part_name("nut"), field="check", value="plug"))
+    for _ in range(3):
+        size = case.simulated_size("nut", InfeedScheme.STRAIGHT, "nut_thread")
+        m.record(SizeTaken(part=case.part_name("nut"), operation="nut_thread", what="largest plug that goes", value_mm=size))
+    assert case.nut_pitch_dia() == size
+    assert case.nut_play_mm() == pytest.approx(0.038, abs=0.01)
+
+
+def test_the_bare_screw_may_be_read_at_any_way_along_it(machine):
+    m = machine("lathe")
+    case = m.of("cross_slide")
+    doubt = case.estimate.source("wear.2").sd
+    m.record(DriveStated(assembly="cross_slide", field="read_at", value="58.00 64.00"))
+    places = [p.key for p in set_up(case, "thread_size").places(case.subject)]
+    assert "wires, at 58 mm" in places
+    for key in ("wires, unworn", "wires, at 58 mm", "wires, at 64 mm"):
+        m.record(simulated_reading(case, "thread_size", key, "before"))
+    assert case.estimate.source("wear.2").sd < 0.5 * doubt
+    with pytest.raises(InputError, match="travel goes from nothing"):
+        drive_from_facts({"read_at": "9000"})
+
+
 # calibration --------------------------------------------------------------------------------------
 
 

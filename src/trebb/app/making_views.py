@@ -443,7 +443,7 @@ class ToolPicture(QWidget):
 # the nut --------------------------------------------------------------------------------------
 
 
-CHECKS = {"screw": ("By its screw", "Play on the screw it is for: the mating part is the gauge"), "balls": ("Between balls", "Two balls in opposite grooves, a bore gauge between them")}
+CHECKS = {"plug": ("By a plug", "The largest of stepped plugs, cut to known pitch diameters, that goes"), "screw": ("By its screw", "Play on the screw it is for: the mating part is the gauge"), "balls": ("Between balls", "Two balls in opposite grooves, a bore gauge between them")}
 
 
 class NutThreadView(OperationView):
@@ -481,7 +481,8 @@ class NutThreadView(OperationView):
         case, system = self.case, self.session.system
         spec = case.drive.thread
         by_balls = case.nut_check == "balls"
-        self.checks["balls"].setEnabled(spec.form is not Form.SQUARE)
+        for key in ("balls", "plug"):
+            self.checks[key].setEnabled(spec.form is not Form.SQUARE)
         self.checks[case.nut_check].setChecked(True)
         inputs = case.part_inputs("nut")
         from trebb.core.parts.nut import nut_pitch_dia_mm
@@ -491,9 +492,9 @@ class NutThreadView(OperationView):
         length = case.part("nut").length_mm
         stiff = threading_bar(spec, length, "bronze") if largest_shank_mm(spec) >= 3 else None
         self.bar.setText(f"{tap_or_cut(stiff, spec, length, system)} The cut goes outward, toward you.")
-        self.scale.setVisible(by_balls)
-        if by_balls:
-            self.scale.show_sizes(case.sizes_of("nut", "nut_thread"), nut_band_mm(case.drive, target, case.ball_mm), system)
+        self.scale.setVisible(case.nut_check != "screw")
+        if case.nut_check != "screw":
+            self.scale.show_sizes(case.sizes_of("nut", "nut_thread"), nut_band_mm(case.drive, target, case.ball_mm if by_balls else None), system)
         scheme = InfeedScheme[str(self.session.job.part_facts(case.part_name("screw")).get("infeed", InfeedScheme.COMPOUND.name))]
         passes = case.passes(scheme, nut=True)
         self.passes.show_rows([

@@ -218,6 +218,15 @@ def drive_fields(session: Session) -> Fields:
     fields.add_choice("reads", "Dial counts", {"radius": "the slide's travel", "diameter": "the diameter"}, lambda: "diameter" if getattr(session.case.subject, "reads_diameter", False) else "radius", lambda v: made.fact("reads", v), "What the dial is numbered in")
     made.lengths(DRIVE_LENGTHS)
     made.number("turns", "Turns counted", 1, 200, "turns")
+
+    def ways(text: str) -> None:
+        sizes = [parse_length(word, session.system) for word in text.replace(",", " ").split()]
+        made.fact("read_at", " ".join(f"{v:.2f}" for v in sizes))
+
+    def shown() -> str:
+        return "  ".join(show_size(v, session.system, unit=False) for v in getattr(session.case.subject, "extra_mm", ()))
+
+    fields.add("read_at", "Screw read also at", shown, ways, "Ways along the travel at which the bare screw is read besides its stations, with a space between")
     return fields
 
 

@@ -10,7 +10,7 @@ from PySide6.QtWidgets import QWidget
 
 from trebb.app import painting, theme
 from trebb.core.condition import Estimate, Quantity
-from trebb.core.machine import STATIONS, ScrewDrive, wear_key
+from trebb.core.machine import ScrewDrive
 from trebb.core.threads import thread_limits
 from trebb.core.threads.section import Outline, nut_outline, screw_outline
 from trebb.core.units import UnitSystem, show_size, show_small
@@ -22,10 +22,7 @@ KEY_STEPS = 20
 
 def wear_at(drive: ScrewDrive, now: Estimate, mm: float) -> Quantity:
     """The screw's wear at a way along the travel, between stations in a straight line, mm of play."""
-    position = min(max(mm / drive.travel_mm * STATIONS + 0.5, 1.0), float(STATIONS))
-    low = min(int(position), STATIONS - 1)
-    share = position - low
-    return now.combination({wear_key(low): 1 - share, wear_key(low + 1): share}) if share else now.source(wear_key(low))
+    return now.combination(drive.wear_shares(mm))
 
 
 class SectionCanvas(QWidget):
@@ -61,10 +58,7 @@ class SectionCanvas(QWidget):
     def gap(self) -> Quantity:
         """Play of the nut on the screw here, both flanks together."""
         assert self._now is not None
-        position = min(max(self.at_mm / self._drive.travel_mm * STATIONS + 0.5, 1.0), float(STATIONS))
-        low = min(int(position), STATIONS - 1)
-        share = position - low
-        return self._now.combination({"nut": 1.0, wear_key(low): 1 - share, wear_key(low + 1): share})
+        return self._now.combination({"nut": 1.0, **self._drive.wear_shares(self.at_mm)})
 
     def words(self) -> str:
         """What is seen, in a sentence."""

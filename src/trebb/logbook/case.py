@@ -403,6 +403,10 @@ class Case:
         chosen = self.chosen
         return chosen.parts if chosen else self.default_parts
 
+    def extra_parts(self) -> tuple[str, ...]:
+        """Parts that may be made along with them, looked at before they are wanted."""
+        return ()
+
     def part_name(self, key: str) -> str:
         """Name of a part in the logbook: two slides of one machine each have their own gib."""
         return key if self.assembly_key in ("cross_slide", "spindle") else f"{key}.{self.assembly_key}"

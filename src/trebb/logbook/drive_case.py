@@ -62,8 +62,18 @@ def drive_from_facts(facts: Mapping[str, str | float], usual: ScrewDrive | None 
     return replace(
         plain, thread=thread, divisions=int(num("divisions", plain.divisions)), reads_diameter=facts.get("reads", "radius") == "diameter", travel_mm=num("travel_mm", plain.travel_mm),
         nut_length_mm=num("nut_length_mm", plain.nut_length_mm), wire_mm=float(facts["wire_mm"]) if "wire_mm" in facts else None,
-        gauge=str(facts.get("gauge", "wires")), turns=int(num("turns", plain.turns)),
+        gauge=str(facts.get("gauge", "wires")), turns=int(num("turns", plain.turns)), crest_mm=float(facts["crest_mm"]) if "crest_mm" in facts else None,
+        extra_mm=ways_from(str(facts.get("read_at", "")), num("travel_mm", plain.travel_mm)),
     )  # fmt: skip
+
+
+def ways_from(text: str, travel_mm: float) -> tuple[float, ...]:
+    """Ways along the travel from their stored list, mm. Raises InputError for one that lies beyond it."""
+    ways = tuple(float(word) for word in text.split())
+    for way in ways:
+        if not 0 <= way <= travel_mm:
+            raise InputError(f"{way:g} mm", f"the travel goes from nothing to {travel_mm:g} mm")
+    return ways
 
 
 def tried_from(text: str) -> Iterator[tuple[ThreadSpec, str]]:
@@ -235,6 +245,16 @@ class DriveCase(Case):
 
     # parts and making -------------------------------------------------------------------------
 
+    def extra_parts(self) -> tuple[str, ...]:
+        return ("dial",) if self.drive.has_dial and not self._makes_dial and (self.chosen is None or "screw" in self.chosen.parts) else ()
+
+    @property
+    def _makes_dial(self) -> bool:
+        return self.job.part_facts(self.part_name("dial")).get("make") == "yes"
+
+    def part_keys(self) -> tuple[str, ...]:
+        return (*super().part_keys(), "dial") if self._makes_dial and self.drive.has_dial else super().part_keys()
+
     def sizes_of(self, part: str, operation: str) -> list[float]:
         """Sizes of a part that stand, in the order taken, mm; of a screw's thread only those read as it is read now."""
         sizes = [s.taken for s in self.job.sizes(self.part_name(part), operation) if s.struck is None]
@@ -243,14 +263,14 @@ class DriveCase(Case):
 
     @property
     def nut_check(self) -> str:
-        """How the nut's thread is checked: by its "screw", or by "balls" (never in a square thread)."""
+        """How the nut's thread is checked: by its "screw", by a "plug" of known size, or by "balls" (a square thread only by its screw)."""
         chosen = str(self.job.part_facts(self.part_name("nut")).get("check", "screw"))
         return chosen if chosen == "screw" or self.drive.thread.form is not Form.SQUARE else "screw"
 
     @property
     def nut_size_words(self) -> str:
         """What is measured of a nut's thread being cut."""
-        return "between balls" if self.nut_check == "balls" else "play on its screw"
+        return {"balls": "between balls", "plug": "largest plug that goes"}.get(self.nut_check, "play on its screw")
 
     @property
     def ball_mm(self) -> float:
@@ -264,6 +284,8 @@ class DriveCase(Case):
             return None
         if self.nut_check == "balls":
             return pitch_dia_from_balls_mm(self.drive.thread, sizes[-1], self.ball_mm)
+        if self.nut_check == "plug":
+            return sizes[-1]
         return self._screw_pitch_dia() + sizes[-1] / math.tan(self.drive.thread.form.half_angle)
 
     def _screw_pitch_dia(self) -> float:
@@ -274,7 +296,7 @@ class DriveCase(Case):
     @property
     def thread_size_words(self) -> str:
         """What is measured of a screw's thread being cut: no wire sits in a square one."""
-        return "depth of the groove" if self.drive.thread.form is Form.SQUARE else "over wires"
+        return "depth of the groove" if self.drive.thread.form is Form.SQUARE else "over one wire" if self.drive.gauge == "one_wire" else "over wires"
 
     def made_screw_pitch_dia(self) -> float | None:
         """Pitch diameter of the screw as cut: the last size over wires that stands."""
@@ -282,7 +304,7 @@ class DriveCase(Case):
         if not sizes or self.drive.thread.form is Form.SQUARE:
             return None
         try:
-            return pitch_dia_from_wires_mm(self.drive.thread, sizes[-1], self.drive.wire)
+            return pitch_dia_from_wires_mm(self.drive.thread, self.drive.over_three_mm(sizes[-1]), self.drive.wire)
         except InputError:  # a size of the thread as it was stated before; it stays in the logbook
             return None
 
@@ -334,7 +356,7 @@ class DriveCase(Case):
             depth = (limits.nut_major.low_mm - limits.nut_minor.low_mm) / 2
             sizes = self.sizes_of("nut", "nut_thread")
             now = self.nut_pitch_dia()
-            if sizes and self.nut_check == "balls" and now is not None:
+            if sizes and self.nut_check != "screw" and now is not None:
                 from trebb.core.parts.nut import nut_pitch_dia_mm
 
                 left = (nut_pitch_dia_mm(self.part_inputs("nut")) - now) / 2
@@ -420,7 +442,7 @@ class DriveCase(Case):
         changes the play by ΔE·tan α: the nut is then no longer to suit.
         """
         sizes = self.sizes_of("nut", "nut_thread")
-        if sizes and self.nut_check == "balls":
+        if sizes and self.nut_check != "screw":
             nut = self.nut_pitch_dia()
             return None if nut is None else max(0.0, (nut - self._screw_pitch_dia()) * math.tan(self.drive.thread.form.half_angle))
         return sizes[-1] if sizes else None
@@ -442,11 +464,12 @@ class DriveCase(Case):
         if target is not None:  # a diameter comes down (a bore comes up) to its band in three cuts
             far = (0.4, 0.08, 0.0)[min(len(sizes), 2)]
             return target.band.middle_mm + target.side * far + 0.15 * target.band.width_mm * scatter
-        if part != "screw" and self.nut_check == "balls":
+        if part != "screw" and self.nut_check != "screw":
             from trebb.core.parts.nut import nut_pitch_dia_mm
 
             left = (0.30, 0.06, 0.0)[min(len(sizes), 2)]
-            return size_between_balls_mm(self.drive.thread, nut_pitch_dia_mm(self.part_inputs("nut")) - left, self.ball_mm) + 0.004 * scatter
+            nut = nut_pitch_dia_mm(self.part_inputs("nut")) - left + 0.004 * scatter
+            return nut if self.nut_check == "plug" else size_between_balls_mm(self.drive.thread, nut, self.ball_mm)
         if part != "screw":
             wanted = self.part_inputs("nut").facts.get("play", 1.5 * THOU_MM)
             return max(0.1 * THOU_MM, float(wanted) + 0.25 * THOU_MM * scatter)
@@ -457,4 +480,4 @@ class DriveCase(Case):
         if spec.form is Form.SQUARE:
             return depth + 0.006 * scatter
         pitch_dia = thread_limits(spec).screw_pitch.middle_mm + 2 * (self.full_depth_mm() - depth)
-        return size_over_wires_mm(spec, pitch_dia + 0.006 * scatter, self.drive.wire)
+        return self.drive.as_read_mm(size_over_wires_mm(spec, pitch_dia + 0.006 * scatter, self.drive.wire))

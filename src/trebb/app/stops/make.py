@@ -267,6 +267,10 @@ class MakeStop(DriveStop):
             value = parse_length(text, self.session.system, bare_mm=bare)
             if operation.kind == "thread":
                 thread_state(self._case().drive, value)
+            elif operation.kind == "nut_thread" and self._case().nut_check == "plug":
+                nut_middle = nut_pitch_dia_mm(self._case().part_inputs("nut"))
+                if abs(value - nut_middle) > 0.1 * nut_middle:
+                    raise InputError(f"“{text.strip()}”", f"a plug of about {show_size(nut_middle, self.session.system)} pitch diameter is expected; is the unit right?")
             elif operation.kind == "nut_thread" and not by_play:
                 pitch_dia_from_balls_mm(self._case().drive.thread, value, self._case().ball_mm)
             elif operation.target is not None:
@@ -524,25 +528,25 @@ class MakeStop(DriveStop):
             tone, head, text = size_sentence(target, sizes[-1], system)
             self.banner.say(tone, head, text)
 
-    def _show_balls(self) -> None:
-        """The nut's size between balls, coming out to its band."""
+    def _show_nut_size(self) -> None:
+        """The nut's size between balls or by a plug, coming out to its band."""
         case, system = self._case(), self.session.system
         sizes = case.sizes_of("nut", "nut_thread")
-        self.size_what.setText(f"between balls, {'in' if system is UnitSystem.INCH else 'mm'}")
+        self.size_what.setText(f"{case.nut_size_words}, {'in' if system is UnitSystem.INCH else 'mm'}")
         self.numeral.setText(show_size(sizes[-1], system, unit=False) if sizes else "–")
-        self.size_note.setText("least reading, rocked both ways" if sizes else "not measured yet")
+        self.size_note.setText("not measured yet" if not sizes else "least reading, rocked both ways" if case.nut_check == "balls" else "its pitch diameter; goes with oil, without force")
         for line in case.part("nut").rows:
             if line.is_key and isinstance(line.value, float):
                 self._setting(line.label, show_size(line.value, system, unit=False), strong=True)
         if sizes:
-            self.banner.say(*nut_sentence(case.drive, sizes[-1], case.ball_mm, nut_pitch_dia_mm(case.part_inputs("nut")), system))
+            self.banner.say(*nut_sentence(case.drive, sizes[-1], case.ball_mm if case.nut_check == "balls" else None, nut_pitch_dia_mm(case.part_inputs("nut")), system))
 
     def _show_plain(self, operation: Operation) -> None:
         case, system = self.session.case, self.session.system
         if operation.target is not None:
             self._show_size(operation, operation.target)
-        if operation.kind == "nut_thread" and self._case().nut_check == "balls":
-            self._show_balls()
+        if operation.kind == "nut_thread" and self._case().nut_check != "screw":
+            self._show_nut_size()
         elif operation.kind == "nut_thread":
             sizes = self._case().sizes_of("nut", operation.key)
             self.size_what.setText("play on its screw")

@@ -47,6 +47,9 @@ class PartsStop(DriveStop):
         for words, suffix in (("DXF", "dxf"), ("SVG", "svg"), ("PDF", "pdf")):
             head.addWidget(button(f"Save {words}", partial(self._save, suffix), tip=f"Write this drawing as {words}", name=f"save_{suffix}"))
         body.addLayout(head)
+        self.make_too = button("Make this one too", self._make_too, kind="dark", tip="Add this part to what is made", name="make_too")
+        self.make_too.hide()
+        body.addWidget(self.make_too)
         self.saved = label("", "soft", wrap=True)
         self.saved.hide()
         body.addWidget(self.saved)
@@ -131,7 +134,8 @@ class PartsStop(DriveStop):
         fields.add("divisions", "Dial divisions", lambda: str(self._drive().divisions), lambda text: fact("divisions", float(parse_count(text, "the dial", high=2000))), "Divisions in one turn")
         fields.add_choice("reads", "Dial counts", {"radius": "the slide's travel", "diameter": "the diameter"}, lambda: "diameter" if self._drive().reads_diameter else "radius",
                           lambda v: fact("reads", v), "What the dial is numbered in")  # fmt: skip
-        fields.add_choice("gauge", "Wear read", {"wires": "over wires", "thickness": "ridge thickness"}, lambda: self._drive().gauge, lambda v: fact("gauge", v), "How the screw's wear is measured")
+        fields.add_choice("gauge", "Wear read", {"wires": "over three wires", "one_wire": "over one wire", "thickness": "ridge thickness"}, lambda: self._drive().gauge, lambda v: fact("gauge", v), "How the screw's wear is measured")
+        length("crest_mm", "Crests measure", "Over the crests, for a single wire", lambda: self._drive().crest_mm or thread().major_mm)
         length("travel_mm", "Travel", "Travel of the slide", lambda: self._drive().travel_mm)
         length("nut_length_mm", "Old nut", "Length of the old nut", lambda: self._drive().nut_length_mm)
         return fields
@@ -220,9 +224,11 @@ class PartsStop(DriveStop):
     def show_job(self) -> None:
         self._forms.show()
         keys = self.session.case.part_keys() or self.session.case.default_parts
-        if self.key not in keys:
+        extra = self.session.case.extra_parts()
+        if self.key not in (*keys, *extra):
             self.key = keys[0]
-        self.tabs.show_parts(keys, self.key)
+        self.tabs.show_parts((*keys, *extra), self.key)
+        self.make_too.setVisible(self.key in extra)
         self._stated_fields().refresh()
         current = self._fields_of(self.key)
         for name, fields in self._part_fields.items():
@@ -249,6 +255,9 @@ class PartsStop(DriveStop):
             line.addWidget(label(check.sentence, "" if check.is_ok else "strong", wrap=True), 1)
             self.checks.addLayout(line)
         self.checks.addStretch(1)
+
+    def _make_too(self) -> None:
+        self.session.record(PartSet(part=self.session.case.part_name(self.key), field="make", value="yes"))
 
     # files ------------------------------------------------------------------------------------
 

@@ -118,12 +118,9 @@ LEAST_ENGAGED = 0.6  # of the thread's depth
 def error_at(drive: ScrewDrive, mm: float) -> dict[str, float]:
     """Slide less dial at a way from the handwheel end, by source, mm; the constant part is −mm (see `error_of`)."""
     lead, turn = drive.thread.lead_mm, 2 * math.pi * mm / drive.thread.lead_mm
-    position = (mm / drive.travel_mm) * STATIONS + 0.5  # in stations
-    low = min(max(int(position), 1), STATIONS - 1)
-    share = min(max(position - low, 0.0), 1.0)
     parts = {"lead": mm / lead, "drunk.c": math.cos(turn) - 1, "drunk.s": math.sin(turn)}
-    for k, s in ((low, 1 - share), (low + 1, share)):
-        parts[wear_key(k)] = parts.get(wear_key(k), 0.0) - 0.5 * s
+    for key, s in drive.wear_shares(mm).items():
+        parts[key] = parts.get(key, 0.0) - 0.5 * s
     parts[wear_key(1)] = parts.get(wear_key(1), 0.0) + 0.5
     return parts
 
@@ -182,6 +179,11 @@ def _half_nuts(drive: ScrewDrive, now: Estimate, system: UnitSystem) -> list[Fin
         worst = slack.value > drive.thread.pitch_mm / 6
         found.append(Finding("dial_slack", State.NEAR if worst else State.WITHIN, f"The thread dial has {show_uncertain(slack.value, slack.half_width, system)} of slack{': a line may be taken for its neighbour' if worst else ''}.",
                              "dial rocked", "Bush its spindle; close the half nuts on the line rising." if worst else "Leave it.", slack.value / 6))  # fmt: skip
+    drop = now.source("dial_drop")
+    if drop.sd < 0.06:
+        falls = drop.value > 0.10
+        found.append(Finding("dial_drop", State.BEYOND if falls else State.WITHIN, f"The thread dial {'drops ' + show_uncertain(drop.value, drop.half_width, system) + ' into the keyway every turn: its lines cannot be trusted' if falls else 'runs over the keyway without a jump'}.",
+                             "screw turned once", "A wider gear, or a strip let into the keyway where the gear runs." if falls else "Leave it.", drop.value / 4))  # fmt: skip
     return found
 
 

@@ -13,6 +13,7 @@ from functools import cached_property
 
 from trebb.core.condition import ErrorModel, Source
 from trebb.core.threads import Form, Hand, ThreadSpec, best_wire_mm, thread_limits
+from trebb.core.threads.wires import one_wire_mm
 from trebb.core.units import INCH_MM, DialScale
 
 STATIONS = 5
@@ -30,7 +31,10 @@ class ScrewDrive:
     divisions : of the dial in one turn; `reads_diameter` its convention.
     travel_mm : of the slide. Stations lie at tenths 1, 3, 5, 7 and 9 of it.
     wire_mm : wires used on this thread; best wire if not given.
-    gauge : "wires" or "thickness", how wear of the screw is measured.
+    gauge : "wires", "one_wire" (against the crests, where an anvil does not span two
+        grooves) or "thickness", how wear of the screw is measured.
+    crest_mm : crests as measured, which a single wire is measured against; the nominal major if not given.
+    extra_mm : ways from station 1's end at which the bare screw is read besides its stations.
     turns : counted for turns against travel.
     what : the slide it moves, in words; `screw` the screw itself.
     has_dial : False where nothing but a train turns it (a lead screw).
@@ -47,6 +51,8 @@ class ScrewDrive:
     wire_mm: float | None = None
     gauge: str = "wires"
     turns: int = 10
+    crest_mm: float | None = None
+    extra_mm: tuple[float, ...] = ()
     what: str = "cross slide"
     screw: str = "cross-slide screw"
     has_dial: bool = True
@@ -69,7 +75,22 @@ class ScrewDrive:
     @property
     def measures_wires(self) -> bool:
         """False where wear is read as the ridge's thickness: by choice, or because no wire sits in a square thread."""
-        return self.gauge == "wires" and self.thread.form is not Form.SQUARE
+        return self.gauge in ("wires", "one_wire") and self.thread.form is not Form.SQUARE
+
+    def over_three_mm(self, read_mm: float) -> float:
+        """Size over three wires from what was read, which may be over one wire and the crests: M3 = 2 M1 − D, D as measured."""
+        return 2 * read_mm - (self.crest_mm or self.thread.major_mm) if self.gauge == "one_wire" else read_mm
+
+    def as_read_mm(self, over_three_mm: float) -> float:
+        """Inverse of `over_three_mm`."""
+        return one_wire_mm(over_three_mm, self.crest_mm or self.thread.major_mm) if self.gauge == "one_wire" else over_three_mm
+
+    def wear_shares(self, way_mm: float) -> dict[str, float]:
+        """The screw's wear at a way along the travel by station, between two in a straight line, level beyond the outermost."""
+        position = min(max(way_mm / self.travel_mm * STATIONS + 0.5, 1.0), float(STATIONS))
+        low = min(int(position), STATIONS - 1)
+        share = position - low
+        return {wear_key(k): s for k, s in ((low, 1 - share), (low + 1, share)) if s > 0}
 
     @property
     def end_names(self) -> tuple[str, str]:
@@ -139,6 +160,7 @@ def drive_model(drive: ScrewDrive) -> ErrorModel:
         sources += (
             Source("standoff", "half nuts short of full depth", 0.15 * depth, 0.25 * depth, True),
             Source("dial_slack", "thread dial's slack", 0.15, 0.25, True),
+            Source("dial_drop", "thread dial's jump over the keyway", 0.05, 0.25, True),
         )
     ties = {
         (wear_key(a), wear_key(b)): math.exp(-abs(a - b) / WEAR_REACH_STATIONS)

@@ -70,13 +70,13 @@ def thread_state(drive: ScrewDrive, over_wires_mm: float) -> ThreadState:
     if spec.form is Form.SQUARE:
         return _groove_state(spec, over_wires_mm)
     limits = thread_limits(spec)
-    pitch_dia = pitch_dia_from_wires_mm(spec, over_wires_mm, drive.wire)
+    pitch_dia = pitch_dia_from_wires_mm(spec, drive.over_three_mm(over_wires_mm), drive.wire)
     flat = tool_flat_mm(spec, limits.allowance_mm)
     target = limits.screw_pitch.middle_mm
-    band = Band(*(size_over_wires_mm(spec, e, drive.wire) for e in (limits.screw_pitch.low_mm, limits.screw_pitch.high_mm)))
+    band = Band(*(drive.as_read_mm(size_over_wires_mm(spec, e, drive.wire)) for e in (limits.screw_pitch.low_mm, limits.screw_pitch.high_mm)))
     verdict = "within" if limits.screw_pitch.holds(pitch_dia) else ("large" if pitch_dia > target else "small")
     return ThreadState(
-        over_wires_mm, pitch_dia, size_over_wires_mm(spec, target, drive.wire), band,
+        over_wires_mm, pitch_dia, drive.as_read_mm(size_over_wires_mm(spec, target, drive.wire)), band,
         (pitch_dia - target) / 2 * math.tan(spec.form.half_angle), (pitch_dia - target) / 2,
         depth_at_pitch_dia_mm(spec, pitch_dia, flat), verdict,
     )  # fmt: skip
@@ -108,19 +108,20 @@ def state_sentence(drive: ScrewDrive, state: ThreadState, wanted_play_mm: float,
     )
 
 
-def nut_band_mm(drive: ScrewDrive, target_mm: float, ball_mm: float) -> Band:
-    """Limits of the size between balls for a nut cut to a pitch diameter: a third of the play wanted either way, mm."""
+def nut_band_mm(drive: ScrewDrive, target_mm: float, ball_mm: float | None) -> Band:
+    """Limits of the size between balls (of the largest plug that goes, with None) for a nut cut to a pitch diameter: a third of the play wanted either way, mm."""
     slope = math.tan(drive.thread.form.half_angle)
     room = NUT_PLAY_EITHER_WAY_MM / slope
-    return Band(*(size_between_balls_mm(drive.thread, e, ball_mm) for e in (target_mm - room, target_mm + room)))
+    low, high = target_mm - room, target_mm + room
+    return Band(low, high) if ball_mm is None else Band(*(size_between_balls_mm(drive.thread, e, ball_mm) for e in (low, high)))
 
 
 NUT_PLAY_EITHER_WAY_MM = 0.013  # half a thou of play
 
 
-def nut_sentence(drive: ScrewDrive, between_mm: float, ball_mm: float, target_mm: float, system: UnitSystem) -> tuple[str, str, str]:
-    """Tone, head and text for a nut's size between balls. Raises WireError for a size that cannot be."""
-    pitch_dia = pitch_dia_from_balls_mm(drive.thread, between_mm, ball_mm)
+def nut_sentence(drive: ScrewDrive, between_mm: float, ball_mm: float | None, target_mm: float, system: UnitSystem) -> tuple[str, str, str]:
+    """Tone, head and text for a nut's size between balls, or for the largest plug that goes (`ball_mm` None). Raises WireError for a size that cannot be."""
+    pitch_dia = between_mm if ball_mm is None else pitch_dia_from_balls_mm(drive.thread, between_mm, ball_mm)
     band = nut_band_mm(drive, target_mm, ball_mm)
     slope = math.tan(drive.thread.form.half_angle)
     if band.holds(between_mm):

@@ -70,6 +70,7 @@ def fields(inputs: PartInputs) -> tuple[PartField, ...]:
         PartField("groove_width", "Relief groove", round_size(1.5 * drive.thread.pitch_mm, inch, up=True), low_mm=1, high_mm=50),
         PartField("pilot_dia", "Pilot at the far end", round_size(0.94 * root, inch), low_mm=2, high_mm=root),
         PartField("pilot_length", "Pilot length", round_size(0.5 * major, inch), low_mm=1, high_mm=200),
+        PartField("bar_length", "Bar at hand, length", 0.0, low_mm=0, high_mm=8000),
         PartField("oil_way", "Oil way drilled", 0.0, low_mm=0, high_mm=0.4 * root),
         PartField("rough_narrower", "Rougher narrower by", round(0.2 * tool_flat_mm(drive.thread), 2), low_mm=0.02, high_mm=0.9 * tool_flat_mm(drive.thread), is_small=True),
     )  # fmt: skip
@@ -81,7 +82,7 @@ def fields(inputs: PartInputs) -> tuple[PartField, ...]:
 def over_wires_band_mm(drive: ScrewDrive) -> Band:
     """Limits of the size over the wires in use."""
     band = thread_limits(drive.thread).screw_pitch
-    return Band(*(size_over_wires_mm(drive.thread, e, drive.wire) for e in (band.low_mm, band.high_mm)))
+    return Band(*(drive.as_read_mm(size_over_wires_mm(drive.thread, e, drive.wire)) for e in (band.low_mm, band.high_mm)))
 
 
 def build(inputs: PartInputs) -> Part:
@@ -103,7 +104,7 @@ def build(inputs: PartInputs) -> Part:
     else:
         stock_mm, length = round_size(largest + 0.4, is_inch(drive), up=True), sum(s.length_mm for s in sections)
         stock = f"bar {inputs.size(stock_mm)} × {inputs.size(length + 2 * FACING_ALLOWANCE_MM)}, cut two"
-    rows, checks = _rows(inputs, f), _checks(inputs, f, stock_mm, largest)
+    rows, checks = _rows(inputs, f), _checks(inputs, f, stock_mm, length)
     if construction == "joined":
         joint, pin = screw_ends.joint_of(inputs, f)
         rows = (*screw_ends.joint_rows(inputs, f, joint, pin), *rows)
@@ -184,7 +185,7 @@ def _rows(inputs: PartInputs, f: Mapping[str, str | float]) -> tuple[SizeRow, ..
         correction = exact - size_over_wires_simple_mm(spec, middle, drive.wire)
         rows += [
             SizeRow("Wires", "size", drive.wire, f"best {inputs.size(best_wire_mm(spec))}; {wires_for(spec)}"),
-            SizeRow("Over wires", "band", over_wires_band_mm(drive), "exact, lead included", True),
+            SizeRow("Over one wire and the crests" if drive.gauge == "one_wire" else "Over wires", "band", over_wires_band_mm(drive), "exact, lead included", True),
             SizeRow("Lead correction in it", "small", correction),
         ]
     if f["construction"] != "joined":
@@ -193,7 +194,7 @@ def _rows(inputs: PartInputs, f: Mapping[str, str | float]) -> tuple[SizeRow, ..
     return tuple(rows)
 
 
-def _checks(inputs: PartInputs, f: Mapping[str, str | float], stock_mm: float, largest_mm: float) -> tuple[Check, ...]:
+def _checks(inputs: PartInputs, f: Mapping[str, str | float], stock_mm: float, length_mm: float) -> tuple[Check, ...]:
     drive, shop = inputs.drive, inputs.workshop
     spec = drive.thread
     passes = stock_mm <= shop.spindle_bore_mm
@@ -208,6 +209,15 @@ def _checks(inputs: PartInputs, f: Mapping[str, str | float], stock_mm: float, l
         bearing_ok = number(f, "journal_dia") < spec.nut_minor_mm
         checks.append(Check(True, "The bearing could pass through the nut's bore." if bearing_ok
                             else "The bearing does not pass the nut's thread: it goes on from the handwheel end, and the collar stays on that side."))  # fmt: skip
+    bar = number(f, "bar_length")
+    if bar:
+        wanted = length_mm + 2 * FACING_ALLOWANCE_MM
+        checks.append(Check(bar >= wanted, f"The bar at hand, {inputs.size(bar)}, is long enough." if bar >= wanted
+                            else f"The bar at hand is {inputs.size(wanted - bar)} too short: a longer one, a shorter end, or a new thread joined to the old end."))  # fmt: skip
+    if f["fastening"] in ("taper_pin", "cross_pin"):
+        pin, seat = 0.25 * number(f, "seat_dia"), number(f, "seat_dia")
+        checks.append(Check(True, f"{screw_ends.FASTENINGS[str(f['fastening'])].capitalize()}: about {inputs.size(pin)} through the {inputs.size(seat)} seat, a quarter of it; index the wheel to the dial before it is drilled."
+                            + (" A roll pin flexes and blocks an oil way." if f["fastening"] == "cross_pin" else "")))  # fmt: skip
     groove_ok = number(f, "groove_width") >= spec.pitch_mm
     checks.append(Check(groove_ok, "The relief groove is wider than a pitch: room to stop." if groove_ok else "The relief groove is narrower than a pitch: the tool has nowhere to stop."))
     room = number(f, "thread_length") - drive.travel_mm - drive.nut_length_mm

@@ -58,6 +58,7 @@ def joint_rows(inputs: PartInputs, f: Mapping[str, str | float], joint: Joint, p
             SizeRow("Interference when pressed", "small", joint.interference_mm, "after the turning marks are flattened"),
             SizeRow("Press force, last of the way", "text", f"{joint.force_n / 1000:.1f} kN", f"press at hand {inputs.workshop.press_n / 1000:.0f} kN"),
             SizeRow("Hoop stress in the old end", "text", f"{joint.hoop_mpa:.0f} MPa", f"allowed {joint.allowed_mpa:.0f} MPa"),
+            SizeRow("Or with the spigot chilled by", "text", f"{-joint.chill_by_c:.0f} °C", "dry ice is enough" if -joint.chill_by_c <= CHILL_C else "more than dry ice gives"),
             SizeRow("Drops in when the outer is at", "text", f"{joint.warm_to_c:.0f} °C", "too hot for a hardened end: press it" if joint.warm_to_c > WARM_C else "straw colour at most"),
         ]
     elif joint.kind == "bonded":

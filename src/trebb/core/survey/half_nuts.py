@@ -18,13 +18,16 @@ def places(drive: ScrewDrive) -> tuple[Place, ...]:
     return (
         Place("standoff, upper", "Upper half short of full depth", "depth rod from its back to the screw, less the half's own thickness"),
         Place("standoff, lower", "Lower half short of full depth", "same, from below"),
+        Place("dial, over the keyway", "Thread dial's jump over the keyway", "screw turned once by hand, dial watched; as carriage travel"),
         Place("dial, rocked", "Thread dial rocked, carriage held", "dial's movement as carriage travel: one line is a known travel"),
     )
 
 
 def row(drive: ScrewDrive, place: str) -> Row:
-    """How far a half stands off, or the dial's slack, mm."""
-    return Row({"standoff": 1.0}, DEPTH_SD_MM) if place.startswith("standoff") else Row({"dial_slack": 1.0}, SLACK_SD_MM)
+    """How far a half stands off, the dial's slack, or its jump where its gear drops into a keyway, mm."""
+    if place.startswith("standoff"):
+        return Row({"standoff": 1.0}, DEPTH_SD_MM)
+    return Row({"dial_drop" if "keyway" in place else "dial_slack": 1.0}, SLACK_SD_MM)
 
 
 def figure(drive: ScrewDrive, place: str) -> Figure:

@@ -176,6 +176,8 @@ def pitch_dia_from_balls_mm(spec: ThreadSpec, between_mm: float, ball_mm: float)
 def wires_for(spec: ThreadSpec) -> str:
     """How many wires sit: three where the micrometer's anvil spans two grooves, else one against the crests."""
     span, anvil = spec.pitch_mm + best_wire_mm(spec), 6.35
+    if spec.starts % 2 == 0:
+        return "two wires are enough: with an even number of starts grooves stand straight across"
     if span <= anvil:
         return "three wires"
     return "one wire against the crests: a 1/4 in anvil does not span two grooves of this pitch; measure the crests first" if spec.pitch_mm < 25 else "a ball and a depth gauge"
