@@ -189,7 +189,7 @@ class TrainPicture(QWidget):
             seen[key] = place + 1
             painter.setPen(theme.colour("soft" if kind == "idler" else "ink"))
             # The larger of two on one stud is named at its rim, the smaller at its middle.
-            spot_words = spot + (QPointF(0, -r + 16) if place == 0 and len(wheels) == 4 and kind != "idler" and sum(abs(w[0].x() - centre.x()) < 1e-6 for w in wheels) > 1 else QPointF(0, 20 if r > 26 else r + 14))
+            spot_words = spot + (QPointF(0, -r + 16 if r > 34 else -r - 11) if place == 0 and len(wheels) == 4 and kind != "idler" and sum(abs(w[0].x() - centre.x()) < 1e-6 for w in wheels) > 1 else QPointF(0, 20 if r > 26 else r + 14))
             painter.drawText(QRectF(spot_words.x() - 30, spot_words.y() - 9, 60, 18), Qt.AlignmentFlag.AlignCenter, words)
         painter.setFont(theme.font(theme.SMALL))
         painter.setPen(theme.colour("soft"))

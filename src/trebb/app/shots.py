@@ -13,17 +13,20 @@ from PySide6.QtCore import QEventLoop, QSettings, QTimer
 
 from trebb.app.from_afar import FromAfar
 from trebb.app.gui import application
-from trebb.app.keys_sheet import KeysSheet
 from trebb.app.pictures.bed import MORPH_MS, BedPicture
+from trebb.app.pictures.lash import LashPicture
 from trebb.app.stops.findings import FindingsStop
+from trebb.app.stops.make import MakeStop
 from trebb.app.stops.remedies import RemediesStop
 from trebb.app.stops.survey import SurveyStop
+from trebb.app.views.naming import NamingView
 from trebb.app.walk import cut_parts, fit_together, take_what_is_left
 from trebb.app.window import DESIGN_SIZE, Window
-from trebb.core.survey.contact import text_of
-from trebb.logbook.casework import SCREW, SPINDLE, HeadstockCase
-from trebb.logbook.demo import HEADSTOCK, make_demo, make_mill, readings_left
-from trebb.logbook.entries import ContactPainted, DriveStated, RemedyChosen, SizeStruck, StepDone
+from trebb.core.survey import set_up
+from trebb.core.units import UnitSystem
+from trebb.logbook.casework import SCREW, SPINDLE, DriveCase, HeadstockCase
+from trebb.logbook.demo import HEADSTOCK, make_demo, make_mill, readings_left, simulated_reading
+from trebb.logbook.entries import DriveStated, RemedyChosen, SizeStruck, StepDone
 
 SETTLE_MS = 300
 
@@ -65,6 +68,7 @@ def stop_pictures(folder: Path) -> list[Path]:
         _in_line(window, camera)
         window.open_file(make_mill(Path(place) / "mill.trebb"))
         _mill_spindle(window, camera)
+        _mill_screw(window, camera)
         window.close()
     return sorted(folder.glob("*.png"))
 
@@ -80,10 +84,6 @@ def _walk(window: Window, camera: _Camera) -> None:
     camera.take("from-afar")
     for view in frame.findChildren(FromAfar):
         view.close()
-    window.show_keys()
-    camera.take("keys")
-    for sheet in window.findChildren(KeysSheet):
-        sheet.close()
     take_what_is_left(case, "before", session.record)
     for key in ("findings", "remedies"):
         frame.go_to(key)
@@ -92,7 +92,7 @@ def _walk(window: Window, camera: _Camera) -> None:
     frame.go_to("parts")
     camera.take("parts")
     route = case.route("screw")
-    for operation in route[:6]:
+    for operation in route[: next(i for i, o in enumerate(route) if o.kind == "thread")]:
         session.record(StepDone(plan="screw", step=operation.key))
     stop = frame.go_to("make")
     for _ in range(4):
@@ -112,7 +112,7 @@ def _walk(window: Window, camera: _Camera) -> None:
 
 
 def _lathe_spindle(window: Window, camera: _Camera) -> None:
-    """The seat that does not repeat, and the blue that says why."""
+    """The seat that does not repeat."""
     frame = window.frame
     assert frame is not None
     session = frame.session
@@ -124,25 +124,53 @@ def _lathe_spindle(window: Window, camera: _Camera) -> None:
     stop.bench.choose_set_up("test_bar")
     stop.bench.aside.show_leaf("axis")
     camera.take("spindle-survey")
-    machine = session.case.practice("before")
-    assert machine is not None
-    session.record(ContactPainted(assembly=SPINDLE, phase="before", cells=text_of(machine.contact())))
-    stop.bench.choose_set_up("contact")
-    camera.take("blue")
 
 
 def _mill_spindle(window: Window, camera: _Camera) -> None:
-    """Worn journals under good bearings: the push test and the chain."""
+    """Worn journals under good bearings: the chain."""
     frame = window.frame
     assert frame is not None
     session = frame.session
     take_what_is_left(session.case, "before", session.record)
-    stop = frame.go_to("survey")
-    assert isinstance(stop, SurveyStop)
-    stop.bench.choose_set_up("push_test")
-    camera.take("push-test")
     frame.go_to("findings")
     camera.take("chain")
+
+
+def _mill_screw(window: Window, camera: _Camera) -> None:
+    """The cross screw that nobody has named: which thread it is, screw and nut in section, the gears that cut it."""
+    frame = window.frame
+    assert frame is not None
+    session = frame.session
+    session.show_in(UnitSystem.METRIC)
+    session.choose("cross_screw")
+    case = session.case
+    assert isinstance(case, DriveCase)
+    stop = frame.go_to("survey")
+    assert isinstance(stop, SurveyStop)
+    for place in set_up("which_thread").places(case.subject):
+        session.record(simulated_reading(case, "which_thread", place.key, "before"))
+    stop.bench.choose_set_up("which_thread")
+    view = stop.bench.view()
+    assert isinstance(view, NamingView)
+    view.marking.setText("1-1/8-5 Acme LH")
+    session.record(DriveStated(assembly="cross_screw", field="seen_gauge", value=30.0))
+    camera.take("naming")
+    assert case.naming is not None
+    session.record(*case.name_bodies(case.naming.candidates[0].spec))
+    for place in set_up("lead_error").places(case.subject):
+        session.record(simulated_reading(case, "lead_error", place.key, "before"))
+    take_what_is_left(case, "before", session.record)
+    findings = frame.go_to("findings")
+    assert isinstance(findings, FindingsStop)
+    picture = findings.pictures.picture()
+    assert isinstance(picture, LashPicture)
+    picture.leaves.show_leaf("section")
+    camera.take("section")
+    session.record(RemedyChosen(assembly="cross_screw", remedy="pair_thrust", reason=""))
+    make = frame.go_to("make")
+    assert isinstance(make, MakeStop)
+    make.show_step("gears")
+    camera.take("gears")
 
 
 def _in_line(window: Window, camera: _Camera) -> None:

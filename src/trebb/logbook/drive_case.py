@@ -407,8 +407,9 @@ class DriveCase(Case):
         if state is State.WITHIN or not self.progress("after")[0]:
             return state, head, ""
         left = split_lash(self.drive, self.proof_estimate)
-        parts = {"end float": left.float_.value, "nut": left.nut.value, "screw": left.most_worn.wear.value}
-        return state, head, f"Most of what is left is {max(parts, key=lambda k: parts[k])}."
+        parts = sorted((("end float", left.float_), (self.drive.nut_words, left.nut), ("screw", left.most_worn.wear)), key=lambda p: -p[1].value)
+        told = parts[0][1].value - parts[1][1].value > parts[0][1].half_width + parts[1][1].half_width
+        return state, head, f"Most of what is left is {parts[0][0]}." if told else ""
 
     def describe(self) -> str:
         return f"{self.drive.thread.designation}, dial of {self.drive.divisions} divisions"

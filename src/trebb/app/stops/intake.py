@@ -88,11 +88,14 @@ class IntakeStop(Stop):
         text("size", "Size", "Swing and centres, table, or capacity")
         fields.add("worth", "Worth about", self._worth, self._set_worth, "What the machine is worth mended")
         is_lathe = self.session.case.kind.key == "lathe"
-        at_hand = "" if is_lathe else "Lathe at hand: "
+
+        def of_lathe(words: str) -> str:
+            return words[0].upper() + words[1:] if is_lathe else f"Lathe at hand: {words}"
+
         unit = "an inch" if job.card("lead_screw_unit", "inch") == "inch" else "mm"
-        count("lead_screw", f"{at_hand}lead screw, turns {unit}", 8, "Threads of the lead screw, for the thread dial's rule")
-        fields.add("spindle_bore_mm", f"{at_hand}spindle bore", lambda: show_size(self.session.case.workshop.spindle_bore_mm, self.session.system), self._set_bore, "Bore of the spindle: what bar passes")
-        fields.add("wheels", f"{at_hand}change gears", lambda: " ".join(map(str, self.session.case.workshop.wheels)), self._set_wheels, "Wheels at hand by their teeth; one owned twice is written twice")
+        count("lead_screw", of_lathe(f"lead screw, turns {unit}"), 8, "Threads of the lead screw, for the thread dial's rule")
+        fields.add("spindle_bore_mm", of_lathe("spindle bore"), lambda: show_size(self.session.case.workshop.spindle_bore_mm, self.session.system), self._set_bore, "Bore of the spindle: what bar passes")
+        fields.add("wheels", of_lathe("change gears"), lambda: " ".join(map(str, self.session.case.workshop.wheels)), self._set_wheels, "Wheels at hand by their teeth; one owned twice is written twice")
         if is_lathe:
             count("dial_gear", "Thread dial gear, teeth", 32, "Teeth of the thread dial's gear")
             count("dial_marks", "Thread dial, lines", 8, "Lines on the thread dial")

@@ -9,7 +9,6 @@ from functools import cache
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.special import ndtr  # scipy.stats would cost a second to import
 
 from trebb.core.errors import InputError
 from trebb.core.threads.forms import Form, Hand, ThreadSpec, ThreadSpecError
@@ -163,6 +162,8 @@ def _log_normal(value: float, expected: Array, sd: float | Array) -> Array:
 
 def _log_major(value: float, major: Array, tol: Array, sd: float, worn: bool) -> Array:
     """A crest lies anywhere in its tolerance below nominal, then loses what wore off; now and then someone skimmed it."""
+    from scipy.special import ndtr  # nearly half a second: only when a thread is named
+
     if worn:
         t = CREST_WEAR_MM
         fresh = major - 0.5 * tol
