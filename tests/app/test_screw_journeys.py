@@ -8,7 +8,10 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QComboBox, QLineEdit
 
 from tests.app.conftest import click, keys, press, until
-from trebb.app.making_views import GearsView, NutThreadView, StartsView, ToolView, TrainRows
+from trebb.app.making.gears import GearsView, TrainRows
+from trebb.app.making.nut import NutThreadView
+from trebb.app.making.starts import StartsView
+from trebb.app.making.tool import ToolView
 from trebb.app.thread_section import SectionCanvas
 from trebb.app.views.lead import LeadView
 from trebb.app.views.naming import NamingView, _Candidates
@@ -225,6 +228,9 @@ def test_the_section_is_dragged_along_the_travel_and_the_gap_follows(mill):
     was = canvas.at_mm
     press(canvas, Qt.Key.Key_Right)
     assert canvas.at_mm > was
+    click(frame, "picture_wear")
+    assert picture.wear.isVisible()
+    assert any("±" in item.toPlainText() for item in picture.wear.getPlotItem().items if hasattr(item, "toPlainText"))
     click(frame, "picture_error")
     assert picture.error.isVisible()
 

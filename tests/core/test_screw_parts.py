@@ -141,6 +141,17 @@ def test_hoop_stress_grows_with_interference_and_stays_told(bore, wanted):
     assert pressed(bore, 2 * bore, 2.2 * bore, "carbon", wanted_mm=2 * wanted).hoop_mpa == pytest.approx(2 * found.hoop_mpa)
 
 
+@given(st.floats(6, 40), st.floats(1.15, 3.0), st.sampled_from(sorted(ALLOWED_MPA)))
+def test_the_interference_proposed_never_splits_the_wall(bore, ratio, metal):
+    assert pressed(bore, bore, max(ratio * bore, bore + 1.1), metal).verdict == "holds"
+
+
+@given(st.floats(0.5, 2.0), st.floats(0.05, 0.95))
+def test_a_knurl_raises_no_more_than_it_displaces(pitch, share):
+    assert knurl_raise_mm(pitch, share) < knurl_raise_mm(pitch, 1.0) == pytest.approx(pitch / 2)
+    assert knurl_raise_mm(pitch, share) >= share * pitch / 2 * 0.7
+
+
 def test_bonded_and_pinned_joints_hold_by_area_and_by_shear():
     assert bonded(12, 30).torque_nm == pytest.approx(15.0 * math.pi * 12**2 * 30 / 2000)
     assert bonded(12, 30, 0.3).verdict == "weak"

@@ -144,6 +144,29 @@ def test_a_progressive_and_a_periodic_error_are_told_apart(machine):
     assert error_of(case.drive, case.estimate, 0.0).value == pytest.approx(0.0, abs=1e-9)
 
 
+def test_the_dial_is_compared_at_whole_turns_so_that_what_comes_once_a_turn_drops_out(machine):
+    case = machine("mill").of("cross_screw")
+    s = set_up(case, "lead_error")
+    for p in s.places(case.subject):
+        row = s.row(case.subject, p.key)
+        if p.key.startswith("travel"):
+            assert not {"drunk.c", "drunk.s"} & set(row.coefficients)
+            assert row.coefficients["lead"] == pytest.approx(round(row.coefficients["lead"]))
+            assert sum(c for k, c in row.coefficients.items() if k.startswith("wear")) == pytest.approx(0.0)
+        else:
+            assert {"drunk.c", "drunk.s"} <= set(row.coefficients)
+
+
+def test_wear_is_read_against_the_screw_s_own_unworn_end(machine):
+    m = machine("lathe")
+    case = m.of("cross_slide")
+    assert case.wear_read() == []
+    read(m, "cross_slide", "thread_size")
+    worn = dict(case.wear_read())
+    assert len(worn) == 5
+    assert worn[case.drive.station_mm(3)] == pytest.approx(12 * 0.0254, abs=0.01)
+
+
 def test_half_nuts_come_as_a_pair_for_the_lead_screw_only(machine):
     m = machine("lathe")
     keys = [r.key for r, _ in m.of("lead_screw").predictions()]

@@ -29,7 +29,7 @@ class ErrorCurve(QWidget):
         self._read: Sequence[tuple[float, float]] = ()
         self._turn: Sequence[tuple[float, float]] = ()
         self._system = UnitSystem.METRIC
-        self.setMinimumSize(260, 130)
+        self.setMinimumSize(260, 110)
         self.setAccessibleName("Dial against slide")
         self.setToolTip("Above the line the slide goes further than its screw’s turns say")
 

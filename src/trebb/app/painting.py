@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QBrush, QColor, QFontMetricsF, QPainter, QPainterPath, QPen, QPolygonF
@@ -151,3 +152,11 @@ def words_on(painter: QPainter, at: QPointF, text: str) -> None:
 def wash(role: str) -> QColor:
     """The wash that goes with a state's role."""
     return theme.colour(f"{role}_wash") if role in ("within", "near", "beyond", "blue") else theme.colour("ground")
+
+
+def fill_profile(painter: QPainter, points: Sequence[QPointF], edge_y: float, fill: QColor) -> None:
+    """Metal between a profile and a straight edge above or below it; no outline."""
+    painter.setPen(Qt.PenStyle.NoPen)
+    painter.setBrush(fill)
+    painter.drawPolygon(QPolygonF([QPointF(points[0].x(), edge_y), *points, QPointF(points[-1].x(), edge_y)]))
+    painter.setBrush(Qt.BrushStyle.NoBrush)

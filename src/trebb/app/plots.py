@@ -10,8 +10,9 @@ from PySide6.QtCore import Qt
 from PySide6.QtGui import QColor
 
 from trebb.app import theme
-from trebb.core.condition import Quantity
+from trebb.core.condition import Estimate, Quantity
 from trebb.core.findings import LashSplit
+from trebb.core.machine import ScrewDrive
 from trebb.core.units import UnitSystem, show_small, size_unit, small_unit
 
 
@@ -103,6 +104,24 @@ def show_split(plot: TravelPlot, split: LashSplit, limit_mm: float, system: Unit
     plot.limit(limit_mm, y_mm, x[0], system)
     plot.setXRange(x[0] - 0.04 * (x[-1] - x[0]), x[-1] + 0.04 * (x[-1] - x[0]), padding=0)
     plot.setYRange(0, max(float(total.max()) * 1.18, limit_mm / y_mm * 1.3), padding=0)
+
+
+def show_wear(plot: TravelPlot, drive: ScrewDrive, now: Estimate, read: Sequence[tuple[float, float]], system: UnitSystem) -> None:
+    """The screw's wear along the travel with its 95 % band, smoothed by what neighbouring thread shares; what was measured of it as points."""
+    x_mm, y_mm = plot.begin(system, "wear, as play", drive.end_names[0])
+    ways = np.linspace(0.0, drive.travel_mm, 41)
+    curve = [now.combination(drive.wear_shares(float(way))) for way in ways]
+    x = ways / x_mm
+    low, mid, high = (np.array([getattr(q, name) for q in curve]) / y_mm for name in ("low", "value", "high"))
+    plot.layer(x, np.maximum(low, 0.0), high, "blue", 0.22)
+    plot.addItem(pg.PlotCurveItem(x, mid, pen=pg.mkPen(theme.colour("blue"), width=2.2)))
+    if read:
+        plot.addItem(pg.ScatterPlotItem(np.array([way for way, _ in read]) / x_mm, np.array([w for _, w in read]) / y_mm, size=9, pen=pg.mkPen(theme.colour("ink"), width=1.6), brush=pg.mkBrush(theme.colour("sheet"))))
+    worst = int(np.argmax(mid))
+    words = f"{show_small(curve[worst].value, system)} ± {show_small(curve[worst].half_width, system, unit=False)}"
+    plot.words(words if read else f"{words}, by the lash alone", x[worst], float(high[worst]), "blue", (_side(worst, len(x)), 1.1), strong=True)
+    plot.setXRange(x[0] - 0.02 * x[-1], 1.02 * x[-1], padding=0)
+    plot.setYRange(0, max(float(high.max()), *(w / y_mm for _, w in read)) * 1.25 if read else float(high.max()) * 1.25, padding=0)
 
 
 def _side(i: int, n: int) -> float:

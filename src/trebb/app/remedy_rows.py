@@ -14,7 +14,7 @@ from trebb.core.machine import state_of
 from trebb.core.remedies import Remedy
 from trebb.core.units import THOU_MM, UnitSystem, show_small
 
-ROW, LOW_ROW, MANY = 41, 29, 8
+ROW, LOW_ROW, LEAST_ROW, MANY = 41, 29, 23, 8
 HEAD = 24
 
 
@@ -55,7 +55,8 @@ class RemedyRows(QWidget):
             self.update()
 
     def _row(self) -> int:
-        return LOW_ROW if self._low or len(self._rows) > MANY else ROW
+        many = len(self._rows) > MANY
+        return LEAST_ROW if self._low and many else LOW_ROW if self._low or many else ROW
 
     def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)

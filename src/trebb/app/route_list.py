@@ -49,6 +49,11 @@ class RouteList(QWidget):
     def sizeHint(self) -> QSize:
         return QSize(280, int(ROW * max(1, len(self._lines))))
 
+    def middle_of_current(self) -> float:
+        """Where the line looked at stands, from the top."""
+        at = next((i for i, line in enumerate(self._lines) if line.key == self._current), 0)
+        return (at + 0.5) * self._height()
+
     def _height(self) -> float:
         return min(ROW, self.height() / max(1, len(self._lines)))
 

@@ -36,7 +36,7 @@ class SectionCanvas(QWidget):
         self._now: Estimate | None = None
         self._system = UnitSystem.METRIC
         self.at_mm = self._drive.travel_mm / 2
-        self.setMinimumSize(300, 170)
+        self.setMinimumSize(300, 128)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("Screw and nut in section")
         self.setToolTip("Drag along the travel, or left and right arrow")
@@ -98,14 +98,10 @@ class SectionCanvas(QWidget):
         painter.save()
         painter.setClipRect(clip)
         body = place(worn, 0.0)
-        painter.setPen(Qt.PenStyle.NoPen)
-        painter.setBrush(theme.colour("metal"))
-        painter.drawPolygon(QPolygonF([QPointF(body[0].x(), bottom), *body, QPointF(body[-1].x(), bottom)]))
+        painting.fill_profile(painter, body, bottom, theme.colour("metal"))
         shift = max(gap, 0.0) / 2  # pushed against one flank: the whole gap shows at the other
         teeth = place(nut, shift)
-        painter.setBrush(theme.colour("ground"))
-        painter.drawPolygon(QPolygonF([QPointF(teeth[0].x(), roof), *teeth, QPointF(teeth[-1].x(), roof)]))
-        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painting.fill_profile(painter, teeth, roof, theme.colour("ground"))
         painter.setPen(painting.dashed_pen("within", 1.5))
         painter.drawPolyline(QPolygonF(place(new, 0.0)))
         painter.setPen(painting.pen("ink", 1.6))
@@ -131,7 +127,7 @@ class SectionCanvas(QWidget):
         painter.setPen(painting.pen("beyond" if gap > 0 else "near", 2))
         painter.drawLine(QPointF(x, y), QPointF(x + max(2.0, scale * gap), y))
         painter.setPen(theme.colour("beyond" if gap > 0 else "near"))
-        painting.words_on(painter, QPointF(x - 66, y - 6), f"{show_small(gap, self._system)}" if gap >= 0 else "binds")
+        painting.words_on(painter, QPointF(x - 62 - painter.fontMetrics().height() / 2, y - 8), f"{show_small(gap, self._system)}" if gap >= 0 else "binds")
 
     def _travel(self, painter: QPainter) -> None:
         """Where along the travel, with the gap drawn as height over it."""

@@ -2,11 +2,15 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Hashable, Iterable
+from functools import partial
+from typing import TypeVar
 
 from PySide6.QtCore import QEvent, QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QKeySequence, QPainter, QPaintEvent, QPolygonF, QShortcut
 from PySide6.QtWidgets import (
+    QBoxLayout,
+    QButtonGroup,
     QComboBox,
     QFrame,
     QHBoxLayout,
@@ -22,6 +26,8 @@ from PySide6.QtWidgets import (
 from trebb.app import painting, theme
 from trebb.core.figure import Figure
 from trebb.core.machine import State
+
+K = TypeVar("K", bound=Hashable)
 
 
 def label(text: str = "", kind: str = "", *, wrap: bool = False) -> QLabel:
@@ -53,6 +59,19 @@ def button(text: str, does: Callable[[], object], *, kind: str = "", tip: str, k
     if shortcut:
         QShortcut(QKeySequence(key), made).activated.connect(made.click)
     made.setAutoDefault(False)
+    return made
+
+
+def exclusive(owner: QWidget, line: QBoxLayout, options: Iterable[tuple[K, str, str]], chosen: Callable[[K], object], *, prefix: str, kind: str = "chip") -> dict[K, QPushButton]:
+    """A row of buttons of which one is down: key, words, tooltip each; named `prefix` and the key. The owner shows which."""
+    group = QButtonGroup(owner)
+    made = {}
+    for key, words, tip in options:
+        choice = button(words, partial(chosen, key), tip=tip, kind=kind, name=f"{prefix}_{getattr(key, 'name', str(key)).lower()}")
+        choice.setCheckable(True)
+        group.addButton(choice)
+        line.addWidget(choice)
+        made[key] = choice
     return made
 
 

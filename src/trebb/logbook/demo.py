@@ -118,7 +118,7 @@ TABLE_THREAD = ThreadSpec(Form.TRAPEZOIDAL, 30.0, 6.0, 1, Hand.LEFT)
 KNEE_THREAD = ThreadSpec(Form.TRAPEZOIDAL, 36.0, 6.0)
 LIFT_THREAD = ThreadSpec(Form.ACME, 22.0, INCH_MM / 6)
 LATHE_SCREWS: dict[str, dict[str, float]] = {
-    "lead_screw": _screw(LEAD_THREAD, 0.34, (0.19, 0.16, 0.09, 0.04, 0.02), 0.10, bend=0.12, standoff=0.42, dial_slack=0.38, **{"drunk.c": 0.004, "drunk.s": -0.003}),
+    "lead_screw": _screw(LEAD_THREAD, 0.34, (0.19, 0.16, 0.09, 0.04, 0.02), 0.10, bend=0.12, standoff=0.42, dial_slack=0.38, dial_drop=0.17, **{"drunk.c": 0.004, "drunk.s": -0.003}),
     "compound": _screw(COMPOUND_THREAD, 0.10, (0.02, 0.06, 0.08, 0.05, 0.02), 0.06, key=0.02),
 }
 MILL_SCREWS: dict[str, dict[str, float]] = {

@@ -17,7 +17,8 @@ from trebb.core.findings import Finding, LashSplit, Measure, lash_findings, spli
 from trebb.core.findings.screw_lash import KNOWN_SHARE, lead_is_read, progressive_error, suggestion_reason
 from trebb.core.machine import USUAL_DRIVES, RatedLimit, ScrewDrive, State, drive_model, state_of
 from trebb.core.remedies import made_as
-from trebb.core.survey import AnySetUp
+from trebb.core.survey import AnySetUp, reduced_mean
+from trebb.core.survey.base import station_of
 from trebb.core.survey.which_thread import CRESTS
 from trebb.core.threads import Form, Hand, ThreadSpec, pitch_dia_from_wires_mm, size_over_wires_mm, thread_limits, tool_flat_mm
 from trebb.core.threads.marking import parse_marking
@@ -297,6 +298,21 @@ class DriveCase(Case):
     def thread_size_words(self) -> str:
         """What is measured of a screw's thread being cut: no wire sits in a square one."""
         return "depth of the groove" if self.drive.thread.form is Form.SQUARE else "over one wire" if self.drive.gauge == "one_wire" else "over wires"
+
+    def wear_read(self) -> list[tuple[float, float]]:
+        """The screw's wear where its thread was measured, each against its unworn end: way along the travel and play gone, mm."""
+        s, drive = next(s for s in self.set_ups if s.key == "thread_size"), self.drive
+        means = {p.place: reduced_mean(s, drive, p) for p in self.known_places(s, "before")}
+        slope = math.tan(drive.thread.form.half_angle)
+        found = []
+        for how, factor in (("wires", slope), ("thickness", 1.0)):
+            new = means.get(f"{how}, unworn")
+            for place, size in means.items():
+                what, where = place.split(", ")
+                if what == how and new is not None and where != "unworn":
+                    way = float(where[3:-3]) if where.startswith("at ") else drive.station_mm(station_of(where))
+                    found.append((way, (new - size) * factor))
+        return found
 
     def made_screw_pitch_dia(self) -> float | None:
         """Pitch diameter of the screw as cut: the last size over wires that stands."""

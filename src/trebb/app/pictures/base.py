@@ -3,14 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
-from functools import partial
 from typing import Any
 
-from PySide6.QtWidgets import QButtonGroup, QStackedWidget, QWidget
+from PySide6.QtWidgets import QStackedWidget, QWidget
 
 from trebb.app.proof_plot import ProofPlot, ProofRow
 from trebb.app.session import Session
-from trebb.app.widgets import button, column, row
+from trebb.app.widgets import column, exclusive, row
 from trebb.core.units import show_small
 from trebb.logbook.casework import Case
 
@@ -61,16 +60,10 @@ class Leaves(QWidget):
         box.addLayout(self.line)
         self.stack = QStackedWidget()
         box.addWidget(self.stack, 1)
-        group = QButtonGroup(self)
-        self.buttons = {}
         self._canvases = {key: canvas for key, _, _, canvas in leaves}
         self._offered = set(self._canvases)
-        for key, words, tip, canvas in leaves:
-            chip = button(words, partial(self.show_leaf, key), tip=tip, kind="chip", name=f"picture_{key}")
-            chip.setCheckable(True)
-            group.addButton(chip)
-            self.line.addWidget(chip)
-            self.buttons[key] = chip
+        self.buttons = exclusive(self, self.line, ((key, words, tip) for key, words, tip, _ in leaves), self.show_leaf, prefix="picture")
+        for *_, canvas in leaves:
             self.stack.addWidget(canvas)
         self.line.addStretch()
         self.show_leaf(leaves[0][0])

@@ -8,7 +8,7 @@ from PySide6.QtWidgets import QWidget
 
 from trebb.app.error_curve import ErrorCurve
 from trebb.app.pictures.base import CasePicture, Leaves
-from trebb.app.plots import TravelPlot, show_prediction, show_split
+from trebb.app.plots import TravelPlot, show_prediction, show_split, show_wear
 from trebb.app.session import Session
 from trebb.app.thread_section import SectionCanvas, crest_words
 from trebb.app.widgets import column, label
@@ -32,9 +32,11 @@ class LashPicture(CasePicture):
         inside.addWidget(self.section, 1)
         self.said = label("", "strong", wrap=True)
         inside.addWidget(self.said)
+        self.wear = TravelPlot()
         self.error = ErrorCurve()
         self.leaves = Leaves((
             ("lash", "Lash along the travel", "The lash along the travel, by what it comes from", self.plot),
+            ("wear", "Wear", "The screw's wear along the travel, as read and smoothed", self.wear),
             ("section", "Thread in section", "Screw and nut engaged, true to size; drag along the travel", inner),
             ("error", "Dial against slide", "What the slide does less what the turns say", self.error),
         ))  # fmt: skip
@@ -54,6 +56,7 @@ class LashPicture(CasePicture):
         self.section.show_thread(case.drive, now, system)
         self._say()
         self.error.show_error(case.drive, now, system, ghost=ghost)
+        show_wear(self.wear, case.drive, now, case.wear_read() if ghost is None else (), system)
 
     def show_found(self, *, known: bool) -> None:
         case, system = self._case(), self.session.system

@@ -3,19 +3,18 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from functools import partial
 from pathlib import Path
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QByteArray, QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QFocusEvent, QMouseEvent, QPainter, QPaintEvent, QPixmap
-from PySide6.QtWidgets import QButtonGroup, QFileDialog, QHBoxLayout, QPlainTextEdit, QPushButton, QWidget
+from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QPlainTextEdit, QWidget
 
 from trebb.app import painting, theme
 from trebb.app.fields import Fields
 from trebb.app.session import Session
 from trebb.app.stops.base import Stop
-from trebb.app.widgets import Banner, button, clear, column, label, row, rule, scrolled
+from trebb.app.widgets import Banner, button, clear, column, exclusive, label, row, rule, scrolled
 from trebb.core.errors import InputError, TrebbError
 from trebb.core.machine import State, wheels_from
 from trebb.core.units import parse_count, parse_length, show_size, show_small
@@ -107,14 +106,7 @@ class IntakeStop(Stop):
 
     def _grades(self) -> QHBoxLayout:
         line = row(spacing=4)
-        group = QButtonGroup(self)
-        self.grades: dict[str, QPushButton] = {}
-        for key, words in GRADES.items():
-            choice = button(words, partial(self._grade, key), tip=f"Grade this part: {words}", kind="chip", name=f"grade_{key}")
-            choice.setCheckable(True)
-            group.addButton(choice)
-            line.addWidget(choice)
-            self.grades[key] = choice
+        self.grades = exclusive(self, line, ((key, words, f"Grade this part: {words}") for key, words in GRADES.items()), self._grade, prefix="grade")
         line.addStretch()
         self.number_one = button("Number one", self._name_number_one, tip="Name this part as the one that stops the machine", kind="chip", name="number_one")
         self.number_one.setCheckable(True)

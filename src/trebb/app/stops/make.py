@@ -3,31 +3,28 @@
 from __future__ import annotations
 
 import math
-from functools import partial
 from typing import TYPE_CHECKING
 
-from PySide6.QtCore import Qt
+from PySide6.QtCore import Qt, QTimer
 from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import (
     QApplication,
-    QButtonGroup,
     QGridLayout,
     QHBoxLayout,
     QProgressBar,
-    QPushButton,
     QStackedWidget,
     QWidget,
 )
 
 from trebb.app import theme
 from trebb.app.groove_picture import GroovePicture
-from trebb.app.making_views import OperationView, make_operation_view
+from trebb.app.making import OperationView, make_operation_view
 from trebb.app.part_tabs import PartTabs
 from trebb.app.pass_rows import PassRow, PassRows
 from trebb.app.route_list import Line, RouteList
 from trebb.app.size_scale import SizeScale
 from trebb.app.stops.base import DriveStop
-from trebb.app.widgets import Banner, LengthEdit, button, clear, column, label, row, rule
+from trebb.app.widgets import Banner, LengthEdit, button, clear, column, exclusive, label, row, rule, scrolled
 from trebb.core.errors import InputError, TrebbError
 from trebb.core.making.correction import (
     nut_sentence,
@@ -114,14 +111,7 @@ class MakeStop(DriveStop):
 
     def _schemes(self) -> QHBoxLayout:
         line = row(spacing=6)
-        group = QButtonGroup(self)
-        self.schemes: dict[InfeedScheme, QPushButton] = {}
-        for scheme in InfeedScheme:
-            choice = button(scheme.value.capitalize(), partial(self._school, scheme), tip=WHY[scheme], name=f"infeed_{scheme.name.lower()}")
-            choice.setCheckable(True)
-            group.addButton(choice)
-            line.addWidget(choice)
-            self.schemes[scheme] = choice
+        self.schemes = exclusive(self, line, ((s, s.value.capitalize(), WHY[s]) for s in InfeedScheme), self._school, prefix="infeed", kind="")
         line.addStretch()
         return line
 
@@ -175,7 +165,8 @@ class MakeStop(DriveStop):
         left.addWidget(self.tabs)
         self.route = RouteList()
         self.route.chosen.connect(self.show_step)
-        left.addWidget(self.route, 1)
+        self.route_area = scrolled(self.route)
+        left.addWidget(self.route_area, 1)
         note = column(spacing=3)
         note.setContentsMargins(14, 0, 12, 0)
         note.addWidget(rule())
@@ -389,6 +380,7 @@ class MakeStop(DriveStop):
         route = case.route(self.part_key, self.session.system)
         done = self.session.job.steps_done(self._logged)
         self.route.show_lines([Line(o.key, str(o.number), o.title, o.key in done) for o in route], operation.key)
+        QTimer.singleShot(0, self.route, self._look_there)  # once the list has its height
         gone, left = minutes_left(route, done)
         self.times.setText(f"{show_minutes(gone)} done, {show_minutes(left)} left")
         self.bar.setRange(0, 100)
@@ -405,6 +397,9 @@ class MakeStop(DriveStop):
             return
         spindle = "The machine being repaired cannot cut its own spindle's parts while it is stripped: another lathe, or before it comes apart."
         self.own.setText(words.get(self.part_key, spindle))
+
+    def _look_there(self) -> None:
+        self.route_area.ensureVisible(0, round(self.route.middle_of_current()), 0, 60)
 
     def _setting(self, words: str, figure: str, *, strong: bool = False) -> None:
         at = self._settings_count

@@ -18,7 +18,6 @@ from trebb.app.stops.base import DriveStop
 from trebb.app.widgets import Banner, Mark, button, clear, column, label, row, scrolled
 from trebb.core.errors import InputError, TrebbError
 from trebb.core.machine import ScrewDrive, State
-from trebb.core.machine.bed import FEET
 from trebb.core.parts import PartField, family
 from trebb.core.parts.base import readings_of
 from trebb.core.threads import Form, Hand, ThreadSpec
@@ -29,7 +28,6 @@ from trebb.logbook.entries import DriveStated, PartSet
 if TYPE_CHECKING:
     from trebb.app.frame import Frame
 
-SMALL = ("play", "gap", "preload", "interference", "scrape", "bond", "shim", "drop", "scraped", *FEET)  # fields in thou or µm
 FORMS = {form.value: form.value for form in Form if form.is_translating}
 
 
@@ -188,19 +186,15 @@ class PartsStop(DriveStop):
         elif field.is_readings:
             fields.add(f"{part}_{field.key}", field.label, lambda: "  ".join(show_size(v, self.session.system, unit=False) for v in readings_of(value())), commit, f"{field.label}: several readings, with a space between")
         else:
-            show = show_small if self._is_small(field) else show_size
+            show = show_small if field.is_small else show_size
             fields.add(f"{part}_{field.key}", field.label, lambda: show(float(value()), self.session.system), commit, field.label)
 
     def _readings(self, text: str) -> str:
         """Several readings, typed in any unit with spaces between, as they are kept: mm."""
         return " ".join(f"{parse_length(word, self.session.system):.4f}" for word in text.replace(",", " ").split())
 
-    @staticmethod
-    def _is_small(field: PartField) -> bool:
-        return field.is_small or field.key in SMALL
-
     def _bare(self, field: PartField) -> float | None:
-        if not self._is_small(field):
+        if not field.is_small:
             return None
         return 0.0254 if self.session.system is UnitSystem.INCH else 0.001
 

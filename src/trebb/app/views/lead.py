@@ -10,6 +10,7 @@ from trebb.app.error_curve import ErrorCurve
 from trebb.app.views.base import Shown
 from trebb.app.views.rows import WithRows
 from trebb.core.survey.base import station_of
+from trebb.core.survey.lead_error import way_mm
 
 LOW = 200
 
@@ -35,7 +36,7 @@ class LeadView(WithRows):
         for p in session.job.standing(session.assembly, shown.set_up.key, shown.phase):
             mean = statistics.fmean(p.values)
             if p.place.startswith("travel"):
-                along.append((drive.station_mm(station_of(p.place)), mean))
+                along.append((way_mm(drive, station_of(p.place)), mean))
             else:
                 turn.append((float(p.place.rsplit(" ", 1)[1]) / 360, mean))
         now = session.case.estimate if shown.phase == "before" else session.case.proof_estimate

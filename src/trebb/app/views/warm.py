@@ -4,16 +4,14 @@ from __future__ import annotations
 
 import math
 import statistics
-from functools import partial
 
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPainter, QPaintEvent, QPolygonF
-from PySide6.QtWidgets import QButtonGroup, QPushButton
 
 from trebb.app import painting, theme
 from trebb.app.views.base import ReadingView, Shown
 from trebb.app.views.plane import Curve, Plane
-from trebb.app.widgets import button, column, label, row
+from trebb.app.widgets import column, exclusive, label, row
 from trebb.core.condition import Z95
 from trebb.core.survey.warm_run import USUAL_RISE_C, minutes_of, warm_run
 from trebb.logbook.entries import NoteWritten
@@ -35,14 +33,7 @@ class WarmView(ReadingView):
         line = row(spacing=4)
         line.addWidget(label("Noise", "soft"))
         self._shown: Shown | None = None
-        group = QButtonGroup(self)
-        self.noises: dict[str, QPushButton] = {}
-        for word in NOISES:
-            choice = button(word, partial(self._grade, word), tip=f"It {word}: the same words before and after", kind="chip", name=f"noise_{word}")
-            choice.setCheckable(True)
-            group.addButton(choice)
-            line.addWidget(choice)
-            self.noises[word] = choice
+        self.noises = exclusive(self, line, ((word, word, f"It {word}: the same words before and after") for word in NOISES), self._grade, prefix="noise")
         line.addStretch()
         box.addLayout(line)
 

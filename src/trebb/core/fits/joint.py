@@ -59,7 +59,7 @@ def pressed(
     Parameters
     ----------
     bore_mm, outside_mm, length_mm : of the socket. `metal` its material's key.
-    wanted_mm : interference to turn for, after the roughness is flattened; the usual if None.
+    wanted_mm : interference to turn for, after the roughness is flattened; the usual if None, less where the wall would not bear it.
     spigot_mm : where it is turned already, its measured size decides.
     press_n : force of the press at hand; 0 is not stated.
 
@@ -67,7 +67,7 @@ def pressed(
     """
     if not 0 < bore_mm < outside_mm - 1:
         raise InputError(f"a bore of {bore_mm:.3g} mm in {outside_mm:.3g} mm", "leave a wall of half a millimetre at least")
-    wanted = usual_interference_mm(bore_mm) if wanted_mm is None else wanted_mm
+    wanted = min(usual_interference_mm(bore_mm), _most_mm(bore_mm, length_mm, outside_mm, metal, socket, spigot)) if wanted_mm is None else wanted_mm
     size = bore_mm + wanted + ROUGHNESS_MM if spigot_mm is None else spigot_mm
     real = size - bore_mm - ROUGHNESS_MM
     allowed = ALLOWED_MPA.get(metal, 200.0)
@@ -86,6 +86,12 @@ def pressed(
         return Joint("pressed", size, real, fit.force_n, fit.force_n, fit.torque_nm, fit.hub_hoop_mpa, allowed, warm, chill, "press too small", words)
     words = f"Holds {fit.torque_nm:.0f} N·m and {fit.force_n / 1000:.0f} kN along the axis."
     return Joint("pressed", size, real, fit.force_n, fit.force_n, fit.torque_nm, fit.hub_hoop_mpa, allowed, warm, chill, "holds", words)
+
+
+def _most_mm(bore_mm: float, length_mm: float, outside_mm: float, metal: str, socket: Elastic, spigot: Elastic) -> float:
+    """Interference that the wall bears with a sixth to spare, mm: hoop stress is proportional to it."""
+    one = press_fit(dia_mm=bore_mm, shaft_bore_mm=0.0, hub_outside_mm=outside_mm, length_mm=length_mm, interference_mm=1.0, shaft=spigot, hub=socket)
+    return ALLOWED_MPA.get(metal, 200.0) / one.hub_hoop_mpa / 1.2
 
 
 def bonded(bore_mm: float, length_mm: float, gap_mm: float | None = None) -> Joint:
@@ -123,12 +129,15 @@ def reamed_bore_mm(reamer_mm: float) -> float:
 
 
 def knurl_raise_mm(pitch_mm: float, depth_share: float = 0.5) -> float:
-    """How much a straight 90° knurl raises a diameter, mm: half of a tooth's height comes up, P/2 · tan 45° · share, on both sides.
+    """How much a straight 90° knurl raises a diameter, mm.
 
-    A rolled knurl moves metal from groove to crest: at half depth crests stand
-    about an eighth of the pitch proud on each side.
+    Rolling moves metal, it takes none away. A groove t deep displaces t² of
+    section; piled up beside it at 45° it stands t/√2 high while land is left
+    between the teeth, and t where they meet (t = P/4: tooth and groove alike).
+    Between those by share of the full depth; both sides count.
     """
-    return 2 * pitch_mm / 2 * depth_share * 0.5 * 0.5
+    depth = depth_share * pitch_mm / 4
+    return 2 * depth * (1 / math.sqrt(2) + (1 - 1 / math.sqrt(2)) * depth_share)
 
 
 def knurl_for(loose_mm: float, interference_mm: float) -> tuple[float, float]:

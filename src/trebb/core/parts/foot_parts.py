@@ -57,7 +57,7 @@ def feet_fields(inputs: PartInputs) -> tuple[PartField, ...]:
         PartField("length", "Foot, along", 80.0, low_mm=20, high_mm=400),
         PartField("width", "Foot, across", 60.0, low_mm=20, high_mm=400),
         PartField("bolt", "Bolt", 14.0, low_mm=4, high_mm=50),
-        *(PartField(foot, f"{words[0].upper()}{words[1:]}", round(max(0.0, inputs.measured.get(f"shim.{foot}", 0.0)), 3), low_mm=0, high_mm=20) for foot, words in FEET.items()),
+        *(PartField(foot, f"{words[0].upper()}{words[1:]}", round(max(0.0, inputs.measured.get(f"shim.{foot}", 0.0)), 3), low_mm=0, high_mm=20, is_small=True) for foot, words in FEET.items()),
     )
 
 
@@ -103,7 +103,7 @@ def foot_shims(inputs: PartInputs) -> Part:
 def base_fields(inputs: PartInputs) -> tuple[PartField, ...]:
     """Height it is short of, size of its base."""
     return (
-        PartField("shim", "Thickness", round(max(0.02, -inputs.measured.get("tail_high", 0.0)), 3), low_mm=0.02, high_mm=5),
+        PartField("shim", "Thickness", round(max(0.02, -inputs.measured.get("tail_high", 0.0)), 3), low_mm=0.02, high_mm=5, is_small=True),
         PartField("length", "Base, along", 220.0, low_mm=40, high_mm=800),
         PartField("width", "Base, across", 140.0, low_mm=40, high_mm=500),
         PartField("bolt", "Bolt's hole", 22.0, low_mm=0, high_mm=80),
@@ -139,7 +139,7 @@ def key_fields(inputs: PartInputs) -> tuple[PartField, ...]:
     return (
         material_field("iron"),
         PartField("key", "Old key, width", 18.0, low_mm=4, high_mm=120),
-        PartField("play", "Play in its slot", max(0.0, inputs.measured.get("tail_key", 0.0)), low_mm=0, high_mm=3),
+        PartField("play", "Play in its slot", max(0.0, inputs.measured.get("tail_key", 0.0)), low_mm=0, high_mm=3, is_small=True),
         PartField("length", "Length", 90.0, low_mm=15, high_mm=500),
         PartField("height", "Height", 14.0, low_mm=4, high_mm=80),
     )

@@ -74,7 +74,7 @@ def gib_fields(inputs: PartInputs) -> tuple[PartField, ...]:
     s = inputs.slide
     return (
         material_field("iron"),
-        PartField("scrape", "Left to scrape", s.scrape_mm, low_mm=0.0, high_mm=1.0),
+        PartField("scrape", "Left to scrape", s.scrape_mm, low_mm=0.0, high_mm=1.0, is_small=True),
         PartField("stand", "Stand-out, finished", s.stand_out_mm, low_mm=0, high_mm=40),
         PartField("notch", "Notch for the screw", 8.0, low_mm=0, high_mm=40),
         PartField("notch_from", "Notch from the thick end", 10.0, low_mm=0, high_mm=80),
@@ -140,7 +140,7 @@ def shim_fields(inputs: PartInputs) -> tuple[PartField, ...]:
     gaps = gaps_at_tightest(inputs)
     back = _back_mm(inputs)
     return (
-        PartField("shim", "Thickness", max(0.05, round(gaps.shim_mm() + back / inputs.slide.ratio, 3)), low_mm=0.02, high_mm=3.0),
+        PartField("shim", "Thickness", max(0.05, round(gaps.shim_mm() + back / inputs.slide.ratio, 3)), low_mm=0.02, high_mm=3.0, is_small=True),
         PartField("width", "Width", 0.8 * inputs.slide.width_mm, low_mm=4, high_mm=150),
     )
 
@@ -185,7 +185,7 @@ def liner_fields(inputs: PartInputs) -> tuple[PartField, ...]:
     return (
         PartField("stock", "Lining stock", s.stock_mm, low_mm=0.3, high_mm=6),
         PartField("finished", "Lining when finished", max(LEAST_LINING_MM, s.stock_mm - 0.2), low_mm=0.2, high_mm=6),
-        PartField("bond", "Adhesive", 0.10, low_mm=0, high_mm=0.5),
+        PartField("bond", "Adhesive", 0.10, low_mm=0, high_mm=0.5, is_small=True),
     )
 
 
@@ -226,10 +226,10 @@ def gib_liner(inputs: PartInputs) -> Part:
 def saddle_fields(inputs: PartInputs) -> tuple[PartField, ...]:
     """Drop, what scraping will take, lining stock."""
     return (
-        PartField("drop", "Drop as measured", max(0.0, inputs.measured.get("drop", 0.0)), low_mm=0, high_mm=5),
-        PartField("scraped", "Scraping takes", max(0.0, inputs.measured.get("scraped", 0.05)), low_mm=0, high_mm=3),
+        PartField("drop", "Drop as measured", max(0.0, inputs.measured.get("drop", 0.0)), low_mm=0, high_mm=5, is_small=True),
+        PartField("scraped", "Scraping takes", max(0.0, inputs.measured.get("scraped", 0.05)), low_mm=0, high_mm=3, is_small=True),
         PartField("stock", "Lining stock", 1.6, low_mm=0.3, high_mm=10),
-        PartField("bond", "Adhesive", 0.10, low_mm=0, high_mm=0.5),
+        PartField("bond", "Adhesive", 0.10, low_mm=0, high_mm=0.5, is_small=True),
         PartField("length", "Saddle's wing", 320.0, low_mm=50, high_mm=1500),
         PartField("width", "Width of the way", 40.0, low_mm=8, high_mm=200),
     )

@@ -56,8 +56,8 @@ def spacer_fields(inputs: PartInputs) -> tuple[PartField, ...]:
         material_field("alloy_ht"),
         PartField("arrangement", "Bearings stand", "back", {"back": "back to back", "face": "face to face"}),
         PartField("length", "Spacer length", 20.0, low_mm=2, high_mm=300),
-        PartField("gap", "End float measured", max(0.0, inputs.measured.get("float", 0.0)), low_mm=0, high_mm=1),
-        PartField("preload", "Preload, as approach", PRELOAD_APPROACH_MM, low_mm=0, high_mm=0.05),
+        PartField("gap", "End float measured", max(0.0, inputs.measured.get("float", 0.0)), low_mm=0, high_mm=1, is_small=True),
+        PartField("preload", "Preload, as approach", PRELOAD_APPROACH_MM, low_mm=0, high_mm=0.05, is_small=True),
         PartField("bore", "Inner spacer bore", s.front_bore_mm, low_mm=5, high_mm=120),
         PartField("wall", "Wall", 5.0, low_mm=1.5, high_mm=40),
     )
@@ -126,7 +126,7 @@ def sleeve_fields(inputs: PartInputs) -> tuple[PartField, ...]:
         PartField("finished", "Finished diameter", finished, low_mm=5, high_mm=120),
         PartField("wall", "Wall, finished", wall, low_mm=0.8, high_mm=20),
         PartField("length", "Length", length, low_mm=5, high_mm=300),
-        PartField("interference", "Interference", usual, low_mm=0.0, high_mm=0.3),
+        PartField("interference", "Interference", usual, low_mm=0.0, high_mm=0.3, is_small=True),
         PartField("allowance", "Left to finish", 0.3, low_mm=0.0, high_mm=2),
         PartField("press", "Press at hand", "5", {"2": "2 tonnes", "5": "5 tonnes", "10": "10 tonnes", "20": "20 tonnes"}),
     )

@@ -17,9 +17,15 @@ EIGHTHS = 8
 FLANK_SHARE = 0.5
 
 
+def way_mm(drive: ScrewDrive, station: int) -> float:
+    """The whole turns nearest a station, as a way from the start, mm: then what comes once a turn is the same at each."""
+    lead = drive.thread.lead_mm
+    return max(1, round(drive.station_mm(station) / lead)) * lead
+
+
 def places(drive: ScrewDrive) -> tuple[Place, ...]:
     """Five stations along the travel, then one turn in eighths at its middle."""
-    along = tuple(Place(f"travel, station {k}", f"To station {k}", show_size(drive.station_mm(k), UnitSystem.METRIC) + " by the dial", "along") for k in range(1, STATIONS + 1))
+    along = tuple(Place(f"travel, station {k}", f"To station {k}", f"{way_mm(drive, k) / drive.thread.lead_mm:.0f} turns, {show_size(way_mm(drive, k), UnitSystem.METRIC)}", "along") for k in range(1, STATIONS + 1))
     turn = tuple(Place(f"turn, {360 * i // EIGHTHS}", f"Turn, at {360 * i // EIGHTHS}°", "at the middle of the travel", "one turn") for i in range(1, EIGHTHS + 1))
     return along + turn
 
@@ -28,9 +34,9 @@ def row(drive: ScrewDrive, place: str) -> Row:
     """Slide less dial, mm: lead's error over the way + half the wear's difference (the slide lags where the flank is gone) + once a turn."""
     lead = drive.thread.lead_mm
     if place.startswith("travel"):
-        k, x = station_of(place), drive.station_mm(station_of(place))
-        wear = {wear_key(k): -FLANK_SHARE, wear_key(1): FLANK_SHARE} if k > 1 else {}
-        # Stations are whole turns from the start, so what comes once a turn is the same at each and drops out.
+        x = way_mm(drive, station_of(place))
+        wear = {key: -FLANK_SHARE * share for key, share in drive.wear_shares(x).items()}
+        wear[wear_key(1)] = wear.get(wear_key(1), 0.0) + FLANK_SHARE
         return Row({"lead": x / lead, **wear}, READOUT_SD_MM, -x)
     angle = math.radians(float(place.rsplit(" ", 1)[1]))
     part = angle / (2 * math.pi)
