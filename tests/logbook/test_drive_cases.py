@@ -17,7 +17,7 @@ from trebb.core.threads import Form, Hand
 from trebb.core.units import UnitSystem
 from trebb.logbook.demo import CROSS_THREAD, LATHE_SCREWS, LIFT_THREAD, MILL_SCREWS, simulated_reading
 from trebb.logbook.drive_case import drive_from_facts, tried_from
-from trebb.logbook.entries import DriveStated, PartSet, RemedyChosen, SizeTaken
+from trebb.logbook.entries import CardChanged, DriveStated, PartSet, RemedyChosen, SizeTaken
 from trebb.logbook.verdict import proof_verdict
 
 METRIC = UnitSystem.METRIC
@@ -188,6 +188,38 @@ def test_the_chosen_remedy_sets_how_a_part_is_made_until_a_hand_does(machine):
     assert case.part("screw").sections[0].label == "end thread"
     m.record(RemedyChosen(assembly="cross_screw", remedy="two_piece", reason=""))
     assert case.part("nut").title.endswith("two-piece")
+
+
+def test_a_joint_goes_by_what_was_measured_of_bore_and_spigot(machine):
+    m = machine("mill")
+    case = named(m, "cross_screw")
+    m.record(RemedyChosen(assembly="cross_screw", remedy="new_thread", reason=""), PartSet(part=case.part_name("screw"), field="joint", value="pressed"))
+
+    def spigot():
+        return next(r.value for r in case.part("screw").rows if r.label == "Spigot, to turn")
+
+    planned = spigot()
+    bore = next(r.value for r in case.part("screw").rows if r.label.startswith("Bore in the old end"))
+    m.record(SizeTaken(part=case.part_name("screw"), operation="socket", what="bore", value_mm=bore + 0.02))
+    assert spigot() == pytest.approx(planned + 0.02, abs=1e-3)
+    m.record(SizeTaken(part=case.part_name("screw"), operation="spigot", what="spigot", value_mm=bore + 0.015))
+    part = case.part("screw")
+    assert "knurl it, sleeve it" in part.checks[0].sentence
+    assert not part.checks[0].is_ok
+    assert "knurl it" in next(o.detail for o in case.route("screw") if o.key == "join")
+    assert spigot() == pytest.approx(planned + 0.02, abs=1e-3)  # what it should have been stays readable
+
+
+def test_the_lathe_gears_by_its_lead_screw_as_named_unless_its_card_says_otherwise(machine):
+    m = machine("lathe")
+    m.job._slots = {k: v for k, v in m.job._slots.items() if not (k[0].__name__ == "CardChanged" and k[1:] == ("lead_screw",))}
+    case = m.of("lead_screw")
+    assert not m.job.card("lead_screw")
+    m.record(DriveStated(assembly="lead_screw", field="pitch_mm", value=6.0), DriveStated(assembly="lead_screw", field="form", value=Form.TRAPEZOIDAL.value))
+    assert case.workshop.lead_screw_mm == 6
+    assert not case.workshop.lead_screw_inch
+    m.record(CardChanged(field="lead_screw", value=4.0))
+    assert case.workshop.lead_screw_mm == pytest.approx(6.35)
 
 
 def test_a_nut_checked_between_balls_gives_the_play_it_will_have(machine):

@@ -142,6 +142,14 @@ class Case:
             job, plain = self.job, Workshop()
             inch = job.card("lead_screw_unit", "inch") == "inch"
             number = Fraction(job.card_number("lead_screw", 8.0)).limit_denominator(1000)
+            stated = job.drive_facts("lead_screw")
+            if "pitch_mm" in stated and not job.card("lead_screw"):  # named by survey, and nobody said otherwise on the card
+                from trebb.core.making.gearing import exact_lead
+
+                lead = exact_lead(float(stated["pitch_mm"]) * float(stated.get("starts", 1.0)))
+                turns = Fraction(254, 10) / lead
+                inch = turns.denominator <= 2
+                number = turns if inch else lead
             return Workshop(
                 1 / number if inch else number, inch, int(job.card_number("dial_gear", plain.dial_gear_teeth)),
                 int(job.card_number("dial_marks", plain.dial_marks)), job.card_number("spindle_bore_mm", plain.spindle_bore_mm),

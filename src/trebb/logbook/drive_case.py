@@ -358,7 +358,7 @@ class DriveCase(Case):
         if usual.get("style") == "split":
             usual["length"] = self.drive.nut_length_mm + 0.5 * INCH_MM
         pitch_dia, source = self._screw_for_nut()
-        measured = {s.taken.operation: s.taken.value_mm for s in self.job.sizes(self.part_name(key), "bore") + self.job.sizes(self.part_name(key), "socket") if s.struck is None}
+        measured = {name: sizes[-1] for name in ("bore", "socket", "spigot") if (sizes := self.sizes_of(key, name))}
         return PartInputs(self.drive, self.workshop, {**usual, **facts}, other, pitch_dia, source, system, measured)
 
     def passes(self, scheme: InfeedScheme, *, nut: bool = False) -> list[Pass]:

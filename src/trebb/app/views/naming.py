@@ -18,7 +18,7 @@ from trebb.core.threads.marking import parse_marking
 from trebb.core.threads.naming import Naming
 from trebb.core.threads.offered import Offered, bought_against_made, hybrid_advice, will_fit
 from trebb.core.threads.section import screw_outline
-from trebb.core.units import UnitSystem, parse_number, show_size
+from trebb.core.units import INCH_MM, UnitSystem, parse_number, show_size
 from trebb.logbook.casework import DriveCase
 
 SHOWN = 4
@@ -36,6 +36,8 @@ class NamingView(WithRows):
         right = QWidget()
         box = column(spacing=5)
         right.setLayout(box)
+        self.measured = label("", "soft", wrap=True)
+        box.addWidget(self.measured)
         self.candidates = _Candidates()
         self.candidates.chosen.connect(self._chosen)
         box.addWidget(self.candidates, 1)
@@ -114,6 +116,8 @@ class NamingView(WithRows):
         case = self._case()
         naming = case.naming
         self.candidates.show_naming(naming, self._system)
+        seen = case.seen
+        self.measured.setText("; ".join(f"{words} {size:.3f} mm, {INCH_MM / size:.2f} an inch" for words, size in (("lead", seen.lead_mm), ("pitch", seen.pitch_mm)) if size))
         spec = self.candidates.spec()
         self.name_button.setEnabled(spec is not None)
         self.name_button.setText(f"Name it {spec.designation}" if spec else "Name it so")

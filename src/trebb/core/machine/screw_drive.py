@@ -100,6 +100,16 @@ class ScrewDrive:
         return ("lowest", "highest") if self.is_upright else ("handwheel end", "far end")
 
     @property
+    def seat_words(self) -> str:
+        """What the screw is turned by, where it is seated: a dial and its wheel, the last change gear, a crank."""
+        return "dial seat" if self.has_dial else "gear seat" if self.half_nuts else "crank seat"
+
+    @property
+    def driven_end(self) -> str:
+        """The end at which the screw is turned, in words."""
+        return "handwheel end" if self.has_dial else "driven end"
+
+    @property
     def nut_words(self) -> str:
         """What runs on the screw."""
         return "half nuts" if self.half_nuts else "nut"

@@ -22,7 +22,7 @@ def screw_route(part: Part, drive: ScrewDrive, shop: Workshop) -> list[Row]:
         return _sleeve(part)
     if "spigot" in labels:
         return _joined(part, drive)
-    return _from_bar(part) if part.stock.startswith("threaded bar") else _solid(part, drive)
+    return _from_bar(part, drive) if part.stock.startswith("threaded bar") else _solid(part, drive)
 
 
 def _way(drive: ScrewDrive) -> str:
@@ -66,21 +66,21 @@ def _solid(part: Part, drive: ScrewDrive) -> list[Row]:
         ("finish", "Finish journals, collar and thread land", "Measure each at three places, also for taper, before the last cut.",
          "between centres, same dog", "finishing tool", 40, _CLOTH, "plain"),
         *_thread_rows(drive),
-        ("keyway", "Keyway in the dial seat; deburr", "Key fitted tight in the shaft.", "vee blocks on the mill", "slot drill", 25, "", "plain"),
-        ("end_thread", "Thread the handwheel end", "To the old wheel nut; try it.", "between centres", "die or threading tool", 20, "", "plain"),
+        ("keyway", f"Keyway in the {drive.seat_words}; deburr", "Key fitted tight in the shaft.", "vee blocks on the mill", "slot drill", 25, "", "plain"),
+        ("end_thread", f"Thread the {drive.driven_end}", "To its old nut; try it.", "between centres", "die or threading tool", 20, "", "plain"),
         ("fit", "Take the old screw out; try the new one in its bearings" if drive.half_nuts else "Take the old screw out; try the new one in bracket and dial", "Only now, where this lathe cut its own screw.", "bench", "", 20, "", "plain"),
     ]  # fmt: skip
 
 
-def _from_bar(part: Part) -> list[Row]:
+def _from_bar(part: Part, drive: ScrewDrive) -> list[Row]:
     return [
         ("measure_bar", "Measure the bar: lead over 300 mm, size over wires at three places", "Bought bar is often 0.1 mm in 300 out; send it back before it is cut.", "vee blocks", "wires, readout", 20, "", "plain"),
         ("saw", "Saw to length with facing allowance", part.stock, "vice, soft jaws on the thread", "saw", 10, "", "plain"),
         ("centre", "Face and centre both ends", "Held on the thread in a split bush, indicated over the crests.", "four-jaw with a split bush", "facing tool, centre drill", 30, _CHUCK_KEY, "plain"),
         ("ends", "Turn the ends below the root", "No thread marks may stay in a journal.", "between centres", "finishing tool", 60, _CLOTH, "plain"),
         ("collar", "Ring for the thrust, pressed or bonded against the thread's end", "Face it in place: square to the journal.", "between centres", "facing tool", 40, "", "plain"),
-        ("keyway", "Keyway in the dial seat; deburr", "Key fitted tight in the shaft.", "vee blocks on the mill", "slot drill", 25, "", "plain"),
-        ("fit", "Try it in bracket, dial and nut", "Free from end to end before anything is pinned.", "bench", "", 20, "", "plain"),
+        ("keyway", f"Keyway in the {drive.seat_words}; deburr", "Key fitted tight in the shaft.", "vee blocks on the mill", "slot drill", 25, "", "plain"),
+        ("fit", "Try it in its bearings and nut", "Free from end to end before anything is pinned.", "bench", "", 20, "", "plain"),
     ]  # fmt: skip
 
 
@@ -89,14 +89,14 @@ def _joined(part: Part, drive: ScrewDrive) -> list[Row]:
     assert spigot.size is not None
     pressed = any(row.label.startswith("Press force") for row in part.rows)
     join: Row = (
-        ("join", "Press the spigot home", "Old end supported square under its collar; oil, straight, without a stop until it seats.", "press", "press, sleeve", 20, "Press: shield, straight load, nobody in line with it.", "plain") if pressed
-        else ("join", "Bond the spigot in", "Both parts degreased; compound round the spigot, twist as it goes in; leave it a day at 20 °C.", "vee blocks, end stop", "retaining compound", 20, "Gloves and air: the compound's data sheet.", "plain")
+        ("join", "Press the spigot home", f"Old end supported square under its collar; oil, straight, without a stop until it seats. {part.checks[0].sentence}", "press", "press, sleeve", 20, "Press: shield, straight load, nobody in line with it.", "plain") if pressed
+        else ("join", "Bond the spigot in", f"Both parts degreased; compound round the spigot, twist as it goes in; leave it a day at 20 °C. {part.checks[0].sentence}", "vee blocks, end stop", "retaining compound", 20, "Gloves and air: the compound's data sheet.", "plain")
     )  # fmt: skip
     return [
         ("look", "Look for an earlier repair in the old end", "Etch or polish its face: a ring shows a sleeve, a dot a pin. Drilled into, it comes loose.", "bench", "polishing stick, etchant", 10, "", "plain"),
         ("off", "Saw the old thread off; face and centre the old end", "Leave the collar whole.", "four-jaw, indicated on the journal", "saw, facing tool", 25, _CHUCK_KEY, "plain"),
         ("socket", "Drill, bore true, ream the socket", "Bored true to the journal first: a reamer follows a crooked hole. Blow it out, measure at three depths.", "four-jaw, journal running true", "drill, boring bar, reamer", 45,
-         "Hardness first: a file on the face before any reamer.", "plain"),
+         "Hardness first: a file on the face before any reamer.", "size", SizeTarget("bore", _reamed(part), -1)),
         ("blanks", "Saw two blanks for the new length", part.stock, "vice", "saw", 15, "", "plain"),
         ("rough", "Face, centre, rough", "Leave 0.020 in (0.5 mm). Let it cool.", "between centres", "roughing tool", 50, "", "plain"),
         ("spigot", "Finish the spigot to the measured bore", "Lead-in at 15°; measure at both ends for taper.", "between centres", "finishing tool", 30, _CLOTH, "size", SizeTarget("spigot", spigot.size, +1)),
@@ -109,12 +109,19 @@ def _joined(part: Part, drive: ScrewDrive) -> list[Row]:
     ]  # fmt: skip
 
 
+def _reamed(part: Part) -> Band:
+    """About what the reamer leaves: what it measures then decides the spigot."""
+    reamer = next(float(r.value) for r in part.rows if r.label == "Reamer" and isinstance(r.value, float))
+    return Band(reamer - 0.005, reamer + 0.03)
+
+
 def _sleeve(part: Part) -> list[Row]:
     sleeve = part.sections[0]
     assert sleeve.size is not None
-    core = next(float(r.value) for r in part.rows if r.label == "Turn the worn journal to" and isinstance(r.value, float))
+    core, bore = (next(float(r.value) for r in part.rows if r.label == words and isinstance(r.value, float)) for words in ("Turn the worn journal to", "Sleeve's bore, measured"))
     return [
-        ("bore", "Turn and bore the sleeve, outside 0.5 mm over", "Two: one is the spare. Measure the bore at both ends.", "three-jaw", "boring bar", 40, _CHUCK_KEY, "plain"),
+        ("bore", "Turn and bore the sleeve, outside 0.5 mm over", "Two: one is the spare. Measure the bore at both ends.", "three-jaw", "boring bar", 40, _CHUCK_KEY, "size",
+         SizeTarget("sleeve's bore", Band(bore - 0.05, bore + 0.05), -1)),
         ("journal", "Turn the worn journal to suit the bore", "Indicate on unworn places first; measure at three places.", "between centres", "finishing tool", 35, _CLOTH, "size",
          SizeTarget("journal", Band(core - 0.004, core + 0.004), +1)),
         ("press", "Press the sleeve on", "Oil, straight, to the shoulder.", "press", "press, tube", 15, "Press: shield, straight load.", "plain"),

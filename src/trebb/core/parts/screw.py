@@ -62,8 +62,8 @@ def fields(inputs: PartInputs) -> tuple[PartField, ...]:
         PartField("journal_fit", "Journal's fit", "running", screw_ends.FITS),
         PartField("collar_dia", "Thrust collar", collar, low_mm=4, high_mm=300),
         PartField("collar_width", "Collar width", round_size(0.33 * major, inch), low_mm=1, high_mm=100),
-        PartField("seat_dia", "Dial seat", seat, low_mm=3, high_mm=200),
-        PartField("seat_length", "Dial seat length", round_size(2.0 * major, inch), low_mm=3, high_mm=500),
+        PartField("seat_dia", drive.seat_words.capitalize(), seat, low_mm=3, high_mm=200),
+        PartField("seat_length", f"{drive.seat_words.capitalize()} length", round_size(2.0 * major, inch), low_mm=3, high_mm=500),
         PartField("end_dia", "End thread major", round_size(0.66 * major, inch), low_mm=2, high_mm=200),
         PartField("end_length", "End thread length", round_size(major, inch), low_mm=3, high_mm=300),
         PartField("fastening", "Wheel held by", "nut", screw_ends.FASTENINGS),
@@ -108,7 +108,7 @@ def build(inputs: PartInputs) -> Part:
     if construction == "joined":
         joint, pin = screw_ends.joint_of(inputs, f)
         rows = (*screw_ends.joint_rows(inputs, f, joint, pin), *rows)
-        checks = (*screw_ends.joint_checks(f, joint, pin), *checks)
+        checks = (*screw_ends.joint_checks(inputs, f, joint, pin), *checks)
     return Part("screw", f"Screw, {spec.designation}", stock_material.label, stock, sections, None, rows, checks, _notes(drive, f))
 
 
@@ -121,7 +121,7 @@ def _sections(inputs: PartInputs, f: Mapping[str, str | float]) -> tuple[Section
     collar = () if f["construction"] == "bar" else (Section("thrust collar", "plain", number(f, "collar_width"), number(f, "collar_dia")),)
     return (
         Section(end_words, "plain", number(f, "end_length"), min(number(f, "end_dia"), seat)),
-        Section("dial seat", "plain", number(f, "seat_length"), seat, Band(seat - 0.013, seat), keyway_mm=round_size(seat / 4, is_inch(drive))),
+        Section(drive.seat_words, "plain", number(f, "seat_length"), seat, Band(seat - 0.013, seat), keyway_mm=round_size(seat / 4, is_inch(drive))),
         Section("bearing journal", "plain", number(f, "journal_length"), journal, screw_ends.journal_band(inputs, journal, str(f["journal_fit"]))),
         *collar,
         Section("relief groove", "groove", number(f, "groove_width"), groove_dia),
@@ -134,8 +134,7 @@ def _joined_sections(inputs: PartInputs, f: Mapping[str, str | float]) -> tuple[
     """The new length only: spigot, groove, thread, pilot."""
     drive = inputs.drive
     spec, limits = drive.thread, thread_limits(drive.thread)
-    joint, _ = screw_ends.joint_of(inputs, f)
-    size = joint.spigot_mm
+    size = screw_ends.spigot_mm(inputs, f)
     return (
         Section("spigot", "plain", number(f, "socket_depth") - 0.5, size, Band(size - 0.004, size + 0.004)),
         Section("relief groove", "groove", number(f, "groove_width"), min(limits.screw_minor.low_mm, spec.screw_minor_max_mm - 0.1)),
@@ -208,7 +207,7 @@ def _checks(inputs: PartInputs, f: Mapping[str, str | float], stock_mm: float, l
         checks += _step_checks(inputs, f)
         bearing_ok = number(f, "journal_dia") < spec.nut_minor_mm
         checks.append(Check(True, "The bearing could pass through the nut's bore." if bearing_ok
-                            else "The bearing does not pass the nut's thread: it goes on from the handwheel end, and the collar stays on that side."))  # fmt: skip
+                            else f"The bearing does not pass the nut's thread: it goes on from the {drive.driven_end}, and the collar stays on that side."))  # fmt: skip
     bar = number(f, "bar_length")
     if bar:
         wanted = length_mm + 2 * FACING_ALLOWANCE_MM
@@ -248,13 +247,14 @@ def _checks(inputs: PartInputs, f: Mapping[str, str | float], stock_mm: float, l
 
 def _step_checks(inputs: PartInputs, f: Mapping[str, str | float]) -> list[Check]:
     """Whether everything slides on from its end, and the collar carries."""
+    seat = inputs.drive.seat_words.capitalize()
     seat_ok = number(f, "seat_dia") < number(f, "journal_dia") <= number(f, "collar_dia")
     face = (number(f, "collar_dia") - number(f, "journal_dia")) / 2
     face_ok = face >= 0.1 * number(f, "journal_dia")
     pilot_ok = number(f, "pilot_dia") < inputs.drive.thread.screw_minor_max_mm
     return [
-        Check(seat_ok, "Dial seat, journal and collar step up in that order, so each part slides on from the handwheel end." if seat_ok
-              else "Dial seat, journal and collar must step up in that order, or the bracket cannot slide on."),
+        Check(seat_ok, f"{seat}, journal and collar step up in that order, so each part slides on from the {inputs.drive.driven_end}." if seat_ok
+              else f"{seat}, journal and collar must step up in that order, or the bracket cannot slide on."),
         Check(face_ok, f"The collar's face is {inputs.size(face)} wide{'' if face_ok else ': too narrow to carry thrust; a larger collar needs larger bar'}."),
         Check(pilot_ok, "The pilot is under the root, so the nut goes on over it." if pilot_ok else "The pilot is over the root: the nut cannot go on."),
     ]  # fmt: skip

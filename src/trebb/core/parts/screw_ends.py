@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
+from dataclasses import replace
 
 from trebb.core.errors import InputError
 from trebb.core.fits import fit, shaft_limits
@@ -14,43 +15,62 @@ from trebb.core.units import show_small
 JOINTS = {"pressed": "pressed, pinned across", "bonded": "retaining compound, pinned across", "pinned": "sliding, taper pin alone"}
 FITS = {"running": "running in its bush", "g6": "g6, runs in a reamed H7", "h6": "h6, slides", "k6": "k6, bearing driven on"}
 FASTENINGS = {"nut": "thread and nut", "locking": "thread with a locking nut", "taper_pin": "taper pin across", "cross_pin": "roll pin across"}
-# Torque a hand puts on a feed handwheel, N·m, and how much more the joint must hold.
-HAND_NM, MARGIN = 25.0, 3.0
+# A hand pushes 130 N on a wheel of about three screw diameters' radius; the joint must hold so many times that.
+HAND_NM_PER_MM, MARGIN = 0.4, 3.0
+DEPTH_SHARE = 3.5  # bore depth to bore: bonded, that holds three hands on a 3/4 in screw
 CHILL_C = 100.0  # dry ice on a thin spigot, from room temperature
 WARM_C = 200.0  # beyond, a hardened end begins to soften
 
 
 def joint_fields(inputs: PartInputs, journal: float, collar: float, *, inch: bool) -> tuple[PartField, ...]:
     """How the new length is held in the old dial end."""
-    bore = min(round_size(0.62 * inputs.drive.thread.screw_minor_max_mm, inch), 0.7 * journal)
+    bore = round_size(min(0.72 * inputs.drive.thread.screw_minor_max_mm, 0.68 * journal), inch)
     return (
         PartField("joint", "Joint", "bonded", JOINTS),
         PartField("socket_bore", "Reamer for the bore", bore, low_mm=3, high_mm=0.9 * collar),
         PartField("socket_measured", "Bore as measured", reamed_bore_mm(bore), low_mm=2.9, high_mm=collar),
-        PartField("socket_depth", "Bore depth", round_size(2.0 * bore, inch), low_mm=5, high_mm=300),
-        PartField("socket_outside", "Old end's outside there", collar, low_mm=5, high_mm=300),
+        PartField("socket_depth", "Bore depth", round_size(DEPTH_SHARE * bore, inch), low_mm=5, high_mm=300),
+        PartField("socket_outside", "Old end's outside there", journal, low_mm=5, high_mm=300),
         PartField("interference", "Interference", 0.0, low_mm=0.0, high_mm=0.2, is_small=True),
         PartField("pin_dia", "Pin across", round_size(0.25 * bore, inch), low_mm=1.5, high_mm=20),
     )
 
 
+def bore_mm(inputs: PartInputs, f: Mapping[str, str | float]) -> float:
+    """The socket's bore: measured at its operation, else as set by hand, else what its reamer usually leaves."""
+    return inputs.measured.get("socket", number(f, "socket_measured"))
+
+
 def joint_of(inputs: PartInputs, f: Mapping[str, str | float]) -> tuple[Joint, Joint]:
-    """The joint as chosen, and the pin across it."""
-    bore, outside, length = number(f, "socket_measured"), number(f, "socket_outside"), number(f, "socket_depth") - LEAD_IN_MM - 0.5
+    """The joint as chosen, judged by the spigot as turned once it is measured; and the pin across it."""
+    bore, outside, length = bore_mm(inputs, f), number(f, "socket_outside"), number(f, "socket_depth") - LEAD_IN_MM - 0.5
     kind, wanted = str(f["joint"]), number(f, "interference") or None
     if length <= 0.5 * bore:
         raise InputError(f"a bore {number(f, 'socket_depth'):.3g} mm deep", f"at least {0.5 * bore + LEAD_IN_MM + 0.5:.3g} mm: half its diameter in engagement")
     pin = pinned(bore, outside, number(f, "pin_dia"))
+    turned = inputs.measured.get("spigot")
     if kind == "pressed":
-        return pressed(bore, length, outside, "carbon", wanted_mm=wanted, press_n=inputs.workshop.press_n), pin
-    return (bonded(bore, length) if kind == "bonded" else pin), pin
+        return pressed(bore, length, outside, "carbon", wanted_mm=wanted, spigot_mm=turned, press_n=inputs.workshop.press_n), pin
+    return (bonded(bore, length, None if turned is None else bore - turned) if kind == "bonded" else pin), pin
+
+
+def spigot_mm(inputs: PartInputs, f: Mapping[str, str | float]) -> float:
+    """What the spigot is to be turned to, whatever it measures now."""
+    joint, _ = joint_of(replace(inputs, measured={k: v for k, v in inputs.measured.items() if k != "spigot"}), f)
+    return joint.spigot_mm
+
+
+def hand_nm(inputs: PartInputs) -> float:
+    """Torque a hand puts on this screw, N·m."""
+    return HAND_NM_PER_MM * inputs.drive.thread.major_mm
 
 
 def joint_rows(inputs: PartInputs, f: Mapping[str, str | float], joint: Joint, pin: Joint) -> tuple[SizeRow, ...]:
     """What the bench needs of the joint."""
     rows = [
-        SizeRow("Bore in the old end, as reamed", "size", number(f, "socket_measured"), f"a {inputs.size(number(f, 'socket_bore'))} reamer usually leaves {inputs.size(reamed_bore_mm(number(f, 'socket_bore')))}: measure it"),
-        SizeRow("Spigot, to turn", "size", joint.spigot_mm, "from the measured bore", True),
+        SizeRow("Reamer", "size", number(f, "socket_bore"), f"to a depth of {inputs.size(number(f, 'socket_depth'))}"),
+        SizeRow("Bore in the old end, as reamed", "size", bore_mm(inputs, f), f"a {inputs.size(number(f, 'socket_bore'))} reamer usually leaves {inputs.size(reamed_bore_mm(number(f, 'socket_bore')))}: measure it"),
+        SizeRow("Spigot, to turn", "size", spigot_mm(inputs, f), "from the measured bore", True),
         SizeRow("Lead-in on it", "size", LEAD_IN_MM, "at 15°, oiled"),
     ]
     if joint.kind == "pressed":
@@ -64,21 +84,22 @@ def joint_rows(inputs: PartInputs, f: Mapping[str, str | float], joint: Joint, p
     elif joint.kind == "bonded":
         rows.append(SizeRow("Gap for the compound", "small", -joint.interference_mm, "on diameter"))
     rows += [
-        SizeRow("The joint holds", "text", f"{joint.torque_nm:.0f} N·m", f"a hand puts {HAND_NM:.0f} N·m on the wheel"),
+        SizeRow("The joint holds", "text", f"{joint.torque_nm:.0f} N·m", f"a hand puts {hand_nm(inputs):.0f} N·m on it"),
         SizeRow("Pin across", "size", number(f, "pin_dia"), f"holds {pin.torque_nm:.0f} N·m by itself"),
     ]
     return tuple(rows)
 
 
-def joint_checks(f: Mapping[str, str | float], joint: Joint, pin: Joint) -> tuple[Check, ...]:
+def joint_checks(inputs: PartInputs, f: Mapping[str, str | float], joint: Joint, pin: Joint) -> tuple[Check, ...]:
     """What would spoil the joint."""
     held = joint.torque_nm + (pin.torque_nm if joint.kind != "pinned" else 0.0)
-    strong = held >= MARGIN * HAND_NM
-    wall = (number(f, "socket_outside") - number(f, "socket_measured")) / 2
+    hand = hand_nm(inputs)
+    strong = held >= MARGIN * hand
+    wall = (number(f, "socket_outside") - bore_mm(inputs, f)) / 2
     return (
         Check(joint.verdict == "holds", joint.words),
-        Check(strong, f"Joint and pin hold {held:.0f} N·m, {held / HAND_NM:.1f} times a hand." if strong else f"Joint and pin hold only {held:.0f} N·m: deeper, thicker, or a larger pin; {MARGIN * HAND_NM:.0f} N·m is wanted."),
-        Check(wall >= 0.15 * number(f, "socket_measured"), f"The wall round the bore is {wall:.1f} mm" + ("." if wall >= 0.15 * number(f, "socket_measured") else ": too thin to bore for it; sleeve it, or make the screw whole.")),
+        Check(strong, f"Joint and pin hold {held:.0f} N·m, {held / hand:.1f} times a hand." if strong else f"Joint and pin hold only {held:.0f} N·m: deeper, thicker, or a larger pin; {MARGIN * hand:.0f} N·m is wanted."),
+        Check(wall >= 0.15 * bore_mm(inputs, f), f"The wall round the bore is {wall:.1f} mm" + ("." if wall >= 0.15 * bore_mm(inputs, f) else ": too thin to bore for it; sleeve it, or make the screw whole.")),
     )
 
 
@@ -114,7 +135,7 @@ def sleeve_fields(journal: float, *, inch: bool) -> tuple[PartField, ...]:
 def sleeve(inputs: PartInputs, f: Mapping[str, str | float]) -> tuple[tuple[Section, ...], Section, tuple[SizeRow, ...], tuple[Check, ...]]:
     """The sleeve of a worn journal: sections, bore, sizes, checks."""
     journal, length, wall = number(f, "journal_dia"), number(f, "journal_length"), number(f, "sleeve_wall")
-    core = journal - 2 * wall
+    core = inputs.measured.get("bore", journal - 2 * wall)
     if core < 0.6 * journal:
         raise InputError(f"a sleeve with a wall of {wall:.3g} mm", f"at most {0.2 * journal:.3g} mm: the journal keeps three fifths of its diameter")
     joint = pressed(core, length, journal, "carbon", wanted_mm=number(f, "interference") or max(0.012, 0.0006 * core), press_n=inputs.workshop.press_n)

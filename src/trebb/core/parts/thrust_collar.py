@@ -95,7 +95,7 @@ def build(inputs: PartInputs) -> Part:
               else f"The ring of {inputs.size(width)} is wider than the stack leaves, {inputs.size(stack.left_mm)}: face the bracket, or thinner thrusts."),
         Check(True, "Each face was read at three places or more." if not few else f"Read three times over before facing anything: {', '.join(few)}. One reading says nothing of a tilted face."),
         Check(True, f"The {'bearing' if kind != 'plain' else 'washer'} passes the thread ({inputs.size(spec.major_mm)}): it may go on from either end." if passes
-              else f"A bore of {inputs.size(bore)} does not pass the thread of {inputs.size(spec.major_mm)}: it goes on from the wheel's end, before the dial."),
+              else f"A bore of {inputs.size(bore)} does not pass the thread of {inputs.size(spec.major_mm)}: it goes on from the {inputs.drive.driven_end}, before what is seated there."),
         Check(1.5 <= number(f, "set_screw") <= width - 1.5, "The locking screw stands clear of both faces." if 1.5 <= number(f, "set_screw") <= width - 1.5
               else "The locking screw breaks out at a face, or bears in the relief groove: put it in the ring's middle."),
     )  # fmt: skip
@@ -105,7 +105,7 @@ def build(inputs: PartInputs) -> Part:
         SizeRow("The stack leaves", "size", stack.left_mm, f"by the means; ± {show_small(stack.statistical_mm, inputs.system)} in 95 of 100"),
         SizeRow("With every width at its worst", "band", Band(stack.worst_low_mm, stack.worst_high_mm)),
         SizeRow("Make the ring", "size", stack.make_mm, f"rounded up: {show_small(stack.facing_mm, inputs.system)} stay to face to fit", True),
-        SizeRow("Left to run with", "text", {"plain": f"{show_small(RUNS_WITH_MM['plain'], inputs.system)} of float", "needle": "nothing, turned by hand without a catch", "ball": f"{show_small(-RUNS_WITH_MM['ball'], inputs.system)} of preload"}[kind]),
+        SizeRow("Left to run with", "text", {"plain": f"{show_small(RUNS_WITH_MM['plain'], inputs.system)} float", "needle": "no float", "ball": f"{show_small(-RUNS_WITH_MM['ball'], inputs.system)} preload"}[kind], "turned by hand without a catch"),
     )
     width = max(width, stack.make_mm) if abs(stack.make_mm - width) < 3 else width
     return Part(
