@@ -14,7 +14,7 @@ import numpy as np
 from trebb.core.condition import Change, ErrorModel, Estimate, Quantity, Suggestion
 from trebb.core.errors import InputError
 from trebb.core.findings import Finding, LashSplit, Measure, lash_findings, split_lash, split_parts
-from trebb.core.findings.screw_lash import KNOWN_SHARE, lead_is_read, progressive_error, suggestion_reason
+from trebb.core.findings.screw_lash import KNOWN_SHARE, LEAST_ENGAGED, lead_is_read, progressive_error, suggestion_reason
 from trebb.core.machine import USUAL_DRIVES, RatedLimit, ScrewDrive, State, drive_model, state_of
 from trebb.core.remedies import made_as
 from trebb.core.survey import AnySetUp, reduced_mean
@@ -428,13 +428,24 @@ class DriveCase(Case):
         return state, head, f"Most of what is left is {parts[0][0]}." if told else ""
 
     def describe(self) -> str:
-        return f"{self.drive.thread.designation}, dial of {self.drive.divisions} divisions"
+        dial = f", dial of {self.drive.divisions} divisions" if self.drive.has_dial else f", with {self.drive.nut_words}"
+        return self.drive.thread.designation + dial
+
+    def limit_of(self, row: Comparison) -> RatedLimit:
+        if row.set_up == "lead_error":
+            return self.job.limit("lead_error")
+        if row.set_up == "half_nuts":
+            standoff = row.place.startswith("standoff")
+            depth, pitch = self.drive.thread.basic_height_mm, self.drive.thread.pitch_mm
+            return RatedLimit("half_nuts", "Half nuts", (1 - LEAST_ENGAGED) * depth if standoff else pitch / 6, "shop practice: three fifths of the depth engaged, a line within a sixth of a thread")
+        return self.limit
 
     shares_title = "Lash found before, by source"
 
     def shares(self) -> list[tuple[str, Quantity]]:
         split = self.split
-        return [("screw, worst", split.most_worn.wear), ("nut", split.nut), ("end float", split.float_), ("key and handwheel", split.key), ("all, worst", split.worst.total)]
+        key = [("key and handwheel", split.key)] if self.drive.has_dial else []
+        return [("screw, worst", split.most_worn.wear), (self.drive.nut_words, split.nut), ("end float", split.float_), *key, ("all, worst", split.worst.total)]
 
     # practice ---------------------------------------------------------------------------------
 
