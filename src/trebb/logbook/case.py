@@ -217,7 +217,7 @@ class Case:
         standing = self.job.standing(self.assembly_key, s.key, phase)
         if not standing:
             return []
-        stamp = (id(standing), len(standing), self.subject)
+        stamp = (tuple(standing), self.subject)  # by what stands, not by which list holds it: another set-up's reading makes new lists
         return self._keep(f"known.{phase}.{s.key}", stamp, lambda: [p for p in standing if self._unusable(s, p, self.subject) is None])
 
     def _place_keys(self, s: AnySetUp, subject: Any) -> frozenset[str]:
@@ -344,10 +344,10 @@ class Case:
         """Places with at least one reading, of all."""
         done = total = 0
         for s in self.set_ups_in(phase):
-            keys = [p.key for p in s.places(self.subject)]
             read = {p.place for p in self.job.standing(self.assembly_key, s.key, phase)}
             if s.is_optional and not read and not (phase == "after" and self.job.standing(self.assembly_key, s.key, "before")):
                 continue
+            keys = [p.key for p in s.places(self.subject)]
             total += len(keys)
             done += sum(key in read for key in keys)
         return done, total

@@ -111,7 +111,7 @@ class DriveCase(Case):
         return "pitch_mm" in self.job.drive_facts(self.assembly_key)
 
     def model_for(self, phase: str) -> ErrorModel:
-        return drive_model(self.drive)
+        return self._keep("model", self.drive, lambda: drive_model(self.drive))
 
     @property
     def dial_is_stated(self) -> bool:

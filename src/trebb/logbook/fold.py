@@ -168,7 +168,10 @@ class Job:
         """Raise the topic's version, and that of the assembly it is about; of every assembly where it names none."""
         topic = _TOPICS.get(type(body))
         if topic:
-            for name in (topic, f"{topic}/{getattr(body, 'assembly', '')}"):
+            names = [topic, f"{topic}/{getattr(body, 'assembly', '')}"]
+            if isinstance(body, ReadingTaken):  # what stands at one set-up is not looked for again for another's reading
+                names.append(f"{topic}/{body.assembly}/{body.set_up}/{body.phase}")
+            for name in names:
                 self._topic[name] = self._topic.get(name, 0) + 1
 
     def versions(self, *topics: str) -> tuple[int, ...]:
@@ -299,7 +302,7 @@ class Job:
 
     def standing(self, assembly: str, set_up: str, phase: str = "before") -> list[PlaceReadings]:
         """Values that stand, place by place. Kept until a reading comes or goes: a repaint asks dozens of times."""
-        stamp = self.versions_of(assembly, "readings")
+        stamp = self.versions(f"readings/{assembly}/{set_up}/{phase}", "readings/")
         held = self._standing.get((assembly, set_up, phase))
         if held is None or held[0] != stamp:
             held = (stamp, self._find_standing(assembly, set_up, phase))

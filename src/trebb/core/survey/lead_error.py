@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from functools import lru_cache
 
 from trebb.core.condition import Row
 from trebb.core.figure import Arrow, Figure, Label, Role, box
@@ -23,6 +24,7 @@ def way_mm(drive: ScrewDrive, station: int) -> float:
     return max(1, round(drive.station_mm(station) / lead)) * lead
 
 
+@lru_cache(maxsize=32)
 def places(drive: ScrewDrive) -> tuple[Place, ...]:
     """Five stations along the travel, then one turn in eighths at its middle."""
     along = tuple(Place(f"travel, station {k}", f"To station {k}", f"{way_mm(drive, k) / drive.thread.lead_mm:.0f} turns, {show_size(way_mm(drive, k), UnitSystem.METRIC)}", "along") for k in range(1, STATIONS + 1))

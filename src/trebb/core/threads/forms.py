@@ -33,9 +33,7 @@ class Form(Enum):
     @property
     def half_angle(self) -> float:
         """Half the included flank angle, rad."""
-        return math.radians(
-            {Form.ACME: 14.5, Form.ACME_STUB: 14.5, Form.TRAPEZOIDAL: 15.0, Form.SQUARE: 0.0, Form.WHITWORTH: 27.5}.get(self, 30.0)
-        )
+        return _HALF_ANGLES[self.value]
 
     @property
     def is_translating(self) -> bool:
@@ -51,6 +49,11 @@ class Form(Enum):
     def is_inch_by_standard(self) -> bool:
         """True where the standard counts turns an inch."""
         return self in (Form.ACME, Form.ACME_STUB, Form.UNIFIED, Form.WHITWORTH)
+
+
+_HALF_ANGLES = {
+    form.value: math.radians({Form.ACME: 14.5, Form.ACME_STUB: 14.5, Form.TRAPEZOIDAL: 15.0, Form.SQUARE: 0.0, Form.WHITWORTH: 27.5}.get(form, 30.0)) for form in Form
+}  # fmt: skip
 
 
 class Hand(Enum):
