@@ -251,6 +251,12 @@ def test_every_style_of_nut_has_its_drawing_and_its_step(style, said, step):
     assert len(drawing_of(part, UnitSystem.INCH).modelspace()) > 10
 
 
+def test_a_long_note_is_broken_so_that_the_part_stays_the_larger_part_of_its_drawing():
+    words = [t.dxf.text for t in drawing_of(made("nut", blank="cast", style="flanged"), METRIC).modelspace().query("TEXT")]
+    assert max(len(w) for w in words) <= 92
+    assert any("foundry" in w for w in words)
+
+
 def test_half_nuts_are_bored_whole_and_halved_last():
     keys = [o.key for o in route(made("nut", style="half"), DRIVE, SHOP)]
     assert keys.index("pack") < keys.index("nut_thread") < keys.index("halve")
@@ -272,6 +278,7 @@ def test_a_ring_is_exact_where_its_divisions_go_whole_into_the_lead():
     both = made("dial", ScrewDrive(ThreadSpec(Form.TRAPEZOIDAL, 20, 4)), reads="both", width=30.0)
     assert any("good within a turn" in c.sentence for c in both.checks)
     assert any("the long form" in s for s in failed(made("dial", reads="both", width=12.0)))
+    assert not any("the long form" in s for s in failed(made("dial", reads="both")))
     assert any("too close" in s for s in failed(made("dial", outside=30.0)))
 
 

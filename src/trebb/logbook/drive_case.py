@@ -355,7 +355,7 @@ class DriveCase(Case):
         usual = dict(self.STYLES.get(chosen.key if chosen else "", {}).get(key, {}))
         if key == "nut" and self.drive.half_nuts:
             usual["style"] = "half"
-        if usual.get("style") == "split":
+        if usual.get("style") in ("split", "two_piece"):
             usual["length"] = self.drive.nut_length_mm + 0.5 * INCH_MM
         pitch_dia, source = self._screw_for_nut()
         measured = {name: sizes[-1] for name in ("bore", "socket", "spigot") if (sizes := self.sizes_of(key, name))}

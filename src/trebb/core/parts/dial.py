@@ -68,7 +68,7 @@ def fields(inputs: PartInputs) -> tuple[PartField, ...]:
         PartField("reads", "Divided in", "inch" if inch else "metric", READS),
         PartField("outside", "Outside", round_size(readable, inch, up=True), low_mm=15, high_mm=400),
         PartField("bore", "Bore", float(inputs.partner.get("seat_dia", seat)), low_mm=3, high_mm=150),
-        PartField("width", "Width", round_size(RING_MM + 8, inch), low_mm=6, high_mm=120),
+        PartField("width", "Width", round_size(RING_MM * (2 if inputs.facts.get("reads") == "both" else 1) + 8, inch, up=True), low_mm=6, high_mm=120),
     )
 
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+import textwrap
 from typing import Any
 
 from trebb.core.parts.base import Measured, Part, Section, View
@@ -14,6 +15,7 @@ _DIMENSION_RGB = (38, 65, 143)  # layout blue
 _BY_LAYER = 256
 # Text a forty-second of the drawing's width stays readable on the screen and on an A4 sheet.
 TEXT_SHARE = 1 / 46
+LINE_LETTERS = 92  # of a note: longer ones would make the drawing small
 
 
 def drawing_of(part: Part, system: UnitSystem) -> Any:
@@ -285,6 +287,6 @@ class _Sheet:
     def _title(self, part: Part, y: float) -> None:
         self.words(part.title, (0, y), size=1.15)
         unit = "inches" if self.scale != 1 else "millimetres"
-        self.words(f"{part.material}; {part.stock}; sizes in {unit}", (0, y - 1.9 * self.text))
-        for i, note in enumerate(part.notes):
-            self.words(note, (0, y - (3.6 + 1.7 * i) * self.text))
+        lines = [f"{part.material}; {part.stock}; sizes in {unit}", *part.notes]
+        for i, line in enumerate(piece for whole in lines for piece in textwrap.wrap(whole, LINE_LETTERS)):
+            self.words(line, (0, y - (1.9 + 1.7 * i) * self.text))

@@ -94,7 +94,7 @@ def build(inputs: PartInputs) -> Part:
     stock_material = material(str(f["material"]))
     if construction == "sleeved":
         sections, bore, rows, checks = screw_ends.sleeve(inputs, f)
-        return Part("screw", f"Sleeve for the journal of {spec.designation}", stock_material.label, f"bar Ø {inputs.size(sections[0].diameter_mm + 3)}, and one spare", sections, bore, rows, checks,
+        return Part("screw", f"Sleeve for the journal of {spec.designation}", stock_material.label, f"bar Ø {inputs.size(sections[0].diameter_mm + 3)}, and one spare; outside left 0.5 mm over until it is on", sections, bore, rows, checks,
                     ("Press it straight, oiled; turn the outside after pressing, with the screw on its own centres.", "Check the centres first: a worn centre gives a new eccentric journal."))  # fmt: skip
     sections = _joined_sections(inputs, f) if construction == "joined" else _sections(inputs, f)
     largest = max(s.diameter_mm for s in sections)

@@ -153,4 +153,4 @@ def sleeve(inputs: PartInputs, f: Mapping[str, str | float]) -> tuple[tuple[Sect
         Check(joint.verdict == "holds", joint.words),
         Check(enough, "The worn journal still has metal to clean up." if enough else f"The journal is worn below {inputs.size(joint.spigot_mm)}: a thicker sleeve, or a new end."),
     )
-    return (Section("sleeve", "plain", length, journal + 0.5, band),), Section("bore", "plain", length, core), rows, checks
+    return (Section("sleeve", "plain", length, journal, band),), Section("bore", "plain", length, core), rows, checks
