@@ -182,13 +182,13 @@ def to_thread(frame):
 
 def test_sizes_rewrite_the_passes_until_the_band_is_reached(surveyed):
     stop = to_thread(surveyed)
-    before = len(stop.passes.rows())
+    before = len(stop.view().passes.rows())
     press(surveyed, Qt.Key.Key_Space)
-    assert len(stop.passes.rows()) < before
+    assert len(stop.view().passes.rows()) < before
     cable(surveyed, stop.entry, "0.7540")
     assert stop.numeral.text() == "0.7540"
     assert "Inside the band" in stop.banner.head.text()
-    assert all("spring" in r.move for r in stop.passes.rows())
+    assert all("spring" in r.move for r in stop.view().passes.rows())
 
 
 def test_an_overshoot_is_said_at_once_with_what_can_be_done(surveyed):
@@ -212,7 +212,7 @@ def test_each_infeed_school_has_its_own_passes(surveyed, scheme):
     stop = to_thread(surveyed)
     click(surveyed, f"infeed_{scheme}")
     assert stop.scheme.name.lower() == scheme
-    first = stop.passes.rows()[0]
+    first = stop.view().passes.rows()[0]
     assert first.move == ("compound in" if scheme == "compound" else "cross slide in")
     assert ("headstock" in first.total) is (scheme == "alternate")
 

@@ -247,7 +247,7 @@ def making(window, assembly, remedy):
 def test_the_train_is_drawn_and_another_is_chosen_by_hand(mill):
     stop = making(mill, "table_screw", "new_pair")
     stop.show_step("gears")
-    view = stop._op_views["gears"]
+    view = stop.views["gears"]
     assert isinstance(view, GearsView)
     case = mill.frame.session.case
     wheels = view.picture.wheels()
@@ -270,7 +270,7 @@ def test_starts_tool_and_nut_have_their_pictures(mill):
         stop.show_step(step)
         assert isinstance(stop.op_box.currentWidget(), kind)
         assert stop.op_box.isVisible()
-    assert "slack is out" in stop._op_views["tool"].pick_up.text()
+    assert "slack is out" in stop.views["tool"].pick_up.text()
     stop.show_part("nut")
     stop.show_step("nut_thread")
     assert isinstance(stop.op_box.currentWidget(), NutThreadView)

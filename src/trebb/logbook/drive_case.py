@@ -361,6 +361,13 @@ class DriveCase(Case):
         measured = {name: sizes[-1] for name in ("bore", "socket", "spigot") if (sizes := self.sizes_of(key, name))}
         return PartInputs(self.drive, self.workshop, {**usual, **facts}, other, pitch_dia, source, system, measured)
 
+    @property
+    def scheme(self) -> InfeedScheme:
+        """The school of infeed in use: as chosen by hand, else by the compound."""
+        from trebb.core.making.infeed import InfeedScheme
+
+        return InfeedScheme[str(self.job.part_facts(self.part_name("screw")).get("infeed", InfeedScheme.COMPOUND.name))]
+
     def passes(self, scheme: InfeedScheme, *, nut: bool = False) -> list[Pass]:
         """The passes left for a thread, from what was last measured."""
         from trebb.core.making.infeed import infeed_plan, spring_only

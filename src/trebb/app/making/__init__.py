@@ -10,9 +10,11 @@ from trebb.app.session import Session
 
 def make_operation_view(kind: str, session: Session) -> OperationView | None:
     """The view of an operation's kind, built when first wanted; None where words are enough."""
-    from trebb.app.making import gears, nut, starts, tool
+    from trebb.app.making import gears, nut, screw_thread, starts, to_size, tool
 
-    views: dict[str, Callable[[Session], OperationView]] = {"gears": gears.GearsView, "index": starts.StartsView, "tool": tool.ToolView, "nut_thread": nut.NutThreadView}
+    views: dict[str, Callable[[Session], OperationView]] = {
+        "thread": screw_thread.ScrewThreadView, "size": to_size.ToSizeView, "gears": gears.GearsView, "index": starts.StartsView, "tool": tool.ToolView, "nut_thread": nut.NutThreadView,
+    }  # fmt: skip
     return views[kind](session) if kind in views else None
 
 

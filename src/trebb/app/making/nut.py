@@ -10,26 +10,29 @@ from PySide6.QtGui import QPainter, QPaintEvent, QPolygonF
 from PySide6.QtWidgets import QWidget
 
 from trebb.app import painting, theme
-from trebb.app.making.base import OperationView, Setting
+from trebb.app.making.base import OperationView, Setting, SizeShown, Verdict
 from trebb.app.pass_rows import PassRow, PassRows
 from trebb.app.session import Session
 from trebb.app.size_scale import SizeScale
 from trebb.app.widgets import column, exclusive, label, row
-from trebb.core.making.correction import nut_band_mm
-from trebb.core.making.infeed import InfeedScheme
+from trebb.core.errors import InputError
+from trebb.core.making.correction import nut_band_mm, nut_sentence
 from trebb.core.making.routes import Operation
-from trebb.core.parts.nut import nut_pitch_dia_mm
-from trebb.core.threads import Form, ThreadSpec
+from trebb.core.parts.nut import WANTED_PLAY_MM, nut_pitch_dia_mm
+from trebb.core.threads import Form, ThreadSpec, pitch_dia_from_balls_mm
 from trebb.core.threads.section import nut_outline
 from trebb.core.threads.tooling import largest_shank_mm, tap_or_cut, threading_bar
-from trebb.core.units import UnitSystem, show_size, show_small
+from trebb.core.units import THOU_MM, UnitSystem, parse_length, show_size, show_small
 from trebb.logbook.entries import PartSet
 
+MOST_PLAY_MM = 1.0
 CHECKS = {"plug": ("By a plug", "The largest of stepped plugs, cut to known pitch diameters, that goes"), "screw": ("By its screw", "Play on the screw it is for: the mating part is the gauge"), "balls": ("Between balls", "Two balls in opposite grooves, a bore gauge between them")}
 
 
 class NutThreadView(OperationView):
     """The nut's thread in section with its bar; by what it is checked; the passes left."""
+
+    with_material = True
 
     def __init__(self, session: Session) -> None:
         super().__init__(session)
@@ -68,8 +71,7 @@ class NutThreadView(OperationView):
         self.scale.setVisible(case.nut_check != "screw")
         if case.nut_check != "screw":
             self.scale.show_sizes(case.sizes_of("nut", "nut_thread"), nut_band_mm(case.drive, target, case.ball_mm if by_balls else None), system)
-        scheme = InfeedScheme[str(self.session.job.part_facts(case.part_name("screw")).get("infeed", InfeedScheme.COMPOUND.name))]
-        passes = case.passes(scheme, nut=True)
+        passes = case.passes(case.scheme, nut=True)
         self.passes.show_rows([
             PassRow(f"pass {p.number}", "no infeed: spring pass" if p.is_spring else "outward", "" if p.is_spring else show_small(p.step_mm, system), "" if p.is_spring else f"depth {show_size(p.cross_mm, system, unit=False)}", "")
             for p in passes
@@ -79,7 +81,49 @@ class NutThreadView(OperationView):
             settings.append(("Balls", show_size(case.ball_mm, system), True))
         if stiff is not None:
             settings += [("Bar, at most", show_size(stiff.shank_mm, system), False), ("Reach", show_size(stiff.overhang_mm, system), False), ("Swing of bar and tip", show_size(stiff.swing_mm, system), False)]
+        settings += [(line.label, show_size(line.value, system, unit=False), True) for line in case.part("nut").rows if line.is_key and isinstance(line.value, float)]
         return settings
+
+    # sizes ------------------------------------------------------------------------------------
+
+    def what(self, operation: Operation) -> str:
+        return self.case.nut_size_words
+
+    def taken(self, operation: Operation) -> SizeShown:
+        case, system = self.case, self.session.system
+        sizes = case.sizes_of("nut", operation.key)
+        if case.nut_check == "screw":
+            unit = "thou" if system is UnitSystem.INCH else "µm"
+            return SizeShown(case.nut_size_words, show_small(sizes[-1], system, unit=False) if sizes else "–", f"{unit}, indicator on the nut, pushed and pulled")
+        note = "least reading, rocked both ways" if case.nut_check == "balls" else "its pitch diameter; goes with oil, without force"
+        return SizeShown(f"{case.nut_size_words}, {self.unit}", show_size(sizes[-1], system, unit=False) if sizes else "–", note if sizes else "not measured yet")
+
+    def read(self, text: str, operation: Operation) -> float:
+        case, system = self.case, self.session.system
+        if case.nut_check == "screw":
+            value = parse_length(text, system, bare_mm=THOU_MM if system is UnitSystem.INCH else 0.001)
+            if not 0 <= value < MOST_PLAY_MM:
+                raise InputError(f"“{text.strip()}”", "the play of a new nut is from nothing to 40 thou (1 mm)")
+            return value
+        value = parse_length(text, system)
+        middle = nut_pitch_dia_mm(case.part_inputs("nut"))
+        if case.nut_check == "balls":
+            pitch_dia_from_balls_mm(case.drive.thread, value, case.ball_mm)  # refuses what cannot be of this nut
+        elif abs(value - middle) > 0.1 * middle:
+            raise InputError(f"“{text.strip()}”", f"a plug of about {show_size(middle, system)} pitch diameter is expected; is the unit right?")
+        return value
+
+    def verdict(self, operation: Operation) -> Verdict | None:
+        case, system = self.case, self.session.system
+        sizes = case.sizes_of("nut", operation.key)
+        if not sizes:
+            return None
+        if case.nut_check != "screw":
+            return nut_sentence(case.drive, sizes[-1], case.ball_mm if case.nut_check == "balls" else None, nut_pitch_dia_mm(case.part_inputs("nut")), system)
+        more = sizes[-1] - float(case.part_inputs("nut").facts.get("play", WANTED_PLAY_MM))
+        if more > THOU_MM:
+            return "near", f"{show_small(more, system)} more play than wanted.", "Keep it if the limit allows, or use the spare block."
+        return "within", "The play is as wanted.", ""
 
 
 class NutPicture(QWidget):
