@@ -323,5 +323,7 @@ def test_wheels_at_hand_are_listed_at_intake(mill):
     at(mill, "table_screw", "intake")
     type_in(frame, "wheels", "20 24 big")
     assert any("list the wheels by their teeth" in w.text() for w in frame.findChildren(type(frame.stop.title)) if w.isVisible())
+    type_in(frame, "gear_ratio", "1:2")
+    assert frame.session.case.workshop.gear_ratio * 2 == 1
     type_in(frame, "wheels", "20, 40, 40, 60 127")
     assert frame.session.case.workshop.wheels == (20, 40, 40, 60, 127)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import itertools
 import math
+from dataclasses import replace
 from fractions import Fraction
 
 import pytest
@@ -12,7 +13,7 @@ from hypothesis import strategies as st
 
 from tests.reference import Row, misses, number, rows
 from trebb.core.errors import InputError
-from trebb.core.machine import Workshop, wheels_from
+from trebb.core.machine import Workshop, ratio_from, wheels_from
 from trebb.core.making.gearing import (
     Banjo,
     banjo_of,
@@ -95,6 +96,24 @@ def test_a_metric_thread_is_exact_through_the_127_and_near_through_the_63():
     assert abs(near[0].error_ppm) < 130
     assert "63" in transposing(without, inch_screw=True, found_exact=False)
     assert "exact" in transposing(WHEELS, inch_screw=True, found_exact=True)
+
+
+def test_a_gearbox_brings_a_thread_within_reach_that_the_wheels_alone_do_not():
+    plain, four = (trains_for(EIGHT_TPI, Fraction(10), WHEELS, banjo_of(replace(Workshop(), gear_ratio=ratio)))[0][0] for ratio in (Fraction(1), Fraction(4)))
+    assert abs(plain.error_ppm) > 10
+    assert four.error_ppm == 0
+    assert four.pitch_mm == pytest.approx(10.0)
+
+
+@pytest.mark.parametrize(("text", "ratio"), [("2", Fraction(2)), ("1/2", Fraction(1, 2)), ("1:4", Fraction(1, 4)), ("0.25", Fraction(1, 4))])
+def test_a_gearbox_s_ratio_is_read_as_it_is_written(text, ratio):
+    assert ratio_from(text) == ratio
+
+
+@pytest.mark.parametrize("text", ["", "fast", "1/0", "-2"])
+def test_a_ratio_that_is_none_is_refused(text):
+    with pytest.raises(InputError, match="lead screw's turns for one of the spindle"):
+        ratio_from(text)
 
 
 def test_only_one_of_each_wheel_is_used_unless_it_is_owned_twice():

@@ -21,7 +21,7 @@ from trebb.core.condition import (
 )
 from trebb.core.errors import InputError
 from trebb.core.findings import Finding, Measure
-from trebb.core.machine import Assembly, MachineKind, RatedLimit, State, Workshop, kind_of, state_of, wheels_from
+from trebb.core.machine import Assembly, MachineKind, RatedLimit, State, Workshop, kind_of, ratio_from, state_of, wheels_from
 from trebb.core.practice import PracticeMachine
 from trebb.core.remedies import Prediction, Remedy, predict, remedies_of, remedy
 from trebb.core.survey import AnySetUp, Lot, Place, PlaceReadings, information, observations, set_ups_of
@@ -156,6 +156,7 @@ class Case:
                 job.card("compound_from", "cross slide") == "bed axis", job.card_number("compound_division_mm", plain.compound_division_mm),
                 self.dial_reads_diameter(), wheels=wheels_from(job.card("wheels")) or plain.wheels, wheel_module_mm=job.card_number("wheel_module_mm", plain.wheel_module_mm),
                 stud_to_screw_mm=job.card_number("stud_to_screw_mm", plain.stud_to_screw_mm), press_n=1000 * job.card_number("press_kn", plain.press_n / 1000),
+                gear_ratio=ratio_from(job.card("gear_ratio", "1")),
             )  # fmt: skip
         return self._keep("workshop", self.job.versions("card", "drive"), work)
 

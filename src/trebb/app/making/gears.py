@@ -68,7 +68,7 @@ class GearsView(OperationView):
         self.rule.setText(" ".join(w for w in (found, words, hand) if w))
         over = ERROR_OVER_INCH_MM if system is UnitSystem.INCH else ERROR_OVER_MM
         settings: list[Setting] = [
-            ("Train", train.words, True), ("Lead cut", show_size(train.pitch_mm, system), False), ("Error", "none" if abs(train.error_ppm) < 0.01 else f"{train.error_ppm:+.0f} ppm".replace("-", "−"), False),
+            ("Gearbox at", str(shop.gear_ratio), False), ("Train", train.words, True), ("Lead cut", show_size(train.pitch_mm, system), False), ("Error", "none" if abs(train.error_ppm) < 0.01 else f"{train.error_ppm:+.0f} ppm".replace("-", "−"), False),
             (f"In {over_words(system)}", show_small(train.error_mm(over), system, signed=True), False),
         ]  # fmt: skip
         fine = [f"{t.words} for {show_small(feed, system)}" for feed, t in finer_feeds(USUAL_FEED_MM, FEED_TRAIN, shop.wheels, banjo)[:3]]

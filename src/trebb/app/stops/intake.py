@@ -16,7 +16,7 @@ from trebb.app.session import Session
 from trebb.app.stops.base import Stop
 from trebb.app.widgets import Banner, button, clear, column, exclusive, label, row, rule, scrolled
 from trebb.core.errors import InputError, TrebbError
-from trebb.core.machine import State, wheels_from
+from trebb.core.machine import State, ratio_from, wheels_from
 from trebb.core.units import parse_count, parse_length, show_size, show_small
 from trebb.logbook.entries import CardChanged, Graded, LimitSet, NumberOneNamed, PhotoAdded
 from trebb.logbook.photographs import read_photograph
@@ -95,6 +95,7 @@ class IntakeStop(Stop):
         count("lead_screw", of_lathe(f"lead screw, turns {unit}"), 8, "Threads of the lead screw, for the thread dial's rule")
         fields.add("spindle_bore_mm", of_lathe("spindle bore"), lambda: show_size(self.session.case.workshop.spindle_bore_mm, self.session.system), self._set_bore, "Bore of the spindle: what bar passes")
         fields.add("wheels", of_lathe("change gears"), lambda: " ".join(map(str, self.session.case.workshop.wheels)), self._set_wheels, "Wheels at hand by their teeth; one owned twice is written twice")
+        fields.add("gear_ratio", of_lathe("gearbox at"), lambda: str(self.session.case.workshop.gear_ratio), self._set_ratio, "Lead screw turns for one of the spindle with equal wheels on: 1, 2 or 1/2")
         if is_lathe:
             count("dial_gear", "Thread dial gear, teeth", 32, "Teeth of the thread dial's gear")
             count("dial_marks", "Thread dial, lines", 8, "Lines on the thread dial")
@@ -185,6 +186,9 @@ class IntakeStop(Stop):
         if len(wheels) < 2:
             raise InputError(f"“{text.strip()}”", "list the wheels by their teeth, such as 20 24 28 127")
         self.session.record(CardChanged(field="wheels", value=" ".join(map(str, wheels))))
+
+    def _set_ratio(self, text: str) -> None:
+        self.session.record(CardChanged(field="gear_ratio", value=str(ratio_from(text))))
 
     def _set_span(self, text: str) -> None:
         value = parse_length(text, self.session.system)

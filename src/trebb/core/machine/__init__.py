@@ -7,7 +7,7 @@ from trebb.core.machine.screw_drive import STATIONS, USUAL_DRIVES, ScrewDrive, d
 from trebb.core.machine.slide import Slide, slide_model
 from trebb.core.machine.spindle import Spindle, spindle_model
 from trebb.core.machine.tram import Tram, tram_model
-from trebb.core.machine.workshop import MATERIALS, Material, Workshop, material, wheels_from
+from trebb.core.machine.workshop import MATERIALS, Material, Workshop, material, ratio_from, wheels_from
 
 __all__ = [
     "CLASS_LIMITS",
@@ -31,6 +31,7 @@ __all__ = [
     "drive_model",
     "kind_of",
     "material",
+    "ratio_from",
     "slide_model",
     "spindle_model",
     "state_of",

@@ -20,7 +20,8 @@ class Workshop:
     `compound_from_bed` is True where the compound's scale counts from the bed's
     axis instead of the cross slide's. `wheels` are the change gears at hand,
     `stud_to_screw_mm` how far the spindle's stud and the lead screw stand apart,
-    `press_n` what the press at hand pushes.
+    `press_n` what the press at hand pushes, `gear_ratio` lead screw turns for
+    one of the spindle with equal wheels on: what tumbler and gearbox are set to.
     """
 
     lead_screw_pitch: Fraction = Fraction(1, 8)
@@ -36,6 +37,7 @@ class Workshop:
     wheel_module_mm: float = 1.5
     stud_to_screw_mm: float = 150.0
     press_n: float = 20_000.0
+    gear_ratio: Fraction = Fraction(1)
 
     @property
     def lead_screw_mm(self) -> Fraction:
@@ -56,6 +58,17 @@ def wheels_from(text: str) -> tuple[int, ...]:
             raise InputError(f"“{word}”", "list the wheels by their teeth, 12 to 200, such as 20 24 28 127")
         found.append(int(word))
     return tuple(sorted(found))
+
+
+def ratio_from(text: str) -> Fraction:
+    """A gearbox's ratio from "2", "1/2", "1:4" or "0.5". Raises InputError for what is none."""
+    try:
+        ratio = Fraction(text.replace(":", "/").replace(" ", ""))
+    except (ValueError, ZeroDivisionError):
+        ratio = Fraction(0)
+    if not Fraction(1, 200) <= ratio <= 200:
+        raise InputError(f"“{text.strip()}”", "write the lead screw's turns for one of the spindle, equal wheels on: 1, 2, 1/2 or 1:4")
+    return ratio.limit_denominator(1000)
 
 
 @dataclass(frozen=True)

@@ -36,7 +36,7 @@ class Banjo:
 
 def banjo_of(shop: Workshop) -> Banjo:
     """Where the wheels of the lathe at hand can stand."""
-    return Banjo(shop.wheel_module_mm, shop.stud_to_screw_mm)
+    return Banjo(shop.wheel_module_mm, shop.stud_to_screw_mm, fixed_ratio=shop.gear_ratio)
 
 
 @dataclass(frozen=True)
@@ -215,7 +215,7 @@ def transposing(wheels: Sequence[int], *, inch_screw: bool, found_exact: bool) -
     """What cutting the other system rests on: the 127 that makes it exact, or the nearest stand-in."""
     other = "metric threads" if inch_screw else "inch threads"
     if 127 in wheels and not found_exact:
-        return "The 127 makes it exact only with other wheels beside it; a gearbox set to twice the ratio may bring it within reach."
+        return "The 127 makes it exact only with other wheels beside it; the gearbox at another ratio may bring it within reach."
     if 127 in wheels:
         return f"With the 127, {other} come out exact: an inch is 127/5 mm."
     if 63 in wheels:
