@@ -36,7 +36,7 @@ class IntakeStop(Stop):
     def __init__(self, frame: Frame) -> None:
         super().__init__(frame)
         inner = QWidget()
-        box = column(spacing=9)
+        box = column(spacing=5)
         inner.setLayout(box)
         outer = column()
         self.setLayout(outer)
