@@ -210,6 +210,14 @@ def test_a_joint_goes_by_what_was_measured_of_bore_and_spigot(machine):
     assert spigot() == pytest.approx(planned + 0.02, abs=1e-3)  # what it should have been stays readable
 
 
+def test_a_card_with_wheels_that_are_none_counts_as_not_stated(machine):
+    m = machine("mill")
+    m.record(CardChanged(field="wheels", value="20 many"), CardChanged(field="gear_ratio", value="quick"))
+    assert m.of("cross_screw").workshop.wheels == m.of("table_screw").workshop.wheels
+    assert 127 in m.of("cross_screw").workshop.wheels
+    assert m.of("cross_screw").workshop.gear_ratio == 1
+
+
 def test_the_lathe_gears_by_its_lead_screw_as_named_unless_its_card_says_otherwise(machine):
     m = machine("lathe")
     m.job._slots = {k: v for k, v in m.job._slots.items() if not (k[0].__name__ == "CardChanged" and k[1:] == ("lead_screw",))}

@@ -39,6 +39,14 @@ if TYPE_CHECKING:  # loaded when their stop is first opened
 T = TypeVar("T")
 
 
+def _read(reader: Callable[[str], T], text: str, plain: T) -> T:
+    """A line of the card that an import may have brought: what cannot be read counts as not stated; Intake shows what is used."""
+    try:
+        return reader(text)
+    except InputError:
+        return plain
+
+
 class Neighbours(Protocol):
     """The other assemblies of the job, for what one rests on of another."""
 
@@ -154,9 +162,9 @@ class Case:
                 1 / number if inch else number, inch, int(job.card_number("dial_gear", plain.dial_gear_teeth)),
                 int(job.card_number("dial_marks", plain.dial_marks)), job.card_number("spindle_bore_mm", plain.spindle_bore_mm),
                 job.card("compound_from", "cross slide") == "bed axis", job.card_number("compound_division_mm", plain.compound_division_mm),
-                self.dial_reads_diameter(), wheels=wheels_from(job.card("wheels")) or plain.wheels, wheel_module_mm=job.card_number("wheel_module_mm", plain.wheel_module_mm),
+                self.dial_reads_diameter(), wheels=_read(wheels_from, job.card("wheels"), ()) or plain.wheels, wheel_module_mm=job.card_number("wheel_module_mm", plain.wheel_module_mm),
                 stud_to_screw_mm=job.card_number("stud_to_screw_mm", plain.stud_to_screw_mm), press_n=1000 * job.card_number("press_kn", plain.press_n / 1000),
-                gear_ratio=ratio_from(job.card("gear_ratio", "1")),
+                gear_ratio=_read(ratio_from, job.card("gear_ratio", "1"), plain.gear_ratio),
             )  # fmt: skip
         return self._keep("workshop", self.job.versions("card", "drive"), work)
 
