@@ -19,6 +19,7 @@ class InstrumentLink:
         self._stood: tuple[str, float] | None = None
         self.is_moving = False  # the simulated instrument has not sent from where it was moved to
         self._unit = ""  # of what the simulated instrument was last moved to
+        self._before: Sample | None = None  # what it had sent when it was moved
 
     def use_keys(self) -> None:
         """Readings are typed, by hand or by a wedge cable."""
@@ -47,9 +48,9 @@ class InstrumentLink:
         return {"keys": "typed", "simulated": "simulated", "serial": self._reader.port if self._reader else "serial"}[self.kind]
 
     def sample(self) -> Sample | None:
-        """The newest fresh sample; of the simulated instrument not one that it sent before it was moved to another kind of reading."""
+        """The newest fresh sample; of the simulated instrument not one that it sent before it was moved."""
         newest = self._reader.latest() if self._reader else None
-        self.is_moving = newest is not None and self.simulated is not None and bool(self._unit) and newest.unit != self._unit
+        self.is_moving = newest is not None and self.simulated is not None and (newest is self._before or (bool(self._unit) and newest.unit != self._unit))
         return None if self.is_moving else newest
 
     def state(self) -> tuple[str, str]:
@@ -65,6 +66,8 @@ class InstrumentLink:
             if self._zeroed and (s.key, raw) != self._stood:
                 self._reader.command("A")
                 self._zeroed = False
+            if (s.key, raw) != self._stood:
+                self._before = self._reader.latest()
             self._stood, self._unit = (s.key, raw), s.unit
             self.simulated.stand_at(raw, s.unit, 0.5 if s.unit == "div" else s.resolution_mm)
 
