@@ -211,7 +211,7 @@ def test_a_size_that_is_none_is_refused_where_it_was_typed(surveyed):
 def test_each_infeed_school_has_its_own_passes(surveyed, scheme):
     stop = to_thread(surveyed)
     click(surveyed, f"infeed_{scheme}")
-    assert stop.scheme.name.lower() == scheme
+    assert stop.session.case.scheme.name.lower() == scheme
     first = stop.view().passes.rows()[0]
     assert first.move == ("compound in" if scheme == "compound" else "cross slide in")
     assert ("headstock" in first.total) is (scheme == "alternate")

@@ -428,6 +428,13 @@ class Case:
         """Name of a part in the logbook: two slides of one machine each have their own gib."""
         return key if self.assembly_key in ("cross_slide", "spindle") else f"{key}.{self.assembly_key}"
 
+    @property
+    def scheme(self) -> InfeedScheme:
+        """The school of infeed in use: as chosen by hand, else by the compound."""
+        from trebb.core.making.infeed import InfeedScheme
+
+        return InfeedScheme[str(self.job.part_facts(self.part_name("screw")).get("infeed", InfeedScheme.COMPOUND.name))]
+
     def part_inputs(self, key: str, system: UnitSystem = UnitSystem.INCH) -> PartInputs:
         """What a part is worked out from."""
         raise NotImplementedError

@@ -14,7 +14,14 @@ import numpy as np
 from trebb.core.condition import Change, ErrorModel, Estimate, Quantity, Suggestion
 from trebb.core.errors import InputError
 from trebb.core.findings import Finding, LashSplit, Measure, lash_findings, split_lash, split_parts
-from trebb.core.findings.screw_lash import KNOWN_SHARE, LEAST_ENGAGED, lead_is_read, progressive_error, suggestion_reason
+from trebb.core.findings.screw_lash import (
+    DIAL_SHARE,
+    KNOWN_SHARE,
+    LEAST_ENGAGED,
+    lead_is_read,
+    progressive_error,
+    suggestion_reason,
+)
 from trebb.core.machine import USUAL_DRIVES, RatedLimit, ScrewDrive, State, drive_model, state_of
 from trebb.core.remedies import made_as
 from trebb.core.survey import AnySetUp, reduced_mean
@@ -242,7 +249,7 @@ class DriveCase(Case):
         worn = self.split.most_worn.wear.value if self.is_measured else 0.0
         slope = math.tan(spec.form.half_angle)
         nut = unworn.value + now.source("nut").value / slope if slope and measured else None
-        return ThreadThere(spec, unworn.value if measured else limits.screw_pitch.middle_mm, worn, major.value if major.sd < 0.1 else None, nut, unworn.sd if measured else 0.0, self.drive.nut_length_mm)
+        return ThreadThere(spec, unworn.value if measured else limits.screw_pitch.middle_mm, worn, major.value if major.sd < 0.1 else None, nut, self.drive.nut_length_mm)
 
     # parts and making -------------------------------------------------------------------------
 
@@ -277,6 +284,13 @@ class DriveCase(Case):
     def ball_mm(self) -> float:
         """Balls that sit at the nut's pitch line."""
         return round(best_wire_mm(self.drive.thread) * 8) / 8
+
+    @property
+    def nut_target_mm(self) -> float:
+        """Pitch diameter the nut is to be cut to."""
+        from trebb.core.parts.nut import nut_pitch_dia_mm
+
+        return nut_pitch_dia_mm(self.part_inputs("nut"))
 
     def nut_pitch_dia(self) -> float | None:
         """Pitch diameter of the nut as cut, by its last size that stands; None before the first."""
@@ -361,13 +375,6 @@ class DriveCase(Case):
         measured = {name: sizes[-1] for name in ("bore", "socket", "spigot") if (sizes := self.sizes_of(key, name))}
         return PartInputs(self.drive, self.workshop, {**usual, **facts}, other, pitch_dia, source, system, measured)
 
-    @property
-    def scheme(self) -> InfeedScheme:
-        """The school of infeed in use: as chosen by hand, else by the compound."""
-        from trebb.core.making.infeed import InfeedScheme
-
-        return InfeedScheme[str(self.job.part_facts(self.part_name("screw")).get("infeed", InfeedScheme.COMPOUND.name))]
-
     def passes(self, scheme: InfeedScheme, *, nut: bool = False) -> list[Pass]:
         """The passes left for a thread, from what was last measured."""
         from trebb.core.making.infeed import infeed_plan, spring_only
@@ -380,9 +387,7 @@ class DriveCase(Case):
             sizes = self.sizes_of("nut", "nut_thread")
             now = self.nut_pitch_dia()
             if sizes and self.nut_check != "screw" and now is not None:
-                from trebb.core.parts.nut import nut_pitch_dia_mm
-
-                left = (nut_pitch_dia_mm(self.part_inputs("nut")) - now) / 2
+                left = (self.nut_target_mm - now) / 2
                 return infeed_plan(depth, nut_root_flat_mm(spec), spec.form.half_angle, scheme, first_mm=0.2, last_mm=LAST_PASS_MM, start_mm=depth - left) if left > 0.003 else spring_only(depth)
             return spring_only(depth) if sizes else infeed_plan(depth, nut_root_flat_mm(spec), spec.form.half_angle, scheme, first_mm=0.2, last_mm=LAST_PASS_MM)
         flat = tool_flat_mm(spec, limits.allowance_mm, axial_play_mm=limits.axial_play_mm.low_mm)
@@ -444,7 +449,7 @@ class DriveCase(Case):
         if row.set_up == "half_nuts":
             standoff = row.place.startswith("standoff")
             depth, pitch = self.drive.thread.basic_height_mm, self.drive.thread.pitch_mm
-            return RatedLimit("half_nuts", "Half nuts", (1 - LEAST_ENGAGED) * depth if standoff else pitch / 6, "shop practice: three fifths of the depth engaged, a line within a sixth of a thread")
+            return RatedLimit("half_nuts", "Half nuts", (1 - LEAST_ENGAGED) * depth if standoff else DIAL_SHARE * pitch, "shop practice: three fifths of the depth engaged, a line within a sixth of a thread")
         return self.limit
 
     shares_title = "Lash found before, by source"
@@ -500,10 +505,8 @@ class DriveCase(Case):
             far = (0.4, 0.08, 0.0)[min(len(sizes), 2)]
             return target.band.middle_mm + target.side * far + 0.15 * target.band.width_mm * scatter
         if part != "screw" and self.nut_check != "screw":
-            from trebb.core.parts.nut import nut_pitch_dia_mm
-
             left = (0.30, 0.06, 0.0)[min(len(sizes), 2)]
-            nut = nut_pitch_dia_mm(self.part_inputs("nut")) - left + 0.004 * scatter
+            nut = self.nut_target_mm - left + 0.004 * scatter
             return nut if self.nut_check == "plug" else size_between_balls_mm(self.drive.thread, nut, self.ball_mm)
         if part != "screw":
             wanted = self.part_inputs("nut").facts.get("play", 1.5 * THOU_MM)

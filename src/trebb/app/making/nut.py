@@ -18,7 +18,7 @@ from trebb.app.widgets import column, exclusive, label, row
 from trebb.core.errors import InputError
 from trebb.core.making.correction import nut_band_mm, nut_sentence
 from trebb.core.making.routes import Operation
-from trebb.core.parts.nut import WANTED_PLAY_MM, nut_pitch_dia_mm
+from trebb.core.parts.nut import WANTED_PLAY_MM
 from trebb.core.threads import Form, ThreadSpec, pitch_dia_from_balls_mm
 from trebb.core.threads.section import nut_outline
 from trebb.core.threads.tooling import largest_shank_mm, tap_or_cut, threading_bar
@@ -62,8 +62,7 @@ class NutThreadView(OperationView):
         for key in ("balls", "plug"):
             self.checks[key].setEnabled(spec.form is not Form.SQUARE)
         self.checks[case.nut_check].setChecked(True)
-        inputs = case.part_inputs("nut")
-        target = nut_pitch_dia_mm(inputs)
+        target = case.nut_target_mm
         self.picture.show_nut(spec, target, case.nut_pitch_dia(), system)
         length = case.part("nut").length_mm
         stiff = threading_bar(spec, length, "bronze") if largest_shank_mm(spec) >= 3 else None
@@ -106,7 +105,7 @@ class NutThreadView(OperationView):
                 raise InputError(f"“{text.strip()}”", "the play of a new nut is from nothing to 40 thou (1 mm)")
             return value
         value = parse_length(text, system)
-        middle = nut_pitch_dia_mm(case.part_inputs("nut"))
+        middle = case.nut_target_mm
         if case.nut_check == "balls":
             pitch_dia_from_balls_mm(case.drive.thread, value, case.ball_mm)  # refuses what cannot be of this nut
         elif abs(value - middle) > 0.1 * middle:
@@ -119,7 +118,7 @@ class NutThreadView(OperationView):
         if not sizes:
             return None
         if case.nut_check != "screw":
-            return nut_sentence(case.drive, sizes[-1], case.ball_mm if case.nut_check == "balls" else None, nut_pitch_dia_mm(case.part_inputs("nut")), system)
+            return nut_sentence(case.drive, sizes[-1], case.ball_mm if case.nut_check == "balls" else None, case.nut_target_mm, system)
         more = sizes[-1] - float(case.part_inputs("nut").facts.get("play", WANTED_PLAY_MM))
         if more > THOU_MM:
             return "near", f"{show_small(more, system)} more play than wanted.", "Keep it if the limit allows, or use the spare block."

@@ -62,11 +62,6 @@ class ScrewThreadView(OperationView):
         self.why.setHidden(low)
         self.scale_head.setHidden(low)
 
-    @property
-    def scheme(self) -> InfeedScheme:
-        """The infeed school in use."""
-        return self.case.scheme
-
     def _sizes(self) -> list[float]:
         case = self.case
         known = case.drive.thread.form is Form.SQUARE or case.made_screw_pitch_dia() is not None
@@ -75,7 +70,7 @@ class ScrewThreadView(OperationView):
     # showing ----------------------------------------------------------------------------------
 
     def show_operation(self, part: str, operation: Operation) -> Sequence[Setting]:
-        case, system, scheme = self.case, self.session.system, self.scheme
+        case, system, scheme = self.case, self.session.system, self.case.scheme
         drive = case.drive
         for key, choice in self.schemes.items():
             choice.setChecked(key is scheme)

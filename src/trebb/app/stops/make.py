@@ -15,7 +15,7 @@ from trebb.app.route_list import Line, RouteList
 from trebb.app.stops.base import DriveStop
 from trebb.app.widgets import Banner, LengthEdit, button, clear, column, label, row, rule, scrolled
 from trebb.core.errors import TrebbError
-from trebb.core.making.infeed import InfeedScheme, spindle_rpm
+from trebb.core.making.infeed import spindle_rpm
 from trebb.core.making.routes import Operation, material_of, minutes_left
 from trebb.core.units import show_minutes, show_size, show_sizes
 from trebb.logbook.entries import SizeStruck, SizeTaken, StepDone
@@ -130,12 +130,6 @@ class MakeStop(DriveStop):
 
     # where ------------------------------------------------------------------------------------
 
-    @property
-    def scheme(self) -> InfeedScheme:
-        """The infeed school in use."""
-        name = self.session.job.part_facts(self.session.case.part_name("screw")).get("infeed", InfeedScheme.COMPOUND.name)
-        return InfeedScheme[str(name)]
-
     def operation(self) -> Operation | None:
         """The operation looked at: as chosen, else the first not done."""
         route = self.session.case.route(self.part_key, self.session.system)
@@ -185,7 +179,7 @@ class MakeStop(DriveStop):
         if self.entry.text().strip():
             self.take_typed(self.entry.text())
             return True
-        size = self.session.case.simulated_size(self.part_key, self.scheme, operation.key)
+        size = self.session.case.simulated_size(self.part_key, self.session.case.scheme, operation.key)
         if size is None:
             self._refuse("Nothing to take: type the size measured.")
             return True

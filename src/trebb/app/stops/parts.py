@@ -124,7 +124,7 @@ class PartsStop(DriveStop):
 
         fields.add_choice("form", "Form", FORMS, lambda: thread().form.value, lambda v: fact("form", v), "Thread form")
         length("major_mm", "Major", "Nominal major diameter", lambda: thread().major_mm)
-        fields.add("pitch_mm", "Pitch", self._pitch, lambda text: fact("pitch_mm", self._read_pitch(text)), "Pitch, or threads an inch such as 8 tpi")
+        fields.add("pitch_mm", "Pitch", lambda: thread().pitch_words, lambda text: fact("pitch_mm", self._read_pitch(text)), "Pitch, or threads an inch such as 8 tpi")
         fields.add("starts", "Starts", lambda: str(thread().starts), lambda text: fact("starts", float(parse_count(text, "the number of starts", high=12))), "Thread beginnings at the end")
         fields.add_choice("hand", "Hand", {h.value: h.value for h in Hand}, lambda: thread().hand.value, lambda v: fact("hand", v), "Hand of the thread")
         fields.add_choice("tolerance_class", "Class", {c: c for c in ("2G", "3G", "4G")}, lambda: thread().tolerance_class, lambda v: fact("tolerance_class", v), "Acme class")
@@ -137,11 +137,6 @@ class PartsStop(DriveStop):
         length("travel_mm", "Travel", "Travel of the slide", lambda: self._drive().travel_mm)
         length("nut_length_mm", "Old nut", "Length of the old nut", lambda: self._drive().nut_length_mm)
         return fields
-
-    def _pitch(self) -> str:
-        pitch = self._drive().thread.pitch_mm
-        per_inch = 25.4 / pitch
-        return f"{per_inch:.4g} tpi" if abs(per_inch * 2 - round(per_inch * 2)) < 1e-6 else f"{pitch:g} mm"
 
     def _read_pitch(self, text: str) -> float:
         words = text.lower().replace("tpi", "").strip()

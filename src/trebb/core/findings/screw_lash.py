@@ -8,7 +8,7 @@ from dataclasses import dataclass
 
 from trebb.core.condition import Estimate, Quantity, Tangle, tangles
 from trebb.core.findings.base import Finding, suggestion_words
-from trebb.core.machine import STATIONS, RatedLimit, ScrewDrive, State, state_of, wear_key
+from trebb.core.machine import STATIONS, RatedLimit, ScrewDrive, State, once_a_turn, state_of, wear_key
 from trebb.core.units import UnitSystem, show_size, show_small, show_uncertain
 
 # A part counts as told apart when its standard deviation is under a tenth of the limit.
@@ -113,16 +113,13 @@ ERROR_OVER_MM = 300.0  # what a screw's error is judged over
 WRONG_LEAD = 0.002  # a lead this far off is another thread, not a worn one
 BENT_MM = 0.15  # swing at which a screw is felt in the feed; below, the nut follows it
 LEAST_ENGAGED = 0.6  # of the thread's depth
+DIAL_SHARE = 1 / 6  # of a thread that a line of the dial may be off before it is taken for its neighbour
 
 
 def error_at(drive: ScrewDrive, mm: float) -> dict[str, float]:
     """Slide less dial at a way from the handwheel end, by source, mm; the constant part is −mm (see `error_of`)."""
-    lead, turn = drive.thread.lead_mm, 2 * math.pi * mm / drive.thread.lead_mm
-    parts = {"lead": mm / lead, "drunk.c": math.cos(turn) - 1, "drunk.s": math.sin(turn)}
-    for key, s in drive.wear_shares(mm).items():
-        parts[key] = parts.get(key, 0.0) - 0.5 * s
-    parts[wear_key(1)] = parts.get(wear_key(1), 0.0) + 0.5
-    return parts
+    turns = mm / drive.thread.lead_mm
+    return {"lead": turns, **once_a_turn(2 * math.pi * turns), **drive.flank_lag(mm)}
 
 
 def error_of(drive: ScrewDrive, now: Estimate, mm: float) -> Quantity:
@@ -176,7 +173,7 @@ def _half_nuts(drive: ScrewDrive, now: Estimate, system: UnitSystem) -> list[Fin
         found.append(Finding("engaged", State.WITHIN if ok else State.BEYOND, f"Half nuts engage {share:.0%} of the thread's depth, {show_size(depth - off.value, system)} of {show_size(depth, system)}.",
                              "depth rod on both halves", "They may stay." if ok else "They jump out under load: lever and cam first, then new halves.", 0.02 if ok else 0.4))  # fmt: skip
     if slack.sd < 0.06:
-        worst = slack.value > drive.thread.pitch_mm / 6
+        worst = slack.value > DIAL_SHARE * drive.thread.pitch_mm
         found.append(Finding("dial_slack", State.NEAR if worst else State.WITHIN, f"The thread dial has {show_uncertain(slack.value, slack.half_width, system)} of slack{': a line may be taken for its neighbour' if worst else ''}.",
                              "dial rocked", "Bush its spindle; close the half nuts on the line rising." if worst else "Leave it.", slack.value / 6))  # fmt: skip
     drop = now.source("dial_drop")

@@ -9,7 +9,7 @@ import math
 from dataclasses import dataclass
 
 from trebb.core.errors import InputError
-from trebb.core.fits.press import STEEL, Elastic, heat_hub_to_slip_c, press_fit
+from trebb.core.fits.press import STEEL, Elastic, cool_shaft_to_slip_c, heat_hub_to_slip_c, press_fit
 
 # Yield or, for iron, tensile strength that the socket's wall may see, MPa: two thirds of the usual least.
 ALLOWED_MPA = {"free_cutting": 230.0, "carbon": 230.0, "alloy_ht": 430.0, "bronze": 80.0, "al_bronze": 160.0, "brass": 90.0, "iron": 90.0}
@@ -76,7 +76,7 @@ def pressed(
         return Joint("pressed", size, real, 0.0, 0.0, 0.0, 0.0, allowed, room_c, 0.0, "too loose", f"The spigot is {over}: knurl it, sleeve it, or use retaining compound and a pin.")
     fit = press_fit(dia_mm=bore_mm, shaft_bore_mm=0.0, hub_outside_mm=outside_mm, length_mm=length_mm, interference_mm=real, shaft=spigot, hub=socket)
     warm = room_c + heat_hub_to_slip_c(bore_mm, real, 0.03, socket.expansion_per_c)
-    chill = -heat_hub_to_slip_c(bore_mm, real, 0.01, spigot.expansion_per_c)
+    chill = cool_shaft_to_slip_c(bore_mm, real, 0.01, spigot.expansion_per_c)
     if fit.hub_hoop_mpa > allowed:
         most = real * allowed / fit.hub_hoop_mpa
         words = f"It would split the wall: {fit.hub_hoop_mpa:.0f} MPa where {metal_words(metal)} may see {allowed:.0f}. At most {most:.3f} mm, or a thicker wall."

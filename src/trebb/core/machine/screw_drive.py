@@ -19,6 +19,8 @@ from trebb.core.units import INCH_MM, DialScale
 STATIONS = 5
 # Wear changes gently along a screw: neighbouring stations share this much of it.
 WEAR_REACH_STATIONS = 2.5
+# A slide driven one way rides on one flank, which has half of the wear.
+FLANK_SHARE = 0.5
 
 
 @dataclass(frozen=True)
@@ -92,6 +94,12 @@ class ScrewDrive:
         share = position - low
         return {wear_key(k): s for k, s in ((low, 1 - share), (low + 1, share)) if s > 0}
 
+    def flank_lag(self, way_mm: float) -> dict[str, float]:
+        """How the slide lags at a way along the travel where the driving flank is gone, by station, against the start."""
+        lag = {key: -FLANK_SHARE * share for key, share in self.wear_shares(way_mm).items()}
+        lag[wear_key(1)] = lag.get(wear_key(1), 0.0) + FLANK_SHARE
+        return lag
+
     @property
     def end_names(self) -> tuple[str, str]:
         """The two ends of the travel in words, station 1's first."""
@@ -133,6 +141,11 @@ USUAL_DRIVES: dict[tuple[str, str], ScrewDrive] = {
     ("mill", "knee_screw"): ScrewDrive(ThreadSpec(Form.TRAPEZOIDAL, 36.0, 6.0), 60, False, 380.0, 70.0, what="knee", screw="knee screw", is_upright=True, limit_key="knee_lash"),
     ("drill", "table_screw"): ScrewDrive(ThreadSpec(Form.ACME, 1.0 * INCH_MM, INCH_MM / 6), 1, False, 350.0, 45.0, what="table", screw="lifting screw", has_dial=False, is_upright=True, limit_key="lift_lash"),
 }  # fmt: skip
+
+
+def once_a_turn(angle: float) -> dict[str, float]:
+    """What comes back every turn, at an angle of the screw (rad), against where it started, by source."""
+    return {"drunk.c": math.cos(angle) - 1, "drunk.s": math.sin(angle)}
 
 
 def wear_key(station: int) -> str:

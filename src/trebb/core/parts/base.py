@@ -230,7 +230,7 @@ def round_size(mm: float, inch: bool, *, up: bool = False) -> float:
 
 def is_inch(drive: ScrewDrive) -> bool:
     """Whether the thread belongs to an inch series, and the part's sizes with it."""
-    return drive.thread.form.value in ("Acme", "stub Acme", "Unified") or abs(INCH_MM / drive.thread.pitch_mm % 0.5) < 1e-6
+    return drive.thread.form.is_inch_by_standard or drive.thread.pitch_words.endswith("tpi")
 
 
 def material_field(default: str) -> PartField:

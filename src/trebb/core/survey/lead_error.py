@@ -7,15 +7,13 @@ from functools import lru_cache
 
 from trebb.core.condition import Row
 from trebb.core.figure import Arrow, Figure, Label, Role, box
-from trebb.core.machine import STATIONS, ScrewDrive, wear_key
+from trebb.core.machine import STATIONS, ScrewDrive, once_a_turn
 from trebb.core.survey.base import InstrumentKind, Place, SetUp, drive_division_mm, station_of
 from trebb.core.survey.slide_figure import frame, slide_section
 from trebb.core.units import UnitSystem, show_size
 
 READOUT_SD_MM = 0.004  # a readout of 0.005 mm steps, or a block wrung and an indicator of 0.002 mm
 EIGHTHS = 8
-# A slide driven one way rides on one flank, which has half of the wear.
-FLANK_SHARE = 0.5
 
 
 def way_mm(drive: ScrewDrive, station: int) -> float:
@@ -37,12 +35,10 @@ def row(drive: ScrewDrive, place: str) -> Row:
     lead = drive.thread.lead_mm
     if place.startswith("travel"):
         x = way_mm(drive, station_of(place))
-        wear = {key: -FLANK_SHARE * share for key, share in drive.wear_shares(x).items()}
-        wear[wear_key(1)] = wear.get(wear_key(1), 0.0) + FLANK_SHARE
-        return Row({"lead": x / lead, **wear}, READOUT_SD_MM, -x)
+        return Row({"lead": x / lead, **drive.flank_lag(x)}, READOUT_SD_MM, -x)
     angle = math.radians(float(place.rsplit(" ", 1)[1]))
     part = angle / (2 * math.pi)
-    return Row({"lead": part, "drunk.c": math.cos(angle) - 1, "drunk.s": math.sin(angle)}, READOUT_SD_MM, -part * lead)
+    return Row({"lead": part, **once_a_turn(angle)}, READOUT_SD_MM, -part * lead)
 
 
 def figure(drive: ScrewDrive, place: str) -> Figure:

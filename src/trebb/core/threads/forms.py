@@ -205,7 +205,7 @@ class ThreadSpec:
     def pitch_words(self) -> str:
         """The pitch as it is called: "8 tpi" where a whole or half number of threads goes into an inch, else millimetres."""
         per_inch = INCH_MM / self.pitch_mm
-        return f"{per_inch:.4g} tpi" if _is_step(per_inch, 0.5) else f"{self.pitch_mm:.4g} mm"
+        return f"{per_inch:.4g} tpi" if _is_step(per_inch, 0.5) else f"{self.pitch_mm:g} mm"
 
     @property
     def is_mixed(self) -> bool:
@@ -240,7 +240,7 @@ class ThreadSpec:
 
 def _is_step(value: float, step: float) -> bool:
     """Whether a number is whole in steps, but for a float's last digits."""
-    return abs(value / step - round(value / step)) < 1e-5
+    return abs(value / step - round(value / step)) < 1e-6
 
 
 def _fraction(inches: float) -> str:

@@ -29,7 +29,7 @@ class ThreadThere:
 
     `unworn_mm` is the pitch diameter where it never wore, `worn_play_mm` the
     play the worst worn place adds; `major_mm` over its crests; for a bar offered
-    to a nut, `nut_pitch_mm` the nut's pitch diameter. `sd_mm` of the pitch diameter.
+    to a nut, `nut_pitch_mm` the nut's pitch diameter.
     """
 
     spec: ThreadSpec
@@ -37,7 +37,6 @@ class ThreadThere:
     worn_play_mm: float = 0.0
     major_mm: float | None = None
     nut_pitch_mm: float | None = None
-    sd_mm: float = 0.0
     nut_length_mm: float = 38.0
 
 

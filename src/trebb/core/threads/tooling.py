@@ -28,7 +28,6 @@ class ThreadingBar:
     bore_mm: float
     spring_mm: float
     pass_mm: float
-    head: str
 
     @property
     def is_stiff(self) -> bool:
@@ -67,8 +66,7 @@ def threading_bar(spec: ThreadSpec, nut_length_mm: float, metal: str, *, pass_mm
     force = RADIAL_SHARE * SPECIFIC_FORCE_MPA.get(metal, 1500.0) * area
     overhang = nut_length_mm + 1.5 * spec.pitch_mm + 4.0
     spring = force * overhang**3 / (3 * STEEL_MODULUS_MPA * math.pi * shank**4 / 64)
-    head = "brazed or clamped tip, set square with a thread gauge on the face"
-    return ThreadingBar(shank, overhang, shank + depth + BACK_CLEARANCE_MM, spec.nut_minor_mm, spring, pass_mm, head)
+    return ThreadingBar(shank, overhang, shank + depth + BACK_CLEARANCE_MM, spec.nut_minor_mm, spring, pass_mm)
 
 
 def tap_or_cut(bar: ThreadingBar | None, spec: ThreadSpec, nut_length_mm: float, system: UnitSystem) -> str:
