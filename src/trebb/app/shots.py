@@ -153,6 +153,7 @@ def _mill_screw(window: Window, camera: _Camera) -> None:
     view = stop.bench.view()
     assert isinstance(view, NamingView)
     view.marking.setText("1-1/8-5 Acme LH")
+    view.marking.setCursorPosition(0)
     session.record(DriveStated(assembly="cross_screw", field="seen_gauge", value=30.0))
     camera.take("naming")
     assert case.naming is not None

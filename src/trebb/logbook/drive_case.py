@@ -46,8 +46,6 @@ if TYPE_CHECKING:  # loaded when their stop is first opened
 FIRST_PASS_MM = 0.30
 LAST_PASS_MM = 0.05
 
-DRIVE_FIELDS = ("form", "major_mm", "pitch_mm", "starts", "hand", "tolerance_class", "divisions", "reads", "travel_mm", "nut_length_mm", "wire_mm", "gauge", "turns")
-
 
 def drive_from_facts(facts: Mapping[str, str | float], usual: ScrewDrive | None = None) -> ScrewDrive:
     """A screw drive from what is stated of it; what is not stated stays as such a drive usually is.

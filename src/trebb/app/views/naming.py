@@ -13,6 +13,7 @@ from trebb.app.views.base import Shown
 from trebb.app.views.rows import WithRows
 from trebb.app.widgets import Choice, LengthEdit, button, column, label, row, rule, scrolled
 from trebb.core.errors import TrebbError
+from trebb.core.remedies.screw_drive import FITTED_PLAY
 from trebb.core.threads import ThreadSpec
 from trebb.core.threads.marking import parse_marking
 from trebb.core.threads.naming import Naming
@@ -23,7 +24,6 @@ from trebb.logbook.casework import DriveCase
 
 SHOWN = 4
 ROW = 27.0
-TONE = {"fits": "within", "loose": "near", "binds": "near", "cuts": "near", "never": "beyond"}
 
 
 class NamingView(WithRows):
@@ -32,14 +32,13 @@ class NamingView(WithRows):
     def __init__(self) -> None:
         super().__init__()
         self._shown: Shown | None = None
-        self._price = 0.0
         right = QWidget()
         box = column(spacing=5)
         right.setLayout(box)
         self.measured = label("", "soft", wrap=True)
         box.addWidget(self.measured)
         self.candidates = _Candidates()
-        self.candidates.chosen.connect(self._chosen)
+        self.candidates.chosen.connect(self._show_names)
         box.addWidget(self.candidates, 1)
         self.telling = label("", wrap=True)
         box.addWidget(self.telling)
@@ -55,9 +54,9 @@ class NamingView(WithRows):
         self.kind.setToolTip("What is offered")
         self.kind.setAccessibleName("What is offered")
         for kind in Offered:
-            self.kind.addItem(f"this {kind.value}", kind.value)
+            self.kind.addItem(kind.value, kind.value)
         self.kind.activated.connect(self._try)
-        self.kind.setMaximumWidth(104)
+        self.kind.setMaximumWidth(78)
         line.addWidget(self.kind)
         self.marking = LengthEdit("offered_marking", "As stamped: 3/4-8 Acme LH, Tr 28 × 5, 22 mm × 6 tpi Acme")
         self.marking.setPlaceholderText("as stamped")
@@ -109,15 +108,12 @@ class NamingView(WithRows):
 
     # names ------------------------------------------------------------------------------------
 
-    def _chosen(self) -> None:
-        self._show_names()
-
     def _show_names(self) -> None:
         case = self._case()
         naming = case.naming
         self.candidates.show_naming(naming, self._system)
         seen = case.seen
-        self.measured.setText("; ".join(f"{words} {size:.3f} mm, {INCH_MM / size:.2f} an inch" for words, size in (("lead", seen.lead_mm), ("pitch", seen.pitch_mm)) if size))
+        self.measured.setText("; ".join(f"{words} {size:.3f} mm, {INCH_MM / size:.2f} tpi" for words, size in (("lead", seen.lead_mm), ("pitch", seen.pitch_mm)) if size))
         spec = self.candidates.spec()
         self.name_button.setEnabled(spec is not None)
         self.name_button.setText(f"Name it {spec.designation}" if spec else "Name it so")
@@ -168,7 +164,7 @@ class NamingView(WithRows):
         worth = ""
         if price > 0 and case.is_measured and found.verdict in ("fits", "loose", "binds"):
             now, float_ = case.split.worst.total.value, case.split.float_.value + (case.split.key.value if case.drive.has_dial else 0.0)
-            made = case.thread_there.worn_play_mm + 0.038 + float_
+            made = case.thread_there.worn_play_mm + FITTED_PLAY.amount + float_
             worth = " " + bought_against_made(price, now, max(found.worn_mm, 0.0) + float_, made, system, case.job.card("currency"))
         self.fit_text.setText(found.text + worth)
 
@@ -223,7 +219,7 @@ class _Candidates(QWidget):
             middle = Qt.AlignmentFlag.AlignVCenter
             room = area.adjusted(8, 0, -148, 0)
             painter.drawText(room, middle, painter.fontMetrics().elidedText(c.spec.designation, Qt.TextElideMode.ElideRight, int(room.width())))
-            bar = QRectF(area.right() - 140, area.top() + 8, 84, area.height() - 16)
+            bar = QRectF(area.right() - 140, area.top() + 8, 74, area.height() - 16)
             painter.fillRect(bar, theme.colour("line"))
             painter.fillRect(QRectF(bar.left(), bar.top(), bar.width() * c.likelihood, bar.height()), theme.colour("blue"))
             painter.setFont(theme.font(theme.SMALL))
