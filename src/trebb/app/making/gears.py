@@ -7,11 +7,12 @@ from collections.abc import Sequence
 from fractions import Fraction
 
 from PySide6.QtCore import QPointF, QRectF, Qt, Signal
-from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent
+from PySide6.QtGui import QPainter, QPaintEvent
 from PySide6.QtWidgets import QWidget
 
 from trebb.app import painting, theme
 from trebb.app.making.base import OperationView, Setting
+from trebb.app.painted_rows import PaintedRows
 from trebb.app.session import Session
 from trebb.app.widgets import column, label, scrolled
 from trebb.core.machine import State
@@ -167,17 +168,16 @@ class TrainPicture(QWidget):
             painter.drawText(QRectF(x, spot.y() - 9, 96, 18), Qt.AlignmentFlag.AlignRight if side < 0 else Qt.AlignmentFlag.AlignLeft, words)
 
 
-class TrainRows(QWidget):
+class TrainRows(PaintedRows):
     """Trains as rows: words, error in 300 mm, whether it goes on."""
 
     chosen = Signal(str)
 
     def __init__(self) -> None:
-        super().__init__()
+        super().__init__(ROW)
         self._trains: Sequence[Train] = ()
         self._current = ""
         self._system = UnitSystem.METRIC
-        self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         self.setAccessibleName("Trains that cut this lead")
         self.setToolTip("Trains that cut this lead, the most exact first; click, or up and down")
 
@@ -192,13 +192,10 @@ class TrainRows(QWidget):
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         middle = Qt.AlignmentFlag.AlignVCenter
         for i, t in enumerate(self._trains):
-            area = QRectF(0, i * ROW, self.width(), ROW - 2)
+            area = self._row_area(i)
             here = t.words == self._current
             if here:
-                painter.fillRect(area, theme.colour("blue_wash"))
-                if self.hasFocus():
-                    painter.setPen(painting.pen("blue", 2))
-                    painter.drawRect(area.adjusted(1, 1, -1, -1))
+                self._paint_here(painter, area)
             painting.paint_mark(painter, QPointF(12, area.center().y()), State.BEYOND if t.trouble else State.WITHIN, 5)
             painter.setPen(theme.colour("ink"))
             painter.setFont(theme.font(theme.BODY, theme.SEMIBOLD if here else theme.REGULAR))
@@ -214,13 +211,5 @@ class TrainRows(QWidget):
         if 0 <= i < len(self._trains) and self._trains[i].words != self._current:
             self.chosen.emit(self._trains[i].words)
 
-    def mousePressEvent(self, event: QMouseEvent) -> None:
-        self._look_at(int(event.position().y() // ROW))
-
-    def keyPressEvent(self, event: QKeyEvent) -> None:
-        by = {Qt.Key.Key_Up: -1, Qt.Key.Key_Down: 1}.get(Qt.Key(event.key()))
-        if by is None:
-            super().keyPressEvent(event)
-            return
-        at = next((i for i, t in enumerate(self._trains) if t.words == self._current), 0)
-        self._look_at(at + by)
+    def _here(self) -> int:
+        return next((i for i, t in enumerate(self._trains) if t.words == self._current), 0)

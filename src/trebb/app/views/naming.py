@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from PySide6.QtCore import QPointF, QRectF, Qt, Signal
-from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPolygonF
+from PySide6.QtGui import QPainter, QPaintEvent, QPolygonF
 from PySide6.QtWidgets import QWidget
 
 from trebb.app import painting, theme
 from trebb.app.fields import Fields
+from trebb.app.painted_rows import PaintedRows
 from trebb.app.stated import seen_fields
 from trebb.app.views.base import Shown
 from trebb.app.views.rows import WithRows
@@ -173,18 +174,17 @@ def _lowered(text: str) -> str:
     return text[0].lower() + text[1:]
 
 
-class _Candidates(QWidget):
+class _Candidates(PaintedRows):
     """The likeliest threads as bars, and the first two in section, one over the other."""
 
     chosen = Signal()
 
     def __init__(self) -> None:
-        super().__init__()
+        super().__init__(ROW)
         self._naming: Naming | None = None
         self._system = UnitSystem.METRIC
         self._at = 0
         self.setMinimumHeight(int(ROW * SHOWN) + 8)
-        self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         self.setAccessibleName("Threads it could be")
         self.setToolTip("Threads it could be, likeliest first; click or arrow to look at another")
 
@@ -208,12 +208,9 @@ class _Candidates(QWidget):
             painter.drawText(QRectF(self.rect()), Qt.AlignmentFlag.AlignCenter, "no thread yet")
             return
         for i, c in enumerate(self._naming.candidates[:SHOWN]):
-            area = QRectF(0, i * ROW, self.width(), ROW - 2)
+            area = self._row_area(i)
             if i == self._at:
-                painter.fillRect(area, theme.colour("blue_wash"))
-                if self.hasFocus():
-                    painter.setPen(painting.pen("blue", 2))
-                    painter.drawRect(area.adjusted(1, 1, -1, -1))
+                self._paint_here(painter, area)
             painter.setPen(theme.colour("ink"))
             painter.setFont(theme.font(theme.BODY, theme.SEMIBOLD if i == 0 else theme.REGULAR))
             middle = Qt.AlignmentFlag.AlignVCenter
@@ -251,12 +248,5 @@ class _Candidates(QWidget):
             self.update()
             self.chosen.emit()
 
-    def mousePressEvent(self, event: QMouseEvent) -> None:
-        self._look_at(int(event.position().y() // ROW))
-
-    def keyPressEvent(self, event: QKeyEvent) -> None:
-        by = {Qt.Key.Key_Up: -1, Qt.Key.Key_Down: 1}.get(Qt.Key(event.key()))
-        if by is None:
-            super().keyPressEvent(event)
-        else:
-            self._look_at(self._at + by)
+    def _here(self) -> int:
+        return self._at
