@@ -154,11 +154,15 @@ class TrainPicture(QWidget):
         on_one_stud = len(wheels) == 4
         for k, (centre, radius, words, kind) in enumerate(wheels):
             spot, r = at(centre), scale * radius
-            painter.setPen(theme.colour("soft" if kind == "idler" else "ink"))
             down = 20 if r > 26 else r + 14
             if on_one_stud and k in (1, 2):  # two wheels on one stud: the larger is named above both, the smaller at its middle
                 larger = radius >= max(wheels[1][1], wheels[2][1])
                 down = -r - 11 if larger else 16 if r > 24 else 0
+            if down == 0:  # the number stands where the stud is drawn
+                painter.setPen(Qt.PenStyle.NoPen)
+                painter.setBrush(theme.colour("blue_wash" if kind == "driver" else "ground"))
+                painter.drawEllipse(spot, min(r - 4, 12), min(r - 4, 9))
+            painter.setPen(theme.colour("soft" if kind == "idler" else "ink"))
             painter.drawText(QRectF(spot.x() - 30, spot.y() + down - 9, 60, 18), Qt.AlignmentFlag.AlignCenter, words)
         painter.setFont(theme.font(theme.SMALL))
         painter.setPen(theme.colour("soft"))
