@@ -24,6 +24,7 @@ test: setup
 	OPENBLAS_NUM_THREADS=1 QT_QPA_PLATFORM=offscreen $(BIN)/python -m pytest -n 2 --dist loadfile
 
 check: setup
+	$(BIN)/ruff format --check --quiet src tests tools
 	$(BIN)/ruff check src tests tools
 	$(BIN)/mypy
 	$(BIN)/lint-imports

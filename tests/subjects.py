@@ -11,5 +11,12 @@ from trebb.core.machine.spindle import USUAL
 
 _BED = replace(USUAL_BED, shims=(("tail_front", 0.10),))
 SUBJECTS: dict[str, Any] = {
-    "screw_drive": ScrewDrive(), "spindle": USUAL["mill"], "ways": _BED, "headstock": _BED, "tailstock": _BED, "stand": _BED, "gib": Slide(is_saddle=True), "tram": Tram(),
-}  # fmt: skip
+    "screw_drive": ScrewDrive(),
+    "spindle": USUAL["mill"],
+    "ways": _BED,
+    "headstock": _BED,
+    "tailstock": _BED,
+    "stand": _BED,
+    "gib": Slide(is_saddle=True),
+    "tram": Tram(),
+}

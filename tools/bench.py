@@ -29,7 +29,8 @@ EMPTY_WINDOW = """
 import time; t = time.perf_counter()
 from PySide6.QtWidgets import QApplication, QMainWindow
 app = QApplication([]); w = QMainWindow(); w.resize(1280, 800); w.show(); app.processEvents()
-import resource; print(time.perf_counter() - t, resource.getrusage(resource.RUSAGE_SELF).ru_maxrss)
+import resource
+print(time.perf_counter() - t, resource.getrusage(resource.RUSAGE_SELF).ru_maxrss)
 """
 OUR_WINDOW = """
 import time; t = time.perf_counter()
@@ -43,14 +44,17 @@ from trebb.app.gui import application
 from trebb.app.window import Window
 app = application(); w = Window(QSettings(sys.argv[2], QSettings.Format.IniFormat)); w.open_file(job_file)
 w.show(); app.processEvents()
-import resource; print(time.perf_counter() - t, resource.getrusage(resource.RUSAGE_SELF).ru_maxrss, flush=True)
+import resource
+print(time.perf_counter() - t, resource.getrusage(resource.RUSAGE_SELF).ru_maxrss, flush=True)
 w.close()
 """
 RUNS = 7
 
 
 def run_child(script: str, *arguments: str) -> tuple[float, float]:
-    done = subprocess.run([sys.executable, "-c", script, *arguments], capture_output=True, text=True, check=True)
+    done = subprocess.run(
+        [sys.executable, "-c", script, *arguments], capture_output=True, text=True, check=True
+    )
     seconds, kilobytes = done.stdout.split()[:2]
     return float(seconds), float(kilobytes) / 1024
 
@@ -75,13 +79,23 @@ def start_and_memory(folder: Path) -> None:
     empty = [run_child(EMPTY_WINDOW) for _ in range(RUNS)]
     ours = [run_child(OUR_WINDOW, str(folder / "start.trebb"), str(folder / "w.ini")) for _ in range(RUNS)]
     floor, got = (statistics.median(t for t, _ in rows) for rows in (empty, ours))
-    row("start to a usable window, against an empty one", f"{got * 1000:.0f} ms", f"{floor * 1000:.0f} ms", f"{got / floor:.2f} ×", "≤ 2.0 ×")
+    row(
+        "start to a usable window, against an empty one",
+        f"{got * 1000:.0f} ms",
+        f"{floor * 1000:.0f} ms",
+        f"{got / floor:.2f} ×",
+        "≤ 2.0 ×",
+    )
     floor, got = (max(m for _, m in rows) for rows in (empty, ours))
-    row("peak memory, against the same", f"{got:.0f} MB", f"{floor:.0f} MB", f"{got / floor:.2f} ×", "≤ 2.5 ×")
+    row(
+        "peak memory, against the same", f"{got:.0f} MB", f"{floor:.0f} MB", f"{got / floor:.2f} ×", "≤ 2.5 ×"
+    )
 
 
 def reading_row(name: str, takes: list[Callable[[], object]], app: QApplication) -> None:
-    """Take readings one after another, each with every view that follows it, and tell median and 95th percentile."""
+    """Take readings one after another, each with every view that follows it, and tell median and 95th
+    percentile.
+    """
     times = []
     for take in takes:
         start = time.perf_counter()
@@ -89,11 +103,19 @@ def reading_row(name: str, takes: list[Callable[[], object]], app: QApplication)
         app.processEvents()
         times.append((time.perf_counter() - start) * 1000)
     times.sort()
-    row(name, f"{statistics.median(times):.1f} ms", "", f"p95 {times[int(0.95 * len(times))]:.1f} ms", "≤ 16 ms, p95 33 ms")
+    row(
+        name,
+        f"{statistics.median(times):.1f} ms",
+        "",
+        f"p95 {times[int(0.95 * len(times))]:.1f} ms",
+        "≤ 16 ms, p95 33 ms",
+    )
 
 
 def spindle_reading(folder: Path) -> None:
-    """A reading of a turn on a job of 500 readings: the polar picture, the chain behind it and the suggestions follow."""
+    """A reading of a turn on a job of 500 readings: the polar picture, the chain behind it and the
+    suggestions follow.
+    """
     from PySide6.QtCore import QSettings
     from PySide6.QtTest import QTest
 
@@ -110,24 +132,47 @@ def spindle_reading(folder: Path) -> None:
     assert frame is not None
     session, case = frame.session, frame.session.case
     for s in case.set_ups:
-        session.record(*[simulated_reading(case, s.key, p.key, "before") for p in s.places(case.subject) for _ in range(3)])
+        session.record(
+            *[
+                simulated_reading(case, s.key, p.key, "before")
+                for p in s.places(case.subject)
+                for _ in range(3)
+            ]
+        )
     stop = frame.stop
     stop.bench.choose_set_up("test_bar")  # type: ignore[attr-defined]
     QTest.qWait(300)
     places = [p.key for p in set_up("test_bar").places(case.subject)]
-    bodies = [simulated_reading(case, "test_bar", places[i % len(places)], "before", after=i // len(places)) for i in range(80)]
+    bodies = [
+        simulated_reading(case, "test_bar", places[i % len(places)], "before", after=i // len(places))
+        for i in range(80)
+    ]
     reading_row("the same for a spindle's turn", [partial(session.record, body) for body in bodies], app)
     window.close()
 
 
 def suggesting() -> None:
-    """Minutes until nine tenths of what the whole list can settle is settled: suggested order against the list's own."""
+    """Minutes until nine tenths of what the whole list can settle is settled: suggested order against the
+    list's own.
+    """
     from trebb.core.machine.spindle import USUAL
     from trebb.core.practice.trials import SpindleTrial, minutes_to_settle
 
     for kind, spindle in USUAL.items():
-        fixed, live = (statistics.fmean(minutes_to_settle(SpindleTrial.drawn(seed, spindle).settling(suggested=s), 0.9) for seed in range(20)) for s in (False, True))
-        row(f"spindle of a {kind}: minutes to settle nine tenths", f"{live:.0f} min", f"{fixed:.0f} min", f"{1 - live / fixed:.0%} fewer", "≥ 25 % fewer")
+        fixed, live = (
+            statistics.fmean(
+                minutes_to_settle(SpindleTrial.drawn(seed, spindle).settling(suggested=s), 0.9)
+                for seed in range(20)
+            )
+            for s in (False, True)
+        )
+        row(
+            f"spindle of a {kind}: minutes to settle nine tenths",
+            f"{live:.0f} min",
+            f"{fixed:.0f} min",
+            f"{1 - live / fixed:.0%} fewer",
+            "≥ 25 % fewer",
+        )
 
 
 def coverage() -> None:
@@ -143,26 +188,46 @@ def coverage() -> None:
         for seed in range(100):
             trial = SpindleTrial.drawn(seed, spindle)
             seated, scatter, now = trial.survey()
-            found, true = ({k: quantity(v) for k, v in cause_draws(seated, d, seated.work_mm).items()} for d in (draw(now), {k: np.array([v]) for k, v in trial.truth.items()}))
+            found, true = (
+                {k: quantity(v) for k, v in cause_draws(seated, d, seated.work_mm).items()}
+                for d in (draw(now), {k: np.array([v]) for k, v in trial.truth.items()})
+            )
             hits += [found[k].low <= true[k].value <= found[k].high for k in found]
             largest = max(true, key=lambda k: true[k].value)
             if found[largest].value > 2 * found[largest].half_width:
                 named.append(largest in named_causes(found, seatings=scatter.seatings))
-        row(f"spindle of a {kind}: 95 % intervals hold the planted", f"{statistics.fmean(hits):.1%}", "", f"named {statistics.fmean(named):.1%}", "90 to 99 %, ≥ 95 %")
+        row(
+            f"spindle of a {kind}: 95 % intervals hold the planted",
+            f"{statistics.fmean(hits):.1%}",
+            "",
+            f"named {statistics.fmean(named):.1%}",
+            "90 to 99 %, ≥ 95 %",
+        )
 
 
 def lathes_in_space() -> None:
-    """Test cuts until the work is parallel, by shims that learn the bed and by shims from the feet alone, on 200 lathes (the tests use 500); and how often intervals hold."""
+    """Test cuts until the work is parallel, by shims that learn the bed and by shims from the feet alone, on
+    200 lathes (the tests use 500); and how often intervals hold.
+    """
     from trebb.core.practice.bed_trials import BedTrial
 
     trials = [BedTrial.drawn(seed) for seed in range(200)]
     learned, by_feet = ([t.cuts_to_limit(learns=learns) for t in trials] for learns in (True, False))
     share = [statistics.fmean(c <= 3 for c in cuts) for cuts in (learned, by_feet)]
-    row("lathe: parallel within three test cuts", f"{share[0]:.1%}", f"{share[1]:.1%}", f"mean {statistics.fmean(learned):.2f}, feet {statistics.fmean(by_feet):.2f}", "≥ 95 %; floor: feet alone")
+    row(
+        "lathe: parallel within three test cuts",
+        f"{share[0]:.1%}",
+        f"{share[1]:.1%}",
+        f"mean {statistics.fmean(learned):.2f}, feet {statistics.fmean(by_feet):.2f}",
+        "≥ 95 %; floor: feet alone",
+    )
     hits = []
     for trial in trials[:100]:
         _, now = trial.survey()
-        hits += [now.source(key).low <= trial.truth[key] <= now.source(key).high for key in ("twist", "yaw", "pitch", "front.2", "tail_side", "tail_high")]
+        hits += [
+            now.source(key).low <= trial.truth[key] <= now.source(key).high
+            for key in ("twist", "yaw", "pitch", "front.2", "tail_side", "tail_high")
+        ]
     row("lathe: 95 % intervals hold the planted", f"{statistics.fmean(hits):.1%}", "", "", "90 to 99 %")
 
 
@@ -184,7 +249,17 @@ def reading_taken(folder: Path) -> None:
     frame = window.frame
     assert frame is not None
     session = frame.session
-    bodies = [ReadingTaken(assembly=SCREW, set_up="lash", place=f"station {i % 5 + 1}", phase="before", value=22.0 + i % 3, unit="div") for i in range(490)]
+    bodies = [
+        ReadingTaken(
+            assembly=SCREW,
+            set_up="lash",
+            place=f"station {i % 5 + 1}",
+            phase="before",
+            value=22.0 + i % 3,
+            unit="div",
+        )
+        for i in range(490)
+    ]
     session.record(*bodies)
     QTest.qWait(300)
     lash = set_up("lash")
@@ -200,13 +275,18 @@ def append(folder: Path) -> None:
     bare = sqlite3.connect(folder / "bare.db", isolation_level=None)
     for pragma in PRAGMAS:
         bare.execute(pragma)
-    bare.execute("CREATE TABLE entry (id INTEGER PRIMARY KEY, at TEXT, gesture INTEGER, kind TEXT, body TEXT) STRICT")
+    bare.execute(
+        "CREATE TABLE entry (id INTEGER PRIMARY KEY, at TEXT, gesture INTEGER, kind TEXT, body TEXT) STRICT"
+    )
     number = [0]
 
     def bare_insert() -> None:
         number[0] += 1
         bare.execute("BEGIN IMMEDIATE")
-        bare.execute("INSERT INTO entry VALUES (?, ?, ?, ?, ?)", (number[0], "2026-01-01T00:00:00.000Z", number[0], "note.written", '{"topic":"left","text":"x"}'))
+        bare.execute(
+            "INSERT INTO entry VALUES (?, ?, ?, ?, ?)",
+            (number[0], "2026-01-01T00:00:00.000Z", number[0], "note.written", '{"topic":"left","text":"x"}'),
+        )
         bare.execute("COMMIT")
 
     with JobFile.create(folder / "append.trebb") as job_file:
@@ -217,7 +297,13 @@ def append(folder: Path) -> None:
             floor.append(best(bare_insert, 1))
     bare.close()
     got, base = statistics.median(ours), statistics.median(floor)
-    row("entry appended durably, against a bare insert", f"{got * 1e6:.0f} µs", f"{base * 1e6:.0f} µs", f"{got / base:.2f} ×", "≤ 1.3 ×")
+    row(
+        "entry appended durably, against a bare insert",
+        f"{got * 1e6:.0f} µs",
+        f"{base * 1e6:.0f} µs",
+        f"{got / base:.2f} ×",
+        "≤ 1.3 ×",
+    )
 
 
 def opening(folder: Path) -> None:
@@ -228,18 +314,36 @@ def opening(folder: Path) -> None:
     path = folder / "large.trebb"
     with JobFile.create(path) as job_file:
         job_file.append([JobStarted(shop="s", machine="m", machine_kind="lathe")])
-        bodies = [ReadingTaken(assembly="cross_slide", set_up="lash", place=f"station {i % 5 + 1}", phase="before", value=20.0 + i % 7, unit="div") for i in range(20_000)]
+        bodies = [
+            ReadingTaken(
+                assembly="cross_slide",
+                set_up="lash",
+                place=f"station {i % 5 + 1}",
+                phase="before",
+                value=20.0 + i % 7,
+                unit="div",
+            )
+            for i in range(20_000)
+        ]
         job_file.append(bodies)
 
         def ours() -> None:
             Job(job_file.entries())
 
         def floor() -> None:
-            for *_, body in job_file._db.execute("SELECT id, at, gesture, kind, body FROM entry ORDER BY id").fetchall():
+            for *_, body in job_file._db.execute(
+                "SELECT id, at, gesture, kind, body FROM entry ORDER BY id"
+            ).fetchall():
                 json.loads(body)
 
         got, base = best(ours), best(floor)
-    row("opening 20,000 entries, against JSON-decoding them", f"{got * 1000:.0f} ms", f"{base * 1000:.0f} ms", f"{got / base:.2f} ×", "≤ 3 ×")
+    row(
+        "opening 20,000 entries, against JSON-decoding them",
+        f"{got * 1000:.0f} ms",
+        f"{base * 1000:.0f} ms",
+        f"{got / base:.2f} ×",
+        "≤ 3 ×",
+    )
 
 
 def estimating() -> None:
@@ -255,16 +359,28 @@ def estimating() -> None:
     for _ in range(2000):
         chosen = rng.choice(60, 5, replace=False)
         row_ = Row({keys[i]: float(c) for i, c in zip(chosen, rng.normal(size=5), strict=True)}, 0.01)
-        observations.append(Observation(row_, float(sum(row_.coefficients[keys[i]] * truth[i] for i in chosen) + 0.01 * rng.normal())))
+        observations.append(
+            Observation(
+                row_, float(sum(row_.coefficients[keys[i]] * truth[i] for i in chosen) + 0.01 * rng.normal())
+            )
+        )
     design = model.matrix([o.row for o in observations])
     values = np.array([o.value for o in observations])
     got = best(lambda: estimate(model, observations), 15)
     base = best(lambda: np.linalg.lstsq(design, values, rcond=None), 15)
-    row("estimate, 60 sources, 2,000 readings, against lstsq", f"{got * 1000:.1f} ms", f"{base * 1000:.1f} ms", f"{got / base:.2f} ×", "≤ 2 ×")
+    row(
+        "estimate, 60 sources, 2,000 readings, against lstsq",
+        f"{got * 1000:.1f} ms",
+        f"{base * 1000:.1f} ms",
+        f"{got / base:.2f} ×",
+        "≤ 2 ×",
+    )
 
 
 def gearing() -> None:
-    """All four-wheel trains of twenty wheels within 50 ppm, against trying every pair of pairs in a bare NumPy loop."""
+    """All four-wheel trains of twenty wheels within 50 ppm, against trying every pair of pairs in a bare
+    NumPy loop.
+    """
     from fractions import Fraction
 
     import numpy as np
@@ -283,11 +399,19 @@ def gearing() -> None:
         return sum(int((np.abs(p / product / need - 1) <= 50e-6).sum()) for p in product)
 
     got, base = best(lambda: find_trains(shop.lead_screw_mm, lead, shop.wheels), 15), best(bare, 15)
-    row("gear trains of 20 wheels within 50 ppm", f"{got * 1000:.1f} ms", f"{base * 1000:.1f} ms", f"{got / base:.2f} ×", "< 200 ms")
+    row(
+        "gear trains of 20 wheels within 50 ppm",
+        f"{got * 1000:.1f} ms",
+        f"{base * 1000:.1f} ms",
+        f"{got / base:.2f} ×",
+        "< 200 ms",
+    )
 
 
 def naming() -> None:
-    """A thread named from what was measured, against one pass of the normal density over as many candidates."""
+    """A thread named from what was measured, against one pass of the normal density over as many
+    candidates.
+    """
     import numpy as np
 
     from trebb.core.threads.naming import Seen, _table, name_thread
@@ -295,7 +419,13 @@ def naming() -> None:
     table, seen = _table(), Seen(lead_mm=4.236, pitch_mm=4.235, major_mm=21.92, depth_mm=2.4, angle_deg=29.1)
     got = best(lambda: name_thread(seen), 15)
     base = best(lambda: np.exp(-0.5 * ((4.236 - table.lead) / 0.005) ** 2), 15)
-    row(f"thread named among {len(table.share)} candidates", f"{got * 1000:.2f} ms", f"{base * 1000:.2f} ms", f"{got / base:.0f} ×", "")
+    row(
+        f"thread named among {len(table.share)} candidates",
+        f"{got * 1000:.2f} ms",
+        f"{base * 1000:.2f} ms",
+        f"{got / base:.0f} ×",
+        "",
+    )
 
 
 def main() -> None:

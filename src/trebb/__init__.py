@@ -2,7 +2,8 @@
 
 import os
 
-# Our matrices have some dozens of rows: threads of the algebra library cost more there than they save, most of all on two cores.
+# Our matrices have some dozens of rows: threads of the algebra library cost more there than they save, most
+# of all on two cores.
 os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")
 
 __version__ = "0.4.0"

@@ -35,7 +35,9 @@ def settings(tmp_path):
 
 @pytest.fixture
 def make_window(qapp, settings, tmp_path):
-    """A function that opens the window on a job: "demo", "lathe", "mill", "drill", "new", or the start page with None."""
+    """A function that opens the window on a job: "demo", "lathe", "mill", "drill", "new", or the start page
+    with None.
+    """
     before = set(threading.enumerate())
     windows = []
 
@@ -66,7 +68,11 @@ def make_window(qapp, settings, tmp_path):
     QApplication.processEvents()
     theme.use(theme.LIGHT)
     theme.apply_to(qapp)
-    left = [t for t in set(threading.enumerate()) - before if t.is_alive() and t.name.startswith(("indicator", "simulated"))]
+    left = [
+        t
+        for t in set(threading.enumerate()) - before
+        if t.is_alive() and t.name.startswith(("indicator", "simulated"))
+    ]
     assert not left, f"threads left running: {left}"
 
 
@@ -90,7 +96,16 @@ def surveyed(frame):
 def press(widget, key, modifiers=Qt.KeyboardModifier.NoModifier):
     QTest.keyClick(widget, key, modifiers)
     QApplication.processEvents()
-    until(lambda: not any(pod.is_waiting for window in QApplication.topLevelWidgets() for pod in window.findChildren(Pod)), 2500)
+    until(
+        lambda: (
+            not any(
+                pod.is_waiting
+                for window in QApplication.topLevelWidgets()
+                for pod in window.findChildren(Pod)
+            )
+        ),
+        2500,
+    )
 
 
 def keys(widget, text: str):

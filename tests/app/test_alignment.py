@@ -1,4 +1,6 @@
-"""The lathe brought back in line by hand in the window: shims by trial, lands, ways, tailstock, gib; each from survey to proof."""
+"""The lathe brought back in line by hand in the window: shims by trial, lands, ways, tailstock, gib; each
+from survey to proof.
+"""
 
 from __future__ import annotations
 
@@ -13,7 +15,7 @@ from trebb.app.views.gib import GibView
 from trebb.app.views.ladder import Ladder
 from trebb.app.walk import take_what_is_left
 from trebb.core.units import UnitSystem
-from trebb.logbook.entries import DriveStated, ReadingStruck, RemedyChosen
+from trebb.logbook.entries import FactStated, ReadingStruck, RemedyChosen
 from trebb.logbook.fold import Job
 from trebb.logbook.store import JobFile
 
@@ -103,9 +105,9 @@ def test_a_shim_is_logged_by_hand_refused_where_the_foot_does_not_take_it_and_un
 def test_a_shim_under_the_wrong_foot_is_asked_about_and_moved_there(lathe):
     take_all(lathe, "headstock", "two_collar")
     session = lathe.frame.session
-    session.record(DriveStated(assembly="ways", field="shim.1", value="tail_rear 0.15"))
+    session.record(FactStated(assembly="ways", field="shim.1", value="tail_rear 0.15"))
     take_all(lathe, "headstock", "trials")
-    session.record(DriveStated(assembly="ways", field="shim.1", value="tail_front 0.15"))
+    session.record(FactStated(assembly="ways", field="shim.1", value="tail_front 0.15"))
     view = lathe.frame.stop.bench.view()
     assert "as if the shim lay under the other foot" in view.next.head.text()
     click(lathe.frame, "other_foot")
@@ -115,7 +117,9 @@ def test_a_shim_under_the_wrong_foot_is_asked_about_and_moved_there(lathe):
 
 def test_a_way_on_leads_to_another_part_s_set_up(lathe):
     session = lathe.frame.session
-    session.record(*[ReadingStruck(reading=r.id, reason="test") for r in session.job.readings("ways", "level_across")])
+    session.record(
+        *[ReadingStruck(reading=r.id, reason="test") for r in session.job.readings("ways", "level_across")]
+    )
     stop = take_all(lathe, "headstock", "two_collar")
     assert "cannot tell them apart" in stop.bench.banner.text.text()
     click(lathe.frame, "way_level_across")
@@ -135,7 +139,7 @@ def test_a_test_bar_whose_seat_was_not_tried_says_so_where_it_is_read(lathe):
 
 def test_clicking_a_rung_chooses_its_land(lathe):
     take_all(lathe, "headstock", "two_collar")
-    lathe.frame.session.record(DriveStated(assembly="ways", field="shim.1", value="tail_rear 0.05"))
+    lathe.frame.session.record(FactStated(assembly="ways", field="shim.1", value="tail_rear 0.05"))
     stop = at(lathe, "headstock", "survey")
     stop.bench.choose_set_up("trials")
     ladder = stop.bench.view().findChild(Ladder)
@@ -205,7 +209,9 @@ def test_a_gib_measured_not_home_is_felt_again_and_its_pictures_follow(lathe):
     assert not stop.bench.banner.isVisible()
     take_all(lathe, "saddle", "feelers")
     assert lathe.frame.session.case.distrusted("before") == {}
-    thin, thick = (sum(p.values) / len(p.values) for p in lathe.frame.session.job.standing("saddle", "feelers"))
+    thin, thick = (
+        sum(p.values) / len(p.values) for p in lathe.frame.session.job.standing("saddle", "feelers")
+    )
     assert abs(thick - thin) < 0.1
 
 
@@ -372,11 +378,28 @@ def test_the_lathe_is_brought_back_in_line_from_survey_to_proof(lathe, tmp_path)
     session = lathe.frame.session
     click(at(lathe, "saddle", "survey"), "feel_again")
     survey(lathe, "stand", "ways", "headstock", "tailstock", "saddle")
-    for assembly, remedy in (("stand", "feet"), ("ways", "scrape"), ("headstock", "level_over"), ("tailstock", "all"), ("saddle", "lift")):
+    for assembly, remedy in (
+        ("stand", "feet"),
+        ("ways", "scrape"),
+        ("headstock", "level_over"),
+        ("tailstock", "all"),
+        ("saddle", "lift"),
+    ):
         assert at(lathe, assembly, "findings").banner.head.text()
         repair(lathe, assembly, remedy, tmp_path)
-    proven = {assembly: prove(lathe, assembly, tmp_path) for assembly in ("stand", "ways", "headstock", "tailstock", "saddle")}
-    for assembly, key in (("stand", "soft_foot"), ("ways", "twist"), ("ways", "way_wear"), ("headstock", "taper"), ("tailstock", "tail_side"), ("tailstock", "tail_key"), ("saddle", "play")):
+    proven = {
+        assembly: prove(lathe, assembly, tmp_path)
+        for assembly in ("stand", "ways", "headstock", "tailstock", "saddle")
+    }
+    for assembly, key in (
+        ("stand", "soft_foot"),
+        ("ways", "twist"),
+        ("ways", "way_wear"),
+        ("headstock", "taper"),
+        ("tailstock", "tail_side"),
+        ("tailstock", "tail_key"),
+        ("saddle", "play"),
+    ):
         m = proven[assembly][key]
         assert m.value.value < m.limit.limit_mm, key
     readings, path = len(session.job.all_readings()), session.path
@@ -413,7 +436,7 @@ def test_what_is_chosen_at_one_part_shows_in_the_prediction_of_another(lathe):
 
 
 def test_with_shims_in_a_level_warns_that_it_reads_another_bed(lathe):
-    lathe.frame.session.record(DriveStated(assembly="ways", field="shim.1", value="tail_rear 0.10"))
+    lathe.frame.session.record(FactStated(assembly="ways", field="shim.1", value="tail_rear 0.10"))
     stop = at(lathe, "ways", "survey")
     stop.bench.choose_set_up("level_across")
     assert "Shims are in" in stop.bench.banner.head.text()

@@ -49,11 +49,16 @@ def test_readings_from_csv_are_added_to_a_job(demo_file, tmp_path, capsys):
     assert "line 2" in capsys.readouterr().err
 
 
-@pytest.mark.parametrize(("arguments", "said"), [
-    (("export", "none.trebb", "--csv", "x"), "no such file"), (("export", "{job}"), "say --json OUT"),
-    (("export", "{job}", "--csv", "/proc/x.csv"), "not written"), (("import", "none.json", "x.trebb"), "cannot be read"),
-    (("report", "{job}", "--pdf", "/proc/x.pdf"), "not written"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("arguments", "said"),
+    [
+        (("export", "none.trebb", "--csv", "x"), "no such file"),
+        (("export", "{job}"), "say --json OUT"),
+        (("export", "{job}", "--csv", "/proc/x.csv"), "not written"),
+        (("import", "none.json", "x.trebb"), "cannot be read"),
+        (("report", "{job}", "--pdf", "/proc/x.pdf"), "not written"),
+    ],
+)
 def test_what_cannot_be_done_is_one_plain_sentence(demo_file, capsys, arguments, said):
     assert run(*(a.format(job=demo_file) for a in arguments)) == 1
     error = capsys.readouterr().err

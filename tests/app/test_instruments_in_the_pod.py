@@ -78,9 +78,15 @@ def test_a_silent_line_is_quiet_and_typing_still_works(frame, line):
     assert frame.session.job.readings(SCREW, "end_float")[0].taken.value == pytest.approx(0.1524)
 
 
-@pytest.mark.parametrize(("sample", "key", "raw"), [
-    (Sample(0.254, "mm", ""), "push_pull", 0.254), (Sample(0.254, "mm", ""), "lash", 10.0), (Sample(10.0, "div", ""), "lash", 10.0), (Sample(10.0, "div", ""), "push_pull", 0.254),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("sample", "key", "raw"),
+    [
+        (Sample(0.254, "mm", ""), "push_pull", 0.254),
+        (Sample(0.254, "mm", ""), "lash", 10.0),
+        (Sample(10.0, "div", ""), "lash", 10.0),
+        (Sample(10.0, "div", ""), "push_pull", 0.254),
+    ],
+)
 def test_an_indicator_where_divisions_are_read_is_turned_into_divisions_and_back(sample, key, raw):
     assert raw_of(sample, set_up(key), DRIVE) == pytest.approx(raw)
 
@@ -130,7 +136,9 @@ def test_an_indicator_that_sends_one_line_a_press_is_taken_once_a_line(frame, li
     pod.take()
     assert until(lambda: len(frame.session.job.readings(SCREW, "end_float")) == 1)
     pod.take()
-    assert until(lambda: "Nothing new has come" in pod.refusal.text() or "Nothing to take" in pod.refusal.text())
+    assert until(
+        lambda: "Nothing new has come" in pod.refusal.text() or "Nothing to take" in pod.refusal.text()
+    )
     assert len(frame.session.job.readings(SCREW, "end_float")) == 1
 
 

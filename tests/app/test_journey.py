@@ -18,9 +18,21 @@ from trebb.logbook.store import JobFile
 
 # A made-up metric lathe: Tr 20 × 4 right hand, dial of 80 divisions read on diameter.
 TRUTH = {
-    "nut": 0.18, "wear.1": 0.05, "wear.2": 0.16, "wear.3": 0.24, "wear.4": 0.14, "wear.5": 0.04, "float": 0.02, "key": 0.02, "give": 0.005,
-    "unworn": 17.84, "ridge": 1.93, "lead": 4.0, "major": 19.9, "crest": 0.01,
-}  # fmt: skip
+    "nut": 0.18,
+    "wear.1": 0.05,
+    "wear.2": 0.16,
+    "wear.3": 0.24,
+    "wear.4": 0.14,
+    "wear.5": 0.04,
+    "float": 0.02,
+    "key": 0.02,
+    "give": 0.005,
+    "unworn": 17.84,
+    "ridge": 1.93,
+    "lead": 4.0,
+    "major": 19.9,
+    "crest": 0.01,
+}
 AFTER = {**TRUTH, "nut": 0.04, **{f"wear.{k}": 0.0 for k in range(1, 6)}}
 
 
@@ -47,7 +59,12 @@ def state_the_thread(frame):
 
 def type_readings(frame, condition, phase: str) -> int:
     """Go through every set-up and type what the machine gives, each in the unit it is read in."""
-    machine = PracticeMachine(frame.session.case.drive, drive_model(frame.session.case.drive), condition, 5 if phase == "before" else 6)
+    machine = PracticeMachine(
+        frame.session.case.drive,
+        drive_model(frame.session.case.drive),
+        condition,
+        5 if phase == "before" else 6,
+    )
     bench, pod = frame.stop.bench, frame.stop.pod
     count = 0
     for s in set_ups_of("screw_drive"):
@@ -55,8 +72,14 @@ def type_readings(frame, condition, phase: str) -> int:
             continue
         bench.choose_set_up(s.key)
         while bench.current is s and (place := bench.place()) is not None:
-            raw = machine.reading(s, place.key, len(frame.session.job.readings(SCREW, s.key, phase, place.key)))
-            cable(frame, pod.entry, f"{raw:.1f}" if s.unit == "div" else f"{raw:.5f} mm" if s.is_size else f"{raw * 1000:.1f} um")
+            raw = machine.reading(
+                s, place.key, len(frame.session.job.readings(SCREW, s.key, phase, place.key))
+            )
+            cable(
+                frame,
+                pod.entry,
+                f"{raw:.1f}" if s.unit == "div" else f"{raw:.5f} mm" if s.is_size else f"{raw * 1000:.1f} um",
+            )
             assert pod.refusal.text() == ""
             count += 1
     return count
@@ -102,7 +125,14 @@ def test_a_metric_lathe_goes_from_arrival_to_proof(metric, tmp_path):
     stop.show_step("thread")
     cable(frame, stop.entry, "20.95")
     assert "over the band" in stop.banner.head.text()
-    middle = sum(next(r for r in session.case.part("screw").rows if r.label == "Over wires").value.__dict__.values()) / 2
+    middle = (
+        sum(
+            next(
+                r for r in session.case.part("screw").rows if r.label == "Over wires"
+            ).value.__dict__.values()
+        )
+        / 2
+    )
     cable(frame, stop.entry, f"{middle:.4f}")
     assert "Inside the band" in stop.banner.head.text()
     click(frame, "mark_done")

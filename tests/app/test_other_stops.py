@@ -45,7 +45,11 @@ def test_intake_grades_a_part_notes_it_and_names_the_number_one_problem(make_win
     frame.stop.words.setFocus()
     click(frame, "number_one")
     graded = frame.session.job.grade("ways")
-    assert (graded.grade, graded.note, frame.session.job.number_one) == ("accuracy", "ridge at the chuck", "ways")
+    assert (graded.grade, graded.note, frame.session.job.number_one) == (
+        "accuracy",
+        "ridge at the chuck",
+        "ways",
+    )
 
 
 def test_a_limit_from_the_machine_s_own_card_is_recorded_as_such(frame):
@@ -59,7 +63,11 @@ def test_a_limit_from_the_machine_s_own_card_is_recorded_as_such(frame):
 def test_a_limit_that_is_none_is_refused_below_the_field(frame):
     frame.go_to("intake")
     set_field(frame, "limit", "soon")
-    assert any("write a length" in w.text() for w in frame.stop.limits.findChildren(type(frame.stop.title)) if w.isVisible())
+    assert any(
+        "write a length" in w.text()
+        for w in frame.stop.limits.findChildren(type(frame.stop.title))
+        if w.isVisible()
+    )
     assert frame.findChild(QLineEdit, "limit").text() == "soon"
 
 
@@ -278,9 +286,15 @@ def test_the_repaired_machine_is_read_again_and_proven(surveyed, tmp_path):
         expected = surveyed.session.case.practice("after").reading(
             stop.bench.current,
             stop.bench.place().key,
-            len(surveyed.session.job.readings(SCREW, stop.bench.current.key, "after", stop.bench.place().key)),
+            len(
+                surveyed.session.job.readings(SCREW, stop.bench.current.key, "after", stop.bench.place().key)
+            ),
         )
-        assert until(lambda value=expected: stop.pod._raw is not None and abs(stop.pod._raw - value) < 0.3 * max(value, 0.01))
+        assert until(
+            lambda value=expected: (
+                stop.pod._raw is not None and abs(stop.pod._raw - value) < 0.3 * max(value, 0.01)
+            )
+        )
         press(surveyed, Qt.Key.Key_Space)
     assert surveyed.session.case.progress("after") == (11, 11)
     assert "The dial still loses up to" in stop.banner.head.text()

@@ -126,7 +126,9 @@ def fields(qapp):
 
     made = Fields()
     edit = made.add("size", "Size", lambda: state["value"], commit, "a size")
-    made.add_choice("kind", "Kind", {"a": "first", "b": "second"}, lambda: "b", lambda v: state.update(kind=v), "a kind")
+    made.add_choice(
+        "kind", "Kind", {"a": "first", "b": "second"}, lambda: "b", lambda v: state.update(kind=v), "a kind"
+    )
     made.refresh()
     made.show()
     yield made, edit, state
@@ -172,11 +174,18 @@ def test_a_field_left_without_change_records_nothing(qapp):
     assert said == []
 
 
-@pytest.mark.parametrize(("line", "system", "text"), [
-    (SizeRow("a", "size", 19.05), INCH, "0.7500"), (SizeRow("a", "size", 19.05), METRIC, "19.050"), (SizeRow("a", "small", 0.0254), INCH, "1.0 thou"),
-    (SizeRow("a", "angle", -0.1), INCH, "−5.73°"), (SizeRow("a", "text", "any line"), INCH, "any line"),
-    (SizeRow("a", "band", Band(19.0, 19.05)), METRIC, "19.000 to 19.050"), (SizeRow("a", "band", Band(0.05, 0.25)), METRIC, "50 to 250 µm"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("line", "system", "text"),
+    [
+        (SizeRow("a", "size", 19.05), INCH, "0.7500"),
+        (SizeRow("a", "size", 19.05), METRIC, "19.050"),
+        (SizeRow("a", "small", 0.0254), INCH, "1.0 thou"),
+        (SizeRow("a", "angle", -0.1), INCH, "−5.73°"),
+        (SizeRow("a", "text", "any line"), INCH, "any line"),
+        (SizeRow("a", "band", Band(19.0, 19.05)), METRIC, "19.000 to 19.050"),
+        (SizeRow("a", "band", Band(0.05, 0.25)), METRIC, "50 to 250 µm"),
+    ],
+)
 def test_a_size_is_written_as_its_kind_is(line, system, text):
     assert size_text(line, system) == text
 

@@ -45,7 +45,12 @@ def inked(image: QImage, role: str | None = None) -> int:
             if wanted is None:
                 count += c.rgb() != ground
             else:
-                count += abs(c.red() - wanted.red()) + abs(c.green() - wanted.green()) + abs(c.blue() - wanted.blue()) < 40
+                count += (
+                    abs(c.red() - wanted.red())
+                    + abs(c.green() - wanted.green())
+                    + abs(c.blue() - wanted.blue())
+                    < 40
+                )
     return count
 
 
@@ -62,10 +67,18 @@ def grabbed(widget, width=620, height=240) -> QImage:
     return widget.grab().toImage().convertToFormat(QImage.Format.Format_RGB32)
 
 
-@pytest.mark.parametrize("item", [
-    box(10, 10, 60, 40), line((5, 5), (90, 50)), Circle((50, 30), 20), Arrow((10, 30), (80, 30)), Arrow((10, 30), (80, 30), both_ways=True),
-    Label((50, 30), "nut", Role.INK), Indicator((20, 30), (1, 0)),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    "item",
+    [
+        box(10, 10, 60, 40),
+        line((5, 5), (90, 50)),
+        Circle((50, 30), 20),
+        Arrow((10, 30), (80, 30)),
+        Arrow((10, 30), (80, 30), both_ways=True),
+        Label((50, 30), "nut", Role.INK),
+        Indicator((20, 30), (1, 0)),
+    ],
+)
 def test_every_kind_of_item_leaves_ink(qapp, item):
     assert inked(painted(Figure(100, 60, (item,)))) > 12
 
@@ -103,7 +116,9 @@ def test_each_state_has_a_shape_of_its_own(qapp):
         painter = QPainter(image)
         painting.paint_mark(painter, QPointF(12, 12), state)
         painter.end()
-        images.append([[image.pixel(x, y) != theme.colour("sheet").rgb() for x in range(24)] for y in range(24)])
+        images.append(
+            [[image.pixel(x, y) != theme.colour("sheet").rgb() for x in range(24)] for y in range(24)]
+        )
     assert all(a != b for i, a in enumerate(images) for b in images[i + 1 :])
 
 
@@ -145,7 +160,9 @@ def row(key: str, *figures: Shown) -> PlaceRow:
 def test_a_click_on_a_place_chooses_it_and_on_a_reading_asks_about_it(qapp):
     view = PlacesView()
     view.resize(420, 120)
-    view.show_rows((row("station 1", Shown(7, "27.5", None)), row("station 2"), row("station 3")), "station 2")
+    view.show_rows(
+        (row("station 1", Shown(7, "27.5", None)), row("station 2"), row("station 3")), "station 2"
+    )
     view.show()
     QApplication.processEvents()
     places, readings = [], []

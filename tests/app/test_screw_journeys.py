@@ -1,4 +1,6 @@
-"""Three screws by hand in the window, each from readings to drawings, route and proof; and what cannot be, refused where it is typed."""
+"""Three screws by hand in the window, each from readings to drawings, route and proof; and what cannot be,
+refused where it is typed.
+"""
 
 from __future__ import annotations
 
@@ -60,7 +62,13 @@ def make_all(window, assembly):
         stop.show_part(key)
         for operation in case.route(key):
             stop.show_step(operation.key)
-            for _ in range(8 if operation.kind == "thread" else 3 if operation.target or operation.kind == "nut_thread" else 0):
+            for _ in range(
+                8
+                if operation.kind == "thread"
+                else 3
+                if operation.target or operation.kind == "nut_thread"
+                else 0
+            ):
                 press(window.frame, SPACE)
             press(window.frame, Qt.Key.Key_D, Qt.KeyboardModifier.ControlModifier)
         assert len(window.frame.session.job.steps_done(case.part_name(key))) == len(case.route(key))
@@ -182,21 +190,32 @@ def test_a_bought_thing_is_tried_before_it_is_paid_for(mill):
     assert "enters this nut" in view.fit_head.text()
 
 
-@pytest.mark.parametrize(("field", "text", "said"), [
-    ("offered_marking", "large", "write it as stamped"), ("seen_angle", "140", "degrees, included, from 0 to 90"), ("tried", "3/4-8 Acme", "write the marking, a colon"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("field", "text", "said"),
+    [
+        ("offered_marking", "large", "write it as stamped"),
+        ("seen_angle", "140", "degrees, included, from 0 to 90"),
+        ("tried", "3/4-8 Acme", "write the marking, a colon"),
+    ],
+)
 def test_what_cannot_be_read_is_refused_where_it_is_typed(mill, field, text, said):
     view_of(mill, "table_screw", "which_thread")
     before = len(mill.frame.session.job.readings("table_screw", "which_thread"))
     typed = type_in(mill.frame, field, text)
-    refused = [w.text() for w in mill.frame.findChildren(type(mill.frame.stop.bench.title)) if w.isVisible() and said in w.text()]
+    refused = [
+        w.text()
+        for w in mill.frame.findChildren(type(mill.frame.stop.bench.title))
+        if w.isVisible() and said in w.text()
+    ]
     assert refused
     assert typed.text() == text  # nothing typed is lost
     assert len(mill.frame.session.job.readings("table_screw", "which_thread")) == before
 
 
 def test_another_candidate_can_be_looked_at_and_named(mill):
-    for p in next(s for s in mill.frame.session.cases.of("cross_screw").set_ups if s.key == "which_thread").places(None):
+    for p in next(
+        s for s in mill.frame.session.cases.of("cross_screw").set_ups if s.key == "which_thread"
+    ).places(None):
         mill.frame.session.choose("cross_screw")
         mill.frame.session.record(simulated_reading(mill.frame.session.case, "which_thread", p.key, "before"))
     view = view_of(mill, "cross_screw", "which_thread")
@@ -230,7 +249,9 @@ def test_the_section_is_dragged_along_the_travel_and_the_gap_follows(mill):
     assert canvas.at_mm > was
     click(frame, "picture_wear")
     assert picture.wear.isVisible()
-    assert any("±" in item.toPlainText() for item in picture.wear.getPlotItem().items if hasattr(item, "toPlainText"))
+    assert any(
+        "±" in item.toPlainText() for item in picture.wear.getPlotItem().items if hasattr(item, "toPlainText")
+    )
     click(frame, "picture_error")
     assert picture.error.isVisible()
 
@@ -251,7 +272,9 @@ def test_the_train_is_drawn_and_another_is_chosen_by_hand(mill):
     assert isinstance(view, GearsView)
     case = mill.frame.session.case
     wheels = view.picture.wheels()
-    assert {w[2] for w in wheels if w[2] != "idler"} == {str(t) for t in case.train().drivers + case.train().driven}
+    assert {w[2] for w in wheels if w[2] != "idler"} == {
+        str(t) for t in case.train().drivers + case.train().driven
+    }
     rows = view.findChild(TrainRows)
     second = case.trains()[0][1]
     QTest.mouseClick(rows, Qt.MouseButton.LeftButton, pos=QPoint(30, 26 + 10))
@@ -289,7 +312,12 @@ def test_starts_tool_and_nut_have_their_pictures(mill):
 def test_a_square_thread_is_cut_by_the_depth_of_its_groove(mill):
     frame = mill.frame
     frame.session.choose("table_screw")
-    frame.session.record(*[b.model_copy(update={"value": Form.SQUARE.value}) if b.field == "form" else b for b in frame.session.case.name_bodies(frame.session.case.drive.thread)])
+    frame.session.record(
+        *[
+            b.model_copy(update={"value": Form.SQUARE.value}) if b.field == "form" else b
+            for b in frame.session.case.name_bodies(frame.session.case.drive.thread)
+        ]
+    )
     stop = making(mill, "table_screw", "new_pair")
     stop.show_step("thread")
     assert "depth of the groove" in stop.size_what.text()
@@ -310,7 +338,9 @@ def test_a_part_s_fields_follow_its_construction(mill):
     assert frame.findChild(QLineEdit, "screw_socket_measured").isVisible()
     type_in(frame, "screw_socket_measured", "14.02")
     assert frame.session.case.part_inputs("screw").facts["socket_measured"] == pytest.approx(14.02)
-    frame.session.record(PartSet(part=frame.session.case.part_name("screw"), field="construction", value="solid"))
+    frame.session.record(
+        PartSet(part=frame.session.case.part_name("screw"), field="construction", value="solid")
+    )
     assert not any(f.isVisible() for f in frame.findChildren(QLineEdit, "screw_socket_measured"))
     frame.session.record(RemedyChosen(assembly="table_screw", remedy="thrust", reason=""))
     stop.show_part("thrust_collar")
@@ -322,7 +352,11 @@ def test_wheels_at_hand_are_listed_at_intake(mill):
     frame = mill.frame
     at(mill, "table_screw", "intake")
     type_in(frame, "wheels", "20 24 big")
-    assert any("list the wheels by their teeth" in w.text() for w in frame.findChildren(type(frame.stop.title)) if w.isVisible())
+    assert any(
+        "list the wheels by their teeth" in w.text()
+        for w in frame.findChildren(type(frame.stop.title))
+        if w.isVisible()
+    )
     type_in(frame, "gear_ratio", "1:2")
     assert frame.session.case.workshop.gear_ratio * 2 == 1
     type_in(frame, "wheels", "20, 40, 40, 60 127")

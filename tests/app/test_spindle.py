@@ -100,7 +100,16 @@ def test_turned_by_hand_the_needle_follows_between_the_marks(mill):
     polar = b.view().polar
     shown = mill.frame_shown if hasattr(mill, "frame_shown") else b.shown(b.place())
     assert shown.angle_deg == 0.0
-    wheel = QWheelEvent(QPointF(50, 50), polar.mapToGlobal(QPointF(50, 50)), QPoint(), QPoint(0, 480), Qt.MouseButton.NoButton, Qt.KeyboardModifier.NoModifier, Qt.ScrollPhase.NoScrollPhase, False)
+    wheel = QWheelEvent(
+        QPointF(50, 50),
+        polar.mapToGlobal(QPointF(50, 50)),
+        QPoint(),
+        QPoint(0, 480),
+        Qt.MouseButton.NoButton,
+        Qt.KeyboardModifier.NoModifier,
+        Qt.ScrollPhase.NoScrollPhase,
+        False,
+    )
     QApplication.sendEvent(polar, wheel)
     assert b.angle_deg == pytest.approx(20.0)
     assert b.place().label == "0°"
@@ -118,7 +127,9 @@ def test_a_click_on_the_circle_chooses_the_angle_and_on_a_dot_asks_to_strike(mil
     QTest.mouseClick(polar, Qt.MouseButton.LeftButton, pos=polar._at(225, 0.97 * polar._radius()).toPoint())
     assert b.place().key == "register, 225°"
     points = dict(polar._group.points)
-    spot = polar._at(45, 0.56 * polar._radius() + polar._px_per_mm() * (points[45.0] - polar._group.turn.mean))
+    spot = polar._at(
+        45, 0.56 * polar._radius() + polar._px_per_mm() * (points[45.0] - polar._group.turn.mean)
+    )
     QTest.mouseClick(polar, Qt.MouseButton.LeftButton, pos=spot.toPoint())
     assert "Strike out" in b.banner.head.text()
     click(mill, "strike_out")
@@ -183,7 +194,10 @@ def test_the_taper_is_painted_with_keys_and_mouse_and_taken_back(lathe):
         press(paint, key)
     assert lathe.session.job.contact(SPINDLE, "before").count("1") == 1
     area = paint._area()
-    start, end = QPoint(int(area.left()) + 4, int(area.bottom()) - 4), QPoint(int(area.center().x()), int(area.bottom()) - 4)
+    start, end = (
+        QPoint(int(area.left()) + 4, int(area.bottom()) - 4),
+        QPoint(int(area.center().x()), int(area.bottom()) - 4),
+    )
     QTest.mousePress(paint, Qt.MouseButton.LeftButton, pos=start)
     for k in range(1, 11):
         QTest.mouseMove(paint, start + (end - start) * (k / 10))
@@ -311,7 +325,9 @@ def sleeved(mill):
 def test_a_part_follows_its_fields_and_is_drawn_to_a_file(sleeved, tmp_path):
     stop = sleeved.go_to("parts")
     assert list(stop.tabs.tabs) == ["sleeve", "spacer"]
-    field = next(f for name, f in stop._part_fields.items() if name.startswith("sleeve/"))._lines["sleeve_interference"]
+    field = next(f for name, f in stop._part_fields.items() if name.startswith("sleeve/"))._lines[
+        "sleeve_interference"
+    ]
     field.edit.setFocus()
     field.edit.selectAll()
     QTest.keyClicks(field.edit, "1")
@@ -329,7 +345,10 @@ def test_the_sleeve_s_bore_follows_the_seat_taken_at_the_lathe(sleeved):
     assert "still to take off" in stop.banner.head.text()
     stop.take_typed("1.2385")
     assert "too small" in stop.banner.head.text()
-    assert next(o.target.band.middle_mm for o in sleeved.session.case.route("sleeve") if o.key == "fit") < planned
+    assert (
+        next(o.target.band.middle_mm for o in sleeved.session.case.route("sleeve") if o.key == "fit")
+        < planned
+    )
     stop.take_typed("31.5 in")
     assert "is expected here" in stop.refusal.text()
     press(sleeved, Qt.Key.Key_Backspace)
@@ -367,7 +386,9 @@ def test_a_tool_table_is_shifted_and_written_beside_the_original(proven, tmp_pat
     click(proven, "write_table")
     click(proven, "write_table")
     assert path.read_text(encoding="utf-8").startswith("Tool,Length\nT1,4.2510")
-    assert (tmp_path / "tools-shifted.csv").read_text(encoding="utf-8") == (tmp_path / "tools-shifted-2.csv").read_text(encoding="utf-8")
+    assert (tmp_path / "tools-shifted.csv").read_text(encoding="utf-8") == (
+        tmp_path / "tools-shifted-2.csv"
+    ).read_text(encoding="utf-8")
     click(proven, "table_back")
     assert stop.pages.currentIndex() == 0
 
@@ -381,10 +402,16 @@ def test_columns_are_matched_once(proven, tmp_path):
     stop.table.unit.setCurrentIndex(1)
     stop.table._match()
     stop.table.open_table(tmp_path / "a.csv")
-    assert (stop.table.tool.currentIndex(), stop.table.length.currentIndex(), stop.table.unit.currentData()) == (1, 2, "mm")
+    assert (
+        stop.table.tool.currentIndex(),
+        stop.table.length.currentIndex(),
+        stop.table.unit.currentData(),
+    ) == (1, 2, "mm")
 
 
-@pytest.mark.parametrize(("content", "said"), [(b"only one line", "without rows"), (b"\xff\xfe\x00bad\n\xff", "not text")])
+@pytest.mark.parametrize(
+    ("content", "said"), [(b"only one line", "without rows"), (b"\xff\xfe\x00bad\n\xff", "not text")]
+)
 def test_what_is_no_tool_table_is_said_there(proven, tmp_path, content, said):
     stop = proven.go_to("prove")
     click(proven, "shift_table")

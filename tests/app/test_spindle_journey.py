@@ -1,4 +1,6 @@
-"""A metric pillar drill of one's own, from arrival to proof: every reading and size typed, nothing simulated by the job itself."""
+"""A metric pillar drill of one's own, from arrival to proof: every reading and size typed, nothing simulated
+by the job itself.
+"""
 
 from __future__ import annotations
 
@@ -42,7 +44,9 @@ def type_readings(frame, machine: PracticeMachine, phase: str) -> int:
         bench.choose_set_up(s.key)
         while bench.current is s and (place := frame.session.case.next_place(s, phase)) is not None:
             bench.choose_place(place.key)
-            raw = machine.reading(s, place.key, len(frame.session.job.readings(SPINDLE, s.key, phase, place.key)))
+            raw = machine.reading(
+                s, place.key, len(frame.session.job.readings(SPINDLE, s.key, phase, place.key))
+            )
             cable(frame, pod.entry, typed(s, raw))
             assert pod.refusal.text() == ""
             count += 1
@@ -107,7 +111,9 @@ def test_a_metric_drill_goes_from_arrival_to_proof(drill, tmp_path):
                 cable(frame, field, f"{operation.target.band.middle_mm:.4f}")
                 assert "stop" in stop.banner.head.text()
             click(frame, "mark_done")
-    assert all(len(session.job.steps_done(key)) == len(session.case.route(key)) for key in session.case.part_keys())
+    assert all(
+        len(session.job.steps_done(key)) == len(session.case.route(key)) for key in session.case.part_keys()
+    )
 
     # Fit-up in its order.
     stop = frame.go_to("fit_up")
@@ -118,7 +124,9 @@ def test_a_metric_drill_goes_from_arrival_to_proof(drill, tmp_path):
     assert len(session.job.steps_done("fit.spindle")) == len(session.case.fit_order())
 
     # Proof: the repaired machine read again.
-    after = machine.repaired(remedy("overhaul", "spindle").change(session.case.subject_for("before"), session.case.estimate))
+    after = machine.repaired(
+        remedy("overhaul", "spindle").change(session.case.subject_for("before"), session.case.estimate)
+    )
     stop = frame.go_to("prove")
     assert type_readings(frame, after, "after") > 60
     proven = {m.key: m for m in session.case.measures_of("after")}

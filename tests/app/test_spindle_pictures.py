@@ -38,7 +38,9 @@ def marked(widget, width: int = 420, height: int = 300) -> int:
     widget.resize(width, height)
     image = widget.grab().toImage()
     paper = image.pixel(width - 1, 0)
-    return sum(image.pixel(x, y) != paper for x in range(0, image.width(), 2) for y in range(0, image.height(), 2))
+    return sum(
+        image.pixel(x, y) != paper for x in range(0, image.width(), 2) for y in range(0, image.height(), 2)
+    )
 
 
 HELD = []  # a part of a view lives as long as its view
@@ -69,7 +71,9 @@ def view(frame, key, **more):
     return made
 
 
-@pytest.mark.parametrize("key", ["nose", "taper_bore", "test_bar", "chuck_pin", "push_test", "warm_run", "contact", "journals"])
+@pytest.mark.parametrize(
+    "key", ["nose", "taper_bore", "test_bar", "chuck_pin", "push_test", "warm_run", "contact", "journals"]
+)
 def test_a_view_with_nothing_read_still_stands(lathe, key):
     picture = view(lathe, key)
     assert marked(picture) > 300
@@ -101,7 +105,11 @@ def test_turns_are_grouped_by_seat_and_plane(lathe):
     groups = groups_of(set_up("test_bar"), case.subject, case.job.standing(SPINDLE, "test_bar"))
     assert len(groups) == 8
     assert [g.turn is not None for g in groups] == [True, True] + [False] * 6
-    assert (seat_of(groups[3].key), plane_of(groups[3].key), groups[3].plane_mm) == ("seat 2 at 180°", "far", 254.0)
+    assert (seat_of(groups[3].key), plane_of(groups[3].key), groups[3].plane_mm) == (
+        "seat 2 at 180°",
+        "far",
+        254.0,
+    )
     assert seat_of("register") == ""
 
 
@@ -139,7 +147,10 @@ def test_the_chain_marks_the_named_link_and_strikes_the_one_set_aside(lathe):
 
 def test_rows_against_limits_of_their_own_share_one_line(qapp):
     plot = ProofPlot()
-    rows = [ProofRow("a", 0.05, 0.002, 0.01, 0.011, 0.004, 0.025, "yes"), ProofRow("b", 0.5, 0.02, 0.3, None, None, 0.2, "not shown")]
+    rows = [
+        ProofRow("a", 0.05, 0.002, 0.01, 0.011, 0.004, 0.025, "yes"),
+        ProofRow("b", 0.5, 0.02, 0.3, None, None, 0.2, "not shown"),
+    ]
     plot.show_rows(rows, INCH)
     assert plot._unit_of(rows[0]) == 0.025
     assert inked(plot, "within", 700, 160) > 30

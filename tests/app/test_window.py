@@ -78,9 +78,15 @@ def test_f1_shows_the_keys_until_a_key(window):
 @pytest.mark.parametrize("stop", [s.key for s in STOPS])
 def test_everything_that_can_be_pressed_or_filled_has_a_tooltip(surveyed, stop):
     surveyed.go_to(stop)
-    found = [w for kind in (QAbstractButton, QLineEdit, QComboBox, QPlainTextEdit) for w in surveyed.findChildren(kind)]
+    found = [
+        w
+        for kind in (QAbstractButton, QLineEdit, QComboBox, QPlainTextEdit)
+        for w in surveyed.findChildren(kind)
+    ]
     assert found
-    assert [w.objectName() or w.text() for w in found if not w.toolTip() and not isinstance(w.parent(), QComboBox)] == []
+    assert [
+        w.objectName() or w.text() for w in found if not w.toolTip() and not isinstance(w.parent(), QComboBox)
+    ] == []
 
 
 @pytest.mark.parametrize("stop", [s.key for s in STOPS])
@@ -103,7 +109,8 @@ def test_every_stop_holds_at_the_smallest_and_the_largest_size(make_window, stop
 
 def luminance(colour: QColor) -> float:
     parts = [
-        c / 12.92 if c <= 0.04045 else ((c + 0.055) / 1.055) ** 2.4 for c in (colour.redF(), colour.greenF(), colour.blueF())
+        c / 12.92 if c <= 0.04045 else ((c + 0.055) / 1.055) ** 2.4
+        for c in (colour.redF(), colour.greenF(), colour.blueF())
     ]
     return 0.2126 * parts[0] + 0.7152 * parts[1] + 0.0722 * parts[2]
 
@@ -114,11 +121,31 @@ def contrast(a: str, b: str) -> float:
 
 
 @pytest.mark.parametrize("roles", [theme.LIGHT, theme.EVENING], ids=["light", "evening"])
-@pytest.mark.parametrize(("text", "ground"), [
-    ("ink", "sheet"), ("ink", "ground"), ("soft", "sheet"), ("soft", "ground"), ("blue", "sheet"), ("blue", "blue_wash"), ("ink", "blue_wash"),
-    ("on_blue", "blue"), ("within", "within_wash"), ("within", "sheet"), ("near", "near_wash"), ("near", "sheet"), ("beyond", "beyond_wash"),
-    ("beyond", "sheet"), ("rail_text", "rail"), ("rail_soft", "rail"), ("brass_text", "brass"), ("soft", "metal"), ("soft", "blue_wash"), ("beyond", "blue_wash"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("text", "ground"),
+    [
+        ("ink", "sheet"),
+        ("ink", "ground"),
+        ("soft", "sheet"),
+        ("soft", "ground"),
+        ("blue", "sheet"),
+        ("blue", "blue_wash"),
+        ("ink", "blue_wash"),
+        ("on_blue", "blue"),
+        ("within", "within_wash"),
+        ("within", "sheet"),
+        ("near", "near_wash"),
+        ("near", "sheet"),
+        ("beyond", "beyond_wash"),
+        ("beyond", "sheet"),
+        ("rail_text", "rail"),
+        ("rail_soft", "rail"),
+        ("brass_text", "brass"),
+        ("soft", "metal"),
+        ("soft", "blue_wash"),
+        ("beyond", "blue_wash"),
+    ],
+)
 def test_text_stands_out_from_its_ground(roles, text, ground):
     assert contrast(getattr(roles, text), getattr(roles, ground)) >= 4.5
 
@@ -157,9 +184,13 @@ def test_a_new_job_without_a_name_is_asked_for_one(make_window):
     assert "has no name yet" in window.start.refusal.text()
 
 
-@pytest.mark.parametrize(("make", "said"), [
-    (lambda p: p.write_text("letter " * 30), "this is not a Trebb job"), (lambda p: None, "there is no such file"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("make", "said"),
+    [
+        (lambda p: p.write_text("letter " * 30), "this is not a Trebb job"),
+        (lambda p: None, "there is no such file"),
+    ],
+)
 def test_a_file_that_will_not_open_is_said_on_the_start_page(make_window, tmp_path, make, said):
     window = make_window(None)
     make(tmp_path / "x.trebb")

@@ -34,7 +34,11 @@ def cut(r: Row) -> TwoCollar:
 
 
 def feet(r: Row) -> Feet:
-    return Feet(number(r, "foot_span_across_mm"), number(r, "foot_span_along_mm"), number(r, "tool_height_above_foot_plane_mm"))
+    return Feet(
+        number(r, "foot_span_across_mm"),
+        number(r, "foot_span_along_mm"),
+        number(r, "tool_height_above_foot_plane_mm"),
+    )
 
 
 @pytest.mark.parametrize(
@@ -49,8 +53,21 @@ def feet(r: Row) -> Feet:
         ("dia_change_per_0.01mm_front_foot_shim", lambda r: 10 * feet(r).taper_per_shim(cut(r).apart_mm)),
         ("headstock_yaw_equivalent", lambda r: 1000 * cut(r).yaw_mrad()),
         ("headstock_jack_movement", lambda r: cut(r).jack_mm(number(r, "headstock_lever_mm"))),
-        ("predicted_taper_from_levels", lambda r: taper_from_levels(number(r, "level_near_mm_per_m"), number(r, "level_far_mm_per_m"), feet(r).tool_height_mm)),
-        ("taper_left_after_removing_level_twist", lambda r: cut(r).difference_mm - taper_from_levels(number(r, "level_near_mm_per_m"), number(r, "level_far_mm_per_m"), feet(r).tool_height_mm)),
+        (
+            "predicted_taper_from_levels",
+            lambda r: taper_from_levels(
+                number(r, "level_near_mm_per_m"), number(r, "level_far_mm_per_m"), feet(r).tool_height_mm
+            ),
+        ),
+        (
+            "taper_left_after_removing_level_twist",
+            lambda r: (
+                cut(r).difference_mm
+                - taper_from_levels(
+                    number(r, "level_near_mm_per_m"), number(r, "level_far_mm_per_m"), feet(r).tool_height_mm
+                )
+            ),
+        ),
         ("tailstock_offset_correction", lambda r: cut(r).tailstock_mm(number(r, "centers_distance_mm"))),
     ],
 )
@@ -61,7 +78,11 @@ def test_two_collar_rows(quantity: str, compute) -> None:
 def readings(dataset: str, kind: str) -> tuple[list[float], list[float], float]:
     found = [r for r in rows("07_level_readings.csv") if r["dataset"] == dataset and r["kind"] == kind]
     unit = {"arcsec": ARCSEC_MM_M, "um/m": 0.001, "mm/m": 1.0}[found[0]["unit"]]
-    return [number(r, "station_mm") for r in found], [number(r, "expected") * unit for r in found], number(found[0], "base_mm")
+    return (
+        [number(r, "station_mm") for r in found],
+        [number(r, "expected") * unit for r in found],
+        number(found[0], "base_mm"),
+    )
 
 
 def profile(r: Row) -> tuple[np.ndarray, np.ndarray]:
@@ -86,8 +107,17 @@ def rolls(r: Row) -> tuple[np.ndarray, np.ndarray]:
         ("straightness_min_zone", lambda r: 1000 * straightness(*profile(r)).minimum_zone),
         ("lsq_slope", lambda r: straightness(*profile(r)).slope_mm_m),
         ("roll_relative_to_station0", lambda r: 1000 * (rolls(r)[1][int(r["point"])] - rolls(r)[1][0])),
-        ("tool_lateral_shift", lambda r: (rolls(r)[1][int(r["point"])] - rolls(r)[1][0]) * number(r, "tool_height_mm")),
-        ("rear_way_height", lambda r: 1000 * profile(r)[1][int(r["point"])] + rolls(r)[1][int(r["point"])] * number(r, "gauge_width_mm")),
+        (
+            "tool_lateral_shift",
+            lambda r: (rolls(r)[1][int(r["point"])] - rolls(r)[1][0]) * number(r, "tool_height_mm"),
+        ),
+        (
+            "rear_way_height",
+            lambda r: (
+                1000 * profile(r)[1][int(r["point"])]
+                + rolls(r)[1][int(r["point"])] * number(r, "gauge_width_mm")
+            ),
+        ),
         ("twist_total_range", lambda r: 1000 * twist(*rolls(r)).range_mrad),
         ("twist_rate_lsq", lambda r: twist(*rolls(r)).rate_mrad_m),
         ("twist_end_to_end", lambda r: 1000 * twist(*rolls(r)).end_to_end_mrad),
@@ -177,7 +207,9 @@ def test_no_pack_of_as_few_leaves_comes_nearer() -> None:
 
     for wanted in (0.04, 0.07, 0.17, 0.33, 0.58):
         pack = shim_pack(wanted, STOCK)
-        nearest = min((abs(sum(c) - wanted), n) for n in range(5) for c in combinations_with_replacement(STOCK, n))
+        nearest = min(
+            (abs(sum(c) - wanted), n) for n in range(5) for c in combinations_with_replacement(STOCK, n)
+        )
         assert (abs(pack.miss_mm), len(pack.leaves_mm)) == (pytest.approx(nearest[0], abs=1e-9), nearest[1])
 
 
@@ -192,7 +224,12 @@ def test_scraping_comes_down_to_the_worn_middle_and_takes_the_ends() -> None:
     worn = np.array([[0.0, -0.02, -0.04, -0.02, 0.0], [0.0] * 5])
     plan = scraping_plan(x, worn, 180, 0.01)
     after = worn - plan.remove_mm
-    assert np.linalg.matrix_rank(np.stack([np.repeat([0, 1], 5), np.tile(x, 2), np.ones(10), after.ravel()], axis=1), tol=1e-6) == 3
+    assert (
+        np.linalg.matrix_rank(
+            np.stack([np.repeat([0, 1], 5), np.tile(x, 2), np.ones(10), after.ravel()], axis=1), tol=1e-6
+        )
+        == 3
+    )
     assert (plan.remove_mm >= 0).all()
     assert plan.passes.max() == plan.most_passes == round(plan.deepest_mm / 0.01)
     # No other plane below all points takes less: try a few hundred.

@@ -24,7 +24,9 @@ FILE = "09_backlash.csv"
 
 
 def dial(row: Row) -> DialScale:
-    return DialScale(int(row["dial_divisions"]), millimetres(row, "screw_lead"), row["dial_reads_diameter"] == "true")
+    return DialScale(
+        int(row["dial_divisions"]), millimetres(row, "screw_lead"), row["dial_reads_diameter"] == "true"
+    )
 
 
 def chain(row: Row) -> LashChain:
@@ -41,7 +43,9 @@ def half_angle(row: Row) -> float:
 
 def play(row: Row) -> float:
     sag = millimetres(row, "radial_offset") if row["radial_offset"] else 0.0
-    return axial_play_mm(millimetres(row, "pitch_dia_nut"), millimetres(row, "pitch_dia_screw"), half_angle(row), sag)
+    return axial_play_mm(
+        millimetres(row, "pitch_dia_nut"), millimetres(row, "pitch_dia_screw"), half_angle(row), sag
+    )
 
 
 def flank(row: Row) -> float:
@@ -50,8 +54,12 @@ def flank(row: Row) -> float:
 
 
 QUANTITIES = {
-    "lost_motion_slide_travel": lambda r: in_unit(r, lost_motion_mm(number(r, "lost_motion_divisions"), dial(r))),
-    "lost_motion_dial_value": lambda r: in_unit(r, lost_motion_shown_mm(number(r, "lost_motion_divisions"), dial(r))),
+    "lost_motion_slide_travel": lambda r: in_unit(
+        r, lost_motion_mm(number(r, "lost_motion_divisions"), dial(r))
+    ),
+    "lost_motion_dial_value": lambda r: in_unit(
+        r, lost_motion_shown_mm(number(r, "lost_motion_divisions"), dial(r))
+    ),
     "lost_motion_angle": lambda r: 360 * number(r, "lost_motion_divisions") / dial(r).divisions,
     "implied_nut_clearance": lambda r: in_unit(r, chain(r).implied_nut_mm),
     "predicted_lost_motion": lambda r: in_unit(r, chain(r).predicted_mm),

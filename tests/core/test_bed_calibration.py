@@ -1,4 +1,6 @@
-"""Five hundred simulated lathes: are the intervals honest, and do Trebb's shims bring the work parallel in three cuts?"""
+"""Five hundred simulated lathes: are the intervals honest, and do Trebb's shims bring the work parallel in
+three cuts?
+"""
 
 from __future__ import annotations
 
@@ -12,7 +14,20 @@ from trebb.core.practice.bed_trials import SOFTEST, STIFFEST, BedTrial
 # Five hundred whole surveys: minutes where the machine is busy.
 pytestmark = pytest.mark.timeout(300)
 COUNT = 500
-SOURCES = ("twist", "yaw", "pitch", "cross", "tail_side", "tail_high", "front.2", "rear.6", "bend.4", "side.4", "quill_side", "foot.tail_rear")
+SOURCES = (
+    "twist",
+    "yaw",
+    "pitch",
+    "cross",
+    "tail_side",
+    "tail_high",
+    "front.2",
+    "rear.6",
+    "bend.4",
+    "side.4",
+    "quill_side",
+    "foot.tail_rear",
+)
 
 
 @pytest.fixture(scope="module")
@@ -21,7 +36,10 @@ def lathes():
 
 
 def test_every_source_lies_inside_its_stated_interval(lathes):
-    hits = {key: [now.source(key).low <= trial.truth[key] <= now.source(key).high for trial, _, now in lathes] for key in SOURCES}
+    hits = {
+        key: [now.source(key).low <= trial.truth[key] <= now.source(key).high for trial, _, now in lathes]
+        for key in SOURCES
+    }
     assert 0.90 <= np.mean(list(hits.values())) <= 0.99
     for key, values in hits.items():
         assert 0.90 <= np.mean(values) <= 0.995, key

@@ -1,4 +1,6 @@
-"""A lathe in space against the plain formulas, and against physical sense: signs, limits, what a change of one thing does."""
+"""A lathe in space against the plain formulas, and against physical sense: signs, limits, what a change of
+one thing does.
+"""
 
 from __future__ import annotations
 
@@ -32,20 +34,47 @@ from trebb.core.survey.bed_levels import ACROSS, ALONG, chain_results, profiles
 from trebb.core.units import UnitSystem
 
 METRIC = UnitSystem.METRIC
-LIMITS = {key: class_limit("ordinary", key) for key in ("twist", "straight_up", "straight_side", "way_wear", "taper_chuck", "axis_rise", "facing", "tail_side", "tail_high", "tail_wander", "tail_key", "quill", "soft_foot", "stand_flex")}
+LIMITS = {
+    key: class_limit("ordinary", key)
+    for key in (
+        "twist",
+        "straight_up",
+        "straight_side",
+        "way_wear",
+        "taper_chuck",
+        "axis_rise",
+        "facing",
+        "tail_side",
+        "tail_high",
+        "tail_wander",
+        "tail_key",
+        "quill",
+        "soft_foot",
+        "stand_flex",
+    )
+}
 
-STRAIGHT = {f"{way}__{k}": 0.0 for way in ("front", "rear") for k in range(9)} | {f"side__{k}": 0.0 for k in range(1, 8)}
+STRAIGHT = {f"{way}__{k}": 0.0 for way in ("front", "rear") for k in range(9)} | {
+    f"side__{k}": 0.0 for k in range(1, 8)
+}
 
 
 def knowing(bed=USUAL_BED, **truth):
     """An estimate that knows these sources almost exactly."""
-    return estimate(bed_model(bed), [Observation(Row({key.replace("__", "."): 1.0}, 1e-4), value) for key, value in truth.items()])
+    return estimate(
+        bed_model(bed),
+        [Observation(Row({key.replace("__", "."): 1.0}, 1e-4), value) for key, value in truth.items()],
+    )
 
 
 def cut(bed, near, far, trial=0):
     name = "cut" if trial == 0 else f"trial {trial}"
     s = TRIALS if trial else TWO_COLLAR
-    return observations(s, bed, [PlaceReadings(f"{name}, near land", (near,) * 3), PlaceReadings(f"{name}, far land", (far,) * 3)])
+    return observations(
+        s,
+        bed,
+        [PlaceReadings(f"{name}, near land", (near,) * 3), PlaceReadings(f"{name}, far land", (far,) * 3)],
+    )
 
 
 # the model against the formulas -------------------------------------------------------------------
@@ -56,12 +85,16 @@ def test_twist_makes_the_taper_that_levels_at_the_lands_foretell():
     row = taper_row(bed, 0)
     twist = 0.2
     near, far = (twist * (bed.nose_mm + x) / bed.along_mm for x in (bed.near_mm, bed.far_mm))
-    assert row.coefficients["twist"] * twist == pytest.approx(taper_from_levels(near, far, bed.tool_height_mm), abs=1e-12)
+    assert row.coefficients["twist"] * twist == pytest.approx(
+        taper_from_levels(near, far, bed.tool_height_mm), abs=1e-12
+    )
 
 
 def test_a_headstock_across_makes_twice_its_lean_on_diameter():
     collar = TwoCollar(30.0, 30.0 + 2 * 0.05e-3 * USUAL_BED.apart_mm, USUAL_BED.apart_mm)
-    assert taper_row(USUAL_BED, 0).coefficients["yaw"] * collar.yaw_mrad() == pytest.approx(collar.difference_mm)
+    assert taper_row(USUAL_BED, 0).coefficients["yaw"] * collar.yaw_mrad() == pytest.approx(
+        collar.difference_mm
+    )
 
 
 @pytest.mark.parametrize("foot", FEET)
@@ -100,11 +133,14 @@ def test_twist_is_what_the_bed_does_over_its_feet():
 # bad input ----------------------------------------------------------------------------------------
 
 
-@pytest.mark.parametrize(("changes", "said"), [
-    ({"near_mm": 275.0, "far_mm": 25.0}, "the far land lies further from the chuck"),
-    ({"shims": (("tail_front", 3.2),)}, "its bolt takes 3 mm in all"),
-    ({"shims": (("tail_front", 0.1), ("tail_front", -0.2))}, "only 0.10 mm lie there"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("changes", "said"),
+    [
+        ({"near_mm": 275.0, "far_mm": 25.0}, "the far land lies further from the chuck"),
+        ({"shims": (("tail_front", 3.2),)}, "its bolt takes 3 mm in all"),
+        ({"shims": (("tail_front", 0.1), ("tail_front", -0.2))}, "only 0.10 mm lie there"),
+    ],
+)
 def test_what_cannot_be_under_a_foot_or_between_lands_is_refused(changes, said):
     with pytest.raises(InputError, match=said):
         replace(USUAL_BED, **changes)
@@ -112,7 +148,10 @@ def test_what_cannot_be_under_a_foot_or_between_lands_is_refused(changes, said):
 
 def level_run(slopes, back=None):
     back = slopes if back is None else back
-    return [PlaceReadings(f"front way, step {k}", (a, b)) for k, (a, b) in enumerate(zip(slopes, back, strict=True), start=1)]
+    return [
+        PlaceReadings(f"front way, step {k}", (a, b))
+        for k, (a, b) in enumerate(zip(slopes, back, strict=True), start=1)
+    ]
 
 
 def test_a_level_run_that_does_not_close_says_where_to_begin_again():
@@ -195,7 +234,10 @@ def test_a_shim_under_the_wrong_foot_is_seen_from_the_first_cut(answer, wrong):
 
 
 def measured(assembly, now, bed=USUAL_BED, times=4):
-    return {m.key: m for m in bed_measures(bed, assembly, now, estimate(bed_model(bed), []), draw(now), LIMITS, times)}
+    return {
+        m.key: m
+        for m in bed_measures(bed, assembly, now, estimate(bed_model(bed), []), draw(now), LIMITS, times)
+    }
 
 
 def test_nothing_is_shown_that_was_not_read():
@@ -206,7 +248,14 @@ def test_nothing_is_shown_that_was_not_read():
 
 def test_the_cut_alone_does_not_say_whether_twist_or_headstock():
     now = estimate(bed_model(USUAL_BED), cut(USUAL_BED, 30.0, 30.060))
-    found = headstock_findings(USUAL_BED, now, estimate(bed_model(USUAL_BED), []), measured("headstock", now), shim_advice(USUAL_BED, now, 0.02), METRIC)
+    found = headstock_findings(
+        USUAL_BED,
+        now,
+        estimate(bed_model(USUAL_BED), []),
+        measured("headstock", now),
+        shim_advice(USUAL_BED, now, 0.02),
+        METRIC,
+    )
     assert "large at the far end" in found[0].sentence
     assert "cannot tell them apart" in found[0].next_move
     assert found[0].set_ups == (("Level across decides", "level_across"),)
@@ -215,7 +264,10 @@ def test_the_cut_alone_does_not_say_whether_twist_or_headstock():
 
 def test_with_the_level_the_headstock_is_named_or_the_bed():
     prior = estimate(bed_model(USUAL_BED), [])
-    for truth, said in (({"twist": 0.3, "yaw": 0.0}, "shim the feet"), ({"twist": 0.0, "yaw": 0.1}, "set the headstock over")):
+    for truth, said in (
+        ({"twist": 0.3, "yaw": 0.0}, "shim the feet"),
+        ({"twist": 0.0, "yaw": 0.1}, "set the headstock over"),
+    ):
         now = knowing(**truth, **STRAIGHT)
         found = headstock_findings(USUAL_BED, now, prior, measured("headstock", now), None, METRIC)
         assert said in found[0].next_move
@@ -223,9 +275,17 @@ def test_with_the_level_the_headstock_is_named_or_the_bed():
 
 def test_proud_is_told_from_hollow_and_not_from_noise():
     prior = estimate(bed_model(USUAL_BED), [])
-    for cross, said in ((0.05, "Hollow is allowed"), (-0.05, "Proud is not allowed"), (0.0, "Flat as far as")):
+    for cross, said in (
+        (0.05, "Hollow is allowed"),
+        (-0.05, "Proud is not allowed"),
+        (0.0, "Flat as far as"),
+    ):
         now = knowing(cross=cross, yaw=0.0)
-        facing = next(f for f in headstock_findings(USUAL_BED, now, prior, measured("headstock", now), None, METRIC) if f.key == "facing")
+        facing = next(
+            f
+            for f in headstock_findings(USUAL_BED, now, prior, measured("headstock", now), None, METRIC)
+            if f.key == "facing"
+        )
         assert said in facing.next_move
 
 
@@ -241,17 +301,29 @@ def tightened(*values):
 
 
 def test_a_repeated_shift_is_a_habit_and_scatter_is_a_loose_key():
-    steady, loose = wander(tightened(0.050, 0.051, 0.049, 0.050)), wander(tightened(0.050, 0.012, 0.081, 0.030))
+    steady, loose = (
+        wander(tightened(0.050, 0.051, 0.049, 0.050)),
+        wander(tightened(0.050, 0.012, 0.081, 0.030)),
+    )
     assert steady.mean_mm < 0.004 < 0.015 < loose.mean_mm
     assert loose.low_mm <= np.std([0.050, 0.012, 0.081, 0.030], ddof=1) <= loose.high_mm
     shifted = knowing(tail_shift=0.030, tail_side=0.05)
     assert is_habit(shifted, steady)
     assert not is_habit(shifted, loose)
-    words = {f.key: f.next_move for f in tailstock_findings(USUAL_BED, shifted, measured("tailstock", shifted), steady, METRIC)}
+    words = {
+        f.key: f.next_move
+        for f in tailstock_findings(USUAL_BED, shifted, measured("tailstock", shifted), steady, METRIC)
+    }
     assert "A habit: tightening takes it 30 µm to the rear" in words["habit"]
     bed = replace(USUAL_BED, wander_mm=loose.mean_mm, wander_sd_mm=loose.sd_mm)
     now = knowing(bed, tail_shift=0.030, tail_side=0.05, wander=loose.mean_mm)
-    assert "loose key" in {f.key: f.next_move for f in tailstock_findings(bed, now, measured("tailstock", now, bed), loose, METRIC)}["wander"]
+    assert (
+        "loose key"
+        in {
+            f.key: f.next_move
+            for f in tailstock_findings(bed, now, measured("tailstock", now, bed), loose, METRIC)
+        }["wander"]
+    )
 
 
 def test_one_tightening_tells_nothing_of_the_wander():
@@ -281,18 +353,24 @@ def test_a_shape_on_the_way_is_between_both():
 
 def test_a_profile_begins_and_ends_on_nothing_whatever_the_level_s_zero():
     for zero in (0.0, 0.25):
-        found, is_roll = profiles("level_along", USUAL_BED, level_run([v + zero for v in (0.1, 0.0, -0.1, 0.0, 0.0, 0.0, 0.0, 0.0)]))
+        found, is_roll = profiles(
+            "level_along", USUAL_BED, level_run([v + zero for v in (0.1, 0.0, -0.1, 0.0, 0.0, 0.0, 0.0, 0.0)])
+        )
         points = found[0][1]
         assert not is_roll
         assert points[0][1] == points[-1][1] == pytest.approx(0.0)
         assert max(v for _, v in points) == pytest.approx(0.1 * USUAL_BED.base_mm / 1000)
-    rolls, is_roll = profiles("level_across", USUAL_BED, [PlaceReadings(f"across, station {k}", (0.02 * k,)) for k in range(5)])
+    rolls, is_roll = profiles(
+        "level_across", USUAL_BED, [PlaceReadings(f"across, station {k}", (0.02 * k,)) for k in range(5)]
+    )
     assert is_roll
     assert rolls[0][1][-1][1] == pytest.approx(0.08)
 
 
 def test_before_and_after_of_a_level_run_is_its_minimum_zone():
-    results = chain_results({"front way": "front"})(USUAL_BED, level_run([0.1, 0.1, 0.1, 0.1, -0.1, -0.1, -0.1, -0.1]))
+    results = chain_results({"front way": "front"})(
+        USUAL_BED, level_run([0.1, 0.1, 0.1, 0.1, -0.1, -0.1, -0.1, -0.1])
+    )
     assert results[0].value_mm == pytest.approx(0.4 * USUAL_BED.base_mm / 1000, rel=1e-6)
     twisted = ACROSS.results(USUAL_BED, [PlaceReadings(f"across, station {k}", (0.1 * k,)) for k in range(9)])
     assert twisted[0].value_mm == pytest.approx(0.1 / USUAL_BED.base_mm * 1000)
@@ -306,14 +384,34 @@ def test_a_reading_out_of_all_reason_is_refused_with_the_unit_in_doubt():
 
 # remedies -----------------------------------------------------------------------------------------
 
-WORN = {"twist": 0.3, "yaw": 0.05, "front__2": 0.1, "tail_side": 0.05, "tail_high": -0.05, "tail_key": 0.12, "foot__tail_rear": 0.14, "stand_flex": 0.08}
+WORN = {
+    "twist": 0.3,
+    "yaw": 0.05,
+    "front__2": 0.1,
+    "tail_side": 0.05,
+    "tail_high": -0.05,
+    "tail_key": 0.12,
+    "foot__tail_rear": 0.14,
+    "stand_flex": 0.08,
+}
 
 
-@pytest.mark.parametrize(("assembly", "key", "cures"), [
-    ("ways", "level", ("twist",)), ("ways", "scrape", ("twist", "way_wear", "straight_up")), ("headstock", "shim", ("taper",)), ("headstock", "set_over", ("taper",)),
-    ("headstock", "level_over", ("taper", "twist")), ("tailstock", "set_over", ("tail_side",)), ("tailstock", "raise", ("tail_high",)), ("tailstock", "key", ("tail_key", "tail_side")),
-    ("tailstock", "all", ("tail_key", "tail_side", "tail_high")), ("stand", "feet", ("soft_foot",)), ("stand", "brace", ("soft_foot", "stand_flex")),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("assembly", "key", "cures"),
+    [
+        ("ways", "level", ("twist",)),
+        ("ways", "scrape", ("twist", "way_wear", "straight_up")),
+        ("headstock", "shim", ("taper",)),
+        ("headstock", "set_over", ("taper",)),
+        ("headstock", "level_over", ("taper", "twist")),
+        ("tailstock", "set_over", ("tail_side",)),
+        ("tailstock", "raise", ("tail_high",)),
+        ("tailstock", "key", ("tail_key", "tail_side")),
+        ("tailstock", "all", ("tail_key", "tail_side", "tail_high")),
+        ("stand", "feet", ("soft_foot",)),
+        ("stand", "brace", ("soft_foot", "stand_flex")),
+    ],
+)
 def test_a_remedy_takes_away_what_it_says_and_leaving_it_changes_nothing(assembly, key, cures):
     now = knowing(**WORN)
     by_key = {r.key: predict(r, USUAL_BED, now) for r in remedies_of(assembly)}
@@ -333,7 +431,12 @@ def test_shimming_for_a_crooked_headstock_leaves_the_bed_twisted_and_levelling_d
 def test_every_question_of_an_assembly_is_told_by_one_of_its_set_ups(assembly):
     bed = replace(USUAL_BED, shims=(("tail_front", 0.1),))
     model = bed_model(bed)
-    rows = [s.row(bed, p.key) for family in ("ways", "headstock", "tailstock", "stand") for s in set_ups_of(family) for p in s.places(bed)]
+    rows = [
+        s.row(bed, p.key)
+        for family in ("ways", "headstock", "tailstock", "stand")
+        for s in set_ups_of(family)
+        for p in s.places(bed)
+    ]
     told = {key for row in rows for key in row.coefficients}
     for combination in questions(bed, assembly).values():
         assert all(key in model for key in combination)

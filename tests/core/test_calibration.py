@@ -28,7 +28,9 @@ def machine(seed: int):
         taken = []
         for place in s.places(DRIVE):
             values = simulate([s.row(DRIVE, place.key)] * s.wanted, truth, rng)
-            taken.append(PlaceReadings(place.key, tuple(s.restore(DRIVE, place.key, float(v)) for v in values)))
+            taken.append(
+                PlaceReadings(place.key, tuple(s.restore(DRIVE, place.key, float(v)) for v in values))
+            )
         found += observations(s, DRIVE, taken)
     return truth, estimate(MODEL, found), rng
 
@@ -43,7 +45,11 @@ def lash(truth, station: int) -> float:
 
 
 def test_the_true_split_lies_inside_the_stated_intervals(machines):
-    hits = [now.source(key).low <= truth[key] <= now.source(key).high for truth, now, _ in machines for key in SPLIT]
+    hits = [
+        now.source(key).low <= truth[key] <= now.source(key).high
+        for truth, now, _ in machines
+        for key in SPLIT
+    ]
     assert 0.90 <= np.mean(hits) <= 0.99
 
 
@@ -53,7 +59,9 @@ def test_no_single_source_is_far_from_its_interval(machines):
         assert 0.88 <= np.mean(hits) <= 0.995, key
 
 
-@pytest.mark.parametrize("remedy", [r for r in remedies_of("screw_drive") if r.applies(DRIVE)], ids=lambda r: r.key)
+@pytest.mark.parametrize(
+    "remedy", [r for r in remedies_of("screw_drive") if r.applies(DRIVE)], ids=lambda r: r.key
+)
 def test_prediction_after_each_remedy_holds_what_is_then_found(machines, remedy):
     hits = []
     for truth, now, rng in machines:

@@ -27,7 +27,9 @@ from trebb.core.condition import (
 from trebb.core.condition.normal import hazard, truncated_moments, truncated_quantile
 
 FREE = ErrorModel((Source("a", "a", 0, 10), Source("b", "b", 0, 10)))
-PLAY = ErrorModel((Source("a", "a", 0.1, 0.2, True), Source("b", "b", 0.1, 0.2, True), Source("z", "zero", 0, 1)))
+PLAY = ErrorModel(
+    (Source("a", "a", 0.1, 0.2, True), Source("b", "b", 0.1, 0.2, True), Source("z", "zero", 0, 1))
+)
 
 
 @given(st.floats(-5, 5), st.floats(-5, 5))
@@ -41,7 +43,13 @@ def test_precise_readings_recover_what_was_put_in(a, b):
 def test_the_unbounded_estimate_is_weighted_least_squares_with_the_prior():
     rng = np.random.default_rng(3)
     design, noise, values = rng.normal(size=(12, 2)), rng.uniform(0.1, 2, 12), rng.normal(size=12)
-    now = estimate(FREE, [Observation(Row({"a": r[0], "b": r[1]}, s), v) for r, s, v in zip(design, noise, values, strict=True)])
+    now = estimate(
+        FREE,
+        [
+            Observation(Row({"a": r[0], "b": r[1]}, s), v)
+            for r, s, v in zip(design, noise, values, strict=True)
+        ],
+    )
     stacked = np.vstack([design / noise[:, None], np.eye(2) / 10])
     expected, *_ = np.linalg.lstsq(stacked, np.concatenate([values / noise, [0, 0]]), rcond=None)
     assert now.mean == pytest.approx(expected)
@@ -99,7 +107,12 @@ def test_repeating_a_sum_leaves_its_parts_tangled_and_one_part_alone_parts_them(
 def test_suggest_prefers_what_parts_the_tangle_and_says_what_it_settles():
     both, one = Row({"a": 1, "b": 1}, 0.01), Row({"a": 1}, 0.01)
     now = estimate(PLAY, [Observation(both, 0.4)])
-    ranked = suggest(now, [Candidate("again", (both,), 2), Candidate("alone", (one,), 3)], {"a": {"a": 1}, "b": {"b": 1}}, 0.01)
+    ranked = suggest(
+        now,
+        [Candidate("again", (both,), 2), Candidate("alone", (one,), 3)],
+        {"a": {"a": 1}, "b": {"b": 1}},
+        0.01,
+    )
     assert ranked[0].key == "alone"
     assert ranked[0].sd_after < 0.2 * ranked[0].sd_before
     assert ranked[1].settles < 0.05

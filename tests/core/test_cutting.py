@@ -42,7 +42,11 @@ def removal(row: Row) -> float:
 
 
 def groove(row: Row) -> tuple[float, float, float]:
-    return millimetres(row, "total_depth"), millimetres(row, "tool_flat"), math.radians(number(row, "half_angle_deg"))
+    return (
+        millimetres(row, "total_depth"),
+        millimetres(row, "tool_flat"),
+        math.radians(number(row, "half_angle_deg")),
+    )
 
 
 def depths(row: Row) -> list[float]:
@@ -62,10 +66,16 @@ QUANTITIES = {
     "time_total_cutting": lambda r: cut(r).passes * cut(r).pass_seconds,
     "material_removal_rate_first_pass": removal,
     "profile_area": lambda r: groove_area_mm2(*groove(r)) / (645.16 if r["length_unit"] == "in" else 1),
-    "threading_passes": lambda r: pass_count(groove(r)[0], millimetres(r, "first_pass_depth"), *groove(r)[1:]),
-    "passes_sqrt_rule_V": lambda r: pass_count(groove(r)[0], millimetres(r, "first_pass_depth"), 0.0, math.radians(30)),
+    "threading_passes": lambda r: pass_count(
+        groove(r)[0], millimetres(r, "first_pass_depth"), *groove(r)[1:]
+    ),
+    "passes_sqrt_rule_V": lambda r: pass_count(
+        groove(r)[0], millimetres(r, "first_pass_depth"), 0.0, math.radians(30)
+    ),
     "cumulative_depth": lambda r: in_unit(r, depths(r)[int(r["pass_index"])]),
-    "depth_increment": lambda r: in_unit(r, depths(r)[int(r["pass_index"])] - depths(r)[int(r["pass_index"]) - 1]),
+    "depth_increment": lambda r: in_unit(
+        r, depths(r)[int(r["pass_index"])] - depths(r)[int(r["pass_index"]) - 1]
+    ),
     "threading_time_total": lambda r: threading_seconds(
         int(r["starts"]),
         int(r["passes"]),

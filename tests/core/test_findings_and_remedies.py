@@ -26,13 +26,22 @@ def surveyed(condition, *, upto: int = 5, drive: ScrewDrive = DRIVE):
         found += observations(
             s,
             drive,
-            [PlaceReadings(p.key, tuple(machine.reading(s, p.key, i) for i in range(s.wanted))) for p in s.places(drive)],
+            [
+                PlaceReadings(p.key, tuple(machine.reading(s, p.key, i) for i in range(s.wanted)))
+                for p in s.places(drive)
+            ],
         )
     return estimate(drive_model(drive), found)
 
 
 def sound(**changes):
-    return {**PLANTED, **{f"wear.{k}": 0.0 for k in range(1, 6)}, "nut": 0.5 * THOU_MM, "float": 0.5 * THOU_MM, **changes}
+    return {
+        **PLANTED,
+        **{f"wear.{k}": 0.0 for k in range(1, 6)},
+        "nut": 0.5 * THOU_MM,
+        "float": 0.5 * THOU_MM,
+        **changes,
+    }
 
 
 def sentences(condition, **how):
@@ -85,9 +94,13 @@ def test_a_figure_stands_within_near_or_beyond(value, state):
 
 def test_each_remedy_leaves_what_physics_allows():
     now = surveyed(PLANTED)
-    worst = {r.key: predict(r, DRIVE, now).worst.value for r in remedies_of("screw_drive") if r.applies(DRIVE)}
+    worst = {
+        r.key: predict(r, DRIVE, now).worst.value for r in remedies_of("screw_drive") if r.applies(DRIVE)
+    }
     assert worst["leave"] == pytest.approx(split_lash(DRIVE, now).worst.total.value)
-    assert worst["thrust"] == pytest.approx(worst["leave"] - now.source("float").value + 0.5 * THOU_MM, abs=0.01)
+    assert worst["thrust"] == pytest.approx(
+        worst["leave"] - now.source("float").value + 0.5 * THOU_MM, abs=0.01
+    )
     assert worst["pair_thrust"] < worst["new_pair"] < worst["split_nut"] < worst["made_nut"] < worst["leave"]
 
 
@@ -111,10 +124,15 @@ def test_the_end_float_alone_is_enough_where_it_is_all_there_is():
 def test_a_bought_nut_on_a_screw_never_measured_is_in_wide_doubt():
     known, unknown = surveyed(PLANTED), surveyed(PLANTED, upto=3)
     bought = remedy("bought_nut")
-    assert predict(bought, DRIVE, unknown).worst.half_width > 1.5 * predict(bought, DRIVE, known).worst.half_width
+    assert (
+        predict(bought, DRIVE, unknown).worst.half_width
+        > 1.5 * predict(bought, DRIVE, known).worst.half_width
+    )
 
 
-@pytest.mark.parametrize("r", [r for r in remedies_of("screw_drive") if r.applies(DRIVE)], ids=lambda r: r.key)
+@pytest.mark.parametrize(
+    "r", [r for r in remedies_of("screw_drive") if r.applies(DRIVE)], ids=lambda r: r.key
+)
 def test_every_remedy_says_its_risk_and_its_needs(r):
     now = surveyed(PLANTED)
     words = r.risk(DRIVE, split_lash(DRIVE, now), predict(r, DRIVE, now), INCH)

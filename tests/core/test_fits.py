@@ -66,7 +66,15 @@ def test_a_range_includes_its_upper_end():
     assert it_um(30.001, 7) == 25
 
 
-@pytest.mark.parametrize("call", [lambda: it_um(130, 7), lambda: shaft_limits(20, "q6"), lambda: hole_limits(20, "H"), lambda: it_um(20, 14)])
+@pytest.mark.parametrize(
+    "call",
+    [
+        lambda: it_um(130, 7),
+        lambda: shaft_limits(20, "q6"),
+        lambda: hole_limits(20, "H"),
+        lambda: it_um(20, 14),
+    ],
+)
 def test_what_the_tables_do_not_hold_is_refused_with_what_they_do(call):
     with pytest.raises(InputError, match=r"tables go|letters here|write a letter|grades here"):
         call()
@@ -77,11 +85,15 @@ def pressed(r: Row) -> PressFit:
         return number(r, key)
 
     return press_fit(
-        dia_mm=mm("fit_dia_mm"), shaft_bore_mm=mm("shaft_bore_mm"), hub_outside_mm=mm("hub_od_mm"), length_mm=mm("length_mm"),
-        interference_mm=mm("interference_um") / 1000, friction=mm("mu"),
+        dia_mm=mm("fit_dia_mm"),
+        shaft_bore_mm=mm("shaft_bore_mm"),
+        hub_outside_mm=mm("hub_od_mm"),
+        length_mm=mm("length_mm"),
+        interference_mm=mm("interference_um") / 1000,
+        friction=mm("mu"),
         shaft=Elastic(mm("E_shaft_GPa") * 1000, mm("nu_shaft"), mm("alpha_shaft_1e6") * 1e-6),
         hub=Elastic(mm("E_hub_GPa") * 1000, mm("nu_hub"), mm("alpha_hub_1e6") * 1e-6),
-    )  # fmt: skip
+    )
 
 
 @pytest.mark.parametrize(
@@ -105,7 +117,12 @@ def test_every_press_fit(quantity, value):
 
 
 def heat(r: Row) -> float:
-    return heat_hub_to_slip_c(number(r, "fit_dia_mm"), number(r, "interference_um") / 1000, number(r, "slip_clearance_um") / 1000, number(r, "alpha_hub_1e6") * 1e-6)
+    return heat_hub_to_slip_c(
+        number(r, "fit_dia_mm"),
+        number(r, "interference_um") / 1000,
+        number(r, "slip_clearance_um") / 1000,
+        number(r, "alpha_hub_1e6") * 1e-6,
+    )
 
 
 def test_every_heat_to_slip():
@@ -114,22 +131,43 @@ def test_every_heat_to_slip():
     assert not misses(
         PRESS,
         "shaft_temp_change_for_slip",
-        lambda r: cool_shaft_to_slip_c(number(r, "fit_dia_mm"), number(r, "interference_um") / 1000, number(r, "slip_clearance_um") / 1000, number(r, "alpha_shaft_1e6") * 1e-6),
+        lambda r: cool_shaft_to_slip_c(
+            number(r, "fit_dia_mm"),
+            number(r, "interference_um") / 1000,
+            number(r, "slip_clearance_um") / 1000,
+            number(r, "alpha_shaft_1e6") * 1e-6,
+        ),
     )
 
 
 def test_every_bearing_warmed():
     def of(r: Row) -> tuple[float, float, float, float]:
-        return number(r, "bore_mm"), number(r, "interference_um") / 1000, number(r, "slip_clearance_um") / 1000, number(r, "alpha_1e6") * 1e-6
+        return (
+            number(r, "bore_mm"),
+            number(r, "interference_um") / 1000,
+            number(r, "slip_clearance_um") / 1000,
+            number(r, "alpha_1e6") * 1e-6,
+        )
 
     assert not misses(HEAT, "heat_temp_rise", lambda r: heat_hub_to_slip_c(*of(r)))
-    assert not misses(HEAT, "heat_to_temperature", lambda r: number(r, "ambient_C") + heat_hub_to_slip_c(*of(r)))
+    assert not misses(
+        HEAT, "heat_to_temperature", lambda r: number(r, "ambient_C") + heat_hub_to_slip_c(*of(r))
+    )
     assert not misses(HEAT, "shaft_cooling_alternative", lambda r: cool_shaft_to_slip_c(*of(r)))
-    assert not misses(HEAT, "within_limit", lambda r: number(r, "ambient_C") + heat_hub_to_slip_c(*of(r)) <= number(r, "max_part_temp_C"))
+    assert not misses(
+        HEAT,
+        "within_limit",
+        lambda r: number(r, "ambient_C") + heat_hub_to_slip_c(*of(r)) <= number(r, "max_part_temp_C"),
+    )
     assert not misses(
         HEAT,
         "clearance_available_at_limit",
-        lambda r: 1000 * slip_at_limit_mm(of(r)[0], of(r)[1], of(r)[3], number(r, "max_part_temp_C") - number(r, "ambient_C")),
+        lambda r: (
+            1000
+            * slip_at_limit_mm(
+                of(r)[0], of(r)[1], of(r)[3], number(r, "max_part_temp_C") - number(r, "ambient_C")
+            )
+        ),
     )
 
 

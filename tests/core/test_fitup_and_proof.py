@@ -69,10 +69,19 @@ def test_a_difference_smaller_than_the_measuring_is_not_shown():
 @pytest.mark.parametrize("zero", [0.0, 0.4])
 def test_an_indicator_s_zero_does_not_matter_to_the_proof(zero):
     bed = SUBJECTS["headstock"]
-    taken = [PlaceReadings("top, bar at 0°, near", (zero,)), PlaceReadings("top, bar at 0°, far", (zero + 0.02,))]
+    taken = [
+        PlaceReadings("top, bar at 0°, near", (zero,)),
+        PlaceReadings("top, bar at 0°, far", (zero + 0.02,)),
+    ]
     found = results(set_up("bar_sweep"), bed, taken)
     assert [(r.place, round(r.value_mm, 9)) for r in found] == [("top, bar at 0°", 0.02)]
     assert found[0].row.coefficients["pitch"] == pytest.approx(0.25)
     tram = SUBJECTS["tram"]
-    swept = [PlaceReadings(f"near, {corner}", (zero + value,)) for corner, value in (("left", 0.0), ("right", 0.03), ("front", 0.01), ("back", 0.0))]
-    assert {r.place: round(r.value_mm, 9) for r in results(set_up("tram_sweep"), tram, swept)} == {"near, left to right": 0.03, "near, front to back": -0.01}
+    swept = [
+        PlaceReadings(f"near, {corner}", (zero + value,))
+        for corner, value in (("left", 0.0), ("right", 0.03), ("front", 0.01), ("back", 0.0))
+    ]
+    assert {r.place: round(r.value_mm, 9) for r in results(set_up("tram_sweep"), tram, swept)} == {
+        "near, left to right": 0.03,
+        "near, front to back": -0.01,
+    }

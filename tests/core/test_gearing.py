@@ -43,7 +43,11 @@ def teeth(row: Row, key: str) -> list[int]:
 
 
 def lead_screw(row: Row) -> Fraction:
-    return Fraction(254, 10) / Fraction(row["leadscrew_tpi"]) if row["leadscrew_tpi"] else Fraction(row["leadscrew_pitch_mm"])
+    return (
+        Fraction(254, 10) / Fraction(row["leadscrew_tpi"])
+        if row["leadscrew_tpi"]
+        else Fraction(row["leadscrew_pitch_mm"])
+    )
 
 
 def cut(row: Row) -> float:
@@ -56,10 +60,19 @@ def ppm(row: Row) -> float:
 
 
 QUANTITIES = {
-    "train_ratio": lambda r: float(train_ratio(teeth(r, "drivers"), teeth(r, "driven"))), "pitch_cut": cut, "tpi_cut": lambda r: INCH_MM / cut(r), "pitch_error_ppm": ppm,
+    "train_ratio": lambda r: float(train_ratio(teeth(r, "drivers"), teeth(r, "driven"))),
+    "pitch_cut": cut,
+    "tpi_cut": lambda r: INCH_MM / cut(r),
+    "pitch_error_ppm": ppm,
     "accumulated_error_per_25_4mm": lambda r: ppm(r) * 1e-6 * 25.4 * 1000,
-    "longitudinal_feed_per_rev": lambda r: feed_mm(train_ratio(teeth(r, "drivers"), teeth(r, "driven")), Fraction(1), train_ratio(teeth(r, "feed_train_drivers"), teeth(r, "feed_train_driven")), number(r, "rack_module_mm"), int(r["rack_pinion_teeth"])),
-}  # fmt: skip
+    "longitudinal_feed_per_rev": lambda r: feed_mm(
+        train_ratio(teeth(r, "drivers"), teeth(r, "driven")),
+        Fraction(1),
+        train_ratio(teeth(r, "feed_train_drivers"), teeth(r, "feed_train_driven")),
+        number(r, "rack_module_mm"),
+        int(r["rack_pinion_teeth"]),
+    ),
+}
 
 
 @pytest.mark.parametrize("quantity", QUANTITIES)
@@ -72,9 +85,15 @@ def test_every_row_of_the_file_is_tested():
 
 
 @settings(max_examples=12, deadline=None)
-@given(st.lists(st.sampled_from(WHEELS), min_size=4, max_size=7, unique=True), st.sampled_from([1.0, 1.25, 1.5, 2.0, 25.4 / 13, 25.4 / 11, 3.0]))
+@given(
+    st.lists(st.sampled_from(WHEELS), min_size=4, max_size=7, unique=True),
+    st.sampled_from([1.0, 1.25, 1.5, 2.0, 25.4 / 13, 25.4 / 11, 3.0]),
+)
 def test_the_search_finds_every_train_that_trying_them_all_does(wheels, wanted):
-    found = {(tuple(sorted(t.drivers)), tuple(sorted(t.driven))) for t in find_trains(EIGHT_TPI, wanted, wheels, most_ppm=2000)}
+    found = {
+        (tuple(sorted(t.drivers)), tuple(sorted(t.driven)))
+        for t in find_trains(EIGHT_TPI, wanted, wheels, most_ppm=2000)
+    }
     tried = set()
     for a, b in itertools.permutations(wheels, 2):
         if abs(error_ppm(pitch_cut_mm(EIGHT_TPI, [a], [b]), wanted)) <= 2000:
@@ -99,13 +118,19 @@ def test_a_metric_thread_is_exact_through_the_127_and_near_through_the_63():
 
 
 def test_a_gearbox_brings_a_thread_within_reach_that_the_wheels_alone_do_not():
-    plain, four = (trains_for(EIGHT_TPI, Fraction(10), WHEELS, banjo_of(replace(Workshop(), gear_ratio=ratio)))[0][0] for ratio in (Fraction(1), Fraction(4)))
+    plain, four = (
+        trains_for(EIGHT_TPI, Fraction(10), WHEELS, banjo_of(replace(Workshop(), gear_ratio=ratio)))[0][0]
+        for ratio in (Fraction(1), Fraction(4))
+    )
     assert abs(plain.error_ppm) > 10
     assert four.error_ppm == 0
     assert four.pitch_mm == pytest.approx(10.0)
 
 
-@pytest.mark.parametrize(("text", "ratio"), [("2", Fraction(2)), ("1/2", Fraction(1, 2)), ("1:4", Fraction(1, 4)), ("0.25", Fraction(1, 4))])
+@pytest.mark.parametrize(
+    ("text", "ratio"),
+    [("2", Fraction(2)), ("1/2", Fraction(1, 2)), ("1:4", Fraction(1, 4)), ("0.25", Fraction(1, 4))],
+)
 def test_a_gearbox_s_ratio_is_read_as_it_is_written(text, ratio):
     assert ratio_from(text) == ratio
 
@@ -121,9 +146,15 @@ def test_only_one_of_each_wheel_is_used_unless_it_is_owned_twice():
     assert next(t.words for t in find_trains(EIGHT_TPI, Fraction(254, 80), (40, 40, 60))) == "40/40"
 
 
-@pytest.mark.parametrize(("drivers", "driven", "said"), [
-    ((20, 60), (24, 40), "rubs the stud"), ((60, 20), (64, 24), "rubs the lead screw"), ((20, 20), (24, 24), "do not reach"), ((127,), (120,), "foul each other"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("drivers", "driven", "said"),
+    [
+        ((20, 60), (24, 40), "rubs the stud"),
+        ((60, 20), (64, 24), "rubs the lead screw"),
+        ((20, 20), (24, 24), "do not reach"),
+        ((127,), (120,), "foul each other"),
+    ],
+)
 def test_a_train_that_will_not_mesh_or_clear_says_why(drivers, driven, said):
     assert said in meshes(drivers, driven, Banjo())
 
@@ -132,7 +163,10 @@ def test_the_drawn_triangle_closes_for_every_train_that_goes_on():
     banjo = banjo_of(Workshop())
     for t in find_trains(EIGHT_TPI, Fraction(254, 130), WHEELS, banjo):
         if not t.trouble and not t.is_simple:
-            first, second = (banjo.module_mm * (a + c) / 2 for a, c in ((t.drivers[0], t.driven[0]), (t.drivers[1], t.driven[1])))
+            first, second = (
+                banjo.module_mm * (a + c) / 2
+                for a, c in ((t.drivers[0], t.driven[0]), (t.drivers[1], t.driven[1]))
+            )
             assert abs(first - second) <= banjo.span_mm <= first + second
 
 

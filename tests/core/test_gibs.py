@@ -76,7 +76,9 @@ def test_scraping_the_tighter_end_makes_both_gaps_the_larger(thin: float, thick:
 
 
 @given(st.floats(0.0, 0.2), st.floats(0.0, 0.2), st.floats(0.02, 0.3))
-def test_a_new_gib_scraped_down_by_its_allowance_runs_at_both_ends(thin: float, thick: float, scrape: float) -> None:
+def test_a_new_gib_scraped_down_by_its_allowance_runs_at_both_ends(
+    thin: float, thick: float, scrape: float
+) -> None:
     made = Gaps(thin, thick, 0.015).new_gib(OLD, scrape)
     assert OLD.thin_mm + thin - (made.thin_mm - scrape) == pytest.approx(0.015)
     assert OLD.thick_mm + thick - (made.thick_mm - scrape) == pytest.approx(0.015)

@@ -39,13 +39,28 @@ def failed(part):
 EVERY_PART = [
     pytest.param(fam, subject, id=f"{fam.key}, {name}")
     for fam in FAMILIES
-    for name, subject in ({"screw_drive": {"inch": DRIVE, "metric": METRIC_DRIVE}, "spindle": USUAL}.get(fam.assembly) or {"worn": SUBJECTS[fam.assembly]}).items()
+    for name, subject in (
+        {"screw_drive": {"inch": DRIVE, "metric": METRIC_DRIVE}, "spindle": USUAL}.get(fam.assembly)
+        or {"worn": SUBJECTS[fam.assembly]}
+    ).items()
 ]
 # What a survey of worn parts finds, by name.
 WORN = {
-    "float": 0.01, "gap.thin": 0.11, "gap.thick": 0.12, "worn.least": 0.0, "is_felt": 1.0, "stand": 0.0, "drop": 0.3, "scraped": 0.05,
-    "tail_high": -0.05, "tail_key": 0.12, "tail_key_is_read": 1.0, "tilt_x": 0.4, "tilt_y": -0.2, "shim.tail_rear": 0.13,
-}  # fmt: skip
+    "float": 0.01,
+    "gap.thin": 0.11,
+    "gap.thick": 0.12,
+    "worn.least": 0.0,
+    "is_felt": 1.0,
+    "stand": 0.0,
+    "drop": 0.3,
+    "scraped": 0.05,
+    "tail_high": -0.05,
+    "tail_key": 0.12,
+    "tail_key_is_read": 1.0,
+    "tilt_x": 0.4,
+    "tilt_y": -0.2,
+    "shim.tail_rear": 0.13,
+}
 
 
 @pytest.mark.parametrize(("fam", "subject"), EVERY_PART)
@@ -54,8 +69,10 @@ def test_every_part_as_first_worked_out_passes_its_own_checks(fam, subject):
 
 
 @pytest.mark.parametrize(("facts", "said"), [
-    ({"collar_dia": 40.0}, "does not pass the 1.375 in spindle bore"), ({"seat_dia": 18.0}, "must step up in that order"),
-    ({"groove_width": 2.0}, "narrower than a pitch"), ({"thread_length": 200.0}, "too short for travel and nut"),
+    ({"collar_dia": 40.0}, "does not pass the 1.375 in "
+                           "spindle bore"), ({"seat_dia": 18.0}, "must step up in that order"),
+    ({"groove_width": 2.0}, "narrower than a pitch"), ({"thread_length": 200.0}, "too short for travel and "
+                                                                                 "nut"),
 ])  # fmt: skip
 def test_a_screw_that_would_spoil_the_job_says_so(facts, said):
     assert any(said in s for s in failed(family("screw").build(inputs(facts=facts))))
@@ -72,7 +89,11 @@ def test_wires_that_do_not_sit_are_pointed_out():
 
 @pytest.mark.parametrize(
     ("facts", "said"),
-    [({"journal_dia": -1.0}, "it can be from"), ({"material": "cheese"}, "choose "), ({"journal_dia": "wide"}, "it can be from")],
+    [
+        ({"journal_dia": -1.0}, "it can be from"),
+        ({"material": "cheese"}, "choose "),
+        ({"journal_dia": "wide"}, "it can be from"),
+    ],
 )
 def test_a_size_set_by_hand_that_cannot_be_is_refused(facts, said):
     with pytest.raises(ValueError, match=said):
@@ -96,7 +117,9 @@ def test_sentences_follow_the_unit_system():
 def test_every_dimension_of_a_drawing_measures_the_part(fam, subject, system):
     part = fam.build(inputs(subject, measured=WORN))
     scale = 1 / INCH_MM if system is INCH else 1.0
-    measured = sorted(round(d.get_measurement(), 6) for d in drawing_of(part, system).modelspace().query("DIMENSION"))
+    measured = sorted(
+        round(d.get_measurement(), 6) for d in drawing_of(part, system).modelspace().query("DIMENSION")
+    )
     lengths, total = [], 0.0
     for section in part.sections:
         total += section.length_mm
@@ -107,9 +130,17 @@ def test_every_dimension_of_a_drawing_measures_the_part(fam, subject, system):
     elif part.block_mm and part.bore is None:
         wanted = [part.length_mm, part.block_mm[0], holes[1][1] - holes[0][1], holes[0][0], holes[0][2]]
     elif part.block_mm:
-        wanted = [part.length_mm, part.block_mm[0], part.block_mm[1], part.axis_height_mm, part.bore.diameter_mm]
+        wanted = [
+            part.length_mm,
+            part.block_mm[0],
+            part.block_mm[1],
+            part.axis_height_mm,
+            part.bore.diameter_mm,
+        ]
     else:
-        wanted = lengths + [s.diameter_mm for s in part.sections] + ([part.bore.diameter_mm] if part.bore else [])
+        wanted = (
+            lengths + [s.diameter_mm for s in part.sections] + ([part.bore.diameter_mm] if part.bore else [])
+        )
         wanted += [2 * math.hypot(*holes[0][:2]), holes[0][2]] if holes else []
     assert measured == pytest.approx(sorted(w * scale for w in wanted), abs=2e-6)
 
@@ -130,7 +161,10 @@ def test_a_route_is_numbered_by_tens_and_takes_time(key):
     part = family(key).build(inputs())
     operations = route(part, DRIVE, SHOP)
     assert [o.number for o in operations] == [10 * (i + 1) for i in range(len(operations))]
-    assert minutes_left(operations, {operations[0].key}) == (operations[0].minutes, sum(o.minutes for o in operations[1:]))
+    assert minutes_left(operations, {operations[0].key}) == (
+        operations[0].minutes,
+        sum(o.minutes for o in operations[1:]),
+    )
     assert material_of(part) in MATERIALS.values()
 
 
@@ -155,16 +189,21 @@ def test_going_in_by_half_the_excess_brings_the_thread_to_its_middle():
     limits = thread_limits(DRIVE.thread)
     state = thread_state(DRIVE, over_wires(limits.screw_pitch.high_mm + 0.3))
     assert state.verdict == "large"
-    assert state.pitch_dia_mm - 2 * state.infeed_left_mm == pytest.approx(limits.screw_pitch.middle_mm, abs=1e-9)
+    assert state.pitch_dia_mm - 2 * state.infeed_left_mm == pytest.approx(
+        limits.screw_pitch.middle_mm, abs=1e-9
+    )
     assert state.flank_left_mm == pytest.approx(state.infeed_left_mm * math.tan(math.radians(14.5)))
 
 
 def test_depth_and_pitch_diameter_are_inverse_for_a_form_tool():
-    assert pitch_dia_at_depth_mm(DRIVE.thread, depth_at_pitch_dia_mm(DRIVE.thread, 17.1, 1.0), 1.0) == pytest.approx(17.1)
+    assert pitch_dia_at_depth_mm(
+        DRIVE.thread, depth_at_pitch_dia_mm(DRIVE.thread, 17.1, 1.0), 1.0
+    ) == pytest.approx(17.1)
 
 
 @pytest.mark.parametrize(
-    ("off", "verdict", "said"), [(0.2, "large", "wind in"), (-0.1, "within", "stop"), (-0.6, "small", "Cut the nut to suit")]
+    ("off", "verdict", "said"),
+    [(0.2, "large", "wind in"), (-0.1, "within", "stop"), (-0.6, "small", "Cut the nut to suit")],
 )
 def test_a_size_over_wires_is_judged_at_once(off, verdict, said):
     state = thread_state(DRIVE, over_wires(thread_limits(DRIVE.thread).screw_pitch.high_mm + off))

@@ -30,7 +30,11 @@ FILE = "05_runout_expected.csv"
 
 
 def group(dataset: str, plane: str, insertion: str) -> tuple[list[float], list[float]]:
-    found = [r for r in rows("05_runout_readings.csv") if (r["dataset"], r["plane"], r["insertion_deg"]) == (dataset, plane, insertion)]
+    found = [
+        r
+        for r in rows("05_runout_readings.csv")
+        if (r["dataset"], r["plane"], r["insertion_deg"]) == (dataset, plane, insertion)
+    ]
     return [number(r, "angle_deg") for r in found], [number(r, "expected") for r in found]
 
 
@@ -43,11 +47,15 @@ def split(dataset: str, plane: str) -> tuple[complex, complex]:
 
 
 def z_of(dataset: str, plane: str) -> float:
-    return next(number(r, "plane_z_mm") for r in rows(FILE) if r["dataset"] == dataset and r["plane"] == plane)
+    return next(
+        number(r, "plane_z_mm") for r in rows(FILE) if r["dataset"] == dataset and r["plane"] == plane
+    )
 
 
 def lean(r: Row, which: int) -> complex:
-    return tilt(split(r["dataset"], "near")[which], split(r["dataset"], "far")[which], number(r, "plane_spacing_mm"))
+    return tilt(
+        split(r["dataset"], "near")[which], split(r["dataset"], "far")[which], number(r, "plane_spacing_mm")
+    )
 
 
 @pytest.mark.parametrize(
@@ -59,15 +67,28 @@ def lean(r: Row, which: int) -> complex:
         ("h1_amplitude", lambda r: abs(turn(r).vectors[0])),
         ("h2_amplitude", lambda r: abs(turn(r).vectors[1])),
         ("h3_amplitude", lambda r: abs(turn(r).vectors[2])),
-        ("residual_TIR_after_h1", lambda r: residual_tir(*group(r["dataset"], r["plane"], r["insertion_deg"]), turn(r))),
+        (
+            "residual_TIR_after_h1",
+            lambda r: residual_tir(*group(r["dataset"], r["plane"], r["insertion_deg"]), turn(r)),
+        ),
         ("spindle_ecc_amplitude", lambda r: abs(split(r["dataset"], r["plane"])[0])),
         ("bar_ecc_amplitude", lambda r: abs(split(r["dataset"], r["plane"])[1])),
         ("spindle_axis_tilt", lambda r: 1000 * abs(lean(r, 0))),
         ("bar_axis_tilt", lambda r: 1000 * abs(lean(r, 1))),
         ("spindle_tilt_um_per_300mm", lambda r: 300 * abs(lean(r, 0))),
         ("bar_tilt_um_per_300mm", lambda r: 300 * abs(lean(r, 1))),
-        ("spindle_ecc_extrapolated_to_z0", lambda r: abs(extrapolated(split(r["dataset"], "near")[0], lean(r, 0), z_of(r["dataset"], "near")))),
-        ("bar_ecc_extrapolated_to_z0", lambda r: abs(extrapolated(split(r["dataset"], "near")[1], lean(r, 1), z_of(r["dataset"], "near")))),
+        (
+            "spindle_ecc_extrapolated_to_z0",
+            lambda r: abs(
+                extrapolated(split(r["dataset"], "near")[0], lean(r, 0), z_of(r["dataset"], "near"))
+            ),
+        ),
+        (
+            "bar_ecc_extrapolated_to_z0",
+            lambda r: abs(
+                extrapolated(split(r["dataset"], "near")[1], lean(r, 1), z_of(r["dataset"], "near"))
+            ),
+        ),
     ],
 )
 def test_every_row(quantity, value):
@@ -100,7 +121,10 @@ vectors = st.tuples(st.floats(0.001, 0.1), st.floats(0, 6.28)).map(lambda p: cma
 
 
 def curve(angles, mean, *parts):
-    return [mean + sum((v * cmath.exp(-1j * k * math.radians(a))).real for k, v in enumerate(parts, 1)) for a in angles]
+    return [
+        mean + sum((v * cmath.exp(-1j * k * math.radians(a))).real for k, v in enumerate(parts, 1))
+        for a in angles
+    ]
 
 
 @given(vectors, vectors, st.floats(-1, 1), st.integers(0, 7))
@@ -118,7 +142,13 @@ def test_unequal_angles_do_as_well(first, jitter):
 
 
 def test_lobes_are_claimed_only_where_the_angles_show_them():
-    assert [len(fit_turn([360 / n * i for i in range(n)], [0.0] * n).vectors) for n in (3, 4, 6, 8, 12)] == [1, 1, 2, 3, 3]
+    assert [len(fit_turn([360 / n * i for i in range(n)], [0.0] * n).vectors) for n in (3, 4, 6, 8, 12)] == [
+        1,
+        1,
+        2,
+        3,
+        3,
+    ]
 
 
 @pytest.mark.parametrize("angles", [[0, 90], [0, 360, 720], [0, 3, 6, 9]])
@@ -154,7 +184,9 @@ def test_twenty_minutes_tell_where_it_settles(tau):
     off = []
     for _ in range(60):
         rise = rng.uniform(8, 40)
-        found = settle(minutes, [19 + rise * (1 - math.exp(-t / tau)) + 0.4 * rng.standard_normal() for t in minutes])
+        found = settle(
+            minutes, [19 + rise * (1 - math.exp(-t / tau)) + 0.4 * rng.standard_normal() for t in minutes]
+        )
         off.append((found.rise_c - rise) / found.sd_c)
     assert np.mean(np.abs(off) < 1.96) >= 0.85
 
@@ -169,6 +201,8 @@ def test_early_minutes_promise_less():
         settle([0, 2], [20, 21])
 
 
-@pytest.mark.parametrize(("vector", "degrees"), [(1 + 0j, 0), (1 - 0.0001j, 0), (1j, 90), (-1 + 0j, 180), (-1j, 270)])
+@pytest.mark.parametrize(
+    ("vector", "degrees"), [(1 + 0j, 0), (1 - 0.0001j, 0), (1j, 90), (-1 + 0j, 180), (-1j, 270)]
+)
 def test_a_direction_is_said_in_whole_degrees_below_a_turn(vector, degrees):
     assert whole_degrees(vector) == degrees

@@ -21,10 +21,14 @@ from trebb.core.units import UnitSystem, parse_length
 
 DRIVES = {
     "inch Acme": ScrewDrive(),
-    "metric trapezoidal": ScrewDrive(ThreadSpec(Form.TRAPEZOIDAL, 20, 4), divisions=80, reads_diameter=True, travel_mm=160),
+    "metric trapezoidal": ScrewDrive(
+        ThreadSpec(Form.TRAPEZOIDAL, 20, 4), divisions=80, reads_diameter=True, travel_mm=160
+    ),
     "square by its ridge": ScrewDrive(ThreadSpec(Form.SQUARE, 25.4, 6.35), divisions=250),
     "Acme by its ridge": ScrewDrive(gauge="thickness"),
-    "over one wire": ScrewDrive(ThreadSpec(Form.TRAPEZOIDAL, 44, 12), gauge="one_wire", crest_mm=43.85, extra_mm=(31.0, 111.0)),
+    "over one wire": ScrewDrive(
+        ThreadSpec(Form.TRAPEZOIDAL, 44, 12), gauge="one_wire", crest_mm=43.85, extra_mm=(31.0, 111.0)
+    ),
     "half nuts": USUAL_DRIVES["lathe", "lead_screw"],
     "two starts": ScrewDrive(ThreadSpec(Form.ACME, 25.4, 5.08, 2, Hand.LEFT), divisions=400),
 }
@@ -40,7 +44,9 @@ def surveyed(drive, truth, rng, *, keys=None):
         taken = []
         for place in s.places(drive):
             values = simulate([s.row(drive, place.key)] * s.wanted, truth, rng)
-            taken.append(PlaceReadings(place.key, tuple(s.restore(drive, place.key, float(v)) for v in values)))
+            taken.append(
+                PlaceReadings(place.key, tuple(s.restore(drive, place.key, float(v)) for v in values))
+            )
         found += observations(s, drive, taken)
     return estimate(drive_model(drive), found)
 
@@ -69,7 +75,10 @@ def test_intervals_are_honest_while_the_survey_is_only_part_done(keys):
         rng = np.random.default_rng(1000 + seed)
         truth = draw_condition(model, rng)
         now = surveyed(drive, truth, rng, keys=keys)
-        hits += [now.source(key).low <= truth[key] <= now.source(key).high for key in ("nut", "wear.1", "wear.3", "float", "key")]
+        hits += [
+            now.source(key).low <= truth[key] <= now.source(key).high
+            for key in ("nut", "wear.1", "wear.3", "float", "key")
+        ]
     assert 0.90 <= np.mean(hits) <= 0.99
 
 
@@ -116,7 +125,10 @@ def test_a_practice_machine_reads_near_its_truth_at_every_place(name):
             true = row.offset + sum(c * truth[key] for key, c in row.coefficients.items())
             got = s.reduce(drive, place.key, machine.reading(s, place.key, 0))
             step = 0.5 * drive.dial.division_mm if s.unit == "div" else s.resolution_mm
-            assert abs(got - (true if s.is_signed else max(true, 0.0))) <= 5 * row.noise_sd + 2 * step, (s.key, place.key)
+            assert abs(got - (true if s.is_signed else max(true, 0.0))) <= 5 * row.noise_sd + 2 * step, (
+                s.key,
+                place.key,
+            )
 
 
 @given(st.sampled_from(list(DRIVES)), st.sampled_from(InfeedScheme))
@@ -154,11 +166,15 @@ def test_stations_lie_evenly_inside_the_travel():
 
 def test_a_lead_measured_over_more_turns_is_known_better():
     few, many = (set_up("turns_travel").row(ScrewDrive(turns=n), "travel") for n in (5, 20))
-    assert many.coefficients["lead"] / many.noise_sd == pytest.approx(4 * few.coefficients["lead"] / few.noise_sd)
+    assert many.coefficients["lead"] / many.noise_sd == pytest.approx(
+        4 * few.coefficients["lead"] / few.noise_sd
+    )
 
 
 def test_a_steeper_flank_magnifies_wear_less():
     acme = -set_up("thread_size").row(DRIVES["inch Acme"], "wires, station 1").coefficients["wear.1"]
-    metric = -set_up("thread_size").row(DRIVES["metric trapezoidal"], "wires, station 1").coefficients["wear.1"]
+    metric = (
+        -set_up("thread_size").row(DRIVES["metric trapezoidal"], "wires, station 1").coefficients["wear.1"]
+    )
     assert acme == pytest.approx(1 / math.tan(math.radians(14.5)))
     assert metric < acme

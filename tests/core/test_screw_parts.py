@@ -1,4 +1,6 @@
-"""Screws, nuts, thrusts and dials of every construction: joints, stacks, knurls, castings, and what would spoil them."""
+"""Screws, nuts, thrusts and dials of every construction: joints, stacks, knurls, castings, and what would
+spoil them.
+"""
 
 from __future__ import annotations
 
@@ -10,7 +12,15 @@ from hypothesis import strategies as st
 
 from tests.reference import misses, number
 from trebb.core.errors import InputError
-from trebb.core.fits.joint import ALLOWED_MPA, bonded, knurl_for, knurl_raise_mm, pinned, pressed, reamed_bore_mm
+from trebb.core.fits.joint import (
+    ALLOWED_MPA,
+    bonded,
+    knurl_for,
+    knurl_raise_mm,
+    pinned,
+    pressed,
+    reamed_bore_mm,
+)
 from trebb.core.fits.stack import StackItem, stack_up
 from trebb.core.machine import USUAL_DRIVES, ScrewDrive, Workshop
 from trebb.core.making.correction import nut_band_mm, nut_sentence, state_sentence, thread_state
@@ -42,12 +52,35 @@ def row(part, label):
 # casting ------------------------------------------------------------------------------------------
 
 
-@pytest.mark.parametrize(("quantity", "value"), [
-    ("cold_casting_volume", lambda r: cold_volume_cm3(number(r, "mould_volume_cm3"), number(r, "linear_contraction"))),
-    ("casting_mass", lambda r: number(r, "density_g_cm3") * cold_volume_cm3(number(r, "mould_volume_cm3"), number(r, "linear_contraction"))),
-    ("melt_mass_to_charge", lambda r: charge_g(number(r, "density_g_cm3") * cold_volume_cm3(number(r, "mould_volume_cm3"), number(r, "linear_contraction")), number(r, "riser_gate_fraction"), number(r, "melt_loss_fraction"))),
-    ("pattern_dimension", lambda r: pattern_mm(number(r, "pattern_dim_mm"), number(r, "linear_contraction"))),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("quantity", "value"),
+    [
+        (
+            "cold_casting_volume",
+            lambda r: cold_volume_cm3(number(r, "mould_volume_cm3"), number(r, "linear_contraction")),
+        ),
+        (
+            "casting_mass",
+            lambda r: (
+                number(r, "density_g_cm3")
+                * cold_volume_cm3(number(r, "mould_volume_cm3"), number(r, "linear_contraction"))
+            ),
+        ),
+        (
+            "melt_mass_to_charge",
+            lambda r: charge_g(
+                number(r, "density_g_cm3")
+                * cold_volume_cm3(number(r, "mould_volume_cm3"), number(r, "linear_contraction")),
+                number(r, "riser_gate_fraction"),
+                number(r, "melt_loss_fraction"),
+            ),
+        ),
+        (
+            "pattern_dimension",
+            lambda r: pattern_mm(number(r, "pattern_dim_mm"), number(r, "linear_contraction")),
+        ),
+    ],
+)
 def test_castings_agree_with_the_certified_rows(quantity, value):
     assert not misses(CASTING, quantity, value)
 
@@ -61,9 +94,14 @@ def test_a_blank_is_larger_than_its_nut_by_stock_and_shrink_and_knocks_out_of_it
     assert cast_blank("bronze", 40, 50, 10).core_mm == 0  # too thin a core burns in
 
 
-@pytest.mark.parametrize(("call", "said"), [
-    (lambda: cast_blank("gold", 40, 50, 16), "cast tin"), (lambda: cast_blank("brass", 40, 50, 45), "leave a wall"), (lambda: charge_g(100, 0.3, 1.0), "melt loss"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("call", "said"),
+    [
+        (lambda: cast_blank("gold", 40, 50, 16), "cast tin"),
+        (lambda: cast_blank("brass", 40, 50, 45), "leave a wall"),
+        (lambda: charge_g(100, 0.3, 1.0), "melt loss"),
+    ],
+)
 def test_a_casting_that_cannot_be_is_refused(call, said):
     with pytest.raises(InputError, match=said):
         call()
@@ -85,7 +123,10 @@ def items(*rows):
 
 
 def test_a_stack_is_the_sum_of_its_means_and_rounds_up_so_that_a_facing_cut_stays():
-    found = stack_up(items(("shoulder", (50.02, 50.00, 49.98), 1), ("bracket", (30.01, 29.99), -1), ("ring", (6.0,), -1)), 0.02)
+    found = stack_up(
+        items(("shoulder", (50.02, 50.00, 49.98), 1), ("bracket", (30.01, 29.99), -1), ("ring", (6.0,), -1)),
+        0.02,
+    )
     assert found.left_mm == pytest.approx(13.98)
     assert found.worst_high_mm - found.left_mm == pytest.approx(0.03)
     assert found.make_mm >= found.worst_high_mm - 1e-9
@@ -95,7 +136,9 @@ def test_a_stack_is_the_sum_of_its_means_and_rounds_up_so_that_a_facing_cut_stay
 
 @given(st.lists(st.floats(4.9, 5.1), min_size=3, max_size=6), st.floats(-0.02, 0.05))
 def test_the_statistical_band_is_never_wider_than_the_worst_case(readings, wanted):
-    found = stack_up([StackItem("room", (40.0, 40.01, 39.99), 1), StackItem("width", tuple(readings), -1)], wanted)
+    found = stack_up(
+        [StackItem("room", (40.0, 40.01, 39.99), 1), StackItem("width", tuple(readings), -1)], wanted
+    )
     assert found.statistical_mm <= 2.6 * (found.worst_high_mm - found.worst_low_mm) + 1e-9
     assert found.worst_low_mm <= found.left_mm <= found.worst_high_mm <= found.make_mm + 1e-9
 
@@ -108,7 +151,14 @@ def test_a_face_not_read_and_a_stack_that_leaves_nothing_are_refused():
 
 
 def test_the_thrust_ring_follows_the_readings_of_its_stack():
-    part = made("thrust_collar", room="40.00 40.02 39.98", bracket="20.0 20.0 20.0", first="3.0 3.0 3.0", second="3.0 3.0 3.0", width=14.0)
+    part = made(
+        "thrust_collar",
+        room="40.00 40.02 39.98",
+        bracket="20.0 20.0 20.0",
+        first="3.0 3.0 3.0",
+        second="3.0 3.0 3.0",
+        width=14.0,
+    )
     assert row(part, "The stack leaves").value == pytest.approx(14.0)
     assert "three places or more" in " ".join(c.sentence for c in part.checks)
     assert any("wider than the stack leaves" in s for s in failed(made("thrust_collar", width=30.0)))
@@ -125,9 +175,14 @@ def test_a_press_fit_goes_by_the_bore_as_measured():
     assert small.force_n == pytest.approx(small.thrust_n)
 
 
-@pytest.mark.parametrize(("more", "verdict", "said"), [
-    ({"spigot_mm": 11.99}, "too loose", "knurl it, sleeve it"), ({"wanted_mm": 0.15}, "splits", "split the wall"), ({"wanted_mm": 0.02, "press_n": 500.0}, "press too small", "Warm the outer"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("more", "verdict", "said"),
+    [
+        ({"spigot_mm": 11.99}, "too loose", "knurl it, sleeve it"),
+        ({"wanted_mm": 0.15}, "splits", "split the wall"),
+        ({"wanted_mm": 0.02, "press_n": 500.0}, "press too small", "Warm the outer"),
+    ],
+)
 def test_a_press_that_came_out_wrong_says_what_would_do(more, verdict, said):
     found = pressed(12.0, 25, 26, "alloy_ht", **more)
     assert found.verdict == verdict
@@ -138,7 +193,9 @@ def test_a_press_that_came_out_wrong_says_what_would_do(more, verdict, said):
 def test_hoop_stress_grows_with_interference_and_stays_told(bore, wanted):
     found = pressed(bore, 2 * bore, 2.2 * bore, "carbon", wanted_mm=wanted)
     assert (found.verdict == "splits") == (found.hoop_mpa > ALLOWED_MPA["carbon"])
-    assert pressed(bore, 2 * bore, 2.2 * bore, "carbon", wanted_mm=2 * wanted).hoop_mpa == pytest.approx(2 * found.hoop_mpa)
+    assert pressed(bore, 2 * bore, 2.2 * bore, "carbon", wanted_mm=2 * wanted).hoop_mpa == pytest.approx(
+        2 * found.hoop_mpa
+    )
 
 
 @given(st.floats(6, 40), st.floats(1.15, 3.0), st.sampled_from(sorted(ALLOWED_MPA)))
@@ -182,7 +239,13 @@ def test_a_new_thread_in_the_old_end_is_drawn_made_and_holds(joint):
     spigot = part.sections[0]
     assert spigot.size.holds(row(part, "Spigot, to turn").value)
     operations = [o.key for o in route(part, DRIVE, SHOP)]
-    assert operations.index("look") < operations.index("socket") < operations.index("spigot") < operations.index("join") < operations.index("pin")
+    assert (
+        operations.index("look")
+        < operations.index("socket")
+        < operations.index("spigot")
+        < operations.index("join")
+        < operations.index("pin")
+    )
     assert next(o for o in route(part, DRIVE, SHOP) if o.key == "spigot").target.band == spigot.size
     assert drawing_of(part, METRIC).modelspace().query("DIMENSION")
 
@@ -190,7 +253,9 @@ def test_a_new_thread_in_the_old_end_is_drawn_made_and_holds(joint):
 def test_a_joint_too_short_or_too_weak_is_refused_or_told():
     with pytest.raises(InputError, match="half its diameter"):
         made("screw", construction="joined", socket_depth=5.0)
-    assert any("hold only" in s for s in failed(made("screw", construction="joined", joint="pinned", pin_dia=1.6)))
+    assert any(
+        "hold only" in s for s in failed(made("screw", construction="joined", joint="pinned", pin_dia=1.6))
+    )
 
 
 def test_bought_bar_is_only_for_ends_below_its_root():
@@ -242,7 +307,15 @@ def test_two_starts_are_indexed_before_any_depth_is_cut():
 # nuts and dials -----------------------------------------------------------------------------------
 
 
-@pytest.mark.parametrize(("style", "said", "step"), [("split", "split", "slit"), ("two_piece", "two-piece", "part"), ("half", "half nuts", "halve"), ("flanged", "flanged", "holes")])
+@pytest.mark.parametrize(
+    ("style", "said", "step"),
+    [
+        ("split", "split", "slit"),
+        ("two_piece", "two-piece", "part"),
+        ("half", "half nuts", "halve"),
+        ("flanged", "flanged", "holes"),
+    ],
+)
 def test_every_style_of_nut_has_its_drawing_and_its_step(style, said, step):
     part = made("nut", style=style)
     assert said in part.title
@@ -252,7 +325,10 @@ def test_every_style_of_nut_has_its_drawing_and_its_step(style, said, step):
 
 
 def test_a_long_note_is_broken_so_that_the_part_stays_the_larger_part_of_its_drawing():
-    words = [t.dxf.text for t in drawing_of(made("nut", blank="cast", style="flanged"), METRIC).modelspace().query("TEXT")]
+    words = [
+        t.dxf.text
+        for t in drawing_of(made("nut", blank="cast", style="flanged"), METRIC).modelspace().query("TEXT")
+    ]
     assert max(len(w) for w in words) <= 92
     assert any("foundry" in w for w in words)
 
@@ -262,10 +338,15 @@ def test_half_nuts_are_bored_whole_and_halved_last():
     assert keys.index("pack") < keys.index("nut_thread") < keys.index("halve")
 
 
-@pytest.mark.parametrize(("facts", "said"), [
-    ({"oil_hole": 2.0}, "runs out at the nut's end"), ({"shank": 15.0}, "does not enter and back out"), ({"shank": 4.0}, "tap from both sides"),
-    ({"style": "flanged", "flange_dia": 35.0}, "cut into body or rim"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("facts", "said"),
+    [
+        ({"oil_hole": 2.0}, "runs out at the nut's end"),
+        ({"shank": 15.0}, "does not enter and back out"),
+        ({"shank": 4.0}, "tap from both sides"),
+        ({"style": "flanged", "flange_dia": 35.0}, "cut into body or rim"),
+    ],
+)
 def test_a_nut_that_would_spoil_the_job_says_so(facts, said):
     assert any(said in s for s in failed(made("nut", **facts)))
 
@@ -273,7 +354,10 @@ def test_a_nut_that_would_spoil_the_job_says_so(facts, said):
 def test_a_ring_is_exact_where_its_divisions_go_whole_into_the_lead():
     inch, metric = (ring_for(INCH_MM / 8, False, s) for s in (UnitSystem.INCH, METRIC))
     assert (inch.lines, inch.error_share) == (125, pytest.approx(0))
-    assert (metric.lines, metric.error_share) == (127, pytest.approx(0))  # 127 × 0.025 mm is an eighth of an inch
+    assert (metric.lines, metric.error_share) == (
+        127,
+        pytest.approx(0),
+    )  # 127 × 0.025 mm is an eighth of an inch
     assert abs(ring_for(4.0, False, UnitSystem.INCH).error_share) > 1e-4
     both = made("dial", ScrewDrive(ThreadSpec(Form.TRAPEZOIDAL, 20, 4)), reads="both", width=30.0)
     assert any("good within a turn" in c.sentence for c in both.checks)

@@ -1,4 +1,6 @@
-"""A slide on its gib and a head over its table: what readings tell of them, what is said, what repairs leave."""
+"""A slide on its gib and a head over its table: what readings tell of them, what is said, what repairs
+leave.
+"""
 
 from __future__ import annotations
 
@@ -25,20 +27,38 @@ from trebb.core.units import UnitSystem
 METRIC = UnitSystem.METRIC
 SADDLE = Slide(is_saddle=True)
 GIB_LIMITS = {key: class_limit("ordinary", key) for key in ("gib_play", "gib_even", "saddle_drop")}
-TRAM_LIMITS = {key: class_limit("ordinary", key) for key in ("tram", "drill_tram", "travel_square", "drill_travel", "table_flat")}
-WORN = {"gap.thin": 0.11, "gap.thick": 0.13, "worn.left": 0.05, "worn.mid": 0.02, "worn.right": 0.0, "stand": -4.0, "drop": 0.3}
+TRAM_LIMITS = {
+    key: class_limit("ordinary", key)
+    for key in ("tram", "drill_tram", "travel_square", "drill_travel", "table_flat")
+}
+WORN = {
+    "gap.thin": 0.11,
+    "gap.thick": 0.13,
+    "worn.left": 0.05,
+    "worn.mid": 0.02,
+    "worn.right": 0.0,
+    "stand": -4.0,
+    "drop": 0.3,
+}
 
 
 def knowing(model, **truth):
-    return estimate(model, [Observation(Row({key.replace("__", "."): 1.0}, 1e-4), value) for key, value in truth.items()])
+    return estimate(
+        model, [Observation(Row({key.replace("__", "."): 1.0}, 1e-4), value) for key, value in truth.items()]
+    )
 
 
 def worn(slide=SADDLE, **changes):
-    return knowing(slide_model(slide), **{k.replace(".", "__"): v for k, v in {**WORN, **changes}.items() if k in slide_model(slide)})
+    return knowing(
+        slide_model(slide),
+        **{k.replace(".", "__"): v for k, v in {**WORN, **changes}.items() if k in slide_model(slide)},
+    )
 
 
 def told(slide, now, **how):
-    measures = {m.key: m for m in slide_measures(slide, now, estimate(slide_model(slide), []), draw(now), GIB_LIMITS)}
+    measures = {
+        m.key: m for m in slide_measures(slide, now, estimate(slide_model(slide), []), draw(now), GIB_LIMITS)
+    }
     given = {"felt": None, "stand_mm": None, "contact": None, "spots": (), **how}
     return measures, {f.key: f for f in gib_findings(slide, now, measures, METRIC, **given)}
 
@@ -46,7 +66,14 @@ def told(slide, now, **how):
 # intervals ----------------------------------------------------------------------------------------
 
 
-@pytest.mark.parametrize(("family", "subject", "model"), [("gib", SADDLE, slide_model(SADDLE)), ("tram", Tram(), tram_model(Tram())), ("tram", Tram("drill"), tram_model(Tram("drill")))])
+@pytest.mark.parametrize(
+    ("family", "subject", "model"),
+    [
+        ("gib", SADDLE, slide_model(SADDLE)),
+        ("tram", Tram(), tram_model(Tram())),
+        ("tram", Tram("drill"), tram_model(Tram("drill"))),
+    ],
+)
 def test_every_source_lies_inside_its_stated_interval(family, subject, model):
     hits = []
     for seed in range(150):
@@ -55,7 +82,14 @@ def test_every_source_lies_inside_its_stated_interval(family, subject, model):
         found = []
         for s in set_ups_of(family):
             if s.applies(subject):
-                found += observations(s, subject, [PlaceReadings(p.key, tuple(machine.reading(s, p.key, i) for i in range(s.wanted))) for p in s.places(subject)])
+                found += observations(
+                    s,
+                    subject,
+                    [
+                        PlaceReadings(p.key, tuple(machine.reading(s, p.key, i) for i in range(s.wanted)))
+                        for p in s.places(subject)
+                    ],
+                )
         now = estimate(model, found)
         hits += [now.source(key).low <= truth[key] <= now.source(key).high for key in truth]
     assert 0.90 <= np.mean(hits) <= 0.99
@@ -87,7 +121,16 @@ def test_the_tighter_end_is_scraped():
     assert "off the thick end, where the gap is smaller" in said["taper"].next_move
 
 
-@pytest.mark.parametrize(("home", "felt", "aside"), [("", Gaps(0.1, 0.4, 0.015), True), ("yes", Gaps(0.1, 0.4, 0.015), True), ("", Gaps(0.1, 0.12, 0.015), False), ("no", Gaps(0.1, 0.12, 0.015), True), ("yes", None, False)])
+@pytest.mark.parametrize(
+    ("home", "felt", "aside"),
+    [
+        ("", Gaps(0.1, 0.4, 0.015), True),
+        ("yes", Gaps(0.1, 0.4, 0.015), True),
+        ("", Gaps(0.1, 0.12, 0.015), False),
+        ("no", Gaps(0.1, 0.12, 0.015), True),
+        ("yes", None, False),
+    ],
+)
 def test_a_gib_that_was_not_home_is_known_by_what_was_said_or_felt(home, felt, aside):
     finding = home_finding(replace(SADDLE, home=home), felt)
     assert (finding is not None) == aside
@@ -113,19 +156,29 @@ def test_stand_out_blue_and_spots_are_said():
     assert said["spots"].state is State.NEAR
 
 
-@pytest.mark.parametrize(("cells", "pattern"), [
-    (range(0), "nothing painted"), (range(ROWS * COLUMNS), "all along"), ([r * COLUMNS + c for r in range(ROWS) for c in range(8)], "the thin end only"),
-    ([r * COLUMNS + c for r in range(ROWS) for c in range(16, 24)], "the thick end only"), ([r * COLUMNS + c for r in range(ROWS) for c in range(9, 15)], "the middle only"),
-    ([r * COLUMNS + c for r in range(ROWS) for c in (*range(5), *range(19, 24))], "both ends"), ([r * COLUMNS + c for r in range(3) for c in range(COLUMNS)], "one edge"),
-    ([r * COLUMNS + c for r in range(ROWS) for c in range(0, COLUMNS, 4)], "patches"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("cells", "pattern"),
+    [
+        (range(0), "nothing painted"),
+        (range(ROWS * COLUMNS), "all along"),
+        ([r * COLUMNS + c for r in range(ROWS) for c in range(8)], "the thin end only"),
+        ([r * COLUMNS + c for r in range(ROWS) for c in range(16, 24)], "the thick end only"),
+        ([r * COLUMNS + c for r in range(ROWS) for c in range(9, 15)], "the middle only"),
+        ([r * COLUMNS + c for r in range(ROWS) for c in (*range(5), *range(19, 24))], "both ends"),
+        ([r * COLUMNS + c for r in range(3) for c in range(COLUMNS)], "one edge"),
+        ([r * COLUMNS + c for r in range(ROWS) for c in range(0, COLUMNS, 4)], "patches"),
+    ],
+)
 def test_where_a_gib_bears_has_a_name_and_a_meaning(cells, pattern):
     found = gib_contact_of(frozenset(cells))
     assert found.pattern == pattern
     assert found.meaning
 
 
-@pytest.mark.parametrize(("key", "play_left", "even_left"), [("tighten", 0.086, 0.05), ("line", 0.065, 0.05), ("new", 0.065, 0.05), ("scrape", 0.017, 0.0)])
+@pytest.mark.parametrize(
+    ("key", "play_left", "even_left"),
+    [("tighten", 0.086, 0.05), ("line", 0.065, 0.05), ("new", 0.065, 0.05), ("scrape", 0.017, 0.0)],
+)
 def test_what_a_gib_s_repair_leaves(key, play_left, even_left):
     prediction = next(predict(r, SADDLE, worn()) for r in remedies_of("gib") if r.key == key)
     assert prediction.measures["play"].value == pytest.approx(play_left, abs=0.012)
@@ -133,7 +186,11 @@ def test_what_a_gib_s_repair_leaves(key, play_left, even_left):
 
 
 def test_only_lining_the_saddle_up_brings_its_height_back():
-    by_key = {r.key: predict(r, SADDLE, worn()).measures["drop"].value for r in remedies_of("gib") if r.applies(SADDLE)}
+    by_key = {
+        r.key: predict(r, SADDLE, worn()).measures["drop"].value
+        for r in remedies_of("gib")
+        if r.applies(SADDLE)
+    }
     assert by_key["lift"] < 0.06 < 0.25 < by_key["scrape"]
     assert not next(r for r in remedies_of("gib") if r.key == "lift").applies(Slide())
 
@@ -141,7 +198,9 @@ def test_only_lining_the_saddle_up_brings_its_height_back():
 def test_a_gib_is_never_turned_in_further_than_its_screw_goes():
     short = replace(SADDLE, travel_mm=1.2)
     then = next(predict(r, short, worn(short)) for r in remedies_of("gib") if r.key == "tighten")
-    closed = worn(short).combination(play("thin", "mid")).value - then.after.combination(play("thin", "mid")).value
+    closed = (
+        worn(short).combination(play("thin", "mid")).value - then.after.combination(play("thin", "mid")).value
+    )
     assert closed == pytest.approx(1.2 / 60, abs=1e-3)
 
 
@@ -165,7 +224,9 @@ def test_a_blade_too_thick_to_be_a_gap_is_refused():
 def test_a_lean_is_named_by_its_side_and_what_to_do(kind):
     tram = Tram(kind)
     now = knowing(tram_model(tram), tilt_x=0.4, tilt_y=-0.3, travel_x=0.01, travel_y=0.01, sag=0.01)
-    measures = {m.key: m for m in tram_measures(tram, now, estimate(tram_model(tram), []), draw(now), TRAM_LIMITS)}
+    measures = {
+        m.key: m for m in tram_measures(tram, now, estimate(tram_model(tram), []), draw(now), TRAM_LIMITS)
+    }
     said = {f.key: f for f in tram_findings(tram, now, measures, METRIC)}
     assert measures["tram_x"].value.value == pytest.approx(0.12, abs=1e-3)
     assert "to the right by" in said["tram_x"].sentence
@@ -177,31 +238,71 @@ def test_a_lean_is_named_by_its_side_and_what_to_do(kind):
 def test_a_drooping_table_drops_to_the_front():
     tram = Tram()
     now = knowing(tram_model(tram), droop=0.1)
-    measures = {m.key: m for m in tram_measures(tram, now, estimate(tram_model(tram), []), draw(now), TRAM_LIMITS)}
+    measures = {
+        m.key: m for m in tram_measures(tram, now, estimate(tram_model(tram), []), draw(now), TRAM_LIMITS)
+    }
     assert "drops to the front" in tram_findings(tram, now, measures, METRIC)[0].sentence
-    far = {corner: SWEEP.row(tram, f"far, {corner}").coefficients.get("droop", 0.0) for corner in ("front", "back")}
+    far = {
+        corner: SWEEP.row(tram, f"far, {corner}").coefficients.get("droop", 0.0)
+        for corner in ("front", "back")
+    }
     assert far["front"] < 0 < far["back"]
 
 
-@pytest.mark.parametrize(("kind", "key", "cured"), [("mill", "set", "tram_x"), ("mill", "knee", "run_out"), ("drill", "swing", "tram_x"), ("drill", "shim", "square_x")])
+@pytest.mark.parametrize(
+    ("kind", "key", "cured"),
+    [
+        ("mill", "set", "tram_x"),
+        ("mill", "knee", "run_out"),
+        ("drill", "swing", "tram_x"),
+        ("drill", "shim", "square_x"),
+    ],
+)
 def test_what_setting_a_head_leaves(kind, key, cured):
     tram = Tram(kind)
-    now = knowing(tram_model(tram), tilt_x=0.5, tilt_y=0.3, travel_x=0.3, travel_y=0.2, **({"droop": 0.2} if kind == "mill" else {}))
+    now = knowing(
+        tram_model(tram),
+        tilt_x=0.5,
+        tilt_y=0.3,
+        travel_x=0.3,
+        travel_y=0.2,
+        **({"droop": 0.2} if kind == "mill" else {}),
+    )
     by_key = {r.key: predict(r, tram, now) for r in remedies_of("tram") if r.applies(tram)}
     assert by_key[key].measures[cured].value < 0.2 * by_key["leave"].measures[cured].value
 
 
-@pytest.mark.parametrize(("changes", "pattern"), [({"gap.thick": 0.15}, "the thin end only"), ({"gap.thin": 0.17}, "the thick end only"), ({"gap.thick": 0.111}, "all along")])
+@pytest.mark.parametrize(
+    ("changes", "pattern"),
+    [
+        ({"gap.thick": 0.15}, "the thin end only"),
+        ({"gap.thin": 0.17}, "the thick end only"),
+        ({"gap.thick": 0.111}, "all along"),
+    ],
+)
 def test_blue_rubs_a_simulated_gib_where_its_gap_is_smallest(changes, pattern):
-    assert gib_contact_of(PracticeMachine(SADDLE, slide_model(SADDLE), {**WORN, **changes}, 3).contact()).pattern == pattern
+    assert (
+        gib_contact_of(PracticeMachine(SADDLE, slide_model(SADDLE), {**WORN, **changes}, 3).contact()).pattern
+        == pattern
+    )
 
 
 def test_ends_that_droop_and_a_column_that_leans_are_told_from_the_head():
-    for kind, truth, key, said in (("mill", {"ends_x": 0.08}, "ends_x", "the table drops by"), ("drill", {"column_x": -0.5}, "column_x", "The column leans to the left")):
+    for kind, truth, key, said in (
+        ("mill", {"ends_x": 0.08}, "ends_x", "the table drops by"),
+        ("drill", {"column_x": -0.5}, "column_x", "The column leans to the left"),
+    ):
         tram = Tram(kind)
         now = knowing(tram_model(tram), tilt_x=0.0, tilt_y=0.0, **truth)
-        measures = {m.key: m for m in tram_measures(tram, now, estimate(tram_model(tram), []), draw(now), TRAM_LIMITS)}
+        measures = {
+            m.key: m for m in tram_measures(tram, now, estimate(tram_model(tram), []), draw(now), TRAM_LIMITS)
+        }
         said_of = {f.key: f for f in tram_findings(tram, now, measures, METRIC)}
         assert said_of[key].state is State.BEYOND
         assert said in said_of[key].sentence
-        assert {s.key for s in set_ups_of("tram") if s.applies(tram)} == {"tram_sweep", "square", "table_top", "travel" if kind == "mill" else "column"}
+        assert {s.key for s in set_ups_of("tram") if s.applies(tram)} == {
+            "tram_sweep",
+            "square",
+            "table_top",
+            "travel" if kind == "mill" else "column",
+        }

@@ -1,11 +1,20 @@
-"""Five hundred simulated spindles with random faults: are the intervals honest, is the right cause named, does the prediction hold?"""
+"""Five hundred simulated spindles with random faults: are the intervals honest, is the right cause named,
+does the prediction hold?
+"""
 
 from __future__ import annotations
 
 import numpy as np
 import pytest
 
-from trebb.core.findings.spindle import cause_draws, draw, measure_limits, measure_value, named_causes, quantity
+from trebb.core.findings.spindle import (
+    cause_draws,
+    draw,
+    measure_limits,
+    measure_value,
+    named_causes,
+    quantity,
+)
 from trebb.core.machine import spindle_model
 from trebb.core.machine.spindle import USUAL
 from trebb.core.practice.trials import SpindleTrial, minutes_to_settle
@@ -81,19 +90,30 @@ def test_with_one_seating_bar_and_taper_are_not_claimed_to_be_separate():
         one = [(s, lot) for s, lot in trial.lots() if s.key == "nose" or lot.key.startswith("seat 1")]
         seated, scatter, now = trial.survey(one)
         assert scatter.seatings == 1
-        assert not {"bar", "taper", "seat"} & set(named_causes(causes(seated, draw(now)), seatings=scatter.seatings))
+        assert not {"bar", "taper", "seat"} & set(
+            named_causes(causes(seated, draw(now)), seatings=scatter.seatings)
+        )
 
 
 def test_what_a_repair_leaves_lies_inside_its_predicted_band(spindles):
     hits = []
-    remedies = [r for r in remedies_of("spindle") if r.key in ("preload", "bearings", "sleeve", "grind", "second_bearing", "coupler", "clean")]
+    remedies = [
+        r
+        for r in remedies_of("spindle")
+        if r.key in ("preload", "bearings", "sleeve", "grind", "second_bearing", "coupler", "clean")
+    ]
     for i, (trial, seated, _, now) in enumerate(spindles):
         remedy = remedies[i % len(remedies)]
         if not remedy.applies(seated):
             continue
         prediction = predict(remedy, seated, now)
-        after = remedy.change(seated, now).apply_to(trial.truth, spindle_model(seated), np.random.default_rng(i))
-        true = {k: np.maximum(v, 0.0) if now.model.source(k).is_clearance else v for k, v in one_draw(after).items()}
+        after = remedy.change(seated, now).apply_to(
+            trial.truth, spindle_model(seated), np.random.default_rng(i)
+        )
+        true = {
+            k: np.maximum(v, 0.0) if now.model.source(k).is_clearance else v
+            for k, v in one_draw(after).items()
+        }
         for key in PREDICTED:
             q = prediction.measures[key]
             hits.append(q.low <= measure_value(seated, true, key).value <= q.high)
@@ -103,7 +123,13 @@ def test_what_a_repair_leaves_lies_inside_its_predicted_band(spindles):
 
 @pytest.mark.parametrize("kind", list(USUAL))
 def test_the_suggested_order_settles_as_much_in_a_quarter_fewer_minutes(kind):
-    fixed, live = ([minutes_to_settle(SpindleTrial.drawn(seed, USUAL[kind]).settling(suggested=s), 0.9) for seed in range(6)] for s in (False, True))
+    fixed, live = (
+        [
+            minutes_to_settle(SpindleTrial.drawn(seed, USUAL[kind]).settling(suggested=s), 0.9)
+            for seed in range(6)
+        ]
+        for s in (False, True)
+    )
     assert np.mean(live) <= 0.75 * np.mean(fixed)
 
 

@@ -1,4 +1,6 @@
-"""The spindle's model: what a turn of the dial, a unit, an axis or a plane may and may not change; known inputs recovered."""
+"""The spindle's model: what a turn of the dial, a unit, an axis or a plane may and may not change; known
+inputs recovered.
+"""
 
 from __future__ import annotations
 
@@ -39,7 +41,13 @@ angles = st.floats(0, 360)
 
 
 def exact(spindle, condition):
-    return {key: np.array([value]) for key, value in {**dict.fromkeys((s.key for s in spindle_model(spindle).sources), 0.0), **condition}.items()}
+    return {
+        key: np.array([value])
+        for key, value in {
+            **dict.fromkeys((s.key for s in spindle_model(spindle).sources), 0.0),
+            **condition,
+        }.items()
+    }
 
 
 # rows -----------------------------------------------------------------------------------------
@@ -50,7 +58,9 @@ def test_a_vector_reads_plus_where_it_points_and_minus_opposite(theta, x, y):
     row = vector_row((("taper", 0.0),), {}, theta)
     opposite = vector_row((("taper", 0.0),), {}, theta + 180)
     value = row["taper.x"] * x + row["taper.y"] * y
-    assert value == pytest.approx(x * math.cos(math.radians(theta)) + y * math.sin(math.radians(theta)), abs=1e-12)
+    assert value == pytest.approx(
+        x * math.cos(math.radians(theta)) + y * math.sin(math.radians(theta)), abs=1e-12
+    )
     assert opposite["taper.x"] * x + opposite["taper.y"] * y == pytest.approx(-value, abs=1e-12)
 
 
@@ -76,13 +86,21 @@ def test_the_face_is_read_along_the_axis_at_its_radius():
     assert "face.x" not in row
 
 
-@pytest.mark.parametrize(("number", "angle", "plane"), [(1, 0.0, "near"), (2, 180.0, "far"), (11, 22.5, "far")])
+@pytest.mark.parametrize(
+    ("number", "angle", "plane"), [(1, 0.0, "near"), (2, 180.0, "far"), (11, 22.5, "far")]
+)
 def test_a_seating_is_read_back_from_its_words(number, angle, plane):
     assert seating_of(f"{seating_words(number, angle)}, {plane}") == (number, angle, plane)
-    assert split_place(f"{seating_words(number, angle)}, {plane}, 67.5°") == (f"{seating_words(number, angle)}, {plane}", 67.5)
+    assert split_place(f"{seating_words(number, angle)}, {plane}, 67.5°") == (
+        f"{seating_words(number, angle)}, {plane}",
+        67.5,
+    )
 
 
-@pytest.mark.parametrize("points", [(), ((0.0, 1.0),), ((0.0, 1.0), (180.0, 2.0)), ((0.0, 1.0), (1.0, 1.0), (2.0, 1.1), (3.0, 1.0))])
+@pytest.mark.parametrize(
+    "points",
+    [(), ((0.0, 1.0),), ((0.0, 1.0), (180.0, 2.0)), ((0.0, 1.0), (1.0, 1.0), (2.0, 1.1), (3.0, 1.0))],
+)
 def test_too_little_of_a_turn_has_no_fit_and_raises_nothing(points):
     assert turn_of(points) is None
 
@@ -104,7 +122,11 @@ def test_every_question_and_measure_is_made_of_its_own_sources(spindle):
     model = spindle_model(spindle)
     assert all(key in model for q in questions(spindle).values() for key in q)
     for _, limit in measure_limits(spindle).values():
-        assert class_limit("toolroom", limit).limit_mm < class_limit("ordinary", limit).limit_mm < class_limit("rough", limit).limit_mm
+        assert (
+            class_limit("toolroom", limit).limit_mm
+            < class_limit("ordinary", limit).limit_mm
+            < class_limit("rough", limit).limit_mm
+        )
 
 
 def test_slack_grows_by_the_lever_and_shows_less_from_behind():
@@ -119,14 +141,24 @@ def test_slack_grows_by_the_lever_and_shows_less_from_behind():
 @given(angles)
 def test_turning_every_vector_of_the_spindle_changes_no_measure(turn):
     c, s = math.cos(math.radians(turn)), math.sin(math.radians(turn))
-    condition = {"bearing.x": 0.004, "taper.y": 0.006, "taper_lean.x": 0.003, "chuck.x": 0.02, "chuck_lean.y": 0.005, "seat": 0.002, "slack": 0.004}
+    condition = {
+        "bearing.x": 0.004,
+        "taper.y": 0.006,
+        "taper_lean.x": 0.003,
+        "chuck.x": 0.02,
+        "chuck_lean.y": 0.005,
+        "seat": 0.002,
+        "slack": 0.004,
+    }
     turned = dict(condition)
     for name in ("bearing", "taper", "taper_lean", "chuck", "chuck_lean"):
         x, y = condition.get(f"{name}.x", 0.0), condition.get(f"{name}.y", 0.0)
         turned[f"{name}.x"], turned[f"{name}.y"] = c * x - s * y, s * x + c * y
     before, after = exact(DRILL, condition), exact(DRILL, turned)
     for key in measure_limits(DRILL):
-        assert measure_value(DRILL, after, key).value == pytest.approx(measure_value(DRILL, before, key).value, abs=1e-12)
+        assert measure_value(DRILL, after, key).value == pytest.approx(
+            measure_value(DRILL, before, key).value, abs=1e-12
+        )
 
 
 @pytest.mark.parametrize("axis", ["x", "y"])
@@ -138,7 +170,9 @@ def test_runout_is_twice_the_vector_at_any_distance(axis):
 
 def test_opposite_vectors_take_each_other_out_and_like_ones_add():
     drawn = exact(MILL, {"bearing.x": 0.01, "chuck.x": 0.01})
-    like, opposite = (runout_along(MILL, drawn, [0.0], holder="chuck", turned_deg=d)[0].value for d in (0.0, 180.0))
+    like, opposite = (
+        runout_along(MILL, drawn, [0.0], holder="chuck", turned_deg=d)[0].value for d in (0.0, 180.0)
+    )
     assert like == pytest.approx(0.04)
     assert opposite == pytest.approx(0.0, abs=1e-12)
 
@@ -164,7 +198,15 @@ def test_draws_are_the_same_each_time_and_never_less_than_nothing():
 
 # recovering what was put in -------------------------------------------------------------------
 
-KNOWN = {"bearing.x": 0.004, "taper.x": -0.006, "taper.y": 0.005, "bar.y": 0.004, "slack": 0.012, "float": 0.02, "flex": 0.03}
+KNOWN = {
+    "bearing.x": 0.004,
+    "taper.x": -0.006,
+    "taper.y": 0.005,
+    "bar.y": 0.004,
+    "slack": 0.012,
+    "float": 0.02,
+    "flex": 0.03,
+}
 
 
 @pytest.mark.parametrize("source", ["taper.x", "taper.y", "bar.y", "slack", "float", "flex"])
@@ -185,9 +227,19 @@ def test_more_readings_never_leave_more_doubt(seed):
     vectors = {key: q for key, q in questions(MILL).items() if key.split(".")[0] in ("bearings", "taper")}
     for key in ("nose", "taper_bore", "push_test", "journals"):
         s = set_up(key)
-        readings.append((key, [PlaceReadings(p.key, tuple(machine.reading(s, p.key, i) for i in range(s.wanted))) for p in s.places(MILL)]))
+        readings.append(
+            (
+                key,
+                [
+                    PlaceReadings(p.key, tuple(machine.reading(s, p.key, i) for i in range(s.wanted)))
+                    for p in s.places(MILL)
+                ],
+            )
+        )
         doubts.append(total_doubt(known(MILL, *readings), vectors, 0.003))
-    assert all(after <= 1.02 * before for before, after in itertools.pairwise(doubts))  # noise is found from the readings too
+    assert all(
+        after <= 1.02 * before for before, after in itertools.pairwise(doubts)
+    )  # noise is found from the readings too
     assert doubts[-1] < doubts[0]
 
 
@@ -214,7 +266,9 @@ def test_without_anything_shared_the_readings_stay_as_they_are():
 @given(st.floats(0.05, 5.0))
 def test_the_more_is_shared_the_less_one_reading_says(sd):
     rows = [Row({"a": 1.0}, 0.1)]
-    alone, shared = (estimate(PAIR, grouped(rows, [0.3], s)).source("a").sd for s in ([], [Shared(np.ones(1), sd)]))
+    alone, shared = (
+        estimate(PAIR, grouped(rows, [0.3], s)).source("a").sd for s in ([], [Shared(np.ones(1), sd)])
+    )
     assert shared > alone
 
 
@@ -222,11 +276,20 @@ def test_the_more_is_shared_the_less_one_reading_says(sd):
 
 
 def test_a_repair_that_turns_a_vector_keeps_its_length():
-    now = known(MILL, ("chuck_pin", taken("chuck_pin", MILL, {"chuck.x": 0.02})), ("nose", taken("nose", MILL, {})))
+    now = known(
+        MILL, ("chuck_pin", taken("chuck_pin", MILL, {"chuck.x": 0.02})), ("nose", taken("nose", MILL, {}))
+    )
     c, s = math.cos(1.0), math.sin(1.0)
-    change = Change({"chuck.x": Shift(0.0, 0.0, {"chuck.x": c, "chuck.y": -s}), "chuck.y": Shift(0.0, 0.0, {"chuck.x": s, "chuck.y": c})})
+    change = Change(
+        {
+            "chuck.x": Shift(0.0, 0.0, {"chuck.x": c, "chuck.y": -s}),
+            "chuck.y": Shift(0.0, 0.0, {"chuck.x": s, "chuck.y": c}),
+        }
+    )
     after = apply_change(now, change)
-    before_length, after_length = (math.hypot(e.source("chuck.x").value, e.source("chuck.y").value) for e in (now, after))
+    before_length, after_length = (
+        math.hypot(e.source("chuck.x").value, e.source("chuck.y").value) for e in (now, after)
+    )
     assert after_length == pytest.approx(before_length, rel=1e-9)
 
 

@@ -10,7 +10,14 @@ from hypothesis import strategies as st
 
 from tests.core.test_spindle_survey import known, taken
 from trebb.core.errors import InputError
-from trebb.core.findings.spindle import best_clocking, draw, measure_limits, runout_along, spindle_findings, split_spindle
+from trebb.core.findings.spindle import (
+    best_clocking,
+    draw,
+    measure_limits,
+    runout_along,
+    spindle_findings,
+    split_spindle,
+)
 from trebb.core.fits import STEEL, heat_hub_to_slip_c, press_fit
 from trebb.core.fitup import assembly_order, blocked_by, fit_steps
 from trebb.core.machine import State, Workshop, class_limit
@@ -60,8 +67,16 @@ def findings(spindle, *sets, condition, contact=None):
     trial = replace(trial, machine=machine)
     seated, scatter, now = trial.survey([(s, lot) for s, lot in trial.lots() if s.key in sets])
     split = split_spindle(seated, now, limits(spindle), scatter)
-    seats = seat_states(spindle, [p for s, lot in trial.lots() if s.key == "journals" for p in trial.read(s, lot)]) if "journals" in sets else []
-    return split, spindle_findings(seated, now, split, limits(spindle), INCH, seats=seats, contact=contact, warm=None)
+    seats = (
+        seat_states(
+            spindle, [p for s, lot in trial.lots() if s.key == "journals" for p in trial.read(s, lot)]
+        )
+        if "journals" in sets
+        else []
+    )
+    return split, spindle_findings(
+        seated, now, split, limits(spindle), INCH, seats=seats, contact=contact, warm=None
+    )
 
 
 def test_a_seat_that_does_not_repeat_stands_first_with_two_ways_on():
@@ -87,7 +102,14 @@ def test_a_sound_seat_is_trusted_and_taken_off():
 
 
 def test_worn_journals_under_good_bearings_are_named_as_such():
-    split, found = findings(MILL, "nose", "push_test", "journals", "taper_bore", condition={"loose.front": 0.03, "loose.rear": 0.02})
+    split, found = findings(
+        MILL,
+        "nose",
+        "push_test",
+        "journals",
+        "taper_bore",
+        condition={"loose.front": 0.03, "loose.rear": 0.02},
+    )
     assert split.slack_part == "journals"
     assert "loose on their journals" in " ".join(f.sentence for f in found)
     assert any("Neither preload nor new bearings" in f.next_move for f in found if f.key == "slack")
@@ -116,7 +138,10 @@ def test_clocked_best_the_errors_oppose():
     assert best.after.value < best.before.value < best.worst.value
     turned = runout_along(MILL, draw(now), [MILL.pin_near_mm], holder="chuck", turned_deg=best.turn_deg)[0]
     assert turned.value == pytest.approx(best.after.value, rel=1e-6)
-    others = [runout_along(MILL, draw(now), [MILL.pin_near_mm], holder="chuck", turned_deg=float(d))[0].value for d in range(0, 360, 30)]
+    others = [
+        runout_along(MILL, draw(now), [MILL.pin_near_mm], holder="chuck", turned_deg=float(d))[0].value
+        for d in range(0, 360, 30)
+    ]
     assert turned.value <= min(others) + 1e-4
 
 
@@ -146,10 +171,16 @@ def test_a_second_bearing_takes_the_lever_away():
 
 def test_grinding_leaves_less_than_reaming_and_reaming_less_than_nothing_on_a_bad_taper():
     now = surveyed(LATHE, {"taper.x": 0.02, "taper_lean.y": 0.01}, "nose", "taper_bore", "test_bar")
-    assert left("grind", LATHE, now, "work") < left("ream", LATHE, now, "work") < left("leave", LATHE, now, "work")
+    assert (
+        left("grind", LATHE, now, "work")
+        < left("ream", LATHE, now, "work")
+        < left("leave", LATHE, now, "work")
+    )
 
 
-@pytest.mark.parametrize(("hardness", "said"), [("", "file lightly"), ("hard", "reamer would be ruined"), ("soft", "")])
+@pytest.mark.parametrize(
+    ("hardness", "said"), [("", "file lightly"), ("hard", "reamer would be ruined"), ("soft", "")]
+)
 def test_a_taper_is_never_reamed_untested_or_hard(hardness, said):
     why = remedy("ream", "spindle").hinder(replace(LATHE, hardness=hardness))
     assert said in why
@@ -158,7 +189,9 @@ def test_a_taper_is_never_reamed_untested_or_hard(hardness, said):
 
 def test_cleaning_promises_by_what_the_blue_showed():
     now = surveyed(LATHE, {"seat": 0.006}, "test_bar")
-    burr, worn = (left("clean", replace(LATHE, contact=c), now, "seat") for c in ("one side", "the back only"))
+    burr, worn = (
+        left("clean", replace(LATHE, contact=c), now, "seat") for c in ("one side", "the back only")
+    )
     assert burr < 0.6 * worn
 
 
@@ -200,15 +233,25 @@ def test_a_sleeve_follows_the_seat_as_measured():
     planned, cut = part("sleeve"), part("sleeve", turned=31.40)
     interference = row(planned, "Interference")
     assert row(cut, "Sleeve bore").middle_mm == pytest.approx(31.40 - interference)
-    assert row(planned, "Sleeve bore").middle_mm == pytest.approx(row(planned, "Seat, turned down").middle_mm - interference)
+    assert row(planned, "Sleeve bore").middle_mm == pytest.approx(
+        row(planned, "Seat, turned down").middle_mm - interference
+    )
 
 
 def test_the_heat_and_force_of_a_sleeve_are_lame_s():
     made = part("sleeve", facts={"interference": 0.02, "length": 28.0})
     seat = row(made, "Seat, turned down").middle_mm
-    fit = press_fit(dia_mm=seat, shaft_bore_mm=0.4 * seat, hub_outside_mm=row(made, "Sleeve outside before"), length_mm=28.0, interference_mm=0.02)
+    fit = press_fit(
+        dia_mm=seat,
+        shaft_bore_mm=0.4 * seat,
+        hub_outside_mm=row(made, "Sleeve outside before"),
+        length_mm=28.0,
+        interference_mm=0.02,
+    )
     assert row(made, "To press it, dry").startswith(f"{fit.force_n / 1000:.1f} kN")
-    assert row(made, "Warm the outer by").startswith(f"{heat_hub_to_slip_c(seat, 0.02, 0.02, STEEL.expansion_per_c):.0f} °C")
+    assert row(made, "Warm the outer by").startswith(
+        f"{heat_hub_to_slip_c(seat, 0.02, 0.02, STEEL.expansion_per_c):.0f} °C"
+    )
     assert row(made, "grows to") == pytest.approx(row(made, "Sleeve outside before") + fit.outside_growth_mm)
 
 
@@ -218,13 +261,24 @@ def test_a_sleeve_in_a_housing_closes_and_is_finished_in_place():
     assert row(made, "Sleeve outside").middle_mm > row(made, "Seat, bored out").middle_mm
 
 
-@pytest.mark.parametrize(("key", "facts", "said"), [
-    ("sleeve", {"interference": 0.15, "wall": 4.0}, "is more than"), ("sleeve", {"press": "2", "length": 250.0, "interference": 0.05}, "press is too small"), ("sleeve", {"wall": 0.8}, "springs when it is held"),
-    ("sleeve", {"interference": 0.004}, "works loose"), ("spacer", {"preload": 0.03}, "More approach"), ("spacer", {"wall": 20.0}, "touches the outer rings"),
-    ("locking_collar", {"hole": 12.0}, "break into the thread"), ("locking_collar", {"hole_depth": 20.0}, "come through the back"), ("locking_collar", {"major": 60.0, "outside": 90.0}, "does not pass over"),
-    ("pin_spanner", {"hole": 2.0, "length": 600.0}, "shears a pin"), ("bearing_seat", {"quill": 64.0}, "of wall is left"), ("coupler_sleeve", {"drive": 40.0}, "slides and does not knock"),
-    ("coupler_sleeve", {"pin": 15.0}, "weakens it"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("key", "facts", "said"),
+    [
+        ("sleeve", {"interference": 0.15, "wall": 4.0}, "is more than"),
+        ("sleeve", {"press": "2", "length": 250.0, "interference": 0.05}, "press is too small"),
+        ("sleeve", {"wall": 0.8}, "springs when it is held"),
+        ("sleeve", {"interference": 0.004}, "works loose"),
+        ("spacer", {"preload": 0.03}, "More approach"),
+        ("spacer", {"wall": 20.0}, "touches the outer rings"),
+        ("locking_collar", {"hole": 12.0}, "break into the thread"),
+        ("locking_collar", {"hole_depth": 20.0}, "come through the back"),
+        ("locking_collar", {"major": 60.0, "outside": 90.0}, "does not pass over"),
+        ("pin_spanner", {"hole": 2.0, "length": 600.0}, "shears a pin"),
+        ("bearing_seat", {"quill": 64.0}, "of wall is left"),
+        ("coupler_sleeve", {"drive": 40.0}, "slides and does not knock"),
+        ("coupler_sleeve", {"pin": 15.0}, "weakens it"),
+    ],
+)
 def test_a_part_that_would_spoil_the_job_says_so(key, facts, said):
     assert any(said in s for s in failed(part(key, facts=facts)))
 
@@ -238,7 +292,9 @@ def test_spacers_differ_by_float_and_preload_the_right_one_shorter(arrangement):
 
 
 def test_a_pin_spanner_from_two_measured_holes():
-    assert row(part("pin_spanner", facts={"over": 46.0, "hole": 5.0}), "Between pin centres") == pytest.approx(41.0)
+    assert row(
+        part("pin_spanner", facts={"over": 46.0, "hole": 5.0}), "Between pin centres"
+    ) == pytest.approx(41.0)
 
 
 def test_a_preload_without_a_measured_float_is_called_a_guess():
@@ -251,10 +307,17 @@ def test_a_preload_without_a_measured_float_is_called_a_guess():
 OUTSIDE, BORE = SizeTarget("seat", Band(31.492, 31.508), 1), SizeTarget("bore", Band(62.0, 62.019), -1)
 
 
-@pytest.mark.parametrize(("target", "value", "tone", "said"), [
-    (OUTSIDE, 31.6, "near", "still to take off"), (OUTSIDE, 31.5, "within", "stop"), (OUTSIDE, 31.45, "beyond", "too small"),
-    (BORE, 61.9, "near", "still to take off"), (BORE, 62.01, "within", "stop"), (BORE, 62.05, "beyond", "too large"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("target", "value", "tone", "said"),
+    [
+        (OUTSIDE, 31.6, "near", "still to take off"),
+        (OUTSIDE, 31.5, "within", "stop"),
+        (OUTSIDE, 31.45, "beyond", "too small"),
+        (BORE, 61.9, "near", "still to take off"),
+        (BORE, 62.01, "within", "stop"),
+        (BORE, 62.05, "beyond", "too large"),
+    ],
+)
 def test_a_size_on_its_way_says_what_is_left_or_gone(target, value, tone, said):
     found, head, text = size_sentence(target, value, INCH)
     assert found == tone
@@ -263,7 +326,9 @@ def test_a_size_on_its_way_says_what_is_left_or_gone(target, value, tone, said):
         assert "on radius" in text
 
 
-@pytest.mark.parametrize("key", ["spacer", "sleeve", "coupler_sleeve", "bearing_seat", "locking_collar", "pin_spanner"])
+@pytest.mark.parametrize(
+    "key", ["spacer", "sleeve", "coupler_sleeve", "bearing_seat", "locking_collar", "pin_spanner"]
+)
 def test_every_route_is_in_order_with_sizes_to_reach(key):
     operations = route(part(key), MILL, SHOP)
     assert [o.number for o in operations] == [10 * (i + 1) for i in range(len(operations))]
@@ -292,7 +357,13 @@ def test_every_repair_goes_together_in_some_order(key, spindle):
 
 def test_bearings_are_tried_cold_and_greased_before_they_go_on():
     steps = [s.key for s in assembly_order(fit_steps("bearings", "spindle", MILL))]
-    assert steps.index("try_cold") < steps.index("lubricate") < steps.index("bearings_on") < steps.index("preload") < steps.index("covers")
+    assert (
+        steps.index("try_cold")
+        < steps.index("lubricate")
+        < steps.index("bearings_on")
+        < steps.index("preload")
+        < steps.index("covers")
+    )
 
 
 def test_a_bond_is_cured_before_it_is_drilled():
@@ -328,9 +399,15 @@ def test_shifting_there_and_back_restores_the_lengths(lengths, by):
     assert [float(s.new) for s in shifted] == pytest.approx([float(v) for v in lengths], abs=1e-9)
 
 
-@pytest.mark.parametrize(("text", "said"), [
-    ("", "without rows"), ("tool,length\n", "without rows"), ("tool\n1\n", "one column"), ("tool,length\n1,2,3\n", "line 2 of the table: it has 3 cells"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("text", "said"),
+    [
+        ("", "without rows"),
+        ("tool,length\n", "without rows"),
+        ("tool\n1\n", "one column"),
+        ("tool,length\n1,2,3\n", "line 2 of the table: it has 3 cells"),
+    ],
+)
 def test_what_is_no_table_is_refused(text, said):
     with pytest.raises(InputError, match=said):
         read_table(text)

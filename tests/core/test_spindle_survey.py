@@ -30,12 +30,18 @@ BAR = set_up("test_bar")
 def taken(key, spindle, condition, seed=3, only=lambda place: True):
     s = set_up(key)
     machine = PracticeMachine(spindle, spindle_model(spindle), {**SOUND, **condition}, seed)
-    return [PlaceReadings(p.key, tuple(machine.reading(s, p.key, i) for i in range(s.wanted))) for p in s.places(spindle) if only(p.key)]
+    return [
+        PlaceReadings(p.key, tuple(machine.reading(s, p.key, i) for i in range(s.wanted)))
+        for p in s.places(spindle)
+        if only(p.key)
+    ]
 
 
 def known(spindle, *readings):
     seated = with_scatter(spindle, seat_scatter(spindle, dict(readings).get("test_bar", ())))
-    return estimate(spindle_model(seated), [o for key, r in readings for o in observations(set_up(key), seated, r)])
+    return estimate(
+        spindle_model(seated), [o for key, r in readings for o in observations(set_up(key), seated, r)]
+    )
 
 
 # seat -----------------------------------------------------------------------------------------
@@ -75,7 +81,10 @@ def test_reversal_takes_the_bar_from_the_taper():
 @given(st.floats(-0.3, 0.3))
 def test_two_operators_zeros_change_nothing(zero):
     readings = taken("test_bar", LATHE, {"taper.x": 0.006})
-    shifted = [PlaceReadings(p.place, tuple(v + zero for v in p.values)) if ", far" in p.place else p for p in readings]
+    shifted = [
+        PlaceReadings(p.place, tuple(v + zero for v in p.values)) if ", far" in p.place else p
+        for p in readings
+    ]
     first, second = (known(LATHE, ("test_bar", r)) for r in (readings, shifted))
     assert second.source("taper.x").value == pytest.approx(first.source("taper.x").value, abs=2e-5)
 
@@ -83,7 +92,12 @@ def test_two_operators_zeros_change_nothing(zero):
 @settings(max_examples=10, deadline=None)
 @given(st.sets(st.integers(0, 7), max_size=3))
 def test_struck_angles_leave_the_direction(missing):
-    readings = taken("nose", LATHE, {"bearing.x": 0.006, "bearing.y": 0.006}, only=lambda p: p.startswith("register") and int(p.split(", ")[1][:-1]) // 45 not in missing)
+    readings = taken(
+        "nose",
+        LATHE,
+        {"bearing.x": 0.006, "bearing.y": 0.006},
+        only=lambda p: p.startswith("register") and int(p.split(", ")[1][:-1]) // 45 not in missing,
+    )
     now = known(LATHE, ("nose", readings))
     assert now.combination({"bearing.x": 1.0, "register.x": 1.0}).value == pytest.approx(0.006, abs=0.0025)
     assert now.combination({"bearing.y": 1.0, "register.y": 1.0}).value == pytest.approx(0.006, abs=0.0025)
@@ -106,7 +120,9 @@ def test_the_face_tells_a_lean_the_register_an_offset():
 
 
 def test_drawing_the_quill_in_tells_its_play_from_the_bearing():
-    now = known(DRILL, ("push_test", taken("push_test", DRILL, {"quill": 0.03, "slack": 0.004, "flex": 0.03})))
+    now = known(
+        DRILL, ("push_test", taken("push_test", DRILL, {"quill": 0.03, "slack": 0.004, "flex": 0.03}))
+    )
     assert now.source("quill").value == pytest.approx(0.03, abs=0.006)
     assert now.source("slack").value < 0.012
 
@@ -119,7 +135,10 @@ def test_a_step_is_slack_and_a_slope_is_flex():
 
 def test_loose_on_its_journal_and_slack_in_the_bearing_come_apart_by_the_micrometer():
     push = ("push_test", taken("push_test", MILL, {"loose.front": 0.02}))
-    before, after = known(MILL, push), known(MILL, push, ("journals", taken("journals", MILL, {"loose.front": 0.02})))
+    before, after = (
+        known(MILL, push),
+        known(MILL, push, ("journals", taken("journals", MILL, {"loose.front": 0.02}))),
+    )
     assert before.source("loose.front").sd > 2 * after.source("loose.front").sd
     assert after.source("loose.front").value == pytest.approx(0.02, abs=0.004)
 
@@ -133,7 +152,14 @@ def sizes(*values, seat="front journal", ridge=None):
     return found + ([PlaceReadings(f"{seat}, ridge", (ridge,))] if ridge else [])
 
 
-@pytest.mark.parametrize(("size", "said"), [(34.980, "no new bearing will hold truth"), (35.012, "interference left"), (34.997, "not shown either way")])
+@pytest.mark.parametrize(
+    ("size", "said"),
+    [
+        (34.980, "no new bearing will hold truth"),
+        (35.012, "interference left"),
+        (34.997, "not shown either way"),
+    ],
+)
 def test_the_fit_that_is_left_is_said_in_words(size, said):
     (state,) = seat_states(MILL, sizes(size, size, size, size))
     assert said in state.words(INCH)
@@ -161,10 +187,17 @@ def cells(rows, columns):
     return frozenset(r * COLUMNS + c for r in rows for c in columns)
 
 
-@pytest.mark.parametrize(("painted", "pattern"), [
-    (cells(range(ROWS), range(COLUMNS)), "all round and along"), (cells(range(5, ROWS), range(COLUMNS)), "the back only"), (cells(range(3), range(COLUMNS)), "the mouth only"),
-    (cells(range(ROWS), range(6)), "one side"), (cells(range(0, ROWS, 2), range(COLUMNS)), "patches"), (frozenset(), "nothing painted"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("painted", "pattern"),
+    [
+        (cells(range(ROWS), range(COLUMNS)), "all round and along"),
+        (cells(range(5, ROWS), range(COLUMNS)), "the back only"),
+        (cells(range(3), range(COLUMNS)), "the mouth only"),
+        (cells(range(ROWS), range(6)), "one side"),
+        (cells(range(0, ROWS, 2), range(COLUMNS)), "patches"),
+        (frozenset(), "nothing painted"),
+    ],
+)
 def test_a_pattern_is_named(painted, pattern):
     found = contact_of(painted)
     assert found.pattern == pattern
@@ -182,7 +215,10 @@ def test_painted_cells_survive_being_stored(painted):
 
 
 def test_the_simulated_taper_shows_what_its_seat_is():
-    worn, sound = (PracticeMachine(LATHE, spindle_model(LATHE), {**SOUND, "seat": s}, 2).contact() for s in (0.006, 0.0005))
+    worn, sound = (
+        PracticeMachine(LATHE, spindle_model(LATHE), {**SOUND, "seat": s}, 2).contact()
+        for s in (0.006, 0.0005)
+    )
     assert contact_of(worn).pattern == "the back only"
     assert contact_of(sound).pattern == "all round and along"
 
@@ -203,9 +239,16 @@ def test_noise_as_stated_is_noise_as_found(kind):
             assert np.std(values) == pytest.approx(s.row(spindle, place).noise_sd, rel=0.12)
 
 
-@pytest.mark.parametrize(("key", "place", "raw"), [
-    ("nose", "register, 0°", 3.0), ("push_test", "nose, pulled full", -2.5), ("warm_run", "4 min", 240.0), ("journals", "front journal, 0°, out", 2.36), ("coupler", "arm", 25.0),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("key", "place", "raw"),
+    [
+        ("nose", "register, 0°", 3.0),
+        ("push_test", "nose, pulled full", -2.5),
+        ("warm_run", "4 min", 240.0),
+        ("journals", "front journal, 0°, out", 2.36),
+        ("coupler", "arm", 25.0),
+    ],
+)
 def test_what_cannot_be_is_refused_with_what_would_do(key, place, raw):
     spindle = DRILL if key == "coupler" else LATHE
     sentence = set_up(key).refusal(spindle, place, raw, INCH)

@@ -11,7 +11,16 @@ from hypothesis import strategies as st
 from trebb.core.figure import Circle, Shape
 from trebb.core.machine import KINDS, STATIONS, ScrewDrive, drive_model, spindle_model
 from trebb.core.machine.spindle import USUAL
-from trebb.core.survey import SET_UPS, PlaceReadings, observations, outlier, pooled_sd, set_up, set_ups_of, spread
+from trebb.core.survey import (
+    SET_UPS,
+    PlaceReadings,
+    observations,
+    outlier,
+    pooled_sd,
+    set_up,
+    set_ups_of,
+    spread,
+)
 from trebb.core.threads import Form, ThreadSpec
 
 DRIVE = ScrewDrive()
@@ -83,9 +92,16 @@ def test_pooled_scatter_and_spread_of_nothing_are_nothing():
     assert pooled_sd([[1.0, 3.0], [5.0, 7.0]]) == (pytest.approx(math.sqrt(2)), 2)
 
 
-@pytest.mark.parametrize(("value", "others", "odd"), [
-    (27.0, [0.5, 0.6, 0.6], True), (0.5, [27.0, 26.0, 28.0], True), (27.0, [25.0, 19.0, 23.0], False), (0.5, [1.0, 0.5, 0.0], False), (27.0, [0.6], False),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("value", "others", "odd"),
+    [
+        (27.0, [0.5, 0.6, 0.6], True),
+        (0.5, [27.0, 26.0, 28.0], True),
+        (27.0, [25.0, 19.0, 23.0], False),
+        (0.5, [1.0, 0.5, 0.0], False),
+        (27.0, [0.6], False),
+    ],
+)
 def test_a_reading_out_of_all_proportion_is_asked_about(value, others, odd):
     assert (outlier(set_up("lash"), DRIVE, value, others) is not None) is odd
 

@@ -18,9 +18,13 @@ INCH = Fraction(254, 10)
 
 
 def rule(row: Row) -> DialRule:
-    pitch = INCH / Fraction(row["leadscrew_tpi"]) if row["leadscrew_tpi"] else Fraction(row["leadscrew_pitch_mm"])
+    pitch = (
+        INCH / Fraction(row["leadscrew_tpi"]) if row["leadscrew_tpi"] else Fraction(row["leadscrew_pitch_mm"])
+    )
     thread = INCH / Fraction(row["thread_tpi"]) if row["thread_tpi"] else Fraction(row["thread_pitch_mm"])
-    return dial_rule(ThreadDial(pitch, int(row["dial_gear_teeth"]), int(row["dial_marks"])), thread * int(row["starts"]))
+    return dial_rule(
+        ThreadDial(pitch, int(row["dial_gear_teeth"]), int(row["dial_marks"])), thread * int(row["starts"])
+    )
 
 
 def length(row: Row, mm: Fraction) -> float:

@@ -40,11 +40,23 @@ SPECS = st.sampled_from([s for s, _, _ in weighted_threads()])
 # what is stamped ----------------------------------------------------------------------------------
 
 
-@pytest.mark.parametrize(("text", "designation"), [
-    ("3/4-8 Acme LH", "3/4-8 Acme left hand"), ("Tr 20 x 4 LH", "Tr 20 × 4 left hand"), ("Tr20x8 (P4)", "Tr 20 × 8 (P4)"), ("M12 × 1.75", "M12 × 1.75"), ("M12", "M12 × 1.75"),
-    ("5/8-11 BSW", "5/8-11 Whitworth"), ("20 mm × 8 tpi Acme", "20 mm × 8 tpi Acme"), ("1-1/8-5 Acme 2G tap", "1-1/8-5 Acme"), ("3/4 x 2.5 mm trap", "3/4 in × 2.5 mm trapezoidal"),
-    ("16 x 4 square", "16 × 4 square"), ("1/2-13 UNC", "1/2-13 Unified"), ("1/2-10 Acme, 2 starts", "1/2-10 Acme, 2 starts"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("text", "designation"),
+    [
+        ("3/4-8 Acme LH", "3/4-8 Acme left hand"),
+        ("Tr 20 x 4 LH", "Tr 20 × 4 left hand"),
+        ("Tr20x8 (P4)", "Tr 20 × 8 (P4)"),
+        ("M12 × 1.75", "M12 × 1.75"),
+        ("M12", "M12 × 1.75"),
+        ("5/8-11 BSW", "5/8-11 Whitworth"),
+        ("20 mm × 8 tpi Acme", "20 mm × 8 tpi Acme"),
+        ("1-1/8-5 Acme 2G tap", "1-1/8-5 Acme"),
+        ("3/4 x 2.5 mm trap", "3/4 in × 2.5 mm trapezoidal"),
+        ("16 x 4 square", "16 × 4 square"),
+        ("1/2-13 UNC", "1/2-13 Unified"),
+        ("1/2-10 Acme, 2 starts", "1/2-10 Acme, 2 starts"),
+    ],
+)
 def test_a_marking_is_read_as_it_is_stamped(text, designation):
     assert parse_marking(text).designation == designation
 
@@ -72,12 +84,22 @@ def test_an_impossible_thread_is_refused():
 # what it would do ---------------------------------------------------------------------------------
 
 
-@pytest.mark.parametrize(("marking", "kind", "verdict", "said"), [
-    ("3/4-8 Acme LH", Offered.NUT, "fits", "of play on unworn thread"), ("3/4-8 Acme", Offered.TAP, "never", "never starts"), ("3/4-10 Acme LH", Offered.NUT, "never", "Another pitch"),
-    ("20 mm × 8 tpi Acme LH", Offered.TAP, "loose", "Right pitch, wrong diameter"), ("5/8-8 Acme LH", Offered.NUT, "cuts", "have to lose"), ("5/8-8 Acme LH", Offered.TAP, "binds", "too tight"),
-    ("3/4-8 Whitworth LH", Offered.NUT, "never", "the form is not"), ("3/4-8 Acme LH, 2 starts", Offered.NUT, "never", "starts against 1"), ("7/8-8 Acme LH", Offered.NUT, "loose", "in mesh"),
-    ("3/4-8 Acme LH", Offered.BAR, "fits", "enters this nut"), ("7/8-8 Acme LH", Offered.BAR, "never", "Too thick"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("marking", "kind", "verdict", "said"),
+    [
+        ("3/4-8 Acme LH", Offered.NUT, "fits", "of play on unworn thread"),
+        ("3/4-8 Acme", Offered.TAP, "never", "never starts"),
+        ("3/4-10 Acme LH", Offered.NUT, "never", "Another pitch"),
+        ("20 mm × 8 tpi Acme LH", Offered.TAP, "loose", "Right pitch, wrong diameter"),
+        ("5/8-8 Acme LH", Offered.NUT, "cuts", "have to lose"),
+        ("5/8-8 Acme LH", Offered.TAP, "binds", "too tight"),
+        ("3/4-8 Whitworth LH", Offered.NUT, "never", "the form is not"),
+        ("3/4-8 Acme LH, 2 starts", Offered.NUT, "never", "starts against 1"),
+        ("7/8-8 Acme LH", Offered.NUT, "loose", "in mesh"),
+        ("3/4-8 Acme LH", Offered.BAR, "fits", "enters this nut"),
+        ("7/8-8 Acme LH", Offered.BAR, "never", "Too thick"),
+    ],
+)
 def test_what_a_bought_thing_would_do(marking, kind, verdict, said):
     found = will_fit(THERE, parse_marking(marking), kind, INCH)
     assert found.verdict == verdict
@@ -121,7 +143,10 @@ def test_a_hybrid_has_no_series_and_is_told_what_can_be_done():
 def test_what_was_tried_speaks_for_or_against():
     seen = Seen(lead_mm=4.24, lead_sd_mm=0.02, pitch_mm=4.24, pitch_sd_mm=0.02, major_mm=22.02)
     plain = {c.spec.designation: c.likelihood for c in name_thread(seen, 40).candidates}
-    tried = {c.spec.designation: c.likelihood for c in name_thread(replace(seen, tried=((parse_marking("7/8-6 Acme"), TRIALS[0]),)), 40).candidates}
+    tried = {
+        c.spec.designation: c.likelihood
+        for c in name_thread(replace(seen, tried=((parse_marking("7/8-6 Acme"), TRIALS[0]),)), 40).candidates
+    }
     assert tried["7/8-6 Acme"] > plain["7/8-6 Acme"]
 
 
@@ -151,7 +176,9 @@ def test_a_groove_is_half_a_pitch_wide_at_the_pitch_line_and_wider_by_its_wear(s
     depth = (spec.major_mm - spec.pitch_dia_mm) / 2
     points = screw_outline(spec, spec.pitch_dia_mm, wear, 0.0, 1)
     left = [p for p in points if p[0] <= spec.pitch_mm / 2]
-    inside = next(((a, b) for a, b in itertools.pairwise(left) if a[1] <= depth <= b[1] and b[1] > a[1]), None)
+    inside = next(
+        ((a, b) for a, b in itertools.pairwise(left) if a[1] <= depth <= b[1] and b[1] > a[1]), None
+    )
     if inside is None or (spec.form is Form.SQUARE):
         return
     (x0, d0), (x1, d1) = inside
@@ -163,7 +190,9 @@ def test_a_groove_is_half_a_pitch_wide_at_the_pitch_line_and_wider_by_its_wear(s
 def test_the_nut_in_section_clears_the_screw_by_its_play(spec, play):
     half_nut = [p for p in nut_outline(spec, spec.pitch_dia_mm, play, 1) if 0 <= p[0] <= spec.pitch_mm / 2]
     tip = max(half_nut, key=lambda p: p[1])
-    groove = spec.pitch_mm / 4 + ((spec.major_mm - spec.pitch_dia_mm) / 2 - tip[1]) * math.tan(spec.form.half_angle)
+    groove = spec.pitch_mm / 4 + ((spec.major_mm - spec.pitch_dia_mm) / 2 - tip[1]) * math.tan(
+        spec.form.half_angle
+    )
     width = spec.pitch_mm / 2 - min(p[0] for p in half_nut if p[1] == tip[1])
     if width > 0:
         assert groove - width == pytest.approx(play / 2, abs=1e-6)
@@ -174,17 +203,23 @@ def test_a_worn_crest_goes_sharp():
     assert min(d for _, d in points) > 0
 
 
-@given(st.sampled_from([s for s, _, _ in weighted_threads() if s.form is not Form.SQUARE]), st.floats(-0.1, 0.4))
+@given(
+    st.sampled_from([s for s, _, _ in weighted_threads() if s.form is not Form.SQUARE]), st.floats(-0.1, 0.4)
+)
 def test_balls_in_a_nut_measure_it_back(spec, more):
     ball, nut = best_wire_mm(spec), spec.pitch_dia_mm + more
-    assert pitch_dia_from_balls_mm(spec, size_between_balls_mm(spec, nut, ball), ball) == pytest.approx(nut, abs=1e-7)
+    assert pitch_dia_from_balls_mm(spec, size_between_balls_mm(spec, nut, ball), ball) == pytest.approx(
+        nut, abs=1e-7
+    )
 
 
 def test_balls_come_to_the_simple_formula_where_there_is_hardly_any_lead():
     spec = ThreadSpec(Form.TRAPEZOIDAL, 200.0, 4.0)
     ball, a = best_wire_mm(spec), math.radians(15)
     centres = spec.pitch_dia_mm - ball / math.sin(a) + spec.pitch_mm / 2 / math.tan(a)
-    assert size_between_balls_mm(spec, spec.pitch_dia_mm, ball) == pytest.approx(math.hypot(centres, 2.0) - ball, abs=2e-3)
+    assert size_between_balls_mm(spec, spec.pitch_dia_mm, ball) == pytest.approx(
+        math.hypot(centres, 2.0) - ball, abs=2e-3
+    )
 
 
 def test_even_starts_put_the_balls_straight_across():
@@ -210,11 +245,16 @@ def test_three_wires_until_the_anvil_no_longer_spans_them():
 
 
 def test_the_bar_springs_with_the_cube_of_its_reach_and_the_fourth_power_of_its_shank():
-    short, long_ = threading_bar(SCREW, 30, "bronze", shank_mm=8.0), threading_bar(SCREW, 60, "bronze", shank_mm=8.0)
+    short, long_ = (
+        threading_bar(SCREW, 30, "bronze", shank_mm=8.0),
+        threading_bar(SCREW, 60, "bronze", shank_mm=8.0),
+    )
     assert long_.spring_mm / short.spring_mm == pytest.approx((long_.overhang_mm / short.overhang_mm) ** 3)
     thin = threading_bar(SCREW, 30, "bronze", shank_mm=4.0)
     assert thin.spring_mm / short.spring_mm == pytest.approx(16)
-    assert "tap from both sides" in tap_or_cut(threading_bar(SCREW, 60, "bronze", shank_mm=4.0), SCREW, 60, INCH)
+    assert "tap from both sides" in tap_or_cut(
+        threading_bar(SCREW, 60, "bronze", shank_mm=4.0), SCREW, 60, INCH
+    )
     assert "Cut it" in tap_or_cut(threading_bar(SCREW, 38, "bronze"), SCREW, 38, INCH)
 
 

@@ -45,8 +45,12 @@ LENGTHS = {
     "pitch_dia_basic": lambda s, r: s.pitch_dia_mm,
     "basic_height_5H8": lambda s, r: s.basic_height_mm,
     "basic_thread_height": lambda s, r: s.basic_height_mm,
-    "basic_root_flat_at_D1": lambda s, r: s.pitch_mm / 2 - (s.pitch_dia_mm - s.nut_minor_mm) * math.tan(s.form.half_angle),
-    "compound_infeed_full_depth": lambda s, r: compound_infeed_mm(s.depth_mm, math.radians(number(r, "compound_angle_deg"))),
+    "basic_root_flat_at_D1": lambda s, r: (
+        s.pitch_mm / 2 - (s.pitch_dia_mm - s.nut_minor_mm) * math.tan(s.form.half_angle)
+    ),
+    "compound_infeed_full_depth": lambda s, r: compound_infeed_mm(
+        s.depth_mm, math.radians(number(r, "compound_angle_deg"))
+    ),
     "crest_flat_basic": lambda s, r: s.crest_flat_mm,
     "lead": lambda s, r: s.lead_mm,
     "nut_major_max": lambda s, r: thread_limits(s).nut_major.high_mm,
@@ -106,7 +110,11 @@ def test_exactly_ten_threads_an_inch_takes_the_larger_clearance():
 
 def test_lead_angle_is_steepest_at_the_root():
     spec = ThreadSpec(Form.ACME, 25.4, 5.08, 2)
-    assert spec.lead_angle(spec.screw_minor_max_mm) > spec.lead_angle(spec.pitch_dia_mm) > spec.lead_angle(spec.major_mm)
+    assert (
+        spec.lead_angle(spec.screw_minor_max_mm)
+        > spec.lead_angle(spec.pitch_dia_mm)
+        > spec.lead_angle(spec.major_mm)
+    )
 
 
 def test_a_larger_allowance_needs_a_wider_tool():

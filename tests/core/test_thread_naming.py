@@ -14,7 +14,9 @@ from trebb.core.threads.series import weighted_threads
 
 
 def made_screw(rng: np.random.Generator, table: list, weights: np.ndarray) -> tuple[ThreadSpec, Seen]:
-    """A screw drawn by its share, nine in ten from the series and a tenth hybrids, and what a rebuilder measures of it."""
+    """A screw drawn by its share, nine in ten from the series and a tenth hybrids, and what a rebuilder
+    measures of it.
+    """
     spec, _, _ = table[rng.choice(len(table), p=weights)]
     if spec.form.is_translating and rng.random() < 0.15 and 2 * spec.pitch_mm < spec.major_mm:
         spec = replace(spec, starts=2)
@@ -25,12 +27,17 @@ def made_screw(rng: np.random.Generator, table: list, weights: np.ndarray) -> tu
     shadow = angle + 0.4 * rng.standard_normal()
     gauge = min(GAUGES, key=lambda g: abs(g - angle - 0.9 * rng.standard_normal()))
     return spec, Seen(
-        lead_mm=spec.lead_mm + 0.03 / 10 * rng.standard_normal(), pitch_mm=spec.pitch_mm + 0.03 / 10 * rng.standard_normal(),
+        lead_mm=spec.lead_mm + 0.03 / 10 * rng.standard_normal(),
+        pitch_mm=spec.pitch_mm + 0.03 / 10 * rng.standard_normal(),
         major_mm=spec.major_mm - tol * rng.random() + 0.02 * rng.standard_normal(),
         worn_major_mm=spec.major_mm - 0.5 * tol - rng.exponential(0.12) + 0.02 * rng.standard_normal(),
-        angle_deg=shadow if rng.random() < 0.7 else None, gauge_deg=gauge, depth_mm=spec.depth_mm + 0.03 + 0.07 * rng.standard_normal(),
-        crest="sharp" if worn or not spec.form.is_translating else "flat", starts=spec.starts if rng.random() < 0.99 else spec.starts + 1, hand=spec.hand,
-    )  # fmt: skip
+        angle_deg=shadow if rng.random() < 0.7 else None,
+        gauge_deg=gauge,
+        depth_mm=spec.depth_mm + 0.03 + 0.07 * rng.standard_normal(),
+        crest="sharp" if worn or not spec.form.is_translating else "flat",
+        starts=spec.starts if rng.random() < 0.99 else spec.starts + 1,
+        hand=spec.hand,
+    )
 
 
 @pytest.mark.timeout(120)
@@ -43,7 +50,13 @@ def test_two_thousand_worn_screws_are_named_and_sure_means_right() -> None:
     for _ in range(2000):
         spec, seen = made_screw(rng, table, weights)
         naming = name_thread(seen)
-        same = [c.spec.form is spec.form and abs(c.spec.major_mm - spec.major_mm) < 1e-6 and abs(c.spec.pitch_mm - spec.pitch_mm) < 1e-6 and c.spec.starts == spec.starts for c in naming.candidates]
+        same = [
+            c.spec.form is spec.form
+            and abs(c.spec.major_mm - spec.major_mm) < 1e-6
+            and abs(c.spec.pitch_mm - spec.pitch_mm) < 1e-6
+            and c.spec.starts == spec.starts
+            for c in naming.candidates
+        ]
         first += same[0]
         three += any(same[:3])
         sure += naming.is_sure

@@ -19,13 +19,20 @@ from trebb.core.threads import (
     size_over_wires_simple_mm,
     wire_range_mm,
 )
-from trebb.core.threads.wires import contact_dia_mm, lead_correction_first_order_mm, one_wire_mm, pitch_dia_from_wires_simple_mm
+from trebb.core.threads.wires import (
+    contact_dia_mm,
+    lead_correction_first_order_mm,
+    one_wire_mm,
+    pitch_dia_from_wires_simple_mm,
+)
 
 FILE = "02_three_wire.csv"
 
 
 def spec_of(row: Row) -> ThreadSpec:
-    return ThreadSpec(FORMS[row["form"]], millimetres(row, "major_dia"), millimetres(row, "pitch"), int(row["starts"]))
+    return ThreadSpec(
+        FORMS[row["form"]], millimetres(row, "major_dia"), millimetres(row, "pitch"), int(row["starts"])
+    )
 
 
 def e(row: Row) -> float:
@@ -47,8 +54,12 @@ QUANTITIES = {
     "wire_min_simple": lambda s, r: wire_range_mm(s, e(r))[0],
     "M_simple": lambda s, r: size_over_wires_simple_mm(s, e(r), w(r)),
     "M_exact_3d": lambda s, r: size_over_wires_mm(s, e(r), w(r)),
-    "lead_correction_exact": lambda s, r: size_over_wires_mm(s, e(r), w(r)) - size_over_wires_simple_mm(s, e(r), w(r)),
-    "M_lead_approx": lambda s, r: size_over_wires_simple_mm(s, e(r), w(r)) + lead_correction_first_order_mm(s, e(r), w(r)),
+    "lead_correction_exact": lambda s, r: (
+        size_over_wires_mm(s, e(r), w(r)) - size_over_wires_simple_mm(s, e(r), w(r))
+    ),
+    "M_lead_approx": lambda s, r: (
+        size_over_wires_simple_mm(s, e(r), w(r)) + lead_correction_first_order_mm(s, e(r), w(r))
+    ),
     "lead_approx_residual": lambda s, r: (
         size_over_wires_simple_mm(s, e(r), w(r))
         + lead_correction_first_order_mm(s, e(r), w(r))
@@ -75,13 +86,17 @@ def test_size_over_wires_and_back_is_the_same_pitch_diameter(off, starts, wire_s
     spec = ThreadSpec(Form.ACME, 25.4, 5.08, starts)
     wire = wire_share * best_wire_mm(spec)
     pitch_dia = spec.pitch_dia_mm + off
-    assert pitch_dia_from_wires_mm(spec, size_over_wires_mm(spec, pitch_dia, wire), wire) == pytest.approx(pitch_dia, abs=1e-9)
+    assert pitch_dia_from_wires_mm(spec, size_over_wires_mm(spec, pitch_dia, wire), wire) == pytest.approx(
+        pitch_dia, abs=1e-9
+    )
 
 
 def test_without_lead_the_exact_size_is_the_simple_one():
     spec = ThreadSpec(Form.ACME, 1000.0, 3.175)  # so large that the lead angle all but vanishes
     wire = best_wire_mm(spec)
-    assert size_over_wires_mm(spec, 998.0, wire) == pytest.approx(size_over_wires_simple_mm(spec, 998.0, wire), abs=1e-5)
+    assert size_over_wires_mm(spec, 998.0, wire) == pytest.approx(
+        size_over_wires_simple_mm(spec, 998.0, wire), abs=1e-5
+    )
 
 
 @given(st.floats(0.5, 2.0))

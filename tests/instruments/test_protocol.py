@@ -9,11 +9,20 @@ from hypothesis import strategies as st
 from trebb.instruments import FORMATS, LineFormat, ProtocolError, format_line, parse_line
 
 
-@pytest.mark.parametrize(("line", "key", "value", "unit"), [
-    ("+0.123", "mm", 0.123, "mm"), ("-1.5 mm", "inch", -1.5, "mm"), ("+.0021", "inch", 0.05334, "mm"), ("-42", "micron", -0.042, "mm"),
-    ("+00123", "implied", 0.123, "mm"), ("+1.230", "implied", 1.23, "mm"), ("D+0.123", "prefixed", 0.123, "mm"), ("  24.5 div\r", "mm", 24.5, "div"),
-    ("0,125 in", "mm", 3.175, "mm"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("line", "key", "value", "unit"),
+    [
+        ("+0.123", "mm", 0.123, "mm"),
+        ("-1.5 mm", "inch", -1.5, "mm"),
+        ("+.0021", "inch", 0.05334, "mm"),
+        ("-42", "micron", -0.042, "mm"),
+        ("+00123", "implied", 0.123, "mm"),
+        ("+1.230", "implied", 1.23, "mm"),
+        ("D+0.123", "prefixed", 0.123, "mm"),
+        ("  24.5 div\r", "mm", 24.5, "div"),
+        ("0,125 in", "mm", 3.175, "mm"),
+    ],
+)
 def test_a_line_is_read_in_its_format(line, key, value, unit):
     sample = parse_line(line, FORMATS[key])
     assert (sample.value, sample.unit) == (pytest.approx(value), unit)

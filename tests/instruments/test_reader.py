@@ -47,7 +47,9 @@ def line():
 
 
 def shows(reader, value, unit="mm"):
-    return until(lambda: (s := reader.latest()) is not None and s.unit == unit and abs(s.value - value) < 1e-6)
+    return until(
+        lambda: (s := reader.latest()) is not None and s.unit == unit and abs(s.value - value) < 1e-6
+    )
 
 
 def test_the_reader_follows_the_plunger_though_lines_are_lost(simulated, reader):

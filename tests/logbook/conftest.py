@@ -7,7 +7,7 @@ import pytest
 from trebb.app.walk import choose_least_work, cut_parts, fit_together, take_what_is_left
 from trebb.logbook.casework import Cases, drive_case
 from trebb.logbook.demo import DEMOS, make_demo
-from trebb.logbook.entries import DriveStated, ReadingTaken
+from trebb.logbook.entries import FactStated, ReadingTaken
 from trebb.logbook.fold import Job
 
 
@@ -71,10 +71,20 @@ class Machine:
     def read(self, assembly, set_up, place, *values, phase="before"):
         unit = next(s.unit for s in self.of(assembly).set_ups if s.key == set_up)
         for value in values:
-            self.record(ReadingTaken(assembly=assembly, set_up=set_up, place=place, phase=phase, value=value, unit=unit, instrument="by hand"))
+            self.record(
+                ReadingTaken(
+                    assembly=assembly,
+                    set_up=set_up,
+                    place=place,
+                    phase=phase,
+                    value=value,
+                    unit=unit,
+                    instrument="by hand",
+                )
+            )
 
     def shim(self, number, foot, mm):
-        return self.record(DriveStated(assembly="ways", field=f"shim.{number}", value=f"{foot} {mm}"))
+        return self.record(FactStated(assembly="ways", field=f"shim.{number}", value=f"{foot} {mm}"))
 
 
 @pytest.fixture

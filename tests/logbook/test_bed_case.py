@@ -1,4 +1,6 @@
-"""Four assemblies of one lathe in space: what they share, what sets readings aside, shims logged and undone, repairs made together."""
+"""Four assemblies of one lathe in space: what they share, what sets readings aside, shims logged and undone,
+repairs made together.
+"""
 
 from __future__ import annotations
 
@@ -22,7 +24,16 @@ FOUR = ("stand", "ways", "headstock", "tailstock")
 # facts --------------------------------------------------------------------------------------------
 
 
-@pytest.mark.parametrize(("text", "bare", "found"), [("0.05 0.1, 0.5", 1.0, (0.05, 0.1, 0.5)), ("2 5 thou", 1.0, (0.0508, 0.127)), ("5 2", 0.0254, (0.0508, 0.127)), ("50 µm", 1.0, (0.05,)), ("0.1;0.1 mm", 1.0, (0.1,))])
+@pytest.mark.parametrize(
+    ("text", "bare", "found"),
+    [
+        ("0.05 0.1, 0.5", 1.0, (0.05, 0.1, 0.5)),
+        ("2 5 thou", 1.0, (0.0508, 0.127)),
+        ("5 2", 0.0254, (0.0508, 0.127)),
+        ("50 µm", 1.0, (0.05,)),
+        ("0.1;0.1 mm", 1.0, (0.1,)),
+    ],
+)
 def test_shims_at_hand_are_a_list_with_or_without_a_unit(text, bare, found):
     assert stock_from(text, bare) == pytest.approx(found)
 
@@ -40,7 +51,16 @@ def test_a_logged_shim_names_a_foot_there_is():
 
 
 def test_facts_make_the_bed_in_the_order_of_its_shims():
-    bed = bed_from_facts({"base_mm": 200.0, "steps": 6.0, "shim.10": "tail_rear 0.02", "shim.2": "tail_front 0.05", "stock_mm": "0.1 0.2", "unknown": 1.0})
+    bed = bed_from_facts(
+        {
+            "base_mm": 200.0,
+            "steps": 6.0,
+            "shim.10": "tail_rear 0.02",
+            "shim.2": "tail_front 0.05",
+            "stock_mm": "0.1 0.2",
+            "unknown": 1.0,
+        }
+    )
     assert bed.shims == (("tail_front", 0.05), ("tail_rear", 0.02))
     assert (bed.steps, bed.stock_mm, bed.base_mm) == (6, (0.1, 0.2), 200.0)
 
@@ -67,7 +87,9 @@ def test_what_was_planted_is_found(machine):
 
 def test_the_level_across_changes_what_the_headstock_says(machine):
     lathe = machine()
-    lathe.record(*[ReadingStruck(reading=r.id, reason="test") for r in lathe.job.readings("ways", "level_across")])
+    lathe.record(
+        *[ReadingStruck(reading=r.id, reason="test") for r in lathe.job.readings("ways", "level_across")]
+    )
     lathe.take("headstock")
     before = lathe.of("headstock").findings(METRIC)[0]
     lathe.take("ways")
@@ -110,7 +132,9 @@ def test_a_bar_set_aside_does_not_move_the_headstock_found(machine):
 
 def test_lands_exchanged_are_asked_about(machine):
     lathe = machine()
-    lathe.record(*[ReadingStruck(reading=r.id, reason="test") for r in lathe.job.readings("headstock", "two_collar")])
+    lathe.record(
+        *[ReadingStruck(reading=r.id, reason="test") for r in lathe.job.readings("headstock", "two_collar")]
+    )
     lathe.take("ways")
     lathe.read("headstock", "facing", "rim past the centre", 0.0)
     told = lathe.of("headstock").foretold(0)
@@ -194,7 +218,12 @@ def test_what_is_done_to_one_shows_at_the_others(machine):
 def test_the_lathe_goes_from_survey_to_proof(machine):
     lathe = machine().take(*FOUR)
     was = {a: {m.key: m.value.value for m in lathe.of(a).figures} for a in FOUR}
-    for assembly, remedy in (("stand", "feet"), ("ways", "scrape"), ("headstock", "level_over"), ("tailstock", "all")):
+    for assembly, remedy in (
+        ("stand", "feet"),
+        ("ways", "scrape"),
+        ("headstock", "level_over"),
+        ("tailstock", "all"),
+    ):
         lathe.record(RemedyChosen(assembly=assembly, remedy=remedy, reason="test"))
         cut_parts(lathe.of(assembly), lathe.record)
         fit_together(lathe.of(assembly), lathe.record)
@@ -204,14 +233,18 @@ def test_the_lathe_goes_from_survey_to_proof(machine):
         assert case.proof_estimate.readings
         for m in case.measures_of("after"):
             if m.key not in ("quill", "stand_flex", "axis_rise", "facing"):
-                assert m.value.value < max(0.6 * was[assembly].get(m.key, m.value.value), m.limit.limit_mm), m.key
+                assert m.value.value < max(0.6 * was[assembly].get(m.key, m.value.value), m.limit.limit_mm), (
+                    m.key
+                )
         assert proof_verdict(case, METRIC)[0] in ("within", "near", "beyond")
         rows = case.comparisons()
         assert rows
         judged = [r.as_predicted for r in rows if r.as_predicted is not None]
         assert sum(judged) >= 0.6 * len(judged), assembly
     assert lathe.of("ways").figure_now().state in (State.WITHIN, State.NEAR)
-    assert lathe.of("tailstock").figure_now().key in {m.key for m in lathe.of("tailstock").measures_of("after")}
+    assert lathe.of("tailstock").figure_now().key in {
+        m.key for m in lathe.of("tailstock").measures_of("after")
+    }
 
 
 def test_shims_tried_stay_under_the_feet_when_the_work_is_proven(machine):
@@ -223,7 +256,10 @@ def test_shims_tried_stay_under_the_feet_when_the_work_is_proven(machine):
     lathe.record(RemedyChosen(assembly="headstock", remedy="shim", reason=""))
     lathe.take("ways", "headstock", phase="after")
     proof = {m.key: m for m in head.measures_of("after")}
-    assert proof["taper"].value.value < 0.35 * {m.key: m for m in head.measures_of("before")}["taper"].value.value
+    assert (
+        proof["taper"].value.value
+        < 0.35 * {m.key: m for m in head.measures_of("before")}["taper"].value.value
+    )
 
 
 def test_every_part_of_every_remedy_can_be_drawn_and_made(machine):
@@ -256,7 +292,9 @@ def test_suggestions_settle_and_name_what_they_settle(machine):
 @pytest.mark.parametrize("assembly", ["ways", "saddle"])
 def test_slopes_and_counts_come_back_from_csv_as_they_went(machine, assembly):
     lathe = machine().take(assembly)
-    again = readings_from_csv(readings_to_csv(lathe.job), {c.assembly_key: known_places(c) for c in lathe.cases.measurable()}, SCREW)
+    again = readings_from_csv(
+        readings_to_csv(lathe.job), {c.assembly_key: known_places(c) for c in lathe.cases.measurable()}, SCREW
+    )
     went = [r.taken for r in lathe.job.all_readings() if r.taken.assembly == assembly and r.struck is None]
     again = [r for r in again if r.assembly == assembly]
     assert [(r.set_up, r.place, r.unit) for r in again] == [(r.set_up, r.place, r.unit) for r in went]
@@ -301,7 +339,16 @@ def test_a_level_taken_with_shims_in_is_of_another_bed_and_says_so(machine):
 def test_the_sheet_s_shares_of_the_taper_have_their_doubt_and_add_up(machine):
     lathe = machine().take("ways", "headstock")
     head = lathe.of("headstock")
-    causes = {name: q for name, q in head.shares() if name.endswith("in 300 mm") and name != "taper in 300 mm"}
-    assert set(causes) == {"twist, in 300 mm", "wear, in 300 mm", "side bend, in 300 mm", "headstock, in 300 mm"}
+    causes = {
+        name: q for name, q in head.shares() if name.endswith("in 300 mm") and name != "taper in 300 mm"
+    }
+    assert set(causes) == {
+        "twist, in 300 mm",
+        "wear, in 300 mm",
+        "side bend, in 300 mm",
+        "headstock, in 300 mm",
+    }
     assert all(q.sd > 1e-4 for q in causes.values())
-    assert abs(sum(q.value for q in causes.values())) == pytest.approx(next(m.value.value for m in head.figures if m.key == "taper"), abs=0.004)
+    assert abs(sum(q.value for q in causes.values())) == pytest.approx(
+        next(m.value.value for m in head.figures if m.key == "taper"), abs=0.004
+    )

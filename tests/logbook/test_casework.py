@@ -12,7 +12,7 @@ from trebb.core.threads import Form
 from trebb.core.units import THOU_MM, UnitSystem
 from trebb.logbook.casework import SCREW, drive_from_facts, set_up_of
 from trebb.logbook.demo import PLANTED
-from trebb.logbook.entries import DriveStated, LimitSet, PartSet, ReadingStruck, RemedyChosen, SizeTaken
+from trebb.logbook.entries import FactStated, LimitSet, PartSet, ReadingStruck, RemedyChosen, SizeTaken
 from trebb.logbook.photographs import read_photograph
 from trebb.logbook.verdict import proof_verdict
 
@@ -79,7 +79,7 @@ def test_what_is_computed_is_kept_until_what_it_rests_on_changes(demo):
 
 def test_restating_the_dial_reads_the_old_divisions_anew(demo):
     before = demo.case.worst_mm
-    demo.record(DriveStated(assembly=SCREW, field="divisions", value=250.0))
+    demo.record(FactStated(assembly=SCREW, field="divisions", value=250.0))
     assert demo.case.worst_mm < 0.8 * before
 
 
@@ -177,10 +177,12 @@ def test_readings_of_a_thread_stated_otherwise_are_set_aside_and_said_not_droppe
     demo.survey()
     assert demo.case.set_aside() == []
     demo.record(
-        DriveStated(assembly=SCREW, field="major_mm", value=7.0), DriveStated(assembly=SCREW, field="pitch_mm", value=1.5)
+        FactStated(assembly=SCREW, field="major_mm", value=7.0),
+        FactStated(assembly=SCREW, field="pitch_mm", value=1.5),
     )
     assert any(
-        "Thread size along the screw, wires, station 3" in line and "reads about" in line for line in demo.case.set_aside()
+        "Thread size along the screw, wires, station 3" in line and "reads about" in line
+        for line in demo.case.set_aside()
     )
     assert demo.case.estimate.readings > 0
     assert len(demo.job.readings(SCREW, "thread_size")) == 8
@@ -190,7 +192,9 @@ def test_a_square_thread_has_no_size_over_wires_to_take(demo):
     demo.survey()
     choose(demo, "new_pair")
     cut(demo, 0.7540)
-    demo.record(DriveStated(assembly=SCREW, field="form", value="square"))
+    demo.record(FactStated(assembly=SCREW, field="form", value="square"))
     assert demo.case.made_screw_pitch_dia() is None
-    assert demo.case.simulated_size("screw", InfeedScheme.STRAIGHT) < demo.case.full_depth_mm()  # the depth of its groove instead
+    assert (
+        demo.case.simulated_size("screw", InfeedScheme.STRAIGHT) < demo.case.full_depth_mm()
+    )  # the depth of its groove instead
     assert demo.case.passes(InfeedScheme.STRAIGHT)

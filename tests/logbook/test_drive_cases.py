@@ -17,11 +17,18 @@ from trebb.core.threads import Form, Hand
 from trebb.core.units import UnitSystem
 from trebb.logbook.demo import CROSS_THREAD, LATHE_SCREWS, LIFT_THREAD, MILL_SCREWS, simulated_reading
 from trebb.logbook.drive_case import drive_from_facts, tried_from
-from trebb.logbook.entries import CardChanged, DriveStated, PartSet, RemedyChosen, SizeTaken
+from trebb.logbook.entries import CardChanged, FactStated, PartSet, RemedyChosen, SizeTaken
 from trebb.logbook.verdict import proof_verdict
 
 METRIC = UnitSystem.METRIC
-SCREWS = [("mill", "cross_screw"), ("mill", "table_screw"), ("mill", "knee_screw"), ("lathe", "lead_screw"), ("lathe", "compound"), ("drill", "table_screw")]
+SCREWS = [
+    ("mill", "cross_screw"),
+    ("mill", "table_screw"),
+    ("mill", "knee_screw"),
+    ("lathe", "lead_screw"),
+    ("lathe", "compound"),
+    ("drill", "table_screw"),
+]
 
 
 def set_up(case, key):
@@ -39,7 +46,9 @@ def read(machine, assembly, key):
 def named(machine, assembly):
     """What it measures, seen, and stated as the likeliest."""
     case = read(machine, assembly, "which_thread")
-    machine.record(DriveStated(assembly=assembly, field="seen_angle", value=29.0 if assembly == "table_screw" else 30.0))
+    machine.record(
+        FactStated(assembly=assembly, field="seen_angle", value=29.0 if assembly == "table_screw" else 30.0)
+    )
     machine.record(*case.name_bodies(case.naming.candidates[0].spec))
     return case
 
@@ -81,7 +90,10 @@ def test_what_was_tried_is_kept_and_read_back():
 
 def test_facts_of_one_screw_do_not_touch_another(machine):
     mill = machine("mill")
-    mill.record(DriveStated(assembly="table_screw", field="divisions", value=50.0), PartSet(part=mill.of("table_screw").part_name("screw"), field="journal_dia", value=20.0))
+    mill.record(
+        FactStated(assembly="table_screw", field="divisions", value=50.0),
+        PartSet(part=mill.of("table_screw").part_name("screw"), field="journal_dia", value=20.0),
+    )
     assert mill.of("cross_screw").drive.divisions == 200
     assert mill.of("cross_screw").part_inputs("screw").facts.get("journal_dia") is None
     assert mill.of("table_screw").part_inputs("screw").facts["journal_dia"] == 20.0
@@ -101,7 +113,11 @@ def test_a_drive_that_is_not_stated_is_what_such_drives_usually_are():
 @pytest.mark.parametrize(("kind", "assembly"), SCREWS)
 def test_every_screw_goes_from_readings_to_a_proof_as_predicted(machine, kind, assembly):
     m = machine(kind)
-    case = named(m, assembly) if (kind, assembly) in (("mill", "cross_screw"), ("drill", "table_screw")) else m.of(assembly)
+    case = (
+        named(m, assembly)
+        if (kind, assembly) in (("mill", "cross_screw"), ("drill", "table_screw"))
+        else m.of(assembly)
+    )
     read(m, assembly, "lead_error")
     take_what_is_left(case, "before", m.record)
     assert case.findings(METRIC)[0].state in (State.BEYOND, State.NEAR)
@@ -139,8 +155,14 @@ def test_a_progressive_and_a_periodic_error_are_told_apart(machine):
     read(m, "cross_screw", "lead_error")
     planted = MILL_SCREWS["cross_screw"]
     true = 300 * (planted["lead"] / 10.0 - 1)
-    assert progressive_error(case.drive, case.estimate).low - 0.005 <= true <= progressive_error(case.drive, case.estimate).high + 0.005
-    assert periodic_error_mm(case.estimate) == pytest.approx(2 * np.hypot(planted["drunk.c"], planted["drunk.s"]), abs=0.006)
+    assert (
+        progressive_error(case.drive, case.estimate).low - 0.005
+        <= true
+        <= progressive_error(case.drive, case.estimate).high + 0.005
+    )
+    assert periodic_error_mm(case.estimate) == pytest.approx(
+        2 * np.hypot(planted["drunk.c"], planted["drunk.s"]), abs=0.006
+    )
     assert error_of(case.drive, case.estimate, 0.0).value == pytest.approx(0.0, abs=1e-9)
 
 
@@ -193,7 +215,10 @@ def test_the_chosen_remedy_sets_how_a_part_is_made_until_a_hand_does(machine):
 def test_a_joint_goes_by_what_was_measured_of_bore_and_spigot(machine):
     m = machine("mill")
     case = named(m, "cross_screw")
-    m.record(RemedyChosen(assembly="cross_screw", remedy="new_thread", reason=""), PartSet(part=case.part_name("screw"), field="joint", value="pressed"))
+    m.record(
+        RemedyChosen(assembly="cross_screw", remedy="new_thread", reason=""),
+        PartSet(part=case.part_name("screw"), field="joint", value="pressed"),
+    )
 
     def spigot():
         return next(r.value for r in case.part("screw").rows if r.label == "Spigot, to turn")
@@ -202,7 +227,9 @@ def test_a_joint_goes_by_what_was_measured_of_bore_and_spigot(machine):
     bore = next(r.value for r in case.part("screw").rows if r.label.startswith("Bore in the old end"))
     m.record(SizeTaken(part=case.part_name("screw"), operation="socket", what="bore", value_mm=bore + 0.02))
     assert spigot() == pytest.approx(planned + 0.02, abs=1e-3)
-    m.record(SizeTaken(part=case.part_name("screw"), operation="spigot", what="spigot", value_mm=bore + 0.015))
+    m.record(
+        SizeTaken(part=case.part_name("screw"), operation="spigot", what="spigot", value_mm=bore + 0.015)
+    )
     part = case.part("screw")
     assert "knurl it, sleeve it" in part.checks[0].sentence
     assert not part.checks[0].is_ok
@@ -220,10 +247,17 @@ def test_a_card_with_wheels_that_are_none_counts_as_not_stated(machine):
 
 def test_the_lathe_gears_by_its_lead_screw_as_named_unless_its_card_says_otherwise(machine):
     m = machine("lathe")
-    m.job._slots = {k: v for k, v in m.job._slots.items() if not (k[0].__name__ == "CardChanged" and k[1:] == ("lead_screw",))}
+    m.job._slots = {
+        k: v
+        for k, v in m.job._slots.items()
+        if not (k[0].__name__ == "CardChanged" and k[1:] == ("lead_screw",))
+    }
     case = m.of("lead_screw")
     assert not m.job.card("lead_screw")
-    m.record(DriveStated(assembly="lead_screw", field="pitch_mm", value=6.0), DriveStated(assembly="lead_screw", field="form", value=Form.TRAPEZOIDAL.value))
+    m.record(
+        FactStated(assembly="lead_screw", field="pitch_mm", value=6.0),
+        FactStated(assembly="lead_screw", field="form", value=Form.TRAPEZOIDAL.value),
+    )
     assert case.workshop.lead_screw_mm == 6
     assert not case.workshop.lead_screw_inch
     m.record(CardChanged(field="lead_screw", value=4.0))
@@ -233,11 +267,18 @@ def test_the_lathe_gears_by_its_lead_screw_as_named_unless_its_card_says_otherwi
 def test_a_nut_checked_between_balls_gives_the_play_it_will_have(machine):
     m = machine("mill")
     case = named(m, "cross_screw")
-    m.record(RemedyChosen(assembly="cross_screw", remedy="new_pair", reason=""), PartSet(part=case.part_name("nut"), field="check", value="balls"))
+    m.record(
+        RemedyChosen(assembly="cross_screw", remedy="new_pair", reason=""),
+        PartSet(part=case.part_name("nut"), field="check", value="balls"),
+    )
     passes = len(case.passes(InfeedScheme.STRAIGHT, nut=True))
     for _ in range(3):
         size = case.simulated_size("nut", InfeedScheme.STRAIGHT, "nut_thread")
-        m.record(SizeTaken(part=case.part_name("nut"), operation="nut_thread", what=case.nut_size_words, value_mm=size))
+        m.record(
+            SizeTaken(
+                part=case.part_name("nut"), operation="nut_thread", what=case.nut_size_words, value_mm=size
+            )
+        )
     assert len(case.passes(InfeedScheme.STRAIGHT, nut=True)) < passes
     assert case.nut_play_mm() == pytest.approx(0.038, abs=0.01)
     m.record(PartSet(part=case.part_name("nut"), field="check", value="screw"))
@@ -270,10 +311,20 @@ def test_a_dial_is_looked_at_before_it_is_made_too(machine):
 def test_a_plug_of_known_size_checks_the_nut(machine):
     m = machine("mill")
     case = named(m, "cross_screw")
-    m.record(RemedyChosen(assembly="cross_screw", remedy="new_pair", reason=""), PartSet(part=case.part_name("nut"), field="check", value="plug"))
+    m.record(
+        RemedyChosen(assembly="cross_screw", remedy="new_pair", reason=""),
+        PartSet(part=case.part_name("nut"), field="check", value="plug"),
+    )
     for _ in range(3):
         size = case.simulated_size("nut", InfeedScheme.STRAIGHT, "nut_thread")
-        m.record(SizeTaken(part=case.part_name("nut"), operation="nut_thread", what="largest plug that goes", value_mm=size))
+        m.record(
+            SizeTaken(
+                part=case.part_name("nut"),
+                operation="nut_thread",
+                what="largest plug that goes",
+                value_mm=size,
+            )
+        )
     assert case.nut_pitch_dia() == size
     assert case.nut_play_mm() == pytest.approx(0.038, abs=0.01)
 
@@ -282,7 +333,7 @@ def test_the_bare_screw_may_be_read_at_any_way_along_it(machine):
     m = machine("lathe")
     case = m.of("cross_slide")
     doubt = case.estimate.source("wear.2").sd
-    m.record(DriveStated(assembly="cross_slide", field="read_at", value="58.00 64.00"))
+    m.record(FactStated(assembly="cross_slide", field="read_at", value="58.00 64.00"))
     places = [p.key for p in set_up(case, "thread_size").places(case.subject)]
     assert "wires, at 58 mm" in places
     for key in ("wires, unworn", "wires, at 58 mm", "wires, at 64 mm"):
@@ -295,7 +346,11 @@ def test_the_bare_screw_may_be_read_at_any_way_along_it(machine):
 # calibration --------------------------------------------------------------------------------------
 
 
-@pytest.mark.parametrize("drive", [USUAL_DRIVES["lathe", "lead_screw"], USUAL_DRIVES["mill", "cross_screw"]], ids=["half nuts", "slide"])
+@pytest.mark.parametrize(
+    "drive",
+    [USUAL_DRIVES["lathe", "lead_screw"], USUAL_DRIVES["mill", "cross_screw"]],
+    ids=["half nuts", "slide"],
+)
 def test_predictions_of_every_remedy_hold_on_simulated_drives(drive):
     model = drive_model(drive)
     hits: dict[str, list[bool]] = {}
@@ -305,17 +360,36 @@ def test_predictions_of_every_remedy_hold_on_simulated_drives(drive):
         found = []
         for s in set_ups_of("screw_drive"):
             if s.applies(drive) and s.key != "which_thread":
-                found += observations(s, drive, [PlaceReadings(p.key, tuple(s.restore(drive, p.key, float(v)) for v in simulate([s.row(drive, p.key)] * s.wanted, truth, rng))) for p in s.places(drive)])
+                found += observations(
+                    s,
+                    drive,
+                    [
+                        PlaceReadings(
+                            p.key,
+                            tuple(
+                                s.restore(drive, p.key, float(v))
+                                for v in simulate([s.row(drive, p.key)] * s.wanted, truth, rng)
+                            ),
+                        )
+                        for p in s.places(drive)
+                    ],
+                )
         now = estimate(model, found)
         for key in ("lead", "drunk.c", "bend", *(("standoff", "dial_slack") if drive.half_nuts else ())):
             hits.setdefault(key, []).append(now.source(key).low <= truth[key] <= now.source(key).high)
-        hits.setdefault("error", []).append(error_of(drive, now, 0.8 * drive.travel_mm).low <= true_error(drive, truth, 0.8 * drive.travel_mm) <= error_of(drive, now, 0.8 * drive.travel_mm).high)
+        hits.setdefault("error", []).append(
+            error_of(drive, now, 0.8 * drive.travel_mm).low
+            <= true_error(drive, truth, 0.8 * drive.travel_mm)
+            <= error_of(drive, now, 0.8 * drive.travel_mm).high
+        )
         for r in remedies_of("screw_drive"):
             if r.applies(drive):
                 after = r.change(drive, now).apply_to(truth, model, rng)
                 q = predict(r, drive, now).lash[2]
                 parts = ("nut", "wear.3", "float", *(("key",) if drive.has_dial else ()))
-                hits.setdefault(r.key, []).append(q.low - 1e-9 <= sum(after[p] for p in parts) <= q.high + 1e-9)
+                hits.setdefault(r.key, []).append(
+                    q.low - 1e-9 <= sum(after[p] for p in parts) <= q.high + 1e-9
+                )
     for key, held in hits.items():
         assert np.mean(held) >= 0.85, (key, np.mean(held))
     assert 0.90 <= np.mean([h for held in hits.values() for h in held]) <= 0.99

@@ -14,15 +14,31 @@ from trebb.logbook.fold import Job
 from trebb.logbook.store import JobFile
 
 EXAMPLES = (
-    kinds.JobStarted(shop="s", machine="m", machine_kind="lathe"), kinds.CardChanged(field="year", value=1958.0), kinds.CardChanged(field="make", value="“x” \n"),
-    kinds.Graded(assembly="ways", grade="works", note="é"), kinds.NumberOneNamed(assembly="ways"), kinds.LimitSet(key="cross_lash", limit_mm=0.1, source="card"),
-    kinds.DriveStated(assembly="cross_slide", field="pitch_mm", value=3.175), kinds.ReadingTaken(assembly="cross_slide", set_up="lash", place="station 1", phase="before", value=27.5, unit="div"),
-    kinds.ReadingStruck(reading=8, reason="bumped"), kinds.ReadingKept(reading=8), kinds.RemedyChosen(assembly="cross_slide", remedy="leave", reason=""),
-    kinds.PartSet(part="nut", field="play", value=0.04), kinds.SizeTaken(part="screw", operation="thread", what="over wires", value_mm=19.3), kinds.SizeStruck(size=13, reason="x"),
-    kinds.StepDone(plan="fit", step="clean"), kinds.PowerLocked(locked=True), kinds.NoteWritten(topic="left", text="t"),
-    kinds.Planted(assembly="cross_slide", seed=3, condition={"nut": 0.1}), kinds.Undone(gesture_id=2), kinds.Redone(gesture_id=2),
-    kinds.ContactPainted(assembly="spindle", phase="before", cells="01" * 96), kinds.MarkScribed(assembly="spindle", what="chuck", angle_deg=185.0),
-)  # fmt: skip
+    kinds.JobStarted(shop="s", machine="m", machine_kind="lathe"),
+    kinds.CardChanged(field="year", value=1958.0),
+    kinds.CardChanged(field="make", value="“x” \n"),
+    kinds.Graded(assembly="ways", grade="works", note="é"),
+    kinds.NumberOneNamed(assembly="ways"),
+    kinds.LimitSet(key="cross_lash", limit_mm=0.1, source="card"),
+    kinds.FactStated(assembly="cross_slide", field="pitch_mm", value=3.175),
+    kinds.ReadingTaken(
+        assembly="cross_slide", set_up="lash", place="station 1", phase="before", value=27.5, unit="div"
+    ),
+    kinds.ReadingStruck(reading=8, reason="bumped"),
+    kinds.ReadingKept(reading=8),
+    kinds.RemedyChosen(assembly="cross_slide", remedy="leave", reason=""),
+    kinds.PartSet(part="nut", field="play", value=0.04),
+    kinds.SizeTaken(part="screw", operation="thread", what="over wires", value_mm=19.3),
+    kinds.SizeStruck(size=13, reason="x"),
+    kinds.StepDone(plan="fit", step="clean"),
+    kinds.PowerLocked(locked=True),
+    kinds.NoteWritten(topic="left", text="t"),
+    kinds.Planted(assembly="cross_slide", seed=3, condition={"nut": 0.1}),
+    kinds.Undone(gesture_id=2),
+    kinds.Redone(gesture_id=2),
+    kinds.ContactPainted(assembly="spindle", phase="before", cells="01" * 96),
+    kinds.MarkScribed(assembly="spindle", what="chuck", angle_deg=185.0),
+)
 
 
 def test_every_kind_has_an_example_here():
@@ -53,12 +69,31 @@ def test_an_entry_cannot_be_changed_once_made(body):
         body.kind = "other"
 
 
-@pytest.mark.parametrize(("kind", "fields", "said"), [
-    (JobStarted, {"shop": "s", "machine": "m", "machine_kind": "boat"}, "lathe"), (LimitSet, {"key": "k", "limit_mm": -1, "source": "s"}, "greater than 0"),
-    (ReadingTaken, {"assembly": "a", "set_up": "s", "place": "p", "phase": "before", "value": float("inf"), "unit": "mm"}, "finite"),
-    (ReadingTaken, {"assembly": "a", "set_up": "s", "place": "p", "phase": "later", "value": 1, "unit": "mm"}, "before"),
-    (kinds.ContactPainted, {"assembly": "spindle", "phase": "before", "cells": "0110"}, "match pattern"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("kind", "fields", "said"),
+    [
+        (JobStarted, {"shop": "s", "machine": "m", "machine_kind": "boat"}, "lathe"),
+        (LimitSet, {"key": "k", "limit_mm": -1, "source": "s"}, "greater than 0"),
+        (
+            ReadingTaken,
+            {
+                "assembly": "a",
+                "set_up": "s",
+                "place": "p",
+                "phase": "before",
+                "value": float("inf"),
+                "unit": "mm",
+            },
+            "finite",
+        ),
+        (
+            ReadingTaken,
+            {"assembly": "a", "set_up": "s", "place": "p", "phase": "later", "value": 1, "unit": "mm"},
+            "before",
+        ),
+        (kinds.ContactPainted, {"assembly": "spindle", "phase": "before", "cells": "0110"}, "match pattern"),
+    ],
+)
 def test_a_body_that_cannot_be_is_not_made(kind, fields, said):
     with pytest.raises(ValidationError, match=said):
         kind(**fields)
@@ -75,7 +110,11 @@ def test_any_run_of_entries_folds_the_same_from_file_and_from_memory(tmp_path_fa
                 live.apply(entry)
         again = Job(job_file.entries())
     assert again.all_readings() == live.all_readings()
-    assert (again.undoable, again.redoable, again.number_one) == (live.undoable, live.redoable, live.number_one)
+    assert (again.undoable, again.redoable, again.number_one) == (
+        live.undoable,
+        live.redoable,
+        live.number_one,
+    )
     assert again.steps_done("fit") == live.steps_done("fit")
     assert again.card("year") == live.card("year")
 

@@ -47,7 +47,9 @@ def values(job: Job) -> list[float]:
 
 def test_the_last_of_a_kind_stands():
     job = fold(
-        CardChanged(field="year", value="1957"), CardChanged(field="year", value="1958"), CardChanged(field="make", value="x")
+        CardChanged(field="year", value="1957"),
+        CardChanged(field="year", value="1958"),
+        CardChanged(field="make", value="x"),
     )
     assert (job.card("year"), job.card("make"), job.card("none", "-")) == ("1958", "x", "-")
 
@@ -104,7 +106,9 @@ def test_before_and_after_do_not_mix():
 
 def test_a_step_may_be_taken_back():
     job = fold(
-        StepDone(plan="fit", step="clean"), StepDone(plan="fit", step="marks"), StepDone(plan="fit", step="clean", done=False)
+        StepDone(plan="fit", step="clean"),
+        StepDone(plan="fit", step="marks"),
+        StepDone(plan="fit", step="clean", done=False),
     )
     assert job.steps_done("fit") == {"marks"}
 

@@ -1,4 +1,6 @@
-"""A slide's and a head's case: the question asked, what is set aside, each slide its own gib, repairs made and proven."""
+"""A slide's and a head's case: the question asked, what is set aside, each slide its own gib, repairs made
+and proven.
+"""
 
 from __future__ import annotations
 
@@ -100,7 +102,9 @@ def test_the_new_gib_is_worked_out_from_what_was_felt(machine):
     tight = min(MILL_TABLE[f"worn.{s}"] for s in ("left", "mid", "right"))
     wanted = slide.thin_mm + MILL_TABLE["gap.thin"] + tight - slide.running_mm + slide.scrape_mm
     assert sizes["Thickness, thin end"].middle_mm == pytest.approx(wanted, abs=0.012)
-    assert sizes["Thickness, thick end"].middle_mm - sizes["Thickness, thin end"].middle_mm == pytest.approx(slide.length_mm / float(sizes["Taper, 1 :"]), abs=1e-3)
+    assert sizes["Thickness, thick end"].middle_mm - sizes["Thickness, thin end"].middle_mm == pytest.approx(
+        slide.length_mm / float(sizes["Taper, 1 :"]), abs=1e-3
+    )
     assert all(c.is_ok for c in part.checks)
 
 
@@ -109,7 +113,9 @@ def test_what_is_not_felt_with_the_gib_home_says_so_at_its_parts(machine):
     assert any("not felt with the gib home" in c.sentence for c in part.checks if not c.is_ok)
 
 
-@pytest.mark.parametrize(("assembly", "remedy"), [("table", "scrape"), ("knee", "tighten"), ("saddle", "new")])
+@pytest.mark.parametrize(
+    ("assembly", "remedy"), [("table", "scrape"), ("knee", "tighten"), ("saddle", "new")]
+)
 def test_a_mill_s_gib_goes_from_survey_to_proof(machine, assembly, remedy):
     mill = machine("mill")
     case = felt_home(mill, assembly)
@@ -129,7 +135,13 @@ def test_a_mill_s_gib_goes_from_survey_to_proof(machine, assembly, remedy):
 
 def test_a_painted_gib_is_a_finding_of_its_own(machine):
     mill = machine("mill")
-    mill.record(ContactPainted(assembly="knee", phase="before", cells=text_of(frozenset(r * COLUMNS + c for r in range(ROWS) for c in range(8)))))
+    mill.record(
+        ContactPainted(
+            assembly="knee",
+            phase="before",
+            cells=text_of(frozenset(r * COLUMNS + c for r in range(ROWS) for c in range(8))),
+        )
+    )
     found = {f.key: f for f in mill.of("knee").findings(METRIC)}
     assert "the thin end only" in found["contact"].sentence
 
@@ -157,6 +169,11 @@ def test_a_drill_s_table_is_shimmed_square(machine):
     drill.record(RemedyChosen(assembly="table", remedy="shim", reason=""))
     cut_parts(case, drill.record)
     rise = next(r.value for r in case.part("table_shim").rows if r.label == "Rise between bolts")
-    assert rise == pytest.approx(abs(case.estimate.source("tilt_x").value) * case.subject.bolts_mm / 1000, rel=1e-6)
+    assert rise == pytest.approx(
+        abs(case.estimate.source("tilt_x").value) * case.subject.bolts_mm / 1000, rel=1e-6
+    )
     take_what_is_left(case, "after", drill.record)
-    assert max(m.value.value / m.limit.limit_mm for m in case.measures_of("after") if m.key.startswith("tram")) < 1
+    assert (
+        max(m.value.value / m.limit.limit_mm for m in case.measures_of("after") if m.key.startswith("tram"))
+        < 1
+    )

@@ -1,4 +1,6 @@
-"""A spindle's case: facts, trust, what is worked out again and what is not, the chosen repair made and proven."""
+"""A spindle's case: facts, trust, what is worked out again and what is not, the chosen repair made and
+proven.
+"""
 
 from __future__ import annotations
 
@@ -11,7 +13,15 @@ from trebb.core.survey.contact import text_of
 from trebb.core.units import UnitSystem
 from trebb.logbook.casework import SCREW, SPINDLE, Cases, SpindleCase, drive_case, spindle_from_facts
 from trebb.logbook.demo import DEMOS, simulated_reading
-from trebb.logbook.entries import ContactPainted, DriveStated, LimitSet, MarkScribed, NoteWritten, ReadingStruck, RemedyChosen
+from trebb.logbook.entries import (
+    ContactPainted,
+    FactStated,
+    LimitSet,
+    MarkScribed,
+    NoteWritten,
+    ReadingStruck,
+    RemedyChosen,
+)
 from trebb.logbook.exchange import readings_from_csv, readings_to_csv
 from trebb.logbook.fold import Job
 from trebb.logbook.spindle_case import angles_from, seatings_from
@@ -35,7 +45,11 @@ class Depot:
 
     def take(self, *keys, phase="before", upto=lambda place: False):
         for s in self.case.set_ups_in(phase):
-            while (not keys or s.key in keys) and (place := self.case.next_place(s, phase)) is not None and not upto(place.key):
+            while (
+                (not keys or s.key in keys)
+                and (place := self.case.next_place(s, phase)) is not None
+                and not upto(place.key)
+            ):
                 self.record(simulated_reading(self.case, s.key, place.key, phase))
 
 
@@ -55,12 +69,22 @@ def depot(tmp_path):
 # facts ----------------------------------------------------------------------------------------
 
 
-@pytest.mark.parametrize(("text", "count"), [("8", 8), ("12", 12), ("0, 40, 95, 150, 220, 300", 6), ("0° 90° 180° 270° 45°", 5)])
+@pytest.mark.parametrize(
+    ("text", "count"), [("8", 8), ("12", 12), ("0, 40, 95, 150, 220, 300", 6), ("0° 90° 180° 270° 45°", 5)]
+)
 def test_angles_are_a_count_or_a_list(text, count):
     assert len(angles_from(text)) == count
 
 
-@pytest.mark.parametrize(("text", "said"), [("3", "from 5 to 36"), ("many", "how many angles"), ("0, 90, 90, 0", "different angles"), ("7.5", "from 5 to 36")])
+@pytest.mark.parametrize(
+    ("text", "said"),
+    [
+        ("3", "from 5 to 36"),
+        ("many", "how many angles"),
+        ("0, 90, 90, 0", "different angles"),
+        ("7.5", "from 5 to 36"),
+    ],
+)
 def test_angles_that_do_not_do_are_refused(text, said):
     with pytest.raises(InputError, match=said):
         angles_from(text)
@@ -73,14 +97,38 @@ def test_seatings_that_do_not_do_are_refused(text, said):
 
 
 def test_what_is_not_stated_is_usual_for_the_kind():
-    mill = spindle_from_facts("mill", {"front_bore_mm": 40.0, "seatings": "0, 180", "bearing_count": 1.0, "hardness": "hard", "unknown": 3.0})
-    assert (mill.front_bore_mm, mill.seatings, mill.bearing_count, mill.hardness) == (40.0, (0.0, 180.0), 1, "hard")
+    mill = spindle_from_facts(
+        "mill",
+        {
+            "front_bore_mm": 40.0,
+            "seatings": "0, 180",
+            "bearing_count": 1.0,
+            "hardness": "hard",
+            "unknown": 3.0,
+        },
+    )
+    assert (mill.front_bore_mm, mill.seatings, mill.bearing_count, mill.hardness) == (
+        40.0,
+        (0.0, 180.0),
+        1,
+        "hard",
+    )
     assert mill.kind == "mill"
 
 
 def test_each_assembly_has_the_case_of_its_family(depot):
     lathe = depot("lathe")
-    assert [c.assembly_key for c in lathe.cases.measurable()] == [SPINDLE, "headstock", "ways", "saddle", SCREW, "compound", "tailstock", "lead_screw", "stand"]
+    assert [c.assembly_key for c in lathe.cases.measurable()] == [
+        SPINDLE,
+        "headstock",
+        "ways",
+        "saddle",
+        SCREW,
+        "compound",
+        "tailstock",
+        "lead_screw",
+        "stand",
+    ]
     assert lathe.cases.first().assembly_key == SCREW
     assert not lathe.cases.of("gearbox").has_set_ups
     assert lathe.cases.of("gearbox").progress("before") == (0, 0)
@@ -122,7 +170,11 @@ def test_blue_names_the_pattern_and_what_cleaning_can_do(depot):
     lathe = depot("lathe")
     lathe.take("test_bar", "nose", "taper_bore")
     guess = next(p for r, p in lathe.case.predictions() if r.key == "clean").measures["seat"].value
-    lathe.record(ContactPainted(assembly=SPINDLE, phase="before", cells=text_of(lathe.case.practice("before").contact())))
+    lathe.record(
+        ContactPainted(
+            assembly=SPINDLE, phase="before", cells=text_of(lathe.case.practice("before").contact())
+        )
+    )
     assert lathe.case.spindle.contact == "the back only"
     assert next(p for r, p in lathe.case.predictions() if r.key == "clean").measures["seat"].value > guess
     assert any(f.key == "contact" for f in lathe.case.findings(INCH))
@@ -143,7 +195,7 @@ def test_a_reading_of_another_part_changes_nothing_here(depot):
 def test_angles_stated_otherwise_set_readings_aside_with_the_reason(depot):
     mill = depot("mill")
     before = mill.case.estimate.readings
-    mill.record(DriveStated(assembly=SPINDLE, field="angles", value="0, 60, 120, 180, 240, 300"))
+    mill.record(FactStated(assembly=SPINDLE, field="angles", value="0, 60, 120, 180, 240, 300"))
     assert mill.case.estimate.readings < before
     assert any("as things are stated now" in line for line in mill.case.set_aside())
 
@@ -196,7 +248,9 @@ def test_the_lathe_s_taper_is_ground_and_repeats_again(depot):
     take_what_is_left(lathe.case, "after", lathe.record)
     assert not lathe.case.distrusted("after")
     after = {m.key: m for m in lathe.case.measures_of("after")}
-    assert after["seat"].value.value < 0.5 * next(m for m in lathe.case.figures if m.key == "seat").value.value
+    assert (
+        after["seat"].value.value < 0.5 * next(m for m in lathe.case.figures if m.key == "seat").value.value
+    )
 
 
 def test_what_is_advised_is_neither_hindered_nor_dearer_than_a_third_of_the_machine(depot):
@@ -215,7 +269,10 @@ def test_every_stored_length_shifts_by_the_one_tool_measured_twice(depot):
     mill.record(RemedyChosen(assembly=SPINDLE, remedy="cartridge", reason=""))
     mill.take("reach", phase="after")
     shift = mill.case.length_shift()
-    before, after = ([v for p in mill.job.standing(SPINDLE, "reach", phase) for v in p.values] for phase in ("before", "after"))
+    before, after = (
+        [v for p in mill.job.standing(SPINDLE, "reach", phase) for v in p.values]
+        for phase in ("before", "after")
+    )
     assert shift.value == pytest.approx(sum(after) / 2 - sum(before) / 2)
     assert shift.half_width == pytest.approx(1.96 * 0.013, rel=0.01)
 
@@ -230,9 +287,14 @@ def test_a_mark_scribed_again_is_the_one_that_stands(depot):
 def test_a_spindle_s_readings_survive_csv_temperatures_too(depot):
     mill = depot("mill")
     mill.take("warm_run", "nose")
-    known = {c.assembly_key: {s.key: (s.unit, [p.key for p in s.places(c.subject)]) for s in c.set_ups} for c in mill.cases.measurable()}
+    known = {
+        c.assembly_key: {s.key: (s.unit, [p.key for p in s.places(c.subject)]) for s in c.set_ups}
+        for c in mill.cases.measurable()
+    }
     again = readings_from_csv(readings_to_csv(mill.job), known, SPINDLE)
-    assert [(r.set_up, r.place, r.value, r.unit) for r in again] == [(r.taken.set_up, r.taken.place, r.taken.value, r.taken.unit) for r in mill.job.all_readings()]
+    assert [(r.set_up, r.place, r.value, r.unit) for r in again] == [
+        (r.taken.set_up, r.taken.place, r.taken.value, r.taken.unit) for r in mill.job.all_readings()
+    ]
 
 
 def test_the_simulated_sizes_come_down_to_their_band(depot):

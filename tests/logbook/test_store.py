@@ -38,13 +38,19 @@ def test_entries_come_back_in_order_with_their_gesture(tmp_path):
         made.append([note("a"), note("b")])
         made.append([note("c")])
     with JobFile.open(path) as again:
-        assert [(e.id, e.gesture, e.body.text) for e in again.entries()] == [(1, 1, "a"), (2, 1, "b"), (3, 3, "c")]
+        assert [(e.id, e.gesture, e.body.text) for e in again.entries()] == [
+            (1, 1, "a"),
+            (2, 1, "b"),
+            (3, 3, "c"),
+        ]
         assert again.append([note("d")])[0].id == 4
 
 
 @pytest.mark.parametrize("attack", [
-    "UPDATE entry SET body = '{}' WHERE id = 1", "DELETE FROM entry", "INSERT INTO entry VALUES (1, '', 1, 'x', '{}')",
-    "INSERT OR REPLACE INTO entry VALUES (1, '', 1, 'note.written', '{}')", "UPDATE photograph SET media_type = 'x'",
+    "UPDATE entry SET body = '{}' WHERE id = 1", "DELETE FROM entry", "INSERT INTO entry VALUES (1, '', 1, "
+                                                                      "'x', '{}')",
+    "INSERT OR REPLACE INTO entry VALUES (1, '', "
+    "1, 'note.written', '{}')", "UPDATE photograph SET media_type = 'x'",
 ])  # fmt: skip
 def test_sqlite_itself_refuses_to_change_what_is_written(tmp_path, attack):
     path = tmp_path / "job.trebb"
@@ -69,7 +75,10 @@ def test_a_second_writer_is_told_that_the_job_is_open(job_file):
 
 @pytest.mark.parametrize(
     ("content", "said"),
-    [(b"not a job at all, only words " * 9, "not a Trebb job"), (b"SQLite format 3\0" + b"\0" * 100, "not a Trebb job")],
+    [
+        (b"not a job at all, only words " * 9, "not a Trebb job"),
+        (b"SQLite format 3\0" + b"\0" * 100, "not a Trebb job"),
+    ],
 )
 def test_a_file_that_is_no_job_is_named(tmp_path, content, said):
     path = tmp_path / "letter.trebb"

@@ -5,16 +5,16 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from PySide6.QtCore import QEasingCurve, QPointF, QRectF, Qt, QVariantAnimation, Signal
-from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPolygonF
+from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPolygonF
 from PySide6.QtWidgets import QWidget
 
-from trebb.app import theme
+from trebb.app import painting, theme
 
 HEIGHT = 58
 SLIDE_MS = 160
 
 
-class BedRail(QWidget):
+class BedRail(painting.Painted, QWidget):
     """Stops along a graduated rail; each says in two words how far it is."""
 
     chosen = Signal(int)
@@ -64,8 +64,8 @@ class BedRail(QWidget):
     def _pitch(self) -> float:
         return self.width() / len(self._titles)
 
-    def paintEvent(self, event: QPaintEvent) -> None:
-        painter = QPainter(self)
+    def draw(self, painter: QPainter) -> None:
+        """Paint it as it now is."""
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         painter.fillRect(self.rect(), theme.colour("rail"))
         pitch = self._pitch()

@@ -93,7 +93,15 @@ class Bench(QWidget):
         self.chips = {}
         columns = len(self.set_ups) if len(self.set_ups) <= MOST_CHIPS else math.ceil(len(self.set_ups) / 2)
         for i, s in enumerate(self.set_ups):
-            chip = button(s.title, partial(self.choose_set_up, s.key), tip=f"{s.title}: settles {s.settles}", key=f"Alt+{s.letter}", shortcut=True, kind="chip" if len(self.set_ups) <= COUNTED_CHIPS else "progress", name=f"set_up_{s.key}")
+            chip = button(
+                s.title,
+                partial(self.choose_set_up, s.key),
+                tip=f"{s.title}: settles {s.settles}",
+                key=f"Alt+{s.letter}",
+                shortcut=True,
+                kind="chip" if len(self.set_ups) <= COUNTED_CHIPS else "progress",
+                name=f"set_up_{s.key}",
+            )
             chip.setCheckable(True)
             self._group.addButton(chip)
             self._chip_grid.addWidget(chip, i // columns, i % columns)
@@ -114,14 +122,20 @@ class Bench(QWidget):
     # where ------------------------------------------------------------------------------------
 
     def choose_set_up(self, key: str) -> None:
-        """Move to a set-up, or to a lot of it ("test_bar/seat 2 at 180°"); the place with fewest readings comes next."""
+        """Move to a set-up, or to a lot of it ("test_bar/seat 2 at 180°"); the place with fewest readings
+        comes next.
+        """
         name, _, lot_key = key.partition("/")
         found = {s.key: s for s in self.set_ups}
         if name not in found:
-            owner = next((c for c in self.session.cases.measurable() if any(s.key == name for s in c.set_ups)), None)
+            owner = next(
+                (c for c in self.session.cases.measurable() if any(s.key == name for s in c.set_ups)), None
+            )
             if owner is None or owner.assembly_key == self.session.assembly:
                 return
-            self.session.choose(owner.assembly_key)  # the level decides about the headstock: another part's set-up
+            self.session.choose(
+                owner.assembly_key
+            )  # the level decides about the headstock: another part's set-up
             self._take_over()
             found = {s.key: s for s in self.set_ups}
             if name not in found:
@@ -129,7 +143,9 @@ class Bench(QWidget):
         self.current = found[name]
         self.place_key = None
         if lot_key:
-            lot = next((lot for lot in self.current.all_lots(self.session.case.subject) if lot.key == lot_key), None)
+            lot = next(
+                (lot for lot in self.current.all_lots(self.session.case.subject) if lot.key == lot_key), None
+            )
             left = {p.key for p in self.session.case.places_left(self.current, self.phase)}
             self.place_key = next((p for p in lot.places if p in left), None) if lot is not None else None
         self._striking = None
@@ -144,12 +160,18 @@ class Bench(QWidget):
         self.refresh()
 
     def turn_to(self, degrees: float) -> None:
-        """The simulated spindle was turned by hand: the needle follows; near a marked angle that place is chosen."""
+        """The simulated spindle was turned by hand: the needle follows; near a marked angle that place is
+        chosen.
+        """
         place = self.place()
         if place is None:
             return
         self.angle_deg = degrees
-        angles = {p.key: split_place(p.key)[1] for p in self.current.places(self.session.case.subject) if p.group == place.group}
+        angles = {
+            p.key: split_place(p.key)[1]
+            for p in self.current.places(self.session.case.subject)
+            if p.group == place.group
+        }
         near = min(angles, key=lambda k: abs((angles[k] - degrees + 180) % 360 - 180))
         self.place_key = near
         self.refresh()
@@ -204,14 +226,20 @@ class Bench(QWidget):
         """The place after this one in a turn that is not read through; None: wherever readings are wanted."""
         if not place.group:
             return None
-        read = {p.place for p in self.session.job.standing(self.session.assembly, self.current.key, self.phase)} | {place.key}
+        read = {
+            p.place for p in self.session.job.standing(self.session.assembly, self.current.key, self.phase)
+        } | {place.key}
         keys = [p.key for p in self.current.places(self.session.case.subject) if p.group == place.group]
         i = keys.index(place.key)
         return next((k for k in keys[i + 1 :] + keys[:i] if k not in read), None)
 
     def strike_last(self) -> bool:
         """Ask for a reason to strike out the last reading of this set-up."""
-        standing = [r for r in self.session.job.readings(self.session.assembly, self.current.key, self.phase) if r.struck is None]
+        standing = [
+            r
+            for r in self.session.job.readings(self.session.assembly, self.current.key, self.phase)
+            if r.struck is None
+        ]
         if not standing:
             return False
         self.ask_strike(max(standing, key=lambda r: r.id).id)
@@ -219,7 +247,11 @@ class Bench(QWidget):
 
     def ask_strike(self, reading: int) -> None:
         """Ask for the reason before striking a reading out."""
-        known = [r for r in self.session.job.readings(self.session.assembly, self.current.key, self.phase) if r.id == reading]
+        known = [
+            r
+            for r in self.session.job.readings(self.session.assembly, self.current.key, self.phase)
+            if r.id == reading
+        ]
         if known and known[0].struck is None:
             self._striking = reading
             self.refresh()
@@ -255,7 +287,11 @@ class Bench(QWidget):
                 chip.setText(f"{this.letter} {this.short}")
                 painted = bool(session.job.contact(session.assembly, self.phase)) and this.view == "contact"
                 chip.show_share(read / total if total else float(painted))
-                chip.setToolTip(f"{this.title}: {f'{read} of {total} places' if total else 'painted' if painted else 'not painted'}; settles {this.settles} (Alt+{this.letter})")
+                chip.setToolTip(
+                    f"{this.title}: "
+                    f"{f'{read} of {total} places' if total else 'painted' if painted else 'not painted'}; "
+                    f"settles {this.settles} (Alt+{this.letter})"
+                )
             else:
                 chip.setText(f"{this.letter} {this.short} {read}/{total}")
             chip.setChecked(key == s.key)
@@ -285,7 +321,9 @@ class Bench(QWidget):
         return Shown(self.session, self.current, self.phase, place, aside, angle)
 
     def _show_question(self) -> None:
-        """The one thing to ask or to say; left alone while it is the same, because building it costs more than a reading."""
+        """The one thing to ask or to say; left alone while it is the same, because building it costs more
+        than a reading.
+        """
         odd = asked = None
         if self._striking is not None:
             question: tuple[object, ...] = ("strike", self._striking)
@@ -309,7 +347,15 @@ class Bench(QWidget):
         elif (verdict := self._verdict()) is not None:
             self.banner.say(*verdict[:3])
             for i, (words, key) in enumerate(verdict[3]):
-                self.banner.buttons.addWidget(button(words, partial(self.choose_set_up, key), kind="dark" if i == 0 else "link", tip=f"Go to: {set_up(key).title.lower()}", name=f"way_{key}"))
+                self.banner.buttons.addWidget(
+                    button(
+                        words,
+                        partial(self.choose_set_up, key),
+                        kind="dark" if i == 0 else "link",
+                        tip=f"Go to: {set_up(key).title.lower()}",
+                        name=f"way_{key}",
+                    )
+                )
             self.banner.buttons.addStretch()
         else:
             self.banner.hide()
@@ -319,7 +365,11 @@ class Bench(QWidget):
         reading = next(r for r in readings if r.id == self._striking)
         text = reading_text(reading.taken.value, self.current, self.session.system)
         unit = reading_unit(self.current, self.session.system)
-        self.banner.say("soft", f"Strike out {text} {unit} at {reading.taken.place}?", "It stays readable, with the reason, and no longer counts.")
+        self.banner.say(
+            "soft",
+            f"Strike out {text} {unit} at {reading.taken.place}?",
+            "It stays readable, with the reason, and no longer counts.",
+        )
         reason = Choice()
         reason.setEditable(True)
         reason.addItems(REASONS)
@@ -331,36 +381,83 @@ class Bench(QWidget):
             field.returnPressed.connect(lambda: self._strike(reason.currentText()))
             field.selectAll()
         self.banner.buttons.addWidget(reason)
-        self.banner.buttons.addWidget(button("Strike out", lambda: self._strike(reason.currentText()), kind="dark", tip="Strike the reading out", key="Enter", name="strike_out"))
-        self.banner.buttons.addWidget(button("Keep it", self._cancel, kind="link", tip="Keep the reading", key="Esc"))
+        self.banner.buttons.addWidget(
+            button(
+                "Strike out",
+                lambda: self._strike(reason.currentText()),
+                kind="dark",
+                tip="Strike the reading out",
+                key="Enter",
+                name="strike_out",
+            )
+        )
+        self.banner.buttons.addWidget(
+            button("Keep it", self._cancel, kind="link", tip="Keep the reading", key="Esc")
+        )
         self.banner.buttons.addStretch()
         reason.setFocus(Qt.FocusReason.OtherFocusReason)
 
     def _ask(self, asked: Question) -> None:
         self.banner.say("soft", asked.head, asked.text)
         for answer in asked.answers:
-            self.banner.buttons.addWidget(button(answer.words, partial(self.session.record, *answer.bodies), kind="dark", tip=answer.tip, name=answer.key))
+            self.banner.buttons.addWidget(
+                button(
+                    answer.words,
+                    partial(self.session.record, *answer.bodies),
+                    kind="dark",
+                    tip=answer.tip,
+                    name=answer.key,
+                )
+            )
         self.banner.buttons.addStretch()
 
     def _show_odd(self, reading: int, place: str, found: Outlier) -> None:
-        here, others = (reading_text(v, self.current, self.session.system) for v in (found.value, found.typical))
+        here, others = (
+            reading_text(v, self.current, self.session.system) for v in (found.value, found.typical)
+        )
         unit = reading_unit(self.current, self.session.system)
-        self.banner.say("near", f"{here} {unit} at {place}, about {others} at the others: keep, or strike out?", "It is recorded either way.")
-        self.banner.buttons.addWidget(button("Keep it", lambda: self.session.record(ReadingKept(reading=reading)), kind="dark", tip="It is what was read", name="keep_reading"))
-        self.banner.buttons.addWidget(button("Strike out", lambda: self.ask_strike(reading), tip="Strike the reading out, with a reason", key="Backspace", name="strike_odd"))
+        self.banner.say(
+            "near",
+            f"{here} {unit} at {place}, about {others} at the others: keep, or strike out?",
+            "It is recorded either way.",
+        )
+        self.banner.buttons.addWidget(
+            button(
+                "Keep it",
+                lambda: self.session.record(ReadingKept(reading=reading)),
+                kind="dark",
+                tip="It is what was read",
+                name="keep_reading",
+            )
+        )
+        self.banner.buttons.addWidget(
+            button(
+                "Strike out",
+                lambda: self.ask_strike(reading),
+                tip="Strike the reading out, with a reason",
+                key="Backspace",
+                name="strike_odd",
+            )
+        )
         self.banner.buttons.addStretch()
-
 
     def _verdict(self) -> tuple[str, str, str, tuple[tuple[str, str], ...]] | None:
         """What the readings say so far: tone, head, text, and set-ups that lead on."""
         case = self.session.case
         if (warning := case.warning(self.current, self.phase)) is not None:
             return "near", *warning
-        if self.phase != "before" or not case.is_measured or self.current.view in ("ladder", "naming"):  # they say themselves what is next
+        if (
+            self.phase != "before" or not case.is_measured or self.current.view in ("ladder", "naming")
+        ):  # they say themselves what is next
             return None
         found = case.findings(self.session.system)
         first = found[0]
         tangled = next((f for f in found if f.key.startswith("tangle")), None)
         text = f"{tangled.sentence} {tangled.next_move}" if tangled else first.next_move
         ways = tuple((words, key) for words, key in first.set_ups if key != self.current.key)
-        return {State.BEYOND: "beyond", State.NEAR: "near"}.get(first.state, "within"), first.sentence, text, ways
+        return (
+            {State.BEYOND: "beyond", State.NEAR: "near"}.get(first.state, "within"),
+            first.sentence,
+            text,
+            ways,
+        )

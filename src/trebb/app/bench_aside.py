@@ -8,7 +8,7 @@ from PySide6.QtWidgets import QButtonGroup, QStackedWidget, QWidget
 
 from trebb.app.fields import Fields
 from trebb.app.session import Session
-from trebb.app.stated import STATED, StatedFields
+from trebb.app.stated import HEADS, StatedFields
 from trebb.app.views.base import Shown
 from trebb.app.widgets import Banner, button, clear, column, label, row, scrolled
 from trebb.core.survey import AnySetUp
@@ -29,8 +29,20 @@ class BenchAside(QWidget):
         self._tabs.setLayout(tabs)
         group = QButtonGroup(self)
         self.buttons = {}
-        for key, words, tip, keys in (("how", "How", "Steps and cautions", "Alt+1"), ("axis", "Axis", "The axis in space, leaning", "Alt+2"), ("stated", "Stated", "Sizes and distances as stated", "Alt+3")):
-            tab = button(words, partial(self.show_leaf, key), tip=tip, key=keys, shortcut=True, kind="chip", name=f"leaf_{key}")
+        for key, words, tip, keys in (
+            ("how", "How", "Steps and cautions", "Alt+1"),
+            ("axis", "Axis", "The axis in space, leaning", "Alt+2"),
+            ("stated", "Stated", "Sizes and distances as stated", "Alt+3"),
+        ):
+            tab = button(
+                words,
+                partial(self.show_leaf, key),
+                tip=tip,
+                key=keys,
+                shortcut=True,
+                kind="chip",
+                name=f"leaf_{key}",
+            )
             tab.setCheckable(True)
             group.addButton(tab)
             tabs.addWidget(tab)
@@ -70,7 +82,7 @@ class BenchAside(QWidget):
     def show_set_up(self, s: AnySetUp, shown: Shown) -> None:
         """Show another set-up, or the same with other readings."""
         self._last = (s, shown)
-        open_ = ["how", *(["axis"] if s.view == "turn" else []), *(["stated"] if s.family in STATED else [])]
+        open_ = ["how", *(["axis"] if s.view == "turn" else []), *(["stated"] if s.family in HEADS else [])]
         for key, tab in self.buttons.items():
             tab.setVisible(key in open_)
         self._tabs.setVisible(len(open_) > 1)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QPainter, QPaintEvent
+from PySide6.QtGui import QPainter
 from PySide6.QtWidgets import QWidget
 
 from trebb.app import painting, theme
@@ -13,7 +13,7 @@ from trebb.core.units import UnitSystem, show_small, show_uncertain
 FOOT, HEAD = 84.0, 14.0
 
 
-class ChainView(QWidget):
+class ChainView(painting.Painted, QWidget):
     """One column a link, in the order the error passes through; the named ones stand out."""
 
     def __init__(self) -> None:
@@ -30,10 +30,10 @@ class ChainView(QWidget):
         self._split, self._limit_mm, self._system = split, limit_mm, system
         self.update()
 
-    def paintEvent(self, event: QPaintEvent) -> None:
+    def draw(self, painter: QPainter) -> None:
+        """Paint it as it now is."""
         if self._split is None:
             return
-        painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         links = self._split.links
         wide = (self.width() - 60) / len(links)
@@ -44,13 +44,21 @@ class ChainView(QWidget):
         y = floor - scale * self._limit_mm
         painter.drawLine(QPointF(0, y), QPointF(self.width() - 58, y))
         painter.setFont(theme.font(theme.SMALL, theme.SEMIBOLD))
-        painter.drawText(QRectF(self.width() - 56, y - 18, 56, 36), Qt.TextFlag.TextWordWrap | Qt.AlignmentFlag.AlignVCenter, f"limit {show_small(self._limit_mm, self._system)}")
+        painter.drawText(
+            QRectF(self.width() - 56, y - 18, 56, 36),
+            Qt.TextFlag.TextWordWrap | Qt.AlignmentFlag.AlignVCenter,
+            f"limit {show_small(self._limit_mm, self._system)}",
+        )
         painter.setPen(painting.pen("soft", 1.4))
         painter.drawLine(QPointF(0, floor), QPointF(self.width() - 60, floor))
         for i in range(len(links)):
-            self._paint_link(painter, i, QRectF(i * wide, 0, wide, self.height()), scale, floor, last=i == len(links) - 1)
+            self._paint_link(
+                painter, i, QRectF(i * wide, 0, wide, self.height()), scale, floor, last=i == len(links) - 1
+            )
 
-    def _paint_link(self, painter: QPainter, i: int, area: QRectF, scale: float, floor: float, *, last: bool) -> None:
+    def _paint_link(
+        self, painter: QPainter, i: int, area: QRectF, scale: float, floor: float, *, last: bool
+    ) -> None:
         assert self._split is not None
         link = self._split.links[i]
         named = link.key in self._split.named
@@ -80,9 +88,17 @@ class ChainView(QWidget):
         painter.drawText(QRectF(area.left() - 3, floor + 8, area.width() + 6, 20), middle, link.label)
         painter.setFont(theme.font(theme.SMALL, theme.MEDIUM))
         painter.setPen(theme.colour("ink"))
-        figures = f"{link.share:.0%}  {show_uncertain(link.value.value, link.value.half_width, self._system)}".replace(" thou", "").replace(" µm", "")
+        figures = (
+            (f"{link.share:.0%}  {show_uncertain(link.value.value, link.value.half_width, self._system)}")
+            .replace(" thou", "")
+            .replace(" µm", "")
+        )
         painter.drawText(QRectF(area.left() - 4, floor + 27, area.width() + 8, 18), middle, figures)
         painter.setFont(theme.font(theme.SMALL))
         painter.setPen(theme.colour("soft"))
         words = "set aside" if aside else link.words
-        painter.drawText(QRectF(area.left() + 4, floor + 44, area.width() - 8, 38), middle | Qt.TextFlag.TextWordWrap, words)
+        painter.drawText(
+            QRectF(area.left() + 4, floor + 44, area.width() - 8, 38),
+            middle | Qt.TextFlag.TextWordWrap,
+            words,
+        )

@@ -18,7 +18,9 @@ if TYPE_CHECKING:
 
 def parser() -> argparse.ArgumentParser:
     """Every command with its words."""
-    top = argparse.ArgumentParser(prog="trebb", description="A bench companion for rebuilding worn machine tools.")
+    top = argparse.ArgumentParser(
+        prog="trebb", description="A bench companion for rebuilding worn machine tools."
+    )
     top.add_argument("--version", action="version", version=f"trebb {__version__}")
     commands = top.add_subparsers(dest="command", metavar="command")
     new = commands.add_parser("new", help="start a new job and open it")
@@ -31,10 +33,20 @@ def parser() -> argparse.ArgumentParser:
     opened = commands.add_parser("open", help="open a job file")
     opened.add_argument("file", type=Path)
     demo = commands.add_parser("demo", help="open the demo job; without a display, do its main job in text")
-    demo.add_argument("machine", nargs="?", choices=("lathe", "mill", "drill"), default="lathe", help="which of the depot's machines")
+    demo.add_argument(
+        "machine",
+        nargs="?",
+        choices=("lathe", "mill", "drill"),
+        default="lathe",
+        help="which of the depot's machines",
+    )
     demo.add_argument("--fresh", action="store_true", help="start the demo job anew")
-    demo.add_argument("--headless", action="store_true", help="do the main job without a window even if there is a display")
-    demo.add_argument("--out", type=Path, default=Path("demo-output"), help="folder for what is written without a window")
+    demo.add_argument(
+        "--headless", action="store_true", help="do the main job without a window even if there is a display"
+    )
+    demo.add_argument(
+        "--out", type=Path, default=Path("demo-output"), help="folder for what is written without a window"
+    )
     export = commands.add_parser("export", help="write a job as JSON, or its readings as CSV")
     export.add_argument("file", type=Path)
     export.add_argument("--json", type=Path, metavar="OUT")
@@ -45,14 +57,20 @@ def parser() -> argparse.ArgumentParser:
     report = commands.add_parser("report", help="write the acceptance sheet")
     report.add_argument("file", type=Path)
     report.add_argument("--pdf", type=Path, required=True, metavar="OUT")
-    report.add_argument("--part", default="", help="which part of the machine, such as spindle or cross_slide; else the one repaired")
+    report.add_argument(
+        "--part",
+        default="",
+        help="which part of the machine, such as spindle or cross_slide; else the one repaired",
+    )
     report.add_argument("--units", choices=("inch", "metric"), default="inch")
     return top
 
 
 def has_display() -> bool:
     """Whether a window can be shown."""
-    return bool(os.environ.get("DISPLAY") or os.environ.get("WAYLAND_DISPLAY") or os.environ.get("QT_QPA_PLATFORM"))
+    return bool(
+        os.environ.get("DISPLAY") or os.environ.get("WAYLAND_DISPLAY") or os.environ.get("QT_QPA_PLATFORM")
+    )
 
 
 def main(arguments: list[str] | None = None) -> int:
@@ -89,9 +107,13 @@ def _show(job_file: JobFile | None) -> int:
     if not has_display():
         if job_file is not None:
             job_file.close()
-        print("trebb: there is no display here; “trebb demo”, “export”, “import” and “report” work without one", file=sys.stderr)
+        print(
+            "trebb: there is no display here; “trebb demo”, “export”, “import” and “report” work without one",
+            file=sys.stderr,
+        )
         return 1
-    # Qt reads the source of every module imported after it, so all that is not Qt comes first: a fifth of the start.
+    # Qt reads the source of every module imported after it, so all that is not Qt comes first: a fifth of
+    # the start.
     import trebb.instruments
     import trebb.logbook.casework  # noqa: F401
     from trebb.app.gui import run
@@ -104,7 +126,16 @@ def _new(given: argparse.Namespace) -> int:
     from trebb.logbook.store import JobFile
 
     job_file = JobFile.create(given.file)
-    job_file.append([JobStarted(shop=given.shop, machine=given.machine or given.file.stem, machine_kind=given.kind, machine_class=given.rated)])
+    job_file.append(
+        [
+            JobStarted(
+                shop=given.shop,
+                machine=given.machine or given.file.stem,
+                machine_kind=given.kind,
+                machine_class=given.rated,
+            )
+        ]
+    )
     if given.no_window or not has_display():
         job_file.close()
         print(f"Started {given.file}")
@@ -125,12 +156,9 @@ def _demo(given: argparse.Namespace) -> int:
 
 
 def _write(path: Path, text: str) -> None:
-    from trebb.core.errors import InputError
+    from trebb.logbook.writing import write_whole
 
-    try:
-        path.write_text(text, encoding="utf-8")
-    except OSError as error:
-        raise InputError(str(path), f"not written ({error.strerror}); choose another folder, or make room") from None
+    write_whole(path, text.encode("utf-8"))
     print(f"Written: {path}")
 
 
@@ -160,24 +188,30 @@ def _export(given: argparse.Namespace) -> int:
 
 
 def _import(given: argparse.Namespace) -> int:
-    from trebb.logbook.casework import Cases, known_places
-    from trebb.logbook.exchange import job_from_json, readings_from_csv
+    from trebb.logbook.casework import Cases
+    from trebb.logbook.exchange import job_from_json, make_job, readings_from_csv
     from trebb.logbook.fold import Job
     from trebb.logbook.store import JobFile
 
     text = _read(given.source)
     if given.source.suffix.lower() == ".csv":
         with JobFile.open(given.file) as job_file:
-            cases = Cases(Job(job_file.entries()))
-            bodies = readings_from_csv(text, {c.assembly_key: known_places(c) for c in cases.measurable()}, cases.first().assembly_key)
-            job_file.append(bodies)
-            print(f"{len(bodies)} readings added to {given.file}")
+            found = readings_from_csv(text, Cases(Job(job_file.entries())))
+            job_file.append(found.readings)
+            print(f"{len(found.readings)} readings added to {given.file}")
+        _tell_aside(found.set_aside)
         return 0
-    entries, photographs = job_from_json(text)
-    with JobFile.create(given.file) as job_file:
-        job_file.restore(entries, photographs)
-    print(f"{len(entries)} entries restored to {given.file}")
+    brought = job_from_json(text)
+    make_job(given.file, brought)
+    print(f"{len(brought.entries)} entries restored to {given.file}")
+    _tell_aside(brought.set_aside)
     return 0
+
+
+def _tell_aside(reasons: list[str]) -> None:
+    """What was set aside, on standard error: every line of it, for nothing is dropped in silence."""
+    for reason in reasons:
+        print(f"set aside: {reason}", file=sys.stderr)
 
 
 def _report(given: argparse.Namespace) -> int:
@@ -193,7 +227,11 @@ def _report(given: argparse.Namespace) -> int:
     with JobFile.open(given.file) as job_file:
         application()
         cases = Cases(Job(job_file.entries()))
-        case = cases.of(given.part) if given.part else next((c for c in cases.measurable() if c.chosen is not None), cases.first())
+        case = (
+            cases.of(given.part)
+            if given.part
+            else next((c for c in cases.measurable() if c.chosen is not None), cases.first())
+        )
         pages = write_sheet(case, UnitSystem(given.units), given.pdf)
     print(f"Written: {given.pdf} ({pages} page{'s' if pages > 1 else ''})")
     return 0

@@ -30,7 +30,9 @@ def _ready_fonts() -> None:
     if not _fonts_ready:
         from ezdxf.fonts import font_manager, fonts
 
-        font_manager.DEFAULT_FONTS[:] = ["BarlowSemiCondensed-Medium.ttf"]  # without a fallback of ours every text is an error
+        font_manager.DEFAULT_FONTS[:] = [
+            "BarlowSemiCondensed-Medium.ttf"
+        ]  # without a fallback of ours every text is an error
         fonts.font_manager.clear()
         fonts.font_manager.build([str(theme.FONT_FOLDER)], support_dirs=False)
         _fonts_ready = True
@@ -40,8 +42,11 @@ def _config(background: str) -> Any:
     from ezdxf.addons.drawing import config
 
     return config.Configuration(
-        background_policy=config.BackgroundPolicy.CUSTOM, custom_bg_color=background, lineweight_scaling=1.0, min_lineweight=0.13,
-    )  # fmt: skip
+        background_policy=config.BackgroundPolicy.CUSTOM,
+        custom_bg_color=background,
+        lineweight_scaling=1.0,
+        min_lineweight=0.13,
+    )
 
 
 def scene_of(doc: Any, background: str) -> QGraphicsScene:
@@ -82,7 +87,9 @@ def save_svg(part: Part, system: UnitSystem, path: Path) -> None:
 
 
 def pdf_writer(path: Path, title: str, margin_mm: float) -> QPdfWriter:
-    """An A4 page to paint on. Raises DrawingFileError where the file cannot be written: Qt itself would say nothing."""
+    """An A4 page to paint on. Raises DrawingFileError where the file cannot be written: Qt itself would say
+    nothing.
+    """
     try:
         path.touch()
     except OSError as error:

@@ -5,10 +5,14 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 
+from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QComboBox, QGridLayout, QLabel, QSizePolicy, QWidget
 
+from trebb.app import theme
 from trebb.app.widgets import Choice, LengthEdit, label
 from trebb.core.errors import TrebbError
+
+Commit = Callable[[str], object]
 
 
 @dataclass
@@ -18,10 +22,13 @@ class _Line:
     choice: QComboBox | None
     refusal: QLabel
     caption: QLabel
+    commit: Commit
 
 
 class Fields(QWidget):
-    """Labelled fields. `read` gives what to show, `commit` takes what was typed and may raise a TrebbError."""
+    """Labelled fields. `read` gives what to show, `commit` takes what was typed and may raise a
+    TrebbError.
+    """
 
     def __init__(self, columns: int = 1) -> None:
         super().__init__()
@@ -38,7 +45,15 @@ class Fields(QWidget):
         n = len(self._lines)
         return 2 * (n // self._columns), 3 * (n % self._columns)
 
-    def _add(self, key: str, words: str, read: Callable[[], str], edit: LengthEdit | None, choice: QComboBox | None) -> None:
+    def _add(
+        self,
+        key: str,
+        words: str,
+        read: Callable[[], str],
+        commit: Commit,
+        edit: LengthEdit | None,
+        choice: QComboBox | None,
+    ) -> None:
         r, c = self._place()
         caption, refusal = label(words), label("", "refused", wrap=True)
         refusal.hide()
@@ -47,16 +62,35 @@ class Fields(QWidget):
         assert field is not None
         self._grid.addWidget(field, r, c + 1)
         self._grid.addWidget(refusal, r + 1, c, 1, 2)
-        self._lines[key] = _Line(read, edit, choice, refusal, caption)
+        self._lines[key] = _Line(read, edit, choice, refusal, caption, commit)
 
-    def add(self, key: str, words: str, read: Callable[[], str], commit: Callable[[str], object], tip: str) -> LengthEdit:
-        """A typed field."""
+    def add(
+        self,
+        key: str,
+        words: str,
+        read: Callable[[], str],
+        commit: Commit,
+        tip: str,
+        preview: Callable[[str], str] | None = None,
+    ) -> LengthEdit:
+        """A typed field. `preview` shows a list back while it is typed, before it counts."""
         edit = LengthEdit(key, tip)
-        edit.committed.connect(lambda text: self._commit(key, commit, text))
-        self._add(key, words, read, edit, None)
+        edit.committed.connect(lambda text: self._commit(key, text))
+        edit.dropped.connect(lambda: self._say(key, "", ""))
+        self._add(key, words, read, commit, edit, None)
+        if preview is not None:
+            edit.textEdited.connect(lambda text: self._preview(key, preview, text))
         return edit
 
-    def add_choice(self, key: str, words: str, choices: Mapping[str, str], read: Callable[[], str], commit: Callable[[str], object], tip: str) -> QComboBox:
+    def add_choice(
+        self,
+        key: str,
+        words: str,
+        choices: Mapping[str, str],
+        read: Callable[[], str],
+        commit: Commit,
+        tip: str,
+    ) -> QComboBox:
         """A field with a few choices, stored key → words."""
         box = Choice()
         box.setObjectName(key)
@@ -66,36 +100,62 @@ class Fields(QWidget):
         box.setMinimumWidth(70)
         for value, shown in choices.items():
             box.addItem(shown, value)
-        box.activated.connect(lambda: self._commit(key, commit, str(box.currentData())))
-        self._add(key, words, read, None, box)
+        box.activated.connect(lambda: self._commit(key, str(box.currentData())))
+        self._add(key, words, read, commit, None, box)
         return box
 
-    def _commit(self, key: str, commit: Callable[[str], object], text: str) -> None:
+    def _say(self, key: str, kind: str, sentence: str) -> None:
+        """Words below a field: a refusal, or a list shown back."""
+        refusal = self._lines[key].refusal
+        if kind and refusal.property("kind") != kind:
+            refusal.setProperty("kind", kind)
+            theme.restyle(refusal)
+        refusal.setText(sentence)
+        refusal.setVisible(bool(sentence))
+
+    def _preview(self, key: str, preview: Callable[[str], str], text: str) -> None:
+        try:
+            shown = preview(text) if text.strip() else ""
+        except TrebbError:  # half a list is no mistake yet
+            shown = ""
+        self._say(key, "soft", f"read as {shown}" if shown else "")
+
+    def _commit(self, key: str, text: str) -> bool:
         line = self._lines[key]
         try:
-            commit(text)
+            line.commit(text)
         except TrebbError as error:
-            line.refusal.setText(f"{error}.")
-            line.refusal.show()
+            self._say(key, "refused", f"{error}.")
             if line.edit is not None:
                 line.edit.set_refused(True)
                 line.edit.setModified(True)
-            return
+            return False
+        if line.edit is not None:
+            line.edit.setModified(False)
         self.refused(key, "")
         self.refresh()
+        return True
+
+    def settle(self) -> bool:
+        """Take what was typed and not yet entered, here and now; False where it is refused, and stays."""
+        for key, line in self._lines.items():
+            edit = line.edit
+            if edit is not None and edit.is_typed and not self._commit(key, edit.text()):
+                edit.setFocus(Qt.FocusReason.OtherFocusReason)
+                return False
+        return True
 
     def refused(self, key: str, sentence: str) -> None:
         """Show or clear a refusal below a field."""
-        line = self._lines[key]
-        line.refusal.setText(sentence)
-        line.refusal.setVisible(bool(sentence))
-        if line.edit is not None:
-            line.edit.set_refused(bool(sentence))
+        self._say(key, "refused", sentence)
+        edit = self._lines[key].edit
+        if edit is not None:
+            edit.set_refused(bool(sentence))
 
     def refresh(self) -> None:
         """Show the job's values, except where someone is typing or was refused."""
         for line in self._lines.values():
-            if line.edit is not None and not line.refusal.isVisibleTo(self):
+            if line.edit is not None and line.edit.property("refused") != "true":
                 line.edit.show_value(line.read())
             if line.choice is not None:
                 line.choice.setCurrentIndex(max(0, line.choice.findData(line.read())))

@@ -4,7 +4,16 @@ from __future__ import annotations
 
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QKeyEvent, QKeySequence, QResizeEvent, QShortcut
-from PySide6.QtWidgets import QApplication, QFrame, QLineEdit, QPlainTextEdit, QPushButton, QStackedWidget, QVBoxLayout, QWidget
+from PySide6.QtWidgets import (
+    QApplication,
+    QFrame,
+    QLineEdit,
+    QPlainTextEdit,
+    QPushButton,
+    QStackedWidget,
+    QVBoxLayout,
+    QWidget,
+)
 
 from trebb.app.bed_rail import BedRail
 from trebb.app.instrument_link import InstrumentLink
@@ -159,7 +168,10 @@ class Frame(QWidget):
 
     def _bench_key(self, event: QKeyEvent) -> bool:
         """Keys that work with oily hands: space, backspace, up, down, and figures from a wedge cable."""
-        if not self.session.case.has_set_ups or event.modifiers() & ~Qt.KeyboardModifier.KeypadModifier & ~Qt.KeyboardModifier.ShiftModifier:
+        if (
+            not self.session.case.has_set_ups
+            or event.modifiers() & ~Qt.KeyboardModifier.KeypadModifier & ~Qt.KeyboardModifier.ShiftModifier
+        ):
             return False
         key = event.key()
         if key == Qt.Key.Key_Space and not isinstance(QApplication.focusWidget(), QPushButton):

@@ -5,9 +5,9 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QEvent, QObject, QRectF, Qt, QTimer
-from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent
+from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter
 
-from trebb.app import theme
+from trebb.app import painting, theme
 from trebb.app.pod import FRAME_MS, Pod
 from trebb.app.widgets import Overlay
 
@@ -15,7 +15,7 @@ if TYPE_CHECKING:
     from trebb.app.frame import Frame
 
 
-class FromAfar(Overlay):
+class FromAfar(painting.Painted, Overlay):
     """Covers the frame; space takes, any escape goes back. Figures typed reach the pod as before."""
 
     def __init__(self, frame: Frame, pod: Pod) -> None:
@@ -38,32 +38,54 @@ class FromAfar(Overlay):
             self.setGeometry(self._frame.rect())
         return False
 
-    def paintEvent(self, event: QPaintEvent) -> None:
-        painter = QPainter(self)
+    def draw(self, painter: QPainter) -> None:
+        """Paint it as it now is."""
         painter.fillRect(self.rect(), theme.colour("sheet"))
         height = self.height()
         painter.setPen(theme.colour("ink"))
         painter.setFont(theme.font(max(96, int(height * 0.42)), theme.MEDIUM))
-        painter.drawText(QRectF(0, height * 0.14, self.width(), height * 0.5), Qt.AlignmentFlag.AlignCenter, self._pod.numeral.text())
+        painter.drawText(
+            QRectF(0, height * 0.14, self.width(), height * 0.5),
+            Qt.AlignmentFlag.AlignCenter,
+            self._pod.numeral.text(),
+        )
         painter.setFont(theme.font(max(30, int(height * 0.065)), theme.SEMIBOLD))
         painter.setPen(theme.colour("blue"))
-        painter.drawText(QRectF(0, height * 0.05, self.width(), height * 0.1), Qt.AlignmentFlag.AlignCenter, self._pod.where.text())
+        painter.drawText(
+            QRectF(0, height * 0.05, self.width(), height * 0.1),
+            Qt.AlignmentFlag.AlignCenter,
+            self._pod.where.text(),
+        )
         painter.setFont(theme.font(max(24, int(height * 0.05))))
         painter.setPen(theme.colour("beyond" if self._pod.refusal.text() else "soft"))
         words = self._pod.refusal.text() or self._state()
-        painter.drawText(QRectF(40, height * 0.66, self.width() - 80, height * 0.14), Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap, words)
+        painter.drawText(
+            QRectF(40, height * 0.66, self.width() - 80, height * 0.14),
+            Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap,
+            words,
+        )
         painter.setFont(theme.font(theme.TITLE))
         painter.setPen(theme.colour("soft"))
-        painter.drawText(QRectF(0, height * 0.9, self.width(), height * 0.07), Qt.AlignmentFlag.AlignCenter, "Space takes it    ·    Backspace strikes out    ·    Esc goes back")
+        painter.drawText(
+            QRectF(0, height * 0.9, self.width(), height * 0.07),
+            Qt.AlignmentFlag.AlignCenter,
+            "Space takes it    ·    Backspace strikes out    ·    Esc goes back",
+        )
 
     def _state(self) -> str:
         bench = getattr(self._frame.stop, "bench", None)
         if bench is None:
             return ""
         total = len(bench.current.places(self._frame.session.case.subject))
-        done = len(self._frame.session.job.standing(self._frame.session.assembly, bench.current.key, bench.phase))
+        done = len(
+            self._frame.session.job.standing(self._frame.session.assembly, bench.current.key, bench.phase)
+        )
         last = self._frame.session.job.last_reading(self._frame.session.assembly, bench.phase)
-        taken = f"taken: {self._pod.show_raw(last.taken.value)} at {last.taken.place}" if last and last.taken.set_up == bench.current.key else ""
+        taken = (
+            f"taken: {self._pod.show_raw(last.taken.value)} at {last.taken.place}"
+            if last and last.taken.set_up == bench.current.key
+            else ""
+        )
         return f"{bench.current.title}, {min(done, total)} of {total} places    {taken}"
 
     def keyPressEvent(self, event: QKeyEvent) -> None:

@@ -6,7 +6,7 @@ import math
 from collections.abc import Callable
 
 from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QPainter, QPaintEvent, QPolygonF
+from PySide6.QtGui import QPainter, QPolygonF
 from PySide6.QtWidgets import QWidget
 
 from trebb.app import painting, theme
@@ -18,7 +18,7 @@ PITCHES = 3
 At = Callable[[float, float], QPointF]
 
 
-class GroovePicture(QWidget):
+class GroovePicture(painting.Painted, QWidget):
     """Three grooves of the thread in section."""
 
     def __init__(self) -> None:
@@ -34,10 +34,10 @@ class GroovePicture(QWidget):
         self._drive, self._pitch_dia, self._system = drive, pitch_dia_mm, system
         self.update()
 
-    def paintEvent(self, event: QPaintEvent) -> None:
+    def draw(self, painter: QPainter) -> None:
+        """Paint it as it now is."""
         if self._drive is None:
             return
-        painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         drive = self._drive
         spec = drive.thread
@@ -64,7 +64,11 @@ class GroovePicture(QWidget):
         painter.drawText(QPointF(left + 8, base - 6), "finished form")
         if now is not None:
             flank = (now - limits.screw_pitch.middle_mm) / 2 * math.tan(spec.form.half_angle)
-            words = f"groove now: {show_small(flank, self._system)} to go each flank" if flank > 0 else "groove now: nothing to go"
+            words = (
+                f"groove now: {show_small(flank, self._system)} to go each flank"
+                if flank > 0
+                else "groove now: nothing to go"
+            )
             painter.setPen(theme.colour("blue"))
             painter.drawText(QPointF(left + 118, base - 6), words)
 
@@ -104,7 +108,9 @@ class GroovePicture(QWidget):
         painter.setPen(painting.dashed_pen("blue", 1.6))
         for k in range(PITCHES):
             c = (k + 0.5) * spec.pitch_mm
-            painter.drawPolyline(QPolygonF([at(c - top, 0), at(c - root, depth), at(c + root, depth), at(c + top, 0)]))
+            painter.drawPolyline(
+                QPolygonF([at(c - top, 0), at(c - root, depth), at(c + root, depth), at(c + top, 0)])
+            )
 
     def _wires(self, painter: QPainter, at: At, scale: float, pitch_dia: float, left: float) -> None:
         assert self._drive is not None
@@ -124,4 +130,6 @@ class GroovePicture(QWidget):
         painter.setFont(theme.font(theme.SMALL))
         painter.setPen(theme.colour("soft"))
         words = f"micrometer anvil over {show_size(wire, self._system)} wires"
-        painter.drawText(QRectF(left, y - 22, scale * PITCHES * spec.pitch_mm, 18), Qt.AlignmentFlag.AlignRight, words)
+        painter.drawText(
+            QRectF(left, y - 22, scale * PITCHES * spec.pitch_mm, 18), Qt.AlignmentFlag.AlignRight, words
+        )

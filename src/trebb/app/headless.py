@@ -1,4 +1,6 @@
-"""The demo's main job without a window: readings, findings, prediction, sizes; drawings, sheet and pictures to a folder."""
+"""The demo's main job without a window: readings, findings, prediction, sizes; drawings, sheet and pictures
+to a folder.
+"""
 
 from __future__ import annotations
 
@@ -10,7 +12,7 @@ from trebb.core.errors import InputError
 from trebb.core.units import UnitSystem, show_minutes, show_small, show_uncertain
 from trebb.logbook.casework import Case, Cases, DriveCase, SpindleCase
 from trebb.logbook.demo import DEMOS, PLANTED
-from trebb.logbook.entries import AnyBody
+from trebb.logbook.entries import Body
 from trebb.logbook.fold import Job
 from trebb.logbook.store import JobFile
 from trebb.logbook.verdict import proof_verdict
@@ -19,7 +21,9 @@ INCH = UnitSystem.INCH
 
 
 def run_headless(out: Path, machine: str = "lathe") -> int:
-    """Go through the demo job and write what it yields to `out`. Raises InputError if that cannot be written."""
+    """Go through the demo job and write what it yields to `out`. Raises InputError if that cannot be
+    written.
+    """
     os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
     try:
         out.mkdir(parents=True, exist_ok=True)
@@ -27,12 +31,14 @@ def run_headless(out: Path, machine: str = "lathe") -> int:
         for old in (job_path, out / "demo.trebb-wal"):
             old.unlink(missing_ok=True)
     except OSError as error:
-        raise InputError(str(out), f"the folder cannot be written ({error.strerror}); name another with --out") from None
+        raise InputError(
+            str(out), f"the folder cannot be written ({error.strerror}); name another with --out"
+        ) from None
     with DEMOS[machine](job_path) as job_file:
         job = Job(job_file.entries())
         case = Cases(job).first()
 
-        def record(*bodies: AnyBody) -> None:
+        def record(*bodies: Body) -> None:
             for entry in job_file.append(bodies):
                 job.apply(entry)
 
@@ -69,8 +75,24 @@ def _say_findings(case: Case) -> None:
     if not isinstance(case, DriveCase):
         return
     split = case.split
-    print("  Planted: " + ", ".join(f"{name} {show_small(PLANTED[key], INCH)}" for name, key in (("screw at the middle", "wear.3"), ("nut", "nut"), ("end float", "float"))))
-    print("  Found:   " + ", ".join(f"{name} {show_uncertain(q.value, q.half_width, INCH)}" for name, q in (("screw at the middle", split.stations[2].wear), ("nut", split.nut), ("end float", split.float_))))
+    print(
+        "  Planted: "
+        + ", ".join(
+            f"{name} {show_small(PLANTED[key], INCH)}"
+            for name, key in (("screw at the middle", "wear.3"), ("nut", "nut"), ("end float", "float"))
+        )
+    )
+    print(
+        "  Found:   "
+        + ", ".join(
+            f"{name} {show_uncertain(q.value, q.half_width, INCH)}"
+            for name, q in (
+                ("screw at the middle", split.stations[2].wear),
+                ("nut", split.nut),
+                ("end float", split.float_),
+            )
+        )
+    )
 
 
 def _say_chain(case: SpindleCase) -> None:
@@ -80,16 +102,33 @@ def _say_chain(case: SpindleCase) -> None:
 
     planted = case.job.planted(case.assembly_key)
     assert planted is not None
-    true = cause_draws(case.spindle, {k: np.array([v]) for k, v in planted.condition.items()}, case.spindle.work_mm)
-    print("  Planted: " + ", ".join(f"{name} {show_small(float(value[0]), INCH)}" for name, value in true.items()))
-    print("  Found:   " + ", ".join(f"{link.key} {show_uncertain(link.value.value, link.value.half_width, INCH)}" for link in case.split.links))
+    true = cause_draws(
+        case.spindle, {k: np.array([v]) for k, v in planted.condition.items()}, case.spindle.work_mm
+    )
+    print(
+        "  Planted: "
+        + ", ".join(f"{name} {show_small(float(value[0]), INCH)}" for name, value in true.items())
+    )
+    print(
+        "  Found:   "
+        + ", ".join(
+            f"{link.key} {show_uncertain(link.value.value, link.value.half_width, INCH)}"
+            for link in case.split.links
+        )
+    )
 
 
 def _say_remedies(case: Case) -> None:
-    print(f"\nWhat each repair would leave: {case.judged.label.lower()} (limit {show_small(case.limit.limit_mm, INCH)})")
+    print(
+        f"\nWhat each repair would leave: {case.judged.label.lower()} (limit "
+        f"{show_small(case.limit.limit_mm, INCH)})"
+    )
     for remedy, prediction in case.predictions():
         worst = case.left_by(prediction)
-        print(f"  {remedy.title:38s} {show_uncertain(worst.value, worst.half_width, INCH):>18s}   {show_minutes(remedy.hours * 60):>8s}")
+        print(
+            f"  {remedy.title:38s} {show_uncertain(worst.value, worst.half_width, INCH):>18s}   "
+            f"{show_minutes(remedy.hours * 60):>8s}"
+        )
 
 
 def _say_parts(case: Case) -> None:

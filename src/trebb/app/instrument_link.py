@@ -17,9 +17,8 @@ class InstrumentLink:
         self.simulated: SimulatedIndicator | None = None
         self._zeroed = False
         self._stood: tuple[str, float] | None = None
-        self.is_moving = False  # the simulated instrument has not sent from where it was moved to
         self._unit = ""  # of what the simulated instrument was last moved to
-        self._before: Sample | None = None  # what it had sent when it was moved
+        self._mark = 0  # lines up to this one were sent before something changed
 
     def use_keys(self) -> None:
         """Readings are typed, by hand or by a wedge cable."""
@@ -45,13 +44,49 @@ class InstrumentLink:
     @property
     def name(self) -> str:
         """What is recorded with a reading."""
-        return {"keys": "typed", "simulated": "simulated", "serial": self._reader.port if self._reader else "serial"}[self.kind]
+        return {
+            "keys": "typed",
+            "simulated": "simulated",
+            "serial": self._reader.port if self._reader else "serial",
+        }[self.kind]
+
+    def changed(self) -> None:
+        """Instrument, place or set-up changed: only lines that come after this count."""
+        if self._reader is not None:
+            self._mark = self._reader.number
+
+    def fresh(self) -> list[Sample]:
+        """The newest few samples that came since something changed, oldest first."""
+        if self._reader is None or self._reader.latest() is None:
+            return []
+        if self._reader.number < self._mark:  # the cable was out: lines are counted anew
+            self._mark = 0
+        return [s for s in self._reader.since(self._mark) if not self._unit or s.unit == self._unit]
 
     def sample(self) -> Sample | None:
-        """The newest fresh sample; of the simulated instrument not one that it sent before it was moved."""
-        newest = self._reader.latest() if self._reader else None
-        self.is_moving = newest is not None and self.simulated is not None and (newest is self._before or (bool(self._unit) and newest.unit != self._unit))
-        return None if self.is_moving else newest
+        """The newest of them; None where none came."""
+        found = self.fresh()
+        return found[-1] if found else None
+
+    @property
+    def is_live(self) -> bool:
+        """Whether a line came within the last second, of before or after the change."""
+        return self._reader is not None and self._reader.latest() is not None
+
+    @property
+    def is_streaming(self) -> bool:
+        """Whether lines keep coming by themselves."""
+        return self._reader is not None and self._reader.is_streaming
+
+    @property
+    def silent_s(self) -> float:
+        """Seconds since the last line."""
+        return self._reader.silent_s if self._reader is not None else 0.0
+
+    @property
+    def lines(self) -> int:
+        """Lines that came on this connection."""
+        return self._reader.number if self._reader is not None else 0
 
     def state(self) -> tuple[str, str]:
         """How the link stands: a key and a sentence."""
@@ -66,13 +101,16 @@ class InstrumentLink:
             if self._zeroed and (s.key, raw) != self._stood:
                 self._reader.command("A")
                 self._zeroed = False
-            if (s.key, raw) != self._stood:
-                self._before = self._reader.latest()
+            moved = (s.key, raw) != self._stood
             self._stood, self._unit = (s.key, raw), s.unit
-            self.simulated.stand_at(raw, s.unit, 0.5 if s.unit == "div" else s.resolution_mm)
+            sent = self.simulated.stand_at(raw, s.unit, 0.5 if s.unit == "div" else s.resolution_mm)
+            if moved:  # lines still on their way are of the place before
+                self._mark = max(self._mark, sent)
 
     def zero(self) -> None:
-        """Set the instrument to zero where it stands; a new place of the simulated one counts from nothing again."""
+        """Set the instrument to zero where it stands; a new place of the simulated one counts from nothing
+        again.
+        """
         if self._reader is not None:
             self._reader.command("Z")
             self._zeroed = True
@@ -84,10 +122,12 @@ class InstrumentLink:
         if self.simulated is not None:
             self.simulated.close()
         self._reader = self.simulated = None
+        self._mark, self._unit, self._stood = 0, "", None
 
 
 def raw_of(sample: Sample, s: AnySetUp, subject: Any) -> float | None:
-    """A sample in the set-up's unit: an indicator in mm is turned into divisions where those are read, and back.
+    """A sample in the set-up's unit: an indicator in mm is turned into divisions where those are read, and
+    back.
 
     None where the instrument measures something else: a length where a temperature or a slope is read.
     """

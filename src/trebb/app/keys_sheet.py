@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from PySide6.QtCore import QRectF, Qt
-from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent
+from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter
 from PySide6.QtWidgets import QWidget
 
-from trebb.app import theme
+from trebb.app import painting, theme
 from trebb.app.widgets import Overlay
 
 KEYS = (
@@ -34,7 +34,7 @@ KEYS = (
 )  # fmt: skip
 
 
-class KeysSheet(Overlay):
+class KeysSheet(painting.Painted, Overlay):
     """Covers the window until a key or a click."""
 
     def __init__(self, window: QWidget) -> None:
@@ -42,8 +42,8 @@ class KeysSheet(Overlay):
         self.setAccessibleName("Sheet of keys")
         self.setToolTip("Any key closes this sheet")
 
-    def paintEvent(self, event: QPaintEvent) -> None:
-        painter = QPainter(self)
+    def draw(self, painter: QPainter) -> None:
+        """Paint it as it now is."""
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         veil = theme.colour("rail")
         veil.setAlphaF(0.75)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
-from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent
+from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter
 from PySide6.QtWidgets import QFrame, QVBoxLayout, QWidget
 
 from trebb.app import painting, theme
@@ -15,7 +15,7 @@ from trebb.core.units import show_small
 ELEVATION_HEIGHT = 172
 
 
-class Elevation(QWidget):
+class Elevation(painting.Painted, QWidget):
     """The machine from the front; a click chooses a part."""
 
     chosen = Signal(str)
@@ -31,9 +31,11 @@ class Elevation(QWidget):
     def _area(self) -> QRectF:
         return QRectF(self.rect()).adjusted(8, 6, -8, -6)
 
-    def paintEvent(self, event: QPaintEvent) -> None:
-        painter = QPainter(self)
-        painting.paint_figure(painter, self._session.case.kind.elevation, self._area(), self._session.assembly, self._hover)
+    def draw(self, painter: QPainter) -> None:
+        """Paint it as it now is."""
+        painting.paint_figure(
+            painter, self._session.case.kind.elevation, self._area(), self._session.assembly, self._hover
+        )
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
         part = painting.part_at(self._session.case.kind.elevation, self._area(), event.position())
@@ -48,7 +50,7 @@ class Elevation(QWidget):
             self.chosen.emit(part)
 
 
-class AssemblyList(QWidget):
+class AssemblyList(painting.Painted, QWidget):
     """The assemblies, each with its state's shape and its worst figure."""
 
     chosen = Signal(str)
@@ -67,8 +69,8 @@ class AssemblyList(QWidget):
     def sizeHint(self) -> QSize:
         return QSize(260, 34 * len(self._session.case.kind.assemblies))
 
-    def paintEvent(self, event: QPaintEvent) -> None:
-        painter = QPainter(self)
+    def draw(self, painter: QPainter) -> None:
+        """Paint it as it now is."""
         height = self._row_height()
         for i, row in enumerate(self._rows):
             self._paint_row(painter, QRectF(0, i * height, self.width(), height), *row)
@@ -81,7 +83,9 @@ class AssemblyList(QWidget):
             self._rows = rows
             self.update()
 
-    def _paint_row(self, painter: QPainter, area: QRectF, assembly: Assembly, state: State, figure: str, chosen: bool) -> None:
+    def _paint_row(
+        self, painter: QPainter, area: QRectF, assembly: Assembly, state: State, figure: str, chosen: bool
+    ) -> None:
         if chosen:
             painter.fillRect(area, theme.colour("blue_wash"))
             painter.fillRect(QRectF(area.left(), area.top(), 4, area.height()), theme.colour("blue"))
@@ -93,7 +97,9 @@ class AssemblyList(QWidget):
         painter.setPen(theme.colour("ink"))
         flags = Qt.AlignmentFlag.AlignVCenter
         words = area.adjusted(42, 0, -90, 0)
-        name = painter.fontMetrics().elidedText(assembly.label, Qt.TextElideMode.ElideRight, int(words.width()))
+        name = painter.fontMetrics().elidedText(
+            assembly.label, Qt.TextElideMode.ElideRight, int(words.width())
+        )
         painter.drawText(words, flags | Qt.AlignmentFlag.AlignLeft, name)
         painter.setFont(theme.font(theme.BODY if state is not State.UNKNOWN else theme.SMALL, theme.MEDIUM))
         painter.setPen(theme.colour(theme.state_role(state) if state is not State.WITHIN else "soft"))

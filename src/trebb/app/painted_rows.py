@@ -10,7 +10,9 @@ from trebb.app import painting, theme
 
 
 class PaintedRows(QWidget):
-    """Base of such rows, each `row_px` high; the subclass says which is looked at and what looking at another does."""
+    """Base of such rows, each `row_px` high; the subclass says which is looked at and what looking at
+    another does.
+    """
 
     def __init__(self, row_px: float) -> None:
         super().__init__()

@@ -3,16 +3,27 @@
 from __future__ import annotations
 
 import math
+import traceback
 from collections.abc import Sequence
+from typing import cast
 
 from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QBrush, QColor, QFontMetricsF, QPainter, QPainterPath, QPen, QPolygonF
+from PySide6.QtGui import QBrush, QColor, QFontMetricsF, QPainter, QPainterPath, QPaintEvent, QPen, QPolygonF
+from PySide6.QtWidgets import QWidget
 
 from trebb.app import theme
+from trebb.core.errors import TrebbError
 from trebb.core.figure import Arrow, Circle, Figure, Indicator, Label, Role, Shape
 from trebb.core.machine import State
 
-_ROLE = {Role.INK: "ink", Role.SOFT: "soft", Role.BLUE: "blue", Role.WITHIN: "within", Role.BEYOND: "beyond", Role.HATCH: "line"}
+_ROLE = {
+    Role.INK: "ink",
+    Role.SOFT: "soft",
+    Role.BLUE: "blue",
+    Role.WITHIN: "within",
+    Role.BEYOND: "beyond",
+    Role.HATCH: "line",
+}
 PEN_WIDTH = 1.3
 
 
@@ -40,7 +51,11 @@ def paint_mark(painter: QPainter, centre: QPointF, state: State, size: float = 6
     painter.setBrush(Qt.BrushStyle.NoBrush if state is State.UNKNOWN else QBrush(shade))
     x, y = centre.x(), centre.y()
     if state is State.NEAR:
-        painter.drawPolygon(QPolygonF([QPointF(x, y - size), QPointF(x + size, y + 0.8 * size), QPointF(x - size, y + 0.8 * size)]))
+        painter.drawPolygon(
+            QPolygonF(
+                [QPointF(x, y - size), QPointF(x + size, y + 0.8 * size), QPointF(x - size, y + 0.8 * size)]
+            )
+        )
     elif state is State.BEYOND:
         painter.drawRect(QRectF(x - 0.85 * size, y - 0.85 * size, 1.7 * size, 1.7 * size))
     else:
@@ -51,7 +66,9 @@ def paint_mark(painter: QPainter, centre: QPointF, state: State, size: float = 6
 def figure_scale(figure: Figure, area: QRectF) -> tuple[float, QPointF]:
     """Scale and offset that centre a figure in an area."""
     scale = min(area.width() / figure.width, area.height() / figure.height)
-    offset = QPointF(area.center().x() - scale * figure.width / 2, area.center().y() - scale * figure.height / 2)
+    offset = QPointF(
+        area.center().x() - scale * figure.width / 2, area.center().y() - scale * figure.height / 2
+    )
     return scale, offset
 
 
@@ -84,9 +101,13 @@ def paint_figure(painter: QPainter, figure: Figure, area: QRectF, chosen: str = 
     painter.restore()
 
 
-def _pen_and_brush(painter: QPainter, role: Role, part: str, wash: bool, closed: bool, chosen: str, hover: str) -> None:
+def _pen_and_brush(
+    painter: QPainter, role: Role, part: str, wash: bool, closed: bool, chosen: str, hover: str
+) -> None:
     is_chosen = bool(part) and part == chosen
-    painter.setPen(pen("blue" if is_chosen or (part and part == hover) else _ROLE[role], 1.8 if is_chosen else PEN_WIDTH))
+    painter.setPen(
+        pen("blue" if is_chosen or (part and part == hover) else _ROLE[role], 1.8 if is_chosen else PEN_WIDTH)
+    )
     if not closed:
         painter.setBrush(Qt.BrushStyle.NoBrush)
     elif wash or is_chosen:
@@ -102,7 +123,9 @@ def paint_arrow(painter: QPainter, tail: QPointF, head: QPointF, role: str, *, b
     painter.drawLine(tail, head)
     for tip, start in ((head, tail), (tail, head)) if both else ((head, tail),):
         angle = math.atan2(tip.y() - start.y(), tip.x() - start.x())
-        wing = [QPointF(tip.x() - 9 * math.cos(angle + s), tip.y() - 9 * math.sin(angle + s)) for s in (0.4, -0.4)]
+        wing = [
+            QPointF(tip.x() - 9 * math.cos(angle + s), tip.y() - 9 * math.sin(angle + s)) for s in (0.4, -0.4)
+        ]
         painter.drawPolygon(QPolygonF([tip, *wing]))
 
 
@@ -132,7 +155,11 @@ def part_at(figure: Figure, area: QRectF, point: QPointF) -> str:
     scale, offset = figure_scale(figure, area)
     x, y = (point.x() - offset.x()) / scale, (point.y() - offset.y()) / scale
     for item in reversed(figure.items):
-        if isinstance(item, Circle) and item.part and math.hypot(x - item.centre[0], y - item.centre[1]) <= item.radius + 2:
+        if (
+            isinstance(item, Circle)
+            and item.part
+            and math.hypot(x - item.centre[0], y - item.centre[1]) <= item.radius + 2
+        ):
             return item.part
         if isinstance(item, Shape) and item.part and item.closed:
             path = QPainterPath()
@@ -144,14 +171,23 @@ def part_at(figure: Figure, area: QRectF, point: QPointF) -> str:
 
 def words_on(painter: QPainter, at: QPointF, text: str) -> None:
     """Words from their base line's left end, on a piece of sheet so that no line runs through them."""
-    room = painter.fontMetrics().boundingRect(text).translated(round(at.x()), round(at.y())).adjusted(-2, 0, 2, 0)
+    room = (
+        painter.fontMetrics()
+        .boundingRect(text)
+        .translated(round(at.x()), round(at.y()))
+        .adjusted(-2, 0, 2, 0)
+    )
     painter.fillRect(room, theme.colour("sheet"))
     painter.drawText(at, text)
 
 
 def wash(role: str) -> QColor:
     """The wash that goes with a state's role."""
-    return theme.colour(f"{role}_wash") if role in ("within", "near", "beyond", "blue") else theme.colour("ground")
+    return (
+        theme.colour(f"{role}_wash")
+        if role in ("within", "near", "beyond", "blue")
+        else theme.colour("ground")
+    )
 
 
 def fill_profile(painter: QPainter, points: Sequence[QPointF], edge_y: float, fill: QColor) -> None:
@@ -160,3 +196,48 @@ def fill_profile(painter: QPainter, points: Sequence[QPointF], edge_y: float, fi
     painter.setBrush(fill)
     painter.drawPolygon(QPolygonF([QPointF(points[0].x(), edge_y), *points, QPointF(points[-1].x(), edge_y)]))
     painter.setBrush(Qt.BrushStyle.NoBrush)
+
+
+# What could not be drawn, newest last, for whoever tests the window; the picture itself says it too.
+TROUBLES: list[str] = []
+MOST_TROUBLES = 50
+
+
+class Painted:
+    """Base of every widget that paints itself; stands before the Qt class among the bases.
+
+    Painting never raises and always ends its painter: a painter left open
+    spoils everything that Qt draws after it. `draw` is what a subclass gives.
+    """
+
+    def draw(self, painter: QPainter) -> None:
+        """Paint it as it now is."""
+        raise NotImplementedError
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        """Let the Qt class paint, then `draw`; where that fails, say so in its place."""
+        super().paintEvent(event)  # type: ignore[misc]  # the Qt class that stands beside it
+        painter = QPainter(cast(QWidget, self))
+        try:
+            painter.save()
+            self.draw(painter)
+        except Exception as error:  # whatever it is, an exception that leaves a paint event ends the window
+            TROUBLES.append(f"{type(self).__name__}: {traceback.format_exc()}")
+            del TROUBLES[:-MOST_TROUBLES]
+            _say_cannot(painter, cast(QWidget, self), error)
+        finally:
+            painter.end()
+
+
+def _say_cannot(painter: QPainter, widget: QWidget, error: Exception) -> None:
+    painter.resetTransform()
+    painter.setClipping(False)
+    painter.fillRect(widget.rect(), theme.colour("ground"))
+    painter.setFont(theme.font(theme.SMALL))
+    painter.setPen(theme.colour("beyond"))
+    why = str(error) if isinstance(error, TrebbError) else f"{type(error).__name__}: {error}"
+    painter.drawText(
+        widget.rect().adjusted(6, 6, -6, -6),
+        Qt.AlignmentFlag.AlignTop | Qt.AlignmentFlag.AlignLeft | Qt.TextFlag.TextWordWrap,
+        f"This cannot be drawn ({why[:200]}).",
+    )

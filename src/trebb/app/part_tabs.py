@@ -32,7 +32,12 @@ class PartTabs(QWidget):
             self.tabs = {}
             for i, key in enumerate(keys):
                 title = family(key).title
-                tab = button(title, partial(self.chosen.emit, key), tip=f"{self._verb} the {title.lower()}", name=f"{self._prefix}_{key}")
+                tab = button(
+                    title,
+                    partial(self.chosen.emit, key),
+                    tip=f"{self._verb} the {title.lower()}",
+                    name=f"{self._prefix}_{key}",
+                )
                 tab.setCheckable(True)
                 self._group.addButton(tab)
                 self._box.addWidget(tab, i // self._across, i % self._across)

@@ -6,10 +6,10 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from PySide6.QtCore import QRectF, QSize, Qt
-from PySide6.QtGui import QPainter, QPaintEvent
+from PySide6.QtGui import QPainter
 from PySide6.QtWidgets import QWidget
 
-from trebb.app import theme
+from trebb.app import painting, theme
 
 ROW = 30.0
 
@@ -25,7 +25,7 @@ class PassRow:
     expect: str
 
 
-class PassRows(QWidget):
+class PassRows(painting.Painted, QWidget):
     """As many passes as there is room for; the next is blue."""
 
     def __init__(self) -> None:
@@ -46,8 +46,8 @@ class PassRows(QWidget):
     def sizeHint(self) -> QSize:
         return QSize(600, int(5 * ROW))
 
-    def paintEvent(self, event: QPaintEvent) -> None:
-        painter = QPainter(self)
+    def draw(self, painter: QPainter) -> None:
+        """Paint it as it now is."""
         room = max(1, int(self.height() // ROW))
         shown = list(self._rows) if len(self._rows) <= room else [*self._rows[: room - 1]]
         left = Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft
@@ -68,4 +68,8 @@ class PassRows(QWidget):
             painter.drawText(QRectF(width * 0.48, area.top(), width * 0.3, area.height()), left, line.total)
         if len(shown) < len(self._rows):
             painter.setPen(theme.colour("soft"))
-            painter.drawText(QRectF(10, len(shown) * ROW, width - 20, ROW - 2), left, f"and {len(self._rows) - len(shown)} more, spring passes last")
+            painter.drawText(
+                QRectF(10, len(shown) * ROW, width - 20, ROW - 2),
+                left,
+                f"and {len(self._rows) - len(shown)} more, spring passes last",
+            )

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
-from PySide6.QtGui import QFont, QFontMetricsF, QMouseEvent, QPainter, QPaintEvent, QPolygonF
+from PySide6.QtGui import QFont, QFontMetricsF, QMouseEvent, QPainter, QPolygonF
 from PySide6.QtWidgets import QWidget
 
 from trebb.app import painting, theme
@@ -38,7 +38,7 @@ class PlaceRow:
     is_done: bool
 
 
-class PlacesView(QWidget):
+class PlacesView(painting.Painted, QWidget):
     """Rows of places; the one to be read next is blue."""
 
     chosen = Signal(str)
@@ -75,10 +75,17 @@ class PlacesView(QWidget):
 
     def spot_of_current(self) -> QRectF | None:
         """Where the row to be read next lies, None where there is none."""
-        return next((QRectF(0, i * self._height(), self.width(), self._height()) for i, r in enumerate(self._rows) if r.key == self._current), None)
+        return next(
+            (
+                QRectF(0, i * self._height(), self.width(), self._height())
+                for i, r in enumerate(self._rows)
+                if r.key == self._current
+            ),
+            None,
+        )
 
-    def paintEvent(self, event: QPaintEvent) -> None:
-        painter = QPainter(self)
+    def draw(self, painter: QPainter) -> None:
+        """Paint it as it now is."""
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         self._hits = []
         height = self._height()
@@ -114,7 +121,9 @@ class PlacesView(QWidget):
             painter.drawText(right, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight, "take")
             y, edge = area.center().y(), right.right() - 34
             painter.setBrush(theme.colour("blue"))
-            painter.drawPolygon(QPolygonF([QPointF(edge - 8, y - 5), QPointF(edge, y), QPointF(edge - 8, y + 5)]))
+            painter.drawPolygon(
+                QPolygonF([QPointF(edge - 8, y - 5), QPointF(edge, y), QPointF(edge - 8, y + 5)])
+            )
 
     def _paint_figures(self, painter: QPainter, area: QRectF, place: PlaceRow, x: float) -> float:
         limit = area.right() - (190 if area.width() >= NARROW else 70)
@@ -145,7 +154,9 @@ class PlacesView(QWidget):
         tint = theme.colour("blue")
         tint.setAlphaF(0.4)
         painter.setBrush(tint)
-        painter.drawRoundedRect(QRectF(area.right() - 122, area.center().y() - 4, 56 * min(1.0, share), 8), 1, 1)
+        painter.drawRoundedRect(
+            QRectF(area.right() - 122, area.center().y() - 4, 56 * min(1.0, share), 8), 1, 1
+        )
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         for spot, reading in self._hits:

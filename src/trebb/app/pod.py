@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 
 from PySide6.QtCore import QPointF, QRectF, Qt, QTimer, Signal
-from PySide6.QtGui import QHideEvent, QKeyEvent, QPainter, QPaintEvent, QShowEvent
+from PySide6.QtGui import QHideEvent, QKeyEvent, QPainter, QShowEvent
 from PySide6.QtWidgets import QApplication, QWidget
 
 from trebb.app import painting, theme
@@ -13,21 +13,25 @@ from trebb.app.instrument_link import InstrumentLink, PortError, raw_of
 from trebb.app.session import Session
 from trebb.app.widgets import BenchEdit, Choice, button, column, label, row
 from trebb.core.errors import InputError
-from trebb.core.survey import AnySetUp, InstrumentKind, Place
+from trebb.core.survey import AnySetUp, InstrumentKind, Place, admit_reading, doubt_of, read_typed
 from trebb.core.survey.raw_units import RAW_UNITS
-from trebb.core.units import THOU_MM, UnitSystem, parse_length, show_size, show_small
-from trebb.instruments import FORMATS, Sample, available_ports
+from trebb.core.units import THOU_MM, UnitSystem, show_size, show_small
+from trebb.instruments import FORMATS, available_ports
 
 FRAME_MS = 30  # a little over 30 pictures a second
 STILL_LINES = 3  # lines from the instrument over which a needle at rest stays where it is …
 STILL_STEPS = 2.5  # … within so many of its steps
-SILENT_FRAMES = 6  # an instrument that sends nothing for so long has sent what it shows: one line a press of its button
-PATIENCE_FRAMES = 40  # how long a reading waits for the needle to come to rest
-NOTHING_NEW = "Nothing new has come since the last reading: press the indicator's send button, or type the reading."
+# An instrument that does not stream has said all it has to say when it is silent for so long.
+SAID_SECONDS = 0.25
+PATIENCE_LINES = 60  # how long a reading waits for the needle to come to rest
+PATIENCE_SECONDS = 3.0  # how long for any line at all
+NOTHING_NEW = (
+    "Nothing new has come since the last reading: press the indicator's send button, or type the reading."
+)
 ALL_READ = "Every place of this set-up is read: choose a place to read it again."
 
 
-class DialFace(QWidget):
+class DialFace(painting.Painted, QWidget):
     """A dial indicator's face; one turn is ten of the small unit's tens."""
 
     def __init__(self) -> None:
@@ -43,8 +47,8 @@ class DialFace(QWidget):
             self._turn, self._live, self._unit = turn, live, unit
             self.update()
 
-    def paintEvent(self, event: QPaintEvent) -> None:
-        painter = QPainter(self)
+    def draw(self, painter: QPainter) -> None:
+        """Paint it as it now is."""
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         radius = min(self.width(), self.height()) / 2 - 4
         centre = QPointF(self.width() / 2, self.height() / 2)
@@ -60,10 +64,18 @@ class DialFace(QWidget):
             painter.drawLine(_on(centre, angle, inner), _on(centre, angle, radius - 1))
             if long:
                 spot = _on(centre, angle, radius - 23)
-                painter.drawText(QRectF(spot.x() - 14, spot.y() - 10, 28, 20), Qt.AlignmentFlag.AlignCenter, str(min(i // 5, 10 - i // 5)))
+                painter.drawText(
+                    QRectF(spot.x() - 14, spot.y() - 10, 28, 20),
+                    Qt.AlignmentFlag.AlignCenter,
+                    str(min(i // 5, 10 - i // 5)),
+                )
         if self._unit:
             painter.setPen(theme.colour("soft"))
-            painter.drawText(QRectF(centre.x() - 40, centre.y() + radius * 0.26, 80, 18), Qt.AlignmentFlag.AlignCenter, self._unit)
+            painter.drawText(
+                QRectF(centre.x() - 40, centre.y() + radius * 0.26, 80, 18),
+                Qt.AlignmentFlag.AlignCenter,
+                self._unit,
+            )
         needle = 2 * math.pi * self._turn - math.pi / 2
         painter.setPen(painting.pen("ink" if self._live else "line", 2.6))
         painter.drawLine(_on(centre, needle + math.pi, 16), _on(centre, needle, radius - 14))
@@ -93,15 +105,22 @@ class Pod(QWidget):
         self._place: Place | None = None
         self._raw: float | None = None
         self._recent: list[float] = []
-        self._last_sample: Sample | None = None
-        self._waited = 0
-        self._silent = 0
+        self._waits_from = 0
+        self._asked_about: tuple[str, str] | None = None  # a reading that is taken when it is taken again
         self.is_waiting = False
         box = column(spacing=5)
         self.setLayout(box)
         head = row()
         self.title = label("Indicator", "head")
-        self.source = button("", self._toggle_sources, kind="link", tip="Choose the instrument", key="Ctrl+I", shortcut=True, name="instrument_source")
+        self.source = button(
+            "",
+            self._toggle_sources,
+            kind="link",
+            tip="Choose the instrument",
+            key="Ctrl+I",
+            shortcut=True,
+            name="instrument_source",
+        )
         head.addWidget(self.title)
         head.addStretch()
         head.addWidget(self.source)
@@ -121,7 +140,14 @@ class Pod(QWidget):
         self.where = label("", "soft")
         self.where.setAlignment(Qt.AlignmentFlag.AlignCenter)
         box.addWidget(self.where)
-        self.take_button = button("Take reading", self.take, kind="primary", tip="Take what the instrument shows", key="Space", name="take_reading")
+        self.take_button = button(
+            "Take reading",
+            self.take,
+            kind="primary",
+            tip="Take what the instrument shows",
+            key="Space",
+            name="take_reading",
+        )
         self.take_button.setMinimumHeight(40)
         box.addWidget(self.take_button)
         self.entry = _Entry(self)
@@ -130,11 +156,30 @@ class Pod(QWidget):
         self.refusal.hide()
         box.addWidget(self.refusal)
         keys = row(spacing=0)
-        keys.addWidget(button("Zero", self._zero, kind="link", tip="Set the indicator to zero here", key="Alt+Z", shortcut=True))
+        keys.addWidget(
+            button(
+                "Zero",
+                self._zero,
+                kind="link",
+                tip="Set the indicator to zero here",
+                key="Alt+Z",
+                shortcut=True,
+            )
+        )
         keys.addStretch()
-        keys.addWidget(button("Strike out last", self.strike.emit, kind="link", tip="Strike out the last reading here, with a reason", key="Backspace"))
+        keys.addWidget(
+            button(
+                "Strike out last",
+                self.strike.emit,
+                kind="link",
+                tip="Strike out the last reading here, with a reason",
+                key="Backspace",
+            )
+        )
         keys.addStretch()
-        keys.addWidget(button("From afar", self.far.emit, kind="link", tip="Numerals for arm's length", key="F11"))
+        keys.addWidget(
+            button("From afar", self.far.emit, kind="link", tip="Numerals for arm's length", key="F11")
+        )
         box.addLayout(keys)
         self._timer = QTimer(self)
         self._timer.setInterval(FRAME_MS)
@@ -152,8 +197,16 @@ class Pod(QWidget):
         if s is not self._set_up or place != self._place:
             self.refuse("")
             self._forget_needle()
+        if s is not self._set_up and self.entry.text():
+            self.entry.clear()  # half a reading typed for another set-up is none of this one's
         self._set_up, self._place = s, place
-        self.title.setText("Dial" if s and s.unit == "div" else s.instrument.value.split(" or ")[0].split(" and ")[0].capitalize() if s else "Indicator")
+        self.title.setText(
+            "Dial"
+            if s and s.unit == "div"
+            else s.instrument.value.split(" or ")[0].split(" and ")[0].capitalize()
+            if s
+            else "Indicator"
+        )
         self.entry.setPlaceholderText(self._hint())
         by_eye = s is not None and s.instrument is InstrumentKind.EYE
         for widget in (self.face, self.numeral, self.take_button, self.entry, self.source):
@@ -167,22 +220,37 @@ class Pod(QWidget):
         if self._set_up.unit in RAW_UNITS:
             return RAW_UNITS[self._set_up.unit].hint(self._session.system)
         if self._set_up.is_signed:
-            return "or type it: -.0003, 4 tenths" if self._session.system is UnitSystem.INCH else "or type it: -0.008, or 12 µm"
+            return (
+                "or type it: -.0003, 4 tenths"
+                if self._session.system is UnitSystem.INCH
+                else "or type it: -0.008, or 12 µm"
+            )
         if self._set_up.is_size:
             return "or type it: 0.7617" if self._session.system is UnitSystem.INCH else "or type it: 19.347"
-        return "or type it: .0021, 2 thou, 6 tenths" if self._session.system is UnitSystem.INCH else "or type it: 0.05 mm, 50 µm"
+        return (
+            "or type it: .0021, 2 thou, 6 tenths"
+            if self._session.system is UnitSystem.INCH
+            else "or type it: 0.05 mm, 50 µm"
+        )
 
     def show_raw(self, raw: float, *, unit: bool = True) -> str:
-        """A raw reading of the set-up as text, to the instrument's resolution."""
+        """A raw reading of the set-up as text, to the instrument's resolution; "–" where there is none."""
         s = self._set_up
-        assert s is not None
+        if s is None:
+            return "–"
         return reading_text(raw, s, self._session.system, unit=unit)
 
     def poll(self) -> None:
         """Follow the instrument."""
         key, sentence = self._link.state()
-        sample = self._link.sample()
-        words = {"live": "live", "quiet": "quiet", "gone": "unplugged", "noise": "not understood", "keys": "typed"}[key]
+        words = {
+            "live": "live",
+            "quiet": "quiet",
+            "gone": "unplugged",
+            "ended": "stopped",
+            "noise": "not understood",
+            "keys": "typed",
+        }[key]
         self.source.setText(f"{'simulated, ' if self._link.kind == 'simulated' else ''}{words}")
         self.source.setToolTip(f"{sentence}. Choose the instrument (Ctrl+I)")
         s, place = self._set_up, self._place
@@ -190,19 +258,28 @@ class Pod(QWidget):
             self._raw = None
             self.numeral.setText("–")
             by_eye = s is not None and s.instrument is InstrumentKind.EYE
-            self.where.setText("paint where the blue rubbed" if by_eye else "every place of this set-up is read" if s else "no set-up for this part yet")
+            self.where.setText(
+                "paint where the blue rubbed"
+                if by_eye
+                else "every place of this set-up is read"
+                if s
+                else "no set-up for this part yet"
+            )
             self.take_button.setEnabled(False)
             self.entry.setEnabled(s is not None and not by_eye)
             self.face.show_turn(0.0, False, "")
             return
-        self._raw = raw_of(sample, s, self._session.case.subject) if sample else None
-        self._watch_needle(sample)
+        self._watch_needle()
         if self._set_up is not s or self._place is not place:
             return  # a reading that waited was taken just now: the pod stands elsewhere
         self.entry.setEnabled(True)
         self.take_button.setEnabled(self._raw is not None)
         self.numeral.setText(self.show_raw(self._raw, unit=False) if self._raw is not None else "–")
-        grouped = s.view in ("rows", "profile", "gib", "ladder") and place.group and place.group not in place.label.lower()
+        grouped = (
+            s.view in ("rows", "profile", "gib", "ladder")
+            and place.group
+            and place.group not in place.label.lower()
+        )
         words = f"{place.group}, {place.label[0].lower()}{place.label[1:]}" if grouped else place.label
         self.where.setText(f"{reading_unit(s, self._session.system)}  ·  {words}")
         self._follow(s)
@@ -224,62 +301,80 @@ class Pod(QWidget):
             self.face.show_turn(self._raw % 1.0, True, "× 0.1 mm")
 
     def take(self) -> None:
-        """Take what the instrument shows."""
+        """Take what the instrument shows, or wait for it to come to rest."""
         if self._place is None:
             self.refuse(ALL_READ)
             return
-        if self._raw is None and not self._link.is_moving:
+        if self._raw is None and not self._link.is_live:
             self.refuse(f"Nothing to take: {self._link.state()[1]}. Type the reading instead.")
             return
         self.refuse("")
-        self._waited = 0
-        self.is_waiting = self._raw is None or not self._is_still()
-        if self._raw is not None and not self.is_waiting:
-            self._take_now(self._raw)
+        self._waits_from = self._link.lines
+        self.is_waiting = True
+        self._try_take()
+
+    def _try_take(self) -> None:
+        """Take the reading that waits, if the needle rests; give up with a sentence where it cannot."""
+        if self._is_still():
+            self._take_now(self._recent[-1])
+        elif self._link.lines - self._waits_from > PATIENCE_LINES:
+            self.is_waiting = False
+            self.refuse(
+                "The needle does not come to rest: hold everything still, then take it again, or type the "
+                "reading."
+                if self._recent
+                else NOTHING_NEW
+            )
+        elif self._link.silent_s > PATIENCE_SECONDS:
+            self.is_waiting = False
+            self.refuse(NOTHING_NEW)
 
     def _take_now(self, raw: float) -> None:
+        assert self._set_up is not None
+        assert self._place is not None
         self._forget_needle()
+        where = (self._set_up.key, self._place.key)
+        subject = self._session.case.subject
+        try:
+            admit_reading(self._set_up, subject, self._place.key, raw)
+        except InputError as error:
+            self.refuse(str(error))
+            return
+        doubt = doubt_of(self._set_up, subject, self._place.key, raw, self._session.system)
+        if doubt and self._asked_about != where:
+            self._asked_about = where
+            self.refuse(f"{self.show_raw(raw)}: {doubt} Take it again if that is what it shows.")
+            return
+        self._asked_about = None
         self.taken.emit(raw, "", self._link.name)
         QApplication.beep()
 
     def _is_still(self) -> bool:
-        """Whether the needle stands where it stood over the last few lines, or has sent the one line it sends."""
-        assert self._set_up is not None
+        """Whether the lines that came since something changed agree: the last few, or the one line of an
+        instrument that sends one a press.
+        """
+        if self._set_up is None or not self._recent:
+            return False
+        said = not self._link.is_streaming and self._link.silent_s >= SAID_SECONDS
         step = self._set_up.step(self._session.case.subject)
-        enough = len(self._recent) >= STILL_LINES or (bool(self._recent) and self._silent >= SILENT_FRAMES)
+        enough = len(self._recent) >= STILL_LINES or said
         return enough and max(self._recent) - min(self._recent) <= STILL_STEPS * step
 
     def _forget_needle(self) -> None:
-        """The needle is on its way to another place."""
+        """The needle is on its way to another place: what it sent so far is of before."""
         self._recent = []
         self.is_waiting = False
+        self._link.changed()
 
-    def _watch_needle(self, sample: Sample | None) -> None:
-        """Remember where the needle was; a reading that waits for it to come to rest is taken then."""
-        if self._raw is None:
-            if self.is_waiting and self._link.is_moving:
-                self._recent = []
-                return
-            if self.is_waiting:
-                self.refuse(NOTHING_NEW)
-            self._forget_needle()
-            return
-        if sample is not self._last_sample:
-            self._last_sample, self._silent = sample, 0
-            self._recent = [*self._recent[-(STILL_LINES - 1) :], self._raw]
-        else:
-            self._silent += 1
-        if not self.is_waiting:
-            return
-        self._waited += 1
-        if self._is_still():
-            self._take_now(self._raw)
-        elif self._waited > PATIENCE_FRAMES:
-            self.is_waiting = False
-            if self._recent:
-                self.refuse("The needle does not come to rest: hold everything still, then take it again, or type the reading.")
-            else:
-                self.refuse(NOTHING_NEW)
+    def _watch_needle(self) -> None:
+        """What the newest lines since the change say, in the set-up's unit; a waiting reading is taken."""
+        s = self._set_up
+        assert s is not None
+        found = [raw_of(one, s, self._session.case.subject) for one in self._link.fresh()[-STILL_LINES:]]
+        self._recent = [raw for raw in found if raw is not None]
+        self._raw = self._recent[-1] if self._recent else None
+        if self.is_waiting:
+            self._try_take()
 
     def take_typed(self, text: str) -> None:
         """Take a reading as typed; a refusal leaves the text where it is."""
@@ -299,19 +394,10 @@ class Pod(QWidget):
         QApplication.beep()
 
     def _read(self, text: str) -> float:
-        s, case = self._set_up, self._session.case
+        s, place = self._set_up, self._place
         assert s is not None
-        assert self._place is not None
-        if s.unit in RAW_UNITS:
-            raw = RAW_UNITS[s.unit].parse(text, self._session.system, s, case.subject)
-        else:
-            raw = parse_length(text, self._session.system, dial=getattr(case.subject, "dial", None))
-        if raw < 0 and not s.is_signed and s.unit != "C":
-            raise InputError(f"“{text.strip()}”", "a play or a size is not less than nothing; zero the indicator the other way round, or drop the sign")
-        refusal = s.refusal(case.subject, self._place.key, raw, self._session.system)
-        if refusal:
-            raise InputError(f"“{text.strip()}”", refusal)
-        return raw
+        assert place is not None
+        return read_typed(s, self._session.case.subject, place.key, text, self._session.system)
 
     def refuse(self, sentence: str) -> None:
         """Say why something was not taken, or nothing."""
@@ -321,6 +407,13 @@ class Pod(QWidget):
 
     def _zero(self) -> None:
         self._link.zero()
+        self._forget_needle()
+
+    @property
+    def has_practice(self) -> bool:
+        """Whether a simulated machine stands behind the chosen part."""
+        case = self._session.case
+        return case.has_set_ups and case.practice("before") is not None
 
     def _toggle_sources(self) -> None:
         self.sources.setVisible(not self.sources.isVisible())
@@ -340,6 +433,7 @@ class Pod(QWidget):
             self.refuse(f"{str(error)[0].upper()}{str(error)[1:]}.")
             return
         self.refuse("")
+        self._forget_needle()
         self.sources.hide()
         self.changed_instrument.emit()
         self.poll()
@@ -360,11 +454,19 @@ def reading_text(raw: float, s: AnySetUp, system: UnitSystem, *, unit: bool = Fa
         return RAW_UNITS[s.unit].show(raw, system, unit)
     if s.is_size:
         return show_size(raw, system, unit=unit)
-    return show_small(raw, system, resolution_mm=s.resolution_mm if system is UnitSystem.INCH else 0.001, signed=s.is_signed, unit=unit)
+    return show_small(
+        raw,
+        system,
+        resolution_mm=s.resolution_mm if system is UnitSystem.INCH else 0.001,
+        signed=s.is_signed,
+        unit=unit,
+    )
 
 
 class _Entry(BenchEdit):
-    """Where a typed reading or a wedge cable's figures land; space in the empty field takes the instrument's."""
+    """Where a typed reading or a wedge cable's figures land; space in the empty field takes the
+    instrument's.
+    """
 
     def __init__(self, pod: Pod) -> None:
         super().__init__()
@@ -395,9 +497,15 @@ class _Sources(QWidget):
         self._pod = pod
         box = column(spacing=4)
         self.setLayout(box)
-        self.simulated = button("Simulated machine", lambda: pod.use("simulated"), tip="Read the practice machine over its own serial line")
+        self.simulated = button(
+            "Simulated machine",
+            lambda: pod.use("simulated"),
+            tip="Read the practice machine over its own serial line",
+        )
         box.addWidget(self.simulated)
-        box.addWidget(button("Typed, or wedge cable", lambda: pod.use("keys"), tip="Readings come from the keyboard"))
+        box.addWidget(
+            button("Typed, or wedge cable", lambda: pod.use("keys"), tip="Readings come from the keyboard")
+        )
         self.ports = Choice()
         self.ports.setEditable(True)
         self.ports.setToolTip("Serial port of the indicator")
@@ -412,7 +520,7 @@ class _Sources(QWidget):
 
     def fill(self) -> None:
         """List what is there."""
-        self.simulated.setVisible(self._pod._session.case.practice("before") is not None)
+        self.simulated.setVisible(self._pod.has_practice)
         typed = self.ports.currentText()
         self.ports.clear()
         self.ports.addItems(available_ports() or [typed or "/dev/ttyUSB0"])

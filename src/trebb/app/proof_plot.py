@@ -1,4 +1,6 @@
-"""Before and after side by side, each figure a line: where it was, where it is, what was predicted, the limit."""
+"""Before and after side by side, each figure a line: where it was, where it is, what was predicted, the
+limit.
+"""
 
 from __future__ import annotations
 
@@ -6,7 +8,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt
-from PySide6.QtGui import QPainter, QPaintEvent
+from PySide6.QtGui import QPainter
 from PySide6.QtWidgets import QWidget
 
 from trebb.app import painting, theme
@@ -20,7 +22,9 @@ FOOT = 22.0
 
 @dataclass(frozen=True)
 class ProofRow:
-    """One figure, mm: was, is, predicted with its half width, and its own limit. `note` stands at the right."""
+    """One figure, mm: was, is, predicted with its half width, and its own limit. `note` stands at the
+    right.
+    """
 
     label: str
     was_mm: float
@@ -32,13 +36,19 @@ class ProofRow:
     note: str = ""
 
 
-class ProofPlot(QWidget):
-    """One line a figure. Grey ring before, filled shape after, blue band what was predicted, dashed green the limit.
+class ProofPlot(painting.Painted, QWidget):
+    """One line a figure. Grey ring before, filled shape after, blue band what was predicted, dashed green
+    the limit.
 
     Where the limits differ, each line is drawn against its own limit.
     """
 
-    def __init__(self, empty: str = "No place is read both before and after yet.\nTake the same set-ups again: the pod stands at the next place.", heads: tuple[str, str, str] = ("was", "is", "shown")) -> None:
+    def __init__(
+        self,
+        empty: str = "No place is read both before and after yet.\nTake the same set-ups again: the pod "
+        "stands at the next place.",
+        heads: tuple[str, str, str] = ("was", "is", "shown"),
+    ) -> None:
         super().__init__()
         self._rows: Sequence[ProofRow] = ()
         self._system = UnitSystem.INCH
@@ -65,8 +75,8 @@ class ProofPlot(QWidget):
         """What one of the axis is for a row, mm: a millimetre, or its own limit."""
         return 1.0 if len({r.limit_mm for r in self._rows}) == 1 else row.limit_mm
 
-    def paintEvent(self, event: QPaintEvent) -> None:
-        painter = QPainter(self)
+    def draw(self, painter: QPainter) -> None:
+        """Paint it as it now is."""
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         if not self._rows:
             painter.setFont(theme.font())
@@ -74,19 +84,35 @@ class ProofPlot(QWidget):
             painter.drawText(QRectF(self.rect()), Qt.AlignmentFlag.AlignCenter, self._empty)
             return
         left, right = 176.0, self.width() - 190.0
-        top = max(max(abs(r.was_mm) + r.was_half_mm, abs(r.is_mm), r.limit_mm) / self._unit_of(r) for r in self._rows) * 1.06
+        top = (
+            max(
+                max(abs(r.was_mm) + r.was_half_mm, abs(r.is_mm), r.limit_mm) / self._unit_of(r)
+                for r in self._rows
+            )
+            * 1.06
+        )
         scale = (right - left) / top
         self._axis(painter, left, scale, top)
         height = self._height()
         for i, row in enumerate(self._rows):
-            self._paint_row(painter, QRectF(0, HEAD + i * height, self.width(), height), row, left, scale / self._unit_of(row))
+            self._paint_row(
+                painter,
+                QRectF(0, HEAD + i * height, self.width(), height),
+                row,
+                left,
+                scale / self._unit_of(row),
+            )
         painter.setPen(painting.dashed_pen("within", 1.8))
         one = self._rows[0]
         x = left + scale * one.limit_mm / self._unit_of(one)
         painter.drawLine(QPointF(x, HEAD - 4), QPointF(x, HEAD + height * len(self._rows)))
         painter.setFont(theme.font(theme.SMALL, theme.SEMIBOLD))
         painter.setPen(theme.colour("within"))
-        words = f"limit {show_small(one.limit_mm, self._system)}" if self._unit_of(one) == 1.0 else "limit, each its own"
+        words = (
+            f"limit {show_small(one.limit_mm, self._system)}"
+            if self._unit_of(one) == 1.0
+            else "limit, each its own"
+        )
         painter.drawText(QRectF(x - 80, 0, 160, 20), Qt.AlignmentFlag.AlignCenter, words)
 
     def _axis(self, painter: QPainter, left: float, scale: float, top: float) -> None:
@@ -102,9 +128,15 @@ class ProofPlot(QWidget):
             painter.setPen(painting.pen("line", 1))
             painter.drawLine(QPointF(x, HEAD), QPointF(x, y))
             painter.setPen(theme.colour("soft"))
-            painter.drawText(QRectF(x - 40, y + 1, 80, 20), Qt.AlignmentFlag.AlignCenter, f"{k * step:g}" + (f" {name}" if k == 0 else ""))
+            painter.drawText(
+                QRectF(x - 40, y + 1, 80, 20),
+                Qt.AlignmentFlag.AlignCenter,
+                f"{k * step:g}" + (f" {name}" if k == 0 else ""),
+            )
             k += 1
-        for x, words in zip((self.width() - 182.0, self.width() - 124.0, self.width() - 66.0), self._heads, strict=True):
+        for x, words in zip(
+            (self.width() - 182.0, self.width() - 124.0, self.width() - 66.0), self._heads, strict=True
+        ):
             painter.drawText(QRectF(x, 0, 66, 20), Qt.AlignmentFlag.AlignLeft, words)
 
     def _paint_row(self, painter: QPainter, area: QRectF, row: ProofRow, left: float, scale: float) -> None:
@@ -112,14 +144,28 @@ class ProofPlot(QWidget):
         flags = Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft
         painter.setFont(theme.font(theme.BODY if area.height() > 19 else theme.SMALL))
         painter.setPen(theme.colour("ink"))
-        painter.drawText(area.adjusted(2, 0, 0, 0), flags, painter.fontMetrics().elidedText(row.label, Qt.TextElideMode.ElideRight, int(left) - 10))
+        painter.drawText(
+            area.adjusted(2, 0, 0, 0),
+            flags,
+            painter.fontMetrics().elidedText(row.label, Qt.TextElideMode.ElideRight, int(left) - 10),
+        )
         if row.predicted_mm is not None and row.predicted_half_mm is not None:
-            predicted = row.predicted_mm * (-1 if row.is_mm < 0 else 1)  # a limit holds on both sides: all lies by its size
+            predicted = row.predicted_mm * (
+                -1 if row.is_mm < 0 else 1
+            )  # a limit holds on both sides: all lies by its size
             low = max(0.0, predicted - row.predicted_half_mm)
             band = theme.colour("blue")
             band.setAlphaF(0.25)
             end = min(self.width() - 190.0, left + scale * max(0.0, predicted + row.predicted_half_mm))
-            painter.fillRect(QRectF(left + scale * low, y - min(8, area.height() / 2 - 1), end - left - scale * low, min(16, area.height() - 2)), band)
+            painter.fillRect(
+                QRectF(
+                    left + scale * low,
+                    y - min(8, area.height() / 2 - 1),
+                    end - left - scale * low,
+                    min(16, area.height() - 2),
+                ),
+                band,
+            )
         painter.setPen(painting.pen("soft", 1.4))
         painter.setBrush(Qt.BrushStyle.NoBrush)
         before, after = left + scale * abs(row.was_mm), left + scale * abs(row.is_mm)
@@ -131,9 +177,17 @@ class ProofPlot(QWidget):
         painting.paint_mark(painter, QPointF(after, y), state, 5.6)
         painter.setFont(theme.font(theme.BODY, theme.MEDIUM))
         painter.setPen(theme.colour("soft"))
-        painter.drawText(QRectF(self.width() - 182, area.top(), 60, area.height()), flags, show_small(row.was_mm, self._system, unit=False))
+        painter.drawText(
+            QRectF(self.width() - 182, area.top(), 60, area.height()),
+            flags,
+            show_small(row.was_mm, self._system, unit=False),
+        )
         painter.setPen(theme.colour("ink" if state is State.WITHIN else theme.state_role(state)))
-        painter.drawText(QRectF(self.width() - 124, area.top(), 60, area.height()), flags, show_small(row.is_mm, self._system, unit=False))
+        painter.drawText(
+            QRectF(self.width() - 124, area.top(), 60, area.height()),
+            flags,
+            show_small(row.is_mm, self._system, unit=False),
+        )
         painter.setFont(theme.font(theme.SMALL))
         painter.setPen(theme.colour("soft"))
         painter.drawText(QRectF(self.width() - 66, area.top(), 66, area.height()), flags, row.note)

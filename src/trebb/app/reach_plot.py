@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QPainter, QPaintEvent, QPolygonF
+from PySide6.QtGui import QPainter, QPolygonF
 from PySide6.QtWidgets import QSlider, QWidget
 
 from trebb.app import painting, theme
@@ -53,7 +53,12 @@ class ReachPlot(QWidget):
         line.addWidget(self.slider, 1)
         self.best = button("Best", self._go_best, tip="Turn it to where the errors oppose", name="clock_best")
         line.addWidget(self.best)
-        self.scribe = button("Scribe this mark", self._scribe, tip="Record the index mark for putting the chuck back", name="scribe_mark")
+        self.scribe = button(
+            "Scribe this mark",
+            self._scribe,
+            tip="Record the index mark for putting the chuck back",
+            name="scribe_mark",
+        )
         line.addWidget(self.scribe)
         box.addWidget(self._line)
         self.said = label("", "strong")
@@ -85,7 +90,14 @@ class ReachPlot(QWidget):
     def _scribe(self) -> None:
         angle = float(self.slider.value() * STEP_DEG)
         what = HOLDERS[self._held()].lower()
-        self._session.record(MarkScribed(assembly=self._session.assembly, what=what, angle_deg=angle, note=f"{what}'s own mark to this one"))
+        self._session.record(
+            MarkScribed(
+                assembly=self._session.assembly,
+                what=what,
+                angle_deg=angle,
+                note=f"{what}'s own mark to this one",
+            )
+        )
 
     def _redraw(self) -> None:
         case = self._case()
@@ -100,22 +112,39 @@ class ReachPlot(QWidget):
         angle = float(self.slider.value() * STEP_DEG)
         curve = runout_along(spindle, drawn, z, holder=self._held(), turned_deg=angle) if is_read else None
         limit_mm = case.job.limit(f"{case.kind.key}_work").limit_mm
-        self.curves.show_curves(z, runout_along(spindle, drawn, z), curve, f"{held} at {angle:.0f}°", limit_mm, spindle.work_mm, system)
+        self.curves.show_curves(
+            z,
+            runout_along(spindle, drawn, z),
+            curve,
+            f"{held} at {angle:.0f}°",
+            limit_mm,
+            spindle.work_mm,
+            system,
+        )
         for widget in (self.slider, self.best, self.scribe):
             widget.setEnabled(is_read)
         if not is_read:
-            self.said.setText(f"the {held}'s readings are set aside" if has_readings else f"the {held} is not read yet")
+            self.said.setText(
+                f"the {held}'s readings are set aside" if has_readings else f"the {held} is not read yet"
+            )
             return
         at = self._z(case)
         here = runout_along(spindle, drawn, [at], holder=self._held(), turned_deg=angle)[0]
         best = self._clocking(case)
         sure = "" if best.is_shown else ", not shown yet"
-        self.said.setText(f"{angle:.0f}°: {show_small(here.value, system)} at {show_size(at, system, resolution_mm=1)}; best {best.turn_deg:.0f}°: {show_small(best.after.value, system, unit=False)}{sure}")
+        self.said.setText(
+            f"{angle:.0f}°: {show_small(here.value, system)} at {show_size(at, system, resolution_mm=1)}; "
+            f"best {best.turn_deg:.0f}°: {show_small(best.after.value, system, unit=False)}{sure}"
+        )
         marks = [m for m in self._session.job.marks(self._session.assembly) if m.what == held]
-        self.scribe.setText(f"Marked at {marks[0].angle_deg:.0f}°" if marks and marks[0].angle_deg == angle else "Scribe this mark")
+        self.scribe.setText(
+            f"Marked at {marks[0].angle_deg:.0f}°"
+            if marks and marks[0].angle_deg == angle
+            else "Scribe this mark"
+        )
 
 
-class _Curves(QWidget):
+class _Curves(painting.Painted, QWidget):
     """Runout over distance with its band; the limit dashed."""
 
     def __init__(self) -> None:
@@ -129,14 +158,31 @@ class _Curves(QWidget):
         self.setMinimumHeight(130)
         self.setAccessibleName("Runout over the distance from the nose")
 
-    def show_curves(self, z: list[float], own: list[Quantity], chuck: list[Quantity] | None, words: str, limit_mm: float, work_mm: float, system: UnitSystem) -> None:
-        self._z, self._own, self._chuck, self._words, self._limit_mm, self._work_mm, self._system = z, own, chuck, words, limit_mm, work_mm, system
+    def show_curves(
+        self,
+        z: list[float],
+        own: list[Quantity],
+        chuck: list[Quantity] | None,
+        words: str,
+        limit_mm: float,
+        work_mm: float,
+        system: UnitSystem,
+    ) -> None:
+        self._z, self._own, self._chuck, self._words, self._limit_mm, self._work_mm, self._system = (
+            z,
+            own,
+            chuck,
+            words,
+            limit_mm,
+            work_mm,
+            system,
+        )
         self.update()
 
-    def paintEvent(self, event: QPaintEvent) -> None:
+    def draw(self, painter: QPainter) -> None:
+        """Paint it as it now is."""
         if not self._z:
             return
-        painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         name, unit_mm = small_unit(self._system)
         x_name, x_mm = size_unit(self._system)
@@ -146,28 +192,47 @@ class _Curves(QWidget):
         plane = Plane(area, (0, self._z[-1] / x_mm), (0, top))
         plane.grid(painter, f"from the nose, {x_name}", f"runout, {name}", ticks=4)
         painter.setClipRect(area.adjusted(0, 0, 140, 0))
-        for curve, role, words in ((self._own, "blue", "bearings and taper"), (self._chuck, "ink", self._words)):
+        for curve, role, words in (
+            (self._own, "blue", "bearings and taper"),
+            (self._chuck, "ink", self._words),
+        ):
             if curve is None:
                 continue
-            band = [plane.at(z / x_mm, min(top, q.high / unit_mm)) for z, q in zip(self._z, curve, strict=True)]
-            band += [plane.at(z / x_mm, q.low / unit_mm) for z, q in reversed(list(zip(self._z, curve, strict=True)))]
+            band = [
+                plane.at(z / x_mm, min(top, q.high / unit_mm)) for z, q in zip(self._z, curve, strict=True)
+            ]
+            band += [
+                plane.at(z / x_mm, q.low / unit_mm)
+                for z, q in reversed(list(zip(self._z, curve, strict=True)))
+            ]
             shade = theme.colour(role)
             shade.setAlphaF(0.14)
             painter.setPen(Qt.PenStyle.NoPen)
             painter.setBrush(shade)
             painter.drawPolygon(QPolygonF(band))
             painter.setPen(painting.pen(role, 2))
-            painter.drawPolyline(QPolygonF([plane.at(z / x_mm, q.value / unit_mm) for z, q in zip(self._z, curve, strict=True)]))
+            painter.drawPolyline(
+                QPolygonF(
+                    [plane.at(z / x_mm, q.value / unit_mm) for z, q in zip(self._z, curve, strict=True)]
+                )
+            )
             painter.setFont(theme.font(theme.SMALL, theme.SEMIBOLD))
             painter.setPen(theme.colour(role))
             painter.drawText(plane.at(self._z[-1] / x_mm, curve[-1].value / unit_mm) + QPointF(6, 5), words)
         painter.setPen(painting.dashed_pen("within", 1.6))
-        painter.drawLine(plane.at(0, self._limit_mm / unit_mm), plane.at(self._z[-1] / x_mm, self._limit_mm / unit_mm))
+        painter.drawLine(
+            plane.at(0, self._limit_mm / unit_mm), plane.at(self._z[-1] / x_mm, self._limit_mm / unit_mm)
+        )
         painter.setFont(theme.font(theme.SMALL, theme.SEMIBOLD))
-        painter.drawText(plane.at(0, self._limit_mm / unit_mm) + QPointF(4, 13), f"limit {show_small(self._limit_mm, self._system)}")
+        painter.drawText(
+            plane.at(0, self._limit_mm / unit_mm) + QPointF(4, 13),
+            f"limit {show_small(self._limit_mm, self._system)}",
+        )
         painter.setPen(painting.pen("soft", 1))
         painter.drawLine(plane.at(self._work_mm / x_mm, 0), plane.at(self._work_mm / x_mm, top))
         painter.setPen(theme.colour("soft"))
         painter.setFont(theme.font(theme.SMALL))
         spot = plane.at(self._work_mm / x_mm, top)
-        painter.drawText(QRectF(spot.x() - 60, spot.y() - 20, 120, 18), Qt.AlignmentFlag.AlignCenter, "where it counts")
+        painter.drawText(
+            QRectF(spot.x() - 60, spot.y() - 20, 120, 18), Qt.AlignmentFlag.AlignCenter, "where it counts"
+        )

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
-from PySide6.QtGui import QMouseEvent, QPainter, QPaintEvent
+from PySide6.QtGui import QMouseEvent, QPainter
 from PySide6.QtWidgets import QWidget
 
 from trebb.app import painting, theme
@@ -18,8 +18,10 @@ ROW, LOW_ROW, LEAST_ROW, MANY = 41, 29, 23, 8
 HEAD = 24
 
 
-class RemedyRows(QWidget):
-    """One row a remedy; the bar is the worst lash left, its band hatched, the limit a dashed line through all."""
+class RemedyRows(painting.Painted, QWidget):
+    """One row a remedy; the bar is the worst lash left, its band hatched, the limit a dashed line through
+    all.
+    """
 
     chosen = Signal(str)
 
@@ -37,9 +39,26 @@ class RemedyRows(QWidget):
         self.setAccessibleName("Remedies")
         self.setToolTip("Choose a remedy to look at (up and down)")
 
-    def show_rows(self, rows: Sequence[tuple[Remedy, Quantity, str]], limit_mm: float, now_mm: float, system: UnitSystem, money: str, current: str, taken: str) -> None:
-        """Show what each would leave, and what hinders it; `current` is looked at, `taken` is the one chosen."""
-        self._rows, self._limit_mm, self._now_mm, self._system, self._money = rows, limit_mm, now_mm, system, money
+    def show_rows(
+        self,
+        rows: Sequence[tuple[Remedy, Quantity, str]],
+        limit_mm: float,
+        now_mm: float,
+        system: UnitSystem,
+        money: str,
+        current: str,
+        taken: str,
+    ) -> None:
+        """Show what each would leave, and what hinders it; `current` is looked at, `taken` is the one
+        chosen.
+        """
+        self._rows, self._limit_mm, self._now_mm, self._system, self._money = (
+            rows,
+            limit_mm,
+            now_mm,
+            system,
+            money,
+        )
         self._current, self._taken = current, taken
         self.setFixedHeight(HEAD + self._row() * len(rows))
         self.update()
@@ -58,14 +77,18 @@ class RemedyRows(QWidget):
         many = len(self._rows) > MANY
         return LEAST_ROW if self._low and many else LOW_ROW if self._low or many else ROW
 
-    def paintEvent(self, event: QPaintEvent) -> None:
-        painter = QPainter(self)
+    def draw(self, painter: QPainter) -> None:
+        """Paint it as it now is."""
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         bar_left, bar_right = min(276.0, 0.43 * self.width()), self.width() - 212.0
         scale = (bar_right - bar_left) / max(self._now_mm * 1.12, self._limit_mm * 1.5)
         painter.setFont(theme.font(theme.SMALL))
         painter.setPen(theme.colour("soft"))
-        columns = ((self.width() - 146.0, "money"), (self.width() - 94.0, "hours"), (self.width() - 44.0, "wait"))
+        columns = (
+            (self.width() - 146.0, "money"),
+            (self.width() - 94.0, "hours"),
+            (self.width() - 44.0, "wait"),
+        )
         painter.drawText(QRectF(bar_left, 0, 220, 20), Qt.AlignmentFlag.AlignLeft, "leaves, at worst")
         for x, head in columns:
             painter.drawText(QRectF(x - 20, 0, 56, 20), Qt.AlignmentFlag.AlignRight, head)
@@ -73,12 +96,25 @@ class RemedyRows(QWidget):
         most = (bar_right - bar_left + 30) / scale
         for i, (remedy, left, hinder) in enumerate(self._rows):
             area = QRectF(0, HEAD + i * row, self.width(), row - 3)
-            self._paint_row(painter, area, remedy, left, hinder, bar_left, scale, most, [x for x, _ in columns])
+            self._paint_row(
+                painter, area, remedy, left, hinder, bar_left, scale, most, [x for x, _ in columns]
+            )
         x = bar_left + scale * self._limit_mm
         painter.setPen(painting.dashed_pen("within", 1.8))
         painter.drawLine(QPointF(x, HEAD - 4), QPointF(x, HEAD + row * len(self._rows) - 3))
 
-    def _paint_row(self, painter: QPainter, area: QRectF, remedy: Remedy, worst: Quantity, hinder: str, left: float, scale: float, most: float, columns: list[float]) -> None:
+    def _paint_row(
+        self,
+        painter: QPainter,
+        area: QRectF,
+        remedy: Remedy,
+        worst: Quantity,
+        hinder: str,
+        left: float,
+        scale: float,
+        most: float,
+        columns: list[float],
+    ) -> None:
         current = remedy.key == self._current
         painter.setPen(painting.pen("blue", 1.6) if current else Qt.PenStyle.NoPen)
         painter.setBrush(theme.colour("blue_wash" if current else "ground"))
@@ -87,9 +123,13 @@ class RemedyRows(QWidget):
         middle = Qt.AlignmentFlag.AlignVCenter
         painting.paint_mark(painter, QPointF(18, area.center().y()), state, 5.6)
         painter.setPen(theme.colour("soft" if hinder else "ink"))
-        painter.setFont(theme.font(theme.BODY, theme.SEMIBOLD if current or remedy.key == self._taken else theme.REGULAR))
+        painter.setFont(
+            theme.font(theme.BODY, theme.SEMIBOLD if current or remedy.key == self._taken else theme.REGULAR)
+        )
         words = painter.fontMetrics().elidedText(remedy.title, Qt.TextElideMode.ElideRight, int(left - 60))
-        painter.drawText(QRectF(34, area.top(), left - 40, area.height()), middle | Qt.AlignmentFlag.AlignLeft, words)
+        painter.drawText(
+            QRectF(34, area.top(), left - 40, area.height()), middle | Qt.AlignmentFlag.AlignLeft, words
+        )
         y = area.center().y()
         painter.setPen(Qt.PenStyle.NoPen)
         shade = theme.colour(theme.state_role(state))
@@ -103,11 +143,21 @@ class RemedyRows(QWidget):
             painter.drawLine(QPointF(left + scale * end, y - 4), QPointF(left + scale * end, y + 4))
         painter.setFont(theme.font(theme.BODY, theme.MEDIUM))
         text = show_small(worst.value, self._system, unit=False)
-        painter.drawText(QRectF(left + scale * high + 6, area.top(), 60, area.height()), middle | Qt.AlignmentFlag.AlignLeft, text)
+        painter.drawText(
+            QRectF(left + scale * high + 6, area.top(), 60, area.height()),
+            middle | Qt.AlignmentFlag.AlignLeft,
+            text,
+        )
         painter.setFont(theme.font(theme.BODY))
-        figures = (f"{self._money}{remedy.cost:g}" if remedy.cost else "0", f"{remedy.hours:g} h", f"{remedy.wait_days:g} d" if remedy.wait_days else "none")
+        figures = (
+            f"{self._money}{remedy.cost:g}" if remedy.cost else "0",
+            f"{remedy.hours:g} h",
+            f"{remedy.wait_days:g} d" if remedy.wait_days else "none",
+        )
         for x, figure in zip(columns, figures, strict=True):
-            painter.drawText(QRectF(x - 24, area.top(), 60, area.height()), middle | Qt.AlignmentFlag.AlignRight, figure)
+            painter.drawText(
+                QRectF(x - 24, area.top(), 60, area.height()), middle | Qt.AlignmentFlag.AlignRight, figure
+            )
         if remedy.key == self._taken:
             painter.setPen(painting.pen("blue", 2.6))
             painter.drawPolyline([QPointF(left - 22, y), QPointF(left - 17, y + 5), QPointF(left - 8, y - 7)])

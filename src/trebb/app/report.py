@@ -32,31 +32,65 @@ def sheet_facts(case: Case, system: UnitSystem) -> dict[str, object]:
     for r in case.comparisons():
         rows.append(
             {
-                "set_up": set_up(r.set_up).title, "place": r.place,
-                "before": show_uncertain(r.before_mm, r.before_half_mm, system), "after": show_uncertain(r.after_mm, r.after_half_mm, system),
-                "predicted": show_uncertain(r.predicted_mm, r.predicted_half_mm or 0.0, system) if r.predicted_mm is not None else "–",
-                "limit": show_small(case.limit_of(r).limit_mm, system), "shown": "larger than the measuring" if r.is_shown else "not shown",
+                "set_up": set_up(r.set_up).title,
+                "place": r.place,
+                "before": show_uncertain(r.before_mm, r.before_half_mm, system),
+                "after": show_uncertain(r.after_mm, r.after_half_mm, system),
+                "predicted": show_uncertain(r.predicted_mm, r.predicted_half_mm or 0.0, system)
+                if r.predicted_mm is not None
+                else "–",
+                "limit": show_small(case.limit_of(r).limit_mm, system),
+                "shown": "larger than the measuring" if r.is_shown else "not shown",
             }
-        )  # fmt: skip
+        )
     used = []
     for s in case.set_ups:
-        count = sum(r.struck is None for phase in ("before", "after") for r in job.readings(case.assembly_key, s.key, phase))
+        count = sum(
+            r.struck is None
+            for phase in ("before", "after")
+            for r in job.readings(case.assembly_key, s.key, phase)
+        )
         if count:
-            resolution = "half a division" if s.unit == "div" else RAW_UNITS[s.unit].show(s.resolution_mm, system, True) if s.unit in RAW_UNITS else show_small(s.resolution_mm, system)
-            used.append({"title": s.title, "instrument": s.instrument.value, "resolution": resolution, "count": f"{count} readings"})
+            resolution = (
+                "half a division"
+                if s.unit == "div"
+                else RAW_UNITS[s.unit].show(s.resolution_mm, system, True)
+                if s.unit in RAW_UNITS
+                else show_small(s.resolution_mm, system)
+            )
+            used.append(
+                {
+                    "title": s.title,
+                    "instrument": s.instrument.value,
+                    "resolution": resolution,
+                    "count": f"{count} readings",
+                }
+            )
     chosen = job.chosen(case.assembly_key)
     struck = sum(r.struck is not None for r in job.all_readings())
     return {
-        "machine": started.machine if started else "", "shop": started.shop if started else "", "date": datetime.now(UTC).date().isoformat(),
-        "assembly": case.assembly.label, "thread": case.describe(), "split_title": case.shares_title,
+        "machine": started.machine if started else "",
+        "shop": started.shop if started else "",
+        "date": datetime.now(UTC).date().isoformat(),
+        "assembly": case.assembly.label,
+        "thread": case.describe(),
+        "split_title": case.shares_title,
         "card": ", ".join(filter(None, (job.card("make"), job.card("year"), job.card("size")))),
-        "verdict": verdict, "verdict_text": text, "rows": rows, "limit_source": case.limit.source,
+        "verdict": verdict,
+        "verdict_text": text,
+        "rows": rows,
+        "limit_source": case.limit.source,
         "split": [(name, show_uncertain(q.value, q.half_width, system)) for name, q in case.shares()],
-        "set_ups": used, "remedy": case.chosen.title if case.chosen else "none chosen", "reason": chosen.reason if chosen else "",
+        "set_ups": used,
+        "remedy": case.chosen.title if case.chosen else "none chosen",
+        "reason": chosen.reason if chosen else "",
         "parts": [_part_facts(case, key, system) for key in (case.part_keys() if case.chosen else ())],
-        "struck": f"{struck} reading{'s were' if struck != 1 else ' was'} struck out; they stay in the job file with their reasons." if struck else "",
+        "struck": f"{struck} reading{'s were' if struck != 1 else ' was'} struck out; they stay in the job "
+        "file with their reasons."
+        if struck
+        else "",
         "left": job.note("left") or "Nothing was written down.",
-    }  # fmt: skip
+    }
 
 
 def _part_facts(case: Case, key: str, system: UnitSystem) -> dict[str, str]:
@@ -67,9 +101,17 @@ def _part_facts(case: Case, key: str, system: UnitSystem) -> dict[str, str]:
         taken = [s.taken for s in case.job.sizes(case.part_name(key), operation.key) if s.struck is None]
         if taken:
             value = taken[-1].value_mm
-            made.append(f"{taken[-1].what} {show_small(value, system) if operation.kind == 'nut_thread' else show_size(value, system)}")
+            made.append(
+                f"{taken[-1].what} "
+                f"{show_small(value, system) if operation.kind == 'nut_thread' else show_size(value, system)}"
+            )
     measured = f"As made: {'; '.join(made)}." if made else ""
-    return {"title": part.title, "material": part.material, "sizes": f"{sizes[0].upper()}{sizes[1:]}." if sizes else "", "measured": measured}
+    return {
+        "title": part.title,
+        "material": part.material,
+        "sizes": f"{sizes[0].upper()}{sizes[1:]}." if sizes else "",
+        "measured": measured,
+    }
 
 
 def write_sheet(case: Case, system: UnitSystem, path: Path) -> int:
@@ -79,10 +121,17 @@ def write_sheet(case: Case, system: UnitSystem, path: Path) -> int:
     reading was ever taken.
     """
     if not case.is_measured:
-        raise InputError("an acceptance sheet of nothing", "take readings first; the sheet sets before and after side by side")
+        raise InputError(
+            "an acceptance sheet of nothing",
+            "take readings first; the sheet sets before and after side by side",
+        )
     from jinja2 import Environment
 
-    html = Environment(autoescape=True).from_string(TEMPLATE.read_text(encoding="utf-8")).render(sheet_facts(case, system))
+    html = (
+        Environment(autoescape=True)
+        .from_string(TEMPLATE.read_text(encoding="utf-8"))
+        .render(sheet_facts(case, system))
+    )
     writer = pdf_writer(path, "Acceptance sheet", 14)
     writer.setResolution(DOTS_PER_INCH * 3)
     document = QTextDocument()

@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
-from PySide6.QtGui import QMouseEvent, QPainter, QPainterPath, QPaintEvent
+from PySide6.QtGui import QMouseEvent, QPainter, QPainterPath
 from PySide6.QtWidgets import QWidget
 
 from trebb.app import painting, theme
@@ -26,7 +26,7 @@ class Line:
     waits_for: tuple[str, ...] = ()
 
 
-class RouteList(QWidget):
+class RouteList(painting.Painted, QWidget):
     """Lines top to bottom; `with_arcs` draws at the left what each waits for."""
 
     chosen = Signal(str)
@@ -57,8 +57,8 @@ class RouteList(QWidget):
     def _height(self) -> float:
         return min(ROW, self.height() / max(1, len(self._lines)))
 
-    def paintEvent(self, event: QPaintEvent) -> None:
-        painter = QPainter(self)
+    def draw(self, painter: QPainter) -> None:
+        """Paint it as it now is."""
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         height = self._height()
         left = 86.0 if self._arcs else 0.0
@@ -80,7 +80,11 @@ class RouteList(QWidget):
         painter.setFont(theme.font(theme.BODY, theme.SEMIBOLD if current else theme.REGULAR))
         painter.setPen(theme.colour("soft" if line.is_done or not line.is_open else "ink"))
         words = area.adjusted(46, 0, -34, 0)
-        painter.drawText(words, middle, painter.fontMetrics().elidedText(line.title, Qt.TextElideMode.ElideRight, int(words.width())))
+        painter.drawText(
+            words,
+            middle,
+            painter.fontMetrics().elidedText(line.title, Qt.TextElideMode.ElideRight, int(words.width())),
+        )
         x, y = area.right() - 20, area.center().y()
         if line.is_done:
             painter.setPen(painting.pen("within", 2.2))
@@ -99,7 +103,9 @@ class RouteList(QWidget):
                 painter.setPen(painting.pen("blue" if on_path else "line", 1.8 if on_path else 1.2))
                 reach = min(70.0, 10 + 8.0 * (i - row_of[needed]))
                 path = QPainterPath(QPointF(left - 6, start))
-                path.cubicTo(QPointF(left - 6 - reach, start), QPointF(left - 6 - reach, end), QPointF(left - 6, end))
+                path.cubicTo(
+                    QPointF(left - 6 - reach, start), QPointF(left - 6 - reach, end), QPointF(left - 6, end)
+                )
                 painter.drawPath(path)
             painter.setPen(Qt.PenStyle.NoPen)
             painter.setBrush(theme.colour("within" if line.is_done else "blue" if line.is_open else "soft"))

@@ -2,15 +2,16 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from pathlib import Path
 
 from PySide6.QtCore import QObject, Signal
 
 from trebb.core.survey import AnySetUp, Outlier, outlier
 from trebb.core.units import UnitSystem
+from trebb.logbook.admitting import admit
 from trebb.logbook.casework import Case, Cases
-from trebb.logbook.entries import AnyBody, Entry, ReadingTaken, Redone, Undone
+from trebb.logbook.entries import Body, Entry, ReadingTaken, Redone, Undone
 from trebb.logbook.fold import Job
 from trebb.logbook.store import JobFile, JobFileError
 
@@ -33,6 +34,8 @@ class Session(QObject):
         self.cases = Cases(self.job)
         self.system = system
         self.assembly = self.cases.first().assembly_key
+        # Asked before another assembly or unit is shown: what was typed belongs to what was on show.
+        self.guards: list[Callable[[], bool]] = []
 
     @property
     def case(self) -> Case:
@@ -44,8 +47,15 @@ class Session(QObject):
         """Where the job is kept."""
         return self.file.path
 
-    def record(self, *bodies: AnyBody, photographs: Mapping[str, tuple[str, bytes]] | None = None) -> list[Entry]:
-        """Append one gesture and repaint; [] if it could not be recorded."""
+    def record(
+        self, *bodies: Body, photographs: Mapping[str, tuple[str, bytes]] | None = None
+    ) -> list[Entry]:
+        """Append one gesture and repaint; [] if it could not be recorded.
+
+        Raises InputError, and records nothing, where an entry could not be used.
+        """
+        for body in bodies:
+            admit(self.job, self.cases, body)
         try:
             entries = self.file.append(bodies, photographs)
         except JobFileError as error:
@@ -70,28 +80,42 @@ class Session(QObject):
 
     def show_in(self, system: UnitSystem) -> None:
         """Switch the unit system of the view; no stored number changes."""
-        if system is not self.system:
+        if system is not self.system and self._settled():
             self.system = system
             self.changed.emit()
 
     def choose(self, assembly: str) -> None:
-        """Choose a part of the machine."""
-        if assembly != self.assembly:
+        """Choose a part of the machine; not while something typed for the one before it is refused."""
+        if assembly != self.assembly and self._settled():
             self.assembly = assembly
             self.changed.emit()
 
-    def take(self, s: AnySetUp, place: str, phase: str, raw: float, *, typed: str = "", instrument: str = "") -> Entry | None:
+    def _settled(self) -> bool:
+        return all(guard() for guard in self.guards)
+
+    def take(
+        self, s: AnySetUp, place: str, phase: str, raw: float, *, typed: str = "", instrument: str = ""
+    ) -> Entry | None:
         """Record a reading in the set-up's unit."""
         entries = self.record(
             ReadingTaken(
-                assembly=self.assembly, set_up=s.key, place=place, phase="after" if phase == "after" else "before", value=raw,
-                unit=s.unit, typed=typed, instrument=instrument, resolution_mm=s.resolution_mm,  # type: ignore[arg-type]
+                assembly=self.assembly,
+                set_up=s.key,
+                place=place,
+                phase="after" if phase == "after" else "before",
+                value=raw,
+                unit=s.unit,
+                typed=typed,
+                instrument=instrument,
+                resolution_mm=s.resolution_mm,
             )
-        )  # fmt: skip
+        )
         return entries[0] if entries else None
 
     def odd_reading(self, s: AnySetUp, phase: str) -> tuple[int, str, Outlier] | None:
-        """The last reading of a set-up, if it stands far from its neighbours and was not yet kept: its id, place, proportion."""
+        """The last reading of a set-up, if it stands far from its neighbours and was not yet kept: its id,
+        place, proportion.
+        """
         last = self.job.last_reading(self.assembly, phase)
         if last is None or last.taken.set_up != s.key or last.is_kept or s.is_signed:
             return None

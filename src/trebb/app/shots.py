@@ -26,7 +26,7 @@ from trebb.core.survey import set_up
 from trebb.core.units import UnitSystem
 from trebb.logbook.casework import SCREW, SPINDLE, DriveCase, HeadstockCase
 from trebb.logbook.demo import HEADSTOCK, make_demo, make_mill, readings_left, simulated_reading
-from trebb.logbook.entries import DriveStated, RemedyChosen, SizeStruck, StepDone
+from trebb.logbook.entries import FactStated, RemedyChosen, SizeStruck, StepDone
 
 SETTLE_MS = 300
 
@@ -88,7 +88,13 @@ def _walk(window: Window, camera: _Camera) -> None:
     for key in ("findings", "remedies"):
         frame.go_to(key)
         camera.take(key)
-    session.record(RemedyChosen(assembly=SCREW, remedy="pair_thrust", reason="The gates are lifted once a year; this lathe must not be the reason to wait."))
+    session.record(
+        RemedyChosen(
+            assembly=SCREW,
+            remedy="pair_thrust",
+            reason="The gates are lifted once a year; this lathe must not be the reason to wait.",
+        )
+    )
     frame.go_to("parts")
     camera.take("parts")
     route = case.route("screw")
@@ -120,7 +126,9 @@ def _lathe_spindle(window: Window, camera: _Camera) -> None:
     stop = frame.go_to("survey")
     assert isinstance(stop, SurveyStop)
     readings = [r for r in readings_left(session.case, "before") if r.set_up == "test_bar"]
-    session.record(*readings[: readings.index(next(r for r in readings if r.place == "seat 3 at 90°, far, 225°"))])
+    session.record(
+        *readings[: readings.index(next(r for r in readings if r.place == "seat 3 at 90°, far, 225°"))]
+    )
     stop.bench.choose_set_up("test_bar")
     stop.bench.aside.show_leaf("axis")
     camera.take("spindle-survey")
@@ -137,7 +145,9 @@ def _mill_spindle(window: Window, camera: _Camera) -> None:
 
 
 def _mill_screw(window: Window, camera: _Camera) -> None:
-    """The cross screw that nobody has named: which thread it is, screw and nut in section, the gears that cut it."""
+    """The cross screw that nobody has named: which thread it is, screw and nut in section, the gears that
+    cut it.
+    """
     frame = window.frame
     assert frame is not None
     session = frame.session
@@ -154,7 +164,7 @@ def _mill_screw(window: Window, camera: _Camera) -> None:
     assert isinstance(view, NamingView)
     view.marking.setText("1-1/8-5 Acme LH")
     view.marking.setCursorPosition(0)
-    session.record(DriveStated(assembly="cross_screw", field="seen_gauge", value=30.0))
+    session.record(FactStated(assembly="cross_screw", field="seen_gauge", value=30.0))
     camera.take("naming")
     assert case.naming is not None
     session.record(*case.name_bodies(case.naming.candidates[0].spec))
@@ -200,10 +210,10 @@ def _in_line(window: Window, camera: _Camera) -> None:
     survey = frame.go_to("survey")
     assert isinstance(survey, SurveyStop)
     survey.bench.choose_set_up("trials")
-    session.record(DriveStated(assembly="ways", field="shim.1", value="tail_rear 0.05"))
+    session.record(FactStated(assembly="ways", field="shim.1", value="tail_rear 0.05"))
     take_what_is_left(case, "before", session.record)
     advice = case.advice()
-    session.record(DriveStated(assembly="ways", field="shim.2", value=f"{advice.foot} {advice.mm:.3f}"))
+    session.record(FactStated(assembly="ways", field="shim.2", value=f"{advice.foot} {advice.mm:.3f}"))
     survey.bench.choose_set_up("trials")
     camera.take("shims")
     session.choose("saddle")

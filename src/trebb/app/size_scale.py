@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QPainter, QPaintEvent
+from PySide6.QtGui import QPainter
 from PySide6.QtWidgets import QWidget
 
 from trebb.app import painting, theme
@@ -13,7 +13,7 @@ from trebb.core.threads import Band
 from trebb.core.units import UnitSystem, show_size, show_sizes
 
 
-class SizeScale(QWidget):
+class SizeScale(painting.Painted, QWidget):
     """Larger at the left; the band is green; the newest size is hollow and bold."""
 
     def __init__(self) -> None:
@@ -29,8 +29,8 @@ class SizeScale(QWidget):
         self._sizes, self._band, self._system = list(sizes), band, system
         self.update()
 
-    def paintEvent(self, event: QPaintEvent) -> None:
-        painter = QPainter(self)
+    def draw(self, painter: QPainter) -> None:
+        """Paint it as it now is."""
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         band = self._band
         low = min([band.low_mm, *self._sizes]) - 0.5 * band.width_mm
@@ -49,7 +49,9 @@ class SizeScale(QWidget):
         painter.setFont(theme.font(theme.SMALL, theme.SEMIBOLD))
         painter.setPen(theme.colour("within"))
         words = show_sizes(band.low_mm, band.high_mm, self._system, unit=False)
-        painter.drawText(box.adjusted(-30, 32, 30, 22), Qt.AlignmentFlag.AlignHCenter | Qt.AlignmentFlag.AlignTop, words)
+        painter.drawText(
+            box.adjusted(-30, 32, 30, 22), Qt.AlignmentFlag.AlignHCenter | Qt.AlignmentFlag.AlignTop, words
+        )
         for i in range(len(self._sizes)):
             self._spot(painter, QPointF(at(self._sizes[i]), y), i)
 

@@ -7,7 +7,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QRectF, Qt
-from PySide6.QtGui import QPainter, QPaintEvent
+from PySide6.QtGui import QPainter
 from PySide6.QtWidgets import QFileDialog, QGridLayout, QLineEdit, QPushButton, QWidget
 
 from trebb.app import painting, theme
@@ -20,7 +20,7 @@ if TYPE_CHECKING:
     from trebb.app.window import Window
 
 
-class _Picture(QWidget):
+class _Picture(painting.Painted, QWidget):
     """The kind of machine about to be started."""
 
     def __init__(self) -> None:
@@ -28,9 +28,11 @@ class _Picture(QWidget):
         self.kind = "lathe"
         self.setMinimumHeight(200)
 
-    def paintEvent(self, event: QPaintEvent) -> None:
-        painter = QPainter(self)
-        painting.paint_figure(painter, KINDS[self.kind].elevation, QRectF(self.rect()).adjusted(20, 10, -20, -10), "cross_slide")
+    def draw(self, painter: QPainter) -> None:
+        """Paint it as it now is."""
+        painting.paint_figure(
+            painter, KINDS[self.kind].elevation, QRectF(self.rect()).adjusted(20, 10, -20, -10), "cross_slide"
+        )
 
 
 class StartPage(QWidget):
@@ -46,7 +48,13 @@ class StartPage(QWidget):
         name = label("Trebb", "title")
         name.setStyleSheet(f"color: {theme.roles().blue}; font-size: 34px;")
         outer.addWidget(name)
-        outer.addWidget(label("One worn machine at a time: keep every reading, see what is wrong, make the part, prove the result.", "soft"))
+        outer.addWidget(
+            label(
+                "One worn machine at a time: keep every reading, see what is wrong, make the part, prove the "
+                "result.",
+                "soft",
+            )
+        )
         self.banner = Banner()
         self.banner.hide()
         outer.addWidget(self.banner)
@@ -58,18 +66,44 @@ class StartPage(QWidget):
         left.addLayout(self._recent)
         left.addStretch()
         actions = row()
-        actions.addWidget(button("Open a job file", self._open, tip="Choose a job file", key="Ctrl+O", shortcut=True, name="open_job"))
+        actions.addWidget(
+            button(
+                "Open a job file",
+                self._open,
+                tip="Choose a job file",
+                key="Ctrl+O",
+                shortcut=True,
+                name="open_job",
+            )
+        )
         actions.addStretch()
         left.addLayout(actions)
         demos = row()
         demos.addWidget(label("Demo jobs of an invented canal depot:", "soft"))
-        for machine, words, tip in (("lathe", "Lathe", "A seat that does not repeat and a worn cross-slide screw"), ("mill", "Mill", "Worn journals under good bearings"), ("drill", "Pillar drill", "Slack in the coupler, and one bearing")):
-            demos.addWidget(button(words, partial(self._demo, machine), tip=f"{tip}; part of the way through its survey", name="open_demo" if machine == "lathe" else f"open_demo_{machine}"))
+        for machine, words, tip in (
+            ("lathe", "Lathe", "A seat that does not repeat and a worn cross-slide screw"),
+            ("mill", "Mill", "Worn journals under good bearings"),
+            ("drill", "Pillar drill", "Slack in the coupler, and one bearing"),
+        ):
+            demos.addWidget(
+                button(
+                    words,
+                    partial(self._demo, machine),
+                    tip=f"{tip}; part of the way through its survey",
+                    name="open_demo" if machine == "lathe" else f"open_demo_{machine}",
+                )
+            )
         demos.addStretch()
         left.addLayout(demos)
         middle.addWidget(sheet(left, 24), 1)
         middle.addWidget(sheet(self._new_job(), 24), 1)
-        outer.addWidget(label("Nothing needs saving: each entry is in the file when it is on the screen.   F1 shows the keys.", "soft"))
+        outer.addWidget(
+            label(
+                "Nothing needs saving: each entry is in the file when it is on the screen.   F1 shows the "
+                "keys.",
+                "soft",
+            )
+        )
         self.refresh()
 
     def _new_job(self) -> QGridLayout:
@@ -89,8 +123,15 @@ class StartPage(QWidget):
         self.rated = Choice()
         for key in ("ordinary", "toolroom", "rough"):
             assert key in CLASS_LIMITS
-            self.rated.addItem({"ordinary": "ordinary", "toolroom": "toolroom", "rough": "rough work"}[key], key)
-        rows = (("Machine", self.machine, "machine"), ("Shop", self.shop, "shop"), ("Kind", self.kind, "kind"), ("Rated as", self.rated, "rated"))
+            self.rated.addItem(
+                {"ordinary": "ordinary", "toolroom": "toolroom", "rough": "rough work"}[key], key
+            )
+        rows = (
+            ("Machine", self.machine, "machine"),
+            ("Shop", self.shop, "shop"),
+            ("Kind", self.kind, "kind"),
+            ("Rated as", self.rated, "rated"),
+        )
         for i, (words, field, name) in enumerate(rows, start=2):
             field.setObjectName(f"new_{name}")
             field.setAccessibleName(words)
@@ -100,7 +141,15 @@ class StartPage(QWidget):
         self.kind.currentIndexChanged.connect(self._kind_changed)
         self.refusal = label("", "refused", wrap=True)
         grid.addWidget(self.refusal, 6, 0, 1, 2)
-        start = button("Choose where to keep it, and start", self._new, kind="primary", tip="Start the job", key="Ctrl+N", shortcut=True, name="start_job")
+        start = button(
+            "Choose where to keep it, and start",
+            self._new,
+            kind="primary",
+            tip="Start the job",
+            key="Ctrl+N",
+            shortcut=True,
+            name="start_job",
+        )
         grid.addWidget(start, 7, 0, 1, 2)
         grid.setRowStretch(1, 1)
         grid.setColumnStretch(1, 1)
@@ -116,10 +165,18 @@ class StartPage(QWidget):
         for path in self._window.recent:
             self._recent.addWidget(self._recent_button(path))
         if not self._window.recent:
-            self._recent.addWidget(label("No job yet on this computer. The demo shows a lathe with a worn cross-slide screw.", "soft", wrap=True))
+            self._recent.addWidget(
+                label(
+                    "No job yet on this computer. The demo shows a lathe with a worn cross-slide screw.",
+                    "soft",
+                    wrap=True,
+                )
+            )
 
     def _recent_button(self, path: Path) -> QPushButton:
-        made = button(f"{path.stem}    {path.parent}", lambda: self._window.open_path(path), tip=f"Open {path}")
+        made = button(
+            f"{path.stem}    {path.parent}", lambda: self._window.open_path(path), tip=f"Open {path}"
+        )
         made.setStyleSheet("text-align: left;")
         return made
 
@@ -147,7 +204,9 @@ class StartPage(QWidget):
             self.refusal.setText("The machine has no name yet: write what you call it, such as “Lathe 2”.")
             self.machine.setFocus(Qt.FocusReason.OtherFocusReason)
             return
-        name, _ = QFileDialog.getSaveFileName(self, "Where to keep the job", str(Path.home() / f"{machine}.trebb"), "Trebb jobs (*.trebb)")
+        name, _ = QFileDialog.getSaveFileName(
+            self, "Where to keep the job", str(Path.home() / f"{machine}.trebb"), "Trebb jobs (*.trebb)"
+        )
         if name:
             self.start_new(Path(name if name.endswith(".trebb") else f"{name}.trebb"))
 
@@ -156,7 +215,14 @@ class StartPage(QWidget):
         try:
             job_file = JobFile.create(path)
             job_file.append(
-                [JobStarted(shop=self.shop.text().strip() or "My shop", machine=self.machine.text().strip(), machine_kind=self.kind.currentData(), machine_class=self.rated.currentData())]
+                [
+                    JobStarted(
+                        shop=self.shop.text().strip() or "My shop",
+                        machine=self.machine.text().strip(),
+                        machine_kind=self.kind.currentData(),
+                        machine_class=self.rated.currentData(),
+                    )
+                ]
             )
         except JobFileError as error:
             self.refusal.setText(str(error))

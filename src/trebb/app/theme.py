@@ -11,7 +11,11 @@ from PySide6.QtWidgets import QApplication, QWidget
 from trebb.core.machine import State
 
 FONT_FOLDER = Path(__file__).parent / "fonts"
-REGULAR, MEDIUM, SEMIBOLD = "Barlow Semi Condensed", "Barlow Semi Condensed Medium", "Barlow Semi Condensed SemiBold"
+REGULAR, MEDIUM, SEMIBOLD = (
+    "Barlow Semi Condensed",
+    "Barlow Semi Condensed Medium",
+    "Barlow Semi Condensed SemiBold",
+)
 SMALL, BODY, LARGE, TITLE, HUGE = 13, 15, 17, 21, 54
 
 
@@ -42,15 +46,49 @@ class Roles:
 
 
 LIGHT = Roles(
-    ground="#E9EAE4", sheet="#F8F8F4", line="#C9CCC3", ink="#1D2629", soft="#566162", blue="#26418F", blue_wash="#DCE2F1",
-    on_blue="#FFFFFF", within="#2F6B4F", within_wash="#DCEBE1", near="#805800", near_wash="#F3E8CC", beyond="#B53A16",
-    beyond_wash="#F6DFD5", rail="#2A3235", rail_text="#F1F2EC", rail_soft="#B4BDBA", brass="#C49A3A", brass_text="#1D2629", metal="#DDDED7",
-)  # fmt: skip
+    ground="#E9EAE4",
+    sheet="#F8F8F4",
+    line="#C9CCC3",
+    ink="#1D2629",
+    soft="#566162",
+    blue="#26418F",
+    blue_wash="#DCE2F1",
+    on_blue="#FFFFFF",
+    within="#2F6B4F",
+    within_wash="#DCEBE1",
+    near="#805800",
+    near_wash="#F3E8CC",
+    beyond="#B53A16",
+    beyond_wash="#F6DFD5",
+    rail="#2A3235",
+    rail_text="#F1F2EC",
+    rail_soft="#B4BDBA",
+    brass="#C49A3A",
+    brass_text="#1D2629",
+    metal="#DDDED7",
+)
 EVENING = Roles(
-    ground="#1B2022", sheet="#242A2D", line="#465055", ink="#ECEDE6", soft="#A9B3B2", blue="#A9BCF5", blue_wash="#2F3C5E",
-    on_blue="#141A2B", within="#84CBA6", within_wash="#25402F", near="#E0B85C", near_wash="#453A1E", beyond="#F29A7C",
-    beyond_wash="#4C2A20", rail="#12171A", rail_text="#ECEDE6", rail_soft="#A3ADAB", brass="#C49A3A", brass_text="#14181A", metal="#343C40",
-)  # fmt: skip
+    ground="#1B2022",
+    sheet="#242A2D",
+    line="#465055",
+    ink="#ECEDE6",
+    soft="#A9B3B2",
+    blue="#A9BCF5",
+    blue_wash="#2F3C5E",
+    on_blue="#141A2B",
+    within="#84CBA6",
+    within_wash="#25402F",
+    near="#E0B85C",
+    near_wash="#453A1E",
+    beyond="#F29A7C",
+    beyond_wash="#4C2A20",
+    rail="#12171A",
+    rail_text="#ECEDE6",
+    rail_soft="#A3ADAB",
+    brass="#C49A3A",
+    brass_text="#14181A",
+    metal="#343C40",
+)
 
 _now: Roles = LIGHT
 
@@ -96,11 +134,18 @@ def apply_to(app: QApplication) -> None:
     app.setFont(font())
     palette = QPalette()
     for group, role in (
-        (QPalette.ColorRole.Window, "ground"), (QPalette.ColorRole.Base, "sheet"), (QPalette.ColorRole.Text, "ink"),
-        (QPalette.ColorRole.WindowText, "ink"), (QPalette.ColorRole.Button, "sheet"), (QPalette.ColorRole.ButtonText, "ink"),
-        (QPalette.ColorRole.Highlight, "blue"), (QPalette.ColorRole.HighlightedText, "on_blue"), (QPalette.ColorRole.PlaceholderText, "soft"),
-        (QPalette.ColorRole.ToolTipBase, "ink"), (QPalette.ColorRole.ToolTipText, "sheet"),
-    ):  # fmt: skip
+        (QPalette.ColorRole.Window, "ground"),
+        (QPalette.ColorRole.Base, "sheet"),
+        (QPalette.ColorRole.Text, "ink"),
+        (QPalette.ColorRole.WindowText, "ink"),
+        (QPalette.ColorRole.Button, "sheet"),
+        (QPalette.ColorRole.ButtonText, "ink"),
+        (QPalette.ColorRole.Highlight, "blue"),
+        (QPalette.ColorRole.HighlightedText, "on_blue"),
+        (QPalette.ColorRole.PlaceholderText, "soft"),
+        (QPalette.ColorRole.ToolTipBase, "ink"),
+        (QPalette.ColorRole.ToolTipText, "sheet"),
+    ):
         palette.setColor(group, colour(role))
     app.setPalette(palette)
     app.setStyleSheet(_STYLE % asdict(_now))
@@ -118,33 +163,42 @@ QLabel[kind="soft"] { color: %(soft)s; }
 QLabel[kind="small"] { color: %(soft)s; font-size: 13px; }
 QLabel[kind="numeral"] { font-family: "Barlow Semi Condensed Medium"; font-size: 54px; }
 QLabel[kind="refused"] { color: %(beyond)s; }
-QPushButton { background: %(sheet)s; border: 1px solid %(line)s; border-radius: 3px; padding: 5px 12px; min-height: 20px; }
+QPushButton { background: %(sheet)s; border: 1px solid %(line)s; border-radius: 3px; padding: 5px 12px;
+min-height: 20px; }
 QPushButton:hover { border-color: %(blue)s; }
 QPushButton:focus { border: 2px solid %(blue)s; padding: 4px 11px; }
 QPushButton:disabled { color: %(soft)s; background: %(ground)s; }
 QPushButton:checked { background: %(blue)s; color: %(on_blue)s; border-color: %(blue)s; }
 QPushButton[kind="chip"] { padding: 5px 8px; }
 QPushButton[kind="chip"]:focus { padding: 4px 7px; }
-QPushButton[kind="primary"] { background: %(blue)s; color: %(on_blue)s; border: 2px solid %(blue)s; font-family: "Barlow Semi Condensed SemiBold"; font-size: 17px; }
+QPushButton[kind="primary"] { background: %(blue)s; color: %(on_blue)s; border: 2px solid %(blue)s;
+font-family: "Barlow Semi Condensed SemiBold"; font-size: 17px; }
 QPushButton[kind="primary"]:focus { border: 2px solid %(ink)s; }
 QPushButton[kind="primary"]:disabled { background: %(metal)s; border-color: %(metal)s; color: %(soft)s; }
-QPushButton[kind="dark"] { background: %(ink)s; color: %(sheet)s; border: 2px solid %(ink)s; font-family: "Barlow Semi Condensed SemiBold"; }
+QPushButton[kind="dark"] { background: %(ink)s; color: %(sheet)s; border: 2px solid %(ink)s; font-family:
+"Barlow Semi Condensed SemiBold"; }
 QPushButton[kind="dark"]:focus { border: 2px solid %(brass)s; }
-QPushButton[kind="link"] { background: transparent; border: 1px solid transparent; color: %(blue)s; padding: 3px 4px; text-align: left; }
+QPushButton[kind="link"] { background: transparent; border: 1px solid transparent; color: %(blue)s; padding:
+3px 4px; text-align: left; }
 QPushButton[kind="link"]:hover { text-decoration: underline; }
 QPushButton[kind="link"]:focus { border: 2px solid %(blue)s; padding: 2px 3px; }
-QPushButton[kind="lock"]:checked { background: %(within_wash)s; color: %(within)s; border-color: %(within)s; font-family: "Barlow Semi Condensed SemiBold"; }
-QPushButton[kind="lock"] { background: %(near_wash)s; color: %(near)s; border-color: %(near)s; font-family: "Barlow Semi Condensed SemiBold"; }
-QLineEdit, QPlainTextEdit, QComboBox { background: %(sheet)s; border: 1px solid %(soft)s; border-radius: 3px; padding: 4px 6px; selection-background-color: %(blue)s; selection-color: %(on_blue)s; }
+QPushButton[kind="lock"]:checked { background: %(within_wash)s; color: %(within)s; border-color: %(within)s;
+font-family: "Barlow Semi Condensed SemiBold"; }
+QPushButton[kind="lock"] { background: %(near_wash)s; color: %(near)s; border-color: %(near)s; font-family:
+"Barlow Semi Condensed SemiBold"; }
+QLineEdit, QPlainTextEdit, QComboBox { background: %(sheet)s; border: 1px solid %(soft)s; border-radius: 3px;
+padding: 4px 6px; selection-background-color: %(blue)s; selection-color: %(on_blue)s; }
 QLineEdit:focus, QPlainTextEdit:focus, QComboBox:focus { border: 2px solid %(blue)s; padding: 3px 5px; }
 QLineEdit[refused="true"] { border: 2px solid %(beyond)s; }
 QComboBox::drop-down { border: 0; width: 22px; }
 QComboBox::down-arrow { image: none; }
-QComboBox QAbstractItemView { background: %(sheet)s; border: 1px solid %(line)s; selection-background-color: %(blue_wash)s; selection-color: %(ink)s; }
+QComboBox QAbstractItemView { background: %(sheet)s; border: 1px solid %(line)s; selection-background-color:
+%(blue_wash)s; selection-color: %(ink)s; }
 QScrollArea, QScrollArea > QWidget > QWidget { background: transparent; border: 0; }
 QScrollBar:vertical { background: transparent; width: 9px; margin: 0; }
 QScrollBar::handle:vertical { background: %(line)s; border-radius: 4px; min-height: 30px; }
-QScrollBar::add-line, QScrollBar::sub-line, QScrollBar::add-page, QScrollBar::sub-page { background: transparent; height: 0; width: 0; }
+QScrollBar::add-line, QScrollBar::sub-line, QScrollBar::add-page, QScrollBar::sub-page { background:
+transparent; height: 0; width: 0; }
 QScrollBar:horizontal { background: transparent; height: 9px; }
 QScrollBar::handle:horizontal { background: %(line)s; border-radius: 4px; min-width: 30px; }
 QFrame[banner="beyond"] { background: %(beyond_wash)s; border: 0; border-left: 5px solid %(beyond)s; }

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 
 from PySide6.QtCore import QPointF, QRectF, Qt, Signal
-from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPolygonF
+from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPolygonF
 from PySide6.QtWidgets import QWidget
 
 from trebb.app import painting, theme
@@ -25,8 +25,10 @@ def wear_at(drive: ScrewDrive, now: Estimate, mm: float) -> Quantity:
     return now.combination(drive.wear_shares(mm))
 
 
-class SectionCanvas(QWidget):
-    """Three pitches of the screw with the nut on it; the bar below says where along the travel. `moved` after each drag."""
+class SectionCanvas(painting.Painted, QWidget):
+    """Three pitches of the screw with the nut on it; the bar below says where along the travel. `moved`
+    after each drag.
+    """
 
     moved = Signal()
 
@@ -68,14 +70,18 @@ class SectionCanvas(QWidget):
         if gap.value < 0:
             return f"{where}: it binds, {show_small(-gap.value, system)} too tight."
         assert self._now is not None
-        return f"{where}: the {nut} {show_small(self._now.source('nut').value, system)}, the screw has lost {show_small(self.wear().value, system)}; the gap is {show_small(gap.value, system)} ± {show_small(gap.half_width, system, unit=False)}."
+        return (
+            f"{where}: the {nut} {show_small(self._now.source('nut').value, system)}, the screw has lost "
+            f"{show_small(self.wear().value, system)}; the gap is {show_small(gap.value, system)} ± "
+            f"{show_small(gap.half_width, system, unit=False)}."
+        )
 
     # painting ---------------------------------------------------------------------------------
 
-    def paintEvent(self, event: QPaintEvent) -> None:
+    def draw(self, painter: QPainter) -> None:
+        """Paint it as it now is."""
         if self._now is None:
             return
-        painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         drive, spec = self._drive, self._drive.thread
         limits = thread_limits(spec)
@@ -112,22 +118,33 @@ class SectionCanvas(QWidget):
         self._gap(painter, left, top, scale, gap, wear)
         painter.setFont(theme.font(theme.SMALL, theme.SEMIBOLD))
         painter.setPen(theme.colour("ink"))
-        painter.drawText(QPointF(left + 4, roof - 8), f"{'half nuts' if drive.half_nuts else 'nut'} above, screw below, to scale")
+        painter.drawText(
+            QPointF(left + 4, roof - 8),
+            f"{'half nuts' if drive.half_nuts else 'nut'} above, screw below, to scale",
+        )
         painter.setPen(theme.colour("within"))
-        painter.drawText(QRectF(left, roof - 22, clip.width() - 4, 18), Qt.AlignmentFlag.AlignRight, "dashed: unworn")
+        painter.drawText(
+            QRectF(left, roof - 22, clip.width() - 4, 18), Qt.AlignmentFlag.AlignRight, "dashed: unworn"
+        )
         self._travel(painter)
 
     def _gap(self, painter: QPainter, left: float, top: float, scale: float, gap: float, wear: float) -> None:
         """The gap at the middle ridge of the screw, with its size."""
         spec = self._drive.thread
         depth = spec.major_mm / 2 - spec.pitch_dia_mm / 2
-        x = left + scale * (1.5 * spec.pitch_mm - spec.pitch_mm / 4 - wear / 2)  # the left flank of the middle groove
+        x = left + scale * (
+            1.5 * spec.pitch_mm - spec.pitch_mm / 4 - wear / 2
+        )  # the left flank of the middle groove
         y = top + scale * depth
         painter.setFont(theme.font(theme.SMALL, theme.SEMIBOLD))
         painter.setPen(painting.pen("beyond" if gap > 0 else "near", 2))
         painter.drawLine(QPointF(x, y), QPointF(x + max(2.0, scale * gap), y))
         painter.setPen(theme.colour("beyond" if gap > 0 else "near"))
-        painting.words_on(painter, QPointF(x - 62 - painter.fontMetrics().height() / 2, y - 8), f"{show_small(gap, self._system)}" if gap >= 0 else "binds")
+        painting.words_on(
+            painter,
+            QPointF(x - 62 - painter.fontMetrics().height() / 2, y - 8),
+            f"{show_small(gap, self._system)}" if gap >= 0 else "binds",
+        )
 
     def _travel(self, painter: QPainter) -> None:
         """Where along the travel, with the gap drawn as height over it."""
@@ -140,10 +157,17 @@ class SectionCanvas(QWidget):
         nut = now.source("nut").value
         sizes = [max(0.0, nut + wear_at(drive, now, x).value) for x in steps]
         most = max(*sizes, 1e-3)
-        points = [QPointF(bar.left() + bar.width() * x / drive.travel_mm, bar.bottom() - (bar.height() - 6) * s / most) for x, s in zip(steps, sizes, strict=True)]
+        points = [
+            QPointF(
+                bar.left() + bar.width() * x / drive.travel_mm, bar.bottom() - (bar.height() - 6) * s / most
+            )
+            for x, s in zip(steps, sizes, strict=True)
+        ]
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(painting.wash("blue"))
-        painter.drawPolygon(QPolygonF([QPointF(bar.left(), bar.bottom()), *points, QPointF(bar.right(), bar.bottom())]))
+        painter.drawPolygon(
+            QPolygonF([QPointF(bar.left(), bar.bottom()), *points, QPointF(bar.right(), bar.bottom())])
+        )
         x = bar.left() + bar.width() * self.at_mm / drive.travel_mm
         painter.setPen(painting.pen("blue", 2))
         painter.drawLine(QPointF(x, bar.top()), QPointF(x, bar.bottom()))
@@ -157,7 +181,9 @@ class SectionCanvas(QWidget):
         painter.setPen(theme.colour("soft"))
         near, far = drive.end_names
         painter.drawText(QRectF(bar.left(), bar.bottom() + 3, 200, 16), Qt.AlignmentFlag.AlignLeft, near)
-        painter.drawText(QRectF(bar.right() - 200, bar.bottom() + 3, 200, 16), Qt.AlignmentFlag.AlignRight, far)
+        painter.drawText(
+            QRectF(bar.right() - 200, bar.bottom() + 3, 200, 16), Qt.AlignmentFlag.AlignRight, far
+        )
 
     def _bar(self) -> QRectF:
         return QRectF(24, self.height() - BAR + 2, self.width() - 48, BAR - 22)
@@ -191,4 +217,8 @@ def crest_words(drive: ScrewDrive, wear_mm: float, system: UnitSystem) -> str:
     left = flat - wear_mm
     if math.isclose(wear_mm, 0.0, abs_tol=1e-4):
         return ""
-    return f"Its crest is {show_size(max(left, 0.0), system)} wide, {show_size(flat, system)} new." if left > 0 else "Its crest has gone sharp."
+    return (
+        f"Its crest is {show_size(max(left, 0.0), system)} wide, {show_size(flat, system)} new."
+        if left > 0
+        else "Its crest has gone sharp."
+    )

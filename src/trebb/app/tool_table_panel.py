@@ -5,7 +5,7 @@ from __future__ import annotations
 from pathlib import Path
 
 from PySide6.QtCore import QRectF, QSize, Qt, Signal
-from PySide6.QtGui import QPainter, QPaintEvent
+from PySide6.QtGui import QPainter
 from PySide6.QtWidgets import QFileDialog, QWidget
 
 from trebb.app import painting, theme
@@ -36,14 +36,30 @@ class ToolTablePanel(QWidget):
         head = row()
         head.addWidget(label("Shift a tool table", "head"))
         head.addStretch()
-        head.addWidget(button("Back to the proof", self.closed.emit, kind="link", tip="Back to before and after", name="table_back"))
+        head.addWidget(
+            button(
+                "Back to the proof",
+                self.closed.emit,
+                kind="link",
+                tip="Back to before and after",
+                name="table_back",
+            )
+        )
         box.addLayout(head)
         self.by = label("", wrap=True)
         box.addWidget(self.by)
         line = row()
-        line.addWidget(button("Choose the table", self._choose, tip="A CSV file of tools and lengths", name="choose_table"))
+        line.addWidget(
+            button(
+                "Choose the table", self._choose, tip="A CSV file of tools and lengths", name="choose_table"
+            )
+        )
         self.tool, self.length, self.unit = Choice(), Choice(), Choice()
-        for words, box_, name in (("Tool", self.tool, "table_tool"), ("Length", self.length, "table_length"), ("in", self.unit, "table_unit")):
+        for words, box_, name in (
+            ("Tool", self.tool, "table_tool"),
+            ("Length", self.length, "table_length"),
+            ("in", self.unit, "table_unit"),
+        ):
             box_.setObjectName(name)
             box_.setToolTip(f"Column of the {words.lower()}" if words != "in" else "Unit of the lengths")
             box_.setAccessibleName(words)
@@ -57,7 +73,13 @@ class ToolTablePanel(QWidget):
         self.list = _Lengths()
         box.addWidget(scrolled(self.list), 1)
         foot = row()
-        self.write = button("Write it beside the original", self._write, kind="dark", tip="A new file; the original is not touched", name="write_table")
+        self.write = button(
+            "Write it beside the original",
+            self._write,
+            kind="dark",
+            tip="A new file; the original is not touched",
+            name="write_table",
+        )
         foot.addWidget(self.write)
         self.said = label("", wrap=True)
         foot.addWidget(self.said, 1)
@@ -68,17 +90,28 @@ class ToolTablePanel(QWidget):
         case = self._session.case
         shift = case.length_shift() if isinstance(case, SpindleCase) else None
         if shift is None:
-            self.by.setText("Measure one tool's length before the spindle comes out and again after it is back (K, Tool length): the difference is what every stored length shifts by.")
+            self.by.setText(
+                "Measure one tool's length before the spindle comes out and again after it is back (K, Tool "
+                "length): the difference is what every stored length shifts by."
+            )
         else:
             size = show_uncertain(shift.value, shift.half_width, self._session.system)
             way = "longer" if shift.value >= 0 else "shorter"
-            shown = "" if abs(shift.value) > shift.half_width else " That is no more than the measuring: not shown."
-            self.by.setText(f"Every length becomes {way}: {size}, from the one tool measured before and after.{shown}")
+            shown = (
+                ""
+                if abs(shift.value) > shift.half_width
+                else " That is no more than the measuring: not shown."
+            )
+            self.by.setText(
+                f"Every length becomes {way}: {size}, from the one tool measured before and after.{shown}"
+            )
         self.write.setEnabled(shift is not None and self._table is not None)
         self._show()
 
     def _choose(self) -> None:
-        name, _ = QFileDialog.getOpenFileName(self, "Choose the tool table", str(Path.home()), "Tables (*.csv *.txt *.tsv);;All files (*)")
+        name, _ = QFileDialog.getOpenFileName(
+            self, "Choose the tool table", str(Path.home()), "Tables (*.csv *.txt *.tsv);;All files (*)"
+        )
         if name:
             self.open_table(Path(name))
 
@@ -116,7 +149,13 @@ class ToolTablePanel(QWidget):
         """The columns were matched by hand: remembered for the next table."""
         if self._table is not None:
             names = self._table.header
-            text = "|".join((names[self.tool.currentIndex()], names[self.length.currentIndex()], str(self.unit.currentData())))
+            text = "|".join(
+                (
+                    names[self.tool.currentIndex()],
+                    names[self.length.currentIndex()],
+                    str(self.unit.currentData()),
+                )
+            )
             self._session.record(NoteWritten(topic=TOPIC, text=text))
         self.refresh()
 
@@ -125,7 +164,13 @@ class ToolTablePanel(QWidget):
         shift = case.length_shift() if isinstance(case, SpindleCase) else None
         if self._table is None or shift is None:
             return [], ""
-        return shift_table(self._table, self.tool.currentIndex(), self.length.currentIndex(), shift.value, str(self.unit.currentData()))
+        return shift_table(
+            self._table,
+            self.tool.currentIndex(),
+            self.length.currentIndex(),
+            shift.value,
+            str(self.unit.currentData()),
+        )
 
     def _show(self) -> None:
         try:
@@ -146,7 +191,9 @@ class ToolTablePanel(QWidget):
             with path.open("x", encoding="utf-8", newline="") as stream:
                 stream.write(self._text)
         except OSError as error:
-            self.said.setText(f"{path.name}: not written ({error.strerror}); choose another folder, or make room.")
+            self.said.setText(
+                f"{path.name}: not written ({error.strerror}); choose another folder, or make room."
+            )
             return
         self.said.setText(f"Written: {path}")
 
@@ -162,7 +209,7 @@ def free_name(path: Path) -> Path:
         number += 1
 
 
-class _Lengths(QWidget):
+class _Lengths(painting.Painted, QWidget):
     """Tool, old and new, a line each."""
 
     ROW = 24
@@ -185,9 +232,12 @@ class _Lengths(QWidget):
     def sizeHint(self) -> QSize:
         return QSize(400, self.ROW * (len(self._rows) + 1))
 
-    def paintEvent(self, event: QPaintEvent) -> None:
-        painter = QPainter(self)
-        flags, right = Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight
+    def draw(self, painter: QPainter) -> None:
+        """Paint it as it now is."""
+        flags, right = (
+            Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft,
+            Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight,
+        )
         painter.setFont(theme.font(theme.SMALL))
         painter.setPen(theme.colour("soft"))
         columns = ((0.0, 160.0, "tool", flags), (170.0, 110.0, "old", right), (300.0, 110.0, "new", right))
@@ -202,4 +252,6 @@ class _Lengths(QWidget):
                 painter.drawText(QRectF(x + 8, y, wide, self.ROW), way, words)
             if tool.problem:
                 painter.setPen(painting.pen("near"))
-                painter.drawText(QRectF(430, y, self.width() - 440, self.ROW), flags, f"left as it is: {tool.problem}")
+                painter.drawText(
+                    QRectF(430, y, self.width() - 440, self.ROW), flags, f"left as it is: {tool.problem}"
+                )

@@ -19,7 +19,10 @@ class TopStrip(QFrame):
         self._session = session
         self.setFixedHeight(46)
         self.setObjectName("strip")
-        self.setStyleSheet(f"QFrame#strip {{ background: {theme.roles().sheet}; border: 0; border-bottom: 1px solid {theme.roles().line}; }}")
+        self.setStyleSheet(
+            f"QFrame#strip {{ background: {theme.roles().sheet}; border: 0; border-bottom: 1px solid "
+            f"{theme.roles().line}; }}"
+        )
         box = QHBoxLayout(self)
         box.setContentsMargins(18, 4, 14, 4)
         box.setSpacing(10)
@@ -30,14 +33,30 @@ class TopStrip(QFrame):
         box.addSpacing(8)
         box.addWidget(self.job)
         box.addStretch()
-        self.undo = button("Undo", session.undo, kind="link", tip="Take back the last gesture", key="Ctrl+Z", name="undo")
-        self.redo = button("Redo", session.redo, kind="link", tip="Restore it", key="Ctrl+Shift+Z", name="redo")
+        self.undo = button(
+            "Undo", session.undo, kind="link", tip="Take back the last gesture", key="Ctrl+Z", name="undo"
+        )
+        self.redo = button(
+            "Redo", session.redo, kind="link", tip="Restore it", key="Ctrl+Shift+Z", name="redo"
+        )
         box.addWidget(self.undo)
         box.addWidget(self.redo)
         box.addSpacing(8)
         group = QButtonGroup(self)
-        self.show_inch = button("thou", lambda: session.show_in(UnitSystem.INCH), tip="Show inches, thou and tenths", key="Ctrl+U", name="show_inch")
-        self.show_metric = button("µm", lambda: session.show_in(UnitSystem.METRIC), tip="Show millimetres and microns", key="Ctrl+U", name="show_metric")
+        self.show_inch = button(
+            "thou",
+            lambda: session.show_in(UnitSystem.INCH),
+            tip="Show inches, thou and tenths",
+            key="Ctrl+U",
+            name="show_inch",
+        )
+        self.show_metric = button(
+            "µm",
+            lambda: session.show_in(UnitSystem.METRIC),
+            tip="Show millimetres and microns",
+            key="Ctrl+U",
+            name="show_metric",
+        )
         for choice in (self.show_inch, self.show_metric):
             choice.setCheckable(True)
             choice.setFixedWidth(62)
@@ -47,7 +66,13 @@ class TopStrip(QFrame):
         pair.addWidget(self.show_inch)
         pair.addWidget(self.show_metric)
         box.addLayout(pair)
-        self.lock = button("power on", lambda: None, kind="lock", tip="Record that power is locked out, or not", name="power_lock")
+        self.lock = button(
+            "power on",
+            lambda: None,
+            kind="lock",
+            tip="Record that power is locked out, or not",
+            name="power_lock",
+        )
         self.lock.setCheckable(True)
         self.lock.setMinimumWidth(112)
         box.addWidget(self.lock)
@@ -68,4 +93,8 @@ class TopStrip(QFrame):
         for widget, gesture, word in ((self.undo, job.undoable, "Undo"), (self.redo, job.redoable, "Redo")):
             widget.setEnabled(gesture is not None)
             keys = "Ctrl+Z" if word == "Undo" else "Ctrl+Shift+Z"
-            widget.setToolTip(f"{word}: {job.gesture_words(gesture)} ({keys})" if gesture is not None else f"Nothing to {word.lower()} ({keys})")
+            widget.setToolTip(
+                f"{word}: {job.gesture_words(gesture)} ({keys})"
+                if gesture is not None
+                else f"Nothing to {word.lower()} ({keys})"
+            )

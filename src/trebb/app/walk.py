@@ -1,4 +1,6 @@
-"""Going through a practice job from intake to proof: for the demo without a display, for pictures and for tests."""
+"""Going through a practice job from intake to proof: for the demo without a display, for pictures and for
+tests.
+"""
 
 from __future__ import annotations
 
@@ -37,18 +39,44 @@ def cut_parts(case: Case, record: Record, *, until_size: int = MOST_SIZES) -> No
                 for _ in range(until_size):
                     value = case.simulated_size(key, InfeedScheme.COMPOUND)
                     assert value is not None
-                    record(SizeTaken(part=case.part_name(key), operation=operation.key, what=case.thread_size_words if isinstance(case, DriveCase) else "", value_mm=value, typed="simulated micrometer"))
-                    if isinstance(case, DriveCase) and all(p.is_spring for p in case.passes(InfeedScheme.COMPOUND)):
+                    record(
+                        SizeTaken(
+                            part=case.part_name(key),
+                            operation=operation.key,
+                            what=case.thread_size_words if isinstance(case, DriveCase) else "",
+                            value_mm=value,
+                            typed="simulated micrometer",
+                        )
+                    )
+                    if isinstance(case, DriveCase) and all(
+                        p.is_spring for p in case.passes(InfeedScheme.COMPOUND)
+                    ):
                         break
             elif operation.kind == "nut_thread":
                 play = case.simulated_size(key, InfeedScheme.COMPOUND)
                 assert play is not None
-                record(SizeTaken(part=case.part_name(key), operation=operation.key, what=case.nut_size_words if isinstance(case, DriveCase) else "", value_mm=play, typed="simulated indicator"))
+                record(
+                    SizeTaken(
+                        part=case.part_name(key),
+                        operation=operation.key,
+                        what=case.nut_size_words if isinstance(case, DriveCase) else "",
+                        value_mm=play,
+                        typed="simulated indicator",
+                    )
+                )
             elif operation.target is not None:
                 for _ in range(2):
                     size = case.simulated_size(key, InfeedScheme.COMPOUND, operation.key)
                     assert size is not None
-                    record(SizeTaken(part=case.part_name(key), operation=operation.key, what=operation.target.what, value_mm=size, typed="simulated micrometer"))
+                    record(
+                        SizeTaken(
+                            part=case.part_name(key),
+                            operation=operation.key,
+                            what=operation.target.what,
+                            value_mm=size,
+                            typed="simulated micrometer",
+                        )
+                    )
             record(StepDone(plan=case.part_name(key), step=operation.key))
 
 

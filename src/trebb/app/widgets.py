@@ -7,7 +7,7 @@ from functools import partial
 from typing import TypeVar
 
 from PySide6.QtCore import QEvent, QPointF, QRectF, QSize, Qt, Signal
-from PySide6.QtGui import QKeyEvent, QKeySequence, QPainter, QPaintEvent, QPolygonF, QShortcut
+from PySide6.QtGui import QKeyEvent, QKeySequence, QPainter, QPolygonF, QShortcut
 from PySide6.QtWidgets import (
     QBoxLayout,
     QButtonGroup,
@@ -40,7 +40,16 @@ def label(text: str = "", kind: str = "", *, wrap: bool = False) -> QLabel:
     return made
 
 
-def button(text: str, does: Callable[[], object], *, kind: str = "", tip: str, key: str = "", name: str = "", shortcut: bool = False) -> QPushButton:
+def button(
+    text: str,
+    does: Callable[[], object],
+    *,
+    kind: str = "",
+    tip: str,
+    key: str = "",
+    name: str = "",
+    shortcut: bool = False,
+) -> QPushButton:
     """A push button that says what will happen.
 
     `key` is named in the tooltip; with `shortcut` it also presses the button
@@ -48,7 +57,13 @@ def button(text: str, does: Callable[[], object], *, kind: str = "", tip: str, k
     changes, so it is not used.)
     """
     text = text.replace("&", "&&")  # an ampersand is a word here, never a mnemonic
-    made = HintButton(text, key.lower()) if kind == "primary" and key else ProgressChip(text) if kind == "progress" else QPushButton(text)
+    made = (
+        HintButton(text, key.lower())
+        if kind == "primary" and key
+        else ProgressChip(text)
+        if kind == "progress"
+        else QPushButton(text)
+    )
     if kind and kind != "progress":
         made.setProperty("kind", kind)
     made.setToolTip(f"{tip} ({key})" if key else tip)
@@ -62,12 +77,28 @@ def button(text: str, does: Callable[[], object], *, kind: str = "", tip: str, k
     return made
 
 
-def exclusive(owner: QWidget, line: QBoxLayout, options: Iterable[tuple[K, str, str]], chosen: Callable[[K], object], *, prefix: str, kind: str = "chip") -> dict[K, QPushButton]:
-    """A row of buttons of which one is down: key, words, tooltip each; named `prefix` and the key. The owner shows which."""
+def exclusive(
+    owner: QWidget,
+    line: QBoxLayout,
+    options: Iterable[tuple[K, str, str]],
+    chosen: Callable[[K], object],
+    *,
+    prefix: str,
+    kind: str = "chip",
+) -> dict[K, QPushButton]:
+    """A row of buttons of which one is down: key, words, tooltip each; named `prefix` and the key. The owner
+    shows which.
+    """
     group = QButtonGroup(owner)
     made = {}
     for key, words, tip in options:
-        choice = button(words, partial(chosen, key), tip=tip, kind=kind, name=f"{prefix}_{getattr(key, 'name', str(key)).lower()}")
+        choice = button(
+            words,
+            partial(chosen, key),
+            tip=tip,
+            kind=kind,
+            name=f"{prefix}_{getattr(key, 'name', str(key)).lower()}",
+        )
         choice.setCheckable(True)
         group.addButton(choice)
         line.addWidget(choice)
@@ -173,7 +204,7 @@ class Overlay(QWidget):
         return super().event(event)
 
 
-class Mark(QWidget):
+class Mark(painting.Painted, QWidget):
     """A state's shape."""
 
     def __init__(self, state: State = State.UNKNOWN) -> None:
@@ -182,12 +213,12 @@ class Mark(QWidget):
         self.setFixedSize(18, 18)
         self.setToolTip(state.value)
 
-    def paintEvent(self, event: QPaintEvent) -> None:
-        painter = QPainter(self)
+    def draw(self, painter: QPainter) -> None:
+        """Paint it as it now is."""
         painting.paint_mark(painter, QPointF(9, 9), self.state)
 
 
-class FigureView(QWidget):
+class FigureView(painting.Painted, QWidget):
     """A figure on a grey plate."""
 
     def __init__(self) -> None:
@@ -204,8 +235,8 @@ class FigureView(QWidget):
     def sizeHint(self) -> QSize:
         return QSize(640, 168)
 
-    def paintEvent(self, event: QPaintEvent) -> None:
-        painter = QPainter(self)
+    def draw(self, painter: QPainter) -> None:
+        """Paint it as it now is."""
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(theme.colour("ground"))
@@ -214,25 +245,28 @@ class FigureView(QWidget):
             painting.paint_figure(painter, self._figure, QRectF(self.rect()).adjusted(6, 4, -6, -4))
 
 
-class HintButton(QPushButton):
+class HintButton(painting.Painted, QPushButton):
     """A button that shows its key at its right edge."""
 
     def __init__(self, text: str, hint: str) -> None:
         super().__init__(text)
         self._hint = hint
 
-    def paintEvent(self, event: QPaintEvent) -> None:
-        super().paintEvent(event)
-        painter = QPainter(self)
+    def draw(self, painter: QPainter) -> None:
+        """Paint it as it now is."""
         painter.setFont(theme.font(theme.SMALL))
         room = (self.width() - self.fontMetrics().horizontalAdvance(self.text())) / 2
         if painter.fontMetrics().horizontalAdvance(self._hint) + 20 > room:
             return
         painter.setPen(theme.colour("on_blue" if self.isEnabled() else "soft"))
-        painter.drawText(self.rect().adjusted(0, 0, -12, 0), Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight, self._hint)
+        painter.drawText(
+            self.rect().adjusted(0, 0, -12, 0),
+            Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight,
+            self._hint,
+        )
 
 
-class ProgressChip(QPushButton):
+class ProgressChip(painting.Painted, QPushButton):
     """A chip with a thin bar below its words: how much of it is done."""
 
     def __init__(self, text: str) -> None:
@@ -246,9 +280,8 @@ class ProgressChip(QPushButton):
             self._share = share
             self.update()
 
-    def paintEvent(self, event: QPaintEvent) -> None:
-        super().paintEvent(event)
-        painter = QPainter(self)
+    def draw(self, painter: QPainter) -> None:
+        """Paint it as it now is."""
         painter.setPen(Qt.PenStyle.NoPen)
         wide = self.width() - 16.0
         painter.setBrush(theme.colour("line"))
@@ -257,7 +290,7 @@ class ProgressChip(QPushButton):
         painter.drawRect(QRectF(8, self.height() - 6, wide * self._share, 2.5))
 
 
-class Choice(QComboBox):
+class Choice(painting.Painted, QComboBox):
     """A drop-down with our own arrow, no wider than it must be."""
 
     def __init__(self) -> None:
@@ -265,9 +298,8 @@ class Choice(QComboBox):
         self.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
         self.setMinimumContentsLength(6)
 
-    def paintEvent(self, event: QPaintEvent) -> None:
-        super().paintEvent(event)
-        painter = QPainter(self)
+    def draw(self, painter: QPainter) -> None:
+        """Paint it as it now is."""
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(theme.colour("soft"))
@@ -280,7 +312,11 @@ class BenchEdit(QLineEdit):
 
     def event(self, event: QEvent) -> bool:
         if event.type() == QEvent.Type.ShortcutOverride and isinstance(event, QKeyEvent):
-            ours = event.modifiers() == Qt.KeyboardModifier.ControlModifier and event.key() in (Qt.Key.Key_U, Qt.Key.Key_E, Qt.Key.Key_D)
+            ours = event.modifiers() == Qt.KeyboardModifier.ControlModifier and event.key() in (
+                Qt.Key.Key_U,
+                Qt.Key.Key_E,
+                Qt.Key.Key_D,
+            )
             if ours:
                 event.ignore()
                 return True
@@ -291,6 +327,7 @@ class LengthEdit(BenchEdit):
     """A field that takes any unit or fraction, and gives the sentence of a refusal to `refused`."""
 
     committed = Signal(str)
+    dropped = Signal()
 
     def __init__(self, name: str, tip: str) -> None:
         super().__init__()
@@ -301,6 +338,18 @@ class LengthEdit(BenchEdit):
         self.setMinimumWidth(56)
         self.returnPressed.connect(self._commit)
         self.editingFinished.connect(self._commit)
+
+    @property
+    def is_typed(self) -> bool:
+        """Whether something other than the value shown stands here and was not entered yet."""
+        return self.isModified() and self.text().strip() != self._shown
+
+    def drop(self) -> None:
+        """Forget what was typed: the value stands again."""
+        self.setText(self._shown)
+        self.setModified(False)
+        self.set_refused(False)
+        self.dropped.emit()
 
     def show_value(self, text: str) -> None:
         """Show a value unless someone is typing."""
@@ -320,6 +369,6 @@ class LengthEdit(BenchEdit):
         theme.restyle(self)
 
     def _commit(self) -> None:
-        if self.isModified() and self.text().strip() != self._shown:
+        if self.is_typed:
             self.setModified(False)
             self.committed.emit(self.text())

@@ -37,7 +37,12 @@ class Window(QMainWindow):
         self.setCentralWidget(self.pages)
         self.start = StartPage(self)
         self.pages.addWidget(self.start)
-        for keys, does in (("F1", self.show_keys), ("Ctrl+E", self.switch_evening), ("Ctrl+W", self.leave_job), ("Ctrl+Q", self.close)):
+        for keys, does in (
+            ("F1", self.show_keys),
+            ("Ctrl+E", self.switch_evening),
+            ("Ctrl+W", self.leave_job),
+            ("Ctrl+Q", self.close),
+        ):
             QShortcut(QKeySequence(keys), self, activated=does)  # type: ignore[call-overload]
 
     # jobs -------------------------------------------------------------------------------------

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PySide6.QtCore import QRectF, Qt, Signal
-from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent
+from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter
 from PySide6.QtWidgets import QWidget
 
 from trebb.app import painting, theme
@@ -15,7 +15,7 @@ MOST = 3
 WORTH_PER_MINUTE = 2e-4  # below this an evening would not settle a tenth of what is in doubt
 
 
-class WorthNext(QWidget):
+class WorthNext(painting.Painted, QWidget):
     """Up to three set-ups, best first, each with its reason; a click goes there."""
 
     chosen = Signal(str)
@@ -49,15 +49,19 @@ class WorthNext(QWidget):
         """What is shown: key, title, time, reason."""
         return list(self._rows)
 
-    def paintEvent(self, event: QPaintEvent) -> None:
-        painter = QPainter(self)
+    def draw(self, painter: QPainter) -> None:
+        """Paint it as it now is."""
         painter.setFont(theme.font(theme.LARGE, theme.SEMIBOLD))
         painter.setPen(theme.colour("ink"))
         painter.drawText(QRectF(0, 0, self.width(), 22), Qt.AlignmentFlag.AlignLeft, "Worth taking next")
         if not self._rows:
             painter.setFont(theme.font())
             painter.setPen(theme.colour("soft"))
-            words = "Nothing: the readings settle it." if self._session.case.is_measured else "No set-up for this part yet."
+            words = (
+                "Nothing: the readings settle it."
+                if self._session.case.is_measured
+                else "No set-up for this part yet."
+            )
             painter.drawText(QRectF(0, 26, self.width(), 40), Qt.TextFlag.TextWordWrap, words)
         for i, (_, title, minutes, reason) in enumerate(self._rows):
             area = QRectF(-1, 24 + i * ROW, self.width() + 1, ROW - 2)
@@ -70,11 +74,19 @@ class WorthNext(QWidget):
             painter.setFont(theme.font(theme.BODY, theme.SEMIBOLD if i == 0 else theme.REGULAR))
             left = area.adjusted(7, 3, -64, 0)
             metrics = painter.fontMetrics()
-            painter.drawText(left, Qt.AlignmentFlag.AlignLeft, metrics.elidedText(title, Qt.TextElideMode.ElideRight, int(left.width())))
+            painter.drawText(
+                left,
+                Qt.AlignmentFlag.AlignLeft,
+                metrics.elidedText(title, Qt.TextElideMode.ElideRight, int(left.width())),
+            )
             painter.setPen(theme.colour("soft"))
             painter.setFont(theme.font(theme.SMALL))
             painter.drawText(area.adjusted(0, 4, -7, 0), Qt.AlignmentFlag.AlignRight, minutes)
-            painter.drawText(area.adjusted(7, 22, -4, 0), Qt.AlignmentFlag.AlignLeft, painter.fontMetrics().elidedText(reason, Qt.TextElideMode.ElideRight, int(area.width()) - 12))
+            painter.drawText(
+                area.adjusted(7, 22, -4, 0),
+                Qt.AlignmentFlag.AlignLeft,
+                painter.fontMetrics().elidedText(reason, Qt.TextElideMode.ElideRight, int(area.width()) - 12),
+            )
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         i = int((event.position().y() - 24) // ROW)

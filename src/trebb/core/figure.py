@@ -94,7 +94,16 @@ class Figure:
     items: tuple[Item, ...] = field(default_factory=tuple)
 
 
-def box(x: float, y: float, width: float, height: float, *, role: Role = Role.INK, part: str = "", wash: bool = False) -> Shape:
+def box(
+    x: float,
+    y: float,
+    width: float,
+    height: float,
+    *,
+    role: Role = Role.INK,
+    part: str = "",
+    wash: bool = False,
+) -> Shape:
     """A closed rectangle with its corner at (x, y)."""
     return Shape(((x, y), (x + width, y), (x + width, y + height), (x, y + height)), True, role, part, wash)
 

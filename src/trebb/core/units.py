@@ -11,8 +11,7 @@ import math
 import re
 from dataclasses import dataclass
 from enum import Enum
-from functools import cache
-from typing import Any
+from typing import Literal
 
 from trebb.core.errors import InputError
 
@@ -22,25 +21,35 @@ LBF_N = 4.4482216152605  # one pound-force, exact by definition
 TENTH_MM = 0.00254
 MICRON_MM = 0.001
 
-# The words heard at the bench, by exact constants; anything else goes to pint.
-_BENCH_UNITS = {
+# The words heard at the bench, by exact constants; there are no others.
+_UNITS = {
     "in": INCH_MM, "inch": INCH_MM, "inches": INCH_MM, '"': INCH_MM, "”": INCH_MM, "″": INCH_MM,
-    "thou": THOU_MM, "thous": THOU_MM, "th": THOU_MM,
+    "thou": THOU_MM, "thous": THOU_MM, "th": THOU_MM, "thousandth": THOU_MM, "thousandths": THOU_MM,
     "tenth": TENTH_MM, "tenths": TENTH_MM,
-    "mm": 1.0, "millimetre": 1.0, "millimetres": 1.0,
-    "µm": MICRON_MM, "μm": MICRON_MM, "um": MICRON_MM, "micron": MICRON_MM, "microns": MICRON_MM,
-    "cm": 10.0, "m": 1000.0,
+    "ft": 12 * INCH_MM, "foot": 12 * INCH_MM, "feet": 12 * INCH_MM, "'": 12 * INCH_MM, "′": 12 * INCH_MM,
+    "mm": 1.0, "millimetre": 1.0, "millimetres": 1.0, "millimeter": 1.0, "millimeters": 1.0,
+    "µm": MICRON_MM, "μm": MICRON_MM, "um": MICRON_MM, "µ": MICRON_MM, "μ": MICRON_MM,
+    "micron": MICRON_MM, "microns": MICRON_MM, "nm": 1e-6,
+    "cm": 10.0, "centimetre": 10.0, "centimetres": 10.0, "dm": 100.0,
+    "m": 1000.0, "metre": 1000.0, "metres": 1000.0, "meter": 1000.0, "meters": 1000.0,
 }  # fmt: skip
 _DIVISION_WORDS = {"div", "divs", "division", "divisions"}
+MOST_LETTERS = 40  # anything longer is no length
+MOST_MM = 1e6  # no machine that comes through a door is a kilometre long
+MOST_IN_A_LIST = 200
 
 _NUMBER = re.compile(
     r"""^\s*(?P<sign>[+\-−])?\s*
-        (?: (?:(?P<whole>\d+)(?:\s*-\s*|\s+))?(?P<top>\d+)\s*/\s*(?P<bottom>\d+)
-          | (?P<plain>\d+(?:[.,]\d*)?|[.,]\d+) )
-        \s*(?P<unit>[^\d\s].*?)?\s*$""",
+        (?: (?:(?P<whole>[0-9]+)(?:\s*-\s*|\s+))?(?P<top>[0-9]+)\s*/\s*(?P<bottom>[0-9]+)
+          | (?P<plain>[0-9]+(?:[.,][0-9]*)?|[.,][0-9]+) )
+        \s*(?P<unit>[^0-9\s].*?)?\s*$""",
     re.VERBOSE,
 )
 _EXAMPLE = "write a length such as 2 thou, 6 tenths, 1-1/8, .0006 or 0.05 mm"
+
+
+# What a raw reading is stored in: a length, divisions of a dial, °C, a slope in mm a metre, a count.
+ReadingUnit = Literal["mm", "div", "C", "mm/m", "count"]
 
 
 class UnitSystem(Enum):
@@ -84,28 +93,15 @@ class DialScale:
         return self.lead_mm / self.divisions
 
 
-@cache
-def _registry() -> Any:
-    import pint  # about 0.4 s: only when an unusual unit is typed
-
-    registry: Any = pint.UnitRegistry()
-    return registry
+def _shown(text: str) -> str:
+    """What was typed, short enough for a sentence."""
+    plain = " ".join(text.split())
+    return plain if len(plain) <= MOST_LETTERS else f"{plain[:MOST_LETTERS]}…"
 
 
-def _unusual_unit_mm(text: str, unit: str) -> float:
-    """Millimetres in one `unit`, by pint; raises LengthError for a wrong or unknown kind."""
-    import pint
-
-    registry = _registry()
-    try:
-        quantity = registry.Unit(unit)
-    except (pint.errors.PintError, ValueError, TypeError, AttributeError, SyntaxError):
-        raise LengthError(f"“{text.strip()}”", f"“{unit}” is no unit of length known here; {_EXAMPLE}") from None
-    except Exception:  # pint's tokenizer leaks several private types on odd text
-        raise LengthError(f"“{text.strip()}”", _EXAMPLE) from None
-    if not quantity.is_compatible_with("mm"):
-        raise LengthError(f"“{text.strip()}”", f"“{unit}” is not a length; {_EXAMPLE}")
-    return float((1.0 * quantity).to("mm").magnitude)
+def _unit_mm(unit: str) -> float | None:
+    """Millimetres in one `unit`; None for what is no unit of length known here."""
+    return _UNITS.get(unit) or (_UNITS.get(unit.lower()) if len(unit) > 1 else None)
 
 
 def parse_number(text: str) -> tuple[float, str]:
@@ -117,15 +113,17 @@ def parse_number(text: str) -> tuple[float, str]:
 
     Raises LengthError when no number stands there.
     """
-    match = _NUMBER.match(text)
+    match = _NUMBER.match(text) if len(text.strip()) <= MOST_LETTERS else None
     if match is None:
-        shown = text.strip()
+        shown = _shown(text)
         raise LengthError(f"“{shown}”" if shown else "nothing", _EXAMPLE)
     if match["plain"] is not None:
         plain = match["plain"]
         if re.fullmatch(r"[1-9]\d*,\d{3}", plain):
             whole, part = plain.split(",")
-            raise LengthError(f"“{text.strip()}”", f"write {whole}.{part} or {whole}{part}, so that it cannot be misread")
+            raise LengthError(
+                f"“{text.strip()}”", f"write {whole}.{part} or {whole}{part}, so that it cannot be misread"
+            )
         value = float(plain.replace(",", "."))
     else:
         if int(match["bottom"]) == 0:
@@ -134,7 +132,9 @@ def parse_number(text: str) -> tuple[float, str]:
     return (-value if match["sign"] in ("-", "−") else value), (match["unit"] or "").strip()
 
 
-def parse_length(text: str, default: UnitSystem, *, dial: DialScale | None = None, bare_mm: float | None = None) -> float:
+def parse_length(
+    text: str, default: UnitSystem, *, dial: DialScale | None = None, bare_mm: float | None = None
+) -> float:
     """Read a length as typed at the bench, in mm.
 
     Parameters
@@ -155,14 +155,95 @@ def parse_length(text: str, default: UnitSystem, *, dial: DialScale | None = Non
         scale = bare_mm if bare_mm is not None else (INCH_MM if default is UnitSystem.INCH else 1.0)
     elif unit.lower() in _DIVISION_WORDS:
         if dial is None:
-            raise LengthError(f"“{text.strip()}”", "no dial is known here, so divisions cannot be turned into a length")
+            raise LengthError(
+                f"“{text.strip()}”", "no dial is known here, so divisions cannot be turned into a length"
+            )
         scale = dial.division_mm
     else:
-        known = _BENCH_UNITS.get(unit) or _BENCH_UNITS.get(unit.lower() if len(unit) > 1 else unit)
-        scale = known if known is not None else _unusual_unit_mm(text, unit)
+        known = _unit_mm(unit)
+        if known is None:
+            raise LengthError(f"“{text.strip()}”", f"“{unit}” is no unit of length known here; {_EXAMPLE}")
+        scale = known
     result = value * scale
-    if not math.isfinite(result):
-        raise LengthError(f"“{text.strip()}”", _EXAMPLE)
+    if not abs(result) <= MOST_MM:
+        raise LengthError(f"“{text.strip()}”", f"that is more than {MOST_MM / 1000:g} m; {_EXAMPLE}")
+    return result
+
+
+_WORD = re.compile(
+    r"^(?P<number>[+\-−]?(?:[0-9]+-)?[0-9.,]*[0-9][0-9.,]*(?:/[0-9]+)?)?(?P<unit>[^0-9.,+\-−/].*)?$"
+)
+
+
+def parse_list(
+    text: str, example: str = "write numbers with a space or a semicolon between"
+) -> list[tuple[float, str]]:
+    """Several numbers as typed, each with the unit written behind it or behind the next that has one.
+
+    A space or a semicolon stands between two; a comma followed by a space does
+    too. A comma inside a word is a decimal comma ("58,5 64"), unless the word
+    holds several ("0,40,95"): then each is between two numbers.
+
+    Raises LengthError for what is no number, and for one that can be read two
+    ways ("1,250", "1 1/8").
+    """
+    if len(text) > MOST_LETTERS * MOST_IN_A_LIST:
+        raise LengthError(f"{len(text)} letters", f"{example}, no more than {MOST_IN_A_LIST} of them")
+    words: list[str] = []
+    for word in text.replace(";", " ").split():
+        plain = word.rstrip(",")
+        words += plain.split(",") if plain.count(",") > 1 else [plain]
+    found: list[tuple[float, str]] = []
+    bare: list[int] = []
+    whole_before = False
+    for word in filter(None, words):
+        match = _WORD.match(word)
+        if match is None or len(word) > MOST_LETTERS:
+            raise LengthError(f"“{_shown(word)}”", example)
+        if match["number"] is not None:
+            if whole_before and "/" in match["number"] and "-" not in match["number"]:
+                raise LengthError(
+                    f"“{_shown(text)}”", "write a whole and its fraction together, such as 1-1/8"
+                )
+            found.append((parse_number(match["number"])[0], ""))
+            bare.append(len(found) - 1)
+            whole_before = match["number"].isdecimal()
+        if match["unit"] is not None:
+            if not bare:
+                raise LengthError(f"“{_shown(text)}”", f"no number stands before “{_shown(match['unit'])}”")
+            for i in bare:
+                found[i] = (found[i][0], match["unit"].strip())
+            bare = []
+            whole_before = False
+    if len(found) > MOST_IN_A_LIST:
+        raise LengthError(f"{len(found)} numbers", f"{example}, no more than {MOST_IN_A_LIST} of them")
+    return found
+
+
+def parse_lengths(text: str, default: UnitSystem, *, bare_mm: float | None = None) -> list[float]:
+    """Several lengths as typed, mm, in the order typed; see `parse_list`. Raises LengthError."""
+    example = "write lengths with a space between, such as 0.02 0.05 0.1 mm"
+    scale = bare_mm if bare_mm is not None else (INCH_MM if default is UnitSystem.INCH else 1.0)
+    result = []
+    for number, unit in parse_list(text, example):
+        mm = _unit_mm(unit) if unit else scale
+        if mm is None:
+            raise LengthError(f"“{_shown(unit)}”", f"this is no unit of length known here; {example}")
+        if abs(number * mm) > MOST_MM:
+            raise LengthError(f"“{number:g} {unit}”", f"that is more than {MOST_MM / 1000:g} m")
+        result.append(number * mm)
+    return result
+
+
+def parse_angles(text: str) -> list[float]:
+    """Several angles as typed, degrees; see `parse_list`. Raises LengthError."""
+    result = []
+    for number, unit in parse_list(
+        text, "write angles in degrees with a space between, such as 0 90 180 270"
+    ):
+        if unit.rstrip(".").lower() not in ("", "°", "deg", "degrees"):
+            raise LengthError(f"“{_shown(unit)}”", "angles are in degrees here, such as 0 90 180 270")
+        result.append(number)
     return result
 
 
@@ -178,9 +259,18 @@ def parse_temperature(text: str) -> float:
 
 
 SLOPE_UNITS = {
-    "mm/m": 1.0, "µm/m": 0.001, "μm/m": 0.001, "um/m": 0.001, "mrad": 1.0, "thou/ft": 1 / 12, "thou/foot": 1 / 12, "in/ft": 1000 / 12,
-    "arcsec": 1000 * math.pi / 648_000, "sec": 1000 * math.pi / 648_000, "″": 1000 * math.pi / 648_000,
-}  # fmt: skip
+    "mm/m": 1.0,
+    "µm/m": 0.001,
+    "μm/m": 0.001,
+    "um/m": 0.001,
+    "mrad": 1.0,
+    "thou/ft": 1 / 12,
+    "thou/foot": 1 / 12,
+    "in/ft": 1000 / 12,
+    "arcsec": 1000 * math.pi / 648_000,
+    "sec": 1000 * math.pi / 648_000,
+    "″": 1000 * math.pi / 648_000,
+}
 
 
 def slope_unit(system: UnitSystem) -> tuple[str, float]:
@@ -189,7 +279,9 @@ def slope_unit(system: UnitSystem) -> tuple[str, float]:
 
 
 def parse_slope(text: str, system: UnitSystem) -> float:
-    """A slope in mm a metre from text: "0.04 mm/m", "0.5 thou/ft", ".0005 in/ft", "8 arcsec"; a bare number is the shop's. Raises LengthError."""
+    """A slope in mm a metre from text: "0.04 mm/m", "0.5 thou/ft", ".0005 in/ft", "8 arcsec"; a bare number
+    is the shop's. Raises LengthError.
+    """
     example = "write a level's reading such as 0.04 mm/m, 0.5 thou/ft or 8 arcsec"
     try:
         value, unit = parse_number(text)
@@ -211,10 +303,10 @@ def show_slope(mm_m: float, system: UnitSystem, *, unit: bool = True, signed: bo
 
 def parse_count(text: str, what: str, *, low: int = 1, high: int = 100_000) -> int:
     """Read a whole number between `low` and `high`; `what` names it in the sentence."""
-    try:
-        value = int(text.strip())
-    except ValueError:
-        raise InputError(f"“{text.strip()}”", f"{what} is a whole number from {low} to {high}") from None
+    plain = text.strip()
+    if not (plain.isascii() and plain.removeprefix("-").isdecimal() and len(plain) <= MOST_LETTERS):
+        raise InputError(f"“{_shown(text)}”", f"{what} is a whole number from {low} to {high}")
+    value = int(plain)
     if not low <= value <= high:
         raise InputError(f"{value}", f"{what} is a whole number from {low} to {high}")
     return value
@@ -238,7 +330,14 @@ def size_unit(system: UnitSystem) -> tuple[str, float]:
     return ("in", INCH_MM) if system is UnitSystem.INCH else ("mm", 1.0)
 
 
-def show_small(mm: float, system: UnitSystem, *, resolution_mm: float | None = None, signed: bool = False, unit: bool = True) -> str:
+def show_small(
+    mm: float,
+    system: UnitSystem,
+    *,
+    resolution_mm: float | None = None,
+    signed: bool = False,
+    unit: bool = True,
+) -> str:
     """An error, wear or play as text: "12.5 thou" or "318 µm".
 
     `resolution_mm` limits the decimals to what the instrument can show; without
@@ -264,8 +363,15 @@ def show_size(mm: float, system: UnitSystem, *, resolution_mm: float | None = No
 
 def show_sizes(low_mm: float, high_mm: float, system: UnitSystem, *, unit: bool = True) -> str:
     """Two limits of a size as text, "1.3783 to 1.3793 in"; one decimal more where they would read alike."""
-    finer = None if show_size(low_mm, system) != show_size(high_mm, system) else size_unit(system)[1] * (1e-5 if system is UnitSystem.INCH else 1e-4)
-    return f"{show_size(low_mm, system, resolution_mm=finer, unit=False)} to {show_size(high_mm, system, resolution_mm=finer, unit=unit)}"
+    finer = (
+        None
+        if show_size(low_mm, system) != show_size(high_mm, system)
+        else size_unit(system)[1] * (1e-5 if system is UnitSystem.INCH else 1e-4)
+    )
+    return (
+        f"{show_size(low_mm, system, resolution_mm=finer, unit=False)} to "
+        f"{show_size(high_mm, system, resolution_mm=finer, unit=unit)}"
+    )
 
 
 def show_shim(mm: float, system: UnitSystem) -> str:

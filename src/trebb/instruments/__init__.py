@@ -1,4 +1,5 @@
-"""Instruments: one line-based protocol, a serial reader, and a simulated indicator behind a real pseudo-terminal.
+"""Instruments: one line-based protocol, a serial reader, and a simulated indicator behind a real
+pseudo-terminal.
 
 May import `trebb.core`; knows nothing of Qt or of jobs. The reader runs in a
 thread of its own and keeps the latest sample; whoever shows it polls.

@@ -10,8 +10,8 @@ from trebb.core.errors import InputError
 from trebb.core.units import INCH_MM, MICRON_MM
 
 UNIT_MM = {"mm": 1.0, "in": INCH_MM, "um": MICRON_MM}
-# A dial indicator's whole range; more than this is a broken line, not a reading.
-MOST_MM = 2000.0
+# Beyond any instrument's whole range, by unit: more than this is a broken line, not a reading.
+MOST = {"mm": 2000.0, "div": 100_000.0, "C": 500.0, "mm/m": 100.0, "count": 1000.0}
 MOST_LINE = 64
 
 
@@ -59,7 +59,9 @@ FORMATS: dict[str, LineFormat] = {
     )
 }
 
-_LINE = re.compile(r"^\s*(?P<number>[+-]?\s*(?:\d+(?:[.,]\d*)?|[.,]\d+))\s*(?P<unit>mm/m|mm|in|um|div|C|count)?\s*$")
+_LINE = re.compile(
+    r"^\s*(?P<number>[+-]?\s*(?:[0-9]+(?:[.,][0-9]*)?|[.,][0-9]+))\s*(?P<unit>mm/m|mm|in|um|div|C|count)?\s*$"
+)
 
 
 def parse_line(line: str, line_format: LineFormat) -> Sample:
@@ -72,24 +74,25 @@ def parse_line(line: str, line_format: LineFormat) -> Sample:
     body = line.strip()
     if line_format.prefix:
         if not body.startswith(line_format.prefix):
-            raise ProtocolError(f"the line “{shown}”", f"{expected}; it does not begin with {line_format.prefix}")
+            raise ProtocolError(
+                f"the line “{shown}”", f"{expected}; it does not begin with {line_format.prefix}"
+            )
         body = body[len(line_format.prefix) :]
     match = _LINE.match(body)
     if match is None or len(line) > MOST_LINE:
         raise ProtocolError(f"the line “{shown}”", f"{expected}; check format, baud rate and cable")
-    number = match["number"].replace(" ", "").replace(",", ".")
+    number = "".join(match["number"].split()).replace(",", ".")
     value = float(number)
     if line_format.implied_decimals is not None and "." not in number:
         value /= 10**line_format.implied_decimals
     if line_format.is_reversed:
         value = -value
     unit = match["unit"] or line_format.unit
-    if unit not in UNIT_MM:
-        return Sample(value, unit, shown)
-    mm = value * UNIT_MM[unit]
-    if not math.isfinite(mm) or abs(mm) > MOST_MM:
-        raise ProtocolError(f"the line “{shown}”", f"{expected}; {mm:.0f} mm is more than any indicator reads")
-    return Sample(mm, "mm", shown)
+    mm = value * UNIT_MM.get(unit, 1.0)
+    kept = "mm" if unit in UNIT_MM else unit
+    if not math.isfinite(mm) or abs(mm) > MOST[kept]:
+        raise ProtocolError(f"the line “{shown}”", f"{expected}; that is more than any instrument reads")
+    return Sample(mm, kept, shown)
 
 
 def format_line(value: float, unit: str, decimals: int) -> str:

@@ -5,6 +5,7 @@ from __future__ import annotations
 import contextlib
 import threading
 import time
+from collections.abc import Callable
 from dataclasses import dataclass
 
 import serial
@@ -13,6 +14,9 @@ from trebb.core.errors import InputError
 from trebb.instruments.protocol import LineFormat, ProtocolError, Sample, parse_line
 
 QUIET_SECONDS = 1.0
+# An instrument whose lines follow each other so often streams; another sends one line a press of its button.
+STREAM_LINES = 3
+KEPT_LINES = 8
 RETRY_SECONDS = 0.3
 # So many bad lines in a row, and the trouble is the setting, not the cable.
 NOISE_LINES = 3
@@ -24,7 +28,7 @@ class PortError(InputError):
 
 @dataclass(frozen=True)
 class LinkState:
-    """How the link stands: "live", "quiet", "noise" or "gone", and a sentence."""
+    """How the link stands: "live", "quiet", "noise", "gone" or "ended", and a sentence."""
 
     key: str
     sentence: str
@@ -37,6 +41,15 @@ def available_ports() -> list[str]:
     return [port.device for port in list_ports.comports()]
 
 
+@dataclass(frozen=True)
+class Received:
+    """A sample with the number of its line on this connection, and when it came."""
+
+    sample: Sample
+    number: int
+    at: float
+
+
 class IndicatorReader:
     """Reads lines from a port and keeps the latest sample.
 
@@ -44,9 +57,19 @@ class IndicatorReader:
     later is waited for: the reader opens the port again when it comes back.
     """
 
-    def __init__(self, port: str, line_format: LineFormat, baud: int = 9600) -> None:
+    def __init__(
+        self,
+        port: str,
+        line_format: LineFormat,
+        baud: int = 9600,
+        clock: Callable[[], float] = time.monotonic,
+    ) -> None:
         self.port, self.format, self.baud = port, line_format, baud
-        self._latest: tuple[Sample, float] | None = None
+        self._clock = clock
+        self._opened_at = self._last_at = clock()
+        self._held: tuple[Received, ...] = ()  # replaced as a whole: read from another thread
+        self.number = 0  # lines that came since the port was opened
+        self._quick = 0
         self._bad = 0
         self._bad_sentence = ""
         self._gone = False
@@ -60,7 +83,9 @@ class IndicatorReader:
             return serial.Serial(self.port, self.baud, timeout=0.1)
         except (serial.SerialException, OSError, ValueError) as error:
             ports = ", ".join(available_ports()) or "none at present"
-            raise PortError(f"port {self.port}", f"it cannot be opened; ports on this computer: {ports}") from error
+            raise PortError(
+                f"port {self.port}", f"it cannot be opened; ports on this computer: {ports}"
+            ) from error
 
     def _run(self) -> None:
         held = b""
@@ -81,14 +106,20 @@ class IndicatorReader:
                     self._take(raw)
 
     def _take(self, raw: bytes) -> None:
+        """One line: no line, whatever it holds, may end the reader."""
+        number, now = self.number + 1, self._clock()
         try:
             sample = parse_line(raw.decode("ascii", errors="replace"), self.format)
-        except ProtocolError as error:
+        except Exception as error:
             self._bad += 1
-            self._bad_sentence = str(error)
+            self._bad_sentence = str(error) if isinstance(error, ProtocolError) else "a line cannot be read"
+            self.number = number
             return
         self._bad = 0
-        self._latest = (sample, time.monotonic())
+        self._quick = self._quick + 1 if now - self._last_at < QUIET_SECONDS else 0
+        self._last_at = now
+        self._held = (*self._held[1 - KEPT_LINES :], Received(sample, number, now))
+        self.number = number
 
     def _reopen(self) -> None:
         self._gone = True
@@ -99,20 +130,43 @@ class IndicatorReader:
                 self._serial = self._open()
             except PortError:
                 continue
-            self._gone = False
+            self.number, self._held, self._gone = 0, (), False
             return
+
+    def since(self, mark: int) -> list[Sample]:
+        """The newest few samples that came after line number `mark`, oldest first."""
+        return [one.sample for one in self._held if one.number > mark]
+
+    @property
+    def is_streaming(self) -> bool:
+        """Whether lines keep coming by themselves."""
+        return self._quick >= STREAM_LINES
+
+    @property
+    def silent_s(self) -> float:
+        """Seconds since the last line, or since the port was opened."""
+        return self._clock() - self._last_at
 
     def latest(self) -> Sample | None:
         """The newest sample if it is fresh, else None: a stale figure is never shown as live."""
-        held = self._latest
-        if held is None or time.monotonic() - held[1] > QUIET_SECONDS or self._gone:
+        held = self._held
+        if not held or self._clock() - held[-1].at > QUIET_SECONDS or self._gone or self.is_ended:
             return None
-        return held[0]
+        return held[-1].sample
+
+    @property
+    def is_ended(self) -> bool:
+        """Whether the thread that reads has stopped, which nothing but closing should make it do."""
+        return not self._thread.is_alive()
 
     def state(self) -> LinkState:
         """How the link stands now."""
+        if self.is_ended:
+            return LinkState("ended", "the instrument is no longer read; choose it again (Ctrl+I)")
         if self._gone:
-            return LinkState("gone", f"{self.port} is gone; plug the cable in again, readings go on by themselves")
+            return LinkState(
+                "gone", f"{self.port} is gone; plug the cable in again, readings go on by themselves"
+            )
         if self._bad >= NOISE_LINES:
             return LinkState("noise", self._bad_sentence)
         if self.latest() is None:

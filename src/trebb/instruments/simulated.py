@@ -1,4 +1,6 @@
-"""A simulated indicator: a thread behind a real pseudo-terminal, read by the same serial code as any other."""
+"""A simulated indicator: a thread behind a real pseudo-terminal, read by the same serial code as any
+other.
+"""
 
 from __future__ import annotations
 
@@ -36,10 +38,11 @@ class SimulatedIndicator:
     """Sends readings on a pseudo-terminal named by `port`, a link that stays the same across unplugging.
 
     Lines carry their unit, so any format reads them. Commands on the line:
-    `Z` sets zero here, `A` goes back to absolute.
+    `Z` sets zero here, `A` goes back to absolute. It sends by itself, or
+    `by_hand`: then time passes for it only by `beat`.
     """
 
-    def __init__(self, faults: Faults | None = None, seed: int = 1) -> None:
+    def __init__(self, faults: Faults | None = None, seed: int = 1, *, by_hand: bool = False) -> None:
         self.faults = faults or Faults()
         self._random = random.Random(seed)
         self._folder = tempfile.TemporaryDirectory(prefix="trebb-indicator-")
@@ -47,14 +50,17 @@ class SimulatedIndicator:
         self._target, self._unit, self._step, self._decimals = 0.0, "mm", 0.00254, 4
         self._shown = 0.0
         self._zero = 0.0
+        self.sent = 0  # lines on this connection
         self._seconds = 0.0
         self._lock = threading.Lock()
         self._stop = threading.Event()
         self._master: int | None = None
         self._slave: int | None = None
         self.plug()
-        self._thread = threading.Thread(target=self._run, name="simulated-indicator", daemon=True)
-        self._thread.start()
+        self._thread: threading.Thread | None = None
+        if not by_hand:
+            self._thread = threading.Thread(target=self._run, name="simulated-indicator", daemon=True)
+            self._thread.start()
 
     def plug(self) -> None:
         """Connect the cable: a new pseudo-terminal under the same name."""
@@ -67,6 +73,7 @@ class SimulatedIndicator:
             with contextlib.suppress(FileNotFoundError):
                 os.unlink(self.port)
             os.symlink(os.ttyname(self._slave), self.port)
+            self.sent = 0
 
     def unplug(self) -> None:
         """Pull the cable out."""
@@ -84,16 +91,25 @@ class SimulatedIndicator:
         """Whether the cable is in."""
         return self._master is not None
 
-    def stand_at(self, value: float, unit: str, step: float) -> None:
-        """Move the plunger: the value to show, in its unit, and the instrument's step."""
+    def stand_at(self, value: float, unit: str, step: float) -> int:
+        """Move the plunger: the value to show, in its unit, and the instrument's step.
+
+        Returns how many lines were sent on this connection before it moved.
+        """
         with self._lock:
             if unit != self._unit or abs(value - self._shown) > ANOTHER_SET_UP:
                 self._shown = value  # another instrument was picked up: nothing eases across
             self._target, self._unit, self._step = value, unit, step
             self._decimals = {"mm": 5, "mm/m": 4}.get(unit, 1)
+            return self.sent
 
     def _run(self) -> None:
         while not self._stop.wait(1 / LINES_PER_SECOND):
+            self.beat()
+
+    def beat(self, beats: int = 1) -> None:
+        """Let so many fortieths of a second pass for the instrument: a line each, but for lost ones."""
+        for _ in range(beats):
             self._seconds += 1 / LINES_PER_SECOND
             with self._lock:
                 self._move()
@@ -103,6 +119,7 @@ class SimulatedIndicator:
                 line = format_line(self._rounded(), self._unit, self._decimals)
                 with contextlib.suppress(BlockingIOError, OSError):
                     os.write(self._master, line.encode("ascii"))
+                    self.sent += 1
 
     def _move(self) -> None:
         """Ease toward the target and stop short of it by the hysteresis."""
@@ -131,6 +148,7 @@ class SimulatedIndicator:
     def close(self) -> None:
         """Stop sending and remove the port."""
         self._stop.set()
-        self._thread.join(timeout=2)
+        if self._thread is not None:
+            self._thread.join(timeout=2)
         self.unplug()
         self._folder.cleanup()

@@ -1,4 +1,6 @@
-"""What the core says of a lathe in space: ways, headstock, tailstock and stand, four assemblies of one condition."""
+"""What the core says of a lathe in space: ways, headstock, tailstock and stand, four assemblies of one
+condition.
+"""
 
 from __future__ import annotations
 
@@ -10,6 +12,7 @@ import numpy as np
 from trebb.core.alignment import ScrapingPlan, scraping_plan
 from trebb.core.condition import (
     Candidate,
+    Change,
     ErrorModel,
     Estimate,
     Observation,
@@ -20,7 +23,6 @@ from trebb.core.condition import (
     estimate,
 )
 from trebb.core.condition.draws import Array, draw
-from trebb.core.errors import InputError
 from trebb.core.findings import Finding, Measure
 from trebb.core.findings.bed import (
     MEASURES,
@@ -41,76 +43,40 @@ from trebb.core.findings.bed import (
 from trebb.core.findings.bed_shims import Cut, ShimAdvice, exchanged_lands, shim_advice, wrong_foot
 from trebb.core.findings.bed_work import REACH_MM, BedShape, WorkError, bed_shape, by_cause, work_error
 from trebb.core.machine import Bed, RatedLimit, bed_model
-from trebb.core.machine.bed import FEET, USUAL_BED
+from trebb.core.machine.bed import FEET
 from trebb.core.machine.bed import WAYS as FRONT_REAR
 from trebb.core.machine.slide import LATHE_SADDLE
 from trebb.core.practice import PracticeMachine
 from trebb.core.remedies import Remedy, remedies_of
 from trebb.core.remedies.bed import as_shimmed
+from trebb.core.stating.bed import HEADSTOCK, STAND, TAILSTOCK, WAYS
 from trebb.core.survey import PlaceReadings
 from trebb.core.survey.bed_axes import SWEEP_MM, TIGHT_AGAIN, Wander, wander, wander_information, with_wander
 from trebb.core.survey.bed_cuts import LANDS, taper_row
 from trebb.core.survey.reduction import place_means
-from trebb.core.units import INCH_MM, MICRON_MM, THOU_MM, UnitSystem, parse_number
-from trebb.logbook.case import Case, Neighbours
+from trebb.core.units import UnitSystem
+from trebb.logbook.case import Case
 from trebb.logbook.entries import Planted
-from trebb.logbook.fold import Job
 from trebb.logbook.measured_case import MeasuredCase
-from trebb.logbook.stating import Facts, as_words, with_facts
+from trebb.logbook.tracking import derived
 
 if TYPE_CHECKING:
     from trebb.core.parts import PartInputs
     from trebb.core.proof import Comparison
     from trebb.core.survey import AnySetUp
 
-WAYS, HEADSTOCK, TAILSTOCK, STAND = "ways", "headstock", "tailstock", "stand"
 # What is done to one is done in this order: what stands below first.
 ORDER = (STAND, WAYS, HEADSTOCK, TAILSTOCK)
 SPINDLE = "spindle"
-MOST_LEAF_MM = 5.0
 # What reads the bed's twist, and so another figure once a shim is in.
 FEELS_TWIST = ("level_across", "two_collar", "bar_sweep", "centres", "long_piece")
-
-
-def stock_from(text: str, bare_mm: float = 1.0) -> tuple[float, ...]:
-    """Shim thicknesses at hand, mm, from a list such as "0.05, 0.1, 0.5"; a unit may stand behind it. Raises InputError for what is none."""
-    plain = text.lower()
-    units = {"thou": THOU_MM, "µm": MICRON_MM, "mm": 1.0, "in": INCH_MM}
-    unit = next((mm for name, mm in units.items() if name in plain), bare_mm)
-    for name in units:
-        plain = plain.replace(name, " ")
-    found = tuple(sorted({parse_number(w)[0] * unit for w in plain.replace(";", " ").replace(", ", " ").split()}))
-    if not found or not all(0 < v <= MOST_LEAF_MM for v in found):
-        raise InputError(f"“{text.strip()}”", f"write the thicknesses at hand, such as 0.05 0.1 0.2 mm or 2 5 10 thou; each more than nothing and no more than {MOST_LEAF_MM:g} mm")
-    return found
-
-
-def shim_from(text: str) -> tuple[str, float]:
-    """A logged shim: "tail_front 0.10" → foot and thickness, mm (less than nothing: taken out). Raises InputError otherwise."""
-    foot, _, thickness = text.partition(" ")
-    if foot not in FEET:
-        raise InputError(f"foot “{foot}”", f"the feet are {', '.join(FEET)}")
-    return foot, parse_number(thickness)[0]
-
-
-def bed_from_facts(facts: Facts) -> Bed:
-    """A bed from what is stated of it, logged shims included. Raises InputError where that cannot be."""
-    numbered = sorted((int(name.removeprefix("shim.")), as_words(value)) for name, value in facts.items() if name.startswith("shim."))
-    shims = tuple(shim_from(text) for _, text in numbered)
-    return with_facts(USUAL_BED, {**facts, "shims": ""}, {"stock_mm": lambda v: stock_from(as_words(v)), "steps": lambda v: int(float(v)), "shims": lambda v: shims})
 
 
 class BedCase(MeasuredCase):
     """One of the four; the condition is one, held by the case of the ways."""
 
-    rests_on = ("readings", "drive", "limits", "card")
     default_parts: tuple[str, ...] = ("foot_shims",)
     one_at_a_time = ("trials",)
-
-    def __init__(self, job: Job, assembly: str, cases: Neighbours | None = None) -> None:
-        super().__init__(job, assembly, cases)
-        self._versions_at = -1
-        self._versions: dict[tuple[str, ...], tuple[int, ...]] = {}
 
     # the four together ------------------------------------------------------------------------
 
@@ -130,36 +96,24 @@ class BedCase(MeasuredCase):
         """The four, in the order things are done to them."""
         return [c for name in ORDER if isinstance(c := self.neighbour(name), BedCase)]
 
-    def versions(self, *topics: str) -> tuple[int, ...]:
-        """Of all four; and whether the spindle's survey lets the test bar count. Asked for hundreds of times between two entries."""
-        whole = self.whole
-        if whole._versions_at != self.job.version:
-            whole._versions_at, whole._versions = self.job.version, {}
-        if topics not in whole._versions:
-            trusts = tuple(len(case.distrusted(phase)) for case in self.four() for phase in ("before", "after"))
-            whole._versions[topics] = (*(v for name in ORDER for v in self.job.versions_of(name, *topics)), *trusts)
-        return whole._versions[topics]
-
-    @property
-    def subject(self) -> Bed:
-        if self.whole is not self:
-            return self.whole.subject
-        return self._keep("bed", self.versions("drive"), lambda: bed_from_facts(self.job.drive_facts(WAYS)))
-
+    @derived
     def wander(self, phase: str = "before") -> Wander:
         """How far the tailstock lands from one tightening to the next."""
-        return self.whole._keep(f"wander.{phase}", self.job.versions_of(TAILSTOCK, "readings"), lambda: wander(self.job.standing(TAILSTOCK, "centres", phase)))
+        tail = self.neighbour(TAILSTOCK)
+        taken = tail.known_at("centres", phase) if tail is not None else []
+        return wander(taken)
 
+    @derived
     def subject_for(self, phase: str) -> Bed:
         if self.whole is not self:
             return self.whole.subject_for(phase)
-        return self._keep(f"subject.{phase}", self.versions("readings", "drive"), lambda: with_wander(self.subject, self.wander(phase)))
+        return with_wander(self.subject, self.wander(phase))
 
+    @derived
     def model_for(self, phase: str) -> ErrorModel:
         if self.whole is not self:
             return self.whole.model_for(phase)
-        subject = self.subject_for(phase)
-        return self._keep(f"model.{phase}", subject, lambda: bed_model(subject))
+        return bed_model(self.subject_for(phase))
 
     @property
     def before_any(self) -> Estimate:
@@ -167,66 +121,75 @@ class BedCase(MeasuredCase):
 
     # readings and shims ------------------------------------------------------------------------
 
-    def _before_shims(self, s: AnySetUp, phase: str) -> list[PlaceReadings]:
-        """Readings that feel the twist and were taken before the first shim went in: what came after it is of another bed."""
-        standing = self.job.standing(self.assembly_key, s.key, phase)
-        first = self.job.first_stated(WAYS, "shim.1") if phase == "before" and s.key in FEELS_TWIST else None
+    def standing_at(self, key: str, phase: str) -> list[PlaceReadings]:
+        """What feels the twist counts as read before the first shim went in: what came after it is of
+        another bed.
+        """
+        standing = self.job.standing(self.assembly_key, key, phase)
+        first = self.job.first_stated(WAYS, "shim.1") if phase == "before" and key in FEELS_TWIST else None
         if first is None or not standing:
             return standing
         early: dict[str, list[float]] = {}
-        for r in self.job.readings(self.assembly_key, s.key, phase):
+        for r in self.job.readings(self.assembly_key, key, phase):
             if r.struck is None and r.id < first:
                 early.setdefault(r.taken.place, []).append(r.taken.value)
         return [PlaceReadings(place, tuple(values)) for place, values in early.items()]
 
-    def known_places(self, s: AnySetUp, phase: str) -> list[PlaceReadings]:
-        stamp = (self.job.versions_of(self.assembly_key, "readings"), self.job.versions_of(WAYS, "drive"))
-        return self._keep(f"known.{phase}.{s.key}", stamp, lambda: [p for p in self._before_shims(s, phase) if self._unusable(s, p, self.subject) is None])
-
     def set_aside(self, phase: str = "before") -> list[str]:
         found = super().set_aside(phase)
         for s in self.set_ups:
-            early = sum(len(p.values) for p in self._before_shims(s, phase))
+            early = sum(len(p.values) for p in self.standing_at(s.key, phase))
             late = sum(len(p.values) for p in self.job.standing(self.assembly_key, s.key, phase)) - early
             if late:
-                found.append(f"{s.title}: {late} reading{'s were' if late > 1 else ' was'} taken with shims in, of another bed; take them at Prove")
+                found.append(
+                    f"{s.title}: {late} reading{'s were' if late > 1 else ' was'} taken with shims in, of "
+                    "another bed; take them at Prove"
+                )
         return found
 
     def warning(self, s: AnySetUp, phase: str) -> tuple[str, str, tuple[tuple[str, str], ...]] | None:
         if phase == "before" and self.subject.shims and s.key in FEELS_TWIST:
-            return "Shims are in: what is read here now is of another bed.", "It will not count among what was found before them. Each shim has its own cut; the level comes again at Prove.", (("Shim and cut", "trials"),)
+            return (
+                "Shims are in: what is read here now is of another bed.",
+                "It will not count among what was found before them. Each shim has its own cut; the level "
+                "comes again at Prove.",
+                (("Shim and cut", "trials"),),
+            )
         return None
 
     def observed(self, phase: str, *, without: tuple[str, ...] = ()) -> list[Observation]:
         """What the readings of all four say; `without` leaves set-ups out."""
-        subject, found = self.subject_for(phase), []
+        found: list[Observation] = []
         for case in self.four():
             aside = case.distrusted(phase)
             for s in case.set_ups:
                 if s.key not in aside and s.key not in without:
-                    found += case._observed(s, subject, phase)
+                    found += case.observed_at(s.key, phase)
         return found
 
+    @derived
     def estimate_of(self, phase: str) -> Estimate:
         if self.whole is not self:
             return self.whole.estimate_of(phase)
-        return self._keep(f"estimate.{phase}", self.versions(*self.rests_on), lambda: estimate(self.model_for(phase), self.observed(phase)))
+        return estimate(self.model_for(phase), self.observed(phase))
 
     @property
+    @derived
     def standing(self) -> Estimate:
-        """The condition with what lies under the feet by the trials; without trials the one before any repair."""
+        """The condition with what lies under the feet by the trials; without trials the one before any
+        repair.
+        """
         if self.whole is not self:
             return self.whole.standing
         subject = self.subject_for("before")
-        if not subject.shims:
-            return self.estimate
-        return self._keep("standing", self.versions(*self.rests_on), lambda: apply_change(self.estimate, as_shimmed(subject)))
+        return apply_change(self.estimate, as_shimmed(subject)) if subject.shims else self.estimate
 
+    @derived
     def drawn(self, phase: str) -> Mapping[str, Array]:
         """Conditions that the readings of a phase allow."""
         if self.whole is not self:
             return self.whole.drawn(phase)
-        return self._keep(f"drawn.{phase}", self.versions(*self.rests_on), lambda: draw(self.estimate_of(phase)))
+        return draw(self.estimate_of(phase))
 
     @property
     def is_measured(self) -> bool:
@@ -237,25 +200,49 @@ class BedCase(MeasuredCase):
     def limit_keys(self) -> Sequence[str]:
         return tuple(MEASURES[key][2] for key in keys_of(self.assembly_key))
 
+    @derived
     def measures_of(self, phase: str) -> Sequence[Measure]:
-        def work() -> Sequence[Measure]:
-            return bed_measures(self.subject_for(phase), self.assembly_key, self.estimate_of(phase), self.before_any, self.drawn(phase), self.limits(), self.wander(phase).times)
-        return self._keep(f"measures.{phase}", self.versions(*self.rests_on), work)
+        return bed_measures(
+            self.subject_for(phase),
+            self.assembly_key,
+            self.estimate_of(phase),
+            self.before_any,
+            self.drawn(phase),
+            self.limits(),
+            self.wander(phase).times,
+        )
 
     def _known_now(self) -> Sequence[Measure]:
         subject = self.subject_for("before")
         if not subject.shims:
             return super()._known_now()
-        return bed_measures(subject, self.assembly_key, self.standing, self.before_any, draw(self.standing), self.limits(), self.wander().times)
+        return bed_measures(
+            subject,
+            self.assembly_key,
+            self.standing,
+            self.before_any,
+            draw(self.standing),
+            self.limits(),
+            self.wander().times,
+        )
 
     def usual_measure(self) -> Measure:
         key = keys_of(self.assembly_key)[0]
         _, label, limit = MEASURES[key]
-        return Measure(key, label, self.job.limit(limit), measure_value(self.subject_for("before"), self.drawn("before"), key))
+        return Measure(
+            key,
+            label,
+            self.job.limit(limit),
+            measure_value(self.subject_for("before"), self.drawn("before"), key),
+        )
 
-    def work_error(self, length_mm: float, *, between_centres: bool, after: Estimate | None = None) -> WorkError:
+    def work_error(
+        self, length_mm: float, *, between_centres: bool, after: Estimate | None = None
+    ) -> WorkError:
         """What a piece of a length would come out like."""
-        return work_error(self.subject_for("before"), after or self.standing, length_mm, between_centres=between_centres)
+        return work_error(
+            self.subject_for("before"), after or self.standing, length_mm, between_centres=between_centres
+        )
 
     def shape(self, after: Estimate | None = None) -> BedShape:
         """The machine bent and twisted, now or by a prediction."""
@@ -263,9 +250,9 @@ class BedCase(MeasuredCase):
 
     # findings ---------------------------------------------------------------------------------
 
+    @derived
     def findings(self, system: UnitSystem) -> list[Finding]:
-        stamp = (self.versions(*self.rests_on), system)
-        return self._keep("findings", stamp, lambda: sorted(self._findings(system), key=lambda f: -f.weight_mm))
+        return sorted(self._findings(system), key=lambda f: -f.weight_mm)
 
     def _findings(self, system: UnitSystem) -> list[Finding]:
         raise NotImplementedError
@@ -291,13 +278,18 @@ class BedCase(MeasuredCase):
         return now
 
     def along_with(self) -> list[str]:
-        return [c.assembly.label for c in self.four() if c is not self and c.chosen is not None and c.chosen.key != "leave"]
+        return [
+            c.assembly.label
+            for c in self.four()
+            if c is not self and c.chosen is not None and c.chosen.key != "leave"
+        ]
 
+    @derived
     def predictions(self) -> list[tuple[Remedy, Any]]:
-        def work() -> list[tuple[Remedy, Any]]:
-            subject = self.subject_for("before")
-            return [(r, r.outcome(subject, self._after(r))) for r in remedies_of(self.family) if r.applies(subject)]
-        return self._keep("predictions", self.versions(*self.rests_on, "remedy"), work)
+        subject = self.subject_for("before")
+        return [
+            (r, r.outcome(subject, self._after(r))) for r in remedies_of(self.family) if r.applies(subject)
+        ]
 
     # proof ------------------------------------------------------------------------------------
 
@@ -306,13 +298,22 @@ class BedCase(MeasuredCase):
         bed = self.subject
         end = row.place.rsplit(" ", 1)[-1]
         key, share = {
-            "level_across": ("twist", 1.0), "ridge": ("way_wear", 1.0),
+            "level_across": ("twist", 1.0),
+            "ridge": ("way_wear", 1.0),
             "collimator": ("straight_side" if row.place.startswith("side") else "straight_up", 1.0),
-            "two_collar": ("taper", bed.apart_mm / REACH_MM), "facing": ("facing", 2 * bed.face_radius_mm / 150),
-            "bar_sweep": ("axis_rise" if row.place.startswith("top") else "taper", SWEEP_MM / REACH_MM * (1.0 if row.place.startswith("top") else 0.5)),
-            "centres": ("tail_high" if end == "top" else "tail_side", 1.0), "quill": ("quill", bed.quill_mm / 100),
-            "tail_key": ("tail_key", 1.0), "long_piece": ("tail_side", 1.6), "soft_feet": ("soft_foot", 1.0), "stand_flex": ("stand_flex", 1.0),
-        }.get(row.set_up, ("straight_up", 1.0))  # fmt: skip
+            "two_collar": ("taper", bed.apart_mm / REACH_MM),
+            "facing": ("facing", 2 * bed.face_radius_mm / 150),
+            "bar_sweep": (
+                "axis_rise" if row.place.startswith("top") else "taper",
+                SWEEP_MM / REACH_MM * (1.0 if row.place.startswith("top") else 0.5),
+            ),
+            "centres": ("tail_high" if end == "top" else "tail_side", 1.0),
+            "quill": ("quill", bed.quill_mm / 100),
+            "tail_key": ("tail_key", 1.0),
+            "long_piece": ("tail_side", 1.6),
+            "soft_feet": ("soft_foot", 1.0),
+            "stand_flex": ("stand_flex", 1.0),
+        }.get(row.set_up, ("straight_up", 1.0))
         limit = self.job.limit(MEASURES[key][2])
         return RatedLimit(limit.key, limit.label, limit.limit_mm * share, limit.source)
 
@@ -321,10 +322,18 @@ class BedCase(MeasuredCase):
     def part_inputs(self, key: str, system: UnitSystem = UnitSystem.INCH) -> PartInputs:
         from trebb.core.parts import PartInputs
 
-        return PartInputs(self.subject_for("before"), self.workshop, self.job.part_facts(self.part_name(key)), measured=self._measured_for(key), system=system)
+        return PartInputs(
+            self.subject_for("before"),
+            self.workshop,
+            self.job.part_facts(self.part_name(key)),
+            measured=self._measured_for(key),
+            system=system,
+        )
 
     def _measured_for(self, key: str) -> dict[str, float]:
-        """What the family's parts are worked out from: here the shim under each foot that brings the twist to nothing."""
+        """What the family's parts are worked out from: here the shim under each foot that brings the twist
+        to nothing.
+        """
         return self._shim_under(-self.estimate.source("twist").value)
 
     def _shim_under(self, mrad: float) -> dict[str, float]:
@@ -341,22 +350,26 @@ class BedCase(MeasuredCase):
         planted = self.planted()
         if planted is None:
             return None
-        machine = PracticeMachine(self.subject, self.model_for("before"), dict(planted.condition), planted.seed)
+        machine = PracticeMachine(
+            self.subject, self.model_for("before"), dict(planted.condition), planted.seed
+        )
         if phase == "before" or not any(case.chosen for case in self.four()):
             return machine
-        return self._keep("repaired", (self.versions(*self.rests_on, "remedy"), planted), lambda: self._repaired(machine))
+        for change in self._changes():
+            machine = machine.repaired(change)
+        return machine
 
-    def _repaired(self, machine: PracticeMachine) -> PracticeMachine:
+    @derived
+    def _changes(self) -> list[Change]:
         """What lies under the feet by the trials stays there; then each chosen remedy, in order."""
         subject = self.subject_for("before")
-        if subject.shims:
-            machine = machine.repaired(as_shimmed(subject))
+        found = [as_shimmed(subject)] if subject.shims else []
         for case in self.four():
             chosen = case.chosen
             if chosen is None or (chosen.key == "shim" and subject.shims):
                 continue
-            machine = machine.repaired(chosen.change(subject, self.estimate))
-        return machine
+            found.append(chosen.change(subject, self.estimate))
+        return found
 
 
 class WaysCase(BedCase):
@@ -367,22 +380,28 @@ class WaysCase(BedCase):
     def _findings(self, system: UnitSystem) -> list[Finding]:
         bed = self.subject_for("before")
         along = self.job.standing(WAYS, "level_along")
-        return closing_findings(bed, along) + ways_findings(bed, self.estimate, self._measures_by_key(), system)
+        return closing_findings(bed, along) + ways_findings(
+            bed, self.estimate, self._measures_by_key(), system
+        )
 
+    @derived
     def plan(self) -> ScrapingPlan:
         """The least metal from where that brings both ways to one plane."""
         bed, now = self.subject_for("before"), self.estimate
-
-        def work() -> ScrapingPlan:
-            heights = np.array([[now.combination(bed.height(way, x)).value for x in bed.stations] for way in FRONT_REAR])
-            return scraping_plan(bed.stations, heights, bed.gauge_mm, bed.pass_mm)
-        return self._keep("plan", self.versions(*self.rests_on), work)
+        heights = np.array(
+            [[now.combination(bed.height(way, x)).value for x in bed.stations] for way in FRONT_REAR]
+        )
+        return scraping_plan(bed.stations, heights, bed.gauge_mm, bed.pass_mm)
 
     def _measured_for(self, key: str) -> dict[str, float]:
         if key != "saddle_liner":
             return super()._measured_for(key)
         saddle = self.neighbour(LATHE_SADDLE)
-        drop = next((m.value.value for m in saddle.figures if m.key == "drop"), 0.0) if saddle is not None else 0.0
+        drop = (
+            next((m.value.value for m in saddle.figures if m.key == "drop"), 0.0)
+            if saddle is not None
+            else 0.0
+        )
         return {"drop": drop, "scraped": self.plan().lowers_mm if self.is_measured else 0.05}
 
     def describe(self) -> str:
@@ -410,7 +429,14 @@ class HeadstockCase(BedCase):
 
     def warning(self, s: AnySetUp, phase: str) -> tuple[str, str, tuple[tuple[str, str], ...]] | None:
         if s.key == "bar_sweep" and (why := self.distrusted(phase).get(s.key)):
-            return "What is read here is set aside.", f"{why[0].upper()}{why[1:]}.", (("Cut two lands: it needs no taper", "two_collar"), ("Try the seat at the spindle", "test_bar"))
+            return (
+                "What is read here is set aside.",
+                f"{why[0].upper()}{why[1:]}.",
+                (
+                    ("Cut two lands: it needs no taper", "two_collar"),
+                    ("Try the seat at the spindle", "test_bar"),
+                ),
+            )
         return super().warning(s, phase)
 
     def cuts(self) -> list[Cut]:
@@ -424,34 +450,51 @@ class HeadstockCase(BedCase):
                 name = "cut" if number == 0 else f"trial {number}"
                 near, far = (means.get(f"{name}, {land}") for land in LANDS)
                 if near is not None and far is not None:
-                    found.append(Cut(number, far.value - near.value, (near.row.noise_sd**2 + far.row.noise_sd**2) ** 0.5))
+                    found.append(
+                        Cut(
+                            number,
+                            far.value - near.value,
+                            (near.row.noise_sd**2 + far.row.noise_sd**2) ** 0.5,
+                        )
+                    )
         return found
 
+    @derived
     def advice(self) -> ShimAdvice:
         """The next shim."""
-        return self._keep("advice", self.versions(*self.rests_on), lambda: shim_advice(self.subject_for("before"), self.estimate, self.job.limit("taper_chuck").limit_mm))
+        limit_mm = self.job.limit("taper_chuck").limit_mm
+        return shim_advice(self.subject_for("before"), self.estimate, limit_mm)
 
+    @derived
     def foretold(self, number: int) -> Quantity:
         """What a cut was expected to read before it was taken: by all else, and the cuts before it."""
         bed = self.subject_for("before")
-        def work() -> Quantity:
-            before = [*(f"cut, {land}" for land in LANDS), *(f"trial {i}, {land}" for i in range(1, number) for land in LANDS)] if number else []
-            found = self.observed("before", without=("two_collar", "trials"))
-            for s in self.set_ups:
-                if s.key in ("two_collar", "trials"):
-                    found += s.observe(bed, [p for p in self.known_places(s, "before") if p.place in before]) if s.observe else []
-            row = taper_row(bed, number)
-            return estimate(self.model_for("before"), found).combination(row.coefficients, extra_sd=row.noise_sd)
-        return self._keep(f"foretold.{number}", self.versions(*self.rests_on), work)
+        names = ["cut", *(f"trial {i}" for i in range(1, number))] if number else []
+        before = {f"{name}, {land}" for name in names for land in LANDS}
+        found = self.observed("before", without=("two_collar", "trials"))
+        for s in self.set_ups:
+            if s.key in ("two_collar", "trials") and s.observe is not None:
+                found += s.observe(bed, [p for p in self.known_places(s, "before") if p.place in before])
+        row = taper_row(bed, number)
+        return estimate(self.model_for("before"), found).combination(row.coefficients, extra_sd=row.noise_sd)
 
     def wrong_foot(self) -> int | None:
         """Number of a trial that answers as if its shim lay under the other foot."""
         return wrong_foot(self.subject_for("before"), self.cuts())
 
     def exchanged(self) -> Cut | None:
-        """A cut that reads as if near and far were exchanged; not one that a shim on the wrong foot explains."""
+        """A cut that reads as if near and far were exchanged; not one that a shim on the wrong foot
+        explains.
+        """
         wrong = self.wrong_foot()
-        return next((cut for cut in self.cuts() if cut.number != wrong and exchanged_lands(cut, self.foretold(cut.number))), None)
+        return next(
+            (
+                cut
+                for cut in self.cuts()
+                if cut.number != wrong and exchanged_lands(cut, self.foretold(cut.number))
+            ),
+            None,
+        )
 
     def _findings(self, system: UnitSystem) -> list[Finding]:
         bed, measures, cuts = self.subject_for("before"), self._measures_by_key(), self.cuts()
@@ -467,15 +510,30 @@ class HeadstockCase(BedCase):
 
     def _measured_for(self, key: str) -> dict[str, float]:
         advice = self.advice()
-        return {f"shim.{advice.foot}": advice.mm} if advice.mm > 0 else super()._measured_for(key) if not self.is_measured else {}
+        return (
+            {f"shim.{advice.foot}": advice.mm}
+            if advice.mm > 0
+            else super()._measured_for(key)
+            if not self.is_measured
+            else {}
+        )
 
     def shares(self) -> list[tuple[str, Quantity]]:
         causes = by_cause(self.subject_for("before").work(0.0, REACH_MM))
-        return [*super().shares(), *((f"{name}, in 300 mm", self.estimate.combination(of_cause)) for name, of_cause in causes.items())]
+        return [
+            *super().shares(),
+            *(
+                (f"{name}, in 300 mm", self.estimate.combination(of_cause))
+                for name, of_cause in causes.items()
+            ),
+        ]
 
     def describe(self) -> str:
         b = self.subject
-        return f"lands {b.near_mm:g} and {b.far_mm:g} mm from the nose; {len(b.shims) or 'no'} shim{'s' if len(b.shims) != 1 else ''} tried"
+        return (
+            f"lands {b.near_mm:g} and {b.far_mm:g} mm from the nose; {len(b.shims) or 'no'} "
+            f"shim{'s' if len(b.shims) != 1 else ''} tried"
+        )
 
     def next_shim_key(self) -> str:
         """Field under which the next shim is logged."""
@@ -489,7 +547,9 @@ class TailstockCase(BedCase):
     default_parts = ("tail_key", "tail_shim")
 
     def _findings(self, system: UnitSystem) -> list[Finding]:
-        return tailstock_findings(self.subject_for("before"), self.estimate, self._measures_by_key(), self.wander(), system)
+        return tailstock_findings(
+            self.subject_for("before"), self.estimate, self._measures_by_key(), self.wander(), system
+        )
 
     def _measured_for(self, key: str) -> dict[str, float]:
         found = {name: self.estimate.source(name).value for name in ("tail_high", "tail_side", "tail_key")}
@@ -497,7 +557,11 @@ class TailstockCase(BedCase):
 
     def information(self, s: AnySetUp, places: Sequence[str]) -> tuple[Row, ...]:
         rows = super().information(s, places)
-        return rows + wander_information(self.subject_for("before"), self.wander()) if s.key == "centres" and any(p.startswith(TIGHT_AGAIN) for p in places) else rows
+        return (
+            rows + wander_information(self.subject_for("before"), self.wander())
+            if s.key == "centres" and any(p.startswith(TIGHT_AGAIN) for p in places)
+            else rows
+        )
 
     def _next_lots(self, candidates: Sequence[Candidate]) -> list[Candidate]:
         """Tightenings come one after another: only the next one is offered."""
@@ -511,10 +575,11 @@ class StandCase(BedCase):
     family = "stand"
 
     def _measured_for(self, key: str) -> dict[str, float]:
-        return {f"shim.{foot}": self.estimate.source(f"foot.{foot}").value for foot in FEET} if self.is_measured else {}
+        return (
+            {f"shim.{foot}": self.estimate.source(f"foot.{foot}").value for foot in FEET}
+            if self.is_measured
+            else {}
+        )
 
     def _findings(self, system: UnitSystem) -> list[Finding]:
         return stand_findings(self.subject_for("before"), self.estimate, self._measures_by_key(), system)
-
-
-__all__ = ["HEADSTOCK", "STAND", "TAILSTOCK", "WAYS", "BedCase", "HeadstockCase", "StandCase", "TailstockCase", "WaysCase", "bed_from_facts", "shim_from", "stock_from"]

@@ -1,11 +1,13 @@
-"""From a job to what the core says of one of its assemblies, worked out once and kept until something it rests on changes."""
+"""From a job to what the core says of one of its assemblies, worked out once and kept until something it
+rests on changes.
+"""
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from fractions import Fraction
-from typing import TYPE_CHECKING, Any, Protocol, TypeVar, cast
+from typing import TYPE_CHECKING, Any, Protocol
 
 from trebb.core.condition import (
     Candidate,
@@ -20,14 +22,37 @@ from trebb.core.condition import (
     suggest,
 )
 from trebb.core.errors import InputError
+from trebb.core.facts import Fact, Schema, Stored
 from trebb.core.findings import Finding, Measure
-from trebb.core.machine import Assembly, MachineKind, RatedLimit, State, Workshop, kind_of, ratio_from, state_of, wheels_from
+from trebb.core.machine import (
+    Assembly,
+    MachineKind,
+    RatedLimit,
+    State,
+    Workshop,
+    kind_of,
+    ratio_from,
+    state_of,
+    wheels_from,
+)
 from trebb.core.practice import PracticeMachine
 from trebb.core.remedies import Prediction, Remedy, predict, remedies_of, remedy
-from trebb.core.survey import AnySetUp, Lot, Place, PlaceReadings, information, observations, set_ups_of
+from trebb.core.stating import schema_of
+from trebb.core.survey import (
+    AnySetUp,
+    Lot,
+    Place,
+    PlaceReadings,
+    admit_reading,
+    information,
+    observations,
+    set_up,
+    set_ups_of,
+)
 from trebb.core.units import UnitSystem
-from trebb.logbook.entries import AnyBody, Planted
+from trebb.logbook.entries import Body, Planted
 from trebb.logbook.fold import Job
+from trebb.logbook.tracking import Node, derived
 
 if TYPE_CHECKING:  # loaded when their stop is first opened
     from trebb.core.fitup import FitStep
@@ -35,16 +60,6 @@ if TYPE_CHECKING:  # loaded when their stop is first opened
     from trebb.core.making.routes import Operation
     from trebb.core.parts import Part, PartInputs
     from trebb.core.proof import Comparison
-
-T = TypeVar("T")
-
-
-def _read(reader: Callable[[str], T], text: str, plain: T) -> T:
-    """A line of the card that an import may have brought: what cannot be read counts as not stated; Intake shows what is used."""
-    try:
-        return reader(text)
-    except InputError:
-        return plain
 
 
 class Neighbours(Protocol):
@@ -62,7 +77,7 @@ class Answer:
     key: str
     words: str
     tip: str
-    bodies: tuple[AnyBody, ...]
+    bodies: tuple[Body, ...]
 
 
 @dataclass(frozen=True)
@@ -76,36 +91,25 @@ class Question:
 
 
 class Case:
-    """What the core says of an assembly of a job. Families fill in what differs; this one is for an assembly without set-ups."""
+    """What the core says of an assembly of a job. Families fill in what differs; this one is for an assembly
+    without set-ups.
+    """
 
     family = ""
     default_parts: tuple[str, ...] = ()
-    rests_on: tuple[str, ...] = ("readings", "drive")  # topics that the estimate depends on
 
     def __init__(self, job: Job, assembly: str, cases: Neighbours | None = None) -> None:
         self.job = job
         self.assembly_key = assembly
         self.cases = cases
-        self._kept: dict[str, tuple[object, object]] = {}
-
-    def _keep(self, name: str, stamp: object, work: Callable[[], T]) -> T:
-        held = self._kept.get(name)
-        if held is None or held[0] != stamp:
-            held = (stamp, work())
-            self._kept[name] = held
-        return cast(T, held[1])
-
-    def versions(self, *topics: str) -> tuple[int, ...]:
-        """Versions of topics as far as they touch this assembly."""
-        return self.job.versions_of(self.assembly_key, *topics)
+        self.nodes: dict[tuple[str, tuple[Any, ...]], Node] = {}
 
     # what it stands on ------------------------------------------------------------------------
 
     @property
     def kind(self) -> MachineKind:
         """The kind of machine."""
-        started = self.job.started
-        return kind_of(started.machine_kind if started else "lathe")
+        return kind_of(self.job.kind_key)
 
     @property
     def assembly(self) -> Assembly:
@@ -118,9 +122,31 @@ class Case:
         return bool(self.family)
 
     @property
+    def holder(self) -> str:
+        """The assembly that its facts are kept under."""
+        return (self.schema.holder if self.schema else "") or self.assembly_key
+
+    @property
+    def schema(self) -> Schema | None:
+        """The facts that may be stated of it; None where there are none."""
+        return schema_of(self.family) if self.family else None
+
+    @property
+    def facts(self) -> dict[str, Stored]:
+        """What is stated of it and will do, as stored."""
+        return self.job.facts_of(self.holder)
+
+    @property
+    @derived
     def subject(self) -> Any:
         """What the core is told of the assembly: a screw drive, a spindle."""
-        return None
+        schema = self.schema
+        return schema.subject(self.kind.key, self.assembly_key, self.facts) if schema else None
+
+    def stated(self, fact: Fact) -> Any:
+        """The value of a fact, for showing: as stated, else as usual; None where neither is."""
+        found = getattr(self.subject, fact.name, None)
+        return self.facts.get(fact.key) if found is None else found
 
     def model_for(self, phase: str) -> ErrorModel:
         """Sources of error with their prior."""
@@ -131,9 +157,15 @@ class Case:
         return self.subject
 
     @property
+    @derived
     def set_ups(self) -> tuple[AnySetUp, ...]:
         """The set-ups this assembly has, in order."""
         return tuple(s for s in set_ups_of(self.family) if s.applies(self.subject)) if self.family else ()
+
+    @derived
+    def places(self, key: str) -> tuple[Place, ...]:
+        """The places of a set-up, in order."""
+        return tuple(set_up(key).places(self.subject))
 
     def proving(self) -> tuple[AnySetUp, ...]:
         """The set-ups taken again after the repair."""
@@ -144,33 +176,45 @@ class Case:
         return self.proving() if phase == "after" else self.set_ups
 
     @property
+    @derived
     def workshop(self) -> Workshop:
         """The lathe that makes the parts: this machine, if it is one."""
-        def work() -> Workshop:
-            job, plain = self.job, Workshop()
-            inch = job.card("lead_screw_unit", "inch") == "inch"
-            number = Fraction(job.card_number("lead_screw", 8.0)).limit_denominator(1000)
-            stated = job.drive_facts("lead_screw")
-            if "pitch_mm" in stated and not job.card("lead_screw"):  # named by survey, and nobody said otherwise on the card
-                from trebb.core.making.gearing import exact_lead
+        job, plain = self.job, Workshop()
+        inch = job.card("lead_screw_unit", "inch") == "inch"
+        number = Fraction(job.card_number("lead_screw", 8.0)).limit_denominator(1000)
+        if not job.card("lead_screw") and (lead := self._named_lead()) is not None:
+            turns = Fraction(254, 10) / lead
+            inch = turns.denominator <= 2
+            number = turns if inch else lead
+        wheels, ratio = job.card("wheels"), job.card("gear_ratio")
+        return Workshop(
+            1 / number if inch else number,
+            inch,
+            int(job.card_number("dial_gear", plain.dial_gear_teeth)),
+            int(job.card_number("dial_marks", plain.dial_marks)),
+            job.card_number("spindle_bore_mm", plain.spindle_bore_mm),
+            job.card("compound_from", "cross slide") == "bed axis",
+            job.card_number("compound_division_mm", plain.compound_division_mm),
+            self.dial_reads_diameter(),
+            wheels=wheels_from(wheels) if wheels else plain.wheels,
+            wheel_module_mm=job.card_number("wheel_module_mm", plain.wheel_module_mm),
+            stud_to_screw_mm=job.card_number("stud_to_screw_mm", plain.stud_to_screw_mm),
+            press_n=1000 * job.card_number("press_kn", plain.press_n / 1000),
+            gear_ratio=ratio_from(ratio) if ratio else plain.gear_ratio,
+        )
 
-                lead = exact_lead(float(stated["pitch_mm"]) * float(stated.get("starts", 1.0)))
-                turns = Fraction(254, 10) / lead
-                inch = turns.denominator <= 2
-                number = turns if inch else lead
-            return Workshop(
-                1 / number if inch else number, inch, int(job.card_number("dial_gear", plain.dial_gear_teeth)),
-                int(job.card_number("dial_marks", plain.dial_marks)), job.card_number("spindle_bore_mm", plain.spindle_bore_mm),
-                job.card("compound_from", "cross slide") == "bed axis", job.card_number("compound_division_mm", plain.compound_division_mm),
-                self.dial_reads_diameter(), wheels=_read(wheels_from, job.card("wheels"), ()) or plain.wheels, wheel_module_mm=job.card_number("wheel_module_mm", plain.wheel_module_mm),
-                stud_to_screw_mm=job.card_number("stud_to_screw_mm", plain.stud_to_screw_mm), press_n=1000 * job.card_number("press_kn", plain.press_n / 1000),
-                gear_ratio=_read(ratio_from, job.card("gear_ratio", "1"), plain.gear_ratio),
-            )  # fmt: skip
-        return self._keep("workshop", self.job.versions("card", "drive"), work)
+    def _named_lead(self) -> Fraction | None:
+        """The lead of the lathe's own lead screw, mm, where survey named it; None where it did not."""
+        stated = self.job.facts_of("lead_screw")
+        if "pitch_mm" not in stated:
+            return None
+        from trebb.core.making.gearing import exact_lead
+
+        return exact_lead(float(stated["pitch_mm"]) * float(stated.get("starts", 1.0)))
 
     def dial_reads_diameter(self) -> bool:
         """Whether the lathe's cross-slide dial counts the diameter."""
-        return self.job.drive_facts("cross_slide").get("reads") == "diameter"
+        return self.job.facts_of("cross_slide").get("reads") == "diameter"
 
     @property
     def figures(self) -> Sequence[Measure]:
@@ -193,28 +237,32 @@ class Case:
 
     # survey and findings ----------------------------------------------------------------------
 
+    @derived
     def estimate_of(self, phase: str) -> Estimate:
         """The condition by the readings of a phase."""
-        def work() -> Estimate:
-            subject = self.subject_for(phase)
-            found = []
-            for s in self.set_ups:
-                if s.key not in self.distrusted(phase):
-                    found += self._observed(s, subject, phase)
-            return estimate(self.model_for(phase), found)
-        return self._keep(f"estimate.{phase}", self.versions(*self.rests_on), work)
+        found: list[Observation] = []
+        for s in self.set_ups:
+            if s.key not in self.distrusted(phase):
+                found += self.observed_at(s.key, phase)
+        return estimate(self.model_for(phase), found)
 
-    def _observed(self, s: AnySetUp, subject: Any, phase: str) -> list[Observation]:
-        """What a set-up's readings say of the sources; worked out again only when they, or what is stated, changed."""
-        taken = self.known_places(s, phase)
-        return self._keep(f"observed.{phase}.{s.key}", (taken, subject), lambda: observations(s, subject, taken))
+    @derived
+    def observed_at(self, key: str, phase: str) -> list[Observation]:
+        """What a set-up's readings of a phase say of the sources."""
+        return observations(set_up(key), self.seen_by(key, phase), self.known_at(key, phase))
+
+    def seen_by(self, key: str, phase: str) -> Any:
+        """The subject as a set-up's readings are understood by."""
+        return self.subject_for(phase)
 
     def distrusted(self, phase: str) -> Mapping[str, str]:
         """Set-ups whose readings are set aside as a whole, each with the reason."""
         return {}
 
     def warning(self, s: AnySetUp, phase: str) -> tuple[str, str, tuple[tuple[str, str], ...]] | None:
-        """Why what is read at a set-up now would not count: head, text, and where to go instead (words and a set-up's key)."""
+        """Why what is read at a set-up now would not count: head, text, and where to go instead (words and a
+        set-up's key).
+        """
         return None
 
     def question(self, s: AnySetUp, phase: str) -> Question | None:
@@ -223,24 +271,33 @@ class Case:
 
     def known_places(self, s: AnySetUp, phase: str) -> list[PlaceReadings]:
         """Readings that stand and count."""
-        standing = self.job.standing(self.assembly_key, s.key, phase)
-        if not standing:
-            return []
-        stamp = (tuple(standing), self.subject)  # by what stands, not by which list holds it: another set-up's reading makes new lists
-        return self._keep(f"known.{phase}.{s.key}", stamp, lambda: [p for p in standing if self._unusable(s, p, self.subject) is None])
+        return self.known_at(s.key, phase)
 
-    def _place_keys(self, s: AnySetUp, subject: Any) -> frozenset[str]:
-        return self._keep(f"places.{s.key}", subject, lambda: frozenset(p.key for p in s.places(subject)))
+    @derived
+    def known_at(self, key: str, phase: str) -> list[PlaceReadings]:
+        """Readings of a set-up that stand and count."""
+        s, subject = set_up(key), self.subject
+        standing = self.standing_at(key, phase)
+        return [p for p in standing if self._unusable(s, p, subject) is None]
+
+    def standing_at(self, key: str, phase: str) -> list[PlaceReadings]:
+        """Readings of a set-up that stand and are of this phase's machine."""
+        return self.job.standing(self.assembly_key, key, phase)
+
+    @derived
+    def place_keys(self, key: str) -> frozenset[str]:
+        """Keys of a set-up's places."""
+        return frozenset(p.key for p in self.places(key))
 
     def _unusable(self, s: AnySetUp, readings: PlaceReadings, subject: Any) -> str | None:
         """Why readings that stand cannot count as things are stated now; None where they can."""
-        if readings.place not in self._place_keys(s, subject):
+        if readings.place not in self.place_keys(s.key):
             return "not read this way as things are stated now"
         try:
             for value in set(readings.values):
-                s.reduce(subject, readings.place, value)
+                admit_reading(s, subject, readings.place, value)
         except InputError as error:
-            return str(error)
+            return error.would_do
         return None
 
     def set_aside(self, phase: str = "before") -> list[str]:
@@ -301,24 +358,23 @@ class Case:
         """Standard deviation below which a question counts as settled."""
         return 0.1 * self.limit.limit_mm
 
+    @derived
     def suggestions(self) -> list[Suggestion]:
         """What is worth reading next, best per minute first; keys are "set-up" or "set-up/lot"."""
-        def work() -> list[Suggestion]:
-            subject = self.subject_for("before")
-            candidates = []
-            for s in self.set_ups:
-                left = {p.key for p in self.places_left(s, "before")}
-                read = {p.place for p in self.job.standing(self.assembly_key, s.key)}
-                for lot in s.all_lots(subject):
-                    places = [p for p in lot.places if p in left]
-                    if places:
-                        setting = s.setting_minutes if lot.setting_minutes is None else lot.setting_minutes
-                        minutes = s.minutes * len(places) + (0 if read & set(lot.places) else setting)
-                        rows = self.information(s, places)
-                        if rows:
-                            candidates.append(Candidate(f"{s.key}/{lot.key}" if lot.key else s.key, rows, minutes))
-            return suggest(self.estimate, self._next_lots(candidates), self.questions(), self.doubt_scale_mm())
-        return self._keep("suggestions", self.versions(*self.rests_on, "limits", "card"), work)
+        subject = self.subject_for("before")
+        candidates = []
+        for s in self.set_ups:
+            left = {p.key for p in self.places_left(s, "before")}
+            read = {p.place for p in self.job.standing(self.assembly_key, s.key)}
+            for lot in s.all_lots(subject):
+                places = [p for p in lot.places if p in left]
+                rows = self.information(s, places) if places else ()
+                if rows:
+                    setting = s.setting_minutes if lot.setting_minutes is None else lot.setting_minutes
+                    minutes = s.minutes * len(places) + (0 if read & set(lot.places) else setting)
+                    key = f"{s.key}/{lot.key}" if lot.key else s.key
+                    candidates.append(Candidate(key, rows, minutes))
+        return suggest(self.estimate, self._next_lots(candidates), self.questions(), self.doubt_scale_mm())
 
     def information(self, s: AnySetUp, places: Sequence[str]) -> tuple[Row, ...]:
         """Rows that reading these places would give."""
@@ -341,10 +397,12 @@ class Case:
     def places_left(self, s: AnySetUp, phase: str) -> list[Place]:
         """Places with fewer standing readings than wanted."""
         count = {p.place: len(p.values) for p in self.job.standing(self.assembly_key, s.key, phase)}
-        return [p for p in s.places(self.subject) if count.get(p.key, 0) < s.wanted]
+        return [p for p in self.places(s.key) if count.get(p.key, 0) < s.wanted]
 
     def next_place(self, s: AnySetUp, phase: str) -> Place | None:
-        """Where the next reading belongs: the place with fewest readings, in order; None when all have enough."""
+        """Where the next reading belongs: the place with fewest readings, in order; None when all have
+        enough.
+        """
         count = {p.place: len(p.values) for p in self.job.standing(self.assembly_key, s.key, phase)}
         left = self.places_left(s, phase)
         return min(left, key=lambda p: count.get(p.key, 0)) if left else None
@@ -354,33 +412,43 @@ class Case:
         done = total = 0
         for s in self.set_ups_in(phase):
             read = {p.place for p in self.job.standing(self.assembly_key, s.key, phase)}
-            if s.is_optional and not read and not (phase == "after" and self.job.standing(self.assembly_key, s.key, "before")):
+            if (
+                s.is_optional
+                and not read
+                and not (phase == "after" and self.job.standing(self.assembly_key, s.key, "before"))
+            ):
                 continue
-            keys = [p.key for p in s.places(self.subject)]
+            keys = [p.key for p in self.places(s.key)]
             total += len(keys)
             done += sum(key in read for key in keys)
         return done, total
 
     # remedies ---------------------------------------------------------------------------------
 
+    @derived
     def predictions(self) -> list[tuple[Remedy, Any]]:
         """Each remedy this machine could have, with what it would leave."""
-        def work() -> list[tuple[Remedy, Any]]:
-            subject = self.subject_for("before")
-            return [(r, predict(r, subject, self.estimate)) for r in remedies_of(self.family) if r.applies(subject)]
-        return self._keep("predictions", self.versions(*self.rests_on), work)
+        subject = self.subject_for("before")
+        return [
+            (r, predict(r, subject, self.estimate)) for r in remedies_of(self.family) if r.applies(subject)
+        ]
 
     def left_by(self, prediction: Prediction, figure: str = "") -> Quantity:
         """What a prediction leaves of a figure, by default the judged one."""
         return prediction.worst
 
     def advised(self) -> Remedy:
-        """The remedy with fewest hours that brings every figure inside its limit; else the one that leaves least against it.
+        """The remedy with fewest hours that brings every figure inside its limit; else the one that leaves
+        least against it.
 
         Not what is hindered, nor what costs more than a third of what the machine is worth.
         """
         worth = self.job.card_number("worth", 0.0)
-        possible = [(r, p) for r, p in self.predictions() if not r.hides and not r.hinder(self.subject) and not (worth and r.cost > worth / 3)]
+        possible = [
+            (r, p)
+            for r, p in self.predictions()
+            if not r.hides and not r.hinder(self.subject) and not (worth and r.cost > worth / 3)
+        ]
         figures = list(self.figures) or [self.judged]
 
         def over(prediction: Any) -> float:
@@ -433,25 +501,27 @@ class Case:
         """The school of infeed in use: as chosen by hand, else by the compound."""
         from trebb.core.making.infeed import InfeedScheme
 
-        return InfeedScheme[str(self.job.part_facts(self.part_name("screw")).get("infeed", InfeedScheme.COMPOUND.name))]
+        return InfeedScheme[
+            str(self.job.part_facts(self.part_name("screw")).get("infeed", InfeedScheme.COMPOUND.name))
+        ]
 
     def part_inputs(self, key: str, system: UnitSystem = UnitSystem.INCH) -> PartInputs:
         """What a part is worked out from."""
         raise NotImplementedError
 
+    @derived
     def part(self, key: str, system: UnitSystem = UnitSystem.INCH) -> Part:
         """A part worked out; raises InputError where a size set by hand will not do."""
         from trebb.core.parts import family
 
-        stamp = self.versions("drive", "parts", "card", "sizes", "remedy", "readings")
-        return self._keep(f"part.{key}.{system.value}", stamp, lambda: family(key).build(self.part_inputs(key, system)))
+        return family(key).build(self.part_inputs(key, system))
 
+    @derived
     def route(self, key: str, system: UnitSystem = UnitSystem.INCH) -> tuple[Operation, ...]:
         """The operations of a part."""
         from trebb.core.making.routes import route
 
-        part = self.part(key, system)
-        return self._keep(f"route.{key}.{system.value}", (part, self.subject), lambda: route(part, self.subject, self.workshop))
+        return route(self.part(key, system), self.subject, self.workshop)
 
     # fit-up and proof -------------------------------------------------------------------------
 
@@ -460,26 +530,25 @@ class Case:
         """Name of the assembly's plan in the logbook."""
         return f"fit.{self.assembly_key}"
 
+    @derived
     def fit_order(self) -> list[FitStep]:
         """Steps of the assembly in an order that works."""
         from trebb.core.fitup import assembly_order, fit_steps
 
         chosen = self.chosen
-        key = chosen.key if chosen else "leave"
-        return self._keep("fit", (key, self.subject), lambda: assembly_order(fit_steps(key, self.family, self.subject)))
+        return assembly_order(fit_steps(chosen.key if chosen else "leave", self.family, self.subject))
 
+    @derived
     def comparisons(self) -> list[Comparison]:
         """Before and after, of the set-ups that prove."""
         from trebb.core.proof import compare
 
-        def work() -> list[Comparison]:
-            rows: list[Comparison] = []
-            for s in self.proving():
-                before, after = (self.known_places(s, phase) for phase in ("before", "after"))
-                if before and after:
-                    rows += compare(s, self.subject, before, after, self.predicted_after)
-            return rows
-        return self._keep("proof", self.versions(*self.rests_on, "remedy"), work)
+        rows: list[Comparison] = []
+        for s in self.proving():
+            before, after = (self.known_places(s, phase) for phase in ("before", "after"))
+            if before and after:
+                rows += compare(s, self.subject, before, after, self.predicted_after)
+        return rows
 
     def limit_of(self, row: Comparison) -> RatedLimit:
         """The limit that a figure of the proof is judged by."""
@@ -511,15 +580,27 @@ class Case:
         if planted is None or not self.has_set_ups:
             return None
         model = self.model_for("before")
-        machine = PracticeMachine(self.practised(planted), model, {**{s.key: 0.0 for s in model.sources}, **planted.condition}, planted.seed)
+        machine = PracticeMachine(
+            self.practised(planted),
+            model,
+            {**{s.key: 0.0 for s in model.sources}, **planted.condition},
+            planted.seed,
+        )
         chosen = self.chosen
         if phase == "before" or chosen is None:
             return machine
-        stamp = (self.versions(*self.rests_on, "remedy", "sizes"), planted)
-        return self._keep("repaired", stamp, lambda: machine.repaired(self._as_made(chosen.change(self.subject_for("before"), self.estimate))))
+        return machine.repaired(self._as_made(self._chosen_change()))
+
+    @derived
+    def _chosen_change(self) -> Change:
+        chosen = self.chosen
+        assert chosen is not None
+        return chosen.change(self.subject_for("before"), self.estimate)
 
     def practised(self, planted: Planted) -> Any:
-        """The subject as the practice machine really is: as stated, unless its hidden condition says otherwise."""
+        """The subject as the practice machine really is: as stated, unless its hidden condition says
+        otherwise.
+        """
         return self.subject
 
     def _as_made(self, change: Change) -> Change:

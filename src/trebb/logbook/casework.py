@@ -5,18 +5,31 @@ from __future__ import annotations
 from trebb.core.errors import InputError
 from trebb.core.machine import kind_of
 from trebb.core.survey import SET_UPS, AnySetUp, set_up
-from trebb.logbook.bed_case import BedCase, HeadstockCase, StandCase, TailstockCase, WaysCase, bed_from_facts
+from trebb.logbook.bed_case import BedCase, HeadstockCase, StandCase, TailstockCase, WaysCase
 from trebb.logbook.case import Case
-from trebb.logbook.drive_case import DriveCase, drive_from_facts
+from trebb.logbook.drive_case import DriveCase
 from trebb.logbook.fold import Job
-from trebb.logbook.gib_case import GibCase, slide_from_facts
+from trebb.logbook.gib_case import GibCase
 from trebb.logbook.measured_case import MeasuredCase
-from trebb.logbook.spindle_case import SpindleCase, spindle_from_facts
+from trebb.logbook.spindle_case import SpindleCase
 from trebb.logbook.tram_case import TramCase
 
 SCREW = "cross_slide"
 SPINDLE = "spindle"
-CASES: dict[str, type[Case]] = {c.family: c for c in (Case, DriveCase, SpindleCase, WaysCase, HeadstockCase, TailstockCase, StandCase, GibCase, TramCase)}
+CASES: dict[str, type[Case]] = {
+    c.family: c
+    for c in (
+        Case,
+        DriveCase,
+        SpindleCase,
+        WaysCase,
+        HeadstockCase,
+        TailstockCase,
+        StandCase,
+        GibCase,
+        TramCase,
+    )
+}
 
 
 class Cases:
@@ -41,7 +54,9 @@ class Cases:
         return [self.of(a.key) for a in kind.assemblies if a.family]
 
     def first(self) -> Case:
-        """Where to begin: the number one problem if it can be measured, else the cross-slide screw, else the first that can."""
+        """Where to begin: the number one problem if it can be measured, else the cross-slide screw, else the
+        first that can.
+        """
         found = {c.assembly_key: c for c in self.measurable()}
         for key in (self.job.number_one or "", SCREW):
             if key in found:
@@ -71,6 +86,20 @@ def set_up_of(key: str) -> AnySetUp:
 
 
 __all__ = [
-    "CASES", "SCREW", "SPINDLE", "BedCase", "Case", "Cases", "DriveCase", "GibCase", "HeadstockCase", "MeasuredCase", "SpindleCase", "TailstockCase", "TramCase",
-    "bed_from_facts", "drive_case", "drive_from_facts", "known_places", "set_up_of", "slide_from_facts", "spindle_from_facts",
-]  # fmt: skip
+    "CASES",
+    "SCREW",
+    "SPINDLE",
+    "BedCase",
+    "Case",
+    "Cases",
+    "DriveCase",
+    "GibCase",
+    "HeadstockCase",
+    "MeasuredCase",
+    "SpindleCase",
+    "TailstockCase",
+    "TramCase",
+    "drive_case",
+    "known_places",
+    "set_up_of",
+]

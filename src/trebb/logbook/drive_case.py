@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 import statistics
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import replace
 from types import MappingProxyType
 from typing import TYPE_CHECKING, Any
@@ -13,6 +13,7 @@ import numpy as np
 
 from trebb.core.condition import Change, ErrorModel, Estimate, Quantity, Suggestion
 from trebb.core.errors import InputError
+from trebb.core.facts import Fact
 from trebb.core.findings import Finding, LashSplit, Measure, lash_findings, split_lash, split_parts
 from trebb.core.findings.screw_lash import (
     DIAL_SHARE,
@@ -22,19 +23,28 @@ from trebb.core.findings.screw_lash import (
     progressive_error,
     suggestion_reason,
 )
-from trebb.core.machine import USUAL_DRIVES, RatedLimit, ScrewDrive, State, drive_model, state_of
+from trebb.core.machine import RatedLimit, ScrewDrive, State, drive_model, state_of
 from trebb.core.remedies import made_as
+from trebb.core.stating.screw_drive import tried_from, usual_drive
 from trebb.core.survey import AnySetUp, reduced_mean
 from trebb.core.survey.base import station_of
 from trebb.core.survey.which_thread import CRESTS
-from trebb.core.threads import Form, Hand, ThreadSpec, pitch_dia_from_wires_mm, size_over_wires_mm, thread_limits, tool_flat_mm
-from trebb.core.threads.marking import parse_marking
-from trebb.core.threads.naming import TRIALS, Naming, Seen, name_thread
+from trebb.core.threads import (
+    Form,
+    Hand,
+    ThreadSpec,
+    pitch_dia_from_wires_mm,
+    size_over_wires_mm,
+    thread_limits,
+    tool_flat_mm,
+)
+from trebb.core.threads.naming import Naming, Seen, name_thread
 from trebb.core.threads.offered import ThreadThere
 from trebb.core.threads.wires import best_wire_mm, pitch_dia_from_balls_mm, size_between_balls_mm
 from trebb.core.units import INCH_MM, THOU_MM, UnitSystem, show_small
 from trebb.logbook.case import Answer, Case, Question
-from trebb.logbook.entries import DriveStated, Planted
+from trebb.logbook.entries import FactStated, Planted
+from trebb.logbook.tracking import derived
 
 if TYPE_CHECKING:  # loaded when their stop is first opened
     from trebb.core.making.gearing import Train
@@ -47,49 +57,6 @@ FIRST_PASS_MM = 0.30
 LAST_PASS_MM = 0.05
 
 
-def drive_from_facts(facts: Mapping[str, str | float], usual: ScrewDrive | None = None) -> ScrewDrive:
-    """A screw drive from what is stated of it; what is not stated stays as such a drive usually is.
-
-    Raises InputError when the facts together make no thread.
-    """
-    plain = usual or ScrewDrive()
-
-    def num(key: str, default: float) -> float:
-        return float(facts.get(key, default))
-
-    thread = ThreadSpec(
-        Form(facts.get("form", plain.thread.form.value)),
-        num("major_mm", plain.thread.major_mm),
-        num("pitch_mm", plain.thread.pitch_mm),
-        int(num("starts", plain.thread.starts)),
-        Hand(facts.get("hand", plain.thread.hand.value)),
-        str(facts.get("tolerance_class", plain.thread.tolerance_class)),
-    )
-    return replace(
-        plain, thread=thread, divisions=int(num("divisions", plain.divisions)), reads_diameter=facts.get("reads", "radius") == "diameter", travel_mm=num("travel_mm", plain.travel_mm),
-        nut_length_mm=num("nut_length_mm", plain.nut_length_mm), wire_mm=float(facts["wire_mm"]) if "wire_mm" in facts else None,
-        gauge=str(facts.get("gauge", "wires")), turns=int(num("turns", plain.turns)), crest_mm=float(facts["crest_mm"]) if "crest_mm" in facts else None,
-        extra_mm=ways_from(str(facts.get("read_at", "")), num("travel_mm", plain.travel_mm)),
-    )  # fmt: skip
-
-
-def ways_from(text: str, travel_mm: float) -> tuple[float, ...]:
-    """Ways along the travel from their stored list, mm. Raises InputError for one that lies beyond it."""
-    ways = tuple(float(word) for word in text.split())
-    for way in ways:
-        if not 0 <= way <= travel_mm:
-            raise InputError(f"{way:g} mm", f"the travel goes from nothing to {travel_mm:g} mm")
-    return ways
-
-
-def tried_from(text: str) -> Iterator[tuple[ThreadSpec, str]]:
-    """What was tried on the thread, from its stored words: "3/4-8 Acme LH: goes on; …"."""
-    for one in text.split(";"):
-        marking, _, outcome = one.rpartition(":")
-        if marking.strip() and outcome.strip() in TRIALS:
-            yield parse_marking(marking), outcome.strip()
-
-
 class DriveCase(Case):
     """What the core says of a feed screw."""
 
@@ -97,45 +64,70 @@ class DriveCase(Case):
     default_parts = ("screw", "nut")
 
     @property
-    def subject(self) -> ScrewDrive:
-        return self.drive
-
-    @property
     def usual(self) -> ScrewDrive:
         """What such a drive usually is, before anything is stated."""
-        return USUAL_DRIVES.get((self.kind.key, self.assembly_key), ScrewDrive())
+        return usual_drive(self.kind.key, self.assembly_key)
 
     @property
     def drive(self) -> ScrewDrive:
         """The drive as stated."""
-        return self._keep("drive", self.versions("drive"), lambda: drive_from_facts(self.job.drive_facts(self.assembly_key), self.usual))
+        found: ScrewDrive = self.subject
+        return found
+
+    def stated(self, fact: Fact) -> Any:
+        drive = self.drive
+        shown = {"wire_mm": drive.wire, "crest_mm": drive.crest_mm or drive.thread.major_mm}
+        if fact.key in shown:
+            return shown[fact.key]
+        return getattr(drive.thread, fact.name) if hasattr(drive.thread, fact.name) else super().stated(fact)
 
     @property
     def is_stated(self) -> bool:
         """Whether somebody said which thread it is."""
-        return "pitch_mm" in self.job.drive_facts(self.assembly_key)
+        return "pitch_mm" in self.job.facts_of(self.assembly_key)
 
+    @derived
     def model_for(self, phase: str) -> ErrorModel:
-        return self._keep("model", self.drive, lambda: drive_model(self.drive))
+        return drive_model(self.drive)
 
     @property
     def dial_is_stated(self) -> bool:
         """Whether the dial's convention was asked and answered."""
-        return "reads" in self.job.drive_facts(self.assembly_key)
+        return "reads" in self.job.facts_of(self.assembly_key)
 
     def question(self, s: AnySetUp, phase: str) -> Question | None:
         if phase != "before" or s.key != "lash" or self.dial_is_stated:
             return None
         answers = tuple(
-            Answer(f"dial_{key}", words, f"{words}; asked once", (DriveStated(assembly=self.assembly_key, field="reads", value=key),))
+            Answer(
+                f"dial_{key}",
+                words,
+                f"{words}; asked once",
+                (FactStated(assembly=self.assembly_key, field="reads", value=key),),
+            )
             for key, words in (("radius", "Counts the slide's travel"), ("diameter", "Counts the diameter"))
-        )  # fmt: skip
-        return Question("dial", "How is this dial numbered?", "Turn the handwheel once and measure: does the dial count the slide's travel, or twice that (the work's diameter)?", answers)
+        )
+        return Question(
+            "dial",
+            "How is this dial numbered?",
+            "Turn the handwheel once and measure: does the dial count the slide's travel, or twice that (the "
+            "work's diameter)?",
+            answers,
+        )
 
     def warning(self, s: AnySetUp, phase: str) -> tuple[str, str, tuple[tuple[str, str], ...]] | None:
-        if phase != "before" or self.is_stated or s.key == "which_thread" or (not self.job.drive_facts(self.assembly_key) and self.planted() is None):
+        if (
+            phase != "before"
+            or self.is_stated
+            or s.key == "which_thread"
+            or (not self.job.facts_of(self.assembly_key) and self.planted() is None)
+        ):
             return None
-        return "Nobody has said which thread this is.", f"Until it is named Trebb counts with a usual one, {self.drive.thread.designation}.", (("Name the thread", "which_thread"),)
+        return (
+            "Nobody has said which thread this is.",
+            f"Until it is named Trebb counts with a usual one, {self.drive.thread.designation}.",
+            (("Name the thread", "which_thread"),),
+        )
 
     @property
     def limit(self) -> RatedLimit:
@@ -163,7 +155,9 @@ class DriveCase(Case):
         if not lead_is_read(self.drive, now):
             return None
         q = progressive_error(self.drive, now)
-        size = Quantity(abs(q.value), max(0.0, abs(q.value) - q.half_width), abs(q.value) + q.half_width, q.sd)
+        size = Quantity(
+            abs(q.value), max(0.0, abs(q.value) - q.half_width), abs(q.value) + q.half_width, q.sd
+        )
         return Measure("lead_error", "Screw's error in 300 mm", self.job.limit("lead_error"), size)
 
     def left_by(self, prediction: Any, figure: str = "") -> Quantity:
@@ -185,13 +179,14 @@ class DriveCase(Case):
         return "fit" if self.assembly_key == "cross_slide" else f"fit.{self.assembly_key}"
 
     @property
+    @derived
     def split(self) -> LashSplit:
         """The lash split among its sources."""
-        return self._keep("split", self.versions("readings", "drive"), lambda: split_lash(self.drive, self.estimate))
+        return split_lash(self.drive, self.estimate)
 
+    @derived
     def findings(self, system: UnitSystem) -> list[Finding]:
-        stamp = (self.versions("readings", "drive", "limits", "card"), system)
-        return self._keep("findings", stamp, lambda: lash_findings(self.drive, self.estimate, self.limit, system))
+        return lash_findings(self.drive, self.estimate, self.limit, system)
 
     def questions(self) -> Mapping[str, Mapping[str, float]]:
         return split_parts(self.split if self.is_measured else None, dial=self.drive.has_dial)
@@ -205,37 +200,63 @@ class DriveCase(Case):
     # which thread ---------------------------------------------------------------------------
 
     @property
+    @derived
     def seen(self) -> Seen:
         """What was measured and seen of the thread, for naming it."""
-        def work() -> Seen:
-            facts = self.job.drive_facts(self.assembly_key)
-            read = {p.place: statistics.fmean(p.values) for p in self.job.standing(self.assembly_key, "which_thread")}
-            turns = [p for p in self.job.standing(self.assembly_key, "turns_travel") if p.values]
-            majors = [p for p in self.job.standing(self.assembly_key, "thread_size") if p.place == "major, unworn"]
-            lead = read["turns"] / CRESTS if "turns" in read else statistics.fmean(turns[0].values) / self.drive.turns if turns else None
-            major = read.get("major", statistics.fmean(majors[0].values) if majors else None)
+        facts = self.job.facts_of(self.assembly_key)
+        read = {
+            p.place: statistics.fmean(p.values) for p in self.job.standing(self.assembly_key, "which_thread")
+        }
+        turns = [p for p in self.job.standing(self.assembly_key, "turns_travel") if p.values]
+        majors = [
+            p for p in self.job.standing(self.assembly_key, "thread_size") if p.place == "major, unworn"
+        ]
+        lead = (
+            read["turns"] / CRESTS
+            if "turns" in read
+            else statistics.fmean(turns[0].values) / self.drive.turns
+            if turns
+            else None
+        )
+        major = read.get("major", statistics.fmean(majors[0].values) if majors else None)
 
-            def fact(key: str) -> float | None:
-                return float(facts[key]) if key in facts else None
+        def fact(key: str) -> float | None:
+            value = facts.get(key, "")
+            return None if value == "" else float(value)
 
-            starts = fact("seen_starts")
-            return Seen(
-                lead_mm=lead, pitch_mm=read["crests"] / CRESTS if "crests" in read else None, major_mm=major, worn_major_mm=read.get("worn"), angle_deg=fact("seen_angle"),
-                gauge_deg=fact("seen_gauge"), depth_mm=read.get("depth"), crest_flat_mm=read.get("flat"), crest=str(facts.get("seen_crest", "")), starts=int(starts) if starts else None,
-                hand=Hand(facts["seen_hand"]) if "seen_hand" in facts else None, tried=tuple(tried_from(str(facts.get("tried", "")))),
-            )  # fmt: skip
-        return self._keep("seen", self.versions("readings", "drive"), work)
+        starts = fact("seen_starts")
+        return Seen(
+            lead_mm=lead,
+            pitch_mm=read["crests"] / CRESTS if "crests" in read else None,
+            major_mm=major,
+            worn_major_mm=read.get("worn"),
+            angle_deg=fact("seen_angle"),
+            gauge_deg=fact("seen_gauge"),
+            depth_mm=read.get("depth"),
+            crest_flat_mm=read.get("flat"),
+            crest=str(facts.get("seen_crest", "")),
+            starts=int(starts) if starts else None,
+            hand=Hand(facts["seen_hand"]) if facts.get("seen_hand") else None,
+            tried=tuple(tried_from(str(facts.get("tried", "")))),
+        )
 
     @property
+    @derived
     def naming(self) -> Naming | None:
         """The threads it could be, likeliest first; None until there is a pitch and a diameter."""
         seen = self.seen
-        return self._keep("naming", seen, lambda: name_thread(seen) if seen.is_enough else None)
+        return name_thread(seen) if seen.is_enough else None
 
-    def name_bodies(self, spec: ThreadSpec) -> list[DriveStated]:
+    def name_bodies(self, spec: ThreadSpec) -> list[FactStated]:
         """What stating a thread records, in one gesture."""
-        facts: dict[str, str | float] = {"form": spec.form.value, "major_mm": spec.major_mm, "pitch_mm": spec.pitch_mm, "starts": float(spec.starts), "hand": spec.hand.value}
-        return [DriveStated(assembly=self.assembly_key, field=k, value=v) for k, v in facts.items()]
+        facts: dict[str, str | float] = {
+            "form": spec.form.value,
+            "major_mm": spec.major_mm,
+            "pitch_mm": spec.pitch_mm,
+            "starts": float(spec.starts),
+            "hand": spec.hand.value,
+        }
+        return [FactStated(assembly=self.assembly_key, field=k, value=v) for k, v in facts.items()]
 
     @property
     def thread_there(self) -> ThreadThere:
@@ -247,36 +268,59 @@ class DriveCase(Case):
         worn = self.split.most_worn.wear.value if self.is_measured else 0.0
         slope = math.tan(spec.form.half_angle)
         nut = unworn.value + now.source("nut").value / slope if slope and measured else None
-        return ThreadThere(spec, unworn.value if measured else limits.screw_pitch.middle_mm, worn, major.value if major.sd < 0.1 else None, nut, self.drive.nut_length_mm)
+        return ThreadThere(
+            spec,
+            unworn.value if measured else limits.screw_pitch.middle_mm,
+            worn,
+            major.value if major.sd < 0.1 else None,
+            nut,
+            self.drive.nut_length_mm,
+        )
 
     # parts and making -------------------------------------------------------------------------
 
     def extra_parts(self) -> tuple[str, ...]:
-        return ("dial",) if self.drive.has_dial and not self._makes_dial and (self.chosen is None or "screw" in self.chosen.parts) else ()
+        return (
+            ("dial",)
+            if self.drive.has_dial
+            and not self._makes_dial
+            and (self.chosen is None or "screw" in self.chosen.parts)
+            else ()
+        )
 
     @property
     def _makes_dial(self) -> bool:
         return self.job.part_facts(self.part_name("dial")).get("make") == "yes"
 
     def part_keys(self) -> tuple[str, ...]:
-        return (*super().part_keys(), "dial") if self._makes_dial and self.drive.has_dial else super().part_keys()
+        return (
+            (*super().part_keys(), "dial")
+            if self._makes_dial and self.drive.has_dial
+            else super().part_keys()
+        )
 
     def sizes_of(self, part: str, operation: str) -> list[float]:
-        """Sizes of a part that stand, in the order taken, mm; of a screw's thread only those read as it is read now."""
+        """Sizes of a part that stand, in the order taken, mm; of a screw's thread only those read as it is
+        read now.
+        """
         sizes = [s.taken for s in self.job.sizes(self.part_name(part), operation) if s.struck is None]
         how = {"thread": self.thread_size_words, "nut_thread": self.nut_size_words}.get(operation)
         return [t.value_mm for t in sizes if how is None or t.what == how]
 
     @property
     def nut_check(self) -> str:
-        """How the nut's thread is checked: by its "screw", by a "plug" of known size, or by "balls" (a square thread only by its screw)."""
+        """How the nut's thread is checked: by its "screw", by a "plug" of known size, or by "balls" (a
+        square thread only by its screw).
+        """
         chosen = str(self.job.part_facts(self.part_name("nut")).get("check", "screw"))
         return chosen if chosen == "screw" or self.drive.thread.form is not Form.SQUARE else "screw"
 
     @property
     def nut_size_words(self) -> str:
         """What is measured of a nut's thread being cut."""
-        return {"balls": "between balls", "plug": "largest plug that goes"}.get(self.nut_check, "play on its screw")
+        return {"balls": "between balls", "plug": "largest plug that goes"}.get(
+            self.nut_check, "play on its screw"
+        )
 
     @property
     def ball_mm(self) -> float:
@@ -309,10 +353,18 @@ class DriveCase(Case):
     @property
     def thread_size_words(self) -> str:
         """What is measured of a screw's thread being cut: no wire sits in a square one."""
-        return "depth of the groove" if self.drive.thread.form is Form.SQUARE else "over one wire" if self.drive.gauge == "one_wire" else "over wires"
+        return (
+            "depth of the groove"
+            if self.drive.thread.form is Form.SQUARE
+            else "over one wire"
+            if self.drive.gauge == "one_wire"
+            else "over wires"
+        )
 
     def wear_read(self) -> list[tuple[float, float]]:
-        """The screw's wear where its thread was measured, each against its unworn end: way along the travel and play gone, mm."""
+        """The screw's wear where its thread was measured, each against its unworn end: way along the travel
+        and play gone, mm.
+        """
         s, drive = next(s for s in self.set_ups if s.key == "thread_size"), self.drive
         means = {p.place: reduced_mean(s, drive, p) for p in self.known_places(s, "before")}
         slope = math.tan(drive.thread.form.half_angle)
@@ -322,7 +374,9 @@ class DriveCase(Case):
             for place, size in means.items():
                 what, where = place.split(", ")
                 if what == how and new is not None and where != "unworn":
-                    way = float(where[3:-3]) if where.startswith("at ") else drive.station_mm(station_of(where))
+                    way = (
+                        float(where[3:-3]) if where.startswith("at ") else drive.station_mm(station_of(where))
+                    )
                     found.append((way, (new - size) * factor))
         return found
 
@@ -332,7 +386,9 @@ class DriveCase(Case):
         if not sizes or self.drive.thread.form is Form.SQUARE:
             return None
         try:
-            return pitch_dia_from_wires_mm(self.drive.thread, self.drive.over_three_mm(sizes[-1]), self.drive.wire)
+            return pitch_dia_from_wires_mm(
+                self.drive.thread, self.drive.over_three_mm(sizes[-1]), self.drive.wire
+            )
         except InputError:  # a size of the thread as it was stated before; it stays in the logbook
             return None
 
@@ -351,9 +407,14 @@ class DriveCase(Case):
         return None, ""
 
     # What a remedy makes of a part unless it is set by hand.
-    STYLES: Mapping[str, Mapping[str, Mapping[str, str | float]]] = MappingProxyType({
-        "split_nut": {"nut": {"style": "split"}}, "two_piece": {"nut": {"style": "two_piece"}}, "half_nuts": {"nut": {"style": "half"}}, "new_thread": {"screw": {"construction": "joined"}},
-    })  # fmt: skip
+    STYLES: Mapping[str, Mapping[str, Mapping[str, str | float]]] = MappingProxyType(
+        {
+            "split_nut": {"nut": {"style": "split"}},
+            "two_piece": {"nut": {"style": "two_piece"}},
+            "half_nuts": {"nut": {"style": "half"}},
+            "new_thread": {"screw": {"construction": "joined"}},
+        }
+    )
 
     def part_inputs(self, key: str, system: UnitSystem = UnitSystem.INCH) -> PartInputs:
         """What a part is worked out from."""
@@ -370,8 +431,12 @@ class DriveCase(Case):
         if usual.get("style") in ("split", "two_piece"):
             usual["length"] = self.drive.nut_length_mm + 0.5 * INCH_MM
         pitch_dia, source = self._screw_for_nut()
-        measured = {name: sizes[-1] for name in ("bore", "socket", "spigot") if (sizes := self.sizes_of(key, name))}
-        return PartInputs(self.drive, self.workshop, {**usual, **facts}, other, pitch_dia, source, system, measured)
+        measured = {
+            name: sizes[-1] for name in ("bore", "socket", "spigot") if (sizes := self.sizes_of(key, name))
+        }
+        return PartInputs(
+            self.drive, self.workshop, {**usual, **facts}, other, pitch_dia, source, system, measured
+        )
 
     def passes(self, scheme: InfeedScheme, *, nut: bool = False) -> list[Pass]:
         """The passes left for a thread, from what was last measured."""
@@ -386,8 +451,31 @@ class DriveCase(Case):
             now = self.nut_pitch_dia()
             if sizes and self.nut_check != "screw" and now is not None:
                 left = (self.nut_target_mm - now) / 2
-                return infeed_plan(depth, nut_root_flat_mm(spec), spec.form.half_angle, scheme, first_mm=0.2, last_mm=LAST_PASS_MM, start_mm=depth - left) if left > 0.003 else spring_only(depth)
-            return spring_only(depth) if sizes else infeed_plan(depth, nut_root_flat_mm(spec), spec.form.half_angle, scheme, first_mm=0.2, last_mm=LAST_PASS_MM)
+                return (
+                    infeed_plan(
+                        depth,
+                        nut_root_flat_mm(spec),
+                        spec.form.half_angle,
+                        scheme,
+                        first_mm=0.2,
+                        last_mm=LAST_PASS_MM,
+                        start_mm=depth - left,
+                    )
+                    if left > 0.003
+                    else spring_only(depth)
+                )
+            return (
+                spring_only(depth)
+                if sizes
+                else infeed_plan(
+                    depth,
+                    nut_root_flat_mm(spec),
+                    spec.form.half_angle,
+                    scheme,
+                    first_mm=0.2,
+                    last_mm=LAST_PASS_MM,
+                )
+            )
         flat = tool_flat_mm(spec, limits.allowance_mm, axial_play_mm=limits.axial_play_mm.low_mm)
         full = self.full_depth_mm()
         start = 0.0
@@ -397,23 +485,40 @@ class DriveCase(Case):
         elif spec.form is Form.SQUARE and (depths := self.sizes_of("screw", "thread")):
             start = depths[-1]
             made = limits.screw_pitch.low_mm if start >= spec.depth_mm else None
-        if (made is not None or start > 0) and (start >= full or (made is not None and limits.screw_pitch.holds(made))):
+        if (made is not None or start > 0) and (
+            start >= full or (made is not None and limits.screw_pitch.holds(made))
+        ):
             return spring_only(start)
-        return infeed_plan(full, flat, spec.form.half_angle, scheme, first_mm=FIRST_PASS_MM, last_mm=LAST_PASS_MM, start_mm=start)
+        return infeed_plan(
+            full,
+            flat,
+            spec.form.half_angle,
+            scheme,
+            first_mm=FIRST_PASS_MM,
+            last_mm=LAST_PASS_MM,
+            start_mm=start,
+        )
 
     def full_depth_mm(self) -> float:
-        """Radial depth at which the thread's pitch diameter is in the middle of its band; a square thread's a hair over its depth."""
+        """Radial depth at which the thread's pitch diameter is in the middle of its band; a square thread's
+        a hair over its depth.
+        """
         spec = self.drive.thread
         limits = thread_limits(spec)
-        extra = (limits.screw_pitch.high_mm - limits.screw_pitch.middle_mm) / 2 if spec.form is not Form.SQUARE else 0.05
+        extra = (
+            (limits.screw_pitch.high_mm - limits.screw_pitch.middle_mm) / 2
+            if spec.form is not Form.SQUARE
+            else 0.05
+        )
         return spec.depth_mm + extra
 
+    @derived
     def trains(self) -> tuple[list[Train], float]:
         """Change-gear trains that cut this lead, the most exact first, and the ppm allowed to find one."""
         from trebb.core.making.gearing import banjo_of, exact_lead, trains_for
 
         shop, lead = self.workshop, exact_lead(self.drive.thread.lead_mm)
-        return self._keep("trains", (shop, lead), lambda: trains_for(shop.lead_screw_mm, lead, shop.wheels, banjo_of(shop)))
+        return trains_for(shop.lead_screw_mm, lead, shop.wheels, banjo_of(shop))
 
     def train(self) -> Train | None:
         """The train in use: as chosen by hand, else the best that meshes."""
@@ -427,18 +532,32 @@ class DriveCase(Case):
         lash = [r for r in rows if r.set_up == ("lash" if self.drive.has_dial else "push_pull")]
         worst = max(lash or rows, key=lambda r: r.after_mm)
         state = state_of(worst.after_mm, self.limit.limit_mm)
-        name = ("The dial still loses" if self.drive.has_dial else f"The {self.drive.what} still shifts by") if lash else "The worst reading is"
+        name = (
+            ("The dial still loses" if self.drive.has_dial else f"The {self.drive.what} still shifts by")
+            if lash
+            else "The worst reading is"
+        )
         was = show_small(max(r.before_mm for r in lash or rows), system)
-        head = f"{name} up to {show_small(worst.after_mm, system)}, limit {show_small(self.limit.limit_mm, system)}; it was {was}."
+        head = (
+            f"{name} up to {show_small(worst.after_mm, system)}, limit "
+            f"{show_small(self.limit.limit_mm, system)}; it was {was}."
+        )
         if state is State.WITHIN or not self.progress("after")[0]:
             return state, head, ""
         left = split_lash(self.drive, self.proof_estimate)
-        parts = sorted((("end float", left.float_), (self.drive.nut_words, left.nut), ("screw", left.most_worn.wear)), key=lambda p: -p[1].value)
+        parts = sorted(
+            (("end float", left.float_), (self.drive.nut_words, left.nut), ("screw", left.most_worn.wear)),
+            key=lambda p: -p[1].value,
+        )
         told = parts[0][1].value - parts[1][1].value > parts[0][1].half_width + parts[1][1].half_width
         return state, head, f"Most of what is left is {parts[0][0]}." if told else ""
 
     def describe(self) -> str:
-        dial = f", dial of {self.drive.divisions} divisions" if self.drive.has_dial else f", with {self.drive.nut_words}"
+        dial = (
+            f", dial of {self.drive.divisions} divisions"
+            if self.drive.has_dial
+            else f", with {self.drive.nut_words}"
+        )
         return self.drive.thread.designation + dial
 
     def limit_of(self, row: Comparison) -> RatedLimit:
@@ -447,7 +566,12 @@ class DriveCase(Case):
         if row.set_up == "half_nuts":
             standoff = row.place.startswith("standoff")
             depth, pitch = self.drive.thread.basic_height_mm, self.drive.thread.pitch_mm
-            return RatedLimit("half_nuts", "Half nuts", (1 - LEAST_ENGAGED) * depth if standoff else DIAL_SHARE * pitch, "shop practice: three fifths of the depth engaged, a line within a sixth of a thread")
+            return RatedLimit(
+                "half_nuts",
+                "Half nuts",
+                (1 - LEAST_ENGAGED) * depth if standoff else DIAL_SHARE * pitch,
+                "shop practice: three fifths of the depth engaged, a line within a sixth of a thread",
+            )
         return self.limit
 
     shares_title = "Lash found before, by source"
@@ -455,7 +579,13 @@ class DriveCase(Case):
     def shares(self) -> list[tuple[str, Quantity]]:
         split = self.split
         key = [("key and handwheel", split.key)] if self.drive.has_dial else []
-        return [("screw, worst", split.most_worn.wear), (self.drive.nut_words, split.nut), ("end float", split.float_), *key, ("all, worst", split.worst.total)]
+        return [
+            ("screw, worst", split.most_worn.wear),
+            (self.drive.nut_words, split.nut),
+            ("end float", split.float_),
+            *key,
+            ("all, worst", split.worst.total),
+        ]
 
     # practice ---------------------------------------------------------------------------------
 
@@ -465,9 +595,13 @@ class DriveCase(Case):
         if "thread.pitch_mm" not in hidden:
             return self.drive
         spec = ThreadSpec(
-            list(Form)[int(hidden["thread.form"])], hidden["thread.major_mm"], hidden["thread.pitch_mm"], int(hidden.get("thread.starts", 1)),
-            Hand.LEFT if hidden.get("thread.left") else Hand.RIGHT, self.drive.thread.tolerance_class,
-        )  # fmt: skip
+            list(Form)[int(hidden["thread.form"])],
+            hidden["thread.major_mm"],
+            hidden["thread.pitch_mm"],
+            int(hidden.get("thread.starts", 1)),
+            Hand.LEFT if hidden.get("thread.left") else Hand.RIGHT,
+            self.drive.thread.tolerance_class,
+        )
         return replace(self.drive, thread=spec)
 
     def _as_made(self, change: Change) -> Change:
@@ -482,7 +616,11 @@ class DriveCase(Case):
         sizes = self.sizes_of("nut", "nut_thread")
         if sizes and self.nut_check != "screw":
             nut = self.nut_pitch_dia()
-            return None if nut is None else max(0.0, (nut - self._screw_pitch_dia()) * math.tan(self.drive.thread.form.half_angle))
+            return (
+                None
+                if nut is None
+                else max(0.0, (nut - self._screw_pitch_dia()) * math.tan(self.drive.thread.form.half_angle))
+            )
         return sizes[-1] if sizes else None
 
     def simulated_size(self, part: str, scheme: InfeedScheme, operation: str = "") -> float | None:
@@ -495,7 +633,9 @@ class DriveCase(Case):
         planted = self.job.planted(self.assembly_key)
         if planted is None:
             return None
-        sizes = self.job.sizes(self.part_name(part), operation or ("thread" if part == "screw" else "nut_thread"))
+        sizes = self.job.sizes(
+            self.part_name(part), operation or ("thread" if part == "screw" else "nut_thread")
+        )
         rng = np.random.default_rng(planted.seed + 31 * len(sizes) + (0 if part == "screw" else 997))
         scatter = float(rng.standard_normal())
         target = next((o.target for o in self.route(part) if o.key == operation), None)
@@ -505,14 +645,20 @@ class DriveCase(Case):
         if part != "screw" and self.nut_check != "screw":
             left = (0.30, 0.06, 0.0)[min(len(sizes), 2)]
             nut = self.nut_target_mm - left + 0.004 * scatter
-            return nut if self.nut_check == "plug" else size_between_balls_mm(self.drive.thread, nut, self.ball_mm)
+            return (
+                nut
+                if self.nut_check == "plug"
+                else size_between_balls_mm(self.drive.thread, nut, self.ball_mm)
+            )
         if part != "screw":
             wanted = self.part_inputs("nut").facts.get("play", 1.5 * THOU_MM)
             return max(0.1 * THOU_MM, float(wanted) + 0.25 * THOU_MM * scatter)
         spec = self.drive.thread
         cuts = [p for p in self.passes(scheme) if not p.is_spring]
         begun = bool(self.sizes_of("screw", "thread"))
-        depth = self.full_depth_mm() if not cuts else cuts[0].cross_mm if begun else 0.66 * self.full_depth_mm()
+        depth = (
+            self.full_depth_mm() if not cuts else cuts[0].cross_mm if begun else 0.66 * self.full_depth_mm()
+        )
         if spec.form is Form.SQUARE:
             return depth + 0.006 * scatter
         pitch_dia = thread_limits(spec).screw_pitch.middle_mm + 2 * (self.full_depth_mm() - depth)

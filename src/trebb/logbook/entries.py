@@ -1,251 +1,256 @@
-"""What can be written in a logbook. Field names are the stored ones: see docs/FORMATS.md."""
+"""What can be written in a logbook. Field names are the stored ones: see docs/FORMATS.md.
+
+A body is made without being checked; `JobFile.append` reads back what it is
+about to write, so that nothing is stored that could not be read again.
+"""
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
-from typing import Literal
+from typing import Annotated, Any, ClassVar, Literal, TypeVar
 
-from pydantic import BaseModel, ConfigDict, Field, FiniteFloat
+import msgspec
+
+from trebb.core.units import ReadingUnit
+
+B = TypeVar("B", bound="Body")
+Text = Annotated[str, msgspec.Meta(max_length=20_000)]
+Name = Annotated[str, msgspec.Meta(max_length=200)]
+Value = Annotated[str, msgspec.Meta(max_length=2_000)] | float
+Phase = Literal["before", "after"]
+Unit = ReadingUnit
+Grade = Literal["good", "looks", "works", "accuracy", "stops"]
+Machine = Literal["lathe", "mill", "drill"]
+Rated = Literal["toolroom", "ordinary", "rough"]
 
 
-class Body(BaseModel):
+class Body(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     """Base of all entry bodies: frozen, and refusing fields it does not know."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid", defer_build=True)
+    kind: ClassVar[str] = ""
+
+    def fields(self) -> dict[str, Any]:
+        """Its fields with their values, as JSON has them."""
+        found: dict[str, Any] = msgspec.to_builtins(self)
+        return found
 
 
-class JobStarted(Body):
+class JobStarted(Body, frozen=True, forbid_unknown_fields=True):
     """The machine that came through the door."""
 
-    kind: Literal["job.started"] = "job.started"
-    shop: str
-    machine: str
-    machine_kind: Literal["lathe", "mill", "drill"]
-    machine_class: Literal["toolroom", "ordinary", "rough"] = "ordinary"
+    kind: ClassVar[str] = "job.started"
+    shop: Name
+    machine: Name
+    machine_kind: Machine
+    machine_class: Rated = "ordinary"
 
 
-class CardChanged(Body):
+class CardChanged(Body, frozen=True, forbid_unknown_fields=True):
     """A line of the machine's card."""
 
-    kind: Literal["card.changed"] = "card.changed"
-    field: str
-    value: str | FiniteFloat
+    kind: ClassVar[str] = "card.changed"
+    field: Name
+    value: Value
 
 
-class Graded(Body):
+class Graded(Body, frozen=True, forbid_unknown_fields=True):
     """The walk-round's grade of an assembly."""
 
-    kind: Literal["assembly.graded"] = "assembly.graded"
-    assembly: str
-    grade: Literal["good", "looks", "works", "accuracy", "stops"]
-    note: str = ""
+    kind: ClassVar[str] = "assembly.graded"
+    assembly: Name
+    grade: Grade
+    note: Text = ""
 
 
-class NumberOneNamed(Body):
+class NumberOneNamed(Body, frozen=True, forbid_unknown_fields=True):
     """The problem that stops the machine."""
 
-    kind: Literal["number_one.named"] = "number_one.named"
-    assembly: str
+    kind: ClassVar[str] = "number_one.named"
+    assembly: Name
 
 
-class PhotoAdded(Body):
+class PhotoAdded(Body, frozen=True, forbid_unknown_fields=True):
     """A photograph, its bytes kept in the job file under their SHA-256."""
 
-    kind: Literal["photo.added"] = "photo.added"
-    assembly: str
-    sha256: str
-    media_type: str
-    file_name: str
-    caption: str = ""
+    kind: ClassVar[str] = "photo.added"
+    assembly: Name
+    sha256: Name
+    media_type: Name
+    file_name: Name
+    caption: Text = ""
 
 
-class LimitSet(Body):
+class LimitSet(Body, frozen=True, forbid_unknown_fields=True):
     """A rated limit other than the class default, with its source."""
 
-    kind: Literal["limit.set"] = "limit.set"
-    key: str
-    limit_mm: FiniteFloat = Field(gt=0)
-    source: str
+    kind: ClassVar[str] = "limit.set"
+    key: Name
+    limit_mm: Annotated[float, msgspec.Meta(gt=0)]
+    source: Text
 
 
-class DriveStated(Body):
+class FactStated(Body, frozen=True, forbid_unknown_fields=True):
     """One fact about an assembly: a feed screw's thread, a spindle's bearings."""
 
-    kind: Literal["drive.stated"] = "drive.stated"
-    assembly: str
-    field: str
-    value: str | FiniteFloat
+    kind: ClassVar[str] = "drive.stated"
+    assembly: Name
+    field: Name
+    value: Value
 
 
-class ReadingTaken(Body):
+class ReadingTaken(Body, frozen=True, forbid_unknown_fields=True):
     """A reading as it came, in the set-up's own unit."""
 
-    kind: Literal["reading.taken"] = "reading.taken"
-    assembly: str
-    set_up: str
-    place: str
-    phase: Literal["before", "after"]
-    value: FiniteFloat
-    unit: Literal["mm", "div", "C", "mm/m", "count"]
-    typed: str = ""
-    instrument: str = ""
-    resolution_mm: FiniteFloat = Field(default=0.0, ge=0)
+    kind: ClassVar[str] = "reading.taken"
+    assembly: Name
+    set_up: Name
+    place: Name
+    phase: Phase
+    value: float
+    unit: Unit
+    typed: Text = ""
+    instrument: Name = ""
+    resolution_mm: Annotated[float, msgspec.Meta(ge=0)] = 0.0
 
 
-class ReadingStruck(Body):
+class ReadingStruck(Body, frozen=True, forbid_unknown_fields=True):
     """A reading struck out; it stays readable."""
 
-    kind: Literal["reading.struck"] = "reading.struck"
+    kind: ClassVar[str] = "reading.struck"
     reading: int
-    reason: str
+    reason: Text
 
 
-class ReadingKept(Body):
+class ReadingKept(Body, frozen=True, forbid_unknown_fields=True):
     """A reading that looked odd and was kept after looking."""
 
-    kind: Literal["reading.kept"] = "reading.kept"
+    kind: ClassVar[str] = "reading.kept"
     reading: int
 
 
-class RemedyChosen(Body):
+class RemedyChosen(Body, frozen=True, forbid_unknown_fields=True):
     """The repair chosen, and why."""
 
-    kind: Literal["remedy.chosen"] = "remedy.chosen"
-    assembly: str
-    remedy: str
-    reason: str
+    kind: ClassVar[str] = "remedy.chosen"
+    assembly: Name
+    remedy: Name
+    reason: Text
 
 
-class PartSet(Body):
+class PartSet(Body, frozen=True, forbid_unknown_fields=True):
     """A size or choice of a part, set by hand; numbers in mm."""
 
-    kind: Literal["part.set"] = "part.set"
-    part: str
-    field: str
-    value: str | FiniteFloat
+    kind: ClassVar[str] = "part.set"
+    part: Name
+    field: Name
+    value: Value
 
 
-class SizeTaken(Body):
+class SizeTaken(Body, frozen=True, forbid_unknown_fields=True):
     """A size measured while making."""
 
-    kind: Literal["size.taken"] = "size.taken"
-    part: str
-    operation: str
-    what: str
-    value_mm: FiniteFloat
-    typed: str = ""
+    kind: ClassVar[str] = "size.taken"
+    part: Name
+    operation: Name
+    what: Name
+    value_mm: float
+    typed: Text = ""
 
 
-class SizeStruck(Body):
+class SizeStruck(Body, frozen=True, forbid_unknown_fields=True):
     """A measured size struck out."""
 
-    kind: Literal["size.struck"] = "size.struck"
+    kind: ClassVar[str] = "size.struck"
     size: int
-    reason: str
+    reason: Text
 
 
-class StepDone(Body):
+class StepDone(Body, frozen=True, forbid_unknown_fields=True):
     """A step of a route or of the assembly, done or taken back."""
 
-    kind: Literal["step.done"] = "step.done"
-    plan: str
-    step: str
+    kind: ClassVar[str] = "step.done"
+    plan: Name
+    step: Name
     done: bool = True
 
 
-class PowerLocked(Body):
+class PowerLocked(Body, frozen=True, forbid_unknown_fields=True):
     """Whether power is locked out."""
 
-    kind: Literal["power.locked"] = "power.locked"
+    kind: ClassVar[str] = "power.locked"
     locked: bool
 
 
-class NoteWritten(Body):
+class NoteWritten(Body, frozen=True, forbid_unknown_fields=True):
     """Words on a topic: "left" for what is left to do, "noise.ASSEMBLY.PHASE" for its noise."""
 
-    kind: Literal["note.written"] = "note.written"
-    topic: str
-    text: str
+    kind: ClassVar[str] = "note.written"
+    topic: Name
+    text: Text
 
 
-class ContactPainted(Body):
+class ContactPainted(Body, frozen=True, forbid_unknown_fields=True):
     """Where marking blue rubbed: the taper unrolled, 8 rows from mouth to back of 24 cells, "1" rubbed."""
 
-    kind: Literal["contact.painted"] = "contact.painted"
-    assembly: str
-    phase: Literal["before", "after"]
-    cells: str = Field(pattern="^[01]{192}$")
+    kind: ClassVar[str] = "contact.painted"
+    assembly: Name
+    phase: Phase
+    cells: Annotated[str, msgspec.Meta(pattern="^[01]{192}$")]
 
 
-class MarkScribed(Body):
+class MarkScribed(Body, frozen=True, forbid_unknown_fields=True):
     """An index mark for something that always goes back one way round."""
 
-    kind: Literal["mark.scribed"] = "mark.scribed"
-    assembly: str
-    what: str
-    angle_deg: FiniteFloat
-    note: str = ""
+    kind: ClassVar[str] = "mark.scribed"
+    assembly: Name
+    what: Name
+    angle_deg: float
+    note: Text = ""
 
 
-class Planted(Body):
+class Planted(Body, frozen=True, forbid_unknown_fields=True):
     """A practice machine's hidden condition."""
 
-    kind: Literal["practice.planted"] = "practice.planted"
-    assembly: str
-    seed: int
-    condition: dict[str, FiniteFloat]
+    kind: ClassVar[str] = "practice.planted"
+    assembly: Name
+    seed: Annotated[int, msgspec.Meta(ge=0)]
+    condition: dict[str, float]
 
 
-class Undone(Body):
+class Undone(Body, frozen=True, forbid_unknown_fields=True):
     """A gesture taken back; its entries stay readable."""
 
-    kind: Literal["undone"] = "undone"
+    kind: ClassVar[str] = "undone"
     gesture_id: int
 
 
-class Redone(Body):
+class Redone(Body, frozen=True, forbid_unknown_fields=True):
     """A gesture taken back, restored."""
 
-    kind: Literal["redone"] = "redone"
+    kind: ClassVar[str] = "redone"
     gesture_id: int
 
 
-AnyBody = (
-    JobStarted
-    | CardChanged
-    | Graded
-    | NumberOneNamed
-    | PhotoAdded
-    | LimitSet
-    | DriveStated
-    | ReadingTaken
-    | ReadingStruck
-    | ReadingKept
-    | RemedyChosen
-    | PartSet
-    | SizeTaken
-    | SizeStruck
-    | StepDone
-    | PowerLocked
-    | NoteWritten
-    | ContactPainted
-    | MarkScribed
-    | Planted
-    | Undone
-    | Redone
-)
+class Unreadable(Body, frozen=True, forbid_unknown_fields=True):
+    """An entry that this Trebb cannot understand: kept as it stands, and said; never written."""
 
-# Each kind's class by its stored name; a class's validator is built when its kind first occurs.
-KINDS: dict[str, type[AnyBody]] = {
-    str(kind.model_fields["kind"].default): kind
-    for kind in (
+    kind: ClassVar[str] = ""
+    stored_kind: str
+    text: str
+    reason: str
+
+
+KINDS: dict[str, type[Body]] = {
+    body.kind: body
+    for body in (
         JobStarted,
         CardChanged,
         Graded,
         NumberOneNamed,
         PhotoAdded,
         LimitSet,
-        DriveStated,
+        FactStated,
         ReadingTaken,
         ReadingStruck,
         ReadingKept,
@@ -265,6 +270,38 @@ KINDS: dict[str, type[AnyBody]] = {
 }
 
 
+def read_body(kind: type[B], fields: Mapping[str, Any]) -> B:
+    """A body from its fields. Raises msgspec.ValidationError; `why_not` makes a sentence of it."""
+    return msgspec.json.decode(msgspec.json.encode(dict(fields)), type=kind)
+
+
+def why_not(error: msgspec.MsgspecError) -> tuple[str, str]:
+    """The field that will not do ("" for the entry as a whole) and why, in plain words."""
+    text, _, path = str(error).partition(" - at ")
+    field = path.strip("`").removeprefix("$").lstrip(".")
+    if text.startswith("Object missing required field"):
+        return text.split("`")[1], "it is missing"
+    if text.startswith("Object contains unknown field"):
+        return text.split("`")[1], "it is no field of this kind of entry"
+    words = text[0].lower() + text[1:]
+    for theirs, ours in _WORDS:
+        words = words.replace(theirs, ours)
+    return field, words.replace("`", "")
+
+
+_WORDS = (
+    ("`null`", "nothing, or no finite number"),
+    ("`str | float`", "text or a finite number"),
+    ("`float`", "a finite number"),
+    ("`int`", "a whole number"),
+    ("`str`", "text"),
+    ("`bool`", "true or false"),
+    ("`object`", "an object"),
+    ("`array`", "a list"),
+    ("number out of range", "no finite number"),
+)
+
+
 @dataclass(frozen=True, slots=True)
 class Entry:
     """A body as stored: its number, its time (UTC, ISO 8601), and the gesture it belongs to."""
@@ -272,4 +309,4 @@ class Entry:
     id: int
     at: str
     gesture: int
-    body: AnyBody
+    body: Body

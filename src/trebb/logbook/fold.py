@@ -6,14 +6,17 @@ from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 from typing import TypeVar
 
-from trebb.core.machine import RatedLimit, class_limit
-from trebb.core.survey import PlaceReadings
+from trebb.core.errors import InputError
+from trebb.core.facts import Schema, Stored
+from trebb.core.machine import RatedLimit, class_limit, kind_of
+from trebb.core.stating import card_schema, limit_fact, schema_of
+from trebb.core.survey.base import PlaceReadings
 from trebb.logbook.entries import (
     Body,
     CardChanged,
     ContactPainted,
-    DriveStated,
     Entry,
+    FactStated,
     Graded,
     JobStarted,
     LimitSet,
@@ -33,7 +36,9 @@ from trebb.logbook.entries import (
     SizeTaken,
     StepDone,
     Undone,
+    Unreadable,
 )
+from trebb.logbook.tracking import Ledger
 
 B = TypeVar("B", bound=Body)
 
@@ -44,7 +49,7 @@ _SLOTS: dict[type[Body], tuple[str, ...]] = {
     Graded: ("assembly",),
     NumberOneNamed: (),
     LimitSet: ("key",),
-    DriveStated: ("assembly", "field"),
+    FactStated: ("assembly", "field"),
     RemedyChosen: ("assembly",),
     PartSet: ("part", "field"),
     StepDone: ("plan", "step"),
@@ -57,23 +62,25 @@ _SLOTS: dict[type[Body], tuple[str, ...]] = {
     ReadingKept: ("reading",),
     SizeStruck: ("size",),
 }
-# What a view may depend on: a topic's version rises when one of its entries comes or goes.
-_TOPICS: dict[type[Body], str] = {
-    ReadingTaken: "readings",
-    ReadingStruck: "readings",
-    ReadingKept: "readings",
-    DriveStated: "drive",
-    LimitSet: "limits",
-    JobStarted: "card",
-    CardChanged: "card",
-    RemedyChosen: "remedy",
-    PartSet: "parts",
-    SizeTaken: "sizes",
-    SizeStruck: "sizes",
-    StepDone: "steps",
-    ContactPainted: "contact",
-    MarkScribed: "marks",
-    NoteWritten: "notes",
+# What a result may rest on, by kind of entry: a topic's name and the fields that tell one from another.
+_TOPICS: dict[type[Body], tuple[str, tuple[str, ...]]] = {
+    JobStarted: ("started", ()),
+    CardChanged: ("card", ("field",)),
+    Graded: ("grade", ("assembly",)),
+    NumberOneNamed: ("number one", ()),
+    LimitSet: ("limit", ("key",)),
+    FactStated: ("facts", ("assembly",)),
+    ReadingTaken: ("readings", ("assembly", "set_up", "phase")),
+    RemedyChosen: ("remedy", ("assembly",)),
+    PartSet: ("part", ("part",)),
+    SizeTaken: ("sizes", ("part", "operation")),
+    StepDone: ("steps", ("plan",)),
+    PowerLocked: ("power", ()),
+    ContactPainted: ("contact", ("assembly", "phase")),
+    MarkScribed: ("marks", ("assembly",)),
+    NoteWritten: ("note", ("topic",)),
+    Planted: ("planted", ("assembly",)),
+    PhotoAdded: ("photographs", ()),
 }
 
 
@@ -98,23 +105,37 @@ class Size:
     struck: str | None
 
 
-class Job:
-    """The state of one job. `apply` is the only way it changes."""
+@dataclass(frozen=True, slots=True)
+class SetAside:
+    """An entry that stands but cannot be used, with the reason in a sentence's words."""
+
+    entry: int
+    what: str
+    reason: str
+
+
+class Job(Ledger):
+    """The state of one job. `apply` is the only way it changes; what is asked of it is noted (`Ledger`)."""
 
     def __init__(self, entries: Iterable[Entry] = ()) -> None:
-        self.version = 0
-        self._topic: dict[str, int] = {}
+        super().__init__()
         self._slots: dict[tuple[object, ...], list[Entry]] = {}
+        self._by_first: dict[tuple[object, ...], dict[tuple[object, ...], None]] = {}
         self._readings: dict[tuple[str, str, str], dict[str, list[Entry]]] = {}
+        self._reading_of: dict[int, ReadingTaken] = {}
+        self._size_of: dict[int, SizeTaken] = {}
         self._sizes: dict[tuple[str, str], list[Entry]] = {}
         self._photos: list[Entry] = []
+        self._unreadable: list[Entry] = []
         self._gestures: dict[int, list[Entry]] = {}
         self._undone: set[int] = set()
         self._done_stack: list[int] = []
         self._redo_stack: list[int] = []
         self._last: dict[tuple[str, str], Entry] = {}
-        self._standing: dict[tuple[str, str, str], tuple[tuple[int, ...], list[PlaceReadings]]] = {}
-        self._as_shown: dict[int, Reading] = {}  # kept until something is said of the reading: a repaint asks for hundreds
+        self._standing: dict[tuple[str, str, str], dict[str, PlaceReadings | None]] = {}
+        self._standing_list: dict[tuple[str, str, str], list[PlaceReadings]] = {}
+        self._accepted: dict[str, tuple[int, dict[str, Stored], list[SetAside]]] = {}
+        self._as_shown: dict[int, Reading] = {}  # kept until something is said of the reading
         for entry in entries:
             self.apply(entry)
 
@@ -122,6 +143,9 @@ class Job:
         """Take in the next entry: work does not depend on how many came before."""
         body = entry.body
         self.version += 1
+        if isinstance(body, Unreadable):
+            self._unreadable.append(entry)
+            return
         if isinstance(body, Undone | Redone):
             self._undo_or_redo(body)
             return
@@ -130,29 +154,29 @@ class Job:
             self._done_stack.append(entry.gesture)
             self._redo_stack.clear()
         self._gestures[entry.gesture].append(entry)
-        kind = type(body)
-        self._touch(body)
-        if isinstance(body, ReadingStruck | ReadingKept):
-            self._as_shown.pop(body.reading, None)
         if isinstance(body, ReadingTaken):
             places = self._readings.setdefault((body.assembly, body.set_up, body.phase), {})
             places.setdefault(body.place, []).append(entry)
+            self._reading_of[entry.id] = body
             self._last[(body.assembly, body.phase)] = entry
         elif isinstance(body, SizeTaken):
             self._sizes.setdefault((body.part, body.operation), []).append(entry)
+            self._size_of[entry.id] = body
         elif isinstance(body, PhotoAdded):
             self._photos.append(entry)
         else:
-            slot = (kind, *(getattr(body, name) for name in _SLOTS[kind]))
+            slot = (type(body), *(getattr(body, name) for name in _SLOTS[type(body)]))
             self._slots.setdefault(slot, []).append(entry)
+            self._by_first.setdefault(slot[:2], {})[slot] = None
+        if isinstance(body, ReadingTaken):
+            self._add_standing(body)
+        else:
+            self._touch(body)
 
     def _undo_or_redo(self, body: Undone | Redone) -> None:
-        self._as_shown.clear()
         gesture = body.gesture_id
         if gesture not in self._gestures:
             return
-        for entry in self._gestures[gesture]:
-            self._touch(entry.body)
         if isinstance(body, Undone):
             self._undone.add(gesture)
             if gesture in self._done_stack:
@@ -163,24 +187,27 @@ class Job:
             if gesture in self._redo_stack:
                 self._redo_stack.remove(gesture)
                 self._done_stack.append(gesture)
+        for entry in self._gestures[gesture]:
+            self._as_shown.pop(entry.id, None)
+            self._touch(entry.body)
 
     def _touch(self, body: Body) -> None:
-        """Raise the topic's version, and that of the assembly it is about; of every assembly where it names none."""
-        topic = _TOPICS.get(type(body))
-        if topic:
-            names = [topic, f"{topic}/{getattr(body, 'assembly', '')}"]
-            if isinstance(body, ReadingTaken):  # what stands at one set-up is not looked for again for another's reading
-                names.append(f"{topic}/{body.assembly}/{body.set_up}/{body.phase}")
-            for name in names:
-                self._topic[name] = self._topic.get(name, 0) + 1
-
-    def versions(self, *topics: str) -> tuple[int, ...]:
-        """Versions of topics, to key what is computed from them."""
-        return tuple(self._topic.get(topic, 0) for topic in topics)
-
-    def versions_of(self, assembly: str, *topics: str) -> tuple[int, ...]:
-        """Versions of topics as far as they touch an assembly: a reading of another part changes nothing here."""
-        return tuple(self._topic.get(f"{topic}/{name}", 0) for topic in topics for name in (assembly, ""))
+        """Mark the topic an entry is about as changed; what is said of a reading changes its set-up's."""
+        about: Body | None = body
+        if isinstance(body, ReadingStruck | ReadingKept):
+            self._as_shown.pop(body.reading, None)
+            about = self._reading_of.get(body.reading)
+        elif isinstance(body, SizeStruck):
+            about = self._size_of.get(body.size)
+        found = _TOPICS.get(type(about)) if about is not None else None
+        if found is None:
+            return
+        name, fields = found
+        self.touch((name, *(getattr(about, field) for field in fields)))
+        if isinstance(about, ReadingTaken):
+            key = (about.assembly, about.set_up, about.phase)
+            self._standing.get(key, {}).pop(about.place, None)
+            self._standing_list.pop(key, None)
 
     # what stands ------------------------------------------------------------------------------
 
@@ -195,90 +222,185 @@ class Job:
                 return entry.body
         return None
 
-    def _each(self, kind: type[B], *start: object) -> Iterator[B]:
-        for slot in self._slots:
-            if slot[0] is kind and slot[1 : 1 + len(start)] == start:
-                body = self._latest(kind, *slot[1:])
-                if body is not None:
-                    yield body
+    def _each(self, kind: type[B], first: object) -> Iterator[B]:
+        """What stands of a kind whose first telling field is `first`."""
+        for slot in self._by_first.get((kind, first), ()):
+            body = self._latest(kind, *slot[1:])
+            if body is not None:
+                yield body
+
+    def _saw(self, *topic: str) -> None:
+        if self.frames:
+            self.saw(topic)
 
     @property
     def started(self) -> JobStarted | None:
         """The job's first entry, or None in an empty file."""
+        self._saw("started")
         return self._latest(JobStarted)
+
+    @property
+    def kind_key(self) -> str:
+        """The kind of machine; a file with no beginning counts as a lathe's."""
+        return self.started.machine_kind if self.started else "lathe"
+
+    def _card(self, field: str) -> Stored | None:
+        """The newest line of the card that stands and will do."""
+        self._saw("card", field)
+        schema = card_schema()
+        for entry in reversed(self._slots.get((CardChanged, field), ())):
+            body = entry.body
+            if self.stands(entry) and isinstance(body, CardChanged) and _why(schema, body) is None:
+                return body.value
+        return None
 
     def card(self, field: str, default: str = "") -> str:
         """A line of the machine's card as text."""
-        body = self._latest(CardChanged, field)
-        return default if body is None else str(body.value)
+        value = self._card(field)
+        return default if value is None else str(value)
 
     def card_number(self, field: str, default: float) -> float:
         """A number of the machine's card."""
-        body = self._latest(CardChanged, field)
-        return float(body.value) if body is not None and not isinstance(body.value, str) else default
+        value = self._card(field)
+        return default if value is None or isinstance(value, str) else float(value)
 
     def grade(self, assembly: str) -> Graded | None:
         """The walk-round's grade of an assembly."""
+        self._saw("grade", assembly)
         return self._latest(Graded, assembly)
 
     @property
     def number_one(self) -> str | None:
         """The assembly named as the number one problem."""
+        self._saw("number one")
         body = self._latest(NumberOneNamed)
-        return body.assembly if body else None
+        known = body is not None and any(a.key == body.assembly for a in kind_of(self.kind_key).assemblies)
+        return body.assembly if body and known else None
 
     def limit(self, key: str) -> RatedLimit:
         """A rated limit: as set, or the class default."""
         default = class_limit(self.started.machine_class if self.started else "ordinary", key)
-        body = self._latest(LimitSet, key)
-        return RatedLimit(key, default.label, body.limit_mm, body.source) if body else default
+        self._saw("limit", key)
+        for entry in reversed(self._slots.get((LimitSet, key), ())):
+            body = entry.body
+            if self.stands(entry) and isinstance(body, LimitSet) and _limit_trouble(body) is None:
+                return RatedLimit(key, default.label, body.limit_mm, body.source)
+        return default
 
-    def drive_facts(self, assembly: str) -> dict[str, str | float]:
-        """Facts stated about a feed screw."""
-        return {body.field: body.value for body in self._each(DriveStated, assembly)}
+    def facts_of(self, assembly: str) -> dict[str, Stored]:
+        """Facts stated of an assembly that will do, alone and together; see `set_aside` for the others."""
+        self._saw("facts", assembly)
+        return self._accept(assembly)[1]
+
+    def _accept(self, assembly: str) -> tuple[int, dict[str, Stored], list[SetAside]]:
+        """Facts of an assembly, checked: kept until one is stated."""
+        stamp = max(self.changed_at(("facts", assembly)), self.changed_at(("started",)))
+        held = self._accepted.get(assembly)
+        if held is None or held[0] != stamp:
+            held = (stamp, *self._find_accepted(assembly))
+            self._accepted[assembly] = held
+        return held
+
+    def _find_accepted(self, assembly: str) -> tuple[dict[str, Stored], list[SetAside]]:
+        family = next((a.family for a in kind_of(self.kind_key).assemblies if a.key == assembly), "")
+        aside: list[SetAside] = []
+        newest: dict[str, tuple[int, Stored]] = {}
+        schema = schema_of(family) if family else None
+        for slot in self._by_first.get((FactStated, assembly), ()):
+            for entry in reversed(self._slots[slot]):
+                body = entry.body
+                if not self.stands(entry) or not isinstance(body, FactStated):
+                    continue
+                why = _why(schema, body) if schema else f"this machine has no “{assembly}” with facts"
+                if why is None:
+                    newest[body.field] = (entry.id, body.value)
+                    break
+                aside.append(SetAside(entry.id, f"{assembly}, {body.field}", why))
+        values = {key: value for key, (_, value) in sorted(newest.items(), key=lambda kv: kv[1][0])}
+        while schema is not None and values:
+            try:
+                schema.subject(self.kind_key, assembly, values)
+                break
+            except InputError as error:
+                last = max(values, key=lambda key: newest[key][0])
+                aside.append(SetAside(newest[last][0], f"{assembly}, {last}", str(error)))
+                del values[last]
+        return values, aside
+
+    def set_aside(self) -> list[SetAside]:
+        """Entries that stand but cannot be used, each with its reason: nothing is dropped in silence."""
+        found = [
+            SetAside(e.id, f"entry of kind {e.body.stored_kind}", e.body.reason)
+            for e in self._unreadable
+            if isinstance(e.body, Unreadable)
+        ]
+        for assembly in dict.fromkeys(slot[1] for slot in self._slots if slot[0] is FactStated):
+            found += self._accept(str(assembly))[2]
+        for entries in self._slots.values():
+            for entry in entries:
+                why = None
+                if isinstance(entry.body, CardChanged):
+                    why = _why(card_schema(), entry.body)
+                elif isinstance(entry.body, LimitSet):
+                    why = _limit_trouble(entry.body)
+                if why is not None and self.stands(entry):
+                    found.append(SetAside(entry.id, entry.body.kind, why))
+        return sorted(found, key=lambda one: one.entry)
 
     def first_stated(self, assembly: str, field: str) -> int | None:
         """Id of the entry that first stated a fact and still stands; None where none does."""
-        return next((e.id for e in self._slots.get((DriveStated, assembly, field), ()) if self.stands(e)), None)
+        self._saw("facts", assembly)
+        return next(
+            (e.id for e in self._slots.get((FactStated, assembly, field), ()) if self.stands(e)), None
+        )
 
     def part_facts(self, part: str) -> dict[str, str | float]:
         """Sizes and choices of a part set by hand."""
+        self._saw("part", part)
         return {body.field: body.value for body in self._each(PartSet, part)}
 
     def chosen(self, assembly: str) -> RemedyChosen | None:
         """The remedy chosen for an assembly."""
+        self._saw("remedy", assembly)
         return self._latest(RemedyChosen, assembly)
 
     def steps_done(self, plan: str) -> set[str]:
         """Keys of the steps of a plan that are done."""
+        self._saw("steps", plan)
         return {body.step for body in self._each(StepDone, plan) if body.done}
 
     @property
     def is_power_locked(self) -> bool:
         """Whether power is recorded as locked out."""
+        self._saw("power")
         body = self._latest(PowerLocked)
         return bool(body and body.locked)
 
     def note(self, topic: str) -> str:
         """Words written on a topic."""
+        self._saw("note", topic)
         body = self._latest(NoteWritten, topic)
         return body.text if body else ""
 
     def contact(self, assembly: str, phase: str) -> str:
         """Where the blue rubbed, as stored; "" where nothing was painted."""
+        self._saw("contact", assembly, phase)
         body = self._latest(ContactPainted, assembly, phase)
         return body.cells if body else ""
 
     def marks(self, assembly: str) -> list[MarkScribed]:
         """Index marks of an assembly."""
+        self._saw("marks", assembly)
         return list(self._each(MarkScribed, assembly))
 
     def planted(self, assembly: str) -> Planted | None:
         """A practice machine's hidden condition."""
+        self._saw("planted", assembly)
         return self._latest(Planted, assembly)
 
     def photos(self, assembly: str | None = None) -> list[PhotoAdded]:
         """Photographs, of one assembly or all."""
+        self._saw("photographs")
         found = [e.body for e in self._photos if self.stands(e) and isinstance(e.body, PhotoAdded)]
         return [p for p in found if assembly in (None, p.assembly)]
 
@@ -290,38 +412,54 @@ class Job:
             assert isinstance(entry.body, ReadingTaken)
             strike = self._latest(ReadingStruck, entry.id)
             reason = strike.reason if strike else (None if self.stands(entry) else "taken back")
-            held = Reading(entry.id, entry.at, entry.body, reason, self._latest(ReadingKept, entry.id) is not None)
+            held = Reading(
+                entry.id, entry.at, entry.body, reason, self._latest(ReadingKept, entry.id) is not None
+            )
             self._as_shown[entry.id] = held
         return held
 
-    def readings(self, assembly: str, set_up: str, phase: str = "before", place: str | None = None) -> list[Reading]:
+    def readings(
+        self, assembly: str, set_up: str, phase: str = "before", place: str | None = None
+    ) -> list[Reading]:
         """Readings in the order they were taken, struck ones included."""
+        self._saw("readings", assembly, set_up, phase)
         places = self._readings.get((assembly, set_up, phase), {})
         chosen = places.values() if place is None else [places.get(place, [])]
         return [self._reading(entry) for entries in chosen for entry in entries]
 
     def standing(self, assembly: str, set_up: str, phase: str = "before") -> list[PlaceReadings]:
-        """Values that stand, place by place. Kept until a reading comes or goes: a repaint asks dozens of times."""
-        stamp = self.versions(f"readings/{assembly}/{set_up}/{phase}", "readings/")
-        held = self._standing.get((assembly, set_up, phase))
-        if held is None or held[0] != stamp:
-            held = (stamp, self._find_standing(assembly, set_up, phase))
-            self._standing[(assembly, set_up, phase)] = held
-        return held[1]
+        """Values that stand, place by place."""
+        self._saw("readings", assembly, set_up, phase)
+        key = (assembly, set_up, phase)
+        held = self._standing_list.get(key)
+        if held is None:
+            found = self._standing.setdefault(key, {})
+            for place, entries in self._readings.get(key, {}).items():
+                if place not in found:
+                    found[place] = self._find_standing(place, entries)
+            held = [known for place in self._readings.get(key, {}) if (known := found[place]) is not None]
+            self._standing_list[key] = held
+        return held
 
-    def _find_standing(self, assembly: str, set_up: str, phase: str) -> list[PlaceReadings]:
-        result = []
-        for place, entries in self._readings.get((assembly, set_up, phase), {}).items():
-            values = tuple(
-                e.body.value
-                for e in entries
-                if isinstance(e.body, ReadingTaken) and self.stands(e) and (ReadingStruck, e.id) not in self._slots
-            )
-            if any((ReadingStruck, e.id) in self._slots for e in entries):
-                values = tuple(r.taken.value for e in entries if (r := self._reading(e)).struck is None)
-            if values:
-                result.append(PlaceReadings(place, values))
-        return result
+    def _add_standing(self, body: ReadingTaken) -> None:
+        """A reading more at a place: the others there need not be looked through again."""
+        key = (body.assembly, body.set_up, body.phase)
+        self.touch(("readings", *key))
+        places = self._standing.setdefault(key, {})
+        known = places.pop(body.place, None)
+        if known is not None:
+            places[body.place] = PlaceReadings(body.place, (*known.values, body.value))
+        self._standing_list.pop(key, None)
+
+    def _find_standing(self, place: str, entries: list[Entry]) -> PlaceReadings | None:
+        values = tuple(
+            e.body.value
+            for e in entries
+            if isinstance(e.body, ReadingTaken)
+            and self.stands(e)
+            and self._latest(ReadingStruck, e.id) is None
+        )
+        return PlaceReadings(place, values) if values else None
 
     def last_reading(self, assembly: str, phase: str) -> Reading | None:
         """The reading taken last, if it still stands."""
@@ -333,11 +471,17 @@ class Job:
 
     def all_readings(self) -> list[Reading]:
         """Every reading of the job in the order taken."""
-        found = [self._reading(e) for places in self._readings.values() for entries in places.values() for e in entries]
+        found = [
+            self._reading(e)
+            for places in self._readings.values()
+            for entries in places.values()
+            for e in entries
+        ]
         return sorted(found, key=lambda r: r.id)
 
     def sizes(self, part: str, operation: str) -> list[Size]:
         """Sizes measured at an operation, in the order taken, struck ones included."""
+        self._saw("sizes", part, operation)
         result = []
         for entry in self._sizes.get((part, operation), []):
             assert isinstance(entry.body, SizeTaken)
@@ -362,10 +506,44 @@ class Job:
         """What a gesture was, in a few words."""
         body = self._gestures[gesture][0].body
         words = {
-            "reading.taken": "reading", "reading.struck": "strike-out", "reading.kept": "keeping a reading",
-            "assembly.graded": "grade", "number_one.named": "number one problem", "photo.added": "photograph",
-            "limit.set": "limit", "drive.stated": "fact about the part", "contact.painted": "painted contact", "mark.scribed": "index mark", "remedy.chosen": "choice of remedy",
-            "part.set": "size of a part", "size.taken": "size taken", "size.struck": "strike-out", "step.done": "step",
-            "power.locked": "power lock", "note.written": "note", "card.changed": "line of the card",
-        }  # fmt: skip
+            "reading.taken": "reading",
+            "reading.struck": "strike-out",
+            "reading.kept": "keeping a reading",
+            "assembly.graded": "grade",
+            "number_one.named": "number one problem",
+            "photo.added": "photograph",
+            "limit.set": "limit",
+            "drive.stated": "fact about the part",
+            "contact.painted": "painted contact",
+            "mark.scribed": "index mark",
+            "remedy.chosen": "choice of remedy",
+            "part.set": "size of a part",
+            "size.taken": "size taken",
+            "size.struck": "strike-out",
+            "step.done": "step",
+            "power.locked": "power lock",
+            "note.written": "note",
+            "card.changed": "line of the card",
+        }
         return words.get(body.kind, body.kind)
+
+
+def _why(schema: Schema, body: CardChanged | FactStated) -> str | None:
+    """Why a stated value will not do; None where it does, or where nobody knows the field."""
+    try:
+        fact = schema.fact(body.field)
+    except InputError as error:
+        return None if isinstance(body, CardChanged) else str(error)
+    try:
+        fact.admitted(body.value)
+    except InputError as error:
+        return str(error)
+    return None
+
+
+def _limit_trouble(body: LimitSet) -> str | None:
+    try:
+        limit_fact(body.key).admitted(body.limit_mm)
+    except InputError as error:
+        return str(error)
+    return None

@@ -20,26 +20,19 @@ from trebb.core.findings.gib import (
     slide_measures,
 )
 from trebb.core.gibs import Gaps
-from trebb.core.machine import RatedLimit, Slide, slide_model
-from trebb.core.machine.slide import LATHE_SADDLE, SPOT_SHORT
+from trebb.core.machine import RatedLimit, slide_model
+from trebb.core.machine.slide import SPOT_SHORT
 from trebb.core.survey import AnySetUp
 from trebb.core.survey.contact import GibContact, cells_of, gib_contact_of
 from trebb.core.units import UnitSystem
 from trebb.logbook.case import Answer, Question
-from trebb.logbook.entries import DriveStated, ReadingStruck
+from trebb.logbook.entries import FactStated, ReadingStruck
 from trebb.logbook.measured_case import MeasuredCase
-from trebb.logbook.stating import Facts, as_words, with_facts
+from trebb.logbook.tracking import derived
 
 if TYPE_CHECKING:
     from trebb.core.parts import PartInputs
     from trebb.core.proof import Comparison
-
-
-def slide_from_facts(facts: Facts, *, is_saddle: bool = False) -> Slide:
-    """A slide from what is stated of it. Raises InputError where that makes no gib."""
-    slide = with_facts(Slide(is_saddle=is_saddle), facts, {"home": as_words})
-    slide.gib  # noqa: B018  refuses a gib that cannot be
-    return slide
 
 
 class GibCase(MeasuredCase):
@@ -47,69 +40,105 @@ class GibCase(MeasuredCase):
 
     family = "gib"
     default_parts = ("gib",)
-    rests_on = ("readings", "drive", "limits", "card")
 
-    @property
-    def subject(self) -> Slide:
-        return self._keep("slide", self.versions("drive", "card"), lambda: slide_from_facts(self.job.drive_facts(self.assembly_key), is_saddle=self._is_lathe_saddle))
-
-    @property
-    def _is_lathe_saddle(self) -> bool:
-        return self.assembly_key == LATHE_SADDLE and self.kind.key == "lathe"
-
+    @derived
     def model_for(self, phase: str) -> ErrorModel:
-        return self._keep("model", self.subject, lambda: slide_model(self.subject))
+        return slide_model(self.subject)
 
     def limit_keys(self) -> Sequence[str]:
         return tuple(MEASURES[key][1] for key in keys_of(self.subject))
 
     def felt(self, phase: str = "before") -> Gaps | None:
         """Gaps as felt at both ends, or None."""
-        means = {p.place: sum(p.values) / len(p.values) for p in self.job.standing(self.assembly_key, "feelers", phase)}
+        means = {
+            p.place: sum(p.values) / len(p.values)
+            for p in self.job.standing(self.assembly_key, "feelers", phase)
+        }
         if len(means) < 2:
             return None
         return Gaps(means["thin end"], means["thick end"], self.subject.running_mm)
 
     def question(self, s: AnySetUp, phase: str) -> Question | None:
-        """Whether the gib was home: asked before its gaps count; once they say that it was not, whether to strike them out."""
+        """Whether the gib was home: asked before its gaps count; once they say that it was not, whether to
+        strike them out.
+        """
         if phase != "before" or s.key != "feelers":
             return None
         taken = [r for r in self.job.readings(self.assembly_key, "feelers") if r.struck is None]
-        home, not_yet = (DriveStated(assembly=self.assembly_key, field="home", value=value) for value in ("yes", ""))
+        home, not_yet = (
+            FactStated(assembly=self.assembly_key, field="home", value=value) for value in ("yes", "")
+        )
         again = tuple(ReadingStruck(reading=r.id, reason="gib was not home") for r in taken)
         if not taken:
             if self.subject.home:
                 return None
-            text = "Rear screw off two turns, pushed in by thumb until it stops, no blade under its head: then it is home."
-            return Question("home", "Is the gib fully home?", text, (Answer("home_yes", "It is home", "The gib was pushed in until it stopped", (home,)),))
+            text = (
+                "Rear screw off two turns, pushed in by thumb until it stops, no blade under its head: "
+                "then it is home."
+            )
+            return Question(
+                "home",
+                "Is the gib fully home?",
+                text,
+                (Answer("home_yes", "It is home", "The gib was pushed in until it stopped", (home,)),),
+            )
         if self.distrusted(phase):
-            text = "Its thick end is looser than its taper can hold. Back the rear screw off two turns, push it in by thumb until it stops, try a blade under its head."
-            return Question("not_home", "The gib was not home when it was felt.", text, (Answer("feel_again", "It is home now: strike these out, feel again", "Strikes the readings out with the reason; they stay readable", (*again, home)),))
+            text = (
+                "Its thick end is looser than its taper can hold. Back the rear screw off two turns, "
+                "push it in by thumb until it stops, try a blade under its head."
+            )
+            return Question(
+                "not_home",
+                "The gib was not home when it was felt.",
+                text,
+                (
+                    Answer(
+                        "feel_again",
+                        "It is home now: strike these out, feel again",
+                        "Strikes the readings out with the reason; they stay readable",
+                        (*again, home),
+                    ),
+                ),
+            )
         if not self.subject.home:
-            text = "Rear screw off two turns, pushed in by thumb until it stops, no blade under its head: then it was home."
-            return Question("was_home", "Was the gib fully home when it was felt?", text, (
-                Answer("home_yes", "It was home", "The readings count", (home,)),
-                Answer("home_no", "It was not: strike these out", "Strikes the readings out with the reason", (*again, not_yet)),
-            ))  # fmt: skip
+            text = (
+                "Rear screw off two turns, pushed in by thumb until it stops, no blade under its head: "
+                "then it was home."
+            )
+            return Question(
+                "was_home",
+                "Was the gib fully home when it was felt?",
+                text,
+                (
+                    Answer("home_yes", "It was home", "The readings count", (home,)),
+                    Answer(
+                        "home_no",
+                        "It was not: strike these out",
+                        "Strikes the readings out with the reason",
+                        (*again, not_yet),
+                    ),
+                ),
+            )
         return None
 
     def distrusted(self, phase: str) -> Mapping[str, str]:
-        if phase == "after":
-            return {}
-        def work() -> Mapping[str, str]:
-            finding = home_finding(self.subject, self.felt())
-            return {"feelers": "the gib was not home, so they are set aside"} if finding is not None else {}
-        return self._keep("distrusted", self.versions("readings", "drive", "card"), work)
+        return {} if phase == "after" else self._not_home()
 
+    @derived
+    def _not_home(self) -> Mapping[str, str]:
+        finding = home_finding(self.subject, self.felt())
+        return {"feelers": "the gib was not home, so they are set aside"} if finding is not None else {}
+
+    @derived
     def measures_of(self, phase: str) -> Sequence[Measure]:
-        def work() -> Sequence[Measure]:
-            now = self.estimate_of(phase)
-            return slide_measures(self.subject, now, self.before_any, draw(now), self.limits())
-        return self._keep(f"measures.{phase}", self.versions(*self.rests_on), work)
+        now = self.estimate_of(phase)
+        return slide_measures(self.subject, now, self.before_any, draw(now), self.limits())
 
     def usual_measure(self) -> Measure:
         label, limit = MEASURES["play"]
-        return Measure("play", label, self.job.limit(limit), measure_value(self.subject, draw(self.estimate), "play"))
+        return Measure(
+            "play", label, self.job.limit(limit), measure_value(self.subject, draw(self.estimate), "play")
+        )
 
     def stand_mm(self) -> float | None:
         """How far the gib stands out as measured, mm; None where it is not."""
@@ -123,16 +152,25 @@ class GibCase(MeasuredCase):
 
     @property
     def is_measured(self) -> bool:
-        return super().is_measured or self.contact("before") is not None or bool(self.job.standing(self.assembly_key, "feelers"))
+        return (
+            super().is_measured
+            or self.contact("before") is not None
+            or bool(self.job.standing(self.assembly_key, "feelers"))
+        )
 
+    @derived
     def findings(self, system: UnitSystem) -> list[Finding]:
-        def work() -> list[Finding]:
-            spots = [v for p in self.job.standing(self.assembly_key, "spots") for v in p.values]
-            return gib_findings(
-                self.subject, self.estimate, {m.key: m for m in self.measures_of("before")}, system,
-                felt=self.felt(), stand_mm=self.stand_mm(), contact=self.contact("before"), spots=spots,
-            )  # fmt: skip
-        return self._keep("findings", (self.versions(*self.rests_on, "contact"), system), work)
+        spots = [v for p in self.job.standing(self.assembly_key, "spots") for v in p.values]
+        return gib_findings(
+            self.subject,
+            self.estimate,
+            {m.key: m for m in self.measures_of("before")},
+            system,
+            felt=self.felt(),
+            stand_mm=self.stand_mm(),
+            contact=self.contact("before"),
+            spots=spots,
+        )
 
     def questions(self) -> Mapping[str, Mapping[str, float]]:
         return questions(self.subject)
@@ -144,7 +182,10 @@ class GibCase(MeasuredCase):
         return self.job.limit("saddle_drop" if row.set_up == "drop" else "gib_play")
 
     def shares(self) -> list[tuple[str, Quantity]]:
-        return [(f"{end} end, {SPOT_SHORT[spot]}", value) for (end, spot), value in plays(self.subject, self.estimate).items()]
+        return [
+            (f"{end} end, {SPOT_SHORT[spot]}", value)
+            for (end, spot), value in plays(self.subject, self.estimate).items()
+        ]
 
     shares_title = "Play before, along the travel"
 
@@ -162,5 +203,13 @@ class GibCase(MeasuredCase):
             measured["drop"] = now.source("drop").value
         if (stand := self.stand_mm()) is not None:
             measured["stand"] = stand
-        measured["is_felt"] = float(self.estimate.readings > 0 and not self.distrusted("before") and self.felt() is not None)
-        return PartInputs(self.subject, self.workshop, self.job.part_facts(self.part_name(key)), measured=measured, system=system)
+        measured["is_felt"] = float(
+            self.estimate.readings > 0 and not self.distrusted("before") and self.felt() is not None
+        )
+        return PartInputs(
+            self.subject,
+            self.workshop,
+            self.job.part_facts(self.part_name(key)),
+            measured=measured,
+            system=system,
+        )

@@ -13,6 +13,7 @@ from trebb.core.machine import RatedLimit, State
 from trebb.core.survey import AnySetUp
 from trebb.core.units import UnitSystem, show_small, show_uncertain
 from trebb.logbook.case import Case
+from trebb.logbook.tracking import derived
 
 if TYPE_CHECKING:
     from trebb.core.making.infeed import InfeedScheme
@@ -21,9 +22,10 @@ if TYPE_CHECKING:
 
 
 class MeasuredCase(Case):
-    """What the core says of an assembly judged by several measures. Families name the measures and work them out."""
+    """What the core says of an assembly judged by several measures. Families name the measures and work them
+    out.
+    """
 
-    rests_on: tuple[str, ...] = ("readings", "drive", "limits", "card", "contact")
     one_at_a_time: tuple[str, ...] = ()  # set-ups of whose lots only the next is on offer
 
     def measures_of(self, phase: str) -> Sequence[Measure]:
@@ -39,15 +41,17 @@ class MeasuredCase(Case):
         return {key: self.job.limit(key) for key in self.limit_keys()}
 
     @property
+    @derived
     def before_any(self) -> Estimate:
         """The condition as expected before anything is read."""
-        return self._keep("before_any", self.subject_for("before"), lambda: estimate(self.model_for("before"), []))
+        return estimate(self.model_for("before"), [])
 
     @property
     def split(self) -> Any:
         return self.measures_of("before")
 
     @property
+    @derived
     def figures(self) -> Sequence[Measure]:
         return sorted(self.measures_of("before"), key=lambda m: -m.share_of_limit)
 
@@ -55,13 +59,12 @@ class MeasuredCase(Case):
     def judged(self) -> Measure:
         return self.figures[0] if self.figures else self.usual_measure()
 
+    @derived
     def figure_now(self) -> Measure | None:
-        """The worst by the newest phase; kept, because the list of assemblies asks for all of them at every entry."""
-        def work() -> Measure | None:
-            after = self.measures_of("after") if self.progress("after")[0] else ()
-            known = after or self._known_now()
-            return max(known, key=lambda m: m.share_of_limit) if known else None
-        return self._keep("figure_now", self.versions(*self.rests_on), work)
+        """The worst by the newest phase that was measured."""
+        after = self.measures_of("after") if self.progress("after")[0] else ()
+        known = after or self._known_now()
+        return max(known, key=lambda m: m.share_of_limit) if known else None
 
     def _known_now(self) -> Sequence[Measure]:
         """What stands while no repair is proven."""
@@ -95,9 +98,19 @@ class MeasuredCase(Case):
         worst = max(after.values(), key=lambda m: m.share_of_limit)
         shown = after.get(judged.key, worst)
         was = f"; it was {show_small(judged.value.value, system)}" if shown.key == judged.key else ""
-        head = f"{shown.label}: {show_uncertain(shown.value.value, shown.value.half_width, system)}, limit {show_small(shown.limit.limit_mm, system)}{was}."
-        open_ones = sorted((m for m in after.values() if m.key != shown.key and m.state is not State.WITHIN), key=lambda m: -m.share_of_limit)
-        words = " ".join(f"{m.label} is {m.state.value} its limit: {show_small(m.value.value, system)} of {show_small(m.limit.limit_mm, system)}." for m in open_ones)
+        head = (
+            f"{shown.label}: {show_uncertain(shown.value.value, shown.value.half_width, system)}, limit "
+            f"{show_small(shown.limit.limit_mm, system)}{was}."
+        )
+        open_ones = sorted(
+            (m for m in after.values() if m.key != shown.key and m.state is not State.WITHIN),
+            key=lambda m: -m.share_of_limit,
+        )
+        words = " ".join(
+            f"{m.label} is {m.state.value} its limit: {show_small(m.value.value, system)} of "
+            f"{show_small(m.limit.limit_mm, system)}."
+            for m in open_ones
+        )
         unread = [m.label for m in self.measures_of("before") if m.key not in after]
         if unread:
             words += f" Not read again: {', '.join(unread).lower()}."
@@ -121,6 +134,7 @@ class MeasuredCase(Case):
             return None
         sizes = self.job.sizes(self.part_name(part), operation)
         rng = np.random.default_rng(planted.seed + 31 * len(sizes) + sum(map(ord, part + operation)))
-        # The first size is taken with a cut still to come, the ones after it near the middle, as a careful turner's are.
+        # The first size is taken with a cut still to come, the ones after it near the middle, as a careful
+        # turner's are.
         left = target.side * 0.08 if not sizes else 0.0
         return target.band.middle_mm + left + 0.12 * target.band.width_mm * float(rng.standard_normal())

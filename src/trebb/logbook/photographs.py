@@ -33,5 +33,7 @@ def read_photograph(path: Path) -> tuple[str, str, bytes]:
             image.verify()
             media_type = Image.MIME.get(image.format or "", "image/unknown")
     except (UnidentifiedImageError, OSError, SyntaxError, ValueError):
-        raise PhotographError(path.name, "this is not a picture; a JPEG, PNG, WebP or TIFF would do") from None
+        raise PhotographError(
+            path.name, "this is not a picture; a JPEG, PNG, WebP or TIFF would do"
+        ) from None
     return sha256_of(data), media_type, data

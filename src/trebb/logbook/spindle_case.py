@@ -3,12 +3,11 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import replace
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
 
-from trebb.core.condition import Z95, ErrorModel, Observation, Quantity, Row, Suggestion
-from trebb.core.errors import InputError
+from trebb.core.condition import Z95, ErrorModel, Quantity, Row, Suggestion
 from trebb.core.findings import Finding, Measure
 from trebb.core.findings.spindle import (
     Clocking,
@@ -24,8 +23,8 @@ from trebb.core.findings.spindle import (
     split_spindle,
 )
 from trebb.core.machine import RatedLimit, Spindle, spindle_model
-from trebb.core.machine.spindle import USUAL
 from trebb.core.runout import WarmRun
+from trebb.core.stating import schema_of
 from trebb.core.survey import AnySetUp
 from trebb.core.survey.contact import Contact, cells_of, contact_of
 from trebb.core.survey.journals import SeatState, seat_states
@@ -33,53 +32,12 @@ from trebb.core.survey.reach import REACH_SD_MM
 from trebb.core.survey.seat import SeatScatter, seat_information, seat_scatter, with_scatter
 from trebb.core.survey.warm_run import warm_run
 from trebb.core.units import UnitSystem
-from trebb.logbook.case import Neighbours
-from trebb.logbook.fold import Job
 from trebb.logbook.measured_case import MeasuredCase
-from trebb.logbook.stating import as_words, with_facts
+from trebb.logbook.tracking import derived
 
 if TYPE_CHECKING:  # loaded when their stop is first opened
     from trebb.core.parts import PartInputs
     from trebb.core.proof import Comparison
-
-LEAST_ANGLES, MOST_ANGLES = 5, 36
-
-
-def angles_from(text: str) -> tuple[float, ...]:
-    """Dial angles as stated: a count such as "8", or a list such as "0, 40, 95". Raises InputError otherwise."""
-    words = [w for w in text.replace("°", " ").replace(",", " ").split() if w]
-    try:
-        numbers = [float(w) for w in words]
-    except ValueError:
-        raise InputError(f"“{text.strip()}”", "write how many angles, such as 8, or a list such as 0, 45, 90") from None
-    if len(numbers) == 1:
-        count = numbers[0]
-        if count != int(count) or not LEAST_ANGLES <= count <= MOST_ANGLES:
-            raise InputError(f"“{text.strip()}”", f"from {LEAST_ANGLES} to {MOST_ANGLES} angles round the turn")
-        return tuple(360.0 * i / count for i in range(int(count)))
-    angles = tuple(sorted({round(n % 360, 3) for n in numbers}))
-    if len(angles) < LEAST_ANGLES:
-        raise InputError(f"{len(angles)} different angles", f"{LEAST_ANGLES} at least, spread over the whole turn")
-    return angles
-
-
-def seatings_from(text: str) -> tuple[float, ...]:
-    """Angles of the bar's index mark, one a seating, in the order taken. Raises InputError for what is none."""
-    try:
-        found = tuple(float(w) % 360 for w in text.replace("°", " ").replace(",", " ").split())
-    except ValueError:
-        raise InputError(f"“{text.strip()}”", "write the mark's angle at each seating, such as 0, 180, 90, 270") from None
-    if not 1 <= len(found) <= 12:
-        raise InputError(f"{len(found)} seatings", "from one to twelve")
-    return found
-
-
-def spindle_from_facts(kind: str, facts: Mapping[str, str | float]) -> Spindle:
-    """A spindle from what is stated of it; what is not stated is usual for the kind of machine."""
-    readers: dict[str, Callable[[str | float], Any]] = {
-        "angles": lambda v: angles_from(as_words(v)), "seatings": lambda v: seatings_from(as_words(v)), "bearing_count": lambda v: int(float(v)), "hardness": as_words,
-    }  # fmt: skip
-    return with_facts(USUAL[kind], facts, readers)
 
 
 class SpindleCase(MeasuredCase):
@@ -89,45 +47,35 @@ class SpindleCase(MeasuredCase):
     default_parts = ("spacer", "pin_spanner")
     one_at_a_time = ("test_bar",)
 
-    def __init__(self, job: Job, assembly: str, cases: Neighbours | None = None) -> None:
-        super().__init__(job, assembly, cases)
-        self._seen: tuple[int, Spindle] | None = None  # asked for hundreds of times a repaint
-
     @property
+    @derived
     def subject(self) -> Spindle:
-        return self.spindle
+        """The spindle as stated, with what the blue showed."""
+        stated: Spindle = schema_of(self.family).subject(self.kind.key, self.assembly_key, self.facts)
+        contact = self.contact("before")
+        return replace(stated, contact=contact.pattern if contact is not None else "")
 
     @property
     def spindle(self) -> Spindle:
-        """The spindle as stated, with what the blue showed."""
-        if self._seen is not None and self._seen[0] == self.job.version:
-            return self._seen[1]
+        """The subject, by its own name."""
+        return self.subject
 
-        def work() -> Spindle:
-            stated = spindle_from_facts(self.kind.key, self.job.drive_facts(self.assembly_key))
-            contact = self.contact("before")
-            return replace(stated, contact=contact.pattern if contact is not None else "")
-        found = self._keep("spindle", self.versions("drive", "card", "contact"), work)
-        self._seen = (self.job.version, found)
-        return found
-
+    @derived
     def scatter(self, phase: str = "before") -> SeatScatter:
         """Whether the seat repeats, by the seatings of a phase."""
-        def work() -> SeatScatter:
-            return seat_scatter(self.spindle, self.job.standing(self.assembly_key, "test_bar", phase))
-        return self._keep(f"scatter.{phase}", self.versions("readings", "drive", "card"), work)
+        return seat_scatter(self.spindle, self.known_at("test_bar", phase))
 
+    @derived
     def subject_for(self, phase: str) -> Spindle:
-        stamp = self.versions("readings", "drive", "card", "contact")
-        return self._keep(f"seated.{phase}", stamp, lambda: with_scatter(self.spindle, self.scatter(phase)))
+        return with_scatter(self.spindle, self.scatter(phase))
 
+    @derived
     def model_for(self, phase: str) -> ErrorModel:
-        seated = self.subject_for(phase)
-        return self._keep(f"model.{phase}", seated, lambda: spindle_model(seated))
+        return spindle_model(self.subject_for(phase))
 
-    def _observed(self, s: AnySetUp, subject: Spindle, phase: str) -> list[Observation]:
-        # Only the bar's readings know how the seat was found; the others need not be worked out again with it.
-        return super()._observed(s, subject if s.key == "test_bar" else self.spindle, phase)
+    def seen_by(self, key: str, phase: str) -> Spindle:
+        # Only the bar's readings know how the seat was found: the others are not worked out again with it.
+        return self.subject_for(phase) if key == "test_bar" else self.spindle
 
     def limit_keys(self) -> Sequence[str]:
         return tuple(key for _, key in measure_limits(self.spindle).values())
@@ -138,9 +86,11 @@ class SpindleCase(MeasuredCase):
         why = "the seat does not repeat, so it is set aside"
         return {"test_bar": why, **({"chuck_pin": why} if self.spindle.chuck_on_taper else {})}
 
+    @derived
     def _split_of(self, phase: str) -> SpindleSplit:
-        stamp = self.versions("readings", "drive", "limits", "card", "contact")
-        return self._keep(f"split.{phase}", stamp, lambda: split_spindle(self.subject_for(phase), self.estimate_of(phase), self.limits(), self.scatter(phase)))
+        return split_spindle(
+            self.subject_for(phase), self.estimate_of(phase), self.limits(), self.scatter(phase)
+        )
 
     @property
     def split(self) -> SpindleSplit:
@@ -152,7 +102,12 @@ class SpindleCase(MeasuredCase):
 
     def usual_measure(self) -> Measure:
         label, key = measure_limits(self.spindle)["work"]
-        return Measure("work", label, self.job.limit(key), measure_value(self.subject_for("before"), self.split.drawn, "work"))
+        return Measure(
+            "work",
+            label,
+            self.job.limit(key),
+            measure_value(self.subject_for("before"), self.split.drawn, "work"),
+        )
 
     def contact(self, phase: str) -> Contact | None:
         """What the blue shows, or None where nothing is painted."""
@@ -165,19 +120,27 @@ class SpindleCase(MeasuredCase):
 
     def seats(self) -> list[SeatState]:
         """Journals and housing as measured."""
-        return seat_states(self.spindle, self.known_places(next(s for s in self.set_ups if s.key == "journals"), "before"))
+        return seat_states(
+            self.spindle, self.known_places(next(s for s in self.set_ups if s.key == "journals"), "before")
+        )
 
     def noise(self, phase: str) -> str:
         """The noise graded in a word, or ""."""
         return self.job.note(f"noise.{self.assembly_key}.{phase}")
 
+    @derived
     def findings(self, system: UnitSystem) -> list[Finding]:
-        def work() -> list[Finding]:
-            return spindle_findings(
-                self.subject_for("before"), self.estimate, self.split, self.limits(), system,
-                seats=self.seats(), contact=self.contact("before"), warm=self.warm("before"), noise=self.noise("before"),
-            )  # fmt: skip
-        return self._keep("findings", (self.versions("readings", "drive", "limits", "card", "contact", "notes"), system), work)
+        return spindle_findings(
+            self.subject_for("before"),
+            self.estimate,
+            self.split,
+            self.limits(),
+            system,
+            seats=self.seats(),
+            contact=self.contact("before"),
+            warm=self.warm("before"),
+            noise=self.noise("before"),
+        )
 
     @property
     def is_measured(self) -> bool:
@@ -205,12 +168,22 @@ class SpindleCase(MeasuredCase):
     # proof ------------------------------------------------------------------------------------
 
     def limit_of(self, row: Comparison) -> RatedLimit:
-        measure = {"spindle_float": "float", "coupler": "coupler", "push_test": "slack", "chuck_pin": "chuck"}.get(row.set_up, "work")
+        measure = {
+            "spindle_float": "float",
+            "coupler": "coupler",
+            "push_test": "slack",
+            "chuck_pin": "chuck",
+        }.get(row.set_up, "work")
         return self.job.limit(measure_limits(self.spindle)[measure][1])
 
     def length_shift(self) -> Quantity | None:
-        """What every stored tool length shifts by, mm (+ longer): the one tool after less before; None until both are read."""
-        taken = [[v for p in self.job.standing(self.assembly_key, "reach", phase) for v in p.values] for phase in ("before", "after")]
+        """What every stored tool length shifts by, mm (+ longer): the one tool after less before; None until
+        both are read.
+        """
+        taken = [
+            [v for p in self.job.standing(self.assembly_key, "reach", phase) for v in p.values]
+            for phase in ("before", "after")
+        ]
         if not all(taken):
             return None
         value = sum(taken[1]) / len(taken[1]) - sum(taken[0]) / len(taken[0])
@@ -219,7 +192,11 @@ class SpindleCase(MeasuredCase):
 
     def describe(self) -> str:
         s = self.spindle
-        bearings = "one bearing in the quill" if s.has_quill and s.bearing_count == 1 else f"front bearing {s.front_bore_mm:g} × {s.front_outside_mm:g} × {s.bearing_width_mm:g} mm"
+        bearings = (
+            "one bearing in the quill"
+            if s.has_quill and s.bearing_count == 1
+            else f"front bearing {s.front_bore_mm:g} × {s.front_outside_mm:g} × {s.bearing_width_mm:g} mm"
+        )
         return f"{bearings}; taper {s.hardness or 'not tested for hardness'}"
 
     shares_title = "What each link added at the work before"
@@ -242,6 +219,3 @@ class SpindleCase(MeasuredCase):
         if key == "sleeve" and self.chosen is not None and self.chosen.key in ("quill", "overhaul"):
             facts = {"where": "quill", **facts}
         return PartInputs(self.spindle, self.workshop, facts, measured=measured, system=system)
-
-
-__all__ = ["SpindleCase", "angles_from", "seatings_from", "spindle_from_facts"]

@@ -1,13 +1,15 @@
 """The job file: an SQLite database that only grows.
 
 All writing goes through `JobFile.append`, one transaction a gesture. SQLite
-itself refuses change. One writer at a time holds the file.
+itself refuses change. One writer at a time holds the file (see `holding`), and
+the file alone is the whole job after each gesture: there is no log beside it.
 """
 
 from __future__ import annotations
 
 import contextlib
 import hashlib
+import os
 import sqlite3
 from collections import Counter
 from collections.abc import Mapping, Sequence
@@ -15,10 +17,11 @@ from datetime import UTC, datetime
 from pathlib import Path
 from types import GenericAlias, TracebackType
 
-from pydantic import TypeAdapter, ValidationError
+import msgspec
 
 from trebb.core.errors import TrebbError
-from trebb.logbook.entries import KINDS, AnyBody, Entry
+from trebb.logbook.entries import KINDS, Body, Entry, Unreadable, why_not
+from trebb.logbook.holding import Hold
 
 APPLICATION_ID = 0x54524542  # "TREB"
 
@@ -35,7 +38,9 @@ MIGRATIONS: tuple[tuple[int, str], ...] = (
             kind TEXT NOT NULL,
             body TEXT NOT NULL
         ) STRICT;
-        CREATE TABLE photograph (sha256 TEXT PRIMARY KEY, media_type TEXT NOT NULL, bytes BLOB NOT NULL) STRICT;
+        CREATE TABLE photograph (
+            sha256 TEXT PRIMARY KEY, media_type TEXT NOT NULL, bytes BLOB NOT NULL
+        ) STRICT;
         CREATE TRIGGER entry_no_update BEFORE UPDATE ON entry BEGIN SELECT {_REFUSE}; END;
         CREATE TRIGGER entry_no_delete BEFORE DELETE ON entry BEGIN SELECT {_REFUSE}; END;
         CREATE TRIGGER entry_no_overwrite BEFORE INSERT ON entry
@@ -45,8 +50,11 @@ MIGRATIONS: tuple[tuple[int, str], ...] = (
         """,
     ),
 )
-MANY = 100  # rows of a kind from which building a reader for the lot pays
-PRAGMAS = ("PRAGMA locking_mode = EXCLUSIVE", "PRAGMA journal_mode = WAL", "PRAGMA synchronous = FULL")
+MANY = 100  # rows of a kind from which reading the lot together pays
+# The rollback journal of a gesture lives for milliseconds: between two gestures the file alone is the job.
+PRAGMAS = ("PRAGMA journal_mode = TRUNCATE", "PRAGMA synchronous = FULL")
+GONE = "the file was deleted while it was open"
+MOVED = "the file was renamed or moved while it was open"
 
 
 class JobFileError(TrebbError):
@@ -66,9 +74,9 @@ def utc_now() -> str:
 class JobFile:
     """An open job file. Use `create` or `open`; close it, or use it in a `with`."""
 
-    def __init__(self, path: Path, connection: sqlite3.Connection) -> None:
+    def __init__(self, path: Path, connection: sqlite3.Connection, hold: Hold) -> None:
         self.path = path
-        self._db = connection
+        self._db, self._hold = connection, hold
         self._next = 1 + (connection.execute("SELECT max(id) FROM entry").fetchone()[0] or 0)
 
     @classmethod
@@ -89,38 +97,76 @@ class JobFile:
         """
         if not path.is_file():
             raise JobFileError(path, "there is no such file; check the name, or start a new job")
-        with path.open("rb") as stream:
-            head = stream.read(72)
-        if head and (not head.startswith(b"SQLite format 3\0") or head[68:72] != APPLICATION_ID.to_bytes(4, "big")):
+        try:
+            with path.open("rb") as stream:
+                head = stream.read(72)
+        except OSError as error:
+            raise JobFileError(
+                path, f"the file cannot be read ({error.strerror}); check whose it is"
+            ) from None
+        if head and (
+            not head.startswith(b"SQLite format 3\0") or head[68:72] != APPLICATION_ID.to_bytes(4, "big")
+        ):
             raise JobFileError(path, "this is not a Trebb job; choose a file that Trebb made")
         return cls._connect(path)
 
     @classmethod
     def _connect(cls, path: Path) -> JobFile:
         try:
-            db = sqlite3.connect(path, isolation_level=None, timeout=0.2, check_same_thread=False)
-        except sqlite3.Error as error:
-            raise JobFileError(path, _sentence(error)) from error
+            hold = Hold(path)
+        except BlockingIOError:
+            raise JobFileError(path, IN_USE) from None
+        except OSError as error:
+            raise JobFileError(path, _CANNOT_WRITE) from error
+        db = None
         try:
+            db = sqlite3.connect(path, isolation_level=None, timeout=0.2, check_same_thread=False)
             for pragma in PRAGMAS:
                 db.execute(pragma)
             cls._migrate(path, db)
-            db.execute("BEGIN IMMEDIATE")  # takes the lock that EXCLUSIVE mode then keeps
+            db.execute("BEGIN IMMEDIATE")
             db.execute("COMMIT")
-            return cls(path, db)
-        except sqlite3.Error as error:
-            db.close()
+            return cls(path, db, hold)
+        except (sqlite3.Error, JobFileError) as error:
+            if db is not None:
+                db.close()
+            hold.release()
+            if isinstance(error, JobFileError):
+                raise
             raise JobFileError(path, _sentence(error)) from error
-        except JobFileError:
-            db.close()
-            raise
+
+    def trouble(self) -> str:
+        """What happened to the file from outside while it is open, in words; "" where nothing did."""
+        if self._hold.is_unlinked():
+            return GONE if not self.path.exists() else f"{GONE}, and another stands in its place"
+        return "" if self._hold.is_at(self.path) else MOVED
+
+    def save_anew(self) -> None:
+        """Write the whole job to its path again after it was deleted or moved; raises JobFileError."""
+        if self.path.exists():
+            raise JobFileError(self.path, "a file of this name is there already; move it away first")
+        beside = self.path.with_name(f".{self.path.name}.anew")
+        try:
+            with contextlib.closing(sqlite3.connect(beside)) as target:
+                self._db.backup(target)
+            os.replace(beside, self.path)
+        except (sqlite3.Error, OSError) as error:
+            raise JobFileError(self.path, f"not saved: {error}; check the folder") from error
+        self._db.close()
+        self._hold.release()
+        again = JobFile._connect(self.path)
+        self._db, self._hold = again._db, again._hold
 
     @staticmethod
     def _migrate(path: Path, db: sqlite3.Connection) -> None:
         has = db.execute("PRAGMA user_version").fetchone()[0]
         newest = MIGRATIONS[-1][0]
         if has > newest:
-            raise JobFileError(path, f"this job is from a newer Trebb (its format is {has}, this one reads up to {newest}); update Trebb")
+            raise JobFileError(
+                path,
+                f"this job is from a newer Trebb (its format is {has}, this one reads up to {newest}); "
+                "update Trebb",
+            )
         for version, script in MIGRATIONS:
             if version > has:
                 db.executescript(
@@ -128,10 +174,10 @@ class JobFile:
                     f"INSERT INTO migration VALUES ({version}, '{utc_now()}');"
                     f"PRAGMA application_id = {APPLICATION_ID}; PRAGMA user_version = {version}; COMMIT;"
                 )
-        if has < newest:  # the file's own head must name it a job even if the power goes before the first checkpoint
-            db.execute("PRAGMA wal_checkpoint(TRUNCATE)")
 
-    def append(self, bodies: Sequence[AnyBody], photographs: Mapping[str, tuple[str, bytes]] | None = None) -> list[Entry]:
+    def append(
+        self, bodies: Sequence[Body], photographs: Mapping[str, tuple[str, bytes]] | None = None
+    ) -> list[Entry]:
         """Append one gesture durably; returns its entries only once they are on the disk.
 
         Parameters
@@ -143,15 +189,19 @@ class JobFile:
         JobFileError : the disk is full or the file cannot be written; nothing
             of the gesture is then kept.
         """
+        trouble = self.trouble()
+        if trouble:
+            raise JobFileError(self.path, f"not recorded: {trouble}; {_WAY_OUT}")
         at, gesture = utc_now(), self._next
         entries = [Entry(gesture + i, at, gesture, body) for i, body in enumerate(bodies)]
         self._insert(entries, photographs or {})
         return entries
 
     def _insert(self, entries: Sequence[Entry], photographs: Mapping[str, tuple[str, bytes]]) -> None:
-        rows = [(e.id, e.at, e.gesture, e.body.kind, e.body.model_dump_json(exclude={"kind"})) for e in entries]
+        rows = [(e.id, e.at, e.gesture, e.body.kind, self._as_text(e.body)) for e in entries]
         try:
             self._db.execute("BEGIN IMMEDIATE")
+            self._refuse_foreign()
             for sha, (media_type, data) in photographs.items():
                 self._db.execute("INSERT OR IGNORE INTO photograph VALUES (?, ?, ?)", (sha, media_type, data))
             for row in rows:
@@ -161,8 +211,33 @@ class JobFile:
             with contextlib.suppress(sqlite3.Error):
                 self._db.execute("ROLLBACK")
             raise JobFileError(self.path, f"not recorded: {_sentence(error)}") from error
+        except JobFileError:
+            self._db.execute("ROLLBACK")
+            raise
         if entries:
             self._next = entries[-1].id + 1
+
+    def _as_text(self, body: Body) -> str:
+        """A body as it is stored; raises JobFileError where it could not be read back."""
+        data = _ENCODER.encode(body)
+        try:
+            _reader(type(body)).decode(data)
+        except (msgspec.ValidationError, msgspec.DecodeError) as error:
+            field, words = why_not(error)
+            where = f" “{field}”" if field else ""
+            raise JobFileError(self.path, f"not recorded: the {body.kind} entry’s{where}: {words}") from None
+        return data.decode()
+
+    def _refuse_foreign(self) -> None:
+        """What another program wrote meanwhile is noticed before anything is put on top of it."""
+        newest = self._db.execute("SELECT max(id) FROM entry").fetchone()[0] or 0
+        if newest != self._next - 1:
+            count = abs(newest - self._next + 1)
+            raise JobFileError(
+                self.path,
+                f"not recorded: another program wrote {count} entr{'y' if count == 1 else 'ies'} into this "
+                "job meanwhile; close the job and open it again, nothing of it is lost",
+            )
 
     def restore(self, entries: Sequence[Entry], photographs: Mapping[str, tuple[str, bytes]]) -> None:
         """Write entries with the numbers and times they had, into an empty job (import only)."""
@@ -171,50 +246,52 @@ class JobFile:
         self._insert(entries, photographs)
 
     def entries(self) -> list[Entry]:
-        """All entries in order. Only reads.
+        """All entries in order; one that cannot be understood has an `Unreadable` body. Only reads.
 
-        Raises JobFileError naming the entry that cannot be understood.
+        Raises JobFileError where the file itself cannot be read.
         """
         try:
             rows = self._db.execute("SELECT id, at, gesture, kind, body FROM entry ORDER BY id").fetchall()
         except sqlite3.Error as error:
             raise JobFileError(self.path, _sentence(error)) from error
-        return [Entry(row[0], row[1], row[2], body) for row, body in zip(rows, self._bodies(rows), strict=True)]
+        return [
+            Entry(row[0], row[1], row[2], body) for row, body in zip(rows, self._bodies(rows), strict=True)
+        ]
 
-    def _bodies(self, rows: Sequence[tuple[int, str, int, str, str]]) -> list[AnyBody]:
-        """Bodies of rows; kinds that occur often are read together, which is twice as fast as one by one."""
+    def _bodies(self, rows: Sequence[tuple[int, str, int, str, str]]) -> list[Body]:
+        """Bodies of rows; kinds that occur often are read together, which is quicker than one by one."""
         count = Counter(row[3] for row in rows)
         together = {}
         for kind in (k for k, n in count.items() if n >= MANY and k in KINDS):
             joined = ",".join(row[4] for row in rows if row[3] == kind)
-            with contextlib.suppress(ValidationError):  # one by one below, to name the entry
-                adapter: TypeAdapter[list[AnyBody]] = TypeAdapter(GenericAlias(list, (KINDS[kind],)))  # type: ignore[arg-type]  # a type made at run time
-                together[kind] = iter(adapter.validate_json(f"[{joined}]"))
-        return [next(together[row[3]]) if row[3] in together else self._body(row[0], row[3], row[4]) for row in rows]
-
-    def _body(self, number: int, kind: str, text: str) -> AnyBody:
-        try:
-            return KINDS[kind].model_validate_json(text)
-        except KeyError:
-            raise JobFileError(self.path, f"entry {number} cannot be understood (its kind is “{kind}”); update Trebb") from None
-        except ValidationError as error:
-            raise JobFileError(self.path, f"entry {number} cannot be understood ({error.errors()[0]['msg']})") from error
+            with contextlib.suppress(msgspec.MsgspecError):  # one by one below, to name the entry
+                found = msgspec.json.decode(f"[{joined}]", type=GenericAlias(list, (KINDS[kind],)))
+                if len(found) == count[kind]:  # a body that smuggles a comma in is no two entries
+                    together[kind] = iter(found)
+        return [next(together[row[3]]) if row[3] in together else _body(row[3], row[4]) for row in rows]
 
     def photograph(self, sha256: str) -> tuple[str, bytes]:
         """Media type and bytes of a photograph. Only reads; raises JobFileError if it is not there."""
-        row = self._db.execute("SELECT media_type, bytes FROM photograph WHERE sha256 = ?", (sha256,)).fetchone()
+        row = self._db.execute(
+            "SELECT media_type, bytes FROM photograph WHERE sha256 = ?", (sha256,)
+        ).fetchone()
         if row is None:
             raise JobFileError(self.path, f"photograph {sha256[:8]} is not in this job")
         return str(row[0]), bytes(row[1])
 
     def close(self) -> None:
-        """Fold the write-ahead log into the file and let it go."""
+        """Let the file go; the journal's empty file goes with it."""
+        with contextlib.suppress(sqlite3.Error):
+            self._db.execute("PRAGMA journal_mode = DELETE")
         self._db.close()
+        self._hold.release()
 
     def __enter__(self) -> JobFile:
         return self
 
-    def __exit__(self, kind: type[BaseException] | None, error: BaseException | None, trace: TracebackType | None) -> None:
+    def __exit__(
+        self, kind: type[BaseException] | None, error: BaseException | None, trace: TracebackType | None
+    ) -> None:
         self.close()
 
 
@@ -223,14 +300,40 @@ def sha256_of(data: bytes) -> str:
     return hashlib.sha256(data).hexdigest()
 
 
+def _body(kind: str, text: str) -> Body:
+    """One body by itself, so that what is wrong with it can be said."""
+    if kind not in KINDS:
+        return Unreadable(kind, text, f"its kind is “{kind}”, which this Trebb does not know; update Trebb")
+    try:
+        return _reader(KINDS[kind]).decode(text)
+    except msgspec.MsgspecError as error:
+        field, words = why_not(error)
+        return Unreadable(kind, text, f"field “{field}”: {words}" if field else words)
+
+
+_ENCODER = msgspec.json.Encoder()
+_READERS: dict[type[Body], msgspec.json.Decoder[Body]] = {}
+
+
+def _reader(kind: type[Body]) -> msgspec.json.Decoder[Body]:
+    if kind not in _READERS:
+        _READERS[kind] = msgspec.json.Decoder(kind)
+    return _READERS[kind]
+
+
+IN_USE = "this job is open in another Trebb; close it there first"
+_CANNOT_WRITE = "the folder cannot be written to; copy the job to one that can"
+_WAY_OUT = "put it back where it was, or save the job anew; what was recorded before is still here"
+
+
 def _sentence(error: sqlite3.Error) -> str:
     name = getattr(error, "sqlite_errorname", "")
     if name.startswith(("SQLITE_BUSY", "SQLITE_LOCKED")):
-        return "this job is open in another Trebb; close it there first"
+        return "another program is writing to this job just now; close it there first"
     if name.startswith("SQLITE_FULL"):
         return "the disk is full; make room, then do it again. What was recorded before is safe"
     if name.startswith(("SQLITE_READONLY", "SQLITE_CANTOPEN", "SQLITE_PERM")):
-        return "the folder cannot be written to; copy the job to one that can"
+        return _CANNOT_WRITE
     if name.startswith(("SQLITE_NOTADB", "SQLITE_CORRUPT")):
         return "this is not a Trebb job, or it is damaged; choose another file or its last export"
     return f"the file could not be used ({error}); check the disk"

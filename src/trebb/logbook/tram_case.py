@@ -8,12 +8,19 @@ from typing import TYPE_CHECKING
 from trebb.core.condition import ErrorModel, Suggestion
 from trebb.core.condition.draws import draw
 from trebb.core.findings import Finding, Measure
-from trebb.core.findings.tram import measure_value, measures_of, questions, reason, tram_findings, tram_measures
-from trebb.core.machine import RatedLimit, Tram, tram_model
+from trebb.core.findings.tram import (
+    measure_value,
+    measures_of,
+    questions,
+    reason,
+    tram_findings,
+    tram_measures,
+)
+from trebb.core.machine import RatedLimit, tram_model
 from trebb.core.machine.tram import REACH_MM
 from trebb.core.units import UnitSystem
 from trebb.logbook.measured_case import MeasuredCase
-from trebb.logbook.stating import with_facts
+from trebb.logbook.tracking import derived
 
 if TYPE_CHECKING:
     from trebb.core.parts import PartInputs
@@ -24,31 +31,29 @@ class TramCase(MeasuredCase):
     """What the core says of a head over its table."""
 
     family = "tram"
-    rests_on = ("readings", "drive", "limits", "card")
 
-    @property
-    def subject(self) -> Tram:
-        return self._keep("tram", self.versions("drive", "card"), lambda: with_facts(Tram(self.kind.key), self.job.drive_facts(self.assembly_key)))
-
+    @derived
     def model_for(self, phase: str) -> ErrorModel:
-        return self._keep("model", self.subject, lambda: tram_model(self.subject))
+        return tram_model(self.subject)
 
     def limit_keys(self) -> Sequence[str]:
         return tuple(dict.fromkeys(limit for _, _, limit in measures_of(self.subject).values()))
 
+    @derived
     def measures_of(self, phase: str) -> Sequence[Measure]:
-        def work() -> Sequence[Measure]:
-            now = self.estimate_of(phase)
-            return tram_measures(self.subject, now, self.before_any, draw(now), self.limits())
-        return self._keep(f"measures.{phase}", self.versions(*self.rests_on), work)
+        now = self.estimate_of(phase)
+        return tram_measures(self.subject, now, self.before_any, draw(now), self.limits())
 
     def usual_measure(self) -> Measure:
         key, (label, _, limit) = next(iter(measures_of(self.subject).items()))
-        return Measure(key, label, self.job.limit(limit), measure_value(self.subject, draw(self.estimate), key))
+        return Measure(
+            key, label, self.job.limit(limit), measure_value(self.subject, draw(self.estimate), key)
+        )
 
+    @derived
     def findings(self, system: UnitSystem) -> list[Finding]:
-        stamp = (self.versions(*self.rests_on), system)
-        return self._keep("findings", stamp, lambda: tram_findings(self.subject, self.estimate, {m.key: m for m in self.measures_of("before")}, system))
+        measures = {m.key: m for m in self.measures_of("before")}
+        return tram_findings(self.subject, self.estimate, measures, system)
 
     def questions(self) -> Mapping[str, Mapping[str, float]]:
         return questions(self.subject)
@@ -59,7 +64,11 @@ class TramCase(MeasuredCase):
     def limit_of(self, row: Comparison) -> RatedLimit:
         """The limit, given for 300 mm, over the length that this reading spans."""
         tram, measures = self.subject, measures_of(self.subject)
-        key, span = {"tram_sweep": ("tram_x", 2 * tram.radius_mm), "square": ("square_x", tram.square_mm), "column": ("column_x", tram.column_mm)}.get(row.set_up, ("sag", REACH_MM))
+        key, span = {
+            "tram_sweep": ("tram_x", 2 * tram.radius_mm),
+            "square": ("square_x", tram.square_mm),
+            "column": ("column_x", tram.column_mm),
+        }.get(row.set_up, ("sag", REACH_MM))
         limit = self.job.limit(measures[key][2])
         return RatedLimit(limit.key, limit.label, limit.limit_mm * span / REACH_MM, limit.source)
 
@@ -71,4 +80,10 @@ class TramCase(MeasuredCase):
         from trebb.core.parts import PartInputs
 
         measured = {name: self.estimate.source(name).value for name in ("tilt_x", "tilt_y")}
-        return PartInputs(self.subject, self.workshop, self.job.part_facts(self.part_name(key)), measured=measured, system=system)
+        return PartInputs(
+            self.subject,
+            self.workshop,
+            self.job.part_facts(self.part_name(key)),
+            measured=measured,
+            system=system,
+        )

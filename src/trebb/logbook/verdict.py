@@ -13,16 +13,30 @@ def proof_verdict(case: Case, system: UnitSystem) -> tuple[str, str, str]:
     if not rows:
         chosen = case.chosen
         if chosen is None:
-            return "soft", "No remedy is chosen yet.", "Choose one at Remedies; then the same set-ups are taken again here."
-        return "soft", "Take the same set-ups again.", f"Repair: {chosen.title}. What was predicted stands as a band on each line."
+            return (
+                "soft",
+                "No remedy is chosen yet.",
+                "Choose one at Remedies; then the same set-ups are taken again here.",
+            )
+        return (
+            "soft",
+            "Take the same set-ups again.",
+            f"Repair: {chosen.title}. What was predicted stands as a band on each line.",
+        )
     done, total = case.progress("after")
     unshown = sum(not r.is_shown for r in rows)
     off = sum(r.as_predicted is False for r in rows)
     state, head, left = case.proof_head(rows, system)
     words = [f"{done} of {total} places taken again." if done < total else "Every place is taken again."]
-    words.append("The difference is larger than the measuring everywhere." if not unshown else f"At {unshown} of {len(rows)} places no difference is shown.")
+    words.append(
+        "The difference is larger than the measuring everywhere."
+        if not unshown
+        else f"At {unshown} of {len(rows)} places no difference is shown."
+    )
     if case.chosen is not None:
-        words.append("All lie where they were predicted." if not off else f"{off} lie outside what was predicted.")
+        words.append(
+            "All lie where they were predicted." if not off else f"{off} lie outside what was predicted."
+        )
     if left:
         words.append(left)
     tone = {State.WITHIN: "within", State.NEAR: "near", State.BEYOND: "beyond", State.UNKNOWN: "soft"}[state]

@@ -1,4 +1,6 @@
-"""What an operation shows beside its words, by its kind. A new picture is one file and one line in `make_operation_view`."""
+"""What an operation shows beside its words, by its kind. A new picture is one file and one line in
+`make_operation_view`.
+"""
 
 from __future__ import annotations
 
@@ -13,8 +15,13 @@ def make_operation_view(kind: str, session: Session) -> OperationView | None:
     from trebb.app.making import gears, nut, screw_thread, starts, to_size, tool
 
     views: dict[str, Callable[[Session], OperationView]] = {
-        "thread": screw_thread.ScrewThreadView, "size": to_size.ToSizeView, "gears": gears.GearsView, "index": starts.StartsView, "tool": tool.ToolView, "nut_thread": nut.NutThreadView,
-    }  # fmt: skip
+        "thread": screw_thread.ScrewThreadView,
+        "size": to_size.ToSizeView,
+        "gears": gears.GearsView,
+        "index": starts.StartsView,
+        "tool": tool.ToolView,
+        "nut_thread": nut.NutThreadView,
+    }
     return views[kind](session) if kind in views else None
 
 

@@ -1,4 +1,6 @@
-"""What every picture of an operation is to Make: it shows, it says what the size taken there means, it reads what is typed."""
+"""What every picture of an operation is to Make: it shows, it says what the size taken there means, it reads
+what is typed.
+"""
 
 from __future__ import annotations
 

@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from fractions import Fraction
 
 from PySide6.QtCore import QPointF, QRectF, Qt, Signal
-from PySide6.QtGui import QPainter, QPaintEvent
+from PySide6.QtGui import QPainter
 from PySide6.QtWidgets import QWidget
 
 from trebb.app import painting, theme
@@ -58,22 +58,46 @@ class GearsView(OperationView):
         self.rows.show_trains(trains, train, spec, system)
         inch_lead = exact_lead(spec.lead_mm) % 1 != 0 and spec.pitch_words.endswith("tpi")
         other = inch_lead != shop.lead_screw_inch
-        words = transposing(shop.wheels, inch_screw=shop.lead_screw_inch, found_exact=ppm == 0) if other else ""
+        words = (
+            transposing(shop.wheels, inch_screw=shop.lead_screw_inch, found_exact=ppm == 0) if other else ""
+        )
         if train is None:
-            self.rule.setText(f"No train of these wheels cuts {show_size(spec.lead_mm, system)}. {words} List more wheels at Intake.")
+            self.rule.setText(
+                f"No train of these wheels cuts {show_size(spec.lead_mm, system)}. {words} List more wheels "
+                "at Intake."
+            )
             return ()
         found = "Exact." if ppm == 0 else f"None is exact: the nearest are within {ppm:.0f} ppm."
         if train.trouble:
             found += f" It does not go on: {train.trouble}."
-        hand = "Left hand: one idler more, or the tumbler over." if spec.hand.value == "left" else "Idlers do not count; they only turn the hand."
+        hand = (
+            "Left hand: one idler more, or the tumbler over."
+            if spec.hand.value == "left"
+            else "Idlers do not count; they only turn the hand."
+        )
         self.rule.setText(" ".join(w for w in (found, words, hand) if w))
         over = ERROR_OVER_INCH_MM if system is UnitSystem.INCH else ERROR_OVER_MM
         settings: list[Setting] = [
-            ("Gearbox at", str(shop.gear_ratio), False), ("Train", train.words, True), ("Lead cut", show_size(train.pitch_mm, system), False), ("Error", "none" if abs(train.error_ppm) < 0.01 else f"{train.error_ppm:+.0f} ppm".replace("-", "−"), False),
+            ("Gearbox at", str(shop.gear_ratio), False),
+            ("Train", train.words, True),
+            ("Lead cut", show_size(train.pitch_mm, system), False),
+            (
+                "Error",
+                "none" if abs(train.error_ppm) < 0.01 else f"{train.error_ppm:+.0f} ppm".replace("-", "−"),
+                False,
+            ),
             (f"In {over_words(system)}", show_small(train.error_mm(over), system, signed=True), False),
-        ]  # fmt: skip
-        fine = [f"{t.words} for {show_small(feed, system)}" for feed, t in finer_feeds(USUAL_FEED_MM, FEED_TRAIN, shop.wheels, banjo)[:3]]
-        self.feeds.setText(f"Finer feeds by a compound pair, where a train of {FEED_TRAIN.numerator} : {FEED_TRAIN.denominator} gives {show_small(USUAL_FEED_MM, system)} a turn: {'; '.join(fine)}." if fine else "")
+        ]
+        fine = [
+            f"{t.words} for {show_small(feed, system)}"
+            for feed, t in finer_feeds(USUAL_FEED_MM, FEED_TRAIN, shop.wheels, banjo)[:3]
+        ]
+        self.feeds.setText(
+            f"Finer feeds by a compound pair, where a train of {FEED_TRAIN.numerator} : "
+            f"{FEED_TRAIN.denominator} gives {show_small(USUAL_FEED_MM, system)} a turn: {'; '.join(fine)}."
+            if fine
+            else ""
+        )
         return settings
 
 
@@ -82,7 +106,7 @@ def over_words(system: UnitSystem) -> str:
     return "12 in" if system is UnitSystem.INCH else "300 mm"
 
 
-class TrainPicture(QWidget):
+class TrainPicture(painting.Painted, QWidget):
     """Wheels as circles to scale, pitch circles meeting where they mesh."""
 
     def __init__(self) -> None:
@@ -117,15 +141,17 @@ class TrainPicture(QWidget):
         x = (first**2 - second**2 + b.span_mm**2) / (2 * b.span_mm)
         stud = QPointF(x, -math.sqrt(max(first**2 - x**2, 0.0)))
         return [
-            (QPointF(0, 0), m * t.drivers[0], f"{t.drivers[0]}", "driver"), (stud, m * t.driven[0], f"{t.driven[0]}", "driven"),
-            (stud, m * t.drivers[1], f"{t.drivers[1]}", "driver"), (screw, m * t.driven[1], f"{t.driven[1]}", "driven"),
-        ]  # fmt: skip
+            (QPointF(0, 0), m * t.drivers[0], f"{t.drivers[0]}", "driver"),
+            (stud, m * t.driven[0], f"{t.driven[0]}", "driven"),
+            (stud, m * t.drivers[1], f"{t.drivers[1]}", "driver"),
+            (screw, m * t.driven[1], f"{t.driven[1]}", "driven"),
+        ]
 
-    def paintEvent(self, event: QPaintEvent) -> None:
+    def draw(self, painter: QPainter) -> None:
+        """Paint it as it now is."""
         wheels = self.wheels()
         if not wheels:
             return
-        painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         low_x, high_x = min(c.x() - r for c, r, _, _ in wheels), max(c.x() + r for c, r, _, _ in wheels)
         low_y, high_y = min(c.y() - r for c, r, _, _ in wheels), max(c.y() + r for c, r, _, _ in wheels)
@@ -139,7 +165,13 @@ class TrainPicture(QWidget):
         painter.setFont(theme.font(theme.BODY, theme.SEMIBOLD))
         for centre, radius, words, kind in sorted(wheels, key=lambda w: -w[1]):
             spot, r = at(centre), scale * radius
-            painter.setBrush(theme.colour("blue_wash") if kind == "driver" else theme.colour("ground") if kind == "driven" else Qt.BrushStyle.NoBrush)
+            painter.setBrush(
+                theme.colour("blue_wash")
+                if kind == "driver"
+                else theme.colour("ground")
+                if kind == "driven"
+                else Qt.BrushStyle.NoBrush
+            )
             painter.setPen(painting.dashed_pen("soft", 1.4) if kind == "idler" else painting.pen("ink", 1.6))
             painter.drawEllipse(spot, r, r)
             teeth = int(words) if words.isdigit() else 0
@@ -155,7 +187,10 @@ class TrainPicture(QWidget):
         for k, (centre, radius, words, kind) in enumerate(wheels):
             spot, r = at(centre), scale * radius
             down = 20 if r > 26 else r + 14
-            if on_one_stud and k in (1, 2):  # two wheels on one stud: the larger is named above both, the smaller at its middle
+            if on_one_stud and k in (
+                1,
+                2,
+            ):  # two wheels on one stud: the larger is named above both, the smaller at its middle
                 larger = radius >= max(wheels[1][1], wheels[2][1])
                 down = -r - 11 if larger else 16 if r > 24 else 0
             if down == 0:  # the number stands where the stud is drawn
@@ -163,16 +198,25 @@ class TrainPicture(QWidget):
                 painter.setBrush(theme.colour("blue_wash" if kind == "driver" else "ground"))
                 painter.drawEllipse(spot, min(r - 4, 12), min(r - 4, 9))
             painter.setPen(theme.colour("soft" if kind == "idler" else "ink"))
-            painter.drawText(QRectF(spot.x() - 30, spot.y() + down - 9, 60, 18), Qt.AlignmentFlag.AlignCenter, words)
+            painter.drawText(
+                QRectF(spot.x() - 30, spot.y() + down - 9, 60, 18), Qt.AlignmentFlag.AlignCenter, words
+            )
         painter.setFont(theme.font(theme.SMALL))
         painter.setPen(theme.colour("soft"))
-        for wheel, words, side in ((wheels[0], "spindle’s stud", -1), (max(wheels, key=lambda w: w[0].x() if w[3] != "idler" else -1), "lead screw", 1)):
+        for wheel, words, side in (
+            (wheels[0], "spindle’s stud", -1),
+            (max(wheels, key=lambda w: w[0].x() if w[3] != "idler" else -1), "lead screw", 1),
+        ):
             spot, rim = at(wheel[0]), scale * wheel[1]
             x = spot.x() - rim - 104 if side < 0 else spot.x() + rim + 8
-            painter.drawText(QRectF(x, spot.y() - 9, 96, 18), Qt.AlignmentFlag.AlignRight if side < 0 else Qt.AlignmentFlag.AlignLeft, words)
+            painter.drawText(
+                QRectF(x, spot.y() - 9, 96, 18),
+                Qt.AlignmentFlag.AlignRight if side < 0 else Qt.AlignmentFlag.AlignLeft,
+                words,
+            )
 
 
-class TrainRows(PaintedRows):
+class TrainRows(painting.Painted, PaintedRows):
     """Trains as rows: words, error in 300 mm, whether it goes on."""
 
     chosen = Signal(str)
@@ -185,14 +229,16 @@ class TrainRows(PaintedRows):
         self.setAccessibleName("Trains that cut this lead")
         self.setToolTip("Trains that cut this lead, the most exact first; click, or up and down")
 
-    def show_trains(self, trains: Sequence[Train], current: Train | None, spec: ThreadSpec, system: UnitSystem) -> None:
+    def show_trains(
+        self, trains: Sequence[Train], current: Train | None, spec: ThreadSpec, system: UnitSystem
+    ) -> None:
         """Show what was found."""
         self._trains, self._current, self._system = trains[:40], current.words if current else "", system
         self.setMinimumHeight(int(ROW * len(self._trains)) + 2)
         self.update()
 
-    def paintEvent(self, event: QPaintEvent) -> None:
-        painter = QPainter(self)
+    def draw(self, painter: QPainter) -> None:
+        """Paint it as it now is."""
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         middle = Qt.AlignmentFlag.AlignVCenter
         for i, t in enumerate(self._trains):
@@ -200,16 +246,28 @@ class TrainRows(PaintedRows):
             here = t.words == self._current
             if here:
                 self._paint_here(painter, area)
-            painting.paint_mark(painter, QPointF(12, area.center().y()), State.BEYOND if t.trouble else State.WITHIN, 5)
+            painting.paint_mark(
+                painter, QPointF(12, area.center().y()), State.BEYOND if t.trouble else State.WITHIN, 5
+            )
             painter.setPen(theme.colour("ink"))
             painter.setFont(theme.font(theme.BODY, theme.SEMIBOLD if here else theme.REGULAR))
             painter.drawText(area.adjusted(28, 0, 0, 0), middle, t.words)
             painter.setFont(theme.font(theme.SMALL))
-            error = "exact" if abs(t.error_ppm) < 0.01 else f"{t.error_ppm:+.0f} ppm, {show_small(t.error_mm(ERROR_OVER_INCH_MM if self._system is UnitSystem.INCH else ERROR_OVER_MM), self._system, signed=True)} in {over_words(self._system)}".replace("-", "−")
+            over = ERROR_OVER_INCH_MM if self._system is UnitSystem.INCH else ERROR_OVER_MM
+            off = show_small(t.error_mm(over), self._system, signed=True)
+            error = "exact"
+            if abs(t.error_ppm) >= 0.01:
+                error = f"{t.error_ppm:+.0f} ppm, {off} in {over_words(self._system)}".replace("-", "−")
             painter.drawText(area.adjusted(190, 0, 0, 0), middle, error)
             painter.setPen(theme.colour("beyond" if t.trouble else "soft"))
             room = area.adjusted(area.width() * 0.52, 0, -6, 0)
-            painter.drawText(room, middle | Qt.AlignmentFlag.AlignRight, painter.fontMetrics().elidedText(t.trouble or "meshes and clears", Qt.TextElideMode.ElideRight, int(room.width())))
+            painter.drawText(
+                room,
+                middle | Qt.AlignmentFlag.AlignRight,
+                painter.fontMetrics().elidedText(
+                    t.trouble or "meshes and clears", Qt.TextElideMode.ElideRight, int(room.width())
+                ),
+            )
 
     def _look_at(self, i: int) -> None:
         if 0 <= i < len(self._trains) and self._trains[i].words != self._current:

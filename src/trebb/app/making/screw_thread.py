@@ -1,4 +1,6 @@
-"""The screw's thread: school of infeed, groove, scale down to the band, passes left, dial settings for this lathe."""
+"""The screw's thread: school of infeed, groove, scale down to the band, passes left, dial settings for this
+lathe.
+"""
 
 from __future__ import annotations
 
@@ -21,9 +23,12 @@ from trebb.core.units import parse_length, show_size, show_small
 from trebb.logbook.entries import PartSet
 
 WHY = {
-    InfeedScheme.STRAIGHT: "Straight in: shallow threads and small tools; both flanks cut, the chip jams in deep ones.",
-    InfeedScheme.COMPOUND: "Compound at the half angle: the chip clears, one flank cuts; the usual way for a deep thread.",
-    InfeedScheme.ALTERNATE: "Alternate flanks: set over either way in turn; wears both corners alike, kind to a light machine.",
+    InfeedScheme.STRAIGHT: "Straight in: shallow threads and small tools; both flanks cut, the chip jams in "
+    "deep ones.",
+    InfeedScheme.COMPOUND: "Compound at the half angle: the chip clears, one flank cuts; the usual way for a "
+    "deep thread.",
+    InfeedScheme.ALTERNATE: "Alternate flanks: set over either way in turn; wears both corners alike, kind "
+    "to a light machine.",
 }
 THREAD_SPEED_M_MIN = 6.0
 WARM_C = 20.0
@@ -39,7 +44,14 @@ class ScrewThreadView(OperationView):
         box = column(spacing=5)
         self.setLayout(box)
         line = row(spacing=6)
-        self.schemes = exclusive(self, line, ((s, s.value.capitalize(), WHY[s]) for s in InfeedScheme), self._school, prefix="infeed", kind="")
+        self.schemes = exclusive(
+            self,
+            line,
+            ((s, s.value.capitalize(), WHY[s]) for s in InfeedScheme),
+            self._school,
+            prefix="infeed",
+            kind="",
+        )
         line.addStretch()
         box.addLayout(line)
         self.why = label("", "soft", wrap=True)
@@ -78,13 +90,27 @@ class ScrewThreadView(OperationView):
         self.groove.show_thread(drive, case.made_screw_pitch_dia(), system)
         spec = drive.thread
         square = spec.form is Form.SQUARE
-        self.scale_head.setText("Depth of the groove, to the band, then stop" if square else f"{case.thread_size_words.capitalize()}, down to the band, then stop")
-        middle = spec.depth_mm if square else drive.as_read_mm(size_over_wires_mm(spec, thread_limits(spec).screw_pitch.middle_mm, drive.wire))
+        self.scale_head.setText(
+            "Depth of the groove, to the band, then stop"
+            if square
+            else f"{case.thread_size_words.capitalize()}, down to the band, then stop"
+        )
+        middle = (
+            spec.depth_mm
+            if square
+            else drive.as_read_mm(
+                size_over_wires_mm(spec, thread_limits(spec).screw_pitch.middle_mm, drive.wire)
+            )
+        )
         self.scale.show_sizes(self._sizes(), thread_state(drive, middle).band, system)
         passes = case.passes(scheme)
         self.passes.show_rows([self._pass_row(p, scheme) for p in passes])
         cuts = sum(not p.is_spring for p in passes)
-        self.left_head.setText(f"What is left: {cuts} pass{'es' if cuts > 1 else ''}, then spring passes" if cuts else "What is left: spring passes only")
+        self.left_head.setText(
+            f"What is left: {cuts} pass{'es' if cuts > 1 else ''}, then spring passes"
+            if cuts
+            else "What is left: spring passes only"
+        )
         return self._settings(passes, scheme)
 
     def _pass_row(self, p: Pass, scheme: InfeedScheme) -> PassRow:
@@ -92,7 +118,8 @@ class ScrewThreadView(OperationView):
         if p.is_spring:
             return PassRow(f"pass {p.number}", "no infeed: spring pass", "", "", "")
         move = "compound in" if scheme is InfeedScheme.COMPOUND else "cross slide in"
-        total = f"total {show_size(p.compound_mm if scheme is InfeedScheme.COMPOUND else p.cross_mm, system, unit=False)}"
+        moved = p.compound_mm if scheme is InfeedScheme.COMPOUND else p.cross_mm
+        total = f"total {show_size(moved, system, unit=False)}"
         if scheme is InfeedScheme.ALTERNATE and p.sideways_mm:
             side = "tailstock" if p.sideways_mm > 0 else "headstock"
             total += f", {show_small(abs(p.sideways_mm), system)} to {side}"
@@ -102,7 +129,8 @@ class ScrewThreadView(OperationView):
             flat = tool_flat_mm(spec, limits.allowance_mm)
             pitch_dia = pitch_dia_at_depth_mm(spec, p.cross_mm, flat)
             if pitch_dia < spec.major_mm:
-                expect = f"expect {show_size(self.case.drive.as_read_mm(size_over_wires_mm(spec, pitch_dia, self.case.drive.wire)), system, unit=False)}"
+                over = size_over_wires_mm(spec, pitch_dia, self.case.drive.wire)
+                expect = f"expect {show_size(self.case.drive.as_read_mm(over), system, unit=False)}"
         return PassRow(f"pass {p.number}", move, show_small(p.step_mm, system), total, expect)
 
     def _settings(self, passes: list[Pass], scheme: InfeedScheme) -> list[Setting]:
@@ -112,29 +140,65 @@ class ScrewThreadView(OperationView):
         limits = thread_limits(spec)
         angle = spec.form.half_angle if scheme is InfeedScheme.COMPOUND else 0.0
         shown = math.pi / 2 - angle if shop.compound_from_bed else angle
-        settings: list[Setting] = [("Compound, on its scale" if shop.compound_from_bed else "Compound, off the cross slide", f"{math.degrees(shown):.1f}°", False)]
+        settings: list[Setting] = [
+            (
+                "Compound, on its scale" if shop.compound_from_bed else "Compound, off the cross slide",
+                f"{math.degrees(shown):.1f}°",
+                False,
+            )
+        ]
         if passes and not passes[0].is_spring:
             move = "Compound, this pass" if scheme is InfeedScheme.COMPOUND else "Cross slide, this pass"
             factor = 2 if shop.cross_reads_diameter and scheme is not InfeedScheme.COMPOUND else 1
-            settings.append((move + (", dial shows" if factor == 2 else ""), f"+{show_size(passes[0].step_mm * factor, system, unit=False)}", True))
+            settings.append(
+                (
+                    move + (", dial shows" if factor == 2 else ""),
+                    f"+{show_size(passes[0].step_mm * factor, system, unit=False)}",
+                    True,
+                )
+            )
         rule = lathe_dial_rule(shop, drive)
         rpm = shop.speed_at_most(spindle_rpm(spec.major_mm, THREAD_SPEED_M_MIN))
         clearance = flank_clearance(spec, WORKING_CLEARANCE)
         return [
             *settings,
             ("Full depth on radius", show_size(case.full_depth_mm(), system, unit=False), False),
-            ("Thread dial", "any line" if rule.any_position else rule.sentence if len(rule.sentence) < 24 else "see below", False),
+            (
+                "Thread dial",
+                "any line"
+                if rule.any_position
+                else rule.sentence
+                if len(rule.sentence) < 24
+                else "see below",
+                False,
+            ),
             ("Spindle", f"{rpm} rpm", False),
             ("Run-on in half a second", show_size(run_out_mm(spec.lead_mm, rpm), system, unit=False), False),
-            ("Tip flat", show_size(tool_flat_mm(spec, limits.allowance_mm, axial_play_mm=limits.axial_play_mm.low_mm), system, unit=False), True),
+            (
+                "Tip flat",
+                show_size(
+                    tool_flat_mm(spec, limits.allowance_mm, axial_play_mm=limits.axial_play_mm.low_mm),
+                    system,
+                    unit=False,
+                ),
+                True,
+            ),
             ("Included angle", f"{2 * math.degrees(spec.form.half_angle):.1f}°", False),
             (f"Clearance, {clearance.leading_side} side", f"{math.degrees(clearance.leading):.1f}°", False),
-            (f"Clearance, {clearance.trailing_side} side", f"{math.degrees(clearance.trailing):.1f}°".replace("-", "−"), False),
+            (
+                f"Clearance, {clearance.trailing_side} side",
+                f"{math.degrees(clearance.trailing):.1f}°".replace("-", "−"),
+                False,
+            ),
         ]
 
     def remark(self) -> str:
         rule = lathe_dial_rule(self.case.workshop, self.case.drive)
-        words = rule.sentence if not rule.any_position else "Half nuts may close anywhere: this lead goes whole into the lead screw's."
+        words = (
+            rule.sentence
+            if not rule.any_position
+            else "Half nuts may close anywhere: this lead goes whole into the lead screw's."
+        )
         if self.case.drive.thread.hand is Hand.LEFT:
             words = words.rstrip(".") + ". Left hand: carriage runs away from the headstock."
         return words[0].upper() + words[1:]
@@ -147,7 +211,11 @@ class ScrewThreadView(OperationView):
     def taken(self, operation: Operation) -> SizeShown:
         sizes, system = self._sizes(), self.session.system
         none = "not measured yet; simulated by Space" if self.case.practice("before") else "not measured yet"
-        return SizeShown(f"{self.case.thread_size_words}, {self.unit}", show_size(sizes[-1], system, unit=False) if sizes else "–", f"±{show_small(0.005, system)}" if sizes else none)
+        return SizeShown(
+            f"{self.case.thread_size_words}, {self.unit}",
+            show_size(sizes[-1], system, unit=False) if sizes else "–",
+            f"±{show_small(0.005, system)}" if sizes else none,
+        )
 
     def read(self, text: str, operation: Operation) -> float:
         value = parse_length(text, self.session.system)
@@ -160,7 +228,9 @@ class ScrewThreadView(OperationView):
             return None
         case, system = self.case, self.session.system
         state = thread_state(case.drive, sizes[-1])
-        sentence = state_sentence(case.drive, state, float(case.part_inputs("nut").facts.get("play", WANTED_PLAY_MM)), system)
+        sentence = state_sentence(
+            case.drive, state, float(case.part_inputs("nut").facts.get("play", WANTED_PLAY_MM)), system
+        )
         if state.verdict == "within":
             return "within", sentence, ""
         if case.drive.thread.form is Form.SQUARE:
@@ -168,4 +238,8 @@ class ScrewThreadView(OperationView):
         if state.verdict == "small":
             return "beyond", "Under the band.", sentence
         warm = show_small(warm_reading_mm(case.drive.thread.major_mm, WARM_C), system)
-        return "near", sentence, f"Let it cool before the last passes: {WARM_C:.0f} °C of warmth reads {warm} large."
+        return (
+            "near",
+            sentence,
+            f"Let it cool before the last passes: {WARM_C:.0f} °C of warmth reads {warm} large.",
+        )

@@ -6,7 +6,7 @@ import math
 from collections.abc import Sequence
 
 from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QPainter, QPaintEvent, QPolygonF
+from PySide6.QtGui import QPainter, QPolygonF
 from PySide6.QtWidgets import QWidget
 
 from trebb.app import painting, theme
@@ -39,7 +39,9 @@ class StartsView(OperationView):
         spec = case.drive.thread
         self.picture.show_starts(spec.starts)
         clear(self._rows)
-        for way in indexings(exact_lead(spec.lead_mm), spec.starts, dial_of(case.workshop), case.train(), system):
+        for way in indexings(
+            exact_lead(spec.lead_mm), spec.starts, dial_of(case.workshop), case.train(), system
+        ):
             line = row(spacing=10)
             line.addWidget(Mark(State.WITHIN if way.is_possible else State.BEYOND))
             words = column(spacing=0)
@@ -48,10 +50,15 @@ class StartsView(OperationView):
             line.addLayout(words, 1)
             self._rows.addLayout(line)
         self._rows.addStretch(1)
-        return (("Starts", str(spec.starts), True), ("Start to start", show_size(spec.pitch_mm, system), True), ("Lead", show_size(spec.lead_mm, system), False), ("Spindle turns to index", f"{360 / spec.starts:g}°", False))
+        return (
+            ("Starts", str(spec.starts), True),
+            ("Start to start", show_size(spec.pitch_mm, system), True),
+            ("Lead", show_size(spec.lead_mm, system), False),
+            ("Spindle turns to index", f"{360 / spec.starts:g}°", False),
+        )
 
 
-class _StartsPicture(QWidget):
+class _StartsPicture(painting.Painted, QWidget):
     """The end of the screw with a mark for each start."""
 
     def __init__(self) -> None:
@@ -65,10 +72,13 @@ class _StartsPicture(QWidget):
         self._starts = starts
         self.update()
 
-    def paintEvent(self, event: QPaintEvent) -> None:
-        painter = QPainter(self)
+    def draw(self, painter: QPainter) -> None:
+        """Paint it as it now is."""
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        middle, r = QPointF(self.width() / 2, min(self.height(), 240) / 2), min(self.width(), self.height(), 230) / 2 - 18
+        middle, r = (
+            QPointF(self.width() / 2, min(self.height(), 240) / 2),
+            min(self.width(), self.height(), 230) / 2 - 18,
+        )
         painter.setPen(painting.pen("ink", 1.6))
         painter.setBrush(theme.colour("metal"))
         painter.drawEllipse(middle, r, r)
@@ -78,6 +88,17 @@ class _StartsPicture(QWidget):
             out = QPointF(math.cos(angle), math.sin(angle))
             across = QPointF(-out.y(), out.x())
             painter.setBrush(theme.colour("sheet"))
-            painter.drawPolygon(QPolygonF([middle + out * (r + 1) + across * 9, middle + out * (r * 0.78) + across * 5, middle + out * (r * 0.78) - across * 5, middle + out * (r + 1) - across * 9]))
+            painter.drawPolygon(
+                QPolygonF(
+                    [
+                        middle + out * (r + 1) + across * 9,
+                        middle + out * (r * 0.78) + across * 5,
+                        middle + out * (r * 0.78) - across * 5,
+                        middle + out * (r + 1) - across * 9,
+                    ]
+                )
+            )
             spot = middle + out * (r * 0.5)
-            painter.drawText(QRectF(spot.x() - 12, spot.y() - 10, 24, 20), Qt.AlignmentFlag.AlignCenter, str(k + 1))
+            painter.drawText(
+                QRectF(spot.x() - 12, spot.y() - 10, 24, 20), Qt.AlignmentFlag.AlignCenter, str(k + 1)
+            )

@@ -43,20 +43,37 @@ class ToSizeView(OperationView):
         self._part = part
         target = self._target(operation)
         self.scale.show_sizes(self._sizes(operation), target.band, self.session.system)
-        return ((f"{target.what.capitalize()}, to", show_sizes(target.band.low_mm, target.band.high_mm, self.session.system, unit=False), True),)
+        return (
+            (
+                f"{target.what.capitalize()}, to",
+                show_sizes(target.band.low_mm, target.band.high_mm, self.session.system, unit=False),
+                True,
+            ),
+        )
 
     def what(self, operation: Operation) -> str:
         return self._target(operation).what
 
     def taken(self, operation: Operation) -> SizeShown:
         sizes = self._sizes(operation)
-        none = "not measured yet; simulated by Space" if self.session.case.practice("before") else "not measured yet"
-        return SizeShown(f"{self.what(operation)}, {self.unit}", show_size(sizes[-1], self.session.system, unit=False) if sizes else "–", "mean of three places; also for taper" if sizes else none)
+        none = (
+            "not measured yet; simulated by Space"
+            if self.session.case.practice("before")
+            else "not measured yet"
+        )
+        return SizeShown(
+            f"{self.what(operation)}, {self.unit}",
+            show_size(sizes[-1], self.session.system, unit=False) if sizes else "–",
+            "mean of three places; also for taper" if sizes else none,
+        )
 
     def read(self, text: str, operation: Operation) -> float:
         value, middle = parse_length(text, self.session.system), self._target(operation).band.middle_mm
         if abs(value - middle) > MOST_OFF * middle:
-            raise InputError(f"“{text.strip()}”", f"about {show_size(middle, self.session.system)} is expected here; is the unit right?")
+            raise InputError(
+                f"“{text.strip()}”",
+                f"about {show_size(middle, self.session.system)} is expected here; is the unit right?",
+            )
         return value
 
     def verdict(self, operation: Operation) -> Verdict | None:

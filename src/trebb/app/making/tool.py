@@ -6,7 +6,7 @@ import math
 from collections.abc import Sequence
 
 from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QPainter, QPaintEvent, QPolygonF
+from PySide6.QtGui import QPainter, QPolygonF
 from PySide6.QtWidgets import QWidget
 
 from trebb.app import painting, theme
@@ -46,13 +46,16 @@ class ToolView(OperationView):
         clear_ = flank_clearance(spec, WORKING_CLEARANCE)
         degrees = [f"{math.degrees(a):.1f}°".replace("-", "−") for a in (clear_.leading, clear_.trailing)]
         return (
-            ("Rougher’s flat", show_size(rough, system), True), ("Finisher’s flat", show_size(flat, system), True), ("Included angle", f"{2 * math.degrees(spec.form.half_angle):.1f}°", False),
-            (f"Clearance, {clear_.leading_side} side", degrees[0], False), (f"Clearance, {clear_.trailing_side} side", degrees[1], False),
+            ("Rougher’s flat", show_size(rough, system), True),
+            ("Finisher’s flat", show_size(flat, system), True),
+            ("Included angle", f"{2 * math.degrees(spec.form.half_angle):.1f}°", False),
+            (f"Clearance, {clear_.leading_side} side", degrees[0], False),
+            (f"Clearance, {clear_.trailing_side} side", degrees[1], False),
             ("Rough to", show_size(spec.depth_mm - 0.1, system), False),
-        )  # fmt: skip
+        )
 
 
-class ToolPicture(QWidget):
+class ToolPicture(painting.Painted, QWidget):
     """Two drawings: in the groove, and seen from the front."""
 
     def __init__(self) -> None:
@@ -68,10 +71,10 @@ class ToolPicture(QWidget):
         self._spec, self._flat, self._rough, self._system = spec, flat_mm, rough_mm, system
         self.update()
 
-    def paintEvent(self, event: QPaintEvent) -> None:
+    def draw(self, painter: QPainter) -> None:
+        """Paint it as it now is."""
         if self._spec is None:
             return
-        painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         half = self.width() * 0.56
         self._in_groove(painter, self._spec, QRectF(0, 0, half, self.height()))
@@ -80,9 +83,15 @@ class ToolPicture(QWidget):
     def _in_groove(self, painter: QPainter, spec: ThreadSpec, area: QRectF) -> None:
         limits = thread_limits(spec)
         above = 0.7 * spec.depth_mm
-        scale = min((area.width() - 20) / (2 * spec.pitch_mm), (area.height() - 34) / (spec.depth_mm + above + 0.4 * spec.pitch_mm))
+        scale = min(
+            (area.width() - 20) / (2 * spec.pitch_mm),
+            (area.height() - 34) / (spec.depth_mm + above + 0.4 * spec.pitch_mm),
+        )
         left, top = area.center().x() - scale * spec.pitch_mm, area.top() + 18 + scale * above
-        points = [QPointF(left + scale * (x - 0.5 * spec.pitch_mm), top + scale * d) for x, d in screw_outline(spec, limits.screw_pitch.middle_mm, 0.0, 0.0, 3)]
+        points = [
+            QPointF(left + scale * (x - 0.5 * spec.pitch_mm), top + scale * d)
+            for x, d in screw_outline(spec, limits.screw_pitch.middle_mm, 0.0, 0.0, 3)
+        ]
         floor = top + scale * (spec.depth_mm + 0.35 * spec.pitch_mm)
         clip = QRectF(left, area.top() + 16, scale * 2 * spec.pitch_mm, floor - area.top() - 16)
         painter.save()
@@ -92,27 +101,54 @@ class ToolPicture(QWidget):
         painter.drawPolyline(QPolygonF(points))
         slope = math.tan(spec.form.half_angle)
         middle = left + scale * spec.pitch_mm
-        for flat, pen, fill in ((self._flat, painting.dashed_pen("soft", 1.4), None), (self._rough, painting.pen("blue", 1.8), "blue_wash")):
+        for flat, pen, fill in (
+            (self._flat, painting.dashed_pen("soft", 1.4), None),
+            (self._rough, painting.pen("blue", 1.8), "blue_wash"),
+        ):
             wide = flat / 2 + (spec.depth_mm + above) * slope
-            tool = QPolygonF([QPointF(middle - scale * flat / 2, top + scale * spec.depth_mm), QPointF(middle + scale * flat / 2, top + scale * spec.depth_mm), QPointF(middle + scale * wide, top - scale * above), QPointF(middle - scale * wide, top - scale * above)])
+            tool = QPolygonF(
+                [
+                    QPointF(middle - scale * flat / 2, top + scale * spec.depth_mm),
+                    QPointF(middle + scale * flat / 2, top + scale * spec.depth_mm),
+                    QPointF(middle + scale * wide, top - scale * above),
+                    QPointF(middle - scale * wide, top - scale * above),
+                ]
+            )
             painter.setPen(pen)
             painter.setBrush(theme.colour(fill) if fill else Qt.BrushStyle.NoBrush)
             painter.drawPolygon(tool)
         painter.restore()
         painter.setFont(theme.font(theme.SMALL, theme.SEMIBOLD))
         painter.setPen(theme.colour("blue"))
-        painter.drawText(QRectF(area.left() + 8, area.top(), area.width(), 16), Qt.AlignmentFlag.AlignLeft, f"rougher, flat {show_size(self._rough, self._system)}")
+        painter.drawText(
+            QRectF(area.left() + 8, area.top(), area.width(), 16),
+            Qt.AlignmentFlag.AlignLeft,
+            f"rougher, flat {show_size(self._rough, self._system)}",
+        )
         painter.setPen(theme.colour("soft"))
-        painter.drawText(QRectF(area.left(), area.bottom() - 16, area.width(), 16), Qt.AlignmentFlag.AlignHCenter, f"dashed: finisher, flat {show_size(self._flat, self._system)}")
+        painter.drawText(
+            QRectF(area.left(), area.bottom() - 16, area.width(), 16),
+            Qt.AlignmentFlag.AlignHCenter,
+            f"dashed: finisher, flat {show_size(self._flat, self._system)}",
+        )
 
     def _from_front(self, painter: QPainter, spec: ThreadSpec, area: QRectF) -> None:
         """The tool's section looking along its shank: its sides lean with the helix."""
         found = flank_clearance(spec, WORKING_CLEARANCE)
-        left_angle, right_angle = (found.leading, found.trailing) if found.leading_side == "headstock" else (found.trailing, found.leading)
+        left_angle, right_angle = (
+            (found.leading, found.trailing)
+            if found.leading_side == "headstock"
+            else (found.trailing, found.leading)
+        )
         tall = area.height() - 66
         top = QPointF(area.center().x(), area.top() + 30)
         wide = min(44.0, area.width() / 5)
-        corner = [QPointF(top.x() - wide, top.y()), QPointF(top.x() + wide, top.y()), QPointF(top.x() + wide - tall * math.tan(right_angle), top.y() + tall), QPointF(top.x() - wide + tall * math.tan(left_angle), top.y() + tall)]
+        corner = [
+            QPointF(top.x() - wide, top.y()),
+            QPointF(top.x() + wide, top.y()),
+            QPointF(top.x() + wide - tall * math.tan(right_angle), top.y() + tall),
+            QPointF(top.x() - wide + tall * math.tan(left_angle), top.y() + tall),
+        ]
         painter.setPen(painting.dashed_pen("soft", 1.2))
         for x in (-wide, wide):
             painter.drawLine(QPointF(top.x() + x, top.y() - 8), QPointF(top.x() + x, top.y() + tall + 6))
@@ -122,12 +158,30 @@ class ToolPicture(QWidget):
         painter.setBrush(Qt.BrushStyle.NoBrush)
         lean = math.tan(spec.lead_angle(spec.pitch_dia_mm)) * (1 if spec.hand.value == "right" else -1)
         painter.setPen(painting.pen("within", 1.6))
-        painter.drawLine(QPointF(top.x() + lean * -26, top.y() - 18), QPointF(top.x() + lean * (tall + 10), top.y() + tall + 10))
+        painter.drawLine(
+            QPointF(top.x() + lean * -26, top.y() - 18),
+            QPointF(top.x() + lean * (tall + 10), top.y() + tall + 10),
+        )
         painter.setFont(theme.font(theme.SMALL, theme.SEMIBOLD))
         painter.setPen(theme.colour("ink"))
-        for angle, x, align in ((left_angle, top.x() - wide - 62, Qt.AlignmentFlag.AlignRight), (right_angle, top.x() + wide + 4, Qt.AlignmentFlag.AlignLeft)):
-            painter.drawText(QRectF(x, top.y() + tall / 2 - 9, 58, 18), align, f"{math.degrees(angle):.1f}°".replace("-", "−"))
+        for angle, x, align in (
+            (left_angle, top.x() - wide - 62, Qt.AlignmentFlag.AlignRight),
+            (right_angle, top.x() + wide + 4, Qt.AlignmentFlag.AlignLeft),
+        ):
+            painter.drawText(
+                QRectF(x, top.y() + tall / 2 - 9, 58, 18),
+                align,
+                f"{math.degrees(angle):.1f}°".replace("-", "−"),
+            )
         painter.setFont(theme.font(theme.SMALL))
         painter.setPen(theme.colour("soft"))
-        painter.drawText(QRectF(area.left(), area.top(), area.width(), 16), Qt.AlignmentFlag.AlignHCenter, "headstock side      tailstock side")
-        painter.drawText(QRectF(area.left(), area.bottom() - 16, area.width(), 16), Qt.AlignmentFlag.AlignHCenter, "from the front; green: the thread’s lead")
+        painter.drawText(
+            QRectF(area.left(), area.top(), area.width(), 16),
+            Qt.AlignmentFlag.AlignHCenter,
+            "headstock side      tailstock side",
+        )
+        painter.drawText(
+            QRectF(area.left(), area.bottom() - 16, area.width(), 16),
+            Qt.AlignmentFlag.AlignHCenter,
+            "from the front; green: the thread’s lead",
+        )

@@ -1,4 +1,6 @@
-"""What an assembly looks like, as found and as predicted, by family. A new picture is one file and one line in `make_picture`."""
+"""What an assembly looks like, as found and as predicted, by family. A new picture is one file and one line
+in `make_picture`.
+"""
 
 from __future__ import annotations
 
@@ -13,9 +15,15 @@ def make_picture(family: str, session: Session) -> CasePicture:
     from trebb.app.pictures import bed, gib, lash, spindle, tram
 
     pictures: dict[str, Callable[[Session], CasePicture]] = {
-        "screw_drive": lash.LashPicture, "spindle": spindle.SpindlePicture, "gib": gib.GibPicture, "tram": tram.TramPicture,
-        "ways": bed.BedPicture, "headstock": bed.BedPicture, "tailstock": bed.BedPicture, "stand": bed.BedPicture,
-    }  # fmt: skip
+        "screw_drive": lash.LashPicture,
+        "spindle": spindle.SpindlePicture,
+        "gib": gib.GibPicture,
+        "tram": tram.TramPicture,
+        "ways": bed.BedPicture,
+        "headstock": bed.BedPicture,
+        "tailstock": bed.BedPicture,
+        "stand": bed.BedPicture,
+    }
     return pictures[family](session)
 
 

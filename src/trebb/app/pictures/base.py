@@ -62,7 +62,13 @@ class Leaves(QWidget):
         box.addWidget(self.stack, 1)
         self._canvases = {key: canvas for key, _, _, canvas in leaves}
         self._offered = set(self._canvases)
-        self.buttons = exclusive(self, self.line, ((key, words, tip) for key, words, tip, _ in leaves), self.show_leaf, prefix="picture")
+        self.buttons = exclusive(
+            self,
+            self.line,
+            ((key, words, tip) for key, words, tip, _ in leaves),
+            self.show_leaf,
+            prefix="picture",
+        )
         for *_, canvas in leaves:
             self.stack.addWidget(canvas)
         self.line.addStretch()
@@ -74,7 +80,9 @@ class Leaves(QWidget):
         self.stack.setCurrentWidget(self._canvases[key])
 
     def offer(self, key: str, *, on: bool) -> None:
-        """Whether a leaf can be had now; the first is seen where it was the current one. A single leaf needs no button."""
+        """Whether a leaf can be had now; the first is seen where it was the current one. A single leaf needs
+        no button.
+        """
         self._offered = (self._offered | {key}) if on else (self._offered - {key})
         if self.current not in self._offered:
             self.show_leaf(next(iter(self.buttons)))
@@ -95,8 +103,20 @@ class OutcomePlot(ProofPlot):
 
     def show_outcome(self, case: Case, prediction: Any, session: Session) -> None:
         """Show a prediction."""
-        self.show_rows([
-            ProofRow(m.label, m.value.value, m.value.half_width, then.value, (then.low + then.high) / 2, then.half_width, m.limit.limit_mm, show_small(m.limit.limit_mm, session.system, unit=False))
-            for m in case.figures
-            for then in [case.left_by(prediction, m.key)]
-        ], session.system)  # fmt: skip
+        self.show_rows(
+            [
+                ProofRow(
+                    m.label,
+                    m.value.value,
+                    m.value.half_width,
+                    then.value,
+                    (then.low + then.high) / 2,
+                    then.half_width,
+                    m.limit.limit_mm,
+                    show_small(m.limit.limit_mm, session.system, unit=False),
+                )
+                for m in case.figures
+                for then in [case.left_by(prediction, m.key)]
+            ],
+            session.system,
+        )

@@ -7,7 +7,7 @@ from collections.abc import Callable
 from typing import Any
 
 from PySide6.QtCore import QPointF, QRectF, Qt, QVariantAnimation
-from PySide6.QtGui import QPainter, QPaintEvent, QPolygonF
+from PySide6.QtGui import QPainter, QPolygonF
 from PySide6.QtWidgets import QButtonGroup, QSlider, QWidget
 
 from trebb.app import painting, theme
@@ -95,7 +95,9 @@ class BedPicture(CasePicture):
         self._is_scaled = True
         wanted = SHOWN_PX / max(shape.most_mm * self.machine.px_a_mm(bed), 1e-6)
         clamped = min(max(wanted, LEAST_FACTOR), MOST_FACTOR)
-        self.slider.setValue(round(100 * math.log(clamped / LEAST_FACTOR) / math.log(MOST_FACTOR / LEAST_FACTOR)))
+        self.slider.setValue(
+            round(100 * math.log(clamped / LEAST_FACTOR) / math.log(MOST_FACTOR / LEAST_FACTOR))
+        )
         self._scaled()
 
     # showing ----------------------------------------------------------------------------------
@@ -104,7 +106,12 @@ class BedPicture(CasePicture):
         case = self._case()
         self.leaves.offer("outcome", on=False)
         self._show(case.shape(), None)
-        self.ways.show_ways(case.subject_for("before"), case.shape(), None if not case.whole.is_measured else self._plan(), self.session.system)
+        self.ways.show_ways(
+            case.subject_for("before"),
+            case.shape(),
+            None if not case.whole.is_measured else self._plan(),
+            self.session.system,
+        )
         self.work.show_case(case, None)
 
     def show_then(self, prediction: Any) -> None:
@@ -149,7 +156,7 @@ class BedPicture(CasePicture):
 # the machine ----------------------------------------------------------------------------------
 
 
-class MachineCanvas(QWidget):
+class MachineCanvas(painting.Painted, QWidget):
     """The machine seen slightly from above, displaced by what was measured, times a stated factor."""
 
     DEPTH, RISE = 0.55, 0.40  # of a millimetre to the rear: to the right, and up
@@ -168,7 +175,9 @@ class MachineCanvas(QWidget):
 
     def px_a_mm(self, bed: Bed) -> float:
         """Pixels of a millimetre of the machine."""
-        return max(200.0, self.width() - 30.0) / (bed.length_mm + 330 + self.DEPTH * self.WIDER * bed.gauge_mm)
+        return max(200.0, self.width() - 30.0) / (
+            bed.length_mm + 330 + self.DEPTH * self.WIDER * bed.gauge_mm
+        )
 
     def show_factor(self, factor: float) -> None:
         """Draw errors so many times larger than the machine."""
@@ -197,10 +206,10 @@ class MachineCanvas(QWidget):
         floor = self.height() - 30 - 150 * s
         return QPointF(left + s * (x + self.DEPTH * y), floor - s * (self.RISE * y + z))
 
-    def paintEvent(self, event: QPaintEvent) -> None:
+    def draw(self, painter: QPainter) -> None:
+        """Paint it as it now is."""
         if self._bed is None or self._shape is None:
             return
-        painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         bed, shape, k = self._bed, self._shape, self._factor
         front = [self._at(x, 0, k * z) for x, z in zip(bed.stations, shape.front, strict=True)]
@@ -229,7 +238,9 @@ class MachineCanvas(QWidget):
                 painter.setBrush(theme.colour("blue"))
                 painter.drawRect(QRectF(low.x() - 20, low.y(), 40, 4))
                 painter.setPen(theme.colour("blue"))
-                painter.drawText(QPointF(low.x() - 12, low.y() + 18), show_shim(self._lying[foot], self._system))
+                painter.drawText(
+                    QPointF(low.x() - 12, low.y() + 18), show_shim(self._lying[foot], self._system)
+                )
 
     def _slab(self, painter: QPainter, bed: Bed, front: list[QPointF], rear: list[QPointF]) -> None:
         under = [self._at(x, 0, -80) for x in bed.stations]
@@ -255,12 +266,38 @@ class MachineCanvas(QWidget):
         pen.setStyle(Qt.PenStyle.DotLine)
         painter.setPen(pen)
         for y, profile in ((0.0, ghost.front), (bed.gauge_mm, ghost.rear)):
-            painter.drawPolyline(QPolygonF([self._at(x, y, self._factor * z) for x, z in zip(bed.stations, profile, strict=True)]))
+            painter.drawPolyline(
+                QPolygonF(
+                    [self._at(x, y, self._factor * z) for x, z in zip(bed.stations, profile, strict=True)]
+                )
+            )
 
-    def _box(self, painter: QPainter, bed: Bed, x0: float, x1: float, high: float, *, aside: float = 0.0, up: float = 0.0, role: str = "ink") -> None:
+    def _box(
+        self,
+        painter: QPainter,
+        bed: Bed,
+        x0: float,
+        x1: float,
+        high: float,
+        *,
+        aside: float = 0.0,
+        up: float = 0.0,
+        role: str = "ink",
+    ) -> None:
         """A block on the ways: its front and its top."""
         near, far = 20.0 + aside, bed.gauge_mm - 20 + aside
-        corners = [self._at(x, y, z + up) for x, y, z in ((x0, near, 0), (x1, near, 0), (x1, near, high), (x0, near, high), (x0, far, high), (x1, far, high), (x1, far, 0))]
+        corners = [
+            self._at(x, y, z + up)
+            for x, y, z in (
+                (x0, near, 0),
+                (x1, near, 0),
+                (x1, near, high),
+                (x0, near, high),
+                (x0, far, high),
+                (x1, far, high),
+                (x1, far, 0),
+            )
+        ]
         painter.setPen(painting.pen(role))
         painter.setBrush(theme.colour("sheet"))
         painter.drawPolygon(QPolygonF([corners[0], corners[1], corners[2], corners[3]]))
@@ -273,7 +310,15 @@ class MachineCanvas(QWidget):
     def _tailstock(self, painter: QPainter, bed: Bed, shape: BedShape) -> None:
         side, up = shape.tail
         k = self._factor
-        self._box(painter, bed, bed.length_mm - 240, bed.length_mm - 90, bed.centre_mm + 40, aside=k * side / self.WIDER, up=k * up)
+        self._box(
+            painter,
+            bed,
+            bed.length_mm - 240,
+            bed.length_mm - 90,
+            bed.centre_mm + 40,
+            aside=k * side / self.WIDER,
+            up=k * up,
+        )
         tip = self._at(bed.length_mm - 290, bed.gauge_mm / 2 + k * side / self.WIDER, bed.centre_mm + k * up)
         back = self._at(bed.length_mm - 240, bed.gauge_mm / 2 + k * side / self.WIDER, bed.centre_mm + k * up)
         painter.setPen(painting.pen("ink", 3))
@@ -291,7 +336,11 @@ class MachineCanvas(QWidget):
 
         def axis(z: float) -> tuple[float, float, float]:
             share = z / REACH_MM
-            return bed.nose_mm + z, mid + k * share * shape.axis[0] / self.WIDER, bed.centre_mm + k * share * shape.axis[1]
+            return (
+                bed.nose_mm + z,
+                mid + k * share * shape.axis[0] / self.WIDER,
+                bed.centre_mm + k * share * shape.axis[1],
+            )
 
         edge = [(axis(z), max(6.0, radius + k * d / 2)) for z, d in zip(places, shape.work, strict=True)]
         upper = [self._at(x, y, z + r) for (x, y, z), r in edge]
@@ -306,7 +355,11 @@ class MachineCanvas(QWidget):
         painter.drawRect(QRectF(chuck.x() - 18 * s, chuck.y() - 80 * s, 36 * s, 160 * s))
         painter.setPen(painting.dashed_pen("ink", 1.2))
         painter.drawLine(self._at(*axis(0)), self._at(*axis(REACH_MM)))
-        path = [self._at(x, mid - radius - 70 - k * out / self.WIDER, bed.centre_mm) for x, out in zip(bed.stations, shape.path, strict=True) if bed.nose_mm <= x <= bed.length_mm - 240]
+        path = [
+            self._at(x, mid - radius - 70 - k * out / self.WIDER, bed.centre_mm)
+            for x, out in zip(bed.stations, shape.path, strict=True)
+            if bed.nose_mm <= x <= bed.length_mm - 240
+        ]
         painter.setPen(painting.pen("blue", 2.6))
         painter.drawPolyline(QPolygonF(path))
         painter.setFont(theme.font(theme.SMALL, theme.SEMIBOLD))
@@ -314,22 +367,49 @@ class MachineCanvas(QWidget):
         painting.words_on(painter, path[len(path) // 2] + QPointF(0, 19), "tool’s path")
         painter.setPen(theme.colour("ink"))
         large = "far" if shape.work[-1] > 0 else "near"
-        words = f"{show_small(abs(shape.work[-1]), self._system)} larger at the {large} end" if abs(shape.work[-1]) > 0.001 else "parallel"
+        words = (
+            f"{show_small(abs(shape.work[-1]), self._system)} larger at the {large} end"
+            if abs(shape.work[-1]) > 0.001
+            else "parallel"
+        )
         painting.words_on(painter, upper[-1] + QPointF(8, 2), words)
 
-    def _words(self, painter: QPainter, bed: Bed, shape: BedShape, front: list[QPointF], rear: list[QPointF]) -> None:
+    def _words(
+        self, painter: QPainter, bed: Bed, shape: BedShape, front: list[QPointF], rear: list[QPointF]
+    ) -> None:
         painter.setFont(theme.font(theme.SMALL))
         painter.setPen(theme.colour("soft"))
         for k in range(0, bed.steps + 1, 2):
-            painter.drawText(QRectF(front[k].x() - 12, self._at(bed.stations[k], 0, -80).y() + 1, 24, 18), Qt.AlignmentFlag.AlignCenter, str(k))
-        painter.drawText(QRectF(front[-3].x(), self._at(0, 0, -80).y() - 19, front[-1].x() - front[-3].x(), 18), Qt.AlignmentFlag.AlignCenter, "front way")
+            painter.drawText(
+                QRectF(front[k].x() - 12, self._at(bed.stations[k], 0, -80).y() + 1, 24, 18),
+                Qt.AlignmentFlag.AlignCenter,
+                str(k),
+            )
+        painter.drawText(
+            QRectF(front[-3].x(), self._at(0, 0, -80).y() - 19, front[-1].x() - front[-3].x(), 18),
+            Qt.AlignmentFlag.AlignCenter,
+            "front way",
+        )
         painter.drawText(rear[-1] + QPointF(8, 6), "rear way")
-        painter.drawText(QPointF(4, self.height() - 6), "dashed: straight and level" + ("; dotted: as it stands now" if self._ghost is not None else "") + ". Thick: the ways. + : where the tailstock should stand")
+        painter.drawText(
+            QPointF(4, self.height() - 6),
+            "dashed: straight and level"
+            + ("; dotted: as it stands now" if self._ghost is not None else "")
+            + ". Thick: the ways. + : where the tailstock should stand",
+        )
         roll = shape.twist_mrad
         painter.setFont(theme.font(theme.BODY, theme.SEMIBOLD))
         painter.setPen(theme.colour("ink"))
-        lean = f"leans to the {'front' if roll > 0 else 'rear'} at the tailstock's end" if abs(roll) > 1e-4 else ""
-        painter.drawText(QPointF(4, 16), f"Twist {show_small(abs(roll) * 1000 / bed.along_mm, self._system)} in 1000 mm{', ' + lean if lean else ''}")
+        lean = (
+            f"leans to the {'front' if roll > 0 else 'rear'} at the tailstock's end"
+            if abs(roll) > 1e-4
+            else ""
+        )
+        painter.drawText(
+            QPointF(4, 16),
+            f"Twist {show_small(abs(roll) * 1000 / bed.along_mm, self._system)} in 1000 "
+            f"mm{', ' + lean if lean else ''}",
+        )
 
 
 # the ways -------------------------------------------------------------------------------------
@@ -337,8 +417,10 @@ class MachineCanvas(QWidget):
 STEPS = 5
 
 
-class ReliefCanvas(QWidget):
-    """Both ways from above: how far they lie below their unworn ends, in steps of colour and hatching; below, passes of the scraper."""
+class ReliefCanvas(painting.Painted, QWidget):
+    """Both ways from above: how far they lie below their unworn ends, in steps of colour and hatching;
+    below, passes of the scraper.
+    """
 
     def __init__(self) -> None:
         super().__init__()
@@ -356,7 +438,11 @@ class ReliefCanvas(QWidget):
 
     def step_mm(self) -> float:
         """Depth of one step: a round one that shows the deepest in no more than `STEPS`."""
-        deepest = max((*self._shape.below_front, *self._shape.below_rear, 0.005)) if self._shape is not None else 0.01
+        deepest = (
+            max((*self._shape.below_front, *self._shape.below_rear, 0.005))
+            if self._shape is not None
+            else 0.01
+        )
         _, unit = small_unit(self._system)
         sizes = (0.2, 0.5, 1, 2, 5, 10) if self._system is UnitSystem.INCH else (5, 10, 20, 50, 100, 200)
         return next((s * unit for s in sizes if deepest <= STEPS * s * unit), sizes[-1] * unit)
@@ -365,15 +451,19 @@ class ReliefCanvas(QWidget):
         high = min(58.0, (self.height() - 120) / 2)
         return QRectF(64, 26 + (1 - way) * (high + 12), self.width() - 84, high)
 
-    def paintEvent(self, event: QPaintEvent) -> None:
+    def draw(self, painter: QPainter) -> None:
+        """Paint it as it now is."""
         if self._bed is None or self._shape is None:
             return
-        painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         painter.setFont(theme.font(theme.SMALL, theme.SEMIBOLD))
         painter.setPen(theme.colour("ink"))
-        painter.drawText(QPointF(0, 14), f"Below the unworn ends, one step {show_small(self.step_mm(), self._system)}")
-        for way, (name, worn) in enumerate((("front", self._shape.below_front), ("rear", self._shape.below_rear))):
+        painter.drawText(
+            QPointF(0, 14), f"Below the unworn ends, one step {show_small(self.step_mm(), self._system)}"
+        )
+        for way, (name, worn) in enumerate(
+            (("front", self._shape.below_front), ("rear", self._shape.below_rear))
+        ):
             self._paint_way(painter, way, name, worn)
         self._marks(painter)
         if self._plan is not None:
@@ -383,7 +473,11 @@ class ReliefCanvas(QWidget):
         area, step = self._band(way), self.step_mm()
         painter.setFont(theme.font(theme.BODY, theme.MEDIUM))
         painter.setPen(theme.colour("ink"))
-        painter.drawText(QRectF(0, area.top(), 58, area.height()), Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft, name)
+        painter.drawText(
+            QRectF(0, area.top(), 58, area.height()),
+            Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft,
+            name,
+        )
         columns = max(40, int(area.width() / 6))
         wide = area.width() / columns
         painter.setPen(Qt.PenStyle.NoPen)
@@ -401,7 +495,12 @@ class ReliefCanvas(QWidget):
             x = area.left() + area.width() * k / (len(worn) - 1)
             text = show_small(depth, self._system, unit=False)
             wide_text = painter.fontMetrics().horizontalAdvance(text) + 8
-            spot = QRectF(min(max(x - wide_text / 2, area.left() + 1), area.right() - wide_text - 1), area.center().y() - 9, wide_text, 18)
+            spot = QRectF(
+                min(max(x - wide_text / 2, area.left() + 1), area.right() - wide_text - 1),
+                area.center().y() - 9,
+                wide_text,
+                18,
+            )
             painter.fillRect(spot, theme.colour("sheet"))
             painter.setPen(theme.colour("ink"))
             painter.drawText(spot, Qt.AlignmentFlag.AlignCenter, text)
@@ -424,15 +523,24 @@ class ReliefCanvas(QWidget):
         y = area.bottom() + 44
         painter.setFont(theme.font(theme.SMALL, theme.SEMIBOLD))
         painter.setPen(theme.colour("ink"))
-        painter.drawText(QPointF(0, y - 4), f"To scrape, passes of {show_small(self._plan.pass_mm, self._system)}: {show_small(self._plan.deepest_mm, self._system)} at the most; the saddle comes down {show_small(self._plan.lowers_mm, self._system)}")
+        painter.drawText(
+            QPointF(0, y - 4),
+            f"To scrape, passes of {show_small(self._plan.pass_mm, self._system)}: "
+            f"{show_small(self._plan.deepest_mm, self._system)} at the most; the saddle comes down "
+            f"{show_small(self._plan.lowers_mm, self._system)}",
+        )
         painter.setFont(theme.font(theme.SMALL))
-        for line, (name, passes) in enumerate((("rear", self._plan.passes[1]), ("front", self._plan.passes[0]))):
+        for line, (name, passes) in enumerate(
+            (("rear", self._plan.passes[1]), ("front", self._plan.passes[0]))
+        ):
             painter.setPen(theme.colour("soft"))
             painter.drawText(QPointF(0, y + 15 + 17 * line), name)
             painter.setPen(theme.colour("ink"))
             for k, count in enumerate(passes):
                 x = area.left() + area.width() * k / self._bed.steps
-                painter.drawText(QRectF(x - 16, y + 2 + 17 * line, 32, 17), Qt.AlignmentFlag.AlignCenter, str(int(count)))
+                painter.drawText(
+                    QRectF(x - 16, y + 2 + 17 * line, 32, 17), Qt.AlignmentFlag.AlignCenter, str(int(count))
+                )
 
 
 def paint_step(painter: QPainter, spot: QRectF, step: int) -> None:
@@ -459,7 +567,14 @@ def paint_step(painter: QPainter, spot: QRectF, step: int) -> None:
 
 # the work -------------------------------------------------------------------------------------
 
-WORK_ROLES = {"twist": "beyond", "wear": "near", "side bend": "soft", "headstock": "ink", "tailstock": "brass", "shims": "within"}
+WORK_ROLES = {
+    "twist": "beyond",
+    "wear": "near",
+    "side bend": "soft",
+    "headstock": "ink",
+    "tailstock": "brass",
+    "shims": "within",
+}
 
 
 class WorkCanvas(QWidget):
@@ -500,7 +615,11 @@ class WorkCanvas(QWidget):
     def length_mm(self) -> float:
         """Length of the piece."""
         assert self._case is not None
-        most = self._case.subject.centres_mm if self.between.is_between else min(500.0, self._case.subject.length_mm - self._case.subject.nose_mm)
+        most = (
+            self._case.subject.centres_mm
+            if self.between.is_between
+            else min(500.0, self._case.subject.length_mm - self._case.subject.nose_mm)
+        )
         return float(min(25.0 * self.slider.value(), most))
 
     def _redraw(self) -> None:
@@ -509,7 +628,11 @@ class WorkCanvas(QWidget):
         length, between, system = self.length_mm(), self.between.is_between, self._session.system
         self.length.setText(show_size(length, system, resolution_mm=1))
         now = self._case.work_error(length, between_centres=between)
-        after = self._case.work_error(length, between_centres=between, after=self._after) if self._after is not None else None
+        after = (
+            self._case.work_error(length, between_centres=between, after=self._after)
+            if self._after is not None
+            else None
+        )
         limit = self._case.job.limit("taper_chuck").limit_mm * length / REACH_MM
         self.curve.show_error(now, after, limit, system)
 
@@ -523,8 +646,20 @@ class Held(QWidget):
         self.setLayout(box)
         group = QButtonGroup(self)
         self.changed: Callable[[], object] = lambda: None
-        self.chuck = button("In the chuck", lambda: self.changed(), kind="chip", tip="A piece held in the chuck", name="held_chuck")
-        self.centres = button("Between centres", lambda: self.changed(), kind="chip", tip="A piece between centres, tailstock as it stands", name="held_centres")
+        self.chuck = button(
+            "In the chuck",
+            lambda: self.changed(),
+            kind="chip",
+            tip="A piece held in the chuck",
+            name="held_chuck",
+        )
+        self.centres = button(
+            "Between centres",
+            lambda: self.changed(),
+            kind="chip",
+            tip="A piece between centres, tailstock as it stands",
+            name="held_centres",
+        )
         for chip in (self.chuck, self.centres):
             chip.setCheckable(True)
             group.addButton(chip)
@@ -537,7 +672,7 @@ class Held(QWidget):
         return self.centres.isChecked()
 
 
-class _WorkCurve(QWidget):
+class _WorkCurve(painting.Painted, QWidget):
     """The error's sum with its band, and each source's share."""
 
     def __init__(self) -> None:
@@ -549,21 +684,29 @@ class _WorkCurve(QWidget):
         self.setMinimumHeight(130)
         self.setAccessibleName("Error of the work over its length")
 
-    def show_error(self, now: WorkError, after: WorkError | None, limit_mm: float, system: UnitSystem) -> None:
+    def show_error(
+        self, now: WorkError, after: WorkError | None, limit_mm: float, system: UnitSystem
+    ) -> None:
         self._now, self._after, self._limit_mm, self._system = now, after, limit_mm, system
         self.update()
 
-    def paintEvent(self, event: QPaintEvent) -> None:
+    def draw(self, painter: QPainter) -> None:
+        """Paint it as it now is."""
         if self._now is None:
             return
-        painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         shown = self._after or self._now
         name, unit = small_unit(self._system)
         x_name, x_mm = size_unit(self._system)
-        values = [v / unit for e in (self._now, shown) for q in e.total for v in (q.low, q.high)] + [v / unit for part in shown.parts.values() for v in part]
+        values = [v / unit for e in (self._now, shown) for q in e.total for v in (q.low, q.high)] + [
+            v / unit for part in shown.parts.values() for v in part
+        ]
         area = QRectF(self.rect()).adjusted(52, 24, -150, -36)
-        plane = Plane(area, (0, shown.at_mm[-1] / x_mm), spread_of([*values, self._limit_mm / unit, -self._limit_mm / unit], 1.0))
+        plane = Plane(
+            area,
+            (0, shown.at_mm[-1] / x_mm),
+            spread_of([*values, self._limit_mm / unit, -self._limit_mm / unit], 1.0),
+        )
         plane.grid(painter, f"from the headstock’s end, {x_name}", f"on diameter, {name}; + larger", ticks=5)
         x = [z / x_mm for z in shown.at_mm]
         painter.setPen(painting.dashed_pen("within", 1.6))
@@ -574,8 +717,17 @@ class _WorkCurve(QWidget):
             role = WORK_ROLES[words]
             painter.setPen(painting.pen(role, 1.6))
             painter.drawPolyline(QPolygonF([plane.at(a, v / unit) for a, v in zip(x, part, strict=True)]))
-            ends.append((plane.at(x[-1], part[-1] / unit).y(), f"{words} {show_small(part[-1], self._system, signed=True, unit=False)}", role, False))
-        band = [plane.at(a, q.high / unit) for a, q in zip(x, shown.total, strict=True)] + [plane.at(a, q.low / unit) for a, q in reversed(list(zip(x, shown.total, strict=True)))]
+            ends.append(
+                (
+                    plane.at(x[-1], part[-1] / unit).y(),
+                    f"{words} {show_small(part[-1], self._system, signed=True, unit=False)}",
+                    role,
+                    False,
+                )
+            )
+        band = [plane.at(a, q.high / unit) for a, q in zip(x, shown.total, strict=True)] + [
+            plane.at(a, q.low / unit) for a, q in reversed(list(zip(x, shown.total, strict=True)))
+        ]
         shade = theme.colour("blue")
         shade.setAlphaF(0.16)
         painter.setPen(Qt.PenStyle.NoPen)
@@ -585,12 +737,38 @@ class _WorkCurve(QWidget):
             pen = painting.pen("soft", 1.8)
             pen.setStyle(Qt.PenStyle.DotLine)
             painter.setPen(pen)
-            painter.drawPolyline(QPolygonF([plane.at(a, q.value / unit) for a, q in zip(x, self._now.total, strict=True)]))
-            ends.append((plane.at(x[-1], self._now.total[-1].value / unit).y(), f"now {show_small(self._now.total[-1].value, self._system, signed=True, unit=False)}", "soft", False))
+            painter.drawPolyline(
+                QPolygonF([plane.at(a, q.value / unit) for a, q in zip(x, self._now.total, strict=True)])
+            )
+            ends.append(
+                (
+                    plane.at(x[-1], self._now.total[-1].value / unit).y(),
+                    f"now {show_small(self._now.total[-1].value, self._system, signed=True, unit=False)}",
+                    "soft",
+                    False,
+                )
+            )
         painter.setPen(painting.pen("blue", 2.8))
-        painter.drawPolyline(QPolygonF([plane.at(a, q.value / unit) for a, q in zip(x, shown.total, strict=True)]))
-        ends.append((plane.at(x[-1], shown.total[-1].value / unit).y(), f"{'left' if self._after is not None else 'the work'} {show_small(shown.total[-1].value, self._system, signed=True, unit=False)}", "blue", True))
-        ends.append((plane.at(x[-1], self._limit_mm / unit).y(), f"limit ± {show_small(self._limit_mm, self._system, unit=False)}", "within", True))
+        painter.drawPolyline(
+            QPolygonF([plane.at(a, q.value / unit) for a, q in zip(x, shown.total, strict=True)])
+        )
+        ends.append(
+            (
+                plane.at(x[-1], shown.total[-1].value / unit).y(),
+                f"{'left' if self._after is not None else 'the work'} "
+                f"{show_small(shown.total[-1].value, self._system, signed=True, unit=False)}",
+                "blue",
+                True,
+            )
+        )
+        ends.append(
+            (
+                plane.at(x[-1], self._limit_mm / unit).y(),
+                f"limit ± {show_small(self._limit_mm, self._system, unit=False)}",
+                "within",
+                True,
+            )
+        )
         _end_words(painter, area, ends)
 
 

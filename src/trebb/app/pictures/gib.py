@@ -1,11 +1,13 @@
-"""A gib as a long wedge in its slot, gaps drawn larger; dragged in to see how far it tightens and which end stays loose."""
+"""A gib as a long wedge in its slot, gaps drawn larger; dragged in to see how far it tightens and which end
+stays loose.
+"""
 
 from __future__ import annotations
 
 from typing import Any
 
 from PySide6.QtCore import QPointF, QRectF, Qt, Signal
-from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPolygonF
+from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPolygonF
 from PySide6.QtWidgets import QWidget
 
 from trebb.app import painting, theme
@@ -41,12 +43,30 @@ class GibPicture(CasePicture):
         line = row(spacing=8)
         self.said = label("", "strong", wrap=True)
         line.addWidget(self.said, 1)
-        self.run = button("Feed until it runs", self._feed_until, tip="Push the drawn gib in until its tighter end runs", name="feed_until")
+        self.run = button(
+            "Feed until it runs",
+            self._feed_until,
+            tip="Push the drawn gib in until its tighter end runs",
+            name="feed_until",
+        )
         line.addWidget(self.run)
-        line.addWidget(button("Back", lambda: self.wedge.feed_to(0.0), kind="link", tip="Draw it back to where it stands", name="feed_back"))
+        line.addWidget(
+            button(
+                "Back",
+                lambda: self.wedge.feed_to(0.0),
+                kind="link",
+                tip="Draw it back to where it stands",
+                name="feed_back",
+            )
+        )
         inside.addLayout(line)
         self.outcome = OutcomePlot()
-        self.leaves = Leaves((("wedge", "Gib", "The gib in its slot; drag it in", wedge), ("outcome", "Figures", "Each figure now and then, against its limit", self.outcome)))
+        self.leaves = Leaves(
+            (
+                ("wedge", "Gib", "The gib in its slot; drag it in", wedge),
+                ("outcome", "Figures", "Each figure now and then, against its limit", self.outcome),
+            )
+        )
         box.addWidget(self.leaves)
 
     def _case(self) -> GibCase:
@@ -56,7 +76,13 @@ class GibPicture(CasePicture):
 
     def _show(self, now: Estimate) -> None:
         case = self._case()
-        self.wedge.show_gib(case.subject, gaps_of(case.subject, now), {at: q.value for at, q in plays(case.subject, now).items()}, case.job.limit("gib_play").limit_mm, self.session.system)
+        self.wedge.show_gib(
+            case.subject,
+            gaps_of(case.subject, now),
+            {at: q.value for at, q in plays(case.subject, now).items()},
+            case.job.limit("gib_play").limit_mm,
+            self.session.system,
+        )
         self._say()
 
     def show_found(self, *, known: bool) -> None:
@@ -77,15 +103,30 @@ class GibPicture(CasePicture):
         fed, system = self.wedge.fed_mm, self.session.system
         then = gaps.after_advance(slide.gib, fed)
         if fed == 0:
-            self.said.setText(f"Thin end {show_small(gaps.thin_mm, system)}, thick end {show_small(gaps.thick_mm, system)} where it runs closest. Drag the gib in.")
+            self.said.setText(
+                f"Thin end {show_small(gaps.thin_mm, system)}, thick end {show_small(gaps.thick_mm, system)} "
+                "where it runs closest. Drag the gib in."
+            )
             return
-        where = f"{'In' if fed > 0 else 'Out'} by {show_size(abs(fed), system)}, {abs(fed) / slide.screw_pitch_mm:.1f} turns: thin end {show_small(then.thin_mm, system)}, thick end {show_small(then.thick_mm, system)}."
-        end = " It binds." if then.least < 0 else " More than its screw has left." if fed > slide.travel_mm else ""
+        where = (
+            f"{'In' if fed > 0 else 'Out'} by {show_size(abs(fed), system)}, "
+            f"{abs(fed) / slide.screw_pitch_mm:.1f} turns: thin end {show_small(then.thin_mm, system)}, "
+            f"thick end {show_small(then.thick_mm, system)}."
+        )
+        end = (
+            " It binds."
+            if then.least < 0
+            else " More than its screw has left."
+            if fed > slide.travel_mm
+            else ""
+        )
         self.said.setText(where + end)
 
 
-class WedgeCanvas(QWidget):
-    """The wedge seen on its edge, thin end left. Gaps are drawn much larger than the iron; the factor is stated."""
+class WedgeCanvas(painting.Painted, QWidget):
+    """The wedge seen on its edge, thin end left. Gaps are drawn much larger than the iron; the factor is
+    stated.
+    """
 
     fed = Signal()
 
@@ -108,11 +149,24 @@ class WedgeCanvas(QWidget):
         """The slide and its gaps as they stand."""
         return self._slide, self._gaps
 
-    def show_gib(self, slide: Slide, gaps: Gaps, plays: dict[tuple[str, str], float], limit_mm: float, system: UnitSystem) -> None:
+    def show_gib(
+        self,
+        slide: Slide,
+        gaps: Gaps,
+        plays: dict[tuple[str, str], float],
+        limit_mm: float,
+        system: UnitSystem,
+    ) -> None:
         """Show another state; the gib stands where it stands."""
         if (slide, gaps) != (self._slide, self._gaps):
             self.fed_mm = 0.0
-        self._slide, self._gaps, self._plays, self._limit_mm, self._system = slide, gaps, plays, limit_mm, system
+        self._slide, self._gaps, self._plays, self._limit_mm, self._system = (
+            slide,
+            gaps,
+            plays,
+            limit_mm,
+            system,
+        )
         self.update()
 
     def feed_to(self, mm: float) -> None:
@@ -129,8 +183,8 @@ class WedgeCanvas(QWidget):
     def _px(self) -> float:
         return self._area().width() / self._slide.length_mm
 
-    def paintEvent(self, event: QPaintEvent) -> None:
-        painter = QPainter(self)
+    def draw(self, painter: QPainter) -> None:
+        """Paint it as it now is."""
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         area = self._area()
         then = self._gaps.after_advance(self._slide.gib, self.fed_mm)
@@ -151,14 +205,27 @@ class WedgeCanvas(QWidget):
         painter.setBrush(theme.colour("blue_wash"))
         slope = (tops["thick"] - tops["thin"]) / (right - left)
         ends = (left + shift, right + stand + shift)
-        painter.drawPolygon(QPolygonF([QPointF(ends[0], floor), QPointF(ends[1], floor), QPointF(ends[1], tops["thick"] + slope * stand), QPointF(ends[0], tops["thin"])]))
+        painter.drawPolygon(
+            QPolygonF(
+                [
+                    QPointF(ends[0], floor),
+                    QPointF(ends[1], floor),
+                    QPointF(ends[1], tops["thick"] + slope * stand),
+                    QPointF(ends[0], tops["thin"]),
+                ]
+            )
+        )
         self._screws(painter, ends, floor)
         self._figures(painter, left, right, tops, face, then)
         self._travel(painter, area)
         painter.setFont(theme.font(theme.SMALL))
         painter.setPen(theme.colour("soft"))
         times = gap_px / self._px()
-        painter.drawText(QPointF(4, self.height() - 6), f"gaps drawn × {times:.0f} of its length, at the closest place of the travel; iron × {iron_px / self._px():.1f}")
+        painter.drawText(
+            QPointF(4, self.height() - 6),
+            f"gaps drawn × {times:.0f} of its length, at the closest place of the travel; iron × "
+            f"{iron_px / self._px():.1f}",
+        )
 
     def _dovetail(self, painter: QPainter, left: float, right: float, floor: float) -> None:
         painter.setPen(painting.pen("ink"))
@@ -168,23 +235,51 @@ class WedgeCanvas(QWidget):
         painter.setPen(theme.colour("soft"))
         painter.drawText(QRectF(left, floor + 2, right - left, 18), Qt.AlignmentFlag.AlignCenter, "dovetail")
 
-    def _slide_body(self, painter: QPainter, left: float, right: float, face: dict[str, float], top: float) -> None:
+    def _slide_body(
+        self, painter: QPainter, left: float, right: float, face: dict[str, float], top: float
+    ) -> None:
         painter.setPen(painting.pen("ink"))
         painter.setBrush(theme.colour("metal"))
         high = max(min(top, face["thick"] - 14), face["thick"] - 46)
-        painter.drawPolygon(QPolygonF([QPointF(left, high), QPointF(right, high), QPointF(right, face["thick"]), QPointF(left, face["thin"])]))
+        painter.drawPolygon(
+            QPolygonF(
+                [
+                    QPointF(left, high),
+                    QPointF(right, high),
+                    QPointF(right, face["thick"]),
+                    QPointF(left, face["thin"]),
+                ]
+            )
+        )
         painter.setFont(theme.font(theme.SMALL))
         painter.setPen(theme.colour("soft"))
         painter.drawText(QPointF(left + 8, high + 15), "slide")
 
-    def _gap(self, painter: QPainter, left: float, right: float, tops: dict[str, float], face: dict[str, float], then: Gaps) -> None:
+    def _gap(
+        self,
+        painter: QPainter,
+        left: float,
+        right: float,
+        tops: dict[str, float],
+        face: dict[str, float],
+        then: Gaps,
+    ) -> None:
         binds = then.least < 0
         role = "beyond" if binds or then.most > self._limit_mm else "within"
         shade = theme.colour(role)
         shade.setAlphaF(0.30)
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(shade)
-        painter.drawPolygon(QPolygonF([QPointF(left, face["thin"]), QPointF(right, face["thick"]), QPointF(right, tops["thick"]), QPointF(left, tops["thin"])]))
+        painter.drawPolygon(
+            QPolygonF(
+                [
+                    QPointF(left, face["thin"]),
+                    QPointF(right, face["thick"]),
+                    QPointF(right, tops["thick"]),
+                    QPointF(left, tops["thin"]),
+                ]
+            )
+        )
 
     def _screws(self, painter: QPainter, ends: tuple[float, float], floor: float) -> None:
         painter.setPen(painting.pen("ink"))
@@ -194,14 +289,31 @@ class WedgeCanvas(QWidget):
             for k in range(1, 4):
                 painter.drawLine(QPointF(x + wide * k / 4, floor - 26), QPointF(x + wide * k / 4, floor - 10))
 
-    def _figures(self, painter: QPainter, left: float, right: float, tops: dict[str, float], face: dict[str, float], then: Gaps) -> None:
+    def _figures(
+        self,
+        painter: QPainter,
+        left: float,
+        right: float,
+        tops: dict[str, float],
+        face: dict[str, float],
+        then: Gaps,
+    ) -> None:
         painter.setFont(theme.font(theme.BODY, theme.SEMIBOLD))
         painter.setPen(theme.colour("ink"))
-        sides = {"thin": (QRectF(left - 62, 0, 58, 20), Qt.AlignmentFlag.AlignRight), "thick": (QRectF(right + 6, 0, 70, 20), Qt.AlignmentFlag.AlignLeft)}
+        sides = {
+            "thin": (QRectF(left - 62, 0, 58, 20), Qt.AlignmentFlag.AlignRight),
+            "thick": (QRectF(right + 6, 0, 70, 20), Qt.AlignmentFlag.AlignLeft),
+        }
         for end, gap in (("thin", then.thin_mm), ("thick", then.thick_mm)):
             spot, side = sides[end]
-            spot.moveTop((tops[end] + face[end]) / 2 - 10 if abs(tops[end] - face[end]) > 26 else min(tops[end], face[end]) - 21)
-            painter.drawText(spot, side | Qt.AlignmentFlag.AlignVCenter, show_small(gap, self._system, unit=False))
+            spot.moveTop(
+                (tops[end] + face[end]) / 2 - 10
+                if abs(tops[end] - face[end]) > 26
+                else min(tops[end], face[end]) - 21
+            )
+            painter.drawText(
+                spot, side | Qt.AlignmentFlag.AlignVCenter, show_small(gap, self._system, unit=False)
+            )
 
     def _travel(self, painter: QPainter, area: QRectF) -> None:
         """Play along the travel at both ends, as three short bars with the limit."""
@@ -213,20 +325,26 @@ class WedgeCanvas(QWidget):
         scale = (floor - top) / most
         painter.setFont(theme.font(theme.SMALL))
         painter.setPen(theme.colour("soft"))
-        painter.drawText(QPointF(x0 - 16, area.top() + 12), f"play, {'thou' if self._system is UnitSystem.INCH else 'µm'}")
+        painter.drawText(
+            QPointF(x0 - 16, area.top() + 12), f"play, {'thou' if self._system is UnitSystem.INCH else 'µm'}"
+        )
         for i, spot in enumerate(SPOTS):
             closed = self.fed_mm / self._slide.ratio
             for j, end in enumerate(ENDS):
                 value = self._plays[(end, spot)] - closed
                 state = state_of(abs(value), self._limit_mm) if value >= 0 else State.BEYOND
-                bar = QRectF(x0 - 16 + i * wide + j * 13, floor - scale * max(value, 0.0), 11, scale * max(value, 0.0))
+                bar = QRectF(
+                    x0 - 16 + i * wide + j * 13, floor - scale * max(value, 0.0), 11, scale * max(value, 0.0)
+                )
                 painter.setPen(painting.pen("ink", 1))
                 shade = theme.colour(theme.state_role(state))
                 shade.setAlphaF(0.55 if end == "thin" else 0.9)
                 painter.setBrush(shade)
                 painter.drawRect(bar)
             painter.setPen(theme.colour("soft"))
-            painter.drawText(QRectF(x0 - 20 + i * wide, floor + 2, wide, 18), Qt.AlignmentFlag.AlignCenter, spot)
+            painter.drawText(
+                QRectF(x0 - 20 + i * wide, floor + 2, wide, 18), Qt.AlignmentFlag.AlignCenter, spot
+            )
         painter.setPen(painting.dashed_pen("within", 1.6))
         y = floor - scale * self._limit_mm
         painter.drawLine(QPointF(x0 - 20, y), QPointF(x0 + 3 * wide - 16, y))
@@ -245,7 +363,11 @@ class WedgeCanvas(QWidget):
         self._grip = None
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        move = {Qt.Key.Key_Left: FEED_STEP_MM, Qt.Key.Key_Right: -FEED_STEP_MM, Qt.Key.Key_Home: -self.fed_mm}.get(Qt.Key(event.key()))
+        move = {
+            Qt.Key.Key_Left: FEED_STEP_MM,
+            Qt.Key.Key_Right: -FEED_STEP_MM,
+            Qt.Key.Key_Home: -self.fed_mm,
+        }.get(Qt.Key(event.key()))
         if move is None:
             super().keyPressEvent(event)
         else:

@@ -34,12 +34,24 @@ class LashPicture(CasePicture):
         inside.addWidget(self.said)
         self.wear = TravelPlot()
         self.error = ErrorCurve()
-        self.leaves = Leaves((
-            ("lash", "Lash along the travel", "The lash along the travel, by what it comes from", self.plot),
-            ("wear", "Wear", "The screw's wear along the travel, as read and smoothed", self.wear),
-            ("section", "Thread in section", "Screw and nut engaged, true to size; drag along the travel", inner),
-            ("error", "Dial against slide", "What the slide does less what the turns say", self.error),
-        ))  # fmt: skip
+        self.leaves = Leaves(
+            (
+                (
+                    "lash",
+                    "Lash along the travel",
+                    "The lash along the travel, by what it comes from",
+                    self.plot,
+                ),
+                ("wear", "Wear", "The screw's wear along the travel, as read and smoothed", self.wear),
+                (
+                    "section",
+                    "Thread in section",
+                    "Screw and nut engaged, true to size; drag along the travel",
+                    inner,
+                ),
+                ("error", "Dial against slide", "What the slide does less what the turns say", self.error),
+            )
+        )
         box.addWidget(self.leaves)
 
     def _case(self) -> DriveCase:
@@ -49,7 +61,10 @@ class LashPicture(CasePicture):
 
     def _say(self) -> None:
         case = self._case()
-        self.said.setText(f"{self.section.words()} {crest_words(case.drive, self.section.wear().value, self.session.system)}")
+        self.said.setText(
+            f"{self.section.words()} "
+            f"{crest_words(case.drive, self.section.wear().value, self.session.system)}"
+        )
 
     def _show(self, now: Estimate, ghost: Estimate | None = None) -> None:
         case, system = self._case(), self.session.system
@@ -61,12 +76,27 @@ class LashPicture(CasePicture):
     def show_found(self, *, known: bool) -> None:
         case, system = self._case(), self.session.system
         if case.is_measured:
-            show_split(self.plot, case.split, case.limit.limit_mm, system, known=known, start=case.drive.end_names[0], key=case.drive.has_dial)
+            show_split(
+                self.plot,
+                case.split,
+                case.limit.limit_mm,
+                system,
+                known=known,
+                start=case.drive.end_names[0],
+                key=case.drive.has_dial,
+            )
         else:
             self.plot.begin(system, start=case.drive.end_names[0])
         self._show(case.estimate)
 
     def show_then(self, prediction: Any) -> None:
         case = self._case()
-        show_prediction(self.plot, case.split, prediction.lash, case.limit.limit_mm, self.session.system, start=case.drive.end_names[0])
+        show_prediction(
+            self.plot,
+            case.split,
+            prediction.lash,
+            case.limit.limit_mm,
+            self.session.system,
+            start=case.drive.end_names[0],
+        )
         self._show(prediction.after, case.estimate)

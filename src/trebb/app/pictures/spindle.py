@@ -1,4 +1,6 @@
-"""A spindle: the chain of causes and the runout over the distance; its measures as a remedy would leave them."""
+"""A spindle: the chain of causes and the runout over the distance; its measures as a remedy would leave
+them.
+"""
 
 from __future__ import annotations
 
@@ -35,7 +37,9 @@ class SpindlePicture(CasePicture):
     def show_found(self, *, known: bool) -> None:
         case = self.session.case
         self._stack.setCurrentIndex(0)
-        self.chain.show_split(case.split, case.job.limit(f"{case.kind.key}_work").limit_mm, self.session.system)
+        self.chain.show_split(
+            case.split, case.job.limit(f"{case.kind.key}_work").limit_mm, self.session.system
+        )
         self.reach.refresh()
 
     def show_then(self, prediction: Any) -> None:

@@ -1,4 +1,6 @@
-"""What Survey and Prove share: a pod, a bench, and the simulated machine standing where the next reading is."""
+"""What Survey and Prove share: a pod, a bench, and the simulated machine standing where the next reading
+is.
+"""
 
 from __future__ import annotations
 

@@ -82,13 +82,20 @@ class FindingsStop(DriveStop):
             return
         found = case.findings(system)
         first = found[0]
-        self.banner.say({State.BEYOND: "beyond", State.NEAR: "near"}.get(first.state, "within"), first.sentence, first.next_move)
+        self.banner.say(
+            {State.BEYOND: "beyond", State.NEAR: "near"}.get(first.state, "within"),
+            first.sentence,
+            first.next_move,
+        )
         self.pictures.picture().show_found(known=not any(f.key.startswith("tangle") for f in found))
         for finding in found[1:]:
             self.rows.addLayout(_finding_row(finding))
         self.rows.addStretch(1)
         done, total = case.progress("before")
-        self.sure.setText(f"{first.rests_on[0].upper()}{first.rests_on[1:]}; {done} of {total} in all. ± is the 95 % interval: readings, instruments, and what such machines are like.")
+        self.sure.setText(
+            f"{first.rests_on[0].upper()}{first.rests_on[1:]}; {done} of {total} in all. ± is the 95 % "
+            "interval: readings, instruments, and what such machines are like."
+        )
 
     def _show_rests(self) -> None:
         lines = []
@@ -97,12 +104,24 @@ class FindingsStop(DriveStop):
             standing = [r for r in readings if r.struck is None]
             places = len({r.taken.place for r in standing})
             painted = s.view == "contact" and self.session.job.contact(self.session.assembly, "before")
-            count = f"{len(standing)} at {places} place{'s' if places > 1 else ''}" if standing else "painted" if painted else "not taken"
-            lines.append(f"{s.letter}  {s.title if len(self.session.case.set_ups) < MANY else s.short}: {count}")
+            count = (
+                f"{len(standing)} at {places} place{'s' if places > 1 else ''}"
+                if standing
+                else "painted"
+                if painted
+                else "not taken"
+            )
+            lines.append(
+                f"{s.letter}  {s.title if len(self.session.case.set_ups) < MANY else s.short}: {count}"
+            )
         self.rests.setText("\n".join(lines))
 
     def _show_aside(self) -> None:
-        struck = [r for r in self.session.job.all_readings() if r.struck is not None and r.taken.assembly == self.session.assembly]
+        struck = [
+            r
+            for r in self.session.job.all_readings()
+            if r.struck is not None and r.taken.assembly == self.session.assembly
+        ]
         lines = [f"{r.taken.set_up.replace('_', ' ')}, {r.taken.place}: {r.struck}" for r in struck[-6:]]
         lines += self.session.case.set_aside()[:4]
         self.aside.setText("\n".join(lines) if lines else "No reading is struck out.")

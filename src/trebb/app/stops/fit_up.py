@@ -46,7 +46,15 @@ class FitUpStop(DriveStop):
         for widget in (self.title, self.why, self.after, rule(), self.remind_head, self.remind, self.caution):
             side.addWidget(widget)
         side.addStretch(1)
-        self.done_button = button("Mark done", self.toggle_done, kind="primary", tip="Tick this step, or take the tick back", key="Ctrl+D", shortcut=True, name="fit_done")
+        self.done_button = button(
+            "Mark done",
+            self.toggle_done,
+            kind="primary",
+            tip="Tick this step, or take the tick back",
+            key="Ctrl+D",
+            shortcut=True,
+            name="fit_done",
+        )
         self.done_button.setMinimumHeight(40)
         line = row()
         line.addWidget(self.done_button)
@@ -73,7 +81,9 @@ class FitUpStop(DriveStop):
         return True
 
     def toggle_done(self) -> None:
-        """Tick the step if all it needs is done; say why not otherwise. A tick others stand on is not taken back."""
+        """Tick the step if all it needs is done; say why not otherwise. A tick others stand on is not taken
+        back.
+        """
         step, steps = self.current(), self.session.case.fit_order()
         done = self.session.job.steps_done(self.session.case.fit_plan)
         if step.key in done:
@@ -103,16 +113,32 @@ class FitUpStop(DriveStop):
         done = self.session.job.steps_done(self.session.case.fit_plan)
         step = self.current()
         self.list.show_lines(
-            [Line(s.key, str(i + 1), s.title, s.key in done, not blocked_by(s, steps, done), s.after) for i, s in enumerate(steps)], step.key
+            [
+                Line(s.key, str(i + 1), s.title, s.key in done, not blocked_by(s, steps, done), s.after)
+                for i, s in enumerate(steps)
+            ],
+            step.key,
         )
         left = sum(s.minutes for s in steps if s.key not in done)
-        self.foot.setText(f"What each step waits for is drawn at the left. {len(done & {s.key for s in steps})} of {len(steps)} done, about {show_minutes(left)} left.")
+        self.foot.setText(
+            f"What each step waits for is drawn at the left. {len(done & {s.key for s in steps})} of "
+            f"{len(steps)} done, about {show_minutes(left)} left."
+        )
         self.title.setText(step.title)
         self.why.setText(step.why)
         missing = blocked_by(step, steps, done)
-        self.after.setText(f"Waits for: {', '.join(m.title.lower() for m in missing)}." if missing else "Nothing stands before it.")
+        self.after.setText(
+            f"Waits for: {', '.join(m.title.lower() for m in missing)}."
+            if missing
+            else "Nothing stands before it."
+        )
         marks = self.session.job.marks(self.session.assembly) if step.key in ("marks", "mark", "set") else []
-        remind = "\n".join([*([step.remind] if step.remind else []), *(f"{m.what}: mark at {m.angle_deg:.0f}° on the nose. {m.note}".strip() for m in marks)])
+        remind = "\n".join(
+            [
+                *([step.remind] if step.remind else []),
+                *(f"{m.what}: mark at {m.angle_deg:.0f}° on the nose. {m.note}".strip() for m in marks),
+            ]
+        )
         self.remind.setText(remind)
         self.remind.setVisible(bool(remind))
         self.remind_head.setVisible(bool(remind))

@@ -7,7 +7,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QByteArray, QPointF, QRectF, Qt, Signal
-from PySide6.QtGui import QFocusEvent, QMouseEvent, QPainter, QPaintEvent, QPixmap
+from PySide6.QtGui import QFocusEvent, QMouseEvent, QPainter, QPixmap
 from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QPlainTextEdit, QWidget
 
 from trebb.app import painting, theme
@@ -15,17 +15,34 @@ from trebb.app.fields import Fields
 from trebb.app.session import Session
 from trebb.app.stops.base import Stop
 from trebb.app.widgets import Banner, button, clear, column, exclusive, label, row, rule, scrolled
-from trebb.core.errors import InputError, TrebbError
-from trebb.core.machine import State, ratio_from, wheels_from
-from trebb.core.units import parse_count, parse_length, show_size, show_small
-from trebb.logbook.entries import CardChanged, Graded, LimitSet, NumberOneNamed, PhotoAdded
+from trebb.core.errors import TrebbError
+from trebb.core.facts import Choice, Fact
+from trebb.core.machine import State
+from trebb.core.stating import card_schema, limit_fact
+from trebb.core.units import show_small
+from trebb.logbook.entries import CardChanged, Grade, Graded, LimitSet, NumberOneNamed, PhotoAdded
 from trebb.logbook.photographs import read_photograph
 
 if TYPE_CHECKING:
     from trebb.app.frame import Frame
 
-GRADES = {"good": "good", "looks": "looks only", "works": "works as it is", "accuracy": "spoils accuracy", "stops": "stops work"}
-GRADE_STATE = {"good": State.WITHIN, "looks": State.WITHIN, "works": State.NEAR, "accuracy": State.BEYOND, "stops": State.BEYOND}
+GRADES: dict[Grade, str] = {
+    "good": "good",
+    "looks": "looks only",
+    "works": "works as it is",
+    "accuracy": "spoils accuracy",
+    "stops": "stops work",
+}
+GRADE_STATE: dict[Grade, State] = {
+    "good": State.WITHIN,
+    "looks": State.WITHIN,
+    "works": State.NEAR,
+    "accuracy": State.BEYOND,
+    "stops": State.BEYOND,
+}
+LATHES_OWN = ("dial_gear", "dial_marks", "stud_to_screw_mm", "compound_from")
+# On another machine's card these are of the lathe that makes its parts.
+OF_THE_LATHE = ("lead_screw", "spindle_bore_mm", "wheels", "gear_ratio")
 OWN_CARD = "from this machine's own card"
 PHOTO_HEIGHT = 84
 
@@ -45,7 +62,12 @@ class IntakeStop(Stop):
         box.addWidget(self.title)
         box.addWidget(self._card())
         box.addWidget(label("In the owner's words", "strong"))
-        self.words = _Note("owners_words", "What is wrong, in the owner's words", lambda: self.session.job.card("words"), lambda text: self._card_line("words", text))
+        self.words = _Note(
+            "owners_words",
+            "What is wrong, in the owner's words",
+            lambda: self.session.job.card("words"),
+            lambda text: self._card_line("words", text),
+        )
         box.addWidget(self.words)
         box.addWidget(rule())
         self.part = label("", "head")
@@ -67,56 +89,100 @@ class IntakeStop(Stop):
         self.walk.chosen.connect(self.session.choose)
         side.addWidget(self.walk, 1)
         caution = Banner()
-        caution.say("near", "", "Photographs and match marks before anything comes apart. Wiring undone is an electrician's.")
+        caution.say(
+            "near",
+            "",
+            "Photographs and match marks before anything comes apart. Wiring undone is an electrician's.",
+        )
         side.addWidget(caution)
 
     # building ---------------------------------------------------------------------------------
 
     def _card(self) -> Fields:
         self.card = fields = Fields(columns=2)
-        job = self.session.job
-
-        def text(key: str, words: str, tip: str) -> None:
-            fields.add(key, words, lambda: job.card(key), lambda typed: self._card_line(key, typed), tip)
-
-        def count(key: str, words: str, default: float, tip: str) -> None:
-            fields.add(key, words, lambda: f"{job.card_number(key, default):g}", lambda typed: self._card_count(key, words.lower(), typed), tip)
-
-        text("make", "Make", "Maker's name and model")
-        text("year", "Year", "Year of making, if known")
-        text("size", "Size", "Swing and centres, table, or capacity")
-        fields.add("worth", "Worth about", self._worth, self._set_worth, "What the machine is worth mended")
-        is_lathe = self.session.case.kind.key == "lathe"
-
-        def of_lathe(words: str) -> str:
-            return words[0].upper() + words[1:] if is_lathe else f"Lathe at hand: {words}"
-
-        unit = "an inch" if job.card("lead_screw_unit", "inch") == "inch" else "mm"
-        count("lead_screw", of_lathe(f"lead screw, turns {unit}"), 8, "Threads of the lead screw, for the thread dial's rule")
-        fields.add("spindle_bore_mm", of_lathe("spindle bore"), lambda: show_size(self.session.case.workshop.spindle_bore_mm, self.session.system), self._set_bore, "Bore of the spindle: what bar passes")
-        fields.add("wheels", of_lathe("change gears"), lambda: " ".join(map(str, self.session.case.workshop.wheels)), self._set_wheels, "Wheels at hand by their teeth; one owned twice is written twice")
-        fields.add("gear_ratio", of_lathe("gearbox at"), lambda: str(self.session.case.workshop.gear_ratio), self._set_ratio, "Lead screw turns for one of the spindle with equal wheels on: 1, 2 or 1/2")
-        if is_lathe:
-            count("dial_gear", "Thread dial gear, teeth", 32, "Teeth of the thread dial's gear")
-            count("dial_marks", "Thread dial, lines", 8, "Lines on the thread dial")
-            fields.add("stud_to_screw_mm", "Stud to lead screw", lambda: show_size(self.session.case.workshop.stud_to_screw_mm, self.session.system), self._set_span, "From the stud of the first wheel to the lead screw, middle to middle")
-            fields.add_choice("compound_from", "Compound scale from", {"cross slide": "the cross slide", "bed axis": "the bed's axis"},
-                              lambda: job.card("compound_from", "cross slide"), lambda value: self._card_line("compound_from", value), "Where the compound's degree scale is zero")  # fmt: skip
-        count("press_kn", "Press at hand, kN", 20, "What the arbor or hydraulic press pushes")
+        schema, is_lathe = card_schema(), self.session.case.kind.key == "lathe"
+        unit = "an inch" if self.session.job.card("lead_screw_unit", "inch") == "inch" else "mm"
+        for fact in schema.asked("intake"):
+            if fact.key in LATHES_OWN and not is_lathe:
+                continue
+            words = fact.words
+            if fact.key == "lead_screw":
+                words = f"{words}, turns {unit}" if unit == "an inch" else f"{words}, {unit}"
+            if fact.key in OF_THE_LATHE and not is_lathe:
+                words = f"Lathe at hand: {words[0].lower()}{words[1:]}"
+            self._add_line(fields, fact, words)
         return fields
+
+    def _add_line(self, fields: Fields, fact: Fact, words: str) -> None:
+        """A line of the card as a field."""
+
+        def read() -> str:
+            value = self._on_card(fact)
+            sign = self.session.job.card("currency") if fact.key == "worth" else ""
+            return "" if value is None else sign + fact.shown(value, self.session.system)
+
+        def commit(text: str) -> None:
+            bodies = [CardChanged(field=fact.key, value=fact.typed(text, self.session.system))]
+            sign = text.strip()[:1]
+            if fact.key == "worth" and sign and sign in "£$€":
+                bodies.append(CardChanged(field="currency", value=sign))
+            self.session.record(*bodies)
+
+        tip = fact.tip or words
+        if isinstance(fact, Choice):
+            fields.add_choice(
+                fact.key, words, fact.choices, lambda: str(self._on_card(fact) or ""), commit, tip
+            )
+        else:
+            fields.add(fact.key, words, read, commit, tip)
+
+    def _on_card(self, fact: Fact) -> object:
+        """A line of the card as stated; else what the workshop counts with; None where nothing is known."""
+        job, shop = self.session.job, self.session.case.workshop
+        usual: dict[str, object] = {
+            "lead_screw": float(1 / shop.lead_screw_pitch if shop.lead_screw_inch else shop.lead_screw_pitch),
+            "dial_gear": shop.dial_gear_teeth,
+            "dial_marks": shop.dial_marks,
+            "spindle_bore_mm": shop.spindle_bore_mm,
+            "wheels": " ".join(map(str, shop.wheels)),
+            "gear_ratio": str(shop.gear_ratio),
+            "stud_to_screw_mm": shop.stud_to_screw_mm,
+            "compound_from": "bed axis" if shop.compound_from_bed else "cross slide",
+            "press_kn": shop.press_n / 1000,
+        }
+        if fact.key in usual:
+            return usual[fact.key]
+        if fact.key == "worth":
+            worth = job.card_number("worth", 0.0)
+            return worth or None
+        return job.card(fact.key)
 
     def _grades(self) -> QHBoxLayout:
         line = row(spacing=4)
-        self.grades = exclusive(self, line, ((key, words, f"Grade this part: {words}") for key, words in GRADES.items()), self._grade, prefix="grade")
+        self.grades = exclusive(
+            self,
+            line,
+            ((key, words, f"Grade this part: {words}") for key, words in GRADES.items()),
+            self._grade,
+            prefix="grade",
+        )
         line.addStretch()
-        self.number_one = button("Number one", self._name_number_one, tip="Name this part as the one that stops the machine", kind="chip", name="number_one")
+        self.number_one = button(
+            "Number one",
+            self._name_number_one,
+            tip="Name this part as the one that stops the machine",
+            kind="chip",
+            name="number_one",
+        )
         self.number_one.setCheckable(True)
         line.addWidget(self.number_one)
         return line
 
     def _photographs(self) -> QHBoxLayout:
         line = row()
-        self.add_photo_button = button("Add a photograph", self._choose_photo, tip="Copy a picture file into the job", name="add_photo")
+        self.add_photo_button = button(
+            "Add a photograph", self._choose_photo, tip="Copy a picture file into the job", name="add_photo"
+        )
         line.addWidget(self.add_photo_button)
         self.photos = row(spacing=6)
         line.addLayout(self.photos)
@@ -128,9 +194,23 @@ class IntakeStop(Stop):
         fields = Fields(columns=2)
         self._limit_key = ""
         job = self.session.job
-        self.limit_choice = fields.add_choice("limit_of", "Limit", {}, self._limit_now, self._look_at_limit, "Which limit of this part")
-        fields.add("limit", "At most", lambda: show_small(job.limit(self._limit_now()).limit_mm, self.session.system), self._set_limit, "Most allowed")
-        fields.add("limit_source", "Source", lambda: job.limit(self._limit_now()).source, self._set_source, "Where the limit comes from")
+        self.limit_choice = fields.add_choice(
+            "limit_of", "Limit", {}, self._limit_now, self._look_at_limit, "Which limit of this part"
+        )
+        fields.add(
+            "limit",
+            "At most",
+            lambda: show_small(job.limit(self._limit_now()).limit_mm, self.session.system),
+            self._set_limit,
+            "Most allowed",
+        )
+        fields.add(
+            "limit_source",
+            "Source",
+            lambda: job.limit(self._limit_now()).source,
+            self._set_source,
+            "Where the limit comes from",
+        )
         return fields
 
     def _limit_now(self) -> str:
@@ -157,48 +237,9 @@ class IntakeStop(Stop):
     def _card_line(self, key: str, text: str) -> None:
         self.session.record(CardChanged(field=key, value=text.strip()))
 
-    def _card_count(self, key: str, what: str, text: str) -> None:
-        self.session.record(CardChanged(field=key, value=float(parse_count(text, what, high=500))))
-
-    def _worth(self) -> str:
-        worth = self.session.job.card_number("worth", 0.0)
-        return f"{self.session.job.card('currency')}{worth:g}" if worth else ""
-
-    def _set_worth(self, text: str) -> None:
-        number = text.strip().lstrip("£$€ ")
-        try:
-            value = float(number.replace(",", ""))
-        except ValueError:
-            raise InputError(f"“{text.strip()}”", "write a sum of money such as 1800") from None
-        bodies = [CardChanged(field="worth", value=value)]
-        if text.strip()[:1] in "£$€":
-            bodies.append(CardChanged(field="currency", value=text.strip()[0]))
-        self.session.record(*bodies)
-
-    def _set_bore(self, text: str) -> None:
-        value = parse_length(text, self.session.system)
-        if not 3 <= value <= 500:
-            raise InputError(f"“{text.strip()}”", "a spindle bore is from 0.12 to 20 in (3 to 500 mm)")
-        self.session.record(CardChanged(field="spindle_bore_mm", value=value))
-
-    def _set_wheels(self, text: str) -> None:
-        wheels = wheels_from(text)
-        if len(wheels) < 2:
-            raise InputError(f"“{text.strip()}”", "list the wheels by their teeth, such as 20 24 28 127")
-        self.session.record(CardChanged(field="wheels", value=" ".join(map(str, wheels))))
-
-    def _set_ratio(self, text: str) -> None:
-        self.session.record(CardChanged(field="gear_ratio", value=str(ratio_from(text))))
-
-    def _set_span(self, text: str) -> None:
-        value = parse_length(text, self.session.system)
-        if not 40 <= value <= 600:
-            raise InputError(f"“{text.strip()}”", "from 1.6 to 24 in (40 to 600 mm) between the shafts")
-        self.session.record(CardChanged(field="stud_to_screw_mm", value=value))
-
-    def _grade(self, grade: str) -> None:
+    def _grade(self, grade: Grade) -> None:
         note = self._grade_note()
-        self.session.record(Graded.model_validate({"assembly": self.session.assembly, "grade": grade, "note": note}))
+        self.session.record(Graded(assembly=self.session.assembly, grade=grade, note=note))
 
     def _grade_note(self) -> str:
         graded = self.session.job.grade(self.session.assembly)
@@ -207,13 +248,18 @@ class IntakeStop(Stop):
     def _set_note(self, text: str) -> None:
         graded = self.session.job.grade(self.session.assembly)
         grade = graded.grade if graded else "works"
-        self.session.record(Graded.model_validate({"assembly": self.session.assembly, "grade": grade, "note": text.strip()}))
+        self.session.record(Graded(assembly=self.session.assembly, grade=grade, note=text.strip()))
 
     def _name_number_one(self) -> None:
         self.session.record(NumberOneNamed(assembly=self.session.assembly))
 
     def _choose_photo(self) -> None:
-        name, _ = QFileDialog.getOpenFileName(self, "Add a photograph", str(Path.home()), "Pictures (*.jpg *.jpeg *.png *.webp *.tif *.tiff);;All files (*)")
+        name, _ = QFileDialog.getOpenFileName(
+            self,
+            "Add a photograph",
+            str(Path.home()),
+            "Pictures (*.jpg *.jpeg *.png *.webp *.tif *.tiff);;All files (*)",
+        )
         if name:
             self.add_photo(Path(name))
 
@@ -225,17 +271,26 @@ class IntakeStop(Stop):
             self.photo_refusal.setText(f"{error}.")
             return
         self.photo_refusal.setText("")
-        self.session.record(PhotoAdded(assembly=self.session.assembly, sha256=sha, media_type=media_type, file_name=path.name), photographs={sha: (media_type, data)})
+        self.session.record(
+            PhotoAdded(
+                assembly=self.session.assembly, sha256=sha, media_type=media_type, file_name=path.name
+            ),
+            photographs={sha: (media_type, data)},
+        )
 
     def _set_limit(self, text: str) -> None:
-        unit_mm = 0.0254 if self.session.system.value == "inch" else 0.001
-        value = parse_length(text, self.session.system, bare_mm=unit_mm)
-        if not 0 < value <= 2.0:
-            raise InputError(f"“{text.strip()}”", "a limit is from a tenth of a thou to 80 thou (2 mm)")
-        self.session.record(LimitSet(key=self._limit_now(), limit_mm=value, source=OWN_CARD))
+        key = self._limit_now()
+        value = float(limit_fact(self.session.job.limit(key).label).typed(text, self.session.system))
+        self.session.record(LimitSet(key=key, limit_mm=value, source=OWN_CARD))
 
     def _set_source(self, text: str) -> None:
-        self.session.record(LimitSet(key=self._limit_now(), limit_mm=self.session.job.limit(self._limit_now()).limit_mm, source=text.strip() or OWN_CARD))
+        self.session.record(
+            LimitSet(
+                key=self._limit_now(),
+                limit_mm=self.session.job.limit(self._limit_now()).limit_mm,
+                source=text.strip() or OWN_CARD,
+            )
+        )
 
     # showing ----------------------------------------------------------------------------------
 
@@ -292,7 +347,7 @@ class _Note(QPlainTextEdit):
             self._commit(self.toPlainText())
 
 
-class _Walk(QWidget):
+class _Walk(painting.Painted, QWidget):
     """Every part with its grade; the number one problem is marked."""
 
     chosen = Signal(str)
@@ -304,8 +359,8 @@ class _Walk(QWidget):
         self.setAccessibleName("Walk-round")
         self.setToolTip("Choose a part to grade")
 
-    def paintEvent(self, event: QPaintEvent) -> None:
-        painter = QPainter(self)
+    def draw(self, painter: QPainter) -> None:
+        """Paint it as it now is."""
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         for i, assembly in enumerate(self._session.case.kind.assemblies):
             area = QRectF(0, i * self.ROW, self.width(), self.ROW)
@@ -318,7 +373,9 @@ class _Walk(QWidget):
             painter.setPen(theme.colour("ink"))
             painter.setFont(theme.font(theme.BODY, theme.SEMIBOLD if first else theme.REGULAR))
             middle = Qt.AlignmentFlag.AlignVCenter
-            name = painter.fontMetrics().elidedText(assembly.label, Qt.TextElideMode.ElideRight, int(area.width()) - 122)
+            name = painter.fontMetrics().elidedText(
+                assembly.label, Qt.TextElideMode.ElideRight, int(area.width()) - 122
+            )
             painter.drawText(area.adjusted(26, 0, 0, 0), middle | Qt.AlignmentFlag.AlignLeft, name)
             painter.setFont(theme.font(theme.SMALL))
             painter.setPen(theme.colour(theme.state_role(state)))

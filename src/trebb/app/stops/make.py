@@ -37,7 +37,14 @@ class MakeStop(DriveStop):
         head = row()
         self.title = label("", "title", wrap=True)
         head.addWidget(self.title, 1)
-        self.done_button = button("Mark done", self.toggle_done, tip="Tick this operation, or take the tick back", key="Ctrl+D", shortcut=True, name="mark_done")
+        self.done_button = button(
+            "Mark done",
+            self.toggle_done,
+            tip="Tick this operation, or take the tick back",
+            key="Ctrl+D",
+            shortcut=True,
+            name="mark_done",
+        )
         head.addWidget(self.done_button, 0, Qt.AlignmentFlag.AlignTop)
         body.addLayout(head)
         self.detail = label("", "soft", wrap=True)
@@ -83,10 +90,19 @@ class MakeStop(DriveStop):
         self.refusal = label("", "refused", wrap=True)
         self.refusal.hide()
         side.addWidget(self.refusal)
-        self.take_button = button("Take size", self.take, kind="primary", tip="Take the size typed, or the simulated micrometer's", key="Space", name="take_size")
+        self.take_button = button(
+            "Take size",
+            self.take,
+            kind="primary",
+            tip="Take the size typed, or the simulated micrometer's",
+            key="Space",
+            name="take_size",
+        )
         self.take_button.setMinimumHeight(40)
         side.addWidget(self.take_button)
-        self.strike_button = button("Strike out last", self.strike, kind="link", tip="Strike out the last size", key="Backspace")
+        self.strike_button = button(
+            "Strike out last", self.strike, kind="link", tip="Strike out the last size", key="Backspace"
+        )
         side.addWidget(self.strike_button)
         side.addWidget(rule())
         self.settings = QGridLayout()
@@ -205,13 +221,25 @@ class MakeStop(DriveStop):
         assert view is not None
         self._refuse("")
         self.step_key = operation.key
-        self.session.record(SizeTaken(part=self._logged, operation=operation.key, what=view.what(operation), value_mm=value, typed=typed))
+        self.session.record(
+            SizeTaken(
+                part=self._logged,
+                operation=operation.key,
+                what=view.what(operation),
+                value_mm=value,
+                typed=typed,
+            )
+        )
         self.keys_back()
         QApplication.beep()
 
     def strike(self) -> bool:
         operation = self.operation()
-        sizes = [s for s in self.session.job.sizes(self._logged, operation.key) if s.struck is None] if operation else []
+        sizes = (
+            [s for s in self.session.job.sizes(self._logged, operation.key) if s.struck is None]
+            if operation
+            else []
+        )
         if not sizes:
             return False
         self.session.record(SizeStruck(size=sizes[-1].id, reason="taken wrongly"))
@@ -244,7 +272,9 @@ class MakeStop(DriveStop):
     def show_nothing(self) -> None:
         self._enable(False)
         if self.session.case.has_set_ups:
-            self.other.text.setText("The remedy chosen makes no part. Choose another at Remedies, or go on to Fit-up.")
+            self.other.text.setText(
+                "The remedy chosen makes no part. Choose another at Remedies, or go on to Fit-up."
+            )
 
     def show_job(self) -> None:
         self._enable(True)
@@ -274,14 +304,24 @@ class MakeStop(DriveStop):
         self.plain.set_low(view is not None and operation.target is None)
         clear(self.settings)
         self._settings_count = 0
-        for words, figure, strong in view.show_operation(self.part_key, operation) if view is not None else ():
+        for words, figure, strong in (
+            view.show_operation(self.part_key, operation) if view is not None else ()
+        ):
             self._setting(words, figure, strong=strong)
         if view is None or view.with_material:
             self._show_material()
         if view is not None and view.remark():
             self.settings.addWidget(label(view.remark(), "small", wrap=True), self._settings_count, 0, 1, 2)
         size = view.taken(operation) if view is not None else None
-        for widget in (self.size_head, self.size_what, self.numeral, self.size_note, self.entry, self.take_button, self.strike_button):
+        for widget in (
+            self.size_head,
+            self.size_what,
+            self.numeral,
+            self.size_note,
+            self.entry,
+            self.take_button,
+            self.strike_button,
+        ):
             widget.setVisible(size is not None)
         if size is not None:
             self.size_what.setText(size.what)
@@ -311,23 +351,42 @@ class MakeStop(DriveStop):
         self.tabs.show_parts(case.part_keys(), self.part_key)
         route = case.route(self.part_key, self.session.system)
         done = self.session.job.steps_done(self._logged)
-        self.route.show_lines([Line(o.key, str(o.number), o.title, o.key in done) for o in route], operation.key)
+        self.route.show_lines(
+            [Line(o.key, str(o.number), o.title, o.key in done) for o in route], operation.key
+        )
         QTimer.singleShot(0, self.route, self._look_there)  # once the list has its height
         gone, left = minutes_left(route, done)
         self.times.setText(f"{show_minutes(gone)} done, {show_minutes(left)} left")
         self.bar.setRange(0, 100)
         self.bar.setValue(round(100 * gone / max(1.0, gone + left)))
-        words = {"screw": "", "nut": "Measure the slide's own height for the axis before boring.", "thrust_collar": "Measure the bracket before the washers are bought."}
+        words = {
+            "screw": "",
+            "nut": "Measure the slide's own height for the axis before boring.",
+            "thrust_collar": "Measure the bracket before the washers are bought.",
+        }
         if self.part_key == "screw":
             least = case.split.least_worn.station if case.is_measured else 1
-            own = f"This lathe cuts its own screw: the old one stays in until the end. Lock the slide at station {least}, where it is least worn."
+            own = (
+                "This lathe cuts its own screw: the old one stays in until the end. Lock the slide at "
+                f"station {least}, where it is least worn."
+            )
             if case.subject.half_nuts:
-                own = f"This lathe cuts its own lead screw with the old one in: cut it where that is least worn, near station {least}; its error is copied."
-            words["screw"] = own if case.kind.key == "lathe" else "On the lathe at hand: its lead screw and wheels stand at Intake."
+                own = (
+                    "This lathe cuts its own lead screw with the old one in: cut it where that is least "
+                    f"worn, near station {least}; its error is copied."
+                )
+            words["screw"] = (
+                own
+                if case.kind.key == "lathe"
+                else "On the lathe at hand: its lead screw and wheels stand at Intake."
+            )
         if case.family not in ("screw_drive", "spindle"):
             self.own.setText("")
             return
-        spindle = "The machine being repaired cannot cut its own spindle's parts while it is stripped: another lathe, or before it comes apart."
+        spindle = (
+            "The machine being repaired cannot cut its own spindle's parts while it is stripped: "
+            "another lathe, or before it comes apart."
+        )
         self.own.setText(words.get(self.part_key, spindle))
 
     def _look_there(self) -> None:
@@ -354,7 +413,11 @@ class MakeStop(DriveStop):
         self._setting(f"Spindle at {show_size(part.largest_mm, system)}", f"{rpm} rpm")
         for section in part.sections:
             if section.kind == "plain":
-                text = show_sizes(section.size.low_mm, section.size.high_mm, system, unit=False) if section.size else show_size(section.diameter_mm, system, unit=False)
+                text = (
+                    show_sizes(section.size.low_mm, section.size.high_mm, system, unit=False)
+                    if section.size
+                    else show_size(section.diameter_mm, system, unit=False)
+                )
                 self._setting(section.label.capitalize(), text)
 
 

@@ -43,9 +43,23 @@ class ProveStop(BenchStop):
         self.left.setToolTip("Goes onto the acceptance sheet")
         self.left.setPlaceholderText("look again in a month; oil cap to find …")
         side.addWidget(self.left)
-        self.sheet_button = button("Write the acceptance sheet", self._write, tip="Two pages at most, as PDF", key="Ctrl+P", shortcut=True, name="write_sheet")
+        self.sheet_button = button(
+            "Write the acceptance sheet",
+            self._write,
+            tip="Two pages at most, as PDF",
+            key="Ctrl+P",
+            shortcut=True,
+            name="write_sheet",
+        )
         side.addWidget(self.sheet_button)
-        self.table_button = button("Shift a tool table", lambda: self.show_table(True), tip="Every stored tool length moves by the new spindle's difference", key="Ctrl+T", shortcut=True, name="shift_table")
+        self.table_button = button(
+            "Shift a tool table",
+            lambda: self.show_table(True),
+            tip="Every stored tool length moves by the new spindle's difference",
+            key="Ctrl+T",
+            shortcut=True,
+            name="shift_table",
+        )
         side.addWidget(self.table_button)
         self.said = label("", "small", wrap=True)
         self.said.hide()
@@ -69,7 +83,9 @@ class ProveStop(BenchStop):
         """Record it; when a set-up is read through, the next one follows by itself."""
         self.bench.take(raw, typed, instrument)
         if self.bench.place() is None:
-            following = next((s for s in self.bench.set_ups if self.session.case.places_left(s, self.phase)), None)
+            following = next(
+                (s for s in self.bench.set_ups if self.session.case.places_left(s, self.phase)), None
+            )
             if following is not None:
                 self.bench.choose_set_up(following.key)
 
@@ -109,18 +125,41 @@ class ProveStop(BenchStop):
         for m in case.figures:
             if m.key in after:
                 then = case.left_by(prediction, m.key) if prediction is not None else None
-                shown = abs(after[m.key].value.value - m.value.value) > math.hypot(m.value.half_width, after[m.key].value.half_width)
-                found.append(ProofRow(
-                    m.label, m.value.value, m.value.half_width, after[m.key].value.value, (then.low + then.high) / 2 if then else None, then.half_width if then else None,
-                    m.limit.limit_mm, "yes" if shown else "not shown",
-                ))  # fmt: skip
+                shown = abs(after[m.key].value.value - m.value.value) > math.hypot(
+                    m.value.half_width, after[m.key].value.half_width
+                )
+                found.append(
+                    ProofRow(
+                        m.label,
+                        m.value.value,
+                        m.value.half_width,
+                        after[m.key].value.value,
+                        (then.low + then.high) / 2 if then else None,
+                        then.half_width if then else None,
+                        m.limit.limit_mm,
+                        "yes" if shown else "not shown",
+                    )
+                )
         return found
 
     def _row(self, r: Comparison) -> ProofRow:
         short = set_up(r.set_up).short
-        place = r.place.replace("station ", "").replace(" at ", ", ") if r.place not in ("collar", "nose face", "arm") else ""
+        place = (
+            r.place.replace("station ", "").replace(" at ", ", ")
+            if r.place not in ("collar", "nose face", "arm")
+            else ""
+        )
         limit = self.session.case.limit_of(r).limit_mm
-        return ProofRow(f"{short[0].lower()}{short[1:]} {place}".strip(), r.before_mm, r.before_half_mm, r.after_mm, r.predicted_mm, r.predicted_half_mm, limit, "yes" if r.is_shown else "not shown")
+        return ProofRow(
+            f"{short[0].lower()}{short[1:]} {place}".strip(),
+            r.before_mm,
+            r.before_half_mm,
+            r.after_mm,
+            r.predicted_mm,
+            r.predicted_half_mm,
+            limit,
+            "yes" if r.is_shown else "not shown",
+        )
 
     def _keep_note(self) -> None:
         text = self.left.toPlainText().strip()

@@ -17,7 +17,7 @@ from trebb.app.widgets import Banner, button, clear, column, label, rule, scroll
 from trebb.core.machine import state_of
 from trebb.core.remedies import Remedy
 from trebb.core.units import show_uncertain
-from trebb.logbook.entries import DriveStated, RemedyChosen
+from trebb.logbook.entries import FactStated, RemedyChosen
 
 if TYPE_CHECKING:
     from trebb.app.frame import Frame
@@ -79,7 +79,14 @@ class RemediesStop(DriveStop):
         about.addStretch(1)
         side.addWidget(scrolled(said), 1)
         for key, answer in (("soft", "It bites: soft"), ("hard", "It skates: hard")):
-            self.hinder.buttons.addWidget(button(answer, partial(self._state_hardness, key), tip="Record the file test of the taper", name=f"hardness_{key}"))
+            self.hinder.buttons.addWidget(
+                button(
+                    answer,
+                    partial(self._state_hardness, key),
+                    tip="Record the file test of the taper",
+                    name=f"hardness_{key}",
+                )
+            )
         self.hinder.buttons.addStretch()
         side.addWidget(rule())
         side.addWidget(label("Why this one", "strong"))
@@ -90,14 +97,22 @@ class RemediesStop(DriveStop):
         self.reason.setToolTip("Why this remedy; it goes into the logbook")
         self.reason.setPlaceholderText("a line for whoever opens this job next")
         side.addWidget(self.reason)
-        self.choose_button = button("Choose this remedy", self.choose, kind="primary", tip="Record the choice with its reason", key="Ctrl+Return", shortcut=True, name="choose_remedy")
+        self.choose_button = button(
+            "Choose this remedy",
+            self.choose,
+            kind="primary",
+            tip="Record the choice with its reason",
+            key="Ctrl+Return",
+            shortcut=True,
+            name="choose_remedy",
+        )
         self.choose_button.setMinimumHeight(40)
         side.addWidget(self.choose_button)
         self.said = label("", "small", wrap=True)
         side.addWidget(self.said)
 
     def _state_hardness(self, key: str) -> None:
-        self.session.record(DriveStated(assembly=self.session.assembly, field="hardness", value=key))
+        self.session.record(FactStated(assembly=self.session.assembly, field="hardness", value=key))
 
     def show_figure(self, key: str) -> None:
         """Compare by another figure: error at the work, seat, slack."""
@@ -119,7 +134,11 @@ class RemediesStop(DriveStop):
         """Record the choice; an entry like any other. What is hindered is not chosen."""
         if not self.choose_button.isEnabled():
             return
-        self.session.record(RemedyChosen(assembly=self.session.assembly, remedy=self.current, reason=self.reason.toPlainText().strip()))
+        self.session.record(
+            RemedyChosen(
+                assembly=self.session.assembly, remedy=self.current, reason=self.reason.toPlainText().strip()
+            )
+        )
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         super().resizeEvent(event)
@@ -144,16 +163,33 @@ class RemediesStop(DriveStop):
             self.current = taken.remedy if taken and taken.remedy in known else case.advised().key
         worth = self.session.job.card_number("worth", 0.0)
         money = self.session.job.card("currency", "")
-        measured = "" if case.is_measured else "Nothing is read yet: these rest on what such machines are usually like.  "
-        self.foot.setText(measured + f"{judged.label} with its ±; the dashed line is the limit." + self._along_with() + (f"  The machine is worth about {money}{worth:g}." if worth else ""))
-        self.rows.show_rows(rows, limit_mm, judged.value.value, system, money, self.current, taken.remedy if taken else "")
+        measured = (
+            ""
+            if case.is_measured
+            else "Nothing is read yet: these rest on what such machines are usually like.  "
+        )
+        self.foot.setText(
+            measured
+            + f"{judged.label} with its ±; the dashed line is the limit."
+            + self._along_with()
+            + (f"  The machine is worth about {money}{worth:g}." if worth else "")
+        )
+        self.rows.show_rows(
+            rows, limit_mm, judged.value.value, system, money, self.current, taken.remedy if taken else ""
+        )
         remedy, prediction = next((r, p) for r, p in predictions if r.key == self.current)
         left = case.left_by(prediction, judged.key)
         self.pictures.picture().show_then(prediction)
         state = state_of(left.value, limit_mm)
         self.name.setText(remedy.title)
-        self.left.setText(f"Leaves {show_uncertain(left.value, left.half_width, system)}: {state.value} limit.")
-        share = f" It costs {remedy.cost / worth:.0%} of what the machine is worth." if worth and remedy.cost > 0.1 * worth else ""
+        self.left.setText(
+            f"Leaves {show_uncertain(left.value, left.half_width, system)}: {state.value} limit."
+        )
+        share = (
+            f" It costs {remedy.cost / worth:.0%} of what the machine is worth."
+            if worth and remedy.cost > 0.1 * worth
+            else ""
+        )
         self.summary.setText(remedy.summary + share)
         self.risk.setText(remedy.risk(case.subject_for("before"), case.split, prediction, system))
         self.needs.setText(remedy.needs)
@@ -179,7 +215,13 @@ class RemediesStop(DriveStop):
             self._chips = {}
             across = len(figures) if len(figures) <= MOST_CHIPS else math.ceil(len(figures) / 2)
             for i, m in enumerate(figures):
-                chip = button(m.label, partial(self.show_figure, m.key), kind="chip", tip=f"Compare the repairs by: {m.label.lower()}", name=f"figure_{m.key}")
+                chip = button(
+                    m.label,
+                    partial(self.show_figure, m.key),
+                    kind="chip",
+                    tip=f"Compare the repairs by: {m.label.lower()}",
+                    name=f"figure_{m.key}",
+                )
                 chip.setCheckable(True)
                 self._figure_group.addButton(chip)
                 self._figure_box.addWidget(chip, i // across, i % across, Qt.AlignmentFlag.AlignLeft)

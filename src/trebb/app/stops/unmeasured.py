@@ -23,7 +23,11 @@ class Unmeasured(QWidget):
         box.addWidget(self.text)
         box.addWidget(self.note)
         line = row()
-        self.go = button("Go to a part that can be measured", lambda: session.choose(session.cases.first().assembly_key), tip="Choose the number one problem, or the first part with set-ups")
+        self.go = button(
+            "Go to a part that can be measured",
+            lambda: session.choose(session.cases.first().assembly_key),
+            tip="Choose the number one problem, or the first part with set-ups",
+        )
         line.addWidget(self.go)
         line.addStretch()
         box.addLayout(line)
@@ -33,12 +37,19 @@ class Unmeasured(QWidget):
         """Show the chosen assembly."""
         assembly = self._session.case.kind.assembly(self._session.assembly)
         self.title.setText(assembly.label)
-        self.text.setText(f"Not measured. This Trebb has set-ups for {self._known()}; for this part it keeps grade, notes and photographs at Intake.")
+        self.text.setText(
+            f"Not measured. This Trebb has set-ups for {self._known()}; for this part it keeps grade, notes "
+            "and photographs at Intake."
+        )
         grade = self._session.job.grade(assembly.key)
-        self.note.setText(f"Walk-round: {grade.note or grade.grade}" if grade else "Not graded at the walk-round yet.")
+        self.note.setText(
+            f"Walk-round: {grade.note or grade.grade}" if grade else "Not graded at the walk-round yet."
+        )
         first = self._session.cases.first().assembly
         self.go.setText(f"Go to {first.label[0].lower()}{first.label[1:]}")
 
     def _known(self) -> str:
-        names = [f"{n[0].lower()}{n[1:]}" for n in (c.assembly.label for c in self._session.cases.measurable())]
+        names = [
+            f"{n[0].lower()}{n[1:]}" for n in (c.assembly.label for c in self._session.cases.measurable())
+        ]
         return " and ".join([*([", ".join(names[:-1])] if len(names) > 1 else []), names[-1]])

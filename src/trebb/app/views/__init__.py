@@ -1,4 +1,6 @@
-"""How the readings of a set-up are pictured, by `SetUp.view`. A new picture is one file and one line in `VIEWS`."""
+"""How the readings of a set-up are pictured, by `SetUp.view`. A new picture is one file and one line in
+`VIEWS`.
+"""
 
 from __future__ import annotations
 
@@ -12,9 +14,17 @@ def make_view(key: str) -> ReadingView:
     from trebb.app.views import contact, gib, ladder, lead, naming, profile, push, rows, turn, warm
 
     views: dict[str, Callable[[], ReadingView]] = {
-        "rows": rows.RowsView, "turn": turn.TurnView, "push": push.PushView, "warm": warm.WarmView, "contact": contact.ContactView,
-        "ladder": ladder.LadderView, "gib": gib.GibView, "profile": profile.ProfileView, "lead": lead.LeadView, "naming": naming.NamingView,
-    }  # fmt: skip
+        "rows": rows.RowsView,
+        "turn": turn.TurnView,
+        "push": push.PushView,
+        "warm": warm.WarmView,
+        "contact": contact.ContactView,
+        "ladder": ladder.LadderView,
+        "gib": gib.GibView,
+        "profile": profile.ProfileView,
+        "lead": lead.LeadView,
+        "naming": naming.NamingView,
+    }
     return views[key]()
 
 

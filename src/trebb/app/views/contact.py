@@ -3,14 +3,14 @@
 from __future__ import annotations
 
 from PySide6.QtCore import QPointF, QRectF, Qt, Signal
-from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent
+from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter
 from PySide6.QtWidgets import QWidget
 
 from trebb.app import painting, theme
 from trebb.app.views.base import ReadingView, Shown
 from trebb.app.widgets import button, column, label, row
 from trebb.core.survey.contact import COLUMNS, ROWS, SURFACES, Surface, cells_of, text_of
-from trebb.logbook.entries import ContactPainted
+from trebb.logbook.entries import ContactPainted, Phase
 
 
 class ContactView(ReadingView):
@@ -28,16 +28,31 @@ class ContactView(ReadingView):
         self.share = label("", "head")
         line.addWidget(self.share)
         line.addStretch()
-        self.look = button("Look at the bar", self._look, tip="What the simulated taper leaves on its bar", name="contact_look")
+        self.look = button(
+            "Look at the bar",
+            self._look,
+            tip="What the simulated taper leaves on its bar",
+            name="contact_look",
+        )
         line.addWidget(self.look)
-        line.addWidget(button("Rub it all off", lambda: self._record(frozenset()), kind="link", tip="Begin anew; what was painted stays in the logbook", name="contact_clear"))
+        line.addWidget(
+            button(
+                "Rub it all off",
+                lambda: self._record(frozenset()),
+                kind="link",
+                tip="Begin anew; what was painted stays in the logbook",
+                name="contact_clear",
+            )
+        )
         box.addLayout(line)
         self.words = label("", wrap=True)
         box.addWidget(self.words)
 
     def _record(self, cells: frozenset[int]) -> None:
         if self._shown is not None:
-            self._shown.session.record(ContactPainted(assembly=self._shown.session.assembly, phase=self._shown.phase, cells=text_of(cells)))  # type: ignore[arg-type]
+            phase: Phase = "after" if self._shown.phase == "after" else "before"
+            body = ContactPainted(self._shown.session.assembly, phase, text_of(cells))
+            self._shown.session.record(body)
 
     def _look(self) -> None:
         machine = self._shown.session.case.practice(self._shown.phase) if self._shown is not None else None
@@ -64,7 +79,7 @@ class ContactView(ReadingView):
         return True
 
 
-class Unrolled(QWidget):
+class Unrolled(painting.Painted, QWidget):
     """8 by 24 cells of a face. A stroke is recorded when the mouse is let go."""
 
     painted = Signal(frozenset)
@@ -89,11 +104,15 @@ class Unrolled(QWidget):
     def _area(self) -> QRectF:
         return QRectF(self.rect()).adjusted(52, 4, -36, -22)
 
-    def paintEvent(self, event: QPaintEvent) -> None:
-        painter = QPainter(self)
+    def draw(self, painter: QPainter) -> None:
+        """Paint it as it now is."""
         area = self._area()
         wide, high = area.width() / COLUMNS, area.height() / ROWS
-        shown = self._cells if self._stroke is None else (self._cells | self._stroke if self._adding else self._cells - self._stroke)
+        shown = (
+            self._cells
+            if self._stroke is None
+            else (self._cells | self._stroke if self._adding else self._cells - self._stroke)
+        )
         painter.setPen(painting.pen("line", 1))
         for i in range(ROWS * COLUMNS):
             spot = QRectF(area.left() + (i % COLUMNS) * wide, area.top() + (i // COLUMNS) * high, wide, high)
@@ -122,7 +141,10 @@ class Unrolled(QWidget):
         area = self._area()
         if not area.contains(point):
             return None
-        c, r = int((point.x() - area.left()) / area.width() * COLUMNS), int((point.y() - area.top()) / area.height() * ROWS)
+        c, r = (
+            int((point.x() - area.left()) / area.width() * COLUMNS),
+            int((point.y() - area.top()) / area.height() * ROWS),
+        )
         self._at = (min(r, ROWS - 1), min(c, COLUMNS - 1))
         return self._at[0] * COLUMNS + self._at[1]
 
@@ -151,7 +173,12 @@ class Unrolled(QWidget):
         self.update()
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        move = {Qt.Key.Key_Left: (0, -1), Qt.Key.Key_Right: (0, 1), Qt.Key.Key_Up: (-1, 0), Qt.Key.Key_Down: (1, 0)}.get(Qt.Key(event.key()))
+        move = {
+            Qt.Key.Key_Left: (0, -1),
+            Qt.Key.Key_Right: (0, 1),
+            Qt.Key.Key_Up: (-1, 0),
+            Qt.Key.Key_Down: (1, 0),
+        }.get(Qt.Key(event.key()))
         if move is not None:
             self.move_by(*move)
         elif event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Space):

@@ -28,4 +28,6 @@ class GibView(WithRows):
         self.wedge.setVisible(known)
         if known:
             worn = {at: q.value for at, q in plays(case.subject, now).items()} if now.readings else {}
-            self.wedge.show_gib(case.subject, gaps, worn, case.job.limit("gib_play").limit_mm, shown.session.system)
+            self.wedge.show_gib(
+                case.subject, gaps, worn, case.job.limit("gib_play").limit_mm, shown.session.system
+            )

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from functools import partial
 
 from PySide6.QtCore import QPointF, QRectF, Qt, Signal
-from PySide6.QtGui import QMouseEvent, QPainter, QPaintEvent
+from PySide6.QtGui import QMouseEvent, QPainter
 from PySide6.QtWidgets import QWidget
 
 from trebb.app import painting, theme
@@ -20,10 +20,11 @@ from trebb.core.findings.bed import exchanged_finding
 from trebb.core.findings.bed_shims import Cut, ShimAdvice
 from trebb.core.machine import Bed
 from trebb.core.machine.bed import ACROSS_FROM, FEET
+from trebb.core.stating.bed import WAYS
 from trebb.core.survey.bed_cuts import LANDS
 from trebb.core.units import THOU_MM, UnitSystem, parse_length, show_shim, show_small, show_uncertain
-from trebb.logbook.bed_case import WAYS, HeadstockCase, bed_from_facts
-from trebb.logbook.entries import DriveStated
+from trebb.logbook.bed_case import HeadstockCase
+from trebb.logbook.entries import FactStated
 
 RUNG = 44
 HEAD = 22
@@ -53,9 +54,21 @@ class LadderView(ReadingView):
         box.addWidget(self.ladder, 1)
         self.next = Banner()
         box.addWidget(self.next)
-        self.other = button("Log it under the other foot", self._other_foot, kind="dark", tip="The shim lies under the foot across: log it so", name="other_foot")
+        self.other = button(
+            "Log it under the other foot",
+            self._other_foot,
+            kind="dark",
+            tip="The shim lies under the foot across: log it so",
+            name="other_foot",
+        )
         self.next.buttons.addWidget(self.other)
-        self.log = button("It is in: log this shim", self._log_advised, kind="dark", tip="Log the shim as put in; the cut after it comes next", name="log_shim")
+        self.log = button(
+            "It is in: log this shim",
+            self._log_advised,
+            kind="dark",
+            tip="Log the shim as put in; the cut after it comes next",
+            name="log_shim",
+        )
         self.next.buttons.addWidget(self.log)
         self.next.buttons.addStretch()
         line = row(spacing=6)
@@ -66,7 +79,9 @@ class LadderView(ReadingView):
         for key, words in FEET.items():
             self.foot.addItem(words, key)
         line.addWidget(label("or", "soft"))
-        self.thickness = LengthEdit("shim_thickness", "Thickness put in; less than nothing taken out. Enter logs it")
+        self.thickness = LengthEdit(
+            "shim_thickness", "Thickness put in; less than nothing taken out. Enter logs it"
+        )
         self.thickness.returnPressed.connect(self._log_typed)
         self.thickness.setMaximumWidth(90)
         line.addWidget(self.thickness)
@@ -102,26 +117,48 @@ class LadderView(ReadingView):
         self.log.setVisible(False)
         if wrong is not None:
             foot, mm = bed.shims[wrong - 1]
-            self.next.say("near", f"Cut {wrong} answers as if the shim lay under the other foot.", f"{show_shim(abs(mm), system)} are logged under the {FEET[foot]}; the work changed as if they lay under the {FEET[ACROSS_FROM[foot]]}. Look there.")
+            self.next.say(
+                "near",
+                f"Cut {wrong} answers as if the shim lay under the other foot.",
+                f"{show_shim(abs(mm), system)} are logged under the {FEET[foot]}; the work changed as if "
+                f"they lay under the {FEET[ACROSS_FROM[foot]]}. Look there.",
+            )
             return
         if (swapped := case.exchanged()) is not None:
             told = exchanged_finding(swapped, case.foretold(swapped.number), system)
-            self.next.say("near", f"Cut {swapped.number}: {told.sentence[0].lower()}{told.sentence[1:]}", told.next_move)
+            self.next.say(
+                "near", f"Cut {swapped.number}: {told.sentence[0].lower()}{told.sentence[1:]}", told.next_move
+            )
             return
         if not cuts:
             self.next.say("soft", "Cut two lands first.", "What a shim does is told from the cut before it.")
             return
         if cuts[-1].number < len(bed.shims):
-            self.next.say("soft", f"Cut the two lands again: shim {len(bed.shims)} is in.", f"It should read {_told(case.foretold(len(bed.shims)), system)} far less near.")
+            self.next.say(
+                "soft",
+                f"Cut the two lands again: shim {len(bed.shims)} is in.",
+                f"It should read {_told(case.foretold(len(bed.shims)), system)} far less near.",
+            )
             return
         advice = case.advice()
         if advice.is_done:
             inside = abs(cuts[-1].difference_mm) <= advice.limit_mm
-            words = f"{show_small(cuts[-1].difference_mm, system, signed=True)} far less near, limit {show_small(advice.limit_mm, system)} over these lands."
-            self.next.say("within" if inside else "near", "Parallel: leave the feet." if inside else "No shim at hand betters it.", words + (" Read it again in a week and in a month: a bed creeps." if inside else ""))
+            words = (
+                f"{show_small(cuts[-1].difference_mm, system, signed=True)} far less near, limit "
+                f"{show_small(advice.limit_mm, system)} over these lands."
+            )
+            self.next.say(
+                "within" if inside else "near",
+                "Parallel: leave the feet." if inside else "No shim at hand betters it.",
+                words + (" Read it again in a week and in a month: a bed creeps." if inside else ""),
+            )
             return
         self.log.setVisible(True)
-        self.next.say("soft", shim_words(advice, system), f"The next cut will read {_told(advice.next, system)} far less near. {answer_words(bed, advice)}")
+        self.next.say(
+            "soft",
+            shim_words(advice, system),
+            f"The next cut will read {_told(advice.next, system)} far less near. {answer_words(bed, advice)}",
+        )
 
     # logging ----------------------------------------------------------------------------------
 
@@ -134,7 +171,11 @@ class LadderView(ReadingView):
         if not text.strip() or self._shown is None:
             return
         try:
-            mm = parse_length(text.replace("−", "-"), self._shown.session.system, bare_mm=THOU_MM if self._shown.session.system is UnitSystem.INCH else 1.0)
+            mm = parse_length(
+                text.replace("−", "-"),
+                self._shown.session.system,
+                bare_mm=THOU_MM if self._shown.session.system is UnitSystem.INCH else 1.0,
+            )
         except TrebbError as error:
             self._refuse(f"{error}.")
             return
@@ -147,12 +188,11 @@ class LadderView(ReadingView):
         case = self._case()
         key, value = key or case.next_shim_key(), f"{foot} {mm:.4f}"
         try:
-            bed_from_facts({**case.job.drive_facts(WAYS), key: value})
+            self._shown.session.record(FactStated(assembly=WAYS, field=key, value=value))
         except TrebbError as error:
             self._refuse(f"{error}.")
             return False
         self._refuse("")
-        self._shown.session.record(DriveStated(assembly=WAYS, field=key, value=value))
         return True
 
     def _other_foot(self) -> None:
@@ -182,7 +222,10 @@ def shim_words(advice: ShimAdvice, system: UnitSystem) -> str:
 def answer_words(bed: Bed, advice: ShimAdvice) -> str:
     """How this bed answers, as learned so far."""
     a = advice.answer
-    return f"This bed takes up {a.value:.0%} ± {a.half_width:.0%} of a shim{', learned from its cuts' if bed.shims else ', as beds do'}."
+    return (
+        f"This bed takes up {a.value:.0%} ± {a.half_width:.0%} of a "
+        f"shim{', learned from its cuts' if bed.shims else ', as beds do'}."
+    )
 
 
 def rungs(shown: Shown, case: HeadstockCase) -> list[Rung]:
@@ -192,9 +235,14 @@ def rungs(shown: Shown, case: HeadstockCase) -> list[Rung]:
     found = []
     for number in range(len(bed.shims) + 1):
         name, key = ("cut", "two_collar") if number == 0 else (f"trial {number}", "trials")
-        standing = {p.place: p.values for p in shown.session.job.standing(shown.session.assembly, key, shown.phase)}
+        standing = {
+            p.place: p.values for p in shown.session.job.standing(shown.session.assembly, key, shown.phase)
+        }
         s = next(s for s in case.set_ups if s.key == key)
-        near, far = (_mean_text(standing.get(f"{name}, {land}", ()), partial(reading_text, s=s, system=system)) for land in LANDS)
+        near, far = (
+            _mean_text(standing.get(f"{name}, {land}", ()), partial(reading_text, s=s, system=system))
+            for land in LANDS
+        )
         if number == 0:
             done = "as it stood"
         else:
@@ -209,8 +257,10 @@ def _mean_text(values: Sequence[float], show: Callable[[float], str]) -> str:
     return show(sum(values) / len(values)) if values else ""
 
 
-class Ladder(QWidget):
-    """Rungs from top to bottom; the scale across is far less near, the limit dashed on both sides of nothing."""
+class Ladder(painting.Painted, QWidget):
+    """Rungs from top to bottom; the scale across is far less near, the limit dashed on both sides of
+    nothing.
+    """
 
     chosen = Signal(str)
 
@@ -238,11 +288,15 @@ class Ladder(QWidget):
     def _span(self) -> tuple[float, float]:
         """Middle of the scale and pixels a mm."""
         left, right = 166.0, self.width() - 62.0
-        most = max([2 * self._limit_mm] + [abs(r.cut.difference_mm) for r in self._rungs if r.cut] + [max(abs(r.foretold.low), abs(r.foretold.high)) for r in self._rungs if r.foretold])
+        most = max(
+            [2 * self._limit_mm]
+            + [abs(r.cut.difference_mm) for r in self._rungs if r.cut]
+            + [max(abs(r.foretold.low), abs(r.foretold.high)) for r in self._rungs if r.foretold]
+        )
         return (left + right) / 2, (right - left) / 2.1 / most
 
-    def paintEvent(self, event: QPaintEvent) -> None:
-        painter = QPainter(self)
+    def draw(self, painter: QPainter) -> None:
+        """Paint it as it now is."""
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         middle, scale = self._span()
         high = self._high()
@@ -250,19 +304,39 @@ class Ladder(QWidget):
         painter.setFont(theme.font(theme.SMALL))
         painter.setPen(theme.colour("soft"))
         painter.drawText(QPointF(0, 15), "tried")
-        painter.drawText(QRectF(self.width() - 90, 0, 88, 20), Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, "far less near")
+        painter.drawText(
+            QRectF(self.width() - 90, 0, 88, 20),
+            Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter,
+            "far less near",
+        )
         painter.setPen(painting.pen("line", 1.2))
         painter.drawLine(QPointF(middle, HEAD), QPointF(middle, foot))
         painter.setPen(painting.dashed_pen("within", 1.6))
         for sign in (-1, 1):
-            painter.drawLine(QPointF(middle + sign * scale * self._limit_mm, HEAD - 4), QPointF(middle + sign * scale * self._limit_mm, foot))
+            painter.drawLine(
+                QPointF(middle + sign * scale * self._limit_mm, HEAD - 4),
+                QPointF(middle + sign * scale * self._limit_mm, foot),
+            )
         painter.setPen(theme.colour("within"))
-        painter.drawText(QRectF(middle - 60, 0, 120, HEAD - 4), Qt.AlignmentFlag.AlignCenter, f"± {show_small(self._limit_mm, self._system)}")
+        painter.drawText(
+            QRectF(middle - 60, 0, 120, HEAD - 4),
+            Qt.AlignmentFlag.AlignCenter,
+            f"± {show_small(self._limit_mm, self._system)}",
+        )
         last: QPointF | None = None
         for i, rung in enumerate(self._rungs):
             last = self._paint_rung(painter, i, rung, middle, scale, high, last)
 
-    def _paint_rung(self, painter: QPainter, i: int, rung: Rung, middle: float, scale: float, high: float, last: QPointF | None) -> QPointF | None:
+    def _paint_rung(
+        self,
+        painter: QPainter,
+        i: int,
+        rung: Rung,
+        middle: float,
+        scale: float,
+        high: float,
+        last: QPointF | None,
+    ) -> QPointF | None:
         area = QRectF(0, HEAD + i * high, self.width(), high - 4)
         side = Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft
         is_next = [self._place == _place_of(rung.number, land) for land in LANDS]
@@ -276,14 +350,25 @@ class Ladder(QWidget):
         for k, (land, words) in enumerate(zip(LANDS, rung.lands, strict=True)):
             painter.setFont(theme.font(theme.SMALL, theme.SEMIBOLD if is_next[k] else theme.REGULAR))
             painter.setPen(theme.colour("blue" if is_next[k] else "soft"))
-            painter.drawText(QRectF(7 + 75 * k, area.top() + half - 1, 74, half), side, f"{land.split()[0]} {words or ('?' if is_next[k] else '–')}")
+            painter.drawText(
+                QRectF(7 + 75 * k, area.top() + half - 1, 74, half),
+                side,
+                f"{land.split()[0]} {words or ('?' if is_next[k] else '–')}",
+            )
         y = area.center().y()
         if rung.foretold is not None:
             shade = theme.colour("blue")
             shade.setAlphaF(0.22)
             painter.setPen(Qt.PenStyle.NoPen)
             painter.setBrush(shade)
-            painter.drawRect(QRectF(middle + scale * rung.foretold.low, y - 7, scale * (rung.foretold.high - rung.foretold.low), 14))
+            painter.drawRect(
+                QRectF(
+                    middle + scale * rung.foretold.low,
+                    y - 7,
+                    scale * (rung.foretold.high - rung.foretold.low),
+                    14,
+                )
+            )
         if rung.cut is None:
             return last
         at = QPointF(middle + scale * rung.cut.difference_mm, y)
@@ -299,7 +384,11 @@ class Ladder(QWidget):
             painter.drawRect(QRectF(at.x() - 5.5, at.y() - 5.5, 11, 11))
         painter.setFont(theme.font(theme.BODY, theme.SEMIBOLD))
         painter.setPen(theme.colour("ink"))
-        painter.drawText(QRectF(self.width() - 60, area.top(), 58, area.height()), Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight, show_small(rung.cut.difference_mm, self._system, signed=True, unit=False))
+        painter.drawText(
+            QRectF(self.width() - 60, area.top(), 58, area.height()),
+            Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight,
+            show_small(rung.cut.difference_mm, self._system, signed=True, unit=False),
+        )
         return at
 
     def mousePressEvent(self, event: QMouseEvent) -> None:

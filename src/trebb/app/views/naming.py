@@ -1,15 +1,16 @@
-"""Which thread is it: what was measured, the threads it could be, what would tell them apart, and whether a bought thing would fit."""
+"""Which thread is it: what was measured, the threads it could be, what would tell them apart, and whether a
+bought thing would fit.
+"""
 
 from __future__ import annotations
 
 from PySide6.QtCore import QPointF, QRectF, Qt, Signal
-from PySide6.QtGui import QPainter, QPaintEvent, QPolygonF
+from PySide6.QtGui import QPainter, QPolygonF
 from PySide6.QtWidgets import QWidget
 
 from trebb.app import painting, theme
-from trebb.app.fields import Fields
 from trebb.app.painted_rows import PaintedRows
-from trebb.app.stated import seen_fields
+from trebb.app.stated import SEEN, StatedFields
 from trebb.app.views.base import Shown
 from trebb.app.views.rows import WithRows
 from trebb.app.widgets import Choice, LengthEdit, button, column, label, row, rule, scrolled
@@ -43,7 +44,9 @@ class NamingView(WithRows):
         box.addWidget(self.candidates, 1)
         self.telling = label("", wrap=True)
         box.addWidget(self.telling)
-        self.name_button = button("Name it so", self.name_it, kind="dark", tip="State this thread for the screw", name="name_thread")
+        self.name_button = button(
+            "Name it so", self.name_it, kind="dark", tip="State this thread for the screw", name="name_thread"
+        )
         box.addWidget(self.name_button)
         self.stated = label("", "soft", wrap=True)
         box.addWidget(self.stated)
@@ -59,7 +62,9 @@ class NamingView(WithRows):
         self.kind.activated.connect(self._try)
         self.kind.setMaximumWidth(78)
         line.addWidget(self.kind)
-        self.marking = LengthEdit("offered_marking", "As stamped: 3/4-8 Acme LH, Tr 28 × 5, 22 mm × 6 tpi Acme")
+        self.marking = LengthEdit(
+            "offered_marking", "As stamped: 3/4-8 Acme LH, Tr 28 × 5, 22 mm × 6 tpi Acme"
+        )
         self.marking.setPlaceholderText("as stamped")
         self.marking.committed.connect(lambda text: self._try())
         line.addWidget(self.marking, 3)
@@ -83,15 +88,15 @@ class NamingView(WithRows):
         line.addWidget(left, 5)
         line.addWidget(right, 6)
         self.setLayout(line)
-        self._seen: Fields | None = None
+        self._seen: StatedFields | None = None
 
     def show_readings(self, shown: Shown) -> None:
         self._shown = shown
         if self._seen is None:
             self._left.addWidget(label("What was seen", "strong"))
-            self._seen = seen_fields(shown.session)
-            self._left.addWidget(scrolled(self._seen), 4)
-        self._seen.refresh()
+            self._seen = StatedFields(shown.session, SEEN)
+            self._left.addWidget(scrolled(self._seen.now()[1]), 4)
+        self._seen.now()[1].refresh()
         self.rows.show_readings(shown)
         self._show_names()
         self._try()
@@ -114,20 +119,41 @@ class NamingView(WithRows):
         naming = case.naming
         self.candidates.show_naming(naming, self._system)
         seen = case.seen
-        self.measured.setText("; ".join(f"{words} {size:.3f} mm, {INCH_MM / size:.2f} tpi" for words, size in (("lead", seen.lead_mm), ("pitch", seen.pitch_mm)) if size))
+        self.measured.setText(
+            "; ".join(
+                f"{words} {size:.3f} mm, {INCH_MM / size:.2f} tpi"
+                for words, size in (("lead", seen.lead_mm), ("pitch", seen.pitch_mm))
+                if size
+            )
+        )
         spec = self.candidates.spec()
         self.name_button.setEnabled(spec is not None)
         self.name_button.setText(f"Name it {spec.designation}" if spec else "Name it so")
         if naming is None:
-            self.telling.setText("A pitch (turns, or over crests) and a diameter are the least it takes. What was seen goes at the left.")
+            self.telling.setText(
+                "A pitch (turns, or over crests) and a diameter are the least it takes. What was seen goes "
+                "at the left."
+            )
         elif naming.is_sure:
             first = naming.candidates[0]
-            self.telling.setText(hybrid_advice(first.spec) if first.spec.is_mixed else "Sure enough: nothing else explains what was measured.")
+            self.telling.setText(
+                hybrid_advice(first.spec)
+                if first.spec.is_mixed
+                else "Sure enough: nothing else explains what was measured."
+            )
         elif naming.telling is not None:
-            self.telling.setText(f"To tell the first two apart: {_lowered(naming.telling.words(self._system, naming.candidates[0].spec.designation, naming.candidates[1].spec.designation))}")
+            one, other = (c.spec.designation for c in naming.candidates[:2])
+            telling = naming.telling.words(self._system, one, other)
+            self.telling.setText(f"To tell the first two apart: {_lowered(telling)}")
         else:
-            self.telling.setText("The first two differ in nothing that can be measured here: either tool cuts the same nut.")
-        self.stated.setText(f"Stated: {case.drive.thread.designation}" if case.is_stated else f"Not named yet; counted as {case.drive.thread.designation}")
+            self.telling.setText(
+                "The first two differ in nothing that can be measured here: either tool cuts the same nut."
+            )
+        self.stated.setText(
+            f"Stated: {case.drive.thread.designation}"
+            if case.is_stated
+            else f"Not named yet; counted as {case.drive.thread.designation}"
+        )
 
     def name_it(self) -> None:
         """State the candidate looked at."""
@@ -164,9 +190,14 @@ class NamingView(WithRows):
         self.fit_head.setText(found.head)
         worth = ""
         if price > 0 and case.is_measured and found.verdict in ("fits", "loose", "binds"):
-            now, float_ = case.split.worst.total.value, case.split.float_.value + (case.split.key.value if case.drive.has_dial else 0.0)
+            now, float_ = (
+                case.split.worst.total.value,
+                case.split.float_.value + (case.split.key.value if case.drive.has_dial else 0.0),
+            )
             made = case.thread_there.worn_play_mm + FITTED_PLAY.amount + float_
-            worth = " " + bought_against_made(price, now, max(found.worn_mm, 0.0) + float_, made, system, case.job.card("currency"))
+            worth = " " + bought_against_made(
+                price, now, max(found.worn_mm, 0.0) + float_, made, system, case.job.card("currency")
+            )
         self.fit_text.setText(found.text + worth)
 
 
@@ -174,7 +205,7 @@ def _lowered(text: str) -> str:
     return text[0].lower() + text[1:]
 
 
-class _Candidates(PaintedRows):
+class _Candidates(painting.Painted, PaintedRows):
     """The likeliest threads as bars, and the first two in section, one over the other."""
 
     chosen = Signal()
@@ -199,8 +230,8 @@ class _Candidates(PaintedRows):
         """The candidate looked at."""
         return self._naming.candidates[self._at].spec if self._naming is not None else None
 
-    def paintEvent(self, event: QPaintEvent) -> None:
-        painter = QPainter(self)
+    def draw(self, painter: QPainter) -> None:
+        """Paint it as it now is."""
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         painter.setFont(theme.font())
         if self._naming is None:
@@ -215,12 +246,24 @@ class _Candidates(PaintedRows):
             painter.setFont(theme.font(theme.BODY, theme.SEMIBOLD if i == 0 else theme.REGULAR))
             middle = Qt.AlignmentFlag.AlignVCenter
             room = area.adjusted(8, 0, -148, 0)
-            painter.drawText(room, middle, painter.fontMetrics().elidedText(c.spec.designation, Qt.TextElideMode.ElideRight, int(room.width())))
+            painter.drawText(
+                room,
+                middle,
+                painter.fontMetrics().elidedText(
+                    c.spec.designation, Qt.TextElideMode.ElideRight, int(room.width())
+                ),
+            )
             bar = QRectF(area.right() - 140, area.top() + 8, 74, area.height() - 16)
             painter.fillRect(bar, theme.colour("line"))
-            painter.fillRect(QRectF(bar.left(), bar.top(), bar.width() * c.likelihood, bar.height()), theme.colour("blue"))
+            painter.fillRect(
+                QRectF(bar.left(), bar.top(), bar.width() * c.likelihood, bar.height()), theme.colour("blue")
+            )
             painter.setFont(theme.font(theme.SMALL))
-            painter.drawText(area.adjusted(0, 0, -6, 0), middle | Qt.AlignmentFlag.AlignRight, f"{c.likelihood:.0%}" if c.likelihood > 0.0095 else "under 1 %")
+            painter.drawText(
+                area.adjusted(0, 0, -6, 0),
+                middle | Qt.AlignmentFlag.AlignRight,
+                f"{c.likelihood:.0%}" if c.likelihood > 0.0095 else "under 1 %",
+            )
         top = ROW * min(SHOWN, len(self._naming.candidates)) + 6
         if self.height() - top > 62:
             self._sections(painter, QRectF(6, top, self.width() - 12, self.height() - top - 2))
@@ -228,19 +271,38 @@ class _Candidates(PaintedRows):
     def _sections(self, painter: QPainter, area: QRectF) -> None:
         """The one looked at in ink, the next likeliest dashed, to one scale."""
         assert self._naming is not None
-        specs = [self._naming.candidates[self._at].spec, *[c.spec for i, c in enumerate(self._naming.candidates) if i != self._at][:1]]
+        specs = [
+            self._naming.candidates[self._at].spec,
+            *[c.spec for i, c in enumerate(self._naming.candidates) if i != self._at][:1],
+        ]
         pitches = 3
-        scale = min(area.width() / (pitches * max(s.pitch_mm for s in specs)), (area.height() - 20) / max(s.depth_mm for s in specs))
+        scale = min(
+            area.width() / (pitches * max(s.pitch_mm for s in specs)),
+            (area.height() - 20) / max(s.depth_mm for s in specs),
+        )
         left = area.center().x() - scale * pitches * specs[0].pitch_mm / 2
-        for spec, pen in ((specs[-1], painting.dashed_pen("soft", 1.4)), (specs[0], painting.pen("ink", 1.6))):
+        for spec, pen in (
+            (specs[-1], painting.dashed_pen("soft", 1.4)),
+            (specs[0], painting.pen("ink", 1.6)),
+        ):
             sunk = (specs[0].major_mm - spec.major_mm) / 2
-            points = [QPointF(left + scale * x, area.top() + 2 + scale * (d + max(sunk, 0.0))) for x, d in screw_outline(spec, spec.pitch_dia_mm, 0.0, 0.0, pitches)]
+            points = [
+                QPointF(left + scale * x, area.top() + 2 + scale * (d + max(sunk, 0.0)))
+                for x, d in screw_outline(spec, spec.pitch_dia_mm, 0.0, 0.0, pitches)
+            ]
             painter.setPen(pen)
             painter.drawPolyline(QPolygonF(points))
         painter.setFont(theme.font(theme.SMALL))
         painter.setPen(theme.colour("soft"))
-        words = f"{specs[0].form.value}, {specs[0].pitch_words}, {show_size(specs[0].depth_mm, self._system)} deep"
-        painter.drawText(QRectF(area.left(), area.bottom() - 16, area.width(), 16), Qt.AlignmentFlag.AlignLeft, words + ("; dashed: the next likeliest" if len(specs) > 1 else ""))
+        words = (
+            f"{specs[0].form.value}, {specs[0].pitch_words}, "
+            f"{show_size(specs[0].depth_mm, self._system)} deep"
+        )
+        painter.drawText(
+            QRectF(area.left(), area.bottom() - 16, area.width(), 16),
+            Qt.AlignmentFlag.AlignLeft,
+            words + ("; dashed: the next likeliest" if len(specs) > 1 else ""),
+        )
 
     def _look_at(self, i: int) -> None:
         if self._naming is not None and 0 <= i < min(SHOWN, len(self._naming.candidates)):

@@ -69,21 +69,37 @@ class Plane:
             painter.setPen(painting.pen("line", 1))
             painter.drawLine(spot, self.at(value, self.y[1]))
             painter.setPen(theme.colour("soft"))
-            painter.drawText(QRectF(spot.x() - 30, spot.y() + 1, 60, 18), Qt.AlignmentFlag.AlignCenter, _text(value))
+            painter.drawText(
+                QRectF(spot.x() - 30, spot.y() + 1, 60, 18), Qt.AlignmentFlag.AlignCenter, _text(value)
+            )
         for value in _ticks(self.y, ticks):
             spot = self.at(self.x[0], value)
             painter.setPen(painting.pen("line", 1))
             painter.drawLine(spot, self.at(self.x[1], value))
             painter.setPen(theme.colour("soft"))
-            painter.drawText(QRectF(spot.x() - 48, spot.y() - 9, 44, 18), Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight, _text(value))
-        painter.drawText(QRectF(self.area.left() - 44, self.area.top() - 22, 200, 18), Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter, y_caption)
-        painter.drawText(QRectF(self.area.right() - 200, self.area.bottom() + 17, 200, 18), Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, x_caption)
+            painter.drawText(
+                QRectF(spot.x() - 48, spot.y() - 9, 44, 18),
+                Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight,
+                _text(value),
+            )
+        painter.drawText(
+            QRectF(self.area.left() - 44, self.area.top() - 22, 200, 18),
+            Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter,
+            y_caption,
+        )
+        painter.drawText(
+            QRectF(self.area.right() - 200, self.area.bottom() + 17, 200, 18),
+            Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter,
+            x_caption,
+        )
 
 
 def _ticks(span: tuple[float, float], most: int) -> list[float]:
     step = next((s for s in STEPS if (span[1] - span[0]) / s <= most), STEPS[-1])
     first = int(span[0] / step) - 1
-    return [k * step for k in range(first, first + 3 * most + 4) if span[0] - 1e-9 <= k * step <= span[1] + 1e-9]
+    return [
+        k * step for k in range(first, first + 3 * most + 4) if span[0] - 1e-9 <= k * step <= span[1] + 1e-9
+    ]
 
 
 def _text(value: float) -> str:

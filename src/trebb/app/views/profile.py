@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QPainter, QPaintEvent, QPolygonF
+from PySide6.QtGui import QPainter, QPolygonF
 
 from trebb.app import painting, theme
 from trebb.app.views.base import Shown
@@ -30,7 +30,7 @@ class ProfileView(WithRows):
         self.curve.show_readings(shown)
 
 
-class _Profiles(Curve):
+class _Profiles(painting.Painted, Curve):
     """Height (or roll) along the bed as read, one curve a way, ends on nothing."""
 
     def __init__(self) -> None:
@@ -40,22 +40,30 @@ class _Profiles(Curve):
         assert self._shown is not None
         bed, (_, x_mm) = self._shown.session.case.subject, size_unit(self._shown.session.system)
         group = self._shown.place.group if self._shown.place is not None else ""
-        places = [p for p in self._shown.set_up.places(bed) if p.group == group and "turned" not in p.key] or list(self._shown.set_up.places(bed))
+        places = [
+            p for p in self._shown.set_up.places(bed) if p.group == group and "turned" not in p.key
+        ] or list(self._shown.set_up.places(bed))
         return [(bed.length_mm * (i + 0.5) / len(places) / x_mm, p.key) for i, p in enumerate(places)]
 
-    def paintEvent(self, event: QPaintEvent) -> None:
+    def draw(self, painter: QPainter) -> None:
+        """Paint it as it now is."""
         if self._shown is None:
             return
-        painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         session = self._shown.session
         bed, system = session.case.subject, session.system
-        found, is_roll = profiles(self._shown.set_up.key, bed, session.job.standing(session.assembly, self._shown.set_up.key, self._shown.phase))
+        found, is_roll = profiles(
+            self._shown.set_up.key,
+            bed,
+            session.job.standing(session.assembly, self._shown.set_up.key, self._shown.phase),
+        )
         x_name, x_mm = size_unit(system)
         name, unit = ("mm/m", 1.0) if is_roll else small_unit(system)
         values = [v / unit for _, points in found for _, v in points] or [0.0]
         area = QRectF(self.rect()).adjusted(52, 22, -62, -38)
-        plane = self._plane = Plane(area, (0, bed.length_mm / x_mm), spread_of([*values, 0.0], 0.02 / unit if not is_roll else 0.05))
+        plane = self._plane = Plane(
+            area, (0, bed.length_mm / x_mm), spread_of([*values, 0.0], 0.02 / unit if not is_roll else 0.05)
+        )
         plane.grid(painter, f"along the bed, {x_name}", f"{'roll' if is_roll else 'height'}, {name}", ticks=4)
         for (words, points), role in zip(found, ROLES, strict=False):
             line = [plane.at(x / x_mm, v / unit) for x, v in points]

@@ -35,7 +35,10 @@ class RowsView(ReadingView):
         standing = shown.session.job.standing(shown.session.assembly, shown.set_up.key, shown.phase)
         longest = max((abs(statistics.fmean(p.values)) for p in standing), default=0.0)
         several = len({p.group for p in places}) > 1
-        self.places.show_rows(tuple(self._row(shown, p, longest, several) for p in places), shown.place.key if shown.place else "")
+        self.places.show_rows(
+            tuple(self._row(shown, p, longest, several) for p in places),
+            shown.place.key if shown.place else "",
+        )
         self._area.setMinimumHeight(min(self.places.minimumHeight(), LEAST))
         if self._at != self.places.current():
             self._at = self.places.current()
@@ -52,12 +55,17 @@ class RowsView(ReadingView):
         values = [r.taken.value for r in readings if r.struck is None]
         mean = statistics.fmean(values) if values else None
         return PlaceRow(
-            p.key, f"{p.group}, {p.label[0].lower()}{p.label[1:]}" if p.group and several else p.label, p.note, tuple(Figure(r.id, reading_text(r.taken.value, s, system), r.struck) for r in readings),
+            p.key,
+            f"{p.group}, {p.label[0].lower()}{p.label[1:]}" if p.group and several else p.label,
+            p.note,
+            tuple(Figure(r.id, reading_text(r.taken.value, s, system), r.struck) for r in readings),
             reading_text(mean, s, system) if mean is not None else "",
             mean / longest if mean is not None and longest > 0 and not s.is_size else 0.0,
-            f"± {reading_text(spread(values) / 2, s, system).lstrip('+')}" if len(values) > 1 and not s.is_size else "",
+            f"± {reading_text(spread(values) / 2, s, system).lstrip('+')}"
+            if len(values) > 1 and not s.is_size
+            else "",
             len(values) >= s.wanted,
-        )  # fmt: skip
+        )
 
 
 class WithRows(ReadingView):

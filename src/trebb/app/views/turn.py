@@ -8,7 +8,7 @@ from dataclasses import dataclass
 
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
-from PySide6.QtGui import QFontMetricsF, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPolygonF, QWheelEvent
+from PySide6.QtGui import QFontMetricsF, QKeyEvent, QMouseEvent, QPainter, QPolygonF, QWheelEvent
 from PySide6.QtWidgets import QWidget
 
 from trebb.app import painting, theme
@@ -42,7 +42,10 @@ def groups_of(s: AnySetUp, subject: object, standing: Sequence[object]) -> list[
     counts: dict[str, int] = {}
     for p in s.places(subject):
         counts[p.group] = counts.get(p.group, 0) + 1
-    return [Group(g, tuple(read.get(g, ())), turn_of(read.get(g, ())), s.plane_mm(subject, g), n) for g, n in counts.items()]
+    return [
+        Group(g, tuple(read.get(g, ())), turn_of(read.get(g, ())), s.plane_mm(subject, g), n)
+        for g, n in counts.items()
+    ]
 
 
 def plane_of(group: str) -> str:
@@ -76,7 +79,11 @@ class TurnView(ReadingView):
         subject = shown.session.case.subject
         standing = shown.session.job.standing(shown.session.assembly, shown.set_up.key, shown.phase)
         groups = groups_of(shown.set_up, subject, standing)
-        current = shown.place.group if shown.place else next((g.key for g in reversed(groups) if g.points), groups[0].key)
+        current = (
+            shown.place.group
+            if shown.place
+            else next((g.key for g in reversed(groups) if g.points), groups[0].key)
+        )
         self.list.show_groups(groups, current, shown)
         self.polar.show_turn(groups, current, shown)
 
@@ -84,7 +91,7 @@ class TurnView(ReadingView):
         return self.polar.turn_by(step)
 
 
-class _TurnList(QWidget):
+class _TurnList(painting.Painted, QWidget):
     """The turns: how far each is read, and its runout."""
 
     chosen = Signal(str)
@@ -108,10 +115,10 @@ class _TurnList(QWidget):
     def _height(self) -> float:
         return min(1.8 * ROW, self.height() / max(1, len(self._groups)))
 
-    def paintEvent(self, event: QPaintEvent) -> None:
+    def draw(self, painter: QPainter) -> None:
+        """Paint it as it now is."""
         if self._shown is None:
             return
-        painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         height = self._height()
         for i, group in enumerate(self._groups):
@@ -124,14 +131,20 @@ class _TurnList(QWidget):
         painter.setBrush(theme.colour("blue_wash" if current else "ground"))
         painter.drawRoundedRect(area, 3, 3)
         aside = bool(self._shown.aside)
-        face = theme.font(theme.BODY if area.height() > 22 else theme.SMALL, theme.SEMIBOLD if current else theme.REGULAR)
+        face = theme.font(
+            theme.BODY if area.height() > 22 else theme.SMALL, theme.SEMIBOLD if current else theme.REGULAR
+        )
         face.setStrikeOut(aside and bool(group.points))
         painter.setFont(face)
         painter.setPen(theme.colour("blue" if aside and group.points else "ink"))
         left = area.adjusted(8, 0, -36, 0)
         middle = Qt.AlignmentFlag.AlignVCenter
         words = group.key.replace("seat ", "").replace("°, ", "° ")
-        painter.drawText(left, middle | Qt.AlignmentFlag.AlignLeft, painter.fontMetrics().elidedText(words, Qt.TextElideMode.ElideRight, int(left.width())))
+        painter.drawText(
+            left,
+            middle | Qt.AlignmentFlag.AlignLeft,
+            painter.fontMetrics().elidedText(words, Qt.TextElideMode.ElideRight, int(left.width())),
+        )
         face = theme.font(theme.SMALL, theme.MEDIUM)
         face.setStrikeOut(aside and bool(group.points))
         painter.setFont(face)
@@ -147,11 +160,13 @@ class _TurnList(QWidget):
         if self._shown is not None and 0 <= i < len(self._groups):
             key = self._groups[i].key
             read = {f"{key}, {a:g}°" for a, _ in self._groups[i].points}
-            places = [p.key for p in self._shown.set_up.places(self._shown.session.case.subject) if p.group == key]
+            places = [
+                p.key for p in self._shown.set_up.places(self._shown.session.case.subject) if p.group == key
+            ]
             self.chosen.emit(next((p for p in places if p not in read), places[0]))
 
 
-class Polar(QWidget):
+class Polar(painting.Painted, QWidget):
     """The turn as one looks at the nose: dial angles clockwise from the top, deviations drawn larger."""
 
     chosen = Signal(str)
@@ -170,15 +185,24 @@ class Polar(QWidget):
         self.setMinimumSize(180, 170)
         self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self.setAccessibleName("Polar picture of the turn")
-        self.setToolTip("Choose an angle, or turn the simulated spindle: drag, wheel, or left and right. Click a dot to strike it out")
+        self.setToolTip(
+            "Choose an angle, or turn the simulated spindle: drag, wheel, or left and right. Click a dot to "
+            "strike it out"
+        )
 
     def show_turn(self, groups: list[Group], current: str, shown: Shown) -> None:
         """Show a turn with the others of its plane behind it."""
         self._shown = shown
         self._group = next(g for g in groups if g.key == current)
-        self._groups = [g for g in groups if g.key != current and plane_of(g.key) == plane_of(current) and g.turn is not None]
+        self._groups = [
+            g
+            for g in groups
+            if g.key != current and plane_of(g.key) == plane_of(current) and g.turn is not None
+        ]
         subject = shown.session.case.subject
-        self._places = [(p.key, split_place(p.key)[1]) for p in shown.set_up.places(subject) if p.group == current]
+        self._places = [
+            (p.key, split_place(p.key)[1]) for p in shown.set_up.places(subject) if p.group == current
+        ]
         key = "chuck" if shown.set_up.key == "chuck_pin" else f"{shown.session.case.kind.key}_work"
         self._limit_mm = shown.session.job.limit(key).limit_mm
         self.update()
@@ -208,17 +232,23 @@ class Polar(QWidget):
 
     # painting ---------------------------------------------------------------------------------
 
-    def paintEvent(self, event: QPaintEvent) -> None:
+    def draw(self, painter: QPainter) -> None:
+        """Paint it as it now is."""
         if self._shown is None or self._group is None:
             return
-        painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         radius = self._radius()
         self._scale = self._px_per_mm()
         self._paint_dial(painter, radius)
         for group in self._groups:
             assert group.turn is not None
-            self._curve(painter, group.turn, "line" if not self._shown.aside else "blue", 1.2, dashed=bool(self._shown.aside))
+            self._curve(
+                painter,
+                group.turn,
+                "line" if not self._shown.aside else "blue",
+                1.2,
+                dashed=bool(self._shown.aside),
+            )
         turn = self._group.turn
         if turn is not None:
             self._paint_fit(painter, turn)
@@ -248,8 +278,12 @@ class Polar(QWidget):
         if self._shown is not None and self._shown.angle_deg is not None:
             self._paint_touch(painter, radius, self._shown.angle_deg)
 
-    def _beside(self, painter: QPainter, angle: float, radius: float, words: str, *, second: bool = False) -> None:
-        """Words outside the circle, the angle and below it the reading; above and below the circle side by side."""
+    def _beside(
+        self, painter: QPainter, angle: float, radius: float, words: str, *, second: bool = False
+    ) -> None:
+        """Words outside the circle, the angle and below it the reading; above and below the circle side by
+        side.
+        """
         spot = self._at(angle, radius)
         side, up = math.sin(math.radians(angle)), math.cos(math.radians(angle))
         wide = QFontMetricsF(painter.font()).horizontalAdvance(words)
@@ -263,12 +297,25 @@ class Polar(QWidget):
 
     def _paint_touch(self, painter: QPainter, radius: float, angle: float) -> None:
         """Where the simulated indicator touches."""
-        tip, a, b = self._at(angle, radius - 17), self._at(angle - 5, radius - 1), self._at(angle + 5, radius - 1)
+        tip, a, b = (
+            self._at(angle, radius - 17),
+            self._at(angle - 5, radius - 1),
+            self._at(angle + 5, radius - 1),
+        )
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(theme.colour("brass"))
         painter.drawPolygon(QPolygonF([tip, a, b]))
 
-    def _curve(self, painter: QPainter, turn: Turn, role: str, width: float, *, first_only: bool = False, dashed: bool = False) -> None:
+    def _curve(
+        self,
+        painter: QPainter,
+        turn: Turn,
+        role: str,
+        width: float,
+        *,
+        first_only: bool = False,
+        dashed: bool = False,
+    ) -> None:
         theta = np.linspace(0, 2 * np.pi, FINE)
         v = turn.vectors[0]
         away = v.real * np.cos(theta) + v.imag * np.sin(theta) if first_only else turn.at(theta) - turn.mean
@@ -279,7 +326,11 @@ class Polar(QWidget):
         painter.setPen(pen)
         painter.setBrush(Qt.BrushStyle.NoBrush)
         centre, out = self._centre(), radius + self._scale * away
-        points = zip((centre.x() + out * np.sin(theta)).tolist(), (centre.y() - out * np.cos(theta)).tolist(), strict=True)
+        points = zip(
+            (centre.x() + out * np.sin(theta)).tolist(),
+            (centre.y() - out * np.cos(theta)).tolist(),
+            strict=True,
+        )
         painter.drawPolyline(QPolygonF([QPointF(x, y) for x, y in points]))
 
     def _paint_fit(self, painter: QPainter, turn: Turn) -> None:
@@ -289,14 +340,22 @@ class Polar(QWidget):
         self._curve(painter, turn, "blue", 2.0, first_only=True, dashed=aside)
         v = turn.vectors[0]
         if abs(v) * self._scale > 6:
-            painting.paint_arrow(painter, self._centre(), self._at(degrees_of(v), abs(v) * self._scale), "blue")
+            painting.paint_arrow(
+                painter, self._centre(), self._at(degrees_of(v), abs(v) * self._scale), "blue"
+            )
 
     def _paint_points(self, painter: QPainter) -> None:
         assert self._shown is not None
         assert self._group is not None
         shown, points = self._shown, dict(self._group.points)
         radius, aside = self._radius(), bool(self._shown.aside)
-        mean = self._group.turn.mean if self._group.turn is not None else sum(points.values()) / len(points) if points else 0.0
+        mean = (
+            self._group.turn.mean
+            if self._group.turn is not None
+            else sum(points.values()) / len(points)
+            if points
+            else 0.0
+        )
         for key, angle in self._places:
             here = shown.place is not None and shown.place.key == key
             if angle in points:
@@ -311,7 +370,13 @@ class Polar(QWidget):
                 face.setStrikeOut(aside)
                 painter.setFont(face)
                 painter.setPen(theme.colour("blue" if aside else "ink"))
-                self._beside(painter, angle, radius + 6, reading_text(points[angle], shown.set_up, shown.session.system), second=True)
+                self._beside(
+                    painter,
+                    angle,
+                    radius + 6,
+                    reading_text(points[angle], shown.set_up, shown.session.system),
+                    second=True,
+                )
             if here:
                 painter.setPen(painting.pen("blue", 2))
                 painter.setBrush(Qt.BrushStyle.NoBrush)
@@ -333,7 +398,9 @@ class Polar(QWidget):
             lobes = _lobes(turn, noise, len(self._group.points), system)
             if painter.fontMetrics().horizontalAdvance(words + lobes) < self.width():
                 words += lobes
-            painter.drawText(QRectF(0, self.height() - 38, self.width(), 20), Qt.AlignmentFlag.AlignCenter, words)
+            painter.drawText(
+                QRectF(0, self.height() - 38, self.width(), 20), Qt.AlignmentFlag.AlignCenter, words
+            )
         painter.setFont(theme.font(theme.SMALL))
         painter.setPen(theme.colour("soft"))
         words = f"drawn × {_round(larger):g}; dashed: limit {show_small(self._limit_mm, system)}"
@@ -393,7 +460,9 @@ class Polar(QWidget):
             if angle in points:
                 spot = self._at(angle, BASE * radius + self._scale * (points[angle] - self._group.turn.mean))
                 if math.hypot(spot.x() - point.x(), spot.y() - point.y()) < 7:
-                    standing = [r for r in self._shown.readings() if r.taken.place == key and r.struck is None]
+                    standing = [
+                        r for r in self._shown.readings() if r.taken.place == key and r.struck is None
+                    ]
                     return standing[-1].id if standing else None
         return None
 
@@ -411,7 +480,7 @@ def _lobes(turn: Turn, noise_mm: float, count: int, system: UnitSystem) -> str:
     return f", {'two' if best[1] == 2 else 'three'} lobes {show_small(2 * best[0], system, unit=False)}"
 
 
-class AxisView(QWidget):
+class AxisView(painting.Painted, QWidget):
     """The spindle's axis in space through the planes read, leaning, drawn larger; it can be turned."""
 
     def __init__(self) -> None:
@@ -428,13 +497,20 @@ class AxisView(QWidget):
     def show_axes(self, shown: Shown) -> None:
         """Take the planes of each seating from the readings."""
         case = shown.session.case
-        groups = groups_of(shown.set_up, case.subject, shown.session.job.standing(shown.session.assembly, shown.set_up.key, shown.phase))
+        groups = groups_of(
+            shown.set_up,
+            case.subject,
+            shown.session.job.standing(shown.session.assembly, shown.set_up.key, shown.phase),
+        )
         seats: dict[str, list[tuple[float, complex]]] = {}
         for g in groups:
             if g.turn is not None and g.plane_mm is not None:
                 seats.setdefault(seat_of(g.key), []).append((g.plane_mm, g.turn.vectors[0]))
         current = seat_of(shown.place.group) if shown.place else next(reversed(seats), "")
-        self._axes = [(sorted(planes, key=lambda p: p[0]), seat == current or len(seats) == 1) for seat, planes in seats.items()]
+        self._axes = [
+            (sorted(planes, key=lambda p: p[0]), seat == current or len(seats) == 1)
+            for seat, planes in seats.items()
+        ]
         self._shown = shown
         self.update()
 
@@ -444,14 +520,18 @@ class AxisView(QWidget):
         across, depth = z * math.cos(yaw) + x * math.sin(yaw), -z * math.sin(yaw) + x * math.cos(yaw)
         return QPointF(across, -y * math.cos(pitch) - depth * math.sin(pitch))
 
-    def paintEvent(self, event: QPaintEvent) -> None:
-        painter = QPainter(self)
+    def draw(self, painter: QPainter) -> None:
+        """Paint it as it now is."""
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         painter.setFont(theme.font(theme.SMALL))
         planes = [p for axis, _ in self._axes for p in axis]
         if self._shown is None or not planes:
             painter.setPen(theme.colour("soft"))
-            painter.drawText(QRectF(self.rect()).adjusted(8, 8, -8, -8), Qt.TextFlag.TextWordWrap | Qt.AlignmentFlag.AlignCenter, "The axis stands here once a turn is read.")
+            painter.drawText(
+                QRectF(self.rect()).adjusted(8, 8, -8, -8),
+                Qt.TextFlag.TextWordWrap | Qt.AlignmentFlag.AlignCenter,
+                "The axis stands here once a turn is read.",
+            )
             return
         z_low, z_high = min(0.0, min(z for z, _ in planes)), max(1.0, max(z for z, _ in planes))
         most = max(max(abs(v) for _, v in planes), 0.001)
@@ -462,7 +542,11 @@ class AxisView(QWidget):
             # Dial angle 0 is up, rising clockwise as seen from the far end.
             return self._project(v.imag * larger, v.real * larger, z)
 
-        rings = [raw(z, abs(v) * complex(math.cos(t), math.sin(t))) for z, v in planes for t in np.linspace(0, 2 * np.pi, 13)]
+        rings = [
+            raw(z, abs(v) * complex(math.cos(t), math.sin(t)))
+            for z, v in planes
+            for t in np.linspace(0, 2 * np.pi, 13)
+        ]
         bounds = QPolygonF([*rings, raw(z_low, 0j), raw(z_high * 1.06, 0j)]).boundingRect()
         area = QRectF(self.rect()).adjusted(16, 14, -30, -52)
         scale = min(area.width() / max(bounds.width(), 1e-9), area.height() / max(bounds.height(), 1e-9))
@@ -478,13 +562,25 @@ class AxisView(QWidget):
         painter.drawText(at(0, 0j) + QPointF(-12, 20), "nose")
         unit = show_small(most, self._shown.session.system)
         foot = f"across × {_round(larger):g} against along; largest {unit} off"
-        painter.drawText(QRectF(0, self.height() - 38, self.width(), 36), Qt.TextFlag.TextWordWrap | Qt.AlignmentFlag.AlignCenter, foot)
+        painter.drawText(
+            QRectF(0, self.height() - 38, self.width(), 36),
+            Qt.TextFlag.TextWordWrap | Qt.AlignmentFlag.AlignCenter,
+            foot,
+        )
 
-    def _paint_axis(self, painter: QPainter, axis: list[tuple[float, complex]], is_current: bool, at: Callable[[float, complex], QPointF]) -> None:
+    def _paint_axis(
+        self,
+        painter: QPainter,
+        axis: list[tuple[float, complex]],
+        is_current: bool,
+        at: Callable[[float, complex], QPointF],
+    ) -> None:
         assert self._shown is not None
         role = "blue" if is_current else "soft"
         for z, v in axis:
-            ring = QPolygonF([at(z, abs(v) * complex(math.cos(t), math.sin(t))) for t in np.linspace(0, 2 * np.pi, 41)])
+            ring = QPolygonF(
+                [at(z, abs(v) * complex(math.cos(t), math.sin(t))) for t in np.linspace(0, 2 * np.pi, 41)]
+            )
             painter.setPen(painting.pen(role if is_current else "line", 1.2))
             painter.setBrush(Qt.BrushStyle.NoBrush)
             painter.drawPolyline(ring)
@@ -493,7 +589,9 @@ class AxisView(QWidget):
             painter.drawEllipse(at(z, v), 3.4, 3.4)
             if is_current:
                 painter.setPen(theme.colour("ink"))
-                painter.drawText(at(z, v) + QPointF(7, -5), show_small(2 * abs(v), self._shown.session.system, unit=False))
+                painter.drawText(
+                    at(z, v) + QPointF(7, -5), show_small(2 * abs(v), self._shown.session.system, unit=False)
+                )
         if len(axis) > 1:
             (z0, v0), (z1, v1) = axis[0], axis[-1]
             lean = (v1 - v0) / (z1 - z0)
@@ -501,7 +599,9 @@ class AxisView(QWidget):
             if self._shown.aside:
                 pen.setStyle(Qt.PenStyle.DashLine)
             painter.setPen(pen)
-            painter.drawLine(at(min(0.0, z0), v0 + lean * (min(0.0, z0) - z0)), at(z1 * 1.06, v1 + lean * 0.06 * z1))
+            painter.drawLine(
+                at(min(0.0, z0), v0 + lean * (min(0.0, z0) - z0)), at(z1 * 1.06, v1 + lean * 0.06 * z1)
+            )
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         self._last = event.position()
@@ -518,7 +618,12 @@ class AxisView(QWidget):
         self.update()
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        turn = {Qt.Key.Key_Left: (-8, 0), Qt.Key.Key_Right: (8, 0), Qt.Key.Key_Up: (0, -6), Qt.Key.Key_Down: (0, 6)}.get(Qt.Key(event.key()))
+        turn = {
+            Qt.Key.Key_Left: (-8, 0),
+            Qt.Key.Key_Right: (8, 0),
+            Qt.Key.Key_Up: (0, -6),
+            Qt.Key.Key_Down: (0, 6),
+        }.get(Qt.Key(event.key()))
         if turn is not None:
             self._turn(*turn)
         else:

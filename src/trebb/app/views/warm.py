@@ -6,7 +6,7 @@ import math
 import statistics
 
 from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QPainter, QPaintEvent, QPolygonF
+from PySide6.QtGui import QPainter, QPolygonF
 
 from trebb.app import painting, theme
 from trebb.app.views.base import ReadingView, Shown
@@ -33,7 +33,13 @@ class WarmView(ReadingView):
         line = row(spacing=4)
         line.addWidget(label("Noise", "soft"))
         self._shown: Shown | None = None
-        self.noises = exclusive(self, line, ((word, word, f"It {word}: the same words before and after") for word in NOISES), self._grade, prefix="noise")
+        self.noises = exclusive(
+            self,
+            line,
+            ((word, word, f"It {word}: the same words before and after") for word in NOISES),
+            self._grade,
+            prefix="noise",
+        )
         line.addStretch()
         box.addLayout(line)
 
@@ -53,7 +59,7 @@ class WarmView(ReadingView):
             choice.setChecked(word == said)
 
 
-class _Curve(Curve):
+class _Curve(painting.Painted, Curve):
     """Temperature over an hour; what was read, and the settling value with its band."""
 
     def __init__(self) -> None:
@@ -61,19 +67,25 @@ class _Curve(Curve):
 
     def places_along(self) -> list[tuple[float, str]]:
         assert self._shown is not None
-        return [(minutes_of(p.key), p.key) for p in self._shown.set_up.places(self._shown.session.case.subject)]
+        return [
+            (minutes_of(p.key), p.key) for p in self._shown.set_up.places(self._shown.session.case.subject)
+        ]
 
-    def paintEvent(self, event: QPaintEvent) -> None:
+    def draw(self, painter: QPainter) -> None:
+        """Paint it as it now is."""
         if self._shown is None:
             return
-        painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         session = self._shown.session
         standing = session.job.standing(session.assembly, self._shown.set_up.key, self._shown.phase)
         points = [(minutes_of(p.place), statistics.fmean(p.values)) for p in standing]
         run = warm_run(standing)
         start = run.start_c if run else points[0][1] if points else 17.0
-        top = max([start + USUAL_RISE_C + 6] + [c + 3 for _, c in points] + ([start + run.rise_c + 2 * run.sd_c + 2] if run else []))
+        top = max(
+            [start + USUAL_RISE_C + 6]
+            + [c + 3 for _, c in points]
+            + ([start + run.rise_c + 2 * run.sd_c + 2] if run else [])
+        )
         area = QRectF(self.rect()).adjusted(48, 24, -118, -38)
         plane = self._plane = Plane(area, (0, SHOWN_MIN), (start - 4, top))
         plane.grid(painter, "minutes", "°C over the front bearing")
@@ -86,9 +98,22 @@ class _Curve(Curve):
             settled = start + run.rise_c
             band = theme.colour("blue")
             band.setAlphaF(0.18)
-            painter.fillRect(QRectF(plane.at(points[-1][0], min(top, settled + Z95 * run.sd_c)), plane.at(SHOWN_MIN, max(plane.y[0], settled - Z95 * run.sd_c))), band)
+            painter.fillRect(
+                QRectF(
+                    plane.at(points[-1][0], min(top, settled + Z95 * run.sd_c)),
+                    plane.at(SHOWN_MIN, max(plane.y[0], settled - Z95 * run.sd_c)),
+                ),
+                band,
+            )
             painter.setPen(painting.pen("blue", 2))
-            painter.drawPolyline(QPolygonF([plane.at(t, start + run.rise_c * (1 - math.exp(-t / run.tau_min))) for t in range(int(SHOWN_MIN) + 1)]))
+            painter.drawPolyline(
+                QPolygonF(
+                    [
+                        plane.at(t, start + run.rise_c * (1 - math.exp(-t / run.tau_min)))
+                        for t in range(int(SHOWN_MIN) + 1)
+                    ]
+                )
+            )
             painter.setFont(theme.font(theme.SMALL, theme.SEMIBOLD))
             painter.setPen(theme.colour("blue"))
             spot = plane.at(SHOWN_MIN, settled)

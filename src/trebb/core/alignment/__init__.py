@@ -1,4 +1,6 @@
-"""Where a machine's ways and axes lie: levels, the two-collar cut, shims, scraping. Pure functions; lengths in mm, angles in mrad (= mm/m)."""
+"""Where a machine's ways and axes lie: levels, the two-collar cut, shims, scraping. Pure functions; lengths
+in mm, angles in mrad (= mm/m).
+"""
 
 from trebb.core.alignment.levels import (
     ARCSEC_MM_M,

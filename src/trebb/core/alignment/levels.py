@@ -34,7 +34,9 @@ class Straightness:
 
 @dataclass(frozen=True)
 class Twist:
-    """Three figures of the roll along a bed: range (mrad), least-squares rate (mrad a metre), end to end (mrad)."""
+    """Three figures of the roll along a bed: range (mrad), least-squares rate (mrad a metre), end to end
+    (mrad).
+    """
 
     range_mrad: float
     rate_mrad_m: float
@@ -97,7 +99,9 @@ def minimum_zone(stations_mm: ArrayLike, heights_mm: ArrayLike) -> float:
 
 
 def minimum_zones(profiles: Vector, stations_mm: Sequence[float]) -> Vector:
-    """Minimum zone of each of many profiles at once, (draws, stations) → (draws,): the narrowest pair of lines has two points on one of them."""
+    """Minimum zone of each of many profiles at once, (draws, stations) → (draws,): the narrowest pair of
+    lines has two points on one of them.
+    """
     x = np.asarray(stations_mm, dtype=float)
     best = np.full(profiles.shape[0], np.inf)
     for i, j in combinations(range(x.size), 2):
@@ -112,8 +116,12 @@ def straightness(stations_mm: ArrayLike, heights_mm: ArrayLike) -> Straightness:
     x, h = _profile(stations_mm, heights_mm)
     ends = endpoint_residuals(x, h)
     return Straightness(
-        float(np.ptp(ends)), float(np.abs(ends).max()), float(np.ptp(least_squares_residuals(x, h))), minimum_zone(x, h), 1000 * _line(x, h)[0],
-    )  # fmt: skip
+        float(np.ptp(ends)),
+        float(np.abs(ends).max()),
+        float(np.ptp(least_squares_residuals(x, h))),
+        minimum_zone(x, h),
+        1000 * _line(x, h)[0],
+    )
 
 
 def twist(stations_mm: ArrayLike, rolls_mrad: ArrayLike) -> Twist:
@@ -130,17 +138,22 @@ def level_zero(as_set_mm_m: float, turned_mm_m: float) -> tuple[float, float]:
 def closing_error(out_mm_m: Sequence[float], back_mm_m: Sequence[float], base_mm: float) -> float:
     """What a run of levels out and back fails to close by, mm: the far end's height out less back.
 
-    Both ways over the same places with the level the same way round, so a zero error does not show; a shift or drift does.
+    Both ways over the same places with the level the same way round, so a zero error does not show; a shift
+    or drift does.
     """
     if len(out_mm_m) != len(back_mm_m):
-        raise InputError(f"{len(out_mm_m)} readings out, {len(back_mm_m)} back", "read the same places both ways")
+        raise InputError(
+            f"{len(out_mm_m)} readings out, {len(back_mm_m)} back", "read the same places both ways"
+        )
     return float(sum(a - b for a, b in zip(out_mm_m, back_mm_m, strict=True))) * base_mm / 1000
 
 
 def _profile(x: ArrayLike, y: ArrayLike) -> tuple[Vector, Vector]:
     stations, values = np.asarray(x, dtype=float), np.asarray(y, dtype=float)
     if stations.shape != values.shape or stations.size < 2:
-        raise InputError(f"{stations.size} stations, {values.size} values", "two stations at least, each with its value")
+        raise InputError(
+            f"{stations.size} stations, {values.size} values", "two stations at least, each with its value"
+        )
     if len(set(stations.tolist())) != stations.size:
         raise InputError("two stations at one place", "each station stands somewhere else")
     return stations, values

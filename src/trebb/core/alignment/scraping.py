@@ -41,7 +41,14 @@ class ScrapingPlan:
         return int(self.passes.max())
 
 
-def scraping_plan(stations_mm: Sequence[float], heights_mm: NDArray[np.float64], gauge_mm: float, pass_mm: float, *, free_roll: bool = True) -> ScrapingPlan:
+def scraping_plan(
+    stations_mm: Sequence[float],
+    heights_mm: NDArray[np.float64],
+    gauge_mm: float,
+    pass_mm: float,
+    *,
+    free_roll: bool = True,
+) -> ScrapingPlan:
     """The plane that touches the ways from below with the least metal above it.
 
     Parameters
@@ -50,7 +57,8 @@ def scraping_plan(stations_mm: Sequence[float], heights_mm: NDArray[np.float64],
     heights_mm : (2, n) of front and rear way.
     gauge_mm : distance between the ways.
     pass_mm : what one pass of the scraper takes.
-    free_roll : the plane may lean across, where the feet can level the bed afterwards; else it keeps the mean of the ends.
+    free_roll : the plane may lean across, where the feet can level the bed afterwards; else it keeps the
+        mean of the ends.
 
     Raises
     ------
@@ -66,16 +74,27 @@ def scraping_plan(stations_mm: Sequence[float], heights_mm: NDArray[np.float64],
 
     x = np.asarray(stations_mm, dtype=float)
     if heights_mm.shape != (2, x.size) or x.size < 2:
-        raise InputError(f"heights of shape {heights_mm.shape}", "a height of the front and of the rear way at two stations at least")
+        raise InputError(
+            f"heights of shape {heights_mm.shape}",
+            "a height of the front and of the rear way at two stations at least",
+        )
     if not pass_mm > 0:
-        raise InputError(f"a pass of {pass_mm:g} mm", "a pass of the scraper takes something, usually 0.005 to 0.01 mm")
+        raise InputError(
+            f"a pass of {pass_mm:g} mm", "a pass of the scraper takes something, usually 0.005 to 0.01 mm"
+        )
     along = np.tile((x - x.mean()) / max(float(np.ptp(x)), 1.0), 2)
     across = np.repeat([-0.5, 0.5], x.size)
     points = heights_mm.ravel()
     columns = [np.ones_like(along), along] + ([across] if free_roll else [])
     basis = np.stack(columns, axis=1)
     held = np.zeros_like(points) if free_roll else across * float(heights_mm[1].mean() - heights_mm[0].mean())
-    found = linprog(-basis.sum(axis=0), A_ub=basis, b_ub=points - held, bounds=[(None, None)] * basis.shape[1], method="highs")
+    found = linprog(
+        -basis.sum(axis=0),
+        A_ub=basis,
+        b_ub=points - held,
+        bounds=[(None, None)] * basis.shape[1],
+        method="highs",
+    )
     if not found.success:
         raise InputError("these heights", "no plane lies below them; is a reading not a number?")
     remove = np.maximum(points - held - basis @ found.x, 0.0).reshape(2, x.size)
@@ -84,7 +103,9 @@ def scraping_plan(stations_mm: Sequence[float], heights_mm: NDArray[np.float64],
 
 
 def liner_thickness_mm(scraped_mm: float, worn_mm: float, milled_mm: float = 0.0) -> float:
-    """Thickness of lining that brings a saddle back to its height: what wear, scraping and milling took together, mm."""
+    """Thickness of lining that brings a saddle back to its height: what wear, scraping and milling took
+    together, mm.
+    """
     for what, value in (("scraped", scraped_mm), ("worn", worn_mm), ("milled away", milled_mm)):
         if value < 0:
             raise InputError(f"{value:g} mm {what}", "metal taken is more than nothing")

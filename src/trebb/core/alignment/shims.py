@@ -44,15 +44,23 @@ def shim_pack(wanted_mm: float, at_hand_mm: Sequence[float], most: int = MOST_LE
         raise InputError("no shim stock", "state the thicknesses at hand, such as 0.02, 0.05, 0.10 mm")
     target = round(wanted_mm / STEP_MM)
     if target > most * stock[0]:
-        raise InputError(f"a pack of {wanted_mm:.3g} mm", f"{most} leaves of {stock[0] * STEP_MM:g} mm make less; use a plate and shim the rest")
-    # For each number of leaves all sums that can be made, with the pack that was found first: largest leaves first.
+        raise InputError(
+            f"a pack of {wanted_mm:.3g} mm",
+            f"{most} leaves of {stock[0] * STEP_MM:g} mm make less; use a plate and shim the rest",
+        )
+    # For each number of leaves all sums that can be made, with the pack that was found first: largest leaves
+    # first.
     made: dict[int, tuple[int, ...]] = {0: ()}
     newest = dict(made)
     for _ in range(most):
         fresh: dict[int, tuple[int, ...]] = {}
         for total, leaves in newest.items():
             for leaf in stock:
-                if (not leaves or leaf <= leaves[-1]) and total + leaf not in made and total + leaf <= target + stock[-1]:
+                if (
+                    (not leaves or leaf <= leaves[-1])
+                    and total + leaf not in made
+                    and total + leaf <= target + stock[-1]
+                ):
                     candidate = (*leaves, leaf)
                     if candidate > fresh.get(total + leaf, ()):
                         fresh[total + leaf] = candidate

@@ -23,7 +23,10 @@ class TwoCollar:
 
     def __post_init__(self) -> None:
         if not self.apart_mm > 0:
-            raise InputError(f"lands {self.apart_mm:g} mm apart", "the far land lies further from the chuck than the near one")
+            raise InputError(
+                f"lands {self.apart_mm:g} mm apart",
+                "the far land lies further from the chuck than the near one",
+            )
 
     @property
     def difference_mm(self) -> float:
@@ -44,7 +47,8 @@ class TwoCollar:
         return 1000 * self.difference_mm / (2 * self.apart_mm)
 
     def front_shim_mm(self, feet: Feet) -> float:
-        """Thickness under the front foot at the tailstock's end that takes the taper out; less than nothing: the rear foot.
+        """Thickness under the front foot at the tailstock's end that takes the taper out; less than nothing:
+        the rear foot.
 
         Twist is taken as linear along the bed, which answers fully. Heavy beds answer less: settle by trial.
         """
@@ -61,14 +65,18 @@ class TwoCollar:
 
 @dataclass(frozen=True)
 class Feet:
-    """Where the machine stands, mm: feet front to back and along the bed, and the tool's height above their plane."""
+    """Where the machine stands, mm: feet front to back and along the bed, and the tool's height above their
+    plane.
+    """
 
     across_mm: float
     along_mm: float
     tool_height_mm: float
 
     def twist_per_shim(self) -> float:
-        """Roll (mrad) at the tailstock's feet for 1 mm under the front one there: the rear way then lies lower."""
+        """Roll (mrad) at the tailstock's feet for 1 mm under the front one there: the rear way then lies
+        lower.
+        """
         return -1000 / self.across_mm
 
     def taper_per_shim(self, apart_mm: float) -> float:

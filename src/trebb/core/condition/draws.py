@@ -20,11 +20,16 @@ def _normal_draws(count: int) -> Array:
 
 
 def draw(now: Estimate) -> dict[str, Array]:
-    """Conditions that the readings allow: DRAWS values of each source, clearances never negative. The same each time."""
+    """Conditions that the readings allow: DRAWS values of each source, clearances never negative. The same
+    each time.
+    """
     values, vectors = np.linalg.eigh(now.covariance)
     spread = vectors * np.sqrt(np.maximum(values, 0.0))
     all_ = now.mean + _normal_draws(len(now.model.sources)) @ spread.T
-    return {s.key: np.maximum(all_[:, i], 0.0) if s.is_clearance else all_[:, i] for i, s in enumerate(now.model.sources)}
+    return {
+        s.key: np.maximum(all_[:, i], 0.0) if s.is_clearance else all_[:, i]
+        for i, s in enumerate(now.model.sources)
+    }
 
 
 def combined(drawn: Mapping[str, Array], coefficients: Mapping[str, float]) -> Array:

@@ -1,4 +1,6 @@
-"""From readings to condition: weighted least squares with a prior and with clearances that cannot be negative."""
+"""From readings to condition: weighted least squares with a prior and with clearances that cannot be
+negative.
+"""
 
 from __future__ import annotations
 
@@ -63,13 +65,18 @@ class Estimate:
         value, sd = float(self.mean[i]), float(np.sqrt(self.covariance[i, i]))
         if i in self.cavity:
             m, s = self.cavity[i]
-            return Quantity(value, sd, truncated_quantile(m, s, 0.0, 0.025), truncated_quantile(m, s, 0.0, 0.975))
+            return Quantity(
+                value, sd, truncated_quantile(m, s, 0.0, 0.025), truncated_quantile(m, s, 0.0, 0.975)
+            )
         return Quantity(value, sd, value - Z95 * sd, value + Z95 * sd)
 
-    def combination(self, coefficients: Mapping[str, float], *, offset: float = 0.0, extra_sd: float = 0.0) -> Quantity:
+    def combination(
+        self, coefficients: Mapping[str, float], *, offset: float = 0.0, extra_sd: float = 0.0
+    ) -> Quantity:
         """offset + Σ coefficient × source, with `extra_sd` of independent doubt added.
 
-        A sum of clearances alone is not allowed below nothing, unless a repair itself takes one there (a nut closed too far).
+        A sum of clearances alone is not allowed below nothing, unless a repair itself takes one there (a nut
+        closed too far).
         """
         if len(coefficients) == 1 and not extra_sd and not offset:
             ((key, factor),) = coefficients.items()
@@ -79,7 +86,11 @@ class Estimate:
         value = float(vector @ self.mean) + offset
         sd = float(np.sqrt(vector @ self.covariance @ vector + extra_sd**2))
         low, high = value - Z95 * sd, value + Z95 * sd
-        if offset == 0 and value >= 0 and all(c >= 0 and self.model.source(k).is_clearance for k, c in coefficients.items()):
+        if (
+            offset == 0
+            and value >= 0
+            and all(c >= 0 and self.model.source(k).is_clearance for k, c in coefficients.items())
+        ):
             low = max(0.0, low)
         return Quantity(value, sd, low, high)
 
@@ -118,14 +129,20 @@ def estimate(model: ErrorModel, observations: Sequence[Observation]) -> Estimate
     return Estimate(model, mean, covariance, cavity, len(rows))
 
 
-def _with_bounds(precision: Matrix, shift: Vector, model: ErrorModel) -> tuple[Vector, Matrix, dict[int, tuple[float, float]]]:
+def _with_bounds(
+    precision: Matrix, shift: Vector, model: ErrorModel
+) -> tuple[Vector, Matrix, dict[int, tuple[float, float]]]:
     n = len(model.sources)
     site_precision, site_shift = np.zeros(n), np.zeros(n)
     covariance: Matrix = np.asarray(np.linalg.inv(precision), dtype=np.float64)
     mean = covariance @ shift
     for _ in range(MAX_SWEEPS):
         sd = np.sqrt(np.diag(covariance))
-        near = [i for i in range(n) if model.bounded[i] and (site_precision[i] > 0 or mean[i] < FREE_SIGMAS * sd[i])]
+        near = [
+            i
+            for i in range(n)
+            if model.bounded[i] and (site_precision[i] > 0 or mean[i] < FREE_SIGMAS * sd[i])
+        ]
         if not near:
             break
         moved = 0.0
@@ -147,7 +164,9 @@ def _with_bounds(precision: Matrix, shift: Vector, model: ErrorModel) -> tuple[V
     return mean, (covariance + covariance.T) / 2, cavity
 
 
-def _cavity(i: int, mean: Vector, covariance: Matrix, site_precision: Vector, site_shift: Vector) -> tuple[float, float]:
+def _cavity(
+    i: int, mean: Vector, covariance: Matrix, site_precision: Vector, site_shift: Vector
+) -> tuple[float, float]:
     """Mean and sd of source i without its own bound."""
     variance = covariance[i, i]
     left = max(1 / variance - site_precision[i], 1e-9 / variance)

@@ -21,7 +21,8 @@ class Shared:
 
 
 def grouped(rows: Sequence[Row], values: Sequence[float], shared: Sequence[Shared]) -> list[Observation]:
-    """The same readings as observations independent of each other, of unit noise, the shared unknowns taken out.
+    """The same readings as observations independent of each other, of unit noise, the shared unknowns taken
+    out.
 
     The readings' covariance C = diag(noise²) + Σ sd²·u·uᵀ is factored as L·Lᵀ;
     L⁻¹ times rows and values leaves independent ones that say exactly as much
@@ -38,4 +39,7 @@ def grouped(rows: Sequence[Row], values: Sequence[float], shared: Sequence[Share
     for unknown in shared:
         covariance += unknown.sd**2 * np.outer(unknown.share, unknown.share)
     independent = np.linalg.solve(np.linalg.cholesky(covariance), design)
-    return [Observation(Row(dict(zip(keys, line[:-1].tolist(), strict=True)), 1.0), float(line[-1])) for line in independent]
+    return [
+        Observation(Row(dict(zip(keys, line[:-1].tolist(), strict=True)), 1.0), float(line[-1]))
+        for line in independent
+    ]

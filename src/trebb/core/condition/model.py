@@ -68,10 +68,14 @@ class ErrorModel:
         covariance = tie * np.outer(sd, sd)
         precision = np.linalg.inv(covariance)
         object.__setattr__(self, "_index", index)
-        object.__setattr__(self, "prior_mean", np.array([source.mean for source in self.sources], dtype=float))
+        object.__setattr__(
+            self, "prior_mean", np.array([source.mean for source in self.sources], dtype=float)
+        )
         object.__setattr__(self, "prior_covariance", covariance)
         object.__setattr__(self, "prior_precision", precision)
-        object.__setattr__(self, "bounded", np.array([source.is_clearance for source in self.sources], dtype=bool))
+        object.__setattr__(
+            self, "bounded", np.array([source.is_clearance for source in self.sources], dtype=bool)
+        )
 
     prior_mean: Vector = field(init=False, repr=False, compare=False)
     prior_covariance: Matrix = field(init=False, repr=False, compare=False)

@@ -38,7 +38,9 @@ class Change:
         """This change with another done at the same time; the later one wins where both name a source."""
         return Change({**self.shifts, **later.shifts})
 
-    def apply_to(self, condition: Mapping[str, float], model: ErrorModel, rng: np.random.Generator) -> dict[str, float]:
+    def apply_to(
+        self, condition: Mapping[str, float], model: ErrorModel, rng: np.random.Generator
+    ) -> dict[str, float]:
         """A true condition after the repair was really done, its own scatter drawn at random."""
         result = dict(condition)
         for key, shift in self.shifts.items():

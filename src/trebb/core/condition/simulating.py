@@ -14,7 +14,8 @@ FIRST_BATCH, NEXT_BATCH = 8, 512
 def simulate(rows: Sequence[Row], condition: Mapping[str, float], rng: np.random.Generator) -> Vector:
     """One noisy reading for each row, (m,), from a true condition by source key."""
     true = np.array(
-        [row.offset + sum(c * condition[key] for key, c in row.coefficients.items()) for row in rows], dtype=float
+        [row.offset + sum(c * condition[key] for key, c in row.coefficients.items()) for row in rows],
+        dtype=float,
     )
     noise = np.array([row.noise_sd for row in rows], dtype=float)
     return true + noise * rng.standard_normal(len(rows))
@@ -32,5 +33,7 @@ def draw_condition(model: ErrorModel, rng: np.random.Generator) -> dict[str, flo
         x = model.prior_mean + rng.standard_normal((batch, len(model.sources))) @ factor.T
         whole = np.flatnonzero((x[:, model.bounded] >= 0).all(axis=1))
         if whole.size:
-            return {source.key: float(value) for source, value in zip(model.sources, x[whole[0]], strict=True)}
+            return {
+                source.key: float(value) for source, value in zip(model.sources, x[whole[0]], strict=True)
+            }
         batch = NEXT_BATCH

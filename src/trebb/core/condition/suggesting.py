@@ -39,13 +39,17 @@ class Suggestion:
 
 
 def total_doubt(now: Estimate, questions: Mapping[str, Mapping[str, float]], scale: float) -> float:
-    """Σ var/(var + scale²) over the questions: how many of them are open, those nearly settled counting little."""
+    """Σ var/(var + scale²) over the questions: how many of them are open, those nearly settled counting
+    little.
+    """
     wanted = np.array([now.model.vector(q) for q in questions.values()])
     variance = np.einsum("ij,jk,ik->i", wanted, now.covariance, wanted)
     return float((variance / (variance + scale**2)).sum())
 
 
-def suggest(now: Estimate, candidates: Sequence[Candidate], questions: Mapping[str, Mapping[str, float]], scale: float) -> list[Suggestion]:
+def suggest(
+    now: Estimate, candidates: Sequence[Candidate], questions: Mapping[str, Mapping[str, float]], scale: float
+) -> list[Suggestion]:
     """Rank candidates by the doubt they would remove per minute, best first.
 
     Parameters

@@ -40,14 +40,18 @@ def is_told(now: Estimate, before_any: Estimate, combination: Mapping[str, float
 
 def size_words(m: Measure, system: UnitSystem) -> str:
     """A measure's value with its ±, and its limit."""
-    return f"{show_uncertain(m.value.value, m.value.half_width, system)}, limit {show_small(m.limit.limit_mm, system)}"
+    return (
+        f"{show_uncertain(m.value.value, m.value.half_width, system)}, limit "
+        f"{show_small(m.limit.limit_mm, system)}"
+    )
 
 
 @dataclass(frozen=True)
 class Finding:
     """One verdict: a sentence a rebuilder would say, what it rests on, and the next move.
 
-    `weight_mm` ranks findings by what they do to the work; `set_ups` are the ways on: words and the set-up's key.
+    `weight_mm` ranks findings by what they do to the work; `set_ups` are the ways on: words and the set-up's
+    key.
     """
 
     key: str
@@ -59,8 +63,15 @@ class Finding:
     set_ups: tuple[tuple[str, str], ...] = ()
 
 
-def suggestion_words(name: str, sd_before: float, sd_after: float, system: UnitSystem, *, little: float) -> str:
-    """What a set-up would settle: 95 % ± after and before; "little" where more than that share of the doubt (sd, mm) stays."""
+def suggestion_words(
+    name: str, sd_before: float, sd_after: float, system: UnitSystem, *, little: float
+) -> str:
+    """What a set-up would settle: 95 % ± after and before; "little" where more than that share of the doubt
+    (sd, mm) stays.
+    """
     if sd_after > little * sd_before:
         return "little left to learn from it"
-    return f"{name} to ± {show_small(2 * sd_after, system)}, now ± {show_small(2 * sd_before, system, unit=False)}"
+    return (
+        f"{name} to ± {show_small(2 * sd_after, system)}, now ± "
+        f"{show_small(2 * sd_before, system, unit=False)}"
+    )

@@ -1,4 +1,6 @@
-"""Shims by trial cuts: what to put under which foot, what the next cut will read, and what a cut says of itself."""
+"""Shims by trial cuts: what to put under which foot, what the next cut will read, and what a cut says of
+itself.
+"""
 
 from __future__ import annotations
 
@@ -76,14 +78,32 @@ def shim_advice(bed: Bed, now: Estimate, limit_300_mm: float, repeats: int = 3) 
         mm = bed.travel_mm - bed.pack_mm(foot)
     pack = shim_pack(min(abs(mm), 6 * max(bed.stock_mm)), bed.stock_mm)
     if abs(left.value - spring) <= 0.8 * limit or pack.thickness_mm < 1e-9:
-        return ShimAdvice("", 0.0, Pack((), 0.0), left, now.combination(taper_row(bed, n).coefficients, extra_sd=noise), answer, limit)
+        return ShimAdvice(
+            "",
+            0.0,
+            Pack((), 0.0),
+            left,
+            now.combination(taper_row(bed, n).coefficients, extra_sd=noise),
+            answer,
+            limit,
+        )
     mm = math.copysign(min(pack.thickness_mm, bed.pack_mm(foot)) if mm < 0 else pack.thickness_mm, mm)
     after = replace(bed, shims=(*bed.shims, (foot, mm)))
-    return ShimAdvice(foot, mm, pack, left, now.combination(taper_row(after, n + 1).coefficients, extra_sd=noise), answer, limit)
+    return ShimAdvice(
+        foot,
+        mm,
+        pack,
+        left,
+        now.combination(taper_row(after, n + 1).coefficients, extra_sd=noise),
+        answer,
+        limit,
+    )
 
 
 def _where(bed: Bed, wanted: float) -> tuple[str, float]:
-    """A wanted thickness (+ front at the tailstock's end) as a foot and a change: out from under the other foot first."""
+    """A wanted thickness (+ front at the tailstock's end) as a foot and a change: out from under the other
+    foot first.
+    """
     foot = "tail_front" if wanted > 0 else "tail_rear"
     other = ACROSS_FROM[foot]
     lying = bed.pack_mm(other)
@@ -112,6 +132,11 @@ def wrong_foot(bed: Bed, cuts: Sequence[Cut]) -> int | None:
 
 
 def exchanged_lands(read: Cut, foretold: Quantity) -> bool:
-    """Whether a cut disagrees with what everything else foretells, and would agree with near and far exchanged."""
+    """Whether a cut disagrees with what everything else foretells, and would agree with near and far
+    exchanged.
+    """
     sd = math.hypot(foretold.sd, read.sd_mm)
-    return abs(read.difference_mm - foretold.value) > 4 * sd and abs(-read.difference_mm - foretold.value) < 2 * sd
+    return (
+        abs(read.difference_mm - foretold.value) > 4 * sd
+        and abs(-read.difference_mm - foretold.value) < 2 * sd
+    )

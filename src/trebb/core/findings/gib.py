@@ -1,4 +1,6 @@
-"""A slide on its gib: play at both ends and along the travel, what the gib lacks, and what the saddle's drop does to the lead screw."""
+"""A slide on its gib: play at both ends and along the travel, what the gib lacks, and what the saddle's drop
+does to the lead screw.
+"""
 
 from __future__ import annotations
 
@@ -54,7 +56,13 @@ def measure_value(slide: Slide, drawn: Mapping[str, Array], key: str) -> Quantit
     return quantity(measure_draws(slide, drawn, key))
 
 
-def slide_measures(slide: Slide, now: Estimate, before_any: Estimate, drawn: Mapping[str, Array], limits: Mapping[str, RatedLimit]) -> list[Measure]:
+def slide_measures(
+    slide: Slide,
+    now: Estimate,
+    before_any: Estimate,
+    drawn: Mapping[str, Array],
+    limits: Mapping[str, RatedLimit],
+) -> list[Measure]:
     """What is known of the slide; a measure whose doubt no reading has taken away is not shown."""
     told = {"play": play("thin", "mid"), "even": {"worn.left": 1.0, "worn.mid": -1.0}, "drop": {"drop": 1.0}}
     found = []
@@ -67,7 +75,12 @@ def slide_measures(slide: Slide, now: Estimate, before_any: Estimate, drawn: Map
 
 def questions(slide: Slide) -> dict[str, dict[str, float]]:
     """What is to be known of the slide."""
-    found = {"thin end": play("thin", "mid"), "thick end": play("thick", "mid"), "left end of travel": play("thin", "left"), "right end of travel": play("thin", "right")}
+    found = {
+        "thin end": play("thin", "mid"),
+        "thick end": play("thick", "mid"),
+        "left end of travel": play("thin", "left"),
+        "right end of travel": play("thin", "right"),
+    }
     if slide.is_saddle:
         found["drop"] = {"drop": 0.1}
     return found
@@ -75,7 +88,13 @@ def questions(slide: Slide) -> dict[str, dict[str, float]]:
 
 def reason(most: str, sd_before: float, sd_after: float, system: UnitSystem) -> str:
     """Why a set-up is worth taking."""
-    return suggestion_words({"drop": "drop of the saddle"}.get(most, f"play at the {most}"), sd_before, sd_after, system, little=0.9)
+    return suggestion_words(
+        {"drop": "drop of the saddle"}.get(most, f"play at the {most}"),
+        sd_before,
+        sd_after,
+        system,
+        little=0.9,
+    )
 
 
 def gaps_of(slide: Slide, now: Estimate) -> Gaps:
@@ -89,7 +108,9 @@ def gaps_of(slide: Slide, now: Estimate) -> Gaps:
 
 @dataclass(frozen=True)
 class ScrewBend:
-    """What a dropped saddle does to its lead screw: bent down by `down_mm` at the apron, pressing with `press_n`; `share_left` of the thread's depth still engages if the half nuts hang low instead."""
+    """What a dropped saddle does to its lead screw: bent down by `down_mm` at the apron, pressing with
+    `press_n`; `share_left` of the thread's depth still engages if the half nuts hang low instead.
+    """
 
     down_mm: float
     press_n: float
@@ -116,16 +137,34 @@ def home_finding(slide: Slide, felt: Gaps | None) -> Finding | None:
     """The gib was not home, by what was said or by what was felt."""
     words = not_home(slide.gib, felt) if felt is not None else ""
     if slide.home == "no":
-        words = "the gib was stopped before it was home. Back the rear screw off two turns, push it in until it stops, and take both ends again"
+        words = (
+            "the gib was stopped before it was home. Back the rear screw off two turns, push it in "
+            "until it stops, and take both ends again"
+        )
     if not words:
         return None
-    return Finding("not_home", State.NEAR, "The feelers are set aside: the gib was not home.", "feelers at both ends", f"{words[0].upper()}{words[1:]}.", 1.0, (("Feel it again", "feelers"),))
+    return Finding(
+        "not_home",
+        State.NEAR,
+        "The feelers are set aside: the gib was not home.",
+        "feelers at both ends",
+        f"{words[0].upper()}{words[1:]}.",
+        1.0,
+        (("Feel it again", "feelers"),),
+    )
 
 
 def gib_findings(
-    slide: Slide, now: Estimate, measures: Mapping[str, Measure], system: UnitSystem, *,
-    felt: Gaps | None, stand_mm: float | None, contact: GibContact | None, spots: Sequence[float],
-) -> list[Finding]:  # fmt: skip
+    slide: Slide,
+    now: Estimate,
+    measures: Mapping[str, Measure],
+    system: UnitSystem,
+    *,
+    felt: Gaps | None,
+    stand_mm: float | None,
+    contact: GibContact | None,
+    spots: Sequence[float],
+) -> list[Finding]:
     """Verdicts, the heaviest first."""
     found: list[Finding] = []
     not_in = home_finding(slide, felt)
@@ -134,40 +173,122 @@ def gib_findings(
     gaps = gaps_of(slide, now)
     if m := measures.get("play"):
         end, spot = max(plays(slide, now), key=lambda at: plays(slide, now)[at].value)
-        found.append(Finding(
-            "play", m.state, f"The slide has {show_uncertain(m.value.value, m.value.half_width, system)} of play at the {end} end, {SPOT_SHORT[spot]}; limit {show_small(m.limit.limit_mm, system)}.",
-            "feelers and rock together", _closing_words(slide, gaps, system), m.value.value,
-        ))  # fmt: skip
+        found.append(
+            Finding(
+                "play",
+                m.state,
+                f"The slide has {show_uncertain(m.value.value, m.value.half_width, system)} of play at the "
+                f"{end} end, {SPOT_SHORT[spot]}; limit {show_small(m.limit.limit_mm, system)}.",
+                "feelers and rock together",
+                _closing_words(slide, gaps, system),
+                m.value.value,
+            )
+        )
         loose = "thick" if gaps.thick_mm > gaps.thin_mm else "thin"
         difference = now.combination({"gap.thick": 1.0, "gap.thin": -1.0})
         if abs(difference.value) > difference.half_width and gaps.difference > 0.01:
             state = State.NEAR if gaps.difference > 0.5 * m.limit.limit_mm else State.WITHIN
             tight = "thin" if loose == "thick" else "thick"
-            found.append(Finding(
-                "taper", state, f"Gib and slot no longer match: the {loose} end is {show_uncertain(abs(difference.value), difference.half_width, system)} looser.", "both ends",
-                f"Scrape {show_small(gaps.difference, system)} off the {tight} end, where the gap is smaller, running out to nothing at the other; the slot is 1 : {1 / gaps.slot_taper(slide.gib):.2f} now, the gib 1 : {slide.ratio:g}.", 0.5 * gaps.difference,
-            ))  # fmt: skip
+            found.append(
+                Finding(
+                    "taper",
+                    state,
+                    f"Gib and slot no longer match: the {loose} end is "
+                    f"{show_uncertain(abs(difference.value), difference.half_width, system)} looser.",
+                    "both ends",
+                    f"Scrape {show_small(gaps.difference, system)} off the {tight} end, where the gap is "
+                    "smaller, running out to nothing at the other; the slot is 1 : "
+                    f"{1 / gaps.slot_taper(slide.gib):.2f} now, the gib 1 : {slide.ratio:g}.",
+                    0.5 * gaps.difference,
+                )
+            )
     if m := measures.get("even"):
         worst = max(SPOTS, key=lambda s: now.source(f"worn.{s}").value)
-        move = f"A gib that runs at the ends leaves it in the {SPOT_SHORT[worst]}: only scraping the ways cures that." if m.state is not State.WITHIN else "One setting of the gib serves the whole travel."
-        found.append(Finding("even", m.state, f"Play differs by {show_uncertain(m.value.value, m.value.half_width, system)} along the travel, limit {show_small(m.limit.limit_mm, system)}; most at the {SPOT_SHORT[worst]}.", "rock at three places", move, m.value.value))
+        move = (
+            f"A gib that runs at the ends leaves it in the {SPOT_SHORT[worst]}: only scraping the ways cures "
+            "that."
+            if m.state is not State.WITHIN
+            else "One setting of the gib serves the whole travel."
+        )
+        found.append(
+            Finding(
+                "even",
+                m.state,
+                f"Play differs by {show_uncertain(m.value.value, m.value.half_width, system)} along the "
+                f"travel, limit {show_small(m.limit.limit_mm, system)}; most at the {SPOT_SHORT[worst]}.",
+                "rock at three places",
+                move,
+                m.value.value,
+            )
+        )
     if m := measures.get("drop"):
         bend = screw_bend(slide, m.value.value)
-        press = f"Closed, the half nuts pull the lead screw down with {bend.press_n:.0f} N; left hanging, {bend.share_left:.0%} of the thread's depth engages."
-        move = f"{press} {'They wear each other: line the saddle up again, or lower the brackets of screw and rod by as much.' if bend.press_n > HARD_PRESS_N or bend.share_left < 0.7 else 'The screw can live with that; rack and rod want their brackets lowered.' if m.state is not State.WITHIN else 'That can stay.'}"
-        found.append(Finding("drop", m.state, f"The saddle has come down {show_uncertain(m.value.value, m.value.half_width, system)}, limit {show_small(m.limit.limit_mm, system)}.", "rack, lead screw and feed rod", move, 0.2 * m.value.value))
+        press = (
+            f"Closed, the half nuts pull the lead screw down with {bend.press_n:.0f} N; left hanging, "
+            f"{bend.share_left:.0%} of the thread's depth engages."
+        )
+        if bend.press_n > HARD_PRESS_N or bend.share_left < 0.7:
+            advice = (
+                "They wear each other: line the saddle up again, or lower the brackets of screw and rod by "
+                "as much."
+            )
+        elif m.state is not State.WITHIN:
+            advice = "The screw can live with that; rack and rod want their brackets lowered."
+        else:
+            advice = "That can stay."
+        move = f"{press} {advice}"
+        found.append(
+            Finding(
+                "drop",
+                m.state,
+                f"The saddle has come down {show_uncertain(m.value.value, m.value.half_width, system)}, "
+                f"limit {show_small(m.limit.limit_mm, system)}.",
+                "rack, lead screw and feed rod",
+                move,
+                0.2 * m.value.value,
+            )
+        )
     if stand_mm is not None:
         gone = slide.stand_out_mm - stand_mm
         if gone > 0.5:
             lacks = gone / slide.ratio
             left = f"{show_size(slide.travel_mm, system)} of adjustment are left"
-            found.append(Finding("stand", State.NEAR if gone > slide.travel_mm else State.WITHIN, f"The gib has gone in {show_size(gone, system)} since new: it lacks {show_small(lacks, system)} of thickness.", "stand-out", f"{left}; a shim of {show_small(lacks, system)} behind it brings it back to where it stood.", 0.1 * lacks))
+            found.append(
+                Finding(
+                    "stand",
+                    State.NEAR if gone > slide.travel_mm else State.WITHIN,
+                    f"The gib has gone in {show_size(gone, system)} since new: it lacks "
+                    f"{show_small(lacks, system)} of thickness.",
+                    "stand-out",
+                    f"{left}; a shim of {show_small(lacks, system)} behind it brings it back to where it "
+                    "stood.",
+                    0.1 * lacks,
+                )
+            )
     if contact is not None:
         state = State.WITHIN if contact.pattern == "all along" else State.NEAR
-        found.append(Finding("contact", state, f"The gib bears over {contact.share:.0%}: {contact.pattern}.", "marking blue", contact.meaning, 0.01))
+        found.append(
+            Finding(
+                "contact",
+                state,
+                f"The gib bears over {contact.share:.0%}: {contact.pattern}.",
+                "marking blue",
+                contact.meaning,
+                0.01,
+            )
+        )
     if spots:
         fewest = min(spots)
-        found.append(Finding("spots", State.NEAR if fewest < FEW_SPOTS else State.WITHIN, f"It shows {fewest:.0f} to {max(spots):.0f} spots in an inch square.", "counted", "Under three it floats: blue and scrape." if fewest < FEW_SPOTS else "Enough for a slide.", 0.005))
+        found.append(
+            Finding(
+                "spots",
+                State.NEAR if fewest < FEW_SPOTS else State.WITHIN,
+                f"It shows {fewest:.0f} to {max(spots):.0f} spots in an inch square.",
+                "counted",
+                "Under three it floats: blue and scrape." if fewest < FEW_SPOTS else "Enough for a slide.",
+                0.005,
+            )
+        )
     return sorted(found, key=lambda f: -f.weight_mm)
 
 
@@ -177,5 +298,12 @@ def _closing_words(slide: Slide, gaps: Gaps, system: UnitSystem) -> str:
         return "It runs as close as it may: do not tighten it."
     turns = advance / slide.screw_pitch_mm
     if advance > slide.travel_mm:
-        return f"To run at {show_small(slide.running_mm, system)} it would have to go in {show_size(advance, system)}; {show_size(slide.travel_mm, system)} are left: it is too thin. Shim it, line it, or make a new one."
-    return f"Turn it in by {show_size(advance, system)}, {turns:.1f} turns of its screw; the looser end then keeps {show_small(gaps.difference + slide.running_mm, system)}."
+        return (
+            f"To run at {show_small(slide.running_mm, system)} it would have to go in "
+            f"{show_size(advance, system)}; {show_size(slide.travel_mm, system)} are left: it is too thin. "
+            "Shim it, line it, or make a new one."
+        )
+    return (
+        f"Turn it in by {show_size(advance, system)}, {turns:.1f} turns of its screw; the looser end "
+        f"then keeps {show_small(gaps.difference + slide.running_mm, system)}."
+    )

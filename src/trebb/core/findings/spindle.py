@@ -25,11 +25,20 @@ from trebb.core.units import UnitSystem, show_small, show_uncertain
 # Mean length of a vector scattered by one on each axis, twice: what scatter adds to runout.
 SCATTER_TIR = 2 * math.sqrt(math.pi / 2)
 CAUSES = ("bearings", "slack", "taper", "seat", "bar", "chuck")
-CAUSE_NAMES = {"bearings": "bearings", "slack": "bearing slack", "taper": "taper", "seat": "seat", "bar": "test bar", "chuck": "chuck", "quill": "quill", "coupler": "coupler", "float": "end float"}
+CAUSE_NAMES = {
+    "bearings": "bearings",
+    "slack": "bearing slack",
+    "taper": "taper",
+    "seat": "seat",
+    "bar": "test bar",
+    "chuck": "chuck",
+    "quill": "quill",
+    "coupler": "coupler",
+    "float": "end float",
+}
 # A cause is named when it is beyond twice its own ±; alike when another is within this share of it.
 ALIKE_SHARE = 0.8
 INDICATOR_MM = 0.0025
-
 
 
 def vector_at(drawn: Mapping[str, Array], name: str, z_mm: float) -> Array:
@@ -62,12 +71,20 @@ def cause_draws(spindle: Spindle, drawn: Mapping[str, Array], z_mm: float) -> di
     return result
 
 
-def work_draws(spindle: Spindle, drawn: Mapping[str, Array], z_mm: float, *, chuck_turned_deg: float = 0.0) -> Array:
-    """Error at z: runout of bearings and taper (and the chuck of a drill), what the seat adds, and slack. The bar's own is not the machine's."""
+def work_draws(
+    spindle: Spindle, drawn: Mapping[str, Array], z_mm: float, *, chuck_turned_deg: float = 0.0
+) -> Array:
+    """Error at z: runout of bearings and taper (and the chuck of a drill), what the seat adds, and slack.
+    The bar's own is not the machine's.
+    """
     vector = vector_at(drawn, "bearing", z_mm) + vector_at(drawn, "taper", z_mm)
     if spindle.kind == "drill":
         vector = vector + vector_at(drawn, "chuck", z_mm) * cmath.exp(1j * math.radians(chuck_turned_deg))
-    return np.asarray(2 * np.abs(vector) + SCATTER_TIR * spindle.seat_spread(z_mm) * drawn["seat"] + slack_at(spindle, drawn))
+    return np.asarray(
+        2 * np.abs(vector)
+        + SCATTER_TIR * spindle.seat_spread(z_mm) * drawn["seat"]
+        + slack_at(spindle, drawn)
+    )
 
 
 def measure_limits(spindle: Spindle) -> dict[str, tuple[str, str]]:
@@ -100,7 +117,14 @@ def measure_value(spindle: Spindle, drawn: Mapping[str, Array], key: str) -> Qua
 
 
 # Sources whose doubt must have fallen before a measure counts as read at all.
-_TOUCHED = {"work": "taper.x", "seat": "seat", "slack": "slack", "float": "float", "chuck": "chuck.x", "coupler": "coupler"}
+_TOUCHED = {
+    "work": "taper.x",
+    "seat": "seat",
+    "slack": "slack",
+    "float": "float",
+    "chuck": "chuck.x",
+    "coupler": "coupler",
+}
 
 
 def is_read(now: Estimate, key: str, scatter: SeatScatter) -> bool:
@@ -139,16 +163,25 @@ class SpindleSplit:
 
     @property
     def worst(self) -> Measure:
-        """The measure furthest to or over its limit. Raises ValueError where nothing is read: `measures` is then empty."""
+        """The measure furthest to or over its limit. Raises ValueError where nothing is read: `measures` is
+        then empty.
+        """
         return max(self.measures, key=lambda m: m.share_of_limit)
 
 
 def seat_is_trusted(spindle: Spindle, scatter: SeatScatter, limit_mm: float) -> bool:
-    """False where it is nine to one that the seat moves the bar beyond the limit, whatever bearings and indicator explain."""
-    return not (scatter.seatings >= 2 and SCATTER_TIR * spindle.seat_spread(spindle.work_mm) * scatter.low_mm > limit_mm)
+    """False where it is nine to one that the seat moves the bar beyond the limit, whatever bearings and
+    indicator explain.
+    """
+    return not (
+        scatter.seatings >= 2
+        and SCATTER_TIR * spindle.seat_spread(spindle.work_mm) * scatter.low_mm > limit_mm
+    )
 
 
-def split_spindle(spindle: Spindle, now: Estimate, limits: Mapping[str, RatedLimit], scatter: SeatScatter) -> SpindleSplit:
+def split_spindle(
+    spindle: Spindle, now: Estimate, limits: Mapping[str, RatedLimit], scatter: SeatScatter
+) -> SpindleSplit:
     """The chain with its shares, the measures against their limits, and the causes that can be named."""
     drawn = draw(now)
     causes = {k: quantity(v) for k, v in cause_draws(spindle, drawn, spindle.work_mm).items()}
@@ -156,8 +189,21 @@ def split_spindle(spindle: Spindle, now: Estimate, limits: Mapping[str, RatedLim
     order = ["bearings", "slack", "taper", "seat", "chuck" if spindle.kind == "drill" else "bar"]
     if spindle.kind == "drill":
         order.append("bar")
-    links = [Link(k, CAUSE_NAMES[k].capitalize(), causes[k], causes[k].value / total, _direction(drawn, k, spindle)) for k in order]
-    links.append(Link("indicator", "Indicator", Quantity(INDICATOR_MM, 0.0, 0.0, INDICATOR_MM), INDICATOR_MM / total, "its own step"))
+    links = [
+        Link(
+            k, CAUSE_NAMES[k].capitalize(), causes[k], causes[k].value / total, _direction(drawn, k, spindle)
+        )
+        for k in order
+    ]
+    links.append(
+        Link(
+            "indicator",
+            "Indicator",
+            Quantity(INDICATOR_MM, 0.0, 0.0, INDICATOR_MM),
+            INDICATOR_MM / total,
+            "its own step",
+        )
+    )
     measures = tuple(
         Measure(key, label, limits[limit_key], measure_value(spindle, drawn, key))
         for key, (label, limit_key) in measure_limits(spindle).items()
@@ -165,13 +211,25 @@ def split_spindle(spindle: Spindle, now: Estimate, limits: Mapping[str, RatedLim
     )
     trusted = seat_is_trusted(spindle, scatter, limits["seat_repeat"].limit_mm)
     named = named_causes(causes, seatings=scatter.seatings, seat_is_sure=not trusted)
-    return SpindleSplit(tuple(links), measures, named, rival_causes(causes, named), drawn, scatter, trusted, slack_part(spindle, drawn))
+    return SpindleSplit(
+        tuple(links),
+        measures,
+        named,
+        rival_causes(causes, named),
+        drawn,
+        scatter,
+        trusted,
+        slack_part(spindle, drawn),
+    )
 
 
 # What most of the slack is, in words for "most of it is …".
 SLACK_PARTS = {
-    "slack": "slack in the bearings", "journals": "bearings, loose on their journals", "loose.housing": "front bearing, loose in its housing", "quill": "quill, loose in its bore",
-}  # fmt: skip
+    "slack": "slack in the bearings",
+    "journals": "bearings, loose on their journals",
+    "loose.housing": "front bearing, loose in its housing",
+    "quill": "quill, loose in its bore",
+}
 
 
 def slack_part(spindle: Spindle, drawn: Mapping[str, Array]) -> str:
@@ -188,20 +246,33 @@ def slack_part(spindle: Spindle, drawn: Mapping[str, Array]) -> str:
     return ""
 
 
-def named_causes(causes: Mapping[str, Quantity], *, seatings: int = 2, seat_is_sure: bool = False) -> tuple[str, ...]:
-    """The largest cause that is beyond twice its own ±, and those as sure and about as large; none where no cause is so sure.
+def named_causes(
+    causes: Mapping[str, Quantity], *, seatings: int = 2, seat_is_sure: bool = False
+) -> tuple[str, ...]:
+    """The largest cause that is beyond twice its own ±, and those as sure and about as large; none where no
+    cause is so sure.
 
-    With fewer than two seatings the seat is never named: one seating cannot be unlike another. `seat_is_sure`: the
+    With fewer than two seatings the seat is never named: one seating cannot be unlike another.
+    `seat_is_sure`: the
     seatings by themselves show that it does not repeat.
     """
-    sure = [k for k, q in causes.items() if q.value > 2 * q.half_width and q.value >= INDICATOR_MM and (k != "seat" or seatings >= 2)]
+    sure = [
+        k
+        for k, q in causes.items()
+        if q.value > 2 * q.half_width and q.value >= INDICATOR_MM and (k != "seat" or seatings >= 2)
+    ]
     if seat_is_sure and "seat" not in sure:
         sure.append("seat")
     ranked = sorted(sure, key=lambda k: -causes[k].value)
     if not ranked:
         return ()
     first = causes[ranked[0]]
-    return tuple(k for k in ranked if k == ranked[0] or (causes[k].high > ALIKE_SHARE * first.value and causes[k].value > 0.5 * first.value))
+    return tuple(
+        k
+        for k in ranked
+        if k == ranked[0]
+        or (causes[k].high > ALIKE_SHARE * first.value and causes[k].value > 0.5 * first.value)
+    )
 
 
 def rival_causes(causes: Mapping[str, Quantity], named: tuple[str, ...]) -> tuple[str, ...]:
@@ -209,7 +280,12 @@ def rival_causes(causes: Mapping[str, Quantity], named: tuple[str, ...]) -> tupl
     if not named:
         return ()
     first = causes[named[0]].value
-    return tuple(sorted((k for k, q in causes.items() if k not in named and q.value > ALIKE_SHARE * first), key=lambda k: -causes[k].value))
+    return tuple(
+        sorted(
+            (k for k, q in causes.items() if k not in named and q.value > ALIKE_SHARE * first),
+            key=lambda k: -causes[k].value,
+        )
+    )
 
 
 def _direction(drawn: Mapping[str, Array], key: str, spindle: Spindle) -> str:
@@ -244,22 +320,40 @@ class Clocking:
 
 def best_clocking(spindle: Spindle, drawn: Mapping[str, Array], z_mm: float, holder: str) -> Clocking:
     """Oppose the holder's vector ("bar" or "chuck") to the spindle's at z."""
-    own = vector_at(drawn, "bearing", z_mm) + (vector_at(drawn, "taper", z_mm) if holder == "bar" or spindle.chuck_on_taper else 0)
+    own = vector_at(drawn, "bearing", z_mm) + (
+        vector_at(drawn, "taper", z_mm) if holder == "bar" or spindle.chuck_on_taper else 0
+    )
     held = vector_at(drawn, holder, z_mm)
     s, h = complex(own.mean()), complex(held.mean())
     turn = (degrees_of(s) + 180.0 - degrees_of(h)) % 360.0
     turned = held * cmath.exp(1j * math.radians(turn))
     shown = abs(s) > 2 * float(np.abs(own - s).std()) and abs(h) > 2 * float(np.abs(held - h).std())
     return Clocking(
-        holder, turn, turn, z_mm, quantity(2 * np.abs(own + held)), quantity(2 * np.abs(own + turned)), quantity(2 * np.abs(own) + 2 * np.abs(held)), shown
+        holder,
+        turn,
+        turn,
+        z_mm,
+        quantity(2 * np.abs(own + held)),
+        quantity(2 * np.abs(own + turned)),
+        quantity(2 * np.abs(own) + 2 * np.abs(held)),
+        shown,
     )
 
 
-def runout_along(spindle: Spindle, drawn: Mapping[str, Array], z_mm: list[float], *, holder: str = "", turned_deg: float = 0.0) -> list[Quantity]:
+def runout_along(
+    spindle: Spindle,
+    drawn: Mapping[str, Array],
+    z_mm: list[float],
+    *,
+    holder: str = "",
+    turned_deg: float = 0.0,
+) -> list[Quantity]:
     """Runout (TIR) at distances from the nose: spindle alone, or with a holder turned from its mark."""
     result = []
     for z in z_mm:
-        v = vector_at(drawn, "bearing", z) + (vector_at(drawn, "taper", z) if holder != "chuck" or spindle.chuck_on_taper else 0)
+        v = vector_at(drawn, "bearing", z) + (
+            vector_at(drawn, "taper", z) if holder != "chuck" or spindle.chuck_on_taper else 0
+        )
         if holder:
             v = v + vector_at(drawn, holder, z) * cmath.exp(1j * math.radians(turned_deg))
         result.append(quantity(2 * np.abs(v)))
@@ -271,10 +365,15 @@ def _at_work(name: str, axis: str, reach: float) -> dict[str, float]:
 
 
 def questions(spindle: Spindle) -> dict[str, Mapping[str, float]]:
-    """What is to be known of a spindle, each as a combination of sources in mm of runout or play at the work."""
+    """What is to be known of a spindle, each as a combination of sources in mm of runout or play at the
+    work.
+    """
     k = spindle.work_mm / LEAN_MM
     result: dict[str, Mapping[str, float]] = {}
-    for key, name in (("bearings", "bearing"), ("taper", "taper")):  # the bar's own is nobody's question: turning it only serves the taper
+    for key, name in (
+        ("bearings", "bearing"),
+        ("taper", "taper"),
+    ):  # the bar's own is nobody's question: turning it only serves the taper
         for axis in ("x", "y"):
             result[f"{key}.{axis}"] = _at_work(name, axis, k)
     if spindle.chuck_on_taper:
@@ -295,7 +394,9 @@ def question_name(key: str) -> str:
 
 
 def doubt_scale(limit_mm: float) -> float:
-    """Standard deviation below which a question counts as settled: a fifth of the limit, so that twice it still says which side one is on."""
+    """Standard deviation below which a question counts as settled: a fifth of the limit, so that twice it
+    still says which side one is on.
+    """
     return 0.2 * limit_mm
 
 
@@ -308,9 +409,17 @@ def reason(most: str, sd_before: float, sd_after: float, system: UnitSystem) -> 
 
 
 def spindle_findings(
-    spindle: Spindle, now: Estimate, split: SpindleSplit, limits: Mapping[str, RatedLimit], system: UnitSystem,
-    *, seats: list[SeatState], contact: Contact | None, warm: WarmRun | None, noise: str = "",
-) -> list[Finding]:  # fmt: skip
+    spindle: Spindle,
+    now: Estimate,
+    split: SpindleSplit,
+    limits: Mapping[str, RatedLimit],
+    system: UnitSystem,
+    *,
+    seats: list[SeatState],
+    contact: Contact | None,
+    warm: WarmRun | None,
+    noise: str = "",
+) -> list[Finding]:
     """Verdicts on one spindle, the heaviest first."""
     found: list[Finding] = []
     has_work = any(m.key == "work" for m in split.measures)
@@ -319,21 +428,58 @@ def spindle_findings(
     if not split.trusts_seat:
         found.append(_seat(split, limits["seat_repeat"], system, contact))
     told = "work" if has_work else split.worst.key if split.measures else ""
-    found += [_measure(spindle, m, split, system) for m in split.measures if m.key != told and not (m.key == "seat" and not split.trusts_seat)]
+    found += [
+        _measure(spindle, m, split, system)
+        for m in split.measures
+        if m.key != told and not (m.key == "seat" and not split.trusts_seat)
+    ]
     if split.trusts_seat and split.measures:
         tangle = _tangle(spindle, now, limits[f"{spindle.kind}_work"], split, system)
         if tangle:
             found.append(tangle)
     found += [_journal(s, system) for s in seats]
     if contact is not None and contact.share > 0:
-        state = State.WITHIN if contact.share >= WANTED_SHARE else State.NEAR if contact.share >= 0.8 * WANTED_SHARE else State.BEYOND
-        found.append(Finding("contact", state, f"The taper bears over {contact.share:.0%}: {contact.pattern}.", f"blue: mouth {contact.mouth:.0%}, back {contact.back:.0%}; {WANTED_SHARE:.0%} wanted", contact.meaning, 0.01))
+        state = (
+            State.WITHIN
+            if contact.share >= WANTED_SHARE
+            else State.NEAR
+            if contact.share >= 0.8 * WANTED_SHARE
+            else State.BEYOND
+        )
+        found.append(
+            Finding(
+                "contact",
+                state,
+                f"The taper bears over {contact.share:.0%}: {contact.pattern}.",
+                f"blue: mouth {contact.mouth:.0%}, back {contact.back:.0%}; {WANTED_SHARE:.0%} wanted",
+                contact.meaning,
+                0.01,
+            )
+        )
     if warm is not None:
         found.append(_warm(warm))
     if not found:
-        found.append(Finding("begun", State.UNKNOWN, "Too little is read yet to judge the spindle.", f"{now.readings} readings' worth", "Go on with this set-up, or the one worth most a minute.", 0.0))
+        found.append(
+            Finding(
+                "begun",
+                State.UNKNOWN,
+                "Too little is read yet to judge the spindle.",
+                f"{now.readings} readings' worth",
+                "Go on with this set-up, or the one worth most a minute.",
+                0.0,
+            )
+        )
     if noise in ("growls", "knocks"):
-        found.append(Finding("noise", State.BEYOND, f"It {noise}.", "graded by ear on the warm run", "Bearings that growl are pitted; adjusting will not mend them.", 0.008))
+        found.append(
+            Finding(
+                "noise",
+                State.BEYOND,
+                f"It {noise}.",
+                "graded by ear on the warm run",
+                "Bearings that growl are pitted; adjusting will not mend them.",
+                0.008,
+            )
+        )
     return sorted(found, key=lambda f: -f.weight_mm)
 
 
@@ -341,14 +487,35 @@ def _whole(spindle: Spindle, split: SpindleSplit, system: UnitSystem, readings: 
     work = next((m for m in split.measures if m.key == "work"), None)
     if work is None:
         worst = split.worst
-        words = f"{worst.label}: {show_uncertain(worst.value.value, worst.value.half_width, system)}, limit {show_small(worst.limit.limit_mm, system)}."
-        return Finding("whole", worst.state, words, f"{readings} readings' worth", _MOVE[worst.state], worst.value.value + 10)
+        words = (
+            f"{worst.label}: {show_uncertain(worst.value.value, worst.value.half_width, system)}, limit "
+            f"{show_small(worst.limit.limit_mm, system)}."
+        )
+        return Finding(
+            "whole",
+            worst.state,
+            words,
+            f"{readings} readings' worth",
+            _MOVE[worst.state],
+            worst.value.value + 10,
+        )
     against = "limit" if work.state is not State.WITHIN else "inside the limit of"
-    where = f"{show_small(work.value.value, system)} {spindle.work_mm / 25.4:.0f} in out" if system is UnitSystem.INCH else f"{show_small(work.value.value, system)} {spindle.work_mm:.0f} mm out"
+    where = (
+        f"{show_small(work.value.value, system)} {spindle.work_mm / 25.4:.0f} in out"
+        if system is UnitSystem.INCH
+        else f"{show_small(work.value.value, system)} {spindle.work_mm:.0f} mm out"
+    )
     cause = cause_words(split)
     sentence = f"The spindle is out by {where}, {against} {show_small(work.limit.limit_mm, system)}. {cause}"
-    rest = f"± {show_small(work.value.half_width, system)} at the work; bearings, taper, seat and slack; the bar's own taken out"
-    move = _MOVE[work.state] if split.named else "The set-up at the right settles most a minute, where one is left."
+    rest = (
+        f"± {show_small(work.value.half_width, system)} at the work; bearings, taper, seat and slack; "
+        "the bar's own taken out"
+    )
+    move = (
+        _MOVE[work.state]
+        if split.named
+        else "The set-up at the right settles most a minute, where one is left."
+    )
     return Finding("whole", work.state, sentence, rest, move, work.value.value + 10)
 
 
@@ -364,7 +531,10 @@ def cause_words(split: SpindleSplit) -> str:
     """Which one is lying, in a sentence."""
     if not split.named:
         return "Which part of it lies cannot be told yet."
-    names = [f"the {SLACK_PARTS[split.slack_part] if k == 'slack' and split.slack_part else CAUSE_NAMES[k]}" for k in split.named]
+    names = [
+        f"the {SLACK_PARTS[split.slack_part] if k == 'slack' and split.slack_part else CAUSE_NAMES[k]}"
+        for k in split.named
+    ]
     if split.rivals:
         verb = "are" if len(names) > 1 else "is"
         return f"Sure of it {verb} {' and '.join(names)}; the {CAUSE_NAMES[split.rivals[0]]} may be as much."
@@ -375,56 +545,154 @@ def cause_words(split: SpindleSplit) -> str:
 
 def _seat(split: SpindleSplit, limit: RatedLimit, system: UnitSystem, contact: Contact | None) -> Finding:
     moved = max(split.scatter.between_mm, 0.0)
-    words = f"The seat does not repeat: {show_small(moved, system)} between seatings, limit {show_small(limit.limit_mm, system)}."
-    ways = "Each seating moves the bar further than bearings and indicator explain. What was taken off that taper is set aside: it would be measured against a moving reference."
+    words = (
+        f"The seat does not repeat: {show_small(moved, system)} between seatings, limit "
+        f"{show_small(limit.limit_mm, system)}."
+    )
+    ways = (
+        "Each seating moves the bar further than bearings and indicator explain. What was taken off that "
+        "taper is set aside: it would be measured against a moving reference."
+    )
     if contact is not None and contact.share > 0:
-        ways = f"What was taken off that taper is set aside. The blue says: {contact.pattern}. {contact.meaning}"
-    on = (("Blue the taper and find out why", "contact"), ("Go round it: the bore needs no bar", "taper_bore"))
-    return Finding("seat", State.BEYOND, words, f"{split.scatter.seatings} seatings; bearings and indicator explain far less", ways, moved + 20, on)
+        ways = (
+            f"What was taken off that taper is set aside. The blue says: {contact.pattern}. {contact.meaning}"
+        )
+    on = (
+        ("Blue the taper and find out why", "contact"),
+        ("Go round it: the bore needs no bar", "taper_bore"),
+    )
+    return Finding(
+        "seat",
+        State.BEYOND,
+        words,
+        f"{split.scatter.seatings} seatings; bearings and indicator explain far less",
+        ways,
+        moved + 20,
+        on,
+    )
 
 
 def _measure(spindle: Spindle, m: Measure, split: SpindleSplit, system: UnitSystem) -> Finding:
     shown = m.value.low > INDICATOR_MM / 2 or m.value.value > INDICATOR_MM
     if not shown:
-        return Finding(m.key, State.WITHIN, f"{m.label}: not shown; less than {show_small(m.value.high, system)}.", "smaller than the instrument can show", "Nothing to do.", 0.0)
-    move = {"slack": "Set the preload before buying bearings; if it comes back, they are worn or loose on their seats.", "float": "Take it up with the preload.",
-            "chuck": "True the jaws or set the backplate; the spindle is not to blame.", "coupler": "A sleeve over worn splines, or new dogs.", "seat": "It repeats well enough to measure by."}[m.key]  # fmt: skip
+        return Finding(
+            m.key,
+            State.WITHIN,
+            f"{m.label}: not shown; less than {show_small(m.value.high, system)}.",
+            "smaller than the instrument can show",
+            "Nothing to do.",
+            0.0,
+        )
+    move = {
+        "slack": "Set the preload before buying bearings; if it comes back, they are worn or loose on their "
+        "seats.",
+        "float": "Take it up with the preload.",
+        "chuck": "True the jaws or set the backplate; the spindle is not to blame.",
+        "coupler": "A sleeve over worn splines, or new dogs.",
+        "seat": "It repeats well enough to measure by.",
+    }[m.key]
     if m.key == "slack" and split.slack_part not in ("", "slack"):
-        move = f"Neither preload nor new bearings take it out: most of it is the {SLACK_PARTS[split.slack_part]}."
+        move = (
+            "Neither preload nor new bearings take it out: most of it is the "
+            f"{SLACK_PARTS[split.slack_part]}."
+        )
     elif m.key == "slack" and spindle.lever > 1:
-        move = "The spindle swings about its one bearing: a second one takes the lever away; set the preload in any case."
+        move = (
+            "The spindle swings about its one bearing: a second one takes the lever away; set the "
+            "preload in any case."
+        )
     if m.key == "seat" and m.state is not State.WITHIN:
-        move = "Not shown to be over its limit, so the bar is trusted as yet: seat it twice more and read it again."
+        move = (
+            "Not shown to be over its limit, so the bar is trusted as yet: seat it twice more and read "
+            "it again."
+        )
     if m.state is State.WITHIN and m.key != "seat":
         move = "Leave it."
     words = f"{m.label}: {size_words(m, system)}."
-    return Finding(m.key, m.state, words, "all readings standing", move, m.value.value * (1 if m.state is not State.WITHIN else 0.1))
+    return Finding(
+        m.key,
+        m.state,
+        words,
+        "all readings standing",
+        move,
+        m.value.value * (1 if m.state is not State.WITHIN else 0.1),
+    )
 
 
-def _tangle(spindle: Spindle, now: Estimate, limit: RatedLimit, split: SpindleSplit, system: UnitSystem) -> Finding | None:
-    parts = {key: _at_work(name, "x", spindle.work_mm / LEAN_MM) for key, name in (("bearings", "bearing"), ("taper", "taper"), ("bar", "bar"))}
+def _tangle(
+    spindle: Spindle, now: Estimate, limit: RatedLimit, split: SpindleSplit, system: UnitSystem
+) -> Finding | None:
+    parts = {
+        key: _at_work(name, "x", spindle.work_mm / LEAN_MM)
+        for key, name in (("bearings", "bearing"), ("taper", "taper"), ("bar", "bar"))
+    }
     found = tangles(now, parts, doubt_scale(limit.limit_mm) * 2)
     if not found:
         return None
     names = [CAUSE_NAMES[k] for k in found[0].keys]
-    settle = "Turn the bar half round in the taper and read again." if "bar" in found[0].keys else "The nose by itself settles it."
-    return Finding("tangle", State.UNKNOWN, f"{', '.join(names[:-1]).capitalize()} and {names[-1]} cannot be told apart yet.", "the readings so far fix only their sum", settle, 0.02)
+    settle = (
+        "Turn the bar half round in the taper and read again."
+        if "bar" in found[0].keys
+        else "The nose by itself settles it."
+    )
+    return Finding(
+        "tangle",
+        State.UNKNOWN,
+        f"{', '.join(names[:-1]).capitalize()} and {names[-1]} cannot be told apart yet.",
+        "the readings so far fix only their sum",
+        settle,
+        0.02,
+    )
 
 
 def _journal(seat: SeatState, system: UnitSystem) -> Finding:
     loose = seat.loose_mm - seat.half_mm > 0
     tight = seat.loose_mm + seat.half_mm < 0
-    move = "New bearings alone will not cure it: build up and grind, or sleeve it." if loose else "It will hold a bearing." if tight else "Measure it again, or try a bearing cold."
+    move = (
+        "New bearings alone will not cure it: build up and grind, or sleeve it."
+        if loose
+        else "It will hold a bearing."
+        if tight
+        else "Measure it again, or try a bearing cold."
+    )
     state = State.BEYOND if loose else State.WITHIN if tight else State.NEAR
-    return Finding(seat.seat, state, seat.words(system), f"± {show_small(seat.half_mm, system)}, the bearing's own tolerance in it", move, max(seat.loose_mm, 0.0) * 1.5)
+    return Finding(
+        seat.seat,
+        state,
+        seat.words(system),
+        f"± {show_small(seat.half_mm, system)}, the bearing's own tolerance in it",
+        move,
+        max(seat.loose_mm, 0.0) * 1.5,
+    )
 
 
 def _warm(warm: WarmRun) -> Finding:
     over = warm.rise_c - USUAL_RISE_C
     state = State.BEYOND if over > 1.5 * warm.sd_c else State.NEAR if over > 0 else State.WITHIN
     words = f"It will settle {warm.rise_c:.0f} ± {Z95 * warm.sd_c:.0f} °C above the room."
-    move = {State.BEYOND: "Ease the preload, or take grease out, before it burns.", State.NEAR: "Run on to the hour before trusting it.", State.WITHIN: "Usual."}[state]
-    return Finding("warm", state, words, f"from the first minutes, time constant {warm.tau_min:.0f} min; up to {USUAL_RISE_C:.0f} °C is usual", move, 0.004)
+    move = {
+        State.BEYOND: "Ease the preload, or take grease out, before it burns.",
+        State.NEAR: "Run on to the hour before trusting it.",
+        State.WITHIN: "Usual.",
+    }[state]
+    return Finding(
+        "warm",
+        state,
+        words,
+        f"from the first minutes, time constant {warm.tau_min:.0f} min; up to {USUAL_RISE_C:.0f} °C is usual",
+        move,
+        0.004,
+    )
 
 
-__all__ = ["Clocking", "Link", "Measure", "SpindleSplit", "best_clocking", "draw", "runout_along", "spindle_findings", "split_spindle"]
+__all__ = [
+    "Clocking",
+    "Link",
+    "Measure",
+    "SpindleSplit",
+    "best_clocking",
+    "draw",
+    "runout_along",
+    "spindle_findings",
+    "split_spindle",
+]

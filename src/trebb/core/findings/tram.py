@@ -30,7 +30,11 @@ MEASURES: dict[str, tuple[str, Mapping[str, float], str, str]] = {
 
 def measures_of(tram: Tram) -> dict[str, tuple[str, Mapping[str, float], str]]:
     """Label, combination and limit of each measure of this machine."""
-    return {key: (label, c, mill if tram.has_knee else drill) for key, (label, c, mill, drill) in MEASURES.items() if (mill if tram.has_knee else drill)}
+    return {
+        key: (label, c, mill if tram.has_knee else drill)
+        for key, (label, c, mill, drill) in MEASURES.items()
+        if (mill if tram.has_knee else drill)
+    }
 
 
 def measure_value(tram: Tram, drawn: Mapping[str, Array], key: str) -> Quantity:
@@ -38,12 +42,19 @@ def measure_value(tram: Tram, drawn: Mapping[str, Array], key: str) -> Quantity:
     return quantity(np.abs(sum((c * drawn[k] for k, c in MEASURES[key][1].items()), np.zeros(1))))
 
 
-def tram_measures(tram: Tram, now: Estimate, before_any: Estimate, drawn: Mapping[str, Array], limits: Mapping[str, RatedLimit]) -> list[Measure]:
+def tram_measures(
+    tram: Tram,
+    now: Estimate,
+    before_any: Estimate,
+    drawn: Mapping[str, Array],
+    limits: Mapping[str, RatedLimit],
+) -> list[Measure]:
     """What is known; a measure whose doubt no reading has taken away is not shown."""
     return [
         Measure(key, label, limits[limit], measure_value(tram, drawn, key))
-        for key, (label, c, limit) in measures_of(tram).items() if is_told(now, before_any, c)
-    ]  # fmt: skip
+        for key, (label, c, limit) in measures_of(tram).items()
+        if is_told(now, before_any, c)
+    ]
 
 
 def questions(tram: Tram) -> dict[str, Mapping[str, float]]:
@@ -57,11 +68,32 @@ def reason(most: str, sd_before: float, sd_after: float, system: UnitSystem) -> 
     return suggestion_words(f"{label[0].lower()}{label[1:]}", sd_before, sd_after, system, little=0.9)
 
 
-_LEANS = {"tram_x": ("right", "left"), "tram_y": ("back", "front"), "square_x": ("right", "left"), "square_y": ("back", "front"), "run_out": ("front", "back"), "column_x": ("right", "left"), "column_y": ("back", "front")}
-_RESTS = {"tram_x": "sweep", "tram_y": "sweep", "run_out": "sweep near and far", "square_x": "square", "square_y": "square", "sag": "straightedge", "ends_x": "travel, ends against middle", "ends_y": "travel, ends against middle", "column_x": "square on the base", "column_y": "square on the base"}
+_LEANS = {
+    "tram_x": ("right", "left"),
+    "tram_y": ("back", "front"),
+    "square_x": ("right", "left"),
+    "square_y": ("back", "front"),
+    "run_out": ("front", "back"),
+    "column_x": ("right", "left"),
+    "column_y": ("back", "front"),
+}
+_RESTS = {
+    "tram_x": "sweep",
+    "tram_y": "sweep",
+    "run_out": "sweep near and far",
+    "square_x": "square",
+    "square_y": "square",
+    "sag": "straightedge",
+    "ends_x": "travel, ends against middle",
+    "ends_y": "travel, ends against middle",
+    "column_x": "square on the base",
+    "column_y": "square on the base",
+}
 
 
-def tram_findings(tram: Tram, now: Estimate, measures: Mapping[str, Measure], system: UnitSystem) -> list[Finding]:
+def tram_findings(
+    tram: Tram, now: Estimate, measures: Mapping[str, Measure], system: UnitSystem
+) -> list[Finding]:
     """Verdicts, the heaviest first."""
     found = []
     for key, m in measures.items():
@@ -69,7 +101,16 @@ def tram_findings(tram: Tram, now: Estimate, measures: Mapping[str, Measure], sy
         side = _LEANS.get(key, ("", ""))[0 if now.combination(combination).value > 0 else 1]
         size = size_words(m, system)
         sentence, move = _words(tram, key, side, size, m, system)
-        found.append(Finding(key, m.state, sentence, _RESTS[key], move, m.value.value * (1.0 if key.startswith("tram") else 0.7)))
+        found.append(
+            Finding(
+                key,
+                m.state,
+                sentence,
+                _RESTS[key],
+                move,
+                m.value.value * (1.0 if key.startswith("tram") else 0.7),
+            )
+        )
     return sorted(found, key=lambda f: -f.weight_mm)
 
 
@@ -78,17 +119,50 @@ def _words(tram: Tram, key: str, side: str, size: str, m: Measure, system: UnitS
     lift = show_small(m.value.value * tram.bolts_mm / REACH_MM, system)
     if key.startswith("tram"):
         what = "head leans" if tram.has_knee else "quill leans against the table"
-        how = "Slacken the head, tap it over by the indicator, tighten, sweep again: tightening moves it." if tram.has_knee else f"Swing the table, or shim its bracket by {lift} over {tram.bolts_mm:.0f} mm between bolts."
+        how = (
+            "Slacken the head, tap it over by the indicator, tighten, sweep again: tightening moves it."
+            if tram.has_knee
+            else f"Swing the table, or shim its bracket by {lift} over {tram.bolts_mm:.0f} mm between bolts."
+        )
         return f"The {what} to the {side} by {size} in 300 mm.", "Inside its limit." if inside else how
     if key == "run_out":
-        return f"Run out, the table drops to the {side} by {size} in 300 mm.", "Inside its limit." if inside else "Saddle gib and knee first: a loose gib lets it hang. What stays is worn ways."
+        return (
+            f"Run out, the table drops to the {side} by {size} in 300 mm.",
+            "Inside its limit."
+            if inside
+            else "Saddle gib and knee first: a loose gib lets it hang. What stays is worn ways.",
+        )
     if key.startswith("square"):
         what = "knee travels" if tram.has_knee else "quill travels"
-        how = "Try its gib first; what stays is scraped or shimmed behind its gib." if tram.has_knee else f"Column or table: shim between column and base by {lift} over {tram.bolts_mm:.0f} mm."
-        return f"The {what} off the square to the {side} by {size} in 300 mm.", "Inside its limit." if inside else how
+        how = (
+            "Try its gib first; what stays is scraped or shimmed behind its gib."
+            if tram.has_knee
+            else f"Column or table: shim between column and base by {lift} over {tram.bolts_mm:.0f} mm."
+        )
+        return (
+            f"The {what} off the square to the {side} by {size} in 300 mm.",
+            "Inside its limit." if inside else how,
+        )
     if key.startswith("ends"):
         what = "table" if key == "ends_x" else "saddle"
-        return f"At the ends of its travel the {what} drops by {size}.", "Inside its limit." if inside else "Its ways are worn in the middle: keep long work away from the ends, or scrape them. Gibs set first."
+        return (
+            f"At the ends of its travel the {what} drops by {size}.",
+            "Inside its limit."
+            if inside
+            else "Its ways are worn in the middle: keep long work away from the ends, or scrape them. Gibs "
+            "set first.",
+        )
     if key.startswith("column"):
-        return f"The column leans to the {side} by {size} in 300 mm.", "Inside its limit." if inside else f"Shim between column and base by {lift} over {tram.bolts_mm:.0f} mm; then square the table to the quill again."
-    return f"The table's top is hollow by {size}.", "Inside its limit." if inside else "Clamp work on both sides of the hollow; scrape or grind it with the ways."
+        return (
+            f"The column leans to the {side} by {size} in 300 mm.",
+            "Inside its limit."
+            if inside
+            else f"Shim between column and base by {lift} over {tram.bolts_mm:.0f} mm; then square the table "
+            "to the quill again.",
+        )
+    return (
+        f"The table's top is hollow by {size}.",
+        "Inside its limit."
+        if inside
+        else "Clamp work on both sides of the hollow; scrape or grind it with the ways.",
+    )

@@ -86,7 +86,7 @@ class Fit:
 
     @property
     def kind(self) -> str:
-        """"clearance", "transition" or "interference"."""
+        """ "clearance", "transition" or "interference"."""
         if self.min_clearance_um >= 0:
             return "clearance"
         return "interference" if self.max_clearance_um <= 0 else "transition"
@@ -109,7 +109,9 @@ def it_um(size_mm: float, grade: int) -> int:
 
 
 def it_formula_um(size_mm: float, grade: int) -> float:
-    """The unrounded formula, i = 0.45·D^(1/3) + 0.001·D, D the range's geometric mean; only to compare with the table."""
+    """The unrounded formula, i = 0.45·D^(1/3) + 0.001·D, D the range's geometric mean; only to compare with
+    the table.
+    """
     i = _range(size_mm)
     lower = _UPPER[i - 1] if i else 1
     mean = math.sqrt(lower * _UPPER[i])
@@ -172,7 +174,8 @@ def hole_limits(size_mm: float, zone: str) -> Limits:
         return Limits(size_mm, -width, 0)
     fine = grade <= (7 if letter == "P" else 8)
     delta = it_um(size_mm, grade) - it_um(size_mm, grade - 1) if fine and not small else 0
-    # The shaft of the same letter at its basic deviation, whatever the hole's grade: k is that of grades 4 to 7.
+    # The shaft of the same letter at its basic deviation, whatever the hole's grade: k is that of grades 4
+    # to 7.
     ei = _SHAFT[letter.lower()][_range(size_mm)] if fine or letter != "K" else 0
     es = -ei + delta
     return Limits(size_mm, es - width, es)

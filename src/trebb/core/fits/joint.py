@@ -12,7 +12,15 @@ from trebb.core.errors import InputError
 from trebb.core.fits.press import STEEL, Elastic, cool_shaft_to_slip_c, heat_hub_to_slip_c, press_fit
 
 # Yield or, for iron, tensile strength that the socket's wall may see, MPa: two thirds of the usual least.
-ALLOWED_MPA = {"free_cutting": 230.0, "carbon": 230.0, "alloy_ht": 430.0, "bronze": 80.0, "al_bronze": 160.0, "brass": 90.0, "iron": 90.0}
+ALLOWED_MPA = {
+    "free_cutting": 230.0,
+    "carbon": 230.0,
+    "alloy_ht": 430.0,
+    "bronze": 80.0,
+    "al_bronze": 160.0,
+    "brass": 90.0,
+    "iron": 90.0,
+}
 # A reamer in steel usually cuts this much over its own size, a drill this much, mm.
 REAMER_OVER_MM = 0.008
 DRILL_OVER_SHARE = 0.01
@@ -51,76 +59,219 @@ def usual_interference_mm(dia_mm: float) -> float:
 
 
 def pressed(
-    bore_mm: float, length_mm: float, outside_mm: float, metal: str, *, wanted_mm: float | None = None, spigot_mm: float | None = None, press_n: float = 0.0, room_c: float = 20.0,
-    socket: Elastic = STEEL, spigot: Elastic = STEEL,
-) -> Joint:  # fmt: skip
+    bore_mm: float,
+    length_mm: float,
+    outside_mm: float,
+    metal: str,
+    *,
+    wanted_mm: float | None = None,
+    spigot_mm: float | None = None,
+    press_n: float = 0.0,
+    room_c: float = 20.0,
+    socket: Elastic = STEEL,
+    spigot: Elastic = STEEL,
+) -> Joint:
     """A pressed joint from the *measured* bore.
 
     Parameters
     ----------
     bore_mm, outside_mm, length_mm : of the socket. `metal` its material's key.
-    wanted_mm : interference to turn for, after the roughness is flattened; the usual if None, less where the wall would not bear it.
+    wanted_mm : interference to turn for, after the roughness is flattened; the usual if None, less where the
+        wall would not bear it.
     spigot_mm : where it is turned already, its measured size decides.
     press_n : force of the press at hand; 0 is not stated.
 
     Raises InputError where the socket has no wall.
     """
     if not 0 < bore_mm < outside_mm - 1:
-        raise InputError(f"a bore of {bore_mm:.3g} mm in {outside_mm:.3g} mm", "leave a wall of half a millimetre at least")
-    wanted = min(usual_interference_mm(bore_mm), _most_mm(bore_mm, length_mm, outside_mm, metal, socket, spigot)) if wanted_mm is None else wanted_mm
+        raise InputError(
+            f"a bore of {bore_mm:.3g} mm in {outside_mm:.3g} mm", "leave a wall of half a millimetre at least"
+        )
+    wanted = (
+        min(usual_interference_mm(bore_mm), _most_mm(bore_mm, length_mm, outside_mm, metal, socket, spigot))
+        if wanted_mm is None
+        else wanted_mm
+    )
     size = bore_mm + wanted + ROUGHNESS_MM if spigot_mm is None else spigot_mm
     real = size - bore_mm - ROUGHNESS_MM
     allowed = ALLOWED_MPA.get(metal, 200.0)
     if real <= 0:
-        over = f"{-(size - bore_mm):.3f} mm loose" if size < bore_mm else f"only {size - bore_mm:.3f} mm over, which pressing flattens"
-        return Joint("pressed", size, real, 0.0, 0.0, 0.0, 0.0, allowed, room_c, 0.0, "too loose", f"The spigot is {over}: knurl it, sleeve it, or use retaining compound and a pin.")
-    fit = press_fit(dia_mm=bore_mm, shaft_bore_mm=0.0, hub_outside_mm=outside_mm, length_mm=length_mm, interference_mm=real, shaft=spigot, hub=socket)
+        over = (
+            f"{-(size - bore_mm):.3f} mm loose"
+            if size < bore_mm
+            else f"only {size - bore_mm:.3f} mm over, which pressing flattens"
+        )
+        return Joint(
+            "pressed",
+            size,
+            real,
+            0.0,
+            0.0,
+            0.0,
+            0.0,
+            allowed,
+            room_c,
+            0.0,
+            "too loose",
+            f"The spigot is {over}: knurl it, sleeve it, or use retaining compound and a pin.",
+        )
+    fit = press_fit(
+        dia_mm=bore_mm,
+        shaft_bore_mm=0.0,
+        hub_outside_mm=outside_mm,
+        length_mm=length_mm,
+        interference_mm=real,
+        shaft=spigot,
+        hub=socket,
+    )
     warm = room_c + heat_hub_to_slip_c(bore_mm, real, 0.03, socket.expansion_per_c)
     chill = cool_shaft_to_slip_c(bore_mm, real, 0.01, spigot.expansion_per_c)
     if fit.hub_hoop_mpa > allowed:
         most = real * allowed / fit.hub_hoop_mpa
-        words = f"It would split the wall: {fit.hub_hoop_mpa:.0f} MPa where {metal_words(metal)} may see {allowed:.0f}. At most {most:.3f} mm, or a thicker wall."
-        return Joint("pressed", size, real, fit.force_n, fit.force_n, fit.torque_nm, fit.hub_hoop_mpa, allowed, warm, chill, "splits", words)
+        words = (
+            f"It would split the wall: {fit.hub_hoop_mpa:.0f} MPa where {metal_words(metal)} may see "
+            f"{allowed:.0f}. At most {most:.3f} mm, or a thicker wall."
+        )
+        return Joint(
+            "pressed",
+            size,
+            real,
+            fit.force_n,
+            fit.force_n,
+            fit.torque_nm,
+            fit.hub_hoop_mpa,
+            allowed,
+            warm,
+            chill,
+            "splits",
+            words,
+        )
     if press_n and fit.force_n > press_n:
-        words = f"The press is too small: {fit.force_n / 1000:.0f} kN wanted, {press_n / 1000:.0f} kN there. Warm the outer to {warm:.0f} °C and it drops in, or chill the spigot."
-        return Joint("pressed", size, real, fit.force_n, fit.force_n, fit.torque_nm, fit.hub_hoop_mpa, allowed, warm, chill, "press too small", words)
+        words = (
+            f"The press is too small: {fit.force_n / 1000:.0f} kN wanted, {press_n / 1000:.0f} kN "
+            f"there. Warm the outer to {warm:.0f} °C and it drops in, or chill the spigot."
+        )
+        return Joint(
+            "pressed",
+            size,
+            real,
+            fit.force_n,
+            fit.force_n,
+            fit.torque_nm,
+            fit.hub_hoop_mpa,
+            allowed,
+            warm,
+            chill,
+            "press too small",
+            words,
+        )
     words = f"Holds {fit.torque_nm:.0f} N·m and {fit.force_n / 1000:.0f} kN along the axis."
-    return Joint("pressed", size, real, fit.force_n, fit.force_n, fit.torque_nm, fit.hub_hoop_mpa, allowed, warm, chill, "holds", words)
+    return Joint(
+        "pressed",
+        size,
+        real,
+        fit.force_n,
+        fit.force_n,
+        fit.torque_nm,
+        fit.hub_hoop_mpa,
+        allowed,
+        warm,
+        chill,
+        "holds",
+        words,
+    )
 
 
-def _most_mm(bore_mm: float, length_mm: float, outside_mm: float, metal: str, socket: Elastic, spigot: Elastic) -> float:
+def _most_mm(
+    bore_mm: float, length_mm: float, outside_mm: float, metal: str, socket: Elastic, spigot: Elastic
+) -> float:
     """Interference that the wall bears with a sixth to spare, mm: hoop stress is proportional to it."""
-    one = press_fit(dia_mm=bore_mm, shaft_bore_mm=0.0, hub_outside_mm=outside_mm, length_mm=length_mm, interference_mm=1.0, shaft=spigot, hub=socket)
+    one = press_fit(
+        dia_mm=bore_mm,
+        shaft_bore_mm=0.0,
+        hub_outside_mm=outside_mm,
+        length_mm=length_mm,
+        interference_mm=1.0,
+        shaft=spigot,
+        hub=socket,
+    )
     return ALLOWED_MPA.get(metal, 200.0) / one.hub_hoop_mpa / 1.2
 
 
 def bonded(bore_mm: float, length_mm: float, gap_mm: float | None = None) -> Joint:
-    """A joint held by retaining compound: a sliding fit with the gap it bridges best, cured by its data sheet."""
+    """A joint held by retaining compound: a sliding fit with the gap it bridges best, cured by its data
+    sheet.
+    """
     gap = sum(COMPOUND_GAP_MM) / 2 if gap_mm is None else gap_mm
     area = math.pi * bore_mm * length_mm
     thrust = COMPOUND_SHEAR_MPA * area
     good = COMPOUND_GAP_MM[0] <= gap <= COMPOUND_GAP_MM[1]
-    words = f"Holds {thrust * bore_mm / 2000:.0f} N·m when cured: a day at 20 °C, clean and dry; heat above 250 °C lets it go again."
+    words = (
+        f"Holds {thrust * bore_mm / 2000:.0f} N·m when cured: a day at 20 °C, clean and dry; heat above "
+        "250 °C lets it go again."
+    )
     if not good:
-        words = f"A gap of {gap:.3f} mm: from {COMPOUND_GAP_MM[0]:.2f} to {COMPOUND_GAP_MM[1]:.2f} mm cures to its strength."
-    return Joint("bonded", bore_mm - gap, -gap, 0.0, thrust, thrust * bore_mm / 2000, 0.0, 0.0, 20.0, 0.0, "holds" if good else "weak", words)
+        words = (
+            f"A gap of {gap:.3f} mm: from {COMPOUND_GAP_MM[0]:.2f} to {COMPOUND_GAP_MM[1]:.2f} mm cures "
+            "to its strength."
+        )
+    return Joint(
+        "bonded",
+        bore_mm - gap,
+        -gap,
+        0.0,
+        thrust,
+        thrust * bore_mm / 2000,
+        0.0,
+        0.0,
+        20.0,
+        0.0,
+        "holds" if good else "weak",
+        words,
+    )
 
 
 def pinned(bore_mm: float, outside_mm: float, pin_mm: float, gap_mm: float = 0.01) -> Joint:
-    """A sliding spigot with a taper pin across: double shear at the spigot's surface, and what the hole leaves of it.
+    """A sliding spigot with a taper pin across: double shear at the spigot's surface, and what the hole
+    leaves of it.
 
     Raises InputError where the pin takes more than a third of the spigot.
     """
     if not 0 < pin_mm <= 0.34 * bore_mm:
-        raise InputError(f"a pin of {pin_mm:.3g} mm across {bore_mm:.3g} mm", f"at most {0.34 * bore_mm:.2g} mm: a third of what it goes through")
+        raise InputError(
+            f"a pin of {pin_mm:.3g} mm across {bore_mm:.3g} mm",
+            f"at most {0.34 * bore_mm:.2g} mm: a third of what it goes through",
+        )
     shear = 2 * PIN_SHEAR_MPA * math.pi / 4 * pin_mm**2
-    words = f"Holds {shear * bore_mm / 2000:.0f} N·m: the pin shears first, as it should. Bond it before it is drilled, ream until it stands right."
-    return Joint("pinned", bore_mm - gap_mm, -gap_mm, 0.0, shear, shear * bore_mm / 2000, 0.0, 0.0, 20.0, 0.0, "holds", words)
+    words = (
+        f"Holds {shear * bore_mm / 2000:.0f} N·m: the pin shears first, as it should. Bond it before it "
+        "is drilled, ream until it stands right."
+    )
+    return Joint(
+        "pinned",
+        bore_mm - gap_mm,
+        -gap_mm,
+        0.0,
+        shear,
+        shear * bore_mm / 2000,
+        0.0,
+        0.0,
+        20.0,
+        0.0,
+        "holds",
+        words,
+    )
 
 
 def metal_words(metal: str) -> str:
     """The socket's material in words."""
-    return {"iron": "cast iron", "alloy_ht": "heat-treated steel", "bronze": "bronze", "al_bronze": "aluminium bronze", "brass": "brass"}.get(metal, "this steel")
+    return {
+        "iron": "cast iron",
+        "alloy_ht": "heat-treated steel",
+        "bronze": "bronze",
+        "al_bronze": "aluminium bronze",
+        "brass": "brass",
+    }.get(metal, "this steel")
 
 
 def reamed_bore_mm(reamer_mm: float) -> float:
@@ -141,7 +292,8 @@ def knurl_raise_mm(pitch_mm: float, depth_share: float = 0.5) -> float:
 
 
 def knurl_for(loose_mm: float, interference_mm: float) -> tuple[float, float]:
-    """Knurl pitch that recovers a loose fit, and the diameter it raises: the finest usual one that gives gap + interference, mm.
+    """Knurl pitch that recovers a loose fit, and the diameter it raises: the finest usual one that gives gap
+    + interference, mm.
 
     Crests are narrow: they hold with about a third of the grip of a plain press.
     """
@@ -149,4 +301,6 @@ def knurl_for(loose_mm: float, interference_mm: float) -> tuple[float, float]:
     for pitch in (0.5, 0.6, 0.8, 1.0, 1.2, 1.6, 2.0):
         if knurl_raise_mm(pitch) >= need:
             return pitch, knurl_raise_mm(pitch)
-    raise InputError(f"{loose_mm:.3f} mm loose", f"a knurl raises {knurl_raise_mm(2.0):.2f} mm at most: sleeve it")
+    raise InputError(
+        f"{loose_mm:.3f} mm loose", f"a knurl raises {knurl_raise_mm(2.0):.2f} mm at most: sleeve it"
+    )

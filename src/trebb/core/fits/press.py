@@ -60,30 +60,48 @@ def press_fit(
     """
     d, di, do = dia_mm, shaft_bore_mm, hub_outside_mm
     if not 0 <= di < d < do:
-        raise InputError(f"bore {di:g}, fit {d:g}, outside {do:g} mm", "each must be larger than the one before")
+        raise InputError(
+            f"bore {di:g}, fit {d:g}, outside {do:g} mm", "each must be larger than the one before"
+        )
     hub_ratio = (do**2 + d**2) / (do**2 - d**2)
     shaft_ratio = (d**2 + di**2) / (d**2 - di**2)
-    p = interference_mm / (d * ((hub_ratio + hub.poisson) / hub.modulus_mpa + (shaft_ratio - shaft.poisson) / shaft.modulus_mpa))
+    p = interference_mm / (
+        d * ((hub_ratio + hub.poisson) / hub.modulus_mpa + (shaft_ratio - shaft.poisson) / shaft.modulus_mpa)
+    )
     hoop = p * hub_ratio
     force = friction * p * math.pi * d * length_mm
     return PressFit(
-        p, hoop, 2 * p * d**2 / (do**2 - d**2), -p * shaft_ratio, -2 * p * d**2 / (d**2 - di**2) if di else -p,
-        math.sqrt(hoop**2 + hoop * p + p**2), force, force * d / 2000,
+        p,
+        hoop,
+        2 * p * d**2 / (do**2 - d**2),
+        -p * shaft_ratio,
+        -2 * p * d**2 / (d**2 - di**2) if di else -p,
+        math.sqrt(hoop**2 + hoop * p + p**2),
+        force,
+        force * d / 2000,
         2 * p * d**2 * do / (hub.modulus_mpa * (do**2 - d**2)),
         2 * p * d**2 * di / (shaft.modulus_mpa * (d**2 - di**2)),
-    )  # fmt: skip
+    )
 
 
-def heat_hub_to_slip_c(dia_mm: float, interference_mm: float, slip_mm: float, expansion_per_c: float) -> float:
-    """Temperature rise of the outer part so that it drops on with `slip_mm` to spare, °C, the shaft staying cool."""
+def heat_hub_to_slip_c(
+    dia_mm: float, interference_mm: float, slip_mm: float, expansion_per_c: float
+) -> float:
+    """Temperature rise of the outer part so that it drops on with `slip_mm` to spare, °C, the shaft staying
+    cool.
+    """
     return (interference_mm + slip_mm) / (expansion_per_c * dia_mm)
 
 
-def cool_shaft_to_slip_c(dia_mm: float, interference_mm: float, slip_mm: float, expansion_per_c: float) -> float:
+def cool_shaft_to_slip_c(
+    dia_mm: float, interference_mm: float, slip_mm: float, expansion_per_c: float
+) -> float:
     """Temperature change of the inner part instead, °C: negative is cooling."""
     return -(interference_mm + slip_mm) / (expansion_per_c * dia_mm)
 
 
 def slip_at_limit_mm(dia_mm: float, interference_mm: float, expansion_per_c: float, rise_c: float) -> float:
-    """Clearance while fitting when the part may be warmed by `rise_c` at most, mm; negative: it will not drop on."""
+    """Clearance while fitting when the part may be warmed by `rise_c` at most, mm; negative: it will not
+    drop on.
+    """
     return expansion_per_c * dia_mm * rise_c - interference_mm

@@ -12,7 +12,9 @@ from trebb.core.errors import InputError
 
 @dataclass(frozen=True)
 class StackItem:
-    """A face-to-face width with its readings, mm; `side` +1 adds to the room, −1 takes from it. `bought_mm` ± of a bought part's width."""
+    """A face-to-face width with its readings, mm; `side` +1 adds to the room, −1 takes from it. `bought_mm`
+    ± of a bought part's width.
+    """
 
     label: str
     readings_mm: tuple[float, ...]
@@ -59,7 +61,8 @@ def stack_up(items: Sequence[StackItem], wanted_float_mm: float, *, step_mm: flo
     Parameters
     ----------
     wanted_float_mm : end float to be left, + ; preload is negative.
-    step_mm : what one would call the size to; `make_mm` is rounded *up* to it, so that the last fit is a facing cut.
+    step_mm : what one would call the size to; `make_mm` is rounded *up* to it, so that the last fit is a
+        facing cut.
 
     Raises InputError where a width was not read, or nothing is left.
     """
@@ -69,7 +72,9 @@ def stack_up(items: Sequence[StackItem], wanted_float_mm: float, *, step_mm: flo
     left = sum(item.side * item.mean_mm for item in items) - wanted_float_mm
     worst = sum(item.half_range_mm for item in items)
     if left + worst <= 0:
-        raise InputError(f"a stack that leaves {left:.3f} mm", "a width is missing or counted on the wrong side")
+        raise InputError(
+            f"a stack that leaves {left:.3f} mm", "a width is missing or counted on the wrong side"
+        )
     statistical = 1.96 * math.sqrt(sum(item.sd_mm**2 for item in items))
     make = math.ceil((left + worst) / step_mm - 1e-9) * step_mm
     return Stack(left, left - worst, left + worst, statistical, make, make - left)

@@ -8,14 +8,27 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Any
 
-from trebb.core.fitup.alignment import gib_steps, headstock_steps, stand_steps, tailstock_steps, tram_steps, ways_steps
+from trebb.core.fitup.alignment import (
+    gib_steps,
+    headstock_steps,
+    stand_steps,
+    tailstock_steps,
+    tram_steps,
+    ways_steps,
+)
 from trebb.core.fitup.order import FitStep, FitUpError, assembly_order, blocked_by, screw_steps
 from trebb.core.fitup.spindle import spindle_steps
 
 STEPS: dict[str, Callable[[str, Any], tuple[FitStep, ...]]] = {
-    "screw_drive": screw_steps, "spindle": spindle_steps, "ways": ways_steps, "headstock": headstock_steps, "tailstock": tailstock_steps,
-    "stand": stand_steps, "gib": gib_steps, "tram": tram_steps,
-}  # fmt: skip
+    "screw_drive": screw_steps,
+    "spindle": spindle_steps,
+    "ways": ways_steps,
+    "headstock": headstock_steps,
+    "tailstock": tailstock_steps,
+    "stand": stand_steps,
+    "gib": gib_steps,
+    "tram": tram_steps,
+}
 
 
 def fit_steps(remedy: str, family: str = "screw_drive", subject: Any = None) -> tuple[FitStep, ...]:

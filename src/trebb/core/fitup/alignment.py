@@ -1,4 +1,6 @@
-"""Putting a machine back in line: feet, ways, headstock, tailstock, gibs and heads, each as a partial order."""
+"""Putting a machine back in line: feet, ways, headstock, tailstock, gibs and heads, each as a partial
+order.
+"""
 
 from __future__ import annotations
 
@@ -7,7 +9,13 @@ from trebb.core.machine import Bed, Slide, Tram
 
 _LEVER = "Lever with a bar at the foot, blocks under the bed; never a hand under it."
 _KNIFE = "Scrapers are knives: cut away from the other hand."
-_CLEAN = FitStep("clean", "Ways, feet and faces wiped twice, burrs stoned off", (), "A chip under a foot or a saddle is a shim nobody logged.", minutes=15)
+_CLEAN = FitStep(
+    "clean",
+    "Ways, feet and faces wiped twice, burrs stoned off",
+    (),
+    "A chip under a foot or a saddle is a shim nobody logged.",
+    minutes=15,
+)
 
 
 def _ready(*after: str) -> FitStep:
@@ -15,15 +23,49 @@ def _ready(*after: str) -> FitStep:
 
 
 def _settle(*after: str) -> FitStep:
-    return FitStep("settle", "Left to stand over night, read again", after, "A bed creeps into a new pack for hours; in a week and a month read it once more.", "Write the date of the next reading on the card.", minutes=15)
+    return FitStep(
+        "settle",
+        "Left to stand over night, read again",
+        after,
+        "A bed creeps into a new pack for hours; in a week and a month read it once more.",
+        "Write the date of the next reading on the card.",
+        minutes=15,
+    )
 
 
 def _feet(*after: str) -> tuple[FitStep, ...]:
     return (
-        FitStep("slack", "One bolt slackened at a time, that foot levered up", after, "Two slack bolts at one end rock the machine.", "", _LEVER, 10),
-        FitStep("pack", "Pack in: largest leaf below, as large as the foot", ("slack",), "A small leaf tips the foot and crushes.", "Fewest leaves; no oil between them.", minutes=10),
-        FitStep("tight", "Bolts drawn down in turns, as tight as before", ("pack",), "The bed answers to the bolts as to the shims: the same torque each time.", minutes=10),
-        FitStep("foot_check", "Each foot tried again with its bolt slackened", ("tight",), "A foot that still springs up stands on its bolt.", minutes=10),
+        FitStep(
+            "slack",
+            "One bolt slackened at a time, that foot levered up",
+            after,
+            "Two slack bolts at one end rock the machine.",
+            "",
+            _LEVER,
+            10,
+        ),
+        FitStep(
+            "pack",
+            "Pack in: largest leaf below, as large as the foot",
+            ("slack",),
+            "A small leaf tips the foot and crushes.",
+            "Fewest leaves; no oil between them.",
+            minutes=10,
+        ),
+        FitStep(
+            "tight",
+            "Bolts drawn down in turns, as tight as before",
+            ("pack",),
+            "The bed answers to the bolts as to the shims: the same torque each time.",
+            minutes=10,
+        ),
+        FitStep(
+            "foot_check",
+            "Each foot tried again with its bolt slackened",
+            ("tight",),
+            "A foot that still springs up stands on its bolt.",
+            minutes=10,
+        ),
     )
 
 
@@ -33,7 +75,17 @@ def stand_steps(remedy: str, bed: Bed | None) -> tuple[FitStep, ...]:
         return (_CLEAN, _ready("clean"))
     steps = [_CLEAN, *_feet("clean")]
     if remedy == "brace":
-        steps.append(FitStep("brace", "Anchors set, plate across the back bolted up dry, then drawn down", ("foot_check",), "Bolted last, or it holds the twist in.", "", "Drilling concrete: eyes, ears, dust; look for pipes.", 180))
+        steps.append(
+            FitStep(
+                "brace",
+                "Anchors set, plate across the back bolted up dry, then drawn down",
+                ("foot_check",),
+                "Bolted last, or it holds the twist in.",
+                "",
+                "Drilling concrete: eyes, ears, dust; look for pipes.",
+                180,
+            )
+        )
     return (*steps, _ready(steps[-1].key))
 
 
@@ -42,15 +94,69 @@ def ways_steps(remedy: str, bed: Bed | None) -> tuple[FitStep, ...]:
     if remedy == "leave":
         return (_CLEAN, _ready("clean"))
     if remedy == "level":
-        return (_CLEAN, *_feet("clean"), FitStep("level", "Level across read at both ends, turned once", ("foot_check",), "A level that was not turned carries its own zero.", minutes=20), _settle("level"), _ready("settle"))
+        return (
+            _CLEAN,
+            *_feet("clean"),
+            FitStep(
+                "level",
+                "Level across read at both ends, turned once",
+                ("foot_check",),
+                "A level that was not turned carries its own zero.",
+                minutes=20,
+            ),
+            _settle("level"),
+            _ready("settle"),
+        )
     return (
         _CLEAN,
-        FitStep("level_first", "Bed levelled as it stands before a scraper touches it", ("clean",), "Scraped twisted, it is true only twisted.", minutes=60),
-        FitStep("rear", "The less worn way scraped first, to the plane of its unworn ends", ("level_first",), "The plan's least metal starts from the least worn way.", "Map at Parts: passes by station.", _KNIFE, 900),
-        FitStep("front", "The worn way to it: level across must read alike at every station", ("rear",), "A way true by itself can still be wound against the other.", "Blue, scrape, level; in that order.", _KNIFE, 1200),
-        FitStep("tail_ways", "Tailstock's ways brought to the same height at their end", ("front",), "The tailstock stands too high by what was taken.", minutes=240),
-        FitStep("liner", "Saddle lined, back to its height", ("front",), "Rack, lead screw and rod are where they were.", "Liner's thickness at Parts.", "Two-part adhesive: gloves, open door, the sheet's own cautions.", 360),
-        FitStep("oil", "Oil ways cut in the lining, wipers renewed", ("liner",), "A lining without oil sticks and slips.", minutes=60),
+        FitStep(
+            "level_first",
+            "Bed levelled as it stands before a scraper touches it",
+            ("clean",),
+            "Scraped twisted, it is true only twisted.",
+            minutes=60,
+        ),
+        FitStep(
+            "rear",
+            "The less worn way scraped first, to the plane of its unworn ends",
+            ("level_first",),
+            "The plan's least metal starts from the least worn way.",
+            "Map at Parts: passes by station.",
+            _KNIFE,
+            900,
+        ),
+        FitStep(
+            "front",
+            "The worn way to it: level across must read alike at every station",
+            ("rear",),
+            "A way true by itself can still be wound against the other.",
+            "Blue, scrape, level; in that order.",
+            _KNIFE,
+            1200,
+        ),
+        FitStep(
+            "tail_ways",
+            "Tailstock's ways brought to the same height at their end",
+            ("front",),
+            "The tailstock stands too high by what was taken.",
+            minutes=240,
+        ),
+        FitStep(
+            "liner",
+            "Saddle lined, back to its height",
+            ("front",),
+            "Rack, lead screw and rod are where they were.",
+            "Liner's thickness at Parts.",
+            "Two-part adhesive: gloves, open door, the sheet's own cautions.",
+            360,
+        ),
+        FitStep(
+            "oil",
+            "Oil ways cut in the lining, wipers renewed",
+            ("liner",),
+            "A lining without oil sticks and slips.",
+            minutes=60,
+        ),
         FitStep("level", "Levelled again by its feet", ("tail_ways", "oil"), "Weight has moved.", minutes=60),
         _settle("level"),
         _ready("settle"),
@@ -65,16 +171,55 @@ def headstock_steps(remedy: str, bed: Bed | None) -> tuple[FitStep, ...]:
     if remedy in ("shim", "level_over"):
         steps += _feet("clean")
     if remedy == "level_over":
-        steps.append(FitStep("level", "Level across read at both ends, turned once", ("foot_check",), "The headstock comes after the bed, never before.", minutes=20))
+        steps.append(
+            FitStep(
+                "level",
+                "Level across read at both ends, turned once",
+                ("foot_check",),
+                "The headstock comes after the bed, never before.",
+                minutes=20,
+            )
+        )
     if remedy in ("set_over", "level_over"):
         before = steps[-1].key
         steps += [
-            FitStep("free", "Headstock's bolts eased, dowels found and drawn", (before,), "A dowel left in bends the casting back.", "Belt off.", "A headstock is heavy: it stays on its ways, bolts never out.", 30),
-            FitStep("over", "Swung by its jacking screws, indicator at the lever's end", ("free",), "Guesses cost a cut each.", "How far is said at Findings.", minutes=20),
-            FitStep("down", "Bolts drawn down crosswise, indicator watched", ("over",), "Drawing down moves it: set it off by that.", minutes=15),
+            FitStep(
+                "free",
+                "Headstock's bolts eased, dowels found and drawn",
+                (before,),
+                "A dowel left in bends the casting back.",
+                "Belt off.",
+                "A headstock is heavy: it stays on its ways, bolts never out.",
+                30,
+            ),
+            FitStep(
+                "over",
+                "Swung by its jacking screws, indicator at the lever's end",
+                ("free",),
+                "Guesses cost a cut each.",
+                "How far is said at Findings.",
+                minutes=20,
+            ),
+            FitStep(
+                "down",
+                "Bolts drawn down crosswise, indicator watched",
+                ("over",),
+                "Drawing down moves it: set it off by that.",
+                minutes=15,
+            ),
         ]
     last = steps[-1].key
-    steps.append(FitStep("cut", "Two lands cut and measured again", (last,), "Only the cut says what the tool and the work do together.", "", "Under power: chuck key out, guard shut, sleeves tied.", 30))
+    steps.append(
+        FitStep(
+            "cut",
+            "Two lands cut and measured again",
+            (last,),
+            "Only the cut says what the tool and the work do together.",
+            "",
+            "Under power: chuck key out, guard shut, sleeves tied.",
+            30,
+        )
+    )
     return (*steps, _settle("cut"), _ready("settle"))
 
 
@@ -83,47 +228,165 @@ def tailstock_steps(remedy: str, bed: Bed | None) -> tuple[FitStep, ...]:
     steps: list[FitStep] = [_CLEAN]
     if remedy in ("key", "all"):
         steps += [
-            FitStep("strip", "Tailstock off the bed, key and slot cleaned and measured at both ends", ("clean",), "A slot wears where it is used most.", "", "Stop block off last; two hands, or a hoist.", 30),
-            FitStep("strip_glued", "Strip each side of the key, or the new key, fixed at one end", ("strip",), "Both sides alike, or it stands askew.", minutes=40),
-            FitStep("try_key", "Slid along the whole bed: free everywhere, no shake", ("strip_glued",), "Tight at the unworn end it will never be used there again.", minutes=15),
+            FitStep(
+                "strip",
+                "Tailstock off the bed, key and slot cleaned and measured at both ends",
+                ("clean",),
+                "A slot wears where it is used most.",
+                "",
+                "Stop block off last; two hands, or a hoist.",
+                30,
+            ),
+            FitStep(
+                "strip_glued",
+                "Strip each side of the key, or the new key, fixed at one end",
+                ("strip",),
+                "Both sides alike, or it stands askew.",
+                minutes=40,
+            ),
+            FitStep(
+                "try_key",
+                "Slid along the whole bed: free everywhere, no shake",
+                ("strip_glued",),
+                "Tight at the unworn end it will never be used there again.",
+                minutes=15,
+            ),
         ]
     if remedy in ("raise", "all"):
         before = "try_key" if remedy == "all" else "clean"
         steps += [
-            FitStep("shim_base", "Shim under the whole base, as large as it, corners square", (before,), "A shim short of the corners rocks.", "Thickness at Parts.", minutes=40),
+            FitStep(
+                "shim_base",
+                "Shim under the whole base, as large as it, corners square",
+                (before,),
+                "A shim short of the corners rocks.",
+                "Thickness at Parts.",
+                minutes=40,
+            ),
         ]
     if remedy != "leave":
         steps += [
-            FitStep("across", "Set across with a bar between centres, tightened each time", (steps[-1].key,), "Loose it tells where it does not cut.", "Aim off by its habit, if it has one.", minutes=30),
-            FitStep("again", "Slackened and tightened four times, read each", ("across",), "Once right is luck.", minutes=15),
+            FitStep(
+                "across",
+                "Set across with a bar between centres, tightened each time",
+                (steps[-1].key,),
+                "Loose it tells where it does not cut.",
+                "Aim off by its habit, if it has one.",
+                minutes=30,
+            ),
+            FitStep(
+                "again",
+                "Slackened and tightened four times, read each",
+                ("across",),
+                "Once right is luck.",
+                minutes=15,
+            ),
         ]
     return (*steps, _ready(steps[-1].key))
 
 
 def gib_steps(remedy: str, slide: Slide | None) -> tuple[FitStep, ...]:
     """A gib fitted to its slot."""
-    marks = FitStep("marks", "Gib's marks found: which way up, which end", (), "A gib goes in two ways round and fits in one.", minutes=5)
-    home = FitStep("home", "Rear screw off two turns, gib home by thumb, rear screw brought up last", (), "A gib stopped early is a gap nobody sees.", minutes=10)
-    travel = FitStep("travel", "Slide run through its whole travel: a light drag everywhere", ("home",), "Set in the worn middle it binds at the ends.", "Both locks slack.", minutes=15)
+    marks = FitStep(
+        "marks",
+        "Gib's marks found: which way up, which end",
+        (),
+        "A gib goes in two ways round and fits in one.",
+        minutes=5,
+    )
+    home = FitStep(
+        "home",
+        "Rear screw off two turns, gib home by thumb, rear screw brought up last",
+        (),
+        "A gib stopped early is a gap nobody sees.",
+        minutes=10,
+    )
+    travel = FitStep(
+        "travel",
+        "Slide run through its whole travel: a light drag everywhere",
+        ("home",),
+        "Set in the worn middle it binds at the ends.",
+        "Both locks slack.",
+        minutes=15,
+    )
     if remedy == "leave":
         return (_CLEAN, _ready("clean"))
     if remedy == "tighten":
         return (_CLEAN, marks, _after(home, "clean", "marks"), travel, _ready("travel"))
     fit = {
-        "shim": FitStep("fit", "Shim glued at one end behind the gib, reaching both its ends", ("clean", "marks"), "A short shim lets it rock.", minutes=40),
-        "line": FitStep("fit", "Lining bonded, cured flat under clamps, ground or scraped to the slot", ("clean", "marks"), "Lifted early it peels.", "", "Two-part adhesive: gloves, open door.", 240),
-    }.get(remedy, FitStep("fit", "Gib blued in its slot and scraped until it bears all along", ("clean", "marks"), "Only the slot knows its taper.", "Slide moved a hand's breadth, gib drawn straight out.", _KNIFE, 240))
+        "shim": FitStep(
+            "fit",
+            "Shim glued at one end behind the gib, reaching both its ends",
+            ("clean", "marks"),
+            "A short shim lets it rock.",
+            minutes=40,
+        ),
+        "line": FitStep(
+            "fit",
+            "Lining bonded, cured flat under clamps, ground or scraped to the slot",
+            ("clean", "marks"),
+            "Lifted early it peels.",
+            "",
+            "Two-part adhesive: gloves, open door.",
+            240,
+        ),
+    }.get(
+        remedy,
+        FitStep(
+            "fit",
+            "Gib blued in its slot and scraped until it bears all along",
+            ("clean", "marks"),
+            "Only the slot knows its taper.",
+            "Slide moved a hand's breadth, gib drawn straight out.",
+            _KNIFE,
+            240,
+        ),
+    )
     steps: list[FitStep] = [_CLEAN, marks, fit]
     if remedy in ("scrape", "lift"):
-        steps.append(FitStep("ways", "Slideways scraped straight and square before the gib is fitted", ("clean",), "A gib scraped to worn ways fits nowhere else.", "", _KNIFE, 1500))
+        steps.append(
+            FitStep(
+                "ways",
+                "Slideways scraped straight and square before the gib is fitted",
+                ("clean",),
+                "A gib scraped to worn ways fits nowhere else.",
+                "",
+                _KNIFE,
+                1500,
+            )
+        )
         steps[2] = _after(fit, "clean", "marks", "ways")
     if remedy == "lift":
-        steps.append(FitStep("liner", "Saddle lined to its height, dovetail brought back in line", ("ways",), "Height first, gib last.", "Thickness at Parts.", "Two-part adhesive: gloves, open door.", 360))
+        steps.append(
+            FitStep(
+                "liner",
+                "Saddle lined to its height, dovetail brought back in line",
+                ("ways",),
+                "Height first, gib last.",
+                "Thickness at Parts.",
+                "Two-part adhesive: gloves, open door.",
+                360,
+            )
+        )
         steps[2] = _after(fit, "marks", "liner")
     if remedy in ("new", "scrape", "lift"):
-        steps.append(FitStep("length", "Length and notch cut with the gib home in its slot, marked there", ("fit",), "Cut before it was scraped it ends short.", minutes=30))
+        steps.append(
+            FitStep(
+                "length",
+                "Length and notch cut with the gib home in its slot, marked there",
+                ("fit",),
+                "Cut before it was scraped it ends short.",
+                minutes=30,
+            )
+        )
     last = steps[-1].key if steps[-1].key == "length" else "fit"
-    return (*steps, _after(home, last), travel, FitStep("oil", "Oiled, covers and wipers on", ("travel",), "Dry, it scores in a day.", minutes=10), _ready("oil"))
+    return (
+        *steps,
+        _after(home, last),
+        travel,
+        FitStep("oil", "Oiled, covers and wipers on", ("travel",), "Dry, it scores in a day.", minutes=10),
+        _ready("oil"),
+    )
 
 
 def _after(step: FitStep, *after: str) -> FitStep:
@@ -134,15 +397,54 @@ def tram_steps(remedy: str, tram: Tram | None) -> tuple[FitStep, ...]:
     """A head or a table set square."""
     if remedy == "leave":
         return (_CLEAN, _ready("clean"))
-    block = FitStep("block", "Head, table or knee blocked from below", (), "It swings or drops when its bolts ease.", "", "Never trust a screw or a clamp alone with the weight.", 10)
+    block = FitStep(
+        "block",
+        "Head, table or knee blocked from below",
+        (),
+        "It swings or drops when its bolts ease.",
+        "",
+        "Never trust a screw or a clamp alone with the weight.",
+        10,
+    )
     steps: list[FitStep] = [_CLEAN, block]
     if remedy == "knee":
-        steps.append(FitStep("ways", "Knee and saddle ways scraped square to the column", ("clean", "block"), "The head cannot correct what the table does.", "", _KNIFE, 1800))
+        steps.append(
+            FitStep(
+                "ways",
+                "Knee and saddle ways scraped square to the column",
+                ("clean", "block"),
+                "The head cannot correct what the table does.",
+                "",
+                _KNIFE,
+                1800,
+            )
+        )
     if remedy == "shim":
-        steps.append(FitStep("shims", "Tapered shims under bracket and column, covering the face", ("clean", "block"), "A shim at one bolt bends the casting.", "Sizes at Parts.", minutes=60))
+        steps.append(
+            FitStep(
+                "shims",
+                "Tapered shims under bracket and column, covering the face",
+                ("clean", "block"),
+                "A shim at one bolt bends the casting.",
+                "Sizes at Parts.",
+                minutes=60,
+            )
+        )
     last = steps[-1].key
     steps += [
-        FitStep("set", "Set by the indicator, front to back first", ("clean", last), "Left to right moves the other; front to back hardly.", minutes=30),
-        FitStep("tighten", "Bolts drawn down in turns, swept again", ("set",), "Tightening moves it: aim off by that.", minutes=10),
+        FitStep(
+            "set",
+            "Set by the indicator, front to back first",
+            ("clean", last),
+            "Left to right moves the other; front to back hardly.",
+            minutes=30,
+        ),
+        FitStep(
+            "tighten",
+            "Bolts drawn down in turns, swept again",
+            ("set",),
+            "Tightening moves it: aim off by that.",
+            minutes=10,
+        ),
     ]
     return (*steps, _ready("tighten"))

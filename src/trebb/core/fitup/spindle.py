@@ -8,15 +8,48 @@ from trebb.core.fitup.order import FitStep
 from trebb.core.machine import Spindle
 from trebb.core.machine.lubrication import lubrication
 
-_MARKS = FitStep("marks", "Marks found: which way round, and at which angle", (), "Bearings, spacers and the chuck go back as they ran in; 180° out is another machine.",
-                 "Index marks are listed at Findings.", minutes=5)  # fmt: skip
-_CLEAN = FitStep("clean", "Housing, spindle and spacers washed twice, dried, oil ways blown through", (), "One chip under a ring leans the spindle for good.",
-                 "Keep paint off seats and faces.", "Solvent: open a door, wear gloves; no flame.", 30)  # fmt: skip
-_TRY = FitStep("try_cold", "Each bearing tried cold on its journal and in its housing", ("clean",), "One that slides on cold will creep: stop here, not after the press.",
-               "It should start and stop on the journal; the housing should take it by hand.", minutes=10)  # fmt: skip
-_TURNS = FitStep("turns", "Turned by hand: free, without a catch", ("preload",), "A preload that is felt as drag will be heat.", "Turn both ways, ten turns.", minutes=5)
-_WARM = FitStep("warm", "Run slow, then at middle speed, until it settles", ("covers", "turns"), "New grease and new bearings warm up once: let them.",
-                "Warm run at Prove shows where it settles.", "Under power: guard shut, no chuck key, sleeves and hair tied.", 60)  # fmt: skip
+_MARKS = FitStep(
+    "marks",
+    "Marks found: which way round, and at which angle",
+    (),
+    "Bearings, spacers and the chuck go back as they ran in; 180° out is another machine.",
+    "Index marks are listed at Findings.",
+    minutes=5,
+)
+_CLEAN = FitStep(
+    "clean",
+    "Housing, spindle and spacers washed twice, dried, oil ways blown through",
+    (),
+    "One chip under a ring leans the spindle for good.",
+    "Keep paint off seats and faces.",
+    "Solvent: open a door, wear gloves; no flame.",
+    30,
+)
+_TRY = FitStep(
+    "try_cold",
+    "Each bearing tried cold on its journal and in its housing",
+    ("clean",),
+    "One that slides on cold will creep: stop here, not after the press.",
+    "It should start and stop on the journal; the housing should take it by hand.",
+    minutes=10,
+)
+_TURNS = FitStep(
+    "turns",
+    "Turned by hand: free, without a catch",
+    ("preload",),
+    "A preload that is felt as drag will be heat.",
+    "Turn both ways, ten turns.",
+    minutes=5,
+)
+_WARM = FitStep(
+    "warm",
+    "Run slow, then at middle speed, until it settles",
+    ("covers", "turns"),
+    "New grease and new bearings warm up once: let them.",
+    "Warm run at Prove shows where it settles.",
+    "Under power: guard shut, no chuck key, sleeves and hair tied.",
+    60,
+)
 _READY = FitStep("prove", "Ready to prove: same angles, same set-ups", ("warm",), "", minutes=5)
 
 
@@ -36,68 +69,212 @@ def spindle_steps(remedy: str, spindle: Spindle | None) -> tuple[FitStep, ...]:
 
 
 def _preload() -> FitStep:
-    return FitStep("preload", "Nut run up until the play just goes, then what the spacers ask, locked", ("bearings_in",),
-                   "Too little rattles, too much burns.", "Push test at the nose: the step goes, the slope stays.", minutes=25)  # fmt: skip
+    return FitStep(
+        "preload",
+        "Nut run up until the play just goes, then what the spacers ask, locked",
+        ("bearings_in",),
+        "Too little rattles, too much burns.",
+        "Push test at the nose: the step goes, the slope stays.",
+        minutes=25,
+    )
 
 
 def _strip_down(s: Spindle, remedy: str) -> tuple[FitStep, ...]:
     oil = lubrication(s.front_bore_mm, s.front_outside_mm, s.bearing_width_mm, s.speed_rpm)
     steps = [
-        _MARKS, _CLEAN, _TRY,
-        FitStep("lubricate", "Bearings greased, or the oil feed and drain opened", ("try_cold",), oil.words(), "Not both: oil washes grease out.", minutes=15),
-        FitStep("seals", "Oil throwers, seals and spacers on the spindle first", ("clean",), "They only go on before the bearings.", "The oil-return cap that everybody forgets.", minutes=10),
-        FitStep("bearings_on", "Bearings warmed and dropped on, right way round, spacers between", ("lubricate", "seals", "marks"),
-                "A bearing driven on by its outer ring is marked on every ball.", "Matched pair: follow the marks across both rings.",
-                "Hot bearings burn: oven or induction heater, 110 °C at most, dry gloves; never a flame.", 30),
-        FitStep("bearings_in", "Spindle into its housing, straight", ("bearings_on",), "Cocked once, the housing is scored.", "The belt, if it runs inside: before this step.",
-                "Heavy: sling it; never a hand under it.", 25),
-        _preload(), _TURNS,
-        FitStep("covers", "Covers, belt, guard", ("turns",), "The belt goes under the pulley before the cover.", "A cover on too soon comes off again.", minutes=15),
-        _WARM, _READY,
-    ]  # fmt: skip
+        _MARKS,
+        _CLEAN,
+        _TRY,
+        FitStep(
+            "lubricate",
+            "Bearings greased, or the oil feed and drain opened",
+            ("try_cold",),
+            oil.words(),
+            "Not both: oil washes grease out.",
+            minutes=15,
+        ),
+        FitStep(
+            "seals",
+            "Oil throwers, seals and spacers on the spindle first",
+            ("clean",),
+            "They only go on before the bearings.",
+            "The oil-return cap that everybody forgets.",
+            minutes=10,
+        ),
+        FitStep(
+            "bearings_on",
+            "Bearings warmed and dropped on, right way round, spacers between",
+            ("lubricate", "seals", "marks"),
+            "A bearing driven on by its outer ring is marked on every ball.",
+            "Matched pair: follow the marks across both rings.",
+            "Hot bearings burn: oven or induction heater, 110 °C at most, dry gloves; never a flame.",
+            30,
+        ),
+        FitStep(
+            "bearings_in",
+            "Spindle into its housing, straight",
+            ("bearings_on",),
+            "Cocked once, the housing is scored.",
+            "The belt, if it runs inside: before this step.",
+            "Heavy: sling it; never a hand under it.",
+            25,
+        ),
+        _preload(),
+        _TURNS,
+        FitStep(
+            "covers",
+            "Covers, belt, guard",
+            ("turns",),
+            "The belt goes under the pulley before the cover.",
+            "A cover on too soon comes off again.",
+            minutes=15,
+        ),
+        _WARM,
+        _READY,
+    ]
     if remedy in ("coupler", "overhaul"):
-        steps.insert(-3, FitStep("coupler_on", "Coupler sleeve tried both ways, then pinned", ("turns",), "Pinned untried, it has to be drilled out.",
-                                 "Index before pinning.", minutes=20))  # fmt: skip
+        steps.insert(
+            -3,
+            FitStep(
+                "coupler_on",
+                "Coupler sleeve tried both ways, then pinned",
+                ("turns",),
+                "Pinned untried, it has to be drilled out.",
+                "Index before pinning.",
+                minutes=20,
+            ),
+        )
     if remedy in ("grind", "cartridge"):
-        steps.insert(-1, FitStep("tool_length", "The one tool's length measured again", ("warm",), "Every stored length shifts by the difference.",
-                                 "Prove shifts the tool table.", minutes=10))  # fmt: skip
+        steps.insert(
+            -1,
+            FitStep(
+                "tool_length",
+                "The one tool's length measured again",
+                ("warm",),
+                "Every stored length shifts by the difference.",
+                "Prove shifts the tool table.",
+                minutes=10,
+            ),
+        )
     if s.has_quill:
-        steps.insert(5, FitStep("quill", "Quill wiped, oiled, run through its stroke by hand", ("clean",), "A burr on the quill jams half way.",
-                                "Rack pinion back on its marked tooth, or the scale lies.", "The return spring is under load: hold the cap.", 15))  # fmt: skip
+        steps.insert(
+            5,
+            FitStep(
+                "quill",
+                "Quill wiped, oiled, run through its stroke by hand",
+                ("clean",),
+                "A burr on the quill jams half way.",
+                "Rack pinion back on its marked tooth, or the scale lies.",
+                "The return spring is under load: hold the cap.",
+                15,
+            ),
+        )
     return tuple(steps)
 
 
 def _at_the_taper(remedy: str) -> tuple[FitStep, ...]:
     steps = [
-        FitStep("wash", "Both tapers washed and wiped dry, twice", (), "A hair is two tenths.", "Run a fingertip round: it feels what the eye does not see.",
-                "Lock out power before fingers go into a taper.", 10),
-        FitStep("burrs", "Burrs stoned off, high spots only", ("wash",), "A burr on the bar is pressed into the taper.", minutes=20),
+        FitStep(
+            "wash",
+            "Both tapers washed and wiped dry, twice",
+            (),
+            "A hair is two tenths.",
+            "Run a fingertip round: it feels what the eye does not see.",
+            "Lock out power before fingers go into a taper.",
+            10,
+        ),
+        FitStep(
+            "burrs",
+            "Burrs stoned off, high spots only",
+            ("wash",),
+            "A burr on the bar is pressed into the taper.",
+            minutes=20,
+        ),
         FitStep("blue", "Blued once more", ("burrs",), "To see that it was the cause.", minutes=15),
-        FitStep("mark", "Index mark on the nose at the bar's mark", ("blue",), "Seated the same way each time, what is left repeats.", minutes=5),
+        FitStep(
+            "mark",
+            "Index mark on the nose at the bar's mark",
+            ("blue",),
+            "Seated the same way each time, what is left repeats.",
+            minutes=5,
+        ),
         FitStep("prove", "Ready to prove", ("mark",), "", minutes=5),
-    ]  # fmt: skip
+    ]
     if remedy == "ream":
-        steps.insert(2, FitStep("ream", "Reamed by hand, spindle turned slowly, a light cut", ("burrs",), "Stop at the first full turn of clean metal.",
-                                "The tool stands deeper afterwards: tool length changes.", minutes=60))  # fmt: skip
+        steps.insert(
+            2,
+            FitStep(
+                "ream",
+                "Reamed by hand, spindle turned slowly, a light cut",
+                ("burrs",),
+                "Stop at the first full turn of clean metal.",
+                "The tool stands deeper afterwards: tool length changes.",
+                minutes=60,
+            ),
+        )
         steps[3] = replace(steps[3], after=("ream",))
     return tuple(steps)
 
 
 def _at_the_chuck(remedy: str) -> tuple[FitStep, ...]:
     return (
-        FitStep("faces", "Register and faces wiped, stoned", (), "A chip behind the chuck leans it.", "", "Lock out power; a board under the chuck: it is heavy.", 10),
-        FitStep("set", {"clock": "Chuck turned to its new mark", "jaws": "Jaws ground under load", "backplate": "Chuck tapped true on a ground pin"}[remedy], ("faces",),
-                "Drawn up evenly, a little at a time.", minutes=25),
-        FitStep("mark", "Mark scribed on nose and chuck", ("set",), "It holds only while it goes back the same way.", minutes=5),
+        FitStep(
+            "faces",
+            "Register and faces wiped, stoned",
+            (),
+            "A chip behind the chuck leans it.",
+            "",
+            "Lock out power; a board under the chuck: it is heavy.",
+            10,
+        ),
+        FitStep(
+            "set",
+            {
+                "clock": "Chuck turned to its new mark",
+                "jaws": "Jaws ground under load",
+                "backplate": "Chuck tapped true on a ground pin",
+            }[remedy],
+            ("faces",),
+            "Drawn up evenly, a little at a time.",
+            minutes=25,
+        ),
+        FitStep(
+            "mark",
+            "Mark scribed on nose and chuck",
+            ("set",),
+            "It holds only while it goes back the same way.",
+            minutes=5,
+        ),
         FitStep("prove", "Ready to prove", ("mark",), "", minutes=5),
-    )  # fmt: skip
+    )
 
 
 def _at_the_coupler() -> tuple[FitStep, ...]:
     return (
         _MARKS,
-        FitStep("off", "Spindle drawn out of the drive, splines washed", ("marks",), "The sleeve goes over clean metal.", "", "The return spring is under load: hold the cap.", 20),
-        FitStep("sleeve_on", "Sleeve on, tried in the drive through the whole stroke", ("off",), "Tight at one end, it jams with the drill in the work.", minutes=20),
-        FitStep("pin", "Pinned or bonded", ("sleeve_on",), "Bonded before it is drilled, or it turns and binds the drill.", "Index before pinning.", minutes=20),
+        FitStep(
+            "off",
+            "Spindle drawn out of the drive, splines washed",
+            ("marks",),
+            "The sleeve goes over clean metal.",
+            "",
+            "The return spring is under load: hold the cap.",
+            20,
+        ),
+        FitStep(
+            "sleeve_on",
+            "Sleeve on, tried in the drive through the whole stroke",
+            ("off",),
+            "Tight at one end, it jams with the drill in the work.",
+            minutes=20,
+        ),
+        FitStep(
+            "pin",
+            "Pinned or bonded",
+            ("sleeve_on",),
+            "Bonded before it is drilled, or it turns and binds the drill.",
+            "Index before pinning.",
+            minutes=20,
+        ),
         FitStep("prove", "Ready to prove", ("pin",), "", minutes=5),
-    )  # fmt: skip
+    )

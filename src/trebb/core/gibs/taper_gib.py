@@ -15,7 +15,8 @@ from trebb.core.errors import InputError
 
 # A blade slides or does not to about this; two ends that differ by less say nothing.
 FEEL_MM = 0.008
-# Slot and gib were cut to one taper; decades of wear change it by a fiftieth at most. More is a gib that was not home.
+# Slot and gib were cut to one taper; decades of wear change it by a fiftieth at most. More is a gib that was
+# not home.
 MOST_TAPER_SHARE = 0.02
 
 
@@ -31,7 +32,10 @@ class TaperGib:
         if not self.ratio > 1:
             raise InputError(f"a taper of 1 : {self.ratio:g}", "taper gibs go from about 1 : 40 to 1 : 120")
         if not self.length_mm > 0 or not self.thin_mm > 0:
-            raise InputError(f"a gib {self.length_mm:g} mm long and {self.thin_mm:g} mm thick", "both are more than nothing")
+            raise InputError(
+                f"a gib {self.length_mm:g} mm long and {self.thin_mm:g} mm thick",
+                "both are more than nothing",
+            )
 
     @property
     def thick_mm(self) -> float:
@@ -84,15 +88,21 @@ class Gaps:
         return Gaps(self.thin_mm - closed, self.thick_mm - closed, self.running_mm)
 
     def scrape(self) -> tuple[float, float]:
-        """Metal to take at the thin and thick ends to match the slot: always at the end with the smaller gap."""
+        """Metal to take at the thin and thick ends to match the slot: always at the end with the smaller
+        gap.
+        """
         return (self.difference, 0.0) if self.thin_mm < self.thick_mm else (0.0, self.difference)
 
     def shim_mm(self) -> float:
-        """Shim behind the matched gib that leaves it where it now stands: once matched, the gap is the larger one everywhere."""
+        """Shim behind the matched gib that leaves it where it now stands: once matched, the gap is the
+        larger one everywhere.
+        """
         return self.most - self.running_mm
 
     def advance_with_shim_mm(self, gib: TaperGib, shim_mm: float) -> float:
-        """How far the matched gib goes in with a shim behind it; less than nothing: it stands back toward the thick end."""
+        """How far the matched gib goes in with a shim behind it; less than nothing: it stands back toward
+        the thick end.
+        """
         return (self.most - shim_mm - self.running_mm) / self.slot_taper(gib)
 
     def new_gib(self, gib: TaperGib, scrape_mm: float) -> NewGib:
@@ -101,13 +111,18 @@ class Gaps:
         thick = gib.thick_mm + self.thick_mm - self.running_mm + scrape_mm
         taper = (thick - thin) / gib.length_mm
         if not taper > 0:
-            raise InputError(f"a slot that narrows by {taper:.5f} toward the thick end", "take the gaps again with the gib fully home")
+            raise InputError(
+                f"a slot that narrows by {taper:.5f} toward the thick end",
+                "take the gaps again with the gib fully home",
+            )
         return NewGib(thin, thick, taper, scrape_mm / taper)
 
 
 @dataclass(frozen=True)
 class NewGib:
-    """A new gib, mm: thickness at both ends with the allowance on, its taper, how far it stands out before scraping."""
+    """A new gib, mm: thickness at both ends with the allowance on, its taper, how far it stands out before
+    scraping.
+    """
 
     thin_mm: float
     thick_mm: float
@@ -135,9 +150,14 @@ def not_home(gib: TaperGib, gaps: Gaps) -> str:
     """
     if gaps.thick_mm - gaps.thin_mm <= FEEL_MM + MOST_TAPER_SHARE * gib.length_mm / gib.ratio:
         return ""
-    return "the thick end is looser than the thin one by more than its taper can hold: the gib was not home. Back the rear screw off, push the gib in by hand until it stops, and take both ends again"
+    return (
+        "the thick end is looser than the thin one by more than its taper can hold: the gib was not "
+        "home. Back the rear screw off, push the gib in by hand until it stops, and take both ends again"
+    )
 
 
 def sine_bar_height_mm(taper: float, bar_mm: float) -> float:
-    """Height of blocks under a sine bar on which one face of the gib rests while the other is cut: L·sin of the full angle."""
+    """Height of blocks under a sine bar on which one face of the gib rests while the other is cut: L·sin of
+    the full angle.
+    """
     return bar_mm * math.sin(math.atan(taper))

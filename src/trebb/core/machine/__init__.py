@@ -1,9 +1,18 @@
-"""Kinds of machine: their assemblies, their elevation, their rated limits, and what screw, spindle, bed, slide and head are made of."""
+"""Kinds of machine: their assemblies, their elevation, their rated limits, and what screw, spindle, bed,
+slide and head are made of.
+"""
 
 from trebb.core.machine.bed import Bed, bed_model
 from trebb.core.machine.kinds import KINDS, Assembly, MachineKind, kind_of
 from trebb.core.machine.limits import CLASS_LIMITS, RatedLimit, State, class_limit, state_of
-from trebb.core.machine.screw_drive import STATIONS, USUAL_DRIVES, ScrewDrive, drive_model, once_a_turn, wear_key
+from trebb.core.machine.screw_drive import (
+    STATIONS,
+    USUAL_DRIVES,
+    ScrewDrive,
+    drive_model,
+    once_a_turn,
+    wear_key,
+)
 from trebb.core.machine.slide import Slide, slide_model
 from trebb.core.machine.spindle import Spindle, spindle_model
 from trebb.core.machine.tram import Tram, tram_model

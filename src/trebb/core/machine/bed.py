@@ -22,10 +22,20 @@ from trebb.core.units import INCH_MM
 Coefficients = dict[str, float]
 
 WAYS = ("front", "rear")
-FEET = {"tail_front": "tailstock end, front", "tail_rear": "tailstock end, rear", "head_front": "headstock end, front", "head_rear": "headstock end, rear"}
+FEET = {
+    "tail_front": "tailstock end, front",
+    "tail_rear": "tailstock end, rear",
+    "head_front": "headstock end, front",
+    "head_rear": "headstock end, rear",
+}
 # What 1 mm under a foot does to the twist (tailstock's end against headstock's): − lowers the rear way there.
 FOOT_SIGN = {"tail_front": -1.0, "tail_rear": 1.0, "head_front": 1.0, "head_rear": -1.0}
-ACROSS_FROM = {"tail_front": "tail_rear", "tail_rear": "tail_front", "head_front": "head_rear", "head_rear": "head_front"}
+ACROSS_FROM = {
+    "tail_front": "tail_rear",
+    "tail_rear": "tail_front",
+    "head_front": "head_rear",
+    "head_rear": "head_front",
+}
 # Beds answer a shim at their foot less than in full: they are stiff, and stand on more than four corners.
 ANSWER_MEAN, ANSWER_SD = 0.80, 0.17
 WEAR_REACH = 2.0  # stations over which wear and bend are alike
@@ -50,7 +60,8 @@ class Bed:
     stock_mm : shim thicknesses at hand; `travel_mm` what a foot's bolt takes.
     pass_mm : what one pass of the scraper takes.
     shims : put in before each trial cut, in order: foot and thickness (less than nothing: taken out).
-    wander_mm, wander_sd_mm : sd of the tailstock from one tightening to the next, as found, and how well that is known.
+    wander_mm, wander_sd_mm : sd of the tailstock from one tightening to the next, as found, and how well
+        that is known.
     """
 
     base_mm: float = 150.0
@@ -76,14 +87,23 @@ class Bed:
 
     def __post_init__(self) -> None:
         if not self.far_mm > self.near_mm:
-            raise InputError(f"a far land at {self.far_mm:g} mm, a near one at {self.near_mm:g} mm", "the far land lies further from the chuck")
+            raise InputError(
+                f"a far land at {self.far_mm:g} mm, a near one at {self.near_mm:g} mm",
+                "the far land lies further from the chuck",
+            )
         pack: dict[str, float] = {}
         for foot, mm in self.shims:
             pack[foot] = pack.get(foot, 0.0) + mm
             if pack[foot] > self.travel_mm + 1e-9:
-                raise InputError(f"{pack[foot]:.2f} mm under the foot at the {FEET[foot]}", f"its bolt takes {self.travel_mm:g} mm in all; lower the other feet instead, or state what the bolt takes")
+                raise InputError(
+                    f"{pack[foot]:.2f} mm under the foot at the {FEET[foot]}",
+                    f"its bolt takes {self.travel_mm:g} mm in all; lower the other feet instead, or state "
+                    "what the bolt takes",
+                )
             if pack[foot] < -1e-9:
-                raise InputError(f"{-mm:.2f} mm taken out at the {FEET[foot]}", f"only {pack[foot] - mm:.2f} mm lie there")
+                raise InputError(
+                    f"{-mm:.2f} mm taken out at the {FEET[foot]}", f"only {pack[foot] - mm:.2f} mm lie there"
+                )
 
     @property
     def feet(self) -> Feet:
@@ -130,7 +150,8 @@ class Bed:
         return result
 
     def tool_out(self, x_mm: float) -> Coefficients:
-        """How far the tool stands toward the front at x, mm: twist about the feet, wear about the ways, the ways' own side bend.
+        """How far the tool stands toward the front at x, mm: twist about the feet, wear about the ways, the
+        ways' own side bend.
 
         A way worn in front lets the saddle roll to the front.
         """
@@ -143,7 +164,8 @@ class Bed:
         return result
 
     def work(self, from_mm: float, to_mm: float, *, between_centres: bool = False) -> Coefficients:
-        """Diameter at `to_mm` less diameter at `from_mm`, both from the nose, as the tool's path and the work's axis make it.
+        """Diameter at `to_mm` less diameter at `from_mm`, both from the nose, as the tool's path and the
+        work's axis make it.
 
         Held in the chuck the axis is the spindle's; between centres it runs to the tailstock's point.
         """
@@ -197,7 +219,11 @@ def bed_model(bed: Bed) -> ErrorModel:
     sources = [
         Source("twist", "twist of the bed", 0.0, 0.30),
         *[Source(f"bend.{k}", f"bend of the bed at station {k}", 0.0, 0.020) for k in inner],
-        *[Source(f"{way}.{k}", f"wear of the {way} way at station {k}", 0.015, 0.030, True) for way in WAYS for k in every],
+        *[
+            Source(f"{way}.{k}", f"wear of the {way} way at station {k}", 0.015, 0.030, True)
+            for way in WAYS
+            for k in every
+        ],
         *[Source(f"side.{k}", f"side bend of the ways at station {k}", 0.0, 0.008) for k in inner],
         Source("yaw", "headstock across", 0.0, 0.060),
         Source("pitch", "headstock in height", 0.0, 0.080),
@@ -218,6 +244,17 @@ def bed_model(bed: Bed) -> ErrorModel:
         Source("stand_flex", "give of the stand", 0.02, 0.03, True),
     ]
     ties = {}
-    for names, near in (([f"bend.{k}" for k in inner], WEAR_REACH), ([f"side.{k}" for k in inner], WEAR_REACH), *(([f"{way}.{k}" for k in every], WEAR_REACH) for way in WAYS)):
-        ties.update({(a, b): math.exp(-(j - i) / near) for i, a in enumerate(names) for j, b in enumerate(names) if j > i})
+    for names, near in (
+        ([f"bend.{k}" for k in inner], WEAR_REACH),
+        ([f"side.{k}" for k in inner], WEAR_REACH),
+        *(([f"{way}.{k}" for k in every], WEAR_REACH) for way in WAYS),
+    ):
+        ties.update(
+            {
+                (a, b): math.exp(-(j - i) / near)
+                for i, a in enumerate(names)
+                for j, b in enumerate(names)
+                if j > i
+            }
+        )
     return ErrorModel(tuple(sources), ties)

@@ -32,17 +32,45 @@ class RatedLimit:
 
 
 _PRACTICE = "class default, shop practice: no standard rates {what}"
-_TEST = "class default, about what acceptance tests of such machines allow; your edition or the machine's own card goes first"
+_TEST = (
+    "class default, about what acceptance tests of such machines allow; your edition or the machine's "
+    "own card goes first"
+)
 _CLASSES = ("toolroom", "ordinary", "rough")
 # Key, label, limits by class in mm, source.
 _LIMITS: tuple[tuple[str, str, tuple[float, float, float], str], ...] = (
-    ("cross_lash", "Cross-slide lash", (3 * THOU_MM, 6 * THOU_MM, 10 * THOU_MM), _PRACTICE.format(what="lash")),
-    ("compound_lash", "Compound lash", (3 * THOU_MM, 6 * THOU_MM, 10 * THOU_MM), _PRACTICE.format(what="lash")),
-    ("lead_play", "Carriage's play on the lead screw", (0.100, 0.200, 0.400), _PRACTICE.format(what="it: what only delays the pick-up of a thread may be large")),
+    (
+        "cross_lash",
+        "Cross-slide lash",
+        (3 * THOU_MM, 6 * THOU_MM, 10 * THOU_MM),
+        _PRACTICE.format(what="lash"),
+    ),
+    (
+        "compound_lash",
+        "Compound lash",
+        (3 * THOU_MM, 6 * THOU_MM, 10 * THOU_MM),
+        _PRACTICE.format(what="lash"),
+    ),
+    (
+        "lead_play",
+        "Carriage's play on the lead screw",
+        (0.100, 0.200, 0.400),
+        _PRACTICE.format(what="it: what only delays the pick-up of a thread may be large"),
+    ),
     ("table_lash", "Table lash", (0.050, 0.120, 0.250), _PRACTICE.format(what="lash")),
     ("mill_cross_lash", "Cross lash", (0.050, 0.120, 0.250), _PRACTICE.format(what="lash")),
-    ("knee_lash", "Knee lash", (0.100, 0.200, 0.400), _PRACTICE.format(what="lash that the knee's weight takes up")),
-    ("lift_lash", "Table lift lash", (0.200, 0.400, 0.800), _PRACTICE.format(what="lash that the table's weight takes up")),
+    (
+        "knee_lash",
+        "Knee lash",
+        (0.100, 0.200, 0.400),
+        _PRACTICE.format(what="lash that the knee's weight takes up"),
+    ),
+    (
+        "lift_lash",
+        "Table lift lash",
+        (0.200, 0.400, 0.800),
+        _PRACTICE.format(what="lash that the table's weight takes up"),
+    ),
     ("lead_error", "Screw's error, in 300 mm", (0.015, 0.030, 0.060), _TEST),
     ("lathe_work", "Error at the work, spindle", (0.015, 0.025, 0.050), _TEST),
     ("mill_work", "Error at the work, spindle", (0.015, 0.025, 0.050), _TEST),
@@ -63,10 +91,20 @@ _LIMITS: tuple[tuple[str, str, tuple[float, float, float], str], ...] = (
     ("facing", "Hollow or proud in facing, over 300 mm diameter", (0.012, 0.020, 0.040), _TEST),
     ("tail_side", "Tailstock across", (0.010, 0.015, 0.030), _TEST),
     ("tail_high", "Tailstock in height", (0.020, 0.030, 0.060), _TEST),
-    ("tail_wander", "Tailstock, one tightening to the next", (0.006, 0.012, 0.025), _PRACTICE.format(what="it")),
+    (
+        "tail_wander",
+        "Tailstock, one tightening to the next",
+        (0.006, 0.012, 0.025),
+        _PRACTICE.format(what="it"),
+    ),
     ("tail_key", "Tailstock's key in its slot", (0.020, 0.040, 0.080), _PRACTICE.format(what="it")),
     ("quill", "Quill against the bed, in 100 mm", (0.010, 0.020, 0.040), _TEST),
-    ("soft_foot", "Foot that moves when its bolt is slackened", (0.030, 0.050, 0.100), _PRACTICE.format(what="it")),
+    (
+        "soft_foot",
+        "Foot that moves when its bolt is slackened",
+        (0.030, 0.050, 0.100),
+        _PRACTICE.format(what="it"),
+    ),
     ("stand_flex", "Give of the stand when pushed", (0.030, 0.060, 0.120), _PRACTICE.format(what="it")),
     ("gib_play", "Play of a slide on its gib", (0.020, 0.040, 0.080), _PRACTICE.format(what="gib play")),
     ("gib_even", "Play that differs along the travel", (0.015, 0.030, 0.060), _PRACTICE.format(what="it")),
@@ -79,7 +117,9 @@ _LIMITS: tuple[tuple[str, str, tuple[float, float, float], str], ...] = (
     ("chuck", "Chuck on a ground pin", (0.030, 0.060, 0.120), _PRACTICE.format(what="an old chuck")),
 )
 CLASS_LIMITS: dict[str, dict[str, RatedLimit]] = {
-    name: {key: RatedLimit(key, label, limits[i], f"{name} {source}") for key, label, limits, source in _LIMITS}
+    name: {
+        key: RatedLimit(key, label, limits[i], f"{name} {source}") for key, label, limits, source in _LIMITS
+    }
     for i, name in enumerate(_CLASSES)
 }
 
@@ -89,7 +129,9 @@ def class_limit(machine_class: str, key: str) -> RatedLimit:
     try:
         return CLASS_LIMITS[machine_class][key]
     except KeyError:
-        raise InputError(f"limit “{key}” of class “{machine_class}”", f"classes are {', '.join(CLASS_LIMITS)}") from None
+        raise InputError(
+            f"limit “{key}” of class “{machine_class}”", f"classes are {', '.join(CLASS_LIMITS)}"
+        ) from None
 
 
 def state_of(value_mm: float | None, limit_mm: float) -> State:

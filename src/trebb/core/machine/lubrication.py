@@ -10,7 +10,8 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-# Mean diameter × speed, mm/min, beyond which ordinary grease runs short-lived (bearing handbooks: about 350,000 to 500,000).
+# Mean diameter × speed, mm/min, beyond which ordinary grease runs short-lived (bearing handbooks: about
+# 350,000 to 500,000).
 GREASE_SPEED = 350_000.0
 SLOW_SPEED = 100_000.0
 RINGS_AND_BALLS = 0.55  # share of a bearing's envelope that is metal, light series
@@ -31,7 +32,8 @@ class Lubrication:
         """Both schools, with quantities."""
         return (
             f"Grease: {self.grease_g:.1f} g a bearing, worked in by hand and run in slowly. "
-            f"Oil: about {self.oil_drops:.0f} drops a minute of {self.viscosity_cst:.0f} mm²/s at 40 °C, with a drain that is open. "
+            f"Oil: about {self.oil_drops:.0f} drops a minute of {self.viscosity_cst:.0f} mm²/s at 40 °C, "
+            "with a drain that is open. "
             f"At this speed {self.prefers}."
         )
 
@@ -51,6 +53,17 @@ def lubrication(bore_mm: float, outside_mm: float, width_mm: float, speed_rpm: f
     factor = mean * speed_rpm
     free_cm3 = (1 - RINGS_AND_BALLS) * math.pi / 4 * (outside_mm**2 - bore_mm**2) * width_mm / 1000
     place = min(1.0, max(0.0, math.log(max(factor, 1.0) / SLOW_SPEED) / math.log(GREASE_SPEED / SLOW_SPEED)))
-    prefers = "oil that drains through, or a spindle grease made for it" if factor > GREASE_SPEED else "a little good grease is enough; oil is the other school"
+    prefers = (
+        "oil that drains through, or a spindle grease made for it"
+        if factor > GREASE_SPEED
+        else "a little good grease is enough; oil is the other school"
+    )
     grease = 0.9 * free_cm3 * (0.30 - 0.15 * place)
-    return Lubrication(factor, grease, 0.005 * outside_mm * width_mm, max(1.0, bore_mm / 12), 68.0 if factor < SLOW_SPEED else 32.0, prefers)
+    return Lubrication(
+        factor,
+        grease,
+        0.005 * outside_mm * width_mm,
+        max(1.0, bore_mm / 12),
+        68.0 if factor < SLOW_SPEED else 32.0,
+        prefers,
+    )

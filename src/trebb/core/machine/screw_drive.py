@@ -45,7 +45,9 @@ class ScrewDrive:
     limit_key : the rated limit its lash is judged by.
     """
 
-    thread: ThreadSpec = field(default_factory=lambda: ThreadSpec(Form.ACME, 0.75 * INCH_MM, INCH_MM / 8, 1, Hand.LEFT))
+    thread: ThreadSpec = field(
+        default_factory=lambda: ThreadSpec(Form.ACME, 0.75 * INCH_MM, INCH_MM / 8, 1, Hand.LEFT)
+    )
     divisions: int = 125
     reads_diameter: bool = False
     travel_mm: float = 8.0 * INCH_MM
@@ -76,26 +78,38 @@ class ScrewDrive:
 
     @property
     def measures_wires(self) -> bool:
-        """False where wear is read as the ridge's thickness: by choice, or because no wire sits in a square thread."""
+        """False where wear is read as the ridge's thickness: by choice, or because no wire sits in a square
+        thread.
+        """
         return self.gauge in ("wires", "one_wire") and self.thread.form is not Form.SQUARE
 
     def over_three_mm(self, read_mm: float) -> float:
-        """Size over three wires from what was read, which may be over one wire and the crests: M3 = 2 M1 − D, D as measured."""
+        """Size over three wires from what was read, which may be over one wire and the crests: M3 = 2 M1 −
+        D, D as measured.
+        """
         return 2 * read_mm - (self.crest_mm or self.thread.major_mm) if self.gauge == "one_wire" else read_mm
 
     def as_read_mm(self, over_three_mm: float) -> float:
         """Inverse of `over_three_mm`."""
-        return one_wire_mm(over_three_mm, self.crest_mm or self.thread.major_mm) if self.gauge == "one_wire" else over_three_mm
+        return (
+            one_wire_mm(over_three_mm, self.crest_mm or self.thread.major_mm)
+            if self.gauge == "one_wire"
+            else over_three_mm
+        )
 
     def wear_shares(self, way_mm: float) -> dict[str, float]:
-        """The screw's wear at a way along the travel by station, between two in a straight line, level beyond the outermost."""
+        """The screw's wear at a way along the travel by station, between two in a straight line, level
+        beyond the outermost.
+        """
         position = min(max(way_mm / self.travel_mm * STATIONS + 0.5, 1.0), float(STATIONS))
         low = min(int(position), STATIONS - 1)
         share = position - low
         return {wear_key(k): s for k, s in ((low, 1 - share), (low + 1, share)) if s > 0}
 
     def flank_lag(self, way_mm: float) -> dict[str, float]:
-        """How the slide lags at a way along the travel where the driving flank is gone, by station, against the start."""
+        """How the slide lags at a way along the travel where the driving flank is gone, by station, against
+        the start.
+        """
         lag = {key: -FLANK_SHARE * share for key, share in self.wear_shares(way_mm).items()}
         lag[wear_key(1)] = lag.get(wear_key(1), 0.0) + FLANK_SHARE
         return lag
@@ -109,7 +123,9 @@ class ScrewDrive:
 
     @property
     def seat_words(self) -> str:
-        """What the screw is turned by, where it is seated: a dial and its wheel, the last change gear, a crank."""
+        """What the screw is turned by, where it is seated: a dial and its wheel, the last change gear, a
+        crank.
+        """
         return "dial seat" if self.has_dial else "gear seat" if self.half_nuts else "crank seat"
 
     @property
@@ -131,16 +147,71 @@ class ScrewDrive:
 USUAL_DRIVES: dict[tuple[str, str], ScrewDrive] = {
     ("lathe", "cross_slide"): ScrewDrive(),
     ("lathe", "compound"): ScrewDrive(
-        ThreadSpec(Form.ACME, 0.5 * INCH_MM, INCH_MM / 10), 100, False, 4.0 * INCH_MM, 1.0 * INCH_MM, what="compound", screw="compound screw", limit_key="compound_lash",
+        ThreadSpec(Form.ACME, 0.5 * INCH_MM, INCH_MM / 10),
+        100,
+        False,
+        4.0 * INCH_MM,
+        1.0 * INCH_MM,
+        what="compound",
+        screw="compound screw",
+        limit_key="compound_lash",
     ),
     ("lathe", "lead_screw"): ScrewDrive(
-        ThreadSpec(Form.ACME, 1.125 * INCH_MM, INCH_MM / 8), 1, False, 30.0 * INCH_MM, 2.0 * INCH_MM, what="carriage", screw="lead screw", has_dial=False, half_nuts=True, limit_key="lead_play",
+        ThreadSpec(Form.ACME, 1.125 * INCH_MM, INCH_MM / 8),
+        1,
+        False,
+        30.0 * INCH_MM,
+        2.0 * INCH_MM,
+        what="carriage",
+        screw="lead screw",
+        has_dial=False,
+        half_nuts=True,
+        limit_key="lead_play",
     ),
-    ("mill", "table_screw"): ScrewDrive(ThreadSpec(Form.TRAPEZOIDAL, 30.0, 6.0, 1, Hand.LEFT), 120, False, 600.0, 60.0, what="table", screw="table screw", limit_key="table_lash"),
-    ("mill", "cross_screw"): ScrewDrive(ThreadSpec(Form.TRAPEZOIDAL, 28.0, 5.0, 1, Hand.LEFT), 100, False, 220.0, 50.0, what="saddle", screw="cross screw", limit_key="mill_cross_lash"),
-    ("mill", "knee_screw"): ScrewDrive(ThreadSpec(Form.TRAPEZOIDAL, 36.0, 6.0), 60, False, 380.0, 70.0, what="knee", screw="knee screw", is_upright=True, limit_key="knee_lash"),
-    ("drill", "table_screw"): ScrewDrive(ThreadSpec(Form.ACME, 1.0 * INCH_MM, INCH_MM / 6), 1, False, 350.0, 45.0, what="table", screw="lifting screw", has_dial=False, is_upright=True, limit_key="lift_lash"),
-}  # fmt: skip
+    ("mill", "table_screw"): ScrewDrive(
+        ThreadSpec(Form.TRAPEZOIDAL, 30.0, 6.0, 1, Hand.LEFT),
+        120,
+        False,
+        600.0,
+        60.0,
+        what="table",
+        screw="table screw",
+        limit_key="table_lash",
+    ),
+    ("mill", "cross_screw"): ScrewDrive(
+        ThreadSpec(Form.TRAPEZOIDAL, 28.0, 5.0, 1, Hand.LEFT),
+        100,
+        False,
+        220.0,
+        50.0,
+        what="saddle",
+        screw="cross screw",
+        limit_key="mill_cross_lash",
+    ),
+    ("mill", "knee_screw"): ScrewDrive(
+        ThreadSpec(Form.TRAPEZOIDAL, 36.0, 6.0),
+        60,
+        False,
+        380.0,
+        70.0,
+        what="knee",
+        screw="knee screw",
+        is_upright=True,
+        limit_key="knee_lash",
+    ),
+    ("drill", "table_screw"): ScrewDrive(
+        ThreadSpec(Form.ACME, 1.0 * INCH_MM, INCH_MM / 6),
+        1,
+        False,
+        350.0,
+        45.0,
+        what="table",
+        screw="lifting screw",
+        has_dial=False,
+        is_upright=True,
+        limit_key="lift_lash",
+    ),
+}
 
 
 def once_a_turn(angle: float) -> dict[str, float]:
@@ -162,7 +233,9 @@ def drive_model(drive: ScrewDrive) -> ErrorModel:
     """
     limits = thread_limits(drive.thread)
     band = limits.screw_pitch
-    wear = [Source(wear_key(k), f"screw wear at station {k}", 0.10, 0.16, True) for k in range(1, STATIONS + 1)]
+    wear = [
+        Source(wear_key(k), f"screw wear at station {k}", 0.10, 0.16, True) for k in range(1, STATIONS + 1)
+    ]
     sources = (
         Source("nut", "nut clearance", 0.15, 0.16, True),
         *wear,
@@ -170,7 +243,12 @@ def drive_model(drive: ScrewDrive) -> ErrorModel:
         Source("key", "key and handwheel", 0.02, 0.03, True),
         Source("give", "give of the slide when pushed", 0.005, 0.005, True),
         Source("unworn", "unworn thread", band.middle_mm, max(band.width_mm, 0.1)),
-        Source("ridge", "unworn ridge thickness", drive.thread.pitch_mm / 2 - limits.axial_play_mm.middle_mm / 2, 0.08),
+        Source(
+            "ridge",
+            "unworn ridge thickness",
+            drive.thread.pitch_mm / 2 - limits.axial_play_mm.middle_mm / 2,
+            0.08,
+        ),
         Source("lead", "lead", drive.thread.lead_mm, 0.02 * drive.thread.lead_mm),
         Source("major", "major diameter", limits.screw_major.middle_mm, 0.25),
         Source("crest", "crest wear at the middle", 0.02, 0.04, True),

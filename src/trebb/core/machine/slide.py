@@ -9,7 +9,11 @@ from trebb.core.gibs import TaperGib
 
 ENDS = ("thin", "thick")
 SPOTS = ("left", "mid", "right")
-SPOT_WORDS = {"left": "left or near end of travel", "mid": "middle of travel", "right": "right or far end of travel"}
+SPOT_WORDS = {
+    "left": "left or near end of travel",
+    "mid": "middle of travel",
+    "right": "right or far end of travel",
+}
 SPOT_SHORT = {"left": "left end", "mid": "middle", "right": "right end"}
 LATHE_SADDLE = "saddle"
 
@@ -28,7 +32,8 @@ class Slide:
     stock_mm : lining at hand; `least_mm` the least thickness that may be left of the gib at its thin end.
     home : "yes" if the gib was pushed fully home when the gaps were felt, "no", or "" not asked.
     is_saddle : a lathe's saddle, which drops against rack and lead screw.
-    bearing_mm : lead screw between its bearings; `apron_mm` the half nuts' distance from the headstock's bearing;
+    bearing_mm : lead screw between its bearings; `apron_mm` the half nuts' distance from the headstock's
+        bearing;
         `screw_mm` its root diameter; `thread_depth_mm` what the half nuts can engage.
     """
 
@@ -58,11 +63,16 @@ class Slide:
 
 
 def slide_model(slide: Slide) -> ErrorModel:
-    """Sources of error of a slide: gaps at the gib's ends where the ways are least worn, what the ways add along the travel."""
+    """Sources of error of a slide: gaps at the gib's ends where the ways are least worn, what the ways add
+    along the travel.
+    """
     sources = [
         Source("gap.thin", "gap at the thin end", 0.05, 0.06, True),
         Source("gap.thick", "gap at the thick end", 0.05, 0.06, True),
-        *[Source(f"worn.{spot}", f"wear of the slideways, {SPOT_WORDS[spot]}", 0.015, 0.025, True) for spot in SPOTS],
+        *[
+            Source(f"worn.{spot}", f"wear of the slideways, {SPOT_WORDS[spot]}", 0.015, 0.025, True)
+            for spot in SPOTS
+        ],
         Source("stand", "stand-out of the gib", slide.stand_out_mm, 8.0),
     ]
     if slide.is_saddle:

@@ -87,11 +87,15 @@ class Spindle:
         return ONE_BEARING_LEVER if self.has_quill and self.bearing_count == 1 else 1.0
 
     def quill_share(self, out_mm: float) -> float:
-        """Play at the quill's end for its clearance in the bore: a rigid quill tilts over its guided length."""
+        """Play at the quill's end for its clearance in the bore: a rigid quill tilts over its guided
+        length.
+        """
         return 1 + 2 * out_mm / self.quill_guided_mm
 
     def seat_spread(self, z_mm: float) -> float:
-        """Scatter of the bar's axis at z for unit scatter at the mouth: shift and tilt over the seat, independent."""
+        """Scatter of the bar's axis at z for unit scatter at the mouth: shift and tilt over the seat,
+        independent.
+        """
         return math.hypot(1.0, z_mm / self.seat_length_mm)
 
 
@@ -99,16 +103,44 @@ class Spindle:
 USUAL: dict[str, Spindle] = {
     "lathe": Spindle(),
     "mill": Spindle(
-        kind="mill", far_mm=7 * INCH_MM, seat_length_mm=65.0, deep_mm=-50.0, pin_near_mm=55.0, pin_far_mm=105.0, work_mm=4 * INCH_MM, face_radius_mm=28.0,
-        pull_n=133.0, front_bore_mm=35.0, rear_bore_mm=30.0, front_outside_mm=62.0, rear_outside_mm=55.0, bearing_width_mm=14.0,
-        quill_guided_mm=200.0, quill_stroke_mm=127.0, speed_rpm=1500.0,
+        kind="mill",
+        far_mm=7 * INCH_MM,
+        seat_length_mm=65.0,
+        deep_mm=-50.0,
+        pin_near_mm=55.0,
+        pin_far_mm=105.0,
+        work_mm=4 * INCH_MM,
+        face_radius_mm=28.0,
+        pull_n=133.0,
+        front_bore_mm=35.0,
+        rear_bore_mm=30.0,
+        front_outside_mm=62.0,
+        rear_outside_mm=55.0,
+        bearing_width_mm=14.0,
+        quill_guided_mm=200.0,
+        quill_stroke_mm=127.0,
+        speed_rpm=1500.0,
     ),
     "drill": Spindle(
-        kind="drill", far_mm=6 * INCH_MM, seat_length_mm=55.0, deep_mm=-40.0, pin_near_mm=75.0, pin_far_mm=125.0, work_mm=4 * INCH_MM, face_radius_mm=22.0,
-        pull_n=89.0, front_bore_mm=25.0, rear_bore_mm=20.0, front_outside_mm=52.0, rear_outside_mm=42.0, bearing_width_mm=15.0,
-        quill_guided_mm=140.0, quill_stroke_mm=100.0, speed_rpm=900.0,
+        kind="drill",
+        far_mm=6 * INCH_MM,
+        seat_length_mm=55.0,
+        deep_mm=-40.0,
+        pin_near_mm=75.0,
+        pin_far_mm=125.0,
+        work_mm=4 * INCH_MM,
+        face_radius_mm=22.0,
+        pull_n=89.0,
+        front_bore_mm=25.0,
+        rear_bore_mm=20.0,
+        front_outside_mm=52.0,
+        rear_outside_mm=42.0,
+        bearing_width_mm=15.0,
+        quill_guided_mm=140.0,
+        quill_stroke_mm=100.0,
+        speed_rpm=900.0,
     ),
-}  # fmt: skip
+}
 
 
 # What decades do to a spindle: sd of each component, mm (leans mm per 100 mm).
@@ -122,7 +154,11 @@ _VECTORS = (
     ("lobe2", "two lobes", 0.0008, 0.0),
     ("lobe3", "three lobes", 0.0008, 0.0),
 )  # fmt: skip
-FITS = {"loose.front": "front bearing on its journal", "loose.rear": "rear bearing on its journal", "loose.housing": "front bearing in its housing"}
+FITS = {
+    "loose.front": "front bearing on its journal",
+    "loose.rear": "rear bearing on its journal",
+    "loose.housing": "front bearing in its housing",
+}
 
 
 def vector_keys(name: str) -> tuple[str, str]:
@@ -156,5 +192,8 @@ def spindle_model(spindle: Spindle) -> ErrorModel:
         Source("float", "end float", 0.010, 0.015, True),
     ]
     if spindle.has_quill:
-        sources += [Source("quill", "quill in its bore", 0.012, 0.012, True), Source("coupler", "drive coupler", 0.10, 0.20, True)]
+        sources += [
+            Source("quill", "quill in its bore", 0.012, 0.012, True),
+            Source("coupler", "drive coupler", 0.10, 0.20, True),
+        ]
     return ErrorModel(tuple(sources))

@@ -36,7 +36,9 @@ class Tram:
 
 
 def tram_model(tram: Tram) -> ErrorModel:
-    """Sources: leans in mrad (x to the right, y to the back); sag of the table's top, drop of table and saddle at the ends of their travel in mm."""
+    """Sources: leans in mrad (x to the right, y to the back); sag of the table's top, drop of table and
+    saddle at the ends of their travel in mm.
+    """
     wide = 0.20 if tram.has_knee else 0.50
     sources = [
         Source("tilt_x", "head leaning to the right", 0.0, wide),

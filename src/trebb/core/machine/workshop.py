@@ -2,14 +2,17 @@
 
 from __future__ import annotations
 
+import re
 from dataclasses import dataclass
 from fractions import Fraction
 
 from trebb.core.errors import InputError
-from trebb.core.units import INCH_MM
+from trebb.core.units import INCH_MM, parse_list
 
 # Change gears as such a lathe often has them, with a 127 to cut the other system.
 USUAL_WHEELS = (20, 24, 28, 30, 32, 36, 40, 42, 44, 45, 48, 50, 52, 54, 56, 60, 63, 64, 72, 127)
+
+MOST_WHEELS = 40  # the search for a train grows with the fourth power of them
 
 
 @dataclass(frozen=True)
@@ -51,29 +54,43 @@ class Workshop:
 
 
 def wheels_from(text: str) -> tuple[int, ...]:
-    """Change gears from a list such as "20 24 28 127"; empty for no text. Raises InputError for what is no wheel."""
-    found = []
-    for word in text.replace(",", " ").split():
-        if not word.isdigit() or not 12 <= int(word) <= 200:
-            raise InputError(f"“{word}”", "list the wheels by their teeth, 12 to 200, such as 20 24 28 127")
-        found.append(int(word))
-    return tuple(sorted(found))
+    """Change gears from a list such as "20 24 28 127", in order; empty for no text.
+
+    Raises InputError for what is no wheel, and for more than `MOST_WHEELS`.
+    """
+    example = "list the wheels by their teeth, 12 to 200, such as 20 24 28 127"
+    found = parse_list(text, example)
+    for teeth, unit in found:
+        if unit or teeth != int(teeth) or not 12 <= teeth <= 200:
+            raise InputError(f"“{teeth:g}{unit}”", example)
+    if len(found) > MOST_WHEELS:
+        raise InputError(f"{len(found)} wheels", f"{MOST_WHEELS} at most; list those that are used")
+    return tuple(sorted(int(teeth) for teeth, _ in found))
+
+
+_RATIO = re.compile(r"([0-9]{1,4}(?:[.,][0-9]{1,6})?)(?:[/:]([0-9]{1,4}(?:[.,][0-9]{1,6})?))?")
 
 
 def ratio_from(text: str) -> Fraction:
     """A gearbox's ratio from "2", "1/2", "1:4" or "0.5". Raises InputError for what is none."""
-    try:
-        ratio = Fraction(text.replace(":", "/").replace(" ", ""))
-    except (ValueError, ZeroDivisionError):
-        ratio = Fraction(0)
+    match = _RATIO.fullmatch(text.replace(" ", "")) if len(text) <= 40 else None
+    ratio = Fraction(0)
+    if match is not None:
+        top, bottom = (Fraction((part or "1").replace(",", ".")) for part in match.groups())
+        ratio = top / bottom if bottom else ratio
     if not Fraction(1, 200) <= ratio <= 200:
-        raise InputError(f"“{text.strip()}”", "write the lead screw's turns for one of the spindle, equal wheels on: 1, 2, 1/2 or 1:4")
+        raise InputError(
+            f"“{text.strip()[:40]}”",
+            "write the lead screw's turns for one of the spindle, equal wheels on: 1, 2, 1/2 or 1:4",
+        )
     return ratio.limit_denominator(1000)
 
 
 @dataclass(frozen=True)
 class Material:
-    """A material as bought: usual Brinell hardness, turning speed in m/min with high-speed steel, expansion per °C."""
+    """A material as bought: usual Brinell hardness, turning speed in m/min with high-speed steel, expansion
+    per °C.
+    """
 
     key: str
     label: str

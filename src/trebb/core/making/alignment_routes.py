@@ -28,87 +28,417 @@ def _text(part: Part, label: str) -> str:
 def _gib(part: Part, slide: Any, shop: Any) -> list[Row]:
     return [
         ("saw", "Saw two bars", part.stock, "saw", "saw", 25, "", "plain"),
-        ("rough", "Rough all sides, leave 0.6 mm a side", "Both faces in turn, light cuts: it bends toward the cut side.", "mill table, clamped along its length", "face mill", 60, _THIN, "plain"),
-        ("lie", "Let both bars lie over night, turn them, skim again", "Iron moves for a day after its skin is off.", "bench", "", 20, "", "plain"),
-        ("edges", f"Edges at {slide.dovetail_deg:g}°, parallel", "To the dovetail's angle by the old gib or a template; width to the drawing.", "vice on the tilted table, or angle plate", "end mill", 60, _THIN, "plain"),
-        ("face", "First face flat", "Blue on the plate: without wind. It is the one that rests from now on.", "surface plate", "scraper or grinder", 60, _KNIFE, "plain"),
-        ("taper", "Cut the taper, thin end to size", "With the old gib as tapered packing under it, thick end to its thin end, scraped to the slot's taper first; or on a sine bar with the blocks that the drawing says. Measure at both ends of the slot's length.",
-         "mill table, on the packing", "face mill", 90, _THIN, "size", SizeTarget("thickness, thin end", _band(part, "Thickness, thin end"), 1, is_diameter=False)),
-        ("thick", "Thick end to size", "The same setting: it comes with the thin end if the taper is right. If it does not, correct the packing, not the cut.",
-         "the same setting", "face mill", 20, _THIN, "size", SizeTarget("thickness, thick end", _band(part, "Thickness, thick end"), 1, is_diameter=False)),
-        ("blue", "Blue in its slot, scrape to bear all along", "Gib home by thumb each time; slide moved a hand's breadth. Stop at five spots in the window or more.", "bench", "scraper, blue", 240, _KNIFE, "plain"),
-        ("mark", "Mark length and notch with the gib home", "In its slot, scraped: only now is it known where it stands.", "machine", "scriber", 10, "", "plain"),
-        ("length", f"Cut to length, {_text(part, 'Dovetail')} ends; mill the notch", "Thick end to its stand-out. Corner of the notch round: a sharp one starts a crack.", "vice", "saw, end mill", 40, "", "plain"),
+        (
+            "rough",
+            "Rough all sides, leave 0.6 mm a side",
+            "Both faces in turn, light cuts: it bends toward the cut side.",
+            "mill table, clamped along its length",
+            "face mill",
+            60,
+            _THIN,
+            "plain",
+        ),
+        (
+            "lie",
+            "Let both bars lie over night, turn them, skim again",
+            "Iron moves for a day after its skin is off.",
+            "bench",
+            "",
+            20,
+            "",
+            "plain",
+        ),
+        (
+            "edges",
+            f"Edges at {slide.dovetail_deg:g}°, parallel",
+            "To the dovetail's angle by the old gib or a template; width to the drawing.",
+            "vice on the tilted table, or angle plate",
+            "end mill",
+            60,
+            _THIN,
+            "plain",
+        ),
+        (
+            "face",
+            "First face flat",
+            "Blue on the plate: without wind. It is the one that rests from now on.",
+            "surface plate",
+            "scraper or grinder",
+            60,
+            _KNIFE,
+            "plain",
+        ),
+        (
+            "taper",
+            "Cut the taper, thin end to size",
+            "With the old gib as tapered packing under it, thick end to its thin end, scraped to the slot's "
+            "taper first; or on a sine bar with the blocks that the drawing says. Measure at both ends of "
+            "the slot's length.",
+            "mill table, on the packing",
+            "face mill",
+            90,
+            _THIN,
+            "size",
+            SizeTarget("thickness, thin end", _band(part, "Thickness, thin end"), 1, is_diameter=False),
+        ),
+        (
+            "thick",
+            "Thick end to size",
+            "The same setting: it comes with the thin end if the taper is right. If it does not, correct the "
+            "packing, not the cut.",
+            "the same setting",
+            "face mill",
+            20,
+            _THIN,
+            "size",
+            SizeTarget("thickness, thick end", _band(part, "Thickness, thick end"), 1, is_diameter=False),
+        ),
+        (
+            "blue",
+            "Blue in its slot, scrape to bear all along",
+            "Gib home by thumb each time; slide moved a hand's breadth. Stop at five spots in the window or "
+            "more.",
+            "bench",
+            "scraper, blue",
+            240,
+            _KNIFE,
+            "plain",
+        ),
+        (
+            "mark",
+            "Mark length and notch with the gib home",
+            "In its slot, scraped: only now is it known where it stands.",
+            "machine",
+            "scriber",
+            10,
+            "",
+            "plain",
+        ),
+        (
+            "length",
+            f"Cut to length, {_text(part, 'Dovetail')} ends; mill the notch",
+            "Thick end to its stand-out. Corner of the notch round: a sharp one starts a crack.",
+            "vice",
+            "saw, end mill",
+            40,
+            "",
+            "plain",
+        ),
         ("spare", "Oil and hang up the spare", "The next one is half made.", "", "", 5, "", "plain"),
-    ]  # fmt: skip
+    ]
 
 
 def _gib_shim(part: Part, slide: Any, shop: Any) -> list[Row]:
     return [
         ("cut", "Cut the strip, stone its edges", part.stock, "board", "snips, stone", 20, _SHEET, "plain"),
-        ("flat", "Thickness at five places over the whole length", "A kink counts as thickness.", "bench", "micrometer", 10, "", "plain"),
-        ("fix", "Fix it at one end to the slide, behind the gib", "It must lie on the still side, not rub.", "machine", "adhesive or two screws", 30, _GLUE, "plain"),
-        ("try", "Gib in, home; stand-out as worked out", "It shall run and stand where the drawing says.", "machine", "depth caliper", 15, "", "plain"),
-    ]  # fmt: skip
+        (
+            "flat",
+            "Thickness at five places over the whole length",
+            "A kink counts as thickness.",
+            "bench",
+            "micrometer",
+            10,
+            "",
+            "plain",
+        ),
+        (
+            "fix",
+            "Fix it at one end to the slide, behind the gib",
+            "It must lie on the still side, not rub.",
+            "machine",
+            "adhesive or two screws",
+            30,
+            _GLUE,
+            "plain",
+        ),
+        (
+            "try",
+            "Gib in, home; stand-out as worked out",
+            "It shall run and stand where the drawing says.",
+            "machine",
+            "depth caliper",
+            15,
+            "",
+            "plain",
+        ),
+    ]
 
 
 def _lining(part: Part, slide: Any, shop: Any) -> list[Row]:
     thin, thick = (_band(part, f"Thickness over the lining, {end} end") for end in ("thin", "thick"))
     return [
-        ("straight", "Straighten the gib cold, stone its faces", "Blue on the plate.", "plate", "", 30, "", "plain"),
-        ("grind", "Grind iron off its back, parallel", "As much as the drawing says, along the whole length.", "magnetic chuck, blocked at both ends", "surface grinder or mill", 60, "Wheel rung and guarded; thin gibs lift off a magnet: block them.", "plain"),
-        ("bond", "Roughen, wash, bond the lining; clamp flat, let it cure", "Paper between: pressed-out adhesive holds the clamp too.", "flat plate, clamps each hand's breadth", "", 60, _GLUE, "plain"),
-        ("taper", "Bring the lining to the slot's taper, thin end", "Old face resting; sine bar or tapered packing.", "mill or grinder", "sharp tool, no coolant in the bond", 50, "", "size", SizeTarget("thickness, thin end", thin, 1, is_diameter=False)),
-        ("thick", "Thick end to size", "The same setting.", "the same setting", "", 15, "", "size", SizeTarget("thickness, thick end", thick, 1, is_diameter=False)),
-        ("oil", "Oil grooves, short of the edges", "Half as deep as the lining.", "vice", "scraper or small cutter", 30, _KNIFE, "plain"),
-        ("blue", "Blue in its slot, scrape high spots", "Plastic scrapes like soap: little at a time.", "bench", "scraper", 60, _KNIFE, "plain"),
-    ]  # fmt: skip
+        (
+            "straight",
+            "Straighten the gib cold, stone its faces",
+            "Blue on the plate.",
+            "plate",
+            "",
+            30,
+            "",
+            "plain",
+        ),
+        (
+            "grind",
+            "Grind iron off its back, parallel",
+            "As much as the drawing says, along the whole length.",
+            "magnetic chuck, blocked at both ends",
+            "surface grinder or mill",
+            60,
+            "Wheel rung and guarded; thin gibs lift off a magnet: block them.",
+            "plain",
+        ),
+        (
+            "bond",
+            "Roughen, wash, bond the lining; clamp flat, let it cure",
+            "Paper between: pressed-out adhesive holds the clamp too.",
+            "flat plate, clamps each hand's breadth",
+            "",
+            60,
+            _GLUE,
+            "plain",
+        ),
+        (
+            "taper",
+            "Bring the lining to the slot's taper, thin end",
+            "Old face resting; sine bar or tapered packing.",
+            "mill or grinder",
+            "sharp tool, no coolant in the bond",
+            50,
+            "",
+            "size",
+            SizeTarget("thickness, thin end", thin, 1, is_diameter=False),
+        ),
+        (
+            "thick",
+            "Thick end to size",
+            "The same setting.",
+            "the same setting",
+            "",
+            15,
+            "",
+            "size",
+            SizeTarget("thickness, thick end", thick, 1, is_diameter=False),
+        ),
+        (
+            "oil",
+            "Oil grooves, short of the edges",
+            "Half as deep as the lining.",
+            "vice",
+            "scraper or small cutter",
+            30,
+            _KNIFE,
+            "plain",
+        ),
+        (
+            "blue",
+            "Blue in its slot, scrape high spots",
+            "Plastic scrapes like soap: little at a time.",
+            "bench",
+            "scraper",
+            60,
+            _KNIFE,
+            "plain",
+        ),
+    ]
 
 
 def _saddle(part: Part, subject: Any, shop: Any) -> list[Row]:
     lining = _band(part, "Lining, finished")
     return [
-        ("off", "Saddle off, apron blocked and off first", "Marks on both.", "", "hoist or two people", 90, "An apron falls when its last screw comes out: block it.", "plain"),
-        ("mill", "Mill the saddle's ways by what the drawing says", "Vee and flat alike, square to the cross dovetail.", "mill, indicated on the cross ways", "cutters", 180, "", "plain"),
-        ("bond", "Bond the lining, saddle set down on the bed with paper and weight", "Height tried against rack and lead screw before it cures.", "machine", "", 120, _GLUE, "plain"),
-        ("scrape", "Scrape the lining to the bed; oil ways", "To its thickness in the middle.", "machine", "scraper, blue", 360, _KNIFE, "size", SizeTarget("lining", lining, 1, is_diameter=False)),
-        ("height", "Half nuts closed: the lead screw must not move", "Indicator on the screw at the apron.", "machine", "indicator", 20, "", "plain"),
-    ]  # fmt: skip
+        (
+            "off",
+            "Saddle off, apron blocked and off first",
+            "Marks on both.",
+            "",
+            "hoist or two people",
+            90,
+            "An apron falls when its last screw comes out: block it.",
+            "plain",
+        ),
+        (
+            "mill",
+            "Mill the saddle's ways by what the drawing says",
+            "Vee and flat alike, square to the cross dovetail.",
+            "mill, indicated on the cross ways",
+            "cutters",
+            180,
+            "",
+            "plain",
+        ),
+        (
+            "bond",
+            "Bond the lining, saddle set down on the bed with paper and weight",
+            "Height tried against rack and lead screw before it cures.",
+            "machine",
+            "",
+            120,
+            _GLUE,
+            "plain",
+        ),
+        (
+            "scrape",
+            "Scrape the lining to the bed; oil ways",
+            "To its thickness in the middle.",
+            "machine",
+            "scraper, blue",
+            360,
+            _KNIFE,
+            "size",
+            SizeTarget("lining", lining, 1, is_diameter=False),
+        ),
+        (
+            "height",
+            "Half nuts closed: the lead screw must not move",
+            "Indicator on the screw at the apron.",
+            "machine",
+            "indicator",
+            20,
+            "",
+            "plain",
+        ),
+    ]
 
 
 def _leaves(part: Part, subject: Any, shop: Any) -> list[Row]:
     return [
-        ("cut", "Cut the leaves, slot open to one side", part.stock, "board", "snips, punch, stone", 30, _SHEET, "plain"),
-        ("size", "Measure each pack together, pressed", "Rows of the drawing, foot by foot; mark each.", "bench", "micrometer", 15, "", "plain"),
-        ("in", "In, one foot at a time, largest leaf below", "Fit-up has the order.", "machine", "bar, blocks", 40, "Lever with a bar, blocks under the bed; never a hand under it.", "plain"),
-    ]  # fmt: skip
+        (
+            "cut",
+            "Cut the leaves, slot open to one side",
+            part.stock,
+            "board",
+            "snips, punch, stone",
+            30,
+            _SHEET,
+            "plain",
+        ),
+        (
+            "size",
+            "Measure each pack together, pressed",
+            "Rows of the drawing, foot by foot; mark each.",
+            "bench",
+            "micrometer",
+            15,
+            "",
+            "plain",
+        ),
+        (
+            "in",
+            "In, one foot at a time, largest leaf below",
+            "Fit-up has the order.",
+            "machine",
+            "bar, blocks",
+            40,
+            "Lever with a bar, blocks under the bed; never a hand under it.",
+            "plain",
+        ),
+    ]
 
 
 def _sheet(part: Part, subject: Any, shop: Any) -> list[Row]:
     return [
-        ("template", "Paper rubbing of the base: outline and holes", "Both halves if the base is two.", "bench", "paper, soft pencil", 15, "", "plain"),
-        ("cut", "Cut, punch, stone the edges", part.stock, "board", "snips, punch, stone", 40, _SHEET, "plain"),
-        ("flat", "Thickness at four corners and the middle", "Alike within a hundredth of a millimetre.", "plate", "micrometer", 10, "", "plain"),
-    ]  # fmt: skip
+        (
+            "template",
+            "Paper rubbing of the base: outline and holes",
+            "Both halves if the base is two.",
+            "bench",
+            "paper, soft pencil",
+            15,
+            "",
+            "plain",
+        ),
+        (
+            "cut",
+            "Cut, punch, stone the edges",
+            part.stock,
+            "board",
+            "snips, punch, stone",
+            40,
+            _SHEET,
+            "plain",
+        ),
+        (
+            "flat",
+            "Thickness at four corners and the middle",
+            "Alike within a hundredth of a millimetre.",
+            "plate",
+            "micrometer",
+            10,
+            "",
+            "plain",
+        ),
+    ]
 
 
 def _key(part: Part, subject: Any, shop: Any) -> list[Row]:
     return [
         ("saw", "Saw the bar, and a spare", part.stock, "saw", "saw", 15, "", "plain"),
         ("square", "Square it, 0.3 mm on its width", "", "mill vice", "end mill", 40, "", "plain"),
-        ("width", "Width to the slot's least worn place", "Between bands it slides and does not shake.", "grinder or mill vice", "", 40, "", "size", SizeTarget("width", _band(part, "New key, width"), 1, is_diameter=False)),
-        ("holes", "Holes from the old key; edges broken", "Spot through the old one.", "drill press", "drill", 20, "", "plain"),
-        ("slide", "Slide it along the whole slot", "Blue where it holds; scrape there.", "machine", "blue, scraper", 30, _KNIFE, "plain"),
-    ]  # fmt: skip
+        (
+            "width",
+            "Width to the slot's least worn place",
+            "Between bands it slides and does not shake.",
+            "grinder or mill vice",
+            "",
+            40,
+            "",
+            "size",
+            SizeTarget("width", _band(part, "New key, width"), 1, is_diameter=False),
+        ),
+        (
+            "holes",
+            "Holes from the old key; edges broken",
+            "Spot through the old one.",
+            "drill press",
+            "drill",
+            20,
+            "",
+            "plain",
+        ),
+        (
+            "slide",
+            "Slide it along the whole slot",
+            "Blue where it holds; scrape there.",
+            "machine",
+            "blue, scraper",
+            30,
+            _KNIFE,
+            "plain",
+        ),
+    ]
 
 
 def _wedge(part: Part, subject: Any, shop: Any) -> list[Row]:
     return [
-        ("cut", "Cut the sheet to the bracket's face", part.stock, "board", "snips, stone", 25, _SHEET, "plain"),
-        ("wedge", "File and scrape it to the wedge", "Measure at both bolts.", "plate", "file, scraper, micrometer", 60, _KNIFE, "plain"),
-    ]  # fmt: skip
+        (
+            "cut",
+            "Cut the sheet to the bracket's face",
+            part.stock,
+            "board",
+            "snips, stone",
+            25,
+            _SHEET,
+            "plain",
+        ),
+        (
+            "wedge",
+            "File and scrape it to the wedge",
+            "Measure at both bolts.",
+            "plate",
+            "file, scraper, micrometer",
+            60,
+            _KNIFE,
+            "plain",
+        ),
+    ]
 
 
 ALIGNMENT_ROUTES: dict[str, Callable[[Part, Any, Any], Sequence[Row]]] = {
-    "gib": _gib, "gib_shim": _gib_shim, "gib_liner": _lining, "saddle_liner": _saddle, "foot_shims": _leaves, "tail_shim": _sheet, "tail_key": _key, "table_shim": _wedge,
-}  # fmt: skip
+    "gib": _gib,
+    "gib_shim": _gib_shim,
+    "gib_liner": _lining,
+    "saddle_liner": _saddle,
+    "foot_shims": _leaves,
+    "tail_shim": _sheet,
+    "tail_key": _key,
+    "table_shim": _wedge,
+}

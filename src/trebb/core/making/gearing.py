@@ -1,4 +1,6 @@
-"""Change gears: every train of the wheels at hand that cuts a lead, its error, and whether it meshes and clears."""
+"""Change gears: every train of the wheels at hand that cuts a lead, its error, and whether it meshes and
+clears.
+"""
 
 from __future__ import annotations
 
@@ -41,7 +43,8 @@ def banjo_of(shop: Workshop) -> Banjo:
 
 @dataclass(frozen=True)
 class Train:
-    """Drivers and driven in order: the spindle's stud turns `drivers[0]`, the lead screw carries `driven[-1]`.
+    """Drivers and driven in order: the spindle's stud turns `drivers[0]`, the lead screw carries
+    `driven[-1]`.
 
     `pitch_mm` is the lead cut; `error_ppm` + too long. `trouble` why it will not
     mesh or clear, or "".
@@ -95,15 +98,23 @@ def meshes(drivers: Sequence[int], driven: Sequence[int], banjo: Banjo) -> str:
     m = banjo.module_mm
     if len(drivers) == 1:
         if m * (drivers[0] + driven[0]) / 2 > banjo.span_mm:
-            return f"{drivers[0]} and {driven[0]} foul each other: the shafts are only {banjo.span_mm:.0f} mm apart"
+            return (
+                f"{drivers[0]} and {driven[0]} foul each other: the shafts are only {banjo.span_mm:.0f} "
+                "mm apart"
+            )
         return ""
     a, b = drivers
     c, d = driven
     first, second = m * (a + c) / 2, m * (b + d) / 2
     if a + c < b + CLEAR_TEETH:
-        return f"the {b} rubs the stud that carries the {a}: change the two drivers over, or take a smaller wheel than {b}"
+        return (
+            f"the {b} rubs the stud that carries the {a}: change the two drivers over, or take a smaller "
+            f"wheel than {b}"
+        )
     if b + d < c + CLEAR_TEETH:
-        return f"the {c} rubs the lead screw's end: change the two driven over, or take a smaller wheel than {c}"
+        return (
+            f"the {c} rubs the lead screw's end: change the two driven over, or take a smaller wheel than {c}"
+        )
     if first + second < banjo.span_mm:
         return f"the wheels do not reach: {first + second:.0f} mm for a span of {banjo.span_mm:.0f} mm"
     if second > banjo.reach_mm or abs(first - second) > banjo.span_mm:
@@ -125,9 +136,16 @@ def _pairs(wheels: NDArray[np.int64]) -> tuple[NDArray[np.int64], NDArray[np.int
 
 
 def find_trains(
-    lead_screw_mm: Fraction, wanted_mm: Fraction | float, wheels: Sequence[int], banjo: Banjo | None = None, *, most_ppm: float = 50.0, most: int = 200
+    lead_screw_mm: Fraction,
+    wanted_mm: Fraction | float,
+    wheels: Sequence[int],
+    banjo: Banjo | None = None,
+    *,
+    most_ppm: float = 50.0,
+    most: int = 200,
 ) -> list[Train]:
-    """Every two- and four-wheel train within `most_ppm` of a lead, the most exact first, those that mesh before those that do not.
+    """Every two- and four-wheel train within `most_ppm` of a lead, the most exact first, those that mesh
+    before those that do not.
 
     Parameters
     ----------
@@ -150,7 +168,9 @@ def find_trains(
         cut = lead_screw_mm * ratio
         exact = isinstance(wanted_mm, Fraction)
         ppm = float((cut - wanted_mm) / wanted_mm) * 1e6 if exact else error_ppm(float(cut), float(wanted_mm))
-        found[drivers, driven] = Train(drivers, driven, ratio, float(cut), ppm, meshes(drivers, driven, banjo))
+        found[drivers, driven] = Train(
+            drivers, driven, ratio, float(cut), ppm, meshes(drivers, driven, banjo)
+        )
 
     i, j = np.nonzero(np.abs(teeth[:, None] / teeth[None, :] / need - 1) <= limit)
     for a, b in zip(i, j, strict=True):
@@ -163,14 +183,30 @@ def find_trains(
         a, b, c, d = p[x], q[x], p[y], q[y]
         if len({int(a), int(b), int(c), int(d)}) < 4:
             continue
-        options = [((int(teeth[u]), int(teeth[v])), (int(teeth[r]), int(teeth[s]))) for u, v in ((a, b), (b, a)) for r, s in ((c, d), (d, c))]
+        options = [
+            ((int(teeth[u]), int(teeth[v])), (int(teeth[r]), int(teeth[s])))
+            for u, v in ((a, b), (b, a))
+            for r, s in ((c, d), (d, c))
+        ]
         add(*min(options, key=lambda o: (bool(meshes(o[0], o[1], banjo)), o)))
-    trains = sorted(found.values(), key=lambda t: (bool(t.trouble), round(abs(t.error_ppm), 3), len(t.drivers), max(t.drivers + t.driven)))
+    trains = sorted(
+        found.values(),
+        key=lambda t: (
+            bool(t.trouble),
+            round(abs(t.error_ppm), 3),
+            len(t.drivers),
+            max(t.drivers + t.driven),
+        ),
+    )
     return trains[:most]
 
 
-def trains_for(lead_screw_mm: Fraction, wanted_mm: Fraction | float, wheels: Sequence[int], banjo: Banjo | None = None) -> tuple[list[Train], float]:
-    """The closest trains, widening what is allowed from exact until one is found; and the limit in ppm it took (0: exact ones)."""
+def trains_for(
+    lead_screw_mm: Fraction, wanted_mm: Fraction | float, wheels: Sequence[int], banjo: Banjo | None = None
+) -> tuple[list[Train], float]:
+    """The closest trains, widening what is allowed from exact until one is found; and the limit in ppm it
+    took (0: exact ones).
+    """
     for limit in (0.001, 50.0, 200.0, MOST_PPM):
         trains = find_trains(lead_screw_mm, wanted_mm, wheels, banjo, most_ppm=limit)
         if any(not t.trouble for t in trains):
@@ -178,12 +214,16 @@ def trains_for(lead_screw_mm: Fraction, wanted_mm: Fraction | float, wheels: Seq
     return find_trains(lead_screw_mm, wanted_mm, wheels, banjo, most_ppm=MOST_PPM), MOST_PPM
 
 
-def feed_mm(train: Fraction, shaft_ratio: Fraction, apron_ratio: Fraction, rack_module_mm: float, pinion_teeth: int) -> float:
+def feed_mm(
+    train: Fraction, shaft_ratio: Fraction, apron_ratio: Fraction, rack_module_mm: float, pinion_teeth: int
+) -> float:
     """Carriage travel per spindle turn, mm: gear ratios × the rack pinion's rolling, π m z."""
     return float(train * shaft_ratio * apron_ratio) * math.pi * rack_module_mm * pinion_teeth
 
 
-def finer_feeds(now_mm: float, now: Fraction, wheels: Sequence[int], banjo: Banjo | None = None, *, most: int = 8) -> list[tuple[float, Train]]:
+def finer_feeds(
+    now_mm: float, now: Fraction, wheels: Sequence[int], banjo: Banjo | None = None, *, most: int = 8
+) -> list[tuple[float, Train]]:
     """Feeds finer than today's that the wheels can give by adding a compound pair, coarsest first.
 
     `now_mm` is today's feed per turn with the train of ratio `now`.
@@ -191,14 +231,16 @@ def finer_feeds(now_mm: float, now: Fraction, wheels: Sequence[int], banjo: Banj
     _check(wheels)
     banjo = banjo or Banjo()
     teeth = sorted(set(wheels))
-    small, large = teeth[: max(2, len(teeth) // 3)], teeth[-max(2, len(teeth) // 3):]
+    small, large = teeth[: max(2, len(teeth) // 3)], teeth[-max(2, len(teeth) // 3) :]
     found: dict[float, Train] = {}
     counts = {t: list(wheels).count(t) for t in teeth}
     for a in small:
         for b in small:
             for c in large:
                 for d in large:
-                    if any([a, b, c, d].count(t) > counts[t] for t in (a, b, c, d)) or meshes((a, b), (c, d), banjo):
+                    if any([a, b, c, d].count(t) > counts[t] for t in (a, b, c, d)) or meshes(
+                        (a, b), (c, d), banjo
+                    ):
                         continue
                     ratio = train_ratio((a, b), (c, d))
                     feed = now_mm * float(ratio / now)
@@ -215,12 +257,20 @@ def transposing(wheels: Sequence[int], *, inch_screw: bool, found_exact: bool) -
     """What cutting the other system rests on: the 127 that makes it exact, or the nearest stand-in."""
     other = "metric threads" if inch_screw else "inch threads"
     if 127 in wheels and not found_exact:
-        return "The 127 makes it exact only with other wheels beside it; the gearbox at another ratio may bring it within reach."
+        return (
+            "The 127 makes it exact only with other wheels beside it; the gearbox at another ratio may "
+            "bring it within reach."
+        )
     if 127 in wheels:
         return f"With the 127, {other} come out exact: an inch is 127/5 mm."
     if 63 in wheels:
-        return f"No 127: {other} through the 63 are 125 ppm long, 0.03 mm in 250; enough for a nut, not for a measuring screw."
-    return f"No 127 among the wheels: {other} come out near, not exact. One 127-tooth wheel (or 63) mends that."
+        return (
+            f"No 127: {other} through the 63 are 125 ppm long, 0.03 mm in 250; enough for a nut, not for "
+            "a measuring screw."
+        )
+    return (
+        f"No 127 among the wheels: {other} come out near, not exact. One 127-tooth wheel (or 63) mends that."
+    )
 
 
 def exact_lead(lead_mm: float) -> Fraction:

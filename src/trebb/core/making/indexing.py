@@ -23,7 +23,9 @@ class Indexing:
     how: str
 
 
-def indexings(lead: Fraction, starts: int, dial: ThreadDial, train: Train | None, system: UnitSystem) -> tuple[Indexing, ...]:
+def indexings(
+    lead: Fraction, starts: int, dial: ThreadDial, train: Train | None, system: UnitSystem
+) -> tuple[Indexing, ...]:
     """Every way to index a thread of so many starts, the surest first; empty for one start.
 
     Parameters
@@ -44,19 +46,71 @@ def indexings(lead: Fraction, starts: int, dial: ThreadDial, train: Train | None
         return ()
     pitch = lead / starts
     found = []
-    shift = next((n for n in range(1, MOST_THREADS + 1) if ((n * dial.pitch - pitch) / lead).denominator == 1), None)
+    shift = next(
+        (n for n in range(1, MOST_THREADS + 1) if ((n * dial.pitch - pitch) / lead).denominator == 1), None
+    )
     if shift is None:
-        found.append(Indexing("dial", "By the half nuts", False, f"No whole number of lead screw threads, up to {MOST_THREADS}, lands on the next start."))
+        found.append(
+            Indexing(
+                "dial",
+                "By the half nuts",
+                False,
+                f"No whole number of lead screw threads, up to {MOST_THREADS}, lands on the next start.",
+            )
+        )
     else:
         at_mark = Fraction(shift * dial.marks, dial.gear_teeth)
-        line = f"one line of the dial is {dial.gear_teeth // dial.marks} threads: take the line {at_mark} on" if at_mark.denominator == 1 else f"count {shift} lead screw threads; no line of the dial stands there"
-        found.append(Indexing("dial", "By the half nuts", True, f"Open, move {shift} lead screw thread{'s' if shift > 1 else ''}, close: {line}."))
-    found.append(Indexing("compound", "By the compound", True, f"Compound along the bed; after each start wind it on {show_size(float(pitch), system)}, lash taken up the same way. Good to {show_small(0.0127, system)}."))
+        line = (
+            f"one line of the dial is {dial.gear_teeth // dial.marks} threads: take the line {at_mark} on"
+            if at_mark.denominator == 1
+            else f"count {shift} lead screw threads; no line of the dial stands there"
+        )
+        found.append(
+            Indexing(
+                "dial",
+                "By the half nuts",
+                True,
+                f"Open, move {shift} lead screw thread{'s' if shift > 1 else ''}, close: {line}.",
+            )
+        )
+    found.append(
+        Indexing(
+            "compound",
+            "By the compound",
+            True,
+            f"Compound along the bed; after each start wind it on {show_size(float(pitch), system)}, lash "
+            f"taken up the same way. Good to {show_small(0.0127, system)}.",
+        )
+    )
     if train is not None:
         first = train.drivers[0]
         if first % starts == 0:
-            found.append(Indexing("wheel", "By the first wheel", True, f"Chalk a tooth of the {first} where it meshes; draw the banjo, turn the spindle {first // starts} teeth, mesh again. Exact."))
+            found.append(
+                Indexing(
+                    "wheel",
+                    "By the first wheel",
+                    True,
+                    f"Chalk a tooth of the {first} where it meshes; draw the banjo, turn the spindle "
+                    f"{first // starts} teeth, mesh again. Exact.",
+                )
+            )
         else:
-            found.append(Indexing("wheel", "By the first wheel", False, f"{first} teeth do not divide by {starts}; another train whose first driver does would serve."))
-    found.append(Indexing("plate", "By the driving plate", True, f"{starts} slots {360 / starts:g}° apart for the dog; good to {show_small(0.05, system)} on a small plate unless they were indexed."))
+            found.append(
+                Indexing(
+                    "wheel",
+                    "By the first wheel",
+                    False,
+                    f"{first} teeth do not divide by {starts}; another train whose first driver does would "
+                    "serve.",
+                )
+            )
+    found.append(
+        Indexing(
+            "plate",
+            "By the driving plate",
+            True,
+            f"{starts} slots {360 / starts:g}° apart for the dog; good to {show_small(0.05, system)} on a "
+            "small plate unless they were indexed.",
+        )
+    )
     return tuple(sorted(found, key=lambda i: not i.is_possible))

@@ -48,7 +48,10 @@ def pass_count(depth_mm: float, first_mm: float, flat_mm: float, half_angle: flo
     gives about four times too many.
     """
     if not 0 < first_mm <= depth_mm:
-        raise InputError(f"a first pass of {first_mm:.3f} mm", f"it must be more than nothing and at most {depth_mm:.3f} mm")
+        raise InputError(
+            f"a first pass of {first_mm:.3f} mm",
+            f"it must be more than nothing and at most {depth_mm:.3f} mm",
+        )
     ratio = groove_area_mm2(depth_mm, flat_mm, half_angle) / groove_area_mm2(first_mm, flat_mm, half_angle)
     return max(1, math.ceil(ratio - CEIL_GUARD))
 
@@ -61,7 +64,9 @@ def depth_of_area_mm(area_mm2: float, flat_mm: float, half_angle: float) -> floa
     return (-flat_mm + math.sqrt(flat_mm**2 + 4 * slope * area_mm2)) / (2 * slope)
 
 
-def cumulative_depths_mm(depth_mm: float, passes: int, flat_mm: float, half_angle: float, start_mm: float = 0.0) -> list[float]:
+def cumulative_depths_mm(
+    depth_mm: float, passes: int, flat_mm: float, half_angle: float, start_mm: float = 0.0
+) -> list[float]:
     """Depth after each pass, equal section each, from `start_mm` already cut."""
     done = groove_area_mm2(start_mm, flat_mm, half_angle)
     left = groove_area_mm2(depth_mm, flat_mm, half_angle) - done
@@ -102,7 +107,9 @@ def infeed_plan(
     count = pass_count(depth_mm, min(first_mm, depth_mm), flat_mm, half_angle)
     area = groove_area_mm2(depth_mm, flat_mm, half_angle)
     left = max(1, math.ceil(count * (1 - groove_area_mm2(start_mm, flat_mm, half_angle) / area) - CEIL_GUARD))
-    depths = _with_light_end(cumulative_depths_mm(depth_mm, left, flat_mm, half_angle, start_mm), start_mm, last_mm)
+    depths = _with_light_end(
+        cumulative_depths_mm(depth_mm, left, flat_mm, half_angle, start_mm), start_mm, last_mm
+    )
     angle = half_angle if lean is None else lean
     passes, before = [], start_mm
     for i, depth in enumerate(depths):
@@ -118,7 +125,8 @@ def infeed_plan(
         before = depth
     end = passes[-1]
     passes += [
-        Pass(len(depths) + 1 + j, end.cross_mm, end.compound_mm, 0.0, 0.0, is_spring=True) for j in range(spring_passes)
+        Pass(len(depths) + 1 + j, end.cross_mm, end.compound_mm, 0.0, 0.0, is_spring=True)
+        for j in range(spring_passes)
     ]
     return passes
 
@@ -146,7 +154,15 @@ def _with_light_end(depths: list[float], start_mm: float, last_mm: float) -> lis
     return [*body, end - last_mm, end]
 
 
-def threading_seconds(starts: int, passes: int, length_mm: float, approach_mm: float, lead_mm: float, rpm: float, return_s: float) -> float:
+def threading_seconds(
+    starts: int,
+    passes: int,
+    length_mm: float,
+    approach_mm: float,
+    lead_mm: float,
+    rpm: float,
+    return_s: float,
+) -> float:
     """Time for all passes: the carriage runs at lead × rpm."""
     return starts * passes * ((length_mm + approach_mm) / (lead_mm * rpm) * 60 + return_s)
 
@@ -172,9 +188,17 @@ class TurningCut:
 
 
 def turning_cut(
-    start_mm: float, finish_mm: float, most_depth_mm: float, speed_m_min: float, feed_mm: float, length_mm: float, approach_mm: float
+    start_mm: float,
+    finish_mm: float,
+    most_depth_mm: float,
+    speed_m_min: float,
+    feed_mm: float,
+    length_mm: float,
+    approach_mm: float,
 ) -> TurningCut:
-    """Plan a turning cut; the radial stock is half the difference of diameters, rpm held at the start diameter."""
+    """Plan a turning cut; the radial stock is half the difference of diameters, rpm held at the start
+    diameter.
+    """
     stock = (start_mm - finish_mm) / 2
     passes = max(1, math.ceil(stock / most_depth_mm - CEIL_GUARD))
     rpm = spindle_rpm(start_mm, speed_m_min)

@@ -18,7 +18,9 @@ SETTING_MINUTES = 12.0
 
 @dataclass(frozen=True)
 class SizeTarget:
-    """A size that an operation is to reach, usually a diameter; `side` +1 for an outside, which comes down to it, −1 for a bore."""
+    """A size that an operation is to reach, usually a diameter; `side` +1 for an outside, which comes down
+    to it, −1 for a bore.
+    """
 
     what: str
     band: Band
@@ -72,7 +74,11 @@ def route(part: Part, subject: Any, shop: Workshop) -> tuple[Operation, ...]:
     from trebb.core.making.screw_routes import SCREW_ROUTES
     from trebb.core.making.spindle_routes import SPINDLE_ROUTES
 
-    makers: dict[str, Callable[[Part, Any, Workshop], Sequence[Row]]] = {**SCREW_ROUTES, **SPINDLE_ROUTES, **ALIGNMENT_ROUTES}
+    makers: dict[str, Callable[[Part, Any, Workshop], Sequence[Row]]] = {
+        **SCREW_ROUTES,
+        **SPINDLE_ROUTES,
+        **ALIGNMENT_ROUTES,
+    }
     return tuple(Operation(10 * (i + 1), *row) for i, row in enumerate(makers[part.key](part, subject, shop)))
 
 

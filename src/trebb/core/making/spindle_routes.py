@@ -17,9 +17,30 @@ def _band(part: Part, label: str) -> Band:
     return value
 
 
-def _size(key: str, title: str, detail: str, hold: str, tool: str, minutes: float, caution: str, part: Part, label: str, side: int) -> Row:
+def _size(
+    key: str,
+    title: str,
+    detail: str,
+    hold: str,
+    tool: str,
+    minutes: float,
+    caution: str,
+    part: Part,
+    label: str,
+    side: int,
+) -> Row:
     """An operation that ends at a size, taken on the spot."""
-    return (key, title, detail, hold, tool, minutes, caution, "size", SizeTarget(label.lower(), _band(part, label), side))
+    return (
+        key,
+        title,
+        detail,
+        hold,
+        tool,
+        minutes,
+        caution,
+        "size",
+        SizeTarget(label.lower(), _band(part, label), side),
+    )
 
 
 CLOTH = "Cloth away from turning work; a short abrasive strip, hands far back, ways covered."
@@ -29,70 +50,314 @@ WHEEL = "Ring-test the wheel, guard on, eyes covered; ways covered from grit."
 
 def _spacer(part: Part, spindle: Any, shop: Workshop) -> Sequence[Row]:
     return [
-        ("turn", "Turn both from one piece, bore and outside", "Leave 0.2 mm (8 thou) on each length.", "three-jaw, then a mandrel", "boring bar", 50, KEY, "plain"),
-        ("part", "Part both off, and a spare of each", "Mark which is inner and which outer.", "mandrel between centres", "parting tool", 25, "Stick-out short, speed low.", "plain"),
-        ("grind_one", "Grind one face of all", "Flat on the chuck without rocking.", "surface grinder", "wheel", 25, WHEEL, "plain"),
-        _size("outer", "Grind the outer spacer to length", "Wait until it is cold.", "surface grinder", "wheel", 20, WHEEL, part, "Outer spacer", 1),
-        _size("inner", "Grind the inner spacer to length", "In the same setting as the outer, then the difference more on the shorter.", "surface grinder", "wheel", 25, WHEEL, part, "Inner spacer", 1),
-        ("stone", "Break edges, stone, wash; check parallel", "On a plate under the tenths indicator.", "surface plate", "stone, indicator", 15, "", "plain"),
-    ]  # fmt: skip
+        (
+            "turn",
+            "Turn both from one piece, bore and outside",
+            "Leave 0.2 mm (8 thou) on each length.",
+            "three-jaw, then a mandrel",
+            "boring bar",
+            50,
+            KEY,
+            "plain",
+        ),
+        (
+            "part",
+            "Part both off, and a spare of each",
+            "Mark which is inner and which outer.",
+            "mandrel between centres",
+            "parting tool",
+            25,
+            "Stick-out short, speed low.",
+            "plain",
+        ),
+        (
+            "grind_one",
+            "Grind one face of all",
+            "Flat on the chuck without rocking.",
+            "surface grinder",
+            "wheel",
+            25,
+            WHEEL,
+            "plain",
+        ),
+        _size(
+            "outer",
+            "Grind the outer spacer to length",
+            "Wait until it is cold.",
+            "surface grinder",
+            "wheel",
+            20,
+            WHEEL,
+            part,
+            "Outer spacer",
+            1,
+        ),
+        _size(
+            "inner",
+            "Grind the inner spacer to length",
+            "In the same setting as the outer, then the difference more on the shorter.",
+            "surface grinder",
+            "wheel",
+            25,
+            WHEEL,
+            part,
+            "Inner spacer",
+            1,
+        ),
+        (
+            "stone",
+            "Break edges, stone, wash; check parallel",
+            "On a plate under the tenths indicator.",
+            "surface plate",
+            "stone, indicator",
+            15,
+            "",
+            "plain",
+        ),
+    ]
 
 
 def _sleeve(part: Part, spindle: Any, shop: Workshop) -> Sequence[Row]:
     bored = any(row.label == "Seat, bored out" for row in part.rows)
     seat = "Seat, bored out" if bored else "Seat, turned down"
     own = "Sleeve outside" if bored else "Sleeve bore"
-    ring = ("hard", "Test hardness with a file; look for an earlier sleeve", "Ring it with a fingernail and blue. A hard journal is ground, not turned.", "bench", "fine file", 10, "", "plain")
+    ring = (
+        "hard",
+        "Test hardness with a file; look for an earlier sleeve",
+        "Ring it with a fingernail and blue. A hard journal is ground, not turned.",
+        "bench",
+        "fine file",
+        10,
+        "",
+        "plain",
+    )
     return [
         ring,
-        _size("seat", "Bore the seat out" if bored else "Turn the seat down", "Indicate on metal the bearing never touched. Measure at three places, also for taper: the sleeve follows this size.",
-              "own bore" if bored else "between centres", "boring bar" if bored else "sharp finishing tool", 50, KEY if bored else CLOTH, part, seat, -1 if bored else 1),
-        ("rough", "Rough the sleeve, and a spare", "Leave 0.5 mm (20 thou). Let it cool.", "three-jaw", "roughing tool", 35, KEY, "plain"),
-        _size("fit", f"{own} to size", "To the seat as measured, not as drawn.", "three-jaw, not let go", "finishing tool", 30, KEY, part, own, 1 if bored else -1),
-        ("on", "Warm the outer, drop it on", "Heat and chill are in the sizes; one push, no stopping half way.", "oven, gloves", "", 20, "Hot metal burns: dry gloves, nothing flammable near. A press needs a shield and a straight load.", "plain"),
-        _size("finish", "Finish in place", "When it is cold all through: an hour at least.", "own centres" if not bored else "own bore", "finishing tool or grinder", 40, CLOTH if not bored else KEY, part, "Finished in place", -1 if bored else 1),
-    ]  # fmt: skip
+        _size(
+            "seat",
+            "Bore the seat out" if bored else "Turn the seat down",
+            "Indicate on metal the bearing never touched. Measure at three places, also for taper: the "
+            "sleeve follows this size.",
+            "own bore" if bored else "between centres",
+            "boring bar" if bored else "sharp finishing tool",
+            50,
+            KEY if bored else CLOTH,
+            part,
+            seat,
+            -1 if bored else 1,
+        ),
+        (
+            "rough",
+            "Rough the sleeve, and a spare",
+            "Leave 0.5 mm (20 thou). Let it cool.",
+            "three-jaw",
+            "roughing tool",
+            35,
+            KEY,
+            "plain",
+        ),
+        _size(
+            "fit",
+            f"{own} to size",
+            "To the seat as measured, not as drawn.",
+            "three-jaw, not let go",
+            "finishing tool",
+            30,
+            KEY,
+            part,
+            own,
+            1 if bored else -1,
+        ),
+        (
+            "on",
+            "Warm the outer, drop it on",
+            "Heat and chill are in the sizes; one push, no stopping half way.",
+            "oven, gloves",
+            "",
+            20,
+            "Hot metal burns: dry gloves, nothing flammable near. A press needs a shield and a straight "
+            "load.",
+            "plain",
+        ),
+        _size(
+            "finish",
+            "Finish in place",
+            "When it is cold all through: an hour at least.",
+            "own centres" if not bored else "own bore",
+            "finishing tool or grinder",
+            40,
+            CLOTH if not bored else KEY,
+            part,
+            "Finished in place",
+            -1 if bored else 1,
+        ),
+    ]
 
 
 def _coupler_sleeve(part: Part, spindle: Any, shop: Workshop) -> Sequence[Row]:
     return [
         ("turn", "Turn and face, and a spare", "", "three-jaw", "turning tool", 30, KEY, "plain"),
-        _size("bore", "Bore over the splines", "Over the high spots as measured; deburr the splines first.", "three-jaw, not let go", "boring bar", 25, KEY, part, "Bore", -1),
-        _size("outside", "Outside to slide in the drive", "Try it in the drive before it is let go.", "three-jaw, not let go", "finishing tool", 20, CLOTH, part, "Outside", 1),
-        ("bond", "Degrease, bond, let it cure", "A day at room temperature unless its data sheet says otherwise.", "bench", "retaining compound", 20, "Solvent and compound: gloves, open a door, no flame.", "plain"),
-        ("pin", "Drill across and pin", "Not before it has cured: the two must not turn on the drill.", "vee block", "drill, reamer", 25, "", "plain"),
-    ]  # fmt: skip
+        _size(
+            "bore",
+            "Bore over the splines",
+            "Over the high spots as measured; deburr the splines first.",
+            "three-jaw, not let go",
+            "boring bar",
+            25,
+            KEY,
+            part,
+            "Bore",
+            -1,
+        ),
+        _size(
+            "outside",
+            "Outside to slide in the drive",
+            "Try it in the drive before it is let go.",
+            "three-jaw, not let go",
+            "finishing tool",
+            20,
+            CLOTH,
+            part,
+            "Outside",
+            1,
+        ),
+        (
+            "bond",
+            "Degrease, bond, let it cure",
+            "A day at room temperature unless its data sheet says otherwise.",
+            "bench",
+            "retaining compound",
+            20,
+            "Solvent and compound: gloves, open a door, no flame.",
+            "plain",
+        ),
+        (
+            "pin",
+            "Drill across and pin",
+            "Not before it has cured: the two must not turn on the drill.",
+            "vee block",
+            "drill, reamer",
+            25,
+            "",
+            "plain",
+        ),
+    ]
 
 
 def _bearing_seat(part: Part, spindle: Any, shop: Workshop) -> Sequence[Row]:
     return [
-        ("hard", "Test the quill's end with a file", "Case-hardened quills are ground, not bored.", "bench", "fine file", 5, "", "plain"),
-        ("indicate", "Indicate the quill by its outside", "Within 5 µm (2 tenths) at both ends, not by the old bore.", "four-jaw and steady", "tenths indicator", 40, KEY, "plain"),
-        _size("bore", "Bore for the bearings", "To the shoulder; cool before the last cut.", "four-jaw and steady", "boring bar", 45, KEY, part, "Bore for the bearings", -1),
-        _size("journal", "Finish the journal on the spindle", "Where the second bearing will sit.", "between centres", "finishing tool", 30, CLOTH, part, "Journal on the spindle", 1),
+        (
+            "hard",
+            "Test the quill's end with a file",
+            "Case-hardened quills are ground, not bored.",
+            "bench",
+            "fine file",
+            5,
+            "",
+            "plain",
+        ),
+        (
+            "indicate",
+            "Indicate the quill by its outside",
+            "Within 5 µm (2 tenths) at both ends, not by the old bore.",
+            "four-jaw and steady",
+            "tenths indicator",
+            40,
+            KEY,
+            "plain",
+        ),
+        _size(
+            "bore",
+            "Bore for the bearings",
+            "To the shoulder; cool before the last cut.",
+            "four-jaw and steady",
+            "boring bar",
+            45,
+            KEY,
+            part,
+            "Bore for the bearings",
+            -1,
+        ),
+        _size(
+            "journal",
+            "Finish the journal on the spindle",
+            "Where the second bearing will sit.",
+            "between centres",
+            "finishing tool",
+            30,
+            CLOTH,
+            part,
+            "Journal on the spindle",
+            1,
+        ),
         ("try", "Try a bearing cold in both", "Starts and stops by hand.", "bench", "", 10, "", "plain"),
-    ]  # fmt: skip
+    ]
 
 
 def _collar(part: Part, spindle: Any, shop: Workshop) -> Sequence[Row]:
     return [
         ("turn", "Turn, face and bore two", "", "three-jaw", "boring bar", 35, KEY, "plain"),
-        _size("bore", "Bore to the thread's minor", "", "three-jaw", "boring bar", 15, KEY, part, "Bore to", -1),
-        ("thread", "Thread to the spindle's own thread", "Try it on the spindle: the mating part is the gauge.", "three-jaw", "internal threading tool", 35, "Stop before the bar meets the chuck: mark its travel.", "plain"),
+        _size(
+            "bore", "Bore to the thread's minor", "", "three-jaw", "boring bar", 15, KEY, part, "Bore to", -1
+        ),
+        (
+            "thread",
+            "Thread to the spindle's own thread",
+            "Try it on the spindle: the mating part is the gauge.",
+            "three-jaw",
+            "internal threading tool",
+            35,
+            "Stop before the bar meets the chuck: mark its travel.",
+            "plain",
+        ),
         ("face", "Face square on a threaded stub", "", "threaded stub", "facing tool", 20, "", "plain"),
-        ("holes", "Drill the pin holes", "Index from one hole; the lock screw between two.", "dividing head or a drilled ring", "drill", 25, "", "plain"),
-    ]  # fmt: skip
+        (
+            "holes",
+            "Drill the pin holes",
+            "Index from one hole; the lock screw between two.",
+            "dividing head or a drilled ring",
+            "drill",
+            25,
+            "",
+            "plain",
+        ),
+    ]
 
 
 def _spanner(part: Part, spindle: Any, shop: Workshop) -> Sequence[Row]:
     return [
-        ("mark", "Mark and centre-punch the pins' places", "From the distance over the holes, measured twice.", "surface plate", "height gauge", 15, "", "plain"),
-        _size("pins", "Drill and ream for the pins", "A reamer rarely cuts its own size: measure, then choose the pins.", "vice on the mill", "reamer", 20, "", part, "Bore for the pins", -1),
+        (
+            "mark",
+            "Mark and centre-punch the pins' places",
+            "From the distance over the holes, measured twice.",
+            "surface plate",
+            "height gauge",
+            15,
+            "",
+            "plain",
+        ),
+        _size(
+            "pins",
+            "Drill and ream for the pins",
+            "A reamer rarely cuts its own size: measure, then choose the pins.",
+            "vice on the mill",
+            "reamer",
+            20,
+            "",
+            part,
+            "Bore for the pins",
+            -1,
+        ),
         ("saw", "Saw and file the handle", "", "vice", "saw, file", 25, "", "plain"),
         ("press", "Press the pins in; try it on the collar", "", "vice, soft jaws", "", 10, "", "plain"),
-    ]  # fmt: skip
+    ]
 
 
 SPINDLE_ROUTES: dict[str, Callable[[Part, Any, Workshop], Sequence[Row]]] = {
-    "spacer": _spacer, "sleeve": _sleeve, "coupler_sleeve": _coupler_sleeve, "bearing_seat": _bearing_seat, "locking_collar": _collar, "pin_spanner": _spanner,
-}  # fmt: skip
+    "spacer": _spacer,
+    "sleeve": _sleeve,
+    "coupler_sleeve": _coupler_sleeve,
+    "bearing_seat": _bearing_seat,
+    "locking_collar": _collar,
+    "pin_spanner": _spanner,
+}

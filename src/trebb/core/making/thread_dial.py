@@ -18,7 +18,10 @@ class ThreadDial:
 
     def __post_init__(self) -> None:
         if self.pitch <= 0 or self.gear_teeth < 1 or self.marks < 1:
-            raise InputError("a thread dial without pitch, teeth or marks", "count the teeth of its gear and the lines on it")
+            raise InputError(
+                "a thread dial without pitch, teeth or marks",
+                "count the teeth of its gear and the lines on it",
+            )
 
 
 @dataclass(frozen=True)

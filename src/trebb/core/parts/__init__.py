@@ -7,7 +7,15 @@ from trebb.core.parts import dial, foot_parts, gib_parts, nut, screw, spindle_pa
 from trebb.core.parts.base import Check, Part, PartFamily, PartField, PartInputs, Section, SizeRow
 from trebb.core.parts.drawing import drawing_of
 
-FAMILIES: tuple[PartFamily, ...] = (screw.FAMILY, nut.FAMILY, thrust_collar.FAMILY, dial.FAMILY, *spindle_parts.FAMILIES, *gib_parts.FAMILIES, *foot_parts.FAMILIES)
+FAMILIES: tuple[PartFamily, ...] = (
+    screw.FAMILY,
+    nut.FAMILY,
+    thrust_collar.FAMILY,
+    dial.FAMILY,
+    *spindle_parts.FAMILIES,
+    *gib_parts.FAMILIES,
+    *foot_parts.FAMILIES,
+)
 
 _BY_KEY = {f.key: f for f in FAMILIES}
 

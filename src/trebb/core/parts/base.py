@@ -9,7 +9,7 @@ from typing import Any
 from trebb.core.errors import InputError
 from trebb.core.machine import MATERIALS, Bed, ScrewDrive, Slide, Spindle, Tram, Workshop
 from trebb.core.threads import Band
-from trebb.core.units import INCH_MM, UnitSystem
+from trebb.core.units import INCH_MM, UnitSystem, parse_length, parse_lengths, small_unit
 
 
 @dataclass(frozen=True)
@@ -37,7 +37,10 @@ class PartField:
         if self.is_readings:
             sizes = readings_of(value)
             if not sizes or not all(self.low_mm <= v <= self.high_mm for v in sizes):
-                raise InputError(f"{self.label}: “{value}”", f"give several readings, each from {self.low_mm:g} to {self.high_mm:g} mm")
+                raise InputError(
+                    f"{self.label}: “{value}”",
+                    f"give several readings, each from {self.low_mm:g} to {self.high_mm:g} mm",
+                )
             return value
         if isinstance(value, str) or not self.low_mm <= value <= self.high_mm:
             shown = value if isinstance(value, str) else f"{value / INCH_MM:.4g} in ({value:.4g} mm)"
@@ -45,12 +48,28 @@ class PartField:
             raise InputError(f"{self.label}: {shown}", f"it can be from {low} to {high}")
         return value
 
+    def typed(self, text: str, system: UnitSystem) -> str | float:
+        """The value to store for what was typed: a choice's key or words, readings, or a length.
+
+        Raises InputError saying what would do.
+        """
+        if self.choices:
+            plain = text.strip().lower()
+            found = (k for k, words in self.choices.items() if plain in (k.lower(), words.lower()))
+            return self.checked(next(found, text))
+        if self.is_readings:
+            return self.checked(" ".join(f"{mm:.4f}" for mm in parse_lengths(text, system)))
+        bare_mm = small_unit(system)[1] if self.is_small else None
+        return self.checked(parse_length(text, system, bare_mm=bare_mm))
+
 
 @dataclass(frozen=True)
 class PartInputs:
-    """What a part is worked out from: the assembly it is for, the lathe, facts set by hand, and what was measured.
+    """What a part is worked out from: the assembly it is for, the lathe, facts set by hand, and what was
+    measured.
 
-    `system` is what sentences are written in. `partner` holds facts of the part it runs with; `screw_pitch_dia_mm` the
+    `system` is what sentences are written in. `partner` holds facts of the part it runs with;
+    `screw_pitch_dia_mm` the
     pitch diameter of the screw the nut is for, measured, or None; `measured` sizes by name, mm.
     """
 
@@ -144,7 +163,9 @@ class Measured:
 
 @dataclass(frozen=True)
 class View:
-    """One view of a part that is not turned, mm: closed outlines, hidden or inner lines, holes (x, y, diameter), dimensions; `words` below it."""
+    """One view of a part that is not turned, mm: closed outlines, hidden or inner lines, holes (x, y,
+    diameter), dimensions; `words` below it.
+    """
 
     words: str
     outlines: tuple[tuple[tuple[float, float], ...], ...]
@@ -175,7 +196,9 @@ class Part:
     notes: tuple[str, ...]
     block_mm: tuple[float, float] | None = None  # width and height where it is not round
     axis_height_mm: float = 0.0
-    holes: tuple[tuple[float, float, float], ...] = ()  # in the face or the plate: x, y from the axis or the end's middle, diameter
+    holes: tuple[
+        tuple[float, float, float], ...
+    ] = ()  # in the face or the plate: x, y from the axis or the end's middle, diameter
     views: tuple[View, ...] = ()  # of what is not turned, one below the other
 
     @property
@@ -210,7 +233,9 @@ def readings_of(value: str | float) -> tuple[float, ...]:
         return ()
 
 
-def facts_of(family_fields: tuple[PartField, ...], facts: Mapping[str, str | float]) -> dict[str, str | float]:
+def facts_of(
+    family_fields: tuple[PartField, ...], facts: Mapping[str, str | float]
+) -> dict[str, str | float]:
     """Every field's value: as set by hand where that is a value it takes, else the default."""
     return {f.key: f.checked(facts[f.key]) if f.key in facts else f.default for f in family_fields}
 

@@ -10,7 +10,9 @@ from trebb.core.errors import InputError
 
 @dataclass(frozen=True)
 class Melt:
-    """A metal as poured: density cold, g/cm³; contraction per length of the cold casting; pouring temperature, °C; draft wanted, rad."""
+    """A metal as poured: density cold, g/cm³; contraction per length of the cold casting; pouring
+    temperature, °C; draft wanted, rad.
+    """
 
     key: str
     label: str
@@ -31,8 +33,10 @@ MELTS: dict[str, Melt] = {
 }
 DRAFT = math.radians(2.0)
 CAUTION = (
-    "Molten metal: dry mould and dry tools or it explodes; zinc in brass fumes: outdoors or extraction, and a respirator for it; face shield, leather on hands, shins and feet; "
-    "sand floor, not concrete; nobody alone. Where local codes want a licence or it is new to you, have a foundry pour it."
+    "Molten metal: dry mould and dry tools or it explodes; zinc in brass fumes: outdoors or extraction, and "
+    "a respirator for it; face shield, leather on hands, shins and feet; "
+    "sand floor, not concrete; nobody alone. Where local codes want a licence or it is new to you, have a "
+    "foundry pour it."
 )
 
 
@@ -47,15 +51,20 @@ def pattern_mm(size_mm: float, contraction: float) -> float:
 
 
 def charge_g(casting_g: float, riser_share: float, melt_loss: float) -> float:
-    """Metal to melt: mass (1 + r) / (1 − l), r riser and gates as a share of the casting, l lost of the charge."""
+    """Metal to melt: mass (1 + r) / (1 − l), r riser and gates as a share of the casting, l lost of the
+    charge.
+    """
     if not 0 <= melt_loss < 1:
-        raise InputError(f"a melt loss of {melt_loss:.0%}", "it is from nothing to below all of the charge; 3 % is usual")
+        raise InputError(
+            f"a melt loss of {melt_loss:.0%}", "it is from nothing to below all of the charge; 3 % is usual"
+        )
     return casting_g * (1 + riser_share) / (1 - melt_loss)
 
 
 @dataclass(frozen=True)
 class CastBlank:
-    """A round cored blank to cast, mm: the casting cold, the mould (its base and mouth by the draft), what to melt.
+    """A round cored blank to cast, mm: the casting cold, the mould (its base and mouth by the draft), what
+    to melt.
 
     `base_mm` is the mould's diameter at its knock-out base, `mouth_mm` at the
     top, wider by the draft so that the blank is knocked out.
@@ -75,7 +84,16 @@ class CastBlank:
     crucible_cm3: float
 
 
-def cast_blank(melt_key: str, outside_mm: float, length_mm: float, core_mm: float, *, stock_mm: float = 3.0, riser_share: float = 0.35, melt_loss: float = 0.03) -> CastBlank:
+def cast_blank(
+    melt_key: str,
+    outside_mm: float,
+    length_mm: float,
+    core_mm: float,
+    *,
+    stock_mm: float = 3.0,
+    riser_share: float = 0.35,
+    melt_loss: float = 0.03,
+) -> CastBlank:
     """Work out a blank.
 
     Parameters
@@ -102,12 +120,26 @@ def cast_blank(melt_key: str, outside_mm: float, length_mm: float, core_mm: floa
     mould = (cone - math.pi / 4 * mould_core**2 * mould_length) / 1000
     mass = melt.density * cold_volume_cm3(mould, melt.contraction)
     charge = charge_g(mass, riser_share, melt_loss)
-    return CastBlank(melt, outside, length, core, base, mouth, mould_length, mould_core, mould, mass, charge, 1.5 * charge / melt.density)
+    return CastBlank(
+        melt,
+        outside,
+        length,
+        core,
+        base,
+        mouth,
+        mould_length,
+        mould_core,
+        mould,
+        mass,
+        charge,
+        1.5 * charge / melt.density,
+    )
 
 
 def foundry_request(blank: CastBlank, finished: str) -> str:
     """What a foundry would be asked instead, in a sentence."""
     return (
-        f"One {blank.melt.label} blank, Ø {blank.outside_mm:.0f} × {blank.length_mm:.0f} mm as cast, {'solid' if not blank.core_mm else f'cored Ø {blank.core_mm:.0f} mm'}, sound and free of sand, "
+        f"One {blank.melt.label} blank, Ø {blank.outside_mm:.0f} × {blank.length_mm:.0f} mm as cast, "
+        f"{'solid' if not blank.core_mm else f'cored Ø {blank.core_mm:.0f} mm'}, sound and free of sand, "
         f"to finish as {finished}; continuously cast bar of the same size would serve."
     )

@@ -30,7 +30,9 @@ def drawing_of(part: Part, system: UnitSystem) -> Any:
     doc = ezdxf.new("R2010", setup=True)
     doc.units = ezdxf.units.IN if system is UnitSystem.INCH else ezdxf.units.MM
     for name, (colour, weight) in _LAYERS.items():
-        doc.layers.add(name, color=colour, lineweight=weight, linetype="CENTER" if name == "CENTRE" else "Continuous")
+        doc.layers.add(
+            name, color=colour, lineweight=weight, linetype="CENTER" if name == "CENTRE" else "Continuous"
+        )
     doc.layers.get("DIMENSION").rgb = _DIMENSION_RGB
     doc.styles.add("TREBB", font="BarlowSemiCondensed-Medium.ttf")
     length = part.length_mm * scale
@@ -70,11 +72,15 @@ class _Sheet:
         self.space.add_lwpolyline(points, dxfattribs={"layer": layer})
 
     def words(self, text: str, at: tuple[float, float], *, size: float = 1.0) -> None:
-        entity = self.space.add_text(text, height=self.text * size, dxfattribs={"layer": "TEXT", "style": "TREBB"})
+        entity = self.space.add_text(
+            text, height=self.text * size, dxfattribs={"layer": "TEXT", "style": "TREBB"}
+        )
         entity.set_placement(at)
 
     def length_dim(self, x0: float, x1: float, y_from: float, y: float) -> None:
-        dim = self.space.add_linear_dim(base=(0, y), p1=(x0, y_from), p2=(x1, y_from), dimstyle="TREBB", dxfattribs={"layer": "DIMENSION"})
+        dim = self.space.add_linear_dim(
+            base=(0, y), p1=(x0, y_from), p2=(x1, y_from), dimstyle="TREBB", dxfattribs={"layer": "DIMENSION"}
+        )
         dim.render()
 
     def diameter_dim(self, x: float, section: Section, at: tuple[float, float]) -> None:
@@ -110,7 +116,9 @@ class _Sheet:
                 self._thread(part, x, end)
             if section.keyway_mm:
                 w = section.keyway_mm * k / 2
-                self.line("OUTLINE", (x + w, w), (end - 2 * w, w), (end - w, 0), (end - 2 * w, -w), (x + w, -w))
+                self.line(
+                    "OUTLINE", (x + w, w), (end - 2 * w, w), (end - w, 0), (end - 2 * w, -w), (x + w, -w)
+                )
             x = end
             faces.append(end)
         top.append((x, 0.0))
@@ -132,7 +140,9 @@ class _Sheet:
     def _face(self, part: Part, centre_x: float) -> None:
         """The face with its holes, beside the side view."""
         k = self.scale
-        radii = [(part.largest_mm / 2, "OUTLINE")] + ([(part.bore.diameter_mm / 2, "OUTLINE")] if part.bore else [])
+        radii = [(part.largest_mm / 2, "OUTLINE")] + (
+            [(part.bore.diameter_mm / 2, "OUTLINE")] if part.bore else []
+        )
         for radius, layer in radii:
             self.space.add_circle((centre_x, 0), radius * k, dxfattribs={"layer": layer})
         for hx, hy, dia in part.holes:
@@ -142,12 +152,30 @@ class _Sheet:
         over = part.largest_mm * k / 2 + 1.2 * self.text
         self.line("CENTRE", (centre_x - over, 0), (centre_x + over, 0))
         self.line("CENTRE", (centre_x, -over), (centre_x, over))
-        dim = self.space.add_diameter_dim(center=(centre_x, 0), radius=circle, angle=60, dimstyle="TREBB", dxfattribs={"layer": "DIMENSION"}, location=(centre_x + over, over))
+        dim = self.space.add_diameter_dim(
+            center=(centre_x, 0),
+            radius=circle,
+            angle=60,
+            dimstyle="TREBB",
+            dxfattribs={"layer": "DIMENSION"},
+            location=(centre_x + over, over),
+        )
         dim.render()
-        self._hole_dim(part, (centre_x + part.holes[0][0] * k, part.holes[0][1] * k), (centre_x + over + 2 * self.text, -over))
+        self._hole_dim(
+            part,
+            (centre_x + part.holes[0][0] * k, part.holes[0][1] * k),
+            (centre_x + over + 2 * self.text, -over),
+        )
 
     def _hole_dim(self, part: Part, centre: tuple[float, float], at: tuple[float, float]) -> None:
-        dim = self.space.add_diameter_dim(center=centre, radius=part.holes[0][2] * self.scale / 2, angle=-40, dimstyle="TREBB", dxfattribs={"layer": "DIMENSION"}, location=at)
+        dim = self.space.add_diameter_dim(
+            center=centre,
+            radius=part.holes[0][2] * self.scale / 2,
+            angle=-40,
+            dimstyle="TREBB",
+            dxfattribs={"layer": "DIMENSION"},
+            location=at,
+        )
         dim.render()
 
     def views(self, part: Part) -> None:
@@ -159,7 +187,9 @@ class _Sheet:
             below = -min([m.off for m in view.measured if not m.upright and m.off < 0] or [0.0])
             base = top - (above + 1.6) * t - (high_y - low_y) * k
 
-            def at(p: tuple[float, float], x0: float = low_x, y0: float = low_y, base: float = base) -> tuple[float, float]:
+            def at(
+                p: tuple[float, float], x0: float = low_x, y0: float = low_y, base: float = base
+            ) -> tuple[float, float]:
                 return (p[0] - x0) * k, base + (p[1] - y0) * k
 
             for outline in view.outlines:
@@ -182,9 +212,21 @@ class _Sheet:
         edge = at((high_x, high_y) if m.off > 0 else (low_x, low_y))
         base = (edge[0] + m.off * t, 0.0) if m.upright else (0.0, edge[1] + m.off * t)
         start, end = at(m.start), at(m.end)
-        dim = self.space.add_linear_dim(base=base, p1=start, p2=end, angle=90 if m.upright else 0, dimstyle="TREBB", text_rotation=0 if m.upright else None, dxfattribs={"layer": "DIMENSION"})
+        dim = self.space.add_linear_dim(
+            base=base,
+            p1=start,
+            p2=end,
+            angle=90 if m.upright else 0,
+            dimstyle="TREBB",
+            text_rotation=0 if m.upright else None,
+            dxfattribs={"layer": "DIMENSION"},
+        )
         if m.upright:  # words lie beside the line: the size is often shorter than its figure
-            dim.set_location((base[0] + math.copysign(2.6 * t, m.off), (start[1] + end[1]) / 2), leader=False, relative=False)
+            dim.set_location(
+                (base[0] + math.copysign(2.6 * t, m.off), (start[1] + end[1]) / 2),
+                leader=False,
+                relative=False,
+            )
         dim.render()
 
     def plate(self, part: Part) -> None:
@@ -193,15 +235,40 @@ class _Sheet:
         assert part.block_mm is not None
         length, half = part.length_mm * k, part.block_mm[0] * k / 2
         neck, grip = 2 * half, max(0.16 * half, 0.45 * t + part.block_mm[1] * k)
-        self.line("OUTLINE", (0, -half), (neck, -half), (neck + half, -grip), (length, -grip), (length, grip), (neck + half, grip), (neck, half), (0, half), (0, -half))
+        self.line(
+            "OUTLINE",
+            (0, -half),
+            (neck, -half),
+            (neck + half, -grip),
+            (length, -grip),
+            (length, grip),
+            (neck + half, grip),
+            (neck, half),
+            (0, half),
+            (0, -half),
+        )
         self.line("CENTRE", (-1.5 * t, 0), (length + 1.5 * t, 0))
         for hx, hy, dia in part.holes:
             self.space.add_circle((hx * k, hy * k), dia * k / 2, dxfattribs={"layer": "OUTLINE"})
             self.line("CENTRE", (hx * k - dia * k, hy * k), (hx * k + dia * k, hy * k))
         low, high = part.holes[0], part.holes[-1]
-        dim = self.space.add_linear_dim(base=(-3 * t, 0), p1=(low[0] * k, low[1] * k), p2=(high[0] * k, high[1] * k), angle=90, dimstyle="TREBB", dxfattribs={"layer": "DIMENSION"})
+        dim = self.space.add_linear_dim(
+            base=(-3 * t, 0),
+            p1=(low[0] * k, low[1] * k),
+            p2=(high[0] * k, high[1] * k),
+            angle=90,
+            dimstyle="TREBB",
+            dxfattribs={"layer": "DIMENSION"},
+        )
         dim.render()
-        dim = self.space.add_linear_dim(base=(-6 * t, 0), p1=(0, -half), p2=(0, half), angle=90, dimstyle="TREBB", dxfattribs={"layer": "DIMENSION"})
+        dim = self.space.add_linear_dim(
+            base=(-6 * t, 0),
+            p1=(0, -half),
+            p2=(0, half),
+            angle=90,
+            dimstyle="TREBB",
+            dxfattribs={"layer": "DIMENSION"},
+        )
         dim.render()
         self.length_dim(0, length, -half, -half - 3 * t)
         self.length_dim(0, high[0] * k, half, half + 2.6 * t)
@@ -226,7 +293,10 @@ class _Sheet:
         slot = max(span / len(part.sections), 6 * self.text)
         for i, section in enumerate(part.sections):
             middle = x + section.length_mm * self.scale / 2
-            at = (max((i + 0.5) * slot, middle if i == len(part.sections) - 1 else 0.0), largest + (2.6 + 2.1 * (i % 3)) * self.text)
+            at = (
+                max((i + 0.5) * slot, middle if i == len(part.sections) - 1 else 0.0),
+                largest + (2.6 + 2.1 * (i % 3)) * self.text,
+            )
             self.diameter_dim(middle, section, at)
             if section.kind == "thread":
                 self.words(section.label, (at[0] - 3 * self.text, at[1] + 1.1 * self.text))
@@ -274,7 +344,14 @@ class _Sheet:
         self.length_dim(0, length, 0, -2.4 * t)
         self.length_dim(x0, x0 + width, 0, -2.4 * t)
         for base, low, high in ((-3 * t, 0.0, axis), (-6 * t, 0.0, height)):
-            dim = self.space.add_linear_dim(base=(base, 0), p1=(0, low), p2=(0, high), angle=90, dimstyle="TREBB", dxfattribs={"layer": "DIMENSION"})
+            dim = self.space.add_linear_dim(
+                base=(base, 0),
+                p1=(0, low),
+                p2=(0, high),
+                angle=90,
+                dimstyle="TREBB",
+                dxfattribs={"layer": "DIMENSION"},
+            )
             dim.render()
         bore = self.space.add_diameter_dim(
             center=centre, radius=minor, angle=50, dimstyle="TREBB", dxfattribs={"layer": "DIMENSION"},

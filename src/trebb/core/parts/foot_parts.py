@@ -34,14 +34,37 @@ def _plan(length: float, width: float, hole: float, *, slot: bool) -> View:
     outline: tuple[tuple[float, float], ...] = ((0.0, 0.0), (length, 0.0), (length, width), (0.0, width))
     middle, half = width / 2, hole / 2
     if slot:
-        outline = ((0.0, 0.0), (length, 0.0), (length, width), (0.0, width), (0.0, middle + half), (length / 2 + half, middle + half), (length / 2 + half, middle - half), (0.0, middle - half))
-        measured = (Measured((0, 0), (length, 0), -2.2), Measured((length, 0), (length, width), 2.4, True), Measured((0, middle - half), (0, middle + half), -2.4, True), Measured((0, width), (length / 2 + half, width), 2.0))
+        outline = (
+            (0.0, 0.0),
+            (length, 0.0),
+            (length, width),
+            (0.0, width),
+            (0.0, middle + half),
+            (length / 2 + half, middle + half),
+            (length / 2 + half, middle - half),
+            (0.0, middle - half),
+        )
+        measured = (
+            Measured((0, 0), (length, 0), -2.2),
+            Measured((length, 0), (length, width), 2.4, True),
+            Measured((0, middle - half), (0, middle + half), -2.4, True),
+            Measured((0, width), (length / 2 + half, width), 2.0),
+        )
         return View("from above", (outline,), measured=measured)
-    return View("from above", (outline,), holes=((length / 2, middle, hole),) if hole else (), measured=(Measured((0, 0), (length, 0), -2.2), Measured((length, 0), (length, width), 2.4, True)))
+    return View(
+        "from above",
+        (outline,),
+        holes=((length / 2, middle, hole),) if hole else (),
+        measured=(Measured((0, 0), (length, 0), -2.2), Measured((length, 0), (length, width), 2.4, True)),
+    )
 
 
 def _edge(length: float, thin: float, thick: float) -> View:
-    return View("on its edge", (((0.0, 0.0), (length, 0.0), (length, thick), (0.0, thin)),), measured=(Measured((0, 0), (length, 0), -2.2),))
+    return View(
+        "on its edge",
+        (((0.0, 0.0), (length, 0.0), (length, thick), (0.0, thin)),),
+        measured=(Measured((0, 0), (length, 0), -2.2),),
+    )
 
 
 def _leaves(pack: Pack, system: UnitSystem) -> str:
@@ -57,7 +80,17 @@ def feet_fields(inputs: PartInputs) -> tuple[PartField, ...]:
         PartField("length", "Foot, along", 80.0, low_mm=20, high_mm=400),
         PartField("width", "Foot, across", 60.0, low_mm=20, high_mm=400),
         PartField("bolt", "Bolt", 14.0, low_mm=4, high_mm=50),
-        *(PartField(foot, f"{words[0].upper()}{words[1:]}", round(max(0.0, inputs.measured.get(f"shim.{foot}", 0.0)), 3), low_mm=0, high_mm=20, is_small=True) for foot, words in FEET.items()),
+        *(
+            PartField(
+                foot,
+                f"{words[0].upper()}{words[1:]}",
+                round(max(0.0, inputs.measured.get(f"shim.{foot}", 0.0)), 3),
+                low_mm=0,
+                high_mm=20,
+                is_small=True,
+            )
+            for foot, words in FEET.items()
+        ),
     )
 
 
@@ -79,22 +112,66 @@ def foot_shims(inputs: PartInputs) -> Part:
             continue
         lying = bed.pack_mm(foot)
         fits = lying + packs[foot].thickness_mm <= bed.travel_mm
-        checks.append(Check(fits, f"{FEET[foot].capitalize()}: within what its bolt takes." if fits else f"{FEET[foot].capitalize()}: {show_shim(lying + packs[foot].thickness_mm, inputs.system)} are more than its bolt takes, {inputs.size(bed.travel_mm)}. Lower the others instead."))
+        checks.append(
+            Check(
+                fits,
+                f"{FEET[foot].capitalize()}: within what its bolt takes."
+                if fits
+                else f"{FEET[foot].capitalize()}: "
+                f"{show_shim(lying + packs[foot].thickness_mm, inputs.system)} are more than its bolt takes, "
+                f"{inputs.size(bed.travel_mm)}. Lower the others instead.",
+            )
+        )
         if abs(packs[foot].miss_mm) > 0.01:
-            checks.append(Check(False, f"{FEET[foot].capitalize()}: the stock at hand misses by {show_small(abs(packs[foot].miss_mm), inputs.system)}; a finer leaf would do."))
+            checks.append(
+                Check(
+                    False,
+                    f"{FEET[foot].capitalize()}: the stock at hand misses by "
+                    f"{show_small(abs(packs[foot].miss_mm), inputs.system)}; a finer leaf would do.",
+                )
+            )
     rows = [
-        SizeRow(FEET[foot].capitalize(), "text", show_shim(pack.thickness_mm, inputs.system), _leaves(pack, inputs.system), True)
+        SizeRow(
+            FEET[foot].capitalize(),
+            "text",
+            show_shim(pack.thickness_mm, inputs.system),
+            _leaves(pack, inputs.system),
+            True,
+        )
         for foot, pack in packs.items()
-    ]  # fmt: skip
-    rows += [SizeRow("Leaf, along", "size", length), SizeRow("Leaf, across", "size", width), SizeRow("Slot for the bolt", "size", bolt + 2)]
+    ]
+    rows += [
+        SizeRow("Leaf, along", "size", length),
+        SizeRow("Leaf, across", "size", width),
+        SizeRow("Slot for the bolt", "size", bolt + 2),
+    ]
     if not packs:
-        checks.append(Check(not any(number(f, foot) for foot in FEET), "No foot wants more than the thinnest leaf."))
-    checks.append(Check(bolt + 2 < 0.6 * width, "The leaf keeps its hold beside the slot." if bolt + 2 < 0.6 * width else "The slot is too wide for the leaf: it tears."))
+        checks.append(
+            Check(not any(number(f, foot) for foot in FEET), "No foot wants more than the thinnest leaf.")
+        )
+    checks.append(
+        Check(
+            bolt + 2 < 0.6 * width,
+            "The leaf keeps its hold beside the slot."
+            if bolt + 2 < 0.6 * width
+            else "The slot is too wide for the leaf: it tears.",
+        )
+    )
     thick = max((pack.thickness_mm for pack in packs.values()), default=0.1)
     return Part(
-        "foot_shims", "Shim packs for the feet", "shim stock, steel or brass", f"{sum(len(p.leaves_mm) for p in packs.values())} leaves {inputs.size(length)} × {inputs.size(width)}",
-        (Section("leaf", "plain", length, thick),), None, tuple(rows), tuple(checks), ("Largest leaf below. Burrs off, no oil between.",), block_mm=(width, thick), views=(_plan(length, width, bolt + 2, slot=True),),
-    )  # fmt: skip
+        "foot_shims",
+        "Shim packs for the feet",
+        "shim stock, steel or brass",
+        f"{sum(len(p.leaves_mm) for p in packs.values())} leaves {inputs.size(length)} × "
+        f"{inputs.size(width)}",
+        (Section("leaf", "plain", length, thick),),
+        None,
+        tuple(rows),
+        tuple(checks),
+        ("Largest leaf below. Burrs off, no oil between.",),
+        block_mm=(width, thick),
+        views=(_plan(length, width, bolt + 2, slot=True),),
+    )
 
 
 # tailstock ------------------------------------------------------------------------------------
@@ -103,7 +180,14 @@ def foot_shims(inputs: PartInputs) -> Part:
 def base_fields(inputs: PartInputs) -> tuple[PartField, ...]:
     """Height it is short of, size of its base."""
     return (
-        PartField("shim", "Thickness", round(max(0.02, -inputs.measured.get("tail_high", 0.0)), 3), low_mm=0.02, high_mm=5, is_small=True),
+        PartField(
+            "shim",
+            "Thickness",
+            round(max(0.02, -inputs.measured.get("tail_high", 0.0)), 3),
+            low_mm=0.02,
+            high_mm=5,
+            is_small=True,
+        ),
         PartField("length", "Base, along", 220.0, low_mm=40, high_mm=800),
         PartField("width", "Base, across", 140.0, low_mm=40, high_mm=500),
         PartField("bolt", "Bolt's hole", 22.0, low_mm=0, high_mm=80),
@@ -118,20 +202,49 @@ def tail_shim(inputs: PartInputs) -> Part:
     pack = shim_pack(shim, inputs.bed.stock_mm)
     rows = (
         SizeRow("Thickness", "small", shim, f"{_leaves(pack, inputs.system)} from stock", True),
-        SizeRow("Then stands", "small", high + pack.thickness_mm, "+ high: a tailstock wears down, a little high is right"),
+        SizeRow(
+            "Then stands",
+            "small",
+            high + pack.thickness_mm,
+            "+ high: a tailstock wears down, a little high is right",
+        ),
         SizeRow("Along", "size", length),
         SizeRow("Across", "size", width),
         SizeRow("Bolt's hole", "size", bolt),
     )
     checks = (
-        Check(high < 0, "It stands low: a shim is what it wants." if high < 0 else "It does not stand low: nothing to shim. Scrape its base if it is beyond its limit."),
-        Check(len(pack.leaves_mm) <= 2, "One or two sheets: they lie flat." if len(pack.leaves_mm) <= 2 else "More than two sheets spring: one of the right thickness would do."),
-        Check(0.0 <= high + pack.thickness_mm <= 0.03 or high >= 0, "It ends a little high." if 0.0 <= high + pack.thickness_mm <= 0.03 or high >= 0 else f"It ends {show_small(high + pack.thickness_mm, inputs.system, signed=True)} from level."),
+        Check(
+            high < 0,
+            "It stands low: a shim is what it wants."
+            if high < 0
+            else "It does not stand low: nothing to shim. Scrape its base if it is beyond its limit.",
+        ),
+        Check(
+            len(pack.leaves_mm) <= 2,
+            "One or two sheets: they lie flat."
+            if len(pack.leaves_mm) <= 2
+            else "More than two sheets spring: one of the right thickness would do.",
+        ),
+        Check(
+            0.0 <= high + pack.thickness_mm <= 0.03 or high >= 0,
+            "It ends a little high."
+            if 0.0 <= high + pack.thickness_mm <= 0.03 or high >= 0
+            else f"It ends {show_small(high + pack.thickness_mm, inputs.system, signed=True)} from level.",
+        ),
     )
     return Part(
-        "tail_shim", "Shim under the tailstock", "brass or steel sheet", f"{inputs.size(length)} × {inputs.size(width)}", (Section("sheet", "plain", length, shim),), None, rows, checks,
-        ("Corners square, burrs off; glued at one corner only.",), block_mm=(width, shim), views=(_plan(length, width, bolt, slot=False),),
-    )  # fmt: skip
+        "tail_shim",
+        "Shim under the tailstock",
+        "brass or steel sheet",
+        f"{inputs.size(length)} × {inputs.size(width)}",
+        (Section("sheet", "plain", length, shim),),
+        None,
+        rows,
+        checks,
+        ("Corners square, burrs off; glued at one corner only.",),
+        block_mm=(width, shim),
+        views=(_plan(length, width, bolt, slot=False),),
+    )
 
 
 def key_fields(inputs: PartInputs) -> tuple[PartField, ...]:
@@ -139,7 +252,14 @@ def key_fields(inputs: PartInputs) -> tuple[PartField, ...]:
     return (
         material_field("iron"),
         PartField("key", "Old key, width", 18.0, low_mm=4, high_mm=120),
-        PartField("play", "Play in its slot", max(0.0, inputs.measured.get("tail_key", 0.0)), low_mm=0, high_mm=3, is_small=True),
+        PartField(
+            "play",
+            "Play in its slot",
+            max(0.0, inputs.measured.get("tail_key", 0.0)),
+            low_mm=0,
+            high_mm=3,
+            is_small=True,
+        ),
         PartField("length", "Length", 90.0, low_mm=15, high_mm=500),
         PartField("height", "Height", 14.0, low_mm=4, high_mm=80),
     )
@@ -152,21 +272,56 @@ def tail_key(inputs: PartInputs) -> Part:
     new = key + play - SLIDE_FIT_MM
     strip = max(0.0, (play - SLIDE_FIT_MM) / 2)
     rows = (
-        SizeRow("New key, width", "band", Band(new - 0.006, new + 0.002), f"old {inputs.size(key)} + play {show_small(play, inputs.system)} less {show_small(SLIDE_FIT_MM, inputs.system)} to slide", True),
+        SizeRow(
+            "New key, width",
+            "band",
+            Band(new - 0.006, new + 0.002),
+            f"old {inputs.size(key)} + play {show_small(play, inputs.system)} less "
+            f"{show_small(SLIDE_FIT_MM, inputs.system)} to slide",
+            True,
+        ),
         SizeRow("Or a strip each side", "small", strip, "fixed at one end", True),
         SizeRow("Length", "size", length),
         SizeRow("Height", "size", height),
     )
     checks = (
-        Check(play > SLIDE_FIT_MM, "There is play to take up." if play > SLIDE_FIT_MM else "The key slides and does not shake: leave it."),
-        Check(strip <= MOST_STRIP_MM, "Strips would serve as well." if strip <= MOST_STRIP_MM else "Too much for strips: a new key."),
-        Check(inputs.measured.get("tail_key_is_read", 0.0) > 0, "The play is the one measured." if inputs.measured.get("tail_key_is_read", 0.0) > 0 else "The play is not measured: push it to and fro first, where it is used and at the bed's end."),
+        Check(
+            play > SLIDE_FIT_MM,
+            "There is play to take up."
+            if play > SLIDE_FIT_MM
+            else "The key slides and does not shake: leave it.",
+        ),
+        Check(
+            strip <= MOST_STRIP_MM,
+            "Strips would serve as well." if strip <= MOST_STRIP_MM else "Too much for strips: a new key.",
+        ),
+        Check(
+            inputs.measured.get("tail_key_is_read", 0.0) > 0,
+            "The play is the one measured."
+            if inputs.measured.get("tail_key_is_read", 0.0) > 0
+            else "The play is not measured: push it to and fro first, where it is used and at the bed's end.",
+        ),
     )
     return Part(
-        "tail_key", "Tailstock's key", material(str(f["material"])).label, f"bar {inputs.size(length + 5)} × {inputs.size(new + 3)} × {inputs.size(height + 3)}", (Section("key", "plain", length, height),), None, rows, checks,
-        ("To the slot's least worn place: it must pass there.", "Edges broken."), block_mm=(new, height),
-        views=(_plan(length, new, 0.0, slot=False), View("from its end", (((0.0, 0.0), (new, 0.0), (new, height), (0.0, height)),), measured=(Measured((0, 0), (new, 0), -2.2), Measured((new, 0), (new, height), 2.4, True)))),
-    )  # fmt: skip
+        "tail_key",
+        "Tailstock's key",
+        material(str(f["material"])).label,
+        f"bar {inputs.size(length + 5)} × {inputs.size(new + 3)} × {inputs.size(height + 3)}",
+        (Section("key", "plain", length, height),),
+        None,
+        rows,
+        checks,
+        ("To the slot's least worn place: it must pass there.", "Edges broken."),
+        block_mm=(new, height),
+        views=(
+            _plan(length, new, 0.0, slot=False),
+            View(
+                "from its end",
+                (((0.0, 0.0), (new, 0.0), (new, height), (0.0, height)),),
+                measured=(Measured((0, 0), (new, 0), -2.2), Measured((new, 0), (new, height), 2.4, True)),
+            ),
+        ),
+    )
 
 
 # table ----------------------------------------------------------------------------------------
@@ -186,23 +341,48 @@ def table_shim(inputs: PartInputs) -> Part:
     f = facts_of(table_fields(inputs), inputs.facts)
     thin, bolts, width = (number(f, k) for k in ("thin", "bolts", "width"))
     x, y = inputs.measured.get("tilt_x", 0.0), inputs.measured.get("tilt_y", 0.0)
-    side, lean = (("left" if x > 0 else "right", abs(x)) if abs(x) >= abs(y) else ("front" if y > 0 else "back", abs(y)))
+    side, lean = (
+        ("left" if x > 0 else "right", abs(x)) if abs(x) >= abs(y) else ("front" if y > 0 else "back", abs(y))
+    )
     rise = lean * bolts / 1000
     rows = (
         SizeRow("Thin end", "size", thin),
         SizeRow("Thick end", "size", thin + rise, f"toward the {side}", True),
-        SizeRow("Rise between bolts", "small", rise, f"{show_small(lean * REACH_MM / 1000, inputs.system)} in {REACH_MM:.0f} mm of lean", True),
+        SizeRow(
+            "Rise between bolts",
+            "small",
+            rise,
+            f"{show_small(lean * REACH_MM / 1000, inputs.system)} in {REACH_MM:.0f} mm of lean",
+            True,
+        ),
         SizeRow("Other way", "small", min(abs(x), abs(y)) * bolts / 1000, "a second wedge, crosswise"),
         SizeRow("Across", "size", width),
     )
     checks = (
-        Check(rise > 0.01, "There is something to shim." if rise > 0.01 else "It stands square: nothing to shim."),
-        Check(rise < 1.0, "A wedge that can be scraped from sheet." if rise < 1.0 else "More than a shim takes up: look for a bent column."),
+        Check(
+            rise > 0.01,
+            "There is something to shim." if rise > 0.01 else "It stands square: nothing to shim.",
+        ),
+        Check(
+            rise < 1.0,
+            "A wedge that can be scraped from sheet."
+            if rise < 1.0
+            else "More than a shim takes up: look for a bent column.",
+        ),
     )
     return Part(
-        "table_shim", "Wedge behind the table's bracket", "steel or brass sheet", f"{inputs.size(bolts + 20)} × {inputs.size(width)}", (Section("wedge", "plain", bolts, thin + rise),), None, rows, checks,
-        ("Scraped or filed to the wedge; covers the whole face.",), block_mm=(width, thin + rise), views=(_plan(bolts, width, 0.0, slot=False), _edge(bolts, thin, thin + rise)),
-    )  # fmt: skip
+        "table_shim",
+        "Wedge behind the table's bracket",
+        "steel or brass sheet",
+        f"{inputs.size(bolts + 20)} × {inputs.size(width)}",
+        (Section("wedge", "plain", bolts, thin + rise),),
+        None,
+        rows,
+        checks,
+        ("Scraped or filed to the wedge; covers the whole face.",),
+        block_mm=(width, thin + rise),
+        views=(_plan(bolts, width, 0.0, slot=False), _edge(bolts, thin, thin + rise)),
+    )
 
 
 FAMILIES = (

@@ -1,4 +1,6 @@
-"""The nut, cut to its screw: plain, flanged, long, split, two-piece with a spring, or half nuts; from bar or cast; its outside as it is or knurled to hold."""
+"""The nut, cut to its screw: plain, flanged, long, split, two-piece with a spring, or half nuts; from bar or
+cast; its outside as it is or knurled to hold.
+"""
 
 from __future__ import annotations
 
@@ -30,7 +32,13 @@ from trebb.core.units import INCH_MM, THOU_MM, show_small
 
 WANTED_PLAY_MM = 1.5 * THOU_MM  # total, both flanks: turns free with oil, felt as nothing
 SLIT_MM = 2.0  # saw that splits half nuts; packed out again while they are bored
-STYLES = {"plain": "plain", "split": "split, with an adjusting screw", "two_piece": "two pieces, spring between", "half": "half nuts, bored as a pair", "flanged": "flanged, round"}
+STYLES = {
+    "plain": "plain",
+    "split": "split, with an adjusting screw",
+    "two_piece": "two pieces, spring between",
+    "half": "half nuts, bored as a pair",
+    "flanged": "flanged, round",
+}
 HOLDS = {"as_is": "bolted", "press": "pressed in its hole", "knurl": "hole is loose: knurled"}
 
 
@@ -43,7 +51,13 @@ def fields(inputs: PartInputs) -> tuple[PartField, ...]:
         material_field("bronze"),
         PartField("style", "Style", "plain", STYLES),
         PartField("blank", "Blank", "bar", {"bar": "bar or block", "cast": "cast in a mould"}),
-        PartField("length", "Length", round_size(drive.nut_length_mm, inch), low_mm=drive.thread.pitch_mm * 2, high_mm=500),
+        PartField(
+            "length",
+            "Length",
+            round_size(drive.nut_length_mm, inch),
+            low_mm=drive.thread.pitch_mm * 2,
+            high_mm=500,
+        ),
         PartField("room", "Room for a longer nut", 0.5 * INCH_MM, low_mm=0, high_mm=500),
     ]
     if style == "flanged":
@@ -59,14 +73,34 @@ def fields(inputs: PartInputs) -> tuple[PartField, ...]:
         made += [
             PartField("width", "Width", round_size(1.9 * major, inch), low_mm=1.2 * major, high_mm=500),
             PartField("height", "Height", round_size(1.9 * major, inch), low_mm=1.2 * major, high_mm=500),
-            PartField("axis_height", "Axis above the base", round_size(0.95 * major, inch), low_mm=0.6 * major, high_mm=500),
+            PartField(
+                "axis_height",
+                "Axis above the base",
+                round_size(0.95 * major, inch),
+                low_mm=0.6 * major,
+                high_mm=500,
+            ),
         ]
     if style == "two_piece":
-        made.append(PartField("gap", "Gap for the spring", round_size(0.25 * major, inch), low_mm=1, high_mm=50))
+        made.append(
+            PartField("gap", "Gap for the spring", round_size(0.25 * major, inch), low_mm=1, high_mm=50)
+        )
     made += [
         PartField("play", "Play wanted", WANTED_PLAY_MM, low_mm=0.005, high_mm=0.5, is_small=True),
-        PartField("shank", "Threading bar at hand", max(3.0, round(largest_shank_mm(drive.thread) - 0.25, 1)), low_mm=3, high_mm=80),
-        PartField("oil_hole", "Oil hole from the end", round_size(0.5 * drive.nut_length_mm, inch), low_mm=0, high_mm=500),
+        PartField(
+            "shank",
+            "Threading bar at hand",
+            max(3.0, round(largest_shank_mm(drive.thread) - 0.25, 1)),
+            low_mm=3,
+            high_mm=80,
+        ),
+        PartField(
+            "oil_hole",
+            "Oil hole from the end",
+            round_size(0.5 * drive.nut_length_mm, inch),
+            low_mm=0,
+            high_mm=500,
+        ),
     ]
     return tuple(made)
 
@@ -95,34 +129,89 @@ def build(inputs: PartInputs) -> Part:
     bore = Section("nut thread", "thread", length, limits.nut_minor.low_mm, limits.nut_minor)
     pitch_dia = nut_pitch_dia_mm(inputs)
     rows, checks = _rows(inputs, f, pitch_dia), _checks(inputs, f, pitch_dia)
-    notes = ["Tapped or bored square to the base; try it on its own screw.", "Oil hole clear of the thread's ends."]
+    notes = [
+        "Tapped or bored square to the base; try it on its own screw.",
+        "Oil hole clear of the thread's ends.",
+    ]
     if flanged:
         rows += _hold_rows(inputs, f)
     if style == "half":
         rows.append(SizeRow("Saw takes", "size", SLIT_MM, "packed out by as much while it is bored", True))
-        notes += ["Bore and thread as one piece, the slit packed; saw last.", "Mark both halves on one side before sawing."]
+        notes += [
+            "Bore and thread as one piece, the slit packed; saw last.",
+            "Mark both halves on one side before sawing.",
+        ]
     if style == "two_piece":
-        rows.append(SizeRow("Each piece", "size", (length - number(f, "gap")) / 2, f"{(length - number(f, 'gap')) / 2 / spec.pitch_mm:.1f} threads; cut as one, parted last"))
-        notes += ["Thread it whole, then part it: both pieces must be in step.", "A key holds the second piece from turning; it must slide."]
+        rows.append(
+            SizeRow(
+                "Each piece",
+                "size",
+                (length - number(f, "gap")) / 2,
+                f"{(length - number(f, 'gap')) / 2 / spec.pitch_mm:.1f} threads; cut as one, parted last",
+            )
+        )
+        notes += [
+            "Thread it whole, then part it: both pieces must be in step.",
+            "A key holds the second piece from turning; it must slide.",
+        ]
     if style == "split":
         notes.append("Saw the slot last; deburr inside before the first try.")
     size = inputs.size
-    stock = f"block {size(length + 3)} × {size(number(f, 'width') + 3)} × {size(outside + 3)}, and one spare" if not flanged else f"bar Ø {size(number(f, 'flange_dia') + 3)} × {size(length + 6)}, and one spare"
+    stock = (
+        f"block {size(length + 3)} × {size(number(f, 'width') + 3)} × {size(outside + 3)}, and one spare"
+        if not flanged
+        else f"bar Ø {size(number(f, 'flange_dia') + 3)} × {size(length + 6)}, and one spare"
+    )
     if f["blank"] == "cast":
         blank = _cast(f, outside if not flanged else number(f, "flange_dia"), length, limits.nut_minor.low_mm)
         rows += _cast_rows(inputs, blank)
         stock = f"cast blank Ø {size(blank.outside_mm)} × {size(blank.length_mm)}, and one spare"
         notes += [foundry_request(blank, f"a nut {spec.designation}"), CAUTION]
-    title = f"Nut, {spec.designation}" + {"split": ", split", "two_piece": ", two-piece", "half": ", half nuts", "flanged": ", flanged"}.get(style, "")
+    title = f"Nut, {spec.designation}" + {
+        "split": ", split",
+        "two_piece": ", two-piece",
+        "half": ", half nuts",
+        "flanged": ", flanged",
+    }.get(style, "")
     if flanged:
-        sections = (Section("flange", "plain", number(f, "flange_width"), number(f, "flange_dia")), Section("body", "plain", length - number(f, "flange_width"), outside))
+        sections = (
+            Section("flange", "plain", number(f, "flange_width"), number(f, "flange_dia")),
+            Section("body", "plain", length - number(f, "flange_width"), outside),
+        )
         ring = (number(f, "flange_dia") + outside) / 4
-        holes = tuple((ring * math.cos(math.radians(45 + 90 * i)), ring * math.sin(math.radians(45 + 90 * i)), number(f, "bolt_dia")) for i in range(4))
-        return Part("nut", title, material(str(f["material"])).label, stock, sections, bore, tuple(rows), tuple(checks), tuple(notes), holes=holes)
+        holes = tuple(
+            (
+                ring * math.cos(math.radians(45 + 90 * i)),
+                ring * math.sin(math.radians(45 + 90 * i)),
+                number(f, "bolt_dia"),
+            )
+            for i in range(4)
+        )
+        return Part(
+            "nut",
+            title,
+            material(str(f["material"])).label,
+            stock,
+            sections,
+            bore,
+            tuple(rows),
+            tuple(checks),
+            tuple(notes),
+            holes=holes,
+        )
     return Part(
-        "nut", title, material(str(f["material"])).label, stock, (Section("block", "plain", length, outside),), bore, tuple(rows), tuple(checks), tuple(notes),
-        (number(f, "width"), outside), number(f, "axis_height"),
-    )  # fmt: skip
+        "nut",
+        title,
+        material(str(f["material"])).label,
+        stock,
+        (Section("block", "plain", length, outside),),
+        bore,
+        tuple(rows),
+        tuple(checks),
+        tuple(notes),
+        (number(f, "width"), outside),
+        number(f, "axis_height"),
+    )
 
 
 def _rows(inputs: PartInputs, f: Mapping[str, str | float], pitch_dia: float) -> list[SizeRow]:
@@ -131,21 +220,47 @@ def _rows(inputs: PartInputs, f: Mapping[str, str | float], pitch_dia: float) ->
     length = number(f, "length")
     rows = [
         SizeRow("Minor bore", "band", limits.nut_minor, "bore to this first", True),
-        SizeRow("Pitch diameter to suit", "size", pitch_dia, inputs.screw_source or "screw not measured: middle of its class", True),
+        SizeRow(
+            "Pitch diameter to suit",
+            "size",
+            pitch_dia,
+            inputs.screw_source or "screw not measured: middle of its class",
+            True,
+        ),
         SizeRow("Pitch diameter, class", "band", limits.nut_pitch, limits.source),
         SizeRow("Major diameter", "band", limits.nut_major),
         SizeRow("Depth cut, on radius", "size", (limits.nut_major.low_mm - limits.nut_minor.low_mm) / 2),
         SizeRow("Tool tip flat", "size", nut_root_flat_mm(spec), "never wider", True),
-        SizeRow("Tool's clearance, steepest", "angle", spec.lead_angle(spec.nut_minor_mm) + math.radians(4), f"leading flank; trailing {math.degrees(math.radians(4) - spec.lead_angle(spec.nut_major_min_mm)):.1f}°".replace("-", "−")),
+        SizeRow(
+            "Tool's clearance, steepest",
+            "angle",
+            spec.lead_angle(spec.nut_minor_mm) + math.radians(4),
+            "leading flank; trailing "
+            f"{math.degrees(math.radians(4) - spec.lead_angle(spec.nut_major_min_mm)):.1f}°".replace(
+                "-", "−"
+            ),
+        ),
         SizeRow("Largest tool shank", "size", largest_shank_mm(spec), "to back out of the thread"),
     ]
     if spec.form is not Form.SQUARE:
         ball = best_wire_mm(spec)
-        rows.append(SizeRow("Between balls", "size", size_between_balls_mm(spec, pitch_dia, ball), f"balls of {inputs.size(ball)}, lead and slant included"))
+        rows.append(
+            SizeRow(
+                "Between balls",
+                "size",
+                size_between_balls_mm(spec, pitch_dia, ball),
+                f"balls of {inputs.size(ball)}, lead and slant included",
+            )
+        )
     return [
         *rows,
         SizeRow("Length", "size", length, f"{length / spec.pitch_mm:.1f} threads"),
-        SizeRow("Could be longer by", "size", number(f, "room"), f"wears {1 + number(f, 'room') / length:.2f} × as long"),
+        SizeRow(
+            "Could be longer by",
+            "size",
+            number(f, "room"),
+            f"wears {1 + number(f, 'room') / length:.2f} × as long",
+        ),
         SizeRow("Play on its screw", "small", number(f, "play"), "total, both flanks"),
     ]
 
@@ -154,10 +269,27 @@ def _hold_rows(inputs: PartInputs, f: Mapping[str, str | float]) -> list[SizeRow
     """How a round nut is held in its hole."""
     hole, body = number(f, "hole"), number(f, "body_dia")
     if f["holds"] == "press":
-        return [SizeRow("Body, to turn", "size", hole + max(0.02, 0.0008 * hole), "light press in the hole as measured; its bore closes by nearly as much", True)]
+        return [
+            SizeRow(
+                "Body, to turn",
+                "size",
+                hole + max(0.02, 0.0008 * hole),
+                "light press in the hole as measured; its bore closes by nearly as much",
+                True,
+            )
+        ]
     if f["holds"] == "knurl":
         pitch, raised = knurl_for(max(0.0, hole - body), 0.03)
-        return [SizeRow("Knurl, straight", "size", pitch, f"raises the body by {show_small(raised, inputs.system)} on diameter; a third of a plain press's grip", True)]
+        return [
+            SizeRow(
+                "Knurl, straight",
+                "size",
+                pitch,
+                f"raises the body by {show_small(raised, inputs.system)} on diameter; a third of a plain "
+                "press's grip",
+                True,
+            )
+        ]
     return []
 
 
@@ -169,12 +301,39 @@ def _cast(f: Mapping[str, str | float], outside: float, length: float, minor: fl
 def _cast_rows(inputs: PartInputs, blank: CastBlank) -> list[SizeRow]:
     size = inputs.size
     return [
-        SizeRow("Mould: base", "size", blank.base_mm, f"mouth {size(blank.mouth_mm)}: two degrees of draft, knocked out at the base"),
-        SizeRow("Mould: depth", "size", blank.mould_length_mm, f"the casting shrinks {blank.melt.contraction * 100:.2f} %"),
-        SizeRow("Core", "text", f"{size(blank.mould_core_mm)}" if blank.mould_core_mm else "none: bore it from the solid"),
-        SizeRow("Metal in the casting", "text", f"{blank.casting_g / 1000:.2f} kg", f"{blank.volume_cm3:.0f} cm³ of mould"),
-        SizeRow("Charge to melt", "text", f"{blank.charge_g / 1000:.2f} kg", f"riser and gate 35 %, loss 3 %; a crucible of {blank.crucible_cm3:.0f} cm³ or more", True),
-        SizeRow("Pour at", "text", f"{blank.melt.pour_c[0]} to {blank.melt.pour_c[1]} °C", "dry mould, warmed"),
+        SizeRow(
+            "Mould: base",
+            "size",
+            blank.base_mm,
+            f"mouth {size(blank.mouth_mm)}: two degrees of draft, knocked out at the base",
+        ),
+        SizeRow(
+            "Mould: depth",
+            "size",
+            blank.mould_length_mm,
+            f"the casting shrinks {blank.melt.contraction * 100:.2f} %",
+        ),
+        SizeRow(
+            "Core",
+            "text",
+            f"{size(blank.mould_core_mm)}" if blank.mould_core_mm else "none: bore it from the solid",
+        ),
+        SizeRow(
+            "Metal in the casting",
+            "text",
+            f"{blank.casting_g / 1000:.2f} kg",
+            f"{blank.volume_cm3:.0f} cm³ of mould",
+        ),
+        SizeRow(
+            "Charge to melt",
+            "text",
+            f"{blank.charge_g / 1000:.2f} kg",
+            f"riser and gate 35 %, loss 3 %; a crucible of {blank.crucible_cm3:.0f} cm³ or more",
+            True,
+        ),
+        SizeRow(
+            "Pour at", "text", f"{blank.melt.pour_c[0]} to {blank.melt.pour_c[1]} °C", "dry mould, warmed"
+        ),
     ]
 
 
@@ -186,41 +345,104 @@ def _checks(inputs: PartInputs, f: Mapping[str, str | float], pitch_dia: float) 
     checks = []
     screw = material(str(inputs.partner.get("material", "alloy_ht")))
     softer = metal.hardness_hb < screw.hardness_hb
-    checks.append(Check(softer, f"The nut ({metal.label}) is softer than the screw ({screw.label})." if softer
-                        else f"The nut ({metal.label}) is not softer than the screw ({screw.label}): the dearer part will wear."))  # fmt: skip
+    checks.append(
+        Check(
+            softer,
+            f"The nut ({metal.label}) is softer than the screw ({screw.label})."
+            if softer
+            else f"The nut ({metal.label}) is not softer than the screw ({screw.label}): the dearer part "
+            "will wear.",
+        )
+    )
     if f["style"] == "flanged":
         wall = (number(f, "body_dia") - limits.nut_major.high_mm) / 2
         ring, bolt = (number(f, "flange_dia") + number(f, "body_dia")) / 4, number(f, "bolt_dia")
-        clear = ring - bolt / 2 >= number(f, "body_dia") / 2 + 0.5 and ring + bolt / 2 <= number(f, "flange_dia") / 2 - 1
-        checks.append(Check(clear, "The bolt holes clear body and rim." if clear else "The bolt holes cut into body or rim: a larger flange, or smaller bolts."))
+        clear = (
+            ring - bolt / 2 >= number(f, "body_dia") / 2 + 0.5
+            and ring + bolt / 2 <= number(f, "flange_dia") / 2 - 1
+        )
+        checks.append(
+            Check(
+                clear,
+                "The bolt holes clear body and rim."
+                if clear
+                else "The bolt holes cut into body or rim: a larger flange, or smaller bolts.",
+            )
+        )
     else:
-        wall = min(number(f, "axis_height"), number(f, "height") - number(f, "axis_height"), number(f, "width") / 2) - limits.nut_major.high_mm / 2
+        wall = (
+            min(
+                number(f, "axis_height"),
+                number(f, "height") - number(f, "axis_height"),
+                number(f, "width") / 2,
+            )
+            - limits.nut_major.high_mm / 2
+        )
     wall_ok = wall >= 0.15 * spec.major_mm
-    checks.append(Check(wall_ok, f"The thinnest wall over the thread is {size(wall)}{'' if wall_ok else ': too thin; move the axis or use a larger block'}."))
+    checks.append(
+        Check(
+            wall_ok,
+            "The thinnest wall over the thread is "
+            f"{size(wall)}{'' if wall_ok else ': too thin; move the axis or use a larger block'}.",
+        )
+    )
     threads = length / spec.pitch_mm
-    checks.append(Check(threads >= 8, f"{threads:.1f} threads carry the {drive.what}{'' if threads >= 8 else '; fewer than eight wear fast: make it longer if there is room'}."))
+    few = "" if threads >= 8 else "; fewer than eight wear fast: make it longer if there is room"
+    checks.append(Check(threads >= 8, f"{threads:.1f} threads carry the {drive.what}{few}."))
     most = largest_shank_mm(spec)
     if most < 3:
-        checks.append(Check(False, f"No threading bar enters a bore of {size(spec.nut_minor_mm)} and backs out: {tap_or_cut(None, spec, length, inputs.system)}"))
+        checks.append(
+            Check(
+                False,
+                f"No threading bar enters a bore of {size(spec.nut_minor_mm)} and backs out: "
+                f"{tap_or_cut(None, spec, length, inputs.system)}",
+            )
+        )
     else:
         shank = min(number(f, "shank"), most)
         bar = threading_bar(spec, length, str(f["material"]), shank_mm=shank)
         fits = number(f, "shank") <= most
-        checks.append(Check(fits and bar.is_stiff, f"A bar of {size(number(f, 'shank'))} does not enter and back out: {size(most)} at most." if not fits else tap_or_cut(bar, spec, length, inputs.system)))
+        checks.append(
+            Check(
+                fits and bar.is_stiff,
+                f"A bar of {size(number(f, 'shank'))} does not enter and back out: {size(most)} at most."
+                if not fits
+                else tap_or_cut(bar, spec, length, inputs.system),
+            )
+        )
     oil = number(f, "oil_hole")
     if oil:
         clear = spec.pitch_mm <= oil <= length - spec.pitch_mm
-        checks.append(Check(clear, f"The oil hole comes in {size(oil)} from the end, inside the thread: deburr it, and the oiler must stop short of {size(limits.nut_major.high_mm / 2)} from the axis." if clear
-                            else f"The oil hole at {size(oil)} runs out at the nut's end: between {size(spec.pitch_mm)} and {size(length - spec.pitch_mm)} would oil the thread."))  # fmt: skip
+        checks.append(
+            Check(
+                clear,
+                f"The oil hole comes in {size(oil)} from the end, inside the thread: deburr it, and the "
+                f"oiler must stop short of {size(limits.nut_major.high_mm / 2)} from the axis."
+                if clear
+                else f"The oil hole at {size(oil)} runs out at the nut's end: between {size(spec.pitch_mm)} "
+                f"and {size(length - spec.pitch_mm)} would oil the thread.",
+            )
+        )
     if spec.form is not Form.SQUARE:
         slope = math.tan(spec.form.half_angle)
         screw_pd = pitch_dia - number(f, "play") / slope
         low, high = ((e - screw_pd) * slope for e in (limits.nut_pitch.low_mm, limits.nut_pitch.high_mm))
         fits = high > 0
-        checks.append(Check(fits, f"A bought nut or tap to class would give {show_small(max(low, 0.0), inputs.system, unit=False)} to {show_small(high, inputs.system)} of play on this screw; cut to suit it has {show_small(number(f, 'play'), inputs.system, unit=False)}." if fits
-                            else "No nut or tap to class would go on this screw: it is over size."))  # fmt: skip
+        checks.append(
+            Check(
+                fits,
+                "A bought nut or tap to class would give "
+                f"{show_small(max(low, 0.0), inputs.system, unit=False)} to "
+                f"{show_small(high, inputs.system)} of play on this screw; cut to suit it has "
+                f"{show_small(number(f, 'play'), inputs.system, unit=False)}."
+                if fits
+                else "No nut or tap to class would go on this screw: it is over size.",
+            )
+        )
     if spec.is_mixed:
-        checks.append(Check(True, f"No nut or tap is sold as {spec.designation}: this one is cut to its screw."))
+        checks.append(
+            Check(True, f"No nut or tap is sold as {spec.designation}: this one is cut to its screw.")
+        )
     return checks
 
 

@@ -1,4 +1,6 @@
-"""The feed screw or lead screw: from solid, from bought bar, as a new thread in the old dial end, or its worn journal sleeved."""
+"""The feed screw or lead screw: from solid, from bought bar, as a new thread in the old dial end, or its
+worn journal sleeved.
+"""
 
 from __future__ import annotations
 
@@ -39,7 +41,12 @@ from trebb.core.units import INCH_MM
 WORKING_CLEARANCE = math.radians(4)
 FACING_ALLOWANCE_MM = 1.6
 LIGHT_PASS_MM = 0.05
-CONSTRUCTIONS = {"solid": "from solid bar", "bar": "bought bar, ends turned", "joined": "new thread in the old end", "sleeved": "old screw, journal sleeved"}
+CONSTRUCTIONS = {
+    "solid": "from solid bar",
+    "bar": "bought bar, ends turned",
+    "joined": "new thread in the old end",
+    "sleeved": "old screw, journal sleeved",
+}
 
 
 def fields(inputs: PartInputs) -> tuple[PartField, ...]:
@@ -51,7 +58,10 @@ def fields(inputs: PartInputs) -> tuple[PartField, ...]:
     journal = min(round_size(0.83 * major, inch), major)
     collar = round_size(1.16 * major, inch)
     if construction == "bar":  # what is turned from bought bar must clean up below its root
-        journal = min(journal, math.floor(root / 0.5) * 0.5 if not inch else math.floor(root / (INCH_MM / 32)) * INCH_MM / 32)
+        journal = min(
+            journal,
+            math.floor(root / 0.5) * 0.5 if not inch else math.floor(root / (INCH_MM / 32)) * INCH_MM / 32,
+        )
     seat = min(round_size(0.75 * major, inch), journal)
     made = (
         material_field("alloy_ht"),
@@ -63,17 +73,36 @@ def fields(inputs: PartInputs) -> tuple[PartField, ...]:
         PartField("collar_dia", "Thrust collar", collar, low_mm=4, high_mm=300),
         PartField("collar_width", "Collar width", round_size(0.33 * major, inch), low_mm=1, high_mm=100),
         PartField("seat_dia", drive.seat_words.capitalize(), seat, low_mm=3, high_mm=200),
-        PartField("seat_length", f"{drive.seat_words.capitalize()} length", round_size(2.0 * major, inch), low_mm=3, high_mm=500),
+        PartField(
+            "seat_length",
+            f"{drive.seat_words.capitalize()} length",
+            round_size(2.0 * major, inch),
+            low_mm=3,
+            high_mm=500,
+        ),
         PartField("end_dia", "End thread major", round_size(0.66 * major, inch), low_mm=2, high_mm=200),
         PartField("end_length", "End thread length", round_size(major, inch), low_mm=3, high_mm=300),
         PartField("fastening", "Wheel held by", "nut", screw_ends.FASTENINGS),
-        PartField("groove_width", "Relief groove", round_size(1.5 * drive.thread.pitch_mm, inch, up=True), low_mm=1, high_mm=50),
+        PartField(
+            "groove_width",
+            "Relief groove",
+            round_size(1.5 * drive.thread.pitch_mm, inch, up=True),
+            low_mm=1,
+            high_mm=50,
+        ),
         PartField("pilot_dia", "Pilot at the far end", round_size(0.94 * root, inch), low_mm=2, high_mm=root),
         PartField("pilot_length", "Pilot length", round_size(0.5 * major, inch), low_mm=1, high_mm=200),
         PartField("bar_length", "Bar at hand, length", 0.0, low_mm=0, high_mm=8000),
         PartField("oil_way", "Oil way drilled", 0.0, low_mm=0, high_mm=0.4 * root),
-        PartField("rough_narrower", "Rougher narrower by", round(0.2 * tool_flat_mm(drive.thread), 2), low_mm=0.02, high_mm=0.9 * tool_flat_mm(drive.thread), is_small=True),
-    )  # fmt: skip
+        PartField(
+            "rough_narrower",
+            "Rougher narrower by",
+            round(0.2 * tool_flat_mm(drive.thread), 2),
+            low_mm=0.02,
+            high_mm=0.9 * tool_flat_mm(drive.thread),
+            is_small=True,
+        ),
+    )
     if construction == "joined":
         return (*made, *screw_ends.joint_fields(inputs, journal, collar, inch=inch))
     return (*made, *screw_ends.sleeve_fields(journal, inch=inch)) if construction == "sleeved" else made
@@ -82,7 +111,12 @@ def fields(inputs: PartInputs) -> tuple[PartField, ...]:
 def over_wires_band_mm(drive: ScrewDrive) -> Band:
     """Limits of the size over the wires in use."""
     band = thread_limits(drive.thread).screw_pitch
-    return Band(*(drive.as_read_mm(size_over_wires_mm(drive.thread, e, drive.wire)) for e in (band.low_mm, band.high_mm)))
+    return Band(
+        *(
+            drive.as_read_mm(size_over_wires_mm(drive.thread, e, drive.wire))
+            for e in (band.low_mm, band.high_mm)
+        )
+    )
 
 
 def build(inputs: PartInputs) -> Part:
@@ -94,22 +128,49 @@ def build(inputs: PartInputs) -> Part:
     stock_material = material(str(f["material"]))
     if construction == "sleeved":
         sections, bore, rows, checks = screw_ends.sleeve(inputs, f)
-        return Part("screw", f"Sleeve for the journal of {spec.designation}", stock_material.label, f"bar Ø {inputs.size(sections[0].diameter_mm + 3)}, and one spare; outside left 0.5 mm over until it is on", sections, bore, rows, checks,
-                    ("Press it straight, oiled; turn the outside after pressing, with the screw on its own centres.", "Check the centres first: a worn centre gives a new eccentric journal."))  # fmt: skip
+        return Part(
+            "screw",
+            f"Sleeve for the journal of {spec.designation}",
+            stock_material.label,
+            f"bar Ø {inputs.size(sections[0].diameter_mm + 3)}, and one spare; outside left 0.5 mm over "
+            "until it is on",
+            sections,
+            bore,
+            rows,
+            checks,
+            (
+                "Press it straight, oiled; turn the outside after pressing, with the screw on its own "
+                "centres.",
+                "Check the centres first: a worn centre gives a new eccentric journal.",
+            ),
+        )
     sections = _joined_sections(inputs, f) if construction == "joined" else _sections(inputs, f)
     largest = max(s.diameter_mm for s in sections)
     if construction == "bar":
         stock_mm, length = spec.major_mm, sum(s.length_mm for s in sections)
         stock = f"threaded bar {spec.designation} × {inputs.size(length + 2 * FACING_ALLOWANCE_MM)}"
     else:
-        stock_mm, length = round_size(largest + 0.4, is_inch(drive), up=True), sum(s.length_mm for s in sections)
+        stock_mm, length = (
+            round_size(largest + 0.4, is_inch(drive), up=True),
+            sum(s.length_mm for s in sections),
+        )
         stock = f"bar {inputs.size(stock_mm)} × {inputs.size(length + 2 * FACING_ALLOWANCE_MM)}, cut two"
     rows, checks = _rows(inputs, f), _checks(inputs, f, stock_mm, length)
     if construction == "joined":
         joint, pin = screw_ends.joint_of(inputs, f)
         rows = (*screw_ends.joint_rows(inputs, f, joint, pin), *rows)
         checks = (*screw_ends.joint_checks(inputs, f, joint, pin), *checks)
-    return Part("screw", f"Screw, {spec.designation}", stock_material.label, stock, sections, None, rows, checks, _notes(drive, f))
+    return Part(
+        "screw",
+        f"Screw, {spec.designation}",
+        stock_material.label,
+        stock,
+        sections,
+        None,
+        rows,
+        checks,
+        _notes(drive, f),
+    )
 
 
 def _sections(inputs: PartInputs, f: Mapping[str, str | float]) -> tuple[Section, ...]:
@@ -118,11 +179,28 @@ def _sections(inputs: PartInputs, f: Mapping[str, str | float]) -> tuple[Section
     journal, seat = number(f, "journal_dia"), number(f, "seat_dia")
     groove_dia = min(limits.screw_minor.low_mm, spec.screw_minor_max_mm - 0.1)
     end_words = "end thread" if f["fastening"] in ("nut", "locking") else "plain end"
-    collar = () if f["construction"] == "bar" else (Section("thrust collar", "plain", number(f, "collar_width"), number(f, "collar_dia")),)
+    collar = (
+        ()
+        if f["construction"] == "bar"
+        else (Section("thrust collar", "plain", number(f, "collar_width"), number(f, "collar_dia")),)
+    )
     return (
         Section(end_words, "plain", number(f, "end_length"), min(number(f, "end_dia"), seat)),
-        Section(drive.seat_words, "plain", number(f, "seat_length"), seat, Band(seat - 0.013, seat), keyway_mm=round_size(seat / 4, is_inch(drive))),
-        Section("bearing journal", "plain", number(f, "journal_length"), journal, screw_ends.journal_band(inputs, journal, str(f["journal_fit"]))),
+        Section(
+            drive.seat_words,
+            "plain",
+            number(f, "seat_length"),
+            seat,
+            Band(seat - 0.013, seat),
+            keyway_mm=round_size(seat / 4, is_inch(drive)),
+        ),
+        Section(
+            "bearing journal",
+            "plain",
+            number(f, "journal_length"),
+            journal,
+            screw_ends.journal_band(inputs, journal, str(f["journal_fit"])),
+        ),
         *collar,
         Section("relief groove", "groove", number(f, "groove_width"), groove_dia),
         Section(spec.designation, "thread", number(f, "thread_length"), spec.major_mm, limits.screw_major),
@@ -137,18 +215,30 @@ def _joined_sections(inputs: PartInputs, f: Mapping[str, str | float]) -> tuple[
     size = screw_ends.spigot_mm(inputs, f)
     return (
         Section("spigot", "plain", number(f, "socket_depth") - 0.5, size, Band(size - 0.004, size + 0.004)),
-        Section("relief groove", "groove", number(f, "groove_width"), min(limits.screw_minor.low_mm, spec.screw_minor_max_mm - 0.1)),
+        Section(
+            "relief groove",
+            "groove",
+            number(f, "groove_width"),
+            min(limits.screw_minor.low_mm, spec.screw_minor_max_mm - 0.1),
+        ),
         Section(spec.designation, "thread", number(f, "thread_length"), spec.major_mm, limits.screw_major),
         Section("pilot", "plain", number(f, "pilot_length"), number(f, "pilot_dia")),
     )
 
 
 def _notes(drive: ScrewDrive, f: Mapping[str, str | float]) -> tuple[str, ...]:
-    notes = ["Break all edges.", "Thread between centres, from the relief groove." if drive.thread.hand.value == "left" else "Thread between centres, into the relief groove."]
+    notes = [
+        "Break all edges.",
+        "Thread between centres, from the relief groove."
+        if drive.thread.hand.value == "left"
+        else "Thread between centres, into the relief groove.",
+    ]
     if f["construction"] == "bar":
         notes.append("Collar separate: a ring pinned or bonded against the thread's end.")
     if number(f, "oil_way"):
-        notes.append("Oil way drilled before the thread is cut; its cross hole clear of nut and journal edges.")
+        notes.append(
+            "Oil way drilled before the thread is cut; its cross hole clear of nut and journal edges."
+        )
     if f["fastening"] == "locking":
         notes.append("Locking nut: two thin nuts, or one slotted with a screw across.")
     return tuple(notes)
@@ -166,82 +256,196 @@ def _rows(inputs: PartInputs, f: Mapping[str, str | float]) -> tuple[SizeRow, ..
         SizeRow("Pitch diameter", "band", limits.screw_pitch),
         SizeRow("Root diameter", "band", limits.screw_minor),
         SizeRow("Depth cut, on radius", "size", spec.depth_mm),
-        SizeRow("Lead", "size", spec.lead_mm, f"{spec.starts} start{'s' if spec.starts > 1 else ''}, {spec.hand.value} hand"),
+        SizeRow(
+            "Lead",
+            "size",
+            spec.lead_mm,
+            f"{spec.starts} start{'s' if spec.starts > 1 else ''}, {spec.hand.value} hand",
+        ),
         SizeRow("Crest flat", "size", spec.crest_flat_mm),
     ]
     if not bought:
         rows += [
             SizeRow("Tool tip flat", "size", flat, "for the class's allowance", True),
-            SizeRow("Roughing tool's flat", "size", roughing_flat_mm(spec, number(f, "rough_narrower")), "narrower, so that the finisher only shaves"),
+            SizeRow(
+                "Roughing tool's flat",
+                "size",
+                roughing_flat_mm(spec, number(f, "rough_narrower")),
+                "narrower, so that the finisher only shaves",
+            ),
             SizeRow("Included angle", "angle", 2 * spec.form.half_angle),
             SizeRow("Lead angle at the pitch line", "angle", spec.lead_angle(spec.pitch_dia_mm)),
-            SizeRow("Leading flank clearance", "angle", clearance.leading, f"faces the {clearance.leading_side}"),
-            SizeRow("Trailing flank clearance", "angle", clearance.trailing, f"faces the {clearance.trailing_side}" + ("; undercut it, or tilt the tool to the helix" if clearance.trailing < 0 else "")),
+            SizeRow(
+                "Leading flank clearance", "angle", clearance.leading, f"faces the {clearance.leading_side}"
+            ),
+            SizeRow(
+                "Trailing flank clearance",
+                "angle",
+                clearance.trailing,
+                f"faces the {clearance.trailing_side}"
+                + ("; undercut it, or tilt the tool to the helix" if clearance.trailing < 0 else ""),
+            ),
         ]
     if spec.form is not Form.SQUARE:
         middle = limits.screw_pitch.middle_mm
         exact = size_over_wires_mm(spec, middle, drive.wire)
         correction = exact - size_over_wires_simple_mm(spec, middle, drive.wire)
         rows += [
-            SizeRow("Wires", "size", drive.wire, f"best {inputs.size(best_wire_mm(spec))}; {wires_for(spec)}"),
-            SizeRow("Over one wire and the crests" if drive.gauge == "one_wire" else "Over wires", "band", over_wires_band_mm(drive), "exact, lead included", True),
+            SizeRow(
+                "Wires", "size", drive.wire, f"best {inputs.size(best_wire_mm(spec))}; {wires_for(spec)}"
+            ),
+            SizeRow(
+                "Over one wire and the crests" if drive.gauge == "one_wire" else "Over wires",
+                "band",
+                over_wires_band_mm(drive),
+                "exact, lead included",
+                True,
+            ),
             SizeRow("Lead correction in it", "small", correction),
         ]
     if f["construction"] != "joined":
-        rows.append(SizeRow("Journal", "text", screw_ends.fit_words(inputs, number(f, "journal_dia"), str(f["journal_fit"]))))
+        rows.append(
+            SizeRow(
+                "Journal",
+                "text",
+                screw_ends.fit_words(inputs, number(f, "journal_dia"), str(f["journal_fit"])),
+            )
+        )
     rows.append(SizeRow("Play of a new pair", "band", limits.axial_play_mm, limits.source))
     return tuple(rows)
 
 
-def _checks(inputs: PartInputs, f: Mapping[str, str | float], stock_mm: float, length_mm: float) -> tuple[Check, ...]:
+def _checks(
+    inputs: PartInputs, f: Mapping[str, str | float], stock_mm: float, length_mm: float
+) -> tuple[Check, ...]:
     drive, shop = inputs.drive, inputs.workshop
     spec = drive.thread
     passes = stock_mm <= shop.spindle_bore_mm
-    checks = [Check(passes, f"The {inputs.size(stock_mm)} bar {'passes' if passes else 'does not pass'} the {inputs.size(shop.spindle_bore_mm)} spindle bore{'' if passes else ': turn it between centres'}.")]
+    checks = [
+        Check(
+            passes,
+            f"The {inputs.size(stock_mm)} bar {'passes' if passes else 'does not pass'} the "
+            f"{inputs.size(shop.spindle_bore_mm)} spindle "
+            f"bore{'' if passes else ': turn it between centres'}.",
+        )
+    ]
     if f["construction"] == "bar":
         root = spec.screw_minor_max_mm
         fits = largest_of_ends(f) <= root
-        checks.append(Check(fits, f"All ends ({inputs.size(largest_of_ends(f))} at most) clean up below the bar's root of {inputs.size(root)}." if fits
-                            else f"An end of {inputs.size(largest_of_ends(f))} does not clean up below the bar's root of {inputs.size(root)}: thread marks stay in it. Smaller ends, or from solid."))  # fmt: skip
+        checks.append(
+            Check(
+                fits,
+                f"All ends ({inputs.size(largest_of_ends(f))} at most) clean up below the bar's root of "
+                f"{inputs.size(root)}."
+                if fits
+                else f"An end of {inputs.size(largest_of_ends(f))} does not clean up below the bar's root of "
+                f"{inputs.size(root)}: thread marks stay in it. Smaller ends, or from solid.",
+            )
+        )
     elif f["construction"] == "solid":
         checks += _step_checks(inputs, f)
         bearing_ok = number(f, "journal_dia") < spec.nut_minor_mm
-        checks.append(Check(True, "The bearing could pass through the nut's bore." if bearing_ok
-                            else f"The bearing does not pass the nut's thread: it goes on from the {drive.driven_end}, and the collar stays on that side."))  # fmt: skip
+        checks.append(
+            Check(
+                True,
+                "The bearing could pass through the nut's bore."
+                if bearing_ok
+                else f"The bearing does not pass the nut's thread: it goes on from the {drive.driven_end}, "
+                "and the collar stays on that side.",
+            )
+        )
     bar = number(f, "bar_length")
     if bar:
         wanted = length_mm + 2 * FACING_ALLOWANCE_MM
-        checks.append(Check(bar >= wanted, f"The bar at hand, {inputs.size(bar)}, is long enough." if bar >= wanted
-                            else f"The bar at hand is {inputs.size(wanted - bar)} too short: a longer one, a shorter end, or a new thread joined to the old end."))  # fmt: skip
+        checks.append(
+            Check(
+                bar >= wanted,
+                f"The bar at hand, {inputs.size(bar)}, is long enough."
+                if bar >= wanted
+                else f"The bar at hand is {inputs.size(wanted - bar)} too short: a longer one, a shorter "
+                "end, or a new thread joined to the old end.",
+            )
+        )
     if f["fastening"] in ("taper_pin", "cross_pin"):
         pin, seat = 0.25 * number(f, "seat_dia"), number(f, "seat_dia")
-        checks.append(Check(True, f"{screw_ends.FASTENINGS[str(f['fastening'])].capitalize()}: about {inputs.size(pin)} through the {inputs.size(seat)} seat, a quarter of it; index the wheel to the dial before it is drilled."
-                            + (" A roll pin flexes and blocks an oil way." if f["fastening"] == "cross_pin" else "")))  # fmt: skip
+        checks.append(
+            Check(
+                True,
+                f"{screw_ends.FASTENINGS[str(f['fastening'])].capitalize()}: about {inputs.size(pin)} "
+                f"through the {inputs.size(seat)} seat, a quarter of it; index the wheel to the dial before "
+                "it is drilled."
+                + (" A roll pin flexes and blocks an oil way." if f["fastening"] == "cross_pin" else ""),
+            )
+        )
     groove_ok = number(f, "groove_width") >= spec.pitch_mm
-    checks.append(Check(groove_ok, "The relief groove is wider than a pitch: room to stop." if groove_ok else "The relief groove is narrower than a pitch: the tool has nowhere to stop."))
+    checks.append(
+        Check(
+            groove_ok,
+            "The relief groove is wider than a pitch: room to stop."
+            if groove_ok
+            else "The relief groove is narrower than a pitch: the tool has nowhere to stop.",
+        )
+    )
     room = number(f, "thread_length") - drive.travel_mm - drive.nut_length_mm
-    checks.append(Check(room >= 0, f"The thread covers travel and nut with {inputs.size(room)} over." if room >= 0
-                        else f"The thread is {inputs.size(-room)} too short for travel and nut."))  # fmt: skip
+    checks.append(
+        Check(
+            room >= 0,
+            f"The thread covers travel and nut with {inputs.size(room)} over."
+            if room >= 0
+            else f"The thread is {inputs.size(-room)} too short for travel and nut.",
+        )
+    )
     if f["construction"] != "bar":
-        spring = work_spring_mm(spec.screw_minor_max_mm, number(f, "thread_length") + 2 * spec.major_mm, spec, str(f["material"]), LIGHT_PASS_MM)
+        spring = work_spring_mm(
+            spec.screw_minor_max_mm,
+            number(f, "thread_length") + 2 * spec.major_mm,
+            spec,
+            str(f["material"]),
+            LIGHT_PASS_MM,
+        )
         relief = follower_relief_mm(12.0, 10.0, spec.pitch_mm)
         words = rest_words(spring, number(f, "thread_length"), inputs.system)
         if "follower" in words:
-            words += f" Set to run 12 mm ahead it wants {inputs.size(relief)} of plain length beyond the thread, or the tool never reaches its end."
+            words += (
+                f" Set to run 12 mm ahead it wants {inputs.size(relief)} of plain length beyond the "
+                "thread, or the tool never reaches its end."
+            )
         checks.append(Check(True, words))
     if spec.form is not Form.SQUARE:
         low, high = wire_range_mm(spec)
         fits = low <= drive.wire <= high
-        checks.append(Check(fits, f"Wires of {inputs.size(drive.wire)} sit between flank and crest (from {inputs.size(low)} to {inputs.size(high)})." if fits
-                            else f"Wires of {inputs.size(drive.wire)} do not sit: {'they sink below the crests' if drive.wire < low else 'they rest on the crests, not the flanks'}; from {inputs.size(low)} to {inputs.size(high)} would."))  # fmt: skip
+        rest = "they sink below the crests" if drive.wire < low else "they rest on the crests, not the flanks"
+        checks.append(
+            Check(
+                fits,
+                f"Wires of {inputs.size(drive.wire)} sit between flank and crest (from {inputs.size(low)} to "
+                f"{inputs.size(high)})."
+                if fits
+                else f"Wires of {inputs.size(drive.wire)} do not sit: "
+                f"{rest}; from {inputs.size(low)} to {inputs.size(high)} would.",
+            )
+        )
     if inputs.partner.get("material"):
         nut = material(str(inputs.partner["material"]))
         softer = nut.hardness_hb < material(str(f["material"])).hardness_hb
-        checks.append(Check(softer, f"The nut ({nut.label}) is softer than the screw, so the cheaper part wears." if softer
-                            else f"The nut ({nut.label}) is not softer than the screw: the screw will wear. Choose bronze, or a harder screw."))  # fmt: skip
+        checks.append(
+            Check(
+                softer,
+                f"The nut ({nut.label}) is softer than the screw, so the cheaper part wears."
+                if softer
+                else f"The nut ({nut.label}) is not softer than the screw: the screw will wear. Choose "
+                "bronze, or a harder screw.",
+            )
+        )
     if number(f, "oil_way"):
         left = (spec.screw_minor_max_mm - number(f, "oil_way")) / 2
-        checks.append(Check(left >= 0.25 * spec.screw_minor_max_mm, f"The oil way leaves a wall of {inputs.size(left)} under the thread" + ("." if left >= 0.25 * spec.screw_minor_max_mm else ": too thin; a smaller drill.")))
+        checks.append(
+            Check(
+                left >= 0.25 * spec.screw_minor_max_mm,
+                f"The oil way leaves a wall of {inputs.size(left)} under the thread"
+                + ("." if left >= 0.25 * spec.screw_minor_max_mm else ": too thin; a smaller drill."),
+            )
+        )
     return tuple(checks)
 
 
@@ -253,11 +457,25 @@ def _step_checks(inputs: PartInputs, f: Mapping[str, str | float]) -> list[Check
     face_ok = face >= 0.1 * number(f, "journal_dia")
     pilot_ok = number(f, "pilot_dia") < inputs.drive.thread.screw_minor_max_mm
     return [
-        Check(seat_ok, f"{seat}, journal and collar step up in that order, so each part slides on from the {inputs.drive.driven_end}." if seat_ok
-              else f"{seat}, journal and collar must step up in that order, or the bracket cannot slide on."),
-        Check(face_ok, f"The collar's face is {inputs.size(face)} wide{'' if face_ok else ': too narrow to carry thrust; a larger collar needs larger bar'}."),
-        Check(pilot_ok, "The pilot is under the root, so the nut goes on over it." if pilot_ok else "The pilot is over the root: the nut cannot go on."),
-    ]  # fmt: skip
+        Check(
+            seat_ok,
+            f"{seat}, journal and collar step up in that order, so each part slides on from the "
+            f"{inputs.drive.driven_end}."
+            if seat_ok
+            else f"{seat}, journal and collar must step up in that order, or the bracket cannot slide on.",
+        ),
+        Check(
+            face_ok,
+            f"The collar's face is {inputs.size(face)} "
+            f"wide{'' if face_ok else ': too narrow to carry thrust; a larger collar needs larger bar'}.",
+        ),
+        Check(
+            pilot_ok,
+            "The pilot is under the root, so the nut goes on over it."
+            if pilot_ok
+            else "The pilot is over the root: the nut cannot go on.",
+        ),
+    ]
 
 
 def largest_of_ends(f: Mapping[str, str | float]) -> float:

@@ -12,10 +12,25 @@ from trebb.core.parts.base import Check, PartField, PartInputs, Section, SizeRow
 from trebb.core.threads import Band
 from trebb.core.units import show_small
 
-JOINTS = {"pressed": "pressed, pinned across", "bonded": "retaining compound, pinned across", "pinned": "sliding, taper pin alone"}
-FITS = {"running": "running in its bush", "g6": "g6, runs in a reamed H7", "h6": "h6, slides", "k6": "k6, bearing driven on"}
-FASTENINGS = {"nut": "thread and nut", "locking": "thread with a locking nut", "taper_pin": "taper pin across", "cross_pin": "roll pin across"}
-# A hand pushes 130 N on a wheel of about three screw diameters' radius; the joint must hold so many times that.
+JOINTS = {
+    "pressed": "pressed, pinned across",
+    "bonded": "retaining compound, pinned across",
+    "pinned": "sliding, taper pin alone",
+}
+FITS = {
+    "running": "running in its bush",
+    "g6": "g6, runs in a reamed H7",
+    "h6": "h6, slides",
+    "k6": "k6, bearing driven on",
+}
+FASTENINGS = {
+    "nut": "thread and nut",
+    "locking": "thread with a locking nut",
+    "taper_pin": "taper pin across",
+    "cross_pin": "roll pin across",
+}
+# A hand pushes 130 N on a wheel of about three screw diameters' radius; the joint must hold so many times
+# that.
 HAND_NM_PER_MM, MARGIN = 0.4, 3.0
 DEPTH_SHARE = 3.5  # bore depth to bore: bonded, that holds three hands on a 3/4 in screw
 CHILL_C = 100.0  # dry ice on a thin spigot, from room temperature
@@ -37,26 +52,45 @@ def joint_fields(inputs: PartInputs, journal: float, collar: float, *, inch: boo
 
 
 def bore_mm(inputs: PartInputs, f: Mapping[str, str | float]) -> float:
-    """The socket's bore: measured at its operation, else as set by hand, else what its reamer usually leaves."""
+    """The socket's bore: measured at its operation, else as set by hand, else what its reamer usually
+    leaves.
+    """
     return inputs.measured.get("socket", number(f, "socket_measured"))
 
 
 def joint_of(inputs: PartInputs, f: Mapping[str, str | float]) -> tuple[Joint, Joint]:
     """The joint as chosen, judged by the spigot as turned once it is measured; and the pin across it."""
-    bore, outside, length = bore_mm(inputs, f), number(f, "socket_outside"), number(f, "socket_depth") - LEAD_IN_MM - 0.5
+    bore, outside, length = (
+        bore_mm(inputs, f),
+        number(f, "socket_outside"),
+        number(f, "socket_depth") - LEAD_IN_MM - 0.5,
+    )
     kind, wanted = str(f["joint"]), number(f, "interference") or None
     if length <= 0.5 * bore:
-        raise InputError(f"a bore {number(f, 'socket_depth'):.3g} mm deep", f"at least {0.5 * bore + LEAD_IN_MM + 0.5:.3g} mm: half its diameter in engagement")
+        raise InputError(
+            f"a bore {number(f, 'socket_depth'):.3g} mm deep",
+            f"at least {0.5 * bore + LEAD_IN_MM + 0.5:.3g} mm: half its diameter in engagement",
+        )
     pin = pinned(bore, outside, number(f, "pin_dia"))
     turned = inputs.measured.get("spigot")
     if kind == "pressed":
-        return pressed(bore, length, outside, "carbon", wanted_mm=wanted, spigot_mm=turned, press_n=inputs.workshop.press_n), pin
+        return pressed(
+            bore,
+            length,
+            outside,
+            "carbon",
+            wanted_mm=wanted,
+            spigot_mm=turned,
+            press_n=inputs.workshop.press_n,
+        ), pin
     return (bonded(bore, length, None if turned is None else bore - turned) if kind == "bonded" else pin), pin
 
 
 def spigot_mm(inputs: PartInputs, f: Mapping[str, str | float]) -> float:
     """What the spigot is to be turned to, whatever it measures now."""
-    joint, _ = joint_of(replace(inputs, measured={k: v for k, v in inputs.measured.items() if k != "spigot"}), f)
+    joint, _ = joint_of(
+        replace(inputs, measured={k: v for k, v in inputs.measured.items() if k != "spigot"}), f
+    )
     return joint.spigot_mm
 
 
@@ -65,32 +99,79 @@ def hand_nm(inputs: PartInputs) -> float:
     return HAND_NM_PER_MM * inputs.drive.thread.major_mm
 
 
-def joint_rows(inputs: PartInputs, f: Mapping[str, str | float], joint: Joint, pin: Joint) -> tuple[SizeRow, ...]:
+def joint_rows(
+    inputs: PartInputs, f: Mapping[str, str | float], joint: Joint, pin: Joint
+) -> tuple[SizeRow, ...]:
     """What the bench needs of the joint."""
     rows = [
-        SizeRow("Reamer", "size", number(f, "socket_bore"), f"to a depth of {inputs.size(number(f, 'socket_depth'))}"),
-        SizeRow("Bore in the old end, as reamed", "size", bore_mm(inputs, f), f"a {inputs.size(number(f, 'socket_bore'))} reamer usually leaves {inputs.size(reamed_bore_mm(number(f, 'socket_bore')))}: measure it"),
+        SizeRow(
+            "Reamer",
+            "size",
+            number(f, "socket_bore"),
+            f"to a depth of {inputs.size(number(f, 'socket_depth'))}",
+        ),
+        SizeRow(
+            "Bore in the old end, as reamed",
+            "size",
+            bore_mm(inputs, f),
+            f"a {inputs.size(number(f, 'socket_bore'))} reamer usually leaves "
+            f"{inputs.size(reamed_bore_mm(number(f, 'socket_bore')))}: measure it",
+        ),
         SizeRow("Spigot, to turn", "size", spigot_mm(inputs, f), "from the measured bore", True),
         SizeRow("Lead-in on it", "size", LEAD_IN_MM, "at 15°, oiled"),
     ]
     if joint.kind == "pressed":
         rows += [
-            SizeRow("Interference when pressed", "small", joint.interference_mm, "after the turning marks are flattened"),
-            SizeRow("Press force, last of the way", "text", f"{joint.force_n / 1000:.1f} kN", f"press at hand {inputs.workshop.press_n / 1000:.0f} kN"),
-            SizeRow("Hoop stress in the old end", "text", f"{joint.hoop_mpa:.0f} MPa", f"allowed {joint.allowed_mpa:.0f} MPa"),
-            SizeRow("Or with the spigot chilled by", "text", f"{-joint.chill_by_c:.0f} °C", "dry ice is enough" if -joint.chill_by_c <= CHILL_C else "more than dry ice gives"),
-            SizeRow("Drops in when the outer is at", "text", f"{joint.warm_to_c:.0f} °C", "too hot for a hardened end: press it" if joint.warm_to_c > WARM_C else "straw colour at most"),
+            SizeRow(
+                "Interference when pressed",
+                "small",
+                joint.interference_mm,
+                "after the turning marks are flattened",
+            ),
+            SizeRow(
+                "Press force, last of the way",
+                "text",
+                f"{joint.force_n / 1000:.1f} kN",
+                f"press at hand {inputs.workshop.press_n / 1000:.0f} kN",
+            ),
+            SizeRow(
+                "Hoop stress in the old end",
+                "text",
+                f"{joint.hoop_mpa:.0f} MPa",
+                f"allowed {joint.allowed_mpa:.0f} MPa",
+            ),
+            SizeRow(
+                "Or with the spigot chilled by",
+                "text",
+                f"{-joint.chill_by_c:.0f} °C",
+                "dry ice is enough" if -joint.chill_by_c <= CHILL_C else "more than dry ice gives",
+            ),
+            SizeRow(
+                "Drops in when the outer is at",
+                "text",
+                f"{joint.warm_to_c:.0f} °C",
+                "too hot for a hardened end: press it"
+                if joint.warm_to_c > WARM_C
+                else "straw colour at most",
+            ),
         ]
     elif joint.kind == "bonded":
         rows.append(SizeRow("Gap for the compound", "small", -joint.interference_mm, "on diameter"))
     rows += [
-        SizeRow("The joint holds", "text", f"{joint.torque_nm:.0f} N·m", f"a hand puts {hand_nm(inputs):.0f} N·m on it"),
+        SizeRow(
+            "The joint holds",
+            "text",
+            f"{joint.torque_nm:.0f} N·m",
+            f"a hand puts {hand_nm(inputs):.0f} N·m on it",
+        ),
         SizeRow("Pin across", "size", number(f, "pin_dia"), f"holds {pin.torque_nm:.0f} N·m by itself"),
     ]
     return tuple(rows)
 
 
-def joint_checks(inputs: PartInputs, f: Mapping[str, str | float], joint: Joint, pin: Joint) -> tuple[Check, ...]:
+def joint_checks(
+    inputs: PartInputs, f: Mapping[str, str | float], joint: Joint, pin: Joint
+) -> tuple[Check, ...]:
     """What would spoil the joint."""
     held = joint.torque_nm + (pin.torque_nm if joint.kind != "pinned" else 0.0)
     hand = hand_nm(inputs)
@@ -98,8 +179,22 @@ def joint_checks(inputs: PartInputs, f: Mapping[str, str | float], joint: Joint,
     wall = (number(f, "socket_outside") - bore_mm(inputs, f)) / 2
     return (
         Check(joint.verdict == "holds", joint.words),
-        Check(strong, f"Joint and pin hold {held:.0f} N·m, {held / hand:.1f} times a hand." if strong else f"Joint and pin hold only {held:.0f} N·m: deeper, thicker, or a larger pin; {MARGIN * hand:.0f} N·m is wanted."),
-        Check(wall >= 0.15 * bore_mm(inputs, f), f"The wall round the bore is {wall:.1f} mm" + ("." if wall >= 0.15 * bore_mm(inputs, f) else ": too thin to bore for it; sleeve it, or make the screw whole.")),
+        Check(
+            strong,
+            f"Joint and pin hold {held:.0f} N·m, {held / hand:.1f} times a hand."
+            if strong
+            else f"Joint and pin hold only {held:.0f} N·m: deeper, thicker, or a larger pin; "
+            f"{MARGIN * hand:.0f} N·m is wanted.",
+        ),
+        Check(
+            wall >= 0.15 * bore_mm(inputs, f),
+            f"The wall round the bore is {wall:.1f} mm"
+            + (
+                "."
+                if wall >= 0.15 * bore_mm(inputs, f)
+                else ": too thin to bore for it; sleeve it, or make the screw whole."
+            ),
+        ),
     )
 
 
@@ -117,7 +212,10 @@ def fit_words(inputs: PartInputs, dia_mm: float, kind: str) -> str:
         return "0.3 to 0.8 thou under its bush"
     found = fit(dia_mm, "H7", kind)
     low, high = found.min_clearance_um / 1000, found.max_clearance_um / 1000
-    return f"{kind} in H7: {show_small(low, inputs.system, unit=False)} to {show_small(high, inputs.system)} clear"
+    return (
+        f"{kind} in H7: {show_small(low, inputs.system, unit=False)} to "
+        f"{show_small(high, inputs.system)} clear"
+    )
 
 
 SLEEVE_WALL_MM = 1.6
@@ -132,25 +230,67 @@ def sleeve_fields(journal: float, *, inch: bool) -> tuple[PartField, ...]:
     )
 
 
-def sleeve(inputs: PartInputs, f: Mapping[str, str | float]) -> tuple[tuple[Section, ...], Section, tuple[SizeRow, ...], tuple[Check, ...]]:
+def sleeve(
+    inputs: PartInputs, f: Mapping[str, str | float]
+) -> tuple[tuple[Section, ...], Section, tuple[SizeRow, ...], tuple[Check, ...]]:
     """The sleeve of a worn journal: sections, bore, sizes, checks."""
     journal, length, wall = number(f, "journal_dia"), number(f, "journal_length"), number(f, "sleeve_wall")
     core = inputs.measured.get("bore", journal - 2 * wall)
     if core < 0.6 * journal:
-        raise InputError(f"a sleeve with a wall of {wall:.3g} mm", f"at most {0.2 * journal:.3g} mm: the journal keeps three fifths of its diameter")
-    joint = pressed(core, length, journal, "carbon", wanted_mm=number(f, "interference") or max(0.012, 0.0006 * core), press_n=inputs.workshop.press_n)
+        raise InputError(
+            f"a sleeve with a wall of {wall:.3g} mm",
+            f"at most {0.2 * journal:.3g} mm: the journal keeps three fifths of its diameter",
+        )
+    joint = pressed(
+        core,
+        length,
+        journal,
+        "carbon",
+        wanted_mm=number(f, "interference") or max(0.012, 0.0006 * core),
+        press_n=inputs.workshop.press_n,
+    )
     band = journal_band(inputs, journal, str(f["journal_fit"]))
     rows = (
-        SizeRow("Turn the worn journal to", "size", joint.spigot_mm, f"it stands at {inputs.size(number(f, 'worn_to'))}", True),
-        SizeRow("Sleeve's bore, measured", "size", core, "bore it first, then turn the journal to suit", True),
+        SizeRow(
+            "Turn the worn journal to",
+            "size",
+            joint.spigot_mm,
+            f"it stands at {inputs.size(number(f, 'worn_to'))}",
+            True,
+        ),
+        SizeRow(
+            "Sleeve's bore, measured", "size", core, "bore it first, then turn the journal to suit", True
+        ),
         SizeRow("Interference", "small", joint.interference_mm),
-        SizeRow("Press force", "text", f"{joint.force_n / 1000:.1f} kN", f"or warm the sleeve to {joint.warm_to_c:.0f} °C"),
-        SizeRow("Outside, turned after pressing", "band", band, "it grows when pressed: finish it there", True),
-        SizeRow("Hoop stress in the sleeve", "text", f"{joint.hoop_mpa:.0f} MPa", f"allowed {joint.allowed_mpa:.0f} MPa"),
+        SizeRow(
+            "Press force",
+            "text",
+            f"{joint.force_n / 1000:.1f} kN",
+            f"or warm the sleeve to {joint.warm_to_c:.0f} °C",
+        ),
+        SizeRow(
+            "Outside, turned after pressing", "band", band, "it grows when pressed: finish it there", True
+        ),
+        SizeRow(
+            "Hoop stress in the sleeve",
+            "text",
+            f"{joint.hoop_mpa:.0f} MPa",
+            f"allowed {joint.allowed_mpa:.0f} MPa",
+        ),
     )
     enough = number(f, "worn_to") >= joint.spigot_mm + 0.05
     checks = (
         Check(joint.verdict == "holds", joint.words),
-        Check(enough, "The worn journal still has metal to clean up." if enough else f"The journal is worn below {inputs.size(joint.spigot_mm)}: a thicker sleeve, or a new end."),
+        Check(
+            enough,
+            "The worn journal still has metal to clean up."
+            if enough
+            else f"The journal is worn below {inputs.size(joint.spigot_mm)}: a thicker sleeve, or a new end.",
+        ),
     )
-    return (Section("sleeve", "plain", length, journal, band),), Section("bore", "plain", length, core), rows, checks
+    return (
+        (Section("sleeve", "plain", length, journal, band),),
+        Section("bore", "plain", length, core),
+        rows,
+        checks,
+    )

@@ -32,13 +32,22 @@ from trebb.core.parts.base import (
 from trebb.core.threads import Band, Form, ThreadSpec
 from trebb.core.units import show_small
 
-# Assumed: bearing rings want parallel spacers; the two faces of one within this, the pair within the same. Shop practice.
+# Assumed: bearing rings want parallel spacers; the two faces of one within this, the pair within the same.
+# Shop practice.
 PARALLEL_MM = 0.002
 PRELOAD_APPROACH_MM = 0.004  # light preload of a small matched pair, as axial approach
 SLIP_MM = 0.02
 ROOM_C = 20.0
 WARMEST_C = 200.0  # a plain steel sleeve, well below its temper; a bearing 110 °C
-TOUGH_YIELD_MPA = {"free_cutting": 250.0, "carbon": 340.0, "alloy_ht": 650.0, "bronze": 120.0, "al_bronze": 250.0, "brass": 140.0, "iron": 160.0}
+TOUGH_YIELD_MPA = {
+    "free_cutting": 250.0,
+    "carbon": 340.0,
+    "alloy_ht": 650.0,
+    "bronze": 120.0,
+    "al_bronze": 250.0,
+    "brass": 140.0,
+    "iron": 160.0,
+}
 
 
 def band_of(limits: Limits) -> Band:
@@ -56,8 +65,17 @@ def spacer_fields(inputs: PartInputs) -> tuple[PartField, ...]:
         material_field("alloy_ht"),
         PartField("arrangement", "Bearings stand", "back", {"back": "back to back", "face": "face to face"}),
         PartField("length", "Spacer length", 20.0, low_mm=2, high_mm=300),
-        PartField("gap", "End float measured", max(0.0, inputs.measured.get("float", 0.0)), low_mm=0, high_mm=1, is_small=True),
-        PartField("preload", "Preload, as approach", PRELOAD_APPROACH_MM, low_mm=0, high_mm=0.05, is_small=True),
+        PartField(
+            "gap",
+            "End float measured",
+            max(0.0, inputs.measured.get("float", 0.0)),
+            low_mm=0,
+            high_mm=1,
+            is_small=True,
+        ),
+        PartField(
+            "preload", "Preload, as approach", PRELOAD_APPROACH_MM, low_mm=0, high_mm=0.05, is_small=True
+        ),
         PartField("bore", "Inner spacer bore", s.front_bore_mm, low_mm=5, high_mm=120),
         PartField("wall", "Wall", 5.0, low_mm=1.5, high_mm=40),
     )
@@ -76,7 +94,14 @@ def spacer(inputs: PartInputs) -> Part:
     rows = (
         SizeRow("Inner spacer", "band", Band(inner - half, inner + half), "between the inner rings", True),
         SizeRow("Outer spacer", "band", Band(outer - half, outer + half), "between the outer rings", True),
-        SizeRow("Difference", "small", gap + preload, f"{'inner' if back else 'outer'} shorter: float {show_small(gap, small)} + preload {show_small(preload, small)}", True),
+        SizeRow(
+            "Difference",
+            "small",
+            gap + preload,
+            f"{'inner' if back else 'outer'} shorter: float {show_small(gap, small)} + preload "
+            f"{show_small(preload, small)}",
+            True,
+        ),
         SizeRow("Inner bore", "band", bore_limits, "G7: slides by hand"),
         SizeRow("Faces parallel within", "small", PARALLEL_MM, "each, and one to the other"),
         SizeRow("Outside", "size", bore + 2 * wall),
@@ -84,21 +109,56 @@ def spacer(inputs: PartInputs) -> Part:
     outside = bore + 2 * wall
     room = inputs.spindle.front_outside_mm - 6 - outside
     checks = (
-        Check(gap + preload < 0.2, "The difference is one that grinding gives." if gap + preload < 0.2 else "A difference this large is not preload: look for a spacer left out."),
-        Check(room > 0, "The inner spacer clears the outer rings." if room > 0 else f"The inner spacer touches the outer rings by {inputs.size(-room)}: a thinner wall would do."),
-        Check(preload <= 0.012, "The preload is light: run it warm and look." if preload <= 0.012 else "More approach than small bearings take without heating."),
-        Check("float" in inputs.measured and inputs.measured["float"] > 0, "The float is the one measured." if inputs.measured.get("float") else "The end float is not measured: take it first, or the preload is a guess."),
+        Check(
+            gap + preload < 0.2,
+            "The difference is one that grinding gives."
+            if gap + preload < 0.2
+            else "A difference this large is not preload: look for a spacer left out.",
+        ),
+        Check(
+            room > 0,
+            "The inner spacer clears the outer rings."
+            if room > 0
+            else f"The inner spacer touches the outer rings by {inputs.size(-room)}: a thinner wall would "
+            "do.",
+        ),
+        Check(
+            preload <= 0.012,
+            "The preload is light: run it warm and look."
+            if preload <= 0.012
+            else "More approach than small bearings take without heating.",
+        ),
+        Check(
+            "float" in inputs.measured and inputs.measured["float"] > 0,
+            "The float is the one measured."
+            if inputs.measured.get("float")
+            else "The end float is not measured: take it first, or the preload is a guess.",
+        ),
     )
     return Part(
-        "spacer", "Bearing spacers, a matched pair", material(str(f["material"])).label, f"tube or bar {inputs.size(outside + 2)}, both from one piece, and a spare",
-        (Section("inner spacer", "plain", inner, outside),), Section("bore", "plain", inner, bore, bore_limits), rows, checks,
-        (f"Outer spacer the same, {inputs.size(outer)} long, to the housing.", "Both ground in one setting on one parallel, then the shorter one more."),
-    )  # fmt: skip
+        "spacer",
+        "Bearing spacers, a matched pair",
+        material(str(f["material"])).label,
+        f"tube or bar {inputs.size(outside + 2)}, both from one piece, and a spare",
+        (Section("inner spacer", "plain", inner, outside),),
+        Section("bore", "plain", inner, bore, bore_limits),
+        rows,
+        checks,
+        (
+            f"Outer spacer the same, {inputs.size(outer)} long, to the housing.",
+            "Both ground in one setting on one parallel, then the shorter one more.",
+        ),
+    )
 
 
 # sleeves --------------------------------------------------------------------------------------
 
-WHERE = {"front journal": "front journal", "rear journal": "rear journal", "front housing": "front housing", "quill": "quill's bore in the head"}
+WHERE = {
+    "front journal": "front journal",
+    "rear journal": "rear journal",
+    "front housing": "front housing",
+    "quill": "quill's bore in the head",
+}
 
 
 def _sleeve_seat(s: Spindle, where: str) -> tuple[float, bool, float]:
@@ -114,7 +174,11 @@ def _sleeve_seat(s: Spindle, where: str) -> tuple[float, bool, float]:
 def sleeve_fields(inputs: PartInputs) -> tuple[PartField, ...]:
     """Where it goes, wall, length, interference, the press at hand."""
     s = inputs.spindle
-    loose = {seat: inputs.measured[f"loose.{seat}"] for seat in ("front journal", "rear journal", "front housing") if f"loose.{seat}" in inputs.measured}
+    loose = {
+        seat: inputs.measured[f"loose.{seat}"]
+        for seat in ("front journal", "rear journal", "front housing")
+        if f"loose.{seat}" in inputs.measured
+    }
     where = str(inputs.facts.get("where", max(loose, key=lambda k: loose[k]) if loose else "front journal"))
     finished, inside, length = _sleeve_seat(s, where if where in WHERE else "front journal")
     wall = max(1.5, 0.05 * finished)
@@ -128,32 +192,53 @@ def sleeve_fields(inputs: PartInputs) -> tuple[PartField, ...]:
         PartField("length", "Length", length, low_mm=5, high_mm=300),
         PartField("interference", "Interference", usual, low_mm=0.0, high_mm=0.3, is_small=True),
         PartField("allowance", "Left to finish", 0.3, low_mm=0.0, high_mm=2),
-        PartField("press", "Press at hand", "5", {"2": "2 tonnes", "5": "5 tonnes", "10": "10 tonnes", "20": "20 tonnes"}),
+        PartField(
+            "press",
+            "Press at hand",
+            "5",
+            {"2": "2 tonnes", "5": "5 tonnes", "10": "10 tonnes", "20": "20 tonnes"},
+        ),
     )
 
 
 def sleeve(inputs: PartInputs) -> Part:
-    """A sleeve on a worn journal or in a worn housing: wall, interference, what it does to both, heat and force.
+    """A sleeve on a worn journal or in a worn housing: wall, interference, what it does to both, heat and
+    force.
 
     On a journal the sleeve is Lamé's hub, in a housing its shaft, and its bore
     closes by nearly the interference: so it is finished after it is in.
     """
     f = facts_of(sleeve_fields(inputs), inputs.facts)
     where = str(f["where"])
-    finished, wall, length, delta, left = (number(f, k) for k in ("finished", "wall", "length", "interference", "allowance"))
+    finished, wall, length, delta, left = (
+        number(f, k) for k in ("finished", "wall", "length", "interference", "allowance")
+    )
     _, inside, _ = _sleeve_seat(inputs.spindle, where)
     metal = material(str(f["material"]))
     seat = finished + 2 * wall if inside else finished - 2 * wall
     turned = inputs.measured.get("turned", seat)
     mating = turned + delta if inside else turned - delta
     if inside:
-        result = press_fit(dia_mm=turned, shaft_bore_mm=finished - left, hub_outside_mm=turned + 40, length_mm=length, interference_mm=delta, hub=CAST_IRON)
+        result = press_fit(
+            dia_mm=turned,
+            shaft_bore_mm=finished - left,
+            hub_outside_mm=turned + 40,
+            length_mm=length,
+            interference_mm=delta,
+            hub=CAST_IRON,
+        )
         warm = heat_hub_to_slip_c(turned, delta, SLIP_MM, CAST_IRON.expansion_per_c)
         stress, strength = abs(result.shaft_hoop_inside_mpa), TOUGH_YIELD_MPA[metal.key]
         ready = finished - left
         after = ready - result.bore_closure_mm
     else:
-        result = press_fit(dia_mm=turned, shaft_bore_mm=0.4 * turned, hub_outside_mm=finished + left, length_mm=length, interference_mm=delta)
+        result = press_fit(
+            dia_mm=turned,
+            shaft_bore_mm=0.4 * turned,
+            hub_outside_mm=finished + left,
+            length_mm=length,
+            interference_mm=delta,
+        )
         warm = heat_hub_to_slip_c(turned, delta, SLIP_MM, STEEL.expansion_per_c)
         stress, strength = result.von_mises_mpa, TOUGH_YIELD_MPA[metal.key]
         ready = finished + left
@@ -164,39 +249,122 @@ def sleeve(inputs: PartInputs) -> Part:
     tolerance = it_um(min(turned, 120.0), 6) / 2000
     measured = "measured" if "turned" in inputs.measured else "planned; measure it as cut and this follows"
     rows = (
-        SizeRow("Seat, turned down" if not inside else "Seat, bored out", "band", Band(seat - tolerance, seat + tolerance), "clean it up, then measure", True),
-        SizeRow("Sleeve bore" if not inside else "Sleeve outside", "band", Band(mating - tolerance, mating + tolerance), f"to the seat as {measured}", True),
+        SizeRow(
+            "Seat, turned down" if not inside else "Seat, bored out",
+            "band",
+            Band(seat - tolerance, seat + tolerance),
+            "clean it up, then measure",
+            True,
+        ),
+        SizeRow(
+            "Sleeve bore" if not inside else "Sleeve outside",
+            "band",
+            Band(mating - tolerance, mating + tolerance),
+            f"to the seat as {measured}",
+            True,
+        ),
         SizeRow("Interference", "small", delta, "on diameter"),
-        SizeRow("Sleeve bore before" if inside else "Sleeve outside before", "size", ready, f"{show_small(left, inputs.system)} left to finish"),
-        SizeRow("closes to" if inside else "grows to", "size", after, f"by {show_small(abs(after - ready), inputs.system)}"),
+        SizeRow(
+            "Sleeve bore before" if inside else "Sleeve outside before",
+            "size",
+            ready,
+            f"{show_small(left, inputs.system)} left to finish",
+        ),
+        SizeRow(
+            "closes to" if inside else "grows to",
+            "size",
+            after,
+            f"by {show_small(abs(after - ready), inputs.system)}",
+        ),
         SizeRow("Finished in place", "band", limits, f"ISO 286 {zone}", True),
         SizeRow("Pressure", "text", f"{result.pressure_mpa:.0f} MPa"),
         SizeRow("Hoop stress in the sleeve", "text", f"{stress:.0f} of {strength:.0f} MPa"),
-        SizeRow("To press it, dry", "text", f"{result.force_n / 1000:.1f} kN ({result.force_n / 9806.65:.1f} t)"),
-        SizeRow("Warm the outer by" if warm < 400 else "Warming will not do", "text", f"{warm:.0f} °C over the inner", f"{show_small(SLIP_MM, inputs.system)} of slip", True),
+        SizeRow(
+            "To press it, dry", "text", f"{result.force_n / 1000:.1f} kN ({result.force_n / 9806.65:.1f} t)"
+        ),
+        SizeRow(
+            "Warm the outer by" if warm < 400 else "Warming will not do",
+            "text",
+            f"{warm:.0f} °C over the inner",
+            f"{show_small(SLIP_MM, inputs.system)} of slip",
+            True,
+        ),
         SizeRow("or chill the inner by", "text", f"{-chill:.0f} °C"),
-    )  # fmt: skip
+    )
     press_kn = float(str(f["press"])) * 9.80665
     fits_press = result.force_n / 1000 <= 0.8 * press_kn
     warm_ok = ROOM_C + warm <= WARMEST_C
     thin = wall >= 0.03 * finished
     strong = stress <= 0.8 * strength
     checks = (
-        Check(strong, f"The sleeve stands the pressure: {stress:.0f} of {strength:.0f} MPa." if strong else f"{stress:.0f} MPa is more than {metal.label} stands ({strength:.0f}): less interference, a stronger metal, or retaining compound."),
-        Check(fits_press, f"The {f['press']} t press does it with {press_kn - result.force_n / 1000:.0f} kN over." if fits_press else f"The {f['press']} t press is too small for {result.force_n / 1000:.0f} kN: warm the outer instead."),
-        Check(warm_ok, f"Warmed to {ROOM_C + warm:.0f} °C it drops on." if warm_ok else f"{ROOM_C + warm:.0f} °C is more than the {WARMEST_C:.0f} °C an oven should give: chill the inner as well."),
-        Check(thin, f"The wall of {inputs.size(wall)} will not spring in the lathe." if thin else f"A wall of {inputs.size(wall)} springs when it is held: {inputs.size(0.03 * finished)} at least."),
-        Check(delta > 0.008, "Interference enough to hold." if delta > 0.008 else "Less than 8 µm works loose: knurl it, use retaining compound (let it cure), or a tighter sleeve."),
-        Check(left > abs(after - ready), "What is left to finish is more than the size changes in place." if left > abs(after - ready) else "It changes by more than is left to finish: leave more."),
-    )  # fmt: skip
+        Check(
+            strong,
+            f"The sleeve stands the pressure: {stress:.0f} of {strength:.0f} MPa."
+            if strong
+            else f"{stress:.0f} MPa is more than {metal.label} stands ({strength:.0f}): less interference, a "
+            "stronger metal, or retaining compound.",
+        ),
+        Check(
+            fits_press,
+            f"The {f['press']} t press does it with {press_kn - result.force_n / 1000:.0f} kN over."
+            if fits_press
+            else f"The {f['press']} t press is too small for {result.force_n / 1000:.0f} kN: warm the outer "
+            "instead.",
+        ),
+        Check(
+            warm_ok,
+            f"Warmed to {ROOM_C + warm:.0f} °C it drops on."
+            if warm_ok
+            else f"{ROOM_C + warm:.0f} °C is more than the {WARMEST_C:.0f} °C an oven should give: chill the "
+            "inner as well.",
+        ),
+        Check(
+            thin,
+            f"The wall of {inputs.size(wall)} will not spring in the lathe."
+            if thin
+            else f"A wall of {inputs.size(wall)} springs when it is held: {inputs.size(0.03 * finished)} at "
+            "least.",
+        ),
+        Check(
+            delta > 0.008,
+            "Interference enough to hold."
+            if delta > 0.008
+            else "Less than 8 µm works loose: knurl it, use retaining compound (let it cure), or a tighter "
+            "sleeve.",
+        ),
+        Check(
+            left > abs(after - ready),
+            "What is left to finish is more than the size changes in place."
+            if left > abs(after - ready)
+            else "It changes by more than is left to finish: leave more.",
+        ),
+    )
     length_words = f"{inputs.size(length)} long"
     outer, inner = (mating, ready) if inside else (ready, mating)
     return Part(
-        "sleeve", f"Sleeve for the {WHERE[where]}", metal.label, f"bar {inputs.size(outer + 3)}, {length_words}, and one spare",
-        (Section("sleeve", "plain", length, outer, Band(outer - tolerance, outer + tolerance) if inside else None),),
-        Section("bore", "plain", length, inner, None if inside else Band(inner - tolerance, inner + tolerance)), rows, checks,
-        ("Look for an earlier sleeve before cutting: ring it with a fingernail.", "Finish in place, on the spindle's own centres or the housing's own bore."),
-    )  # fmt: skip
+        "sleeve",
+        f"Sleeve for the {WHERE[where]}",
+        metal.label,
+        f"bar {inputs.size(outer + 3)}, {length_words}, and one spare",
+        (
+            Section(
+                "sleeve",
+                "plain",
+                length,
+                outer,
+                Band(outer - tolerance, outer + tolerance) if inside else None,
+            ),
+        ),
+        Section(
+            "bore", "plain", length, inner, None if inside else Band(inner - tolerance, inner + tolerance)
+        ),
+        rows,
+        checks,
+        (
+            "Look for an earlier sleeve before cutting: ring it with a fingernail.",
+            "Finish in place, on the spindle's own centres or the housing's own bore.",
+        ),
+    )
 
 
 # coupler sleeve -------------------------------------------------------------------------------
@@ -212,7 +380,9 @@ def coupler_fields(inputs: PartInputs) -> tuple[PartField, ...]:
         PartField("splines", "Over the splines", over, low_mm=5, high_mm=100),
         PartField("wall", "Wall", max(3.0, 0.2 * over), low_mm=1.5, high_mm=30),
         PartField("length", "Length", 3.0 * over, low_mm=8, high_mm=300),
-        PartField("drive", "Bore of the drive", over + 2 * max(3.0, 0.2 * over) + 0.08, low_mm=6, high_mm=160),
+        PartField(
+            "drive", "Bore of the drive", over + 2 * max(3.0, 0.2 * over) + 0.08, low_mm=6, high_mm=160
+        ),
         PartField("pin", "Cross pin", max(3.0, float(round(over / 5))), low_mm=1.5, high_mm=20),
         PartField("held", "Held by", "bond", {"bond": "retaining compound, then pinned", "pin": "pin alone"}),
     )
@@ -224,27 +394,70 @@ def coupler_sleeve(inputs: PartInputs) -> Part:
     over, wall, length, drive, pin = (number(f, k) for k in ("splines", "wall", "length", "drive", "pin"))
     outside = over + 2 * wall
     bonded = f["held"] == "bond"
-    bore = Band(over + BOND_GAP.low_mm, over + BOND_GAP.high_mm) if bonded else band_of(hole_limits(over, "H7"))
+    bore = (
+        Band(over + BOND_GAP.low_mm, over + BOND_GAP.high_mm) if bonded else band_of(hole_limits(over, "H7"))
+    )
     play = drive - outside
     rows = (
         SizeRow("Bore", "band", bore, "a gap the compound fills" if bonded else "H7", True),
-        SizeRow("Outside", "band", Band(outside - 0.02, outside), "slides in the drive through the whole stroke", True),
+        SizeRow(
+            "Outside",
+            "band",
+            Band(outside - 0.02, outside),
+            "slides in the drive through the whole stroke",
+            True,
+        ),
         SizeRow("Play in the drive", "small", play, "on diameter", True),
         SizeRow("Length", "size", length),
-        SizeRow("Cross pin", "size", pin, "drilled through both after the bond has cured" if bonded else "drilled through both"),
+        SizeRow(
+            "Cross pin",
+            "size",
+            pin,
+            "drilled through both after the bond has cured" if bonded else "drilled through both",
+        ),
     )
     fits, thin, strong = 0.03 <= play <= 0.2, wall >= 0.1 * over, pin <= over / 3
     checks = (
-        Check(fits, f"It slides in the drive with {show_small(play, inputs.system)} of play." if fits else f"{show_small(play, inputs.system)} of play in the drive: from 30 to 200 µm (1 to 8 thou) slides and does not knock."),
-        Check(thin, "The wall carries the pin." if thin else f"A wall of {inputs.size(wall)} tears at the pin: {inputs.size(0.1 * over)} at least."),
-        Check(strong, "The pin leaves the shaft its strength." if strong else f"A pin over a third of the shaft weakens it: {inputs.size(over / 3)} at most."),
-        Check(length >= 1.5 * over, "Long enough to guide." if length >= 1.5 * over else f"Short of {inputs.size(1.5 * over)} it cocks on the splines."),
+        Check(
+            fits,
+            f"It slides in the drive with {show_small(play, inputs.system)} of play."
+            if fits
+            else f"{show_small(play, inputs.system)} of play in the drive: from 30 to 200 µm (1 to 8 thou) "
+            "slides and does not knock.",
+        ),
+        Check(
+            thin,
+            "The wall carries the pin."
+            if thin
+            else f"A wall of {inputs.size(wall)} tears at the pin: {inputs.size(0.1 * over)} at least.",
+        ),
+        Check(
+            strong,
+            "The pin leaves the shaft its strength."
+            if strong
+            else f"A pin over a third of the shaft weakens it: {inputs.size(over / 3)} at most.",
+        ),
+        Check(
+            length >= 1.5 * over,
+            "Long enough to guide."
+            if length >= 1.5 * over
+            else f"Short of {inputs.size(1.5 * over)} it cocks on the splines.",
+        ),
     )
     return Part(
-        "coupler_sleeve", "Coupler sleeve", material(str(f["material"])).label, f"bar {inputs.size(outside + 3)}, {inputs.size(length)} long, and one spare",
-        (Section("sleeve", "plain", length, outside, Band(outside - 0.02, outside)),), Section("bore", "plain", length, bore.low_mm, bore), rows, checks,
-        ("Bond first, let it cure by its data sheet, then drill: or it turns and binds the drill.", "Index before pinning."),
-    )  # fmt: skip
+        "coupler_sleeve",
+        "Coupler sleeve",
+        material(str(f["material"])).label,
+        f"bar {inputs.size(outside + 3)}, {inputs.size(length)} long, and one spare",
+        (Section("sleeve", "plain", length, outside, Band(outside - 0.02, outside)),),
+        Section("bore", "plain", length, bore.low_mm, bore),
+        rows,
+        checks,
+        (
+            "Bond first, let it cure by its data sheet, then drill: or it turns and binds the drill.",
+            "Index before pinning.",
+        ),
+    )
 
 
 # a second bearing's seat ----------------------------------------------------------------------
@@ -260,15 +473,24 @@ def seat_fields(inputs: PartInputs) -> tuple[PartField, ...]:
         PartField("bearing_bore", "Bearing bore", s.front_bore_mm, low_mm=4, high_mm=100),
         PartField("width", "Bearing width", s.bearing_width_mm, low_mm=4, high_mm=60),
         PartField("shoulder", "Shoulder left", 3.0, low_mm=1, high_mm=40),
-        PartField("housing_fit", "Fit in the quill", "JS6", {"JS6": "JS6, pushed in by hand", "K6": "K6, pressed lightly", "M6": "M6, firm"}),
-        PartField("journal_fit", "Fit on the spindle", "k5", {"js5": "js5, snug", "k5": "k5, pressed lightly"}),
+        PartField(
+            "housing_fit",
+            "Fit in the quill",
+            "JS6",
+            {"JS6": "JS6, pushed in by hand", "K6": "K6, pressed lightly", "M6": "M6, firm"},
+        ),
+        PartField(
+            "journal_fit", "Fit on the spindle", "k5", {"js5": "js5, snug", "k5": "k5, pressed lightly"}
+        ),
     )
 
 
 def bearing_seat(inputs: PartInputs) -> Part:
     """The quill's end bored for one more bearing."""
     f = facts_of(seat_fields(inputs), inputs.facts)
-    quill, outside, bore, width, shoulder = (number(f, k) for k in ("quill", "outside", "bearing_bore", "width", "shoulder"))
+    quill, outside, bore, width, shoulder = (
+        number(f, k) for k in ("quill", "outside", "bearing_bore", "width", "shoulder")
+    )
     housing = band_of(hole_limits(outside, str(f["housing_fit"])))
     journal = band_of(shaft_limits(bore, str(f["journal_fit"])))
     depth = 2 * width + shoulder
@@ -281,15 +503,36 @@ def bearing_seat(inputs: PartInputs) -> Part:
         SizeRow("Wall left", "size", wall),
     )
     checks = (
-        Check(wall >= 4.0, f"The quill keeps a wall of {inputs.size(wall)}." if wall >= 4 else f"Only {inputs.size(max(wall, 0))} of wall is left: take a bearing of a thinner series."),
-        Check(outside - bore >= 8, "The bearing is one that can be." if outside - bore >= 8 else "Outside and bore are too near each other for a rolling bearing."),
-        Check(shoulder >= 2, "The shoulder carries the thrust." if shoulder >= 2 else "A shoulder under 2 mm shears under the drill's thrust."),
+        Check(
+            wall >= 4.0,
+            f"The quill keeps a wall of {inputs.size(wall)}."
+            if wall >= 4
+            else f"Only {inputs.size(max(wall, 0))} of wall is left: take a bearing of a thinner series.",
+        ),
+        Check(
+            outside - bore >= 8,
+            "The bearing is one that can be."
+            if outside - bore >= 8
+            else "Outside and bore are too near each other for a rolling bearing.",
+        ),
+        Check(
+            shoulder >= 2,
+            "The shoulder carries the thrust."
+            if shoulder >= 2
+            else "A shoulder under 2 mm shears under the drill's thrust.",
+        ),
     )
     return Part(
-        "bearing_seat", "Second bearing's seat in the quill", material(str(f["material"])).label, "the quill itself: indicate it by its outside",
-        (Section("quill's end", "plain", depth, quill),), Section("bearing bore", "plain", depth, outside, housing), rows, checks,
+        "bearing_seat",
+        "Second bearing's seat in the quill",
+        material(str(f["material"])).label,
+        "the quill itself: indicate it by its outside",
+        (Section("quill's end", "plain", depth, quill),),
+        Section("bearing bore", "plain", depth, outside, housing),
+        rows,
+        checks,
         ("Bore and face in one setting.", "Test hardness with a file before the boring tool touches it."),
-    )  # fmt: skip
+    )
 
 
 # locking collar -------------------------------------------------------------------------------
@@ -314,7 +557,9 @@ def collar_fields(inputs: PartInputs) -> tuple[PartField, ...]:
 def locking_collar(inputs: PartInputs) -> Part:
     """A threaded ring with pin holes in its face."""
     f = facts_of(collar_fields(inputs), inputs.facts)
-    major, pitch, outside, width, hole, depth = (number(f, k) for k in ("major", "pitch", "outside", "width", "hole", "hole_depth"))
+    major, pitch, outside, width, hole, depth = (
+        number(f, k) for k in ("major", "pitch", "outside", "width", "hole", "hole_depth")
+    )
     spec = ThreadSpec(Form.METRIC, major, pitch)
     minor = spec.nut_minor_mm
     # ISO 965-1 6H minor diameter tolerance, TD1 = 230·P^0.7 µm above 0.8 mm pitch, else 433·P − 190·P^1.22.
@@ -331,17 +576,50 @@ def locking_collar(inputs: PartInputs) -> Part:
     land = (outside - major) / 2 - hole
     passes = major <= inputs.spindle.front_bore_mm
     checks = (
-        Check(land >= 0.5 * hole, f"{inputs.size(land / 2)} of metal stand on each side of a hole." if land >= 0.5 * hole else "The holes break into the thread or the rim: smaller holes, or a larger outside."),
-        Check(width / pitch >= 5, f"{width / pitch:.1f} threads hold it." if width / pitch >= 5 else "Fewer than five threads: make it wider."),
-        Check(depth <= width - 2, "The holes do not come through." if depth <= width - 2 else "The holes come through the back face: shallower, or a wider ring."),
-        Check(passes, "The bearing passes over the thread." if passes else "The bearing does not pass over this thread: it must be no larger than the bearing's bore."),
+        Check(
+            land >= 0.5 * hole,
+            f"{inputs.size(land / 2)} of metal stand on each side of a hole."
+            if land >= 0.5 * hole
+            else "The holes break into the thread or the rim: smaller holes, or a larger outside.",
+        ),
+        Check(
+            width / pitch >= 5,
+            f"{width / pitch:.1f} threads hold it."
+            if width / pitch >= 5
+            else "Fewer than five threads: make it wider.",
+        ),
+        Check(
+            depth <= width - 2,
+            "The holes do not come through."
+            if depth <= width - 2
+            else "The holes come through the back face: shallower, or a wider ring.",
+        ),
+        Check(
+            passes,
+            "The bearing passes over the thread."
+            if passes
+            else "The bearing does not pass over this thread: it must be no larger than the bearing's bore.",
+        ),
     )
     return Part(
-        "locking_collar", "Locking collar", material(str(f["material"])).label, f"bar {inputs.size(outside + 3)}, cut two",
-        (Section("collar", "plain", width, outside),), Section(f"M{major:g} × {pitch:g}", "thread", width, minor, Band(minor, minor + tolerance)), rows, checks,
+        "locking_collar",
+        "Locking collar",
+        material(str(f["material"])).label,
+        f"bar {inputs.size(outside + 3)}, cut two",
+        (Section("collar", "plain", width, outside),),
+        Section(f"M{major:g} × {pitch:g}", "thread", width, minor, Band(minor, minor + tolerance)),
+        rows,
+        checks,
         ("Face square to the thread: face it on a threaded stub.", "Brass pad under the locking screw."),
-        holes=tuple((circle / 2 * math.cos(2 * math.pi * i / int(str(f["holes"]))), circle / 2 * math.sin(2 * math.pi * i / int(str(f["holes"]))), hole) for i in range(int(str(f["holes"])))),
-    )  # fmt: skip
+        holes=tuple(
+            (
+                circle / 2 * math.cos(2 * math.pi * i / int(str(f["holes"]))),
+                circle / 2 * math.sin(2 * math.pi * i / int(str(f["holes"]))),
+                hole,
+            )
+            for i in range(int(str(f["holes"])))
+        ),
+    )
 
 
 # pin spanner ----------------------------------------------------------------------------------
@@ -352,7 +630,9 @@ def spanner_fields(inputs: PartInputs) -> tuple[PartField, ...]:
     bore = inputs.spindle.front_bore_mm
     return (
         material_field("carbon"),
-        PartField("over", "Over the holes' far edges", float(round(1.25 * bore)) + 5.0, low_mm=8, high_mm=300),
+        PartField(
+            "over", "Over the holes' far edges", float(round(1.25 * bore)) + 5.0, low_mm=8, high_mm=300
+        ),
         PartField("hole", "Hole diameter", 5.0, low_mm=2, high_mm=20),
         PartField("hole_depth", "Hole depth", 6.0, low_mm=2, high_mm=40),
         PartField("length", "Handle length", 250.0, low_mm=60, high_mm=600),
@@ -369,7 +649,9 @@ def pin_spanner(inputs: PartInputs) -> Part:
     double shear of two pins.
     """
     f = facts_of(spanner_fields(inputs), inputs.facts)
-    over, hole, depth, length, thickness, width = (number(f, k) for k in ("over", "hole", "hole_depth", "length", "thickness", "width"))
+    over, hole, depth, length, thickness, width = (
+        number(f, k) for k in ("over", "hole", "hole_depth", "length", "thickness", "width")
+    )
     centres = over - hole
     pin = hole - 0.1
     force = 200.0 * length / centres
@@ -384,16 +666,39 @@ def pin_spanner(inputs: PartInputs) -> Part:
     )
     strong, room = shear <= 150, width - centres - hole
     checks = (
-        Check(strong, f"The pins stand it: {shear:.0f} MPa of 150." if strong else f"{shear:.0f} MPa shears a pin: a shorter handle, or larger holes."),
-        Check(room >= hole, "There is metal outside the pins." if room >= hole else "The bar is too narrow outside the pins."),
-        Check(depth - 1 >= 0.6 * hole, "The pins go deep enough to hold." if depth - 1 >= 0.6 * hole else "The holes are shallow: the pins will ride out. Drill them deeper first."),
+        Check(
+            strong,
+            f"The pins stand it: {shear:.0f} MPa of 150."
+            if strong
+            else f"{shear:.0f} MPa shears a pin: a shorter handle, or larger holes.",
+        ),
+        Check(
+            room >= hole,
+            "There is metal outside the pins." if room >= hole else "The bar is too narrow outside the pins.",
+        ),
+        Check(
+            depth - 1 >= 0.6 * hole,
+            "The pins go deep enough to hold."
+            if depth - 1 >= 0.6 * hole
+            else "The holes are shallow: the pins will ride out. Drill them deeper first.",
+        ),
     )
     return Part(
-        "pin_spanner", "Pin spanner", material(str(f["material"])).label, f"flat bar {inputs.size(width)} × {inputs.size(thickness)}, {inputs.size(length + width / 2)} long",
-        (Section("head and handle", "plain", length + width / 2, width),), None, rows, checks,
-        ("Measure over the holes' far edges with a caliper, twice.", "Pins square to the bar: press them in a vice with soft jaws."),
-        (width, thickness), holes=((width / 2, -centres / 2, pin), (width / 2, centres / 2, pin)),
-    )  # fmt: skip
+        "pin_spanner",
+        "Pin spanner",
+        material(str(f["material"])).label,
+        f"flat bar {inputs.size(width)} × {inputs.size(thickness)}, {inputs.size(length + width / 2)} long",
+        (Section("head and handle", "plain", length + width / 2, width),),
+        None,
+        rows,
+        checks,
+        (
+            "Measure over the holes' far edges with a caliper, twice.",
+            "Pins square to the bar: press them in a vice with soft jaws.",
+        ),
+        (width, thickness),
+        holes=((width / 2, -centres / 2, pin), (width / 2, centres / 2, pin)),
+    )
 
 
 FAMILIES = (

@@ -1,4 +1,6 @@
-"""What takes out the end float: a plain adjusting ring, a pair of ball thrusts, or needle washers, with the stack of faces worked out."""
+"""What takes out the end float: a plain adjusting ring, a pair of ball thrusts, or needle washers, with the
+stack of faces worked out.
+"""
 
 from __future__ import annotations
 
@@ -25,10 +27,18 @@ from trebb.core.parts.base import (
 from trebb.core.threads import Band
 from trebb.core.units import INCH_MM, show_small
 
-THRUSTS = {"plain": "plain washers", "needle": "needle washers, both faces", "ball": "two ball thrusts, opposed"}
+THRUSTS = {
+    "plain": "plain washers",
+    "needle": "needle washers, both faces",
+    "ball": "two ball thrusts, opposed",
+}
 # Width of one, as a share of the journal it runs on, where it is not measured yet; ± as bought, mm.
 USUAL_WIDTH = {"plain": (0.125, 0.05), "needle": (0.20, 0.02), "ball": (0.55, 0.10)}
-RUNS_WITH_MM = {"plain": 0.025, "needle": 0.0, "ball": -0.005}  # end float left; ball thrusts take a touch of preload
+RUNS_WITH_MM = {
+    "plain": 0.025,
+    "needle": 0.0,
+    "ball": -0.005,
+}  # end float left; ball thrusts take a touch of preload
 
 
 def fields(inputs: PartInputs) -> tuple[PartField, ...]:
@@ -51,10 +61,19 @@ def fields(inputs: PartInputs) -> tuple[PartField, ...]:
         PartField("outside", "Outside", round_size(1.75 * journal, inch), low_mm=4, high_mm=300),
         PartField("width", "Width", ring, low_mm=2, high_mm=100),
         PartField("room", "Shoulder to dial seat", read(room), low_mm=3, high_mm=400, is_readings=True),
-        PartField("bracket", "Bracket, face to face", read(room - 2 * one - ring), low_mm=1, high_mm=300, is_readings=True),
+        PartField(
+            "bracket",
+            "Bracket, face to face",
+            read(room - 2 * one - ring),
+            low_mm=1,
+            high_mm=300,
+            is_readings=True,
+        ),
         PartField("first", "Thrust, wheel side", read(one), low_mm=0.2, high_mm=60, is_readings=True),
         PartField("second", "Thrust, slide side", read(one), low_mm=0.2, high_mm=60, is_readings=True),
-        PartField("set_screw", "Locking screw from the face", round_size(0.5 * ring, inch), low_mm=0, high_mm=100),
+        PartField(
+            "set_screw", "Locking screw from the face", round_size(0.5 * ring, inch), low_mm=0, high_mm=100
+        ),
     )
 
 
@@ -71,8 +90,18 @@ def stack_of(f: Mapping[str, str | float]) -> Stack:
     items = (
         StackItem("shoulder to dial seat", readings_of(f["room"]), +1),
         StackItem("bracket, face to face", readings_of(f["bracket"]), -1),
-        StackItem("thrust, wheel side", readings_of(f["first"]), -1, bought if len(readings_of(f["first"])) < 2 else 0.0),
-        StackItem("thrust, slide side", readings_of(f["second"]), -1, bought if len(readings_of(f["second"])) < 2 else 0.0),
+        StackItem(
+            "thrust, wheel side",
+            readings_of(f["first"]),
+            -1,
+            bought if len(readings_of(f["first"])) < 2 else 0.0,
+        ),
+        StackItem(
+            "thrust, slide side",
+            readings_of(f["second"]),
+            -1,
+            bought if len(readings_of(f["second"])) < 2 else 0.0,
+        ),
     )
     return stack_up(items, RUNS_WITH_MM[kind])
 
@@ -86,35 +115,99 @@ def build(inputs: PartInputs) -> Part:
     wall = (outside - bore) / 2
     stack = stack_of(f)
     counts = {key: len(readings_of(f[key])) for key in ("room", "bracket", "first", "second")}
-    few = [words for key, words in (("room", "shoulder to seat"), ("bracket", "bracket"), ("first", "first thrust"), ("second", "second thrust")) if counts[key] < 3]
+    few = [
+        words
+        for key, words in (
+            ("room", "shoulder to seat"),
+            ("bracket", "bracket"),
+            ("first", "first thrust"),
+            ("second", "second thrust"),
+        )
+        if counts[key] < 3
+    ]
     spec = inputs.drive.thread
     passes = bore >= spec.major_mm
     checks = (
-        Check(wall >= 0.2 * bore, f"The ring's wall is {inputs.size(wall)}" + ("." if wall >= 0.2 * bore else ": too thin for a set screw; a larger outside would do.")),
-        Check(width <= stack.worst_high_mm + 0.5, f"The ring's {inputs.size(width)} goes into what the stack leaves, {inputs.size(stack.left_mm)}." if width <= stack.worst_high_mm + 0.5
-              else f"The ring of {inputs.size(width)} is wider than the stack leaves, {inputs.size(stack.left_mm)}: face the bracket, or thinner thrusts."),
-        Check(True, "Each face was read at three places or more." if not few else f"Read three times over before facing anything: {', '.join(few)}. One reading says nothing of a tilted face."),
-        Check(True, f"The {'bearing' if kind != 'plain' else 'washer'} passes the thread ({inputs.size(spec.major_mm)}): it may go on from either end." if passes
-              else f"A bore of {inputs.size(bore)} does not pass the thread of {inputs.size(spec.major_mm)}: it goes on from the {inputs.drive.driven_end}, before what is seated there."),
-        Check(1.5 <= number(f, "set_screw") <= width - 1.5, "The locking screw stands clear of both faces." if 1.5 <= number(f, "set_screw") <= width - 1.5
-              else "The locking screw breaks out at a face, or bears in the relief groove: put it in the ring's middle."),
-    )  # fmt: skip
+        Check(
+            wall >= 0.2 * bore,
+            f"The ring's wall is {inputs.size(wall)}"
+            + ("." if wall >= 0.2 * bore else ": too thin for a set screw; a larger outside would do."),
+        ),
+        Check(
+            width <= stack.worst_high_mm + 0.5,
+            f"The ring's {inputs.size(width)} goes into what the stack leaves, {inputs.size(stack.left_mm)}."
+            if width <= stack.worst_high_mm + 0.5
+            else f"The ring of {inputs.size(width)} is wider than the stack leaves, "
+            f"{inputs.size(stack.left_mm)}: face the bracket, or thinner thrusts.",
+        ),
+        Check(
+            True,
+            "Each face was read at three places or more."
+            if not few
+            else f"Read three times over before facing anything: {', '.join(few)}. One reading says nothing "
+            "of a tilted face.",
+        ),
+        Check(
+            True,
+            f"The {'bearing' if kind != 'plain' else 'washer'} passes the thread "
+            f"({inputs.size(spec.major_mm)}): it may go on from either end."
+            if passes
+            else f"A bore of {inputs.size(bore)} does not pass the thread of {inputs.size(spec.major_mm)}: "
+            f"it goes on from the {inputs.drive.driven_end}, before what is seated there.",
+        ),
+        Check(
+            1.5 <= number(f, "set_screw") <= width - 1.5,
+            "The locking screw stands clear of both faces."
+            if 1.5 <= number(f, "set_screw") <= width - 1.5
+            else "The locking screw breaks out at a face, or bears in the relief groove: put it in the "
+            "ring's middle.",
+        ),
+    )
     rows = (
         SizeRow("Bore", "band", limits, "slides on the journal", True),
         SizeRow("Outside", "size", outside),
-        SizeRow("The stack leaves", "size", stack.left_mm, f"by the means; ± {show_small(stack.statistical_mm, inputs.system)} in 95 of 100"),
+        SizeRow(
+            "The stack leaves",
+            "size",
+            stack.left_mm,
+            f"by the means; ± {show_small(stack.statistical_mm, inputs.system)} in 95 of 100",
+        ),
         SizeRow("With every width at its worst", "band", Band(stack.worst_low_mm, stack.worst_high_mm)),
-        SizeRow("Make the ring", "size", stack.make_mm, f"rounded up: {show_small(stack.facing_mm, inputs.system)} stay to face to fit", True),
-        SizeRow("Left to run with", "text", {"plain": f"{show_small(RUNS_WITH_MM['plain'], inputs.system)} float", "needle": "no float", "ball": f"{show_small(-RUNS_WITH_MM['ball'], inputs.system)} preload"}[kind], "turned by hand without a catch"),
+        SizeRow(
+            "Make the ring",
+            "size",
+            stack.make_mm,
+            f"rounded up: {show_small(stack.facing_mm, inputs.system)} stay to face to fit",
+            True,
+        ),
+        SizeRow(
+            "Left to run with",
+            "text",
+            {
+                "plain": f"{show_small(RUNS_WITH_MM['plain'], inputs.system)} float",
+                "needle": "no float",
+                "ball": f"{show_small(-RUNS_WITH_MM['ball'], inputs.system)} preload",
+            }[kind],
+            "turned by hand without a catch",
+        ),
     )
     width = max(width, stack.make_mm) if abs(stack.make_mm - width) < 3 else width
     return Part(
-        "thrust_collar", "Thrust ring, adjustable", material(str(f["material"])).label,
-        "bar end, and one spare", (Section("ring", "plain", width, outside),),
-        Section("bore", "plain", width, bore, limits), rows, checks,
+        "thrust_collar",
+        "Thrust ring, adjustable",
+        material(str(f["material"])).label,
+        "bar end, and one spare",
+        (Section("ring", "plain", width, outside),),
+        Section("bore", "plain", width, bore, limits),
+        rows,
+        checks,
         ("Faces square to the bore in one setting.", "Lock with a brass pad under the set screw.")
-        + (("Needle washers run on hard faces only: their own washers, or hardened ones.",) if kind == "needle" else ()),
-    )  # fmt: skip
+        + (
+            ("Needle washers run on hard faces only: their own washers, or hardened ones.",)
+            if kind == "needle"
+            else ()
+        ),
+    )
 
 
 FAMILY = PartFamily("thrust_collar", "Thrust ring", fields, build)

@@ -1,4 +1,6 @@
-"""Random lathes in space: surveyed as a whole, or brought parallel by shims and cuts, whose bed answers as it likes."""
+"""Random lathes in space: surveyed as a whole, or brought parallel by shims and cuts, whose bed answers as
+it likes.
+"""
 
 from __future__ import annotations
 
@@ -47,7 +49,10 @@ class BedTrial:
     def read(self, s: AnySetUp, bed: Bed) -> list[PlaceReadings]:
         """Every reading wanted of a set-up."""
         machine = self.machine(bed)
-        return [PlaceReadings(p.key, tuple(machine.reading(s, p.key, i) for i in range(s.wanted))) for p in s.places(bed)]
+        return [
+            PlaceReadings(p.key, tuple(machine.reading(s, p.key, i) for i in range(s.wanted)))
+            for p in s.places(bed)
+        ]
 
     def survey(self) -> tuple[Bed, Estimate]:
         """The bed with its tailstock's wander as found, and the condition by everything that can be read."""
@@ -62,7 +67,8 @@ class BedTrial:
         return sum(c * self.truth[key] for key, c in row.coefficients.items() if key != "spring")
 
     def cuts_to_limit(self, *, learns: bool) -> int:
-        """Test cuts, the first one included, until the work is parallel to its limit; more than `MOST_SHIMS` where it never is.
+        """Test cuts, the first one included, until the work is parallel to its limit; more than `MOST_SHIMS`
+        where it never is.
 
         By Trebb's shims; or, `learns` False, by shims from the feet alone, as
         if each bed answered in full.
@@ -101,4 +107,8 @@ def _by_the_feet(bed: Bed, cut: list[PlaceReadings]) -> Bed:
     pack = shim_pack(min(abs(wanted), bed.travel_mm), bed.stock_mm)
     if not pack.leaves_mm:
         return bed
-    return replace(bed, shims=(*bed.shims, ("tail_front" if wanted > 0 else "tail_rear", pack.thickness_mm)), travel_mm=100.0)
+    return replace(
+        bed,
+        shims=(*bed.shims, ("tail_front" if wanted > 0 else "tail_rear", pack.thickness_mm)),
+        travel_mm=100.0,
+    )

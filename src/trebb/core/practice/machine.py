@@ -34,9 +34,15 @@ class PracticeMachine:
 
     def exact(self, set_up: AnySetUp, place: str, count: int = 0) -> float:
         """The raw reading before its instrument rounds it, in the set-up's unit."""
-        value = float(simulate([set_up.row(self.subject, place)], self.condition, self._rng(f"{set_up.key}/{place}/{count}"))[0])
+        value = float(
+            simulate(
+                [set_up.row(self.subject, place)], self.condition, self._rng(f"{set_up.key}/{place}/{count}")
+            )[0]
+        )
         if set_up.stir is not None:
-            value += set_up.stir(self.subject, self.condition, place, lambda name: self._rng(f"{set_up.key}/{name}"))
+            value += set_up.stir(
+                self.subject, self.condition, place, lambda name: self._rng(f"{set_up.key}/{name}")
+            )
         if not set_up.is_signed and not set_up.is_size:
             value = max(value, 0.0)
         return set_up.restore(self.subject, place, value)
@@ -48,16 +54,31 @@ class PracticeMachine:
         return round(raw / step) * step
 
     def contact(self) -> frozenset[int]:
-        """Where marking blue rubs: on a simulated gib where its gap is smallest; on a taper all over, unless its seat scatters: that one is worn free at its mouth."""
+        """Where marking blue rubs: on a simulated gib where its gap is smallest; on a taper all over, unless
+        its seat scatters: that one is worn free at its mouth.
+        """
         rng = self._rng("contact")
         if "gap.thin" in self.condition:
             thin, thick = self.condition["gap.thin"], self.condition["gap.thick"]
-            off = [(thin + (thick - thin) * (c + 0.5) / COLUMNS - min(thin, thick)) / BLUE_MM for c in range(COLUMNS)]
-            return frozenset(r * COLUMNS + c for r in range(ROWS) for c in range(COLUMNS) if rng.random() < max(0.04, 0.85 * (1 - off[c])))
+            off = [
+                (thin + (thick - thin) * (c + 0.5) / COLUMNS - min(thin, thick)) / BLUE_MM
+                for c in range(COLUMNS)
+            ]
+            return frozenset(
+                r * COLUMNS + c
+                for r in range(ROWS)
+                for c in range(COLUMNS)
+                if rng.random() < max(0.04, 0.85 * (1 - off[c]))
+            )
         worn = min(1.0, max(0.0, (self.condition.get("seat", 0.0) - 0.0015) / 0.003))
         free_rows = round(worn * 0.65 * ROWS)
         sure = 0.92 - 0.12 * worn
-        return frozenset(r * COLUMNS + c for r in range(ROWS) for c in range(COLUMNS) if r >= free_rows and rng.random() < sure)
+        return frozenset(
+            r * COLUMNS + c
+            for r in range(ROWS)
+            for c in range(COLUMNS)
+            if r >= free_rows and rng.random() < sure
+        )
 
     def repaired(self, change: Change) -> PracticeMachine:
         """The machine after a change was really made, with the scatter that making has."""

@@ -1,4 +1,6 @@
-"""Random spindles with known faults, surveyed as a whole or in an order: what intervals and suggestions are proven on."""
+"""Random spindles with known faults, surveyed as a whole or in an order: what intervals and suggestions are
+proven on.
+"""
 
 from __future__ import annotations
 
@@ -12,7 +14,14 @@ from trebb.core.findings.spindle import doubt_scale, questions
 from trebb.core.machine import Spindle, class_limit, spindle_model
 from trebb.core.practice.machine import PracticeMachine
 from trebb.core.survey import AnySetUp, Lot, PlaceReadings, information, observations, set_up, set_ups_of
-from trebb.core.survey.seat import USUAL_MM, USUAL_SD_MM, SeatScatter, seat_information, seat_scatter, with_scatter
+from trebb.core.survey.seat import (
+    USUAL_MM,
+    USUAL_SD_MM,
+    SeatScatter,
+    seat_information,
+    seat_scatter,
+    with_scatter,
+)
 
 # Set-ups that say nothing of the sources of error.
 SILENT = ("warm_run", "contact", "reach")
@@ -35,14 +44,26 @@ class SpindleTrial:
 
     def lots(self) -> list[tuple[AnySetUp, Lot]]:
         """Everything that can be set up and read, in the order of the list."""
-        return [(s, lot) for s in set_ups_of("spindle") if s.key not in SILENT and s.applies(self.spindle) for lot in s.all_lots(self.spindle)]
+        return [
+            (s, lot)
+            for s in set_ups_of("spindle")
+            if s.key not in SILENT and s.applies(self.spindle)
+            for lot in s.all_lots(self.spindle)
+        ]
 
     def read(self, s: AnySetUp, lot: Lot) -> list[PlaceReadings]:
         """The readings of a lot, each place as often as wanted."""
-        return [PlaceReadings(p, tuple(self.machine.reading(s, p, i) for i in range(s.wanted))) for p in lot.places]
+        return [
+            PlaceReadings(p, tuple(self.machine.reading(s, p, i) for i in range(s.wanted)))
+            for p in lot.places
+        ]
 
-    def survey(self, lots: Sequence[tuple[AnySetUp, Lot]] | None = None) -> tuple[Spindle, SeatScatter, Estimate]:
-        """The spindle with its seat as found, the seat's scatter, and the condition, after these lots (None: all)."""
+    def survey(
+        self, lots: Sequence[tuple[AnySetUp, Lot]] | None = None
+    ) -> tuple[Spindle, SeatScatter, Estimate]:
+        """The spindle with its seat as found, the seat's scatter, and the condition, after these lots (None:
+        all).
+        """
         taken: dict[str, list[PlaceReadings]] = {}
         for s, lot in self.lots() if lots is None else lots:
             taken.setdefault(s.key, []).extend(self.read(s, lot))
@@ -68,7 +89,14 @@ class SpindleTrial:
             spent += lot_minutes(s, lot)
             taken.setdefault(s.key, []).extend(self.read(s, lot))
 
-    def _best(self, todo: Sequence[tuple[AnySetUp, Lot]], seated: Spindle, scatter: SeatScatter, now: Estimate, scale: float) -> int:
+    def _best(
+        self,
+        todo: Sequence[tuple[AnySetUp, Lot]],
+        seated: Spindle,
+        scatter: SeatScatter,
+        now: Estimate,
+        scale: float,
+    ) -> int:
         """The lot worth most a minute; of the bar's seatings only the next is on offer."""
         offered, bar = [], False
         for i, (s, lot) in enumerate(todo):
@@ -76,14 +104,18 @@ class SpindleTrial:
                 if bar:
                     continue
                 bar = True
-            rows = information(s, seated, lot.places) + (seat_information(seated, scatter) if s.key == "test_bar" else ())
+            rows = information(s, seated, lot.places) + (
+                seat_information(seated, scatter) if s.key == "test_bar" else ()
+            )
             offered.append(Candidate(str(i), rows, lot_minutes(s, lot)))
         return int(suggest(now, offered, questions(seated), scale)[0].key)
 
 
 def lot_minutes(s: AnySetUp, lot: Lot) -> float:
     """Bench time of a lot, setting up included."""
-    return s.minutes * len(lot.places) * s.wanted + (s.setting_minutes if lot.setting_minutes is None else lot.setting_minutes)
+    return s.minutes * len(lot.places) * s.wanted + (
+        s.setting_minutes if lot.setting_minutes is None else lot.setting_minutes
+    )
 
 
 def minutes_to_settle(trace: Sequence[tuple[float, float]], share: float) -> float:

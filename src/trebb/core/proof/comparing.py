@@ -48,7 +48,11 @@ class Comparison:
 
 
 def compare(
-    set_up: AnySetUp, subject: Any, before: Sequence[PlaceReadings], after: Sequence[PlaceReadings], predicted: Estimate | None
+    set_up: AnySetUp,
+    subject: Any,
+    before: Sequence[PlaceReadings],
+    after: Sequence[PlaceReadings],
+    predicted: Estimate | None,
 ) -> list[Comparison]:
     """What was read both before and after, in the set-up's order; what was read once only is left out.
 
@@ -65,14 +69,22 @@ def compare(
         expected = _expected(set_up, subject, now[place], predicted) if predicted is not None else None
         found.append(
             Comparison(
-                set_up.key, place, was[place].value_mm, was[place].half_mm, now[place].value_mm, now[place].half_mm,
-                expected[0] if expected else None, expected[1] if expected else None,
+                set_up.key,
+                place,
+                was[place].value_mm,
+                was[place].half_mm,
+                now[place].value_mm,
+                now[place].half_mm,
+                expected[0] if expected else None,
+                expected[1] if expected else None,
             )
-        )  # fmt: skip
+        )
     return found
 
 
-def _expected(set_up: AnySetUp, subject: Any, result: Result, predicted: Estimate) -> tuple[float, float] | None:
+def _expected(
+    set_up: AnySetUp, subject: Any, result: Result, predicted: Estimate
+) -> tuple[float, float] | None:
     """Predicted value and 95 % half width of a figure."""
     if result.row is not None:
         value, sd = predicted_reading(predicted, result.row)

@@ -55,18 +55,28 @@ def read_table(text: str) -> ToolTable:
     lines = text.lstrip("\ufeff").splitlines()
     lines = [line for line in lines if line.strip()]
     if len(lines) < 2:
-        raise InputError("a table without rows", "the first line names the columns, each further line is a tool")
+        raise InputError(
+            "a table without rows", "the first line names the columns, each further line is a tool"
+        )
     delimiter = max(";\t,", key=lines[0].count)
     rows = list(csv.reader(lines, delimiter=delimiter))
     if len(rows[0]) < 2:
-        raise InputError(f"one column, “{lines[0].strip()[:40]}”", "a tool table has a column for the tool and one for its length, divided by comma, semicolon or tab")
+        raise InputError(
+            f"one column, “{lines[0].strip()[:40]}”",
+            "a tool table has a column for the tool and one for its length, divided by comma, semicolon or "
+            "tab",
+        )
     for number, row in enumerate(rows[1:], start=2):
         if len(row) != len(rows[0]):
-            raise InputError(f"line {number} of the table", f"it has {len(row)} cells, the header {len(rows[0])}")
+            raise InputError(
+                f"line {number} of the table", f"it has {len(row)} cells, the header {len(rows[0])}"
+            )
     return ToolTable(tuple(rows[0]), tuple(tuple(r) for r in rows[1:]), delimiter)
 
 
-def shift_table(table: ToolTable, tool: int, length: int, by_mm: float, unit: str) -> tuple[list[ShiftedTool], str]:
+def shift_table(
+    table: ToolTable, tool: int, length: int, by_mm: float, unit: str
+) -> tuple[list[ShiftedTool], str]:
     """Every length moved by `by_mm` (+ longer), and the table as text with nothing else changed.
 
     A cell that is empty or no number is left as it is and says so. Decimal
@@ -82,7 +92,9 @@ def shift_table(table: ToolTable, tool: int, length: int, by_mm: float, unit: st
     for row in table.rows:
         old = row[length].strip()
         if not _NUMBER.match(old):
-            shifted.append(ShiftedTool(row[tool], old, old, "no length" if not old else f"“{old}” is not a number"))
+            shifted.append(
+                ShiftedTool(row[tool], old, old, "no length" if not old else f"“{old}” is not a number")
+            )
             rows.append(row)
             continue
         decimals = max(len(re.split("[.,]", old)[1]) if re.search("[.,]", old) else 0, LEAST_DECIMALS[unit])

@@ -11,7 +11,13 @@ from trebb.core.remedies.screw_drive import SCREW_REMEDIES, LashPrediction, made
 from trebb.core.remedies.spindle import SPINDLE_REMEDIES, SpindlePrediction
 from trebb.core.remedies.tram import TRAM_REMEDIES, TramPrediction
 
-REMEDIES: tuple[Remedy, ...] = (*SCREW_REMEDIES, *SPINDLE_REMEDIES, *BED_REMEDIES, *GIB_REMEDIES, *TRAM_REMEDIES)
+REMEDIES: tuple[Remedy, ...] = (
+    *SCREW_REMEDIES,
+    *SPINDLE_REMEDIES,
+    *BED_REMEDIES,
+    *GIB_REMEDIES,
+    *TRAM_REMEDIES,
+)
 
 _BY_KEY = {(r.family, r.key): r for r in REMEDIES}
 

@@ -11,7 +11,9 @@ from trebb.core.units import UnitSystem
 
 
 class Prediction(Protocol):
-    """What a remedy would leave, in its family's own terms; `worst` is the figure remedies are compared by, mm."""
+    """What a remedy would leave, in its family's own terms; `worst` is the figure remedies are compared by,
+    mm.
+    """
 
     @property
     def after(self) -> Estimate:

@@ -44,11 +44,15 @@ def leave(slide: Slide, now: Estimate) -> Change:
 
 def _tightest(now: Estimate) -> tuple[str, str]:
     """End and spot at which the slide runs closest."""
-    return min(ENDS, key=lambda e: now.source(f"gap.{e}").value), min(SPOTS, key=lambda s: now.source(f"worn.{s}").value)
+    return min(ENDS, key=lambda e: now.source(f"gap.{e}").value), min(
+        SPOTS, key=lambda s: now.source(f"worn.{s}").value
+    )
 
 
 def tighten_change(slide: Slide, now: Estimate) -> Change:
-    """The gib goes in until the tightest place runs: both ends close by as much, the mismatch stays. No further than its screw goes."""
+    """The gib goes in until the tightest place runs: both ends close by as much, the mismatch stays. No
+    further than its screw goes.
+    """
     end, spot = _tightest(now)
     gaps = gaps_of(slide, now)
     if gaps.advance_mm(slide.gib) > slide.travel_mm:
@@ -62,6 +66,7 @@ def _run_at_tightest(slide: Slide, end: str, spot: str, sd: float) -> Change:
         if e == end:
             return Shift(slide.running_mm, sd, {f"worn.{spot}": -1.0})
         return Shift(slide.running_mm, sd, {f"gap.{e}": 1.0, f"gap.{end}": -1.0, f"worn.{spot}": -1.0})
+
     return Change({f"gap.{e}": shift(e) for e in ENDS})
 
 
@@ -105,30 +110,121 @@ def _risk(words: str) -> Risk:
 
 
 def _risk_tighten(slide: Slide, split: Any, then: GibPrediction, system: UnitSystem) -> str:
-    return f"Half an hour, no cost; {show_small(then.worst.value, system)} stay at the worst. Tightened to run in the worn middle it binds at the ends."
+    return (
+        f"Half an hour, no cost; {show_small(then.worst.value, system)} stay at the worst. Tightened to "
+        "run in the worn middle it binds at the ends."
+    )
 
 
 def _risk_line(slide: Slide, split: Any, then: GibPrediction, system: UnitSystem) -> str:
     left = slide.thin_mm - slide.stock_mm
-    thin = f" {show_size(left, system)} of iron stay at its thin end: under {show_size(slide.least_mm, system)} it bends in its slot." if left < slide.least_mm else ""
+    thin = (
+        f" {show_size(left, system)} of iron stay at its thin end: under {show_size(slide.least_mm, system)} "
+        "it bends in its slot."
+        if left < slide.least_mm
+        else ""
+    )
     return f"Lining wants iron ground off first and creeps if bonded dirty.{thin}"
 
 
 _gib = partial(Remedy, family="gib", outcome=_outcome)
 
 GIB_REMEDIES: tuple[Remedy, ...] = (
-    _gib("leave", "Leave it", "Write down why; lock the slide where it is not moved.", leave, 0, 0, 0, "Nothing.", _risk("It rocks under each cut; the ways wear faster.")),
-    _gib("tighten", "Turn the gib in", "Until the tightest place of the travel runs.", tighten_change, 0, 0.5, 0, "A screwdriver, an indicator.", _risk_tighten),
-    _gib("shim", "Shim behind it", "Brings its adjustment back; the mismatch of its taper stays.", shim_change, 4, 1.5, 0,
-         "Shim strip, glue at one end.", _risk("A shim that does not reach both ends rocks; steel shim behind iron creeps: fix it at one end."), ("gib_shim",)),
-    _gib("line", "Line it", "Iron ground off, bearing plastic or bronze bonded on, ground to the slot's taper.", line_change, 45, 6, 2,
-         "Surface grinder or mill, lining, adhesive, a press or clamps.", _risk_line, ("gib_liner",), caution="Two-part adhesive: gloves, open door, the sheet's own cautions. Grinding: wheel rung and guarded."),
-    _gib("new", "New gib", "Iron, to this slot: thicker at both ends, scraped in, cut to length last.", new_change, 55, 12, 3,
-         "Grey iron bar and a spare, mill, the old gib as tapered packing or a sine bar, blue and scraper.",
-         _risk("Bars warp as they are cut: rough both sides, let it lie, finish. Cut two. Iron on iron, not steel."), ("gib",), caution="Scrapers are knives. Milling thin work: clamp it along its whole length, never hold it down by hand."),
-    _gib("scrape", "Scrape the slideways, new gib", "Ways straight again, then a gib to them.", scrape_change, 70, 40, 5,
-         "Straightedge, blue, scrapers; as for a new gib.", _risk("The longest work; the only one that cures play that differs along the travel. A saddle scraped comes down: line it."), ("gib",),
-         caution="Scrapers are knives: cut away from the other hand."),
-    _gib("lift", "Scrape, new gib, line the saddle up", "As above, and the saddle back to its height for rack and lead screw.", lift_change, 120, 55, 7,
-         "As above, and lining as large as the saddle's ways.", _risk("Height first, gib last: lining moves the dovetail too."), ("gib", "saddle_liner"), applies=lambda slide: slide.is_saddle, caution="Two-part adhesive: gloves, open door, the sheet's own cautions."),
-)  # fmt: skip
+    _gib(
+        "leave",
+        "Leave it",
+        "Write down why; lock the slide where it is not moved.",
+        leave,
+        0,
+        0,
+        0,
+        "Nothing.",
+        _risk("It rocks under each cut; the ways wear faster."),
+    ),
+    _gib(
+        "tighten",
+        "Turn the gib in",
+        "Until the tightest place of the travel runs.",
+        tighten_change,
+        0,
+        0.5,
+        0,
+        "A screwdriver, an indicator.",
+        _risk_tighten,
+    ),
+    _gib(
+        "shim",
+        "Shim behind it",
+        "Brings its adjustment back; the mismatch of its taper stays.",
+        shim_change,
+        4,
+        1.5,
+        0,
+        "Shim strip, glue at one end.",
+        _risk(
+            "A shim that does not reach both ends rocks; steel shim behind iron creeps: fix it at one end."
+        ),
+        ("gib_shim",),
+    ),
+    _gib(
+        "line",
+        "Line it",
+        "Iron ground off, bearing plastic or bronze bonded on, ground to the slot's taper.",
+        line_change,
+        45,
+        6,
+        2,
+        "Surface grinder or mill, lining, adhesive, a press or clamps.",
+        _risk_line,
+        ("gib_liner",),
+        caution="Two-part adhesive: gloves, open door, the sheet's own cautions. Grinding: wheel rung and "
+        "guarded.",
+    ),
+    _gib(
+        "new",
+        "New gib",
+        "Iron, to this slot: thicker at both ends, scraped in, cut to length last.",
+        new_change,
+        55,
+        12,
+        3,
+        "Grey iron bar and a spare, mill, the old gib as tapered packing or a sine bar, blue and scraper.",
+        _risk(
+            "Bars warp as they are cut: rough both sides, let it lie, finish. Cut two. Iron on iron, not "
+            "steel."
+        ),
+        ("gib",),
+        caution="Scrapers are knives. Milling thin work: clamp it along its whole length, never hold it down "
+        "by hand.",
+    ),
+    _gib(
+        "scrape",
+        "Scrape the slideways, new gib",
+        "Ways straight again, then a gib to them.",
+        scrape_change,
+        70,
+        40,
+        5,
+        "Straightedge, blue, scrapers; as for a new gib.",
+        _risk(
+            "The longest work; the only one that cures play that differs along the travel. A saddle scraped "
+            "comes down: line it."
+        ),
+        ("gib",),
+        caution="Scrapers are knives: cut away from the other hand.",
+    ),
+    _gib(
+        "lift",
+        "Scrape, new gib, line the saddle up",
+        "As above, and the saddle back to its height for rack and lead screw.",
+        lift_change,
+        120,
+        55,
+        7,
+        "As above, and lining as large as the saddle's ways.",
+        _risk("Height first, gib last: lining moves the dovetail too."),
+        ("gib", "saddle_liner"),
+        applies=lambda slide: slide.is_saddle,
+        caution="Two-part adhesive: gloves, open door, the sheet's own cautions.",
+    ),
+)

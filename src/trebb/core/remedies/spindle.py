@@ -25,7 +25,13 @@ REAMED_SEAT = Shift(0.0020, 0.0008)
 FITTED = Shift(0.0, 0.0005)
 LOOSE_MM = 0.002  # under this a bearing still holds
 # What cleaning leaves of a seat's scatter, by where the blue rubbed: burrs go, wear stays.
-CLEANED = {"one side": (0.25, 0.15), "patches": (0.6, 0.2), "all round and along": (0.5, 0.2), "the back only": (0.9, 0.1), "the mouth only": (0.9, 0.1)}
+CLEANED = {
+    "one side": (0.25, 0.15),
+    "patches": (0.6, 0.2),
+    "all round and along": (0.5, 0.2),
+    "the back only": (0.9, 0.1),
+    "the mouth only": (0.9, 0.1),
+}
 CLEANED_UNKNOWN = (0.65, 0.3)
 
 
@@ -89,13 +95,17 @@ def preload_change(spindle: Spindle, now: Estimate) -> Change:
 
 
 def bearings_change(spindle: Spindle, now: Estimate) -> Change:
-    """New bearings, preloaded, on the journals as they are. A loose journal lets them sit off centre by half its play."""
+    """New bearings, preloaded, on the journals as they are. A loose journal lets them sit off centre by half
+    its play.
+    """
     off = math.hypot(NEW_BEARING_SD, 0.25 * now.source("loose.front").value)
     return preload_change(spindle, now).then(Change(_vector("bearing", off, NEW_BEARING_LEAN_SD)))
 
 
 def sleeve_change(spindle: Spindle, now: Estimate) -> Change:
-    """Every seat shown loose gets a sleeve, the loosest in any case; the bearings go back and are preloaded."""
+    """Every seat shown loose gets a sleeve, the loosest in any case; the bearings go back and are
+    preloaded.
+    """
     loose = {key for key in FITS if now.source(key).low > LOOSE_MM} | {loosest(now)}
     return preload_change(spindle, now).then(Change(dict.fromkeys(loose, FITTED)))
 
@@ -114,7 +124,14 @@ def grind_change(spindle: Spindle, now: Estimate) -> Change:
     """Journals built up and ground, new bearings, then the taper ground on them."""
     fits = {"loose.front": FITTED, "loose.rear": FITTED}
     return bearings_change(spindle, now).then(
-        Change({**_vector("bearing", NEW_BEARING_SD, NEW_BEARING_LEAN_SD), **_vector("taper", GROUND_SD, GROUND_LEAN_SD), **fits, "seat": SOUND_SEAT})
+        Change(
+            {
+                **_vector("bearing", NEW_BEARING_SD, NEW_BEARING_LEAN_SD),
+                **_vector("taper", GROUND_SD, GROUND_LEAN_SD),
+                **fits,
+                "seat": SOUND_SEAT,
+            }
+        )
     )
 
 
@@ -127,7 +144,13 @@ def second_bearing_change(spindle: Spindle, now: Estimate) -> Change:
     """A second bearing at the quill's end: the spindle no longer swings about one."""
     share = 1 / ONE_BEARING_LEVER
     return Change({key: Shift(0.0, 0.0005, {key: share}) for key in ("loose.front", "loose.housing")}).then(
-        Change({"slack": Shift(PRELOAD_LEFT.amount * share, PRELOAD_LEFT.sd * share), "float": FLOAT_LEFT, **_vector("bearing", NEW_BEARING_SD, NEW_BEARING_LEAN_SD)})
+        Change(
+            {
+                "slack": Shift(PRELOAD_LEFT.amount * share, PRELOAD_LEFT.sd * share),
+                "float": FLOAT_LEFT,
+                **_vector("bearing", NEW_BEARING_SD, NEW_BEARING_LEAN_SD),
+            }
+        )
     )
 
 
@@ -143,7 +166,11 @@ def coupler_change(spindle: Spindle, now: Estimate) -> Change:
 
 def overhaul_change(spindle: Spindle, now: Estimate) -> Change:
     """Second bearing, quill's bore and coupler at one strip-down."""
-    return second_bearing_change(spindle, now).then(quill_change(spindle, now)).then(coupler_change(spindle, now))
+    return (
+        second_bearing_change(spindle, now)
+        .then(quill_change(spindle, now))
+        .then(coupler_change(spindle, now))
+    )
 
 
 def jaws_change(spindle: Spindle, now: Estimate) -> Change:
@@ -193,26 +220,43 @@ def _risk_bearings(spindle: Spindle, split: SpindleSplit, then: SpindlePredictio
 
 
 def _risk_preload(spindle: Spindle, split: SpindleSplit, then: SpindlePrediction, system: UnitSystem) -> str:
-    return f"Slack: {_left(split, then, 'slack', system)}.{_loose(then, system)} Too tight, it heats: run it warm and look."
+    return (
+        f"Slack: {_left(split, then, 'slack', system)}.{_loose(then, system)} Too tight, it heats: run "
+        "it warm and look."
+    )
 
 
 def _risk_clean(spindle: Spindle, split: SpindleSplit, then: SpindlePrediction, system: UnitSystem) -> str:
-    known = f"The blue says {spindle.contact}." if spindle.contact else "Without blue it is a guess how much is dirt."
+    known = (
+        f"The blue says {spindle.contact}."
+        if spindle.contact
+        else "Without blue it is a guess how much is dirt."
+    )
     return f"Seat: {_left(split, then, 'seat', system)}. {known}"
 
 
 def _risk_clock(spindle: Spindle, split: SpindleSplit, then: SpindlePrediction, system: UnitSystem) -> str:
     clocking = best_clocking(spindle, split.drawn, spindle.pin_near_mm, "chuck")
     before, after = (show_small(q.value, system) for q in (clocking.before, clocking.after))
-    shown = "" if clocking.is_shown else " The directions are not shown yet: read the chuck and the spindle first."
-    return f"Turned {clocking.turn_deg:.0f}°, a pin in the chuck goes from {before} to {after}.{shown} It holds while the mark is kept; nothing is mended."
+    shown = (
+        ""
+        if clocking.is_shown
+        else " The directions are not shown yet: read the chuck and the spindle first."
+    )
+    return (
+        f"Turned {clocking.turn_deg:.0f}°, a pin in the chuck goes from {before} to {after}.{shown} It "
+        "holds while the mark is kept; nothing is mended."
+    )
 
 
 def _ream_hinder(spindle: Spindle) -> str:
     if spindle.hardness == "hard":
         return "The taper is hard: a reamer would be ruined and the bore scored. Grind it, or leave it."
     if spindle.hardness != "soft":
-        return "Hardness is not tested: draw a fine file lightly over the taper's mouth first. If it skates, it is hard."
+        return (
+            "Hardness is not tested: draw a fine file lightly over the taper's mouth first. If it "
+            "skates, it is hard."
+        )
     return ""
 
 
@@ -223,42 +267,190 @@ def _one_bearing(spindle: Spindle) -> bool:
 _spindle = partial(Remedy, family="spindle", outcome=SpindlePrediction)
 
 SPINDLE_REMEDIES: tuple[Remedy, ...] = (
-    _spindle("leave", "Leave it", "Write down why; work near the nose, take light cuts.", no_change, 0, 0, 0, "Nothing.",
-             _risk("It goes on as it is, and a little worse each year.")),
-    _spindle("clean", "Clean, deburr, seat again", "Both tapers washed, burrs stoned off, seated the same way each time.", clean_change, 5, 2, 0,
-             "Fine stone, solvent, marking blue to see by.", _risk_clean, caution="Solvent: open a door, wear gloves; no flame."),
-    _spindle("clock", "Scribe and clock the chuck", "Turned on its seat until its error opposes the spindle's, and marked.", clock_change, 0, 1.5, 0,
-             "Scriber, a ground pin.", _risk_clock, caution="Lock out power; a chuck is heavy: a board under it."),
-    _spindle("preload", "Set the preload", "Tightened until the play goes, then checked that it still turns free.", preload_change, 0, 2, 0,
-             "Pin spanner, spring balance, thermometer.", _risk_preload, ("pin_spanner",)),
-    _spindle("bearings", "New bearings on the old journals", "A matched set, preloaded by spacers or nut.", bearings_change, 180, 8, 7,
-             "Bearings of the spindle class, puller, oven or induction heater, grease or oil.", _risk_bearings, ("spacer", "pin_spanner"),
-             caution="Hot bearings burn; 110 °C at most. Never a flame on a bearing."),
-    _spindle("sleeve", "Sleeve the loose seats", "Turned down or bored, a sleeve shrunk on, ground or turned true.", sleeve_change, 60, 11, 4,
-             "Another lathe, or a grinder; a press or an oven.", _risk_bearings, ("sleeve", "spacer"),
-             caution="A press needs a shield and a straight load; hot parts burn."),
-    _spindle("ream", "Ream the taper on its own bearings", "Only a soft one: a light cut by hand, spindle turned slowly.", ream_change, 45, 3, 4,
-             "Finishing taper reamer in good order, cutting oil.", _risk("A reamer follows the old hole: it trues less than grinding does."), hinder=_ream_hinder),
-    _spindle("grind", "Build up and grind, taper last", "Journals plated and ground, new bearings, then the taper ground on them.", grind_change, 420, 14, 28,
-             "A licensed plating shop and a specialist grinder; new bearings.", _risk("It leaves the shop for a month; agree the sizes in writing."),
-             ("spacer", "pin_spanner"), caution="Hard-chrome plating is for licensed shops only."),
-    _spindle("cartridge", "A whole new cartridge", "Spindle, bearings and housing as one.", cartridge_change, 950, 9, 35,
-             "The maker's or a specialist's part; every stored tool length shifts.", _risk("Measure one tool's length before the old one comes out.")),
-    _spindle("second_bearing", "A second quill bearing", "The quill's end bored for a second bearing beside the first.", second_bearing_change, 55, 9, 5,
-             "A lathe that swings the quill, or a mill to bore it; a bearing.", _risk("Indicate the quill by its outside, not by the old bore.", "slack"),
-             ("bearing_seat", "locking_collar"), applies=_one_bearing),
-    _spindle("quill", "Bush the quill's bore", "The head bored, a cast-iron bush pressed in and honed to the quill.", quill_change, 70, 9, 5,
-             "A mill that takes the head, a hone.", _risk("Bushed out of line it moves the drill sideways through the stroke.", "slack"), ("sleeve",),
-             applies=lambda s: s.has_quill),
-    _spindle("coupler", "Sleeve the drive coupler", "A sleeve over the worn splines, fitted to the drive.", coupler_change, 15, 3, 2,
-             "Bar end, a file or a broach for the splines.", _risk("Spins free first: pin it only after it is tried.", "coupler"), ("coupler_sleeve",),
-             applies=lambda s: s.has_quill),
-    _spindle("overhaul", "Second bearing, quill and coupler", "All three while it is apart.", overhaul_change, 125, 18, 5,
-             "As for each of the three.", _risk("Most work of all, and one strip-down.", "slack"), ("bearing_seat", "locking_collar", "sleeve", "coupler_sleeve"), applies=_one_bearing),
-    _spindle("jaws", "True the jaws in place", "Jaws loaded outward on a ring and ground.", jaws_change, 20, 2, 0,
-             "A small grinder on the slide, the ways well covered.", _risk("True at that diameter only; the spindle is not mended.", "chuck"),
-             applies=lambda s: s.kind == "lathe", caution="Grit: cover the ways. Wheel guard and eye protection; ring-test the wheel."),
-    _spindle("backplate", "Adjust the chuck on its backplate", "Bolts eased, tapped true on a pin, drawn up.", backplate_change, 0, 1.5, 0,
-             "A soft hammer, a ground pin.", _risk("The offset goes, the lean stays; it may move again after a bump.", "chuck"),
-             applies=lambda s: s.kind == "lathe"),
-)  # fmt: skip
+    _spindle(
+        "leave",
+        "Leave it",
+        "Write down why; work near the nose, take light cuts.",
+        no_change,
+        0,
+        0,
+        0,
+        "Nothing.",
+        _risk("It goes on as it is, and a little worse each year."),
+    ),
+    _spindle(
+        "clean",
+        "Clean, deburr, seat again",
+        "Both tapers washed, burrs stoned off, seated the same way each time.",
+        clean_change,
+        5,
+        2,
+        0,
+        "Fine stone, solvent, marking blue to see by.",
+        _risk_clean,
+        caution="Solvent: open a door, wear gloves; no flame.",
+    ),
+    _spindle(
+        "clock",
+        "Scribe and clock the chuck",
+        "Turned on its seat until its error opposes the spindle's, and marked.",
+        clock_change,
+        0,
+        1.5,
+        0,
+        "Scriber, a ground pin.",
+        _risk_clock,
+        caution="Lock out power; a chuck is heavy: a board under it.",
+    ),
+    _spindle(
+        "preload",
+        "Set the preload",
+        "Tightened until the play goes, then checked that it still turns free.",
+        preload_change,
+        0,
+        2,
+        0,
+        "Pin spanner, spring balance, thermometer.",
+        _risk_preload,
+        ("pin_spanner",),
+    ),
+    _spindle(
+        "bearings",
+        "New bearings on the old journals",
+        "A matched set, preloaded by spacers or nut.",
+        bearings_change,
+        180,
+        8,
+        7,
+        "Bearings of the spindle class, puller, oven or induction heater, grease or oil.",
+        _risk_bearings,
+        ("spacer", "pin_spanner"),
+        caution="Hot bearings burn; 110 °C at most. Never a flame on a bearing.",
+    ),
+    _spindle(
+        "sleeve",
+        "Sleeve the loose seats",
+        "Turned down or bored, a sleeve shrunk on, ground or turned true.",
+        sleeve_change,
+        60,
+        11,
+        4,
+        "Another lathe, or a grinder; a press or an oven.",
+        _risk_bearings,
+        ("sleeve", "spacer"),
+        caution="A press needs a shield and a straight load; hot parts burn.",
+    ),
+    _spindle(
+        "ream",
+        "Ream the taper on its own bearings",
+        "Only a soft one: a light cut by hand, spindle turned slowly.",
+        ream_change,
+        45,
+        3,
+        4,
+        "Finishing taper reamer in good order, cutting oil.",
+        _risk("A reamer follows the old hole: it trues less than grinding does."),
+        hinder=_ream_hinder,
+    ),
+    _spindle(
+        "grind",
+        "Build up and grind, taper last",
+        "Journals plated and ground, new bearings, then the taper ground on them.",
+        grind_change,
+        420,
+        14,
+        28,
+        "A licensed plating shop and a specialist grinder; new bearings.",
+        _risk("It leaves the shop for a month; agree the sizes in writing."),
+        ("spacer", "pin_spanner"),
+        caution="Hard-chrome plating is for licensed shops only.",
+    ),
+    _spindle(
+        "cartridge",
+        "A whole new cartridge",
+        "Spindle, bearings and housing as one.",
+        cartridge_change,
+        950,
+        9,
+        35,
+        "The maker's or a specialist's part; every stored tool length shifts.",
+        _risk("Measure one tool's length before the old one comes out."),
+    ),
+    _spindle(
+        "second_bearing",
+        "A second quill bearing",
+        "The quill's end bored for a second bearing beside the first.",
+        second_bearing_change,
+        55,
+        9,
+        5,
+        "A lathe that swings the quill, or a mill to bore it; a bearing.",
+        _risk("Indicate the quill by its outside, not by the old bore.", "slack"),
+        ("bearing_seat", "locking_collar"),
+        applies=_one_bearing,
+    ),
+    _spindle(
+        "quill",
+        "Bush the quill's bore",
+        "The head bored, a cast-iron bush pressed in and honed to the quill.",
+        quill_change,
+        70,
+        9,
+        5,
+        "A mill that takes the head, a hone.",
+        _risk("Bushed out of line it moves the drill sideways through the stroke.", "slack"),
+        ("sleeve",),
+        applies=lambda s: s.has_quill,
+    ),
+    _spindle(
+        "coupler",
+        "Sleeve the drive coupler",
+        "A sleeve over the worn splines, fitted to the drive.",
+        coupler_change,
+        15,
+        3,
+        2,
+        "Bar end, a file or a broach for the splines.",
+        _risk("Spins free first: pin it only after it is tried.", "coupler"),
+        ("coupler_sleeve",),
+        applies=lambda s: s.has_quill,
+    ),
+    _spindle(
+        "overhaul",
+        "Second bearing, quill and coupler",
+        "All three while it is apart.",
+        overhaul_change,
+        125,
+        18,
+        5,
+        "As for each of the three.",
+        _risk("Most work of all, and one strip-down.", "slack"),
+        ("bearing_seat", "locking_collar", "sleeve", "coupler_sleeve"),
+        applies=_one_bearing,
+    ),
+    _spindle(
+        "jaws",
+        "True the jaws in place",
+        "Jaws loaded outward on a ring and ground.",
+        jaws_change,
+        20,
+        2,
+        0,
+        "A small grinder on the slide, the ways well covered.",
+        _risk("True at that diameter only; the spindle is not mended.", "chuck"),
+        applies=lambda s: s.kind == "lathe",
+        caution="Grit: cover the ways. Wheel guard and eye protection; ring-test the wheel.",
+    ),
+    _spindle(
+        "backplate",
+        "Adjust the chuck on its backplate",
+        "Bolts eased, tapped true on a pin, drawn up.",
+        backplate_change,
+        0,
+        1.5,
+        0,
+        "A soft hammer, a ground pin.",
+        _risk("The offset goes, the lean stays; it may move again after a bump.", "chuck"),
+        applies=lambda s: s.kind == "lathe",
+    ),
+)

@@ -82,7 +82,10 @@ def fit_turn(angles_deg: Sequence[float], readings: Sequence[float]) -> Turn:
     theta, y = np.radians(np.asarray(angles_deg, dtype=float)), np.asarray(readings, dtype=float)
     distinct = len({round(math.degrees(t) % 360, 3) for t in theta})
     if distinct < 3:
-        raise InputError(f"{distinct} angle{'s' if distinct != 1 else ''}", "three angles round the turn are the least that give an eccentricity")
+        raise InputError(
+            f"{distinct} angle{'s' if distinct != 1 else ''}",
+            "three angles round the turn are the least that give an eccentricity",
+        )
     lobes = min(MOST_LOBES, (distinct - 1) // 2)
     while True:
         design = _design(theta, lobes)
@@ -102,7 +105,9 @@ def fit_turn(angles_deg: Sequence[float], readings: Sequence[float]) -> Turn:
 
 
 def residual_tir(angles_deg: Sequence[float], readings: Sequence[float], turn: Turn) -> float:
-    """Largest less smallest of the readings once mean and eccentricity are taken out: what is not round, and noise."""
+    """Largest less smallest of the readings once mean and eccentricity are taken out: what is not round, and
+    noise.
+    """
     theta = np.radians(np.asarray(angles_deg, dtype=float))
     v = turn.vectors[0]
     left = np.asarray(readings, dtype=float) - turn.mean - v.real * np.cos(theta) - v.imag * np.sin(theta)

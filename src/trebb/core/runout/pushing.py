@@ -35,7 +35,10 @@ def fit_push(forces_n: Sequence[float], readings_mm: Sequence[float]) -> PushFit
     force, y = np.asarray(forces_n, dtype=float), np.asarray(readings_mm, dtype=float)
     up, down = {f for f in forces_n if f > 0}, {f for f in forces_n if f < 0}
     if not up or not down or len(up) + len(down) < 3:
-        raise InputError(f"{len(up)} pulls one way, {len(down)} the other", "slack is told from flex by two different pulls one way and one the other at least")
+        raise InputError(
+            f"{len(up)} pulls one way, {len(down)} the other",
+            "slack is told from flex by two different pulls one way and one the other at least",
+        )
     design = np.column_stack([np.ones_like(force), np.sign(force) / 2, force])
     scale = np.array([1.0, 1.0, np.abs(force).max()])
     scaled = design / scale
@@ -46,4 +49,10 @@ def fit_push(forces_n: Sequence[float], readings_mm: Sequence[float]) -> PushFit
     if freedom <= 0:
         return PushFit(float(zero), float(slack), float(flex), None, None)
     sd = math.sqrt(float(left @ left) / freedom)
-    return PushFit(float(zero), float(slack), float(flex), sd * math.sqrt(normal[1, 1]), sd * math.sqrt(normal[2, 2]) / scale[2])
+    return PushFit(
+        float(zero),
+        float(slack),
+        float(flex),
+        sd * math.sqrt(normal[1, 1]),
+        sd * math.sqrt(normal[2, 2]) / scale[2],
+    )

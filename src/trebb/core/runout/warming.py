@@ -36,7 +36,9 @@ def settle(minutes: Sequence[float], degrees_c: Sequence[float], *, sd_c: float 
     """
     t, y = np.asarray(minutes, dtype=float), np.asarray(degrees_c, dtype=float)
     if len(set(minutes)) < 3:
-        raise InputError(f"{len(set(minutes))} times", "three at least, the first at the start, tell where it goes")
+        raise InputError(
+            f"{len(set(minutes))} times", "three at least, the first at the start, tell where it goes"
+        )
     taus = TAU_MIDDLE * np.exp(TAU_SPREAD * np.linspace(-2.5, 2.5, 41))
     log_weight, rises, variances, starts = [], [], [], []
     for tau in taus:
@@ -47,7 +49,12 @@ def settle(minutes: Sequence[float], degrees_c: Sequence[float], *, sd_c: float 
         covariance = np.linalg.inv(precision)
         found = covariance @ (design.T @ y) / sd_c**2
         left = y - design @ found
-        log_weight.append(-0.5 * float(left @ left) / sd_c**2 - 0.5 * (found[1] / 60) ** 2 + 0.5 * math.log(float(np.linalg.det(covariance))) - 0.5 * (math.log(tau / TAU_MIDDLE) / TAU_SPREAD) ** 2)
+        log_weight.append(
+            -0.5 * float(left @ left) / sd_c**2
+            - 0.5 * (found[1] / 60) ** 2
+            + 0.5 * math.log(float(np.linalg.det(covariance)))
+            - 0.5 * (math.log(tau / TAU_MIDDLE) / TAU_SPREAD) ** 2
+        )
         rises.append(float(found[1]))
         variances.append(float(covariance[1, 1]))
         starts.append(float(found[0]))

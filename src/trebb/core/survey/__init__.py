@@ -1,4 +1,5 @@
-"""Set-ups: one module each, or one for those that read the same thing, holding its places, rows, reduction, figure, steps, cautions and limits.
+"""Set-ups: one module each, or one for those that read the same thing, holding its places, rows, reduction,
+figure, steps, cautions and limits.
 
 A new set-up is one file and one line in `SET_UPS`.
 """
@@ -31,8 +32,18 @@ from trebb.core.survey import (
     warm_run,
     which_thread,
 )
+from trebb.core.survey.admitting import admit_reading, doubt_of, read_typed
 from trebb.core.survey.base import AnySetUp, InstrumentKind, Lot, Place, PlaceReadings, Result, SetUp
-from trebb.core.survey.reduction import Outlier, information, observations, outlier, pooled_sd, reduced_mean, results, spread
+from trebb.core.survey.reduction import (
+    Outlier,
+    information,
+    observations,
+    outlier,
+    pooled_sd,
+    reduced_mean,
+    results,
+    spread,
+)
 
 SET_UPS: tuple[AnySetUp, ...] = (
     lash.SET_UP,
@@ -108,10 +119,13 @@ __all__ = [
     "PlaceReadings",
     "Result",
     "SetUp",
+    "admit_reading",
+    "doubt_of",
     "information",
     "observations",
     "outlier",
     "pooled_sd",
+    "read_typed",
     "reduced_mean",
     "results",
     "set_up",

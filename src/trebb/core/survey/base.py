@@ -12,7 +12,7 @@ import numpy as np
 from trebb.core.condition import Estimate, Observation, Row
 from trebb.core.figure import Figure
 from trebb.core.machine import ScrewDrive
-from trebb.core.units import UnitSystem
+from trebb.core.units import ReadingUnit, UnitSystem
 
 S = TypeVar("S")
 
@@ -97,9 +97,11 @@ class SetUp(Generic[S]):
         noise: the indicator's zero, this seating. `rng_of(name)` gives the same generator for the same name.
     lots(subject) : what is set up together; one lot of everything if not given.
     results(subject, taken) : what is compared before and after; each place's mean if not given.
-    expected(subject, after, place) : value and 95 % half width of a result in a condition, where no row gives it.
+    expected(subject, after, place) : value and 95 % half width of a result in a condition, where no row
+        gives it.
     refusal(subject, place, raw, system) : why a typed value cannot be, or "".
-    view : how the readings are pictured: "rows", "turn", "push", "warm", "contact", "ladder", "gib" or "profile".
+    view : how the readings are pictured: "rows", "turn", "push", "warm", "contact", "ladder", "gib" or
+        "profile".
     plane_mm(subject, group) : distance of a turn's plane from the nose; None where it is read along the axis.
     is_signed : a reading may be less than nothing; is_proof : taken again after the repair.
     applies(subject) : whether this machine has it.
@@ -111,7 +113,7 @@ class SetUp(Generic[S]):
     short: str
     title: str
     instrument: InstrumentKind
-    unit: str
+    unit: ReadingUnit
     resolution_mm: float
     minutes: float
     setting_minutes: float
@@ -174,13 +176,19 @@ class SetUp(Generic[S]):
 AnySetUp = SetUp[Any]
 
 
-def lots_by_group(places: Callable[[S], tuple[Place, ...]], words: Callable[[str], str], minutes: float) -> Callable[[S], tuple[Lot, ...]]:
-    """A set-up's `lots`: one for each group of places, set up anew in so many minutes; `words` titles a group."""
+def lots_by_group(
+    places: Callable[[S], tuple[Place, ...]], words: Callable[[str], str], minutes: float
+) -> Callable[[S], tuple[Lot, ...]]:
+    """A set-up's `lots`: one for each group of places, set up anew in so many minutes; `words` titles a
+    group.
+    """
+
     def lots(subject: S) -> tuple[Lot, ...]:
         groups: dict[str, list[str]] = {}
         for p in places(subject):
             groups.setdefault(p.group, []).append(p.key)
         return tuple(Lot(group, words(group), tuple(keys), minutes) for group, keys in groups.items())
+
     return lots
 
 
@@ -202,4 +210,6 @@ def drive_division_mm(drive: ScrewDrive) -> float:
 
 def beyond_travel(drive: ScrewDrive, place: str, raw_mm: float) -> str:
     """Why a play cannot be: more than the slide moves at all."""
-    return "that is more than the slide's whole travel; is the unit right?" if raw_mm > drive.travel_mm else ""
+    return (
+        "that is more than the slide's whole travel; is the unit right?" if raw_mm > drive.travel_mm else ""
+    )

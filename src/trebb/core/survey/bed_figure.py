@@ -27,15 +27,23 @@ def bed_front(bed: Bed, *, wash: str = "", station: int | None = None) -> list[I
         line((LEFT, WAY + 5), (RIGHT, WAY + 5), role=Role.SOFT),
         box(LEFT - 8, 42, 68, WAY - 42, wash=wash == "head"),
         box(LEFT + 60, 52, 12, 24, wash=wash == "nose"),
-        Shape(((LEFT + 4, 128), (LEFT + 52, 128), (LEFT + 58, 156), (LEFT - 2, 156)), True, wash=wash == "feet"),
-        Shape(((RIGHT - 56, 128), (RIGHT - 8, 128), (RIGHT - 2, 156), (RIGHT - 62, 156)), True, wash=wash == "feet"),
+        Shape(
+            ((LEFT + 4, 128), (LEFT + 52, 128), (LEFT + 58, 156), (LEFT - 2, 156)), True, wash=wash == "feet"
+        ),
+        Shape(
+            ((RIGHT - 56, 128), (RIGHT - 8, 128), (RIGHT - 2, 156), (RIGHT - 62, 156)),
+            True,
+            wash=wash == "feet",
+        ),
         Label((LEFT + 26, 166), "headstock end", Role.SOFT),
         Label((RIGHT - 32, 166), "tailstock end", Role.SOFT),
     ]
     if station is not None:
         for k, x in enumerate(bed.stations):
             here = k == station
-            items.append(line((at(bed, x), WAY + 16), (at(bed, x), WAY + 22), role=Role.BLUE if here else Role.SOFT))
+            items.append(
+                line((at(bed, x), WAY + 16), (at(bed, x), WAY + 22), role=Role.BLUE if here else Role.SOFT)
+            )
             items.append(Label((at(bed, x), WAY + 34), str(k), Role.BLUE if here else Role.SOFT, strong=here))
     return items
 
@@ -51,7 +59,10 @@ def tailstock(x: float, *, wash: bool = False, quill: float = 20.0) -> list[Item
 
 def carriage(x: float, *, tool: bool = False) -> list[Item]:
     """The carriage at a place along the bed."""
-    items: list[Item] = [Shape(((x - 36, WAY), (x - 32, WAY - 10), (x + 32, WAY - 10), (x + 36, WAY)), True), box(x - 14, WAY - 22, 28, 12)]
+    items: list[Item] = [
+        Shape(((x - 36, WAY), (x - 32, WAY - 10), (x + 32, WAY - 10), (x + 36, WAY)), True),
+        box(x - 14, WAY - 22, 28, 12),
+    ]
     if tool:
         items.append(box(x - 4, AXIS + 12, 8, WAY - 22 - AXIS - 12, role=Role.BLUE, wash=True))
     return items
@@ -90,4 +101,21 @@ def words_at(x: float, y: float, text: str, *, anchor: str = "left", role: Role 
     return Label((x, y), text, role, anchor)
 
 
-__all__ = ["AXIS", "HEIGHT", "LEFT", "RIGHT", "WAY", "WIDTH", "Arrow", "at", "bed_end", "bed_front", "carriage", "frame", "indicator_on", "level", "tailstock", "words_at"]
+__all__ = [
+    "AXIS",
+    "HEIGHT",
+    "LEFT",
+    "RIGHT",
+    "WAY",
+    "WIDTH",
+    "Arrow",
+    "at",
+    "bed_end",
+    "bed_front",
+    "carriage",
+    "frame",
+    "indicator_on",
+    "level",
+    "tailstock",
+    "words_at",
+]

@@ -7,7 +7,14 @@ from trebb.core.figure import Figure
 from trebb.core.machine import Spindle
 from trebb.core.survey.base import Lot
 from trebb.core.survey.spindle_figure import AXIS, NOSE, frame, indicators, nose, turning
-from trebb.core.survey.turning import READING_SD_MM, lobe_row, split_place, turn_places, turn_set_up, vector_row
+from trebb.core.survey.turning import (
+    READING_SD_MM,
+    lobe_row,
+    split_place,
+    turn_places,
+    turn_set_up,
+    vector_row,
+)
 
 PLANES = (("pin near", "close to the jaws"), ("pin far", "near its end"))
 
@@ -37,7 +44,9 @@ SET_UP = turn_set_up(
     minutes=0.2,
     setting_minutes=4,
     places=lambda spindle: turn_places(PLANES, spindle.angles),
-    lots=lambda spindle: (Lot("pin", "Chuck on a ground pin", tuple(p.key for p in turn_places(PLANES, spindle.angles)), 4.0),),
+    lots=lambda spindle: (
+        Lot("pin", "Chuck on a ground pin", tuple(p.key for p in turn_places(PLANES, spindle.angles)), 4.0),
+    ),
     steps=(
         "Chuck, collet or drill chuck as it is used, on its mark if it has one.",
         "Grip a ground pin, short end in the jaws, with the usual force.",
@@ -46,7 +55,8 @@ SET_UP = turn_set_up(
     ),
     cautions=("Chuck key out before the hand leaves it.",),
     tells="What the work or the drill will see. Less the spindle's part, it is the chuck's own.",
-    cannot_tell="A chuck's runout is the chuck's, not the spindle's: it says nothing of the bearings by itself.",
+    cannot_tell="A chuck's runout is the chuck's, not the spindle's: it says nothing of the bearings by "
+    "itself.",
     settles="the chuck's own part",
     plane_mm=lambda spindle, group: spindle.pin_near_mm if group == "pin near" else spindle.pin_far_mm,
 )

@@ -21,7 +21,8 @@ WANTED_SHARE = 0.70
 
 @dataclass(frozen=True)
 class Contact:
-    """What the rubbed patches say: shares 0 to 1 of the whole, of the mouth's half, of the back's; how one-sided, and toward which dial angle.
+    """What the rubbed patches say: shares 0 to 1 of the whole, of the mouth's half, of the back's; how
+    one-sided, and toward which dial angle.
 
     `one_sided` is 0 for contact spread evenly round the turn, 1 for all at one angle.
     """
@@ -69,14 +70,34 @@ def _pattern(share: float, mouth: float, back: float, one_sided: float) -> tuple
     if share == 0:
         return "nothing painted", "Paint where the blue rubbed."
     if one_sided > 0.35:
-        return "one side", "It sits on one side: a burr, dirt, or a bent or bruised bar. Clean, stone the burr, blue again with another bar before cutting anything."
+        return (
+            "one side",
+            "It sits on one side: a burr, dirt, or a bent or bruised bar. Clean, stone the burr, blue again "
+            "with another bar before cutting anything.",
+        )
     if mouth > 2 * back and mouth - back > 0.25:
-        return "the mouth only", "It bears at the mouth and rocks at the back: the bore is bell-mouthed the other way, or the angle is wrong. Each seating leans as it likes."
+        return (
+            "the mouth only",
+            "It bears at the mouth and rocks at the back: the bore is bell-mouthed the other way, or the "
+            "angle is wrong. Each seating leans as it likes.",
+        )
     if back > 2 * mouth and back - mouth > 0.25:
-        return "the back only", "It bears deep and is free at the mouth: worn bell-mouthed. The bar leans over its whole length; this is the usual worn taper."
+        return (
+            "the back only",
+            "It bears deep and is free at the mouth: worn bell-mouthed. The bar leans over its whole length; "
+            "this is the usual worn taper.",
+        )
     if share >= WANTED_SHARE:
-        return "all round and along", "It bears as it should. If the bar does not repeat, look at the bar, the cleaning and the bearings first."
-    return "patches", "Scored or galled: high patches carry it. Stone the high ones with care; ream only a taper that a file cuts."
+        return (
+            "all round and along",
+            "It bears as it should. If the bar does not repeat, look at the bar, the cleaning and the "
+            "bearings first.",
+        )
+    return (
+        "patches",
+        "Scored or galled: high patches carry it. Stone the high ones with care; ream only a taper that a "
+        "file cuts.",
+    )
 
 
 def observe(spindle: Spindle, taken: Sequence[PlaceReadings]) -> list[Observation]:
@@ -86,7 +107,16 @@ def observe(spindle: Spindle, taken: Sequence[PlaceReadings]) -> list[Observatio
 
 def figure(spindle: Spindle, place: str) -> Figure:
     """Blue on the bar, a light twist, out again."""
-    items = [*nose(bar=True, wash="bar"), Arrow((300, AXIS - 26), (240, AXIS - 26)), Label((310, AXIS - 22), "thin blue on three lines along the bar; seat, a quarter turn, out", Role.SOFT, "left")]
+    items = [
+        *nose(bar=True, wash="bar"),
+        Arrow((300, AXIS - 26), (240, AXIS - 26)),
+        Label(
+            (310, AXIS - 22),
+            "thin blue on three lines along the bar; seat, a quarter turn, out",
+            Role.SOFT,
+            "left",
+        ),
+    ]
     return frame(items)
 
 
@@ -128,7 +158,9 @@ GIB_SHARE = 0.50
 
 @dataclass(frozen=True)
 class GibContact:
-    """What the blue shows on a gib's face: shares 0 to 1 of the whole, of its thin, middle and thick thirds, of its upper and lower edge."""
+    """What the blue shows on a gib's face: shares 0 to 1 of the whole, of its thin, middle and thick thirds,
+    of its upper and lower edge.
+    """
 
     share: float
     thin: float
@@ -141,12 +173,16 @@ class GibContact:
 
 
 def gib_contact_of(cells: frozenset[int]) -> GibContact:
-    """Grade a pattern on a gib: columns run from the thin to the thick end, rows from the upper to the lower edge."""
+    """Grade a pattern on a gib: columns run from the thin to the thick end, rows from the upper to the lower
+    edge.
+    """
     third, half = COLUMNS // 3, ROWS // 2
     along = [sum(i % COLUMNS // third == k for i in cells) / (third * ROWS) for k in range(3)]
     edges = [sum((i // COLUMNS >= half) == low for i in cells) / (half * COLUMNS) for low in (False, True)]
     share = len(cells) / (ROWS * COLUMNS)
-    return GibContact(share, along[0], along[1], along[2], edges[0], edges[1], *_gib_pattern(share, along, edges))
+    return GibContact(
+        share, along[0], along[1], along[2], edges[0], edges[1], *_gib_pattern(share, along, edges)
+    )
 
 
 def _gib_pattern(share: float, along: Sequence[float], edges: Sequence[float]) -> tuple[str, str]:
@@ -154,15 +190,29 @@ def _gib_pattern(share: float, along: Sequence[float], edges: Sequence[float]) -
     if share == 0:
         return "nothing painted", "Paint where the blue rubbed."
     if max(edges) > 3 * min(edges) and max(edges) - min(edges) > 0.25:
-        return "one edge", "It bears along one edge: the gib's angle is not the dovetail's. Set it over by its angle before any taper is cut."
+        return (
+            "one edge",
+            "It bears along one edge: the gib's angle is not the dovetail's. Set it over by its angle before "
+            "any taper is cut.",
+        )
     if thin > 2 * thick and thin - thick > 0.10:
-        return "the thin end only", "Slot steeper than gib: scrape the thin end, where it bears, or make the gib steeper."
+        return (
+            "the thin end only",
+            "Slot steeper than gib: scrape the thin end, where it bears, or make the gib steeper.",
+        )
     if thick > 2 * thin and thick - thin > 0.10:
-        return "the thick end only", "Gib steeper than slot: scrape the thick end, where it bears. Was it home when it was felt?"
+        return (
+            "the thick end only",
+            "Gib steeper than slot: scrape the thick end, where it bears. Was it home when it was felt?",
+        )
     if middle > 2 * max(thin, thick) and middle - max(thin, thick) > 0.25:
         return "the middle only", "It is bowed and rocks on its middle: straighten it cold, then scrape."
     if min(thin, thick) > 2 * middle and min(thin, thick) - middle > 0.25:
-        return "both ends", "Hollow in the middle: bowed the other way, or the way is worn there. Slide it along: if the pattern moves it is the way."
+        return (
+            "both ends",
+            "Hollow in the middle: bowed the other way, or the way is worn there. Slide it along: if the "
+            "pattern moves it is the way.",
+        )
     if share >= GIB_SHARE:
         return "all along", "It bears as it should."
     return "patches", "High spots carry it: scrape them, blue again."
@@ -170,7 +220,9 @@ def _gib_pattern(share: float, along: Sequence[float], edges: Sequence[float]) -
 
 @dataclass(frozen=True)
 class Surface:
-    """A painted face in words: its upper and lower border, marks evenly along it, what was rubbed on it, and the verdict on painted cells."""
+    """A painted face in words: its upper and lower border, marks evenly along it, what was rubbed on it, and
+    the verdict on painted cells.
+    """
 
     upper: str
     lower: str
@@ -183,17 +235,33 @@ class Surface:
 def _taper_words(cells: frozenset[int]) -> tuple[str, str]:
     found = contact_of(cells)
     toward = f", toward {found.toward_deg:.0f}°" if found.one_sided > 0.35 else ""
-    return f"{found.share:.0%} rubbed: mouth {found.mouth:.0%}, back {found.back:.0%}", f"{found.pattern[0].upper()}{found.pattern[1:]}{toward}. {found.meaning}"
+    return (
+        f"{found.share:.0%} rubbed: mouth {found.mouth:.0%}, back {found.back:.0%}",
+        f"{found.pattern[0].upper()}{found.pattern[1:]}{toward}. {found.meaning}",
+    )
 
 
 def _gib_words(cells: frozenset[int]) -> tuple[str, str]:
     found = gib_contact_of(cells)
-    return f"{found.share:.0%} rubbed: thin end {found.thin:.0%}, middle {found.middle:.0%}, thick end {found.thick:.0%}", f"{found.pattern[0].upper()}{found.pattern[1:]}. {found.meaning}"
+    return (
+        f"{found.share:.0%} rubbed: thin end {found.thin:.0%}, middle {found.middle:.0%}, thick end "
+        f"{found.thick:.0%}",
+        f"{found.pattern[0].upper()}{found.pattern[1:]}. {found.meaning}",
+    )
 
 
 SURFACES = {
-    "contact": Surface("mouth", "back", ("0°", "90°", "180°", "270°", "360°"), "the taper took blue", "Look at the bar", _taper_words),
-    "gib_contact": Surface("upper", "lower", ("thin end", "middle", "thick end"), "the gib rubbed", "Look at the gib", _gib_words),
+    "contact": Surface(
+        "mouth",
+        "back",
+        ("0°", "90°", "180°", "270°", "360°"),
+        "the taper took blue",
+        "Look at the bar",
+        _taper_words,
+    ),
+    "gib_contact": Surface(
+        "upper", "lower", ("thin end", "middle", "thick end"), "the gib rubbed", "Look at the gib", _gib_words
+    ),
 }
 
 
@@ -210,7 +278,17 @@ GIB = SetUp[Slide](
     wanted=1,
     places=lambda slide: (),
     row=lambda slide, place: Row({}, 1.0),
-    figure=lambda slide, place: gib_frame([*slot(wash=True), Label((320, 160), "thin blue on the dovetail; gib home, slide moved a hand's breadth to and fro, gib drawn straight out", Role.SOFT)]),
+    figure=lambda slide, place: gib_frame(
+        [
+            *slot(wash=True),
+            Label(
+                (320, 160),
+                "thin blue on the dovetail; gib home, slide moved a hand's breadth to and fro, gib drawn "
+                "straight out",
+                Role.SOFT,
+            ),
+        ]
+    ),
     observe=lambda slide, taken: [],
     steps=(
         "Thin blue on the dovetail's face.",

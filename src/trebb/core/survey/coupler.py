@@ -19,8 +19,18 @@ def row(spindle: Spindle, place: str) -> Row:
 
 def figure(spindle: Spindle, place: str) -> Figure:
     """From below: an arm on the chuck, indicator at an inch."""
-    items: list[Item] = [Circle((300, 76), 50), Circle((300, 76), 14), box(294, 22, 12, 40, role=Role.BLUE, wash=True), line((300, 76), (300, 26), role=Role.SOFT)]
-    items += [Indicator((306, 34), (1, 0)), Arrow((262, 30), (336, 24), both_ways=True), Label((430, 96), "an arm in the chuck, read 1 in (25.4 mm) from the axis", Role.SOFT, "left"), Label((120, 130), "pulley held", Role.SOFT)]
+    items: list[Item] = [
+        Circle((300, 76), 50),
+        Circle((300, 76), 14),
+        box(294, 22, 12, 40, role=Role.BLUE, wash=True),
+        line((300, 76), (300, 26), role=Role.SOFT),
+    ]
+    items += [
+        Indicator((306, 34), (1, 0)),
+        Arrow((262, 30), (336, 24), both_ways=True),
+        Label((430, 96), "an arm in the chuck, read 1 in (25.4 mm) from the axis", Role.SOFT, "left"),
+        Label((120, 130), "pulley held", Role.SOFT),
+    ]
     return frame(items)
 
 
@@ -35,7 +45,9 @@ SET_UP = SetUp[Spindle](
     minutes=1,
     setting_minutes=3,
     wanted=3,
-    places=lambda spindle: (Place("arm", "Arm at one inch", "pulley held; turn the chuck back, zero; forth, read"),),
+    places=lambda spindle: (
+        Place("arm", "Arm at one inch", "pulley held; turn the chuck back, zero; forth, read"),
+    ),
     row=row,
     figure=figure,
     steps=(

@@ -18,7 +18,11 @@ def row(drive: ScrewDrive, place: str) -> Row:
 
 def figure(drive: ScrewDrive, place: str) -> Figure:
     """Indicator on the screw's own end; the screw pushed and pulled by the wheel."""
-    items = [*slide_section(drive, None), Indicator((560, 104), (1, 0)), Arrow((20, 66), (56, 66), both_ways=True)]
+    items = [
+        *slide_section(drive, None),
+        Indicator((560, 104), (1, 0)),
+        Arrow((20, 66), (56, 66), both_ways=True),
+    ]
     return frame(items)
 
 

@@ -17,21 +17,39 @@ def slot(*, wash: bool = False, slide: str = "mid", stand: float = 10.0) -> list
     """Slide above, dovetail below, the wedge between; screws at both ends, thin end at the left."""
     shift = {"left": -40.0, "mid": 0.0, "right": 40.0}[slide]
     return [
-        box(60, 116, 520, 26), Label((320, 134), "dovetail", Role.SOFT),
-        Shape(((THIN + shift, 40), (THICK + shift, 40), (THICK + shift, 74), (THIN + shift, 92)), True), Label((320 + shift, 60), "slide", Role.SOFT),
-        Shape(((THIN + shift - 4, 96), (THICK + stand + shift, 78), (THICK + stand + shift, 112), (THIN + shift - 4, 112)), True, Role.BLUE if wash else Role.INK, wash=wash),
+        box(60, 116, 520, 26),
+        Label((320, 134), "dovetail", Role.SOFT),
+        Shape(((THIN + shift, 40), (THICK + shift, 40), (THICK + shift, 74), (THIN + shift, 92)), True),
+        Label((320 + shift, 60), "slide", Role.SOFT),
+        Shape(
+            (
+                (THIN + shift - 4, 96),
+                (THICK + stand + shift, 78),
+                (THICK + stand + shift, 112),
+                (THIN + shift - 4, 112),
+            ),
+            True,
+            Role.BLUE if wash else Role.INK,
+            wash=wash,
+        ),
         Label((320 + shift, 104), "gib", Role.BLUE if wash else Role.INK),
-        box(THICK + stand + shift + 2, 84, 22, 20), Label((THICK + stand + shift + 30, 98), "rear screw", Role.SOFT, "left"),
-        box(THIN + shift - 28, 92, 22, 20), Label((THIN + shift - 34, 106), "front screw", Role.SOFT, "right"),
-        Label((THIN + shift + 34, 56), "thin end", Role.SOFT), Label((THICK + shift - 34, 56), "thick end", Role.SOFT),
-    ]  # fmt: skip
+        box(THICK + stand + shift + 2, 84, 22, 20),
+        Label((THICK + stand + shift + 30, 98), "rear screw", Role.SOFT, "left"),
+        box(THIN + shift - 28, 92, 22, 20),
+        Label((THIN + shift - 34, 106), "front screw", Role.SOFT, "right"),
+        Label((THIN + shift + 34, 56), "thin end", Role.SOFT),
+        Label((THICK + shift - 34, 56), "thick end", Role.SOFT),
+    ]
 
 
 def blade(end: str) -> list[Item]:
     """A feeler blade between gib and dovetail at an end."""
     x = THIN + 8 if end == "thin" else THICK - 8
     out = -60 if end == "thin" else 60
-    return [line((x + out, 132), (x, 114), role=Role.BLUE), Label((x + out + (-6 if out < 0 else 6), 136), "feeler", Role.BLUE, "right" if out < 0 else "left")]
+    return [
+        line((x + out, 132), (x, 114), role=Role.BLUE),
+        Label((x + out + (-6 if out < 0 else 6), 136), "feeler", Role.BLUE, "right" if out < 0 else "left"),
+    ]
 
 
 def push(x: float) -> list[Item]:

@@ -1,4 +1,6 @@
-"""A gib in its slot: feelers at both ends with the gib home, its stand-out, the slide's rock along the travel, the saddle's drop, spots per inch."""
+"""A gib in its slot: feelers at both ends with the gib home, its stand-out, the slide's rock along the
+travel, the saddle's drop, spots per inch.
+"""
 
 from __future__ import annotations
 
@@ -25,7 +27,9 @@ STOPPED_LEAN_MM = 0.22
 
 def gap_places(slide: Slide) -> tuple[Place, ...]:
     """Both ends, the slide at mid travel."""
-    return tuple(Place(f"{end} end", f"{end.capitalize()} end", "slide at mid travel, gib fully home") for end in ENDS)
+    return tuple(
+        Place(f"{end} end", f"{end.capitalize()} end", "slide at mid travel, gib fully home") for end in ENDS
+    )
 
 
 def gap_row(slide: Slide, place: str) -> Row:
@@ -35,57 +39,129 @@ def gap_row(slide: Slide, place: str) -> Row:
 
 def gap_refusal(slide: Slide, place: str, raw: float, system: UnitSystem) -> str:
     """A blade thicker than a gap can be."""
-    return f"no gib is that loose: more than {show_size(MOST_GAP_MM, system)}; is the unit right?" if raw > MOST_GAP_MM else ""
+    return (
+        f"no gib is that loose: more than {show_size(MOST_GAP_MM, system)}; is the unit right?"
+        if raw > MOST_GAP_MM
+        else ""
+    )
 
 
-def gap_stir(slide: Slide, condition: Mapping[str, float], place: str, rng_of: Callable[[str], np.random.Generator]) -> float:
+def gap_stir(
+    slide: Slide, condition: Mapping[str, float], place: str, rng_of: Callable[[str], np.random.Generator]
+) -> float:
     """A gib that is not home leans until it was asked about and pushed in."""
-    return STOPPED_LEAN_MM if condition.get("stopped", 0.0) and slide.home != "yes" and place.startswith("thick") else 0.0
+    return (
+        STOPPED_LEAN_MM
+        if condition.get("stopped", 0.0) and slide.home != "yes" and place.startswith("thick")
+        else 0.0
+    )
 
 
 def gap_figure(slide: Slide, place: str) -> Figure:
     """A blade at an end; below it how to know that the gib is home."""
     items = [*slot(wash=True), *blade(place.split(" ")[0])]
-    items.append(words_at(320, 160, "home: rear screw off two turns, pushed in by thumb until it stops, no blade enters under its head", anchor="middle", role=Role.INK))
+    items.append(
+        words_at(
+            320,
+            160,
+            "home: rear screw off two turns, pushed in by thumb until it stops, no blade enters under its "
+            "head",
+            anchor="middle",
+            role=Role.INK,
+        )
+    )
     return frame(items)
 
 
 FEELERS: SetUp[Slide] = SetUp(
-    key="feelers", view="gib", letter="A", short="Feelers", title="Feelers at both ends of the gib", instrument=InstrumentKind.FEELERS, unit="mm", resolution_mm=0.01,
-    minutes=1.0, setting_minutes=6, wanted=2, places=gap_places, row=gap_row, figure=gap_figure, refusal=gap_refusal, stir=gap_stir,
+    key="feelers",
+    view="gib",
+    letter="A",
+    short="Feelers",
+    title="Feelers at both ends of the gib",
+    instrument=InstrumentKind.FEELERS,
+    unit="mm",
+    resolution_mm=0.01,
+    minutes=1.0,
+    setting_minutes=6,
+    wanted=2,
+    places=gap_places,
+    row=gap_row,
+    figure=gap_figure,
+    refusal=gap_refusal,
+    stir=gap_stir,
     steps=(
         "Back the rear screw off two whole turns. A gib it stops early gives a false taper.",
-        "Push the gib in by thumb until it stops; try a blade under its head: none must enter. Now it is home.",
+        "Push the gib in by thumb until it stops; try a blade under its head: none must enter. Now it is "
+        "home.",
         "Slide at mid travel: the thickest blade that goes in at the thin end, then at the thick end.",
         "Draw the gib, wipe it, push it home again and repeat.",
     ),
     cautions=("Lock out power. A dovetail's edge cuts.",),
     tells="How much thickness the gib lacks at each end, and whether its taper still fits its slot.",
     cannot_tell="Wear of the slideways is in it as it is at mid travel: rock the slide at its ends.",
-    settles="thickness lacking at both ends", family="gib",
-)  # fmt: skip
+    settles="thickness lacking at both ends",
+    family="gib",
+)
 
 
 def stand_figure(slide: Slide, place: str) -> Figure:
     """A depth caliper on the slide's end."""
-    items = [*slot(wash=True, stand=26), Arrow((512, 124), (536, 124), both_ways=True), words_at(524, 140, "stands out", anchor="middle")]
+    items = [
+        *slot(wash=True, stand=26),
+        Arrow((512, 124), (536, 124), both_ways=True),
+        words_at(524, 140, "stands out", anchor="middle"),
+    ]
     return frame(items)
 
 
 STAND_OUT: SetUp[Slide] = SetUp(
-    key="stand_out", letter="B", short="Stand-out", title="How far the gib stands out", instrument=InstrumentKind.CALIPER, unit="mm", resolution_mm=0.02,
-    minutes=0.5, setting_minutes=1, wanted=2, places=lambda slide: (Place("stand-out", "Beyond the slide's end", "at the thick end, gib home; less than nothing: it has gone in past flush"),),
-    row=lambda slide, place: Row({"stand": 1.0}, STAND_SD), figure=stand_figure, is_signed=True, is_proof=False,
-    refusal=lambda slide, place, raw, system: f"not more than {show_size(MOST_STAND_MM, system)} either way; is the unit right?" if abs(raw) > MOST_STAND_MM else "",
-    steps=("Gib home, as for the feelers.", "Depth caliper from the slide's end to the gib's head.", "Gone in past flush counts as less than nothing."),
-    cautions=("Lock out power.",), tells="How far it has been fed in over the years: that times its taper is the thickness it has lost.",
-    cannot_tell="Not whether gib or slot wore.", settles="how much adjustment is used up", family="gib",
-)  # fmt: skip
+    key="stand_out",
+    letter="B",
+    short="Stand-out",
+    title="How far the gib stands out",
+    instrument=InstrumentKind.CALIPER,
+    unit="mm",
+    resolution_mm=0.02,
+    minutes=0.5,
+    setting_minutes=1,
+    wanted=2,
+    places=lambda slide: (
+        Place(
+            "stand-out",
+            "Beyond the slide's end",
+            "at the thick end, gib home; less than nothing: it has gone in past flush",
+        ),
+    ),
+    row=lambda slide, place: Row({"stand": 1.0}, STAND_SD),
+    figure=stand_figure,
+    is_signed=True,
+    is_proof=False,
+    refusal=lambda slide, place, raw, system: (
+        f"not more than {show_size(MOST_STAND_MM, system)} either way; is the unit right?"
+        if abs(raw) > MOST_STAND_MM
+        else ""
+    ),
+    steps=(
+        "Gib home, as for the feelers.",
+        "Depth caliper from the slide's end to the gib's head.",
+        "Gone in past flush counts as less than nothing.",
+    ),
+    cautions=("Lock out power.",),
+    tells="How far it has been fed in over the years: that times its taper is the thickness it has lost.",
+    cannot_tell="Not whether gib or slot wore.",
+    settles="how much adjustment is used up",
+    family="gib",
+)
 
 
 def rock_places(slide: Slide) -> tuple[Place, ...]:
     """Both ends of the slide, at three places of its travel."""
-    return tuple(Place(f"{spot}, {end} end", f"{end.capitalize()} end", SPOT_WORDS[spot], spot) for spot in SPOTS for end in ENDS)
+    return tuple(
+        Place(f"{spot}, {end} end", f"{end.capitalize()} end", SPOT_WORDS[spot], spot)
+        for spot in SPOTS
+        for end in ENDS
+    )
 
 
 def rock_row(slide: Slide, place: str) -> Row:
@@ -99,13 +175,29 @@ def rock_figure(slide: Slide, place: str) -> Figure:
     spot, end = place.split(", ")
     shift = {"left": -40.0, "mid": 0.0, "right": 40.0}[spot]
     x = (150.0 if end.startswith("thin") else 490.0) + shift
-    items = [*slot(slide=spot), *push(x), words_at(320, 160, "pushed and pulled across; indicator opposite, on the dovetail", anchor="middle")]
+    items = [
+        *slot(slide=spot),
+        *push(x),
+        words_at(320, 160, "pushed and pulled across; indicator opposite, on the dovetail", anchor="middle"),
+    ]
     return frame(items)
 
 
 ROCK: SetUp[Slide] = SetUp(
-    key="rock", view="gib", letter="C", short="Rock", title="Rock of the slide", instrument=InstrumentKind.INDICATOR, unit="mm", resolution_mm=0.00254,
-    minutes=0.6, setting_minutes=5, wanted=2, places=rock_places, row=rock_row, figure=rock_figure,
+    key="rock",
+    view="gib",
+    letter="C",
+    short="Rock",
+    title="Rock of the slide",
+    instrument=InstrumentKind.INDICATOR,
+    unit="mm",
+    resolution_mm=0.00254,
+    minutes=0.6,
+    setting_minutes=5,
+    wanted=2,
+    places=rock_places,
+    row=rock_row,
+    figure=rock_figure,
     refusal=lambda slide, place, raw, system: beyond_indicator(raw, TURN_MOST_MM, system),
     lots=lots_by_group(rock_places, lambda spot: f"Rock at the {SPOT_SHORT[spot]} of travel", 4.0),
     steps=(
@@ -113,32 +205,67 @@ ROCK: SetUp[Slide] = SetUp(
         "Push and pull that end across: what it swings through is the play there.",
         "Both ends, at mid travel and at both extremes.",
     ),
-    cautions=("Lock out power.",), tells="Play along the travel: set free at its ends, a slide with worn ways is loose in the middle.",
+    cautions=("Lock out power.",),
+    tells="Play along the travel: set free at its ends, a slide with worn ways is loose in the middle.",
     cannot_tell="Gap and wear at one place are one sum; it is their difference along the travel that shows.",
-    settles="play along the travel", family="gib",
-)  # fmt: skip
+    settles="play along the travel",
+    family="gib",
+)
 
 
 def drop_figure(slide: Slide, place: str) -> Figure:
     """Heights of the screw at its bearing and at the apron."""
-    items: list[Item] = [box(70, 60, 40, 60), Label((90, 52), "bearing", Role.SOFT), box(110, 96, 420, 8), box(300, 50, 90, 64), Label((345, 44), "apron", Role.SOFT), box(330, 92, 30, 16, role=Role.BLUE, wash=True)]
-    items += [Arrow((240, 140), (240, 106)), Arrow((345, 140), (345, 110)), words_at(630, 158, f"height of the {place}: at its bearing, and at the apron", anchor="right")]
+    items: list[Item] = [
+        box(70, 60, 40, 60),
+        Label((90, 52), "bearing", Role.SOFT),
+        box(110, 96, 420, 8),
+        box(300, 50, 90, 64),
+        Label((345, 44), "apron", Role.SOFT),
+        box(330, 92, 30, 16, role=Role.BLUE, wash=True),
+    ]
+    items += [
+        Arrow((240, 140), (240, 106)),
+        Arrow((345, 140), (345, 110)),
+        words_at(630, 158, f"height of the {place}: at its bearing, and at the apron", anchor="right"),
+    ]
     return frame(items)
 
 
 DROP: SetUp[Slide] = SetUp(
-    key="drop", letter="D", short="Drop", title="Drop of the saddle", instrument=InstrumentKind.HEIGHT, unit="mm", resolution_mm=0.02,
-    minutes=2.5, setting_minutes=6, wanted=2, places=lambda slide: tuple(Place(name, name.capitalize(), "height at its bearing less height at the apron", "drop") for name in DROPS),
-    row=lambda slide, place: Row({"drop": 1.0}, DROPS[place]), figure=drop_figure, applies=lambda slide: slide.is_saddle,
-    refusal=lambda slide, place, raw, system: f"a saddle does not drop more than {show_size(MOST_DROP_MM, system)}; is the unit right?" if raw > MOST_DROP_MM else "",
+    key="drop",
+    letter="D",
+    short="Drop",
+    title="Drop of the saddle",
+    instrument=InstrumentKind.HEIGHT,
+    unit="mm",
+    resolution_mm=0.02,
+    minutes=2.5,
+    setting_minutes=6,
+    wanted=2,
+    places=lambda slide: tuple(
+        Place(name, name.capitalize(), "height at its bearing less height at the apron", "drop")
+        for name in DROPS
+    ),
+    row=lambda slide, place: Row({"drop": 1.0}, DROPS[place]),
+    figure=drop_figure,
+    applies=lambda slide: slide.is_saddle,
+    refusal=lambda slide, place, raw, system: (
+        f"a saddle does not drop more than {show_size(MOST_DROP_MM, system)}; is the unit right?"
+        if raw > MOST_DROP_MM
+        else ""
+    ),
     steps=(
-        "Half nuts open. Height of the lead screw at its bearing, and where the half nuts hold it: the difference is the drop.",
+        "Half nuts open. Height of the lead screw at its bearing, and where the half nuts hold it: the "
+        "difference is the drop.",
         "The same for the feed rod against its hole in the apron.",
         "Rack: how much deeper its pinion stands than its teeth's full depth.",
     ),
-    cautions=("The apron is heavy when its screws are out: block it.",), tells="How far saddle and apron have come down on worn ways.",
-    cannot_tell="A bent lead screw reads as drop at one place: turn it.", settles="drop of the saddle", family="gib",
-)  # fmt: skip
+    cautions=("The apron is heavy when its screws are out: block it.",),
+    tells="How far saddle and apron have come down on worn ways.",
+    cannot_tell="A bent lead screw reads as drop at one place: turn it.",
+    settles="drop of the saddle",
+    family="gib",
+)
 
 
 def spots_results(slide: Slide, taken: Sequence[PlaceReadings]) -> list[Result]:
@@ -146,7 +273,9 @@ def spots_results(slide: Slide, taken: Sequence[PlaceReadings]) -> list[Result]:
     return []
 
 
-def spots_stir(slide: Slide, condition: Mapping[str, float], place: str, rng_of: Callable[[str], np.random.Generator]) -> float:
+def spots_stir(
+    slide: Slide, condition: Mapping[str, float], place: str, rng_of: Callable[[str], np.random.Generator]
+) -> float:
     """A gib that matches its slot was scraped to it; one that does not bears on few places."""
     mismatch = abs(condition.get("gap.thick", 0.0) - condition.get("gap.thin", 0.0))
     return max(1.0, 8.0 - mismatch / 0.004 + 1.2 * float(rng_of(f"spots/{place}").standard_normal()))
@@ -158,12 +287,44 @@ def no_observation(slide: Slide, taken: Sequence[PlaceReadings]) -> list[Observa
 
 
 SPOTS_PER_INCH: SetUp[Slide] = SetUp(
-    key="spots", letter="E", short="Spots", title="Spots in an inch square", instrument=InstrumentKind.COUNTING, unit="count", resolution_mm=1.0,
-    minutes=1.0, setting_minutes=8, wanted=1, places=lambda slide: tuple(Place(f"spots, {where}", where.capitalize(), "count in a 25 mm square window") for where in ("thin end", "middle", "thick end")),
-    row=lambda slide, place: Row({}, 1.0), figure=lambda slide, place: frame([*slot(wash=True), box(300, 88, 24, 24, role=Role.BLUE), words_at(320, 160, "a square window of 25 mm; count the spots in it", anchor="middle")]),
-    observe=no_observation, stir=spots_stir, results=spots_results, is_proof=False,
-    refusal=lambda slide, place, raw, system: "spots are counted: a whole number up to 60" if raw > 60 or raw != int(raw) else "",
-    steps=("Thin blue on the dovetail, rub the gib on it.", "Lay a window of 25 mm square on the gib and count the spots.", "At both ends and in the middle."),
-    cautions=("A dovetail's edge cuts.",), tells="How well it bears: 5 to 10 for a slide, more for toolroom work; under 3 it floats on oil or on dirt.", cannot_tell="Not whether it is flat over its whole length: paint it.",
-    settles="how well the gib bears", family="gib",
-)  # fmt: skip
+    key="spots",
+    letter="E",
+    short="Spots",
+    title="Spots in an inch square",
+    instrument=InstrumentKind.COUNTING,
+    unit="count",
+    resolution_mm=1.0,
+    minutes=1.0,
+    setting_minutes=8,
+    wanted=1,
+    places=lambda slide: tuple(
+        Place(f"spots, {where}", where.capitalize(), "count in a 25 mm square window")
+        for where in ("thin end", "middle", "thick end")
+    ),
+    row=lambda slide, place: Row({}, 1.0),
+    figure=lambda slide, place: frame(
+        [
+            *slot(wash=True),
+            box(300, 88, 24, 24, role=Role.BLUE),
+            words_at(320, 160, "a square window of 25 mm; count the spots in it", anchor="middle"),
+        ]
+    ),
+    observe=no_observation,
+    stir=spots_stir,
+    results=spots_results,
+    is_proof=False,
+    refusal=lambda slide, place, raw, system: (
+        "spots are counted: a whole number up to 60" if raw > 60 or raw != int(raw) else ""
+    ),
+    steps=(
+        "Thin blue on the dovetail, rub the gib on it.",
+        "Lay a window of 25 mm square on the gib and count the spots.",
+        "At both ends and in the middle.",
+    ),
+    cautions=("A dovetail's edge cuts.",),
+    tells="How well it bears: 5 to 10 for a slide, more for toolroom work; under 3 it floats on oil or on "
+    "dirt.",
+    cannot_tell="Not whether it is flat over its whole length: paint it.",
+    settles="how well the gib bears",
+    family="gib",
+)

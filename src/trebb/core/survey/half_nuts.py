@@ -16,10 +16,22 @@ WIDTH, HEIGHT = 640.0, 168.0
 def places(drive: ScrewDrive) -> tuple[Place, ...]:
     """Both halves closed by the lever, then the thread dial rocked."""
     return (
-        Place("standoff, upper", "Upper half short of full depth", "depth rod from its back to the screw, less the half's own thickness"),
+        Place(
+            "standoff, upper",
+            "Upper half short of full depth",
+            "depth rod from its back to the screw, less the half's own thickness",
+        ),
         Place("standoff, lower", "Lower half short of full depth", "same, from below"),
-        Place("dial, over the keyway", "Thread dial's jump over the keyway", "screw turned once by hand, dial watched; as carriage travel"),
-        Place("dial, rocked", "Thread dial rocked, carriage held", "dial's movement as carriage travel: one line is a known travel"),
+        Place(
+            "dial, over the keyway",
+            "Thread dial's jump over the keyway",
+            "screw turned once by hand, dial watched; as carriage travel",
+        ),
+        Place(
+            "dial, rocked",
+            "Thread dial rocked, carriage held",
+            "dial's movement as carriage travel: one line is a known travel",
+        ),
     )
 
 
@@ -33,15 +45,47 @@ def row(drive: ScrewDrive, place: str) -> Row:
 def figure(drive: ScrewDrive, place: str) -> Figure:
     """Two halves on the screw seen from its end, and the dial beside them."""
     items: list[Item] = [
-        box(120, 66, 380, 36), *[line((126 + 10 * k, 102), (132 + 10 * k, 66), role=Role.SOFT) for k in range(37)],
-        box(240, 34, 120, 30, wash=place == "standoff, upper", role=Role.BLUE if place == "standoff, upper" else Role.INK),
-        box(240, 104, 120, 30, wash=place == "standoff, lower", role=Role.BLUE if place == "standoff, lower" else Role.INK),
-        Label((300, 24), "upper half"), Label((300, 152), "lower half"),
-        box(430, 30, 34, 36, wash=place.startswith("dial"), role=Role.BLUE if place.startswith("dial") else Role.INK), Label((447, 24), "thread dial"),
+        box(120, 66, 380, 36),
+        *[line((126 + 10 * k, 102), (132 + 10 * k, 66), role=Role.SOFT) for k in range(37)],
+        box(
+            240,
+            34,
+            120,
+            30,
+            wash=place == "standoff, upper",
+            role=Role.BLUE if place == "standoff, upper" else Role.INK,
+        ),
+        box(
+            240,
+            104,
+            120,
+            30,
+            wash=place == "standoff, lower",
+            role=Role.BLUE if place == "standoff, lower" else Role.INK,
+        ),
+        Label((300, 24), "upper half"),
+        Label((300, 152), "lower half"),
+        box(
+            430,
+            30,
+            34,
+            36,
+            wash=place.startswith("dial"),
+            role=Role.BLUE if place.startswith("dial") else Role.INK,
+        ),
+        Label((447, 24), "thread dial"),
     ]
     if place.startswith("standoff"):
         y = 34 if "upper" in place else 134
-        items += [Arrow((380, y), (380, 66 if y < 84 else 102), both_ways=True), Label((394, 52 if y < 84 else 124), "rod" if y < 84 else "depth rod to the crests", Role.BLUE, "left")]
+        items += [
+            Arrow((380, y), (380, 66 if y < 84 else 102), both_ways=True),
+            Label(
+                (394, 52 if y < 84 else 124),
+                "rod" if y < 84 else "depth rod to the crests",
+                Role.BLUE,
+                "left",
+            ),
+        ]
     else:
         items.append(Arrow((424, 20), (474, 20), both_ways=True))
     return Figure(WIDTH, HEIGHT, tuple(items))

@@ -15,20 +15,35 @@ from trebb.core.survey.spindle_figure import journal_figure
 from trebb.core.units import UnitSystem, show_small
 
 SEATS = (("front journal", "loose.front"), ("rear journal", "loose.rear"), ("front housing", "loose.housing"))
-SPOTS = (("0°, out", "0°, outer end"), ("90°, out", "90°, outer end"), ("0°, in", "0°, inner end"), ("90°, in", "90°, inner end"), ("ridge", "Ridge, beside the seat"))
+SPOTS = (
+    ("0°, out", "0°, outer end"),
+    ("90°, out", "90°, outer end"),
+    ("0°, in", "0°, inner end"),
+    ("90°, in", "90°, inner end"),
+    ("ridge", "Ridge, beside the seat"),
+)
 SIZE_SD_MM = 0.0020
-# A bearing of the ordinary class has its bore 0 to 8 µm under its name, its outside 0 to 10 µm (ISO 492, about these sizes).
+# A bearing of the ordinary class has its bore 0 to 8 µm under its name, its outside 0 to 10 µm (ISO 492,
+# about these sizes).
 BEARING_UNDER_MM, BEARING_SD_MM = 0.004, 0.002
 
 
 def nominal_mm(spindle: Spindle, seat: str) -> float:
     """The bearing's own size there, as named."""
-    return {"front journal": spindle.front_bore_mm, "rear journal": spindle.rear_bore_mm, "front housing": spindle.front_outside_mm}[seat]
+    return {
+        "front journal": spindle.front_bore_mm,
+        "rear journal": spindle.rear_bore_mm,
+        "front housing": spindle.front_outside_mm,
+    }[seat]
 
 
 def places(spindle: Spindle) -> tuple[Place, ...]:
     """Two directions at both ends of each seat, and unworn metal beside it."""
-    return tuple(Place(f"{seat}, {key}", words, "metal the bearing never touched" if key == "ridge" else "", seat) for seat, _ in SEATS for key, words in SPOTS)
+    return tuple(
+        Place(f"{seat}, {key}", words, "metal the bearing never touched" if key == "ridge" else "", seat)
+        for seat, _ in SEATS
+        for key, words in SPOTS
+    )
 
 
 def row(spindle: Spindle, place: str) -> Row:
@@ -54,7 +69,9 @@ def restore(spindle: Spindle, place: str, value: float) -> float:
 
 @dataclass(frozen=True)
 class SeatState:
-    """A journal or housing as measured, mm. `loose_mm` negative is interference; `worn_mm` against the ridge, or None."""
+    """A journal or housing as measured, mm. `loose_mm` negative is interference; `worn_mm` against the
+    ridge, or None.
+    """
 
     seat: str
     mean_mm: float
@@ -72,13 +89,20 @@ class SeatState:
         """The fit that is left, in words."""
         inside = self.seat.endswith("housing")
         if self.loose_mm - self.half_mm > 0:
-            left = f"{show_small(self.loose_mm, system)} loose: the bearing {'drops into' if inside else 'slides on'} cold, no interference left; no new bearing will hold truth on it."
+            left = (
+                f"{show_small(self.loose_mm, system)} loose: the bearing "
+                f"{'drops into' if inside else 'slides on'} cold, no interference left; no new bearing will "
+                "hold truth on it."
+            )
         elif self.loose_mm + self.half_mm < 0:
-            left = f"{show_small(-self.loose_mm, system)} of interference left" + ("." if inside else ": warm the bearing to fit it.")
+            left = f"{show_small(-self.loose_mm, system)} of interference left" + (
+                "." if inside else ": warm the bearing to fit it."
+            )
         else:
             left = "about size for size: not shown either way; try a bearing cold before trusting it."
         shape = []
-        # Each shape by three standard deviations of what is subtracted: two sizes; two means of two; a mean of four and one.
+        # Each shape by three standard deviations of what is subtracted: two sizes; two means of two; a mean
+        # of four and one.
         if self.out_of_round_mm > 3 * math.sqrt(2) * SIZE_SD_MM:
             shape.append(f"out of round {show_small(self.out_of_round_mm, system)}")
         if abs(self.taper_mm) > 3 * SIZE_SD_MM:
@@ -113,14 +137,22 @@ def observe(spindle: Spindle, taken: Sequence[PlaceReadings]) -> list[Observatio
         seat = p.place.split(", ")[0]
         counts[seat] = counts.get(seat, 0) + (bool(p.values) and not p.place.endswith("ridge"))
     return [
-        Observation(Row({dict(SEATS)[s.seat]: 1.0}, math.hypot(SIZE_SD_MM / math.sqrt(counts[s.seat]), BEARING_SD_MM)), s.loose_mm)
+        Observation(
+            Row(
+                {dict(SEATS)[s.seat]: 1.0}, math.hypot(SIZE_SD_MM / math.sqrt(counts[s.seat]), BEARING_SD_MM)
+            ),
+            s.loose_mm,
+        )
         for s in seat_states(spindle, taken)
     ]
 
 
 def results(spindle: Spindle, taken: Sequence[PlaceReadings]) -> list[Result]:
     """Looseness of each seat."""
-    return [Result(s.seat, s.loose_mm, s.half_mm, Row({dict(SEATS)[s.seat]: 1.0}, 0.002)) for s in seat_states(spindle, taken)]
+    return [
+        Result(s.seat, s.loose_mm, s.half_mm, Row({dict(SEATS)[s.seat]: 1.0}, 0.002))
+        for s in seat_states(spindle, taken)
+    ]
 
 
 SET_UP = SetUp[Spindle](
@@ -135,14 +167,20 @@ SET_UP = SetUp[Spindle](
     setting_minutes=90,
     wanted=1,
     places=places,
-    lots=lambda spindle: (Lot("strip", "Journals and housing, stripped", tuple(p.key for p in places(spindle)), 90.0),),
+    lots=lambda spindle: (
+        Lot("strip", "Journals and housing, stripped", tuple(p.key for p in places(spindle)), 90.0),
+    ),
     row=row,
     reduce=reduce,
     restore=restore,
-    figure=lambda spindle, place: journal_figure("front" if place.startswith("front") else "rear", "housing" in place),
+    figure=lambda spindle, place: journal_figure(
+        "front" if place.startswith("front") else "rear", "housing" in place
+    ),
     observe=observe,
     results=results,
-    refusal=lambda spindle, place, raw, system: wrong_size(nominal_mm(spindle, place.split(", ")[0]), 0.01, raw, system),
+    refusal=lambda spindle, place, raw, system: wrong_size(
+        nominal_mm(spindle, place.split(", ")[0]), 0.01, raw, system
+    ),
     size_band_mm=lambda spindle: 0.01,
     steps=(
         "Before it comes out: the length or height of one tool (Tool length), and match marks.",
@@ -150,7 +188,10 @@ SET_UP = SetUp[Spindle](
         "Micrometer on each journal: two directions, both ends; then beside it where no bearing sat.",
         "Bore gauge in the housing, set to the same micrometer.",
     ),
-    cautions=("Heavy spindles: sling, and stand clear.", "Never pull a bearing by its outer ring if it is to go back."),
+    cautions=(
+        "Heavy spindles: sling, and stand clear.",
+        "Never pull a bearing by its outer ring if it is to go back.",
+    ),
     tells="Whether a bearing can be held at all: a worn journal makes every new bearing slack.",
     cannot_tell="How truly the journals run to the taper: that is the nose and the bore.",
     settles="slack in the bearing from a bearing loose on its seat",

@@ -5,7 +5,14 @@ from __future__ import annotations
 from trebb.core.condition import Row
 from trebb.core.figure import Figure
 from trebb.core.machine import ScrewDrive, wear_key
-from trebb.core.survey.base import InstrumentKind, SetUp, beyond_travel, drive_division_mm, station_of, station_places
+from trebb.core.survey.base import (
+    InstrumentKind,
+    SetUp,
+    beyond_travel,
+    drive_division_mm,
+    station_of,
+    station_places,
+)
 from trebb.core.survey.slide_figure import frame, slide_section
 
 # A hand feels the take-up to a little over half a division.
@@ -14,7 +21,10 @@ FEEL_DIVISIONS = 0.6
 
 def row(drive: ScrewDrive, place: str) -> Row:
     """nut + wear here + end float + key, mm of slide travel."""
-    return Row({"nut": 1.0, wear_key(station_of(place)): 1.0, "float": 1.0, "key": 1.0}, FEEL_DIVISIONS * drive.dial.division_mm)
+    return Row(
+        {"nut": 1.0, wear_key(station_of(place)): 1.0, "float": 1.0, "key": 1.0},
+        FEEL_DIVISIONS * drive.dial.division_mm,
+    )
 
 
 def figure(drive: ScrewDrive, place: str) -> Figure:
@@ -46,7 +56,8 @@ SET_UP = SetUp(
     ),
     cautions=("Lock out power before hands go near chuck or feed.",),
     tells="All that is lost between hand and slide at each place: nut, screw, end float, key together.",
-    cannot_tell="It cannot split them. Lash that grows toward the middle is screw wear; the rest stays one sum.",
+    cannot_tell="It cannot split them. Lash that grows toward the middle is screw wear; the rest stays one "
+    "sum.",
     settles="the whole lash at each place",
     division_mm=drive_division_mm,
     applies=lambda drive: drive.has_dial,

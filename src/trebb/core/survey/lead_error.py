@@ -1,4 +1,6 @@
-"""What the slide does against what the screw's turns say: by a travel readout, or gauge blocks and an indicator."""
+"""What the slide does against what the screw's turns say: by a travel readout, or gauge blocks and an
+indicator.
+"""
 
 from __future__ import annotations
 
@@ -17,7 +19,9 @@ EIGHTHS = 8
 
 
 def way_mm(drive: ScrewDrive, station: int) -> float:
-    """The whole turns nearest a station, as a way from the start, mm: then what comes once a turn is the same at each."""
+    """The whole turns nearest a station, as a way from the start, mm: then what comes once a turn is the
+    same at each.
+    """
     lead = drive.thread.lead_mm
     return max(1, round(drive.station_mm(station) / lead)) * lead
 
@@ -25,13 +29,32 @@ def way_mm(drive: ScrewDrive, station: int) -> float:
 @lru_cache(maxsize=32)
 def places(drive: ScrewDrive) -> tuple[Place, ...]:
     """Five stations along the travel, then one turn in eighths at its middle."""
-    along = tuple(Place(f"travel, station {k}", f"To station {k}", f"{way_mm(drive, k) / drive.thread.lead_mm:.0f} turns, {show_size(way_mm(drive, k), UnitSystem.METRIC)}", "along") for k in range(1, STATIONS + 1))
-    turn = tuple(Place(f"turn, {360 * i // EIGHTHS}", f"Turn, at {360 * i // EIGHTHS}°", "at the middle of the travel", "one turn") for i in range(1, EIGHTHS + 1))
+    along = tuple(
+        Place(
+            f"travel, station {k}",
+            f"To station {k}",
+            f"{way_mm(drive, k) / drive.thread.lead_mm:.0f} turns, "
+            f"{show_size(way_mm(drive, k), UnitSystem.METRIC)}",
+            "along",
+        )
+        for k in range(1, STATIONS + 1)
+    )
+    turn = tuple(
+        Place(
+            f"turn, {360 * i // EIGHTHS}",
+            f"Turn, at {360 * i // EIGHTHS}°",
+            "at the middle of the travel",
+            "one turn",
+        )
+        for i in range(1, EIGHTHS + 1)
+    )
     return along + turn
 
 
 def row(drive: ScrewDrive, place: str) -> Row:
-    """Slide less dial, mm: lead's error over the way + half the wear's difference (the slide lags where the flank is gone) + once a turn."""
+    """Slide less dial, mm: lead's error over the way + half the wear's difference (the slide lags where the
+    flank is gone) + once a turn.
+    """
     lead = drive.thread.lead_mm
     if place.startswith("travel"):
         x = way_mm(drive, station_of(place))
@@ -44,7 +67,11 @@ def row(drive: ScrewDrive, place: str) -> Row:
 def figure(drive: ScrewDrive, place: str) -> Figure:
     """A readout, or blocks, beside the slide."""
     station = station_of(place) if place.startswith("travel") else None
-    items = [*slide_section(drive, station, wheel_turns=drive.has_dial), box(476, 46, 128, 18, role=Role.BLUE), Label((540, 60), "readout or blocks", Role.BLUE)]
+    items = [
+        *slide_section(drive, station, wheel_turns=drive.has_dial),
+        box(476, 46, 128, 18, role=Role.BLUE),
+        Label((540, 60), "readout or blocks", Role.BLUE),
+    ]
     items.append(Arrow((270, 54), (470, 54), both_ways=True))
     return frame(items)
 
@@ -70,12 +97,17 @@ SET_UP = SetUp(
         "At the middle, one turn in eighths.",
     ),
     cautions=("If you overshoot, go back more than the lash and come up again.",),
-    tells="How far the dial may be believed: the lead's own error, where the worn flank lags, and what comes back each turn.",
+    tells="How far the dial may be believed: the lead's own error, where the worn flank lags, and what comes "
+    "back each turn.",
     cannot_tell="A scale out of line with the travel reads long: set it by an indicator first.",
     settles="the screw's error along the travel",
     is_signed=True,
     is_optional=True,
     view="lead",
-    refusal=lambda drive, place, raw, system: "more than a turn of the screw; read the slide less the dial" if abs(raw) > drive.thread.lead_mm else "",
+    refusal=lambda drive, place, raw, system: (
+        "more than a turn of the screw; read the slide less the dial"
+        if abs(raw) > drive.thread.lead_mm
+        else ""
+    ),
     division_mm=drive_division_mm,
 )

@@ -6,7 +6,15 @@ from trebb.core.condition import Row
 from trebb.core.figure import Figure, Indicator
 from trebb.core.machine import Spindle
 from trebb.core.survey.spindle_figure import AXIS, frame, indicators, nose, turning
-from trebb.core.survey.turning import READING_SD_MM, lobe_row, lots_by_plane, split_place, turn_places, turn_set_up, vector_row
+from trebb.core.survey.turning import (
+    READING_SD_MM,
+    lobe_row,
+    lots_by_plane,
+    split_place,
+    turn_places,
+    turn_set_up,
+    vector_row,
+)
 
 PLANES = (("register", "on the ground seat of the nose"), ("face", "near its rim"))
 
@@ -15,8 +23,14 @@ def row(spindle: Spindle, place: str) -> Row:
     """Register: bearings + register. Face: lean of bearings and face × radius; read along the axis."""
     plane, angle = split_place(place)
     if plane == "register":
-        return Row({**vector_row((("bearing", 0.0), ("register", None)), {}, angle), **lobe_row(angle)}, READING_SD_MM)
-    return Row(vector_row((("bearing", 0.0), ("face", 0.0)), {}, angle, axial_mm=spindle.face_radius_mm), READING_SD_MM)
+        return Row(
+            {**vector_row((("bearing", 0.0), ("register", None)), {}, angle), **lobe_row(angle)},
+            READING_SD_MM,
+        )
+    return Row(
+        vector_row((("bearing", 0.0), ("face", 0.0)), {}, angle, axial_mm=spindle.face_radius_mm),
+        READING_SD_MM,
+    )
 
 
 def figure(spindle: Spindle, place: str) -> Figure:
@@ -48,7 +62,8 @@ SET_UP = turn_set_up(
         "Then along the axis on the face, close to its rim.",
     ),
     cautions=("Lock out power. Turn by hand, never under power with an indicator on.",),
-    tells="How truly the bearings carry the spindle: nothing is seated, so nothing can be seated badly. Face: does it cam.",
+    tells="How truly the bearings carry the spindle: nothing is seated, so nothing can be seated badly. "
+    "Face: does it cam.",
     cannot_tell="Nothing of the taper. The register's own grinding is in it, a tenth or so.",
     settles="the bearings, without a taper or a bar",
     plane_mm=lambda spindle, group: 0.0 if group == "register" else None,

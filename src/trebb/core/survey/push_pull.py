@@ -5,7 +5,14 @@ from __future__ import annotations
 from trebb.core.condition import Row
 from trebb.core.figure import Arrow, Figure
 from trebb.core.machine import ScrewDrive, wear_key
-from trebb.core.survey.base import InstrumentKind, SetUp, beyond_travel, drive_division_mm, station_of, station_places
+from trebb.core.survey.base import (
+    InstrumentKind,
+    SetUp,
+    beyond_travel,
+    drive_division_mm,
+    station_of,
+    station_places,
+)
 from trebb.core.survey.slide_figure import frame, indicator_on_slide, slide_section
 
 REPEAT_SD_MM = 0.007  # two shoves by hand on a clean slide agree to about a quarter of a thou
@@ -20,7 +27,11 @@ def figure(drive: ScrewDrive, place: str) -> Figure:
     """Indicator on the slide's end, the slide pushed and pulled."""
     station = station_of(place)
     x = 176 + (station - 1) * 68.0
-    items = [*slide_section(drive, station), indicator_on_slide(station), Arrow((x - 40, 48), (x + 40, 48), both_ways=True)]
+    items = [
+        *slide_section(drive, station),
+        indicator_on_slide(station),
+        Arrow((x - 40, 48), (x + 40, 48), both_ways=True),
+    ]
     return frame(items)
 
 
@@ -40,7 +51,8 @@ SET_UP = SetUp(
     figure=figure,
     steps=(
         "Stand the indicator on the saddle, plunger square on the slide's end, along the travel.",
-        "Hold the screw still, by its handwheel or its last wheel. Push the slide away firmly and let go: zero.",
+        "Hold the screw still, by its handwheel or its last wheel. Push the slide away firmly and let go: "
+        "zero.",
         "Pull it toward you as firmly and let go: read.",
         "Let the hand's force off before reading, or the slide's give is read too.",
     ),

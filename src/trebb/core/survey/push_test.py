@@ -25,12 +25,25 @@ IN_MM = 10.0
 
 def spots(spindle: Spindle) -> tuple[tuple[str, str], ...]:
     """Where it is pushed: the nose; a quill's end drawn in, and run out."""
-    return (("quill in", "drawn right up, lock off"), ("quill out", "run down, lock off")) if spindle.has_quill else (("nose", "on the register, or a bar's first inch"),)
+    return (
+        (("quill in", "drawn right up, lock off"), ("quill out", "run down, lock off"))
+        if spindle.has_quill
+        else (("nose", "on the register, or a bar's first inch"),)
+    )
 
 
 def places(spindle: Spindle) -> tuple[Place, ...]:
     """Two pulls each way at each spot, taken twice."""
-    return tuple(Place(f"{spot}, {words}", words.capitalize(), f"{abs(share) * spindle.pull_n:.0f} N, {abs(share) * spindle.pull_n / LBF_N:.0f} lbf", spot) for spot, _ in spots(spindle) for words, share in PULLS)
+    return tuple(
+        Place(
+            f"{spot}, {words}",
+            words.capitalize(),
+            f"{abs(share) * spindle.pull_n:.0f} N, {abs(share) * spindle.pull_n / LBF_N:.0f} lbf",
+            spot,
+        )
+        for spot, _ in spots(spindle)
+        for words, share in PULLS
+    )
 
 
 def force_n(spindle: Spindle, place: str) -> float:
@@ -47,19 +60,25 @@ def shares(spindle: Spindle, spot: str) -> dict[str, float]:
 
 
 def row(spindle: Spindle, place: str) -> Row:
-    """Half the play to the side pushed, + flex × force; a quill run out flexes more in proportion to its reach."""
+    """Half the play to the side pushed, + flex × force; a quill run out flexes more in proportion to its
+    reach.
+    """
     spot, _ = place.rsplit(", ", 1)
     force = force_n(spindle, place)
     side = 0.5 if force > 0 else -0.5
     reach = 1.6 if spot == "quill out" else 1.0
-    return Row({**{k: side * c for k, c in shares(spindle, spot).items()}, "flex": reach * force / 1000}, PUSH_SD_MM)
+    return Row(
+        {**{k: side * c for k, c in shares(spindle, spot).items()}, "flex": reach * force / 1000}, PUSH_SD_MM
+    )
 
 
 def _points(spindle: Spindle, taken: Sequence[PlaceReadings]) -> dict[str, list[tuple[str, float, int]]]:
     result: dict[str, list[tuple[str, float, int]]] = {}
     for p in taken:
         if p.values:
-            result.setdefault(p.place.rsplit(", ", 1)[0], []).append((p.place, sum(p.values) / len(p.values), len(p.values)))
+            result.setdefault(p.place.rsplit(", ", 1)[0], []).append(
+                (p.place, sum(p.values) / len(p.values), len(p.values))
+            )
     return result
 
 
@@ -78,7 +97,9 @@ def push_fits(spindle: Spindle, taken: Sequence[PlaceReadings]) -> dict[str, Pus
     found = {}
     for spot, points in _points(spindle, taken).items():
         try:
-            found[spot] = fit_push([force_n(spindle, place) for place, _, _ in points], [v for _, v, _ in points])
+            found[spot] = fit_push(
+                [force_n(spindle, place) for place, _, _ in points], [v for _, v, _ in points]
+            )
         except InputError:
             continue
     return found
@@ -89,12 +110,19 @@ def results(spindle: Spindle, taken: Sequence[PlaceReadings]) -> list[Result]:
     counts = {spot: min(c for _, _, c in points) for spot, points in _points(spindle, taken).items()}
     # Two pulls each way fix the step to 1.6 readings' worth and the noise of one reading.
     return [
-        Result(f"slack, {spot}", max(0.0, f.slack_mm), Z95 * 3.2 * PUSH_SD_MM / counts[spot] ** 0.5, Row(shares(spindle, spot), PUSH_SD_MM))
+        Result(
+            f"slack, {spot}",
+            max(0.0, f.slack_mm),
+            Z95 * 3.2 * PUSH_SD_MM / counts[spot] ** 0.5,
+            Row(shares(spindle, spot), PUSH_SD_MM),
+        )
         for spot, f in push_fits(spindle, taken).items()
     ]
 
 
-def stir(spindle: Spindle, condition: Mapping[str, float], place: str, rng_of: Callable[[str], np.random.Generator]) -> float:
+def stir(
+    spindle: Spindle, condition: Mapping[str, float], place: str, rng_of: Callable[[str], np.random.Generator]
+) -> float:
     """Where the indicator happened to be zeroed."""
     return float(0.02 * rng_of(f"zero/{place.rsplit(', ', 1)[0]}").standard_normal())
 
@@ -103,11 +131,24 @@ def figure(spindle: Spindle, place: str) -> Figure:
     """Spring balance on one side, indicator opposite."""
     pull = force_n(spindle, place) < 0
     items = [*nose(wash="bearings"), Indicator((178, AXIS - 22), (0, -1))]
-    ring = [box(NOSE - 12, AXIS + 26, 8, 8, role=Role.BLUE), line((NOSE - 8, AXIS + 34), (NOSE - 8, 146), role=Role.BLUE)]
+    ring = [
+        box(NOSE - 12, AXIS + 26, 8, 8, role=Role.BLUE),
+        line((NOSE - 8, AXIS + 34), (NOSE - 8, 146), role=Role.BLUE),
+    ]
     items += ring
-    items.append(Arrow((NOSE + 22, AXIS + 30), (NOSE + 22, AXIS + 58)) if pull else Arrow((NOSE + 22, AXIS + 58), (NOSE + 22, AXIS + 30)))
-    words = f"spring balance: {'pull away from' if pull else 'push toward'} the indicator, {abs(force_n(spindle, place)):.0f} N ({abs(force_n(spindle, place)) / LBF_N:.0f} lbf)"
-    items += [Label((NOSE + 40, AXIS + 48), words, Role.BLUE, "left"), Label((NOSE + 40, AXIS - 40), "indicator opposite, on the nose itself", Role.SOFT, "left")]
+    items.append(
+        Arrow((NOSE + 22, AXIS + 30), (NOSE + 22, AXIS + 58))
+        if pull
+        else Arrow((NOSE + 22, AXIS + 58), (NOSE + 22, AXIS + 30))
+    )
+    words = (
+        f"spring balance: {'pull away from' if pull else 'push toward'} the indicator, "
+        f"{abs(force_n(spindle, place)):.0f} N ({abs(force_n(spindle, place)) / LBF_N:.0f} lbf)"
+    )
+    items += [
+        Label((NOSE + 40, AXIS + 48), words, Role.BLUE, "left"),
+        Label((NOSE + 40, AXIS - 40), "indicator opposite, on the nose itself", Role.SOFT, "left"),
+    ]
     return frame(items)
 
 
@@ -137,7 +178,8 @@ SET_UP = SetUp[Spindle](
     ),
     cautions=("Lock out power. A balance that slips flies: pull straight, stand aside.",),
     tells="Slack is what it jumps with hardly any force; flex is what it gives in proportion.",
-    cannot_tell="Slack in the bearing and a bearing loose on its journal feel the same. A quill's own play is told by drawing it in and running it out.",
+    cannot_tell="Slack in the bearing and a bearing loose on its journal feel the same. A quill's own play "
+    "is told by drawing it in and running it out.",
     settles="slack from flex",
     family="spindle",
     refusal=lambda spindle, place, raw, system: beyond_indicator(raw, TURN_MOST_MM, system),

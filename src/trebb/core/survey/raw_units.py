@@ -8,7 +8,15 @@ from typing import Any
 
 from trebb.core.errors import InputError
 from trebb.core.survey.base import AnySetUp
-from trebb.core.units import UnitSystem, parse_length, parse_number, parse_slope, parse_temperature, show_slope, slope_unit
+from trebb.core.units import (
+    UnitSystem,
+    parse_length,
+    parse_number,
+    parse_slope,
+    parse_temperature,
+    show_slope,
+    slope_unit,
+)
 
 
 @dataclass(frozen=True)
@@ -52,19 +60,37 @@ def _count(text: str, system: UnitSystem, s: AnySetUp, subject: Any) -> float:
 
 RAW_UNITS: dict[str, RawUnit] = {
     "div": RawUnit(
-        lambda system: "divisions", "divisions", _tenths(" div"), _divisions, lambda system: "or type divisions, such as 24.5",
+        lambda system: "divisions",
+        "divisions",
+        _tenths(" div"),
+        _divisions,
+        lambda system: "or type divisions, such as 24.5",
         lambda raw, subject: (raw / subject.divisions, f"of {subject.divisions} div"),
     ),
     "C": RawUnit(
-        lambda system: "°C", "°C", _tenths(" °C"), lambda text, system, s, subject: parse_temperature(text), lambda system: "or type it: 31.5, or 89 F",
+        lambda system: "°C",
+        "°C",
+        _tenths(" °C"),
+        lambda text, system, s, subject: parse_temperature(text),
+        lambda system: "or type it: 31.5, or 89 F",
         lambda raw, subject: (raw / 100, "× 10 °C"),
     ),
     "mm/m": RawUnit(
-        lambda system: slope_unit(system)[0], "mm per metre", lambda raw, system, named: show_slope(raw, system, unit=named), lambda text, system, s, subject: parse_slope(text, system),
-        lambda system: "or type it: -.5, or 8 arcsec" if system is UnitSystem.INCH else "or type it: -0.04, or 8 arcsec", lambda raw, subject: (raw, "× 0.1 mm/m"),
+        lambda system: slope_unit(system)[0],
+        "mm per metre",
+        lambda raw, system, named: show_slope(raw, system, unit=named),
+        lambda text, system, s, subject: parse_slope(text, system),
+        lambda system: (
+            "or type it: -.5, or 8 arcsec" if system is UnitSystem.INCH else "or type it: -0.04, or 8 arcsec"
+        ),
+        lambda raw, subject: (raw, "× 0.1 mm/m"),
     ),
     "count": RawUnit(
-        lambda system: "spots", "spots counted", lambda raw, system, named: f"{raw:.0f}{' spots' if named else ''}", _count, lambda system: "or type it: 8",
+        lambda system: "spots",
+        "spots counted",
+        lambda raw, system, named: f"{raw:.0f}{' spots' if named else ''}",
+        _count,
+        lambda system: "or type it: 8",
         lambda raw, subject: (raw / 50, "× 5 spots"),
     ),
-}  # fmt: skip
+}

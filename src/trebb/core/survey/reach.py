@@ -21,7 +21,12 @@ def observe(spindle: Spindle, taken: Sequence[PlaceReadings]) -> list[Observatio
 
 def figure(spindle: Spindle, place: str) -> Figure:
     """From a fixed face of the machine to the tool's end."""
-    items = [*nose(bar=True), line((600, 30), (600, 140), role=Role.BLUE), line((152, 20), (152, 34), role=Role.BLUE), Arrow((152, 24), (600, 24), both_ways=True)]
+    items = [
+        *nose(bar=True),
+        line((600, 30), (600, 140), role=Role.BLUE),
+        line((152, 20), (152, 34), role=Role.BLUE),
+        Arrow((152, 24), (600, 24), both_ways=True),
+    ]
     items.append(Label((376, 18), "one tool, from a face of the machine that stays", Role.BLUE))
     return frame(items)
 

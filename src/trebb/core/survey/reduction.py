@@ -39,12 +39,16 @@ def reduced_mean(set_up: AnySetUp, subject: Any, readings: PlaceReadings) -> flo
 
 
 def mean_noise(single_sd: float, count: int, step: float) -> float:
-    """sd of the mean of repeats. The instrument's own step does not average away: step / √12 is kept whole."""
+    """sd of the mean of repeats. The instrument's own step does not average away: step / √12 is kept
+    whole.
+    """
     uniform = step / math.sqrt(12)
     return math.sqrt(max(single_sd**2 - uniform**2, 0.0) / count + min(uniform, single_sd) ** 2)
 
 
-def place_means(set_up: AnySetUp, subject: Any, taken: Sequence[PlaceReadings]) -> list[tuple[str, Observation]]:
+def place_means(
+    set_up: AnySetUp, subject: Any, taken: Sequence[PlaceReadings]
+) -> list[tuple[str, Observation]]:
     """One observation a place: the mean of its repeats.
 
     The noise is what the set-up is known for, or what the repeats really
@@ -80,11 +84,19 @@ def results(set_up: AnySetUp, subject: Any, taken: Sequence[PlaceReadings]) -> l
     """What before and after are compared by: the set-up's own figures, or each place's mean."""
     if set_up.results is not None:
         return set_up.results(subject, taken)
-    return [Result(place, o.value, Z95 * o.row.noise_sd, o.row) for place, o in place_means(set_up, subject, taken)]
+    return [
+        Result(place, o.value, Z95 * o.row.noise_sd, o.row)
+        for place, o in place_means(set_up, subject, taken)
+    ]
 
 
-def differences(set_up: Callable[[], AnySetUp], pairs: Callable[[Any], Sequence[tuple[str, str, str]]]) -> Callable[[Any, Sequence[PlaceReadings]], list[Result]]:
-    """A set-up's `results` where the indicator's zero is whatever it was: words, the place taken away, the place it is taken from."""
+def differences(
+    set_up: Callable[[], AnySetUp], pairs: Callable[[Any], Sequence[tuple[str, str, str]]]
+) -> Callable[[Any, Sequence[PlaceReadings]], list[Result]]:
+    """A set-up's `results` where the indicator's zero is whatever it was: words, the place taken away, the
+    place it is taken from.
+    """
+
     def found(subject: Any, taken: Sequence[PlaceReadings]) -> list[Result]:
         means = dict(place_means(set_up(), subject, taken))
         rows = []
@@ -93,9 +105,12 @@ def differences(set_up: Callable[[], AnySetUp], pairs: Callable[[Any], Sequence[
                 a, b = means[less], means[place]
                 sd = math.hypot(a.row.noise_sd, b.row.noise_sd)
                 keys = {**a.row.coefficients, **b.row.coefficients}
-                row = Row({k: b.row.coefficients.get(k, 0.0) - a.row.coefficients.get(k, 0.0) for k in keys}, sd)
+                row = Row(
+                    {k: b.row.coefficients.get(k, 0.0) - a.row.coefficients.get(k, 0.0) for k in keys}, sd
+                )
                 rows.append(Result(words, b.value - a.value, Z95 * sd, row))
         return rows
+
     return found
 
 
@@ -118,7 +133,11 @@ def outlier(set_up: AnySetUp, subject: Any, value: float, others: Sequence[float
     typical = statistics.median(others)
     step = set_up.step(subject)
     if set_up.is_size:
-        return Outlier(value, typical) if abs(value - typical) > set_up.size_band_mm(subject) * OUTLIER_RATIO else None
+        return (
+            Outlier(value, typical)
+            if abs(value - typical) > set_up.size_band_mm(subject) * OUTLIER_RATIO
+            else None
+        )
     high, low = max(abs(value), abs(typical)), min(abs(value), abs(typical))
     if high - low <= OUTLIER_FLOOR * step:
         return None

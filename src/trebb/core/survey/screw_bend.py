@@ -22,9 +22,26 @@ def figure(drive: ScrewDrive, place: str) -> Figure:
     """Screw on vee blocks at its ends, a wide contact on its crests."""
     fraction = (station_of(place) - 0.5) * 0.9 / STATIONS
     base = thread_wires_figure(fraction, unworn=False, crest=True, thickness=False)
-    kept = tuple(item for item in base.items if getattr(item, "role", None) is not Role.BLUE and item.__class__.__name__ != "Arrow")
+    kept = tuple(
+        item
+        for item in base.items
+        if getattr(item, "role", None) is not Role.BLUE and item.__class__.__name__ != "Arrow"
+    )
     x = 120 + 400 * fraction
-    return Figure(base.width, base.height, (*kept, Indicator((x, 75), (0, -1)), Label((x + 40, 28), "flat contact over two crests, one turn", Role.BLUE, "left" if x < 380 else "right")))
+    return Figure(
+        base.width,
+        base.height,
+        (
+            *kept,
+            Indicator((x, 75), (0, -1)),
+            Label(
+                (x + 40, 28),
+                "flat contact over two crests, one turn",
+                Role.BLUE,
+                "left" if x < 380 else "right",
+            ),
+        ),
+    )
 
 
 SET_UP = SetUp(

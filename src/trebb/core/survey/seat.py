@@ -57,12 +57,21 @@ def seat_scatter(spindle: Spindle, taken: Sequence[PlaceReadings]) -> SeatScatte
     """
     groups = by_group(taken)
     noise = seen_noise(groups)
-    turns = [(seating_of(g), t) for g, points in groups.items() if len(points) >= LEAST_ANGLES and (t := turn_of(points)) is not None]
+    turns = [
+        (seating_of(g), t)
+        for g, points in groups.items()
+        if len(points) >= LEAST_ANGLES and (t := turn_of(points)) is not None
+    ]
     numbers = sorted({seat[0] for seat, _ in turns})
     if not turns:
         return NOT_TRIED
     n = 2 * len(turns)
-    values, cov, fixed, moved = np.zeros(n), np.zeros((n, n)), np.zeros((n, 8)), np.zeros((n, 4 * len(numbers)))
+    values, cov, fixed, moved = (
+        np.zeros(n),
+        np.zeros((n, n)),
+        np.zeros((n, 8)),
+        np.zeros((n, 4 * len(numbers))),
+    )
     for i, ((number, index, plane), turn) in enumerate(turns):
         at = slice(2 * i, 2 * i + 2)
         z = plane_mm(spindle, plane)
@@ -70,13 +79,22 @@ def seat_scatter(spindle: Spindle, taken: Sequence[PlaceReadings]) -> SeatScatte
         cov[at, at] = noise**2 * turn.covariance[1:3, 1:3]
         c, s = math.cos(math.radians(index)), math.sin(math.radians(index))
         turned = np.array([[c, -s], [s, c]])
-        fixed[at] = np.hstack([np.eye(2) * SPINDLE_SD, np.eye(2) * SPINDLE_LEAN_SD * z / LEAN_MM, turned * BAR_SD, turned * BAR_LEAN_SD * z / LEAN_MM])
+        fixed[at] = np.hstack(
+            [
+                np.eye(2) * SPINDLE_SD,
+                np.eye(2) * SPINDLE_LEAN_SD * z / LEAN_MM,
+                turned * BAR_SD,
+                turned * BAR_LEAN_SD * z / LEAN_MM,
+            ]
+        )
         k = 4 * numbers.index(number)
         moved[at, k : k + 4] = np.hstack([np.eye(2), np.eye(2) * z / spindle.seat_length_mm])
     base = cov + fixed @ fixed.T
     scatter = moved @ moved.T
     log_weight = _log_likelihoods(base, scatter, values)
-    log_weight += -0.5 * ((GRID - USUAL_MM) / USUAL_SD_MM) ** 2 * (1 if len(numbers) < 2 else 0.25) + np.log(GRID)
+    log_weight += -0.5 * ((GRID - USUAL_MM) / USUAL_SD_MM) ** 2 * (1 if len(numbers) < 2 else 0.25) + np.log(
+        GRID
+    )
     weight = np.exp(log_weight - log_weight.max())
     weight /= weight.sum()
     mean = float(weight @ GRID)
@@ -87,7 +105,9 @@ def seat_scatter(spindle: Spindle, taken: Sequence[PlaceReadings]) -> SeatScatte
 
 
 def _log_likelihoods(base: np.ndarray, scatter: np.ndarray, values: np.ndarray) -> np.ndarray:
-    """Of each trial: one factoring serves all. In base's own frame the scatter is diagonal, Λ, and C = L·U·(1 + σ²Λ)·Uᵀ·Lᵀ."""
+    """Of each trial: one factoring serves all. In base's own frame the scatter is diagonal, Λ, and C =
+    L·U·(1 + σ²Λ)·Uᵀ·Lᵀ.
+    """
     factor = np.linalg.cholesky(base)
     half = np.linalg.solve(factor, scatter)
     share, frame = np.linalg.eigh(np.linalg.solve(factor, half.T))
@@ -96,7 +116,14 @@ def _log_likelihoods(base: np.ndarray, scatter: np.ndarray, values: np.ndarray) 
     return np.asarray(-0.5 * (z**2 / scale).sum(axis=1) - 0.5 * np.log(scale).sum(axis=1))
 
 
-def _between(spindle: Spindle, turns: Sequence[tuple[tuple[int, float, str], object]], base: np.ndarray, moved: np.ndarray, sigma: float, values: np.ndarray) -> float:
+def _between(
+    spindle: Spindle,
+    turns: Sequence[tuple[tuple[int, float, str], object]],
+    base: np.ndarray,
+    moved: np.ndarray,
+    sigma: float,
+    values: np.ndarray,
+) -> float:
     """Largest difference of two seatings' own shift at the far plane, as runout."""
     seats = sigma**2 * moved.T @ np.linalg.solve(base + sigma**2 * moved @ moved.T, values)
     lean = spindle.far_mm / spindle.seat_length_mm

@@ -19,14 +19,28 @@ def _screw(left: float, right: float, y: float, radius: float) -> list[Item]:
     return items
 
 
-def slide_section(drive: ScrewDrive, station: int | None, *, wheel_turns: bool = False, wash_nut: bool = False) -> list[Item]:
-    """Handwheel and dial (or the last wheel of a train), bearing, screw, nut and slide, the slide standing at a station (or the middle)."""
+def slide_section(
+    drive: ScrewDrive, station: int | None, *, wheel_turns: bool = False, wash_nut: bool = False
+) -> list[Item]:
+    """Handwheel and dial (or the last wheel of a train), bearing, screw, nut and slide, the slide standing
+    at a station (or the middle).
+    """
     at = station or 3
     centre = 176 + (at - 1) * 68.0
     slide_left = centre - 84
     items: list[Item] = [
         box(150, 122, 426, 22),
-        Label((566, 160), "bed" if drive.half_nuts else "column" if drive.is_upright else "saddle" if drive.what == "cross slide" else "its ways", anchor="right"),
+        Label(
+            (566, 160),
+            "bed"
+            if drive.half_nuts
+            else "column"
+            if drive.is_upright
+            else "saddle"
+            if drive.what == "cross slide"
+            else "its ways",
+            anchor="right",
+        ),
         *_screw(LEFT, centre - 22, SCREW_Y, 8),
         *_screw(centre + 22, RIGHT, SCREW_Y, 8),
         box(100, SCREW_Y - 22, 28, 44),
@@ -36,7 +50,9 @@ def slide_section(drive: ScrewDrive, station: int | None, *, wheel_turns: bool =
         box(slide_left, 56, 168, 30),
         Label((slide_left + 10, 74), drive.what, anchor="left"),
         box(centre - 22, 86, 44, 34, role=Role.BLUE if wash_nut else Role.INK, wash=wash_nut),
-        Label((centre, SCREW_Y + 5), "halves" if drive.half_nuts else "nut", Role.BLUE if wash_nut else Role.INK),
+        Label(
+            (centre, SCREW_Y + 5), "halves" if drive.half_nuts else "nut", Role.BLUE if wash_nut else Role.INK
+        ),
     ]
     for k in range(1, STATIONS + 1):
         x = 176 + (k - 1) * 68.0
@@ -54,9 +70,20 @@ def slide_section(drive: ScrewDrive, station: int | None, *, wheel_turns: bool =
 def _turned_by(drive: ScrewDrive) -> list[Item]:
     """What turns the screw: a handwheel with its dial, or the last wheel of a train."""
     if not drive.has_dial and not drive.half_nuts:
-        return [line((60, SCREW_Y), (48, SCREW_Y), (48, SCREW_Y - 40), (26, SCREW_Y - 40)), box(20, SCREW_Y - 46, 18, 12), Label((56, SCREW_Y - 52), "crank")]
+        return [
+            line((60, SCREW_Y), (48, SCREW_Y), (48, SCREW_Y - 40), (26, SCREW_Y - 40)),
+            box(20, SCREW_Y - 46, 18, 12),
+            Label((56, SCREW_Y - 52), "crank"),
+        ]
     if not drive.has_dial:
-        return [box(66, SCREW_Y - 34, 12, 68), *[line((66, SCREW_Y - 34 + 8 * k), (78, SCREW_Y - 34 + 8 * k), role=Role.SOFT) for k in range(1, 9)], Label((72, SCREW_Y - 42), "last wheel")]
+        return [
+            box(66, SCREW_Y - 34, 12, 68),
+            *[
+                line((66, SCREW_Y - 34 + 8 * k), (78, SCREW_Y - 34 + 8 * k), role=Role.SOFT)
+                for k in range(1, 9)
+            ],
+            Label((72, SCREW_Y - 42), "last wheel"),
+        ]
     return [
         box(68, SCREW_Y - 20, 14, 40),
         Label((75, SCREW_Y - 28), "dial"),
@@ -84,12 +111,27 @@ def thread_wires_figure(place_fraction: float, *, unworn: bool, crest: bool, thi
     role = Role.BLUE
     if thickness:
         items += [line((x - 8, 40), (x - 8, 80), role=role), line((x + 8, 40), (x + 8, 80), role=role)]
-        items += [Arrow((x - 28, 50), (x - 9, 50)), Arrow((x + 28, 50), (x + 9, 50)), Label((x + 36, 54), "ridge at the pitch line", role, "left")]
+        items += [
+            Arrow((x - 28, 50), (x - 9, 50)),
+            Arrow((x + 28, 50), (x + 9, 50)),
+            Label((x + 36, 54), "ridge at the pitch line", role, "left"),
+        ]
     else:
-        wires = [] if crest else [Circle((x - 9, 70), 5, role, wash=True), Circle((x + 9, 70), 5, role, wash=True), Circle((x, 114), 5, role, wash=True)]
+        wires = (
+            []
+            if crest
+            else [
+                Circle((x - 9, 70), 5, role, wash=True),
+                Circle((x + 9, 70), 5, role, wash=True),
+                Circle((x, 114), 5, role, wash=True),
+            ]
+        )
         top, bottom = (74.0, 110.0) if crest else (64.0, 120.0)
         items += wires
-        items += [line((x - 26, top), (x + 26, top), role=role), line((x - 26, bottom), (x + 26, bottom), role=role)]
+        items += [
+            line((x - 26, top), (x + 26, top), role=role),
+            line((x - 26, bottom), (x + 26, bottom), role=role),
+        ]
         items += [Arrow((x, 34), (x, top - 2)), Arrow((x, 154), (x, bottom + 2))]
         words = "micrometer over the crests" if crest else "micrometer over three wires"
         items.append(Label((x + 12, 40), words, role, "left" if x < 380 else "right"))

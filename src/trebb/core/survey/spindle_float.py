@@ -17,7 +17,13 @@ def row(spindle: Spindle, place: str) -> Row:
 
 def figure(spindle: Spindle, place: str) -> Figure:
     """Indicator on the nose face along the axis."""
-    return frame([*nose(wash="bearings"), Indicator((190, AXIS - 18), (1, 0)), Arrow((240, AXIS + 36), (300, AXIS + 36), both_ways=True)])
+    return frame(
+        [
+            *nose(wash="bearings"),
+            Indicator((190, AXIS - 18), (1, 0)),
+            Arrow((240, AXIS + 36), (300, AXIS + 36), both_ways=True),
+        ]
+    )
 
 
 SET_UP = SetUp[Spindle](

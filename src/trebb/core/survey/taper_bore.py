@@ -6,7 +6,15 @@ from trebb.core.condition import Row
 from trebb.core.figure import Circle, Figure, Label, Role, line
 from trebb.core.machine import Spindle
 from trebb.core.survey.spindle_figure import AXIS, NOSE, frame, nose, turning
-from trebb.core.survey.turning import READING_SD_MM, lobe_row, lots_by_plane, split_place, turn_places, turn_set_up, vector_row
+from trebb.core.survey.turning import (
+    READING_SD_MM,
+    lobe_row,
+    lots_by_plane,
+    split_place,
+    turn_places,
+    turn_set_up,
+    vector_row,
+)
 
 PLANES = (("mouth", "a finger's width in"), ("deep", "as far as the lever reaches"))
 # A lever in a bore is a longer lever, and old tapers are scored.
@@ -25,8 +33,22 @@ def figure(spindle: Spindle, place: str) -> Figure:
     plane, _ = split_place(place)
     x = NOSE - 14 if plane == "mouth" else NOSE - 66
     y = AXIS - (13 if plane == "mouth" else 9)
-    items = [*nose(), *turning(), line((x, y), (x + 26, AXIS + 1), (NOSE + 60, AXIS + 1), role=Role.BLUE), Circle((x, y), 2.5, Role.BLUE, wash=True), Circle((NOSE + 82, AXIS + 1), 22, Role.BLUE)]
-    items += [line((NOSE + 82, AXIS + 1), (NOSE + 92, AXIS - 13), role=Role.BLUE), Label((NOSE + 116, AXIS + 6), f"lever at the {plane if plane == 'mouth' else 'deep end'}; reads + as the wall moves outward", Role.SOFT, "left")]
+    items = [
+        *nose(),
+        *turning(),
+        line((x, y), (x + 26, AXIS + 1), (NOSE + 60, AXIS + 1), role=Role.BLUE),
+        Circle((x, y), 2.5, Role.BLUE, wash=True),
+        Circle((NOSE + 82, AXIS + 1), 22, Role.BLUE),
+    ]
+    items += [
+        line((NOSE + 82, AXIS + 1), (NOSE + 92, AXIS - 13), role=Role.BLUE),
+        Label(
+            (NOSE + 116, AXIS + 6),
+            f"lever at the {plane if plane == 'mouth' else 'deep end'}; reads + as the wall moves outward",
+            Role.SOFT,
+            "left",
+        ),
+    ]
     return frame(items)
 
 
@@ -43,7 +65,8 @@ SET_UP = turn_set_up(
     lots=lots_by_plane(PLANES, "Taper bore", 3.0),
     steps=(
         "Clean the taper twice; feel for burrs with a fingertip, stone them off.",
-        "Lever indicator on the wall; it must read + as the wall moves outward. Try with a fingernail, turn the lever over if not.",
+        "Lever indicator on the wall; it must read + as the wall moves outward. Try with a fingernail, turn "
+        "the lever over if not.",
         "Same angle under the indicator as at the nose. Turn by hand; read at each angle.",
         "Then as deep as it reaches, without moving the zero of the dial angles.",
     ),

@@ -51,7 +51,9 @@ def places(spindle: Spindle) -> tuple[Place, ...]:
 
 @lru_cache(maxsize=32)
 def _groups(seatings: tuple[float, ...]) -> tuple[tuple[str, str], ...]:
-    return tuple((f"{seating_words(i, a)}, {plane}", "") for i, a in enumerate(seatings, 1) for plane in PLANES)
+    return tuple(
+        (f"{seating_words(i, a)}, {plane}", "") for i, a in enumerate(seatings, 1) for plane in PLANES
+    )
 
 
 def lots(spindle: Spindle) -> tuple[Lot, ...]:
@@ -60,7 +62,13 @@ def lots(spindle: Spindle) -> tuple[Lot, ...]:
     for i, angle in enumerate(spindle.seatings, 1):
         seat = seating_words(i, angle)
         first = angle in spindle.seatings[: i - 1]
-        title = "Test bar in the taper" if i == 1 else f"Bar seated again at {angle_words(angle)}" if first else f"Bar turned to {angle_words(angle)} in the taper"
+        title = (
+            "Test bar in the taper"
+            if i == 1
+            else f"Bar seated again at {angle_words(angle)}"
+            if first
+            else f"Bar turned to {angle_words(angle)} in the taper"
+        )
         keys = tuple(f"{seat}, {plane}, {angle_words(a)}" for plane in PLANES for a in spindle.angles)
         found.append(Lot(seat, title, keys, 6.0 if i == 1 else 2.5))
     return tuple(found)
@@ -71,7 +79,10 @@ def row(spindle: Spindle, place: str) -> Row:
     group, angle = split_place(place)
     _, index, plane = seating_of(group)
     z = plane_mm(spindle, plane)
-    return Row({**vector_row((("bearing", z), ("taper", z), ("bar", z)), {"bar": index}, angle), **lobe_row(angle)}, READING_SD_MM)
+    return Row(
+        {**vector_row((("bearing", z), ("taper", z), ("bar", z)), {"bar": index}, angle), **lobe_row(angle)},
+        READING_SD_MM,
+    )
 
 
 def seat_shares(spindle: Spindle, place: str) -> list[tuple[str, float, float]]:
@@ -84,12 +95,16 @@ def seat_shares(spindle: Spindle, place: str) -> list[tuple[str, float, float]]:
     return [("shift.x", c, sd), ("shift.y", s, sd), ("tilt.x", lean * c, sd), ("tilt.y", lean * s, sd)]
 
 
-def stir(spindle: Spindle, condition: Mapping[str, float], place: str, rng_of: Callable[[str], np.random.Generator]) -> float:
+def stir(
+    spindle: Spindle, condition: Mapping[str, float], place: str, rng_of: Callable[[str], np.random.Generator]
+) -> float:
     """The zero of the turn, and how the bar went in this time."""
     group, _ = split_place(place)
     drawn = rng_of(f"seat/{group.rsplit(', ', 1)[0]}").standard_normal(4) * condition["seat"]
     shares = seat_shares(spindle, place)
-    return stir_zero(spindle, condition, place, rng_of) + float(sum(d * share for d, (_, share, _) in zip(drawn, shares, strict=True)))
+    return stir_zero(spindle, condition, place, rng_of) + float(
+        sum(d * share for d, (_, share, _) in zip(drawn, shares, strict=True))
+    )
 
 
 def figure(spindle: Spindle, place: str) -> Figure:
@@ -120,9 +135,14 @@ SET_UP = turn_set_up(
         "Indicator square to the bar near the nose: turn by hand, read each angle. Then the far plane.",
         "Take the bar out, turn its mark to the next angle, seat it as before, read again.",
     ),
-    cautions=("Turn by hand, never under power.", "Knock the bar out onto a soft hand or a cloth, never onto the ways."),
-    tells="Turned half round, the bar's own error turns with it and the taper's does not. Seated again, it tells whether the seat repeats.",
-    cannot_tell="With one seating only, bar and taper are one sum. Lobes of two on bar and spindle never come apart.",
+    cautions=(
+        "Turn by hand, never under power.",
+        "Knock the bar out onto a soft hand or a cloth, never onto the ways.",
+    ),
+    tells="Turned half round, the bar's own error turns with it and the taper's does not. Seated again, it "
+    "tells whether the seat repeats.",
+    cannot_tell="With one seating only, bar and taper are one sum. Lobes of two on bar and spindle never "
+    "come apart.",
     settles="bar from taper, and whether the seat repeats",
     plane_mm=lambda spindle, group: plane_mm(spindle, seating_of(group)[2]),
 )

@@ -21,10 +21,19 @@ THICKNESS_SD_MM = 0.010
 def places(drive: ScrewDrive) -> tuple[Place, ...]:
     """Unworn end first, because everything else is compared with it."""
     how = "wires" if drive.measures_wires else "thickness"
-    word = "Ridge" if not drive.measures_wires else "Over one wire" if drive.gauge == "one_wire" else "Over wires"
+    word = (
+        "Ridge"
+        if not drive.measures_wires
+        else "Over one wire"
+        if drive.gauge == "one_wire"
+        else "Over wires"
+    )
     ends = (Place(f"{how}, unworn", f"{word}, unworn end", "thread that never runs in the nut"),)
     along = tuple(Place(f"{how}, station {k}", f"{word}, station {k}") for k in range(1, STATIONS + 1))
-    along += tuple(Place(f"{how}, at {x:g} mm", f"{word}, at {x:g} mm", f"from the {drive.end_names[0]}") for x in drive.extra_mm)
+    along += tuple(
+        Place(f"{how}, at {x:g} mm", f"{word}, at {x:g} mm", f"from the {drive.end_names[0]}")
+        for x in drive.extra_mm
+    )
     crests = (Place("major, unworn", "Major, unworn end"), Place("major, middle", "Major, middle"))
     return ends + along + crests
 
@@ -34,29 +43,56 @@ def row(drive: ScrewDrive, place: str) -> Row:
     what, where = place.split(", ")
     if what == "major":
         return Row({"major": 1.0} if where == "unworn" else {"major": 1.0, "crest": -1.0}, CREST_SD_MM)
-    worn = {} if where == "unworn" else drive.wear_shares(float(where[3:-3])) if where.startswith("at ") else {wear_key(station_of(place)): 1.0}
+    worn = (
+        {}
+        if where == "unworn"
+        else drive.wear_shares(float(where[3:-3]))
+        if where.startswith("at ")
+        else {wear_key(station_of(place)): 1.0}
+    )
     if what == "wires":
         slope = 1 / math.tan(drive.thread.form.half_angle)
         # Over one wire and the crests only half of a change of the pitch diameter shows.
-        return Row({"unworn": 1.0, **{k: -slope * s for k, s in worn.items()}}, WIRE_SD_MM * (2 if drive.gauge == "one_wire" else 1))
+        return Row(
+            {"unworn": 1.0, **{k: -slope * s for k, s in worn.items()}},
+            WIRE_SD_MM * (2 if drive.gauge == "one_wire" else 1),
+        )
     return Row({"ridge": 1.0, **{k: -s for k, s in worn.items()}}, THICKNESS_SD_MM)
 
 
 def reduce(drive: ScrewDrive, place: str, raw: float) -> float:
     """Size over wires to pitch diameter, lead taken exactly; other readings as they are."""
-    return pitch_dia_from_wires_mm(drive.thread, drive.over_three_mm(raw), drive.wire) if place.startswith("wires") else raw
+    return (
+        pitch_dia_from_wires_mm(drive.thread, drive.over_three_mm(raw), drive.wire)
+        if place.startswith("wires")
+        else raw
+    )
 
 
 def restore(drive: ScrewDrive, place: str, value: float) -> float:
     """Pitch diameter back to size over wires."""
-    return drive.as_read_mm(size_over_wires_mm(drive.thread, value, drive.wire)) if place.startswith("wires") else value
+    return (
+        drive.as_read_mm(size_over_wires_mm(drive.thread, value, drive.wire))
+        if place.startswith("wires")
+        else value
+    )
 
 
 def figure(drive: ScrewDrive, place: str) -> Figure:
     """Where along the bare screw, and with what."""
     what, where = place.split(", ")
-    fraction = 0.98 if where == "unworn" else 0.45 if where == "middle" else 0.9 * float(where[3:-3]) / drive.travel_mm if where.startswith("at ") else (station_of(place) - 0.5) * 0.9 / STATIONS
-    return thread_wires_figure(fraction, unworn=where == "unworn", crest=what == "major", thickness=what == "thickness")
+    fraction = (
+        0.98
+        if where == "unworn"
+        else 0.45
+        if where == "middle"
+        else 0.9 * float(where[3:-3]) / drive.travel_mm
+        if where.startswith("at ")
+        else (station_of(place) - 0.5) * 0.9 / STATIONS
+    )
+    return thread_wires_figure(
+        fraction, unworn=where == "unworn", crest=what == "major", thickness=what == "thickness"
+    )
 
 
 def refusal(drive: ScrewDrive, place: str, raw: float, system: UnitSystem) -> str:
@@ -90,7 +126,8 @@ SET_UP = SetUp(
         "Major diameter over the crests at the same end and at the middle.",
     ),
     cautions=("The slide is free without its screw: block it before it runs off a sloping bed.",),
-    tells="What the screw has lost at each place, about four times magnified, and the size of the thread when new.",
+    tells="What the screw has lost at each place, about four times magnified, and the size of the thread "
+    "when new.",
     cannot_tell="Nothing of the nut. If both flanks did not wear alike, the play can be less than this says.",
     settles="the screw from the nut",
     is_proof=False,

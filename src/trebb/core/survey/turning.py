@@ -41,14 +41,28 @@ def angle_words(degrees: float) -> str:
 @lru_cache(maxsize=128)
 def turn_places(planes: tuple[tuple[str, str], ...], angles: tuple[float, ...]) -> tuple[Place, ...]:
     """Places of turns; `planes` are (group, note). Asked for dozens of times a repaint, so kept."""
-    return tuple(Place(f"{group}, {angle_words(a)}", angle_words(a), note, group) for group, note in planes for a in angles)
+    return tuple(
+        Place(f"{group}, {angle_words(a)}", angle_words(a), note, group)
+        for group, note in planes
+        for a in angles
+    )
 
 
-def lots_by_plane(planes: tuple[tuple[str, str], ...], title: str, setting_minutes: float) -> Callable[[Spindle], tuple[Lot, ...]]:
+def lots_by_plane(
+    planes: tuple[tuple[str, str], ...], title: str, setting_minutes: float
+) -> Callable[[Spindle], tuple[Lot, ...]]:
     """Each plane by itself as a lot: "title, plane"."""
 
     def lots(spindle: Spindle) -> tuple[Lot, ...]:
-        return tuple(Lot(group, f"{title}, {group}", tuple(p.key for p in turn_places(((group, note),), spindle.angles)), setting_minutes) for group, note in planes)
+        return tuple(
+            Lot(
+                group,
+                f"{title}, {group}",
+                tuple(p.key for p in turn_places(((group, note),), spindle.angles)),
+                setting_minutes,
+            )
+            for group, note in planes
+        )
 
     return lots
 
@@ -59,7 +73,9 @@ def split_place(place: str) -> tuple[str, float]:
     return group, float(angle.rstrip("°"))
 
 
-def vector_row(parts: Sequence[Part], turned: Mapping[str, float], angle_deg: float, *, axial_mm: float = 0.0) -> dict[str, float]:
+def vector_row(
+    parts: Sequence[Part], turned: Mapping[str, float], angle_deg: float, *, axial_mm: float = 0.0
+) -> dict[str, float]:
     """Coefficients of one reading. `turned` gives φ of a vector in degrees.
 
     With `axial_mm` the face at that radius is read: a lean moves it by lean × radius.
@@ -126,11 +142,19 @@ RowOf = Callable[[Spindle, str], Row]
 def turn_noise(spindle: Spindle, row: RowOf, groups: Mapping[str, Sequence[tuple[float, float]]]) -> float:
     """Noise of one reading of these turns: the set-up's own, or what they leave over if that is more."""
     first = next(((group, points[0][0]) for group, points in groups.items()), None)
-    known = row(spindle, f"{first[0]}, {angle_words(first[1])}").noise_sd if first is not None else READING_SD_MM
+    known = (
+        row(spindle, f"{first[0]}, {angle_words(first[1])}").noise_sd if first is not None else READING_SD_MM
+    )
     return seen_noise(groups, known)
 
 
-def observe_turns(spindle: Spindle, taken: Sequence[PlaceReadings], row: RowOf, bundle: Callable[[str], str], loose: Callable[[Spindle, str], list[tuple[str, float, float]]]) -> list[Observation]:
+def observe_turns(
+    spindle: Spindle,
+    taken: Sequence[PlaceReadings],
+    row: RowOf,
+    bundle: Callable[[str], str],
+    loose: Callable[[Spindle, str], list[tuple[str, float, float]]],
+) -> list[Observation]:
     """Turns as independent observations, zero and seating taken out.
 
     `bundle` names what turns of one seating share; `loose` gives what the
@@ -154,9 +178,15 @@ def observe_turns(spindle: Spindle, taken: Sequence[PlaceReadings], row: RowOf, 
                 values.append(value - centre)
                 zeros.append(group)
                 shares.append({name: (share, sd) for name, share, sd in loose(spindle, place)})
-        shared = [Shared(np.array([1.0 if z == group else 0.0 for z in zeros]), ZERO_SD_MM) for group in members]
+        shared = [
+            Shared(np.array([1.0 if z == group else 0.0 for z in zeros]), ZERO_SD_MM) for group in members
+        ]
         names = {name: sd for line in shares for name, (_, sd) in line.items()}
-        shared += [Shared(np.array([line.get(name, (0.0, 0.0))[0] for line in shares]), sd) for name, sd in names.items() if sd > 0]
+        shared += [
+            Shared(np.array([line.get(name, (0.0, 0.0))[0] for line in shares]), sd)
+            for name, sd in names.items()
+            if sd > 0
+        ]
         result += grouped(rows, values, shared)
     return result
 
@@ -166,14 +196,18 @@ def no_seat(spindle: Spindle, place: str) -> list[tuple[str, float, float]]:
     return []
 
 
-def stir_zero(spindle: Spindle, condition: Mapping[str, float], place: str, rng_of: Callable[[str], np.random.Generator]) -> float:
+def stir_zero(
+    spindle: Spindle, condition: Mapping[str, float], place: str, rng_of: Callable[[str], np.random.Generator]
+) -> float:
     """The indicator's zero of a turn, on the simulated machine."""
     group, _ = split_place(place)
     return float(0.04 * rng_of(f"zero/{group}").standard_normal())
 
 
 def turn_results(row: RowOf) -> Callable[[Spindle, Sequence[PlaceReadings]], list[Result]]:
-    """Runout of each turn that can be fitted, by its eccentricity, with the vector's rows for a prediction."""
+    """Runout of each turn that can be fitted, by its eccentricity, with the vector's rows for a
+    prediction.
+    """
 
     def results(spindle: Spindle, taken: Sequence[PlaceReadings]) -> list[Result]:
         groups = by_group(taken)
@@ -192,8 +226,12 @@ def turn_results(row: RowOf) -> Callable[[Spindle, Sequence[PlaceReadings]], lis
 _DRAWS = np.random.default_rng(21).standard_normal((2000, 2))
 
 
-def expected_turn(row: RowOf, loose: Callable[[Spindle, str], list[tuple[str, float, float]]] = no_seat) -> Callable[[Spindle, Estimate, str], tuple[float, float]]:
-    """Runout of a turn to expect in a condition: value and 95 % half width, one more seating and the reading's noise included."""
+def expected_turn(
+    row: RowOf, loose: Callable[[Spindle, str], list[tuple[str, float, float]]] = no_seat
+) -> Callable[[Spindle, Estimate, str], tuple[float, float]]:
+    """Runout of a turn to expect in a condition: value and 95 % half width, one more seating and the
+    reading's noise included.
+    """
 
     def expected(spindle: Spindle, after: Estimate, group: str) -> tuple[float, float]:
         spindle = replace(spindle, seat_mm=after.source("seat").value, seat_sd_mm=0.0)
@@ -202,7 +240,9 @@ def expected_turn(row: RowOf, loose: Callable[[Spindle, str], list[tuple[str, fl
         for angle in (0.0, 90.0):
             place = f"{group}, {angle_words(angle)}"
             plain = row(spindle, place)
-            axes.append(after.model.vector({k: c for k, c in plain.coefficients.items() if not k.startswith("lobe")}))
+            axes.append(
+                after.model.vector({k: c for k, c in plain.coefficients.items() if not k.startswith("lobe")})
+            )
             seating += sum((share * sd) ** 2 for _, share, sd in loose(spindle, place)) / 2
         gain = np.array(axes)
         covariance = gain @ after.covariance @ gain.T + np.eye(2) * (seating + READING_SD_MM**2 / 4)
@@ -218,21 +258,59 @@ Stir = Callable[[Spindle, Mapping[str, float], str, Callable[[str], np.random.Ge
 
 
 def turn_set_up(
-    row: RowOf, figure: Callable[[Spindle, str], Figure], *, key: str, letter: str, short: str, title: str, minutes: float, setting_minutes: float,
-    places: Callable[[Spindle], tuple[Place, ...]], lots: Callable[[Spindle], tuple[Lot, ...]], plane_mm: Callable[[Spindle, str], float | None],
-    steps: tuple[str, ...], cautions: tuple[str, ...], tells: str, cannot_tell: str, settles: str,
-    loose: Loose = no_seat, bundle: Callable[[str], str] = str, stir: Stir = stir_zero,
-) -> SetUp[Spindle]:  # fmt: skip
+    row: RowOf,
+    figure: Callable[[Spindle, str], Figure],
+    *,
+    key: str,
+    letter: str,
+    short: str,
+    title: str,
+    minutes: float,
+    setting_minutes: float,
+    places: Callable[[Spindle], tuple[Place, ...]],
+    lots: Callable[[Spindle], tuple[Lot, ...]],
+    plane_mm: Callable[[Spindle, str], float | None],
+    steps: tuple[str, ...],
+    cautions: tuple[str, ...],
+    tells: str,
+    cannot_tell: str,
+    settles: str,
+    loose: Loose = no_seat,
+    bundle: Callable[[str], str] = str,
+    stir: Stir = stir_zero,
+) -> SetUp[Spindle]:
     """A set-up read as turns on a tenths indicator: what all of them share is stated here once.
 
     `loose` gives what a seating adds to a place, `bundle` names the turns of
     one seating; by default nothing is seated and each turn stands by itself.
     """
     return SetUp(
-        key=key, letter=letter, short=short, title=title, instrument=InstrumentKind.INDICATOR, unit="mm", resolution_mm=0.00254,
-        minutes=minutes, setting_minutes=setting_minutes, wanted=1, places=places, lots=lots, row=row, figure=figure,
+        key=key,
+        letter=letter,
+        short=short,
+        title=title,
+        instrument=InstrumentKind.INDICATOR,
+        unit="mm",
+        resolution_mm=0.00254,
+        minutes=minutes,
+        setting_minutes=setting_minutes,
+        wanted=1,
+        places=places,
+        lots=lots,
+        row=row,
+        figure=figure,
         observe=lambda spindle, taken: observe_turns(spindle, taken, row, bundle, loose),
-        stir=stir, results=turn_results(row), expected=expected_turn(row, loose), plane_mm=plane_mm,
+        stir=stir,
+        results=turn_results(row),
+        expected=expected_turn(row, loose),
+        plane_mm=plane_mm,
         refusal=lambda spindle, place, raw, system: beyond_indicator(raw, TURN_MOST_MM, system),
-        steps=steps, cautions=cautions, tells=tells, cannot_tell=cannot_tell, settles=settles, family="spindle", view="turn", is_signed=True,
-    )  # fmt: skip
+        steps=steps,
+        cautions=cautions,
+        tells=tells,
+        cannot_tell=cannot_tell,
+        settles=settles,
+        family="spindle",
+        view="turn",
+        is_signed=True,
+    )

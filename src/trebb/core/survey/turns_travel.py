@@ -19,7 +19,11 @@ def row(drive: ScrewDrive, place: str) -> Row:
 
 def figure(drive: ScrewDrive, place: str) -> Figure:
     """Handwheel turned whole turns, travel measured."""
-    items = [*slide_section(drive, None, wheel_turns=True), Arrow((228, 48), (396, 48)), Label((312, 40), f"{drive.turns} turns, one way", Role.BLUE)]
+    items = [
+        *slide_section(drive, None, wheel_turns=True),
+        Arrow((228, 48), (396, 48)),
+        Label((312, 40), f"{drive.turns} turns, one way", Role.BLUE),
+    ]
     return frame(items)
 
 
@@ -49,6 +53,8 @@ SET_UP = SetUp(
     is_proof=False,
     is_size=True,
     size_band_mm=lambda drive: 0.06 * drive.thread.pitch_mm,
-    refusal=lambda drive, place, raw, system: wrong_size(drive.turns * drive.thread.lead_mm, 0.5, raw, system),
+    refusal=lambda drive, place, raw, system: wrong_size(
+        drive.turns * drive.thread.lead_mm, 0.5, raw, system
+    ),
     division_mm=drive_division_mm,
 )

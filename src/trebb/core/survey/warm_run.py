@@ -46,7 +46,9 @@ def _settled(points: tuple[tuple[float, float], ...]) -> WarmRun | None:
         return None
 
 
-def stir(spindle: Spindle, condition: Mapping[str, float], place: str, rng_of: Callable[[str], np.random.Generator]) -> float:
+def stir(
+    spindle: Spindle, condition: Mapping[str, float], place: str, rng_of: Callable[[str], np.random.Generator]
+) -> float:
     """A room of 17 °C; tight bearings run warm, slack ones cool."""
     rise = 16 + 10 * math.exp(-condition["slack"] / 0.004) + 3 * float(rng_of("rise").standard_normal())
     return 17 + rise * (1 - math.exp(-minutes_of(place) / 14)) + 0.3 * float(rng_of(place).standard_normal())
@@ -59,8 +61,22 @@ def refusal(spindle: Spindle, place: str, raw: float, system: UnitSystem) -> str
 
 def figure(spindle: Spindle, place: str) -> Figure:
     """Where to hold the thermometer."""
-    items = [*nose(wash="bearings"), line((133, 40), (150, 12), role=Role.BLUE), Label((158, 18), "thermometer on the casting over the front bearing, always the same spot", Role.BLUE, "left")]
-    items += [Arrow((420, AXIS - 20), (420, AXIS + 20)), Label((434, AXIS + 6), f"at {spindle.speed_rpm:.0f} rev/min, nothing in the spindle", Role.SOFT, "left")]
+    items = [
+        *nose(wash="bearings"),
+        line((133, 40), (150, 12), role=Role.BLUE),
+        Label(
+            (158, 18),
+            "thermometer on the casting over the front bearing, always the same spot",
+            Role.BLUE,
+            "left",
+        ),
+    ]
+    items += [
+        Arrow((420, AXIS - 20), (420, AXIS + 20)),
+        Label(
+            (434, AXIS + 6), f"at {spindle.speed_rpm:.0f} rev/min, nothing in the spindle", Role.SOFT, "left"
+        ),
+    ]
     return frame(items)
 
 
@@ -75,7 +91,9 @@ SET_UP = SetUp[Spindle](
     minutes=2.4,
     setting_minutes=3,
     wanted=1,
-    places=lambda spindle: tuple(Place(f"{m} min", f"{m} min", "at rest, before starting" if not m else "") for m in MINUTES),
+    places=lambda spindle: tuple(
+        Place(f"{m} min", f"{m} min", "at rest, before starting" if not m else "") for m in MINUTES
+    ),
     row=lambda spindle, place: Row({}, 0.4),
     figure=figure,
     observe=observe,
@@ -88,8 +106,12 @@ SET_UP = SetUp[Spindle](
         "Listen: grade the noise in words, the same words after the repair.",
         "Stop at once if it climbs over 70 °C or starts to growl.",
     ),
-    cautions=("This one runs under power: guard shut, no chuck key, sleeves and hair tied.", "A bearing can burn: touch the casting, not the nose."),
-    tells="Where it will settle, from the first twenty minutes. Too warm: preload too tight or too much grease.",
+    cautions=(
+        "This one runs under power: guard shut, no chuck key, sleeves and hair tied.",
+        "A bearing can burn: touch the casting, not the nose.",
+    ),
+    tells="Where it will settle, from the first twenty minutes. Too warm: preload too tight or too much "
+    "grease.",
     cannot_tell="Nothing of runout. A slack bearing runs cool.",
     settles="how warm it will run, and the noise",
     family="spindle",

@@ -1,4 +1,6 @@
-"""What tells which thread it is: pitch over crests, diameters, depth and crest, before anything is stated. What is seen (angle, starts, hand, crest) is stated beside it."""
+"""What tells which thread it is: pitch over crests, diameters, depth and crest, before anything is stated.
+What is seen (angle, starts, hand, crest) is stated beside it.
+"""
 
 from __future__ import annotations
 
@@ -28,7 +30,9 @@ def places(drive: ScrewDrive) -> tuple[Place, ...]:
 
 
 def row(drive: ScrewDrive, place: str) -> Row:
-    """By the stated thread's own sizes, for the simulated instruments; it tells the screw's errors nothing."""
+    """By the stated thread's own sizes, for the simulated instruments; it tells the screw's errors
+    nothing.
+    """
     spec = drive.thread
     match place:
         case "turns":
@@ -52,13 +56,27 @@ def observe(drive: ScrewDrive, taken: Sequence[PlaceReadings]) -> list[Observati
 
 def figure(drive: ScrewDrive, place: str) -> Figure:
     """The bare screw, and where on it."""
-    return thread_wires_figure(0.45 if place == "worn" else 0.94, unworn=place != "worn", crest=place in ("major", "worn"), thickness=place not in ("major", "worn"))
+    return thread_wires_figure(
+        0.45 if place == "worn" else 0.94,
+        unworn=place != "worn",
+        crest=place in ("major", "worn"),
+        thickness=place not in ("major", "worn"),
+    )
 
 
 def refusal(drive: ScrewDrive, place: str, raw: float, system: UnitSystem) -> str:
     """Why a figure cannot be any thread's."""
-    low, high = {"turns": (3, 400), "crests": (3, 130), "major": (3, 150), "worn": (3, 150), "depth": (0.2, 15), "flat": (0, 15)}[place]
-    return "" if low <= raw <= high else f"from {low:g} to {high:g} mm is what screws have; is the unit right?"
+    low, high = {
+        "turns": (3, 400),
+        "crests": (3, 130),
+        "major": (3, 150),
+        "worn": (3, 150),
+        "depth": (0.2, 15),
+        "flat": (0, 15),
+    }[place]
+    return (
+        "" if low <= raw <= high else f"from {low:g} to {high:g} mm is what screws have; is the unit right?"
+    )
 
 
 SET_UP = SetUp(
@@ -75,7 +93,11 @@ SET_UP = SetUp(
     places=places,
     row=row,
     figure=figure,
-    steps=("Measure what can be reached; each figure narrows it.", "Hold pitch gauges to the light.", "Say what was tried: a tap, a nut, a bar."),
+    steps=(
+        "Measure what can be reached; each figure narrows it.",
+        "Hold pitch gauges to the light.",
+        "Say what was tried: a tap, a nut, a bar.",
+    ),
     cautions=(),
     tells="Which thread it is, with how likely, and what would settle it.",
     cannot_tell="A worn crest looks like a smaller thread: measure where the nut never ran.",

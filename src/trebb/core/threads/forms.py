@@ -52,8 +52,17 @@ class Form(Enum):
 
 
 _HALF_ANGLES = {
-    form.value: math.radians({Form.ACME: 14.5, Form.ACME_STUB: 14.5, Form.TRAPEZOIDAL: 15.0, Form.SQUARE: 0.0, Form.WHITWORTH: 27.5}.get(form, 30.0)) for form in Form
-}  # fmt: skip
+    form.value: math.radians(
+        {
+            Form.ACME: 14.5,
+            Form.ACME_STUB: 14.5,
+            Form.TRAPEZOIDAL: 15.0,
+            Form.SQUARE: 0.0,
+            Form.WHITWORTH: 27.5,
+        }.get(form, 30.0)
+    )
+    for form in Form
+}
 
 
 class Hand(Enum):
@@ -83,6 +92,12 @@ class Band:
         return self.low_mm <= size_mm <= self.high_mm
 
 
+def pitch_words(pitch_mm: float) -> str:
+    """A pitch as it is called: "8 tpi" where a whole or half number of threads goes into an inch, else mm."""
+    per_inch = INCH_MM / pitch_mm
+    return f"{per_inch:.4g} tpi" if _is_step(per_inch, 0.5) else f"{pitch_mm:g} mm"
+
+
 @dataclass(frozen=True)
 class ThreadSpec:
     """A thread as specified: form, nominal major diameter, pitch, starts, hand, class.
@@ -109,7 +124,8 @@ class ThreadSpec:
         if not self.screw_minor_max_mm > 0.2 * self.major_mm:
             raise ThreadSpecError(
                 f"a pitch of {self.pitch_mm:.4g} mm on a diameter of {self.major_mm:.4g} mm",
-                "the thread would cut the screw nearly through; the diameter must be at least about 1.5 pitches",
+                "the thread would cut the screw nearly through; the diameter must be at least about 1.5 "
+                "pitches",
             )
         if self.form in (Form.ACME, Form.ACME_STUB) and self.tolerance_class not in ("2G", "3G", "4G"):
             raise ThreadSpecError(f"class {self.tolerance_class}", "an Acme thread has class 2G, 3G or 4G")
@@ -139,7 +155,9 @@ class ThreadSpec:
 
     @property
     def sharp_height_mm(self) -> float:
-        """H of a V form, the height of the sharp triangle: P / (2 tan α), 0.866025 P for 60° and 0.960491 P for 55°."""
+        """H of a V form, the height of the sharp triangle: P / (2 tan α), 0.866025 P for 60° and 0.960491 P
+        for 55°.
+        """
         return self.pitch_mm / (2 * math.tan(self.form.half_angle))
 
     @property
@@ -203,9 +221,10 @@ class ThreadSpec:
 
     @property
     def pitch_words(self) -> str:
-        """The pitch as it is called: "8 tpi" where a whole or half number of threads goes into an inch, else millimetres."""
-        per_inch = INCH_MM / self.pitch_mm
-        return f"{per_inch:.4g} tpi" if _is_step(per_inch, 0.5) else f"{self.pitch_mm:g} mm"
+        """The pitch as it is called: "8 tpi" where a whole or half number of threads goes into an inch, else
+        millimetres.
+        """
+        return pitch_words(self.pitch_mm)
 
     @property
     def is_mixed(self) -> bool:
@@ -213,16 +232,24 @@ class ThreadSpec:
         inch_pitch = self.pitch_words.endswith("tpi")
         inch_dia = _is_step(self.major_mm / INCH_MM * 32, 1.0)
         metric_dia = _is_step(self.major_mm, 0.5)
-        return (inch_pitch and metric_dia and not inch_dia) or (not inch_pitch and inch_dia and not metric_dia)
+        return (inch_pitch and metric_dia and not inch_dia) or (
+            not inch_pitch and inch_dia and not metric_dia
+        )
 
     @property
     def designation(self) -> str:
-        """The thread in the trade's words: by its standard's designation, or both its units where it mixes them."""
+        """The thread in the trade's words: by its standard's designation, or both its units where it mixes
+        them.
+        """
         per_inch = INCH_MM / self.pitch_mm
         inch = self.form.is_inch_by_standard or (self.form is Form.SQUARE and _is_step(per_inch, 0.5))
         starts = self.starts > 1
         if self.is_mixed:
-            dia = f"{self.major_mm:g} mm" if _is_step(self.major_mm, 0.5) else f"{_fraction(self.major_mm / INCH_MM)} in"
+            dia = (
+                f"{self.major_mm:g} mm"
+                if _is_step(self.major_mm, 0.5)
+                else f"{_fraction(self.major_mm / INCH_MM)} in"
+            )
             text = f"{dia} × {self.pitch_words} {self.form.value}"
         elif inch:
             text = f"{_fraction(self.major_mm / INCH_MM)}-{per_inch:.4g} {self.form.value}"

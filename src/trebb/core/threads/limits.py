@@ -56,7 +56,9 @@ def acme_pd_tolerance_mm(spec: ThreadSpec) -> float:
     tolerances than these, which are the single-start ones.
     """
     _, on_pitch, on_dia = _ACME_CLASS[spec.tolerance_class]
-    return (on_pitch * math.sqrt(spec.pitch_mm / INCH_MM) + on_dia * math.sqrt(spec.major_mm / INCH_MM)) * INCH_MM
+    return (
+        on_pitch * math.sqrt(spec.pitch_mm / INCH_MM) + on_dia * math.sqrt(spec.major_mm / INCH_MM)
+    ) * INCH_MM
 
 
 def thread_limits(spec: ThreadSpec) -> ThreadLimits:

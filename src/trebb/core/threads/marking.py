@@ -11,9 +11,14 @@ from trebb.core.units import INCH_MM, UnitSystem, parse_length
 
 EXAMPLES = "write it as stamped: 3/4-8 Acme LH, Tr 20 × 4 LH, M12 × 1.75, 5/8-11 BSW, 20 mm × 8 tpi Acme"
 _FORMS: tuple[tuple[str, Form], ...] = (
-    (r"\bstub(\s+acme)?\b", Form.ACME_STUB), (r"acme", Form.ACME), (r"\btr(ap\w*)?\b|^tr(?=\d)", Form.TRAPEZOIDAL), (r"\bsq(uare)?\b", Form.SQUARE), (r"\b(bsw|bsf|whit|whitworth)\b", Form.WHITWORTH),
-    (r"\bun[cfrs]?\b|\b8un\b|unified", Form.UNIFIED), (r"^m(?=\s*\d)|metric", Form.METRIC),
-)  # fmt: skip
+    (r"\bstub(\s+acme)?\b", Form.ACME_STUB),
+    (r"acme", Form.ACME),
+    (r"\btr(ap\w*)?\b|^tr(?=\d)", Form.TRAPEZOIDAL),
+    (r"\bsq(uare)?\b", Form.SQUARE),
+    (r"\b(bsw|bsf|whit|whitworth)\b", Form.WHITWORTH),
+    (r"\bun[cfrs]?\b|\b8un\b|unified", Form.UNIFIED),
+    (r"^m(?=\s*\d)|metric", Form.METRIC),
+)
 _LEFT = re.compile(r"\b(lh|left([- ]?hand)?|l)\b", re.IGNORECASE)
 _RIGHT = re.compile(r"\b(rh|right([- ]?hand)?)\b", re.IGNORECASE)
 _STARTS = re.compile(r"(\d+)\s*starts?", re.IGNORECASE)
@@ -69,12 +74,18 @@ def _sizes(left: str, text: str, form: Form | None, usual: ThreadSpec | None) ->
             parts = [found[1], f"{found[2]} tpi"]
         else:
             parts = [left.strip(), ""]
-    metric = form in (Form.METRIC, Form.TRAPEZOIDAL) or (form in (None, Form.SQUARE) and "x" in left and "in" not in left and '"' not in left)
+    metric = form in (Form.METRIC, Form.TRAPEZOIDAL) or (
+        form in (None, Form.SQUARE) and "x" in left and "in" not in left and '"' not in left
+    )
     try:
-        major = parse_length(parts[0].strip(), UnitSystem.METRIC if metric and "/" not in parts[0] else UnitSystem.INCH)
+        major = parse_length(
+            parts[0].strip(), UnitSystem.METRIC if metric and "/" not in parts[0] else UnitSystem.INCH
+        )
         if not parts[1].strip():
             pitch = _coarse(form or (usual.form if usual else None), major, text)
-        elif found := re.fullmatch(r"(\d+(?:\.\d+)?)\s*(tpi|per inch|/\s*in)", parts[1].strip(), re.IGNORECASE):
+        elif found := re.fullmatch(
+            r"(\d+(?:\.\d+)?)\s*(tpi|per inch|/\s*in)", parts[1].strip(), re.IGNORECASE
+        ):
             pitch = INCH_MM / float(found[1])
         else:
             pitch = parse_length(parts[1].strip(), UnitSystem.METRIC)

@@ -69,7 +69,9 @@ class Seen:
     @property
     def is_enough(self) -> bool:
         """Whether there is something to go by: a pitch or a lead, and a diameter."""
-        return (self.lead_mm is not None or self.pitch_mm is not None) and (self.major_mm is not None or self.worn_major_mm is not None)
+        return (self.lead_mm is not None or self.pitch_mm is not None) and (
+            self.major_mm is not None or self.worn_major_mm is not None
+        )
 
 
 @dataclass(frozen=True)
@@ -83,7 +85,9 @@ class Candidate:
 
 @dataclass(frozen=True)
 class Telling:
-    """The one measurement that tells two candidates apart best: what each would give, and how many sd lie between."""
+    """The one measurement that tells two candidates apart best: what each would give, and how many sd lie
+    between.
+    """
 
     key: str
     what: str
@@ -94,8 +98,14 @@ class Telling:
 
     def words(self, system: UnitSystem, first: str, second: str) -> str:
         """As a sentence; `first` and `second` name the candidates."""
+
         def shown(value: float) -> str:
-            return f"{value:g}" + ("°" if self.is_angle else "") if self.is_angle or self.key == "starts" else show_size(value, system)
+            return (
+                f"{value:g}" + ("°" if self.is_angle else "")
+                if self.is_angle or self.key == "starts"
+                else show_size(value, system)
+            )
+
         sure = "it tells them apart" if self.apart > 4 else "it leans one way, no more"
         return f"{self.what}: {shown(self.first)} would be {first}, {shown(self.second)} {second}; {sure}."
 
@@ -133,7 +143,11 @@ class _Table:
 
 @cache
 def _table() -> _Table:
-    rows = [(spec if n == 1 else _with_starts(spec, n), series, share * part) for spec, series, share in weighted_threads() for n, part in STARTS_SHARE.items()]
+    rows = [
+        (spec if n == 1 else _with_starts(spec, n), series, share * part)
+        for spec, series, share in weighted_threads()
+        for n, part in STARTS_SHARE.items()
+    ]
     rows = [(s, series, w) for s, series, w in rows if s is not None]
     specs = [s for s, _, _ in rows if s is not None]
 
@@ -141,11 +155,19 @@ def _table() -> _Table:
         return np.array(values, dtype=np.float64)
 
     return _Table(
-        tuple((s, series) for s, series, _ in rows if s is not None), column([w for _, _, w in rows]), column([s.pitch_mm for s in specs]), column([s.lead_mm for s in specs]),
-        column([s.starts for s in specs]), column([s.major_mm for s in specs]), column([max(0.05 * s.pitch_mm, 0.127) for s in specs]),
-        column([2 * math.degrees(s.form.half_angle) for s in specs]), column([s.depth_mm for s in specs]), column([s.crest_flat_mm for s in specs]),
-        np.array([s.form.is_translating for s in specs]), np.array([s.form is Form.WHITWORTH for s in specs]),
-    )  # fmt: skip
+        tuple((s, series) for s, series, _ in rows if s is not None),
+        column([w for _, _, w in rows]),
+        column([s.pitch_mm for s in specs]),
+        column([s.lead_mm for s in specs]),
+        column([s.starts for s in specs]),
+        column([s.major_mm for s in specs]),
+        column([max(0.05 * s.pitch_mm, 0.127) for s in specs]),
+        column([2 * math.degrees(s.form.half_angle) for s in specs]),
+        column([s.depth_mm for s in specs]),
+        column([s.crest_flat_mm for s in specs]),
+        np.array([s.form.is_translating for s in specs]),
+        np.array([s.form is Form.WHITWORTH for s in specs]),
+    )
 
 
 def _with_starts(spec: ThreadSpec, starts: int) -> ThreadSpec | None:
@@ -161,7 +183,9 @@ def _log_normal(value: float, expected: Array, sd: float | Array) -> Array:
 
 
 def _log_major(value: float, major: Array, tol: Array, sd: float, worn: bool) -> Array:
-    """A crest lies anywhere in its tolerance below nominal, then loses what wore off; now and then someone skimmed it."""
+    """A crest lies anywhere in its tolerance below nominal, then loses what wore off; now and then someone
+    skimmed it.
+    """
     from scipy.special import ndtr  # nearly half a second: only when a thread is named
 
     if worn:
@@ -184,7 +208,9 @@ def _log_gauge(answer: float, angle: Array) -> Array:
 
 
 def _log_trial(offered: ThreadSpec, outcome: str, t: _Table, hand: Hand | None) -> Array:
-    """A nut goes on its own thread nearly always; of another pitch it starts and binds, of another size or hand it does not start."""
+    """A nut goes on its own thread nearly always; of another pitch it starts and binds, of another size or
+    hand it does not start.
+    """
     same_pitch = np.abs(t.pitch - offered.pitch_mm) < 0.004
     same_lead = np.abs(t.lead - offered.lead_mm) < 0.01
     gap = offered.major_mm - t.major
@@ -218,7 +244,10 @@ def name_thread(seen: Seen, most: int = 8) -> Naming:
     One more candidate, "as measured", stands for what no list holds.
     """
     if not seen.is_enough:
-        raise InputError("no pitch and diameter yet", "measure the travel of some turns, or over several crests, and the major diameter")
+        raise InputError(
+            "no pitch and diameter yet",
+            "measure the travel of some turns, or over several crests, and the major diameter",
+        )
     t = _table()
     score = np.log(t.share)
     free = math.log(UNLISTED_SHARE)
@@ -259,7 +288,9 @@ def name_thread(seen: Seen, most: int = 8) -> Naming:
     spare_weight = math.exp(free - top) if spare else 0.0
     total = float(weight.sum()) + spare_weight
     order = np.argsort(-weight)[:most]
-    found = [Candidate(_handed(t.specs[i][0], seen.hand), float(weight[i]) / total, t.specs[i][1]) for i in order]
+    found = [
+        Candidate(_handed(t.specs[i][0], seen.hand), float(weight[i]) / total, t.specs[i][1]) for i in order
+    ]
     if spare:
         found.append(Candidate(spare, spare_weight / total, None))
     found.sort(key=lambda c: -c.likelihood)
@@ -272,7 +303,9 @@ def _handed(spec: ThreadSpec, hand: Hand | None) -> ThreadSpec:
 
 
 def _as_measured(seen: Seen) -> ThreadSpec | None:
-    """The thread as it measures, to a tenth of a millimetre and a quarter thread an inch or 0.05 mm of pitch; None where that is none."""
+    """The thread as it measures, to a tenth of a millimetre and a quarter thread an inch or 0.05 mm of
+    pitch; None where that is none.
+    """
     starts = seen.starts or 1
     pitch = seen.pitch_mm if seen.pitch_mm is not None else (seen.lead_mm or 0.0) / starts
     major = seen.major_mm if seen.major_mm is not None else (seen.worn_major_mm or 0.0) + CREST_WEAR_MM
@@ -280,8 +313,17 @@ def _as_measured(seen: Seen) -> ThreadSpec | None:
         return None
     inch, metric = INCH_MM / (round(INCH_MM / pitch * 4) / 4 or 1), round(pitch / 0.05) * 0.05
     step = inch if abs(inch - pitch) <= abs(metric - pitch) else metric
-    angle = seen.angle_deg if seen.angle_deg is not None else seen.gauge_deg if seen.gauge_deg is not None else 29.0
-    form = min((Form.SQUARE, Form.ACME, Form.TRAPEZOIDAL, Form.WHITWORTH, Form.METRIC), key=lambda f: abs(2 * math.degrees(f.half_angle) - angle))
+    angle = (
+        seen.angle_deg
+        if seen.angle_deg is not None
+        else seen.gauge_deg
+        if seen.gauge_deg is not None
+        else 29.0
+    )
+    form = min(
+        (Form.SQUARE, Form.ACME, Form.TRAPEZOIDAL, Form.WHITWORTH, Form.METRIC),
+        key=lambda f: abs(2 * math.degrees(f.half_angle) - angle),
+    )
     try:
         return ThreadSpec(form, round(major, 1), step, starts, seen.hand or Hand.RIGHT)
     except ThreadSpecError:
@@ -302,9 +344,14 @@ _MEASURES: tuple[tuple[str, str, float], ...] = (
 
 def _would_give(spec: ThreadSpec) -> Mapping[str, float]:
     return {
-        "lead": 20 * spec.lead_mm, "pitch": 20 * spec.pitch_mm, "major": spec.major_mm - 0.5 * max(0.05 * spec.pitch_mm, 0.127), "angle": 2 * math.degrees(spec.form.half_angle),
-        "depth": spec.depth_mm, "flat": spec.crest_flat_mm, "starts": float(spec.starts),
-    }  # fmt: skip
+        "lead": 20 * spec.lead_mm,
+        "pitch": 20 * spec.pitch_mm,
+        "major": spec.major_mm - 0.5 * max(0.05 * spec.pitch_mm, 0.127),
+        "angle": 2 * math.degrees(spec.form.half_angle),
+        "depth": spec.depth_mm,
+        "flat": spec.crest_flat_mm,
+        "starts": float(spec.starts),
+    }
 
 
 def tell_apart(first: ThreadSpec, second: ThreadSpec, seen: Seen) -> Telling | None:
@@ -316,7 +363,14 @@ def tell_apart(first: ThreadSpec, second: ThreadSpec, seen: Seen) -> Telling | N
             continue
         apart = min(abs(a[key] - b[key]) / sd, 12.0)
         # What was read already is worth less the second time.
-        taken = {"lead": seen.lead_mm, "pitch": seen.pitch_mm, "major": seen.major_mm, "depth": seen.depth_mm, "flat": seen.crest_flat_mm, "angle": seen.angle_deg}.get(key)
+        taken = {
+            "lead": seen.lead_mm,
+            "pitch": seen.pitch_mm,
+            "major": seen.major_mm,
+            "depth": seen.depth_mm,
+            "flat": seen.crest_flat_mm,
+            "angle": seen.angle_deg,
+        }.get(key)
         if taken is not None:
             apart *= 0.5
         if apart > 2 and (best is None or apart > best.apart):

@@ -6,17 +6,22 @@ import math
 
 from trebb.core.threads.forms import ThreadSpec
 
-# Points (x along the axis, depth below the screw's new crest), mm, x growing to the right; grooves lie at whole pitches.
+# Points (x along the axis, depth below the screw's new crest), mm, x growing to the right; grooves lie at
+# whole pitches.
 Outline = list[tuple[float, float]]
 
 
 def _half_groove_mm(spec: ThreadSpec, pitch_dia_mm: float, depth_mm: float, play_mm: float = 0.0) -> float:
-    """Half of a groove's width at a depth: P/4 at the pitch line, opening outward; a square thread's is as wide all the way, with half of its play each side."""
+    """Half of a groove's width at a depth: P/4 at the pitch line, opening outward; a square thread's is as
+    wide all the way, with half of its play each side.
+    """
     above = (spec.major_mm - pitch_dia_mm) / 2 - depth_mm
     return spec.pitch_mm / 4 + above * math.tan(spec.form.half_angle) + play_mm / 2
 
 
-def screw_outline(spec: ThreadSpec, pitch_dia_mm: float, wear_mm: float, crest_loss_mm: float, pitches: int) -> Outline:
+def screw_outline(
+    spec: ThreadSpec, pitch_dia_mm: float, wear_mm: float, crest_loss_mm: float, pitches: int
+) -> Outline:
     """The screw's surface over so many pitches, a groove in the middle of each.
 
     Parameters
@@ -41,13 +46,24 @@ def screw_outline(spec: ThreadSpec, pitch_dia_mm: float, wear_mm: float, crest_l
     points: Outline = [(0.0, crest)]
     for k in range(pitches):
         c = (k + 0.5) * spec.pitch_mm
-        points += [(c - top, crest), (c - step, engaged), (c - fresh, engaged), (c - bottom, root), (c + bottom, root), (c + fresh, engaged), (c + step, engaged), (c + top, crest)]
+        points += [
+            (c - top, crest),
+            (c - step, engaged),
+            (c - fresh, engaged),
+            (c - bottom, root),
+            (c + bottom, root),
+            (c + fresh, engaged),
+            (c + step, engaged),
+            (c + top, crest),
+        ]
     points.append((pitches * spec.pitch_mm, crest))
     return points
 
 
 def nut_outline(spec: ThreadSpec, screw_pitch_dia_mm: float, play_mm: float, pitches: int) -> Outline:
-    """The nut's surface over the same pitches, its ridges in the screw's grooves, `play_mm` in all on unworn thread."""
+    """The nut's surface over the same pitches, its ridges in the screw's grooves, `play_mm` in all on unworn
+    thread.
+    """
     slope = math.tan(spec.form.half_angle)
     pitch_dia = screw_pitch_dia_mm + (play_mm / slope if slope else 0.0)
     off = 0.0 if slope else -play_mm / 2

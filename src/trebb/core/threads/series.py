@@ -31,7 +31,9 @@ class Series:
 
 
 def _inches(*rows: tuple[str, float]) -> tuple[tuple[float, float], ...]:
-    return tuple((float(sum(Fraction(part) for part in dia.split("-"))) * INCH_MM, INCH_MM / tpi) for dia, tpi in rows)
+    return tuple(
+        (float(sum(Fraction(part) for part in dia.split("-"))) * INCH_MM, INCH_MM / tpi) for dia, tpi in rows
+    )
 
 
 def _metric(rows: dict[int, tuple[float, ...]]) -> tuple[tuple[float, float], ...]:
@@ -40,38 +42,177 @@ def _metric(rows: dict[int, tuple[float, ...]]) -> tuple[tuple[float, float], ..
 
 # ASME B1.5, general-purpose pitches; stub Acme (B1.8) takes the same pairs.
 _ACME = _inches(
-    ("1/4", 16), ("5/16", 14), ("3/8", 12), ("7/16", 12), ("1/2", 10), ("5/8", 8), ("3/4", 6), ("7/8", 6), ("1", 5), ("1-1/8", 5), ("1-1/4", 5),
-    ("1-3/8", 4), ("1-1/2", 4), ("1-3/4", 4), ("2", 4),
-)  # fmt: skip
+    ("1/4", 16),
+    ("5/16", 14),
+    ("3/8", 12),
+    ("7/16", 12),
+    ("1/2", 10),
+    ("5/8", 8),
+    ("3/4", 6),
+    ("7/8", 6),
+    ("1", 5),
+    ("1-1/8", 5),
+    ("1-1/4", 5),
+    ("1-3/8", 4),
+    ("1-1/2", 4),
+    ("1-3/4", 4),
+    ("2", 4),
+)
 # Finer ones that machine tools use although the standard does not prefer them.
-_ACME_MACHINE = _inches(("1/2", 8), ("5/8", 10), ("3/4", 8), ("3/4", 10), ("7/8", 8), ("7/8", 10), ("1", 8), ("1", 6), ("1", 4), ("1-1/8", 8), ("1-1/8", 4), ("1-1/4", 4), ("1-1/4", 6), ("1-1/2", 5))
+_ACME_MACHINE = _inches(
+    ("1/2", 8),
+    ("5/8", 10),
+    ("3/4", 8),
+    ("3/4", 10),
+    ("7/8", 8),
+    ("7/8", 10),
+    ("1", 8),
+    ("1", 6),
+    ("1", 4),
+    ("1-1/8", 8),
+    ("1-1/8", 4),
+    ("1-1/4", 4),
+    ("1-1/4", 6),
+    ("1-1/2", 5),
+)
 # ISO 2902 / 2904.
-_TRAPEZOIDAL = _metric({
-    8: (1.5,), 9: (1.5, 2), 10: (1.5, 2), 11: (2, 3), 12: (2, 3), 14: (2, 3), 16: (2, 4), 18: (2, 4), 20: (2, 4), 22: (3, 5, 8), 24: (3, 5, 8), 26: (3, 5, 8), 28: (3, 5, 8),
-    30: (3, 6, 10), 32: (3, 6, 10), 34: (3, 6, 10), 36: (3, 6, 10), 38: (3, 7, 10), 40: (3, 7, 10), 42: (3, 7, 10), 44: (3, 7, 12), 46: (3, 8, 12), 48: (3, 8, 12), 50: (3, 8, 12),
-})  # fmt: skip
+_TRAPEZOIDAL = _metric(
+    {
+        8: (1.5,),
+        9: (1.5, 2),
+        10: (1.5, 2),
+        11: (2, 3),
+        12: (2, 3),
+        14: (2, 3),
+        16: (2, 4),
+        18: (2, 4),
+        20: (2, 4),
+        22: (3, 5, 8),
+        24: (3, 5, 8),
+        26: (3, 5, 8),
+        28: (3, 5, 8),
+        30: (3, 6, 10),
+        32: (3, 6, 10),
+        34: (3, 6, 10),
+        36: (3, 6, 10),
+        38: (3, 7, 10),
+        40: (3, 7, 10),
+        42: (3, 7, 10),
+        44: (3, 7, 12),
+        46: (3, 8, 12),
+        48: (3, 8, 12),
+        50: (3, 8, 12),
+    }
+)
 # The square thread was never standardised; these were its usual pitches before 1900.
 _SQUARE = _inches(
-    ("1/4", 10), ("5/16", 9), ("3/8", 8), ("7/16", 7), ("1/2", 6.5), ("5/8", 5.5), ("3/4", 5), ("7/8", 4.5), ("1", 4), ("1-1/8", 3.5), ("1-1/4", 3.5), ("1-3/8", 3), ("1-1/2", 3),
-    ("5/8", 6), ("3/4", 6), ("7/8", 5), ("1", 5), ("1-1/4", 4),
-)  # fmt: skip
-_SQUARE_METRIC = _metric({14: (3,), 16: (4,), 18: (4,), 20: (4,), 22: (5,), 24: (5,), 26: (5,), 28: (5,), 30: (6,), 32: (6,)})
+    ("1/4", 10),
+    ("5/16", 9),
+    ("3/8", 8),
+    ("7/16", 7),
+    ("1/2", 6.5),
+    ("5/8", 5.5),
+    ("3/4", 5),
+    ("7/8", 4.5),
+    ("1", 4),
+    ("1-1/8", 3.5),
+    ("1-1/4", 3.5),
+    ("1-3/8", 3),
+    ("1-1/2", 3),
+    ("5/8", 6),
+    ("3/4", 6),
+    ("7/8", 5),
+    ("1", 5),
+    ("1-1/4", 4),
+)
+_SQUARE_METRIC = _metric(
+    {14: (3,), 16: (4,), 18: (4,), 20: (4,), 22: (5,), 24: (5,), 26: (5,), 28: (5,), 30: (6,), 32: (6,)}
+)
 _WHITWORTH = _inches(  # BS 84, coarse and fine
-    ("1/4", 20), ("5/16", 18), ("3/8", 16), ("7/16", 14), ("1/2", 12), ("9/16", 12), ("5/8", 11), ("3/4", 10), ("7/8", 9), ("1", 8), ("1-1/8", 7), ("1-1/4", 7), ("1-1/2", 6),
-    ("1/4", 26), ("5/16", 22), ("3/8", 20), ("7/16", 18), ("1/2", 16), ("5/8", 14), ("3/4", 12), ("7/8", 11), ("1", 10),
-)  # fmt: skip
+    ("1/4", 20),
+    ("5/16", 18),
+    ("3/8", 16),
+    ("7/16", 14),
+    ("1/2", 12),
+    ("9/16", 12),
+    ("5/8", 11),
+    ("3/4", 10),
+    ("7/8", 9),
+    ("1", 8),
+    ("1-1/8", 7),
+    ("1-1/4", 7),
+    ("1-1/2", 6),
+    ("1/4", 26),
+    ("5/16", 22),
+    ("3/8", 20),
+    ("7/16", 18),
+    ("1/2", 16),
+    ("5/8", 14),
+    ("3/4", 12),
+    ("7/8", 11),
+    ("1", 10),
+)
 _UNIFIED = _inches(  # ASME B1.1, coarse, fine, and the eight-thread series
-    ("1/4", 20), ("5/16", 18), ("3/8", 16), ("7/16", 14), ("1/2", 13), ("9/16", 12), ("5/8", 11), ("3/4", 10), ("7/8", 9), ("1", 8), ("1-1/8", 7), ("1-1/4", 7), ("1-1/2", 6),
-    ("1/4", 28), ("5/16", 24), ("3/8", 24), ("7/16", 20), ("1/2", 20), ("9/16", 18), ("5/8", 18), ("3/4", 16), ("7/8", 14), ("1", 12), ("1-1/8", 12), ("1-1/4", 12), ("1-1/8", 8), ("1-1/4", 8), ("1-1/2", 8),
-)  # fmt: skip
-_METRIC = _metric({  # ISO 261, coarse and the finer ones met on machines
-    6: (1,), 8: (1.25, 1), 10: (1.5, 1.25, 1), 12: (1.75, 1.5, 1.25), 14: (2, 1.5), 16: (2, 1.5), 18: (2.5, 2, 1.5), 20: (2.5, 2, 1.5), 22: (2.5, 2, 1.5), 24: (3, 2, 1.5),
-    27: (3, 2), 30: (3.5, 2, 1.5), 33: (3.5, 2), 36: (4, 3, 2), 42: (4.5, 3), 48: (5, 3),
-})  # fmt: skip
+    ("1/4", 20),
+    ("5/16", 18),
+    ("3/8", 16),
+    ("7/16", 14),
+    ("1/2", 13),
+    ("9/16", 12),
+    ("5/8", 11),
+    ("3/4", 10),
+    ("7/8", 9),
+    ("1", 8),
+    ("1-1/8", 7),
+    ("1-1/4", 7),
+    ("1-1/2", 6),
+    ("1/4", 28),
+    ("5/16", 24),
+    ("3/8", 24),
+    ("7/16", 20),
+    ("1/2", 20),
+    ("9/16", 18),
+    ("5/8", 18),
+    ("3/4", 16),
+    ("7/8", 14),
+    ("1", 12),
+    ("1-1/8", 12),
+    ("1-1/4", 12),
+    ("1-1/8", 8),
+    ("1-1/4", 8),
+    ("1-1/2", 8),
+)
+_METRIC = _metric(
+    {  # ISO 261, coarse and the finer ones met on machines
+        6: (1,),
+        8: (1.25, 1),
+        10: (1.5, 1.25, 1),
+        12: (1.75, 1.5, 1.25),
+        14: (2, 1.5),
+        16: (2, 1.5),
+        18: (2.5, 2, 1.5),
+        20: (2.5, 2, 1.5),
+        22: (2.5, 2, 1.5),
+        24: (3, 2, 1.5),
+        27: (3, 2),
+        30: (3.5, 2, 1.5),
+        33: (3.5, 2),
+        36: (4, 3, 2),
+        42: (4.5, 3),
+        48: (5, 3),
+    }
+)
 
 SERIES: tuple[Series, ...] = (
     Series("acme", "Acme", Form.ACME, 0.26, _ACME, "ASME B1.5"),
-    Series("acme_machine", "Acme, finer than preferred", Form.ACME, 0.16, _ACME_MACHINE, "ASME B1.5 form; pitch by practice"),
+    Series(
+        "acme_machine",
+        "Acme, finer than preferred",
+        Form.ACME,
+        0.16,
+        _ACME_MACHINE,
+        "ASME B1.5 form; pitch by practice",
+    ),
     Series("stub", "stub Acme", Form.ACME_STUB, 0.04, _ACME, "ASME B1.8"),
     Series("trapezoidal", "trapezoidal", Form.TRAPEZOIDAL, 0.26, _TRAPEZOIDAL, "ISO 2902"),
     Series("square", "square", Form.SQUARE, 0.09, _SQUARE, "practice before standards"),
@@ -82,7 +223,8 @@ SERIES: tuple[Series, ...] = (
 )
 
 HYBRID_WEIGHT = 0.10
-# A hybrid: some form, a usual pitch of either system, a usual diameter of either, and no series that has the pair.
+# A hybrid: some form, a usual pitch of either system, a usual diameter of either, and no series that has the
+# pair.
 HYBRID_FORMS: dict[Form, float] = {Form.ACME: 0.45, Form.TRAPEZOIDAL: 0.35, Form.SQUARE: 0.20}
 _TPI = (4, 5, 6, 8, 10, 12)
 _PITCHES = (2.0, 2.5, 3.0, 4.0, 5.0, 6.0)
@@ -93,7 +235,9 @@ _DIAMETERS = (12, 14, 16, 18, 20, 22, 24, 26, 28, 30, 32, 36, 40)
 @cache
 def hybrids() -> tuple[ThreadSpec, ...]:
     """Every thread that mixes the two systems: an inch pitch on a metric diameter, or the other way about."""
-    pairs = [(d, INCH_MM / n) for d in _DIAMETERS for n in _TPI] + [(s / 16 * INCH_MM, p) for s in _SIXTEENTHS for p in _PITCHES]
+    pairs = [(d, INCH_MM / n) for d in _DIAMETERS for n in _TPI] + [
+        (s / 16 * INCH_MM, p) for s in _SIXTEENTHS for p in _PITCHES
+    ]
     found = []
     for form in HYBRID_FORMS:
         for major, pitch in pairs:
@@ -106,7 +250,9 @@ def hybrids() -> tuple[ThreadSpec, ...]:
 
 @cache
 def weighted_threads() -> tuple[tuple[ThreadSpec, Series | None, float], ...]:
-    """Every thread Trebb can name, single start and right hand: thread, its series (None: a hybrid), and its share of what is met. Shares sum to 1."""
+    """Every thread Trebb can name, single start and right hand: thread, its series (None: a hybrid), and its
+    share of what is met. Shares sum to 1.
+    """
     found: list[tuple[ThreadSpec, Series | None, float]] = []
     total = sum(s.weight for s in SERIES)
     for s in SERIES:
@@ -126,6 +272,8 @@ def weighted_threads() -> tuple[tuple[ThreadSpec, Series | None, float], ...]:
 def series_of(spec: ThreadSpec) -> Series | None:
     """The series that has this thread, whatever its starts and hand; None where no standard has it."""
     for s in SERIES:
-        if s.form is spec.form and any(abs(d - spec.major_mm) < 0.01 and abs(p - spec.pitch_mm) < 1e-3 for d, p in s.pairs):
+        if s.form is spec.form and any(
+            abs(d - spec.major_mm) < 0.01 and abs(p - spec.pitch_mm) < 1e-3 for d, p in s.pairs
+        ):
             return s
     return None

@@ -77,7 +77,9 @@ def flank_clearance(spec: ThreadSpec, working: float) -> FlankClearance:
     left-hand one; a reversed spindle or an inverted tool swaps them.
     """
     if not 0 <= working < math.radians(20):
-        raise InputError(f"a working clearance of {math.degrees(working):g}°", "3° to 5° is usual, 20° the most")
+        raise InputError(
+            f"a working clearance of {math.degrees(working):g}°", "3° to 5° is usual, 20° the most"
+        )
     right = spec.hand is Hand.RIGHT
     return FlankClearance(
         leading=spec.lead_angle(spec.screw_minor_max_mm) + working,
@@ -94,7 +96,9 @@ def compound_infeed_mm(depth_mm: float, compound_angle: float) -> float:
     in. Many machines are graduated from the other axis: set 90° − angle there.
     """
     if not 0 <= compound_angle < math.radians(60):
-        raise InputError(f"a compound at {math.degrees(compound_angle):g}°", "set it from 0° to 60° off the cross slide")
+        raise InputError(
+            f"a compound at {math.degrees(compound_angle):g}°", "set it from 0° to 60° off the cross slide"
+        )
     return depth_mm / math.cos(compound_angle)
 
 

@@ -9,7 +9,9 @@ from trebb.core.errors import InputError
 from trebb.core.units import DialScale
 
 
-def axial_play_mm(nut_pitch_dia_mm: float, screw_pitch_dia_mm: float, half_angle: float, sag_mm: float = 0.0) -> float:
+def axial_play_mm(
+    nut_pitch_dia_mm: float, screw_pitch_dia_mm: float, half_angle: float, sag_mm: float = 0.0
+) -> float:
     """Total axial play of a nut on a screw, both flanks together, mm.
 
     (E_nut − E_screw − 2e)·tan α, with e the radial sag of the nut: a nut that
@@ -62,7 +64,9 @@ def lost_motion_shown_mm(divisions: float, dial: DialScale) -> float:
     return lost_motion_mm(divisions, dial) * (2 if dial.reads_diameter else 1)
 
 
-def lash_chain(divisions: float, dial: DialScale, push_pull_mm: float, screw_float_mm: float, nut_mm: float) -> LashChain:
+def lash_chain(
+    divisions: float, dial: DialScale, push_pull_mm: float, screw_float_mm: float, nut_mm: float
+) -> LashChain:
     """Check three measurements of the same lash against each other.
 
     push-pull (screw held) = screw float + nut clearance; lost motion at the

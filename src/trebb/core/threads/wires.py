@@ -23,7 +23,9 @@ class WireError(InputError):
 
 def _slopes(spec: ThreadSpec) -> tuple[float, float]:
     if spec.form is Form.SQUARE:
-        raise WireError("wires in a square thread", "its flanks do not hold a wire; measure groove and ridge instead")
+        raise WireError(
+            "wires in a square thread", "its flanks do not hold a wire; measure groove and ridge instead"
+        )
     return math.sin(spec.form.half_angle), math.tan(spec.form.half_angle)
 
 
@@ -33,7 +35,9 @@ def best_wire_mm(spec: ThreadSpec) -> float:
     return spec.pitch_mm / (2 * math.cos(spec.form.half_angle))
 
 
-def wire_range_mm(spec: ThreadSpec, pitch_dia_mm: float | None = None, major_mm: float | None = None) -> tuple[float, float]:
+def wire_range_mm(
+    spec: ThreadSpec, pitch_dia_mm: float | None = None, major_mm: float | None = None
+) -> tuple[float, float]:
     """Smallest wire (flush with the crest) and largest (touching the crest's corner), mm.
 
     Uses the actual pitch and major diameters where they are given.
@@ -61,8 +65,11 @@ def lead_correction_first_order_mm(spec: ThreadSpec, pitch_dia_mm: float, wire_m
     return wire_mm * tan_lead**2 / 2 * math.cos(spec.form.half_angle) / tan_a
 
 
-def _contact(spec: ThreadSpec, pitch_dia_mm: float, wire_mm: float, *, inside: bool = False) -> tuple[float, float]:
-    """Radius of the flank contact and of the wire's midpoint; `inside` of a ball in a nut's groove, which opens inward.
+def _contact(
+    spec: ThreadSpec, pitch_dia_mm: float, wire_mm: float, *, inside: bool = False
+) -> tuple[float, float]:
+    """Radius of the flank contact and of the wire's midpoint; `inside` of a ball in a nut's groove, which
+    opens inward.
 
     The flank is z = kφ + P/4 + (r − E/2) tan α with k = lead/2π. Between
     parallel anvils the wire settles so that the contact normal passes through
@@ -89,7 +96,10 @@ def _contact(spec: ThreadSpec, pitch_dia_mm: float, wire_mm: float, *, inside: b
             break
         step = r1 - f1 * (r1 - r0) / (f1 - f0)
         if not step > 0:
-            raise WireError(f"a wire of {wire_mm:.4g} mm", f"it does not touch the flanks; about {best_wire_mm(spec):.3f} mm would")
+            raise WireError(
+                f"a wire of {wire_mm:.4g} mm",
+                f"it does not touch the flanks; about {best_wire_mm(spec):.3f} mm would",
+            )
         r0, f0, r1 = r1, f1, step
         f1 = at(r1)[0]
     return r1, at(r1)[1]
@@ -167,20 +177,30 @@ def pitch_dia_from_balls_mm(spec: ThreadSpec, between_mm: float, ball_mm: float)
         miss = size_between_balls_mm(spec, pitch_dia, ball_mm) - between_mm
         pitch_dia -= miss
         if not 0 < pitch_dia < 2 * spec.major_mm:
-            raise WireError(f"{between_mm:.4g} mm between balls of {ball_mm:.4g} mm", f"this nut reads about {size_between_balls_mm(spec, spec.pitch_dia_mm, ball_mm):.3f} mm")
+            raise WireError(
+                f"{between_mm:.4g} mm between balls of {ball_mm:.4g} mm",
+                f"this nut reads about {size_between_balls_mm(spec, spec.pitch_dia_mm, ball_mm):.3f} mm",
+            )
         if abs(miss) < SOLVE_TOL_MM:
             break
     return pitch_dia
 
 
 def wires_for(spec: ThreadSpec) -> str:
-    """How many wires sit: three where the micrometer's anvil spans two grooves, else one against the crests."""
+    """How many wires sit: three where the micrometer's anvil spans two grooves, else one against the
+    crests.
+    """
     span, anvil = spec.pitch_mm + best_wire_mm(spec), 6.35
     if spec.starts % 2 == 0:
         return "two wires are enough: with an even number of starts grooves stand straight across"
     if span <= anvil:
         return "three wires"
-    return "one wire against the crests: a 1/4 in anvil does not span two grooves of this pitch; measure the crests first" if spec.pitch_mm < 25 else "a ball and a depth gauge"
+    return (
+        "one wire against the crests: a 1/4 in anvil does not span two grooves of this pitch; measure the "
+        "crests first"
+        if spec.pitch_mm < 25
+        else "a ball and a depth gauge"
+    )
 
 
 def one_wire_mm(over_three_mm: float, measured_major_mm: float) -> float:

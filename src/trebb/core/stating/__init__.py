@@ -1,0 +1,53 @@
+"""What is stated of each kind of subject: the declarations of its facts, one file a family.
+
+May import the machine's subjects and what is below; everything that asks,
+imports or opens facts goes through `schema_of`. A family's file is loaded when
+one of its facts is first wanted.
+"""
+
+from __future__ import annotations
+
+from functools import cache
+from importlib import import_module
+
+from trebb.core.errors import InputError
+from trebb.core.facts import Fact, Schema
+
+# Family of assemblies → module here that declares its facts. Four assemblies share a lathe's bed.
+FAMILIES = {
+    "screw_drive": "screw_drive",
+    "spindle": "spindle",
+    "ways": "bed",
+    "headstock": "bed",
+    "tailstock": "bed",
+    "stand": "bed",
+    "gib": "slide",
+    "tram": "tram",
+}
+
+
+@cache
+def schema_of(family: str) -> Schema:
+    """The facts of a family of assemblies. Raises InputError for a family that has none."""
+    if family not in FAMILIES:
+        raise InputError(f"family “{family}”", f"facts are stated of {', '.join(FAMILIES)}")
+    found: Schema = import_module(f"trebb.core.stating.{FAMILIES[family]}").SCHEMA
+    return found
+
+
+@cache
+def card_schema() -> Schema:
+    """The lines of the machine's card."""
+    from trebb.core.stating.card import SCHEMA
+
+    return SCHEMA
+
+
+def limit_fact(label: str) -> Fact:
+    """A rated limit, as a fact."""
+    from trebb.core.facts import Small
+
+    return Small("limit", label, "Most allowed", low=0.0001, high=2.0)
+
+
+__all__ = ["FAMILIES", "card_schema", "limit_fact", "schema_of"]

@@ -1,0 +1,67 @@
+"""Which readings can be: one rule for what is typed, imported, sent by an instrument, or stands in a file."""
+
+from __future__ import annotations
+
+import math
+from typing import Any
+
+from trebb.core.errors import InputError
+from trebb.core.survey.base import AnySetUp
+from trebb.core.survey.raw_units import RAW_UNITS
+from trebb.core.units import UnitSystem, parse_length
+
+NOT_LESS = (
+    "a play or a size is not less than nothing; zero the indicator the other way round, or drop the sign"
+)
+# More than this is no reading at any bench, by unit; what a set-up itself can show is narrower.
+MOST = {"mm": 10_000.0, "div": 100_000.0, "C": 500.0, "mm/m": 100.0, "count": 1000.0}
+# An indicator's own noise about nothing: a play that shows so little below it is nothing, not a mistake.
+STEPS_BELOW = 2.0
+
+
+def admit_reading(s: AnySetUp, subject: Any, place: str, raw: float, *, given: str = "") -> None:
+    """Refuse a reading that no instrument can have shown.
+
+    What is merely far from what is expected here is not refused: an
+    indicator is believed; see `doubt_of`.
+
+    Parameters
+    ----------
+    raw : in the set-up's own unit.
+    given : as typed, for the sentence; the number if not given.
+
+    Raises
+    ------
+    InputError : not finite, less than nothing where nothing is less, a part
+        of a spot, or beyond any instrument.
+    """
+    shown = f"“{given.strip()}”" if given else f"{raw:g} {s.unit}"
+    if not math.isfinite(raw) or abs(raw) > MOST[s.unit]:
+        raise InputError(shown, "no instrument shows that; is the unit right?")
+    least = -STEPS_BELOW * s.step(subject) if not given and s.unit != "count" else 0.0
+    if raw < least and not s.is_signed and s.unit != "C":
+        raise InputError(shown, NOT_LESS)
+    if s.unit == "count" and raw != int(raw):
+        raise InputError(shown, "count them: a whole number such as 8")
+    if not math.isfinite(s.reduce(subject, place, raw)):
+        raise InputError(shown, "nothing can be worked out from that; is the unit right?")
+
+
+def doubt_of(s: AnySetUp, subject: Any, place: str, raw: float, system: UnitSystem) -> str:
+    """Why a reading is hardly what was meant, in words: typed it is refused, shown by an instrument it is
+    asked about. "" where there is nothing to doubt.
+    """
+    return s.refusal(subject, place, raw, system)
+
+
+def read_typed(s: AnySetUp, subject: Any, place: str, text: str, system: UnitSystem) -> float:
+    """A reading as typed, in the set-up's own unit. Raises InputError saying what would do."""
+    if s.unit in RAW_UNITS:
+        raw = RAW_UNITS[s.unit].parse(text, system, s, subject)
+    else:
+        raw = parse_length(text, system, dial=getattr(subject, "dial", None))
+    admit_reading(s, subject, place, raw, given=text)
+    doubt = doubt_of(s, subject, place, raw, system)
+    if doubt:
+        raise InputError(f"“{text.strip()}”", doubt)
+    return raw

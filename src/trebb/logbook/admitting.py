@@ -1,0 +1,87 @@
+"""Which entries may be recorded: what a field, the command line or an import brings, checked in one place."""
+
+from __future__ import annotations
+
+from trebb.core.errors import InputError
+from trebb.core.facts import MOST_LETTERS
+from trebb.core.machine import CLASS_LIMITS, kind_of
+from trebb.core.stating import card_schema, limit_fact, schema_of
+from trebb.core.survey import admit_reading
+from trebb.logbook.casework import Cases, set_up_of
+from trebb.logbook.entries import (
+    Body,
+    CardChanged,
+    FactStated,
+    LimitSet,
+    PartSet,
+    ReadingTaken,
+    RemedyChosen,
+    SizeTaken,
+)
+from trebb.logbook.fold import Job
+
+MOST_SIZE_MM = 10_000.0
+MOST_PART_VALUE = 100_000.0
+
+
+def admit(job: Job, cases: Cases, body: Body) -> None:
+    """Refuse an entry that could not be used in this job as it stands.
+
+    Raises InputError naming what was given and what would do. Each of these
+    checks is made again when a job is opened, where what will not do is set
+    aside; see `Job.set_aside` and `Case.set_aside`.
+    """
+    match body:
+        case FactStated():
+            _fact(job, body)
+        case CardChanged():
+            card_schema().fact(body.field).admitted(body.value)
+        case LimitSet():
+            if body.key not in CLASS_LIMITS["ordinary"]:
+                raise InputError(f"limit “{body.key}”", f"limits are {', '.join(CLASS_LIMITS['ordinary'])}")
+            limit_fact(CLASS_LIMITS["ordinary"][body.key].label).admitted(body.limit_mm)
+        case ReadingTaken():
+            _reading(cases, body)
+        case SizeTaken():
+            if not 0 <= body.value_mm <= MOST_SIZE_MM:
+                raise InputError(f"{body.value_mm:g} mm", f"a size is from nothing to {MOST_SIZE_MM:g} mm")
+        case PartSet():
+            _part_value(body)
+        case RemedyChosen():
+            cases.of(body.assembly)
+        case _:
+            pass
+
+
+def _fact(job: Job, body: FactStated) -> None:
+    family = kind_of(job.kind_key).assembly(body.assembly).family
+    if not family:
+        raise InputError(f"“{body.assembly}”", "nothing can be stated of it yet")
+    schema = schema_of(family)
+    if schema.holder not in ("", body.assembly):
+        raise InputError(f"“{body.assembly}”", f"its facts are stated of “{schema.holder}”")
+    schema.fact(body.field).admitted(body.value)
+    schema.subject(job.kind_key, body.assembly, {**job.facts_of(body.assembly), body.field: body.value})
+
+
+def _reading(cases: Cases, body: ReadingTaken) -> None:
+    case = cases.of(body.assembly)
+    s = set_up_of(body.set_up)
+    if all(s.key != own.key for own in case.set_ups):
+        known = ", ".join(own.key for own in case.set_ups) or "none"
+        raise InputError(f"set-up “{body.set_up}”", f"set-ups of “{body.assembly}” are {known}")
+    if body.place not in case.place_keys(s.key):
+        raise InputError(
+            f"place “{body.place}”", f"{s.key} has {', '.join(p.key for p in case.places(s.key))}"
+        )
+    if body.unit != s.unit:
+        raise InputError(f"a reading in {body.unit}", f"{s.key} is read in {s.unit}")
+    admit_reading(s, case.subject, body.place, body.value)
+
+
+def _part_value(body: PartSet) -> None:
+    if isinstance(body.value, str):
+        if len(body.value) > MOST_LETTERS:
+            raise InputError(f"{len(body.value)} letters", f"no more than {MOST_LETTERS}")
+    elif abs(body.value) > MOST_PART_VALUE:
+        raise InputError(f"{body.value:g}", f"no size is more than {MOST_PART_VALUE:g} mm")
