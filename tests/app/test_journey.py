@@ -162,7 +162,7 @@ def test_a_metric_lathe_goes_from_arrival_to_proof(metric, tmp_path):
     metric.leave_job()
     with JobFile.open(path) as again:
         assert [e.body for e in again.entries()] == seen
-        entries, _ = job_from_json(job_to_json(again))
+        entries = job_from_json(job_to_json(again)).entries
         assert Job(entries).chosen(SCREW).reason == "thrust is sound"
 
 

@@ -4,6 +4,7 @@ refused where it is typed.
 
 from __future__ import annotations
 
+import msgspec
 import pytest
 from PySide6.QtCore import QPoint, Qt
 from PySide6.QtTest import QTest
@@ -314,7 +315,7 @@ def test_a_square_thread_is_cut_by_the_depth_of_its_groove(mill):
     frame.session.choose("table_screw")
     frame.session.record(
         *[
-            b.model_copy(update={"value": Form.SQUARE.value}) if b.field == "form" else b
+            msgspec.structs.replace(b, value=Form.SQUARE.value) if b.field == "form" else b
             for b in frame.session.case.name_bodies(frame.session.case.drive.thread)
         ]
     )

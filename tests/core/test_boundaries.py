@@ -13,7 +13,7 @@ import pytest
     [
         (
             "trebb.core.practice, trebb.core.proof, trebb.core.parts, trebb.core.making.routes",
-            ("PySide6", "sqlite3", "serial", "pydantic", "trebb.logbook", "trebb.app"),
+            ("PySide6", "sqlite3", "serial", "msgspec", "trebb.logbook", "trebb.app"),
         ),
         ("trebb.logbook.casework, trebb.logbook.exchange", ("PySide6", "serial", "trebb.app")),
         ("trebb.instruments", ("PySide6", "sqlite3", "trebb.app", "trebb.logbook")),

@@ -44,7 +44,7 @@ def test_a_missing_prefix_is_named():
 
 
 def test_a_reading_no_indicator_can_show_is_refused():
-    with pytest.raises(ProtocolError, match="more than any indicator reads"):
+    with pytest.raises(ProtocolError, match="more than any instrument reads"):
         parse_line("999999", FORMATS["mm"])
 
 

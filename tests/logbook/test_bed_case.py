@@ -9,9 +9,9 @@ import pytest
 from trebb.app.walk import choose_least_work, cut_parts, fit_together
 from trebb.core.errors import InputError
 from trebb.core.machine import State
+from trebb.core.stating import schema_of
+from trebb.core.stating.bed import shim_from
 from trebb.core.units import UnitSystem
-from trebb.logbook.bed_case import bed_from_facts, shim_from, stock_from
-from trebb.logbook.casework import SCREW, known_places
 from trebb.logbook.demo import LATHE_BED
 from trebb.logbook.entries import ReadingStruck, RemedyChosen, Undone
 from trebb.logbook.exchange import readings_from_csv, readings_to_csv
@@ -24,24 +24,27 @@ FOUR = ("stand", "ways", "headstock", "tailstock")
 # facts --------------------------------------------------------------------------------------------
 
 
+SHIMS = schema_of("ways").fact("stock_mm")
+
+
 @pytest.mark.parametrize(
-    ("text", "bare", "found"),
+    ("text", "system", "found"),
     [
-        ("0.05 0.1, 0.5", 1.0, (0.05, 0.1, 0.5)),
-        ("2 5 thou", 1.0, (0.0508, 0.127)),
-        ("5 2", 0.0254, (0.0508, 0.127)),
-        ("50 µm", 1.0, (0.05,)),
-        ("0.1;0.1 mm", 1.0, (0.1,)),
+        ("0.05 0.1, 0.5", UnitSystem.METRIC, (0.05, 0.1, 0.5)),
+        ("2 5 thou", UnitSystem.METRIC, (0.0508, 0.127)),
+        ("5 2", UnitSystem.INCH, (0.0508, 0.127)),
+        ("50 µm", UnitSystem.METRIC, (0.05,)),
+        ("0,1;0,1 mm", UnitSystem.INCH, (0.1,)),
     ],
 )
-def test_shims_at_hand_are_a_list_with_or_without_a_unit(text, bare, found):
-    assert stock_from(text, bare) == pytest.approx(found)
+def test_shims_at_hand_are_a_list_with_or_without_a_unit(text, system, found):
+    assert SHIMS.admitted(SHIMS.typed(text, system)) == pytest.approx(found)
 
 
 @pytest.mark.parametrize("text", ["", "0", "9 mm", "-0.1"])
 def test_shims_that_are_none_are_refused(text):
     with pytest.raises(InputError):
-        stock_from(text)
+        SHIMS.typed(text, UnitSystem.METRIC)
 
 
 def test_a_logged_shim_names_a_foot_there_is():
@@ -51,15 +54,16 @@ def test_a_logged_shim_names_a_foot_there_is():
 
 
 def test_facts_make_the_bed_in_the_order_of_its_shims():
-    bed = bed_from_facts(
+    bed = schema_of("ways").subject(
+        "lathe",
+        "ways",
         {
             "base_mm": 200.0,
             "steps": 6.0,
             "shim.10": "tail_rear 0.02",
             "shim.2": "tail_front 0.05",
             "stock_mm": "0.1 0.2",
-            "unknown": 1.0,
-        }
+        },
     )
     assert bed.shims == (("tail_front", 0.05), ("tail_rear", 0.02))
     assert (bed.steps, bed.stock_mm, bed.base_mm) == (6, (0.1, 0.2), 200.0)
@@ -292,9 +296,7 @@ def test_suggestions_settle_and_name_what_they_settle(machine):
 @pytest.mark.parametrize("assembly", ["ways", "saddle"])
 def test_slopes_and_counts_come_back_from_csv_as_they_went(machine, assembly):
     lathe = machine().take(assembly)
-    again = readings_from_csv(
-        readings_to_csv(lathe.job), {c.assembly_key: known_places(c) for c in lathe.cases.measurable()}, SCREW
-    )
+    again = readings_from_csv(readings_to_csv(lathe.job), lathe.cases).readings
     went = [r.taken for r in lathe.job.all_readings() if r.taken.assembly == assembly and r.struck is None]
     again = [r for r in again if r.assembly == assembly]
     assert [(r.set_up, r.place, r.unit) for r in again] == [(r.set_up, r.place, r.unit) for r in went]

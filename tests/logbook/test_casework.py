@@ -7,12 +7,21 @@ from PIL import Image
 
 from trebb.core.machine import State
 from trebb.core.making.infeed import InfeedScheme
+from trebb.core.stating import schema_of
 from trebb.core.survey import set_up
 from trebb.core.threads import Form
 from trebb.core.units import THOU_MM, UnitSystem
-from trebb.logbook.casework import SCREW, drive_from_facts, set_up_of
+from trebb.logbook.casework import SCREW, set_up_of
 from trebb.logbook.demo import PLANTED
-from trebb.logbook.entries import FactStated, LimitSet, PartSet, ReadingStruck, RemedyChosen, SizeTaken
+from trebb.logbook.entries import (
+    FactStated,
+    LimitSet,
+    PartSet,
+    ReadingStruck,
+    ReadingTaken,
+    RemedyChosen,
+    SizeTaken,
+)
 from trebb.logbook.photographs import read_photograph
 from trebb.logbook.verdict import proof_verdict
 
@@ -61,11 +70,7 @@ def test_the_next_place_is_the_one_with_fewest_readings(demo):
 
 def test_a_reading_changes_the_estimate_and_striking_it_changes_it_back(demo):
     before = demo.case.estimate.source("nut").value
-    (entry,) = demo.record(
-        demo.job.readings(SCREW, "lash")[0].taken.model_copy(
-            update={"set_up": "end_float", "place": "collar", "unit": "mm", "value": 0.15}
-        )
-    )
+    (entry,) = demo.record(ReadingTaken(SCREW, "end_float", "collar", "before", 0.15, "mm"))
     assert demo.case.estimate.source("nut").value != before
     demo.record(ReadingStruck(reading=entry.id, reason="misread"))
     assert demo.case.estimate.source("nut").value == pytest.approx(before)
@@ -141,9 +146,11 @@ def test_a_part_set_by_hand_that_cannot_be_is_refused_in_words(demo):
 
 
 def test_facts_make_a_drive_and_a_wrong_form_is_refused():
-    assert drive_from_facts({"form": "square", "pitch_mm": 6.35, "major_mm": 25.4}).thread.form is Form.SQUARE
+    drive = schema_of("screw_drive")
+    stated = {"form": "square", "pitch_mm": 6.35, "major_mm": 25.4}
+    assert drive.subject("lathe", SCREW, stated).thread.form is Form.SQUARE
     with pytest.raises(ValueError, match="round"):
-        drive_from_facts({"form": "round"})
+        drive.subject("lathe", SCREW, {"form": "round"})
 
 
 def test_a_set_up_that_is_none_is_named():

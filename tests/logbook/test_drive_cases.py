@@ -12,11 +12,12 @@ from trebb.core.findings.screw_lash import error_of, periodic_error_mm, progress
 from trebb.core.machine import USUAL_DRIVES, State, drive_model
 from trebb.core.making.infeed import InfeedScheme
 from trebb.core.remedies import predict, remedies_of
+from trebb.core.stating import schema_of
+from trebb.core.stating.screw_drive import tried_from
 from trebb.core.survey import PlaceReadings, observations, set_ups_of
 from trebb.core.threads import Form, Hand
 from trebb.core.units import UnitSystem
 from trebb.logbook.demo import CROSS_THREAD, LATHE_SCREWS, LIFT_THREAD, MILL_SCREWS, simulated_reading
-from trebb.logbook.drive_case import drive_from_facts, tried_from
 from trebb.logbook.entries import CardChanged, FactStated, PartSet, RemedyChosen, SizeTaken
 from trebb.logbook.verdict import proof_verdict
 
@@ -101,10 +102,11 @@ def test_facts_of_one_screw_do_not_touch_another(machine):
 
 def test_a_drive_that_is_not_stated_is_what_such_drives_usually_are():
     usual = USUAL_DRIVES["lathe", "lead_screw"]
-    assert drive_from_facts({}, usual) == usual
-    assert drive_from_facts({"starts": 2.0}, usual).thread.starts == 2
+    drive = schema_of("screw_drive")
+    assert drive.subject("lathe", "lead_screw", {}) == usual
+    assert drive.subject("lathe", "lead_screw", {"starts": 2.0}).thread.starts == 2
     with pytest.raises(InputError, match="starts"):
-        drive_from_facts({"starts": 40.0}, usual)
+        drive.subject("lathe", "lead_screw", {"starts": 40.0})
 
 
 # each from readings to proof ----------------------------------------------------------------------
@@ -340,7 +342,7 @@ def test_the_bare_screw_may_be_read_at_any_way_along_it(machine):
         m.record(simulated_reading(case, "thread_size", key, "before"))
     assert case.estimate.source("wear.2").sd < 0.5 * doubt
     with pytest.raises(InputError, match="travel goes from nothing"):
-        drive_from_facts({"read_at": "9000"})
+        schema_of("screw_drive").subject("lathe", "cross_slide", {"read_at": "900"})
 
 
 # calibration --------------------------------------------------------------------------------------

@@ -2,20 +2,22 @@
 
 from __future__ import annotations
 
+import json
+
+import msgspec
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
-from pydantic import ValidationError
 
 from trebb.logbook import entries as kinds
 from trebb.logbook.entries import KINDS, Entry, JobStarted, LimitSet, ReadingTaken
-from trebb.logbook.exchange import job_from_json, job_to_json
+from trebb.logbook.exchange import job_to_json
 from trebb.logbook.fold import Job
-from trebb.logbook.store import JobFile
+from trebb.logbook.store import JobFile, JobFileError
 
 EXAMPLES = (
     kinds.JobStarted(shop="s", machine="m", machine_kind="lathe"),
-    kinds.CardChanged(field="year", value=1958.0),
+    kinds.CardChanged(field="year", value="1958"),
     kinds.CardChanged(field="make", value="“x” \n"),
     kinds.Graded(assembly="ways", grade="works", note="é"),
     kinds.NumberOneNamed(assembly="ways"),
@@ -50,14 +52,16 @@ def test_every_kind_is_stored_and_read_back_unchanged(tmp_path):
         for body in EXAMPLES:
             job_file.append([body])
         assert [e.body for e in job_file.entries()] == list(EXAMPLES)
-        restored, _ = job_from_json(job_to_json(job_file))
-        assert [e.body for e in restored] == list(EXAMPLES)
+        assert [{"kind": b.kind, **b.fields()} for b in EXAMPLES] == [
+            {k: v for k, v in row.items() if k not in ("id", "at", "gesture")}
+            for row in json.loads(job_to_json(job_file))["entries"]
+        ]
 
 
 def test_many_of_a_kind_are_read_in_their_order(tmp_path):
     with JobFile.create(tmp_path / "a.trebb") as job_file:
         for i in range(150):
-            job_file.append([EXAMPLES[7].model_copy(update={"value": float(i)}), EXAMPLES[14]])
+            job_file.append([msgspec.structs.replace(EXAMPLES[7], value=float(i)), EXAMPLES[14]])
         bodies = [e.body for e in job_file.entries()]
     assert [b.value for b in bodies if isinstance(b, ReadingTaken)] == [float(i) for i in range(150)]
     assert bodies[1::2] == [EXAMPLES[14]] * 150
@@ -65,15 +69,15 @@ def test_many_of_a_kind_are_read_in_their_order(tmp_path):
 
 @pytest.mark.parametrize("body", EXAMPLES, ids=lambda b: b.kind)
 def test_an_entry_cannot_be_changed_once_made(body):
-    with pytest.raises(ValidationError, match="frozen"):
-        body.kind = "other"
+    with pytest.raises(AttributeError, match="immutable"):
+        setattr(body, body.__struct_fields__[0], "other")
 
 
 @pytest.mark.parametrize(
     ("kind", "fields", "said"),
     [
-        (JobStarted, {"shop": "s", "machine": "m", "machine_kind": "boat"}, "lathe"),
-        (LimitSet, {"key": "k", "limit_mm": -1, "source": "s"}, "greater than 0"),
+        (JobStarted, {"shop": "s", "machine": "m", "machine_kind": "boat"}, "“machine_kind”: .*boat"),
+        (LimitSet, {"key": "k", "limit_mm": -1, "source": "s"}, "“limit_mm”: .*> 0"),
         (
             ReadingTaken,
             {
@@ -89,14 +93,20 @@ def test_an_entry_cannot_be_changed_once_made(body):
         (
             ReadingTaken,
             {"assembly": "a", "set_up": "s", "place": "p", "phase": "later", "value": 1, "unit": "mm"},
-            "before",
+            "“phase”: .*later",
         ),
-        (kinds.ContactPainted, {"assembly": "spindle", "phase": "before", "cells": "0110"}, "match pattern"),
+        (
+            kinds.ContactPainted,
+            {"assembly": "spindle", "phase": "before", "cells": "0110"},
+            "“cells”: .*matching",
+        ),
     ],
 )
-def test_a_body_that_cannot_be_is_not_made(kind, fields, said):
-    with pytest.raises(ValidationError, match=said):
-        kind(**fields)
+def test_a_body_that_could_not_be_read_back_is_not_written(tmp_path, kind, fields, said):
+    with JobFile.create(tmp_path / "a.trebb") as job_file:
+        with pytest.raises(JobFileError, match=said):
+            job_file.append([kind(**fields)])
+        assert job_file.entries() == []
 
 
 @settings(max_examples=30, deadline=None)

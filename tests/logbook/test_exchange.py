@@ -3,28 +3,28 @@
 from __future__ import annotations
 
 import json
+import re
 
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from trebb.logbook.casework import SCREW, Cases, known_places
+from trebb.logbook.casework import SCREW, Cases
 from trebb.logbook.entries import PhotoAdded
 from trebb.logbook.exchange import (
     ExchangeError,
     job_from_json,
     job_to_json,
+    make_job,
     readings_from_csv,
     readings_to_csv,
 )
 from trebb.logbook.fold import Job
 from trebb.logbook.store import JobFile, sha256_of
 
-KNOWN = {c.assembly_key: known_places(c) for c in Cases(Job()).measurable()}
-
 
 def read(text: str):
-    return readings_from_csv(text, KNOWN, SCREW)
+    return readings_from_csv(text, Cases(Job())).readings
 
 
 def test_a_job_survives_json_with_every_entry_time_and_photograph(demo, tmp_path):
@@ -35,9 +35,10 @@ def test_a_job_survives_json_with_every_entry_time_and_photograph(demo, tmp_path
         {sha: ("image/png", data)},
     )
     demo.survey()
-    entries, photographs = job_from_json(job_to_json(demo.file))
-    with JobFile.create(tmp_path / "again.trebb") as again:
-        again.restore(entries, photographs)
+    brought = job_from_json(job_to_json(demo.file))
+    assert brought.set_aside == []
+    make_job(tmp_path / "again.trebb", brought)
+    with JobFile.open(tmp_path / "again.trebb") as again:
         assert again.entries() == demo.file.entries()
         assert again.photograph(sha)[1] == data
         assert job_to_json(again) == job_to_json(demo.file)
@@ -54,24 +55,59 @@ def broken(demo, change) -> str:
     [
         (lambda d: d.update(format="other"), "“format” must be “trebb-job”"),
         (lambda d: d.update(version=9), "this Trebb reads version 1"),
+        (lambda d: d.update(entries={}), "it must be a list"),
         (lambda d: d["entries"][0].update(machine_kind="boat"), "entry 1 of the file, field “machine_kind”"),
+    ],
+)
+def test_a_json_that_is_no_job_says_why(demo, change, said):
+    with pytest.raises(ExchangeError, match=said):
+        job_from_json(broken(demo, change))
+
+
+@pytest.mark.parametrize(
+    ("change", "said"),
+    [
         (lambda d: d["entries"][2].update(colour="red"), "entry 3 of the file, field “colour”"),
-        (
-            lambda d: d["entries"][1].update(id="two"),
-            "entry 2 of the file: id and gesture must be whole numbers",
-        ),
+        (lambda d: d["entries"][1].update(id="two"), "entry 2 of the file: id and gesture must be whole"),
+        (lambda d: d["entries"][1].update(id=True), "entry 2 of the file: id and gesture must be whole"),
         (lambda d: d["entries"][1].update(id=1), "its id 1 must be more than 1"),
-        (lambda d: d["entries"].insert(0, "x"), "it must be an object"),
+        (lambda d: d["entries"].insert(3, "x"), "it must be an object"),
+        (lambda d: d["entries"][1].update(kind="card.eaten"), "“card.eaten” is none of"),
+        (lambda d: fact(d, travel_mm=0), "Travel: 0 mm: from 10 to 6000 mm"),
+        (lambda d: fact(d, pitch_mm=0), "Pitch: 0 mm"),
+        (lambda d: fact(d, pitch_mm=50), "cut the screw nearly through"),
+        (lambda d: fact(d, hand="evil"), "one of right, left"),
+        (lambda d: fact(d, read_at="abc"), "numbers in mm"),
+        (lambda d: fact(d, divisions=1e12), "from 1 to 2000"),
+        (lambda d: fact(d, colour="red"), "known here are form"),
         (
             lambda d: d["photographs"].append({"sha256": "0" * 64, "media_type": "x", "base64": "eA=="}),
-            "its bytes are not what its name says",
+            "what its name",
         ),
         (lambda d: d["photographs"].append({"sha256": "0"}), "must have sha256, media_type and base64"),
     ],
 )
-def test_a_json_that_will_not_do_names_entry_and_field(demo, change, said):
-    with pytest.raises(ExchangeError, match=said):
-        job_from_json(broken(demo, change))
+def test_what_cannot_be_used_is_set_aside_and_the_rest_opens(demo, tmp_path, change, said):
+    whole = len(job_from_json(job_to_json(demo.file)).entries)
+    brought = job_from_json(broken(demo, change))
+    assert any(re.search(said, reason) for reason in brought.set_aside), brought.set_aside
+    assert len(brought.entries) >= whole - 1
+    make_job(tmp_path / "rest.trebb", brought)
+    with JobFile.open(tmp_path / "rest.trebb") as job_file:
+        assert Cases(Job(job_file.entries())).first().drive.travel_mm > 0
+
+
+LIE = {"sha256": "0" * 64, "media_type": "x", "base64": "eA=="}
+
+
+def fact(document, **fields) -> None:
+    """A fact more about the cross slide, as another program might write it."""
+    ((key, value),) = fields.items()
+    last = document["entries"][-1]["id"]
+    document["entries"].append({
+        "id": last + 1, "at": "2026-01-01T00:00:00.000Z", "gesture": last + 1, "kind": "drive.stated",
+        "assembly": SCREW, "field": key, "value": value,
+    })  # fmt: skip
 
 
 def test_words_are_not_json():
@@ -112,18 +148,36 @@ def test_struck_rows_are_left_out():
         ("place,value_mm\n", "no column “set_up”"),
         ("set_up,place,value\n", "no column says value and unit"),
         ("set_up,place,value_mm\nend_float,collar\n", "line 2: it has 2 cells, the header 3"),
-        ("set_up,place,value_mm\nwarp,collar,1\n", "line 2: “warp” is no set-up here"),
-        ("set_up,place,value_mm\nlash,attic,1\n", "line 2: “attic” is no place of lash"),
+        ("set_up,place,value_mm\nwarp,collar,1\n", "line 2, set-up “warp”: known are lash"),
+        ("set_up,place,value_div\nlash,attic,1\n", "line 2, place “attic”: lash has station 1"),
+        ('set_up,place,value_mm\nnose,"register, 0°",1\n', "set-ups of “cross_slide” are lash"),
+        ("set_up,place,value_mm,assembly\nend_float,collar,1,attic\n", "assembly “attic”"),
         ("set_up,place,value_mm\nlash,station 1,1\n", "line 2: lash is read in divisions"),
         ("set_up,place,value_mm\nend_float,collar,much\n", "line 2: “much” is not a number"),
-        ("set_up,place,value_mm\nend_float,collar,nan\n", "not a finite number"),
+        ("set_up,place,value_mm\nend_float,collar,nan\n", "is not a number"),
         ("set_up,place,value_mm,value_in\nend_float,collar,1,1\n", "exactly one of value_mm, value_in"),
         ("set_up,place,value_mm,phase\nend_float,collar,1,later\n", "no phase; write before or after"),
+        ("set_up,place,value_in\nend_float,collar,1e308\n", "no instrument shows that"),
+        ("set_up,place,value_in\nend_float,collar,1e30\n", "no instrument shows that"),
+        ("set_up,place,value_mm\nend_float,collar,-5\n", "not less than nothing"),
+        ("set_up,place,value_mm\nend_float,collar,1_0\n", "“1_0” is not a number"),
+        ('set_up,place,value_mm\nend_float,collar,"1,234"\n', "can be read two ways"),
+        ("set_up,place,value_mm,resolution_mm\nend_float,collar,1,-1\n", "no instrument's"),
+        pytest.param(
+            f"set_up,place,value_mm\nend_float,{'x' * 140_000},1\n", "field larger", id="a huge cell"
+        ),
     ],
 )
 def test_a_csv_that_will_not_do_names_the_line(text, said):
     with pytest.raises(ExchangeError, match=said):
         read(text)
+
+
+def test_a_line_that_cannot_be_used_is_set_aside_and_the_others_come_in():
+    text = "set_up,place,value_mm\nend_float,collar,0.1\nend_float,collar,much\nend_float,collar,0.2\n"
+    found = readings_from_csv(text, Cases(Job()))
+    assert [r.value for r in found.readings] == [0.1, 0.2]
+    assert found.set_aside == ["line 3: “much” is not a number; write it like 0.0125 or 0,0125"]
 
 
 def test_entries_are_only_restored_into_an_empty_job(demo):
@@ -133,5 +187,5 @@ def test_entries_are_only_restored_into_an_empty_job(demo):
 
 def test_a_job_folded_from_json_is_the_same_job(demo):
     demo.survey()
-    entries, _ = job_from_json(job_to_json(demo.file))
+    entries = job_from_json(job_to_json(demo.file)).entries
     assert Job(entries).card("make") == demo.job.card("make")

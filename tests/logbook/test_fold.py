@@ -126,13 +126,16 @@ def test_a_limit_is_the_class_default_until_it_is_set():
     assert job.limit("cross_lash").limit_mm == 0.05
 
 
-def test_versions_rise_only_for_what_changed():
+def test_a_topic_changes_only_when_one_of_its_entries_comes_or_goes():
     job = fold(reading(1))
-    before = job.versions("readings", "drive")
+    topic = ("readings", SCREW, "lash", "before")
+    assert job.changed_at(topic) == 1
     job.apply(Entry(2, "", 2, NoteWritten(topic="left", text="x")))
-    assert job.versions("readings", "drive") == before
+    assert job.changed_at(topic) == 1
     job.apply(Entry(3, "", 3, ReadingKept(reading=1)))
-    assert job.versions("readings", "drive") != before
+    assert job.changed_at(topic) == 3
+    job.apply(Entry(4, "", 4, Undone(gesture_id=3)))
+    assert job.changed_at(topic) == 4
 
 
 def test_a_gesture_is_named_in_words():

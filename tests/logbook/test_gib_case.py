@@ -8,9 +8,9 @@ import pytest
 
 from trebb.app.walk import cut_parts, fit_together, take_what_is_left
 from trebb.core.errors import InputError
+from trebb.core.stating import schema_of
 from trebb.core.survey.contact import COLUMNS, ROWS, text_of
 from trebb.core.units import UnitSystem
-from trebb.logbook.casework import slide_from_facts
 from trebb.logbook.demo import LATHE_SADDLE, MILL_HEAD, MILL_TABLE
 from trebb.logbook.entries import ContactPainted, PartSet, RemedyChosen
 
@@ -37,8 +37,8 @@ def felt_home(machine, assembly):
 
 
 def test_a_gib_with_a_taper_that_cannot_be_is_refused():
-    with pytest.raises(InputError, match="taper gibs go from"):
-        slide_from_facts({"ratio": 0.5})
+    with pytest.raises(InputError, match="from 20 to 300"):
+        schema_of("gib").subject("mill", "table", {"ratio": 0.5})
 
 
 def test_the_demo_s_gib_was_not_home_and_its_feelers_do_not_count(machine):

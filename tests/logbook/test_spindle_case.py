@@ -9,9 +9,11 @@ import pytest
 from trebb.app.walk import choose_least_work, cut_parts, fit_together, take_what_is_left
 from trebb.core.errors import InputError
 from trebb.core.machine import State
+from trebb.core.stating import schema_of
+from trebb.core.stating.spindle import angles_from, seatings_from
 from trebb.core.survey.contact import text_of
 from trebb.core.units import UnitSystem
-from trebb.logbook.casework import SCREW, SPINDLE, Cases, SpindleCase, drive_case, spindle_from_facts
+from trebb.logbook.casework import SCREW, SPINDLE, Cases, SpindleCase, drive_case
 from trebb.logbook.demo import DEMOS, simulated_reading
 from trebb.logbook.entries import (
     ContactPainted,
@@ -24,7 +26,6 @@ from trebb.logbook.entries import (
 )
 from trebb.logbook.exchange import readings_from_csv, readings_to_csv
 from trebb.logbook.fold import Job
-from trebb.logbook.spindle_case import angles_from, seatings_from
 from trebb.logbook.verdict import proof_verdict
 
 INCH = UnitSystem.INCH
@@ -97,23 +98,10 @@ def test_seatings_that_do_not_do_are_refused(text, said):
 
 
 def test_what_is_not_stated_is_usual_for_the_kind():
-    mill = spindle_from_facts(
-        "mill",
-        {
-            "front_bore_mm": 40.0,
-            "seatings": "0, 180",
-            "bearing_count": 1.0,
-            "hardness": "hard",
-            "unknown": 3.0,
-        },
-    )
-    assert (mill.front_bore_mm, mill.seatings, mill.bearing_count, mill.hardness) == (
-        40.0,
-        (0.0, 180.0),
-        1,
-        "hard",
-    )
-    assert mill.kind == "mill"
+    stated = {"front_bore_mm": 40.0, "seatings": "0, 180", "bearing_count": 1.0, "hardness": "hard"}
+    mill = schema_of("spindle").subject("mill", "spindle", stated)
+    assert (mill.front_bore_mm, mill.seatings, mill.bearing_count) == (40.0, (0.0, 180.0), 1)
+    assert (mill.hardness, mill.kind) == ("hard", "mill")
 
 
 def test_each_assembly_has_the_case_of_its_family(depot):
@@ -287,11 +275,7 @@ def test_a_mark_scribed_again_is_the_one_that_stands(depot):
 def test_a_spindle_s_readings_survive_csv_temperatures_too(depot):
     mill = depot("mill")
     mill.take("warm_run", "nose")
-    known = {
-        c.assembly_key: {s.key: (s.unit, [p.key for p in s.places(c.subject)]) for s in c.set_ups}
-        for c in mill.cases.measurable()
-    }
-    again = readings_from_csv(readings_to_csv(mill.job), known, SPINDLE)
+    again = readings_from_csv(readings_to_csv(mill.job), mill.cases).readings
     assert [(r.set_up, r.place, r.value, r.unit) for r in again] == [
         (r.taken.set_up, r.taken.place, r.taken.value, r.taken.unit) for r in mill.job.all_readings()
     ]

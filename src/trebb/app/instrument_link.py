@@ -18,7 +18,8 @@ class InstrumentLink:
         self._zeroed = False
         self._stood: tuple[str, float] | None = None
         self._unit = ""  # of what the simulated instrument was last moved to
-        self._mark = 0  # lines up to this one were sent before something changed
+        self._mark = 0  # lines up to this one were sent before something changed …
+        self._connection = 0  # … on this connection
 
     def use_keys(self) -> None:
         """Readings are typed, by hand or by a wedge cable."""
@@ -53,14 +54,14 @@ class InstrumentLink:
     def changed(self) -> None:
         """Instrument, place or set-up changed: only lines that come after this count."""
         if self._reader is not None:
-            self._mark = self._reader.number
+            self._mark = max(self._mark, self._reader.number)
 
     def fresh(self) -> list[Sample]:
         """The newest few samples that came since something changed, oldest first."""
         if self._reader is None or self._reader.latest() is None:
             return []
-        if self._reader.number < self._mark:  # the cable was out: lines are counted anew
-            self._mark = 0
+        if self._reader.connection != self._connection:  # the cable was out: lines are counted anew
+            self._connection, self._mark = self._reader.connection, 0
         return [s for s in self._reader.since(self._mark) if not self._unit or s.unit == self._unit]
 
     def sample(self) -> Sample | None:
@@ -122,7 +123,7 @@ class InstrumentLink:
         if self.simulated is not None:
             self.simulated.close()
         self._reader = self.simulated = None
-        self._mark, self._unit, self._stood = 0, "", None
+        self._mark, self._connection, self._unit, self._stood = 0, 0, "", None
 
 
 def raw_of(sample: Sample, s: AnySetUp, subject: Any) -> float | None:

@@ -33,6 +33,26 @@ _UNITS = {
     "cm": 10.0, "centimetre": 10.0, "centimetres": 10.0, "dm": 100.0,
     "m": 1000.0, "metre": 1000.0, "metres": 1000.0, "meter": 1000.0, "meters": 1000.0,
 }  # fmt: skip
+# Heard too, and no lengths: said as such, where another word is only unknown.
+_OTHER_UNITS = {
+    "kg",
+    "g",
+    "lb",
+    "n",
+    "kn",
+    "c",
+    "°c",
+    "f",
+    "°f",
+    "s",
+    "min",
+    "h",
+    "rpm",
+    "deg",
+    "°",
+    "l",
+    "bar",
+}
 _DIVISION_WORDS = {"div", "divs", "division", "divisions"}
 MOST_LETTERS = 40  # anything longer is no length
 MOST_MM = 1e6  # no machine that comes through a door is a kilometre long
@@ -162,7 +182,9 @@ def parse_length(
     else:
         known = _unit_mm(unit)
         if known is None:
-            raise LengthError(f"“{text.strip()}”", f"“{unit}” is no unit of length known here; {_EXAMPLE}")
+            is_other = unit.lower() in _OTHER_UNITS
+            why = "is not a length" if is_other else "is no unit of length known here"
+            raise LengthError(f"“{text.strip()}”", f"“{unit}” {why}; {_EXAMPLE}")
         scale = known
     result = value * scale
     if not abs(result) <= MOST_MM:

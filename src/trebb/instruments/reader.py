@@ -68,7 +68,8 @@ class IndicatorReader:
         self._clock = clock
         self._opened_at = self._last_at = clock()
         self._held: tuple[Received, ...] = ()  # replaced as a whole: read from another thread
-        self.number = 0  # lines that came since the port was opened
+        self.number = 0  # lines that came since the port was opened …
+        self.connection = 0  # … for the so manieth time
         self._quick = 0
         self._bad = 0
         self._bad_sentence = ""
@@ -131,6 +132,7 @@ class IndicatorReader:
             except PortError:
                 continue
             self.number, self._held, self._gone = 0, (), False
+            self.connection += 1
             return
 
     def since(self, mark: int) -> list[Sample]:

@@ -101,7 +101,8 @@ def job_from_json(text: str) -> Imported:
         entries.append(entry)
         job.apply(entry)
     if entries and job.started is None:
-        raise ExchangeError("this JSON", "no entry says which machine it is (job.started); export again")
+        why = f": {aside[0]}" if aside else ""
+        raise ExchangeError("this JSON", f"no entry says which machine it is (job.started){why}")
     return Imported(entries, photographs, aside)
 
 
@@ -332,7 +333,7 @@ def _reading_from_row(
     return body
 
 
-_CSV_NUMBER = re.compile(r"[+-]?([0-9]{1,12}(\.[0-9]*)?|\.[0-9]+)([eE][+-]?[0-9]{1,2})?")
+_CSV_NUMBER = re.compile(r"[+-]?([0-9]{1,12}(\.[0-9]*)?|\.[0-9]+)([eE][+-]?[0-9]{1,3})?")
 
 
 def _csv_number(line: int, text: str, delimiter: str) -> float:

@@ -169,7 +169,7 @@ class Job(Ledger):
             self._slots.setdefault(slot, []).append(entry)
             self._by_first.setdefault(slot[:2], {})[slot] = None
         if isinstance(body, ReadingTaken):
-            self._add_standing(body)
+            self._add_standing(entry, body)
         else:
             self._touch(body)
 
@@ -441,13 +441,13 @@ class Job(Ledger):
             self._standing_list[key] = held
         return held
 
-    def _add_standing(self, body: ReadingTaken) -> None:
+    def _add_standing(self, entry: Entry, body: ReadingTaken) -> None:
         """A reading more at a place: the others there need not be looked through again."""
         key = (body.assembly, body.set_up, body.phase)
         self.touch(("readings", *key))
         places = self._standing.setdefault(key, {})
         known = places.pop(body.place, None)
-        if known is not None:
+        if known is not None and self.stands(entry) and (ReadingStruck, entry.id) not in self._slots:
             places[body.place] = PlaceReadings(body.place, (*known.values, body.value))
         self._standing_list.pop(key, None)
 

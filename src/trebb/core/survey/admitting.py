@@ -36,15 +36,20 @@ def admit_reading(s: AnySetUp, subject: Any, place: str, raw: float, *, given: s
         of a spot, or beyond any instrument.
     """
     shown = f"“{given.strip()}”" if given else f"{raw:g} {s.unit}"
+    _possible(s, subject, raw, shown, is_typed=bool(given))
+    if not math.isfinite(s.reduce(subject, place, raw)):
+        raise InputError(shown, "nothing can be worked out from that; is the unit right?")
+
+
+def _possible(s: AnySetUp, subject: Any, raw: float, shown: str, *, is_typed: bool) -> None:
+    """Raises InputError for what no instrument of this set-up can show."""
     if not math.isfinite(raw) or abs(raw) > MOST[s.unit]:
         raise InputError(shown, "no instrument shows that; is the unit right?")
-    least = -STEPS_BELOW * s.step(subject) if not given and s.unit != "count" else 0.0
+    least = 0.0 if is_typed or s.unit == "count" else -STEPS_BELOW * s.step(subject)
     if raw < least and not s.is_signed and s.unit != "C":
         raise InputError(shown, NOT_LESS)
     if s.unit == "count" and raw != int(raw):
         raise InputError(shown, "count them: a whole number such as 8")
-    if not math.isfinite(s.reduce(subject, place, raw)):
-        raise InputError(shown, "nothing can be worked out from that; is the unit right?")
 
 
 def doubt_of(s: AnySetUp, subject: Any, place: str, raw: float, system: UnitSystem) -> str:
@@ -60,8 +65,10 @@ def read_typed(s: AnySetUp, subject: Any, place: str, text: str, system: UnitSys
         raw = RAW_UNITS[s.unit].parse(text, system, s, subject)
     else:
         raw = parse_length(text, system, dial=getattr(subject, "dial", None))
-    admit_reading(s, subject, place, raw, given=text)
+    shown = f"“{text.strip()}”"
+    _possible(s, subject, raw, shown, is_typed=True)
     doubt = doubt_of(s, subject, place, raw, system)
     if doubt:
-        raise InputError(f"“{text.strip()}”", doubt)
+        raise InputError(shown, doubt)
+    admit_reading(s, subject, place, raw, given=text)
     return raw
