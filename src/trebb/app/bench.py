@@ -13,8 +13,18 @@ from trebb.app.pod import Pod, reading_text, reading_unit
 from trebb.app.session import Session
 from trebb.app.views import ReadingView, make_view
 from trebb.app.views.base import Shown
-from trebb.app.widgets import Banner, Choice, FigureView, ProgressChip, button, clear, column, label, row
-from trebb.core.machine import State
+from trebb.app.widgets import (
+    TONES,
+    Banner,
+    Choice,
+    FigureView,
+    ProgressChip,
+    button,
+    clear,
+    column,
+    label,
+    row,
+)
 from trebb.core.survey import AnySetUp, Outlier, Place, set_up
 from trebb.core.survey.turning import split_place
 from trebb.core.units import show_minutes
@@ -84,11 +94,15 @@ class Bench(QWidget):
     def _take_over(self) -> None:
         """Another part was chosen: its set-ups."""
         case = self.session.case
-        if case.assembly_key == self.assembly or not case.has_set_ups:
+        if not case.has_set_ups:
             return
-        self.assembly = case.assembly_key
-        self.set_ups = case.set_ups_in(self.phase)
-        self.current, self.place_key, self._striking, self.angle_deg = self.set_ups[0], None, None, None
+        offered = case.set_ups_in(self.phase)
+        if case.assembly_key == self.assembly and offered == self.set_ups:
+            return
+        stays = case.assembly_key == self.assembly and self.current in offered
+        self.assembly, self.set_ups = case.assembly_key, offered
+        if not stays:
+            self.current, self.place_key, self._striking, self.angle_deg = offered[0], None, None, None
         clear(self._chip_grid)
         self.chips = {}
         columns = len(self.set_ups) if len(self.set_ups) <= MOST_CHIPS else math.ceil(len(self.set_ups) / 2)
@@ -451,12 +465,14 @@ class Bench(QWidget):
         ):  # they say themselves what is next
             return None
         found = case.findings(self.session.system)
+        if not found:
+            return None
         first = found[0]
         tangled = next((f for f in found if f.key.startswith("tangle")), None)
         text = f"{tangled.sentence} {tangled.next_move}" if tangled else first.next_move
         ways = tuple((words, key) for words, key in first.set_ups if key != self.current.key)
         return (
-            {State.BEYOND: "beyond", State.NEAR: "near"}.get(first.state, "within"),
+            TONES.get(first.state, "soft"),
             first.sentence,
             text,
             ways,

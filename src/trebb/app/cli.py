@@ -1,4 +1,4 @@
-"""The command line: `trebb`, `trebb new`, `open`, `demo`, `export`, `import`, `report`."""
+"""The command line: `trebb`, `trebb new`, `open`, `demo`, `export`, `import`, `report`, and the shell's."""
 
 from __future__ import annotations
 
@@ -63,6 +63,9 @@ def parser() -> argparse.ArgumentParser:
         help="which part of the machine, such as spindle or cross_slide; else the one repaired",
     )
     report.add_argument("--units", choices=("inch", "metric"), default="inch")
+    from trebb.app.shell import commands as shell_commands
+
+    shell_commands(commands)
     return top
 
 
@@ -75,12 +78,21 @@ def has_display() -> bool:
 
 def main(arguments: list[str] | None = None) -> int:
     """Run a command; errors are one plain sentence on standard error and exit code 1."""
-    given = parser().parse_args(arguments)
+    words = sys.argv[1:] if arguments is None else arguments
+    given = parser().parse_args([_not_an_option(word) for word in words])
     try:
-        return _run(given)
+        return int(given.run(given)) if hasattr(given, "run") else _run(given)
     except TrebbError as error:
         print(f"trebb: {error}", file=sys.stderr)
         return 1
+    except BrokenPipeError:  # whoever read the output has seen enough
+        os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
+        return 0
+
+
+def _not_an_option(word: str) -> str:
+    """A reading less than nothing ("-0.3thou") is a value, not an option."""
+    return f"−{word[1:]}" if word[:1] == "-" and word[1:2] in tuple("0123456789.,") else word
 
 
 def _run(given: argparse.Namespace) -> int:

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import contextlib
+import io
 from pathlib import Path
 from typing import Any
 
@@ -10,18 +12,11 @@ from PySide6.QtGui import QPageLayout, QPageSize, QPainter, QPdfWriter, QResizeE
 from PySide6.QtWidgets import QGraphicsScene, QGraphicsView
 
 from trebb.app import theme
-from trebb.core.errors import TrebbError
 from trebb.core.parts import Part, drawing_of
 from trebb.core.units import UnitSystem
+from trebb.logbook.writing import is_pdf, write_whole, written_beside
 
 _fonts_ready = False
-
-
-class DrawingFileError(TrebbError, OSError):
-    """A drawing that could not be written."""
-
-    def __init__(self, path: Path, error: OSError) -> None:
-        super().__init__(f"{path.name}: not written ({error.strerror}); choose another folder, or make room")
 
 
 def _ready_fonts() -> None:
@@ -53,7 +48,9 @@ def scene_of(doc: Any, background: str) -> QGraphicsScene:
     """The document as a Qt scene."""
     _ready_fonts()
     from ezdxf.addons.drawing import Frontend, RenderContext
-    from ezdxf.addons.drawing.pyqt import PyQtBackend
+
+    with contextlib.redirect_stdout(io.StringIO()):  # it greets at its first import; what is printed is data
+        from ezdxf.addons.drawing.pyqt import PyQtBackend
 
     scene = QGraphicsScene()
     backend = PyQtBackend(scene)
@@ -63,16 +60,14 @@ def scene_of(doc: Any, background: str) -> QGraphicsScene:
 
 
 def save_dxf(part: Part, system: UnitSystem, path: Path) -> None:
-    """The document itself. Raises DrawingFileError."""
+    """The document itself. Raises WriteError."""
     _ready_fonts()
-    try:
-        drawing_of(part, system).saveas(path)
-    except OSError as error:
-        raise DrawingFileError(path, error) from error
+    with written_beside(path, lambda there: there.read_bytes().rstrip().endswith(b"EOF")) as beside:
+        drawing_of(part, system).saveas(beside)
 
 
 def save_svg(part: Part, system: UnitSystem, path: Path) -> None:
-    """The document rendered as SVG. Raises DrawingFileError."""
+    """The document rendered as SVG. Raises WriteError."""
     _ready_fonts()
     from ezdxf.addons.drawing import Frontend, RenderContext, layout, svg
 
@@ -80,20 +75,11 @@ def save_svg(part: Part, system: UnitSystem, path: Path) -> None:
     backend = svg.SVGBackend()
     Frontend(RenderContext(doc), backend, config=_config("#ffffff")).draw_layout(doc.modelspace())
     text = backend.get_string(layout.Page(297, 210, layout.Units.mm, margins=layout.Margins.all(12)))
-    try:
-        path.write_text(text, encoding="utf-8")
-    except OSError as error:
-        raise DrawingFileError(path, error) from error
+    write_whole(path, text.encode("utf-8"))
 
 
 def pdf_writer(path: Path, title: str, margin_mm: float) -> QPdfWriter:
-    """An A4 page to paint on. Raises DrawingFileError where the file cannot be written: Qt itself would say
-    nothing.
-    """
-    try:
-        path.touch()
-    except OSError as error:
-        raise DrawingFileError(path, error) from error
+    """An A4 page to paint on."""
     writer = QPdfWriter(str(path))
     writer.setPageSize(QPageSize(QPageSize.PageSizeId.A4))
     writer.setPageMargins(QMarginsF(margin_mm, margin_mm, margin_mm, margin_mm), QPageLayout.Unit.Millimeter)
@@ -102,20 +88,24 @@ def pdf_writer(path: Path, title: str, margin_mm: float) -> QPdfWriter:
 
 
 def save_pdf(part: Part, system: UnitSystem, path: Path) -> None:
-    """The document rendered as one A4 page. Raises DrawingFileError."""
+    """The document rendered as one A4 page. Raises WriteError."""
     scene = scene_of(drawing_of(part, system), "#ffffff")
-    writer = pdf_writer(path, part.title, 12)
-    writer.setPageOrientation(QPageLayout.Orientation.Landscape)
-    painter = QPainter(writer)
-    area = QRectF(0, 0, writer.width(), writer.height())
-    source = scene.sceneRect()
-    # The scene counts y upward as a drawing does; the page counts downward.
-    scale = min(area.width() / source.width(), area.height() / source.height())
-    painter.translate(area.center())
-    painter.scale(scale, -scale)
-    painter.translate(-source.center())
-    scene.render(painter, source, source, Qt.AspectRatioMode.IgnoreAspectRatio)
-    painter.end()
+    with written_beside(path, is_pdf) as beside:
+        writer = pdf_writer(beside, part.title, 12)
+        writer.setPageOrientation(QPageLayout.Orientation.Landscape)
+        painter = QPainter(writer)
+        area = QRectF(0, 0, writer.width(), writer.height())
+        source = scene.sceneRect()
+        # The scene counts y upward as a drawing does; the page counts downward.
+        scale = min(area.width() / source.width(), area.height() / source.height())
+        painter.translate(area.center())
+        painter.scale(scale, -scale)
+        painter.translate(-source.center())
+        scene.render(painter, source, source, Qt.AspectRatioMode.IgnoreAspectRatio)
+        painter.end()
+
+
+WRITERS = {".dxf": save_dxf, ".svg": save_svg, ".pdf": save_pdf}
 
 
 class DrawingView(QGraphicsView):

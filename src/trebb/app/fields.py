@@ -9,7 +9,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QComboBox, QGridLayout, QLabel, QSizePolicy, QWidget
 
 from trebb.app import theme
-from trebb.app.widgets import Choice, LengthEdit, label
+from trebb.app.widgets import Choice, LengthEdit, Settles, label
 from trebb.core.errors import TrebbError
 
 Commit = Callable[[str], object]
@@ -25,7 +25,7 @@ class _Line:
     commit: Commit
 
 
-class Fields(QWidget):
+class Fields(Settles, QWidget):
     """Labelled fields. `read` gives what to show, `commit` takes what was typed and may raise a
     TrebbError.
     """

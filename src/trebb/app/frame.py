@@ -22,7 +22,7 @@ from trebb.app.session import Session
 from trebb.app.stops.base import Stop
 from trebb.app.stops.register import STOPS
 from trebb.app.top_strip import TopStrip
-from trebb.app.widgets import Banner, button, column, row
+from trebb.app.widgets import Banner, LengthEdit, Settles, button, column, row
 from trebb.core.units import UnitSystem
 from trebb.logbook.entries import PowerLocked
 
@@ -63,6 +63,7 @@ class Frame(QWidget):
         box.addWidget(self.rail)
         session.changed.connect(self.refresh)
         session.refused.connect(self._refused)
+        session.guards[:] = [self._settle]
         self._shortcuts()
 
     def _sheet(self) -> tuple[QFrame, QStackedWidget]:
@@ -153,7 +154,17 @@ class Frame(QWidget):
         view.raise_()
         view.setFocus()
 
+    def _settle(self) -> bool:
+        """What was typed belongs to what was on show: it is taken there, or refused there, before anything
+        else is shown.
+        """
+        waiting = (w for w in self.findChildren(QWidget) if isinstance(w, Settles))
+        return all(w.settle() for w in waiting if w.isVisible())
+
     def _escape(self) -> None:
+        field = QApplication.focusWidget()
+        if isinstance(field, LengthEdit):
+            field.drop()
         self.setFocus(Qt.FocusReason.OtherFocusReason)
         self.refresh()
 

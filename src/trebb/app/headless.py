@@ -16,6 +16,7 @@ from trebb.logbook.entries import Body
 from trebb.logbook.fold import Job
 from trebb.logbook.store import JobFile
 from trebb.logbook.verdict import proof_verdict
+from trebb.logbook.writing import write_whole
 
 INCH = UnitSystem.INCH
 
@@ -157,7 +158,7 @@ def _write_files(case: Case, job_file: JobFile, out: Path) -> None:
         for save, suffix in ((save_dxf, "dxf"), (save_svg, "svg"), (save_pdf, "pdf")):
             save(part, INCH, out / f"{key}.{suffix}")
     write_sheet(case, INCH, out / "acceptance.pdf")
-    (out / "demo.json").write_text(job_to_json(job_file), encoding="utf-8")
-    (out / "readings.csv").write_text(readings_to_csv(case.job), encoding="utf-8")
+    write_whole(out / "demo.json", job_to_json(job_file).encode())
+    write_whole(out / "readings.csv", readings_to_csv(case.job).encode())
     if isinstance(case, DriveCase):
         stop_pictures(out)

@@ -17,6 +17,7 @@ from trebb.core.survey.raw_units import RAW_UNITS
 from trebb.core.units import UnitSystem, show_size, show_small, show_uncertain
 from trebb.logbook.case import Case
 from trebb.logbook.verdict import proof_verdict
+from trebb.logbook.writing import is_pdf, written_beside
 
 TEMPLATE = Path(__file__).parent / "templates" / "acceptance.html"
 MOST_PAGES = 2
@@ -117,7 +118,7 @@ def _part_facts(case: Case, key: str, system: UnitSystem) -> dict[str, str]:
 def write_sheet(case: Case, system: UnitSystem, path: Path) -> int:
     """Write the sheet; returns its pages, two at most.
 
-    Raises DrawingFileError when the file cannot be written, InputError when no
+    Raises WriteError when the file cannot be written, InputError when no
     reading was ever taken.
     """
     if not case.is_measured:
@@ -132,13 +133,15 @@ def write_sheet(case: Case, system: UnitSystem, path: Path) -> int:
         .from_string(TEMPLATE.read_text(encoding="utf-8"))
         .render(sheet_facts(case, system))
     )
-    writer = pdf_writer(path, "Acceptance sheet", 14)
-    writer.setResolution(DOTS_PER_INCH * 3)
-    document = QTextDocument()
-    document.documentLayout().setPaintDevice(writer)
-    document.setDefaultFont(theme.font(theme.SMALL))
-    document.setHtml(html)
-    document.setPageSize(QSizeF(writer.width(), writer.height()))
-    pages = document.pageCount()
-    document.print_(writer)
+    with written_beside(path, is_pdf) as beside:
+        writer = pdf_writer(beside, "Acceptance sheet", 14)
+        writer.setResolution(DOTS_PER_INCH * 3)
+        document = QTextDocument()
+        document.documentLayout().setPaintDevice(writer)
+        document.setDefaultFont(theme.font(theme.SMALL))
+        document.setHtml(html)
+        document.setPageSize(QSizeF(writer.width(), writer.height()))
+        pages = document.pageCount()
+        document.print_(writer)
+        del writer  # the file's end is written when the writer goes
     return pages

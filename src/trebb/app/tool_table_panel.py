@@ -16,6 +16,7 @@ from trebb.core.proof.tool_table import ShiftedTool, ToolTable, read_table, shif
 from trebb.core.units import UnitSystem, show_uncertain
 from trebb.logbook.casework import SpindleCase
 from trebb.logbook.entries import NoteWritten
+from trebb.logbook.writing import WriteError, write_whole
 
 TOPIC = "tool_table.columns"
 
@@ -188,12 +189,11 @@ class ToolTablePanel(QWidget):
     def write_to(self, path: Path) -> None:
         """Write the shifted table; says here where it is, or why not."""
         try:
-            with path.open("x", encoding="utf-8", newline="") as stream:
-                stream.write(self._text)
-        except OSError as error:
-            self.said.setText(
-                f"{path.name}: not written ({error.strerror}); choose another folder, or make room."
-            )
+            if path.exists():
+                raise WriteError(path.name, "not written: a file of this name is there already")
+            write_whole(path, self._text.encode("utf-8"))
+        except WriteError as error:
+            self.said.setText(f"{error}.")
             return
         self.said.setText(f"Written: {path}")
 

@@ -30,6 +30,14 @@ from trebb.core.machine import State
 K = TypeVar("K", bound=Hashable)
 
 
+class Settles:
+    """Base of what holds words that somebody typed and did not enter yet; stands before the Qt class."""
+
+    def settle(self) -> bool:
+        """Take them now, or refuse them where they stand: then False, and nothing else is shown before."""
+        raise NotImplementedError
+
+
 def label(text: str = "", kind: str = "", *, wrap: bool = False) -> QLabel:
     """A label of a kind: title, head, strong, soft, small, numeral, refused."""
     made = QLabel(text)
@@ -159,6 +167,10 @@ def rule() -> QFrame:
     made.setFixedHeight(1)
     made.setStyleSheet(f"background: {theme.roles().line};")
     return made
+
+
+# A banner's tone by state; what is not known is said softly.
+TONES = {State.BEYOND: "beyond", State.NEAR: "near", State.WITHIN: "within"}
 
 
 class Banner(QFrame):

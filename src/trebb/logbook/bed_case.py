@@ -41,9 +41,9 @@ from trebb.core.findings.bed import (
     wrong_foot_finding,
 )
 from trebb.core.findings.bed_shims import Cut, ShimAdvice, exchanged_lands, shim_advice, wrong_foot
-from trebb.core.findings.bed_work import REACH_MM, BedShape, WorkError, bed_shape, by_cause, work_error
+from trebb.core.findings.bed_work import BedShape, WorkError, bed_shape, by_cause, work_error
 from trebb.core.machine import Bed, RatedLimit, bed_model
-from trebb.core.machine.bed import FEET
+from trebb.core.machine.bed import FEET, REACH_MM
 from trebb.core.machine.bed import WAYS as FRONT_REAR
 from trebb.core.machine.slide import LATHE_SADDLE
 from trebb.core.practice import PracticeMachine
@@ -51,7 +51,7 @@ from trebb.core.remedies import Remedy, remedies_of
 from trebb.core.remedies.bed import as_shimmed
 from trebb.core.stating.bed import HEADSTOCK, STAND, TAILSTOCK, WAYS
 from trebb.core.survey import PlaceReadings
-from trebb.core.survey.bed_axes import SWEEP_MM, TIGHT_AGAIN, Wander, wander, wander_information, with_wander
+from trebb.core.survey.bed_axes import TIGHT_AGAIN, Wander, wander, wander_information, with_wander
 from trebb.core.survey.bed_cuts import LANDS, taper_row
 from trebb.core.survey.reduction import place_means
 from trebb.core.units import UnitSystem
@@ -62,7 +62,6 @@ from trebb.logbook.tracking import derived
 
 if TYPE_CHECKING:
     from trebb.core.parts import PartInputs
-    from trebb.core.proof import Comparison
     from trebb.core.survey import AnySetUp
 
 # What is done to one is done in this order: what stands below first.
@@ -167,6 +166,13 @@ class BedCase(MeasuredCase):
                     found += case.observed_at(s.key, phase)
         return found
 
+    def all_set_ups(self) -> tuple[AnySetUp, ...]:
+        return tuple(s for case in self.four() for s in case.set_ups)
+
+    def observations_of(self, key: str) -> list[Observation]:
+        owner = next(case for case in self.four() if any(s.key == key for s in case.set_ups))
+        return [] if key in owner.distrusted("before") else owner.observed_at(key, "before")
+
     @derived
     def estimate_of(self, phase: str) -> Estimate:
         if self.whole is not self:
@@ -252,10 +258,7 @@ class BedCase(MeasuredCase):
 
     @derived
     def findings(self, system: UnitSystem) -> list[Finding]:
-        return sorted(self._findings(system), key=lambda f: -f.weight_mm)
-
-    def _findings(self, system: UnitSystem) -> list[Finding]:
-        raise NotImplementedError
+        return sorted(super().findings(system), key=lambda f: -f.weight_mm)
 
     def _measures_by_key(self) -> dict[str, Measure]:
         return {m.key: m for m in self.measures_of("before")}
@@ -293,29 +296,8 @@ class BedCase(MeasuredCase):
 
     # proof ------------------------------------------------------------------------------------
 
-    def limit_of(self, row: Comparison) -> RatedLimit:
-        """The limit of what a reading shows, over the length it spans."""
-        bed = self.subject
-        end = row.place.rsplit(" ", 1)[-1]
-        key, share = {
-            "level_across": ("twist", 1.0),
-            "ridge": ("way_wear", 1.0),
-            "collimator": ("straight_side" if row.place.startswith("side") else "straight_up", 1.0),
-            "two_collar": ("taper", bed.apart_mm / REACH_MM),
-            "facing": ("facing", 2 * bed.face_radius_mm / 150),
-            "bar_sweep": (
-                "axis_rise" if row.place.startswith("top") else "taper",
-                SWEEP_MM / REACH_MM * (1.0 if row.place.startswith("top") else 0.5),
-            ),
-            "centres": ("tail_high" if end == "top" else "tail_side", 1.0),
-            "quill": ("quill", bed.quill_mm / 100),
-            "tail_key": ("tail_key", 1.0),
-            "long_piece": ("tail_side", 1.6),
-            "soft_feet": ("soft_foot", 1.0),
-            "stand_flex": ("stand_flex", 1.0),
-        }.get(row.set_up, ("straight_up", 1.0))
-        limit = self.job.limit(MEASURES[key][2])
-        return RatedLimit(limit.key, limit.label, limit.limit_mm * share, limit.source)
+    def limit_by(self, measure: str) -> RatedLimit:
+        return self.job.limit(MEASURES[measure][2])
 
     # parts ------------------------------------------------------------------------------------
 

@@ -251,6 +251,20 @@ class Case:
         """What a set-up's readings of a phase say of the sources."""
         return observations(set_up(key), self.seen_by(key, phase), self.known_at(key, phase))
 
+    def all_set_ups(self) -> tuple[AnySetUp, ...]:
+        """The set-ups whose readings the condition rests on: of some assemblies those of their neighbours
+        too.
+        """
+        return self.set_ups
+
+    def observations_of(self, key: str) -> list[Observation]:
+        """What counts of a set-up's readings before the repair."""
+        return [] if key in self.distrusted("before") else self.observed_at(key, "before")
+
+    def rows_of(self, s: AnySetUp, places: Sequence[str]) -> tuple[Row, ...]:
+        """Rows that reading places of a set-up would give, trusted or not."""
+        return information(s, self.seen_by(s.key, "before"), places) if places else ()
+
     def seen_by(self, key: str, phase: str) -> Any:
         """The subject as a set-up's readings are understood by."""
         return self.subject_for(phase)
@@ -332,9 +346,26 @@ class Case:
         """The estimate in the family's terms."""
         raise NotImplementedError
 
+    @derived
     def findings(self, system: UnitSystem) -> list[Finding]:
-        """Verdicts, the heaviest first."""
+        """Verdicts, the heaviest first; where readings allow none yet, one that says so."""
+        found = self._findings(system)
+        return found if found or not self.is_measured else [self._not_yet()]
+
+    def _findings(self, system: UnitSystem) -> list[Finding]:
+        """The family's verdicts."""
         return []
+
+    def _not_yet(self) -> Finding:
+        best = self.suggestions()
+        ways: tuple[tuple[str, str], ...] = ()
+        move = "Read the other places of this set-up."
+        if best:
+            s, lot = self.lot_of(best[0].key)
+            move = f"Worth reading next: {lot.title[0].lower()}{lot.title[1:]}."
+            ways = ((f"Go to: {s.title.lower()}", best[0].key),)
+        head = f"What is read so far does not yet say how it stands: {self.assembly.label.lower()}."
+        return Finding("not_yet", State.UNKNOWN, head, "what is read so far", move, 0.0, ways)
 
     @property
     def state(self) -> State:
@@ -492,6 +523,12 @@ class Case:
         """Parts that may be made along with them, looked at before they are wanted."""
         return ()
 
+    def makes(self, key: str) -> bool:
+        """Whether a part family is of this family of assemblies."""
+        from trebb.core.parts import family
+
+        return family(key).assembly == self.family
+
     def part_name(self, key: str) -> str:
         """Name of a part in the logbook: two slides of one machine each have their own gib."""
         return key if self.assembly_key in ("cross_slide", "spindle") else f"{key}.{self.assembly_key}"
@@ -551,8 +588,22 @@ class Case:
         return rows
 
     def limit_of(self, row: Comparison) -> RatedLimit:
-        """The limit that a figure of the proof is judged by."""
+        """The limit that a figure of the proof is judged by, over the length that it spans."""
+        named = set_up(row.set_up).measure
+        if named is None:
+            return self.usual_limit
+        measure, share = named(self.subject, row.place)
+        limit = self.limit_by(measure)
+        return RatedLimit(limit.key, limit.label, limit.limit_mm * share, limit.source)
+
+    @property
+    def usual_limit(self) -> RatedLimit:
+        """The limit of the family's first measure."""
         return self.limit
+
+    def limit_by(self, measure: str) -> RatedLimit:
+        """The limit of a measure."""
+        raise NotImplementedError
 
     def proof_head(self, rows: Sequence[Comparison], system: UnitSystem) -> tuple[State, str, str]:
         """State, sentence and what is left, from what was read before and after."""

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from trebb.core.errors import InputError
-from trebb.core.machine import kind_of
+from trebb.core.machine import MachineKind, kind_of
 from trebb.core.survey import SET_UPS, AnySetUp, set_up
 from trebb.logbook.bed_case import BedCase, HeadstockCase, StandCase, TailstockCase, WaysCase
 from trebb.logbook.case import Case
@@ -39,19 +39,21 @@ class Cases:
         self.job = job
         self._made: dict[str, Case] = {}
 
+    @property
+    def kind(self) -> MachineKind:
+        """The kind of machine."""
+        return kind_of(self.job.kind_key)
+
     def of(self, assembly: str) -> Case:
         """The case of an assembly. Raises InputError if the machine has no such assembly."""
         if assembly not in self._made:
-            started = self.job.started
-            family = kind_of(started.machine_kind if started else "lathe").assembly(assembly).family
+            family = self.kind.assembly(assembly).family
             self._made[assembly] = CASES[family](self.job, assembly, self)
         return self._made[assembly]
 
     def measurable(self) -> list[Case]:
         """Cases with set-ups, in the machine's order."""
-        started = self.job.started
-        kind = kind_of(started.machine_kind if started else "lathe")
-        return [self.of(a.key) for a in kind.assemblies if a.family]
+        return [self.of(a.key) for a in self.kind.assemblies if a.family]
 
     def first(self) -> Case:
         """Where to begin: the number one problem if it can be measured, else the cross-slide screw, else the
@@ -70,11 +72,6 @@ def drive_case(job: Job, assembly: str = SCREW) -> DriveCase:
     if not isinstance(case, DriveCase):
         raise InputError(f"assembly “{assembly}”", "it is not a feed screw")
     return case
-
-
-def known_places(case: Case) -> dict[str, tuple[str, list[str]]]:
-    """Set-up key → unit and places of an assembly, for checking an import."""
-    return {s.key: (s.unit, [p.key for p in s.places(case.subject)]) for s in case.set_ups}
 
 
 def set_up_of(key: str) -> AnySetUp:
@@ -100,6 +97,5 @@ __all__ = [
     "TailstockCase",
     "TramCase",
     "drive_case",
-    "known_places",
     "set_up_of",
 ]

@@ -184,8 +184,7 @@ class DriveCase(Case):
         """The lash split among its sources."""
         return split_lash(self.drive, self.estimate)
 
-    @derived
-    def findings(self, system: UnitSystem) -> list[Finding]:
+    def _findings(self, system: UnitSystem) -> list[Finding]:
         return lash_findings(self.drive, self.estimate, self.limit, system)
 
     def questions(self) -> Mapping[str, Mapping[str, float]]:
@@ -560,19 +559,21 @@ class DriveCase(Case):
         )
         return self.drive.thread.designation + dial
 
-    def limit_of(self, row: Comparison) -> RatedLimit:
-        if row.set_up == "lead_error":
-            return self.job.limit("lead_error")
-        if row.set_up == "half_nuts":
-            standoff = row.place.startswith("standoff")
-            depth, pitch = self.drive.thread.basic_height_mm, self.drive.thread.pitch_mm
-            return RatedLimit(
-                "half_nuts",
-                "Half nuts",
-                (1 - LEAST_ENGAGED) * depth if standoff else DIAL_SHARE * pitch,
-                "shop practice: three fifths of the depth engaged, a line within a sixth of a thread",
-            )
-        return self.limit
+    def limit_by(self, measure: str) -> RatedLimit:
+        """The lash's and the lead's at Intake; of half nuts what shops go by."""
+        depth, pitch = self.drive.thread.basic_height_mm, self.drive.thread.pitch_mm
+        practice = {
+            "standoff": (
+                "Half nuts stand off",
+                (1 - LEAST_ENGAGED) * depth,
+                "three fifths of the depth engaged",
+            ),
+            "dial_slack": ("Thread dial's slack", DIAL_SHARE * pitch, "a line within a sixth of a thread"),
+        }
+        if measure in practice:
+            label, limit_mm, why = practice[measure]
+            return RatedLimit(measure, label, limit_mm, f"shop practice: {why}")
+        return self.job.limit("lead_error") if measure == "lead_error" else self.limit
 
     shares_title = "Lash found before, by source"
 

@@ -32,7 +32,6 @@ from trebb.logbook.tracking import derived
 
 if TYPE_CHECKING:
     from trebb.core.parts import PartInputs
-    from trebb.core.proof import Comparison
 
 
 class GibCase(MeasuredCase):
@@ -158,8 +157,7 @@ class GibCase(MeasuredCase):
             or bool(self.job.standing(self.assembly_key, "feelers"))
         )
 
-    @derived
-    def findings(self, system: UnitSystem) -> list[Finding]:
+    def _findings(self, system: UnitSystem) -> list[Finding]:
         spots = [v for p in self.job.standing(self.assembly_key, "spots") for v in p.values]
         return gib_findings(
             self.subject,
@@ -178,8 +176,12 @@ class GibCase(MeasuredCase):
     def reason(self, suggestion: Suggestion, system: UnitSystem) -> str:
         return reason(suggestion.most, suggestion.sd_before, suggestion.sd_after, system)
 
-    def limit_of(self, row: Comparison) -> RatedLimit:
-        return self.job.limit("saddle_drop" if row.set_up == "drop" else "gib_play")
+    @property
+    def usual_limit(self) -> RatedLimit:
+        return self.limit_by("play")
+
+    def limit_by(self, measure: str) -> RatedLimit:
+        return self.job.limit(MEASURES[measure][1])
 
     def shares(self) -> list[tuple[str, Quantity]]:
         return [

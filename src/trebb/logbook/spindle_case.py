@@ -37,7 +37,6 @@ from trebb.logbook.tracking import derived
 
 if TYPE_CHECKING:  # loaded when their stop is first opened
     from trebb.core.parts import PartInputs
-    from trebb.core.proof import Comparison
 
 
 class SpindleCase(MeasuredCase):
@@ -128,8 +127,7 @@ class SpindleCase(MeasuredCase):
         """The noise graded in a word, or ""."""
         return self.job.note(f"noise.{self.assembly_key}.{phase}")
 
-    @derived
-    def findings(self, system: UnitSystem) -> list[Finding]:
+    def _findings(self, system: UnitSystem) -> list[Finding]:
         return spindle_findings(
             self.subject_for("before"),
             self.estimate,
@@ -167,13 +165,11 @@ class SpindleCase(MeasuredCase):
 
     # proof ------------------------------------------------------------------------------------
 
-    def limit_of(self, row: Comparison) -> RatedLimit:
-        measure = {
-            "spindle_float": "float",
-            "coupler": "coupler",
-            "push_test": "slack",
-            "chuck_pin": "chuck",
-        }.get(row.set_up, "work")
+    @property
+    def usual_limit(self) -> RatedLimit:
+        return self.limit_by("work")
+
+    def limit_by(self, measure: str) -> RatedLimit:
         return self.job.limit(measure_limits(self.spindle)[measure][1])
 
     def length_shift(self) -> Quantity | None:

@@ -17,14 +17,12 @@ from trebb.core.findings.tram import (
     tram_measures,
 )
 from trebb.core.machine import RatedLimit, tram_model
-from trebb.core.machine.tram import REACH_MM
 from trebb.core.units import UnitSystem
 from trebb.logbook.measured_case import MeasuredCase
 from trebb.logbook.tracking import derived
 
 if TYPE_CHECKING:
     from trebb.core.parts import PartInputs
-    from trebb.core.proof import Comparison
 
 
 class TramCase(MeasuredCase):
@@ -50,8 +48,7 @@ class TramCase(MeasuredCase):
             key, label, self.job.limit(limit), measure_value(self.subject, draw(self.estimate), key)
         )
 
-    @derived
-    def findings(self, system: UnitSystem) -> list[Finding]:
+    def _findings(self, system: UnitSystem) -> list[Finding]:
         measures = {m.key: m for m in self.measures_of("before")}
         return tram_findings(self.subject, self.estimate, measures, system)
 
@@ -61,16 +58,8 @@ class TramCase(MeasuredCase):
     def reason(self, suggestion: Suggestion, system: UnitSystem) -> str:
         return reason(suggestion.most, suggestion.sd_before, suggestion.sd_after, system)
 
-    def limit_of(self, row: Comparison) -> RatedLimit:
-        """The limit, given for 300 mm, over the length that this reading spans."""
-        tram, measures = self.subject, measures_of(self.subject)
-        key, span = {
-            "tram_sweep": ("tram_x", 2 * tram.radius_mm),
-            "square": ("square_x", tram.square_mm),
-            "column": ("column_x", tram.column_mm),
-        }.get(row.set_up, ("sag", REACH_MM))
-        limit = self.job.limit(measures[key][2])
-        return RatedLimit(limit.key, limit.label, limit.limit_mm * span / REACH_MM, limit.source)
+    def limit_by(self, measure: str) -> RatedLimit:
+        return self.job.limit(measures_of(self.subject)[measure][2])
 
     def describe(self) -> str:
         t = self.subject

@@ -17,9 +17,9 @@ from trebb.app.views.plane import Plane, spread_of
 from trebb.app.widgets import button, column, label, row
 from trebb.core.alignment import ScrapingPlan
 from trebb.core.condition import Estimate
-from trebb.core.findings.bed_work import REACH_MM, BedShape, WorkError
+from trebb.core.findings.bed_work import BedShape, WorkError
 from trebb.core.machine import Bed
-from trebb.core.machine.bed import FEET
+from trebb.core.machine.bed import FEET, REACH_MM
 from trebb.core.units import UnitSystem, show_shim, show_size, show_small, size_unit, small_unit
 from trebb.logbook.casework import BedCase
 

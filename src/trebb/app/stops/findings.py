@@ -8,10 +8,9 @@ from PySide6.QtWidgets import QHBoxLayout, QWidget
 
 from trebb.app.pictures import picture_stack
 from trebb.app.stops.base import DriveStop
-from trebb.app.widgets import Banner, Mark, clear, column, label, row, rule, scrolled
+from trebb.app.widgets import TONES, Banner, Mark, clear, column, label, row, rule, scrolled
 from trebb.app.worth_next import WorthNext
 from trebb.core.findings import Finding
-from trebb.core.machine import State
 
 if TYPE_CHECKING:
     from trebb.app.frame import Frame
@@ -83,7 +82,7 @@ class FindingsStop(DriveStop):
         found = case.findings(system)
         first = found[0]
         self.banner.say(
-            {State.BEYOND: "beyond", State.NEAR: "near"}.get(first.state, "within"),
+            TONES.get(first.state, "soft"),
             first.sentence,
             first.next_move,
         )

@@ -14,7 +14,7 @@ from trebb.app import painting, theme
 from trebb.app.fields import Fields
 from trebb.app.session import Session
 from trebb.app.stops.base import Stop
-from trebb.app.widgets import Banner, button, clear, column, exclusive, label, row, rule, scrolled
+from trebb.app.widgets import Banner, Settles, button, clear, column, exclusive, label, row, rule, scrolled
 from trebb.core.errors import TrebbError
 from trebb.core.facts import Choice, Fact
 from trebb.core.machine import State
@@ -323,7 +323,7 @@ class IntakeStop(Stop):
             self.photos.addWidget(frame)
 
 
-class _Note(QPlainTextEdit):
+class _Note(Settles, QPlainTextEdit):
     """A few lines of words, recorded when the field is left."""
 
     def __init__(self, name: str, tip: str, read: Callable[[], str], commit: Callable[[str], object]) -> None:
@@ -343,8 +343,16 @@ class _Note(QPlainTextEdit):
 
     def focusOutEvent(self, event: QFocusEvent) -> None:
         super().focusOutEvent(event)
+        self.settle()
+
+    def settle(self) -> bool:
         if self.toPlainText().strip() != self._read():
-            self._commit(self.toPlainText())
+            try:
+                self._commit(self.toPlainText())
+            except TrebbError as error:
+                self.setToolTip(f"{error}.")
+                return False
+        return True
 
 
 class _Walk(painting.Painted, QWidget):

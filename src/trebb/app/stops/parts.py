@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING
 
 from PySide6.QtWidgets import QFileDialog, QLabel, QWidget
 
-from trebb.app.drawing_view import DrawingView, save_dxf, save_pdf, save_svg
+from trebb.app.drawing_view import WRITERS, DrawingView
 from trebb.app.fields import Fields
 from trebb.app.part_tabs import PartTabs
 from trebb.app.sizes_panel import SizesPanel
@@ -234,9 +234,7 @@ class PartsStop(DriveStop):
 
     def save_to(self, path: Path) -> None:
         """Write the drawing in the format of the file's ending; says here where it is, or why not."""
-        writers = {".dxf": save_dxf, ".svg": save_svg, ".pdf": save_pdf}
-        self.saved.show()
-        writer = writers.get(path.suffix.lower())
+        writer = WRITERS.get(path.suffix.lower())
         if writer is None:
             self.saved.setText(f"{path.name}: a drawing is saved as .dxf, .svg or .pdf.")
             return

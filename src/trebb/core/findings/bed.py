@@ -13,9 +13,8 @@ from trebb.core.condition import Z95, Estimate, Quantity
 from trebb.core.condition.draws import Array, combined, quantity
 from trebb.core.findings.base import Finding, Measure, is_told, size_words, suggestion_words
 from trebb.core.findings.bed_shims import Cut, ShimAdvice
-from trebb.core.findings.bed_work import REACH_MM
 from trebb.core.machine import Bed, RatedLimit, State, state_of
-from trebb.core.machine.bed import ACROSS_FROM, FEET, WAYS, Coefficients
+from trebb.core.machine.bed import ACROSS_FROM, FEET, REACH_MM, WAYS, Coefficients
 from trebb.core.survey import PlaceReadings
 from trebb.core.survey.bed_axes import Wander
 from trebb.core.survey.bed_levels import is_turned, number_of

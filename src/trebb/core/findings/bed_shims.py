@@ -10,9 +10,8 @@ from dataclasses import dataclass, replace
 
 from trebb.core.alignment import Pack, shim_pack
 from trebb.core.condition import Estimate, Quantity
-from trebb.core.findings.bed_work import REACH_MM
 from trebb.core.machine import Bed
-from trebb.core.machine.bed import ACROSS_FROM, ANSWER_MEAN, ANSWER_SD, FOOT_SIGN
+from trebb.core.machine.bed import ACROSS_FROM, ANSWER_MEAN, ANSWER_SD, FOOT_SIGN, REACH_MM
 from trebb.core.survey.bed_cuts import MICROMETER_SD, taper_row
 
 WRONG_FOOT_ODDS = 20.0

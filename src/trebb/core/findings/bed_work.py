@@ -7,9 +7,7 @@ from dataclasses import dataclass
 
 from trebb.core.condition import Estimate, Quantity
 from trebb.core.machine import Bed
-from trebb.core.machine.bed import Coefficients
-
-REACH_MM = 300.0  # tapers are given for this length, as acceptance tests do
+from trebb.core.machine.bed import REACH_MM, Coefficients
 
 
 @dataclass(frozen=True)

@@ -38,6 +38,7 @@ ACROSS_FROM = {
 }
 # Beds answer a shim at their foot less than in full: they are stiff, and stand on more than four corners.
 ANSWER_MEAN, ANSWER_SD = 0.80, 0.17
+REACH_MM = 300.0  # tapers are given for this length, as acceptance tests do
 WEAR_REACH = 2.0  # stations over which wear and bend are alike
 
 

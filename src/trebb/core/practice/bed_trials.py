@@ -12,9 +12,8 @@ import numpy as np
 from trebb.core.alignment import shim_pack
 from trebb.core.condition import Estimate, draw_condition, estimate
 from trebb.core.findings.bed_shims import shim_advice
-from trebb.core.findings.bed_work import REACH_MM
 from trebb.core.machine import Bed, bed_model, class_limit
-from trebb.core.machine.bed import USUAL_BED
+from trebb.core.machine.bed import REACH_MM, USUAL_BED
 from trebb.core.practice.machine import PracticeMachine
 from trebb.core.survey import AnySetUp, PlaceReadings, observations, set_ups_of
 from trebb.core.survey.bed_axes import wander, with_wander

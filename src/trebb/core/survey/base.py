@@ -103,6 +103,8 @@ class SetUp(Generic[S]):
     view : how the readings are pictured: "rows", "turn", "push", "warm", "contact", "ladder", "gib" or
         "profile".
     plane_mm(subject, group) : distance of a turn's plane from the nose; None where it is read along the axis.
+    measure(subject, result) : the measure that a result of it is judged by, and the share of that
+        measure's length which the result spans; the assembly's first measure if not given.
     is_signed : a reading may be less than nothing; is_proof : taken again after the repair.
     applies(subject) : whether this machine has it.
     is_optional : counts as left to do only once it is begun.
@@ -142,6 +144,7 @@ class SetUp(Generic[S]):
     is_size: bool = False
     is_optional: bool = False
     is_signed: bool = False
+    measure: Callable[[S, str], tuple[str, float]] | None = None
     size_band_mm: Callable[[S], float] = lambda subject: 1.0
     division_mm: Callable[[S], float] = lambda subject: 1.0
 

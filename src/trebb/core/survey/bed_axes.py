@@ -12,7 +12,7 @@ import numpy as np
 from trebb.core.condition import Row
 from trebb.core.figure import Arrow, Figure, Item, Label, Role, box
 from trebb.core.machine import Bed
-from trebb.core.machine.bed import FEET, minus, plus
+from trebb.core.machine.bed import FEET, REACH_MM, minus, plus
 from trebb.core.survey.base import InstrumentKind, Lot, Place, PlaceReadings, SetUp
 from trebb.core.survey.bed_figure import (
     AXIS,
@@ -95,8 +95,15 @@ def sweep_figure(bed: Bed, place: str) -> Figure:
     return frame(items)
 
 
+def sweep_measure(bed: Bed, place: str) -> tuple[str, float]:
+    """Above the bar the axis's rise, beside it half the taper that the work would have."""
+    is_top = place.startswith("top")
+    return ("axis_rise" if is_top else "taper", SWEEP_MM / REACH_MM * (1.0 if is_top else 0.5))
+
+
 BAR_SWEEP: SetUp[Bed] = SetUp(
     key="bar_sweep",
+    measure=sweep_measure,
     letter="E",
     short="Test bar",
     title="Carriage along a test bar",
@@ -206,6 +213,7 @@ def centres_stir(bed: Bed, condition: Mapping[str, float], place: str, rng_of: o
 
 CENTRES: SetUp[Bed] = SetUp(
     key="centres",
+    measure=lambda bed, place: ("tail_high" if place.endswith(" top") else "tail_side", 1.0),
     letter="A",
     short="Bar",
     title="Bar between centres",
@@ -359,6 +367,7 @@ def quill_figure(bed: Bed, place: str) -> Figure:
 
 QUILL: SetUp[Bed] = SetUp(
     key="quill",
+    measure=lambda bed, place: ("quill", bed.quill_mm / 100),
     letter="B",
     short="Quill",
     title="Quill run out",
@@ -391,6 +400,7 @@ QUILL: SetUp[Bed] = SetUp(
 
 KEY: SetUp[Bed] = SetUp(
     key="tail_key",
+    measure=lambda bed, place: ("tail_key", 1.0),
     letter="C",
     short="Key",
     title="Tailstock's key in its slot",
@@ -454,6 +464,7 @@ def feet_figure(bed: Bed, place: str) -> Figure:
 
 SOFT_FEET: SetUp[Bed] = SetUp(
     key="soft_feet",
+    measure=lambda bed, place: ("soft_foot", 1.0),
     letter="A",
     short="Feet",
     title="Each foot tight?",
@@ -481,6 +492,7 @@ SOFT_FEET: SetUp[Bed] = SetUp(
 
 STAND_FLEX: SetUp[Bed] = SetUp(
     key="stand_flex",
+    measure=lambda bed, place: ("stand_flex", 1.0),
     letter="B",
     short="Give",
     title="Give of the stand when pushed",

@@ -9,7 +9,7 @@ from collections.abc import Callable, Sequence
 from trebb.core.condition import Z95, Row
 from trebb.core.figure import Arrow, Figure, Item, Label, Role, box
 from trebb.core.machine import Bed
-from trebb.core.machine.bed import FEET, plus
+from trebb.core.machine.bed import FEET, REACH_MM, plus
 from trebb.core.survey.base import InstrumentKind, Lot, Place, PlaceReadings, Result, SetUp
 from trebb.core.survey.bed_figure import AXIS, bed_front, carriage, frame, tailstock, words_at
 from trebb.core.survey.reduction import place_means
@@ -129,6 +129,7 @@ CUT_STEPS = (
 
 TWO_COLLAR: SetUp[Bed] = SetUp(
     key="two_collar",
+    measure=lambda bed, place: ("taper", bed.apart_mm / REACH_MM),
     letter="A",
     short="Two lands",
     title="Two-collar cut",
@@ -202,6 +203,7 @@ def trial_figure(bed: Bed, place: str) -> Figure:
 
 TRIALS: SetUp[Bed] = SetUp(
     key="trials",
+    measure=lambda bed, place: ("taper", bed.apart_mm / REACH_MM),
     letter="B",
     short="Shim, cut",
     title="Shim and cut again",
@@ -275,6 +277,7 @@ def facing_figure(bed: Bed, place: str) -> Figure:
 
 FACING: SetUp[Bed] = SetUp(
     key="facing",
+    measure=lambda bed, place: ("facing", 2 * bed.face_radius_mm / 150),
     letter="C",
     short="Facing",
     title="Facing test",
@@ -345,6 +348,7 @@ def long_figure(bed: Bed, place: str) -> Figure:
 
 LONG_PIECE: SetUp[Bed] = SetUp(
     key="long_piece",
+    measure=lambda bed, place: ("tail_side", 1.6),
     letter="D",
     short="Long piece",
     title="Long piece between centres",

@@ -203,6 +203,7 @@ def along_figure(bed: Bed, place: str) -> Figure:
 
 ALONG: SetUp[Bed] = SetUp(
     key="level_along",
+    measure=lambda bed, place: ("straight_up", 1.0),
     view="profile",
     letter="A",
     short="Along",
@@ -304,6 +305,7 @@ def across_figure(bed: Bed, place: str) -> Figure:
 
 ACROSS: SetUp[Bed] = SetUp(
     key="level_across",
+    measure=lambda bed, place: ("twist", 1.0),
     view="profile",
     letter="B",
     short="Across",
@@ -382,6 +384,7 @@ def collimator_figure(bed: Bed, place: str) -> Figure:
 
 COLLIMATOR: SetUp[Bed] = SetUp(
     key="autocollimator",
+    measure=lambda bed, place: ("straight_side" if place.startswith("side") else "straight_up", 1.0),
     view="profile",
     letter="C",
     short="Angles",

@@ -96,6 +96,7 @@ def edge_refusal(bed: Bed, place: str, raw: float, system: UnitSystem) -> str:
 
 STRAIGHTEDGE: SetUp[Bed] = SetUp(
     key="straightedge",
+    measure=lambda bed, place: ("straight_up", 1.0),
     letter="D",
     short="Edge",
     title="Straightedge and feelers",
@@ -161,6 +162,7 @@ def bar_figure(bed: Bed, place: str) -> Figure:
 
 REFERENCE_BAR: SetUp[Bed] = SetUp(
     key="reference_bar",
+    measure=lambda bed, place: ("straight_up", 1.0),
     letter="E",
     short="Bar",
     title="Carriage along a reference bar",
@@ -226,6 +228,7 @@ def ridge_figure(bed: Bed, place: str) -> Figure:
 
 RIDGE: SetUp[Bed] = SetUp(
     key="ridge",
+    measure=lambda bed, place: ("way_wear", 1.0),
     letter="F",
     short="Ridge",
     title="Wear ridge",

@@ -38,6 +38,7 @@ SET_UP = turn_set_up(
     row,
     figure,
     key="chuck_pin",
+    measure=lambda spindle, place: ("chuck", 1.0),
     letter="D",
     short="Chuck",
     title="Chuck on a ground pin",

@@ -36,6 +36,7 @@ def figure(spindle: Spindle, place: str) -> Figure:
 
 SET_UP = SetUp[Spindle](
     key="coupler",
+    measure=lambda spindle, place: ("coupler", 1.0),
     letter="G",
     short="Coupler",
     title="Drive coupler, back and forth",

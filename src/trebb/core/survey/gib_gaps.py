@@ -75,6 +75,7 @@ def gap_figure(slide: Slide, place: str) -> Figure:
 
 FEELERS: SetUp[Slide] = SetUp(
     key="feelers",
+    measure=lambda slide, place: ("play", 1.0),
     view="gib",
     letter="A",
     short="Feelers",
@@ -185,6 +186,7 @@ def rock_figure(slide: Slide, place: str) -> Figure:
 
 ROCK: SetUp[Slide] = SetUp(
     key="rock",
+    measure=lambda slide, place: ("play", 1.0),
     view="gib",
     letter="C",
     short="Rock",
@@ -233,6 +235,7 @@ def drop_figure(slide: Slide, place: str) -> Figure:
 
 DROP: SetUp[Slide] = SetUp(
     key="drop",
+    measure=lambda slide, place: ("drop", 1.0),
     letter="D",
     short="Drop",
     title="Drop of the saddle",

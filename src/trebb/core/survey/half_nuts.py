@@ -101,6 +101,7 @@ def refusal(drive: ScrewDrive, place: str, raw: float, system: UnitSystem) -> st
 
 SET_UP = SetUp(
     key="half_nuts",
+    measure=lambda drive, place: ("standoff" if place.startswith("standoff") else "dial_slack", 1.0),
     letter="H",
     short="Half nuts",
     title="Half nuts closed, thread dial rocked",

@@ -78,6 +78,7 @@ def figure(drive: ScrewDrive, place: str) -> Figure:
 
 SET_UP = SetUp(
     key="lead_error",
+    measure=lambda drive, place: ("lead_error", 1.0),
     letter="F",
     short="Dial against slide",
     title="Dial against a readout or gauge blocks",

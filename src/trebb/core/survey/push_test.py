@@ -154,6 +154,7 @@ def figure(spindle: Spindle, place: str) -> Figure:
 
 SET_UP = SetUp[Spindle](
     key="push_test",
+    measure=lambda spindle, place: ("slack", 1.0),
     letter="E",
     short="Push",
     title="Push test",

@@ -28,6 +28,7 @@ def figure(spindle: Spindle, place: str) -> Figure:
 
 SET_UP = SetUp[Spindle](
     key="spindle_float",
+    measure=lambda spindle, place: ("float", 1.0),
     letter="F",
     short="End float",
     title="End float of the spindle",

@@ -5,7 +5,7 @@ from __future__ import annotations
 from trebb.core.condition import Row
 from trebb.core.figure import Arrow, Circle, Figure, Item, Label, Role, Shape, box
 from trebb.core.machine import Tram
-from trebb.core.machine.tram import CORNERS
+from trebb.core.machine.tram import CORNERS, REACH_MM
 from trebb.core.survey.base import InstrumentKind, Place, SetUp, lots_by_group
 from trebb.core.survey.bed_figure import frame, indicator_on, words_at
 from trebb.core.survey.reduction import differences
@@ -81,6 +81,7 @@ def sweep_figure(tram: Tram, place: str) -> Figure:
 
 SWEEP: SetUp[Tram] = SetUp(
     key="tram_sweep",
+    measure=lambda tram, place: ("tram_x", 2 * tram.radius_mm / REACH_MM),
     letter="A",
     short="Sweep",
     title="Indicator swept round over the table",
@@ -161,6 +162,7 @@ def square_figure(tram: Tram, place: str) -> Figure:
 
 SQUARE: SetUp[Tram] = SetUp(
     key="square",
+    measure=lambda tram, place: ("square_x", tram.square_mm / REACH_MM),
     letter="B",
     short="Square",
     title="Travel along a square",
@@ -194,6 +196,7 @@ SQUARE: SetUp[Tram] = SetUp(
 
 SAG: SetUp[Tram] = SetUp(
     key="table_top",
+    measure=lambda tram, place: ("sag", 1.0),
     letter="C",
     short="Table",
     title="Straightedge on the table",
@@ -271,6 +274,7 @@ def travel_figure(tram: Tram, place: str) -> Figure:
 
 TRAVEL: SetUp[Tram] = SetUp(
     key="travel",
+    measure=lambda tram, place: ("sag", 1.0),
     letter="D",
     short="Travel",
     title="Table and saddle along their travel",
@@ -351,6 +355,7 @@ def column_pairs(tram: Tram) -> list[tuple[str, str, str]]:
 
 COLUMN: SetUp[Tram] = SetUp(
     key="column",
+    measure=lambda tram, place: ("column_x", tram.column_mm / REACH_MM),
     letter="D",
     short="Column",
     title="Column against a square on the base",

@@ -278,6 +278,7 @@ def turn_set_up(
     loose: Loose = no_seat,
     bundle: Callable[[str], str] = str,
     stir: Stir = stir_zero,
+    measure: Callable[[Spindle, str], tuple[str, float]] | None = None,
 ) -> SetUp[Spindle]:
     """A set-up read as turns on a tenths indicator: what all of them share is stated here once.
 
@@ -302,6 +303,7 @@ def turn_set_up(
         observe=lambda spindle, taken: observe_turns(spindle, taken, row, bundle, loose),
         stir=stir,
         results=turn_results(row),
+        measure=measure,
         expected=expected_turn(row, loose),
         plane_mm=plane_mm,
         refusal=lambda spindle, place, raw, system: beyond_indicator(raw, TURN_MOST_MM, system),

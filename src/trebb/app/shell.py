@@ -1,0 +1,400 @@
+"""From the shell, whatever the window can do with figures: the same declarations and refusals, no Qt."""
+
+from __future__ import annotations
+
+import argparse
+import json
+import os
+from collections.abc import Callable, Sequence
+from dataclasses import asdict
+from pathlib import Path
+from typing import Any
+
+from trebb.core.errors import InputError
+from trebb.core.facts import Schema
+from trebb.core.machine import CLASS_LIMITS
+from trebb.core.stating import card_schema, limit_fact
+from trebb.core.survey import read_typed
+from trebb.core.units import UnitSystem, show_small
+from trebb.logbook import telling
+from trebb.logbook.admitting import admit
+from trebb.logbook.case import Case
+from trebb.logbook.casework import Cases, set_up_of
+from trebb.logbook.entries import (
+    Body,
+    CardChanged,
+    FactStated,
+    LimitSet,
+    PartSet,
+    Phase,
+    ReadingTaken,
+    RemedyChosen,
+)
+from trebb.logbook.fold import Job
+from trebb.logbook.store import JobFile
+
+CARD, LIMITS = "card", "limits"
+SUFFIXES = ("_mm", "_deg", "_rpm", "_n", "_kn")
+
+
+Argument = tuple[str, dict[str, Any]]
+FILE: Argument = ("file", {"type": Path})
+ASSEMBLY: Argument = ("assembly", {"help": "such as cross_slide"})
+PART: Argument = ("part", {"help": "such as screw"})
+OF_PART: Argument = ("--part", {"default": "", "metavar": "ASSEMBLY"})
+PAIRS: Argument = ("pairs", {"nargs": "+", "metavar": "FIELD=VALUE"})
+
+
+def commands(add: Any) -> None:
+    """Every command of the shell, added to the parser's sub-commands; each carries what it runs."""
+    for name, words, run, arguments in _commands():
+        made = add.add_parser(name, help=words)
+        for key, options in arguments:
+            made.add_argument(key, **options)
+        made.add_argument("--json", action="store_true", help="plain values: see docs/FORMATS.md")
+        made.add_argument("--units", choices=("inch", "metric"), default="inch", help="of bare numbers")
+        made.set_defaults(run=run)
+
+
+def _commands() -> tuple[tuple[str, str, Callable[[argparse.Namespace], int], tuple[Argument, ...]], ...]:
+    """Name, help, what it runs, its arguments."""
+    drawings = tuple((f"--{suffix}", {"type": Path, "metavar": "OUT"}) for suffix in ("dxf", "svg", "pdf"))
+    maybe = ("pairs", {**PAIRS[1], "nargs": "*"})
+    set_up: Argument = ("set_up", {"metavar": "set-up"})
+    place: Argument = ("place", {})
+    values = ("values", {"nargs": "+", "metavar": "value"})
+    after = ("--after", {"action": "store_true", "help": "after the repair"})
+    why = ("--why", {"default": ""})
+    kind = ("--kind", {"choices": ("nut", "tap", "bar"), "default": "nut"})
+    any_assembly = ("assembly", {"nargs": "?", "default": ""})
+    one_part = ("--part", {**OF_PART[1], "required": True})
+    return (
+        ("state", "state facts of an assembly, of “card” or “limits”", state, (FILE, ASSEMBLY, PAIRS)),
+        ("read", "take readings as typed", read, (FILE, ASSEMBLY, set_up, place, values, after)),
+        ("findings", "every figure against its limit, and what to read next", findings, (FILE, OF_PART)),
+        ("remedies", "what each repair would leave", remedies, (FILE, one_part)),
+        ("choose", "choose a remedy", choose, (FILE, ASSEMBLY, ("remedy", {}), why)),
+        ("part", "sizes and checks; a field sets one", part_sizes, (FILE, ASSEMBLY, PART, maybe, *drawings)),
+        ("route", "the operations of a part", route, (FILE, ASSEMBLY, PART)),
+        ("name-thread", "which thread was measured", name_thread, (PAIRS,)),
+        ("will-it-fit", "whether what is offered fits", will_it_fit, (FILE, ASSEMBLY, ("marking", {}), kind)),
+        ("set-ups", "the set-ups of a machine with their places", set_ups, (FILE, any_assembly)),
+    )
+
+
+# what a command stands on -----------------------------------------------------------------------
+
+
+def _system(given: argparse.Namespace) -> UnitSystem:
+    return UnitSystem(given.units)
+
+
+def _say(given: argparse.Namespace, plain: Any, lines: Sequence[str]) -> int:
+    print(json.dumps(plain, ensure_ascii=False, indent=1) if given.json else "\n".join(lines))
+    return 0
+
+
+def _open(given: argparse.Namespace) -> tuple[JobFile, Cases]:
+    job_file = JobFile.open(given.file)
+    return job_file, Cases(Job(job_file.entries()))
+
+
+def _case(cases: Cases, assembly: str) -> Case:
+    case = cases.of(assembly)
+    if not case.has_set_ups:
+        raise InputError(f"“{assembly}”", "nothing can be read or stated of it yet")
+    return case
+
+
+def _pairs(texts: Sequence[str]) -> list[tuple[str, str]]:
+    found = []
+    for text in texts:
+        key, equals, value = text.partition("=")
+        if not equals or not key.strip():
+            raise InputError(f"“{text}”", "write a field, = and its value, such as travel_mm=8in")
+        found.append((key.strip(), value))
+    return found
+
+
+def _key(known: Sequence[str], key: str) -> str:
+    """A field's key as declared; its unit's suffix may be left away."""
+    plain = key.replace("-", "_")
+    return next((plain + s for s in ("", *SUFFIXES) if plain + s in known), plain)
+
+
+def _record(job_file: JobFile, cases: Cases, bodies: Sequence[Body]) -> None:
+    """One gesture: every entry admitted as if those before it stood, then appended together."""
+    for body in bodies:
+        admit(cases.job, cases, body)
+    job_file.append(bodies)
+
+
+# commands ---------------------------------------------------------------------------------------
+
+
+def state(given: argparse.Namespace) -> int:
+    """State facts as typed."""
+    job_file, cases = _open(given)
+    with job_file:
+        bodies = [_stated(given, cases, key, text) for key, text in _pairs(given.pairs)]
+        _admit_together(cases, bodies)
+        job_file.append(bodies)
+    told = [{"field": key, "value": value} for key, value in map(_field_of, bodies)]
+    return _say(given, told, [f"{one['field']} = {one['value']}" for one in told])
+
+
+def _stated(given: argparse.Namespace, cases: Cases, key: str, text: str) -> Body:
+    system = _system(given)
+    if given.assembly == CARD:
+        schema = card_schema()
+        fact = schema.fact(_key([f.key for f in schema.facts], key))
+        return CardChanged(field=fact.key, value=fact.typed(text, system))
+    if given.assembly == LIMITS:
+        if key not in CLASS_LIMITS["ordinary"]:
+            raise InputError(f"limit “{key}”", f"limits are {', '.join(CLASS_LIMITS['ordinary'])}")
+        label = CLASS_LIMITS["ordinary"][key].label
+        limit_mm = float(limit_fact(label).typed(text, system))
+        return LimitSet(key=key, limit_mm=limit_mm, source="from this machine's own card")
+    case = _case(cases, given.assembly)
+    schema = case.schema or Schema((), lambda *_: None)
+    fact = schema.fact(_key([f.key for f in schema.facts], key))
+    value = fact.typed(text, system)
+    return FactStated(assembly=case.holder, field=key if fact is schema.numbered else fact.key, value=value)
+
+
+def _admit_together(cases: Cases, bodies: Sequence[Body]) -> None:
+    """Facts stated in one breath are judged as one: a travel and the ways along it."""
+    facts = [body for body in bodies if isinstance(body, FactStated)]
+    if len(facts) < 2:
+        for body in bodies:
+            admit(cases.job, cases, body)
+        return
+    case = cases.of(facts[0].assembly)
+    assert case.schema is not None
+    stated = {body.field: body.value for body in facts}
+    case.schema.subject(cases.kind.key, facts[0].assembly, {**case.facts, **stated})
+
+
+def _field_of(body: Body) -> tuple[str, Any]:
+    match body:
+        case CardChanged(field=field, value=value) | FactStated(field=field, value=value):
+            return field, value
+        case LimitSet(key=key, limit_mm=value):
+            return key, value
+        case PartSet(field=field, value=value):
+            return field, value
+    raise TypeError(type(body).__name__)
+
+
+def read(given: argparse.Namespace) -> int:
+    """Take readings as typed, all at one place, in one gesture."""
+    job_file, cases = _open(given)
+    with job_file:
+        case, s = _case(cases, given.assembly), set_up_of(given.set_up)
+        phase: Phase = "after" if given.after else "before"
+        bodies = []
+        for text in given.values:
+            place = given.place
+            if place in case.place_keys(s.key) and any(own.key == s.key for own in case.set_ups):
+                raw = read_typed(s, case.subject, place, text, _system(given))
+            else:
+                raw = 0.0  # the sentence about set-up or place comes from where every reading is admitted
+            typed = text.strip()
+            bodies.append(
+                ReadingTaken(
+                    given.assembly, s.key, place, phase, raw, s.unit, typed, "typed", s.resolution_mm
+                )
+            )
+        _record(job_file, cases, bodies)
+    told = {
+        "assembly": given.assembly,
+        "set_up": s.key,
+        "place": given.place,
+        "phase": phase,
+        "unit": s.unit,
+        "values": [body.value for body in bodies],
+    }
+    return _say(given, told, [f"{len(bodies)} taken at {s.title.lower()}, {given.place}"])
+
+
+def findings(given: argparse.Namespace) -> int:
+    """What the readings say."""
+    job_file, cases = _open(given)
+    with job_file:
+        told = telling.machine_told(cases, _system(given), given.part)
+    lines = [told["machine"]]
+    for part in told["parts"]:
+        lines.append(f"{part['label']}: {part['state']}. {part['head']}")
+        for m in part["figures"]:
+            size = show_small(m["value_mm"], _system(given))
+            low, high = (show_small(m[k], _system(given)) for k in ("low_mm", "high_mm"))
+            lines.append(
+                f"  {m['label']}: {size}, {low} to {high}, limit {show_small(m['limit_mm'], _system(given))}"
+            )
+        lines += [f"  {f['sentence']} {f['next']}" for f in part["findings"][1:]]
+        lines += [f"  set aside: {reason}" for reason in part["set_aside"]]
+        lines += [f"  next: {a['set_up']}, {a['minutes']:g} min: {a['settles']}" for a in part["advice"][:3]]
+    lines += [f"set aside: {reason}" for reason in told["set_aside"]]
+    return _say(given, told, lines)
+
+
+def remedies(given: argparse.Namespace) -> int:
+    """What each repair would leave."""
+    job_file, cases = _open(given)
+    with job_file:
+        told = telling.remedies_told(_case(cases, given.part), _system(given))
+    lines = []
+    for r in told:
+        mark = "chosen: " if r["is_chosen"] else "advised: " if r["is_advised"] else ""
+        left = "; ".join(f"{x['figure']} {show_small(x['value_mm'], _system(given))}" for x in r["left"])
+        hinder = f" ({r['hinder']})" if r["hinder"] else ""
+        lines.append(
+            f"{mark}{r['key']}: {r['title']}, {r['hours']:g} h, {r['cost']:g}; leaves {left}{hinder}"
+        )
+    return _say(given, told, lines)
+
+
+def choose(given: argparse.Namespace) -> int:
+    """Choose a remedy."""
+    job_file, cases = _open(given)
+    with job_file:
+        case = _case(cases, given.assembly)
+        known = {r.key: r for r, _ in case.predictions()}
+        if given.remedy not in known:
+            raise InputError(f"remedy “{given.remedy}”", f"remedies here are {', '.join(known)}")
+        hinder = known[given.remedy].hinder(case.subject)
+        if hinder:
+            raise InputError(f"remedy “{given.remedy}”", hinder)
+        _record(job_file, cases, [RemedyChosen(given.assembly, given.remedy, given.why)])
+    told = {"assembly": given.assembly, "remedy": given.remedy, "why": given.why}
+    return _say(given, told, [f"Chosen: {known[given.remedy].title}"])
+
+
+def part_sizes(given: argparse.Namespace) -> int:
+    """A part's sizes and checks, set by hand where fields are given; drawn where a file is named."""
+    from trebb.core.parts import FAMILIES, family
+
+    job_file, cases = _open(given)
+    with job_file:
+        case, system = _case(cases, given.assembly), _system(given)
+        _known_part(case, given.part, [f.key for f in FAMILIES])
+        fields = {f.key: f for f in family(given.part).fields(case.part_inputs(given.part))}
+        bodies: list[Body] = []
+        for key, text in _pairs(given.pairs):
+            if _key(list(fields), key) not in fields:
+                raise InputError(f"field “{key}”", f"fields of this part are {', '.join(fields)}")
+            field = fields[_key(list(fields), key)]
+            bodies.append(PartSet(case.part_name(given.part), field.key, field.typed(text, system)))
+        if bodies:
+            _record(job_file, cases, bodies)
+            cases = Cases(Job(job_file.entries()))
+            case = cases.of(given.assembly)
+        told = telling.part_told(case, given.part, system)
+        for suffix in ("dxf", "svg", "pdf"):
+            if getattr(given, suffix) is not None:
+                _draw(case, given.part, system, getattr(given, suffix), f".{suffix}")
+    lines = [f"{told['title']}, {told['material']}, from {told['stock']}"]
+    lines += [f"  {'ok ' if c['is_ok'] else 'NO '} {c['sentence']}" for c in told["checks"]]
+    return _say(given, told, lines)
+
+
+def _known_part(case: Case, key: str, families: Sequence[str]) -> None:
+    known = dict.fromkeys((*case.part_keys(), *case.default_parts, *case.extra_parts()))
+    made_here = key in families and case.makes(key)
+    if key not in known and not made_here:
+        raise InputError(f"part “{key}”", f"parts of this assembly are {', '.join(known) or 'none'}")
+
+
+def _draw(case: Case, key: str, system: UnitSystem, path: Path, suffix: str) -> None:
+    if not (os.environ.get("DISPLAY") or os.environ.get("WAYLAND_DISPLAY")):
+        os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+    from trebb.app.drawing_view import WRITERS
+    from trebb.app.gui import application
+
+    application()
+    WRITERS[suffix](case.part(key, system), system, path)
+
+
+def route(given: argparse.Namespace) -> int:
+    """The operations of a part."""
+    from trebb.core.parts import FAMILIES
+
+    job_file, cases = _open(given)
+    with job_file:
+        case = _case(cases, given.assembly)
+        _known_part(case, given.part, [f.key for f in FAMILIES])
+        told = telling.route_told(case, given.part, _system(given))
+    return _say(given, told, [f"{o['number']:4d}  {o['title']}: {o['detail']}" for o in told])
+
+
+def name_thread(given: argparse.Namespace) -> int:
+    """Which thread was measured, likeliest first."""
+    from trebb.core.stating.seen_thread import SCHEMA
+    from trebb.core.threads.naming import name_thread as named
+
+    known = [f.key for f in SCHEMA.facts]
+    stated = {}
+    for key, text in _pairs(given.pairs):
+        fact = SCHEMA.fact(_key(known, key))
+        stated[fact.key] = fact.typed(text, _system(given))
+    seen = SCHEMA.subject("", "", stated)
+    if not seen.is_enough:
+        raise InputError("too little to go by", "give pitch_mm or lead_mm, and major_mm or worn_major_mm")
+    found = named(seen)
+    first = found.candidates[:6]
+    telling_apart = None
+    if found.telling is not None and len(first) > 1:
+        one, other = (c.spec.designation for c in first[:2])
+        telling_apart = found.telling.words(_system(given), one, other)
+    told = {
+        "is_sure": found.is_sure,
+        "candidates": [
+            {
+                "designation": c.spec.designation,
+                "likelihood": c.likelihood,
+                "form": c.spec.form.value,
+                "major_mm": c.spec.major_mm,
+                "pitch_mm": c.spec.pitch_mm,
+                "starts": c.spec.starts,
+                "hand": c.spec.hand.value,
+                "is_standard": c.series is not None,
+            }
+            for c in first
+        ],
+        "tells_apart": telling_apart,
+    }
+    lines = [f"{c.likelihood:6.1%}  {c.spec.designation}" for c in first]
+    return _say(given, told, [*lines, *([telling_apart] if telling_apart else [])])
+
+
+def will_it_fit(given: argparse.Namespace) -> int:
+    """Whether something offered fits the screw that is there."""
+    from trebb.core.threads.marking import parse_marking
+    from trebb.core.threads.offered import Offered, will_fit
+    from trebb.logbook.casework import DriveCase
+
+    job_file, cases = _open(given)
+    with job_file:
+        case = _case(cases, given.assembly)
+        if not isinstance(case, DriveCase):
+            raise InputError(f"“{given.assembly}”", "it is no feed screw")
+        offered = parse_marking(given.marking, case.drive.thread)
+        found = will_fit(case.thread_there, offered, Offered(given.kind), _system(given))
+    told = {"marking": given.marking, "read_as": offered.designation, "kind": given.kind, **asdict(found)}
+    return _say(given, told, [f"{offered.designation}: {found.head} {found.text}"])
+
+
+def set_ups(given: argparse.Namespace) -> int:
+    """The set-ups of a machine with their places."""
+    job_file, cases = _open(given)
+    with job_file:
+        if given.assembly:
+            _case(cases, given.assembly)
+        told = telling.set_ups_told(cases, given.assembly)
+    lines = []
+    for one in told:
+        lines.append(
+            f"{one['assembly']} {one['set_up']}: {one['title']}, in {one['unit']}, {one['wanted']} times"
+        )
+        lines += [f"    {place}" for place in one["places"]]
+    return _say(given, told, lines)

@@ -1,0 +1,65 @@
+"""One reading, two, a whole place at every set-up of every machine, in a new job: every stop stands it."""
+
+from __future__ import annotations
+
+import pytest
+from PySide6.QtWidgets import QApplication
+
+from trebb.app import painting
+from trebb.app.stops.register import STOPS
+from trebb.core.machine import KINDS
+from trebb.core.survey import InstrumentKind, set_ups_of
+from trebb.core.units import UnitSystem
+from trebb.logbook.entries import ReadingStruck
+
+SET_UPS = [
+    (kind.key, a.key)
+    for kind in KINDS.values()
+    for a in kind.assemblies
+    if a.family
+]  # fmt: skip
+
+
+def usual(case, s, place: str) -> float:
+    """A reading that such a place could show: about what the usual condition gives."""
+    row = s.row(case.subject, place)
+    means = {source.key: source.mean for source in case.model_for("before").sources}
+    mm = row.offset + sum(c * means[k] for k, c in row.coefficients.items())
+    raw = s.restore(case.subject, place, mm)
+    return (
+        max(0.0, round(raw)) if s.unit == "count" else raw if s.is_signed or s.unit == "C" else max(raw, 0.0)
+    )
+
+
+def visit(frame) -> None:
+    """Every stop shows the job without an exception and without an empty screen."""
+    for stop in STOPS:
+        frame.go_to(stop.key)
+        QApplication.processEvents()
+        assert frame.stop.isVisible()
+        assert stop.words(frame.session)
+    assert painting.TROUBLES == []
+
+
+@pytest.mark.parametrize(("kind", "assembly"), SET_UPS)
+def test_few_readings_anywhere_are_shown_at_every_stop(make_window, kind, assembly):
+    painting.TROUBLES.clear()
+    frame = make_window("new", machine_kind=kind).frame
+    session = frame.session
+    session.choose(assembly)
+    visit(frame)
+    for s in set_ups_of(session.case.family):
+        if s not in session.case.set_ups or s.instrument is InstrumentKind.EYE:
+            continue
+        places = [p.key for p in session.case.places(s.key)]
+        for taken in ([places[0]], [places[0]], places[: min(len(places), 3)]):
+            for place in taken:
+                if place in session.case.place_keys(s.key):
+                    session.take(s, place, "before", usual(session.case, s, place))
+            session.show_in(UnitSystem.METRIC if session.system is UnitSystem.INCH else UnitSystem.INCH)
+            visit(frame)
+        assert not session.case.set_aside()
+        for reading in session.job.readings(assembly, s.key):
+            session.record(ReadingStruck(reading=reading.id, reason="tried only"))
+        visit(frame)
+        assert not session.case.known_places(s, "before")
