@@ -52,13 +52,16 @@ def test_few_readings_anywhere_are_shown_at_every_stop(make_window, kind, assemb
         if s not in session.case.set_ups or s.instrument is InstrumentKind.EYE:
             continue
         places = [p.key for p in session.case.places(s.key)]
+        if not places:  # a trial wants its shim first
+            continue
         for taken in ([places[0]], [places[0]], places[: min(len(places), 3)]):
             for place in taken:
                 if place in session.case.place_keys(s.key):
                     session.take(s, place, "before", usual(session.case, s, place))
             session.show_in(UnitSystem.METRIC if session.system is UnitSystem.INCH else UnitSystem.INCH)
             visit(frame)
-        assert not session.case.set_aside()
+        if s.key not in session.case.distrusted("before"):
+            assert not session.case.set_aside()
         for reading in session.job.readings(assembly, s.key):
             session.record(ReadingStruck(reading=reading.id, reason="tried only"))
         visit(frame)

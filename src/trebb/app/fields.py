@@ -5,11 +5,10 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 
-from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QComboBox, QGridLayout, QLabel, QSizePolicy, QWidget
 
 from trebb.app import theme
-from trebb.app.widgets import Choice, LengthEdit, Settles, label
+from trebb.app.widgets import Choice, LengthEdit, label
 from trebb.core.errors import TrebbError
 
 Commit = Callable[[str], object]
@@ -25,7 +24,7 @@ class _Line:
     commit: Commit
 
 
-class Fields(Settles, QWidget):
+class Fields(QWidget):
     """Labelled fields. `read` gives what to show, `commit` takes what was typed and may raise a
     TrebbError.
     """
@@ -134,15 +133,6 @@ class Fields(Settles, QWidget):
             line.edit.setModified(False)
         self.refused(key, "")
         self.refresh()
-        return True
-
-    def settle(self) -> bool:
-        """Take what was typed and not yet entered, here and now; False where it is refused, and stays."""
-        for key, line in self._lines.items():
-            edit = line.edit
-            if edit is not None and edit.is_typed and not self._commit(key, edit.text()):
-                edit.setFocus(Qt.FocusReason.OtherFocusReason)
-                return False
         return True
 
     def refused(self, key: str, sentence: str) -> None:

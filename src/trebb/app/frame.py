@@ -146,7 +146,7 @@ class Frame(QWidget):
         from trebb.app.from_afar import FromAfar
 
         pod = getattr(self.stop, "pod", None)
-        if pod is None:
+        if pod is None or not self.session.case.has_set_ups:
             return
         view = FromAfar(self, pod)
         view.setGeometry(self.rect())

@@ -74,7 +74,7 @@ class FromAfar(painting.Painted, Overlay):
 
     def _state(self) -> str:
         bench = getattr(self._frame.stop, "bench", None)
-        if bench is None:
+        if bench is None or not self._frame.session.case.has_set_ups:
             return ""
         total = len(bench.current.places(self._frame.session.case.subject))
         done = len(

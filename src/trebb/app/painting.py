@@ -221,6 +221,7 @@ class Painted:
         try:
             painter.save()
             self.draw(painter)
+            painter.restore()
         except Exception as error:  # whatever it is, an exception that leaves a paint event ends the window
             TROUBLES.append(f"{type(self).__name__}: {traceback.format_exc()}")
             del TROUBLES[:-MOST_TROUBLES]

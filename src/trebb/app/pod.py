@@ -11,7 +11,7 @@ from PySide6.QtWidgets import QApplication, QWidget
 from trebb.app import painting, theme
 from trebb.app.instrument_link import InstrumentLink, PortError, raw_of
 from trebb.app.session import Session
-from trebb.app.widgets import BenchEdit, Choice, button, column, label, row
+from trebb.app.widgets import BenchEdit, Choice, Settles, button, column, label, row
 from trebb.core.errors import InputError
 from trebb.core.survey import AnySetUp, InstrumentKind, Place, admit_reading, doubt_of, read_typed
 from trebb.core.survey.raw_units import RAW_UNITS
@@ -463,7 +463,7 @@ def reading_text(raw: float, s: AnySetUp, system: UnitSystem, *, unit: bool = Fa
     )
 
 
-class _Entry(BenchEdit):
+class _Entry(Settles, BenchEdit):
     """Where a typed reading or a wedge cable's figures land; space in the empty field takes the
     instrument's.
     """
@@ -475,6 +475,11 @@ class _Entry(BenchEdit):
         self.setAccessibleName("Typed reading")
         self.setToolTip("Type a reading in any unit, then Enter; a wedge cable types here by itself")
         self.returnPressed.connect(lambda: pod.take_typed(self.text()) if self.text().strip() else pod.take())
+
+    def settle(self) -> bool:
+        if self.text().strip():
+            self._pod.take_typed(self.text())
+        return not self.text().strip()
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         if event.key() == Qt.Key.Key_Space and not self.text().strip():

@@ -335,7 +335,7 @@ class BenchEdit(QLineEdit):
         return super().event(event)
 
 
-class LengthEdit(BenchEdit):
+class LengthEdit(Settles, BenchEdit):
     """A field that takes any unit or fraction, and gives the sentence of a refusal to `refused`."""
 
     committed = Signal(str)
@@ -355,6 +355,15 @@ class LengthEdit(BenchEdit):
     def is_typed(self) -> bool:
         """Whether something other than the value shown stands here and was not entered yet."""
         return self.isModified() and self.text().strip() != self._shown
+
+    def settle(self) -> bool:
+        if self.is_typed:
+            self.setModified(False)
+            self.committed.emit(self.text())
+        if self.property("refused") == "true":
+            self.setFocus(Qt.FocusReason.OtherFocusReason)
+            return False
+        return True
 
     def drop(self) -> None:
         """Forget what was typed: the value stands again."""

@@ -363,7 +363,7 @@ class Case:
         if best:
             s, lot = self.lot_of(best[0].key)
             move = f"Worth reading next: {lot.title[0].lower()}{lot.title[1:]}."
-            ways = ((f"Go to: {s.title.lower()}", best[0].key),)
+            ways = ((f"Go to: {s.title.lower()}", s.key),)
         head = f"What is read so far does not yet say how it stands: {self.assembly.label.lower()}."
         return Finding("not_yet", State.UNKNOWN, head, "what is read so far", move, 0.0, ways)
 
@@ -528,6 +528,12 @@ class Case:
         from trebb.core.parts import family
 
         return family(key).assembly == self.family
+
+    def reminder(self, key: str) -> str:
+        """What is easily forgotten while making a part."""
+        from trebb.core.parts import family
+
+        return family(key).reminder
 
     def part_name(self, key: str) -> str:
         """Name of a part in the logbook: two slides of one machine each have their own gib."""

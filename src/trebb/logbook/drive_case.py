@@ -525,6 +525,22 @@ class DriveCase(Case):
         wanted = str(self.job.part_facts(self.part_name("screw")).get("train", ""))
         return next((t for t in trains if t.words == wanted), trains[0] if trains else None)
 
+    def reminder(self, key: str) -> str:
+        if key != "screw":
+            return super().reminder(key)
+        if self.kind.key != "lathe":
+            return "On the lathe at hand: its lead screw and wheels stand at Intake."
+        least = self.split.least_worn.station if self.is_measured else 1
+        if self.drive.half_nuts:
+            return (
+                "This lathe cuts its own lead screw with the old one in: cut it where that is least worn, "
+                f"near station {least}; its error is copied."
+            )
+        return (
+            "This lathe cuts its own screw: the old one stays in until the end. Lock the slide at station "
+            f"{least}, where it is least worn."
+        )
+
     # proof ------------------------------------------------------------------------------------
 
     def proof_head(self, rows: Sequence[Comparison], system: UnitSystem) -> tuple[State, str, str]:

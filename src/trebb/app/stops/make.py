@@ -359,35 +359,7 @@ class MakeStop(DriveStop):
         self.times.setText(f"{show_minutes(gone)} done, {show_minutes(left)} left")
         self.bar.setRange(0, 100)
         self.bar.setValue(round(100 * gone / max(1.0, gone + left)))
-        words = {
-            "screw": "",
-            "nut": "Measure the slide's own height for the axis before boring.",
-            "thrust_collar": "Measure the bracket before the washers are bought.",
-        }
-        if self.part_key == "screw":
-            least = case.split.least_worn.station if case.is_measured else 1
-            own = (
-                "This lathe cuts its own screw: the old one stays in until the end. Lock the slide at "
-                f"station {least}, where it is least worn."
-            )
-            if case.subject.half_nuts:
-                own = (
-                    "This lathe cuts its own lead screw with the old one in: cut it where that is least "
-                    f"worn, near station {least}; its error is copied."
-                )
-            words["screw"] = (
-                own
-                if case.kind.key == "lathe"
-                else "On the lathe at hand: its lead screw and wheels stand at Intake."
-            )
-        if case.family not in ("screw_drive", "spindle"):
-            self.own.setText("")
-            return
-        spindle = (
-            "The machine being repaired cannot cut its own spindle's parts while it is stripped: "
-            "another lathe, or before it comes apart."
-        )
-        self.own.setText(words.get(self.part_key, spindle))
+        self.own.setText(case.reminder(self.part_key))
 
     def _look_there(self) -> None:
         self.route_area.ensureVisible(0, round(self.route.middle_of_current()), 0, 60)

@@ -214,13 +214,16 @@ class Part:
 
 @dataclass(frozen=True)
 class PartFamily:
-    """A family of parts, of one family of assemblies. `fields` and `build` see the same inputs."""
+    """A family of parts, of one family of assemblies. `fields` and `build` see the same inputs; `reminder`
+    is what is easily forgotten while making it.
+    """
 
     key: str
     title: str
     fields: Callable[[PartInputs], tuple[PartField, ...]]
     build: Callable[[PartInputs], Part]
     assembly: str = "screw_drive"
+    reminder: str = ""
 
 
 def readings_of(value: str | float) -> tuple[float, ...]:

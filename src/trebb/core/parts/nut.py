@@ -446,4 +446,6 @@ def _checks(inputs: PartInputs, f: Mapping[str, str | float], pitch_dia: float) 
     return checks
 
 
-FAMILY = PartFamily("nut", "Nut", fields, build)
+FAMILY = PartFamily(
+    "nut", "Nut", fields, build, reminder="Measure the slide's own height for the axis before boring."
+)

@@ -701,11 +701,17 @@ def pin_spanner(inputs: PartInputs) -> Part:
     )
 
 
+_REMINDER = (
+    "The machine being repaired cannot cut its own spindle's parts while it is stripped: another lathe, or "
+    "before it comes apart."
+)
+
+
 FAMILIES = (
-    PartFamily("spacer", "Spacers", spacer_fields, spacer, "spindle"),
-    PartFamily("sleeve", "Sleeve", sleeve_fields, sleeve, "spindle"),
-    PartFamily("coupler_sleeve", "Coupler sleeve", coupler_fields, coupler_sleeve, "spindle"),
-    PartFamily("bearing_seat", "Bearing seat", seat_fields, bearing_seat, "spindle"),
-    PartFamily("locking_collar", "Locking collar", collar_fields, locking_collar, "spindle"),
-    PartFamily("pin_spanner", "Pin spanner", spanner_fields, pin_spanner, "spindle"),
+    PartFamily("spacer", "Spacers", spacer_fields, spacer, "spindle", _REMINDER),
+    PartFamily("sleeve", "Sleeve", sleeve_fields, sleeve, "spindle", _REMINDER),
+    PartFamily("coupler_sleeve", "Coupler sleeve", coupler_fields, coupler_sleeve, "spindle", _REMINDER),
+    PartFamily("bearing_seat", "Bearing seat", seat_fields, bearing_seat, "spindle", _REMINDER),
+    PartFamily("locking_collar", "Locking collar", collar_fields, locking_collar, "spindle", _REMINDER),
+    PartFamily("pin_spanner", "Pin spanner", spanner_fields, pin_spanner, "spindle", _REMINDER),
 )

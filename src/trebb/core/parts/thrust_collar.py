@@ -210,4 +210,10 @@ def build(inputs: PartInputs) -> Part:
     )
 
 
-FAMILY = PartFamily("thrust_collar", "Thrust ring", fields, build)
+FAMILY = PartFamily(
+    "thrust_collar",
+    "Thrust ring",
+    fields,
+    build,
+    reminder="Measure the bracket before the washers are bought.",
+)
