@@ -1,4 +1,4 @@
-"""What is typed belongs to what was on show when it was typed; a stop that comes back shows what is chosen."""
+"""What is typed belongs to what was on show when it was typed; a stop comes back to what is chosen."""
 
 from __future__ import annotations
 
@@ -10,7 +10,7 @@ from tests.app.conftest import keys, press
 from trebb.app import painting
 from trebb.app.stops.register import STOPS
 from trebb.core.machine import KINDS
-from trebb.core.parts import FAMILIES
+from trebb.core.parts import all_families
 from trebb.core.units import UnitSystem
 from trebb.logbook.casework import SCREW
 
@@ -99,5 +99,5 @@ def test_a_stop_that_comes_back_is_brought_to_what_is_chosen(make_window, kind):
 
 
 def test_a_reminder_belongs_to_its_part():
-    assert "spindle" not in next(f for f in FAMILIES if f.key == "dial").reminder
-    assert "spindle" in next(f for f in FAMILIES if f.key == "spacer").reminder
+    assert "spindle" not in next(f for f in all_families() if f.key == "dial").reminder
+    assert "spindle" in next(f for f in all_families() if f.key == "spacer").reminder

@@ -20,7 +20,7 @@ from trebb.app.route_list import Line, RouteList
 from trebb.app.size_scale import SizeScale
 from trebb.core.figure import Arrow, Circle, Figure, Indicator, Label, Role, box, line
 from trebb.core.machine import KINDS, ScrewDrive, State
-from trebb.core.survey import SET_UPS
+from trebb.core.survey import all_set_ups
 from trebb.core.threads import Band
 from trebb.core.units import UnitSystem
 
@@ -102,7 +102,7 @@ def test_a_click_on_a_drawn_part_finds_that_part(qapp, kind):
     assert scale > 1
 
 
-@pytest.mark.parametrize("s", SET_UPS, ids=lambda s: s.key)
+@pytest.mark.parametrize("s", all_set_ups(), ids=lambda s: s.key)
 def test_a_set_up_s_figure_shows_in_blue_where_it_reads(qapp, s):
     subject = SUBJECTS[s.family]
     places = s.places(subject)

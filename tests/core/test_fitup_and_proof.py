@@ -9,13 +9,13 @@ from trebb.core.fitup import FitStep, FitUpError, assembly_order, blocked_by, fi
 from trebb.core.machine import ScrewDrive
 from trebb.core.proof import compare
 from trebb.core.proof.comparing import mean_change_mm
-from trebb.core.remedies import REMEDIES
+from trebb.core.remedies import all_remedies
 from trebb.core.survey import PlaceReadings, results, set_up
 
 DRIVE = ScrewDrive()
 
 
-@pytest.mark.parametrize(("remedy", "family"), [(r.key, r.family) for r in REMEDIES])
+@pytest.mark.parametrize(("remedy", "family"), [(r.key, r.family) for r in all_remedies()])
 def test_no_step_comes_before_what_it_needs(remedy, family):
     order = assembly_order(fit_steps(remedy, family, SUBJECTS[family]))
     place = {step.key: i for i, step in enumerate(order)}

@@ -29,7 +29,7 @@ from trebb.core.making.gearing import (
     transposing,
 )
 from trebb.core.making.indexing import indexings
-from trebb.core.making.routes import dial_of
+from trebb.core.making.operations import dial_of
 from trebb.core.making.thread_dial import ThreadDial
 from trebb.core.units import INCH_MM, UnitSystem
 

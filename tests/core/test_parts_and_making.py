@@ -16,8 +16,9 @@ from trebb.core.making.correction import (
     thread_state,
     warm_reading_mm,
 )
-from trebb.core.making.routes import material_of, minutes_left, route
-from trebb.core.parts import FAMILIES, PartInputs, drawing_of, family
+from trebb.core.making.operations import material_of, minutes_left
+from trebb.core.making.routes import route
+from trebb.core.parts import PartInputs, all_families, drawing_of, family
 from trebb.core.parts.base import round_size
 from trebb.core.parts.nut import nut_pitch_dia_mm
 from trebb.core.threads import Form, Hand, ThreadSpec, size_over_wires_mm, thread_limits
@@ -38,7 +39,7 @@ def failed(part):
 
 EVERY_PART = [
     pytest.param(fam, subject, id=f"{fam.key}, {name}")
-    for fam in FAMILIES
+    for fam in all_families()
     for name, subject in (
         {"screw_drive": {"inch": DRIVE, "metric": METRIC_DRIVE}, "spindle": USUAL}.get(fam.assembly)
         or {"worn": SUBJECTS[fam.assembly]}

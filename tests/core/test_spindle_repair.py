@@ -24,7 +24,8 @@ from trebb.core.machine import State, Workshop, class_limit
 from trebb.core.machine.lubrication import lubrication
 from trebb.core.machine.spindle import ONE_BEARING_LEVER, USUAL
 from trebb.core.making.correction import size_sentence
-from trebb.core.making.routes import SizeTarget, route
+from trebb.core.making.operations import SizeTarget
+from trebb.core.making.routes import route
 from trebb.core.parts import PartInputs, family
 from trebb.core.practice.trials import SpindleTrial
 from trebb.core.proof.tool_table import read_table, shift_table

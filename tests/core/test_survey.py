@@ -12,8 +12,8 @@ from trebb.core.figure import Circle, Shape
 from trebb.core.machine import KINDS, STATIONS, ScrewDrive, drive_model, spindle_model
 from trebb.core.machine.spindle import USUAL
 from trebb.core.survey import (
-    SET_UPS,
     PlaceReadings,
+    all_set_ups,
     observations,
     outlier,
     pooled_sd,
@@ -45,7 +45,7 @@ def test_every_place_has_a_row_of_known_sources_a_figure_and_a_way_back(s, subje
         assert s.restore(subject, place, s.reduce(subject, place, 19.0)) == pytest.approx(19.0, abs=1e-9)
 
 
-@pytest.mark.parametrize("s", SET_UPS, ids=lambda s: s.key)
+@pytest.mark.parametrize("s", all_set_ups(), ids=lambda s: s.key)
 def test_every_set_up_says_how_what_it_tells_and_what_it_cannot(s):
     assert len(s.steps) >= 3
     assert s.cautions or not s.is_signed

@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 
 from tests.reference import Row, misses, rows
 from trebb.core.machine import ScrewDrive, Workshop
-from trebb.core.making.routes import lathe_dial_rule
+from trebb.core.making.operations import lathe_dial_rule
 from trebb.core.making.thread_dial import DialRule, ThreadDial, dial_rule
 
 FILE = "10_threading_dial.csv"

@@ -13,8 +13,9 @@ from trebb.core.stating import schema_of
 from trebb.core.stating.spindle import angles_from, seatings_from
 from trebb.core.survey.contact import text_of
 from trebb.core.units import UnitSystem
-from trebb.logbook.casework import SCREW, SPINDLE, Cases, SpindleCase, drive_case
+from trebb.logbook.casework import SCREW, SPINDLE, Cases
 from trebb.logbook.demo import DEMOS, simulated_reading
+from trebb.logbook.drive_case import drive_case
 from trebb.logbook.entries import (
     ContactPainted,
     FactStated,
@@ -26,6 +27,7 @@ from trebb.logbook.entries import (
 )
 from trebb.logbook.exchange import readings_from_csv, readings_to_csv
 from trebb.logbook.fold import Job
+from trebb.logbook.spindle_case import SpindleCase
 from trebb.logbook.verdict import proof_verdict
 
 INCH = UnitSystem.INCH

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import Qt
+from PySide6.QtCore import Qt, QTimer
 from PySide6.QtGui import QKeyEvent, QKeySequence, QResizeEvent, QShortcut
 from PySide6.QtWidgets import (
     QApplication,
@@ -25,7 +25,9 @@ from trebb.app.top_strip import TopStrip
 from trebb.app.widgets import Banner, LengthEdit, Settles, button, column, row
 from trebb.core.units import UnitSystem
 from trebb.logbook.entries import PowerLocked
+from trebb.logbook.store import JobFileError
 
+WATCH_MS = 1000  # how often the job's file is looked after
 PANEL_WIDTH, NARROW_PANEL_WIDTH, ROOMY = 292, 250, 1240
 
 
@@ -47,6 +49,17 @@ class Frame(QWidget):
         self.trouble = Banner()
         self.trouble.buttons.addWidget(button("Understood", self.trouble.hide, tip="Close this line"))
         self.trouble.buttons.addStretch()
+        self.save_anew = button(
+            "Save the job anew", self._save_anew, kind="dark", tip="Write the whole job under its name again"
+        )
+        self.save_anew.setObjectName("save_anew")
+        self.save_anew.hide()
+        self.trouble.buttons.insertWidget(0, self.save_anew)
+        self._said_of_file = ""
+        self._watch = QTimer(self)
+        self._watch.setInterval(WATCH_MS)
+        self._watch.timeout.connect(self.look_at_file)
+        self._watch.start()
         self.trouble.hide()
         box.addWidget(self.trouble)
         middle = row(spacing=10)
@@ -138,7 +151,28 @@ class Frame(QWidget):
         if locked != self.session.job.is_power_locked:
             self.session.record(PowerLocked(locked=locked))
 
+    def look_at_file(self) -> None:
+        """Say at once what happened to the job's file from outside; each thing once."""
+        trouble = self.session.file.trouble()
+        if trouble != self._said_of_file:
+            self._said_of_file = trouble
+            self.trouble.setVisible(bool(trouble))
+            if trouble:
+                self._refused(
+                    f"{self.session.path.name}: {trouble}. Nothing more is recorded until it is back."
+                )
+
+    def _save_anew(self) -> None:
+        try:
+            self.session.file.save_anew()
+        except JobFileError as error:
+            self._refused(str(error))
+            return
+        self._said_of_file = ""
+        self.trouble.hide()
+
     def _refused(self, sentence: str) -> None:
+        self.save_anew.setVisible(bool(self.session.file.trouble()) and not self.session.path.exists())
         self.trouble.say("beyond", sentence, "What was shown as taken before is safe.")
 
     def show_from_afar(self) -> None:

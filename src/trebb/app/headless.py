@@ -10,10 +10,12 @@ from pathlib import Path
 from trebb.app.walk import choose_least_work, cut_parts, fit_together, take_what_is_left
 from trebb.core.errors import InputError
 from trebb.core.units import UnitSystem, show_minutes, show_small, show_uncertain
-from trebb.logbook.casework import Case, Cases, DriveCase, SpindleCase
+from trebb.logbook.casework import Case, Cases
 from trebb.logbook.demo import DEMOS, PLANTED
+from trebb.logbook.drive_case import DriveCase
 from trebb.logbook.entries import Body
 from trebb.logbook.fold import Job
+from trebb.logbook.spindle_case import SpindleCase
 from trebb.logbook.store import JobFile
 from trebb.logbook.verdict import proof_verdict
 from trebb.logbook.writing import write_whole

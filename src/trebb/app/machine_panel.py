@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
+from PySide6.QtCore import QPointF, QRectF, QSize, Qt, QTimer, Signal
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter
 from PySide6.QtWidgets import QFrame, QVBoxLayout, QWidget
 
@@ -13,6 +13,8 @@ from trebb.core.machine import Assembly, State
 from trebb.core.units import show_small
 
 ELEVATION_HEIGHT = 172
+WAITS = "…"  # a figure that is worked out a moment later
+ASK_AFTER_MS = 15
 
 
 class Elevation(painting.Painted, QWidget):
@@ -59,6 +61,11 @@ class AssemblyList(painting.Painted, QWidget):
         super().__init__()
         self._session = session
         self._rows: list[tuple[Assembly, State, str, bool]] = []
+        self._asked: set[str] = set()
+        self._later = QTimer(self)
+        self._later.setSingleShot(True)
+        self._later.setInterval(ASK_AFTER_MS)
+        self._later.timeout.connect(self._ask_next)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("Assemblies of the machine")
         self.setToolTip("Up and down choose a part")
@@ -76,12 +83,30 @@ class AssemblyList(painting.Painted, QWidget):
             self._paint_row(painter, QRectF(0, i * height, self.width(), height), *row)
 
     def refresh(self) -> None:
-        """Take the figures from the job; repaint if one changed."""
-        assemblies = self._session.case.kind.assemblies
-        rows = [(a, *assembly_figure(self._session, a), a.key == self._session.assembly) for a in assemblies]
+        """Take the figures from the job; repaint if one changed.
+
+        An assembly whose figure was never asked for is asked a moment later: what it takes to work it out
+        is loaded only then, and the window stands meanwhile.
+        """
+        chosen = self._session.assembly
+        self._asked.add(chosen)
+        rows = []
+        for a in self._session.case.kind.assemblies:
+            known = a.key in self._asked or not a.family
+            figure = assembly_figure(self._session, a) if known else (State.UNKNOWN, WAITS)
+            rows.append((a, *figure, a.key == chosen))
+            if not known and not self._later.isActive():
+                self._later.start()
         if rows != self._rows:
             self._rows = rows
             self.update()
+
+    def _ask_next(self) -> None:
+        """One assembly more; then the list again."""
+        waiting = [a.key for a in self._session.case.kind.assemblies if a.family and a.key not in self._asked]
+        if waiting:
+            self._asked.add(waiting[0])
+            self.refresh()
 
     def _paint_row(
         self, painter: QPainter, area: QRectF, assembly: Assembly, state: State, figure: str, chosen: bool

@@ -254,6 +254,8 @@ class Pod(QWidget):
         self.source.setText(f"{'simulated, ' if self._link.kind == 'simulated' else ''}{words}")
         self.source.setToolTip(f"{sentence}. Choose the instrument (Ctrl+I)")
         s, place = self._set_up, self._place
+        if s is not None and s.family != self._session.case.family:
+            s = None  # another part was chosen at another stop: this one is brought to it when it is shown
         if s is None or place is None:
             self._raw = None
             self.numeral.setText("–")

@@ -14,8 +14,8 @@ from trebb.app.widgets import Choice, button, column, label, row
 from trebb.core.condition import Quantity
 from trebb.core.findings.spindle import Clocking, runout_along
 from trebb.core.units import UnitSystem, show_size, show_small, size_unit, small_unit
-from trebb.logbook.casework import SpindleCase
 from trebb.logbook.entries import MarkScribed
+from trebb.logbook.spindle_case import SpindleCase
 
 STEP_DEG = 5
 HOLDERS = {"chuck": "Chuck", "bar": "Test bar"}

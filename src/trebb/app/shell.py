@@ -272,12 +272,12 @@ def choose(given: argparse.Namespace) -> int:
 
 def part_sizes(given: argparse.Namespace) -> int:
     """A part's sizes and checks, set by hand where fields are given; drawn where a file is named."""
-    from trebb.core.parts import FAMILIES, family
+    from trebb.core.parts import all_families, family
 
     job_file, cases = _open(given)
     with job_file:
         case, system = _case(cases, given.assembly), _system(given)
-        _known_part(case, given.part, [f.key for f in FAMILIES])
+        _known_part(case, given.part, [f.key for f in all_families()])
         fields = {f.key: f for f in family(given.part).fields(case.part_inputs(given.part))}
         bodies: list[Body] = []
         for key, text in _pairs(given.pairs):
@@ -317,12 +317,12 @@ def _draw(case: Case, key: str, system: UnitSystem, path: Path, suffix: str) -> 
 
 def route(given: argparse.Namespace) -> int:
     """The operations of a part."""
-    from trebb.core.parts import FAMILIES
+    from trebb.core.parts import all_families
 
     job_file, cases = _open(given)
     with job_file:
         case = _case(cases, given.assembly)
-        _known_part(case, given.part, [f.key for f in FAMILIES])
+        _known_part(case, given.part, [f.key for f in all_families()])
         told = telling.route_told(case, given.part, _system(given))
     return _say(given, told, [f"{o['number']:4d}  {o['title']}: {o['detail']}" for o in told])
 
@@ -371,7 +371,7 @@ def will_it_fit(given: argparse.Namespace) -> int:
     """Whether something offered fits the screw that is there."""
     from trebb.core.threads.marking import parse_marking
     from trebb.core.threads.offered import Offered, will_fit
-    from trebb.logbook.casework import DriveCase
+    from trebb.logbook.drive_case import DriveCase
 
     job_file, cases = _open(given)
     with job_file:

@@ -14,8 +14,8 @@ from trebb.app.widgets import Choice, button, column, label, row, scrolled
 from trebb.core.errors import InputError, TrebbError
 from trebb.core.proof.tool_table import ShiftedTool, ToolTable, read_table, shift_table
 from trebb.core.units import UnitSystem, show_uncertain
-from trebb.logbook.casework import SpindleCase
 from trebb.logbook.entries import NoteWritten
+from trebb.logbook.spindle_case import SpindleCase
 from trebb.logbook.writing import WriteError, write_whole
 
 TOPIC = "tool_table.columns"

@@ -8,8 +8,8 @@ from collections.abc import Callable
 
 from trebb.core.making.infeed import InfeedScheme
 from trebb.logbook.case import Case
-from trebb.logbook.casework import DriveCase
 from trebb.logbook.demo import readings_left
+from trebb.logbook.drive_case import DriveCase
 from trebb.logbook.entries import RemedyChosen, SizeTaken, StepDone
 
 Record = Callable[..., object]  # takes one gesture's bodies

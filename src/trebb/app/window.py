@@ -74,7 +74,7 @@ class Window(QMainWindow):
             self.start.refuse(str(error))
             return False
         frame = Frame(session)
-        if any(c.practice("before") is not None for c in session.cases.measurable()):
+        if any(session.job.planted(a.key) is not None for a in session.cases.kind.assemblies):
             frame.link.use_simulated()
         self._show(frame)
         self._remember(job_file.path)

@@ -57,7 +57,7 @@ from trebb.logbook.tracking import Node, derived
 if TYPE_CHECKING:  # loaded when their stop is first opened
     from trebb.core.fitup import FitStep
     from trebb.core.making.infeed import InfeedScheme
-    from trebb.core.making.routes import Operation
+    from trebb.core.making.operations import Operation
     from trebb.core.parts import Part, PartInputs
     from trebb.core.proof import Comparison
 
@@ -97,6 +97,7 @@ class Case:
 
     family = ""
     default_parts: tuple[str, ...] = ()
+    optional_parts: tuple[str, ...] = ()  # made along with them where one asks for it
 
     def __init__(self, job: Job, assembly: str, cases: Neighbours | None = None) -> None:
         self.job = job
@@ -515,13 +516,20 @@ class Case:
     # parts and making -------------------------------------------------------------------------
 
     def part_keys(self) -> tuple[str, ...]:
-        """Parts of the chosen remedy; the family's usual ones before one is chosen."""
+        """Parts of the chosen remedy, or the family's usual ones before one is chosen; and what is made
+        too.
+        """
         chosen = self.chosen
-        return chosen.parts if chosen else self.default_parts
+        too = tuple(key for key in self.optional_parts if self.is_made_too(key))
+        return (chosen.parts if chosen else self.default_parts) + too
 
     def extra_parts(self) -> tuple[str, ...]:
         """Parts that may be made along with them, looked at before they are wanted."""
-        return ()
+        return tuple(key for key in self.optional_parts if not self.is_made_too(key))
+
+    def is_made_too(self, key: str) -> bool:
+        """Whether one asked for an optional part."""
+        return self.job.part_facts(self.part_name(key)).get("make") == "yes"
 
     def makes(self, key: str) -> bool:
         """Whether a part family is of this family of assemblies."""

@@ -2,34 +2,35 @@
 
 from __future__ import annotations
 
+from importlib import import_module
+
 from trebb.core.errors import InputError
 from trebb.core.machine import MachineKind, kind_of
-from trebb.core.survey import SET_UPS, AnySetUp, set_up
-from trebb.logbook.bed_case import BedCase, HeadstockCase, StandCase, TailstockCase, WaysCase
+from trebb.core.survey import AnySetUp, all_set_ups, set_up
 from trebb.logbook.case import Case
-from trebb.logbook.drive_case import DriveCase
 from trebb.logbook.fold import Job
-from trebb.logbook.gib_case import GibCase
-from trebb.logbook.measured_case import MeasuredCase
-from trebb.logbook.spindle_case import SpindleCase
-from trebb.logbook.tram_case import TramCase
 
 SCREW = "cross_slide"
 SPINDLE = "spindle"
-CASES: dict[str, type[Case]] = {
-    c.family: c
-    for c in (
-        Case,
-        DriveCase,
-        SpindleCase,
-        WaysCase,
-        HeadstockCase,
-        TailstockCase,
-        StandCase,
-        GibCase,
-        TramCase,
-    )
+# Family of assemblies → module here and class that holds what the core says of one.
+CASES = {
+    "": ("case", "Case"),
+    "screw_drive": ("drive_case", "DriveCase"),
+    "spindle": ("spindle_case", "SpindleCase"),
+    "ways": ("bed_case", "WaysCase"),
+    "headstock": ("bed_case", "HeadstockCase"),
+    "tailstock": ("bed_case", "TailstockCase"),
+    "stand": ("bed_case", "StandCase"),
+    "gib": ("gib_case", "GibCase"),
+    "tram": ("tram_case", "TramCase"),
 }
+
+
+def case_class(family: str) -> type[Case]:
+    """The class of a family's cases, loaded when one of its assemblies is first opened."""
+    module, name = CASES[family]
+    found: type[Case] = getattr(import_module(f"trebb.logbook.{module}"), name)
+    return found
 
 
 class Cases:
@@ -48,7 +49,7 @@ class Cases:
         """The case of an assembly. Raises InputError if the machine has no such assembly."""
         if assembly not in self._made:
             family = self.kind.assembly(assembly).family
-            self._made[assembly] = CASES[family](self.job, assembly, self)
+            self._made[assembly] = case_class(family)(self.job, assembly, self)
         return self._made[assembly]
 
     def measurable(self) -> list[Case]:
@@ -66,36 +67,12 @@ class Cases:
         return next(iter(found.values()))
 
 
-def drive_case(job: Job, assembly: str = SCREW) -> DriveCase:
-    """The case of a feed screw. Raises InputError for an assembly that is none."""
-    case = Cases(job).of(assembly)
-    if not isinstance(case, DriveCase):
-        raise InputError(f"assembly “{assembly}”", "it is not a feed screw")
-    return case
-
-
 def set_up_of(key: str) -> AnySetUp:
     """The set-up of a key; raises InputError for another."""
     try:
         return set_up(key)
     except KeyError:
-        raise InputError(f"set-up “{key}”", f"known are {', '.join(s.key for s in SET_UPS)}") from None
+        raise InputError(f"set-up “{key}”", f"known are {', '.join(s.key for s in all_set_ups())}") from None
 
 
-__all__ = [
-    "CASES",
-    "SCREW",
-    "SPINDLE",
-    "BedCase",
-    "Case",
-    "Cases",
-    "DriveCase",
-    "GibCase",
-    "HeadstockCase",
-    "MeasuredCase",
-    "SpindleCase",
-    "TailstockCase",
-    "TramCase",
-    "drive_case",
-    "set_up_of",
-]
+__all__ = ["CASES", "SCREW", "SPINDLE", "Case", "Cases", "case_class", "set_up_of"]

@@ -24,7 +24,7 @@ from trebb.core.findings.screw_lash import (
     suggestion_reason,
 )
 from trebb.core.machine import RatedLimit, ScrewDrive, State, drive_model, state_of
-from trebb.core.remedies import made_as
+from trebb.core.remedies.screw_drive import made_as
 from trebb.core.stating.screw_drive import tried_from, usual_drive
 from trebb.core.survey import AnySetUp, reduced_mean
 from trebb.core.survey.base import station_of
@@ -43,7 +43,9 @@ from trebb.core.threads.offered import ThreadThere
 from trebb.core.threads.wires import best_wire_mm, pitch_dia_from_balls_mm, size_between_balls_mm
 from trebb.core.units import INCH_MM, THOU_MM, UnitSystem, show_small
 from trebb.logbook.case import Answer, Case, Question
+from trebb.logbook.casework import Cases
 from trebb.logbook.entries import FactStated, Planted
+from trebb.logbook.fold import Job
 from trebb.logbook.tracking import derived
 
 if TYPE_CHECKING:  # loaded when their stop is first opened
@@ -278,25 +280,11 @@ class DriveCase(Case):
 
     # parts and making -------------------------------------------------------------------------
 
-    def extra_parts(self) -> tuple[str, ...]:
-        return (
-            ("dial",)
-            if self.drive.has_dial
-            and not self._makes_dial
-            and (self.chosen is None or "screw" in self.chosen.parts)
-            else ()
-        )
-
     @property
-    def _makes_dial(self) -> bool:
-        return self.job.part_facts(self.part_name("dial")).get("make") == "yes"
-
-    def part_keys(self) -> tuple[str, ...]:
-        return (
-            (*super().part_keys(), "dial")
-            if self._makes_dial and self.drive.has_dial
-            else super().part_keys()
-        )
+    def optional_parts(self) -> tuple[str, ...]:  # type: ignore[override]
+        """A dial, where there is one to read and a screw is made to carry it."""
+        with_screw = self.chosen is None or "screw" in self.chosen.parts or self.is_made_too("dial")
+        return ("dial",) if self.drive.has_dial and with_screw else ()
 
     def sizes_of(self, part: str, operation: str) -> list[float]:
         """Sizes of a part that stand, in the order taken, mm; of a screw's thread only those read as it is
@@ -680,3 +668,11 @@ class DriveCase(Case):
             return depth + 0.006 * scatter
         pitch_dia = thread_limits(spec).screw_pitch.middle_mm + 2 * (self.full_depth_mm() - depth)
         return self.drive.as_read_mm(size_over_wires_mm(spec, pitch_dia + 0.006 * scatter, self.drive.wire))
+
+
+def drive_case(job: Job, assembly: str = "cross_slide") -> DriveCase:
+    """The case of a feed screw. Raises InputError for an assembly that is none."""
+    case = Cases(job).of(assembly)
+    if not isinstance(case, DriveCase):
+        raise InputError(f"assembly “{assembly}”", "it is not a feed screw")
+    return case

@@ -15,7 +15,7 @@ from typing import Any
 import msgspec
 
 from trebb.core.errors import InputError
-from trebb.core.survey import SET_UPS
+from trebb.core.survey import all_set_ups
 from trebb.core.survey.raw_units import RAW_UNITS
 from trebb.core.units import INCH_MM, THOU_MM
 from trebb.logbook.admitting import admit
@@ -306,7 +306,7 @@ def _reading_from_row(
         raise ExchangeError(where, f"exactly one of {', '.join(values)} must hold the value")
     name = given[0]
     unit, scale = _CSV_UNITS[name]
-    wanted = next((s.unit for s in SET_UPS if s.key == row["set_up"]), unit)
+    wanted = next((s.unit for s in all_set_ups() if s.key == row["set_up"]), unit)
     if wanted != unit:
         raise ExchangeError(where, f"{row['set_up']} is read in {READ_IN[wanted]}, the column is {name}")
     phase = row.get("phase") or "before"

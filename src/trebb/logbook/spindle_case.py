@@ -44,6 +44,7 @@ class SpindleCase(MeasuredCase):
 
     family = "spindle"
     default_parts = ("spacer", "pin_spanner")
+    optional_parts = ("stepped_spacer",)
     one_at_a_time = ("test_bar",)
 
     @property

@@ -10,9 +10,9 @@ from dataclasses import dataclass
 from PySide6.QtWidgets import QWidget
 
 from trebb.app.session import Session
-from trebb.core.making.routes import Operation
+from trebb.core.making.operations import Operation
 from trebb.core.units import UnitSystem
-from trebb.logbook.casework import DriveCase
+from trebb.logbook.drive_case import DriveCase
 
 Setting = tuple[str, str, bool]  # words, figure, strong
 Verdict = tuple[str, str, str]  # tone, head, text

@@ -17,7 +17,7 @@ from trebb.app.session import Session
 from trebb.app.widgets import column, label, scrolled
 from trebb.core.machine import State
 from trebb.core.making.gearing import Banjo, Train, banjo_of, exact_lead, finer_feeds, transposing
-from trebb.core.making.routes import Operation
+from trebb.core.making.operations import Operation
 from trebb.core.threads import Form, ThreadSpec
 from trebb.core.units import UnitSystem, show_size, show_small
 from trebb.logbook.entries import PartSet

@@ -17,7 +17,7 @@ from trebb.app.size_scale import SizeScale
 from trebb.app.widgets import column, exclusive, label, row
 from trebb.core.errors import InputError
 from trebb.core.making.correction import nut_band_mm, nut_sentence
-from trebb.core.making.routes import Operation
+from trebb.core.making.operations import Operation
 from trebb.core.parts.nut import WANTED_PLAY_MM
 from trebb.core.threads import Form, ThreadSpec, pitch_dia_from_balls_mm
 from trebb.core.threads.section import nut_outline

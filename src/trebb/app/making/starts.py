@@ -16,7 +16,7 @@ from trebb.app.widgets import Mark, clear, column, label, row, scrolled
 from trebb.core.machine import State
 from trebb.core.making.gearing import exact_lead
 from trebb.core.making.indexing import indexings
-from trebb.core.making.routes import Operation, dial_of
+from trebb.core.making.operations import Operation, dial_of
 from trebb.core.units import show_size
 
 

@@ -10,7 +10,7 @@ from trebb.app.size_scale import SizeScale
 from trebb.app.widgets import column
 from trebb.core.errors import InputError
 from trebb.core.making.correction import size_sentence
-from trebb.core.making.routes import Operation, SizeTarget
+from trebb.core.making.operations import Operation, SizeTarget
 from trebb.core.units import parse_length, show_size, show_sizes
 
 MOST_OFF = 0.2  # of the size: more is a slip of the unit

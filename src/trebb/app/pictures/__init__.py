@@ -1,30 +1,32 @@
 """What an assembly looks like, as found and as predicted, by family. A new picture is one file and one line
-in `make_picture`.
+in `PICTURES`.
 """
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from importlib import import_module
 
 from trebb.app.pictures.base import CasePicture, PictureStack
 from trebb.app.session import Session
 
+# Family → module here and its class.
+PICTURES = {
+    "screw_drive": ("lash", "LashPicture"),
+    "spindle": ("spindle", "SpindlePicture"),
+    "gib": ("gib", "GibPicture"),
+    "tram": ("tram", "TramPicture"),
+    "ways": ("bed", "BedPicture"),
+    "headstock": ("bed", "BedPicture"),
+    "tailstock": ("bed", "BedPicture"),
+    "stand": ("bed", "BedPicture"),
+}
+
 
 def make_picture(family: str, session: Session) -> CasePicture:
-    """The picture of that family, built when first wanted."""
-    from trebb.app.pictures import bed, gib, lash, spindle, tram
-
-    pictures: dict[str, Callable[[Session], CasePicture]] = {
-        "screw_drive": lash.LashPicture,
-        "spindle": spindle.SpindlePicture,
-        "gib": gib.GibPicture,
-        "tram": tram.TramPicture,
-        "ways": bed.BedPicture,
-        "headstock": bed.BedPicture,
-        "tailstock": bed.BedPicture,
-        "stand": bed.BedPicture,
-    }
-    return pictures[family](session)
+    """The picture of that family, loaded and built when first wanted."""
+    module, name = PICTURES[family]
+    made: CasePicture = getattr(import_module(f"trebb.app.pictures.{module}"), name)(session)
+    return made
 
 
 def picture_stack(session: Session) -> PictureStack:

@@ -21,7 +21,7 @@ from trebb.core.findings.bed_work import BedShape, WorkError
 from trebb.core.machine import Bed
 from trebb.core.machine.bed import FEET, REACH_MM
 from trebb.core.units import UnitSystem, show_shim, show_size, show_small, size_unit, small_unit
-from trebb.logbook.casework import BedCase
+from trebb.logbook.bed_case import BedCase
 
 LEAST_FACTOR, MOST_FACTOR = 50, 2000
 MORPH_MS = 700

@@ -16,7 +16,7 @@ from trebb.app.stops.base import DriveStop
 from trebb.app.widgets import Banner, LengthEdit, button, clear, column, label, row, rule, scrolled
 from trebb.core.errors import TrebbError
 from trebb.core.making.infeed import spindle_rpm
-from trebb.core.making.routes import Operation, material_of, minutes_left
+from trebb.core.making.operations import Operation, material_of, minutes_left
 from trebb.core.units import show_minutes, show_size, show_sizes
 from trebb.logbook.entries import SizeStruck, SizeTaken, StepDone
 

@@ -15,8 +15,9 @@ from trebb.app.widgets import Banner, button, column, label, rule, scrolled
 from trebb.core.errors import TrebbError
 from trebb.core.proof import Comparison
 from trebb.core.survey import set_up
-from trebb.logbook.casework import MeasuredCase, SpindleCase
 from trebb.logbook.entries import NoteWritten
+from trebb.logbook.measured_case import MeasuredCase
+from trebb.logbook.spindle_case import SpindleCase
 from trebb.logbook.verdict import proof_verdict
 
 if TYPE_CHECKING:

@@ -4,28 +4,30 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from importlib import import_module
 
 from trebb.app.views.base import ReadingView
 
+# View → module here and its class.
+VIEWS = {
+    "rows": ("rows", "RowsView"),
+    "turn": ("turn", "TurnView"),
+    "push": ("push", "PushView"),
+    "warm": ("warm", "WarmView"),
+    "contact": ("contact", "ContactView"),
+    "ladder": ("ladder", "LadderView"),
+    "gib": ("gib", "GibView"),
+    "profile": ("profile", "ProfileView"),
+    "lead": ("lead", "LeadView"),
+    "naming": ("naming", "NamingView"),
+}
+
 
 def make_view(key: str) -> ReadingView:
-    """The view of that key, built when first wanted."""
-    from trebb.app.views import contact, gib, ladder, lead, naming, profile, push, rows, turn, warm
-
-    views: dict[str, Callable[[], ReadingView]] = {
-        "rows": rows.RowsView,
-        "turn": turn.TurnView,
-        "push": push.PushView,
-        "warm": warm.WarmView,
-        "contact": contact.ContactView,
-        "ladder": ladder.LadderView,
-        "gib": gib.GibView,
-        "profile": profile.ProfileView,
-        "lead": lead.LeadView,
-        "naming": naming.NamingView,
-    }
-    return views[key]()
+    """The view of that key, loaded and built when first wanted."""
+    module, name = VIEWS[key]
+    made: ReadingView = getattr(import_module(f"trebb.app.views.{module}"), name)()
+    return made
 
 
 __all__ = ["ReadingView", "make_view"]

@@ -6,7 +6,7 @@ from trebb.app.pictures.gib import WedgeCanvas
 from trebb.app.views.base import Shown
 from trebb.app.views.rows import WithRows
 from trebb.core.findings.gib import gaps_of, plays
-from trebb.logbook.casework import GibCase
+from trebb.logbook.gib_case import GibCase
 
 
 class GibView(WithRows):

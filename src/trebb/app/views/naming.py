@@ -22,7 +22,7 @@ from trebb.core.threads.naming import Naming
 from trebb.core.threads.offered import Offered, bought_against_made, hybrid_advice, will_fit
 from trebb.core.threads.section import screw_outline
 from trebb.core.units import INCH_MM, UnitSystem, parse_number, show_size
-from trebb.logbook.casework import DriveCase
+from trebb.logbook.drive_case import DriveCase
 
 SHOWN = 4
 ROW = 27.0

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from functools import cache
 
 import numpy as np
@@ -39,5 +39,16 @@ def combined(drawn: Mapping[str, Array], coefficients: Mapping[str, float]) -> A
 
 def quantity(values: Array) -> Quantity:
     """Median of draws, sd and 95 % interval."""
-    low, middle, high = np.quantile(values, (0.025, 0.5, 0.975))
-    return Quantity(float(middle), float(values.std()), float(low), float(high))
+    low, middle, high = quantiles(values, (0.025, 0.5, 0.975))
+    return Quantity(middle, float(values.std()), low, high)
+
+
+def quantiles(values: Array, shares: Sequence[float]) -> list[float]:
+    """Quantiles by straight lines between the ordered values, as NumPy's own by default, which at its first
+    use loads a fifth of NumPy more.
+    """
+    ordered = np.sort(values, axis=None)
+    at = np.asarray(shares) * (len(ordered) - 1)
+    low = np.floor(at).astype(int)
+    high = np.minimum(low + 1, len(ordered) - 1)
+    return [float(v) for v in ordered[low] + (at - low) * (ordered[high] - ordered[low])]

@@ -10,7 +10,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from trebb.core.condition import Z95, Estimate, Quantity, tangles
-from trebb.core.condition.draws import Array, draw, quantity
+from trebb.core.condition.draws import Array, draw, quantiles, quantity
 from trebb.core.condition.normal import truncated_moments
 from trebb.core.findings.base import Finding, Measure, size_words, suggestion_words
 from trebb.core.machine import RatedLimit, Spindle, State
@@ -241,7 +241,7 @@ def slack_part(spindle: Spindle, drawn: Mapping[str, Array]) -> str:
     made = {key: c * drawn[key] for key, c in shares.items()}
     made["journals"] = made.pop("loose.front") + made.pop("loose.rear")
     for key, part in made.items():
-        if float(np.quantile(part / np.maximum(total, 1e-9), 0.05)) > 0.5:
+        if quantiles(part / np.maximum(total, 1e-9), (0.05,))[0] > 0.5:
             return key
     return ""
 

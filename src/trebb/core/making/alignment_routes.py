@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 from typing import Any
 
-from trebb.core.making.routes import Row, SizeTarget
+from trebb.core.making.operations import Row, SizeTarget
 from trebb.core.parts import Part
 from trebb.core.threads import Band
 

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from trebb.core.errors import InputError
 from trebb.core.machine import ScrewDrive
-from trebb.core.making.routes import SizeTarget
+from trebb.core.making.operations import SizeTarget
 from trebb.core.threads import (
     Band,
     Form,

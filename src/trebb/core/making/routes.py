@@ -1,92 +1,25 @@
-"""Routes of operations."""
+"""The route of a part: its operations in order, by its key."""
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
-from dataclasses import dataclass
+from collections.abc import Callable, Mapping, Sequence
 from typing import Any
 
-from trebb.core.machine import MATERIALS, Material, ScrewDrive, Workshop
-from trebb.core.making.gearing import exact_lead
-from trebb.core.making.infeed import turning_cut
-from trebb.core.making.thread_dial import DialRule, ThreadDial, dial_rule
+from trebb.core.errors import InputError
+from trebb.core.families import FAMILIES, named
+from trebb.core.machine import Workshop
+from trebb.core.making.operations import Operation, Row
 from trebb.core.parts import Part
-from trebb.core.threads import Band
 
-SETTING_MINUTES = 12.0
-
-
-@dataclass(frozen=True)
-class SizeTarget:
-    """A size that an operation is to reach, usually a diameter; `side` +1 for an outside, which comes down
-    to it, −1 for a bore.
-    """
-
-    what: str
-    band: Band
-    side: int
-    is_diameter: bool = True
-
-
-@dataclass(frozen=True)
-class Operation:
-    """One operation of a route.
-
-    `kind` is "thread" where passes and sizes belong to it, "nut_thread" where
-    the play is tried, "size" where a diameter is to reach `target`.
-    """
-
-    number: int
-    key: str
-    title: str
-    detail: str
-    hold: str
-    tool: str
-    minutes: float
-    caution: str = ""
-    kind: str = "plain"
-    target: SizeTarget | None = None
-
-
-def lathe_dial_rule(shop: Workshop, drive: ScrewDrive) -> DialRule:
-    """Where this lathe picks up this thread, exactly."""
-    return dial_rule(dial_of(shop), exact_lead(drive.thread.lead_mm))
-
-
-def dial_of(shop: Workshop) -> ThreadDial:
-    """The lathe's thread dial, in mm."""
-    return ThreadDial(shop.lead_screw_mm, shop.dial_gear_teeth, shop.dial_marks)
-
-
-def material_of(part: Part) -> Material:
-    """The material a part is drawn in."""
-    return next(m for m in MATERIALS.values() if m.label == part.material)
-
-
-def turning_minutes(part: Part, start_mm: float, finish_mm: float, length_mm: float) -> float:
-    cut = turning_cut(start_mm, finish_mm, 1.0, material_of(part).speed_m_min, 0.12, length_mm, 3)
-    return cut.passes * cut.pass_seconds / 60
+Maker = Callable[[Part, Any, Workshop], Sequence[Row]]
 
 
 def route(part: Part, subject: Any, shop: Workshop) -> tuple[Operation, ...]:
-    """The operations of a part, in order, numbered by tens."""
-    from trebb.core.making.alignment_routes import ALIGNMENT_ROUTES  # they build on the rows here
-    from trebb.core.making.screw_routes import SCREW_ROUTES
-    from trebb.core.making.spindle_routes import SPINDLE_ROUTES
-
-    makers: dict[str, Callable[[Part, Any, Workshop], Sequence[Row]]] = {
-        **SCREW_ROUTES,
-        **SPINDLE_ROUTES,
-        **ALIGNMENT_ROUTES,
-    }
-    return tuple(Operation(10 * (i + 1), *row) for i, row in enumerate(makers[part.key](part, subject, shop)))
-
-
-# Key, title, detail, hold, tool, minutes, caution, kind, and perhaps a SizeTarget.
-Row = tuple[Any, ...]
-
-
-def minutes_left(operations: tuple[Operation, ...], done: set[str]) -> tuple[float, float]:
-    """Minutes of the operations done and left."""
-    gone = sum(o.minutes for o in operations if o.key in done)
-    return gone, sum(o.minutes for o in operations) - gone
+    """The operations of a part, in order, numbered by tens. Raises InputError for a part without a route."""
+    for record in FAMILIES.values():
+        for name in record.routes:
+            makers: Mapping[str, Maker] = named("making", name)
+            if part.key in makers:
+                rows = makers[part.key](part, subject, shop)
+                return tuple(Operation(10 * (i + 1), *row) for i, row in enumerate(rows))
+    raise InputError(f"part “{part.key}”", "nobody wrote its route yet")

@@ -6,7 +6,7 @@ from collections.abc import Callable, Sequence
 from typing import Any
 
 from trebb.core.machine import ScrewDrive, Workshop
-from trebb.core.making.routes import SETTING_MINUTES, Row, SizeTarget, turning_minutes
+from trebb.core.making.operations import SETTING_MINUTES, Row, SizeTarget, turning_minutes
 from trebb.core.parts import Part
 from trebb.core.parts.casting import CAUTION
 from trebb.core.threads import Band, Form, Hand

@@ -6,7 +6,7 @@ from collections.abc import Callable, Sequence
 from typing import Any
 
 from trebb.core.machine import Workshop
-from trebb.core.making.routes import Row, SizeTarget
+from trebb.core.making.operations import Row, SizeTarget
 from trebb.core.parts import Part
 from trebb.core.threads import Band
 
@@ -17,7 +17,7 @@ def _band(part: Part, label: str) -> Band:
     return value
 
 
-def _size(
+def sized(
     key: str,
     title: str,
     detail: str,
@@ -29,7 +29,7 @@ def _size(
     label: str,
     side: int,
 ) -> Row:
-    """An operation that ends at a size, taken on the spot."""
+    """An operation that ends at a size of the part's rows, `label`, taken on the spot."""
     return (
         key,
         title,
@@ -80,7 +80,7 @@ def _spacer(part: Part, spindle: Any, shop: Workshop) -> Sequence[Row]:
             WHEEL,
             "plain",
         ),
-        _size(
+        sized(
             "outer",
             "Grind the outer spacer to length",
             "Wait until it is cold.",
@@ -92,7 +92,7 @@ def _spacer(part: Part, spindle: Any, shop: Workshop) -> Sequence[Row]:
             "Outer spacer",
             1,
         ),
-        _size(
+        sized(
             "inner",
             "Grind the inner spacer to length",
             "In the same setting as the outer, then the difference more on the shorter.",
@@ -133,7 +133,7 @@ def _sleeve(part: Part, spindle: Any, shop: Workshop) -> Sequence[Row]:
     )
     return [
         ring,
-        _size(
+        sized(
             "seat",
             "Bore the seat out" if bored else "Turn the seat down",
             "Indicate on metal the bearing never touched. Measure at three places, also for taper: the "
@@ -156,7 +156,7 @@ def _sleeve(part: Part, spindle: Any, shop: Workshop) -> Sequence[Row]:
             KEY,
             "plain",
         ),
-        _size(
+        sized(
             "fit",
             f"{own} to size",
             "To the seat as measured, not as drawn.",
@@ -179,7 +179,7 @@ def _sleeve(part: Part, spindle: Any, shop: Workshop) -> Sequence[Row]:
             "load.",
             "plain",
         ),
-        _size(
+        sized(
             "finish",
             "Finish in place",
             "When it is cold all through: an hour at least.",
@@ -197,7 +197,7 @@ def _sleeve(part: Part, spindle: Any, shop: Workshop) -> Sequence[Row]:
 def _coupler_sleeve(part: Part, spindle: Any, shop: Workshop) -> Sequence[Row]:
     return [
         ("turn", "Turn and face, and a spare", "", "three-jaw", "turning tool", 30, KEY, "plain"),
-        _size(
+        sized(
             "bore",
             "Bore over the splines",
             "Over the high spots as measured; deburr the splines first.",
@@ -209,7 +209,7 @@ def _coupler_sleeve(part: Part, spindle: Any, shop: Workshop) -> Sequence[Row]:
             "Bore",
             -1,
         ),
-        _size(
+        sized(
             "outside",
             "Outside to slide in the drive",
             "Try it in the drive before it is let go.",
@@ -266,7 +266,7 @@ def _bearing_seat(part: Part, spindle: Any, shop: Workshop) -> Sequence[Row]:
             KEY,
             "plain",
         ),
-        _size(
+        sized(
             "bore",
             "Bore for the bearings",
             "To the shoulder; cool before the last cut.",
@@ -278,7 +278,7 @@ def _bearing_seat(part: Part, spindle: Any, shop: Workshop) -> Sequence[Row]:
             "Bore for the bearings",
             -1,
         ),
-        _size(
+        sized(
             "journal",
             "Finish the journal on the spindle",
             "Where the second bearing will sit.",
@@ -297,7 +297,7 @@ def _bearing_seat(part: Part, spindle: Any, shop: Workshop) -> Sequence[Row]:
 def _collar(part: Part, spindle: Any, shop: Workshop) -> Sequence[Row]:
     return [
         ("turn", "Turn, face and bore two", "", "three-jaw", "boring bar", 35, KEY, "plain"),
-        _size(
+        sized(
             "bore", "Bore to the thread's minor", "", "three-jaw", "boring bar", 15, KEY, part, "Bore to", -1
         ),
         (
@@ -336,7 +336,7 @@ def _spanner(part: Part, spindle: Any, shop: Workshop) -> Sequence[Row]:
             "",
             "plain",
         ),
-        _size(
+        sized(
             "pins",
             "Drill and ream for the pins",
             "A reamer rarely cuts its own size: measure, then choose the pins.",

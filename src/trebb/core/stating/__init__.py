@@ -8,22 +8,10 @@ one of its facts is first wanted.
 from __future__ import annotations
 
 from functools import cache
-from importlib import import_module
 
 from trebb.core.errors import InputError
 from trebb.core.facts import Fact, Schema
-
-# Family of assemblies → module here that declares its facts. Four assemblies share a lathe's bed.
-FAMILIES = {
-    "screw_drive": "screw_drive",
-    "spindle": "spindle",
-    "ways": "bed",
-    "headstock": "bed",
-    "tailstock": "bed",
-    "stand": "bed",
-    "gib": "slide",
-    "tram": "tram",
-}
+from trebb.core.families import FAMILIES, named
 
 
 @cache
@@ -31,7 +19,7 @@ def schema_of(family: str) -> Schema:
     """The facts of a family of assemblies. Raises InputError for a family that has none."""
     if family not in FAMILIES:
         raise InputError(f"family “{family}”", f"facts are stated of {', '.join(FAMILIES)}")
-    found: Schema = import_module(f"trebb.core.stating.{FAMILIES[family]}").SCHEMA
+    found: Schema = named("stating", f"{FAMILIES[family].facts}.SCHEMA")
     return found
 
 
@@ -50,4 +38,4 @@ def limit_fact(label: str) -> Fact:
     return Small("limit", label, "Most allowed", low=0.0001, high=2.0)
 
 
-__all__ = ["FAMILIES", "card_schema", "limit_fact", "schema_of"]
+__all__ = ["card_schema", "limit_fact", "schema_of"]

@@ -15,6 +15,7 @@ from functools import lru_cache
 import numpy as np
 
 from trebb.core.condition import Z95, Estimate, Observation, Row, Shared, grouped
+from trebb.core.condition.draws import quantiles
 from trebb.core.errors import InputError
 from trebb.core.figure import Figure
 from trebb.core.machine.spindle import LEAN_MM, Spindle
@@ -247,7 +248,7 @@ def expected_turn(
         gain = np.array(axes)
         covariance = gain @ after.covariance @ gain.T + np.eye(2) * (seating + READING_SD_MM**2 / 4)
         drawn = gain @ after.mean + _DRAWS @ np.linalg.cholesky(covariance).T
-        low, middle, high = np.quantile(2 * np.hypot(drawn[:, 0], drawn[:, 1]), (0.025, 0.5, 0.975))
+        low, middle, high = quantiles(2 * np.hypot(drawn[:, 0], drawn[:, 1]), (0.025, 0.5, 0.975))
         return float(middle), float(max(high - middle, middle - low))
 
     return expected

@@ -1,0 +1,140 @@
+"""The families of assemblies, each whole in one record: where its facts, set-ups, remedies and parts stand.
+
+A record names modules and loads none: what belongs to a family is loaded when
+one of its assemblies is first opened. The case that joins them to a job is
+named in `logbook/casework.py`, its pictures in `app/pictures`.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from importlib import import_module
+from typing import Any
+
+
+@dataclass(frozen=True)
+class Family:
+    """One record. Each name is "module.NAME" in the room it is about.
+
+    Parameters
+    ----------
+    facts : module of `core.stating` that declares what is stated of it.
+    set_ups : in `core.survey`, in the order they are offered.
+    remedies : the tuple of them in `core.remedies`.
+    parts : in `core.parts`; a name may be one part family or a tuple of them.
+    routes : in `core.making`, each a part's key → what makes its operations.
+    """
+
+    facts: str
+    set_ups: tuple[str, ...]
+    remedies: str
+    parts: tuple[str, ...] = ()
+    routes: tuple[str, ...] = ()
+
+
+_BED_PARTS = ("foot_parts.FAMILIES",)
+_ALIGNMENT = ("alignment_routes.ALIGNMENT_ROUTES",)
+FAMILIES: dict[str, Family] = {
+    "screw_drive": Family(
+        "screw_drive",
+        (
+            "lash.SET_UP",
+            "push_pull.SET_UP",
+            "end_float.SET_UP",
+            "turns_travel.SET_UP",
+            "thread_size.SET_UP",
+            "lead_error.SET_UP",
+            "screw_bend.SET_UP",
+            "half_nuts.SET_UP",
+            "which_thread.SET_UP",
+        ),
+        "screw_drive.SCREW_REMEDIES",
+        ("screw.FAMILY", "nut.FAMILY", "thrust_collar.FAMILY", "dial.FAMILY"),
+        ("screw_routes.SCREW_ROUTES",),
+    ),
+    "spindle": Family(
+        "spindle",
+        (
+            "nose.SET_UP",
+            "taper_bore.SET_UP",
+            "test_bar.SET_UP",
+            "chuck_pin.SET_UP",
+            "push_test.SET_UP",
+            "spindle_float.SET_UP",
+            "coupler.SET_UP",
+            "warm_run.SET_UP",
+            "contact.SET_UP",
+            "journals.SET_UP",
+            "reach.SET_UP",
+        ),
+        "spindle.SPINDLE_REMEDIES",
+        ("spindle_parts.FAMILIES", "stepped_spacer.FAMILY"),
+        ("spindle_routes.SPINDLE_ROUTES", "stepped_spacer_route.ROUTES"),
+    ),
+    "ways": Family(
+        "bed",
+        (
+            "bed_levels.ALONG",
+            "bed_levels.ACROSS",
+            "bed_levels.COLLIMATOR",
+            "bed_straight.STRAIGHTEDGE",
+            "bed_straight.REFERENCE_BAR",
+            "bed_straight.RIDGE",
+        ),
+        "bed.BED_REMEDIES",
+        _BED_PARTS,
+        _ALIGNMENT,
+    ),
+    "headstock": Family(
+        "bed",
+        ("bed_cuts.TWO_COLLAR", "bed_cuts.TRIALS", "bed_cuts.FACING", "bed_axes.BAR_SWEEP"),
+        "bed.BED_REMEDIES",
+        _BED_PARTS,
+        _ALIGNMENT,
+    ),
+    "tailstock": Family(
+        "bed",
+        ("bed_axes.CENTRES", "bed_axes.QUILL", "bed_axes.KEY", "bed_cuts.LONG_PIECE"),
+        "bed.BED_REMEDIES",
+        _BED_PARTS,
+        _ALIGNMENT,
+    ),
+    "stand": Family(
+        "bed", ("bed_axes.SOFT_FEET", "bed_axes.STAND_FLEX"), "bed.BED_REMEDIES", _BED_PARTS, _ALIGNMENT
+    ),
+    "gib": Family(
+        "slide",
+        (
+            "gib_gaps.FEELERS",
+            "gib_gaps.STAND_OUT",
+            "gib_gaps.ROCK",
+            "gib_gaps.DROP",
+            "gib_gaps.SPOTS_PER_INCH",
+            "contact.GIB",
+        ),
+        "gib.GIB_REMEDIES",
+        ("gib_parts.FAMILIES",),
+        _ALIGNMENT,
+    ),
+    "tram": Family(
+        "tram",
+        ("tram.SWEEP", "tram.SQUARE", "tram.SAG", "tram.TRAVEL", "tram.COLUMN", "table_edges.SET_UP"),
+        "tram.TRAM_REMEDIES",
+        _BED_PARTS,
+        _ALIGNMENT,
+    ),
+}
+
+
+def named(room: str, name: str) -> Any:
+    """What a name of a record stands for, loaded now: `named("survey", "lash.SET_UP")`."""
+    module, _, attribute = name.rpartition(".")
+    return getattr(import_module(f"trebb.core.{room}.{module}"), attribute)
+
+
+def each(room: str, names: tuple[str, ...]) -> Iterator[Any]:
+    """What each of several names stands for; a tuple one after another."""
+    for name in names:
+        found = named(room, name)
+        yield from found if isinstance(found, tuple) else (found,)

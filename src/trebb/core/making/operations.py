@@ -1,0 +1,77 @@
+"""What an operation of a route is, and what routes are worked out from."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any
+
+from trebb.core.machine import MATERIALS, Material, ScrewDrive, Workshop
+from trebb.core.making.gearing import exact_lead
+from trebb.core.making.infeed import turning_cut
+from trebb.core.making.thread_dial import DialRule, ThreadDial, dial_rule
+from trebb.core.parts import Part
+from trebb.core.threads import Band
+
+SETTING_MINUTES = 12.0
+
+
+@dataclass(frozen=True)
+class SizeTarget:
+    """A size that an operation is to reach, usually a diameter; `side` +1 for an outside, which comes down
+    to it, −1 for a bore.
+    """
+
+    what: str
+    band: Band
+    side: int
+    is_diameter: bool = True
+
+
+@dataclass(frozen=True)
+class Operation:
+    """One operation of a route.
+
+    `kind` is "thread" where passes and sizes belong to it, "nut_thread" where
+    the play is tried, "size" where a diameter is to reach `target`.
+    """
+
+    number: int
+    key: str
+    title: str
+    detail: str
+    hold: str
+    tool: str
+    minutes: float
+    caution: str = ""
+    kind: str = "plain"
+    target: SizeTarget | None = None
+
+
+def lathe_dial_rule(shop: Workshop, drive: ScrewDrive) -> DialRule:
+    """Where this lathe picks up this thread, exactly."""
+    return dial_rule(dial_of(shop), exact_lead(drive.thread.lead_mm))
+
+
+def dial_of(shop: Workshop) -> ThreadDial:
+    """The lathe's thread dial, in mm."""
+    return ThreadDial(shop.lead_screw_mm, shop.dial_gear_teeth, shop.dial_marks)
+
+
+def material_of(part: Part) -> Material:
+    """The material a part is drawn in."""
+    return next(m for m in MATERIALS.values() if m.label == part.material)
+
+
+def turning_minutes(part: Part, start_mm: float, finish_mm: float, length_mm: float) -> float:
+    cut = turning_cut(start_mm, finish_mm, 1.0, material_of(part).speed_m_min, 0.12, length_mm, 3)
+    return cut.passes * cut.pass_seconds / 60
+
+
+# Key, title, detail, hold, tool, minutes, caution, kind, and perhaps a SizeTarget.
+Row = tuple[Any, ...]
+
+
+def minutes_left(operations: tuple[Operation, ...], done: set[str]) -> tuple[float, float]:
+    """Minutes of the operations done and left."""
+    gone = sum(o.minutes for o in operations if o.key in done)
+    return gone, sum(o.minutes for o in operations) - gone
