@@ -6,7 +6,7 @@ STAMP := $(VENV)/.setup-done
 # What Qt needs from Debian to open a window or to render without one.
 DEBIAN := libegl1 libgl1 libfontconfig1 libdbus-1-3 libxkbcommon0 libxkbcommon-x11-0 libxcb-cursor0 libxcb-icccm4 libxcb-keysyms1 libxcb-shape0 libxcb-randr0 libxcb-render-util0 libxcb-image0 libxcb-xinerama0
 
-.PHONY: setup demo test check bench shots lock clean
+.PHONY: setup demo test check bench shots monkey formats lock clean
 
 setup: $(STAMP)
 
@@ -15,6 +15,7 @@ $(STAMP): requirements.lock pyproject.toml
 	test -x $(BIN)/python || $(PYTHON) -m venv $(VENV)
 	$(BIN)/pip install --quiet --disable-pip-version-check --require-hashes -r requirements.lock
 	$(BIN)/pip install --quiet --disable-pip-version-check --no-deps -e .
+	@$(BIN)/python -m compileall -q src/trebb  # as pip does for what it installs: the window opens a third sooner
 	@touch $(STAMP)
 
 demo: setup
@@ -31,6 +32,16 @@ check: setup
 
 bench: setup
 	QT_QPA_PLATFORM=offscreen $(BIN)/python tools/bench.py
+
+# A random user on the demo machines: SEED, MACHINE (lathe, mill, drill or all), COUNT of gestures.
+SEED ?= 1
+MACHINE ?= all
+COUNT ?= 10000
+monkey: setup
+	QT_QPA_PLATFORM=offscreen $(BIN)/python -m trebb.app.monkey --seed $(SEED) --machine $(MACHINE) --count $(COUNT)
+
+formats: setup
+	$(BIN)/python -m trebb.core.stating.page docs/FORMATS.md
 
 shots: setup
 	QT_QPA_PLATFORM=offscreen $(BIN)/python -m trebb.app.shots docs/screenshots

@@ -12,7 +12,7 @@ from tests.app.conftest import press, until
 from trebb.app.instrument_link import InstrumentLink, raw_of
 from trebb.core.machine import ScrewDrive
 from trebb.core.survey import set_up
-from trebb.instruments import Sample
+from trebb.instruments import IndicatorReader, Sample
 from trebb.logbook.casework import SCREW
 
 DRIVE = ScrewDrive()
@@ -156,3 +156,81 @@ def test_the_last_reading_of_a_set_up_may_wait_too(frame):
     assert "choose a place" in pod.refusal.text()
     press(frame, Qt.Key.Key_B, Qt.KeyboardModifier.AltModifier)
     assert frame.stop.bench.current.key == "push_pull"
+
+
+class Line:
+    """An indicator that the test drives: a line at a time, on a clock of its own."""
+
+    def __init__(self, frame, port, master, monkeypatch):
+        self.frame, self.master, self.now = frame, master, 100.0
+        real = IndicatorReader
+        monkeypatch.setattr(
+            "trebb.app.instrument_link.IndicatorReader",
+            lambda *arguments: real(*arguments, clock=lambda: self.now),
+        )
+        frame.stop.pod.use("serial", port, "mm")
+
+    def send(self, text: str, after_s: float = 0.7):
+        """A line so many seconds after the one before, and wait until it was read."""
+        self.now += after_s
+        count = self.frame.link.lines
+        os.write(self.master, f"{text}\n".encode())
+        assert until(lambda: self.frame.link.lines > count)
+        self.frame.stop.pod.poll()
+
+
+def test_only_lines_after_the_place_changed_and_that_agree_are_taken(frame, line, monkeypatch):
+    master, port = line
+    frame.stop.bench.choose_set_up("end_float")
+    slow = Line(frame, port, master, monkeypatch)
+    for _ in range(4):
+        slow.send("+0.100")
+    frame.stop.bench.choose_set_up("push_pull")  # the plunger is still on its way when space is pressed
+    press_space(frame)
+    for text in ("+0.100", "+0.180", "+0.290", "+0.300", "+0.301"):
+        assert from_port(frame, port) == []
+        slow.send(text)
+    assert from_port(frame, port) == []
+    slow.send("+0.300")
+    assert from_port(frame, port) == [0.3]
+
+
+def from_port(frame, port):
+    readings = frame.session.job.readings(SCREW, "push_pull")
+    return [r.taken.value for r in readings if r.taken.instrument == port]
+
+
+def press_space(frame):
+    frame.stop.take()
+
+
+def test_a_line_with_a_tab_in_it_does_not_end_the_reader(frame, line, monkeypatch):
+    master, port = line
+    frame.stop.bench.choose_set_up("end_float")
+    driven = Line(frame, port, master, monkeypatch)
+    for text in ("+\t0.5", "+0.1\t5", "\t", "1e58", "9" * 58 + " div", "\x00\xff"):
+        os.write(master, f"{text}\n".encode("latin-1"))
+    driven.send("+0.152")
+    assert frame.link.state()[0] == "live"
+    driven.now += 1.5
+    frame.stop.pod.poll()
+    assert frame.stop.pod.source.text() == "quiet"
+    press_space(frame)
+    assert "Nothing to take" in frame.stop.pod.refusal.text()
+
+
+def test_an_instrument_is_believed_but_not_without_being_asked(frame, line, monkeypatch):
+    master, port = line
+    frame.stop.bench.choose_set_up("end_float")
+    driven = Line(frame, port, master, monkeypatch)
+    for text, said in (("-0.05", "not less than nothing"), ("1500", "more than the slide's whole travel")):
+        for _ in range(5):
+            driven.send(text)
+        press_space(frame)
+        frame.stop.pod.poll()
+        assert said in frame.stop.pod.refusal.text()
+        assert not frame.session.job.readings(SCREW, "end_float")
+    for _ in range(5):
+        driven.send("1500")
+    press_space(frame)
+    assert [r.taken.value for r in frame.session.job.readings(SCREW, "end_float")] == [1500.0]

@@ -219,7 +219,10 @@ class Bench(QWidget):
 
     def place(self) -> Place | None:
         """Where the next reading goes: as chosen by hand, else where readings are wanted."""
-        subject = self.session.case.subject
+        case = self.session.case
+        if case.family != self.current.family:  # another part was chosen while another stop was on show
+            return None
+        subject = case.subject
         if self.place_key in {p.key for p in self.current.places(subject)}:
             return self.current.place(subject, self.place_key or "")
         return self.session.case.next_place(self.current, self.phase)

@@ -195,7 +195,8 @@ def read(given: argparse.Namespace) -> int:
         bodies = []
         for text in given.values:
             place = given.place
-            if place in case.place_keys(s.key) and any(own.key == s.key for own in case.set_ups):
+            is_here = any(own.key == s.key for own in case.set_ups)
+            if is_here and place in case.place_keys(s.key):
                 raw = read_typed(s, case.subject, place, text, _system(given))
             else:
                 raw = 0.0  # the sentence about set-up or place comes from where every reading is admitted

@@ -147,7 +147,19 @@ class MakeStop(DriveStop):
     # where ------------------------------------------------------------------------------------
 
     def operation(self) -> Operation | None:
-        """The operation looked at: as chosen, else the first not done."""
+        """The operation looked at; None where no part is made, or it cannot be as set by hand."""
+        try:
+            return self._operation()
+        except TrebbError:
+            return None
+
+    def _operation(self) -> Operation | None:
+        """As chosen, else the first not done. Raises InputError where the part cannot be as set by hand."""
+        keys = self.session.case.part_keys()
+        if not keys:
+            return None
+        if self.part_key not in keys:
+            self.part_key = keys[0]
         route = self.session.case.route(self.part_key, self.session.system)
         done = self.session.job.steps_done(self._logged)
         for candidate in route:
@@ -166,9 +178,11 @@ class MakeStop(DriveStop):
         self.refresh()
 
     def step(self, by: int) -> bool:
-        keys = [o.key for o in self.session.case.route(self.part_key)]
         now = self.operation()
-        i = keys.index(now.key) + by if now else 0
+        if now is None:
+            return False
+        keys = [o.key for o in self.session.case.route(self.part_key)]
+        i = keys.index(now.key) + by
         self.show_step(keys[max(0, min(len(keys) - 1, i))])
         return True
 
@@ -282,7 +296,7 @@ class MakeStop(DriveStop):
         if self.part_key not in case.part_keys():
             self.part_key = case.part_keys()[0]
         try:
-            operation = self.operation()
+            operation = self._operation()
         except TrebbError as error:
             self.banner.say("beyond", "The part cannot be as set by hand at Parts.", f"{error}.")
             return

@@ -1,0 +1,61 @@
+"""The page of formats' tables of facts, made from the declarations: `make formats`."""
+
+from __future__ import annotations
+
+import sys
+from pathlib import Path
+
+from trebb.core.facts import Fact
+from trebb.core.families import FAMILIES
+from trebb.core.machine import KINDS
+from trebb.core.stating import card_schema, schema_of
+
+BEGIN, END = "<!-- facts: begin -->", "<!-- facts: end -->"
+HEADS = {
+    "screw_drive": "Feed and lead screws",
+    "spindle": "Spindles",
+    "bed": "A lathe in space, all kept under `ways`",
+    "slide": "Slides on a gib",
+    "tram": "Heads over a table",
+}
+
+
+def facts_page() -> str:
+    """Tables of every fact: field, words, the values it takes."""
+    found: dict[str, tuple[Fact, ...]] = {}
+    numbered: dict[str, Fact] = {}
+    for family, record in FAMILIES.items():
+        schema = schema_of(family)
+        found[record.facts] = schema.facts
+        if schema.numbered is not None:
+            numbered[record.facts] = schema.numbered
+    parts = []
+    for key, facts in found.items():
+        lines = [f"**{HEADS[key]}**", "", "| field | words | takes |", "|---|---|---|", *map(_line, facts)]
+        if key in numbered:
+            one = numbered[key]
+            lines.append(f"| {one.key}.1, {one.key}.2 … | {one.words} | {one.takes} |")
+        parts.append("\n".join(lines))
+    card = ["**The machine's card (`card.changed`)**", "", "| field | words | takes |", "|---|---|---|"]
+    parts.append("\n".join([*card, *map(_line, card_schema().facts)]))
+    return "\n\n".join(parts)
+
+
+def _line(fact: Fact) -> str:
+    return f"| {fact.key} | {fact.words} | {fact.takes} |"
+
+
+def with_page(text: str) -> str:
+    """A page of formats with its tables of facts as they are declared now."""
+    before, rest = text.split(BEGIN)
+    return f"{before}{BEGIN}\n{facts_page()}\n{rest[rest.index(END) :]}"
+
+
+def main(path: Path) -> None:
+    """Write the tables into a page."""
+    path.write_text(with_page(path.read_text(encoding="utf-8")), encoding="utf-8")
+
+
+if __name__ == "__main__":
+    main(Path(sys.argv[1]))
+    print(f"{len(KINDS)} kinds of machine, {len(FAMILIES)} families")

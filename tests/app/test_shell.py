@@ -1,0 +1,145 @@
+"""From the shell: the same declarations and refusals as in the window, and figures as plain values."""
+
+from __future__ import annotations
+
+import json
+
+import pytest
+
+from trebb.app.cli import main
+
+TRAVEL = 203.2
+
+
+@pytest.fixture
+def shell(tmp_path, capsys):
+    """Runs a command on a new mill's job; returns exit code, output (decoded where it is JSON) and errors."""
+    path = tmp_path / "mill.trebb"
+    main(["new", str(path), "--kind", "mill", "--no-window"])
+    capsys.readouterr()
+
+    def run(command: str, *words: str):
+        needs_file = command != "name-thread"
+        code = main([command, *([str(path)] if needs_file else []), *words])
+        out, err = capsys.readouterr()
+        return code, json.loads(out) if "--json" in words and code == 0 else out, err
+
+    return run
+
+
+def test_facts_are_stated_as_typed_and_shown_as_stored(shell):
+    code, told, _ = shell(
+        "state", "cross_screw", "travel=8in", "pitch_mm=5 tpi", "read_at=1; 2,5 in", "--json"
+    )
+    assert code == 0
+    assert told[0] == {"field": "travel_mm", "value": pytest.approx(TRAVEL)}
+    assert told[1]["value"] == pytest.approx(5.08)
+    assert told[2] == {"field": "read_at", "value": "25.4 63.5"}
+    assert shell("state", "card", "worth=£1,800", "wheels=20 24 127")[0] == 0
+    assert shell("state", "limits", "mill_cross_lash=4 thou")[0] == 0
+    _, told, _ = shell("findings", "--part", "cross_screw", "--json")
+    assert told["set_aside"] == []
+
+
+@pytest.mark.parametrize(
+    ("words", "said"),
+    [
+        (("cross_screw", "travel_mm=0"), "from 0.3937 in to 236.2205 in"),
+        (("cross_screw", "travel_mm=-5"), "from"),
+        (("cross_screw", "travel_mm=nan"), "write a length"),
+        (("cross_screw", "travel_mm=1e999"), "no unit of length"),
+        (("cross_screw", "travel_mm=5 parsec"), "“parsec” is no unit of length known here"),
+        (("cross_screw", "travel_mm=1 m**9**9**9"), "no unit of length known here"),
+        (("cross_screw", "travel_mm=²0"), "write a length"),
+        (("cross_screw", "divisions=12.5"), "a whole number from 1 to 2000"),
+        (("cross_screw", "hand=evil"), "one of right, left"),
+        (("cross_screw", "pitch_mm=50 mm"), "cut the screw nearly through"),
+        (("cross_screw", "travel_mm=2 in", "read_at=3 in"), "the travel goes from nothing"),
+        (("cross_screw", "colour=red"), "known here are form"),
+        (("cross_screw", "travel_mm"), "an equals sign"),
+        (("ram", "travel_mm=3"), "nothing can be read or stated"),
+        (("attic", "travel_mm=3"), "this machine has spindle"),
+        (("spindle", "angles=3"), "from 5 to 36"),
+        (("card", "gear_ratio=1e9999999"), "write the lead screw's turns"),
+        (("card", "wheels=20 24 28 1000000"), "list the wheels"),
+        (("limits", "mill_cross_lash=0"), "from"),
+        (("limits", "warp=1"), "limits are cross_lash"),
+    ],
+)
+def test_what_will_not_do_is_one_sentence_and_records_nothing(shell, words, said):
+    code, out, err = shell("state", *words)
+    assert (code, out) == (1, "")
+    assert said in err or ("= and its value" in err and said == "an equals sign")
+    assert err.count("\n") == 1
+    assert shell("findings", "--json")[1]["set_aside"] == []
+
+
+def test_readings_are_taken_as_typed_and_judged(shell):
+    for command in (("end_float", "collar", "20 thou", "20thou", "0.5 mm"), ("lash", "station 1", "12 div")):
+        assert shell("read", "cross_screw", *command)[0] == 0
+    _, told, _ = shell("findings", "--json", "--part", "cross_screw")
+    (part,) = told["parts"]
+    assert part["state"] == "beyond"
+    assert part["figures"][0]["limit_mm"] == 0.12
+    assert {s["key"]: s["is_read"] for s in part["sources"]}["float"] is True
+    assert any(u["what"] == "screw wear at station 3" and u["set_up"] for u in part["unread"])
+    assert {"set_up", "minutes", "settles"} <= set(part["advice"][0])
+    assert (
+        shell("read", "cross_screw", "end_float", "collar", "3 thou", "--after", "--json")[1]["phase"]
+        == "after"
+    )
+
+
+@pytest.mark.parametrize(
+    ("words", "said"),
+    [
+        (("cross_screw", "end_float", "collar", "-5"), "not less than nothing"),
+        (("cross_screw", "end_float", "collar", "1500 mm"), "more than the slide's whole travel"),
+        (("cross_screw", "end_float", "attic", "1"), "end_float has collar"),
+        (("cross_screw", "warp", "collar", "1"), "known are lash"),
+        (("cross_screw", "nose", "register, 0°", "1"), "set-ups of “cross_screw” are lash"),
+        (("table", "spots", "spots, middle", "7.5"), "whole number"),
+    ],
+)
+def test_a_reading_that_cannot_be_is_refused(shell, words, said):
+    code, _, err = shell("read", *words)
+    assert code == 1
+    assert said in err
+
+
+def test_a_reading_less_than_nothing_is_a_value_and_no_option(shell):
+    assert shell("read", "head", "square", "side face, start", "-0.3 thou")[0] == 0
+
+
+def test_a_repair_goes_from_choice_to_route(shell, tmp_path):
+    shell("read", "cross_screw", "end_float", "collar", "20 thou")
+    _, told, _ = shell("remedies", "--part", "cross_screw", "--json")
+    assert sum(r["is_advised"] for r in told) == 1
+    assert shell("choose", "cross_screw", "warp")[0] == 1
+    assert shell("choose", "cross_screw", "pair_thrust", "--why", "worn")[0] == 0
+    out = tmp_path / "nut.dxf"
+    _, told, _ = shell("part", "cross_screw", "nut", "length=60 mm", "--json", "--dxf", str(out))
+    assert next(f for f in told["fields"] if f["key"] == "length")["value"] == pytest.approx(60)
+    assert out.read_bytes().rstrip().endswith(b"EOF")
+    assert shell("part", "cross_screw", "nut", "length=9000 mm")[0] == 1
+    assert shell("part", "cross_screw", "spacer")[0] == 1
+    _, told, _ = shell("route", "cross_screw", "nut", "--json")
+    assert [o["number"] for o in told] == [10 * (i + 1) for i in range(len(told))]
+
+
+def test_a_thread_is_named_and_an_offer_is_judged(shell):
+    _, told, _ = shell("name-thread", "pitch=5", "major=27.8", "angle=30", "--units", "metric", "--json")
+    assert told["candidates"][0]["designation"] == "Tr 28 × 5"
+    assert told["candidates"][0]["is_standard"]
+    assert shell("name-thread", "pitch=5")[0] == 1
+    _, told, _ = shell("will-it-fit", "cross_screw", "Tr 28 x 6 LH", "--json")
+    assert told["verdict"] == "never"
+    assert shell("will-it-fit", "cross_screw", "what")[0] == 1
+
+
+def test_set_ups_are_listed_with_their_places(shell):
+    _, told, _ = shell("set-ups", "head", "--json")
+    edges = next(s for s in told if s["set_up"] == "table_edges")
+    assert edges["places"] == ["front edge", "middle", "back edge"]
+    assert {"assembly", "set_up", "unit", "wanted", "places"} <= set(edges)
+    assert shell("set-ups")[1].count("thread_size") == 3
