@@ -2,9 +2,12 @@
 
 from __future__ import annotations
 
+import ast
 import subprocess
 import sys
+from pathlib import Path
 
+import networkx as nx
 import pytest
 
 
@@ -24,3 +27,25 @@ def test_a_room_loads_without_what_it_may_not_know(module, forbidden):
     script = f"import sys, {module}; print(*[name for name in {forbidden!r} if name in sys.modules])"
     done = subprocess.run([sys.executable, "-c", script], capture_output=True, text=True, check=True)
     assert done.stdout.strip() == ""
+
+
+def test_no_module_imports_in_a_circle():
+    source = Path(__file__).parents[2] / "src"
+    modules = {}
+    for path in source.rglob("*.py"):
+        name = ".".join(path.relative_to(source).with_suffix("").parts).removesuffix(".__init__")
+        modules[name] = ast.parse(path.read_text(encoding="utf-8"))
+    graph = nx.DiGraph()
+    for name, tree in modules.items():
+        for node in ast.walk(tree):
+            if isinstance(node, ast.ImportFrom) and node.module:
+                named = (f"{node.module}.{alias.name}" for alias in node.names)
+                graph.add_edges_from((name, n if n in modules else node.module) for n in named)
+    circles = [sorted(c) for c in nx.strongly_connected_components(graph) if len(c) > 1]
+    assert circles == []
+
+
+def test_nothing_paints_but_what_never_raises():
+    app = Path(__file__).parents[2] / "src" / "trebb" / "app"
+    painters = [p.name for p in app.rglob("*.py") if "def paintEvent" in p.read_text(encoding="utf-8")]
+    assert painters == ["painting.py"]

@@ -16,6 +16,7 @@ from PySide6.QtWidgets import (
 )
 
 from trebb.app.bed_rail import BedRail
+from trebb.app.host import Host
 from trebb.app.instrument_link import InstrumentLink
 from trebb.app.machine_panel import MachinePanel
 from trebb.app.session import Session
@@ -31,7 +32,7 @@ WATCH_MS = 1000  # how often the job's file is looked after
 PANEL_WIDTH, NARROW_PANEL_WIDTH, ROOMY = 292, 250, 1240
 
 
-class Frame(QWidget):
+class Frame(Host):
     """Everything around the stops. Owns the instrument link while the job is open."""
 
     def __init__(self, session: Session, link: InstrumentLink | None = None) -> None:

@@ -12,13 +12,13 @@ from trebb.app.pod import FRAME_MS, Pod
 from trebb.app.widgets import Overlay
 
 if TYPE_CHECKING:
-    from trebb.app.frame import Frame
+    from trebb.app.host import Host
 
 
 class FromAfar(painting.Painted, Overlay):
     """Covers the frame; space takes, any escape goes back. Figures typed reach the pod as before."""
 
-    def __init__(self, frame: Frame, pod: Pod) -> None:
+    def __init__(self, frame: Host, pod: Pod) -> None:
         super().__init__(frame)
         self._frame, self._pod = frame, pod
         self.setAccessibleName("Reading from afar")

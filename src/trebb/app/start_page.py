@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from functools import partial
 from pathlib import Path
-from typing import TYPE_CHECKING
+from typing import Protocol
 
 from PySide6.QtCore import QRectF, Qt
 from PySide6.QtGui import QPainter
@@ -15,9 +15,6 @@ from trebb.app.widgets import Banner, Choice, button, clear, column, label, row,
 from trebb.core.machine import CLASS_LIMITS, KINDS
 from trebb.logbook.entries import JobStarted
 from trebb.logbook.store import JobFile, JobFileError
-
-if TYPE_CHECKING:
-    from trebb.app.window import Window
 
 
 class _Picture(painting.Painted, QWidget):
@@ -35,10 +32,27 @@ class _Picture(painting.Painted, QWidget):
         )
 
 
+class Opener(Protocol):
+    """What opens jobs: the window."""
+
+    @property
+    def recent(self) -> list[Path]:
+        """Jobs opened lately that still exist, newest first."""
+        ...
+
+    def open_path(self, path: Path) -> bool:
+        """Open a job file; the start page says why if it cannot be."""
+        ...
+
+    def open_file(self, job_file: JobFile) -> bool:
+        """Show an open job file."""
+        ...
+
+
 class StartPage(QWidget):
     """Recent jobs at the left, a new job at the right."""
 
-    def __init__(self, window: Window) -> None:
+    def __init__(self, window: Opener) -> None:
         super().__init__()
         self.setObjectName("window")
         self._window = window

@@ -11,7 +11,7 @@ from trebb.app.stops.unmeasured import Unmeasured
 from trebb.app.widgets import column
 
 if TYPE_CHECKING:
-    from trebb.app.frame import Frame
+    from trebb.app.host import Host
 
 
 class Stop(QWidget):
@@ -25,7 +25,7 @@ class Stop(QWidget):
     side: QWidget
     instead: QWidget | None = None
 
-    def __init__(self, frame: Frame) -> None:
+    def __init__(self, frame: Host) -> None:
         super().__init__()
         self.frame = frame
         self.session = frame.session
@@ -66,7 +66,7 @@ class DriveStop(Stop):
     what stands beside the body.
     """
 
-    def __init__(self, frame: Frame, *, spacing: int = 8) -> None:
+    def __init__(self, frame: Host, *, spacing: int = 8) -> None:
         super().__init__(frame)
         box = column()
         self.setLayout(box)

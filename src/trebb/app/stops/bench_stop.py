@@ -11,7 +11,7 @@ from trebb.app.pod import Pod
 from trebb.app.stops.base import DriveStop
 
 if TYPE_CHECKING:
-    from trebb.app.frame import Frame
+    from trebb.app.host import Host
 
 
 class BenchStop(DriveStop):
@@ -19,7 +19,7 @@ class BenchStop(DriveStop):
 
     phase = "before"
 
-    def __init__(self, frame: Frame, *, with_notes: bool) -> None:
+    def __init__(self, frame: Host, *, with_notes: bool) -> None:
         super().__init__(frame)
         self.pod = Pod(self.session, frame.link)
         self.bench = Bench(self.session, self.pod, self.phase, with_notes=with_notes)

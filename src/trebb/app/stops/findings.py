@@ -13,7 +13,7 @@ from trebb.app.worth_next import WorthNext
 from trebb.core.findings import Finding
 
 if TYPE_CHECKING:
-    from trebb.app.frame import Frame
+    from trebb.app.host import Host
 
 
 MANY = 6  # set-ups, beyond which their short names stand
@@ -22,7 +22,7 @@ MANY = 6  # set-ups, beyond which their short names stand
 class FindingsStop(DriveStop):
     """The verdict, its picture, and each part of it."""
 
-    def __init__(self, frame: Frame) -> None:
+    def __init__(self, frame: Host) -> None:
         super().__init__(frame, spacing=10)
         body = self.body_box
         self.banner = Banner()

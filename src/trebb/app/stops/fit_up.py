@@ -14,13 +14,13 @@ from trebb.core.units import show_minutes
 from trebb.logbook.entries import StepDone
 
 if TYPE_CHECKING:
-    from trebb.app.frame import Frame
+    from trebb.app.host import Host
 
 
 class FitUpStop(DriveStop):
     """Steps with what each waits for; a step cannot be ticked before that, and says why."""
 
-    def __init__(self, frame: Frame) -> None:
+    def __init__(self, frame: Host) -> None:
         super().__init__(frame)
         self.step_key = ""
         self._said = ""

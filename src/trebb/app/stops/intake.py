@@ -24,7 +24,7 @@ from trebb.logbook.entries import CardChanged, Grade, Graded, LimitSet, NumberOn
 from trebb.logbook.photographs import read_photograph
 
 if TYPE_CHECKING:
-    from trebb.app.frame import Frame
+    from trebb.app.host import Host
 
 GRADES: dict[Grade, str] = {
     "good": "good",
@@ -50,7 +50,7 @@ PHOTO_HEIGHT = 84
 class IntakeStop(Stop):
     """The machine's card, the walk-round of the chosen part, and the rated limits."""
 
-    def __init__(self, frame: Frame) -> None:
+    def __init__(self, frame: Host) -> None:
         super().__init__(frame)
         inner = QWidget()
         box = column(spacing=5)

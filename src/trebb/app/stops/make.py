@@ -21,7 +21,7 @@ from trebb.core.units import show_minutes, show_size, show_sizes
 from trebb.logbook.entries import SizeStruck, SizeTaken, StepDone
 
 if TYPE_CHECKING:
-    from trebb.app.frame import Frame
+    from trebb.app.host import Host
 
 LOW = 590  # of the stop, in pixels
 
@@ -29,7 +29,7 @@ LOW = 590  # of the stop, in pixels
 class MakeStop(DriveStop):
     """Route at the left, operation in the middle, size and settings at the right."""
 
-    def __init__(self, frame: Frame) -> None:
+    def __init__(self, frame: Host) -> None:
         super().__init__(frame, spacing=7)
         self.part_key = "screw"
         self.step_key = ""

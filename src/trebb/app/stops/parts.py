@@ -23,13 +23,13 @@ from trebb.core.units import UnitSystem, show_size, show_small
 from trebb.logbook.entries import PartSet
 
 if TYPE_CHECKING:
-    from trebb.app.frame import Frame
+    from trebb.app.host import Host
 
 
 class PartsStop(DriveStop):
     """Drawing and checks in the middle, sizes at the right, fields at the left below the machine."""
 
-    def __init__(self, frame: Frame) -> None:
+    def __init__(self, frame: Host) -> None:
         super().__init__(frame)
         self.key = "screw"
         body = self.body_box

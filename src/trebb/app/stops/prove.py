@@ -21,7 +21,7 @@ from trebb.logbook.spindle_case import SpindleCase
 from trebb.logbook.verdict import proof_verdict
 
 if TYPE_CHECKING:
-    from trebb.app.frame import Frame
+    from trebb.app.host import Host
 
 
 class ProveStop(BenchStop):
@@ -29,7 +29,7 @@ class ProveStop(BenchStop):
 
     phase = "after"
 
-    def __init__(self, frame: Frame) -> None:
+    def __init__(self, frame: Host) -> None:
         super().__init__(frame, with_notes=False)
         self.side = QWidget()
         side = column(spacing=7)

@@ -12,7 +12,7 @@ from trebb.core.machine import State
 from trebb.core.units import UnitSystem
 
 if TYPE_CHECKING:
-    from trebb.app.frame import Frame
+    from trebb.app.host import Host
     from trebb.app.stops.base import Stop
 
 
@@ -26,7 +26,7 @@ class StopInfo:
     module: str
     name: str
 
-    def make(self, frame: Frame) -> Stop:
+    def make(self, frame: Host) -> Stop:
         """Build the stop's widget: on its first visit, so that the window opens sooner."""
         made: Stop = getattr(import_module(f"trebb.app.stops.{self.module}"), self.name)(frame)
         return made

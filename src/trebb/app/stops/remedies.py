@@ -20,7 +20,7 @@ from trebb.core.units import show_uncertain
 from trebb.logbook.entries import FactStated, RemedyChosen
 
 if TYPE_CHECKING:
-    from trebb.app.frame import Frame
+    from trebb.app.host import Host
 
 
 MOST_CHIPS = 5  # figures in one row
@@ -30,7 +30,7 @@ LOW = 640  # of the stop, in pixels: below it the rows are low
 class RemediesStop(DriveStop):
     """Rows against the limit, the plot of the one looked at, and why it is chosen."""
 
-    def __init__(self, frame: Frame) -> None:
+    def __init__(self, frame: Host) -> None:
         super().__init__(frame)
         self.current = ""
         self.figure_key = ""

@@ -11,13 +11,13 @@ from trebb.app.widgets import column, rule
 from trebb.app.worth_next import WorthNext
 
 if TYPE_CHECKING:
-    from trebb.app.frame import Frame
+    from trebb.app.host import Host
 
 
 class SurveyStop(BenchStop):
     """Bench in the middle, pod and suggestions at the right."""
 
-    def __init__(self, frame: Frame) -> None:
+    def __init__(self, frame: Host) -> None:
         super().__init__(frame, with_notes=True)
         self.worth = WorthNext(self.session)
         self.worth.chosen.connect(self.bench.choose_set_up)

@@ -1,0 +1,30 @@
+"""What the frame is to what stands in it: stops and the view from afar know this, and not the frame."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from PySide6.QtWidgets import QWidget
+
+from trebb.app.instrument_link import InstrumentLink
+from trebb.app.session import Session
+
+
+class Host(QWidget):
+    """Holds the open job, its instrument and the stop on the screen."""
+
+    session: Session
+    link: InstrumentLink
+
+    @property
+    def stop(self) -> Any:
+        """The stop on the screen."""
+        raise NotImplementedError
+
+    def go_to(self, key: str) -> Any:
+        """Move to a stop by its key; returns it."""
+        raise NotImplementedError
+
+    def show_from_afar(self) -> None:
+        """Numerals for arm's length, and back."""
+        raise NotImplementedError
