@@ -44,7 +44,7 @@ def test_facts_are_stated_as_typed_and_shown_as_stored(shell):
 @pytest.mark.parametrize(
     ("words", "said"),
     [
-        (("cross_screw", "travel_mm=0"), "from 0.3937 in to 236.2205 in"),
+        (("cross_screw", "travel_mm=0"), "from 0.394 in to 236 in"),
         (("cross_screw", "travel_mm=-5"), "from"),
         (("cross_screw", "travel_mm=nan"), "write a length"),
         (("cross_screw", "travel_mm=1e999"), "no unit of length"),

@@ -235,5 +235,6 @@ class Frame(Host):
 
     def close_job(self) -> None:
         """Let instrument and file go."""
+        self._watch.stop()
         self.link.close()
         self.session.close()

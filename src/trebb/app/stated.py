@@ -64,7 +64,7 @@ class FactFields(Fields):
         def shown(text: str) -> str:
             """A list as it will be taken, shown back before it counts."""
             value = fact.admitted(fact.typed(text, self._session.system))
-            return fact.shown(value, self._session.system)
+            return fact.shown_back(value, self._session.system)
 
         return shown
 

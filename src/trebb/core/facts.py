@@ -22,6 +22,7 @@ from trebb.core.units import (
     parse_number,
     show_size,
     show_small,
+    size_unit,
     small_unit,
 )
 
@@ -69,6 +70,10 @@ class Fact:
         """The subject's value as text that could be typed back."""
         return str(value)
 
+    def shown_back(self, value: Any, system: UnitSystem) -> str:
+        """The same with its unit, for showing how a list was read."""
+        return self.shown(value, system)
+
     def _number(self, value: Stored) -> float:
         if isinstance(value, bool) or not isinstance(value, int | float) or not math.isfinite(value):
             raise InputError(f"{self.words}: “{value}”", "it is a number")
@@ -89,13 +94,21 @@ class Length(Fact):
     def _show(self, mm: float, system: UnitSystem) -> str:
         return show_size(mm, system)
 
+    def _bound(self, mm: float, system: UnitSystem) -> str:
+        """A bound as one would say it: to three places, not to a hair."""
+        name, unit_mm = self._unit(system)
+        return f"{mm / unit_mm:.3g} {name}" if mm else "nothing"
+
+    def _unit(self, system: UnitSystem) -> tuple[str, float]:
+        return size_unit(system)
+
     def _bare_mm(self, system: UnitSystem) -> float | None:
         return None
 
     def typed(self, text: str, system: UnitSystem) -> Stored:
         value = parse_length(text, system, bare_mm=self._bare_mm(system))
         if not self.low <= value <= self.high:
-            low, high = self._show(self.low, system), self._show(self.high, system)
+            low, high = (self._bound(mm, system) for mm in (self.low, self.high))
             raise InputError(f"“{text.strip()}”", f"from {low} to {high}")
         return value
 
@@ -115,6 +128,9 @@ class Small(Length):
 
     def _show(self, mm: float, system: UnitSystem) -> str:
         return show_small(mm, system)
+
+    def _unit(self, system: UnitSystem) -> tuple[str, float]:
+        return small_unit(system)
 
     def _bare_mm(self, system: UnitSystem) -> float | None:
         return small_unit(system)[1]
@@ -280,6 +296,9 @@ class Lengths(Fact):
 
     def shown(self, value: Any, system: UnitSystem) -> str:
         return "  ".join(show_size(mm, system, unit=False) for mm in value or ())
+
+    def shown_back(self, value: Any, system: UnitSystem) -> str:
+        return f"{self.shown(value, system)} {size_unit(system)[0]}"
 
 
 @dataclass(frozen=True)

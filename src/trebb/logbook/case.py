@@ -366,7 +366,7 @@ class Case:
             move = f"Worth reading next: {lot.title[0].lower()}{lot.title[1:]}."
             ways = ((f"Go to: {s.title.lower()}", s.key),)
         head = f"What is read so far does not yet say how it stands: {self.assembly.label.lower()}."
-        return Finding("not_yet", State.UNKNOWN, head, "what is read so far", move, 0.0, ways)
+        return Finding("not_yet", State.UNKNOWN, head, "no reading that decides yet", move, 0.0, ways)
 
     @property
     def state(self) -> State:

@@ -37,11 +37,13 @@ class Hold:
             pass  # a file system without such locks: SQLite's own are all there is
 
     def is_unlinked(self) -> bool:
-        """Whether the file has no name any more."""
-        return os.fstat(self._fd).st_nlink == 0
+        """Whether the file has no name any more; False once it is let go."""
+        return self._fd >= 0 and os.fstat(self._fd).st_nlink == 0
 
     def is_at(self, path: Path) -> bool:
-        """Whether the path still names this file."""
+        """Whether the path still names this file; True once it is let go."""
+        if self._fd < 0:
+            return True
         try:
             there, held = path.stat(), os.fstat(self._fd)
         except OSError:

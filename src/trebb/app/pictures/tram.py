@@ -39,6 +39,7 @@ class TramPicture(CasePicture):
         box.addWidget(self.leaves)
 
     def _show(self, now: Estimate) -> None:
+        self.head.read = {m.key for m in self.session.case.figures}
         self.head.show_head(
             self.session.case.subject,
             {
@@ -73,6 +74,7 @@ class HeadCanvas(painting.Painted, QWidget):
         super().__init__()
         self._tram = Tram()
         self._lean: dict[str, float] = {}
+        self.read: set[str] = set()  # measures that readings tell of
         self._system = UnitSystem.INCH
         self.setMinimumHeight(170)
         self.setAccessibleName("Head over its table")
@@ -162,7 +164,9 @@ class HeadCanvas(painting.Painted, QWidget):
         painter.setFont(theme.font(theme.BODY, theme.SEMIBOLD))
         painter.setPen(theme.colour("ink"))
         lean = (
-            "square"
+            "not read"
+            if f"tram_{axis}" not in self.read
+            else "square"
             if abs(value) < 0.002
             else f"leans {sides[1] if value > 0 else sides[0]} {show_small(abs(value), self._system)} in 300 "
             "mm"

@@ -15,9 +15,11 @@ from trebb.core.parts.base import (
     facts_of,
     material_field,
     number,
+    round_size,
 )
 from trebb.core.parts.spindle_parts import band_of
 from trebb.core.threads import Band
+from trebb.core.units import UnitSystem
 
 LENGTH_BAND_MM = 0.05  # a gap is filled to what facing gives
 LEAST_WALL_MM = 1.5
@@ -26,13 +28,14 @@ FACING_MM = 3.0
 
 def fields(inputs: PartInputs) -> tuple[PartField, ...]:
     """Flange, step and hole; the gap that the flange fills."""
-    bore = min(inputs.spindle.rear_bore_mm, 100.0)
+    bore, inch = min(inputs.spindle.rear_bore_mm, 100.0), inputs.system is UnitSystem.INCH
+    gap, step = round_size(6.0, inch), round_size(4.0, inch)
     return (
         material_field("carbon"),
-        PartField("gap", "Gap to fill", 6.0, low_mm=0.5, high_mm=200),
-        PartField("flange", "Flange outside", bore + 20, low_mm=6, high_mm=300),
-        PartField("step", "Step outside", bore + 10, low_mm=4, high_mm=120),
-        PartField("step_length", "Step length", 4.0, low_mm=0.5, high_mm=200),
+        PartField("gap", "Gap to fill", gap, low_mm=0.5, high_mm=200),
+        PartField("flange", "Flange outside", round_size(bore + 20, inch, up=True), low_mm=6, high_mm=300),
+        PartField("step", "Step outside", round_size(bore + 10, inch, up=True), low_mm=4, high_mm=120),
+        PartField("step_length", "Step length", step, low_mm=0.5, high_mm=200),
         PartField("bore", "Hole", bore, low_mm=2, high_mm=120),
     )
 
@@ -47,7 +50,14 @@ def build(inputs: PartInputs) -> Part:
     step_band, bore_band = band_of(shaft_limits(step, "g6")), band_of(hole_limits(bore, "H8"))
     wall, shoulder = (step - bore) / 2, (flange - step) / 2
     size = inputs.size
+    is_measured = "gap" in inputs.facts
     checks = (
+        Check(
+            is_measured,
+            "The gap is the one measured."
+            if is_measured
+            else "The gap is not measured: set it by hand, or the spacer fills another.",
+        ),
         Check(
             wall >= LEAST_WALL_MM,
             f"{size(wall)} of wall stands round the hole."

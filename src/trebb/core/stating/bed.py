@@ -28,6 +28,9 @@ class Leaves(Lengths):
         name, mm = _leaf_unit(system)
         return " ".join(f"{t / mm:.3g}" for t in value or ()) + f" {name}"
 
+    def shown_back(self, value: Any, system: UnitSystem) -> str:
+        return self.shown(value, system)
+
     def admitted(self, value: Any) -> tuple[float, ...]:
         found = super().admitted(value)
         if not found:

@@ -42,9 +42,9 @@ def figure(tram: Tram, place: str) -> Figure:
             box(86, 86, 26, 14),
             box(508, 86, 26, 14),
             box(296, 86, 28, 14, role=Role.BLUE, wash=True),
-            Arrow((310, 148), (310, 136)),
+            Arrow((310, 164), (310, 136)),
             words_at(190, 22, f"straightedge along the {place}, on two equal slips"),
-            words_at(236, 156, "the thickest blade that enters half way"),
+            words_at(324, 156, "the thickest blade that enters half way"),
         ]
     )
 
