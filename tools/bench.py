@@ -6,6 +6,7 @@ measures; it does not fail, because a busy machine is not a fault of the code.
 
 from __future__ import annotations
 
+import compileall
 import json
 import os
 import resource
@@ -73,8 +74,10 @@ def row(what: str, ours: str, floor: str, got: str, goal: str) -> None:
 
 
 def start_and_memory(folder: Path) -> None:
+    import trebb
     from trebb.logbook.demo import make_demo
 
+    compileall.compile_dir(Path(trebb.__file__).parent, quiet=2)  # as pip does for what it installs
     make_demo(folder / "start.trebb").close()
     empty = [run_child(EMPTY_WINDOW) for _ in range(RUNS)]
     ours = [run_child(OUR_WINDOW, str(folder / "start.trebb"), str(folder / "w.ini")) for _ in range(RUNS)]
@@ -84,11 +87,11 @@ def start_and_memory(folder: Path) -> None:
         f"{got * 1000:.0f} ms",
         f"{floor * 1000:.0f} ms",
         f"{got / floor:.2f} ×",
-        "≤ 2.0 ×",
+        "≤ 2.5 ×",
     )
     floor, got = (max(m for _, m in rows) for rows in (empty, ours))
     row(
-        "peak memory, against the same", f"{got:.0f} MB", f"{floor:.0f} MB", f"{got / floor:.2f} ×", "≤ 2.5 ×"
+        "peak memory, against the same", f"{got:.0f} MB", f"{floor:.0f} MB", f"{got / floor:.2f} ×", "≤ 2.0 ×"
     )
 
 
@@ -149,6 +152,81 @@ def spindle_reading(folder: Path) -> None:
     ]
     reading_row("the same for a spindle's turn", [partial(session.record, body) for body in bodies], app)
     window.close()
+
+
+def bed_reading(folder: Path) -> None:
+    """A level's reading on a lathe in space of 500 readings: four assemblies share the condition."""
+    from PySide6.QtCore import QSettings
+    from PySide6.QtTest import QTest
+
+    from trebb.app.gui import application
+    from trebb.app.window import Window
+    from trebb.logbook.demo import make_demo, readings_left, simulated_reading
+
+    app = application()
+    window = Window(QSettings(str(folder / "b.ini"), QSettings.Format.IniFormat))
+    window.open_file(make_demo(folder / "bed.trebb"))
+    window.show()
+    frame = window.frame
+    assert frame is not None
+    session = frame.session
+    for name in ("ways", "headstock", "tailstock", "stand"):
+        session.record(*readings_left(session.cases.of(name), "before"))
+    session.choose("ways")
+    case, stop = session.case, frame.go_to("survey")
+    stop.bench.choose_set_up("level_across")
+    places = [p.key for p in case.places("level_across")]
+    while len(session.job.all_readings()) < 500:
+        session.record(*[simulated_reading(case, "level_across", p, "before") for p in places])
+    QTest.qWait(600)
+    bodies = [
+        simulated_reading(case, "level_across", places[i % len(places)], "before", after=i // len(places))
+        for i in range(80)
+    ]
+    reading_row("the same for a bed", [partial(session.record, body) for body in bodies], app)
+    window.close()
+
+
+def large_job(folder: Path) -> None:
+    """A gesture at a job of 20,000 entries against one of 200: most of them struck out, as years leave it."""
+    from trebb.core.units import UnitSystem
+    from trebb.logbook.casework import SCREW, Cases
+    from trebb.logbook.demo import make_demo
+    from trebb.logbook.entries import NoteWritten, ReadingStruck, ReadingTaken
+    from trebb.logbook.fold import Job
+
+    def reading(i: int) -> ReadingTaken:
+        return ReadingTaken(SCREW, "lash", f"station {i % 5 + 1}", "before", 22.0 + i % 3, "div")
+
+    def gesture_ms(entries: int) -> float:
+        with make_demo(folder / f"large-{entries}.trebb") as job_file:
+            job = Job(job_file.entries())
+            while job.version < entries:
+                taken = job_file.append([reading(i) for i in range(10)])
+                struck = job_file.append([ReadingStruck(e.id, "bumped") for e in taken])
+                for entry in (*taken, *struck, *job_file.append([NoteWritten("left", "x")] * 20)):
+                    job.apply(entry)
+            cases = Cases(job)
+            case = cases.of(SCREW)
+
+            def gesture() -> None:
+                for entry in job_file.append([reading(job.version)]):
+                    job.apply(entry)
+                case.findings(UnitSystem.INCH)
+                case.suggestions()
+                case.predictions()
+
+            gesture()
+            return best(gesture, 40) * 1000
+
+    few, many = gesture_ms(200), gesture_ms(20_000)
+    row(
+        "a gesture at 20,000 entries, against 200",
+        f"{many:.1f} ms",
+        f"{few:.1f} ms",
+        f"{many / few:.2f} ×",
+        "≤ 1.5 ×",
+    )
 
 
 def suggesting() -> None:
@@ -342,7 +420,7 @@ def opening(folder: Path) -> None:
         f"{got * 1000:.0f} ms",
         f"{base * 1000:.0f} ms",
         f"{got / base:.2f} ×",
-        "≤ 3 ×",
+        "≤ 2 ×",
     )
 
 
@@ -435,6 +513,8 @@ def main() -> None:
         start_and_memory(folder)
         reading_taken(folder)
         spindle_reading(folder)
+        bed_reading(folder)
+        large_job(folder)
         append(folder)
         opening(folder)
         estimating()

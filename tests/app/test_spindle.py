@@ -324,7 +324,7 @@ def sleeved(mill):
 
 def test_a_part_follows_its_fields_and_is_drawn_to_a_file(sleeved, tmp_path):
     stop = sleeved.go_to("parts")
-    assert list(stop.tabs.tabs) == ["sleeve", "spacer"]
+    assert list(stop.tabs.tabs) == ["sleeve", "spacer", "stepped_spacer"]
     field = next(f for name, f in stop._part_fields.items() if name.startswith("sleeve/"))._lines[
         "sleeve_interference"
     ]

@@ -13,6 +13,7 @@ from trebb.app import painting, theme
 MANY = 12  # places, from which the rows may be lower
 LOW = 20.0  # a row's height below which its words are small
 NARROW = 330.0  # below which bars and the last repeats give way to the words
+MOST_FIGURES = 6  # of a place: the newest, as far as there is room
 
 
 @dataclass(frozen=True)
@@ -127,7 +128,7 @@ class PlacesView(painting.Painted, QWidget):
 
     def _paint_figures(self, painter: QPainter, area: QRectF, place: PlaceRow, x: float) -> float:
         limit = area.right() - (190 if area.width() >= NARROW else 70)
-        shown = place.figures[-6:]
+        shown = place.figures[-MOST_FIGURES:]
         for figure in shown:
             face: QFont = theme.font(theme.SMALL)
             face.setStrikeOut(figure.struck is not None)

@@ -7,7 +7,7 @@ import statistics
 from PySide6.QtCore import QTimer
 from PySide6.QtWidgets import QWidget
 
-from trebb.app.places_view import Figure, PlaceRow, PlacesView
+from trebb.app.places_view import MOST_FIGURES, Figure, PlaceRow, PlacesView
 from trebb.app.pod import reading_text
 from trebb.app.views.base import ReadingView, Shown
 from trebb.app.widgets import column, row, scrolled
@@ -58,7 +58,10 @@ class RowsView(ReadingView):
             p.key,
             f"{p.group}, {p.label[0].lower()}{p.label[1:]}" if p.group and several else p.label,
             p.note,
-            tuple(Figure(r.id, reading_text(r.taken.value, s, system), r.struck) for r in readings),
+            tuple(
+                Figure(r.id, reading_text(r.taken.value, s, system), r.struck)
+                for r in readings[-MOST_FIGURES:]
+            ),
             reading_text(mean, s, system) if mean is not None else "",
             mean / longest if mean is not None and longest > 0 and not s.is_size else 0.0,
             f"± {reading_text(spread(values) / 2, s, system).lstrip('+')}"

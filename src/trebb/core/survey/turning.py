@@ -11,6 +11,7 @@ import math
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import replace
 from functools import lru_cache
+from typing import Any
 
 import numpy as np
 
@@ -138,6 +139,23 @@ def seen_noise(groups: Mapping[str, Sequence[tuple[float, float]]], known_sd: fl
 
 
 RowOf = Callable[[Spindle, str], Row]
+
+
+def remembered(row: RowOf) -> RowOf:
+    """The same rows, each worked out once for a spindle: a turn more is read, and all those before it are
+    asked for again. The last spindle's are kept.
+    """
+    held: list[Any] = [None, {}]
+
+    def asked(spindle: Spindle, place: str) -> Row:
+        if held[0] is not spindle:
+            held[0], held[1] = spindle, {}
+        known: dict[str, Row] = held[1]
+        if place not in known:
+            known[place] = row(spindle, place)
+        return known[place]
+
+    return asked
 
 
 def turn_noise(spindle: Spindle, row: RowOf, groups: Mapping[str, Sequence[tuple[float, float]]]) -> float:
@@ -286,6 +304,7 @@ def turn_set_up(
     `loose` gives what a seating adds to a place, `bundle` names the turns of
     one seating; by default nothing is seated and each turn stands by itself.
     """
+    row = remembered(row)
     return SetUp(
         key=key,
         letter=letter,
