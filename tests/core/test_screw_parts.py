@@ -12,8 +12,8 @@ from hypothesis import strategies as st
 
 from tests.reference import misses, number
 from trebb.core.errors import InputError
+from trebb.core.fits.bond import SHEAR_MPA, bond_thrust_n, gap_share
 from trebb.core.fits.joint import (
-    ALLOWED_MPA,
     bonded,
     knurl_for,
     knurl_raise_mm,
@@ -25,6 +25,7 @@ from trebb.core.fits.stack import StackItem, stack_up
 from trebb.core.machine import USUAL_DRIVES, ScrewDrive, Workshop
 from trebb.core.making.correction import nut_band_mm, nut_sentence, state_sentence, thread_state
 from trebb.core.making.routes import route
+from trebb.core.metals import MATERIALS
 from trebb.core.parts import PartInputs, drawing_of, family
 from trebb.core.parts.casting import cast_blank, charge_g, cold_volume_cm3, foundry_request, pattern_mm
 from trebb.core.parts.dial import ring_for
@@ -34,6 +35,7 @@ from trebb.core.units import INCH_MM, UnitSystem
 DRIVE, SHOP = ScrewDrive(), Workshop()
 SQUARE = ScrewDrive(ThreadSpec(Form.SQUARE, 25.4, 5.08))
 CASTING = "12_thermal_casting.csv"
+JOINTS = "13_drive_joints.csv"
 METRIC = UnitSystem.METRIC
 
 
@@ -192,13 +194,13 @@ def test_a_press_that_came_out_wrong_says_what_would_do(more, verdict, said):
 @given(st.floats(6, 30), st.floats(0.005, 0.03))
 def test_hoop_stress_grows_with_interference_and_stays_told(bore, wanted):
     found = pressed(bore, 2 * bore, 2.2 * bore, "carbon", wanted_mm=wanted)
-    assert (found.verdict == "splits") == (found.hoop_mpa > ALLOWED_MPA["carbon"])
+    assert (found.verdict == "splits") == (found.hoop_mpa > MATERIALS["carbon"].allowed_mpa)
     assert pressed(bore, 2 * bore, 2.2 * bore, "carbon", wanted_mm=2 * wanted).hoop_mpa == pytest.approx(
         2 * found.hoop_mpa
     )
 
 
-@given(st.floats(6, 40), st.floats(1.15, 3.0), st.sampled_from(sorted(ALLOWED_MPA)))
+@given(st.floats(6, 40), st.floats(1.15, 3.0), st.sampled_from(sorted(MATERIALS)))
 def test_the_interference_proposed_never_splits_the_wall(bore, ratio, metal):
     assert pressed(bore, bore, max(ratio * bore, bore + 1.1), metal).verdict == "holds"
 
@@ -393,3 +395,20 @@ def test_a_nut_between_balls_comes_out_to_its_band():
     tone, head, _ = nut_sentence(DRIVE, band.low_mm - 0.2, ball, target, METRIC)
     assert (tone, "to come off" in head) == ("near", True)
     assert nut_sentence(DRIVE, band.high_mm + 0.2, ball, target, METRIC)[0] == "beyond"
+
+
+def test_a_wide_gap_weakens_a_bond():
+    assert misses(JOINTS, "bond_gap_factor", lambda row: gap_share(number(row, "gap_dia_mm"))) == []
+    assert (
+        misses(
+            JOINTS,
+            "bond_press_out_force",
+            lambda row: (
+                bond_thrust_n(*(number(row, k) for k in ("shaft_dia_mm", "engaged_length_mm", "gap_dia_mm")))
+                * number(row, "bond_MPa")
+                / SHEAR_MPA
+                / 1000
+            ),
+        )
+        == []
+    )

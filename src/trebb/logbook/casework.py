@@ -60,11 +60,9 @@ class Cases:
         """Where to begin: the number one problem if it can be measured, else the cross-slide screw, else the
         first that can.
         """
-        found = {c.assembly_key: c for c in self.measurable()}
-        for key in (self.job.number_one or "", SCREW):
-            if key in found:
-                return found[key]
-        return next(iter(found.values()))
+        found = [a.key for a in self.kind.assemblies if a.family]
+        wished = (key for key in (self.job.number_one, SCREW) if key in found)
+        return self.of(next(wished, found[0]))
 
 
 def set_up_of(key: str) -> AnySetUp:

@@ -16,10 +16,10 @@ from trebb.core.findings.base import Finding, Measure, is_told, suggestion_words
 from trebb.core.gibs import Gaps, not_home
 from trebb.core.machine import RatedLimit, Slide, State
 from trebb.core.machine.slide import ENDS, SPOT_SHORT, SPOTS, play
+from trebb.core.metals import STEEL_MODULUS_MPA
 from trebb.core.survey.contact import GibContact
 from trebb.core.units import UnitSystem, show_size, show_small, show_uncertain
 
-STEEL_N_MM2 = 205_000.0
 # A half nut presses to wear visibly beyond this, by shop experience.
 HARD_PRESS_N = 60.0
 FEW_SPOTS = 3
@@ -126,7 +126,7 @@ def screw_bend(slide: Slide, drop_mm: float) -> ScrewBend:
     a = min(max(slide.apron_mm, 1.0), slide.bearing_mm - 1.0)
     b = slide.bearing_mm - a
     inertia = math.pi * slide.screw_mm**4 / 64
-    press = 3 * STEEL_N_MM2 * inertia * slide.bearing_mm * drop_mm / (a * a * b * b)
+    press = 3 * STEEL_MODULUS_MPA * inertia * slide.bearing_mm * drop_mm / (a * a * b * b)
     return ScrewBend(drop_mm, press, max(0.0, 1 - drop_mm / slide.thread_depth_mm))
 
 

@@ -9,24 +9,13 @@ import math
 from dataclasses import dataclass
 
 from trebb.core.errors import InputError
+from trebb.core.fits.bond import GAP_MM, MOST_GAP_MM, bond_thrust_n
 from trebb.core.fits.press import STEEL, Elastic, cool_shaft_to_slip_c, heat_hub_to_slip_c, press_fit
+from trebb.core.metals import PIN_SHEAR_MPA, material
 
-# Yield or, for iron, tensile strength that the socket's wall may see, MPa: two thirds of the usual least.
-ALLOWED_MPA = {
-    "free_cutting": 230.0,
-    "carbon": 230.0,
-    "alloy_ht": 430.0,
-    "bronze": 80.0,
-    "al_bronze": 160.0,
-    "brass": 90.0,
-    "iron": 90.0,
-}
 # A reamer in steel usually cuts this much over its own size, a drill this much, mm.
 REAMER_OVER_MM = 0.008
 DRILL_OVER_SHARE = 0.01
-COMPOUND_SHEAR_MPA = 15.0  # cured retaining compound on clean steel, two thirds of what data sheets say
-COMPOUND_GAP_MM = (0.03, 0.10)  # on diameter, what it bridges best
-PIN_SHEAR_MPA = 180.0  # mild steel taper pin, double shear
 LEAD_IN_MM = 0.5
 ROUGHNESS_MM = 0.004  # flattened off when pressed: turned on reamed, DIN 7190's 0.8 (Rz + Rz)
 
@@ -94,7 +83,7 @@ def pressed(
     )
     size = bore_mm + wanted + ROUGHNESS_MM if spigot_mm is None else spigot_mm
     real = size - bore_mm - ROUGHNESS_MM
-    allowed = ALLOWED_MPA.get(metal, 200.0)
+    allowed = material(metal).allowed_mpa
     if real <= 0:
         over = (
             f"{-(size - bore_mm):.3f} mm loose"
@@ -195,25 +184,24 @@ def _most_mm(
         shaft=spigot,
         hub=socket,
     )
-    return ALLOWED_MPA.get(metal, 200.0) / one.hub_hoop_mpa / 1.2
+    return material(metal).allowed_mpa / one.hub_hoop_mpa / 1.2
 
 
 def bonded(bore_mm: float, length_mm: float, gap_mm: float | None = None) -> Joint:
     """A joint held by retaining compound: a sliding fit with the gap it bridges best, cured by its data
     sheet.
     """
-    gap = sum(COMPOUND_GAP_MM) / 2 if gap_mm is None else gap_mm
-    area = math.pi * bore_mm * length_mm
-    thrust = COMPOUND_SHEAR_MPA * area
-    good = COMPOUND_GAP_MM[0] <= gap <= COMPOUND_GAP_MM[1]
+    gap = sum(GAP_MM) / 2 if gap_mm is None else gap_mm
+    thrust = bond_thrust_n(bore_mm, length_mm, gap)
+    good = GAP_MM[0] <= gap <= MOST_GAP_MM
     words = (
         f"Holds {thrust * bore_mm / 2000:.0f} N·m when cured: a day at 20 °C, clean and dry; heat above "
         "250 °C lets it go again."
     )
     if not good:
         words = (
-            f"A gap of {gap:.3f} mm: from {COMPOUND_GAP_MM[0]:.2f} to {COMPOUND_GAP_MM[1]:.2f} mm cures "
-            "to its strength."
+            f"A gap of {gap:.3f} mm: from {GAP_MM[0]:.2f} to {GAP_MM[1]:.2f} mm cures to its strength, up to "
+            f"{MOST_GAP_MM:.2f} mm it still holds."
         )
     return Joint(
         "bonded",

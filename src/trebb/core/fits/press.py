@@ -10,6 +10,7 @@ import math
 from dataclasses import dataclass
 
 from trebb.core.errors import InputError
+from trebb.core.metals import STEEL_MODULUS_MPA
 
 
 @dataclass(frozen=True)
@@ -21,7 +22,7 @@ class Elastic:
     expansion_per_c: float
 
 
-STEEL = Elastic(207_000, 0.30, 11.7e-6)
+STEEL = Elastic(STEEL_MODULUS_MPA, 0.30, 11.7e-6)
 CAST_IRON = Elastic(100_000, 0.26, 10.5e-6)
 
 

@@ -21,7 +21,7 @@ if TYPE_CHECKING:
     from trebb.core.machine.slide import Slide, slide_model
     from trebb.core.machine.spindle import Spindle, spindle_model
     from trebb.core.machine.tram import Tram, tram_model
-    from trebb.core.machine.workshop import MATERIALS, Material, Workshop, material, ratio_from, wheels_from
+    from trebb.core.machine.workshop import Workshop, ratio_from, wheels_from
 
 # What stands where: a subject is loaded when it is first named.
 _WHERE = {
@@ -39,10 +39,7 @@ _WHERE = {
     "spindle_model": "spindle",
     "Tram": "tram",
     "tram_model": "tram",
-    "MATERIALS": "workshop",
-    "Material": "workshop",
     "Workshop": "workshop",
-    "material": "workshop",
     "ratio_from": "workshop",
     "wheels_from": "workshop",
 }
@@ -57,13 +54,11 @@ def __getattr__(name: str) -> Any:
 __all__ = [
     "CLASS_LIMITS",
     "KINDS",
-    "MATERIALS",
     "STATIONS",
     "USUAL_DRIVES",
     "Assembly",
     "Bed",
     "MachineKind",
-    "Material",
     "RatedLimit",
     "ScrewDrive",
     "Slide",
@@ -75,7 +70,6 @@ __all__ = [
     "class_limit",
     "drive_model",
     "kind_of",
-    "material",
     "once_a_turn",
     "ratio_from",
     "slide_model",

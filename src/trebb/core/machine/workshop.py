@@ -84,38 +84,3 @@ def ratio_from(text: str) -> Fraction:
             "write the lead screw's turns for one of the spindle, equal wheels on: 1, 2, 1/2 or 1:4",
         )
     return ratio.limit_denominator(1000)
-
-
-@dataclass(frozen=True)
-class Material:
-    """A material as bought: usual Brinell hardness, turning speed in m/min with high-speed steel, expansion
-    per °C.
-    """
-
-    key: str
-    label: str
-    hardness_hb: int
-    speed_m_min: float
-    expansion_per_c: float
-
-
-MATERIALS: dict[str, Material] = {
-    m.key: m
-    for m in (
-        Material("free_cutting", "free-cutting steel", 160, 38, 11.5e-6),
-        Material("carbon", "medium carbon steel", 200, 28, 11.5e-6),
-        Material("alloy_ht", "alloy steel, heat treated", 290, 20, 11.5e-6),
-        Material("bronze", "leaded bronze", 75, 45, 18.0e-6),
-        Material("al_bronze", "aluminium bronze", 170, 30, 16.5e-6),
-        Material("brass", "brass", 100, 60, 20.0e-6),
-        Material("iron", "grey cast iron", 190, 22, 10.5e-6),
-    )
-}
-
-
-def material(key: str) -> Material:
-    """The material of that key; raises InputError for another."""
-    try:
-        return MATERIALS[key]
-    except KeyError:
-        raise InputError(f"material “{key}”", f"materials are {', '.join(MATERIALS)}") from None

@@ -5,10 +5,12 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Any
 
-from trebb.core.machine import MATERIALS, Material, ScrewDrive, Workshop
+from trebb.core.errors import InputError
+from trebb.core.machine import ScrewDrive, Workshop
 from trebb.core.making.gearing import exact_lead
 from trebb.core.making.infeed import turning_cut
 from trebb.core.making.thread_dial import DialRule, ThreadDial, dial_rule
+from trebb.core.metals import Material
 from trebb.core.parts import Part
 from trebb.core.threads import Band
 
@@ -58,8 +60,10 @@ def dial_of(shop: Workshop) -> ThreadDial:
 
 
 def material_of(part: Part) -> Material:
-    """The material a part is drawn in."""
-    return next(m for m in MATERIALS.values() if m.label == part.material)
+    """The material a part is turned or milled from. Raises InputError for one of plate or of nothing cut."""
+    if not isinstance(part.metal, Material):
+        raise InputError(f"a part of {part.material}", "speeds are known for what is cut from bar or casting")
+    return part.metal
 
 
 def turning_minutes(part: Part, start_mm: float, finish_mm: float, length_mm: float) -> float:

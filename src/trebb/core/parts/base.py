@@ -7,7 +7,8 @@ from dataclasses import dataclass, field
 from typing import Any
 
 from trebb.core.errors import InputError
-from trebb.core.machine import MATERIALS, Bed, ScrewDrive, Slide, Spindle, Tram, Workshop
+from trebb.core.machine import Bed, ScrewDrive, Slide, Spindle, Tram, Workshop
+from trebb.core.metals import MATERIALS, Material
 from trebb.core.threads import Band
 from trebb.core.units import INCH_MM, UnitSystem, parse_length, parse_lengths, small_unit
 
@@ -187,7 +188,7 @@ class Part:
 
     key: str
     title: str
-    material: str
+    metal: Material | str
     stock: str
     sections: tuple[Section, ...]
     bore: Section | None
@@ -200,6 +201,11 @@ class Part:
         tuple[float, float, float], ...
     ] = ()  # in the face or the plate: x, y from the axis or the end's middle, diameter
     views: tuple[View, ...] = ()  # of what is not turned, one below the other
+
+    @property
+    def material(self) -> str:
+        """What it is made of, in words."""
+        return self.metal.label if isinstance(self.metal, Material) else self.metal
 
     @property
     def length_mm(self) -> float:

@@ -5,7 +5,8 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-from trebb.core.machine import ScrewDrive, material
+from trebb.core.machine import ScrewDrive
+from trebb.core.metals import material
 from trebb.core.parts.base import (
     Check,
     Part,
@@ -171,7 +172,7 @@ def build(inputs: PartInputs) -> Part:
     return Part(
         "dial",
         f"Dial, {form}",
-        material(str(f["material"])).label,
+        material(str(f["material"])),
         f"bar Ø {inputs.size(outside + 2)}, and one spare",
         (Section("rim", "plain", width, outside),),
         Section(

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from trebb.core.alignment import Pack, shim_pack
 from trebb.core.errors import InputError
-from trebb.core.machine import material
 from trebb.core.machine.bed import FEET
 from trebb.core.machine.tram import REACH_MM
+from trebb.core.metals import material
 from trebb.core.parts.base import (
     Check,
     Measured,
@@ -305,7 +305,7 @@ def tail_key(inputs: PartInputs) -> Part:
     return Part(
         "tail_key",
         "Tailstock's key",
-        material(str(f["material"])).label,
+        material(str(f["material"])),
         f"bar {inputs.size(length + 5)} × {inputs.size(new + 3)} × {inputs.size(height + 3)}",
         (Section("key", "plain", length, height),),
         None,

@@ -6,7 +6,7 @@ import math
 
 from trebb.core.alignment import liner_thickness_mm
 from trebb.core.gibs import Gaps, NewGib, TaperGib, sine_bar_height_mm
-from trebb.core.machine import material
+from trebb.core.metals import material
 from trebb.core.parts.base import (
     Check,
     Measured,
@@ -215,7 +215,7 @@ def gib(inputs: PartInputs) -> Part:
     return Part(
         "gib",
         "Taper gib",
-        material(str(f["material"])).label,
+        material(str(f["material"])),
         f"two bars {inputs.size(length + 5)} × {inputs.size(width + 5)} × "
         f"{inputs.size(thick_end + 2 * ROUGH_MM + 2)}",
         (Section("gib", "plain", length, thick_end),),

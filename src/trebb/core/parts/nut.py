@@ -8,7 +8,7 @@ import math
 from collections.abc import Mapping
 
 from trebb.core.fits.joint import knurl_for
-from trebb.core.machine import material
+from trebb.core.metals import material
 from trebb.core.parts.base import (
     Check,
     Part,
@@ -190,7 +190,7 @@ def build(inputs: PartInputs) -> Part:
         return Part(
             "nut",
             title,
-            material(str(f["material"])).label,
+            material(str(f["material"])),
             stock,
             sections,
             bore,
@@ -202,7 +202,7 @@ def build(inputs: PartInputs) -> Part:
     return Part(
         "nut",
         title,
-        material(str(f["material"])).label,
+        material(str(f["material"])),
         stock,
         (Section("block", "plain", length, outside),),
         bore,

@@ -7,7 +7,8 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping
 
-from trebb.core.machine import ScrewDrive, material
+from trebb.core.machine import ScrewDrive
+from trebb.core.metals import material
 from trebb.core.parts import screw_ends
 from trebb.core.parts.base import (
     Check,
@@ -131,7 +132,7 @@ def build(inputs: PartInputs) -> Part:
         return Part(
             "screw",
             f"Sleeve for the journal of {spec.designation}",
-            stock_material.label,
+            stock_material,
             f"bar Ø {inputs.size(sections[0].diameter_mm + 3)}, and one spare; outside left 0.5 mm over "
             "until it is on",
             sections,
@@ -163,7 +164,7 @@ def build(inputs: PartInputs) -> Part:
     return Part(
         "screw",
         f"Screw, {spec.designation}",
-        stock_material.label,
+        stock_material,
         stock,
         sections,
         None,

@@ -15,8 +15,10 @@ from trebb.core.fits import (
     press_fit,
     shaft_limits,
 )
+from trebb.core.fits.bond import GAP_MM
 from trebb.core.fits.iso286 import Limits
-from trebb.core.machine import Spindle, material
+from trebb.core.machine import Spindle
+from trebb.core.metals import HARD_PIN_MPA, material
 from trebb.core.parts.base import (
     Check,
     Part,
@@ -39,15 +41,6 @@ PRELOAD_APPROACH_MM = 0.004  # light preload of a small matched pair, as axial a
 SLIP_MM = 0.02
 ROOM_C = 20.0
 WARMEST_C = 200.0  # a plain steel sleeve, well below its temper; a bearing 110 °C
-TOUGH_YIELD_MPA = {
-    "free_cutting": 250.0,
-    "carbon": 340.0,
-    "alloy_ht": 650.0,
-    "bronze": 120.0,
-    "al_bronze": 250.0,
-    "brass": 140.0,
-    "iron": 160.0,
-}
 
 
 def band_of(limits: Limits) -> Band:
@@ -138,7 +131,7 @@ def spacer(inputs: PartInputs) -> Part:
     return Part(
         "spacer",
         "Bearing spacers, a matched pair",
-        material(str(f["material"])).label,
+        material(str(f["material"])),
         f"tube or bar {inputs.size(outside + 2)}, both from one piece, and a spare",
         (Section("inner spacer", "plain", inner, outside),),
         Section("bore", "plain", inner, bore, bore_limits),
@@ -228,7 +221,7 @@ def sleeve(inputs: PartInputs) -> Part:
             hub=CAST_IRON,
         )
         warm = heat_hub_to_slip_c(turned, delta, SLIP_MM, CAST_IRON.expansion_per_c)
-        stress, strength = abs(result.shaft_hoop_inside_mpa), TOUGH_YIELD_MPA[metal.key]
+        stress, strength = abs(result.shaft_hoop_inside_mpa), metal.stands_mpa
         ready = finished - left
         after = ready - result.bore_closure_mm
     else:
@@ -240,7 +233,7 @@ def sleeve(inputs: PartInputs) -> Part:
             interference_mm=delta,
         )
         warm = heat_hub_to_slip_c(turned, delta, SLIP_MM, STEEL.expansion_per_c)
-        stress, strength = result.von_mises_mpa, TOUGH_YIELD_MPA[metal.key]
+        stress, strength = result.von_mises_mpa, metal.stands_mpa
         ready = finished + left
         after = ready + result.outside_growth_mm
     chill = cool_shaft_to_slip_c(turned, delta, SLIP_MM, STEEL.expansion_per_c)
@@ -344,7 +337,7 @@ def sleeve(inputs: PartInputs) -> Part:
     return Part(
         "sleeve",
         f"Sleeve for the {WHERE[where]}",
-        metal.label,
+        metal,
         f"bar {inputs.size(outer + 3)}, {length_words}, and one spare",
         (
             Section(
@@ -369,8 +362,6 @@ def sleeve(inputs: PartInputs) -> Part:
 
 # coupler sleeve -------------------------------------------------------------------------------
 
-BOND_GAP = Band(0.02, 0.06)  # on diameter; what retaining compounds for slip fits fill, by their data sheets
-
 
 def coupler_fields(inputs: PartInputs) -> tuple[PartField, ...]:
     """Splines as they are, the sleeve over them, the pin across."""
@@ -394,9 +385,7 @@ def coupler_sleeve(inputs: PartInputs) -> Part:
     over, wall, length, drive, pin = (number(f, k) for k in ("splines", "wall", "length", "drive", "pin"))
     outside = over + 2 * wall
     bonded = f["held"] == "bond"
-    bore = (
-        Band(over + BOND_GAP.low_mm, over + BOND_GAP.high_mm) if bonded else band_of(hole_limits(over, "H7"))
-    )
+    bore = Band(over + GAP_MM[0], over + GAP_MM[1]) if bonded else band_of(hole_limits(over, "H7"))
     play = drive - outside
     rows = (
         SizeRow("Bore", "band", bore, "a gap the compound fills" if bonded else "H7", True),
@@ -447,7 +436,7 @@ def coupler_sleeve(inputs: PartInputs) -> Part:
     return Part(
         "coupler_sleeve",
         "Coupler sleeve",
-        material(str(f["material"])).label,
+        material(str(f["material"])),
         f"bar {inputs.size(outside + 3)}, {inputs.size(length)} long, and one spare",
         (Section("sleeve", "plain", length, outside, Band(outside - 0.02, outside)),),
         Section("bore", "plain", length, bore.low_mm, bore),
@@ -525,7 +514,7 @@ def bearing_seat(inputs: PartInputs) -> Part:
     return Part(
         "bearing_seat",
         "Second bearing's seat in the quill",
-        material(str(f["material"])).label,
+        material(str(f["material"])),
         "the quill itself: indicate it by its outside",
         (Section("quill's end", "plain", depth, quill),),
         Section("bearing bore", "plain", depth, outside, housing),
@@ -604,7 +593,7 @@ def locking_collar(inputs: PartInputs) -> Part:
     return Part(
         "locking_collar",
         "Locking collar",
-        material(str(f["material"])).label,
+        material(str(f["material"])),
         f"bar {inputs.size(outside + 3)}, cut two",
         (Section("collar", "plain", width, outside),),
         Section(f"M{major:g} × {pitch:g}", "thread", width, minor, Band(minor, minor + tolerance)),
@@ -664,11 +653,11 @@ def pin_spanner(inputs: PartInputs) -> Part:
         SizeRow("Pins stand out", "size", depth - 1, "a millimetre off the bottom"),
         SizeRow("Shear in a pin", "text", f"{shear:.0f} MPa", f"pulled with 200 N at {inputs.size(length)}"),
     )
-    strong, room = shear <= 150, width - centres - hole
+    strong, room = shear <= HARD_PIN_MPA, width - centres - hole
     checks = (
         Check(
             strong,
-            f"The pins stand it: {shear:.0f} MPa of 150."
+            f"The pins stand it: {shear:.0f} MPa of {HARD_PIN_MPA:.0f}."
             if strong
             else f"{shear:.0f} MPa shears a pin: a shorter handle, or larger holes.",
         ),
@@ -686,7 +675,7 @@ def pin_spanner(inputs: PartInputs) -> Part:
     return Part(
         "pin_spanner",
         "Pin spanner",
-        material(str(f["material"])).label,
+        material(str(f["material"])),
         f"flat bar {inputs.size(width)} × {inputs.size(thickness)}, {inputs.size(length + width / 2)} long",
         (Section("head and handle", "plain", length + width / 2, width),),
         None,

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from trebb.core.fits import hole_limits, shaft_limits
-from trebb.core.machine import material
+from trebb.core.metals import material
 from trebb.core.parts.base import (
     Check,
     Part,
@@ -80,7 +80,7 @@ def build(inputs: PartInputs) -> Part:
     return Part(
         "stepped_spacer",
         "Stepped spacer",
-        material(str(f["material"])).label,
+        material(str(f["material"])),
         f"bar {size(flange + FACING_MM)} × {size(gap + step_length + 2 * FACING_MM)}",
         (
             Section("flange", "plain", gap, flange),

@@ -7,7 +7,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 
 from trebb.core.fits.stack import Stack, StackItem, stack_up
-from trebb.core.machine import material
+from trebb.core.metals import material
 from trebb.core.parts import screw
 from trebb.core.parts.base import (
     Check,
@@ -195,7 +195,7 @@ def build(inputs: PartInputs) -> Part:
     return Part(
         "thrust_collar",
         "Thrust ring, adjustable",
-        material(str(f["material"])).label,
+        material(str(f["material"])),
         "bar end, and one spare",
         (Section("ring", "plain", width, outside),),
         Section("bore", "plain", width, bore, limits),

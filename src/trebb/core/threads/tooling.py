@@ -6,22 +6,13 @@ import math
 from dataclasses import dataclass
 
 from trebb.core.errors import InputError
+from trebb.core.metals import STEEL_MODULUS_MPA, material
 from trebb.core.threads.forms import Form, ThreadSpec
 from trebb.core.threads.tool import groove_area_mm2, nut_root_flat_mm, tool_flat_mm
 from trebb.core.units import UnitSystem, show_size, show_small
 
-STEEL_MODULUS_MPA = 207_000.0
 # Force along the tool's axis as a share of the cutting force, for a form tool with no rake.
 RADIAL_SHARE = 0.5
-SPECIFIC_FORCE_MPA = {
-    "alloy_ht": 2600.0,
-    "carbon": 2100.0,
-    "free_cutting": 1700.0,
-    "bronze": 900.0,
-    "al_bronze": 1300.0,
-    "brass": 800.0,
-    "iron": 1300.0,
-}
 BACK_CLEARANCE_MM = 0.4  # to draw the tip out of the groove
 MOST_SPRING_MM = 0.05  # a bar that springs further chatters
 
@@ -88,7 +79,7 @@ def threading_bar(
     depth = (spec.nut_major_min_mm - spec.nut_minor_mm) / 2
     flat, alpha = nut_root_flat_mm(spec), spec.form.half_angle
     area = groove_area_mm2(depth, flat, alpha) - groove_area_mm2(depth - min(pass_mm, depth), flat, alpha)
-    force = RADIAL_SHARE * SPECIFIC_FORCE_MPA.get(metal, 1500.0) * area
+    force = RADIAL_SHARE * material(metal).cutting_mpa * area
     overhang = nut_length_mm + 1.5 * spec.pitch_mm + 4.0
     spring = force * overhang**3 / (3 * STEEL_MODULUS_MPA * math.pi * shank**4 / 64)
     return ThreadingBar(
@@ -135,7 +126,7 @@ def work_spring_mm(root_mm: float, between_mm: float, spec: ThreadSpec, metal: s
     area = groove_area_mm2(spec.depth_mm, flat, alpha) - groove_area_mm2(
         spec.depth_mm - min(pass_mm, spec.depth_mm), flat, alpha
     )
-    force = RADIAL_SHARE * SPECIFIC_FORCE_MPA.get(metal, 2000.0) * area
+    force = RADIAL_SHARE * material(metal).cutting_mpa * area
     return force * between_mm**3 / (48 * STEEL_MODULUS_MPA * math.pi * root_mm**4 / 64)
 
 
