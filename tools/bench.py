@@ -37,9 +37,10 @@ OUR_WINDOW = """
 import time; t = time.perf_counter()
 import sys
 from pathlib import Path
+from trebb.app.cli import load_before_qt
+load_before_qt()
 from trebb.logbook.store import JobFile
 job_file = JobFile.open(Path(sys.argv[1]))
-import trebb.logbook.casework
 from PySide6.QtCore import QSettings
 from trebb.app.gui import application
 from trebb.app.window import Window

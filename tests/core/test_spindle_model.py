@@ -32,8 +32,9 @@ from trebb.core.machine import class_limit, spindle_model
 from trebb.core.machine.spindle import LEAN_MM, ONE_BEARING_LEVER, REAR_SHARE, USUAL, slack_shares
 from trebb.core.practice import PracticeMachine
 from trebb.core.survey import PlaceReadings, set_up, set_ups_of
+from trebb.core.survey.angles import split_place
 from trebb.core.survey.test_bar import seating_of, seating_words
-from trebb.core.survey.turning import split_place, turn_of, vector_row
+from trebb.core.survey.turning import turn_of, vector_row
 
 LATHE, MILL, DRILL = USUAL["lathe"], USUAL["mill"], USUAL["drill"]
 EVERY = pytest.mark.parametrize("spindle", list(USUAL.values()), ids=list(USUAL))

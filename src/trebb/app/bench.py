@@ -26,7 +26,7 @@ from trebb.app.widgets import (
     row,
 )
 from trebb.core.survey import AnySetUp, Outlier, Place, set_up
-from trebb.core.survey.turning import split_place
+from trebb.core.survey.angles import split_place
 from trebb.core.units import show_minutes
 from trebb.logbook.case import Question
 from trebb.logbook.entries import ReadingKept, ReadingStruck

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import gc
 import os
 import signal
 import sys
@@ -43,6 +44,8 @@ def run(job_file: JobFile | None) -> int:
     if job_file is not None:
         window.open_file(job_file)
     window.show()
+    gc.freeze()
+    gc.enable()
     signal.signal(signal.SIGINT, signal.SIG_DFL)
     if os.environ.get("TREBB_QUIT_AFTER_MS"):  # lets a script see the window start and end by itself
         QTimer.singleShot(int(os.environ["TREBB_QUIT_AFTER_MS"]), window.close)

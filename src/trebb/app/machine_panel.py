@@ -14,7 +14,7 @@ from trebb.core.units import show_small
 
 ELEVATION_HEIGHT = 172
 WAITS = "…"  # a figure that is worked out a moment later
-ASK_AFTER_MS = 15
+ASK_AFTER_MS = 60
 
 
 class Elevation(painting.Painted, QWidget):

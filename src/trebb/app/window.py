@@ -3,17 +3,20 @@
 from __future__ import annotations
 
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QByteArray, QSettings, Qt, QTimer
-from PySide6.QtGui import QCloseEvent, QKeyEvent, QKeySequence, QShortcut
+from PySide6.QtGui import QCloseEvent, QKeyEvent, QKeySequence, QShortcut, QShowEvent
 from PySide6.QtWidgets import QApplication, QMainWindow, QStackedWidget
 
 from trebb.app import theme
 from trebb.app.frame import Frame
 from trebb.app.session import Session
-from trebb.app.start_page import StartPage
 from trebb.core.units import UnitSystem
 from trebb.logbook.store import JobFile, JobFileError
+
+if TYPE_CHECKING:
+    from trebb.app.start_page import StartPage
 
 DESIGN_SIZE = (1280, 800)
 SMALLEST_SIZE = (1100, 700)
@@ -35,8 +38,7 @@ class Window(QMainWindow):
             self.restoreGeometry(kept)
         self.pages = QStackedWidget()
         self.setCentralWidget(self.pages)
-        self.start = StartPage(self)
-        self.pages.addWidget(self.start)
+        self._start: StartPage | None = None
         for keys, does in (
             ("F1", self.show_keys),
             ("Ctrl+E", self.switch_evening),
@@ -44,6 +46,22 @@ class Window(QMainWindow):
             ("Ctrl+Q", self.close),
         ):
             QShortcut(QKeySequence(keys), self, activated=does)  # type: ignore[call-overload]
+
+    @property
+    def start(self) -> StartPage:
+        """The start page, made when it is first shown: a job opened by name does not wait for it."""
+        if self._start is None:
+            from trebb.app.start_page import StartPage
+
+            self._start = StartPage(self)
+            self.pages.insertWidget(0, self._start)
+        return self._start
+
+    def showEvent(self, event: QShowEvent) -> None:
+        """Something stands in the window when it first shows: the job, or the start page."""
+        super().showEvent(event)
+        if self.frame is None:
+            self.pages.setCurrentWidget(self.start)
 
     # jobs -------------------------------------------------------------------------------------
 
@@ -121,12 +139,11 @@ class Window(QMainWindow):
 
     def _rebuild(self) -> None:
         """Widgets that hold colours of their own are made again; the job stays open."""
-        was_frame = self.pages.currentWidget() is not self.start
-        old_start = self.start
-        self.start = StartPage(self)
-        self.pages.insertWidget(0, self.start)
-        self.pages.removeWidget(old_start)
-        old_start.deleteLater()
+        was_frame = self.frame is not None and self.pages.currentWidget() is self.frame
+        old_start, self._start = self._start, None
+        if old_start is not None:
+            self.pages.removeWidget(old_start)
+            old_start.deleteLater()
         if self.frame is None:
             self.pages.setCurrentWidget(self.start)
             return

@@ -35,7 +35,6 @@ from trebb.core.machine import (
     state_of,
     wheels_from,
 )
-from trebb.core.practice import PracticeMachine
 from trebb.core.remedies import Prediction, Remedy, predict, remedies_of, remedy
 from trebb.core.stating import schema_of
 from trebb.core.survey import (
@@ -59,6 +58,7 @@ if TYPE_CHECKING:  # loaded when their stop is first opened
     from trebb.core.making.infeed import InfeedScheme
     from trebb.core.making.operations import Operation
     from trebb.core.parts import Part, PartInputs
+    from trebb.core.practice import PracticeMachine
     from trebb.core.proof import Comparison
 
 
@@ -645,6 +645,8 @@ class Case:
         if planted is None or not self.has_set_ups:
             return None
         model = self.model_for("before")
+        from trebb.core.practice import PracticeMachine
+
         machine = PracticeMachine(
             self.practised(planted),
             model,

@@ -17,7 +17,8 @@ from trebb.app.views.base import ReadingView, Shown
 from trebb.app.widgets import row
 from trebb.core.runout import Turn, degrees_of, whole_degrees
 from trebb.core.survey import AnySetUp
-from trebb.core.survey.turning import by_group, split_place, turn_of
+from trebb.core.survey.angles import split_place
+from trebb.core.survey.turning import by_group, turn_of
 from trebb.core.units import UnitSystem, show_small
 
 BASE, ROOM = 0.56, 0.30  # of the radius: the mean's circle, and what the largest deviation takes of it

@@ -5,12 +5,12 @@ from __future__ import annotations
 from trebb.core.condition import Row
 from trebb.core.figure import Circle, Figure, Label, Role, line
 from trebb.core.machine import Spindle
+from trebb.core.survey.angles import split_place
 from trebb.core.survey.spindle_figure import AXIS, NOSE, frame, nose, turning
 from trebb.core.survey.turning import (
     READING_SD_MM,
     lobe_row,
     lots_by_plane,
-    split_place,
     turn_places,
     turn_set_up,
     vector_row,

@@ -11,13 +11,12 @@ import numpy as np
 from trebb.core.condition import Row
 from trebb.core.figure import Figure
 from trebb.core.machine import Spindle
+from trebb.core.survey.angles import angle_words, split_place
 from trebb.core.survey.base import Lot, Place
 from trebb.core.survey.spindle_figure import frame, indicators, nose, plane_x, turning
 from trebb.core.survey.turning import (
     READING_SD_MM,
-    angle_words,
     lobe_row,
-    split_place,
     stir_zero,
     turn_places,
     turn_set_up,

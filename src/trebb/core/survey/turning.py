@@ -10,10 +10,11 @@ from __future__ import annotations
 import math
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import replace
-from functools import lru_cache
+from functools import cache, lru_cache
 from typing import Any
 
 import numpy as np
+from numpy.typing import NDArray
 
 from trebb.core.condition import Z95, Estimate, Observation, Row, Shared, grouped
 from trebb.core.condition.draws import quantiles
@@ -21,6 +22,7 @@ from trebb.core.errors import InputError
 from trebb.core.figure import Figure
 from trebb.core.machine.spindle import LEAN_MM, Spindle
 from trebb.core.runout import Turn, fit_turn
+from trebb.core.survey.angles import angle_words, split_place
 from trebb.core.survey.base import InstrumentKind, Lot, Place, PlaceReadings, Result, SetUp
 from trebb.core.survey.sizes import TURN_MOST_MM, beyond_indicator
 
@@ -33,11 +35,6 @@ ZERO_SD_MM = 0.5
 
 # Name of a vector, and the distance at which its lean counts (None: it has none).
 Part = tuple[str, float | None]
-
-
-def angle_words(degrees: float) -> str:
-    """An angle as it stands in a place: "45°"."""
-    return f"{degrees:g}°"
 
 
 @lru_cache(maxsize=128)
@@ -67,12 +64,6 @@ def lots_by_plane(
         )
 
     return lots
-
-
-def split_place(place: str) -> tuple[str, float]:
-    """Group and dial angle of a place: "far, 45°" → ("far", 45.0)."""
-    group, angle = place.rsplit(", ", 1)
-    return group, float(angle.rstrip("°"))
 
 
 def vector_row(
@@ -242,7 +233,10 @@ def turn_results(row: RowOf) -> Callable[[Spindle, Sequence[PlaceReadings]], lis
     return results
 
 
-_DRAWS = np.random.default_rng(21).standard_normal((2000, 2))
+@cache
+def _normal_draws() -> NDArray[np.float64]:
+    """The same each time, so that a figure does not dance."""
+    return np.random.default_rng(21).standard_normal((2000, 2))
 
 
 def expected_turn(
@@ -265,7 +259,7 @@ def expected_turn(
             seating += sum((share * sd) ** 2 for _, share, sd in loose(spindle, place)) / 2
         gain = np.array(axes)
         covariance = gain @ after.covariance @ gain.T + np.eye(2) * (seating + READING_SD_MM**2 / 4)
-        drawn = gain @ after.mean + _DRAWS @ np.linalg.cholesky(covariance).T
+        drawn = gain @ after.mean + _normal_draws() @ np.linalg.cholesky(covariance).T
         low, middle, high = quantiles(2 * np.hypot(drawn[:, 0], drawn[:, 1]), (0.025, 0.5, 0.975))
         return float(middle), float(max(high - middle, middle - low))
 
@@ -273,7 +267,7 @@ def expected_turn(
 
 
 Loose = Callable[[Spindle, str], list[tuple[str, float, float]]]
-Stir = Callable[[Spindle, Mapping[str, float], str, Callable[[str], np.random.Generator]], float]
+Stir = Callable[[Spindle, Mapping[str, float], str, "Callable[[str], np.random.Generator]"], float]
 
 
 def turn_set_up(

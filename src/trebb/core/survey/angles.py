@@ -1,0 +1,14 @@
+"""Angles of a turn as they stand in a place: "far, 45°"."""
+
+from __future__ import annotations
+
+
+def angle_words(degrees: float) -> str:
+    """An angle as it stands in a place: "45°"."""
+    return f"{degrees:g}°"
+
+
+def split_place(place: str) -> tuple[str, float]:
+    """Group and dial angle, degrees, of a place: "far, 45°" → ("far", 45.0)."""
+    group, angle = place.rsplit(", ", 1)
+    return group, float(angle.rstrip("°"))
