@@ -22,7 +22,8 @@ from trebb.core.survey.turning import by_group, turn_of
 from trebb.core.units import UnitSystem, show_small
 
 BASE, ROOM = 0.56, 0.30  # of the radius: the mean's circle, and what the largest deviation takes of it
-FINE = 121
+THETA = np.linspace(0, 2 * np.pi, 121)
+COS, SIN = np.cos(THETA), np.sin(THETA)
 ROW = 25.0
 
 
@@ -182,6 +183,8 @@ class Polar(painting.Painted, QWidget):
         self._places: list[tuple[str, float]] = []
         self._limit_mm = 0.0
         self._scale = 1.0
+        self._frame: tuple[float, ...] = ()
+        self._lines: dict[tuple[int, bool], tuple[Turn, QPolygonF]] = {}
         self._dragging = False
         self.setMinimumSize(180, 170)
         self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
@@ -317,22 +320,31 @@ class Polar(painting.Painted, QWidget):
         first_only: bool = False,
         dashed: bool = False,
     ) -> None:
-        theta = np.linspace(0, 2 * np.pi, FINE)
-        v = turn.vectors[0]
-        away = v.real * np.cos(theta) + v.imag * np.sin(theta) if first_only else turn.at(theta) - turn.mean
-        radius = BASE * self._radius()
         pen = painting.pen(role, width)
         if dashed:
             pen.setStyle(Qt.PenStyle.DotLine)
         painter.setPen(pen)
         painter.setBrush(Qt.BrushStyle.NoBrush)
-        centre, out = self._centre(), radius + self._scale * away
-        points = zip(
-            (centre.x() + out * np.sin(theta)).tolist(),
-            (centre.y() - out * np.cos(theta)).tolist(),
-            strict=True,
-        )
-        painter.drawPolyline(QPolygonF([QPointF(x, y) for x, y in points]))
+        painter.drawPolyline(self._line_of(turn, first_only))
+
+    def _line_of(self, turn: Turn, first_only: bool) -> QPolygonF:
+        """A turn as it stands in the picture; worked out again only when the turn or the picture's scale is
+        another.
+        """
+        centre, radius = self._centre(), BASE * self._radius()
+        frame = (centre.x(), centre.y(), radius, self._scale)
+        if frame != self._frame:
+            self._frame, self._lines = frame, {}
+        kept = self._lines.get((id(turn), first_only))
+        if kept is not None and kept[0] is turn:
+            return kept[1]
+        v = turn.vectors[0]
+        away = v.real * COS + v.imag * SIN if first_only else turn.at(THETA) - turn.mean
+        out = radius + self._scale * away
+        xs, ys = (centre.x() + out * SIN).tolist(), (centre.y() - out * COS).tolist()
+        line = QPolygonF([QPointF(x, y) for x, y in zip(xs, ys, strict=True)])
+        self._lines[id(turn), first_only] = (turn, line)
+        return line
 
     def _paint_fit(self, painter: QPainter, turn: Turn) -> None:
         aside = self._shown is not None and bool(self._shown.aside)

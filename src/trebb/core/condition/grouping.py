@@ -36,8 +36,9 @@ def grouped(rows: Sequence[Row], values: Sequence[float], shared: Sequence[Share
             design[i, at[key]] = coefficient
         design[i, -1] = value - row.offset
     covariance = np.diag([row.noise_sd**2 for row in rows])
-    for unknown in shared:
-        covariance += unknown.sd**2 * np.outer(unknown.share, unknown.share)
+    if shared:
+        common = np.array([unknown.sd * unknown.share for unknown in shared])
+        covariance += common.T @ common
     independent = np.linalg.solve(np.linalg.cholesky(covariance), design)
     return [
         Observation(Row(dict(zip(keys, line[:-1].tolist(), strict=True)), 1.0), float(line[-1]))

@@ -134,14 +134,17 @@ RowOf = Callable[[Spindle, str], Row]
 
 def remembered(row: RowOf) -> RowOf:
     """The same rows, each worked out once for a spindle: a turn more is read, and all those before it are
-    asked for again. The last spindle's are kept.
+    asked for again. The last spindle's are kept; how its seat scatters is not in a row.
     """
-    held: list[Any] = [None, {}]
+    held: list[Any] = [None, None, {}]
 
     def asked(spindle: Spindle, place: str) -> Row:
         if held[0] is not spindle:
-            held[0], held[1] = spindle, {}
-        known: dict[str, Row] = held[1]
+            plain = replace(spindle, seat_mm=0.0, seat_sd_mm=0.0)
+            held[0] = spindle
+            if plain != held[1]:
+                held[1], held[2] = plain, {}
+        known: dict[str, Row] = held[2]
         if place not in known:
             known[place] = row(spindle, place)
         return known[place]
