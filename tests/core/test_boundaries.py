@@ -10,6 +10,8 @@ from pathlib import Path
 import networkx as nx
 import pytest
 
+from trebb.core import safety
+
 
 @pytest.mark.parametrize(
     ("module", "forbidden"),
@@ -49,3 +51,13 @@ def test_nothing_paints_but_what_never_raises():
     app = Path(__file__).parents[2] / "src" / "trebb" / "app"
     painters = [p.name for p in app.rglob("*.py") if "def paintEvent" in p.read_text(encoding="utf-8")]
     assert painters == ["painting.py"]
+
+
+def test_what_can_hurt_is_said_in_one_set_of_texts():
+    said = {name: text for name, text in vars(safety).items() if name.isupper()}
+    assert len(said) > 25
+    for path in sorted(Path(safety.__file__).parents[1].rglob("*.py")):
+        if path.name == "safety.py":
+            continue
+        words = path.read_text(encoding="utf-8")
+        assert [name for name, text in said.items() if text[:24] in words] == [], path

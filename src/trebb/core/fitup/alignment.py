@@ -6,9 +6,8 @@ from __future__ import annotations
 
 from trebb.core.fitup.order import FitStep
 from trebb.core.machine import Bed, Slide, Tram
+from trebb.core.safety import ADHESIVE, LEVER, SCRAPERS, UNDER_POWER
 
-_LEVER = "Lever with a bar at the foot, blocks under the bed; never a hand under it."
-_KNIFE = "Scrapers are knives: cut away from the other hand."
 _CLEAN = FitStep(
     "clean",
     "Ways, feet and faces wiped twice, burrs stoned off",
@@ -41,7 +40,7 @@ def _feet(*after: str) -> tuple[FitStep, ...]:
             after,
             "Two slack bolts at one end rock the machine.",
             "",
-            _LEVER,
+            LEVER,
             10,
         ),
         FitStep(
@@ -122,7 +121,7 @@ def ways_steps(remedy: str, bed: Bed | None) -> tuple[FitStep, ...]:
             ("level_first",),
             "The plan's least metal starts from the least worn way.",
             "Map at Parts: passes by station.",
-            _KNIFE,
+            SCRAPERS,
             900,
         ),
         FitStep(
@@ -131,7 +130,7 @@ def ways_steps(remedy: str, bed: Bed | None) -> tuple[FitStep, ...]:
             ("rear",),
             "A way true by itself can still be wound against the other.",
             "Blue, scrape, level; in that order.",
-            _KNIFE,
+            SCRAPERS,
             1200,
         ),
         FitStep(
@@ -147,7 +146,7 @@ def ways_steps(remedy: str, bed: Bed | None) -> tuple[FitStep, ...]:
             ("front",),
             "Rack, lead screw and rod are where they were.",
             "Liner's thickness at Parts.",
-            "Two-part adhesive: gloves, open door, the sheet's own cautions.",
+            ADHESIVE,
             360,
         ),
         FitStep(
@@ -216,7 +215,7 @@ def headstock_steps(remedy: str, bed: Bed | None) -> tuple[FitStep, ...]:
             (last,),
             "Only the cut says what the tool and the work do together.",
             "",
-            "Under power: chuck key out, guard shut, sleeves tied.",
+            UNDER_POWER,
             30,
         )
     )
@@ -327,7 +326,7 @@ def gib_steps(remedy: str, slide: Slide | None) -> tuple[FitStep, ...]:
             ("clean", "marks"),
             "Lifted early it peels.",
             "",
-            "Two-part adhesive: gloves, open door.",
+            ADHESIVE,
             240,
         ),
     }.get(
@@ -338,7 +337,7 @@ def gib_steps(remedy: str, slide: Slide | None) -> tuple[FitStep, ...]:
             ("clean", "marks"),
             "Only the slot knows its taper.",
             "Slide moved a hand's breadth, gib drawn straight out.",
-            _KNIFE,
+            SCRAPERS,
             240,
         ),
     )
@@ -351,7 +350,7 @@ def gib_steps(remedy: str, slide: Slide | None) -> tuple[FitStep, ...]:
                 ("clean",),
                 "A gib scraped to worn ways fits nowhere else.",
                 "",
-                _KNIFE,
+                SCRAPERS,
                 1500,
             )
         )
@@ -364,7 +363,7 @@ def gib_steps(remedy: str, slide: Slide | None) -> tuple[FitStep, ...]:
                 ("ways",),
                 "Height first, gib last.",
                 "Thickness at Parts.",
-                "Two-part adhesive: gloves, open door.",
+                ADHESIVE,
                 360,
             )
         )
@@ -415,7 +414,7 @@ def tram_steps(remedy: str, tram: Tram | None) -> tuple[FitStep, ...]:
                 ("clean", "block"),
                 "The head cannot correct what the table does.",
                 "",
-                _KNIFE,
+                SCRAPERS,
                 1800,
             )
         )

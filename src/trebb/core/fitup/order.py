@@ -6,6 +6,7 @@ from collections.abc import Collection, Sequence
 from dataclasses import dataclass
 
 from trebb.core.errors import InputError
+from trebb.core.safety import APRON, BLOCKS_LAST, SOLVENT
 
 
 class FitUpError(InputError):
@@ -31,7 +32,7 @@ _CLEAN = FitStep(
     (),
     "Swarf in a new nut laps it out in a week.",
     "Blow the oil way through both ends.",
-    "Solvent: open a door, wear gloves; no flame.",
+    SOLVENT,
     20,
 )
 _COMMON = (
@@ -175,7 +176,7 @@ _LEAD = (
         ("halves_in",),
         "It must find the screw's line before it is tightened.",
         "Hidden bolt from above through the saddle.",
-        "An apron is heavy and its handle swings: block it from below.",
+        f"{APRON} Its handle swings.",
         25,
     ),
     FitStep(
@@ -240,7 +241,7 @@ _LIFT = (
         (),
         "Nothing but the screw holds it up.",
         "",
-        "Never under it: the blocks come out last.",
+        BLOCKS_LAST,
         10,
     ),
     FitStep(
@@ -323,7 +324,7 @@ def screw_steps(remedy: str, subject: object = None) -> tuple[FitStep, ...]:
             (),
             "Nothing but the screw holds it up.",
             "",
-            "Never under it: timber blocks before the screw is touched, taken out last.",
+            BLOCKS_LAST,
             10,
         )
         steps = [

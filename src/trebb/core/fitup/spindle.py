@@ -7,6 +7,15 @@ from dataclasses import replace
 from trebb.core.fitup.order import FitStep
 from trebb.core.machine import Spindle
 from trebb.core.machine.lubrication import lubrication
+from trebb.core.safety import (
+    HOT_BEARINGS,
+    LOCK_OUT_CHUCK,
+    LOCK_OUT_FINGERS,
+    SLING,
+    SOLVENT,
+    SPRING,
+    UNDER_POWER,
+)
 
 _MARKS = FitStep(
     "marks",
@@ -22,7 +31,7 @@ _CLEAN = FitStep(
     (),
     "One chip under a ring leans the spindle for good.",
     "Keep paint off seats and faces.",
-    "Solvent: open a door, wear gloves; no flame.",
+    SOLVENT,
     30,
 )
 _TRY = FitStep(
@@ -47,7 +56,7 @@ _WARM = FitStep(
     ("covers", "turns"),
     "New grease and new bearings warm up once: let them.",
     "Warm run at Prove shows where it settles.",
-    "Under power: guard shut, no chuck key, sleeves and hair tied.",
+    UNDER_POWER,
     60,
 )
 _READY = FitStep("prove", "Ready to prove: same angles, same set-ups", ("warm",), "", minutes=5)
@@ -107,7 +116,7 @@ def _strip_down(s: Spindle, remedy: str) -> tuple[FitStep, ...]:
             ("lubricate", "seals", "marks"),
             "A bearing driven on by its outer ring is marked on every ball.",
             "Matched pair: follow the marks across both rings.",
-            "Hot bearings burn: oven or induction heater, 110 °C at most, dry gloves; never a flame.",
+            HOT_BEARINGS,
             30,
         ),
         FitStep(
@@ -116,7 +125,7 @@ def _strip_down(s: Spindle, remedy: str) -> tuple[FitStep, ...]:
             ("bearings_on",),
             "Cocked once, the housing is scored.",
             "The belt, if it runs inside: before this step.",
-            "Heavy: sling it; never a hand under it.",
+            SLING,
             25,
         ),
         _preload(),
@@ -165,7 +174,7 @@ def _strip_down(s: Spindle, remedy: str) -> tuple[FitStep, ...]:
                 ("clean",),
                 "A burr on the quill jams half way.",
                 "Rack pinion back on its marked tooth, or the scale lies.",
-                "The return spring is under load: hold the cap.",
+                SPRING,
                 15,
             ),
         )
@@ -180,7 +189,7 @@ def _at_the_taper(remedy: str) -> tuple[FitStep, ...]:
             (),
             "A hair is two tenths.",
             "Run a fingertip round: it feels what the eye does not see.",
-            "Lock out power before fingers go into a taper.",
+            LOCK_OUT_FINGERS,
             10,
         ),
         FitStep(
@@ -224,7 +233,7 @@ def _at_the_chuck(remedy: str) -> tuple[FitStep, ...]:
             (),
             "A chip behind the chuck leans it.",
             "",
-            "Lock out power; a board under the chuck: it is heavy.",
+            LOCK_OUT_CHUCK,
             10,
         ),
         FitStep(
@@ -258,7 +267,7 @@ def _at_the_coupler() -> tuple[FitStep, ...]:
             ("marks",),
             "The sleeve goes over clean metal.",
             "",
-            "The return spring is under load: hold the cap.",
+            SPRING,
             20,
         ),
         FitStep(

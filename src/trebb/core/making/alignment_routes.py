@@ -7,22 +7,7 @@ from typing import Any
 
 from trebb.core.making.operations import Row, SizeTarget
 from trebb.core.parts import Part
-from trebb.core.threads import Band
-
-_SHEET = "Shim stock cuts: gloves on, edges away."
-_GLUE = "Two-part adhesive: gloves, open door, the sheet's own cautions."
-_KNIFE = "Scrapers are knives: cut away from the other hand."
-_THIN = "Thin work springs out of a vice: clamp it along its whole length, never hold it by hand."
-
-
-def _band(part: Part, label: str) -> Band:
-    found = next(r.value for r in part.rows if r.label == label)
-    assert isinstance(found, Band)
-    return found
-
-
-def _text(part: Part, label: str) -> str:
-    return str(next((r.value for r in part.rows if r.label.startswith(label)), ""))
+from trebb.core.safety import ADHESIVE, APRON, LEVER, SCRAPERS, SHIM_STOCK, THIN_WORK, WHEEL
 
 
 def _gib(part: Part, slide: Any, shop: Any) -> list[Row]:
@@ -35,7 +20,7 @@ def _gib(part: Part, slide: Any, shop: Any) -> list[Row]:
             "mill table, clamped along its length",
             "face mill",
             60,
-            _THIN,
+            THIN_WORK,
             "plain",
         ),
         (
@@ -55,7 +40,7 @@ def _gib(part: Part, slide: Any, shop: Any) -> list[Row]:
             "vice on the tilted table, or angle plate",
             "end mill",
             60,
-            _THIN,
+            THIN_WORK,
             "plain",
         ),
         (
@@ -65,7 +50,7 @@ def _gib(part: Part, slide: Any, shop: Any) -> list[Row]:
             "surface plate",
             "scraper or grinder",
             60,
-            _KNIFE,
+            SCRAPERS,
             "plain",
         ),
         (
@@ -77,9 +62,9 @@ def _gib(part: Part, slide: Any, shop: Any) -> list[Row]:
             "mill table, on the packing",
             "face mill",
             90,
-            _THIN,
+            THIN_WORK,
             "size",
-            SizeTarget("thickness, thin end", _band(part, "Thickness, thin end"), 1, is_diameter=False),
+            SizeTarget("thickness, thin end", part.band("thin"), 1, is_diameter=False),
         ),
         (
             "thick",
@@ -89,9 +74,9 @@ def _gib(part: Part, slide: Any, shop: Any) -> list[Row]:
             "the same setting",
             "face mill",
             20,
-            _THIN,
+            THIN_WORK,
             "size",
-            SizeTarget("thickness, thick end", _band(part, "Thickness, thick end"), 1, is_diameter=False),
+            SizeTarget("thickness, thick end", part.band("thick"), 1, is_diameter=False),
         ),
         (
             "blue",
@@ -101,7 +86,7 @@ def _gib(part: Part, slide: Any, shop: Any) -> list[Row]:
             "bench",
             "scraper, blue",
             240,
-            _KNIFE,
+            SCRAPERS,
             "plain",
         ),
         (
@@ -116,7 +101,7 @@ def _gib(part: Part, slide: Any, shop: Any) -> list[Row]:
         ),
         (
             "length",
-            f"Cut to length, {_text(part, 'Dovetail')} ends; mill the notch",
+            f"Cut to length, {part.row('dovetail').value} ends; mill the notch",
             "Thick end to its stand-out. Corner of the notch round: a sharp one starts a crack.",
             "vice",
             "saw, end mill",
@@ -130,7 +115,16 @@ def _gib(part: Part, slide: Any, shop: Any) -> list[Row]:
 
 def _gib_shim(part: Part, slide: Any, shop: Any) -> list[Row]:
     return [
-        ("cut", "Cut the strip, stone its edges", part.stock, "board", "snips, stone", 20, _SHEET, "plain"),
+        (
+            "cut",
+            "Cut the strip, stone its edges",
+            part.stock,
+            "board",
+            "snips, stone",
+            20,
+            SHIM_STOCK,
+            "plain",
+        ),
         (
             "flat",
             "Thickness at five places over the whole length",
@@ -148,7 +142,7 @@ def _gib_shim(part: Part, slide: Any, shop: Any) -> list[Row]:
             "machine",
             "adhesive or two screws",
             30,
-            _GLUE,
+            ADHESIVE,
             "plain",
         ),
         (
@@ -165,7 +159,7 @@ def _gib_shim(part: Part, slide: Any, shop: Any) -> list[Row]:
 
 
 def _lining(part: Part, slide: Any, shop: Any) -> list[Row]:
-    thin, thick = (_band(part, f"Thickness over the lining, {end} end") for end in ("thin", "thick"))
+    thin, thick = (part.band(f"over.{end}") for end in ("thin", "thick"))
     return [
         (
             "straight",
@@ -184,7 +178,7 @@ def _lining(part: Part, slide: Any, shop: Any) -> list[Row]:
             "magnetic chuck, blocked at both ends",
             "surface grinder or mill",
             60,
-            "Wheel rung and guarded; thin gibs lift off a magnet: block them.",
+            f"{WHEEL} Thin gibs lift off a magnet: block them.",
             "plain",
         ),
         (
@@ -194,7 +188,7 @@ def _lining(part: Part, slide: Any, shop: Any) -> list[Row]:
             "flat plate, clamps each hand's breadth",
             "",
             60,
-            _GLUE,
+            ADHESIVE,
             "plain",
         ),
         (
@@ -226,7 +220,7 @@ def _lining(part: Part, slide: Any, shop: Any) -> list[Row]:
             "vice",
             "scraper or small cutter",
             30,
-            _KNIFE,
+            SCRAPERS,
             "plain",
         ),
         (
@@ -236,14 +230,14 @@ def _lining(part: Part, slide: Any, shop: Any) -> list[Row]:
             "bench",
             "scraper",
             60,
-            _KNIFE,
+            SCRAPERS,
             "plain",
         ),
     ]
 
 
 def _saddle(part: Part, subject: Any, shop: Any) -> list[Row]:
-    lining = _band(part, "Lining, finished")
+    lining = part.band("lining")
     return [
         (
             "off",
@@ -252,7 +246,7 @@ def _saddle(part: Part, subject: Any, shop: Any) -> list[Row]:
             "",
             "hoist or two people",
             90,
-            "An apron falls when its last screw comes out: block it.",
+            APRON,
             "plain",
         ),
         (
@@ -272,7 +266,7 @@ def _saddle(part: Part, subject: Any, shop: Any) -> list[Row]:
             "machine",
             "",
             120,
-            _GLUE,
+            ADHESIVE,
             "plain",
         ),
         (
@@ -282,7 +276,7 @@ def _saddle(part: Part, subject: Any, shop: Any) -> list[Row]:
             "machine",
             "scraper, blue",
             360,
-            _KNIFE,
+            SCRAPERS,
             "size",
             SizeTarget("lining", lining, 1, is_diameter=False),
         ),
@@ -308,7 +302,7 @@ def _leaves(part: Part, subject: Any, shop: Any) -> list[Row]:
             "board",
             "snips, punch, stone",
             30,
-            _SHEET,
+            SHIM_STOCK,
             "plain",
         ),
         (
@@ -328,7 +322,7 @@ def _leaves(part: Part, subject: Any, shop: Any) -> list[Row]:
             "machine",
             "bar, blocks",
             40,
-            "Lever with a bar, blocks under the bed; never a hand under it.",
+            LEVER,
             "plain",
         ),
     ]
@@ -353,7 +347,7 @@ def _sheet(part: Part, subject: Any, shop: Any) -> list[Row]:
             "board",
             "snips, punch, stone",
             40,
-            _SHEET,
+            SHIM_STOCK,
             "plain",
         ),
         (
@@ -382,7 +376,7 @@ def _key(part: Part, subject: Any, shop: Any) -> list[Row]:
             40,
             "",
             "size",
-            SizeTarget("width", _band(part, "New key, width"), 1, is_diameter=False),
+            SizeTarget("width", part.band("key_width"), 1, is_diameter=False),
         ),
         (
             "holes",
@@ -401,7 +395,7 @@ def _key(part: Part, subject: Any, shop: Any) -> list[Row]:
             "machine",
             "blue, scraper",
             30,
-            _KNIFE,
+            SCRAPERS,
             "plain",
         ),
     ]
@@ -416,7 +410,7 @@ def _wedge(part: Part, subject: Any, shop: Any) -> list[Row]:
             "board",
             "snips, stone",
             25,
-            _SHEET,
+            SHIM_STOCK,
             "plain",
         ),
         (
@@ -426,7 +420,7 @@ def _wedge(part: Part, subject: Any, shop: Any) -> list[Row]:
             "plate",
             "file, scraper, micrometer",
             60,
-            _KNIFE,
+            SCRAPERS,
             "plain",
         ),
     ]

@@ -8,21 +8,14 @@ from typing import Any
 from trebb.core.machine import ScrewDrive, Workshop
 from trebb.core.making.operations import SETTING_MINUTES, Row, SizeTarget, turning_minutes
 from trebb.core.parts import Part
-from trebb.core.parts.casting import CAUTION
+from trebb.core.safety import CHUCK_KEY, CLOTH, FOUNDRY, LOCK_OUT, PRESS, RETAINING, STICK_OUT, STOP_BAR
 from trebb.core.threads import Band, Form, Hand
-
-_CHUCK_KEY = "Chuck key out before the switch."
-_CLOTH = "Cloth away from turning work; a short abrasive strip, hands far back, ways covered."
 
 
 def screw_route(part: Part, drive: ScrewDrive, shop: Workshop) -> list[Row]:
     """By the part's construction: sleeve, new thread for an old end, bought bar, or whole."""
-    labels = [s.label for s in part.sections]
-    if "sleeve" in labels:
-        return _sleeve(part)
-    if "spigot" in labels:
-        return _joined(part, drive)
-    return _from_bar(part, drive) if part.stock.startswith("threaded bar") else _solid(part, drive)
+    by = {"sleeved": _sleeve, "joined": _joined, "bar": _from_bar}
+    return by.get(part.construction, _solid)(part, drive)
 
 
 def _way(drive: ScrewDrive) -> str:
@@ -60,7 +53,7 @@ def _thread_rows(drive: ScrewDrive) -> list[Row]:
             "between centres",
             "pointed tool",
             20,
-            "Power locked out while the gear cover is open.",
+            f"{LOCK_OUT} The gear cover is open.",
             "gears",
         ),
     ]
@@ -121,7 +114,7 @@ def _solid(part: Part, drive: ScrewDrive) -> list[Row]:
             "three-jaw, steady if the bar does not pass",
             "facing tool, centre drill",
             20,
-            _CHUCK_KEY,
+            CHUCK_KEY,
             "plain",
         ),
         (
@@ -141,7 +134,7 @@ def _solid(part: Part, drive: ScrewDrive) -> list[Row]:
             "between centres, same dog",
             "finishing tool",
             40,
-            _CLOTH,
+            CLOTH,
             "plain",
         ),
         *_thread_rows(drive),
@@ -209,7 +202,7 @@ def _from_bar(part: Part, drive: ScrewDrive) -> list[Row]:
             "four-jaw with a split bush",
             "facing tool, centre drill",
             30,
-            _CHUCK_KEY,
+            CHUCK_KEY,
             "plain",
         ),
         (
@@ -219,7 +212,7 @@ def _from_bar(part: Part, drive: ScrewDrive) -> list[Row]:
             "between centres",
             "finishing tool",
             60,
-            _CLOTH,
+            CLOTH,
             "plain",
         ),
         (
@@ -256,9 +249,9 @@ def _from_bar(part: Part, drive: ScrewDrive) -> list[Row]:
 
 
 def _joined(part: Part, drive: ScrewDrive) -> list[Row]:
-    spigot = next(s for s in part.sections if s.label == "spigot")
+    spigot = part.sections[0]
     assert spigot.size is not None
-    pressed = any(row.label.startswith("Press force") for row in part.rows)
+    pressed = any(row.key == "press" for row in part.rows)
     join: Row = (
         (
             "join",
@@ -268,7 +261,7 @@ def _joined(part: Part, drive: ScrewDrive) -> list[Row]:
             "press",
             "press, sleeve",
             20,
-            "Press: shield, straight load, nobody in line with it.",
+            PRESS,
             "plain",
         )
         if pressed
@@ -280,7 +273,7 @@ def _joined(part: Part, drive: ScrewDrive) -> list[Row]:
             "vee blocks, end stop",
             "retaining compound",
             20,
-            "Gloves and air: the compound's data sheet.",
+            RETAINING,
             "plain",
         )
     )
@@ -302,7 +295,7 @@ def _joined(part: Part, drive: ScrewDrive) -> list[Row]:
             "four-jaw, indicated on the journal",
             "saw, facing tool",
             25,
-            _CHUCK_KEY,
+            CHUCK_KEY,
             "plain",
         ),
         (
@@ -335,7 +328,7 @@ def _joined(part: Part, drive: ScrewDrive) -> list[Row]:
             "between centres",
             "finishing tool",
             30,
-            _CLOTH,
+            CLOTH,
             "size",
             SizeTarget("spigot", spigot.size, +1),
         ),
@@ -368,17 +361,14 @@ def _joined(part: Part, drive: ScrewDrive) -> list[Row]:
 
 def _reamed(part: Part) -> Band:
     """About what the reamer leaves: what it measures then decides the spigot."""
-    reamer = next(float(r.value) for r in part.rows if r.label == "Reamer" and isinstance(r.value, float))
+    reamer = part.size_mm("reamer")
     return Band(reamer - 0.005, reamer + 0.03)
 
 
-def _sleeve(part: Part) -> list[Row]:
+def _sleeve(part: Part, drive: ScrewDrive) -> list[Row]:
     sleeve = part.sections[0]
     assert sleeve.size is not None
-    core, bore = (
-        next(float(r.value) for r in part.rows if r.label == words and isinstance(r.value, float))
-        for words in ("Turn the worn journal to", "Sleeve's bore, measured")
-    )
+    core, bore = part.size_mm("journal"), part.size_mm("bore")
     return [
         (
             "bore",
@@ -387,7 +377,7 @@ def _sleeve(part: Part) -> list[Row]:
             "three-jaw",
             "boring bar",
             40,
-            _CHUCK_KEY,
+            CHUCK_KEY,
             "size",
             SizeTarget("sleeve's bore", Band(bore - 0.05, bore + 0.05), -1),
         ),
@@ -398,7 +388,7 @@ def _sleeve(part: Part) -> list[Row]:
             "between centres",
             "finishing tool",
             35,
-            _CLOTH,
+            CLOTH,
             "size",
             SizeTarget("journal", Band(core - 0.004, core + 0.004), +1),
         ),
@@ -409,7 +399,7 @@ def _sleeve(part: Part) -> list[Row]:
             "press",
             "press, tube",
             15,
-            "Press: shield, straight load.",
+            PRESS,
             "plain",
         ),
         (
@@ -419,7 +409,7 @@ def _sleeve(part: Part) -> list[Row]:
             "between centres",
             "finishing tool",
             30,
-            _CLOTH,
+            CLOTH,
             "size",
             SizeTarget("journal over the sleeve", sleeve.size, +1),
         ),
@@ -454,7 +444,7 @@ def nut_route(part: Part, drive: ScrewDrive, shop: Workshop) -> list[Row]:
                 "sand floor",
                 "crucible, tongs",
                 60,
-                CAUTION,
+                FOUNDRY,
                 "plain",
             ),
             (
@@ -477,7 +467,7 @@ def nut_route(part: Part, drive: ScrewDrive, shop: Workshop) -> list[Row]:
                 "three-jaw",
                 "turning tools",
                 45,
-                _CHUCK_KEY,
+                CHUCK_KEY,
                 "plain",
             )
         )
@@ -550,7 +540,7 @@ def nut_route(part: Part, drive: ScrewDrive, shop: Workshop) -> list[Row]:
             "four-jaw chuck",
             "internal threading tool, shank as thick as enters",
             60 * drive.thread.starts,
-            "Stop before the bar meets the chuck: mark its travel.",
+            STOP_BAR,
             "nut_thread",
         ),
     ]
@@ -641,7 +631,7 @@ def ring_route(part: Part, drive: ScrewDrive, shop: Workshop) -> list[Row]:
             "three-jaw",
             "boring bar",
             35,
-            _CHUCK_KEY,
+            CHUCK_KEY,
             "plain",
         ),
         (
@@ -651,7 +641,7 @@ def ring_route(part: Part, drive: ScrewDrive, shop: Workshop) -> list[Row]:
             "mandrel between centres",
             "parting tool",
             25,
-            "Stick-out short, speed low.",
+            STICK_OUT,
             "plain",
         ),
         (
@@ -687,7 +677,7 @@ def dial_route(part: Part, drive: ScrewDrive, shop: Workshop) -> list[Row]:
             "mandrel between centres",
             "turning tool",
             40,
-            _CHUCK_KEY,
+            CHUCK_KEY,
             "plain",
         ),
         (
@@ -698,7 +688,7 @@ def dial_route(part: Part, drive: ScrewDrive, shop: Workshop) -> list[Row]:
             "mandrel, indexed",
             "pointed tool fed by the carriage",
             90,
-            "Spindle locked out: it is indexed by hand.",
+            f"{LOCK_OUT} The spindle is indexed by hand.",
             "plain",
         ),
         (

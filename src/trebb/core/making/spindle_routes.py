@@ -8,13 +8,17 @@ from typing import Any
 from trebb.core.machine import Workshop
 from trebb.core.making.operations import Row, SizeTarget
 from trebb.core.parts import Part
-from trebb.core.threads import Band
-
-
-def _band(part: Part, label: str) -> Band:
-    value = next(row.value for row in part.rows if row.label == label)
-    assert isinstance(value, Band)
-    return value
+from trebb.core.safety import (
+    CHUCK_KEY,
+    CLOTH,
+    HOT_METAL,
+    PRESS,
+    RETAINING,
+    SOLVENT,
+    STICK_OUT,
+    STOP_BAR,
+    WHEEL,
+)
 
 
 def sized(
@@ -26,10 +30,10 @@ def sized(
     minutes: float,
     caution: str,
     part: Part,
-    label: str,
+    size: str,
     side: int,
 ) -> Row:
-    """An operation that ends at a size of the part's rows, `label`, taken on the spot."""
+    """An operation that ends at a size of the part's rows, by its key, taken on the spot."""
     return (
         key,
         title,
@@ -39,13 +43,8 @@ def sized(
         minutes,
         caution,
         "size",
-        SizeTarget(label.lower(), _band(part, label), side),
+        SizeTarget(part.row(size).label.lower(), part.band(size), side),
     )
-
-
-CLOTH = "Cloth away from turning work; a short abrasive strip, hands far back, ways covered."
-KEY = "Chuck key out before the switch."
-WHEEL = "Ring-test the wheel, guard on, eyes covered; ways covered from grit."
 
 
 def _spacer(part: Part, spindle: Any, shop: Workshop) -> Sequence[Row]:
@@ -57,7 +56,7 @@ def _spacer(part: Part, spindle: Any, shop: Workshop) -> Sequence[Row]:
             "three-jaw, then a mandrel",
             "boring bar",
             50,
-            KEY,
+            CHUCK_KEY,
             "plain",
         ),
         (
@@ -67,7 +66,7 @@ def _spacer(part: Part, spindle: Any, shop: Workshop) -> Sequence[Row]:
             "mandrel between centres",
             "parting tool",
             25,
-            "Stick-out short, speed low.",
+            STICK_OUT,
             "plain",
         ),
         (
@@ -89,7 +88,7 @@ def _spacer(part: Part, spindle: Any, shop: Workshop) -> Sequence[Row]:
             20,
             WHEEL,
             part,
-            "Outer spacer",
+            "outer",
             1,
         ),
         sized(
@@ -101,7 +100,7 @@ def _spacer(part: Part, spindle: Any, shop: Workshop) -> Sequence[Row]:
             25,
             WHEEL,
             part,
-            "Inner spacer",
+            "inner",
             1,
         ),
         (
@@ -118,9 +117,7 @@ def _spacer(part: Part, spindle: Any, shop: Workshop) -> Sequence[Row]:
 
 
 def _sleeve(part: Part, spindle: Any, shop: Workshop) -> Sequence[Row]:
-    bored = any(row.label == "Seat, bored out" for row in part.rows)
-    seat = "Seat, bored out" if bored else "Seat, turned down"
-    own = "Sleeve outside" if bored else "Sleeve bore"
+    bored = part.construction == "inside"
     ring = (
         "hard",
         "Test hardness with a file; look for an earlier sleeve",
@@ -141,9 +138,9 @@ def _sleeve(part: Part, spindle: Any, shop: Workshop) -> Sequence[Row]:
             "own bore" if bored else "between centres",
             "boring bar" if bored else "sharp finishing tool",
             50,
-            KEY if bored else CLOTH,
+            CHUCK_KEY if bored else CLOTH,
             part,
-            seat,
+            "seat",
             -1 if bored else 1,
         ),
         (
@@ -153,19 +150,19 @@ def _sleeve(part: Part, spindle: Any, shop: Workshop) -> Sequence[Row]:
             "three-jaw",
             "roughing tool",
             35,
-            KEY,
+            CHUCK_KEY,
             "plain",
         ),
         sized(
             "fit",
-            f"{own} to size",
+            f"{part.row('sleeve').label} to size",
             "To the seat as measured, not as drawn.",
             "three-jaw, not let go",
             "finishing tool",
             30,
-            KEY,
+            CHUCK_KEY,
             part,
-            own,
+            "sleeve",
             1 if bored else -1,
         ),
         (
@@ -175,8 +172,7 @@ def _sleeve(part: Part, spindle: Any, shop: Workshop) -> Sequence[Row]:
             "oven, gloves",
             "",
             20,
-            "Hot metal burns: dry gloves, nothing flammable near. A press needs a shield and a straight "
-            "load.",
+            f"{HOT_METAL} {PRESS}",
             "plain",
         ),
         sized(
@@ -186,9 +182,9 @@ def _sleeve(part: Part, spindle: Any, shop: Workshop) -> Sequence[Row]:
             "own centres" if not bored else "own bore",
             "finishing tool or grinder",
             40,
-            CLOTH if not bored else KEY,
+            CLOTH if not bored else CHUCK_KEY,
             part,
-            "Finished in place",
+            "finished",
             -1 if bored else 1,
         ),
     ]
@@ -196,7 +192,7 @@ def _sleeve(part: Part, spindle: Any, shop: Workshop) -> Sequence[Row]:
 
 def _coupler_sleeve(part: Part, spindle: Any, shop: Workshop) -> Sequence[Row]:
     return [
-        ("turn", "Turn and face, and a spare", "", "three-jaw", "turning tool", 30, KEY, "plain"),
+        ("turn", "Turn and face, and a spare", "", "three-jaw", "turning tool", 30, CHUCK_KEY, "plain"),
         sized(
             "bore",
             "Bore over the splines",
@@ -204,9 +200,9 @@ def _coupler_sleeve(part: Part, spindle: Any, shop: Workshop) -> Sequence[Row]:
             "three-jaw, not let go",
             "boring bar",
             25,
-            KEY,
+            CHUCK_KEY,
             part,
-            "Bore",
+            "bore",
             -1,
         ),
         sized(
@@ -218,7 +214,7 @@ def _coupler_sleeve(part: Part, spindle: Any, shop: Workshop) -> Sequence[Row]:
             20,
             CLOTH,
             part,
-            "Outside",
+            "outside",
             1,
         ),
         (
@@ -228,7 +224,7 @@ def _coupler_sleeve(part: Part, spindle: Any, shop: Workshop) -> Sequence[Row]:
             "bench",
             "retaining compound",
             20,
-            "Solvent and compound: gloves, open a door, no flame.",
+            f"{SOLVENT} {RETAINING}",
             "plain",
         ),
         (
@@ -263,7 +259,7 @@ def _bearing_seat(part: Part, spindle: Any, shop: Workshop) -> Sequence[Row]:
             "four-jaw and steady",
             "tenths indicator",
             40,
-            KEY,
+            CHUCK_KEY,
             "plain",
         ),
         sized(
@@ -273,9 +269,9 @@ def _bearing_seat(part: Part, spindle: Any, shop: Workshop) -> Sequence[Row]:
             "four-jaw and steady",
             "boring bar",
             45,
-            KEY,
+            CHUCK_KEY,
             part,
-            "Bore for the bearings",
+            "bearings",
             -1,
         ),
         sized(
@@ -287,7 +283,7 @@ def _bearing_seat(part: Part, spindle: Any, shop: Workshop) -> Sequence[Row]:
             30,
             CLOTH,
             part,
-            "Journal on the spindle",
+            "journal",
             1,
         ),
         ("try", "Try a bearing cold in both", "Starts and stops by hand.", "bench", "", 10, "", "plain"),
@@ -296,9 +292,18 @@ def _bearing_seat(part: Part, spindle: Any, shop: Workshop) -> Sequence[Row]:
 
 def _collar(part: Part, spindle: Any, shop: Workshop) -> Sequence[Row]:
     return [
-        ("turn", "Turn, face and bore two", "", "three-jaw", "boring bar", 35, KEY, "plain"),
+        ("turn", "Turn, face and bore two", "", "three-jaw", "boring bar", 35, CHUCK_KEY, "plain"),
         sized(
-            "bore", "Bore to the thread's minor", "", "three-jaw", "boring bar", 15, KEY, part, "Bore to", -1
+            "bore",
+            "Bore to the thread's minor",
+            "",
+            "three-jaw",
+            "boring bar",
+            15,
+            CHUCK_KEY,
+            part,
+            "bore",
+            -1,
         ),
         (
             "thread",
@@ -307,7 +312,7 @@ def _collar(part: Part, spindle: Any, shop: Workshop) -> Sequence[Row]:
             "three-jaw",
             "internal threading tool",
             35,
-            "Stop before the bar meets the chuck: mark its travel.",
+            STOP_BAR,
             "plain",
         ),
         ("face", "Face square on a threaded stub", "", "threaded stub", "facing tool", 20, "", "plain"),
@@ -345,7 +350,7 @@ def _spanner(part: Part, spindle: Any, shop: Workshop) -> Sequence[Row]:
             20,
             "",
             part,
-            "Bore for the pins",
+            "pins",
             -1,
         ),
         ("saw", "Saw and file the handle", "", "vice", "saw, file", 25, "", "plain"),

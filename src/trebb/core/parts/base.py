@@ -135,13 +135,16 @@ class Section:
 
 @dataclass(frozen=True)
 class SizeRow:
-    """A line of the sizes: `kind` is "size", "band", "small", "angle" (rad) or "text"."""
+    """A line of the sizes: `kind` is "size", "band", "small", "angle" (rad) or "text"; `key` names it for
+    what is made or drawn by it.
+    """
 
     label: str
     kind: str
     value: float | str | Band
     note: str = ""
     is_key: bool = False
+    key: str = ""
 
 
 @dataclass(frozen=True)
@@ -201,6 +204,28 @@ class Part:
         tuple[float, float, float], ...
     ] = ()  # in the face or the plate: x, y from the axis or the end's middle, diameter
     views: tuple[View, ...] = ()  # of what is not turned, one below the other
+    construction: str = ""  # which of the ways its family is built
+
+    def row(self, key: str) -> SizeRow:
+        """The line of the sizes of that key. Raises InputError where the part has none."""
+        found = next((row for row in self.rows if row.key == key), None)
+        if found is None:
+            raise InputError(f"size “{key}” of {self.title}", "it has none of that name")
+        return found
+
+    def band(self, key: str) -> Band:
+        """Limits of the line of that key, mm. Raises InputError where it has none."""
+        found = self.row(key).value
+        if not isinstance(found, Band):
+            raise InputError(f"size “{key}” of {self.title}", "it has no limits")
+        return found
+
+    def size_mm(self, key: str) -> float:
+        """Size of the line of that key, mm. Raises InputError where it has none."""
+        found = self.row(key).value
+        if not isinstance(found, float | int):
+            raise InputError(f"size “{key}” of {self.title}", "it is not one size")
+        return float(found)
 
     @property
     def material(self) -> str:

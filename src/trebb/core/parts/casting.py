@@ -32,12 +32,6 @@ MELTS: dict[str, Melt] = {
     )
 }
 DRAFT = math.radians(2.0)
-CAUTION = (
-    "Molten metal: dry mould and dry tools or it explodes; zinc in brass fumes: outdoors or extraction, and "
-    "a respirator for it; face shield, leather on hands, shins and feet; "
-    "sand floor, not concrete; nobody alone. Where local codes want a licence or it is new to you, have a "
-    "foundry pour it."
-)
 
 
 def cold_volume_cm3(mould_cm3: float, contraction: float) -> float:

@@ -312,8 +312,7 @@ class _Sheet:
         width, height = part.block_mm[0] * k, part.block_mm[1] * k
         length, axis = part.length_mm * k, part.axis_height_mm * k
         minor = part.bore.diameter_mm * k / 2
-        major_row = next(row.value for row in part.rows if row.label == "Major diameter")
-        major = (major_row.low_mm if hasattr(major_row, "low_mm") else part.bore.diameter_mm) * k / 2
+        major = part.band("major").low_mm * k / 2
         self.line("OUTLINE", (0, 0), (length, 0), (length, height), (0, height), (0, 0))
         for y in (axis - minor, axis + minor):
             self.line("OUTLINE", (0, y), (length, y))
@@ -327,19 +326,18 @@ class _Sheet:
         self.space.add_circle(centre, major, dxfattribs={"layer": "THREAD"})
         self.line("CENTRE", (centre[0] - width * 0.6, axis), (centre[0] + width * 0.6, axis))
         self.line("CENTRE", (centre[0], -1.2 * t), (centre[0], height + 1.2 * t))
-        if "split" in part.title:
+        if part.construction == "split":
             slot = 0.5 * major * 0.2
             for side in (-slot, slot):
                 self.line("OUTLINE", (centre[0] + side, axis + minor), (centre[0] + side, height))
-        if "half nuts" in part.title:  # sawn through the axis, packed while it is bored
+        if part.construction == "half":  # sawn through the axis, packed while it is bored
             self.line("CENTRE", (x0 - t, axis), (x0 + width + t, axis))
             for y in (axis - 1.0 * k, axis + 1.0 * k):
                 self.line("OUTLINE", (x0, y), (centre[0] - minor, y))
                 self.line("OUTLINE", (centre[0] + minor, y), (x0 + width, y))
-        if "two-piece" in part.title:
-            piece = next(row.value for row in part.rows if row.label == "Each piece")
-            assert isinstance(piece, float)
-            for x in (piece * k, length - piece * k):
+        if part.construction == "two_piece":
+            piece = part.size_mm("piece") * k
+            for x in (piece, length - piece):
                 self.line("OUTLINE", (x, 0), (x, height))
         self.length_dim(0, length, 0, -2.4 * t)
         self.length_dim(x0, x0 + width, 0, -2.4 * t)

@@ -279,6 +279,7 @@ def tail_key(inputs: PartInputs) -> Part:
             f"old {inputs.size(key)} + play {show_small(play, inputs.system)} less "
             f"{show_small(SLIDE_FIT_MM, inputs.system)} to slide",
             True,
+            key="key_width",
         ),
         SizeRow("Or a strip each side", "small", strip, "fixed at one end", True),
         SizeRow("Length", "size", length),

@@ -122,6 +122,7 @@ def gib(inputs: PartInputs) -> Part:
             f"old {inputs.size(old.thin_mm)}; {show_small(lacking[0], inputs.system, signed=True)} lacking, "
             f"{show_small(scrape, inputs.system)} to scrape",
             True,
+            key="thin",
         ),
         SizeRow(
             "Thickness, thick end",
@@ -129,6 +130,7 @@ def gib(inputs: PartInputs) -> Part:
             Band(new.thick_mm - CUT_MM, new.thick_mm + CUT_MM),
             f"at {inputs.size(s.length_mm)}; {show_small(lacking[1], inputs.system, signed=True)} lacking",
             True,
+            key="thick",
         ),
         SizeRow("Taper, 1 :", "text", f"{new.ratio:.2f}", f"old 1 : {s.ratio:g}", True),
         SizeRow("Angle between its faces", "angle", new.angle_rad),
@@ -147,7 +149,7 @@ def gib(inputs: PartInputs) -> Part:
         ),
         SizeRow("Scraped, thin end", "size", new.thin_mm - scrape),
         SizeRow("Scraped, thick end", "size", new.thick_mm - scrape),
-        SizeRow("Dovetail's angle", "text", f"{s.dovetail_deg:g}°", "both edges"),
+        SizeRow("Dovetail's angle", "text", f"{s.dovetail_deg:g}°", "both edges", key="dovetail"),
         SizeRow("Width of its face", "size", width),
         SizeRow(
             "Length, cut last",
@@ -353,6 +355,7 @@ def gib_liner(inputs: PartInputs) -> Part:
             Band(wanted[0] - CUT_MM, wanted[0] + CUT_MM),
             "ground or scraped after curing",
             True,
+            key="over.thin",
         ),
         SizeRow(
             "Thickness over the lining, thick end",
@@ -360,6 +363,7 @@ def gib_liner(inputs: PartInputs) -> Part:
             Band(wanted[1] - CUT_MM, wanted[1] + CUT_MM),
             "",
             True,
+            key="over.thick",
         ),
         SizeRow("Lining stock", "size", stock, f"{inputs.size(stock - finished)} are cut away"),
         SizeRow("Adhesive", "small", bond),
@@ -457,7 +461,13 @@ def saddle_liner(inputs: PartInputs) -> Part:
         SizeRow(
             "Mill off the saddle's ways", "size", max(0.0, mill), "so that the lining has its thickness", True
         ),
-        SizeRow("Lining, finished", "band", Band(stock - 0.02, stock + 0.02), "scraped in after curing"),
+        SizeRow(
+            "Lining, finished",
+            "band",
+            Band(stock - 0.02, stock + 0.02),
+            "scraped in after curing",
+            key="lining",
+        ),
         SizeRow("Adhesive", "small", bond),
         SizeRow("Strip, each wing", "size", length),
         SizeRow("Width", "size", width),

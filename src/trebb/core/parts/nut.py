@@ -23,7 +23,8 @@ from trebb.core.parts.base import (
     number,
     round_size,
 )
-from trebb.core.parts.casting import CAUTION, MELTS, CastBlank, cast_blank, foundry_request
+from trebb.core.parts.casting import MELTS, CastBlank, cast_blank, foundry_request
+from trebb.core.safety import FOUNDRY
 from trebb.core.threads import Form, thread_limits
 from trebb.core.threads.tool import nut_root_flat_mm
 from trebb.core.threads.tooling import largest_shank_mm, tap_or_cut, threading_bar
@@ -148,6 +149,7 @@ def build(inputs: PartInputs) -> Part:
                 "size",
                 (length - number(f, "gap")) / 2,
                 f"{(length - number(f, 'gap')) / 2 / spec.pitch_mm:.1f} threads; cut as one, parted last",
+                key="piece",
             )
         )
         notes += [
@@ -166,7 +168,7 @@ def build(inputs: PartInputs) -> Part:
         blank = _cast(f, outside if not flanged else number(f, "flange_dia"), length, limits.nut_minor.low_mm)
         rows += _cast_rows(inputs, blank)
         stock = f"cast blank Ø {size(blank.outside_mm)} × {size(blank.length_mm)}, and one spare"
-        notes += [foundry_request(blank, f"a nut {spec.designation}"), CAUTION]
+        notes += [foundry_request(blank, f"a nut {spec.designation}"), FOUNDRY]
     title = f"Nut, {spec.designation}" + {
         "split": ", split",
         "two_piece": ", two-piece",
@@ -198,6 +200,7 @@ def build(inputs: PartInputs) -> Part:
             tuple(checks),
             tuple(notes),
             holes=holes,
+            construction=style,
         )
     return Part(
         "nut",
@@ -211,6 +214,7 @@ def build(inputs: PartInputs) -> Part:
         tuple(notes),
         (number(f, "width"), outside),
         number(f, "axis_height"),
+        construction=style,
     )
 
 
@@ -228,7 +232,7 @@ def _rows(inputs: PartInputs, f: Mapping[str, str | float], pitch_dia: float) ->
             True,
         ),
         SizeRow("Pitch diameter, class", "band", limits.nut_pitch, limits.source),
-        SizeRow("Major diameter", "band", limits.nut_major),
+        SizeRow("Major diameter", "band", limits.nut_major, key="major"),
         SizeRow("Depth cut, on radius", "size", (limits.nut_major.low_mm - limits.nut_minor.low_mm) / 2),
         SizeRow("Tool tip flat", "size", nut_root_flat_mm(spec), "never wider", True),
         SizeRow(

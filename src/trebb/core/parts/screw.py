@@ -144,6 +144,7 @@ def build(inputs: PartInputs) -> Part:
                 "centres.",
                 "Check the centres first: a worn centre gives a new eccentric journal.",
             ),
+            construction=construction,
         )
     sections = _joined_sections(inputs, f) if construction == "joined" else _sections(inputs, f)
     largest = max(s.diameter_mm for s in sections)
@@ -171,6 +172,7 @@ def build(inputs: PartInputs) -> Part:
         rows,
         checks,
         _notes(drive, f),
+        construction=construction,
     )
 
 

@@ -109,6 +109,7 @@ def joint_rows(
             "size",
             number(f, "socket_bore"),
             f"to a depth of {inputs.size(number(f, 'socket_depth'))}",
+            key="reamer",
         ),
         SizeRow(
             "Bore in the old end, as reamed",
@@ -133,6 +134,7 @@ def joint_rows(
                 "text",
                 f"{joint.force_n / 1000:.1f} kN",
                 f"press at hand {inputs.workshop.press_n / 1000:.0f} kN",
+                key="press",
             ),
             SizeRow(
                 "Hoop stress in the old end",
@@ -257,9 +259,15 @@ def sleeve(
             joint.spigot_mm,
             f"it stands at {inputs.size(number(f, 'worn_to'))}",
             True,
+            key="journal",
         ),
         SizeRow(
-            "Sleeve's bore, measured", "size", core, "bore it first, then turn the journal to suit", True
+            "Sleeve's bore, measured",
+            "size",
+            core,
+            "bore it first, then turn the journal to suit",
+            True,
+            key="bore",
         ),
         SizeRow("Interference", "small", joint.interference_mm),
         SizeRow(

@@ -85,8 +85,22 @@ def spacer(inputs: PartInputs) -> Part:
     bore_limits = band_of(hole_limits(bore, "G7"))
     small = inputs.system
     rows = (
-        SizeRow("Inner spacer", "band", Band(inner - half, inner + half), "between the inner rings", True),
-        SizeRow("Outer spacer", "band", Band(outer - half, outer + half), "between the outer rings", True),
+        SizeRow(
+            "Inner spacer",
+            "band",
+            Band(inner - half, inner + half),
+            "between the inner rings",
+            True,
+            key="inner",
+        ),
+        SizeRow(
+            "Outer spacer",
+            "band",
+            Band(outer - half, outer + half),
+            "between the outer rings",
+            True,
+            key="outer",
+        ),
         SizeRow(
             "Difference",
             "small",
@@ -97,7 +111,7 @@ def spacer(inputs: PartInputs) -> Part:
         ),
         SizeRow("Inner bore", "band", bore_limits, "G7: slides by hand"),
         SizeRow("Faces parallel within", "small", PARALLEL_MM, "each, and one to the other"),
-        SizeRow("Outside", "size", bore + 2 * wall),
+        SizeRow("Outside", "size", bore + 2 * wall, key="outside"),
     )
     outside = bore + 2 * wall
     room = inputs.spindle.front_outside_mm - 6 - outside
@@ -248,6 +262,7 @@ def sleeve(inputs: PartInputs) -> Part:
             Band(seat - tolerance, seat + tolerance),
             "clean it up, then measure",
             True,
+            key="seat",
         ),
         SizeRow(
             "Sleeve bore" if not inside else "Sleeve outside",
@@ -255,6 +270,7 @@ def sleeve(inputs: PartInputs) -> Part:
             Band(mating - tolerance, mating + tolerance),
             f"to the seat as {measured}",
             True,
+            key="sleeve",
         ),
         SizeRow("Interference", "small", delta, "on diameter"),
         SizeRow(
@@ -269,7 +285,7 @@ def sleeve(inputs: PartInputs) -> Part:
             after,
             f"by {show_small(abs(after - ready), inputs.system)}",
         ),
-        SizeRow("Finished in place", "band", limits, f"ISO 286 {zone}", True),
+        SizeRow("Finished in place", "band", limits, f"ISO 286 {zone}", True, key="finished"),
         SizeRow("Pressure", "text", f"{result.pressure_mpa:.0f} MPa"),
         SizeRow("Hoop stress in the sleeve", "text", f"{stress:.0f} of {strength:.0f} MPa"),
         SizeRow(
@@ -357,6 +373,7 @@ def sleeve(inputs: PartInputs) -> Part:
             "Look for an earlier sleeve before cutting: ring it with a fingernail.",
             "Finish in place, on the spindle's own centres or the housing's own bore.",
         ),
+        construction="inside" if inside else "outside",
     )
 
 
@@ -388,13 +405,14 @@ def coupler_sleeve(inputs: PartInputs) -> Part:
     bore = Band(over + GAP_MM[0], over + GAP_MM[1]) if bonded else band_of(hole_limits(over, "H7"))
     play = drive - outside
     rows = (
-        SizeRow("Bore", "band", bore, "a gap the compound fills" if bonded else "H7", True),
+        SizeRow("Bore", "band", bore, "a gap the compound fills" if bonded else "H7", True, key="bore"),
         SizeRow(
             "Outside",
             "band",
             Band(outside - 0.02, outside),
             "slides in the drive through the whole stroke",
             True,
+            key="outside",
         ),
         SizeRow("Play in the drive", "small", play, "on diameter", True),
         SizeRow("Length", "size", length),
@@ -485,9 +503,9 @@ def bearing_seat(inputs: PartInputs) -> Part:
     depth = 2 * width + shoulder
     wall = (quill - outside) / 2
     rows = (
-        SizeRow("Bore for the bearings", "band", housing, str(f["housing_fit"]), True),
+        SizeRow("Bore for the bearings", "band", housing, str(f["housing_fit"]), True, key="bearings"),
         SizeRow("Depth of the bore", "size", 2 * width, "two bearings side by side", True),
-        SizeRow("Journal on the spindle", "band", journal, str(f["journal_fit"]), True),
+        SizeRow("Journal on the spindle", "band", journal, str(f["journal_fit"]), True, key="journal"),
         SizeRow("Shoulder bore", "size", outside - 6, "the outer ring must stand on it"),
         SizeRow("Wall left", "size", wall),
     )
@@ -556,10 +574,10 @@ def locking_collar(inputs: PartInputs) -> Part:
     circle = (outside + major) / 2
     rows = (
         SizeRow("Thread", "text", f"M{major:g} × {pitch:g} 6H", "", True),
-        SizeRow("Bore to", "band", Band(minor, minor + tolerance), "ISO 965-1, 6H", True),
+        SizeRow("Bore to", "band", Band(minor, minor + tolerance), "ISO 965-1, 6H", True, key="bore"),
         SizeRow("Pin circle", "size", circle, f"{f['holes']} holes, equally spaced", True),
         SizeRow("Pin holes", "size", hole, f"{inputs.size(depth)} deep"),
-        SizeRow("Outside", "size", outside),
+        SizeRow("Outside", "size", outside, key="outside"),
         SizeRow("Width", "size", width, f"{width / pitch:.1f} threads"),
     )
     land = (outside - major) / 2 - hole
@@ -649,7 +667,7 @@ def pin_spanner(inputs: PartInputs) -> Part:
     rows = (
         SizeRow("Between pin centres", "size", centres, "over the far edges less one hole", True),
         SizeRow("Pins", "size", pin, f"hardened, {inputs.size(thickness + depth - 1)} long", True),
-        SizeRow("Bore for the pins", "band", seat, "pressed in", True),
+        SizeRow("Bore for the pins", "band", seat, "pressed in", True, key="pins"),
         SizeRow("Pins stand out", "size", depth - 1, "a millimetre off the bottom"),
         SizeRow("Shear in a pin", "text", f"{shear:.0f} MPa", f"pulled with 200 N at {inputs.size(length)}"),
     )

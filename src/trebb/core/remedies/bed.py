@@ -15,6 +15,7 @@ from trebb.core.findings.bed import MEASURES, measure_value
 from trebb.core.machine import Bed
 from trebb.core.machine.bed import FEET, WAYS
 from trebb.core.remedies.base import Remedy
+from trebb.core.safety import LEVER, SCRAPERS, SLING
 from trebb.core.survey.bed_cuts import taper_row
 from trebb.core.units import UnitSystem, show_small
 
@@ -195,7 +196,6 @@ def _of(assembly: str) -> partial[Remedy]:
     return partial(Remedy, family=assembly, outcome=partial(_outcome, assembly))
 
 
-_LEVER = "Levering a machine: a bar at the foot, blocks under the bed, never a hand under it."
 _ways, _head, _tail, _stand = _of("ways"), _of("headstock"), _of("tailstock"), _of("stand")
 
 BED_REMEDIES: tuple[Remedy, ...] = (
@@ -221,7 +221,7 @@ BED_REMEDIES: tuple[Remedy, ...] = (
         "Shim stock, a bar, a level of 0.02 mm/m.",
         _risk("A settled bed moves again: read it after a week and after a month."),
         ("foot_shims",),
-        caution=_LEVER,
+        caution=LEVER,
     ),
     _ways(
         "scrape",
@@ -237,7 +237,7 @@ BED_REMEDIES: tuple[Remedy, ...] = (
             "it, or rack and screw bind."
         ),
         ("saddle_liner", "foot_shims"),
-        caution="Scrapers are knives: cut away from the other hand. A bed section is heavy: sling it.",
+        caution=f"{SCRAPERS} {SLING}",
     ),
     _head(
         "leave",
@@ -261,7 +261,7 @@ BED_REMEDIES: tuple[Remedy, ...] = (
         "Shim stock, a stub, a micrometer.",
         _risk_shim,
         ("foot_shims",),
-        caution=_LEVER,
+        caution=LEVER,
     ),
     _head(
         "set_over",
@@ -289,7 +289,7 @@ BED_REMEDIES: tuple[Remedy, ...] = (
         "A level, shim stock, a stub, a micrometer.",
         _risk("Longest of the three; the only one that leaves bed and headstock both right."),
         ("foot_shims",),
-        caution=_LEVER,
+        caution=LEVER,
     ),
     _tail(
         "leave",
@@ -371,7 +371,7 @@ BED_REMEDIES: tuple[Remedy, ...] = (
         "Shim stock, a bar.",
         _risk("The bed springs as it comes free: level it again afterwards."),
         ("foot_shims",),
-        caution=_LEVER,
+        caution=LEVER,
     ),
     _stand(
         "brace",
@@ -384,6 +384,6 @@ BED_REMEDIES: tuple[Remedy, ...] = (
         "Anchors, plate, a drill.",
         _risk("A floor that moves moves the machine: concrete, not boards."),
         ("foot_shims",),
-        caution=_LEVER,
+        caution=LEVER,
     ),
 )

@@ -13,6 +13,7 @@ from trebb.core.findings.gib import gaps_of, keys_of, measure_value
 from trebb.core.machine import Slide
 from trebb.core.machine.slide import ENDS, SPOTS
 from trebb.core.remedies.base import Remedy
+from trebb.core.safety import ADHESIVE, SCRAPERS, THIN_WORK, WHEEL
 from trebb.core.units import UnitSystem, show_size, show_small
 
 SET_SD, SHIM_SD, LINED_SD, NEW_SD = 0.004, 0.006, 0.005, 0.004
@@ -177,8 +178,7 @@ GIB_REMEDIES: tuple[Remedy, ...] = (
         "Surface grinder or mill, lining, adhesive, a press or clamps.",
         _risk_line,
         ("gib_liner",),
-        caution="Two-part adhesive: gloves, open door, the sheet's own cautions. Grinding: wheel rung and "
-        "guarded.",
+        caution=f"{ADHESIVE} {WHEEL}",
     ),
     _gib(
         "new",
@@ -194,8 +194,7 @@ GIB_REMEDIES: tuple[Remedy, ...] = (
             "steel."
         ),
         ("gib",),
-        caution="Scrapers are knives. Milling thin work: clamp it along its whole length, never hold it down "
-        "by hand.",
+        caution=f"{SCRAPERS} {THIN_WORK}",
     ),
     _gib(
         "scrape",
@@ -211,7 +210,7 @@ GIB_REMEDIES: tuple[Remedy, ...] = (
             "comes down: line it."
         ),
         ("gib",),
-        caution="Scrapers are knives: cut away from the other hand.",
+        caution=SCRAPERS,
     ),
     _gib(
         "lift",
@@ -225,6 +224,6 @@ GIB_REMEDIES: tuple[Remedy, ...] = (
         _risk("Height first, gib last: lining moves the dovetail too."),
         ("gib", "saddle_liner"),
         applies=lambda slide: slide.is_saddle,
-        caution="Two-part adhesive: gloves, open door, the sheet's own cautions.",
+        caution=ADHESIVE,
     ),
 )

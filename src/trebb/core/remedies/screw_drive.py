@@ -10,6 +10,7 @@ from trebb.core.condition import Change, Estimate, Quantity, Shift
 from trebb.core.findings.screw_lash import LashSplit, lash_combination, split_lash
 from trebb.core.machine import STATIONS, ScrewDrive, wear_key
 from trebb.core.remedies.base import Remedy
+from trebb.core.safety import LAPPING, PRESS
 from trebb.core.threads import thread_limits
 from trebb.core.units import THOU_MM, UnitSystem, show_small
 
@@ -328,8 +329,6 @@ def _keeps_its_dial_end(drive: ScrewDrive) -> bool:
     return drive.has_dial
 
 
-_PRESS = "Press: a shield round it, the load straight, nobody in line. A bar that snaps flies."
-_COMPOUND = "Lapping compound: keep it off the ways; gloves and good air with the solvent that washes it out."
 _screw = partial(Remedy, family="screw_drive", outcome=lash_left)
 
 SCREW_REMEDIES: tuple[Remedy, ...] = (
@@ -379,7 +378,7 @@ SCREW_REMEDIES: tuple[Remedy, ...] = (
         "A press, vee blocks, a dial.",
         _risk_straighten,
         applies=_has_halves,
-        caution=_PRESS,
+        caution=PRESS,
     ),
     _screw(
         "half_nuts",
@@ -432,7 +431,7 @@ SCREW_REMEDIES: tuple[Remedy, ...] = (
         _risk_lapped,
         ("nut",),
         applies=_nut_stays_on,
-        caution=_COMPOUND,
+        caution=LAPPING,
     ),
     _screw(
         "split_nut",
@@ -473,7 +472,7 @@ SCREW_REMEDIES: tuple[Remedy, ...] = (
         _risk_new_thread,
         ("screw", "nut"),
         applies=_keeps_its_dial_end,
-        caution=_PRESS,
+        caution=PRESS,
     ),
     _screw(
         "new_pair",

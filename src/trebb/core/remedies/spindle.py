@@ -12,6 +12,7 @@ from trebb.core.findings.spindle import SpindleSplit, best_clocking, draw, measu
 from trebb.core.machine import Spindle
 from trebb.core.machine.spindle import FITS, ONE_BEARING_LEVER, vector_keys
 from trebb.core.remedies.base import Remedy
+from trebb.core.safety import HOT_BEARINGS, HOT_METAL, LOCK_OUT_CHUCK, PLATING, PRESS, SOLVENT, WHEEL
 from trebb.core.units import UnitSystem, show_small
 
 # What is left after work done with care, mm: amount and how well it repeats. Shop practice.
@@ -288,7 +289,7 @@ SPINDLE_REMEDIES: tuple[Remedy, ...] = (
         0,
         "Fine stone, solvent, marking blue to see by.",
         _risk_clean,
-        caution="Solvent: open a door, wear gloves; no flame.",
+        caution=SOLVENT,
     ),
     _spindle(
         "clock",
@@ -300,7 +301,7 @@ SPINDLE_REMEDIES: tuple[Remedy, ...] = (
         0,
         "Scriber, a ground pin.",
         _risk_clock,
-        caution="Lock out power; a chuck is heavy: a board under it.",
+        caution=LOCK_OUT_CHUCK,
     ),
     _spindle(
         "preload",
@@ -325,7 +326,7 @@ SPINDLE_REMEDIES: tuple[Remedy, ...] = (
         "Bearings of the spindle class, puller, oven or induction heater, grease or oil.",
         _risk_bearings,
         ("spacer", "pin_spanner"),
-        caution="Hot bearings burn; 110 °C at most. Never a flame on a bearing.",
+        caution=HOT_BEARINGS,
     ),
     _spindle(
         "sleeve",
@@ -338,7 +339,7 @@ SPINDLE_REMEDIES: tuple[Remedy, ...] = (
         "Another lathe, or a grinder; a press or an oven.",
         _risk_bearings,
         ("sleeve", "spacer"),
-        caution="A press needs a shield and a straight load; hot parts burn.",
+        caution=f"{PRESS} {HOT_METAL}",
     ),
     _spindle(
         "ream",
@@ -363,7 +364,7 @@ SPINDLE_REMEDIES: tuple[Remedy, ...] = (
         "A licensed plating shop and a specialist grinder; new bearings.",
         _risk("It leaves the shop for a month; agree the sizes in writing."),
         ("spacer", "pin_spanner"),
-        caution="Hard-chrome plating is for licensed shops only.",
+        caution=PLATING,
     ),
     _spindle(
         "cartridge",
@@ -439,7 +440,7 @@ SPINDLE_REMEDIES: tuple[Remedy, ...] = (
         "A small grinder on the slide, the ways well covered.",
         _risk("True at that diameter only; the spindle is not mended.", "chuck"),
         applies=lambda s: s.kind == "lathe",
-        caution="Grit: cover the ways. Wheel guard and eye protection; ring-test the wheel.",
+        caution=WHEEL,
     ),
     _spindle(
         "backplate",

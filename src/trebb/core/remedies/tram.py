@@ -12,6 +12,7 @@ from trebb.core.condition.draws import draw
 from trebb.core.findings.tram import measure_value, measures_of
 from trebb.core.machine import Tram
 from trebb.core.remedies.base import Remedy
+from trebb.core.safety import KNEE
 from trebb.core.units import UnitSystem
 
 SET_MRAD, SHIMMED_MRAD, SCRAPED_MRAD, SCRAPED_MM = 0.020, 0.040, 0.020, 0.004
@@ -136,6 +137,6 @@ TRAM_REMEDIES: tuple[Remedy, ...] = (
         "Square, straightedge, blue, scrapers.",
         _risk("Only worth it where gibs alone do not bring it back."),
         applies=lambda tram: tram.has_knee,
-        caution="A knee is heavy: block it, do not trust the screw.",
+        caution=KNEE,
     ),
 )

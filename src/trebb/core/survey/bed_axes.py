@@ -13,6 +13,7 @@ from trebb.core.condition import Row
 from trebb.core.figure import Arrow, Figure, Item, Label, Role, box
 from trebb.core.machine import Bed
 from trebb.core.machine.bed import FEET, REACH_MM, minus, plus
+from trebb.core.safety import LOCK_OUT, LOCK_OUT_CARRIAGE
 from trebb.core.survey.base import InstrumentKind, Lot, Place, PlaceReadings, SetUp
 from trebb.core.survey.bed_figure import (
     AXIS,
@@ -135,7 +136,7 @@ BAR_SWEEP: SetUp[Bed] = SetUp(
         "The same on its front.",
         "Turn the bar 180° in the taper and do both again: its own error turns round and is taken out.",
     ),
-    cautions=("Lock out power; move the carriage by hand.",),
+    cautions=(LOCK_OUT_CARRIAGE,),
     tells="Where the headstock points, in height and across, against the carriage's path.",
     cannot_tell="It is worth what the seat is worth: a bar that seats anew each time points anywhere.",
     settles="headstock in height and across",
@@ -246,7 +247,7 @@ CENTRES: SetUp[Bed] = SetUp(
         "Loose first, then tightened as for work. Log the tightened reading: that is where it cuts.",
         "Slacken, push it to and fro, tighten again: three times more. It either comes back or it wanders.",
     ),
-    cautions=("Lock out power; move the carriage by hand.",),
+    cautions=(LOCK_OUT_CARRIAGE,),
     tells="Tailstock across and in height, tightened; the habit it has when the bolts go down; whether it "
     "comes back.",
     cannot_tell="The ways under the carriage are in it: the level takes them out.",
@@ -390,7 +391,7 @@ QUILL: SetUp[Bed] = SetUp(
         "Run the quill out, the carriage as far; clamp; read.",
         "The same on its top.",
     ),
-    cautions=("Lock out power.",),
+    cautions=(LOCK_OUT,),
     tells="Where the quill points: a drill fed by it goes there.",
     cannot_tell="Wear of the quill in its bore shows as droop too.",
     settles="direction of the quill",

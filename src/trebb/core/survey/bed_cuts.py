@@ -10,6 +10,7 @@ from trebb.core.condition import Z95, Row
 from trebb.core.figure import Arrow, Figure, Item, Label, Role, box
 from trebb.core.machine import Bed
 from trebb.core.machine.bed import FEET, REACH_MM, plus
+from trebb.core.safety import LEVER, UNDER_POWER
 from trebb.core.survey.base import InstrumentKind, Lot, Place, PlaceReadings, Result, SetUp
 from trebb.core.survey.bed_figure import AXIS, bed_front, carriage, frame, tailstock, words_at
 from trebb.core.survey.reduction import place_means
@@ -146,10 +147,7 @@ TWO_COLLAR: SetUp[Bed] = SetUp(
     results=_difference(lambda: TWO_COLLAR, lambda bed, cut: taper_row(bed, 0), "far less near"),
     refusal=size_refusal,
     steps=CUT_STEPS,
-    cautions=(
-        "Under power: chuck key out, guard shut, sleeves tied. A stub stands out twice its diameter or so, "
-        "no more than it can carry.",
-    ),
+    cautions=(f"{UNDER_POWER} A stub stands out twice its diameter or so, no more than it can carry.",),
     tells="Taper on diameter: twist and headstock together, as the work feels it. It needs no test bar and "
     "no taper.",
     cannot_tell="Twist and headstock look alike on the lands. The level across decides.",
@@ -230,7 +228,7 @@ TRIALS: SetUp[Bed] = SetUp(
         for i in range(1, len(bed.shims) + 1)
     ),
     steps=("Slacken the foot's bolt, lever, slide the pack in, tighten as before.", *CUT_STEPS[1:]),
-    cautions=("Levering a machine: a bar at the foot, blocks under the bed, never a hand under it.",),
+    cautions=(LEVER,),
     tells="What this bed does for a shim: the next shim is worked out from that, not from a book.",
     cannot_tell="A shim under the wrong foot looks like a bed that answers the wrong way: Trebb asks.",
     settles="how this bed answers to a shim",
@@ -298,7 +296,7 @@ FACING: SetUp[Bed] = SetUp(
         "the centre.",
         "Go on past the centre to the far rim: what it shows there is twice what the face is out.",
     ),
-    cautions=("Under power: chuck key out, guard shut.",),
+    cautions=(UNDER_POWER,),
     tells="Cross slide against the spindle: hollow or proud. Hollow is allowed, proud is not.",
     cannot_tell="A headstock that points aside shows the same as a slide out of square; the two-collar cut "
     "and the level decide.",

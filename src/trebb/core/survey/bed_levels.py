@@ -14,6 +14,7 @@ from trebb.core.condition.draws import combined, draw, quantity
 from trebb.core.figure import Figure
 from trebb.core.machine import Bed
 from trebb.core.machine.bed import WAYS, minus, scaled
+from trebb.core.safety import LOCK_OUT
 from trebb.core.survey.base import InstrumentKind, Place, PlaceReadings, Result, SetUp, lots_by_group
 from trebb.core.survey.bed_figure import WAY, at, bed_end, bed_front, frame, level, words_at
 from trebb.core.survey.sharing import Unknowns, observe_sharing
@@ -229,7 +230,7 @@ ALONG: SetUp[Bed] = SetUp(
         "At the first step turn it end for end once: half the difference is its zero.",
         "Walk back over the same marks: the second reading. A run that does not close moved.",
     ),
-    cautions=("Lock out power. Keep the carriage where it does not load what you measure.",),
+    cautions=(f"{LOCK_OUT} Keep the carriage where it does not load what you measure.",),
     tells="The ways' profile in height, each for itself, whatever the level's zero.",
     cannot_tell="Bend and wear look alike to a level: the ridge beside the worn part tells them apart.",
     settles="height of the ways along the bed",
@@ -330,7 +331,7 @@ ACROSS: SetUp[Bed] = SetUp(
         "At the first station turn it once.",
         "Walk back over the same stations: the second reading.",
     ),
-    cautions=("Lock out power.",),
+    cautions=(LOCK_OUT,),
     tells="Twist: how the roll changes along the bed. Its zero and how the floor lies cancel.",
     cannot_tell="It says nothing of the headstock: what the cut shows beyond the twist is the headstock's.",
     settles="twist of the bed",

@@ -12,6 +12,7 @@ from trebb.core.condition import Row
 from trebb.core.figure import Arrow, Figure, Role, box, line
 from trebb.core.machine import Bed
 from trebb.core.machine.bed import WAYS, scaled
+from trebb.core.safety import LOCK_OUT_CARRIAGE, LONG_EDGE
 from trebb.core.survey.base import InstrumentKind, Lot, Place, SetUp
 from trebb.core.survey.bed_figure import WAY, at, bed_front, carriage, frame, indicator_on, words_at
 from trebb.core.survey.bed_levels import number_of
@@ -123,9 +124,7 @@ STRAIGHTEDGE: SetUp[Bed] = SetUp(
         "At each station find the blades that just drag; at the ends they are the blocks.",
         "Turn the straightedge end for end if its own error is in doubt.",
     ),
-    cautions=(
-        "A long straightedge is heavy and bends: carry it by two, rest it at two ninths from its ends.",
-    ),
+    cautions=(f"{LONG_EDGE} Rest it at two ninths from its ends.",),
     tells="Height of each way below its ends.",
     cannot_tell="Nothing finer than a blade; a straightedge's own bow is read as the bed's.",
     settles="height of the ways, coarsely",
@@ -185,7 +184,7 @@ REFERENCE_BAR: SetUp[Bed] = SetUp(
         "Indicator on the carriage, on the bar's front; stop at every station, coming from one side.",
         "Read there and back.",
     ),
-    cautions=("Lock out power; move the carriage by hand.",),
+    cautions=(LOCK_OUT_CARRIAGE,),
     tells="The tool's path sideways: what the work sees at first hand.",
     cannot_tell="It does not tell bent ways from a saddle that rolls; the level across does.",
     settles="the tool's path sideways",

@@ -5,6 +5,7 @@ from __future__ import annotations
 from trebb.core.condition import Row
 from trebb.core.figure import Figure
 from trebb.core.machine import Spindle
+from trebb.core.safety import CHUCK_KEY
 from trebb.core.survey.angles import split_place
 from trebb.core.survey.base import Lot
 from trebb.core.survey.spindle_figure import AXIS, NOSE, frame, indicators, nose, turning
@@ -54,7 +55,7 @@ SET_UP = turn_set_up(
         "Read close to the jaws at each angle, then near the pin's end.",
         "Let go, turn the pin half round, grip again: another answer is the jaws'.",
     ),
-    cautions=("Chuck key out before the hand leaves it.",),
+    cautions=(CHUCK_KEY,),
     tells="What the work or the drill will see. Less the spindle's part, it is the chuck's own.",
     cannot_tell="A chuck's runout is the chuck's, not the spindle's: it says nothing of the bearings by "
     "itself.",

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from trebb.core.condition import Observation, Row
 from trebb.core.figure import Arrow, Figure, Label, Role
 from trebb.core.machine import Slide, Spindle
+from trebb.core.safety import DOVETAIL
 from trebb.core.survey.base import InstrumentKind, PlaceReadings, SetUp
 from trebb.core.survey.gib_figure import frame as gib_frame
 from trebb.core.survey.gib_figure import slot
@@ -295,7 +296,7 @@ GIB = SetUp[Slide](
         "Gib home, slide moved a hand's breadth to and fro.",
         "Draw the gib straight out; paint below where it took blue.",
     ),
-    cautions=("A dovetail's edge cuts.",),
+    cautions=(DOVETAIL,),
     tells="Where the gib bears: an end, an edge, the middle.",
     cannot_tell="How thick the gap is anywhere: feelers do.",
     settles="why it does not bear",

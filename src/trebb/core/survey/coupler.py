@@ -5,6 +5,7 @@ from __future__ import annotations
 from trebb.core.condition import Row
 from trebb.core.figure import Arrow, Circle, Figure, Indicator, Item, Label, Role, box, line
 from trebb.core.machine import Spindle
+from trebb.core.safety import LOCK_OUT
 from trebb.core.survey.base import InstrumentKind, Place, SetUp
 from trebb.core.survey.sizes import beyond_indicator
 from trebb.core.survey.spindle_figure import frame
@@ -56,7 +57,7 @@ SET_UP = SetUp[Spindle](
         "A straight arm in the chuck; indicator on it one inch from the axis.",
         "Turn the chuck gently back until it stops: zero. Forth until it stops: read.",
     ),
-    cautions=("Lock out power: the hand is in the chuck.",),
+    cautions=(f"{LOCK_OUT} The hand is in the chuck.",),
     tells="Wear of splines or driving dogs: it knocks in an interrupted cut and wears on from there.",
     cannot_tell="Nothing of runout.",
     settles="slack in the coupler",

@@ -12,6 +12,7 @@ from trebb.core.condition import Observation, Row
 from trebb.core.figure import Arrow, Figure, Item, Label, Role, box
 from trebb.core.machine import Slide
 from trebb.core.machine.slide import ENDS, SPOT_SHORT, SPOT_WORDS, SPOTS, play
+from trebb.core.safety import APRON, DOVETAIL, LOCK_OUT
 from trebb.core.survey.base import InstrumentKind, Place, PlaceReadings, Result, SetUp, lots_by_group
 from trebb.core.survey.bed_figure import words_at
 from trebb.core.survey.gib_figure import blade, frame, push, slot
@@ -98,7 +99,7 @@ FEELERS: SetUp[Slide] = SetUp(
         "Slide at mid travel: the thickest blade that goes in at the thin end, then at the thick end.",
         "Draw the gib, wipe it, push it home again and repeat.",
     ),
-    cautions=("Lock out power. A dovetail's edge cuts.",),
+    cautions=(f"{LOCK_OUT} {DOVETAIL}",),
     tells="How much thickness the gib lacks at each end, and whether its taper still fits its slot.",
     cannot_tell="Wear of the slideways is in it as it is at mid travel: rock the slide at its ends.",
     settles="thickness lacking at both ends",
@@ -148,7 +149,7 @@ STAND_OUT: SetUp[Slide] = SetUp(
         "Depth caliper from the slide's end to the gib's head.",
         "Gone in past flush counts as less than nothing.",
     ),
-    cautions=("Lock out power.",),
+    cautions=(LOCK_OUT,),
     tells="How far it has been fed in over the years: that times its taper is the thickness it has lost.",
     cannot_tell="Not whether gib or slot wore.",
     settles="how much adjustment is used up",
@@ -207,7 +208,7 @@ ROCK: SetUp[Slide] = SetUp(
         "Push and pull that end across: what it swings through is the play there.",
         "Both ends, at mid travel and at both extremes.",
     ),
-    cautions=("Lock out power.",),
+    cautions=(LOCK_OUT,),
     tells="Play along the travel: set free at its ends, a slide with worn ways is loose in the middle.",
     cannot_tell="Gap and wear at one place are one sum; it is their difference along the travel that shows.",
     settles="play along the travel",
@@ -263,7 +264,7 @@ DROP: SetUp[Slide] = SetUp(
         "The same for the feed rod against its hole in the apron.",
         "Rack: how much deeper its pinion stands than its teeth's full depth.",
     ),
-    cautions=("The apron is heavy when its screws are out: block it.",),
+    cautions=(APRON,),
     tells="How far saddle and apron have come down on worn ways.",
     cannot_tell="A bent lead screw reads as drop at one place: turn it.",
     settles="drop of the saddle",
@@ -324,7 +325,7 @@ SPOTS_PER_INCH: SetUp[Slide] = SetUp(
         "Lay a window of 25 mm square on the gib and count the spots.",
         "At both ends and in the middle.",
     ),
-    cautions=("A dovetail's edge cuts.",),
+    cautions=(DOVETAIL,),
     tells="How well it bears: 5 to 10 for a slide, more for toolroom work; under 3 it floats on oil or on "
     "dirt.",
     cannot_tell="Not whether it is flat over its whole length: paint it.",

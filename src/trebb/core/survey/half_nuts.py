@@ -5,6 +5,7 @@ from __future__ import annotations
 from trebb.core.condition import Row
 from trebb.core.figure import Arrow, Figure, Item, Label, Role, box, line
 from trebb.core.machine import ScrewDrive
+from trebb.core.safety import LOCK_OUT
 from trebb.core.survey.base import InstrumentKind, Place, SetUp
 from trebb.core.units import UnitSystem, show_size
 
@@ -119,7 +120,7 @@ SET_UP = SetUp(
         "Depth rod from each half's back to the crests of the screw; take off the half's own thickness.",
         "Hold the carriage by hand; rock the thread dial and read what it moves at its rim.",
     ),
-    cautions=("Spindle stopped and locked out: the half nuts drive the carriage.",),
+    cautions=(f"{LOCK_OUT} The half nuts drive the carriage.",),
     tells="How much thread still holds the carriage, and how far a line of the dial may be from a thread.",
     cannot_tell="Play along the screw is read by pushing and pulling the carriage.",
     settles="engagement of the half nuts",

@@ -9,6 +9,7 @@ from dataclasses import dataclass
 
 from trebb.core.condition import Z95, Observation, Row
 from trebb.core.machine import Spindle
+from trebb.core.safety import SLING
 from trebb.core.survey.base import InstrumentKind, Lot, Place, PlaceReadings, Result, SetUp
 from trebb.core.survey.sizes import wrong_size
 from trebb.core.survey.spindle_figure import journal_figure
@@ -189,7 +190,7 @@ SET_UP = SetUp[Spindle](
         "Bore gauge in the housing, set to the same micrometer.",
     ),
     cautions=(
-        "Heavy spindles: sling, and stand clear.",
+        SLING,
         "Never pull a bearing by its outer ring if it is to go back.",
     ),
     tells="Whether a bearing can be held at all: a worn journal makes every new bearing slack.",

@@ -5,6 +5,7 @@ from __future__ import annotations
 from trebb.core.condition import Row
 from trebb.core.figure import Figure, Indicator
 from trebb.core.machine import Spindle
+from trebb.core.safety import LOCK_OUT, TURN_BY_HAND
 from trebb.core.survey.angles import split_place
 from trebb.core.survey.spindle_figure import AXIS, frame, indicators, nose, turning
 from trebb.core.survey.turning import (
@@ -61,7 +62,7 @@ SET_UP = turn_set_up(
         "Indicator square on the register; turn by hand, stop at each angle, read.",
         "Then along the axis on the face, close to its rim.",
     ),
-    cautions=("Lock out power. Turn by hand, never under power with an indicator on.",),
+    cautions=(f"{LOCK_OUT} {TURN_BY_HAND}",),
     tells="How truly the bearings carry the spindle: nothing is seated, so nothing can be seated badly. "
     "Face: does it cam.",
     cannot_tell="Nothing of the taper. The register's own grinding is in it, a tenth or so.",

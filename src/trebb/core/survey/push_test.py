@@ -12,6 +12,7 @@ from trebb.core.figure import Arrow, Figure, Indicator, Label, Role, box, line
 from trebb.core.machine import Spindle
 from trebb.core.machine.spindle import slack_shares
 from trebb.core.runout import PushFit, fit_push
+from trebb.core.safety import LOCK_OUT
 from trebb.core.survey.base import InstrumentKind, Place, PlaceReadings, Result, SetUp, lots_by_group
 from trebb.core.survey.sizes import TURN_MOST_MM, beyond_indicator
 from trebb.core.survey.spindle_figure import AXIS, NOSE, frame, nose
@@ -177,7 +178,7 @@ SET_UP = SetUp[Spindle](
         "The same the other way, pushing with a bar or pulling on the other side.",
         "Each twice; do not let the indicator's base take the force.",
     ),
-    cautions=("Lock out power. A balance that slips flies: pull straight, stand aside.",),
+    cautions=(f"{LOCK_OUT} A balance that slips flies: pull straight, stand aside.",),
     tells="Slack is what it jumps with hardly any force; flex is what it gives in proportion.",
     cannot_tell="Slack in the bearing and a bearing loose on its journal feel the same. A quill's own play "
     "is told by drawing it in and running it out.",

@@ -5,6 +5,7 @@ from __future__ import annotations
 from trebb.core.condition import Row
 from trebb.core.figure import Arrow, Figure, Indicator
 from trebb.core.machine import Spindle
+from trebb.core.safety import LOCK_OUT
 from trebb.core.survey.base import InstrumentKind, Place, SetUp
 from trebb.core.survey.sizes import TURN_MOST_MM, beyond_indicator
 from trebb.core.survey.spindle_figure import AXIS, frame, nose
@@ -46,7 +47,7 @@ SET_UP = SetUp[Spindle](
         "Push the spindle in with the full pull: zero. Pull it out: read.",
         "Three times, not turning it between push and pull.",
     ),
-    cautions=("Lock out power.",),
+    cautions=(LOCK_OUT,),
     tells="What the bearings leave along the axis.",
     cannot_tell="Camming: that is the nose face over a turn.",
     settles="end float",

@@ -11,6 +11,7 @@ import numpy as np
 from trebb.core.condition import Row
 from trebb.core.figure import Figure
 from trebb.core.machine import Spindle
+from trebb.core.safety import TURN_BY_HAND
 from trebb.core.survey.angles import angle_words, split_place
 from trebb.core.survey.base import Lot, Place
 from trebb.core.survey.spindle_figure import frame, indicators, nose, plane_x, turning
@@ -135,7 +136,7 @@ SET_UP = turn_set_up(
         "Take the bar out, turn its mark to the next angle, seat it as before, read again.",
     ),
     cautions=(
-        "Turn by hand, never under power.",
+        TURN_BY_HAND,
         "Knock the bar out onto a soft hand or a cloth, never onto the ways.",
     ),
     tells="Turned half round, the bar's own error turns with it and the taper's does not. Seated again, it "

@@ -6,6 +6,7 @@ from trebb.core.condition import Row
 from trebb.core.figure import Arrow, Circle, Figure, Item, Label, Role, Shape, box
 from trebb.core.machine import Tram
 from trebb.core.machine.tram import CORNERS, REACH_MM
+from trebb.core.safety import LOCK_OUT, LONG_EDGE, TURN_BY_HAND
 from trebb.core.survey.base import InstrumentKind, Place, SetUp, lots_by_group
 from trebb.core.survey.bed_figure import frame, indicator_on, words_at
 from trebb.core.survey.reduction import differences
@@ -105,7 +106,7 @@ SWEEP: SetUp[Tram] = SetUp(
         "Zero at the left, swing by hand to front, right and back; read each.",
         "Once round more. A spindle with slack in it reads another figure the second time.",
     ),
-    cautions=("Lock out power; turn the spindle by hand.",),
+    cautions=(f"{LOCK_OUT} {TURN_BY_HAND}",),
     tells="Spindle against the table, left to right and front to back, whatever the indicator's zero.",
     cannot_tell="Head or table: the square tells whether the table travels square.",
     settles="head square to the table",
@@ -222,7 +223,7 @@ SAG: SetUp[Tram] = SetUp(
         "Straightedge along it on its middle.",
         "Find the thickest blade that enters below it.",
     ),
-    cautions=("A long straightedge is heavy and bends: carry it by two.",),
+    cautions=(LONG_EDGE,),
     tells="Whether the table is worn hollow where the vice stands.",
     cannot_tell="Nothing finer than a blade.",
     settles="the table's top",

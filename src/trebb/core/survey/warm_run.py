@@ -13,6 +13,7 @@ from trebb.core.errors import InputError
 from trebb.core.figure import Arrow, Figure, Label, Role, line
 from trebb.core.machine import Spindle
 from trebb.core.runout import WarmRun, settle
+from trebb.core.safety import UNDER_POWER
 from trebb.core.survey.base import InstrumentKind, Place, PlaceReadings, SetUp
 from trebb.core.survey.spindle_figure import AXIS, frame, nose
 from trebb.core.units import UnitSystem
@@ -107,7 +108,7 @@ SET_UP = SetUp[Spindle](
         "Stop at once if it climbs over 70 °C or starts to growl.",
     ),
     cautions=(
-        "This one runs under power: guard shut, no chuck key, sleeves and hair tied.",
+        UNDER_POWER,
         "A bearing can burn: touch the casting, not the nose.",
     ),
     tells="Where it will settle, from the first twenty minutes. Too warm: preload too tight or too much "
