@@ -205,6 +205,7 @@ class Part:
     ] = ()  # in the face or the plate: x, y from the axis or the end's middle, diameter
     views: tuple[View, ...] = ()  # of what is not turned, one below the other
     construction: str = ""  # which of the ways its family is built
+    is_cast: bool = False
 
     def row(self, key: str) -> SizeRow:
         """The line of the sizes of that key. Raises InputError where the part has none."""

@@ -201,6 +201,7 @@ def build(inputs: PartInputs) -> Part:
             tuple(notes),
             holes=holes,
             construction=style,
+            is_cast=f["blank"] == "cast",
         )
     return Part(
         "nut",
@@ -215,6 +216,7 @@ def build(inputs: PartInputs) -> Part:
         (number(f, "width"), outside),
         number(f, "axis_height"),
         construction=style,
+        is_cast=f["blank"] == "cast",
     )
 
 
