@@ -69,7 +69,7 @@ FAMILIES: dict[str, Family] = {
             "reach.SET_UP",
         ),
         "spindle.SPINDLE_REMEDIES",
-        ("spindle_parts.FAMILIES", "stepped_spacer.FAMILY"),
+        ("spindle_parts.FAMILIES", "spindle_sleeve.FAMILY", "stepped_spacer.FAMILY"),
         ("spindle_routes.SPINDLE_ROUTES", "stepped_spacer_route.ROUTES"),
     ),
     "ways": Family(

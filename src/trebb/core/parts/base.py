@@ -7,10 +7,16 @@ from dataclasses import dataclass, field
 from typing import Any
 
 from trebb.core.errors import InputError
+from trebb.core.fits.iso286 import Limits
 from trebb.core.machine import Bed, ScrewDrive, Slide, Spindle, Tram, Workshop
 from trebb.core.metals import MATERIALS, Material
 from trebb.core.threads import Band
 from trebb.core.units import INCH_MM, UnitSystem, parse_length, parse_lengths, small_unit
+
+
+def band_of(limits: Limits) -> Band:
+    """ISO limits as a band in mm."""
+    return Band(limits.low_mm, limits.high_mm)
 
 
 @dataclass(frozen=True)

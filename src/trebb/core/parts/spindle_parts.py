@@ -5,19 +5,10 @@ from __future__ import annotations
 import math
 
 from trebb.core.fits import (
-    CAST_IRON,
-    STEEL,
-    cool_shaft_to_slip_c,
-    fit,
-    heat_hub_to_slip_c,
     hole_limits,
-    it_um,
-    press_fit,
     shaft_limits,
 )
 from trebb.core.fits.bond import GAP_MM
-from trebb.core.fits.iso286 import Limits
-from trebb.core.machine import Spindle
 from trebb.core.metals import HARD_PIN_MPA, material
 from trebb.core.parts.base import (
     Check,
@@ -27,10 +18,12 @@ from trebb.core.parts.base import (
     PartInputs,
     Section,
     SizeRow,
+    band_of,
     facts_of,
     material_field,
     number,
 )
+from trebb.core.parts.spindle_sleeve import REMINDER
 from trebb.core.threads import Band, Form, ThreadSpec
 from trebb.core.units import show_small
 
@@ -38,14 +31,6 @@ from trebb.core.units import show_small
 # Shop practice.
 PARALLEL_MM = 0.002
 PRELOAD_APPROACH_MM = 0.004  # light preload of a small matched pair, as axial approach
-SLIP_MM = 0.02
-ROOM_C = 20.0
-WARMEST_C = 200.0  # a plain steel sleeve, well below its temper; a bearing 110 °C
-
-
-def band_of(limits: Limits) -> Band:
-    """ISO limits as a band in mm."""
-    return Band(limits.low_mm, limits.high_mm)
 
 
 # spacers --------------------------------------------------------------------------------------
@@ -155,225 +140,6 @@ def spacer(inputs: PartInputs) -> Part:
             f"Outer spacer the same, {inputs.size(outer)} long, to the housing.",
             "Both ground in one setting on one parallel, then the shorter one more.",
         ),
-    )
-
-
-# sleeves --------------------------------------------------------------------------------------
-
-WHERE = {
-    "front journal": "front journal",
-    "rear journal": "rear journal",
-    "front housing": "front housing",
-    "quill": "quill's bore in the head",
-}
-
-
-def _sleeve_seat(s: Spindle, where: str) -> tuple[float, bool, float]:
-    """Finished diameter, whether the sleeve goes inside something, length."""
-    return {
-        "front journal": (s.front_bore_mm, False, s.bearing_width_mm * 2),
-        "rear journal": (s.rear_bore_mm, False, s.bearing_width_mm * 2),
-        "front housing": (s.front_outside_mm, True, s.bearing_width_mm * 2),
-        "quill": (min(120.0, s.front_outside_mm + 16), True, 120.0),
-    }[where]
-
-
-def sleeve_fields(inputs: PartInputs) -> tuple[PartField, ...]:
-    """Where it goes, wall, length, interference, the press at hand."""
-    s = inputs.spindle
-    loose = {
-        seat: inputs.measured[f"loose.{seat}"]
-        for seat in ("front journal", "rear journal", "front housing")
-        if f"loose.{seat}" in inputs.measured
-    }
-    where = str(inputs.facts.get("where", max(loose, key=lambda k: loose[k]) if loose else "front journal"))
-    finished, inside, length = _sleeve_seat(s, where if where in WHERE else "front journal")
-    wall = max(1.5, 0.05 * finished)
-    seat = finished + 2 * wall if inside else finished - 2 * wall
-    usual = -fit(min(seat, 120.0), "H7", "p6").mean_clearance_um / 1000
-    return (
-        material_field("carbon"),
-        PartField("where", "Where", where, WHERE),
-        PartField("finished", "Finished diameter", finished, low_mm=5, high_mm=120),
-        PartField("wall", "Wall, finished", wall, low_mm=0.8, high_mm=20),
-        PartField("length", "Length", length, low_mm=5, high_mm=300),
-        PartField("interference", "Interference", usual, low_mm=0.0, high_mm=0.3, is_small=True),
-        PartField("allowance", "Left to finish", 0.3, low_mm=0.0, high_mm=2),
-        PartField(
-            "press",
-            "Press at hand",
-            "5",
-            {"2": "2 tonnes", "5": "5 tonnes", "10": "10 tonnes", "20": "20 tonnes"},
-        ),
-    )
-
-
-def sleeve(inputs: PartInputs) -> Part:
-    """A sleeve on a worn journal or in a worn housing: wall, interference, what it does to both, heat and
-    force.
-
-    On a journal the sleeve is Lamé's hub, in a housing its shaft, and its bore
-    closes by nearly the interference: so it is finished after it is in.
-    """
-    f = facts_of(sleeve_fields(inputs), inputs.facts)
-    where = str(f["where"])
-    finished, wall, length, delta, left = (
-        number(f, k) for k in ("finished", "wall", "length", "interference", "allowance")
-    )
-    _, inside, _ = _sleeve_seat(inputs.spindle, where)
-    metal = material(str(f["material"]))
-    seat = finished + 2 * wall if inside else finished - 2 * wall
-    turned = inputs.measured.get("turned", seat)
-    mating = turned + delta if inside else turned - delta
-    if inside:
-        result = press_fit(
-            dia_mm=turned,
-            shaft_bore_mm=finished - left,
-            hub_outside_mm=turned + 40,
-            length_mm=length,
-            interference_mm=delta,
-            hub=CAST_IRON,
-        )
-        warm = heat_hub_to_slip_c(turned, delta, SLIP_MM, CAST_IRON.expansion_per_c)
-        stress, strength = abs(result.shaft_hoop_inside_mpa), metal.stands_mpa
-        ready = finished - left
-        after = ready - result.bore_closure_mm
-    else:
-        result = press_fit(
-            dia_mm=turned,
-            shaft_bore_mm=0.4 * turned,
-            hub_outside_mm=finished + left,
-            length_mm=length,
-            interference_mm=delta,
-        )
-        warm = heat_hub_to_slip_c(turned, delta, SLIP_MM, STEEL.expansion_per_c)
-        stress, strength = result.von_mises_mpa, metal.stands_mpa
-        ready = finished + left
-        after = ready + result.outside_growth_mm
-    chill = cool_shaft_to_slip_c(turned, delta, SLIP_MM, STEEL.expansion_per_c)
-    zone = {"quill": "H7", "front housing": "JS6"}.get(where, "k5")
-    limits = band_of(hole_limits(finished, zone) if zone[0].isupper() else shaft_limits(finished, zone))
-    tolerance = it_um(min(turned, 120.0), 6) / 2000
-    measured = "measured" if "turned" in inputs.measured else "planned; measure it as cut and this follows"
-    rows = (
-        SizeRow(
-            "Seat, turned down" if not inside else "Seat, bored out",
-            "band",
-            Band(seat - tolerance, seat + tolerance),
-            "clean it up, then measure",
-            True,
-            key="seat",
-        ),
-        SizeRow(
-            "Sleeve bore" if not inside else "Sleeve outside",
-            "band",
-            Band(mating - tolerance, mating + tolerance),
-            f"to the seat as {measured}",
-            True,
-            key="sleeve",
-        ),
-        SizeRow("Interference", "small", delta, "on diameter"),
-        SizeRow(
-            "Sleeve bore before" if inside else "Sleeve outside before",
-            "size",
-            ready,
-            f"{show_small(left, inputs.system)} left to finish",
-        ),
-        SizeRow(
-            "closes to" if inside else "grows to",
-            "size",
-            after,
-            f"by {show_small(abs(after - ready), inputs.system)}",
-        ),
-        SizeRow("Finished in place", "band", limits, f"ISO 286 {zone}", True, key="finished"),
-        SizeRow("Pressure", "text", f"{result.pressure_mpa:.0f} MPa"),
-        SizeRow("Hoop stress in the sleeve", "text", f"{stress:.0f} of {strength:.0f} MPa"),
-        SizeRow(
-            "To press it, dry", "text", f"{result.force_n / 1000:.1f} kN ({result.force_n / 9806.65:.1f} t)"
-        ),
-        SizeRow(
-            "Warm the outer by" if warm < 400 else "Warming will not do",
-            "text",
-            f"{warm:.0f} °C over the inner",
-            f"{show_small(SLIP_MM, inputs.system)} of slip",
-            True,
-        ),
-        SizeRow("or chill the inner by", "text", f"{-chill:.0f} °C"),
-    )
-    press_kn = float(str(f["press"])) * 9.80665
-    fits_press = result.force_n / 1000 <= 0.8 * press_kn
-    warm_ok = ROOM_C + warm <= WARMEST_C
-    thin = wall >= 0.03 * finished
-    strong = stress <= 0.8 * strength
-    checks = (
-        Check(
-            strong,
-            f"The sleeve stands the pressure: {stress:.0f} of {strength:.0f} MPa."
-            if strong
-            else f"{stress:.0f} MPa is more than {metal.label} stands ({strength:.0f}): less interference, a "
-            "stronger metal, or retaining compound.",
-        ),
-        Check(
-            fits_press,
-            f"The {f['press']} t press does it with {press_kn - result.force_n / 1000:.0f} kN over."
-            if fits_press
-            else f"The {f['press']} t press is too small for {result.force_n / 1000:.0f} kN: warm the outer "
-            "instead.",
-        ),
-        Check(
-            warm_ok,
-            f"Warmed to {ROOM_C + warm:.0f} °C it drops on."
-            if warm_ok
-            else f"{ROOM_C + warm:.0f} °C is more than the {WARMEST_C:.0f} °C an oven should give: chill the "
-            "inner as well.",
-        ),
-        Check(
-            thin,
-            f"The wall of {inputs.size(wall)} will not spring in the lathe."
-            if thin
-            else f"A wall of {inputs.size(wall)} springs when it is held: {inputs.size(0.03 * finished)} at "
-            "least.",
-        ),
-        Check(
-            delta > 0.008,
-            "Interference enough to hold."
-            if delta > 0.008
-            else "Less than 8 µm works loose: knurl it, use retaining compound (let it cure), or a tighter "
-            "sleeve.",
-        ),
-        Check(
-            left > abs(after - ready),
-            "What is left to finish is more than the size changes in place."
-            if left > abs(after - ready)
-            else "It changes by more than is left to finish: leave more.",
-        ),
-    )
-    length_words = f"{inputs.size(length)} long"
-    outer, inner = (mating, ready) if inside else (ready, mating)
-    return Part(
-        "sleeve",
-        f"Sleeve for the {WHERE[where]}",
-        metal,
-        f"bar {inputs.size(outer + 3)}, {length_words}, and one spare",
-        (
-            Section(
-                "sleeve",
-                "plain",
-                length,
-                outer,
-                Band(outer - tolerance, outer + tolerance) if inside else None,
-            ),
-        ),
-        Section(
-            "bore", "plain", length, inner, None if inside else Band(inner - tolerance, inner + tolerance)
-        ),
-        rows,
-        checks,
-        (
-            "Look for an earlier sleeve before cutting: ring it with a fingernail.",
-            "Finish in place, on the spindle's own centres or the housing's own bore.",
-        ),
-        construction="inside" if inside else "outside",
     )
 
 
@@ -708,17 +474,10 @@ def pin_spanner(inputs: PartInputs) -> Part:
     )
 
 
-_REMINDER = (
-    "The machine being repaired cannot cut its own spindle's parts while it is stripped: another lathe, or "
-    "before it comes apart."
-)
-
-
 FAMILIES = (
-    PartFamily("spacer", "Spacers", spacer_fields, spacer, "spindle", _REMINDER),
-    PartFamily("sleeve", "Sleeve", sleeve_fields, sleeve, "spindle", _REMINDER),
-    PartFamily("coupler_sleeve", "Coupler sleeve", coupler_fields, coupler_sleeve, "spindle", _REMINDER),
-    PartFamily("bearing_seat", "Bearing seat", seat_fields, bearing_seat, "spindle", _REMINDER),
-    PartFamily("locking_collar", "Locking collar", collar_fields, locking_collar, "spindle", _REMINDER),
-    PartFamily("pin_spanner", "Pin spanner", spanner_fields, pin_spanner, "spindle", _REMINDER),
+    PartFamily("spacer", "Spacers", spacer_fields, spacer, "spindle", REMINDER),
+    PartFamily("coupler_sleeve", "Coupler sleeve", coupler_fields, coupler_sleeve, "spindle", REMINDER),
+    PartFamily("bearing_seat", "Bearing seat", seat_fields, bearing_seat, "spindle", REMINDER),
+    PartFamily("locking_collar", "Locking collar", collar_fields, locking_collar, "spindle", REMINDER),
+    PartFamily("pin_spanner", "Pin spanner", spanner_fields, pin_spanner, "spindle", REMINDER),
 )

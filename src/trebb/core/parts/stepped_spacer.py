@@ -12,12 +12,12 @@ from trebb.core.parts.base import (
     PartInputs,
     Section,
     SizeRow,
+    band_of,
     facts_of,
     material_field,
     number,
     round_size,
 )
-from trebb.core.parts.spindle_parts import band_of
 from trebb.core.threads import Band
 from trebb.core.units import UnitSystem
 
