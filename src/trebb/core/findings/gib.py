@@ -166,130 +166,145 @@ def gib_findings(
     spots: Sequence[float],
 ) -> list[Finding]:
     """Verdicts, the heaviest first."""
-    found: list[Finding] = []
-    not_in = home_finding(slide, felt)
-    if not_in is not None:
-        found.append(not_in)
+    found = [
+        home_finding(slide, felt),
+        *(_play_findings(slide, now, measures["play"], system) if "play" in measures else ()),
+        _even_finding(now, measures["even"], system) if "even" in measures else None,
+        _drop_finding(slide, measures["drop"], system) if "drop" in measures else None,
+        _stand_finding(slide, stand_mm, system) if stand_mm is not None else None,
+        _contact_finding(contact) if contact is not None else None,
+        _spots_finding(spots) if spots else None,
+    ]
+    return sorted((f for f in found if f is not None), key=lambda f: -f.weight_mm)
+
+
+def _play_findings(
+    slide: Slide, now: Estimate, m: Measure, system: UnitSystem
+) -> tuple[Finding, Finding | None]:
+    return _play_finding(slide, now, m, system), _taper_finding(slide, now, m, system)
+
+
+def _play_finding(slide: Slide, now: Estimate, m: Measure, system: UnitSystem) -> Finding:
     gaps = gaps_of(slide, now)
-    if m := measures.get("play"):
-        end, spot = max(plays(slide, now), key=lambda at: plays(slide, now)[at].value)
-        found.append(
-            Finding(
-                "play",
-                m.state,
-                f"The slide has {show_uncertain(m.value.value, m.value.half_width, system)} of play at the "
-                f"{end} end, {SPOT_SHORT[spot]}; limit {show_small(m.limit.limit_mm, system)}.",
-                "feelers and rock together",
-                _closing_words(slide, gaps, system),
-                m.value.value,
-            )
+    end, spot = max(plays(slide, now), key=lambda at: plays(slide, now)[at].value)
+    return Finding(
+        "play",
+        m.state,
+        f"The slide has {show_uncertain(m.value.value, m.value.half_width, system)} of play at the "
+        f"{end} end, {SPOT_SHORT[spot]}; limit {show_small(m.limit.limit_mm, system)}.",
+        "feelers and rock together",
+        _closing_words(slide, gaps, system),
+        m.value.value,
+    )
+
+
+def _taper_finding(slide: Slide, now: Estimate, m: Measure, system: UnitSystem) -> Finding | None:
+    """The two ends of a gib that no longer fits its slot, where the readings tell them apart."""
+    gaps = gaps_of(slide, now)
+    loose = "thick" if gaps.thick_mm > gaps.thin_mm else "thin"
+    difference = now.combination({"gap.thick": 1.0, "gap.thin": -1.0})
+    if abs(difference.value) <= difference.half_width or gaps.difference <= 0.01:
+        return None
+    state = State.NEAR if gaps.difference > 0.5 * m.limit.limit_mm else State.WITHIN
+    tight = "thin" if loose == "thick" else "thick"
+    return Finding(
+        "taper",
+        state,
+        f"Gib and slot no longer match: the {loose} end is "
+        f"{show_uncertain(abs(difference.value), difference.half_width, system)} looser.",
+        "both ends",
+        f"Scrape {show_small(gaps.difference, system)} off the {tight} end, where the gap is "
+        "smaller, running out to nothing at the other; the slot is 1 : "
+        f"{1 / gaps.slot_taper(slide.gib):.2f} now, the gib 1 : {slide.ratio:g}.",
+        0.5 * gaps.difference,
+    )
+
+
+def _even_finding(now: Estimate, m: Measure, system: UnitSystem) -> Finding:
+    worst = max(SPOTS, key=lambda s: now.source(f"worn.{s}").value)
+    move = (
+        f"A gib that runs at the ends leaves it in the {SPOT_SHORT[worst]}: only scraping the ways cures "
+        "that."
+        if m.state is not State.WITHIN
+        else "One setting of the gib serves the whole travel."
+    )
+    return Finding(
+        "even",
+        m.state,
+        f"Play differs by {show_uncertain(m.value.value, m.value.half_width, system)} along the "
+        f"travel, limit {show_small(m.limit.limit_mm, system)}; most at the {SPOT_SHORT[worst]}.",
+        "rock at three places",
+        move,
+        m.value.value,
+    )
+
+
+def _drop_finding(slide: Slide, m: Measure, system: UnitSystem) -> Finding:
+    bend = screw_bend(slide, m.value.value)
+    press = (
+        f"Closed, the half nuts pull the lead screw down with {bend.press_n:.0f} N; left hanging, "
+        f"{bend.share_left:.0%} of the thread's depth engages."
+    )
+    if bend.press_n > HARD_PRESS_N or bend.share_left < 0.7:
+        advice = (
+            "They wear each other: line the saddle up again, or lower the brackets of screw and rod by "
+            "as much."
         )
-        loose = "thick" if gaps.thick_mm > gaps.thin_mm else "thin"
-        difference = now.combination({"gap.thick": 1.0, "gap.thin": -1.0})
-        if abs(difference.value) > difference.half_width and gaps.difference > 0.01:
-            state = State.NEAR if gaps.difference > 0.5 * m.limit.limit_mm else State.WITHIN
-            tight = "thin" if loose == "thick" else "thick"
-            found.append(
-                Finding(
-                    "taper",
-                    state,
-                    f"Gib and slot no longer match: the {loose} end is "
-                    f"{show_uncertain(abs(difference.value), difference.half_width, system)} looser.",
-                    "both ends",
-                    f"Scrape {show_small(gaps.difference, system)} off the {tight} end, where the gap is "
-                    "smaller, running out to nothing at the other; the slot is 1 : "
-                    f"{1 / gaps.slot_taper(slide.gib):.2f} now, the gib 1 : {slide.ratio:g}.",
-                    0.5 * gaps.difference,
-                )
-            )
-    if m := measures.get("even"):
-        worst = max(SPOTS, key=lambda s: now.source(f"worn.{s}").value)
-        move = (
-            f"A gib that runs at the ends leaves it in the {SPOT_SHORT[worst]}: only scraping the ways cures "
-            "that."
-            if m.state is not State.WITHIN
-            else "One setting of the gib serves the whole travel."
-        )
-        found.append(
-            Finding(
-                "even",
-                m.state,
-                f"Play differs by {show_uncertain(m.value.value, m.value.half_width, system)} along the "
-                f"travel, limit {show_small(m.limit.limit_mm, system)}; most at the {SPOT_SHORT[worst]}.",
-                "rock at three places",
-                move,
-                m.value.value,
-            )
-        )
-    if m := measures.get("drop"):
-        bend = screw_bend(slide, m.value.value)
-        press = (
-            f"Closed, the half nuts pull the lead screw down with {bend.press_n:.0f} N; left hanging, "
-            f"{bend.share_left:.0%} of the thread's depth engages."
-        )
-        if bend.press_n > HARD_PRESS_N or bend.share_left < 0.7:
-            advice = (
-                "They wear each other: line the saddle up again, or lower the brackets of screw and rod by "
-                "as much."
-            )
-        elif m.state is not State.WITHIN:
-            advice = "The screw can live with that; rack and rod want their brackets lowered."
-        else:
-            advice = "That can stay."
-        move = f"{press} {advice}"
-        found.append(
-            Finding(
-                "drop",
-                m.state,
-                f"The saddle has come down {show_uncertain(m.value.value, m.value.half_width, system)}, "
-                f"limit {show_small(m.limit.limit_mm, system)}.",
-                "rack, lead screw and feed rod",
-                move,
-                0.2 * m.value.value,
-            )
-        )
-    if stand_mm is not None:
-        gone = slide.stand_out_mm - stand_mm
-        if gone > 0.5:
-            lacks = gone / slide.ratio
-            left = f"{show_size(slide.travel_mm, system)} of adjustment are left"
-            found.append(
-                Finding(
-                    "stand",
-                    State.NEAR if gone > slide.travel_mm else State.WITHIN,
-                    f"The gib has gone in {show_size(gone, system)} since new: it lacks "
-                    f"{show_small(lacks, system)} of thickness.",
-                    "stand-out",
-                    f"{left}; a shim of {show_small(lacks, system)} behind it brings it back to where it "
-                    "stood.",
-                    0.1 * lacks,
-                )
-            )
-    if contact is not None:
-        state = State.WITHIN if contact.pattern == "all along" else State.NEAR
-        found.append(
-            Finding(
-                "contact",
-                state,
-                f"The gib bears over {contact.share:.0%}: {contact.pattern}.",
-                "marking blue",
-                contact.meaning,
-                0.01,
-            )
-        )
-    if spots:
-        fewest = min(spots)
-        found.append(
-            Finding(
-                "spots",
-                State.NEAR if fewest < FEW_SPOTS else State.WITHIN,
-                f"It shows {fewest:.0f} to {max(spots):.0f} spots in an inch square.",
-                "counted",
-                "Under three it floats: blue and scrape." if fewest < FEW_SPOTS else "Enough for a slide.",
-                0.005,
-            )
-        )
-    return sorted(found, key=lambda f: -f.weight_mm)
+    elif m.state is not State.WITHIN:
+        advice = "The screw can live with that; rack and rod want their brackets lowered."
+    else:
+        advice = "That can stay."
+    move = f"{press} {advice}"
+    return Finding(
+        "drop",
+        m.state,
+        f"The saddle has come down {show_uncertain(m.value.value, m.value.half_width, system)}, "
+        f"limit {show_small(m.limit.limit_mm, system)}.",
+        "rack, lead screw and feed rod",
+        move,
+        0.2 * m.value.value,
+    )
+
+
+def _stand_finding(slide: Slide, stand_mm: float, system: UnitSystem) -> Finding | None:
+    gone = slide.stand_out_mm - stand_mm
+    if gone <= 0.5:
+        return None
+    lacks = gone / slide.ratio
+    left = f"{show_size(slide.travel_mm, system)} of adjustment are left"
+    return Finding(
+        "stand",
+        State.NEAR if gone > slide.travel_mm else State.WITHIN,
+        f"The gib has gone in {show_size(gone, system)} since new: it lacks "
+        f"{show_small(lacks, system)} of thickness.",
+        "stand-out",
+        f"{left}; a shim of {show_small(lacks, system)} behind it brings it back to where it stood.",
+        0.1 * lacks,
+    )
+
+
+def _contact_finding(contact: GibContact) -> Finding:
+    state = State.WITHIN if contact.pattern == "all along" else State.NEAR
+    return Finding(
+        "contact",
+        state,
+        f"The gib bears over {contact.share:.0%}: {contact.pattern}.",
+        "marking blue",
+        contact.meaning,
+        0.01,
+    )
+
+
+def _spots_finding(spots: Sequence[float]) -> Finding:
+    fewest = min(spots)
+    return Finding(
+        "spots",
+        State.NEAR if fewest < FEW_SPOTS else State.WITHIN,
+        f"It shows {fewest:.0f} to {max(spots):.0f} spots in an inch square.",
+        "counted",
+        "Under three it floats: blue and scrape." if fewest < FEW_SPOTS else "Enough for a slide.",
+        0.005,
+    )
 
 
 def _closing_words(slide: Slide, gaps: Gaps, system: UnitSystem) -> str:

@@ -85,25 +85,7 @@ def pressed(
     real = size - bore_mm - ROUGHNESS_MM
     allowed = material(metal).allowed_mpa
     if real <= 0:
-        over = (
-            f"{-(size - bore_mm):.3f} mm loose"
-            if size < bore_mm
-            else f"only {size - bore_mm:.3f} mm over, which pressing flattens"
-        )
-        return Joint(
-            "pressed",
-            size,
-            real,
-            0.0,
-            0.0,
-            0.0,
-            0.0,
-            allowed,
-            room_c,
-            0.0,
-            "too loose",
-            f"The spigot is {over}: knurl it, sleeve it, or use retaining compound and a pin.",
-        )
+        return _too_loose(size, bore_mm, real, allowed, room_c)
     fit = press_fit(
         dia_mm=bore_mm,
         shaft_bore_mm=0.0,
@@ -116,59 +98,35 @@ def pressed(
     warm = room_c + heat_hub_to_slip_c(bore_mm, real, 0.03, socket.expansion_per_c)
     chill = cool_shaft_to_slip_c(bore_mm, real, 0.01, spigot.expansion_per_c)
     if fit.hub_hoop_mpa > allowed:
-        most = real * allowed / fit.hub_hoop_mpa
-        words = (
-            f"It would split the wall: {fit.hub_hoop_mpa:.0f} MPa where {metal_words(metal)} may see "
-            f"{allowed:.0f}. At most {most:.3f} mm, or a thicker wall."
-        )
-        return Joint(
-            "pressed",
-            size,
-            real,
-            fit.force_n,
-            fit.force_n,
-            fit.torque_nm,
-            fit.hub_hoop_mpa,
-            allowed,
-            warm,
-            chill,
+        verdict, words = (
             "splits",
-            words,
+            f"It would split the wall: {fit.hub_hoop_mpa:.0f} MPa where {metal_words(metal)} may see "
+            f"{allowed:.0f}. At most {real * allowed / fit.hub_hoop_mpa:.3f} mm, or a thicker wall.",
         )
-    if press_n and fit.force_n > press_n:
-        words = (
-            f"The press is too small: {fit.force_n / 1000:.0f} kN wanted, {press_n / 1000:.0f} kN "
-            f"there. Warm the outer to {warm:.0f} °C and it drops in, or chill the spigot."
-        )
-        return Joint(
-            "pressed",
-            size,
-            real,
-            fit.force_n,
-            fit.force_n,
-            fit.torque_nm,
-            fit.hub_hoop_mpa,
-            allowed,
-            warm,
-            chill,
+    elif press_n and fit.force_n > press_n:
+        verdict, words = (
             "press too small",
-            words,
+            f"The press is too small: {fit.force_n / 1000:.0f} kN wanted, {press_n / 1000:.0f} kN "
+            f"there. Warm the outer to {warm:.0f} °C and it drops in, or chill the spigot.",
         )
-    words = f"Holds {fit.torque_nm:.0f} N·m and {fit.force_n / 1000:.0f} kN along the axis."
+    else:
+        verdict, words = (
+            "holds",
+            f"Holds {fit.torque_nm:.0f} N·m and {fit.force_n / 1000:.0f} kN along the axis.",
+        )
     return Joint(
-        "pressed",
-        size,
-        real,
-        fit.force_n,
-        fit.force_n,
-        fit.torque_nm,
-        fit.hub_hoop_mpa,
-        allowed,
-        warm,
-        chill,
-        "holds",
-        words,
-    )
+        "pressed", size, real, fit.force_n, fit.force_n, fit.torque_nm, fit.hub_hoop_mpa, allowed,
+        warm, chill, verdict, words,
+    )  # fmt: skip
+
+
+def _too_loose(size_mm: float, bore_mm: float, real_mm: float, allowed_mpa: float, room_c: float) -> Joint:
+    over = size_mm - bore_mm
+    words = f"{-over:.3f} mm loose" if over < 0 else f"only {over:.3f} mm over, which pressing flattens"
+    return Joint(
+        "pressed", size_mm, real_mm, 0.0, 0.0, 0.0, 0.0, allowed_mpa, room_c, 0.0, "too loose",
+        f"The spigot is {words}: knurl it, sleeve it, or use retaining compound and a pin.",
+    )  # fmt: skip
 
 
 def _most_mm(
