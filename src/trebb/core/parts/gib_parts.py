@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Mapping
 
 from trebb.core.alignment import liner_thickness_mm
 from trebb.core.gibs import Gaps, NewGib, TaperGib, sine_bar_height_mm
@@ -104,17 +105,45 @@ def gib(inputs: PartInputs) -> Part:
     off.
     """
     f = facts_of(gib_fields(inputs), inputs.facts)
+    s, width = inputs.slide, number(f, "width")
+    new, _ = _worked_out(inputs, number(f, "scrape"))
+    length = s.length_mm + SPARE_MM
+    # The taper runs on into the spare length at the thick end.
+    thick_end = new.thick_mm + SPARE_MM * new.taper
+    angle = math.degrees(new.angle_rad)
+    return Part(
+        "gib",
+        "Taper gib",
+        material(str(f["material"])),
+        f"two bars {inputs.size(length + 5)} × {inputs.size(width + 5)} × "
+        f"{inputs.size(thick_end + 2 * ROUGH_MM + 2)}",
+        (Section("gib", "plain", length, thick_end),),
+        None,
+        _gib_rows(inputs, f),
+        _gib_checks(inputs, f),
+        (
+            f"Faces flat and without wind; {angle:.3f}° between them. Edges parallel, at "
+            f"{s.dovetail_deg:g}°.",
+            "Cut two: bars warp.",
+        ),
+        block_mm=(width, thick_end),
+        views=(
+            _notched_face(f, length),
+            _edge(length, new.thin_mm, thick_end, "on its edge, spare length at the thick end"),
+            _end(width, new.thick_mm, s.dovetail_deg),
+        ),
+    )
+
+
+def _gib_rows(inputs: PartInputs, f: Mapping[str, str | float]) -> tuple[SizeRow, ...]:
     scrape, stand, notch, notch_from, sine, width = (
         number(f, k) for k in ("scrape", "stand", "notch", "notch_from", "sine", "width")
     )
     s = inputs.slide
     new, old = _worked_out(inputs, scrape)
     length = s.length_mm + SPARE_MM
-    # The taper runs on into the spare length at the thick end.
-    thick_end = new.thick_mm + SPARE_MM * new.taper
     lacking = gaps_at_tightest(inputs).extra()
-    angle = math.degrees(new.angle_rad)
-    rows = (
+    return (
         SizeRow(
             "Thickness, thin end",
             "band",
@@ -164,7 +193,13 @@ def gib(inputs: PartInputs) -> Part:
             f"{inputs.size(notch_from)} from the thick end, marked in its slot",
         ),
     )
-    checks = (
+
+
+def _gib_checks(inputs: PartInputs, f: Mapping[str, str | float]) -> tuple[Check, ...]:
+    scrape, notch, notch_from = (number(f, k) for k in ("scrape", "notch", "notch_from"))
+    s = inputs.slide
+    new, _ = _worked_out(inputs, scrape)
+    return (
         _felt(inputs),
         Check(
             LEAST_SCRAPE_MM <= scrape <= MOST_SCRAPE_MM,
@@ -201,6 +236,10 @@ def gib(inputs: PartInputs) -> Part:
             else "The notch is too deep into the gib: it breaks there.",
         ),
     )
+
+
+def _notched_face(f: Mapping[str, str | float], length: float) -> View:
+    notch, notch_from, width = (number(f, k) for k in ("notch", "notch_from", "width"))
     side = _side(length, width)
     cut = (
         (length - notch_from - notch, width),
@@ -208,33 +247,11 @@ def gib(inputs: PartInputs) -> Part:
         (length - notch_from, 0.62 * width),
         (length - notch_from, width),
     )
-    face = View(
+    return View(
         side.words,
         side.outlines,
         (cut,),
         measured=(*side.measured, Measured((length - notch_from, width), (length, width), 2.0)),
-    )
-    return Part(
-        "gib",
-        "Taper gib",
-        material(str(f["material"])),
-        f"two bars {inputs.size(length + 5)} × {inputs.size(width + 5)} × "
-        f"{inputs.size(thick_end + 2 * ROUGH_MM + 2)}",
-        (Section("gib", "plain", length, thick_end),),
-        None,
-        rows,
-        checks,
-        (
-            f"Faces flat and without wind; {angle:.3f}° between them. Edges parallel, at "
-            f"{s.dovetail_deg:g}°.",
-            "Cut two: bars warp.",
-        ),
-        block_mm=(width, thick_end),
-        views=(
-            face,
-            _edge(length, new.thin_mm, thick_end, "on its edge, spare length at the thick end"),
-            _end(width, new.thick_mm, s.dovetail_deg),
-        ),
     )
 
 

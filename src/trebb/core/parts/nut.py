@@ -344,8 +344,12 @@ def _cast_rows(inputs: PartInputs, blank: CastBlank) -> list[SizeRow]:
 
 
 def _checks(inputs: PartInputs, f: Mapping[str, str | float], pitch_dia: float) -> list[Check]:
-    drive = inputs.drive
-    spec, limits = drive.thread, thread_limits(drive.thread)
+    """What would spoil the nut: its body, the tool that enters it, its thread."""
+    return [*_body_checks(inputs, f), *_tool_checks(inputs, f), *_thread_checks(inputs, f, pitch_dia)]
+
+
+def _body_checks(inputs: PartInputs, f: Mapping[str, str | float]) -> list[Check]:
+    spec, limits = inputs.drive.thread, thread_limits(inputs.drive.thread)
     size, length = inputs.size, number(f, "length")
     metal = material(str(f["material"]))
     checks = []
@@ -394,7 +398,14 @@ def _checks(inputs: PartInputs, f: Mapping[str, str | float], pitch_dia: float) 
     )
     threads = length / spec.pitch_mm
     few = "" if threads >= 8 else "; fewer than eight wear fast: make it longer if there is room"
-    checks.append(Check(threads >= 8, f"{threads:.1f} threads carry the {drive.what}{few}."))
+    checks.append(Check(threads >= 8, f"{threads:.1f} threads carry the {inputs.drive.what}{few}."))
+    return checks
+
+
+def _tool_checks(inputs: PartInputs, f: Mapping[str, str | float]) -> list[Check]:
+    spec, limits = inputs.drive.thread, thread_limits(inputs.drive.thread)
+    size, length = inputs.size, number(f, "length")
+    checks = []
     most = largest_shank_mm(spec)
     if most < 3:
         checks.append(
@@ -429,6 +440,12 @@ def _checks(inputs: PartInputs, f: Mapping[str, str | float], pitch_dia: float) 
                 f"and {size(length - spec.pitch_mm)} would oil the thread.",
             )
         )
+    return checks
+
+
+def _thread_checks(inputs: PartInputs, f: Mapping[str, str | float], pitch_dia: float) -> list[Check]:
+    spec, limits = inputs.drive.thread, thread_limits(inputs.drive.thread)
+    checks = []
     if spec.form is not Form.SQUARE:
         slope = math.tan(spec.form.half_angle)
         screw_pd = pitch_dia - number(f, "play") / slope

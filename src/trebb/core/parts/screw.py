@@ -321,6 +321,18 @@ def _rows(inputs: PartInputs, f: Mapping[str, str | float]) -> tuple[SizeRow, ..
 def _checks(
     inputs: PartInputs, f: Mapping[str, str | float], stock_mm: float, length_mm: float
 ) -> tuple[Check, ...]:
+    """What would spoil the screw: the bar, its ends, its thread, what it runs with."""
+    return (
+        *_bar_checks(inputs, f, stock_mm, length_mm),
+        *_end_checks(inputs, f),
+        *_spring_checks(inputs, f),
+        *_thread_checks(inputs, f),
+    )
+
+
+def _bar_checks(
+    inputs: PartInputs, f: Mapping[str, str | float], stock_mm: float, length_mm: float
+) -> list[Check]:
     drive, shop = inputs.drive, inputs.workshop
     spec = drive.thread
     passes = stock_mm <= shop.spindle_bore_mm
@@ -369,6 +381,12 @@ def _checks(
                 "end, or a new thread joined to the old end.",
             )
         )
+    return checks
+
+
+def _end_checks(inputs: PartInputs, f: Mapping[str, str | float]) -> list[Check]:
+    drive, spec = inputs.drive, inputs.drive.thread
+    checks = []
     if f["fastening"] in ("taper_pin", "cross_pin"):
         pin, seat = 0.25 * number(f, "seat_dia"), number(f, "seat_dia")
         checks.append(
@@ -398,6 +416,12 @@ def _checks(
             else f"The thread is {inputs.size(-room)} too short for travel and nut.",
         )
     )
+    return checks
+
+
+def _spring_checks(inputs: PartInputs, f: Mapping[str, str | float]) -> list[Check]:
+    spec = inputs.drive.thread
+    checks = []
     if f["construction"] != "bar":
         spring = work_spring_mm(
             spec.screw_minor_max_mm,
@@ -414,6 +438,12 @@ def _checks(
                 "thread, or the tool never reaches its end."
             )
         checks.append(Check(True, words))
+    return checks
+
+
+def _thread_checks(inputs: PartInputs, f: Mapping[str, str | float]) -> list[Check]:
+    drive, spec = inputs.drive, inputs.drive.thread
+    checks = []
     if spec.form is not Form.SQUARE:
         low, high = wire_range_mm(spec)
         fits = low <= drive.wire <= high
@@ -449,7 +479,7 @@ def _checks(
                 + ("." if left >= 0.25 * spec.screw_minor_max_mm else ": too thin; a smaller drill."),
             )
         )
-    return tuple(checks)
+    return checks
 
 
 def _step_checks(inputs: PartInputs, f: Mapping[str, str | float]) -> list[Check]:

@@ -111,11 +111,35 @@ def build(inputs: PartInputs) -> Part:
     f = facts_of(fields(inputs), inputs.facts)
     bore, outside, width = (number(f, key) for key in ("bore", "outside", "width"))
     kind = str(f["kind"])
-    limits = Band(bore + 0.005, bore + 0.018)  # slides by hand on a ground journal, shop practice
-    wall = (outside - bore) / 2
+    limits = _bore_limits(bore)
     stack = stack_of(f)
+    width = max(width, stack.make_mm) if abs(stack.make_mm - width) < 3 else width
+    return Part(
+        "thrust_collar",
+        "Thrust ring, adjustable",
+        material(str(f["material"])),
+        "bar end, and one spare",
+        (Section("ring", "plain", width, outside),),
+        Section("bore", "plain", width, bore, limits),
+        _rows(inputs, f, stack),
+        _checks(inputs, f, stack),
+        ("Faces square to the bore in one setting.", "Lock with a brass pad under the set screw.")
+        + (
+            ("Needle washers run on hard faces only: their own washers, or hardened ones.",)
+            if kind == "needle"
+            else ()
+        ),
+    )
+
+
+def _bore_limits(bore_mm: float) -> Band:
+    """Slides by hand on a ground journal, shop practice."""
+    return Band(bore_mm + 0.005, bore_mm + 0.018)
+
+
+def _few_readings(f: Mapping[str, str | float]) -> list[str]:
     counts = {key: len(readings_of(f[key])) for key in ("room", "bracket", "first", "second")}
-    few = [
+    return [
         words
         for key, words in (
             ("room", "shoulder to seat"),
@@ -125,9 +149,14 @@ def build(inputs: PartInputs) -> Part:
         )
         if counts[key] < 3
     ]
+
+
+def _checks(inputs: PartInputs, f: Mapping[str, str | float], stack: Stack) -> tuple[Check, ...]:
+    bore, outside, width = (number(f, key) for key in ("bore", "outside", "width"))
+    kind, wall, few = str(f["kind"]), (outside - bore) / 2, _few_readings(f)
     spec = inputs.drive.thread
     passes = bore >= spec.major_mm
-    checks = (
+    return (
         Check(
             wall >= 0.2 * bore,
             f"The ring's wall is {inputs.size(wall)}"
@@ -163,9 +192,12 @@ def build(inputs: PartInputs) -> Part:
             "ring's middle.",
         ),
     )
-    rows = (
-        SizeRow("Bore", "band", limits, "slides on the journal", True),
-        SizeRow("Outside", "size", outside),
+
+
+def _rows(inputs: PartInputs, f: Mapping[str, str | float], stack: Stack) -> tuple[SizeRow, ...]:
+    return (
+        SizeRow("Bore", "band", _bore_limits(number(f, "bore")), "slides on the journal", True),
+        SizeRow("Outside", "size", number(f, "outside")),
         SizeRow(
             "The stack leaves",
             "size",
@@ -187,25 +219,8 @@ def build(inputs: PartInputs) -> Part:
                 "plain": f"{show_small(RUNS_WITH_MM['plain'], inputs.system)} float",
                 "needle": "no float",
                 "ball": f"{show_small(-RUNS_WITH_MM['ball'], inputs.system)} preload",
-            }[kind],
+            }[str(f["kind"])],
             "turned by hand without a catch",
-        ),
-    )
-    width = max(width, stack.make_mm) if abs(stack.make_mm - width) < 3 else width
-    return Part(
-        "thrust_collar",
-        "Thrust ring, adjustable",
-        material(str(f["material"])),
-        "bar end, and one spare",
-        (Section("ring", "plain", width, outside),),
-        Section("bore", "plain", width, bore, limits),
-        rows,
-        checks,
-        ("Faces square to the bore in one setting.", "Lock with a brass pad under the set screw.")
-        + (
-            ("Needle washers run on hard faces only: their own washers, or hardened ones.",)
-            if kind == "needle"
-            else ()
         ),
     )
 
