@@ -51,9 +51,8 @@ MIGRATIONS: tuple[tuple[int, str], ...] = (
     ),
 )
 MANY = 100  # rows of a kind from which reading the lot together pays
-# The rollback journal is of use for milliseconds: between two gestures the file alone is the job, and what
-# lies beside it is an emptied head, kept while the job is open because making it anew costs a millisecond.
-PRAGMAS = ("PRAGMA journal_mode = PERSIST", "PRAGMA synchronous = FULL")
+# The rollback journal of a gesture lives for milliseconds: between two gestures the file alone is the job.
+PRAGMAS = ("PRAGMA journal_mode = TRUNCATE", "PRAGMA synchronous = FULL")
 GONE = "the file was deleted while it was open"
 MOVED = "the file was renamed or moved while it was open"
 
