@@ -10,7 +10,8 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QSlider
 
 from tests.app.conftest import click, keys, press, until
-from trebb.app.pictures.bed import BedPicture, MachineCanvas, paint_step
+from trebb.app.pictures.bed import BedPicture, MachineCanvas
+from trebb.app.pictures.relief import paint_step
 from trebb.app.views.gib import GibView
 from trebb.app.views.ladder import Ladder
 from trebb.app.walk import take_what_is_left

@@ -10,11 +10,11 @@ from PySide6.QtWidgets import QApplication
 
 from tests.subjects import SUBJECTS
 from trebb.app import painting, theme
+from trebb.app.dial_face import DialFace
 from trebb.app.groove_picture import GroovePicture
 from trebb.app.pass_rows import PassRow, PassRows
 from trebb.app.places_view import Figure as Shown
 from trebb.app.places_view import PlaceRow, PlacesView
-from trebb.app.pod import DialFace
 from trebb.app.proof_plot import ProofPlot, ProofRow
 from trebb.app.route_list import Line, RouteList
 from trebb.app.size_scale import SizeScale

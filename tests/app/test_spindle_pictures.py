@@ -13,7 +13,8 @@ from trebb.app.remedy_rows import LOW_ROW, ROW, RemedyRows
 from trebb.app.views import make_view
 from trebb.app.views.base import Shown
 from trebb.app.views.plane import Plane, spread_of
-from trebb.app.views.turn import AxisView, groups_of, plane_of, seat_of
+from trebb.app.views.polar import groups_of, plane_of, seat_of
+from trebb.app.views.turn import AxisView
 from trebb.app.widgets import ProgressChip
 from trebb.core.condition import Quantity
 from trebb.core.remedies import remedies_of

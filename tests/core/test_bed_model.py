@@ -13,17 +13,11 @@ from trebb.core.alignment import Feet, TwoCollar, taper_from_levels
 from trebb.core.condition import Observation, Row, estimate
 from trebb.core.condition.draws import draw
 from trebb.core.errors import InputError
-from trebb.core.findings.bed import (
-    bed_measures,
-    closing_findings,
-    headstock_findings,
-    is_habit,
-    questions,
-    tailstock_findings,
-    ways_findings,
-)
+from trebb.core.findings.bed import bed_measures, closing_findings, questions, ways_findings
 from trebb.core.findings.bed_shims import Cut, exchanged_lands, shim_advice, wrong_foot
 from trebb.core.findings.bed_work import bed_shape, work_error
+from trebb.core.findings.headstock import headstock_findings
+from trebb.core.findings.tailstock import is_habit, tailstock_findings
 from trebb.core.machine import bed_model, class_limit
 from trebb.core.machine.bed import FEET, FOOT_SIGN, USUAL_BED, Bed
 from trebb.core.remedies import predict, remedies_of

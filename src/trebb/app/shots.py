@@ -24,11 +24,11 @@ from trebb.app.walk import cut_parts, fit_together, take_what_is_left
 from trebb.app.window import DESIGN_SIZE, Window
 from trebb.core.survey import set_up
 from trebb.core.units import UnitSystem
-from trebb.logbook.bed_case import HeadstockCase
 from trebb.logbook.casework import SCREW, SPINDLE
 from trebb.logbook.demo import HEADSTOCK, make_demo, make_mill, readings_left, simulated_reading
 from trebb.logbook.drive_case import DriveCase
 from trebb.logbook.entries import FactStated, RemedyChosen, SizeStruck, StepDone
+from trebb.logbook.headstock_case import HeadstockCase
 
 SETTLE_MS = 300
 

@@ -18,7 +18,7 @@ CASES = {
     "screw_drive": ("drive_case", "DriveCase"),
     "spindle": ("spindle_case", "SpindleCase"),
     "ways": ("bed_case", "WaysCase"),
-    "headstock": ("bed_case", "HeadstockCase"),
+    "headstock": ("headstock_case", "HeadstockCase"),
     "tailstock": ("bed_case", "TailstockCase"),
     "stand": ("bed_case", "StandCase"),
     "gib": ("gib_case", "GibCase"),

@@ -19,9 +19,9 @@ from trebb.core.findings.spindle import (
     questions,
     reason,
     seat_is_trusted,
-    spindle_findings,
     split_spindle,
 )
+from trebb.core.findings.spindle_words import spindle_findings
 from trebb.core.machine import RatedLimit, Spindle, spindle_model
 from trebb.core.runout import WarmRun
 from trebb.core.stating import schema_of

@@ -1,0 +1,66 @@
+"""What every part about a gib is worked out and drawn by."""
+
+from __future__ import annotations
+
+import math
+
+from trebb.core.gibs import Gaps
+from trebb.core.parts.base import (
+    Check,
+    Measured,
+    PartInputs,
+    View,
+)
+
+# Assumed: a mill or shaper with care holds a gib's thickness to this; scraping does the rest. Shop practice.
+CUT_MM = 0.015
+ROUGH_MM = 0.6  # each side before the bar has lain and moved
+SPARE_MM = 20.0  # of length, cut last
+LEAST_LINING_MM = 0.4
+
+
+def gaps_at_tightest(inputs: PartInputs) -> Gaps:
+    """Gaps where the slide runs closest along its travel: the gib must run there too."""
+    worn = inputs.measured.get("worn.least", 0.0)
+    return Gaps(
+        inputs.measured.get("gap.thin", 0.0) + worn,
+        inputs.measured.get("gap.thick", 0.0) + worn,
+        inputs.slide.running_mm,
+    )
+
+
+def felt_check(inputs: PartInputs) -> Check:
+    """Whether both ends were felt with the gib home."""
+    if inputs.measured.get("is_felt"):
+        return Check(True, "Both ends were felt with the gib home.")
+    return Check(
+        False,
+        "Both ends are not felt with the gib home yet: what is worked out here is a guess until they are.",
+    )
+
+
+def side_view(length: float, width: float) -> View:
+    """A gib on its face, mm."""
+    return View(
+        "on its face", (((0.0, 0.0), (length, 0.0), (length, width), (0.0, width)),),
+        measured=(Measured((0, 0), (length, 0), -2.2), Measured((length, 0), (length, width), 2.4, True)),
+    )  # fmt: skip
+
+
+def edge_view(length: float, thin: float, thick: float, words: str) -> View:
+    """The wedge on its edge: thin end at the left, one face straight."""
+    return View(
+        words, (((0.0, 0.0), (length, 0.0), (length, thick), (0.0, thin)),),
+        measured=(Measured((0, 0), (0, thin), -3.4, True), Measured((length, 0), (length, thick), 2.4, True)),
+    )  # fmt: skip
+
+
+def end_view(width: float, thick: float, dovetail_deg: float) -> View:
+    """The end: a slanted section, edges cut at the dovetail's angle."""
+    lean = width / math.tan(math.radians(dovetail_deg))
+    slant = thick / math.sin(math.radians(dovetail_deg))
+    return View(
+        f"thick end; edges at {dovetail_deg:g}°",
+        (((0.0, 0.0), (slant, 0.0), (slant + lean, width), (lean, width)),),
+        measured=(Measured((slant + lean, 0), (slant + lean, width), 2.4, True),),
+    )
