@@ -230,79 +230,83 @@ def ways_findings(
     bed: Bed, now: Estimate, measures: Mapping[str, Measure], system: UnitSystem
 ) -> list[Finding]:
     """Twist, the three straightness figures, wear and where it is."""
-    found = []
-    if m := measures.get("twist"):
-        roll = now.source("twist").value
-        leans = "front" if roll > 0 else "rear"
-        larger = abs(2 * bed.tool_height_mm * roll * REACH_MM / bed.along_mm / 1000)
-        sentence = (
-            f"{'Before the shims the bed was' if bed.shims else 'The bed is'} twisted: "
-            f"{size_words(m, system)}."
-            if m.state is not State.WITHIN
-            else f"The bed is not twisted beyond its limit: {size_words(m, system)}."
+    found = (
+        _twist(bed, now, measures["twist"], system) if "twist" in measures else None,
+        _straight_up(bed, now, measures["straight_up"], system) if "straight_up" in measures else None,
+        _straight_side(measures["straight_side"], system) if "straight_side" in measures else None,
+        _way_wear(bed, now, measures["way_wear"], system) if "way_wear" in measures else None,
+    )
+    return [f for f in found if f is not None]
+
+
+def _twist(bed: Bed, now: Estimate, m: Measure, system: UnitSystem) -> Finding:
+    roll = now.source("twist").value
+    leans = "front" if roll > 0 else "rear"
+    larger = abs(2 * bed.tool_height_mm * roll * REACH_MM / bed.along_mm / 1000)
+    sentence = (
+        f"{'Before the shims the bed was' if bed.shims else 'The bed is'} twisted: {size_words(m, system)}."
+        if m.state is not State.WITHIN
+        else f"The bed is not twisted beyond its limit: {size_words(m, system)}."
+    )
+    foot = "tail_front" if roll > 0 else "tail_rear"
+    return Finding(
+        "twist",
+        m.state,
+        sentence,
+        "level across",
+        f"At the tailstock's end it leans to the {leans}: raise the foot at the {FEET[foot]}. In a "
+        f"chuck that makes work {'larger' if roll > 0 else 'smaller'} away from it by "
+        f"{show_small(larger, system)} in 300 mm.",
+        larger,
+        (("Shim and cut", "trials"),) if m.state is not State.WITHIN else (),
+    )
+
+
+def _straight_up(bed: Bed, now: Estimate, m: Measure, system: UnitSystem) -> Finding:
+    figures = []
+    for way in WAYS:
+        s = straightness(bed.stations, [now.combination(bed.height(way, x)).value for x in bed.stations])
+        figures.append(
+            f"{way} way: {show_small(s.minimum_zone, system)} minimum zone, "
+            f"{show_small(s.least_squares, system)} least squares, "
+            f"{show_small(s.endpoint_total, system)} end point"
         )
-        foot = "tail_front" if roll > 0 else "tail_rear"
-        found.append(
-            Finding(
-                "twist",
-                m.state,
-                sentence,
-                "level across",
-                f"At the tailstock's end it leans to the {leans}: raise the foot at the {FEET[foot]}. In a "
-                f"chuck that makes work {'larger' if roll > 0 else 'smaller'} away from it by "
-                f"{show_small(larger, system)} in 300 mm.",
-                larger,
-                (("Shim and cut", "trials"),) if m.state is not State.WITHIN else (),
-            )
-        )
-    if m := measures.get("straight_up"):
-        figures = []
-        for way in WAYS:
-            s = straightness(bed.stations, [now.combination(bed.height(way, x)).value for x in bed.stations])
-            figures.append(
-                f"{way} way: {show_small(s.minimum_zone, system)} minimum zone, "
-                f"{show_small(s.least_squares, system)} least squares, "
-                f"{show_small(s.endpoint_total, system)} end point"
-            )
-        found.append(
-            Finding(
-                "straight_up",
-                m.state,
-                f"In height the worse way is straight to {size_words(m, system)}.",
-                "minimum zone; level along, straightedge or autocollimator",
-                "; ".join(figures) + ". Three figures of one profile: compare like with like.",
-                m.value.value * 0.2,
-            )
-        )
-    if m := measures.get("straight_side"):
-        found.append(
-            Finding(
-                "straight_side",
-                m.state,
-                f"Sideways the tool's path is straight to {size_words(m, system)}.",
-                "minimum zone at centre height",
-                f"The work shows twice that on diameter: {show_small(2 * m.value.value, system)}.",
-                2 * m.value.value,
-            )
-        )
-    if m := measures.get("way_wear"):
-        worst = max(
-            ((way, k) for way in WAYS for k in range(bed.steps + 1)),
-            key=lambda at: now.source(f"{at[0]}.{at[1]}").value,
-        )
-        tipped = bed.centre_mm / bed.gauge_mm * m.value.value
-        found.append(
-            Finding(
-                "way_wear",
-                m.state,
-                f"The {worst[0]} way is worn most at station {worst[1]}, by {size_words(m, system)}.",
-                "ridge and level",
-                f"There the saddle comes down and rolls: the tool moves about {show_small(tipped, system)} "
-                f"to the {worst[0]}. Scrape, or keep the work away from there.",
-                2 * tipped,
-            )
-        )
-    return found
+    return Finding(
+        "straight_up",
+        m.state,
+        f"In height the worse way is straight to {size_words(m, system)}.",
+        "minimum zone; level along, straightedge or autocollimator",
+        "; ".join(figures) + ". Three figures of one profile: compare like with like.",
+        m.value.value * 0.2,
+    )
+
+
+def _straight_side(m: Measure, system: UnitSystem) -> Finding:
+    return Finding(
+        "straight_side",
+        m.state,
+        f"Sideways the tool's path is straight to {size_words(m, system)}.",
+        "minimum zone at centre height",
+        f"The work shows twice that on diameter: {show_small(2 * m.value.value, system)}.",
+        2 * m.value.value,
+    )
+
+
+def _way_wear(bed: Bed, now: Estimate, m: Measure, system: UnitSystem) -> Finding:
+    worst = max(
+        ((way, k) for way in WAYS for k in range(bed.steps + 1)),
+        key=lambda at: now.source(f"{at[0]}.{at[1]}").value,
+    )
+    tipped = bed.centre_mm / bed.gauge_mm * m.value.value
+    return Finding(
+        "way_wear",
+        m.state,
+        f"The {worst[0]} way is worn most at station {worst[1]}, by {size_words(m, system)}.",
+        "ridge and level",
+        f"There the saddle comes down and rolls: the tool moves about {show_small(tipped, system)} "
+        f"to the {worst[0]}. Scrape, or keep the work away from there.",
+        2 * tipped,
+    )
 
 
 def stand_findings(

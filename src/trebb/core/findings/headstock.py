@@ -24,78 +24,84 @@ def headstock_findings(
     """Which end is large, whether twist or headstock explains it, which foot, and what the next cut will
     read.
     """
-    found = []
-    if m := measures.get("taper"):
-        whole = now.combination(bed.work(0.0, REACH_MM))
-        end = "far" if whole.value > 0 else "near"
-        parts = bed.work(0.0, REACH_MM)
-        head = now.combination({"yaw": parts.pop("yaw")})
-        bedded = now.combination(parts)
-        twist_doubt = now.source("twist").sd / before_any.source("twist").sd
-        explains = _who(bed, now, bedded, head, twist_doubt, system)
-        ways: tuple[tuple[str, str], ...] = (
-            (("Level across decides", "level_across"),) if twist_doubt > SURE_TWIST_SHARE else ()
+    found = (
+        _taper(bed, now, before_any, advice, measures["taper"], system) if "taper" in measures else None,
+        _axis_rise(now, measures["axis_rise"], system) if "axis_rise" in measures else None,
+        _facing(now, measures["facing"], system) if "facing" in measures else None,
+    )
+    return [f for f in found if f is not None]
+
+
+def _taper(
+    bed: Bed, now: Estimate, before_any: Estimate, advice: ShimAdvice | None, m: Measure, system: UnitSystem
+) -> Finding:
+    whole = now.combination(bed.work(0.0, REACH_MM))
+    end = "far" if whole.value > 0 else "near"
+    parts = bed.work(0.0, REACH_MM)
+    head = now.combination({"yaw": parts.pop("yaw")})
+    bedded = now.combination(parts)
+    twist_doubt = now.source("twist").sd / before_any.source("twist").sd
+    explains = _who(bed, now, bedded, head, twist_doubt, system)
+    ways: tuple[tuple[str, str], ...] = (
+        (("Level across decides", "level_across"),) if twist_doubt > SURE_TWIST_SHARE else ()
+    )
+    state, sentence = m.state, _taper_sentence(m, end, system)
+    if bed.shims and advice is not None:
+        state = state_of(abs(advice.now.value), advice.limit_mm)
+        sentence = (
+            "With the shims in, the far land differs from the near one by "
+            f"{show_uncertain(advice.now.value, advice.now.half_width, system)}, limit "
+            f"{show_small(advice.limit_mm, system)};"
+            f" before, work came out {show_small(m.value.value, system)} larger at the {end} end in 300 "
+            "mm."
         )
-        state, sentence = m.state, _taper_sentence(m, end, system)
-        if bed.shims and advice is not None:
-            state = state_of(abs(advice.now.value), advice.limit_mm)
-            sentence = (
-                "With the shims in, the far land differs from the near one by "
-                f"{show_uncertain(advice.now.value, advice.now.half_width, system)}, limit "
-                f"{show_small(advice.limit_mm, system)};"
-                f" before, work came out {show_small(m.value.value, system)} larger at the {end} end in 300 "
-                "mm."
-            )
-        shims = (
-            _shim_words(bed, advice, system)
-            if advice is not None and (m.state is not State.WITHIN or bed.shims)
-            else ""
-        )
-        found.append(
-            Finding(
-                "taper",
-                state,
-                sentence,
-                "two lands, test bar and level together",
-                f"{explains}{shims}",
-                abs(whole.value),
-                ways,
-            )
-        )
-    if m := measures.get("axis_rise"):
-        rises = "rises" if now.source("pitch").value > 0 else "drops"
-        found.append(
-            Finding(
-                "axis_rise",
-                m.state,
-                f"In 300 mm from the headstock the spindle's axis {rises} by {size_words(m, system)}.",
-                "test bar, on top",
-                "Up to its limit it may rise, for the work's weight. Height errors hardly show on diameter; "
-                "they do in boring.",
-                m.value.value * 0.3,
-            )
-        )
-    if m := measures.get("facing"):
-        face = now.combination({"cross": 1.0, "yaw": -1.0})
-        hollow, is_sure = face.value > 0, abs(face.value) > face.half_width
-        state = m.state if hollow or m.state is State.BEYOND or not is_sure else State.NEAR
-        move = (
-            "Hollow is allowed."
-            if hollow
-            else "Proud is not allowed: a face must never stand on its middle. Set the headstock over before "
-            "the cross slide is touched."
-        )
-        found.append(
-            Finding(
-                "facing",
-                state,
-                f"It faces {'hollow' if hollow else 'proud'} by {size_words(m, system)}.",
-                "facing test",
-                move if is_sure else "Flat as far as this was read.",
-                m.value.value,
-            )
-        )
-    return found
+    shims = (
+        _shim_words(bed, advice, system)
+        if advice is not None and (m.state is not State.WITHIN or bed.shims)
+        else ""
+    )
+    return Finding(
+        "taper",
+        state,
+        sentence,
+        "two lands, test bar and level together",
+        f"{explains}{shims}",
+        abs(whole.value),
+        ways,
+    )
+
+
+def _axis_rise(now: Estimate, m: Measure, system: UnitSystem) -> Finding:
+    rises = "rises" if now.source("pitch").value > 0 else "drops"
+    return Finding(
+        "axis_rise",
+        m.state,
+        f"In 300 mm from the headstock the spindle's axis {rises} by {size_words(m, system)}.",
+        "test bar, on top",
+        "Up to its limit it may rise, for the work's weight. Height errors hardly show on diameter; "
+        "they do in boring.",
+        m.value.value * 0.3,
+    )
+
+
+def _facing(now: Estimate, m: Measure, system: UnitSystem) -> Finding:
+    face = now.combination({"cross": 1.0, "yaw": -1.0})
+    hollow, is_sure = face.value > 0, abs(face.value) > face.half_width
+    state = m.state if hollow or m.state is State.BEYOND or not is_sure else State.NEAR
+    move = (
+        "Hollow is allowed."
+        if hollow
+        else "Proud is not allowed: a face must never stand on its middle. Set the headstock over before "
+        "the cross slide is touched."
+    )
+    return Finding(
+        "facing",
+        state,
+        f"It faces {'hollow' if hollow else 'proud'} by {size_words(m, system)}.",
+        "facing test",
+        move if is_sure else "Flat as far as this was read.",
+        m.value.value,
+    )
 
 
 def _taper_sentence(m: Measure, end: str, system: UnitSystem) -> str:

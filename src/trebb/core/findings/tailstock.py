@@ -23,98 +23,103 @@ def tailstock_findings(
     bed: Bed, now: Estimate, measures: Mapping[str, Measure], found_wander: Wander, system: UnitSystem
 ) -> list[Finding]:
     """Offset tightened, the habit it has, whether it comes back, key and quill."""
-    found = []
-    if m := measures.get("tail_side"):
-        side = now.source("tail_side").value
-        found.append(
-            Finding(
-                "tail_side",
-                m.state,
-                f"Tightened, the tailstock stands to the {'rear' if side > 0 else 'front'} by "
-                f"{size_words(m, system)}.",
-                "bar between centres and long piece, the bed taken out",
-                f"A long piece comes out {'larger' if side > 0 else 'smaller'} at the tailstock by "
-                f"{show_small(2 * abs(side), system)}. Move it {show_small(abs(side), system)} to the "
-                f"{'front' if side > 0 else 'rear'}.",
-                2 * m.value.value,
-            )
-        )
-    if m := measures.get("tail_high"):
-        high = now.source("tail_high").value
+    found = (
+        _tail_side(now, measures["tail_side"], system) if "tail_side" in measures else None,
+        _tail_high(now, measures["tail_high"], system) if "tail_high" in measures else None,
+        _tail_wander(now, measures["tail_wander"], found_wander, system)
+        if "tail_wander" in measures
+        else None,
+        _tail_key(measures["tail_key"], system) if "tail_key" in measures else None,
+        _quill(measures["quill"], system) if "quill" in measures else None,
+    )
+    return [f for f in found if f is not None]
+
+
+def _tail_side(now: Estimate, m: Measure, system: UnitSystem) -> Finding:
+    side = now.source("tail_side").value
+    return Finding(
+        "tail_side",
+        m.state,
+        f"Tightened, the tailstock stands to the {'rear' if side > 0 else 'front'} by "
+        f"{size_words(m, system)}.",
+        "bar between centres and long piece, the bed taken out",
+        f"A long piece comes out {'larger' if side > 0 else 'smaller'} at the tailstock by "
+        f"{show_small(2 * abs(side), system)}. Move it {show_small(abs(side), system)} to the "
+        f"{'front' if side > 0 else 'rear'}.",
+        2 * m.value.value,
+    )
+
+
+def _tail_high(now: Estimate, m: Measure, system: UnitSystem) -> Finding:
+    high = now.source("tail_high").value
+    move = (
+        "Scrape its base, or let it be up to its limit: it wears down."
+        if high > 0
+        else f"Raise it: a shim of {show_small(abs(high), system)} under its whole base."
+    )
+    return Finding(
+        "tail_high",
+        m.state,
+        f"It stands {'high' if high > 0 else 'low'} by {size_words(m, system)}.",
+        "bar between centres, on top",
+        move,
+        0.3 * m.value.value,
+    )
+
+
+def _tail_wander(now: Estimate, m: Measure, found_wander: Wander, system: UnitSystem) -> Finding:
+    shift = now.source("tail_shift")
+    if is_habit(now, found_wander):
         move = (
-            "Scrape its base, or let it be up to its limit: it wears down."
-            if high > 0
-            else f"Raise it: a shim of {show_small(abs(high), system)} under its whole base."
+            f"A habit: tightening takes it {show_small(abs(shift.value), system)} to the "
+            f"{'rear' if shift.value > 0 else 'front'} each time. Set it that much to the "
+            f"{'front' if shift.value > 0 else 'rear'} while loose, and it lands right."
         )
-        found.append(
-            Finding(
-                "tail_high",
-                m.state,
-                f"It stands {'high' if high > 0 else 'low'} by {size_words(m, system)}.",
-                "bar between centres, on top",
-                move,
-                0.3 * m.value.value,
-            )
+        return Finding(
+            "habit",
+            m.state,
+            f"Tightened again it comes back to {size_words(m, system)}.",
+            f"{found_wander.times} tightenings",
+            move,
+            m.value.value,
         )
-    if m := measures.get("tail_wander"):
-        shift = now.source("tail_shift")
-        if is_habit(now, found_wander):
-            move = (
-                f"A habit: tightening takes it {show_small(abs(shift.value), system)} to the "
-                f"{'rear' if shift.value > 0 else 'front'} each time. Set it that much to the "
-                f"{'front' if shift.value > 0 else 'rear'} while loose, and it lands right."
-            )
-            found.append(
-                Finding(
-                    "habit",
-                    m.state,
-                    f"Tightened again it comes back to {size_words(m, system)}.",
-                    f"{found_wander.times} tightenings",
-                    move,
-                    m.value.value,
-                )
-            )
-        else:
-            move = (
-                "A loose key lets it land where it likes: no setting holds. Shim the slot, or fit a new key, "
-                "before it is set over."
-                if m.state is not State.WITHIN
-                else "It comes back."
-            )
-            found.append(
-                Finding(
-                    "wander",
-                    m.state,
-                    f"From one tightening to the next it wanders by {size_words(m, system)}.",
-                    f"{found_wander.times} tightenings",
-                    move,
-                    m.value.value,
-                    (("Try the key", "tail_key"),) if m.state is not State.WITHIN else (),
-                )
-            )
-    if m := measures.get("tail_key"):
-        found.append(
-            Finding(
-                "tail_key",
-                m.state,
-                f"The key's play in its slot is {size_words(m, system)}.",
-                "pushed to and fro",
-                f"A shim of {show_small(max(0.0, (m.value.value - 0.01) / 2), system)} on each side leaves "
-                "it a slide fit."
-                if m.state is not State.WITHIN
-                else "A slide fit.",
-                0.8 * m.value.value,
-            )
-        )
-    if m := measures.get("quill"):
-        found.append(
-            Finding(
-                "quill",
-                m.state,
-                f"In 100 mm the quill points aside by {size_words(m, system)}.",
-                "quill run out",
-                "What is drilled from it goes there; clamp it as in use when you set it.",
-                0.5 * m.value.value,
-            )
-        )
-    return found
+    move = (
+        "A loose key lets it land where it likes: no setting holds. Shim the slot, or fit a new key, "
+        "before it is set over."
+        if m.state is not State.WITHIN
+        else "It comes back."
+    )
+    return Finding(
+        "wander",
+        m.state,
+        f"From one tightening to the next it wanders by {size_words(m, system)}.",
+        f"{found_wander.times} tightenings",
+        move,
+        m.value.value,
+        (("Try the key", "tail_key"),) if m.state is not State.WITHIN else (),
+    )
+
+
+def _tail_key(m: Measure, system: UnitSystem) -> Finding:
+    return Finding(
+        "tail_key",
+        m.state,
+        f"The key's play in its slot is {size_words(m, system)}.",
+        "pushed to and fro",
+        f"A shim of {show_small(max(0.0, (m.value.value - 0.01) / 2), system)} on each side leaves "
+        "it a slide fit."
+        if m.state is not State.WITHIN
+        else "A slide fit.",
+        0.8 * m.value.value,
+    )
+
+
+def _quill(m: Measure, system: UnitSystem) -> Finding:
+    return Finding(
+        "quill",
+        m.state,
+        f"In 100 mm the quill points aside by {size_words(m, system)}.",
+        "quill run out",
+        "What is drilled from it goes there; clamp it as in use when you set it.",
+        0.5 * m.value.value,
+    )

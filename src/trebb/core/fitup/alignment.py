@@ -284,106 +284,103 @@ def tailstock_steps(remedy: str, bed: Bed | None) -> tuple[FitStep, ...]:
     return (*steps, _ready(steps[-1].key))
 
 
+_MARKS = FitStep(
+    "marks",
+    "Gib's marks found: which way up, which end",
+    (),
+    "A gib goes in two ways round and fits in one.",
+    minutes=5,
+)
+_HOME = FitStep(
+    "home",
+    "Rear screw off two turns, gib home by thumb, rear screw brought up last",
+    (),
+    "A gib stopped early is a gap nobody sees.",
+    minutes=10,
+)
+_TRAVEL = FitStep(
+    "travel",
+    "Slide run through its whole travel: a light drag everywhere",
+    ("home",),
+    "Set in the worn middle it binds at the ends.",
+    "Both locks slack.",
+    minutes=15,
+)
+_FIT = {
+    "shim": FitStep(
+        "fit",
+        "Shim glued at one end behind the gib, reaching both its ends",
+        ("clean", "marks"),
+        "A short shim lets it rock.",
+        minutes=40,
+    ),
+    "line": FitStep(
+        "fit",
+        "Lining bonded, cured flat under clamps, ground or scraped to the slot",
+        ("clean", "marks"),
+        "Lifted early it peels.",
+        "",
+        ADHESIVE,
+        240,
+    ),
+}
+_SCRAPED_IN = FitStep(
+    "fit",
+    "Gib blued in its slot and scraped until it bears all along",
+    ("clean", "marks"),
+    "Only the slot knows its taper.",
+    "Slide moved a hand's breadth, gib drawn straight out.",
+    SCRAPERS,
+    240,
+)
+_WAYS = FitStep(
+    "ways",
+    "Slideways scraped straight and square before the gib is fitted",
+    ("clean",),
+    "A gib scraped to worn ways fits nowhere else.",
+    "",
+    SCRAPERS,
+    1500,
+)
+_LINER = FitStep(
+    "liner",
+    "Saddle lined to its height, dovetail brought back in line",
+    ("ways",),
+    "Height first, gib last.",
+    "Thickness at Parts.",
+    ADHESIVE,
+    360,
+)
+_LENGTH = FitStep(
+    "length",
+    "Length and notch cut with the gib home in its slot, marked there",
+    ("fit",),
+    "Cut before it was scraped it ends short.",
+    minutes=30,
+)
+_OILED = FitStep("oil", "Oiled, covers and wipers on", ("travel",), "Dry, it scores in a day.", minutes=10)
+
+
 def gib_steps(remedy: str, slide: Slide | None) -> tuple[FitStep, ...]:
     """A gib fitted to its slot."""
-    marks = FitStep(
-        "marks",
-        "Gib's marks found: which way up, which end",
-        (),
-        "A gib goes in two ways round and fits in one.",
-        minutes=5,
-    )
-    home = FitStep(
-        "home",
-        "Rear screw off two turns, gib home by thumb, rear screw brought up last",
-        (),
-        "A gib stopped early is a gap nobody sees.",
-        minutes=10,
-    )
-    travel = FitStep(
-        "travel",
-        "Slide run through its whole travel: a light drag everywhere",
-        ("home",),
-        "Set in the worn middle it binds at the ends.",
-        "Both locks slack.",
-        minutes=15,
-    )
     if remedy == "leave":
         return (_CLEAN, _ready("clean"))
     if remedy == "tighten":
-        return (_CLEAN, marks, _after(home, "clean", "marks"), travel, _ready("travel"))
-    fit = {
-        "shim": FitStep(
-            "fit",
-            "Shim glued at one end behind the gib, reaching both its ends",
-            ("clean", "marks"),
-            "A short shim lets it rock.",
-            minutes=40,
-        ),
-        "line": FitStep(
-            "fit",
-            "Lining bonded, cured flat under clamps, ground or scraped to the slot",
-            ("clean", "marks"),
-            "Lifted early it peels.",
-            "",
-            ADHESIVE,
-            240,
-        ),
-    }.get(
-        remedy,
-        FitStep(
-            "fit",
-            "Gib blued in its slot and scraped until it bears all along",
-            ("clean", "marks"),
-            "Only the slot knows its taper.",
-            "Slide moved a hand's breadth, gib drawn straight out.",
-            SCRAPERS,
-            240,
-        ),
-    )
-    steps: list[FitStep] = [_CLEAN, marks, fit]
-    if remedy in ("scrape", "lift"):
-        steps.append(
-            FitStep(
-                "ways",
-                "Slideways scraped straight and square before the gib is fitted",
-                ("clean",),
-                "A gib scraped to worn ways fits nowhere else.",
-                "",
-                SCRAPERS,
-                1500,
-            )
-        )
-        steps[2] = _after(fit, "clean", "marks", "ways")
+        return (_CLEAN, _MARKS, _after(_HOME, "clean", "marks"), _TRAVEL, _ready("travel"))
+    fit = _FIT.get(remedy, _SCRAPED_IN)
     if remedy == "lift":
-        steps.append(
-            FitStep(
-                "liner",
-                "Saddle lined to its height, dovetail brought back in line",
-                ("ways",),
-                "Height first, gib last.",
-                "Thickness at Parts.",
-                ADHESIVE,
-                360,
-            )
-        )
-        steps[2] = _after(fit, "marks", "liner")
-    if remedy in ("new", "scrape", "lift"):
-        steps.append(
-            FitStep(
-                "length",
-                "Length and notch cut with the gib home in its slot, marked there",
-                ("fit",),
-                "Cut before it was scraped it ends short.",
-                minutes=30,
-            )
-        )
-    last = steps[-1].key if steps[-1].key == "length" else "fit"
+        steps = [_CLEAN, _MARKS, _after(fit, "marks", "liner"), _WAYS, _LINER]
+    elif remedy == "scrape":
+        steps = [_CLEAN, _MARKS, _after(fit, "clean", "marks", "ways"), _WAYS]
+    else:
+        steps = [_CLEAN, _MARKS, fit]
+    cut = remedy in ("new", "scrape", "lift")
     return (
         *steps,
-        _after(home, last),
-        travel,
-        FitStep("oil", "Oiled, covers and wipers on", ("travel",), "Dry, it scores in a day.", minutes=10),
+        *((_LENGTH,) if cut else ()),
+        _after(_HOME, "length" if cut else "fit"),
+        _TRAVEL,
+        _OILED,
         _ready("oil"),
     )
 
