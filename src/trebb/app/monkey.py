@@ -24,7 +24,7 @@ from types import TracebackType
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
-from PySide6.QtCore import QPoint, QSettings, Qt
+from PySide6.QtCore import QEvent, QPoint, QSettings, Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QAbstractButton, QApplication, QComboBox, QFileDialog, QLineEdit, QWidget
 
@@ -234,6 +234,8 @@ class Monkey:
                     words = does()
                     self.last.append(words)
                     QApplication.processEvents()
+                    # What is to go goes once the loop turns; without one, here.
+                    QApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete)
                 except Exception as error:
                     words = does.__name__
                     self._caught(type(error), error, error.__traceback__)
