@@ -101,6 +101,11 @@ class AssemblyList(painting.Painted, QWidget):
             self._rows = rows
             self.update()
 
+    def fill(self) -> None:
+        """Ask for every figure now."""
+        self._asked.update(a.key for a in self._session.case.kind.assemblies)
+        self.refresh()
+
     def _ask_next(self) -> None:
         """One assembly more; then the list again."""
         waiting = [a.key for a in self._session.case.kind.assemblies if a.family and a.key not in self._asked]

@@ -47,6 +47,7 @@ class _Camera:
         """One picture of the window as it stands."""
         if self.window.frame is not None:
             self.window.frame.rail.settle()
+            self.window.frame.machine.list.fill()
         _wait(SETTLE_MS)
         self.window.grab().save(str(self.folder / f"{name}.png"))
 

@@ -5,7 +5,8 @@ set-up or one operation has stands with it.
 """
 
 LOCK_OUT = "Lock out power."
-LOCK_OUT_FINGERS = "Lock out power before fingers go into a taper or near chuck or feed."
+LOCK_OUT_TAPER = "Lock out power before fingers go into a taper."
+LOCK_OUT_FEED = "Lock out power before hands go near chuck or feed."
 LOCK_OUT_CARRIAGE = "Lock out power; move the carriage by hand."
 LOCK_OUT_CHUCK = "Lock out power; a chuck is heavy: a board under it."
 TURN_BY_HAND = "Turn by hand, never under power."

@@ -10,7 +10,7 @@ from trebb.core.machine.lubrication import lubrication
 from trebb.core.safety import (
     HOT_BEARINGS,
     LOCK_OUT_CHUCK,
-    LOCK_OUT_FINGERS,
+    LOCK_OUT_TAPER,
     SLING,
     SOLVENT,
     SPRING,
@@ -189,7 +189,7 @@ def _at_the_taper(remedy: str) -> tuple[FitStep, ...]:
             (),
             "A hair is two tenths.",
             "Run a fingertip round: it feels what the eye does not see.",
-            LOCK_OUT_FINGERS,
+            LOCK_OUT_TAPER,
             10,
         ),
         FitStep(

@@ -5,7 +5,7 @@ from __future__ import annotations
 from trebb.core.condition import Row
 from trebb.core.figure import Figure
 from trebb.core.machine import ScrewDrive, wear_key
-from trebb.core.safety import LOCK_OUT_FINGERS
+from trebb.core.safety import LOCK_OUT_FEED
 from trebb.core.survey.base import (
     InstrumentKind,
     SetUp,
@@ -55,7 +55,7 @@ SET_UP = SetUp(
         "Turn back gently until the slide just moves again.",
         "Read the divisions the dial went through, to half a division.",
     ),
-    cautions=(LOCK_OUT_FINGERS,),
+    cautions=(LOCK_OUT_FEED,),
     tells="All that is lost between hand and slide at each place: nut, screw, end float, key together.",
     cannot_tell="It cannot split them. Lash that grows toward the middle is screw wear; the rest stays one "
     "sum.",

@@ -5,7 +5,7 @@ from __future__ import annotations
 from trebb.core.condition import Row
 from trebb.core.figure import Circle, Figure, Label, Role, line
 from trebb.core.machine import Spindle
-from trebb.core.safety import LOCK_OUT_FINGERS
+from trebb.core.safety import LOCK_OUT_TAPER
 from trebb.core.survey.angles import split_place
 from trebb.core.survey.spindle_figure import AXIS, NOSE, frame, nose, turning
 from trebb.core.survey.turning import (
@@ -71,7 +71,7 @@ SET_UP = turn_set_up(
         "Same angle under the indicator as at the nose. Turn by hand; read at each angle.",
         "Then as deep as it reaches, without moving the zero of the dial angles.",
     ),
-    cautions=(LOCK_OUT_FINGERS,),
+    cautions=(LOCK_OUT_TAPER,),
     tells="Taper and bearings together, with nothing seated: no bar, no seat.",
     cannot_tell="Scores and wear make it rough. Taper and bearings only come apart with the nose.",
     settles="the taper itself, without trusting a seat",
