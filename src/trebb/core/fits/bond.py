@@ -20,10 +20,8 @@ _SHARES = (1.0, 0.8, 0.6, 0.4)
 
 
 def gap_share(gap_mm: float) -> float:
-    """Share of its strength that compound keeps in a gap on diameter, mm; 0 beyond 0.25 mm, which it does not
-    bridge.
-    """
-    return float(np.interp(gap_mm, _GAPS_MM, _SHARES, right=0.0))
+    """Share of its strength that compound keeps in a gap on diameter, mm; level beyond the last point."""
+    return float(np.interp(gap_mm, _GAPS_MM, _SHARES))
 
 
 def bond_thrust_n(dia_mm: float, length_mm: float, gap_mm: float) -> float:
