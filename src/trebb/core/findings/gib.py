@@ -168,7 +168,8 @@ def gib_findings(
     """Verdicts, the heaviest first."""
     found = [
         home_finding(slide, felt),
-        *(_play_findings(slide, now, measures["play"], system) if "play" in measures else ()),
+        _play_finding(slide, now, measures["play"], system) if "play" in measures else None,
+        _taper_finding(slide, now, measures["play"], system) if "play" in measures else None,
         _even_finding(now, measures["even"], system) if "even" in measures else None,
         _drop_finding(slide, measures["drop"], system) if "drop" in measures else None,
         _stand_finding(slide, stand_mm, system) if stand_mm is not None else None,
@@ -176,12 +177,6 @@ def gib_findings(
         _spots_finding(spots) if spots else None,
     ]
     return sorted((f for f in found if f is not None), key=lambda f: -f.weight_mm)
-
-
-def _play_findings(
-    slide: Slide, now: Estimate, m: Measure, system: UnitSystem
-) -> tuple[Finding, Finding | None]:
-    return _play_finding(slide, now, m, system), _taper_finding(slide, now, m, system)
 
 
 def _play_finding(slide: Slide, now: Estimate, m: Measure, system: UnitSystem) -> Finding:

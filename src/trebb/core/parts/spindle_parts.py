@@ -1,4 +1,4 @@
-"""Parts of a spindle: spacers, sleeves, a second bearing's seat, locking collar, pin spanner."""
+"""Parts of a spindle: spacers, the coupler's sleeve, a second bearing's seat, locking collar, pin spanner."""
 
 from __future__ import annotations
 

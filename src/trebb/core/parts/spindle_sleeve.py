@@ -36,8 +36,6 @@ from trebb.core.units import show_small
 SLIP_MM = 0.02
 ROOM_C = 20.0
 WARMEST_C = 200.0  # a plain steel sleeve, well below its temper; a bearing 110 °C
-
-
 REMINDER = (
     "The machine being repaired cannot cut its own spindle's parts while it is stripped: another lathe, or "
     "before it comes apart."
@@ -103,7 +101,7 @@ class _Sleeve:
     delta: float
     left: float
     seat: float
-    mating: float
+    turned: float
     ready: float
     after: float
     stress: float
@@ -116,7 +114,12 @@ class _Sleeve:
     @property
     def tolerance(self) -> float:
         """Half of what a turned seat is held within, mm: half IT6."""
-        return it_um(min(self.seat, 120.0), 6) / 2000
+        return it_um(min(self.turned, 120.0), 6) / 2000
+
+    @property
+    def mating(self) -> float:
+        """Size of the sleeve where it meets the seat as it is, mm."""
+        return self.turned + self.delta if self.inside else self.turned - self.delta
 
     @property
     def zone(self) -> str:
@@ -151,8 +154,8 @@ def _worked_out(inputs: PartInputs) -> _Sleeve:
         hub, stress, ready = STEEL, result.von_mises_mpa, finished + left
         after = ready + result.outside_growth_mm
     return _Sleeve(
-        where, inside, material(str(f["material"])), finished, wall, length, delta, left, seat,
-        turned + delta if inside else turned - delta, ready, after, stress, result.force_n,
+        where, inside, material(str(f["material"])), finished, wall, length, delta, left, seat, turned,
+        ready, after, stress, result.force_n,
         result.pressure_mpa, heat_hub_to_slip_c(turned, delta, SLIP_MM, hub.expansion_per_c),
         cool_shaft_to_slip_c(turned, delta, SLIP_MM, STEEL.expansion_per_c), float(str(f["press"])),
     )  # fmt: skip
@@ -164,14 +167,14 @@ def sleeve(inputs: PartInputs) -> Part:
     """
     s = _worked_out(inputs)
     outer, inner = (s.mating, s.ready) if s.inside else (s.ready, s.mating)
-    half = Band(s.mating - s.tolerance, s.mating + s.tolerance)
+    own = Band(s.mating - s.tolerance, s.mating + s.tolerance)
     return Part(
         "sleeve",
         f"Sleeve for the {WHERE[s.where]}",
         s.metal,
         f"bar {inputs.size(outer + 3)}, {inputs.size(s.length)} long, and one spare",
-        (Section("sleeve", "plain", s.length, outer, half if s.inside else None),),
-        Section("bore", "plain", s.length, inner, None if s.inside else half),
+        (Section("sleeve", "plain", s.length, outer, own if s.inside else None),),
+        Section("bore", "plain", s.length, inner, None if s.inside else own),
         _sleeve_rows(s, inputs),
         _sleeve_checks(s, inputs),
         (
