@@ -6,7 +6,7 @@ import numpy as np
 import pytest
 
 from trebb.core.condition import draw_condition, estimate, simulate
-from trebb.core.findings.screw_lash import lash_combination
+from trebb.core.findings import lash_combination
 from trebb.core.machine import STATIONS, ScrewDrive, drive_model, wear_key
 from trebb.core.remedies import predict, remedies_of
 from trebb.core.survey import PlaceReadings, observations, set_ups_of
@@ -41,7 +41,7 @@ def machines():
 
 
 def lash(truth, station: int) -> float:
-    return sum(c * truth[key] for key, c in lash_combination(station).items())
+    return sum(c * truth[key] for key, c in lash_combination(DRIVE, station).items())
 
 
 def test_the_true_split_lies_inside_the_stated_intervals(machines):

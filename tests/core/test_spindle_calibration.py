@@ -9,6 +9,7 @@ import pytest
 
 from trebb.core.findings.spindle import (
     cause_draws,
+    cause_sizes,
     draw,
     measure_limits,
     measure_value,
@@ -91,7 +92,7 @@ def test_with_one_seating_bar_and_taper_are_not_claimed_to_be_separate():
         seated, scatter, now = trial.survey(one)
         assert scatter.seatings == 1
         assert not {"bar", "taper", "seat"} & set(
-            named_causes(causes(seated, draw(now)), seatings=scatter.seatings)
+            named_causes(cause_sizes(seated, draw(now), seated.work_mm), seatings=scatter.seatings)
         )
 
 

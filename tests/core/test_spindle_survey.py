@@ -38,6 +38,7 @@ def taken(key, spindle, condition, seed=3, only=lambda place: True):
 
 
 def known(spindle, *readings):
+    spindle = replace(spindle, journals_read="journals" in dict(readings))
     seated = with_scatter(spindle, seat_scatter(spindle, dict(readings).get("test_bar", ())))
     return estimate(
         spindle_model(seated), [o for key, r in readings for o in observations(set_up(key), seated, r)]
@@ -139,7 +140,8 @@ def test_loose_on_its_journal_and_slack_in_the_bearing_come_apart_by_the_microme
         known(MILL, push),
         known(MILL, push, ("journals", taken("journals", MILL, {"loose.front": 0.02}))),
     )
-    assert before.source("loose.front").sd > 2 * after.source("loose.front").sd
+    # Nobody blames a journal that was not measured.
+    assert before.source("slack").value > 10 * before.source("loose.front").value
     assert after.source("loose.front").value == pytest.approx(0.02, abs=0.004)
 
 

@@ -240,7 +240,7 @@ def test_the_lathe_goes_from_survey_to_proof(machine):
                 assert m.value.value < max(0.6 * was[assembly].get(m.key, m.value.value), m.limit.limit_mm), (
                     m.key
                 )
-        assert proof_verdict(case, METRIC)[0] in ("within", "near", "beyond")
+        assert proof_verdict(case, METRIC)[0] in ("within", "near", "beyond", "soft")
         rows = case.comparisons()
         assert rows
         judged = [r.as_predicted for r in rows if r.as_predicted is not None]

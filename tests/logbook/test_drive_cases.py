@@ -8,6 +8,7 @@ import pytest
 from trebb.app.walk import cut_parts, fit_together, take_what_is_left
 from trebb.core.condition import draw_condition, estimate, simulate
 from trebb.core.errors import InputError
+from trebb.core.findings import lash_combination
 from trebb.core.findings.screw_lash import error_of, periodic_error_mm, progressive_error
 from trebb.core.machine import USUAL_DRIVES, State, drive_model
 from trebb.core.making.infeed import InfeedScheme
@@ -388,9 +389,10 @@ def test_predictions_of_every_remedy_hold_on_simulated_drives(drive):
             if r.applies(drive):
                 after = r.change(drive, now).apply_to(truth, model, rng)
                 q = predict(r, drive, now).lash[2]
-                parts = ("nut", "wear.3", "float", *(("key",) if drive.has_dial else ()))
                 hits.setdefault(r.key, []).append(
-                    q.low - 1e-9 <= sum(after[p] for p in parts) <= q.high + 1e-9
+                    q.low - 1e-9
+                    <= sum(c * after[k] for k, c in lash_combination(drive, 3).items())
+                    <= q.high + 1e-9
                 )
     for key, held in hits.items():
         assert np.mean(held) >= 0.85, (key, np.mean(held))

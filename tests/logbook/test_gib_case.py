@@ -22,14 +22,14 @@ def feelers(case):
 
 
 def answer(machine, case, key):
-    question = case.question(feelers(case), "before")
+    question = case.question(feelers(case), "before", UnitSystem.INCH)
     machine.record(*next(a for a in question.answers if a.key == key).bodies)
 
 
 def felt_home(machine, assembly):
     """Said to be home, felt, and everything else read."""
     case = machine.of(assembly)
-    question = case.question(feelers(case), "before")
+    question = case.question(feelers(case), "before", UnitSystem.INCH)
     if question is not None:
         machine.record(*question.answers[0].bodies)
     take_what_is_left(case, "before", machine.record)
@@ -47,7 +47,7 @@ def test_the_demo_s_gib_was_not_home_and_its_feelers_do_not_count(machine):
     assert case.estimate.readings == 0
     assert case.is_measured
     assert case.findings(METRIC)[0].key == "not_home"
-    assert case.question(feelers(case), "before").key == "not_home"
+    assert case.question(feelers(case), "before", UnitSystem.INCH).key == "not_home"
 
 
 def test_felt_again_with_the_gib_home_the_old_ones_stay_readable_and_struck(machine):
@@ -57,7 +57,7 @@ def test_felt_again_with_the_gib_home_the_old_ones_stay_readable_and_struck(mach
     struck = [r for r in lathe.job.readings("saddle", "feelers") if r.struck]
     assert len(struck) == 2
     assert {r.struck for r in struck} == {"gib was not home"}
-    assert case.question(feelers(case), "before") is None
+    assert case.question(feelers(case), "before", UnitSystem.INCH) is None
     take_what_is_left(case, "before", lathe.record)
     assert case.distrusted("before") == {}
     for key in ("gap.thin", "gap.thick", "worn.left"):
@@ -68,15 +68,15 @@ def test_felt_again_with_the_gib_home_the_old_ones_stay_readable_and_struck(mach
 def test_it_is_asked_before_and_after_the_first_reading(machine):
     mill = machine("mill")
     case = mill.of("knee")
-    assert case.question(feelers(case), "before").key == "home"
+    assert case.question(feelers(case), "before", UnitSystem.INCH).key == "home"
     mill.read("knee", "feelers", "thin end", 0.05)
-    assert case.question(feelers(case), "before").key == "was_home"
+    assert case.question(feelers(case), "before", UnitSystem.INCH).key == "was_home"
     answer(mill, case, "home_no")
     assert case.felt() is None
     answer(mill, case, "home_yes")
-    assert case.question(feelers(case), "before") is None
-    assert case.question(next(s for s in case.set_ups if s.key == "rock"), "before") is None
-    assert case.question(feelers(case), "after") is None
+    assert case.question(feelers(case), "before", UnitSystem.INCH) is None
+    assert case.question(next(s for s in case.set_ups if s.key == "rock"), "before", UnitSystem.INCH) is None
+    assert case.question(feelers(case), "after", UnitSystem.INCH) is None
 
 
 def test_each_slide_has_its_own_gib(machine):

@@ -344,7 +344,7 @@ class Bench(QWidget):
         odd = asked = None
         if self._striking is not None:
             question: tuple[object, ...] = ("strike", self._striking)
-        elif (asked := self.session.case.question(self.current, self.phase)) is not None:
+        elif (asked := self.session.case.question(self.current, self.phase, self.session.system)) is not None:
             question = ("ask", asked)
         elif (odd := self.session.odd_reading(self.current, self.phase)) is not None:
             question = ("odd", *odd)

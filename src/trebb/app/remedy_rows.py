@@ -10,7 +10,7 @@ from PySide6.QtWidgets import QWidget
 
 from trebb.app import painting, theme
 from trebb.core.condition import Quantity
-from trebb.core.machine import state_of
+from trebb.core.machine import State
 from trebb.core.remedies import Remedy
 from trebb.core.units import THOU_MM, UnitSystem, show_small
 
@@ -27,7 +27,7 @@ class RemedyRows(painting.Painted, QWidget):
 
     def __init__(self) -> None:
         super().__init__()
-        self._rows: Sequence[tuple[Remedy, Quantity, str]] = ()
+        self._rows: Sequence[tuple[Remedy, Quantity, State, str]] = ()
         self._limit_mm = THOU_MM
         self._now_mm = THOU_MM
         self._system = UnitSystem.INCH
@@ -41,7 +41,7 @@ class RemedyRows(painting.Painted, QWidget):
 
     def show_rows(
         self,
-        rows: Sequence[tuple[Remedy, Quantity, str]],
+        rows: Sequence[tuple[Remedy, Quantity, State, str]],
         limit_mm: float,
         now_mm: float,
         system: UnitSystem,
@@ -94,10 +94,10 @@ class RemedyRows(painting.Painted, QWidget):
             painter.drawText(QRectF(x - 20, 0, 56, 20), Qt.AlignmentFlag.AlignRight, head)
         row = self._row()
         most = (bar_right - bar_left + 30) / scale
-        for i, (remedy, left, hinder) in enumerate(self._rows):
+        for i, (remedy, left, state, hinder) in enumerate(self._rows):
             area = QRectF(0, HEAD + i * row, self.width(), row - 3)
             self._paint_row(
-                painter, area, remedy, left, hinder, bar_left, scale, most, [x for x, _ in columns]
+                painter, area, remedy, left, state, hinder, bar_left, scale, most, [x for x, _ in columns]
             )
         x = bar_left + scale * self._limit_mm
         painter.setPen(painting.dashed_pen("within", 1.8))
@@ -109,6 +109,7 @@ class RemedyRows(painting.Painted, QWidget):
         area: QRectF,
         remedy: Remedy,
         worst: Quantity,
+        state: State,
         hinder: str,
         left: float,
         scale: float,
@@ -119,7 +120,6 @@ class RemedyRows(painting.Painted, QWidget):
         painter.setPen(painting.pen("blue", 1.6) if current else Qt.PenStyle.NoPen)
         painter.setBrush(theme.colour("blue_wash" if current else "ground"))
         painter.drawRoundedRect(area.adjusted(1, 1, -1, -1), 3, 3)
-        state = state_of(worst.value, self._limit_mm)
         middle = Qt.AlignmentFlag.AlignVCenter
         painting.paint_mark(painter, QPointF(18, area.center().y()), state, 5.6)
         painter.setPen(theme.colour("soft" if hinder else "ink"))
@@ -143,6 +143,8 @@ class RemedyRows(painting.Painted, QWidget):
             painter.drawLine(QPointF(left + scale * end, y - 4), QPointF(left + scale * end, y + 4))
         painter.setFont(theme.font(theme.BODY, theme.MEDIUM))
         text = show_small(worst.value, self._system, unit=False)
+        if state is State.UNKNOWN:
+            text = "not read"
         painter.drawText(
             QRectF(left + scale * high + 6, area.top(), 60, area.height()),
             middle | Qt.AlignmentFlag.AlignLeft,

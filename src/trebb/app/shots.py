@@ -220,7 +220,7 @@ def _in_line(window: Window, camera: _Camera) -> None:
     survey.bench.choose_set_up("trials")
     camera.take("shims")
     session.choose("saddle")
-    question = session.case.question(session.case.set_ups[0], "before")
+    question = session.case.question(session.case.set_ups[0], "before", session.system)
     assert question is not None
     session.record(*question.answers[0].bodies)
     take_what_is_left(session.case, "before", session.record)

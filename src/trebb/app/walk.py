@@ -26,7 +26,7 @@ def take_what_is_left(case: Case, phase: str, record: Record) -> int:
 
 def choose_least_work(case: Case, record: Record, reason: str) -> str:
     """Choose the remedy that is advised: least work that is predicted inside every limit."""
-    best = case.advised()
+    best = case.advised() or case.least_left()
     record(RemedyChosen(assembly=case.assembly_key, remedy=best.key, reason=reason))
     return best.key
 

@@ -171,6 +171,12 @@ class BedCase(MeasuredCase):
             return self.whole.estimate_of(phase)
         return estimate(self.model_for(phase), self.observed(phase))
 
+    @derived
+    def alone_of(self, phase: str) -> Estimate:
+        if self.whole is not self:
+            return self.whole.alone_of(phase)
+        return estimate(self.model_for(phase).loosened, self.observed(phase))
+
     @property
     @derived
     def standing(self) -> Estimate:
@@ -181,6 +187,15 @@ class BedCase(MeasuredCase):
             return self.whole.standing
         subject = self.subject_for("before")
         return apply_change(self.estimate, as_shimmed(subject)) if subject.shims else self.estimate
+
+    @property
+    @derived
+    def standing_alone(self) -> Estimate:
+        """The same by the readings alone."""
+        if self.whole is not self:
+            return self.whole.standing_alone
+        subject = self.subject_for("before")
+        return apply_change(self.alone, as_shimmed(subject)) if subject.shims else self.alone
 
     @derived
     def drawn(self, phase: str) -> Mapping[str, Array]:
@@ -263,9 +278,9 @@ class BedCase(MeasuredCase):
 
     # remedies ---------------------------------------------------------------------------------
 
-    def _after(self, own: Remedy | None) -> Estimate:
+    def _after(self, own: Remedy | None, now: Estimate) -> Estimate:
         """The condition with this remedy here, and at the other three what is chosen there."""
-        now, subject = self.standing, self.subject_for("before")
+        subject = self.subject_for("before")
         for case in self.four():
             remedy = own if case is self else case.chosen
             if remedy is not None:
@@ -281,9 +296,18 @@ class BedCase(MeasuredCase):
 
     @derived
     def predictions(self) -> list[tuple[Remedy, Any]]:
+        return self._predictions_from(self.standing)
+
+    @derived
+    def predictions_alone(self) -> list[tuple[Remedy, Any]]:
+        return self._predictions_from(self.standing_alone)
+
+    def _predictions_from(self, now: Estimate) -> list[tuple[Remedy, Any]]:
         subject = self.subject_for("before")
         return [
-            (r, r.outcome(subject, self._after(r))) for r in remedies_of(self.family) if r.applies(subject)
+            (r, r.outcome(subject, self._after(r, now)))
+            for r in remedies_of(self.family)
+            if r.applies(subject)
         ]
 
     # proof ------------------------------------------------------------------------------------

@@ -24,6 +24,7 @@ from trebb.core.condition import (
 from trebb.core.errors import InputError
 from trebb.core.facts import Fact, Schema, Stored
 from trebb.core.findings import Finding, Measure
+from trebb.core.findings.base import judge
 from trebb.core.machine import (
     Assembly,
     MachineKind,
@@ -32,7 +33,6 @@ from trebb.core.machine import (
     Workshop,
     kind_of,
     ratio_from,
-    state_of,
     wheels_from,
 )
 from trebb.core.remedies import Prediction, Remedy, predict, remedies_of, remedy
@@ -49,8 +49,9 @@ from trebb.core.survey import (
     set_ups_of,
 )
 from trebb.core.units import UnitSystem
-from trebb.logbook.entries import Body, Planted
+from trebb.logbook.entries import Body, NoteWritten, Planted, ReadingStruck
 from trebb.logbook.fold import Job
+from trebb.logbook.oddities import Odd, odd_finding, odd_readings
 from trebb.logbook.tracking import Node, derived
 
 if TYPE_CHECKING:  # loaded when their stop is first opened
@@ -60,6 +61,9 @@ if TYPE_CHECKING:  # loaded when their stop is first opened
     from trebb.core.parts import Part, PartInputs
     from trebb.core.practice import PracticeMachine
     from trebb.core.proof import Comparison
+
+
+INSIDE = (State.WITHIN, State.NEAR)
 
 
 class Neighbours(Protocol):
@@ -241,11 +245,25 @@ class Case:
     @derived
     def estimate_of(self, phase: str) -> Estimate:
         """The condition by the readings of a phase."""
+        return estimate(self.model_for(phase), self.counted(phase))
+
+    @derived
+    def alone_of(self, phase: str) -> Estimate:
+        """The condition by the readings of a phase and next to nothing else: what figures are judged by."""
+        return estimate(self.model_for(phase).loosened, self.counted(phase))
+
+    @property
+    def alone(self) -> Estimate:
+        """The condition by the readings before the repair alone."""
+        return self.alone_of("before")
+
+    def counted(self, phase: str) -> list[Observation]:
+        """What the readings of a phase that count say of the sources."""
         found: list[Observation] = []
         for s in self.set_ups:
             if s.key not in self.distrusted(phase):
                 found += self.observed_at(s.key, phase)
-        return estimate(self.model_for(phase), found)
+        return found
 
     @derived
     def observed_at(self, key: str, phase: str) -> list[Observation]:
@@ -280,9 +298,30 @@ class Case:
         """
         return None
 
-    def question(self, s: AnySetUp, phase: str) -> Question | None:
-        """What is to be asked at a set-up, or None."""
-        return None
+    def question(self, s: AnySetUp, phase: str, system: UnitSystem) -> Question | None:
+        """What is to be asked at a set-up, or None: here of a reading that disagrees with the others."""
+        odd = next((one for one in odd_readings(self, phase) if one.set_up.key == s.key), None)
+        return self._ask_of(odd, phase, system) if odd is not None else None
+
+    def _ask_of(self, odd: Odd, phase: str, system: UnitSystem) -> Question:
+        keep = NoteWritten(topic=self._kept_topic(odd.set_up.key, odd.key, phase), text="kept")
+        strike = tuple(ReadingStruck(reading=r, reason="disagreed with the others") for r in odd.readings)
+        return Question(
+            "odd",
+            odd.sentence(system),
+            "Keep it or strike it out? Read it once more, and it shows.",
+            (
+                Answer("keep_odd", "Keep it", "It counts as the others do not say", (keep,)),
+                Answer("strike_odd", "Strike it out", "It stays readable in the logbook", strike),
+            ),
+        )
+
+    def _kept_topic(self, set_up: str, what: str, phase: str) -> str:
+        return f"kept.{self.assembly_key}.{phase}.{set_up}.{what}"[:200]
+
+    def is_kept(self, set_up: str, what: str, phase: str) -> bool:
+        """Whether a reading that disagrees was kept by hand."""
+        return bool(self.job.note(self._kept_topic(set_up, what, phase)))
 
     def known_places(self, s: AnySetUp, phase: str) -> list[PlaceReadings]:
         """Readings that stand and count."""
@@ -350,7 +389,8 @@ class Case:
     @derived
     def findings(self, system: UnitSystem) -> list[Finding]:
         """Verdicts, the heaviest first; where readings allow none yet, one that says so."""
-        found = self._findings(system)
+        odd = [odd_finding(one, system) for one in odd_readings(self, "before")]
+        found = self._findings(system) + odd
         return found if found or not self.is_measured else [self._not_yet()]
 
     def _findings(self, system: UnitSystem) -> list[Finding]:
@@ -371,7 +411,7 @@ class Case:
     @property
     def state(self) -> State:
         """How the judged figure stands to its limit."""
-        return state_of(self.worst_mm, self.limit.limit_mm) if self.is_measured else State.UNKNOWN
+        return self.judged.state if self.is_measured else State.UNKNOWN
 
     @property
     def worst_mm(self) -> float | None:
@@ -459,35 +499,74 @@ class Case:
 
     @derived
     def predictions(self) -> list[tuple[Remedy, Any]]:
-        """Each remedy this machine could have, with what it would leave."""
+        """Each remedy this machine could have, with what it would leave, by readings and expectation."""
+        return self._predictions_from(self.estimate)
+
+    @derived
+    def predictions_alone(self) -> list[tuple[Remedy, Any]]:
+        """The same by the readings alone: what of it can be promised."""
+        return self._predictions_from(self.alone)
+
+    def _predictions_from(self, now: Estimate) -> list[tuple[Remedy, Any]]:
         subject = self.subject_for("before")
-        return [
-            (r, predict(r, subject, self.estimate)) for r in remedies_of(self.family) if r.applies(subject)
-        ]
+        return [(r, predict(r, subject, now)) for r in remedies_of(self.family) if r.applies(subject)]
 
     def left_by(self, prediction: Prediction, figure: str = "") -> Quantity:
         """What a prediction leaves of a figure, by default the judged one."""
         return prediction.worst
 
-    def advised(self) -> Remedy:
-        """The remedy with fewest hours that brings every figure inside its limit; else the one that leaves
-        least against it.
+    @derived
+    def left_state(self, remedy: str, figure: str = "") -> State:
+        """How what a remedy leaves of a figure stands to its limit; `UNKNOWN` where it hangs on what was not
+        read.
+        """
+        measure = next((m for m in self.figures if m.key == figure), self.judged)
+        prediction = next(p for r, p in self.predictions_alone() if r.key == remedy)
+        return judge(self.left_by(prediction, measure.key), measure.limit.limit_mm)
+
+    def advised(self) -> Remedy | None:
+        """The remedy with fewest hours that brings inside its limit every figure that is beyond it, and none
+        out of it; else the one that leaves least. None while that hangs on what was not read.
 
         Not what is hindered, nor what costs more than a third of what the machine is worth.
         """
+        figures = {m.key: m.state for m in self.figures}
+        wrong = [key for key, state in figures.items() if state is State.BEYOND]
+        if not figures or (not wrong and State.UNKNOWN in figures.values()):
+            return None
+        fine = [key for key, state in figures.items() if state in INSIDE]
+        possible = self._affordable()
+        inside = [
+            r
+            for r, _ in possible
+            if all(self.left_state(r.key, key) in INSIDE for key in wrong)
+            and all(self.left_state(r.key, key) is not State.BEYOND for key in fine)
+        ]
+        if inside:
+            return min(inside, key=lambda r: r.hours)
+        said = [
+            (r, p)
+            for r, p in possible
+            if all(self.left_state(r.key, key) is not State.UNKNOWN for key in wrong)
+        ]
+        return min(said, key=lambda rp: self._over(rp[1]))[0] if said else None
+
+    def least_left(self) -> Remedy:
+        """The remedy that by all that is known and expected leaves least against the limits."""
+        return min(self._affordable(), key=lambda rp: self._over(rp[1]))[0]
+
+    def _affordable(self) -> list[tuple[Remedy, Any]]:
         worth = self.job.card_number("worth", 0.0)
-        possible = [
+        return [
             (r, p)
             for r, p in self.predictions()
             if not r.hides and not r.hinder(self.subject) and not (worth and r.cost > worth / 3)
         ]
+
+    def _over(self, prediction: Any) -> float:
+        """The figure that a prediction leaves largest against its limit, as a share of it."""
         figures = list(self.figures) or [self.judged]
-
-        def over(prediction: Any) -> float:
-            return max(self.left_by(prediction, m.key).value / m.limit.limit_mm for m in figures)
-
-        inside = [r for r, p in possible if over(p) <= 1]
-        return min(inside, key=lambda r: r.hours) if inside else min(possible, key=lambda rp: over(rp[1]))[0]
+        return max(self.left_by(prediction, m.key).value / m.limit.limit_mm for m in figures)
 
     def along_with(self) -> list[str]:
         """Other assemblies whose chosen remedy is part of these predictions."""

@@ -15,15 +15,16 @@ from trebb.core.condition import Change, ErrorModel, Estimate, Quantity, Suggest
 from trebb.core.errors import InputError
 from trebb.core.facts import Fact
 from trebb.core.findings import Finding, LashSplit, Measure, lash_findings, split_lash, split_parts
+from trebb.core.findings.base import unread_words
+from trebb.core.findings.lash_split import KNOWN_SHARE, PART_NAMES, lash_measure
 from trebb.core.findings.screw_lash import (
     DIAL_SHARE,
-    KNOWN_SHARE,
     LEAST_ENGAGED,
     lead_is_read,
     progressive_error,
     suggestion_reason,
 )
-from trebb.core.machine import RatedLimit, ScrewDrive, State, drive_model, state_of
+from trebb.core.machine import RatedLimit, ScrewDrive, State, drive_model
 from trebb.core.remedies.screw_drive import made_as
 from trebb.core.stating.screw_drive import tried_from, usual_drive
 from trebb.core.survey import AnySetUp, reduced_mean
@@ -41,7 +42,7 @@ from trebb.core.threads import (
 from trebb.core.threads.naming import Naming, Seen, name_thread
 from trebb.core.threads.offered import ThreadThere
 from trebb.core.threads.wires import best_wire_mm, pitch_dia_from_balls_mm, size_between_balls_mm
-from trebb.core.units import INCH_MM, THOU_MM, UnitSystem, show_small
+from trebb.core.units import INCH_MM, THOU_MM, UnitSystem, show_small, show_uncertain
 from trebb.logbook.case import Answer, Case, Question
 from trebb.logbook.casework import Cases
 from trebb.logbook.entries import FactStated, Planted
@@ -97,9 +98,9 @@ class DriveCase(Case):
         """Whether the dial's convention was asked and answered."""
         return "reads" in self.job.facts_of(self.assembly_key)
 
-    def question(self, s: AnySetUp, phase: str) -> Question | None:
+    def question(self, s: AnySetUp, phase: str, system: UnitSystem) -> Question | None:
         if phase != "before" or s.key != "lash" or self.dial_is_stated:
-            return None
+            return super().question(s, phase, system)
         answers = tuple(
             Answer(
                 f"dial_{key}",
@@ -140,17 +141,23 @@ class DriveCase(Case):
 
     @property
     def judged(self) -> Measure:
-        return self._worst_of(self.split)
+        figures = self.figures
+        return figures[0] if figures else self._usual()
 
-    def _worst_of(self, split: LashSplit) -> Measure:
-        return Measure("lash", "Lash at the worst", self.limit, split.worst.total)
+    def _usual(self) -> Measure:
+        """The lash as such a screw usually has it, where nothing of it is read."""
+        what = "anything of the lash"
+        return Measure("lash", "Lash at the worst", self.limit, self.split.worst.total, ((what, "lash"),))
 
     @property
+    @derived
     def figures(self) -> Sequence[Measure]:
-        if not self.is_measured:
-            return ()
-        error = self._lead_measure(self.estimate)
-        return (self.judged, error) if error is not None else (self.judged,)
+        return self._figures_of("before")
+
+    def _figures_of(self, phase: str) -> Sequence[Measure]:
+        lash = lash_measure(self.drive, self._split_of(phase), self.limit)
+        error = self._lead_measure(self.alone_of(phase))
+        return tuple(m for m in (lash, error) if m is not None)
 
     def _lead_measure(self, now: Estimate) -> Measure | None:
         """The screw's own error in 300 mm, where it was read."""
@@ -172,9 +179,8 @@ class DriveCase(Case):
         return worst
 
     def figure_now(self) -> Measure | None:
-        if self.is_measured and self.progress("after")[0] and self.proof_estimate.readings:
-            return self._worst_of(split_lash(self.drive, self.proof_estimate))
-        return super().figure_now()
+        after = self._figures_of("after") if self.progress("after")[0] else ()
+        return after[0] if after else super().figure_now()
 
     @property
     def fit_plan(self) -> str:
@@ -184,10 +190,14 @@ class DriveCase(Case):
     @derived
     def split(self) -> LashSplit:
         """The lash split among its sources."""
-        return split_lash(self.drive, self.estimate)
+        return self._split_of("before")
+
+    @derived
+    def _split_of(self, phase: str) -> LashSplit:
+        return split_lash(self.drive, self.estimate_of(phase), self.alone_of(phase), self.limit.limit_mm)
 
     def _findings(self, system: UnitSystem) -> list[Finding]:
-        return lash_findings(self.drive, self.estimate, self.limit, system)
+        return lash_findings(self.drive, self.estimate, self.alone, self.limit, system)
 
     def questions(self) -> Mapping[str, Mapping[str, float]]:
         return split_parts(self.split if self.is_measured else None, dial=self.drive.has_dial)
@@ -532,28 +542,24 @@ class DriveCase(Case):
     # proof ------------------------------------------------------------------------------------
 
     def proof_head(self, rows: Sequence[Comparison], system: UnitSystem) -> tuple[State, str, str]:
-        lash = [r for r in rows if r.set_up == ("lash" if self.drive.has_dial else "push_pull")]
-        worst = max(lash or rows, key=lambda r: r.after_mm)
-        state = state_of(worst.after_mm, self.limit.limit_mm)
-        name = (
-            ("The dial still loses" if self.drive.has_dial else f"The {self.drive.what} still shifts by")
-            if lash
-            else "The worst reading is"
-        )
-        was = show_small(max(r.before_mm for r in lash or rows), system)
+        m = lash_measure(self.drive, self._split_of("after"), self.limit)
+        if m is None:
+            return State.UNKNOWN, f"{self.judged.label}: nothing of it is read again yet.", ""
+        name = "The dial still loses" if self.drive.has_dial else f"The {self.drive.what} still shifts by"
+        was = lash_measure(self.drive, self.split, self.limit)
         head = (
-            f"{name} up to {show_small(worst.after_mm, system)}, limit "
-            f"{show_small(self.limit.limit_mm, system)}; it was {was}."
+            f"{name} up to {show_uncertain(m.value.value, m.value.half_width, system)}, limit "
+            f"{show_small(self.limit.limit_mm, system)}"
+            + (f"; it was {show_small(was.value.value, system)}." if was is not None else ".")
         )
-        if state is State.WITHIN or not self.progress("after")[0]:
-            return state, head, ""
-        left = split_lash(self.drive, self.proof_estimate)
-        parts = sorted(
-            (("end float", left.float_), (self.drive.nut_words, left.nut), ("screw", left.most_worn.wear)),
-            key=lambda p: -p[1].value,
-        )
-        told = parts[0][1].value - parts[1][1].value > parts[0][1].half_width + parts[1][1].half_width
-        return state, head, f"Most of what is left is {parts[0][0]}." if told else ""
+        words = [unread_words(m.unread)] if m.unread else []
+        told = sorted(self._split_of("after").told.items(), key=lambda part: -part[1].value)
+        if m.state is not State.WITHIN and len(told) > 1:
+            (key, first), (_, second) = told[:2]
+            if first.value - second.value > first.half_width + second.half_width:
+                name = self.drive.nut_words if key == "nut" else PART_NAMES[key]
+                words.append(f"Most of what is left is {name}.")
+        return m.state, head, " ".join(words)
 
     def describe(self) -> str:
         dial = (

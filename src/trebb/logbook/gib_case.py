@@ -57,12 +57,12 @@ class GibCase(MeasuredCase):
             return None
         return Gaps(means["thin end"], means["thick end"], self.subject.running_mm)
 
-    def question(self, s: AnySetUp, phase: str) -> Question | None:
+    def question(self, s: AnySetUp, phase: str, system: UnitSystem) -> Question | None:
         """Whether the gib was home: asked before its gaps count; once they say that it was not, whether to
         strike them out.
         """
         if phase != "before" or s.key != "feelers":
-            return None
+            return super().question(s, phase, system)
         taken = [r for r in self.job.readings(self.assembly_key, "feelers") if r.struck is None]
         home, not_yet = (
             FactStated(assembly=self.assembly_key, field="home", value=value) for value in ("yes", "")
@@ -118,7 +118,7 @@ class GibCase(MeasuredCase):
                     ),
                 ),
             )
-        return None
+        return super().question(s, phase, system)
 
     def distrusted(self, phase: str) -> Mapping[str, str]:
         return {} if phase == "after" else self._not_home()

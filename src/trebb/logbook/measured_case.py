@@ -9,6 +9,7 @@ import numpy as np
 
 from trebb.core.condition import Candidate, Estimate, Quantity, Row, Suggestion, estimate
 from trebb.core.findings import Measure
+from trebb.core.findings.base import unread_words
 from trebb.core.machine import RatedLimit, State
 from trebb.core.survey import AnySetUp
 from trebb.core.units import UnitSystem, show_small, show_uncertain
@@ -19,6 +20,14 @@ if TYPE_CHECKING:
     from trebb.core.making.infeed import InfeedScheme
     from trebb.core.proof import Comparison
     from trebb.core.remedies import Prediction
+
+
+def _stands(m: Measure, system: UnitSystem) -> str:
+    """How a figure stands to its limit, in a sentence."""
+    size, limit = show_small(m.value.value, system), show_small(m.limit.limit_mm, system)
+    if m.state is State.UNKNOWN:
+        return f"{m.label} cannot be said yet: {size} so far, limit {limit}."
+    return f"{m.label} is {m.state.value} its limit: {size} of {limit}."
 
 
 class MeasuredCase(Case):
@@ -53,7 +62,7 @@ class MeasuredCase(Case):
     @property
     @derived
     def figures(self) -> Sequence[Measure]:
-        return sorted(self.measures_of("before"), key=lambda m: -m.share_of_limit)
+        return sorted(self.measures_of("before"), key=lambda m: m.rank, reverse=True)
 
     @property
     def judged(self) -> Measure:
@@ -64,7 +73,7 @@ class MeasuredCase(Case):
         """The worst by the newest phase that was measured."""
         after = self.measures_of("after") if self.progress("after")[0] else ()
         known = after or self._known_now()
-        return max(known, key=lambda m: m.share_of_limit) if known else None
+        return max(known, key=lambda m: m.rank) if known else None
 
     def _known_now(self) -> Sequence[Measure]:
         """What stands while no repair is proven."""
@@ -95,7 +104,7 @@ class MeasuredCase(Case):
         after = {m.key: m for m in self.measures_of("after")}
         if not after:
             return State.UNKNOWN, "What was read again does not yet say how it stands.", ""
-        worst = max(after.values(), key=lambda m: m.share_of_limit)
+        worst = max(after.values(), key=lambda m: m.rank)
         shown = after.get(judged.key, worst)
         was = f"; it was {show_small(judged.value.value, system)}" if shown.key == judged.key else ""
         head = (
@@ -106,11 +115,9 @@ class MeasuredCase(Case):
             (m for m in after.values() if m.key != shown.key and m.state is not State.WITHIN),
             key=lambda m: -m.share_of_limit,
         )
-        words = " ".join(
-            f"{m.label} is {m.state.value} its limit: {show_small(m.value.value, system)} of "
-            f"{show_small(m.limit.limit_mm, system)}."
-            for m in open_ones
-        )
+        words = " ".join(_stands(m, system) for m in open_ones)
+        if shown.unread:
+            words = f"{unread_words(shown.unread)} {words}".strip()
         unread = [m.label for m in self.measures_of("before") if m.key not in after]
         if unread:
             words += f" Not read again: {', '.join(unread).lower()}."

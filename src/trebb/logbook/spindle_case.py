@@ -25,7 +25,7 @@ from trebb.core.findings.spindle_words import spindle_findings
 from trebb.core.machine import RatedLimit, Spindle, spindle_model
 from trebb.core.runout import WarmRun
 from trebb.core.stating import schema_of
-from trebb.core.survey import AnySetUp
+from trebb.core.survey import AnySetUp, PlaceReadings
 from trebb.core.survey.contact import Contact, cells_of, contact_of
 from trebb.core.survey.journals import SeatState, seat_states
 from trebb.core.survey.reach import REACH_SD_MM
@@ -37,6 +37,10 @@ from trebb.logbook.tracking import derived
 
 if TYPE_CHECKING:  # loaded when their stop is first opened
     from trebb.core.parts import PartInputs
+
+
+PHASES = ("before", "after")
+ONCE_USUAL = (0.0, 180.0, 90.0, 270.0)
 
 
 class SpindleCase(MeasuredCase):
@@ -53,7 +57,23 @@ class SpindleCase(MeasuredCase):
         """The spindle as stated, with what the blue showed."""
         stated: Spindle = schema_of(self.family).subject(self.kind.key, self.assembly_key, self.facts)
         contact = self.contact("before")
-        return replace(stated, contact=contact.pattern if contact is not None else "")
+        journals = any(self.job.standing(self.assembly_key, "journals", phase) for phase in PHASES)
+        known = replace(
+            stated,
+            contact=contact.pattern if contact is not None else "",
+            journals_read=journals,
+        )
+        return replace(known, seatings=ONCE_USUAL) if self._is_seated_as_once() else known
+
+    def _is_seated_as_once(self) -> bool:
+        """A job whose bar was seated in the order that was usual before goes on in it."""
+        if "seatings" in self.facts:
+            return False
+        return any(
+            p.place.startswith("seat 2 at 180°")
+            for phase in PHASES
+            for p in self.job.standing(self.assembly_key, "test_bar", phase)
+        )
 
     @property
     def spindle(self) -> Spindle:
@@ -63,7 +83,7 @@ class SpindleCase(MeasuredCase):
     @derived
     def scatter(self, phase: str = "before") -> SeatScatter:
         """Whether the seat repeats, by the seatings of a phase."""
-        return seat_scatter(self.spindle, self.known_at("test_bar", phase))
+        return seat_scatter(self.spindle, super().known_at("test_bar", phase))
 
     @derived
     def subject_for(self, phase: str) -> Spindle:
@@ -77,6 +97,16 @@ class SpindleCase(MeasuredCase):
         # Only the bar's readings know how the seat was found: the others are not worked out again with it.
         return self.subject_for(phase) if key == "test_bar" else self.spindle
 
+    def known_at(self, key: str, phase: str) -> list[PlaceReadings]:
+        known = super().known_at(key, phase)
+        odd = self._odd_seating(phase) if key == "test_bar" else 0
+        return [p for p in known if not p.place.startswith(f"seat {odd} ")] if odd else known
+
+    def _odd_seating(self, phase: str) -> int:
+        """Number of a seating that is unlike all others and not kept by hand; 0 for none."""
+        odd = self.scatter(phase).odd
+        return 0 if self.is_kept("test_bar", f"seat {odd}", phase) else odd
+
     def limit_keys(self) -> Sequence[str]:
         return tuple(key for _, key in measure_limits(self.spindle).values())
 
@@ -89,7 +119,11 @@ class SpindleCase(MeasuredCase):
     @derived
     def _split_of(self, phase: str) -> SpindleSplit:
         return split_spindle(
-            self.subject_for(phase), self.estimate_of(phase), self.limits(), self.scatter(phase)
+            self.subject_for(phase),
+            self.estimate_of(phase),
+            self.limits(),
+            self.scatter(phase),
+            self.alone_of(phase),
         )
 
     @property
@@ -128,6 +162,11 @@ class SpindleCase(MeasuredCase):
         """The noise graded in a word, or ""."""
         return self.job.note(f"noise.{self.assembly_key}.{phase}")
 
+    def set_aside(self, phase: str = "before") -> list[str]:
+        odd = self._odd_seating(phase)
+        why = [f"Test bar in the taper, seating {odd}: alone unlike all others"] if odd else []
+        return super().set_aside(phase) + why
+
     def _findings(self, system: UnitSystem) -> list[Finding]:
         return spindle_findings(
             self.subject_for("before"),
@@ -139,6 +178,7 @@ class SpindleCase(MeasuredCase):
             contact=self.contact("before"),
             warm=self.warm("before"),
             noise=self.noise("before"),
+            odd_seating=self._odd_seating("before"),
         )
 
     @property

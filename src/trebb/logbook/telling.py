@@ -128,7 +128,8 @@ def _read_by(case: Case) -> dict[str, str]:
 def remedies_told(case: Case, system: UnitSystem) -> list[Plain]:
     """Each remedy with what it costs and what it is predicted to leave of every figure."""
     figures = list(case.figures) or [case.judged]
-    advised = case.advised().key if case.is_measured else ""
+    best = case.advised() if case.is_measured else None
+    advised = best.key if best is not None else ""
     chosen = case.chosen
     return [
         {
@@ -147,6 +148,7 @@ def remedies_told(case: Case, system: UnitSystem) -> list[Plain]:
                     "figure": m.key,
                     **interval(case.left_by(prediction, m.key)),
                     "limit_mm": m.limit.limit_mm,
+                    "state": state_word(case.left_state(r.key, m.key)),
                 }
                 for m in figures
             ],

@@ -14,7 +14,8 @@ from trebb.app.pictures import picture_stack
 from trebb.app.remedy_rows import RemedyRows
 from trebb.app.stops.base import DriveStop
 from trebb.app.widgets import Banner, button, clear, column, label, rule, scrolled
-from trebb.core.machine import state_of
+from trebb.core.findings.base import unread_words
+from trebb.core.machine import State
 from trebb.core.remedies import Remedy
 from trebb.core.units import show_uncertain
 from trebb.logbook.entries import FactStated, RemedyChosen
@@ -156,11 +157,14 @@ class RemediesStop(DriveStop):
         self._show_chips(judged.key)
         limit_mm = judged.limit.limit_mm
         predictions = case.predictions()
-        rows = [(r, case.left_by(p, judged.key), r.hinder(case.subject)) for r, p in predictions]
+        states = {r.key: case.left_state(r.key, judged.key) for r, _ in predictions}
+        rows = [
+            (r, case.left_by(p, judged.key), states[r.key], r.hinder(case.subject)) for r, p in predictions
+        ]
         taken = self.session.job.chosen(case.assembly_key)
         known = {r.key for r, _ in predictions}
         if self.current not in known:
-            self.current = taken.remedy if taken and taken.remedy in known else case.advised().key
+            self.current = self._first(taken.remedy if taken else "")
         worth = self.session.job.card_number("worth", 0.0)
         money = self.session.job.card("currency", "")
         measured = (
@@ -171,6 +175,7 @@ class RemediesStop(DriveStop):
         self.foot.setText(
             measured
             + f"{judged.label} with its ±; the dashed line is the limit."
+            + (f"  {unread_words(judged.unread)}" if case.is_measured else "")
             + self._along_with()
             + (f"  The machine is worth about {money}{worth:g}." if worth else "")
         )
@@ -180,10 +185,13 @@ class RemediesStop(DriveStop):
         remedy, prediction = next((r, p) for r, p in predictions if r.key == self.current)
         left = case.left_by(prediction, judged.key)
         self.pictures.picture().show_then(prediction)
-        state = state_of(left.value, limit_mm)
+        state = states[remedy.key]
         self.name.setText(remedy.title)
+        size = show_uncertain(left.value, left.half_width, system)
         self.left.setText(
-            f"Leaves {show_uncertain(left.value, left.half_width, system)}: {state.value} limit."
+            f"Leaves {size}: {state.value} limit."
+            if state is not State.UNKNOWN
+            else f"What it leaves cannot be said yet: it hangs on what is not read. {size} would be usual."
         )
         share = (
             f" It costs {remedy.cost / worth:.0%} of what the machine is worth."
@@ -201,6 +209,15 @@ class RemediesStop(DriveStop):
         else:
             title = next((r.title for r, _ in predictions if r.key == taken.remedy), taken.remedy)
             self.said.setText(f"Chosen: {title}." + (f" “{taken.reason}”" if taken.reason else ""))
+
+    def _first(self, taken: str) -> str:
+        """The remedy looked at first: the one taken, the one advised, else the first of the list."""
+        case = self.session.case
+        known = [r.key for r, _ in case.predictions()]
+        if taken in known:
+            return taken
+        best = case.advised()
+        return best.key if best is not None else known[0]
 
     def _along_with(self) -> str:
         others = [f"{name[0].lower()}{name[1:]}" for name in self.session.case.along_with()]

@@ -11,6 +11,7 @@ from numpy.typing import NDArray
 from trebb.core.condition.estimating import Estimate, Quantity
 
 DRAWS = 2000
+CHI2_95 = 5.991  # χ² of two degrees of freedom at 95 %
 Array = NDArray[np.float64]
 
 
@@ -41,6 +42,38 @@ def quantity(values: Array) -> Quantity:
     """Median of draws, sd and 95 % interval."""
     low, middle, high = quantiles(values, (0.025, 0.5, 0.975))
     return Quantity(middle, float(values.std()), low, high)
+
+
+def vector_size(vectors: Array, factor: float = 1.0) -> Quantity:
+    """Size of a vector (complex, one a draw) times a factor, with an interval that reaches nothing where the
+    vector may be nothing.
+
+    The draws of a size never come near nothing, so its own quantiles would claim a runout that noise makes.
+    The value is the size of the mean vector; nothing is inside where its distance from the mean, in the
+    draws' own covariance, is within the 95 % of χ² with two degrees of freedom.
+    """
+    mean = complex(vectors.mean())
+    x, y = vectors.real - mean.real, vectors.imag - mean.imag
+    covariance = np.array([[x @ x, x @ y], [x @ y, y @ y]]) / len(vectors) + 1e-18 * np.eye(2)
+    at = np.array([mean.real, mean.imag])
+    sizes = factor * np.abs(vectors)
+    low, high = quantiles(sizes, (0.025, 0.975))
+    if float(at @ np.linalg.solve(covariance, at)) < CHI2_95:
+        low = 0.0
+    value = factor * abs(mean)
+    return Quantity(value, float(sizes.std()), min(low, value), max(high, value))
+
+
+def signed_size(values: Array, factor: float = 1.0) -> Quantity:
+    """Size of a figure that may go either way, one a draw, with an interval that reaches nothing where the
+    figure may be nothing.
+    """
+    low, high = quantiles(values, (0.025, 0.975))
+    value, sizes = factor * abs(float(values.mean())), factor * np.abs(values)
+    least, most = quantiles(sizes, (0.025, 0.975))
+    return Quantity(
+        value, float(factor * values.std()), 0.0 if low < 0 < high else min(least, value), max(most, value)
+    )
 
 
 def quantiles(values: Array, shares: Sequence[float]) -> list[float]:

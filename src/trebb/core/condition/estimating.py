@@ -5,7 +5,7 @@ negative.
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 
 import numpy as np
 
@@ -19,6 +19,10 @@ MAX_SWEEPS = 60
 SETTLED = 1e-3  # of a standard deviation: far below what is shown
 DAMPING = 0.8
 Z95 = 1.959963984540054
+TAIL_FREEDOM = 4.0
+CLEAR_SDS = 3.0  # a reading within this of what all say is an ordinary one
+MAX_REWEIGHTINGS = 30
+REWEIGHTED = 0.02  # weights settled to this share
 
 
 @dataclass(frozen=True)
@@ -50,7 +54,8 @@ class Estimate:
 
     `mean` (n,) and `covariance` (n, n) describe it jointly; `cavity` holds, for
     each clearance that feels its bound, the mean and sd of the normal that is
-    cut off there, from which its own interval is taken.
+    cut off there, from which its own interval is taken; `trust` the weight that
+    each observation was given, 1 for an ordinary one.
     """
 
     model: ErrorModel
@@ -58,6 +63,7 @@ class Estimate:
     covariance: Matrix
     cavity: Mapping[int, tuple[float, float]]
     readings: int
+    trust: Vector = field(default_factory=lambda: np.ones(0), compare=False)
 
     def source(self, key: str) -> Quantity:
         """One source with its interval."""
@@ -114,6 +120,13 @@ def estimate(model: ErrorModel, observations: Sequence[Observation]) -> Estimate
     "Expectation propagation for approximate Bayesian inference"; all sites
     updated in parallel with damping). Bounded least squares would give the same
     centre far from the bound but no honest interval at it.
+
+    Prior and noise are heavy-tailed: Student's t of `TAIL_FREEDOM` degrees by
+    variational reweighting (Lange, Little and Taylor 1989, "Robust statistical
+    modeling using the t distribution"). A source far from what is usual
+    stretches its own prior, so that no expectation outvotes an indicator; a
+    reading far from what all others say is weighted down. Weights never exceed
+    one: what agrees with expectation is not thereby known better.
     """
     rows = [observation.row for observation in observations]
     noise = np.array([row.noise_sd for row in rows], dtype=float)
@@ -122,11 +135,63 @@ def estimate(model: ErrorModel, observations: Sequence[Observation]) -> Estimate
         raise InputError("a reading without noise", "every reading needs an uncertainty greater than nothing")
     if not np.isfinite(values).all():
         raise InputError("a reading that is not a number", "strike it out and take it again")
-    weighted = model.matrix(rows) / noise[:, None] if rows else np.zeros((0, len(model.sources)))
-    precision = model.prior_precision + weighted.T @ weighted
-    shift = model.prior_precision @ model.prior_mean + weighted.T @ (values / noise if rows else values)
-    mean, covariance, cavity = _with_bounds(np.asarray(precision, dtype=np.float64), shift, model)
-    return Estimate(model, mean, covariance, cavity, len(rows))
+    design = model.matrix(rows) / noise[:, None] if rows else np.zeros((0, len(model.sources)))
+    scaled = values / noise if rows else values
+    stretch, trust = np.ones(len(model.groups)), np.ones(len(rows))
+    for _ in range(MAX_REWEIGHTINGS):
+        mean, covariance, cavity = _weighted(model, design, scaled, stretch, trust)
+        wanted = _stretches(model, mean, covariance)
+        weights = _trusts(design, scaled, mean, covariance, trust)
+        moved = max(
+            float(np.abs(wanted / stretch - 1).max(initial=0.0)),
+            float(np.abs(weights / trust - 1).max(initial=0.0)),
+        )
+        if moved < REWEIGHTED:
+            break
+        stretch, trust = wanted, weights
+    return Estimate(model, mean, covariance, cavity, len(rows), trust)
+
+
+def _weighted(
+    model: ErrorModel, design: Matrix, scaled: Vector, stretch: Vector, trust: Vector
+) -> tuple[Vector, Matrix, dict[int, tuple[float, float]]]:
+    """The posterior with each group's prior and each reading weighted."""
+    prior = model.prior_precision
+    if (stretch < 1).any():
+        root = np.ones(len(model.sources))
+        for members, weight in zip(model.groups, stretch, strict=True):
+            root[list(members)] = weight**0.5
+        prior = prior * np.outer(root, root)
+    weighted = design * trust[:, None]
+    precision = prior + design.T @ weighted
+    shift = prior @ model.prior_mean + weighted.T @ scaled
+    return _with_bounds(np.asarray(precision, dtype=np.float64), shift, model)
+
+
+def _stretches(model: ErrorModel, mean: Vector, covariance: Matrix) -> Vector:
+    """Weight of each group's prior: (ν + d) / (ν + E|δ|²), with δ in the prior's own sds; at most 1.
+
+    What the posterior's doubt adds to |δ|² is left out where it is the prior's own: of a source not read it
+    would be d, and the weight 1.
+    """
+    away = mean - model.prior_mean
+    found = np.ones(len(model.groups))
+    for g, members in enumerate(model.groups):
+        at = list(members)
+        block = model.prior_precision[np.ix_(at, at)]
+        # The precision of the group by itself: the prior ties nothing across groups.
+        squared = float(away[at] @ block @ away[at] + np.trace(block @ covariance[np.ix_(at, at)]))
+        found[g] = min(1.0, (TAIL_FREEDOM + len(at)) / (TAIL_FREEDOM + squared))
+    return found
+
+
+def _trusts(design: Matrix, scaled: Vector, mean: Vector, covariance: Matrix, trust: Vector) -> Vector:
+    """Weight of each reading: 1 up to `CLEAR_SDS` of its noise, then (ν + 1) / (ν + r²)."""
+    if not len(design):
+        return trust
+    spread = np.einsum("ij,jk,ik->i", design, covariance, design)
+    squared = (scaled - design @ mean) ** 2 + np.minimum(spread, 1.0)
+    return np.where(squared > CLEAR_SDS**2, (TAIL_FREEDOM + 1) / (TAIL_FREEDOM + squared), 1.0)
 
 
 def _with_bounds(

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
+from functools import cached_property
 
 import numpy as np
 from numpy.typing import NDArray
@@ -12,6 +13,8 @@ from trebb.core.errors import InputError
 
 Vector = NDArray[np.float64]
 Matrix = NDArray[np.float64]
+# A machine can be this many times worse than usual, and readings alone must be able to say so.
+LOOSE = 25.0
 
 
 @dataclass(frozen=True)
@@ -24,6 +27,10 @@ class Source:
     label : the trade's name, for sentences.
     mean, sd : prior before any reading, in the source's unit (mm unless said).
     is_clearance : True for what cannot be less than nothing: wear, play, float.
+    loose : how many times wider the prior is where only readings may speak; 1 for
+        what a set-up, a hand or a tolerance bounds and no wear can stretch.
+    group : sources that are stretched together (the two axes of a vector); those
+        tied by a correlation are anyway.
     """
 
     key: str
@@ -31,6 +38,8 @@ class Source:
     mean: float
     sd: float
     is_clearance: bool = False
+    loose: float = LOOSE
+    group: str = ""
 
 
 @dataclass(frozen=True)
@@ -76,11 +85,47 @@ class ErrorModel:
         object.__setattr__(
             self, "bounded", np.array([source.is_clearance for source in self.sources], dtype=bool)
         )
+        object.__setattr__(self, "groups", self._grouped(index))
+
+    def _grouped(self, index: Mapping[str, int]) -> tuple[tuple[int, ...], ...]:
+        """Positions of the sources that are stretched together, group by group."""
+        leader = list(range(len(self.sources)))
+
+        def find(i: int) -> int:
+            while leader[i] != i:
+                i = leader[i]
+            return i
+
+        named: dict[str, int] = {}
+        pairs = [(index[a], index[b]) for a, b in self.correlation]
+        for i, source in enumerate(self.sources):
+            if source.group:
+                pairs.append((named.setdefault(source.group, i), i))
+        for a, b in pairs:
+            leader[find(b)] = find(a)
+        found: dict[int, list[int]] = {}
+        for i in range(len(self.sources)):
+            found.setdefault(find(i), []).append(i)
+        return tuple(tuple(members) for members in found.values())
+
+    @cached_property
+    def loosened(self) -> ErrorModel:
+        """The same sources with next to nothing expected of them: what they are is left to the readings."""
+        return ErrorModel(
+            tuple(
+                replace(
+                    s, mean=0.0 if s.is_clearance and s.loose > 1 else s.mean, sd=s.sd * s.loose, loose=1.0
+                )
+                for s in self.sources
+            ),
+            self.correlation,
+        )
 
     prior_mean: Vector = field(init=False, repr=False, compare=False)
     prior_covariance: Matrix = field(init=False, repr=False, compare=False)
     prior_precision: Matrix = field(init=False, repr=False, compare=False)
     bounded: NDArray[np.bool_] = field(init=False, repr=False, compare=False)
+    groups: tuple[tuple[int, ...], ...] = field(init=False, repr=False, compare=False)
     _index: dict[str, int] = field(init=False, repr=False, compare=False)
 
     def __contains__(self, key: object) -> bool:

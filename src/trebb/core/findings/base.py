@@ -2,32 +2,61 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 from trebb.core.condition import Estimate, Quantity
-from trebb.core.machine import RatedLimit, State, state_of
+from trebb.core.machine import RatedLimit, State, judged
 from trebb.core.units import UnitSystem, show_small, show_uncertain
 
 
 @dataclass(frozen=True)
 class Measure:
-    """One thing an assembly is judged by, mm."""
+    """One thing an assembly is judged by, mm, as far as readings fix it.
+
+    `unread` names what would add to it and was not read, in words, each with
+    the set-up that reads it: with any left, the figure is the least that it
+    can be, and inside its limit only once they are read.
+    """
 
     key: str
     label: str
     limit: RatedLimit
     value: Quantity
+    unread: tuple[tuple[str, str], ...] = ()
 
     @property
     def state(self) -> State:
-        """How it stands to its limit."""
-        return state_of(self.value.value, self.limit.limit_mm)
+        """How it stands to its limit: `UNKNOWN` where what is read cannot say."""
+        state = judge(self.value, self.limit.limit_mm)
+        return State.UNKNOWN if self.unread and state is not State.BEYOND else state
+
+    @property
+    def rank(self) -> tuple[int, float]:
+        """For finding the worst: over its limit, then what cannot be said yet, then near it; then by
+        share.
+        """
+        order = (State.WITHIN, State.NEAR, State.UNKNOWN, State.BEYOND)
+        return order.index(self.state), self.share_of_limit
 
     @property
     def share_of_limit(self) -> float:
         """1 is at the limit."""
         return self.value.value / self.limit.limit_mm
+
+
+def judge(value: Quantity, limit_mm: float) -> State:
+    """How a value with its interval stands to a limit."""
+    return judged(value.value, value.low, value.high, limit_mm)
+
+
+def unread_words(unread: Sequence[tuple[str, str]]) -> str:
+    """What was not read, as a sentence; "" for nothing."""
+    names = list(dict.fromkeys(name for name, _ in unread))
+    if not names:
+        return ""
+    listed = names[0] if len(names) == 1 else f"{', '.join(names[:-1])} and {names[-1]}"
+    return f"Not read: {listed}."
 
 
 TOLD_SHARE = 0.7  # a reading has told something when it took this much of the doubt away

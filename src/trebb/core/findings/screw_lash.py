@@ -3,112 +3,59 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping
-from dataclasses import dataclass
 
 from trebb.core.condition import Estimate, Quantity, Tangle, tangles
-from trebb.core.findings.base import Finding, suggestion_words
-from trebb.core.machine import STATIONS, RatedLimit, ScrewDrive, State, once_a_turn, state_of, wear_key
+from trebb.core.condition.fixing import Fixed, is_touched
+from trebb.core.findings.base import Finding, Measure, judge, suggestion_words, unread_words
+from trebb.core.findings.lash_split import (
+    KNOWN_SHARE,
+    PART_NAMES,
+    READ_BY,
+    LashSplit,
+    lash_measure,
+    split_lash,
+    split_parts,
+)
+from trebb.core.machine import RatedLimit, ScrewDrive, State, once_a_turn
 from trebb.core.units import UnitSystem, show_size, show_small, show_uncertain
 
-# A part counts as told apart when its standard deviation is under a tenth of the limit.
-KNOWN_SHARE = 0.1
 # What reaches down to one step of the indicator is not told from nothing.
 INDICATOR_STEP_MM = 0.00254
 
 
-def lash_combination(station: int, *, key: bool = True) -> dict[str, float]:
-    """The lash felt at the handwheel at a station, by source; without `key` the float of the slide itself,
-    which is all that half nuts have.
-    """
-    parts = {"nut": 1.0, wear_key(station): 1.0, "float": 1.0}
-    return {**parts, "key": 1.0} if key else parts
-
-
-@dataclass(frozen=True)
-class StationLash:
-    """Lash at one station: the whole, and the screw's share."""
-
-    station: int
-    position_mm: float
-    total: Quantity
-    wear: Quantity
-
-
-@dataclass(frozen=True)
-class LashSplit:
-    """The lash along the travel, total play in mm with 95 % intervals."""
-
-    stations: tuple[StationLash, ...]
-    nut: Quantity
-    float_: Quantity
-    key: Quantity
-
-    @property
-    def worst(self) -> StationLash:
-        """The station that loses most."""
-        return max(self.stations, key=lambda s: s.total.value)
-
-    @property
-    def least_worn(self) -> StationLash:
-        """The station where the screw is least worn: the place to lock the slide while it makes its own
-        part.
-        """
-        return min(self.stations, key=lambda s: s.wear.value)
-
-    @property
-    def most_worn(self) -> StationLash:
-        """The station where the screw is worn most."""
-        return max(self.stations, key=lambda s: s.wear.value)
-
-
-def split_lash(drive: ScrewDrive, now: Estimate) -> LashSplit:
-    """The estimate in the rebuilder's terms."""
-    stations = tuple(
-        StationLash(
-            k,
-            drive.station_mm(k),
-            now.combination(lash_combination(k, key=drive.has_dial)),
-            now.source(wear_key(k)),
-        )
-        for k in range(1, STATIONS + 1)
-    )
-    return LashSplit(stations, now.source("nut"), now.source("float"), now.source("key"))
-
-
-def split_parts(split: LashSplit | None, *, dial: bool = True) -> dict[str, Mapping[str, float]]:
-    """The questions of this assembly, each a combination of sources: the parts of the lash at its worst; a
-    key only where there is a `dial`.
-    """
-    station = split.worst.station if split else 3
-    parts: dict[str, Mapping[str, float]] = {
-        "nut": {"nut": 1.0},
-        "screw": {wear_key(station): 1.0},
-        "float": {"float": 1.0},
-    }
-    return {**parts, "key": {"key": 1.0}} if dial else parts
-
-
-_PART_NAMES = {"nut": "nut", "screw": "screw", "float": "end float", "key": "key and handwheel"}
-
-
 def part_name(key: str) -> str:
     """The trade's name of a part of the lash."""
-    return _PART_NAMES[key]
+    return PART_NAMES[key]
 
 
-def lash_findings(drive: ScrewDrive, now: Estimate, limit: RatedLimit, system: UnitSystem) -> list[Finding]:
-    """Verdicts on one screw drive, the heaviest first. Needs at least one reading."""
-    if not now.readings:
+def lash_findings(
+    drive: ScrewDrive, now: Estimate, alone: Estimate, limit: RatedLimit, system: UnitSystem
+) -> list[Finding]:
+    """Verdicts on one screw drive, the heaviest first. Needs at least one reading.
+
+    `now` is the condition as expected by readings and what such machines are
+    like, `alone` by the readings alone: what is said rests on the second.
+    """
+    if not alone.readings:
         return []
-    split = split_lash(drive, now)
-    worst = split.worst
-    tangled = tangles(now, split_parts(split, dial=drive.has_dial), KNOWN_SHARE * limit.limit_mm)
-    state = state_of(worst.total.value, limit.limit_mm)
-    found = [_whole(drive, split, limit, state, tangled, system, now.readings)]
-    if not tangled:
+    split = split_lash(drive, now, alone, limit.limit_mm)
+    parts = split_parts(split, dial=drive.has_dial)
+    tangled = tangles(alone, parts, KNOWN_SHARE * limit.limit_mm)
+    measure = lash_measure(drive, split, limit)
+    found = []
+    if measure is not None:
+        found.append(_whole(drive, split, measure, tangled, system, now.readings))
         found += _parts(drive, split, limit, system)
-    found += [_tangle(tangle, system) for tangle in tangled]
+        found += [_tangle(tangle, system) for tangle in tangled]
+        found += _not_read(drive, now, alone, split, tangled, system)
+    found += lead_finding(drive, alone, system)
+    found += screw_errors(drive, alone, system)
+    return sorted(found, key=lambda f: -f.weight_mm)
+
+
+def lead_finding(drive: ScrewDrive, now: Estimate, system: UnitSystem) -> list[Finding]:
+    """A lead that is not the stated thread's."""
+    found = []
     lead = now.source("lead")
     off = abs(lead.value / drive.thread.lead_mm - 1)
     if (
@@ -127,8 +74,7 @@ def lash_findings(drive: ScrewDrive, now: Estimate, limit: RatedLimit, system: U
                 1.0,
             )
         )
-    found += screw_errors(drive, now, system)
-    return sorted(found, key=lambda f: -f.weight_mm)
+    return found
 
 
 ERROR_OVER_MM = 300.0  # what a screw's error is judged over
@@ -266,105 +212,198 @@ def _half_nuts(drive: ScrewDrive, now: Estimate, system: UnitSystem) -> list[Fin
 def _whole(
     drive: ScrewDrive,
     split: LashSplit,
-    limit: RatedLimit,
-    state: State,
+    m: Measure,
     tangled: list[Tangle],
     system: UnitSystem,
     readings: int,
 ) -> Finding:
-    worst = split.worst
-    total = show_small(worst.total.value, system)
-    if tangled:
-        what = f"The {drive.what} loses up to {total}, at station {worst.station}"
+    worst, whole = split.worst, split.whole
+    assert whole is not None
+    total, limit = show_small(whole.value.value, system), show_small(m.limit.limit_mm, system)
+    told = not tangled and not whole.unread and set(split.told) >= {"nut", "screw", "float"}
+    state = m.state
+    if whole.unread:
+        sentence = _in_part(drive, whole, m, system)
+    elif told:
+        sentence = f"{_told_apart(drive, split, system)} {_loses(drive, total)}{_against(state, limit)}"
     else:
-        near, far = drive.end_names
-        where = {1: f"at the {near}", 3: "at the middle", 5: f"at the {far}"}.get(
-            split.most_worn.station, f"at station {split.most_worn.station}"
-        )
-        nut = "the half nuts have" if drive.half_nuts else "the nut has"
-        what = (
-            f"The screw is worn {show_small(split.most_worn.wear.value, system)} {where}; "
-            f"{nut} {show_small(split.nut.value, system, unit=False)}; end float "
-            f"{show_small(split.float_.value, system, unit=False)}."
-        )
-    lie = (
-        ""
-        if tangled
-        else f" The dial will lie by up to {total}"
-        if drive.has_dial
-        else f" The {drive.what} can shift by up to {total}"
-    )
-    against = (
-        f", limit {show_small(limit.limit_mm, system)}."
-        if state is not State.WITHIN
-        else f", inside the limit of {show_small(limit.limit_mm, system)}."
-    )
+        size = show_uncertain(whole.value.value, whole.value.half_width, system)
+        sentence = f"The {drive.what} loses {size}, at station {worst.station}{_against(state, limit)}"
+    unread = unread_words(m.unread)
+    if state is State.UNKNOWN:
+        sentence += f" Whether it stays inside {limit} cannot be said yet."
+    elif state is State.BEYOND and whole.value.low > drive.thread.pitch_mm:
+        sentence += " That is more than a pitch: the nut's thread is gone, it jumps."
     move = {
         State.WITHIN: "Leave it, and write down why.",
         State.NEAR: "It will pass the limit within a year or so of work; take out the cheapest part now.",
-        State.BEYOND: "Take the set-up that tells them apart before choosing a repair."
-        if tangled
-        else "Compare what each repair would leave before buying anything.",
-        State.UNKNOWN: "",
+        State.BEYOND: "Compare what each repair would leave before buying anything."
+        if told
+        else "Take the set-up that tells them apart before choosing a repair.",
+        State.UNKNOWN: "Read it first.",
     }[state]
     rest = (
-        f"{readings} places read, ± {show_small(worst.total.half_width, system)} at station {worst.station}"
+        f"{readings} places read, ± {show_small(whole.value.half_width, system)} at station {worst.station}"
     )
-    return Finding("lash", state, f"{what}{lie}{against}", rest, move, worst.total.value + 10)
+    ways = tuple(
+        dict.fromkeys(("Read it", set_up) for _, set_up in m.unread)
+    )[:1]  # fmt: skip
+    words = f"{move} {unread}{_between(split, m.limit.limit_mm)}".strip()
+    return Finding("lash", state, sentence, rest, words, whole.value.value + 10, ways)
+
+
+def _in_part(drive: ScrewDrive, whole: Fixed, m: Measure, system: UnitSystem) -> str:
+    """What is read of a lash that is not read as a whole."""
+    names = [part_name(key) for key in whole.keys]
+    named = names[0] if len(names) == 1 else f"{', '.join(names[:-1])} and {names[-1]}"
+    size = show_uncertain(m.value.value, m.value.half_width, system)
+    limit = show_small(m.limit.limit_mm, system)
+    alone = " alone" if m.state is State.BEYOND else ""
+    verb = "is" if len(names) == 1 else "together are"
+    return f"{named[0].upper()}{named[1:]}{alone} {verb} {size}, limit of the whole {limit}."
+
+
+def _told_apart(drive: ScrewDrive, split: LashSplit, system: UnitSystem) -> str:
+    near, far = drive.end_names
+    at = split.most_worn.station
+    where = {1: f"at the {near}", 3: "at the middle", 5: f"at the {far}"}.get(at, f"at station {at}")
+    nut = "the half nuts have" if drive.half_nuts else "the nut has"
+    return (
+        f"The screw is worn {show_small(split.told['screw'].value, system)} {where}; "
+        f"{nut} {show_small(split.told['nut'].value, system, unit=False)}; end float "
+        f"{show_small(split.told['float'].value, system, unit=False)}."
+    )
+
+
+def _loses(drive: ScrewDrive, total: str) -> str:
+    return (
+        f"The dial will lie by up to {total}"
+        if drive.has_dial
+        else f"The {drive.what} can shift by up to {total}"
+    )
+
+
+def _against(state: State, limit: str) -> str:
+    return (
+        f", inside the limit of {limit}."
+        if state is State.WITHIN
+        else "."
+        if state is State.UNKNOWN
+        else f", limit {limit}."
+    )
+
+
+SHARP_SHARE = 0.4  # of the wear at its worst, by which it may stand above both neighbours
+
+
+def _between(split: LashSplit, limit_mm: float) -> str:
+    """Wear sharper than the stations are apart: where one more reading belongs."""
+    worn = [s.wear.value if s.is_read else None for s in split.stations]
+    at = split.most_worn.station - 1
+    here = worn[at]
+    sides = [i for i in (at - 1, at + 1) if 0 <= i < len(worn) and worn[i] is not None]
+    if here is None or not sides or here < limit_mm / 3:
+        return ""
+    drop = min(here - (worn[i] or 0.0) for i in sides)
+    if drop < SHARP_SHARE * here:
+        return ""
+    side = max(sides, key=lambda i: worn[i] or 0.0)
+    low, high = sorted((at + 1, side + 1))
+    return f" It may be deeper between stations {low} and {high}: one reading there."
+
+
+_MOVES = {
+    "screw": "only a new screw takes this out; a new nut leaves it in the middle",
+    "nut": "a new or closed-up nut takes this out",
+    "float": "a thrust bearing or an adjustable collar takes this out, for little",
+    "key": "a fitted key takes this out",
+}
+
+
+def _name(drive: ScrewDrive, key: str, station: int) -> str:
+    name = (drive.nut_words if key == "nut" else part_name(key)).capitalize()
+    return f"{name} at station {station}" if key == "screw" else name
 
 
 def _parts(drive: ScrewDrive, split: LashSplit, limit: RatedLimit, system: UnitSystem) -> list[Finding]:
     result = []
-    rows = (
-        ("screw", split.most_worn.wear, "only a new screw takes this out; a new nut leaves it in the middle"),
-        ("nut", split.nut, "a new or closed-up nut takes this out"),
-        ("float", split.float_, "a thrust bearing or an adjustable collar takes this out, for little"),
-        ("key", split.key, "a fitted key takes this out"),
-    )
-    for key, quantity, move in rows:
-        if key == "key" and not drive.has_dial:
-            continue
-        share = quantity.value / max(split.worst.total.value, 1e-9)
-        state = state_of(quantity.value, limit.limit_mm)
-        name = (drive.nut_words if key == "nut" else part_name(key)).capitalize() + (
-            f" at station {split.most_worn.station}" if key == "screw" else ""
+    whole = split.whole
+    for key, quantity in split.told.items():
+        name = _name(drive, key, split.most_worn.station)
+        state = judge(quantity, limit.limit_mm)
+        share = (
+            f", {quantity.value / whole.value.value:.0%} of the lash"
+            if whole is not None and not whole.unread and whole.value.value > INDICATOR_STEP_MM
+            else ""
         )
         if quantity.low <= INDICATOR_STEP_MM and quantity.value < KNOWN_SHARE * 2 * limit.limit_mm:
             sentence = f"{name}: not shown; less than {show_small(quantity.high, system)}."
             state = State.WITHIN
         else:
-            sentence = (
-                f"{name}: {show_uncertain(quantity.value, quantity.half_width, system)}, {share:.0%} "
-                "of the lash."
-            )
+            sentence = f"{name}: {show_uncertain(quantity.value, quantity.half_width, system)}{share}."
+        move = _MOVES[key]
         result.append(
             Finding(
-                key,
-                state,
-                sentence,
-                "all readings standing",
-                move[0].upper() + move[1:] + ".",
-                quantity.value,
+                key, state, sentence, "all readings standing", f"{move[0].upper()}{move[1:]}.", quantity.value
             )
         )
     return result
+
+
+def _not_read(
+    drive: ScrewDrive,
+    now: Estimate,
+    alone: Estimate,
+    split: LashSplit,
+    tangled: list[Tangle],
+    system: UnitSystem,
+) -> list[Finding]:
+    """Parts of the lash that nothing tells of."""
+    summed = {key for tangle in tangled for key in tangle.keys}
+    result = []
+    for key, combination in split_parts(split, dial=drive.has_dial).items():
+        if key in split.told or key in summed:
+            continue
+        name = _name(drive, key, split.most_worn.station)
+        up_to = show_small(now.combination(combination).high, system)
+        touched = is_touched(alone, combination)
+        found = alone.combination(combination)
+        sentence = (
+            f"{name}: {show_uncertain(found.value, found.half_width, system)}, not told apart yet."
+            if touched
+            else f"{name}: not read; up to {up_to} is usual."
+        )
+        result.append(
+            Finding(
+                f"unread.{key}",
+                State.UNKNOWN,
+                sentence,
+                "no reading",
+                "It counts for nothing until it is read.",
+                0.0,
+                (("Read it", READ_BY[key]),),
+            )
+        )
+    return result
+
+
+_SETTLES = {
+    frozenset({"nut", "float"}): "End float by itself settles it.",
+    frozenset({"nut", "screw"}): "The thread over wires settles it.",
+    frozenset({"float", "screw"}): "End float by itself settles it.",
+}
 
 
 def _tangle(tangle: Tangle, system: UnitSystem) -> Finding:
     names = [part_name(key) for key in tangle.keys]
     together = ", ".join(names[:-1]) + f" and {names[-1]}"
     total = show_uncertain(tangle.total.value, tangle.total.half_width, system)
-    settle = {
-        frozenset({"nut", "float"}): "End float by itself settles it.",
-        frozenset({"nut", "screw"}): "The thread over wires settles it.",
-        frozenset({"float", "screw"}): "End float by itself settles it.",
-    }.get(frozenset(tangle.keys), "The next set-up at the right settles most of it.")
     return Finding(
         "tangle." + ".".join(tangle.keys),
         State.UNKNOWN,
-        f"{together.capitalize()} cannot be told apart yet: together {total}.",
+        f"{together[0].upper()}{together[1:]} cannot be told apart yet: together {total}.",
         "what the readings so far fix is only their sum",
-        settle,
+        _SETTLES.get(frozenset(tangle.keys), "The next set-up at the right settles most of it."),
         tangle.total.value,
     )
 

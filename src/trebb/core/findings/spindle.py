@@ -4,14 +4,14 @@ from __future__ import annotations
 
 import cmath
 import math
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 import numpy as np
 
 from trebb.core.condition import Estimate, Quantity
-from trebb.core.condition.draws import Array, draw, quantiles, quantity
-from trebb.core.condition.normal import truncated_moments
+from trebb.core.condition.draws import Array, combined, draw, quantiles, quantity, vector_size
+from trebb.core.condition.fixing import is_fixed, is_touched
 from trebb.core.findings.base import Measure, suggestion_words
 from trebb.core.machine import RatedLimit, Spindle
 from trebb.core.machine.spindle import LEAN_MM, slack_shares
@@ -35,6 +35,9 @@ CAUSE_NAMES = {
 }
 # A cause is named when it is beyond twice its own ±; alike when another is within this share of it.
 ALIKE_SHARE = 0.8
+TOLD_SHARE = 0.5
+KNOWN_SHARE = 0.25  # of its limit: to this sd a figure needs no more reading
+IN_MM = 10.0  # a quill drawn in stands out this much
 INDICATOR_MM = 0.0025
 
 
@@ -74,9 +77,7 @@ def work_draws(
     """Error at z: runout of bearings and taper (and the chuck of a drill), what the seat adds, and slack.
     The bar's own is not the machine's.
     """
-    vector = vector_at(drawn, "bearing", z_mm) + vector_at(drawn, "taper", z_mm)
-    if spindle.kind == "drill":
-        vector = vector + vector_at(drawn, "chuck", z_mm) * cmath.exp(1j * math.radians(chuck_turned_deg))
+    vector = turning_at(spindle, drawn, z_mm, chuck_turned_deg=chuck_turned_deg)
     return np.asarray(
         2 * np.abs(vector)
         + SCATTER_TIR * spindle.seat_spread(z_mm) * drawn["seat"]
@@ -99,50 +100,150 @@ def measure_limits(spindle: Spindle) -> dict[str, tuple[str, str]]:
     return result
 
 
+def turning_at(
+    spindle: Spindle, drawn: Mapping[str, Array], z_mm: float, *, chuck_turned_deg: float = 0.0
+) -> Array:
+    """What turns with the spindle at z, complex, one a draw: bearings and taper, and the chuck of a drill."""
+    vector = vector_at(drawn, "bearing", z_mm) + vector_at(drawn, "taper", z_mm)
+    if spindle.kind == "drill":
+        vector = vector + vector_at(drawn, "chuck", z_mm) * cmath.exp(1j * math.radians(chuck_turned_deg))
+    return np.asarray(vector)
+
+
+def with_play(vectors: Array, play: Array) -> Quantity:
+    """Runout of a vector with play added, one a draw: it reaches down to the play where the vector may be
+    nothing.
+    """
+    size, whole = vector_size(vectors, 2.0), quantity(2 * np.abs(vectors) + play)
+    value = size.value + float(play.mean())
+    low = quantiles(play, (0.025,))[0] if size.low == 0 else min(whole.low, value)
+    return Quantity(value, whole.sd, low, max(whole.high, value))
+
+
 def measure_value(spindle: Spindle, drawn: Mapping[str, Array], key: str) -> Quantity:
     """A measure's value from draws."""
     z = spindle.work_mm
+    seat = SCATTER_TIR * spindle.seat_spread(z) * drawn["seat"]
     if key == "work":
-        return quantity(work_draws(spindle, drawn, z))
+        return with_play(turning_at(spindle, drawn, z), seat + slack_at(spindle, drawn))
     if key == "seat":
-        return quantity(SCATTER_TIR * spindle.seat_spread(z) * drawn["seat"])
+        return quantity(seat)
     if key == "slack":
         return quantity(slack_at(spindle, drawn))
     if key == "chuck":
-        return quantity(2 * np.abs(vector_at(drawn, "chuck", spindle.pin_near_mm)))
+        return vector_size(vector_at(drawn, "chuck", spindle.pin_near_mm), 2.0)
     return quantity(drawn[key])
 
 
-# Sources whose doubt must have fallen before a measure counts as read at all.
-_TOUCHED = {
-    "work": "taper.x",
-    "seat": "seat",
-    "slack": "slack",
-    "float": "float",
-    "chuck": "chuck.x",
-    "coupler": "coupler",
-}
+READ_SHARE = 0.6  # of its limit: to this sd a figure counts as read
 
 
-def is_read(now: Estimate, key: str, scatter: SeatScatter) -> bool:
-    """Whether readings have told anything of a measure."""
-    if key == "seat":
-        return scatter.seatings >= 2
-    source = now.model.source(_TOUCHED[key])
-    at = now.model.position(source.key)
-    before = truncated_moments(source.mean, source.sd, 0.0)[1] if source.is_clearance else source.sd**2
-    return bool(now.covariance[at, at] < 0.7 * before)
+def slack_read(spindle: Spindle, alone: Estimate, limit_mm: float) -> tuple[dict[str, float], bool] | None:
+    """The play that the push test fixes, by source, and whether that is all of it: a quill that was pushed
+    drawn in only has more run out. None where it fixes none.
+    """
+    shares = slack_shares(spindle)
+    if not spindle.has_quill:
+        return (shares, True) if is_fixed(alone.combination(shares), READ_SHARE * limit_mm) else None
+    stroke = spindle.quill_stroke_mm
+    middle, out, inside = (
+        {**shares, "quill": spindle.quill_share(way)} for way in (0.5 * stroke, stroke, IN_MM)
+    )
+    best = min((out, inside), key=lambda spot: alone.combination(spot).sd)
+    found = middle if alone.combination(middle).sd < 1.3 * alone.combination(best).sd else best
+    if not is_fixed(alone.combination(found), READ_SHARE * limit_mm):
+        return None
+    return found, found is not inside
+
+
+def at_vector(spindle: Spindle, names: Sequence[str], z_mm: float, axis: str) -> dict[str, float]:
+    """Runout along one axis that vectors together give at z: coefficients of the sources."""
+    result: dict[str, float] = {}
+    for name in names:
+        result[f"{name}.{axis}"] = 2.0
+        result[f"{name}_lean.{axis}"] = 2 * z_mm / LEAN_MM
+    return result
+
+
+def turns_are_read(spindle: Spindle, alone: Estimate, names: Sequence[str], z_mm: float) -> bool:
+    """Whether turns fix what vectors together make at z."""
+    return all(is_touched(alone, at_vector(spindle, names, z_mm, axis)) for axis in ("x", "y"))
+
+
+def turns_are_known(
+    spindle: Spindle, alone: Estimate, names: Sequence[str], z_mm: float, limit_mm: float
+) -> bool:
+    """Whether they fix it to what its limit asks."""
+    found = [alone.combination(at_vector(spindle, names, z_mm, axis)) for axis in ("x", "y")]
+    return all(is_fixed(q, KNOWN_SHARE * limit_mm) for q in found)
+
+
+def turning_names(spindle: Spindle) -> tuple[str, ...]:
+    """The vectors that make the error at the work."""
+    return ("bearing", "taper", "chuck") if spindle.kind == "drill" else ("bearing", "taper")
+
+
+def spindle_measures(
+    spindle: Spindle,
+    alone: Estimate,
+    drawn: Mapping[str, Array],
+    limits: Mapping[str, RatedLimit],
+    scatter: SeatScatter,
+) -> tuple[Measure, ...]:
+    """What readings fix of a spindle, each against its limit, with what of it was not read.
+
+    `drawn` are conditions that the readings alone allow.
+    """
+    named = {key: (label, limits[limit]) for key, (label, limit) in measure_limits(spindle).items()}
+    z = spindle.work_mm
+    seat_draws = SCATTER_TIR * spindle.seat_spread(z) * drawn["seat"]
+    slack = slack_read(spindle, alone, named["slack"][1].limit_mm)
+    play = combined(drawn, slack[0]) if slack is not None else np.zeros(1)
+    slack_unread = (
+        (("slack", "push_test"),)
+        if slack is None
+        else ()
+        if slack[1]
+        else (("slack with the quill run out", "push_test"),)
+    )
+    found: dict[str, tuple[Quantity, tuple[tuple[str, str], ...]]] = {}
+    if turns_are_read(spindle, alone, turning_names(spindle), z):
+        seat_unread: tuple[tuple[str, str], ...] = (
+            (("whether the seat repeats", "test_bar"),) if scatter.seatings < 2 else ()
+        )
+        if not turns_are_known(spindle, alone, turning_names(spindle), z, named["work"][1].limit_mm):
+            seat_unread += (("what of it is the bar's own", "test_bar"),)
+        added = play + (seat_draws if scatter.seatings >= 2 else 0.0)
+        found["work"] = (
+            with_play(turning_at(spindle, drawn, z), added + np.zeros(len(seat_draws))),
+            (*slack_unread, *seat_unread),
+        )
+    if scatter.seatings >= 2:
+        found["seat"] = (quantity(seat_draws), ())
+    if slack is not None:
+        found["slack"] = (alone.combination(slack[0]), slack_unread)
+    for key in ("float", "coupler"):
+        if key in named and is_touched(alone, {key: 1.0}):
+            found[key] = (alone.source(key), ())
+    if turns_are_read(spindle, alone, ("chuck",), spindle.pin_near_mm):
+        value = vector_size(vector_at(drawn, "chuck", spindle.pin_near_mm), 2.0)
+        found["chuck"] = (value, ())
+    return tuple(Measure(key, *named[key], found[key][0], found[key][1]) for key in named if key in found)
 
 
 @dataclass(frozen=True)
 class Link:
-    """One link of the chain spindle → … → indicator, at the distance the error counts."""
+    """One link of the chain spindle → … → indicator, at the distance the error counts.
+
+    Where readings do not tell it, `is_read` is False and `value` what such machines have.
+    """
 
     key: str
     label: str
     value: Quantity
     share: float
     words: str
+    is_read: bool = True
 
 
 @dataclass(frozen=True)
@@ -160,10 +261,10 @@ class SpindleSplit:
 
     @property
     def worst(self) -> Measure:
-        """The measure furthest to or over its limit. Raises ValueError where nothing is read: `measures` is
-        then empty.
+        """The measure that stands worst: over its limit, then not yet said, then the one nearest to it.
+        Raises ValueError where nothing is read: `measures` is then empty.
         """
-        return max(self.measures, key=lambda m: m.share_of_limit)
+        return max(self.measures, key=lambda m: (m.rank[0], m.key == "work", m.rank[1]))
 
 
 def seat_is_trusted(spindle: Spindle, scatter: SeatScatter, limit_mm: float) -> bool:
@@ -177,18 +278,36 @@ def seat_is_trusted(spindle: Spindle, scatter: SeatScatter, limit_mm: float) -> 
 
 
 def split_spindle(
-    spindle: Spindle, now: Estimate, limits: Mapping[str, RatedLimit], scatter: SeatScatter
+    spindle: Spindle,
+    now: Estimate,
+    limits: Mapping[str, RatedLimit],
+    scatter: SeatScatter,
+    alone: Estimate | None = None,
 ) -> SpindleSplit:
-    """The chain with its shares, the measures against their limits, and the causes that can be named."""
+    """The chain with its shares, the measures against their limits, and the causes that can be named.
+
+    `alone` is the condition by readings alone, which all of it but the chain's
+    unread links rests on; `now` if not given.
+    """
     drawn = draw(now)
-    causes = {k: quantity(v) for k, v in cause_draws(spindle, drawn, spindle.work_mm).items()}
-    total = sum(q.value for q in causes.values()) + INDICATOR_MM
+    fixed, by = (drawn, now) if alone is None else (draw(alone), alone)
+    z = spindle.work_mm
+    causes = cause_sizes(spindle, fixed, z)
+    told = told_causes(spindle, by, causes, scatter, limits)
+    usual = cause_sizes(spindle, drawn, z)
+    shown = {k: causes[k] if k in told else usual[k] for k in causes}
+    total = sum(shown[k].value for k in told) + INDICATOR_MM
     order = ["bearings", "slack", "taper", "seat", "chuck" if spindle.kind == "drill" else "bar"]
     if spindle.kind == "drill":
         order.append("bar")
     links = [
         Link(
-            k, CAUSE_NAMES[k].capitalize(), causes[k], causes[k].value / total, _direction(drawn, k, spindle)
+            k,
+            CAUSE_NAMES[k].capitalize(),
+            shown[k],
+            shown[k].value / total if k in told else 0.0,
+            _direction(fixed, k, spindle) if k in told else "not told",
+            k in told,
         )
         for k in order
     ]
@@ -201,22 +320,54 @@ def split_spindle(
             "its own step",
         )
     )
-    measures = tuple(
-        Measure(key, label, limits[limit_key], measure_value(spindle, drawn, key))
-        for key, (label, limit_key) in measure_limits(spindle).items()
-        if is_read(now, key, scatter)
-    )
     trusted = seat_is_trusted(spindle, scatter, limits["seat_repeat"].limit_mm)
-    named = named_causes(causes, seatings=scatter.seatings, seat_is_sure=not trusted)
+    named = named_causes({k: causes[k] for k in told}, seatings=scatter.seatings, seat_is_sure=not trusted)
     return SpindleSplit(
         tuple(links),
-        measures,
+        spindle_measures(spindle, by, fixed, limits, scatter),
         named,
-        rival_causes(causes, named),
+        rival_causes({k: causes[k] for k in told}, named),
         drawn,
         scatter,
         trusted,
-        slack_part(spindle, drawn),
+        slack_part(spindle, fixed),
+    )
+
+
+def cause_sizes(spindle: Spindle, drawn: Mapping[str, Array], z_mm: float) -> dict[str, Quantity]:
+    """Runout or play that each cause makes at z, with intervals that reach nothing where it may be
+    nothing.
+    """
+    result = {
+        "bearings": vector_size(vector_at(drawn, "bearing", z_mm), 2.0),
+        "slack": quantity(slack_at(spindle, drawn)),
+        "taper": vector_size(vector_at(drawn, "taper", z_mm), 2.0),
+        "seat": quantity(SCATTER_TIR * spindle.seat_spread(z_mm) * drawn["seat"]),
+        "bar": vector_size(vector_at(drawn, "bar", z_mm), 2.0),
+    }
+    if spindle.kind == "drill":
+        result["chuck"] = vector_size(vector_at(drawn, "chuck", z_mm), 2.0)
+    return result
+
+
+def told_causes(
+    spindle: Spindle,
+    alone: Estimate,
+    causes: Mapping[str, Quantity],
+    scatter: SeatScatter,
+    limits: Mapping[str, RatedLimit],
+) -> tuple[str, ...]:
+    """Causes that readings tell of by themselves: known to half the limit at the work, or to half of
+    themselves.
+    """
+    limit_mm = limits[f"{spindle.kind}_work"].limit_mm
+    slack_limit = limits[measure_limits(spindle)["slack"][1]].limit_mm
+    said = {
+        "seat": scatter.seatings >= 2,
+        "slack": slack_read(spindle, alone, slack_limit) is not None,
+    }
+    return tuple(
+        k for k, q in causes.items() if said.get(k, q.half_width <= max(0.5 * limit_mm, TOLD_SHARE * q.value))
     )
 
 

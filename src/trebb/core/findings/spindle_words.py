@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Mapping
+from dataclasses import replace
 
 from trebb.core.condition import Z95, Estimate, tangles
-from trebb.core.findings.base import Finding, Measure, size_words
+from trebb.core.findings.base import Finding, Measure, size_words, unread_words
 from trebb.core.findings.spindle import (
     CAUSE_NAMES,
     INDICATOR_MM,
@@ -20,7 +22,7 @@ from trebb.core.runout import WarmRun
 from trebb.core.survey.contact import WANTED_SHARE, Contact
 from trebb.core.survey.journals import SeatState
 from trebb.core.survey.warm_run import USUAL_RISE_C
-from trebb.core.units import UnitSystem, show_small, show_uncertain
+from trebb.core.units import UnitSystem, show_small
 
 
 def spindle_findings(
@@ -34,17 +36,19 @@ def spindle_findings(
     contact: Contact | None,
     warm: WarmRun | None,
     noise: str = "",
+    odd_seating: int = 0,
 ) -> list[Finding]:
     """Verdicts on one spindle, the heaviest first."""
     found: list[Finding] = []
-    has_work = any(m.key == "work" for m in split.measures)
-    if split.measures and (has_work or split.trusts_seat or split.worst.key != "seat"):
+    told = split.worst.key if split.measures else ""
+    if split.measures and (split.trusts_seat or told != "seat"):
         found.append(_whole(spindle, split, system, now.readings))
     if not split.trusts_seat:
         found.append(_seat(split, limits["seat_repeat"], system, contact))
-    told = "work" if has_work else split.worst.key if split.measures else ""
+    if odd_seating:
+        found.append(_odd_seating(odd_seating, split))
     found += [
-        _measure(spindle, m, split, system)
+        _work(spindle, m, split, system) if m.key == "work" else _measure(spindle, m, split, system)
         for m in split.measures
         if m.key != told and not (m.key == "seat" and not split.trusts_seat)
     ]
@@ -99,46 +103,71 @@ def spindle_findings(
 
 
 def _whole(spindle: Spindle, split: SpindleSplit, system: UnitSystem, readings: int) -> Finding:
-    work = next((m for m in split.measures if m.key == "work"), None)
-    if work is None:
-        worst = split.worst
-        words = (
-            f"{worst.label}: {show_uncertain(worst.value.value, worst.value.half_width, system)}, limit "
-            f"{show_small(worst.limit.limit_mm, system)}."
-        )
-        return Finding(
-            "whole",
-            worst.state,
-            words,
-            f"{readings} readings' worth",
-            _MOVE[worst.state],
-            worst.value.value + 10,
-        )
-    against = "limit" if work.state is not State.WITHIN else "inside the limit of"
-    where = (
-        f"{show_small(work.value.value, system)} {spindle.work_mm / 25.4:.0f} in out"
+    worst = split.worst
+    if worst.key == "work":
+        found = _work(spindle, worst, split, system)
+    else:
+        found = _measure(spindle, worst, split, system, rests=f"{readings} readings' worth")
+    return replace(found, key="whole", weight_mm=worst.value.value + 10)
+
+
+def _work(spindle: Spindle, work: Measure, split: SpindleSplit, system: UnitSystem) -> Finding:
+    far = (
+        f"{spindle.work_mm / 25.4:.0f} in out"
         if system is UnitSystem.INCH
-        else f"{show_small(work.value.value, system)} {spindle.work_mm:.0f} mm out"
+        else f"{spindle.work_mm:.0f} mm out"
     )
-    cause = cause_words(split)
-    sentence = f"The spindle is out by {where}, {against} {show_small(work.limit.limit_mm, system)}. {cause}"
+    limit = show_small(work.limit.limit_mm, system)
+    size = show_small(work.value.value, system)
+    if work.state is State.UNKNOWN:
+        sentence = (
+            f"As far as it is read the spindle is out by {size} {far}. Whether it is inside {limit} cannot "
+            f"be said yet.{' ' + cause_words(split) if split.named else ''}"
+        )
+    else:
+        against = "limit" if work.state is not State.WITHIN else "inside the limit of"
+        least = "at least " if work.unread else ""
+        sentence = f"The spindle is out by {least}{size} {far}, {against} {limit}. {cause_words(split)}"
     rest = (
-        f"± {show_small(work.value.half_width, system)} at the work; bearings, taper, seat and slack; "
-        "the bar's own taken out"
+        f"± {show_small(work.value.half_width, system)} at the work; what is read of bearings, taper, seat "
+        "and slack; the bar's own taken out"
     )
     move = (
         _MOVE[work.state]
-        if split.named
+        if split.named or work.state is State.UNKNOWN
         else "The set-up at the right settles most a minute, where one is left."
     )
-    return Finding("whole", work.state, sentence, rest, move, work.value.value + 10)
+    ways = tuple((f"Read {what}", set_up) for what, set_up in work.unread[:2])
+    return Finding(
+        "work",
+        work.state,
+        sentence,
+        rest,
+        f"{move} {unread_words(work.unread)}".strip(),
+        work.value.value,
+        ways,
+    )
+
+
+def _odd_seating(number: int, split: SpindleSplit) -> Finding:
+    """One seating that the others leave alone."""
+    return Finding(
+        "odd_seating",
+        State.UNKNOWN,
+        f"Seating {number} is unlike all the others, which agree: dirt, a chip, a knock?",
+        f"{split.scatter.seatings + 1} seatings",
+        f"It is left out of the figures. Wipe taper and bar, seat it so once more; strike seating {number} "
+        "out or keep it.",
+        0.5,
+        (("Look at it", "test_bar"),),
+    )
 
 
 _MOVE = {
     State.WITHIN: "Leave it, and write down why.",
     State.NEAR: "Near its limit: clean, deburr and look again in a month.",
     State.BEYOND: "Compare what each repair would leave before anything is taken apart.",
-    State.UNKNOWN: "",
+    State.UNKNOWN: "Read what is missing first.",
 }
 
 
@@ -146,6 +175,8 @@ def cause_words(split: SpindleSplit) -> str:
     """Which one is lying, in a sentence."""
     if not split.named:
         return "Which part of it lies cannot be told yet."
+    if split.named == ("bar",):
+        return "Most of what was read is the test bar's own, not the machine's."
     names = [
         f"the {SLACK_PARTS[split.slack_part] if k == 'slack' and split.slack_part else CAUSE_NAMES[k]}"
         for k in split.named
@@ -187,15 +218,22 @@ def _seat(split: SpindleSplit, limit: RatedLimit, system: UnitSystem, contact: C
     )
 
 
-def _measure(spindle: Spindle, m: Measure, split: SpindleSplit, system: UnitSystem) -> Finding:
+def _measure(
+    spindle: Spindle,
+    m: Measure,
+    split: SpindleSplit,
+    system: UnitSystem,
+    *,
+    rests: str = "all readings standing",
+) -> Finding:
     shown = m.value.low > INDICATOR_MM / 2 or m.value.value > INDICATOR_MM
-    if not shown:
+    if not shown and m.value.high <= m.limit.limit_mm:
         return Finding(
             m.key,
             State.WITHIN,
             f"{m.label}: not shown; less than {show_small(m.value.high, system)}.",
             "smaller than the instrument can show",
-            "Nothing to do.",
+            "It repeats well enough to measure by." if m.key == "seat" else "Nothing to do.",
             0.0,
         )
     move = {
@@ -223,13 +261,15 @@ def _measure(spindle: Spindle, m: Measure, split: SpindleSplit, system: UnitSyst
         )
     if m.state is State.WITHIN and m.key != "seat":
         move = "Leave it."
+    if m.state is State.UNKNOWN and m.key != "seat":
+        move = _MOVE[State.UNKNOWN]
     words = f"{m.label}: {size_words(m, system)}."
     return Finding(
         m.key,
         m.state,
         words,
-        "all readings standing",
-        move,
+        rests,
+        f"{move} {unread_words(m.unread)}".strip(),
         m.value.value * (1 if m.state is not State.WITHIN else 0.1),
     )
 
@@ -241,7 +281,7 @@ def _tangle(
         key: at_work(name, "x", spindle.work_mm / LEAN_MM)
         for key, name in (("bearings", "bearing"), ("taper", "taper"), ("bar", "bar"))
     }
-    found = tangles(now, parts, doubt_scale(limit.limit_mm) * 2)
+    found = tangles(now, parts, doubt_scale(limit.limit_mm) * 2, sum_doubt=math.inf)
     if not found:
         return None
     names = [CAUSE_NAMES[k] for k in found[0].keys]

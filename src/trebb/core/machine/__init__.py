@@ -6,7 +6,7 @@ from importlib import import_module
 from typing import TYPE_CHECKING, Any
 
 from trebb.core.machine.kinds import KINDS, Assembly, MachineKind, kind_of
-from trebb.core.machine.limits import CLASS_LIMITS, RatedLimit, State, class_limit, state_of
+from trebb.core.machine.limits import CLASS_LIMITS, RatedLimit, State, class_limit, judged, state_of
 
 if TYPE_CHECKING:
     from trebb.core.machine.bed import Bed, bed_model
@@ -69,6 +69,7 @@ __all__ = [
     "bed_model",
     "class_limit",
     "drive_model",
+    "judged",
     "kind_of",
     "once_a_turn",
     "ratio_from",

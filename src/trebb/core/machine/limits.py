@@ -134,6 +134,24 @@ def class_limit(machine_class: str, key: str) -> RatedLimit:
         ) from None
 
 
+# Where the 95 % interval reaches over the limit, the value still decides if ± is no more than this of it.
+NARROW_SHARE = 0.6
+
+
+def judged(value_mm: float, low_mm: float, high_mm: float, limit_mm: float) -> State:
+    """Where a figure with its 95 % interval stands.
+
+    The interval decides. Where it reaches over the limit the value does, if ±
+    is little more than half the limit: over it is beyond, under it only near, since it
+    may be over. With a wider ± it cannot be said yet (`UNKNOWN`).
+    """
+    if low_mm > limit_mm or high_mm <= limit_mm:
+        return state_of(value_mm, limit_mm)
+    if high_mm - low_mm > 2 * NARROW_SHARE * limit_mm:
+        return State.UNKNOWN
+    return State.BEYOND if value_mm > limit_mm else State.NEAR
+
+
 def state_of(value_mm: float | None, limit_mm: float) -> State:
     """Where a figure stands; None is not measured."""
     if value_mm is None:

@@ -21,6 +21,9 @@ STATIONS = 5
 WEAR_REACH_STATIONS = 2.5
 # A slide driven one way rides on one flank, which has half of the wear.
 FLANK_SHARE = 0.5
+WINDOW = 12  # points over a nut's length at which the wear under it is taken
+# Of the play that a tipping nut adds when the slide is shoved, what the handwheel feels.
+TIP_AT_DIAL = 0.4
 
 
 @dataclass(frozen=True)
@@ -105,6 +108,18 @@ class ScrewDrive:
         low = min(int(position), STATIONS - 1)
         share = position - low
         return {wear_key(k): s for k, s in ((low, 1 - share), (low + 1, share)) if s > 0}
+
+    def wear_felt(self, station: int) -> dict[str, float]:
+        """The screw's wear as its nut feels it with the slide at a station: the mean over the nut's length,
+        by station.
+        """
+        middle, half = self.station_mm(station), min(self.nut_length_mm, self.travel_mm) / 2
+        felt: dict[str, float] = {}
+        for i in range(WINDOW):
+            way = middle + half * (2 * (i + 0.5) / WINDOW - 1)
+            for key, share in self.wear_shares(way).items():
+                felt[key] = felt.get(key, 0.0) + share / WINDOW
+        return felt
 
     def flank_lag(self, way_mm: float) -> dict[str, float]:
         """How the slide lags at a way along the travel where the driving flank is gone, by station, against
@@ -224,6 +239,23 @@ def wear_key(station: int) -> str:
     return f"wear.{station}"
 
 
+def felt_when_shoved(drive: ScrewDrive, station: int) -> dict[str, float]:
+    """Play of the slide when it is pushed and pulled at a station, the screw held, by source."""
+    return {"nut": 1.0, **drive.wear_felt(station), "float": 1.0, "tip": 1.0}
+
+
+def felt_at_dial(drive: ScrewDrive, station: int) -> dict[str, float]:
+    """What is lost between hand and slide at a station, by source."""
+    return {
+        "nut": 1.0,
+        **drive.wear_felt(station),
+        "float": 1.0,
+        "float.turn": 1.0,
+        "key": 1.0,
+        "tip": TIP_AT_DIAL,
+    }
+
+
 def drive_model(drive: ScrewDrive) -> ErrorModel:
     """Sources of error of a screw drive with their prior.
 
@@ -241,7 +273,9 @@ def drive_model(drive: ScrewDrive) -> ErrorModel:
         *wear,
         Source("float", "end float", 0.08, 0.12, True),
         Source("key", "key and handwheel", 0.02, 0.03, True),
-        Source("give", "give of the slide when pushed", 0.005, 0.005, True),
+        Source("give", "give of the slide when pushed", 0.005, 0.005, True, loose=1),
+        Source("tip", "tipping of the nut when the slide is shoved", 0.004, 0.020, True, loose=1),
+        Source("float.turn", "end float otherwise when turned than when pushed", 0.0, 0.012, loose=1),
         Source("unworn", "unworn thread", band.middle_mm, max(band.width_mm, 0.1)),
         Source(
             "ridge",
@@ -251,9 +285,9 @@ def drive_model(drive: ScrewDrive) -> ErrorModel:
         ),
         Source("lead", "lead", drive.thread.lead_mm, 0.02 * drive.thread.lead_mm),
         Source("major", "major diameter", limits.screw_major.middle_mm, 0.25),
-        Source("crest", "crest wear at the middle", 0.02, 0.04, True),
-        Source("drunk.c", "once a turn, cosine", 0.0, 0.008),
-        Source("drunk.s", "once a turn, sine", 0.0, 0.008),
+        Source("crest", "crest wear at the middle", 0.02, 0.04, True, loose=4),
+        Source("drunk.c", "once a turn, cosine", 0.0, 0.008, loose=6, group="drunk"),
+        Source("drunk.s", "once a turn, sine", 0.0, 0.008, loose=6, group="drunk"),
         Source("bend", "bend, as a dial swings over a turn", 0.08, 0.15, True),
     )
     if drive.half_nuts:

@@ -12,6 +12,7 @@ import math
 from dataclasses import dataclass
 
 from trebb.core.condition import ErrorModel, Source
+from trebb.core.condition.model import LOOSE
 from trebb.core.units import INCH_MM
 
 LEAN_MM = 100.0
@@ -41,12 +42,13 @@ class Spindle:
     seat_mm, seat_sd_mm : scatter of the seat as found from repeated seatings (sd of
         eccentricity on each axis at the mouth), and how well it is known.
     hardness : "hard", "soft" or "" not tested.
+    journals_read : whether the bearings' seats were measured.
     contact : where marking blue rubbed, in the words of `survey.contact`, or "" not blued.
     """
 
     kind: str = "lathe"
     angles: tuple[float, ...] = EIGHT
-    seatings: tuple[float, ...] = (0.0, 180.0, 90.0, 270.0)
+    seatings: tuple[float, ...] = (0.0, 0.0, 180.0, 90.0)
     near_mm: float = 0.5 * INCH_MM
     far_mm: float = 10 * INCH_MM
     mouth_mm: float = -5.0
@@ -68,6 +70,7 @@ class Spindle:
     speed_rpm: float = 1000.0
     hardness: str = ""
     contact: str = ""
+    journals_read: bool = False
     seat_mm: float = 0.0015
     seat_sd_mm: float = 0.0025
 
@@ -143,17 +146,24 @@ USUAL: dict[str, Spindle] = {
 }
 
 
+# A test bar of a shop's own: sd of its runout (half) at the nose, and of its lean over 100 mm. Bent ones are
+# farther out, as the tails of the prior allow.
+BAR_SD, BAR_LEAN_SD = 0.004, 0.006
 # What decades do to a spindle: sd of each component, mm (leans mm per 100 mm).
 _VECTORS = (
     ("bearing", "bearings", 0.0035, 0.0015),
     ("register", "nose register", 0.0025, 0.0),
     ("face", "nose face", 0.0, 0.004),
     ("taper", "taper", 0.0070, 0.0040),
-    ("bar", "test bar", 0.0025, 0.0012),
+    ("bar", "test bar", BAR_SD, BAR_LEAN_SD),
     ("chuck", "chuck", 0.0300, 0.0100),
     ("lobe2", "two lobes", 0.0008, 0.0),
     ("lobe3", "three lobes", 0.0008, 0.0),
 )  # fmt: skip
+# Bounded by how such things are made, not by what wear does: readings alone do not stretch them at will.
+_MADE = ("register", "face", "bar", "lobe2", "lobe3")
+# Bearings that nobody measured on their journals hold, as far as is known; measured, they may be anything.
+FITS_SD, FITS_UNREAD_SD = 0.02, 0.0005
 FITS = {
     "loose.front": "front bearing on its journal",
     "loose.rear": "rear bearing on its journal",
@@ -180,14 +190,22 @@ def spindle_model(spindle: Spindle) -> ErrorModel:
     """
     sources = []
     for key, label, shift, lean in _VECTORS:
+        loose = 1.0 if key in _MADE else LOOSE
         if shift:
-            sources += [Source(k, label, 0.0, shift) for k in vector_keys(key)]
+            sources += [Source(k, label, 0.0, shift, loose=loose, group=key) for k in vector_keys(key)]
         if lean:
-            sources += [Source(k, f"lean of the {label}", 0.0, lean) for k in vector_keys(f"{key}_lean")]
+            group = f"{key}_lean"
+            sources += [
+                Source(k, f"lean of the {label}", 0.0, lean, loose=loose, group=group)
+                for k in vector_keys(group)
+            ]
     sources += [
-        Source("seat", "seat", spindle.seat_mm, spindle.seat_sd_mm, True),
+        Source("seat", "seat", spindle.seat_mm, spindle.seat_sd_mm, True, loose=1),
         Source("slack", "bearing slack", 0.008, 0.012, True),
-        *[Source(key, label, 0.001, 0.006, True) for key, label in FITS.items()],
+        *[
+            Source(key, label, 0.0, FITS_SD if spindle.journals_read else FITS_UNREAD_SD, True, loose=1)
+            for key, label in FITS.items()
+        ],
         Source("flex", "flex", 0.03, 0.03, True),
         Source("float", "end float", 0.010, 0.015, True),
     ]

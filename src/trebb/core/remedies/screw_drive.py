@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from functools import partial
 
 from trebb.core.condition import Change, Estimate, Quantity, Shift
-from trebb.core.findings.screw_lash import LashSplit, lash_combination, split_lash
+from trebb.core.findings.lash_split import LashSplit, lash_combination, split_lash
 from trebb.core.machine import STATIONS, ScrewDrive, wear_key
 from trebb.core.remedies.base import Remedy
 from trebb.core.safety import LAPPING, PRESS
@@ -16,6 +16,9 @@ from trebb.core.units import THOU_MM, UnitSystem, show_small
 
 # What a fitter leaves when setting up an adjustable thrust: half a thou, and how well it repeats.
 THRUST_LEFT = Shift(0.5 * THOU_MM, 0.2 * THOU_MM)
+THRUST_TURN = Shift(0.0, 0.1 * THOU_MM)
+# A new or closed nut has no worn corner to tip on.
+NO_TIP = Shift(0.1 * THOU_MM, 0.1 * THOU_MM)
 # A nut cut to its own screw, tried on as it is cut.
 FITTED_PLAY = Shift(1.5 * THOU_MM, 0.4 * THOU_MM)
 # A split nut closed until it drags, then eased.
@@ -49,8 +52,8 @@ class LashPrediction:
 
 def lash_left(drive: ScrewDrive, after: Estimate) -> LashPrediction:
     """Lash along the travel in a condition."""
-    lash = tuple(after.combination(lash_combination(k, key=drive.has_dial)) for k in range(1, STATIONS + 1))
-    free = [after.combination({"nut": 1.0, wear_key(k): 1.0}) for k in range(1, STATIONS + 1)]
+    lash = tuple(after.combination(lash_combination(drive, k)) for k in range(1, STATIONS + 1))
+    free = [after.combination({"nut": 1.0, **drive.wear_felt(k)}) for k in range(1, STATIONS + 1)]
     return LashPrediction(after, lash, tuple(k + 1 for k, q in enumerate(free) if q.value < 0))
 
 
@@ -61,7 +64,7 @@ def no_change(drive: ScrewDrive, now: Estimate) -> Change:
 
 def thrust_change(drive: ScrewDrive, now: Estimate) -> Change:
     """End float taken out by an adjustable thrust."""
-    return Change({"float": THRUST_LEFT})
+    return Change({"float": THRUST_LEFT, "float.turn": THRUST_TURN})
 
 
 def bought_nut_change(drive: ScrewDrive, now: Estimate) -> Change:
@@ -75,22 +78,25 @@ def bought_nut_change(drive: ScrewDrive, now: Estimate) -> Change:
     slope = math.tan(drive.thread.form.half_angle)
     if slope == 0:
         play = limits.axial_play_mm
-        return Change({"nut": Shift(play.middle_mm, play.width_mm / math.sqrt(12))})
+        return Change({"nut": Shift(play.middle_mm, play.width_mm / math.sqrt(12)), "tip": NO_TIP})
     band = limits.nut_pitch
     return Change(
-        {"nut": Shift(band.middle_mm * slope, band.width_mm * slope / math.sqrt(12), {"unworn": -slope})}
+        {
+            "nut": Shift(band.middle_mm * slope, band.width_mm * slope / math.sqrt(12), {"unworn": -slope}),
+            "tip": NO_TIP,
+        }
     )
 
 
 def made_nut_change(drive: ScrewDrive, now: Estimate) -> Change:
     """A nut cut to fit the unworn thread of the old screw."""
-    return Change({"nut": FITTED_PLAY})
+    return Change({"nut": FITTED_PLAY, "tip": NO_TIP})
 
 
 def split_nut_change(drive: ScrewDrive, now: Estimate) -> Change:
     """A split nut closed where the screw in the travel is least worn: it may not bind there."""
     least = split_lash(drive, now).least_worn.station
-    return Change({"nut": Shift(CLOSED_PLAY.amount, CLOSED_PLAY.sd, {wear_key(least): -1.0})})
+    return Change({"nut": Shift(CLOSED_PLAY.amount, CLOSED_PLAY.sd, {wear_key(least): -1.0}), "tip": NO_TIP})
 
 
 def lapped_nut_change(drive: ScrewDrive, now: Estimate) -> Change:
@@ -108,7 +114,7 @@ def lapped_nut_change(drive: ScrewDrive, now: Estimate) -> Change:
         if wear_key(k) != worn
     }
     nut = Shift(FITTED_PLAY.amount, FITTED_PLAY.sd, {least: -(1 - LAPPED_SHARE), worn: -LAPPED_SHARE})
-    return Change({"nut": nut, **ends})
+    return Change({"nut": nut, "tip": NO_TIP, **ends})
 
 
 def two_piece_change(drive: ScrewDrive, now: Estimate) -> Change:
@@ -116,7 +122,7 @@ def two_piece_change(drive: ScrewDrive, now: Estimate) -> Change:
     the spring.
     """
     wear = {wear_key(k): Shift(0.0, 0.1 * THOU_MM) for k in range(1, STATIONS + 1)}
-    return Change({"nut": Shift(0.3 * THOU_MM, 0.2 * THOU_MM), **wear})
+    return Change({"nut": Shift(0.3 * THOU_MM, 0.2 * THOU_MM), "tip": NO_TIP, **wear})
 
 
 def half_nuts_change(drive: ScrewDrive, now: Estimate) -> Change:
@@ -124,6 +130,7 @@ def half_nuts_change(drive: ScrewDrive, now: Estimate) -> Change:
     return Change(
         {
             "nut": FITTED_PLAY,
+            "tip": NO_TIP,
             "standoff": Shift(0.04 * drive.thread.basic_height_mm, 0.02 * drive.thread.basic_height_mm),
         }
     )
@@ -163,7 +170,7 @@ def new_pair_change(drive: ScrewDrive, now: Estimate) -> Change:
     """Screw and nut made as a pair."""
     key = {"key": Shift(0.3 * THOU_MM, 0.2 * THOU_MM)} if drive.has_dial else {}
     halves = half_nuts_change(drive, now).shifts if drive.half_nuts else {}
-    return Change({**halves, "nut": FITTED_PLAY, **key, **new_screw_shifts(drive)})
+    return Change({**halves, "nut": FITTED_PLAY, "tip": NO_TIP, **key, **new_screw_shifts(drive)})
 
 
 def pair_and_thrust_change(drive: ScrewDrive, now: Estimate) -> Change:

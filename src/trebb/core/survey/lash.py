@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from trebb.core.condition import Row
 from trebb.core.figure import Figure
-from trebb.core.machine import ScrewDrive, wear_key
+from trebb.core.machine import ScrewDrive
+from trebb.core.machine.screw_drive import felt_at_dial
 from trebb.core.safety import LOCK_OUT_FEED
 from trebb.core.survey.base import (
     InstrumentKind,
@@ -21,9 +22,11 @@ FEEL_DIVISIONS = 0.6
 
 
 def row(drive: ScrewDrive, place: str) -> Row:
-    """nut + wear here + end float + key, mm of slide travel."""
+    """nut + wear under it + end float + key, mm of slide travel; of a nut that tips a part, and the float as
+    it is when turned.
+    """
     return Row(
-        {"nut": 1.0, wear_key(station_of(place)): 1.0, "float": 1.0, "key": 1.0},
+        felt_at_dial(drive, station_of(place)),
         FEEL_DIVISIONS * drive.dial.division_mm,
     )
 

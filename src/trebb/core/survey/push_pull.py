@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from trebb.core.condition import Row
 from trebb.core.figure import Arrow, Figure
-from trebb.core.machine import ScrewDrive, wear_key
+from trebb.core.machine import ScrewDrive
+from trebb.core.machine.screw_drive import felt_when_shoved
 from trebb.core.survey.base import (
     InstrumentKind,
     SetUp,
@@ -19,8 +20,8 @@ REPEAT_SD_MM = 0.007  # two shoves by hand on a clean slide agree to about a qua
 
 
 def row(drive: ScrewDrive, place: str) -> Row:
-    """nut + wear here + end float + give of the slide, mm."""
-    return Row({"nut": 1.0, wear_key(station_of(place)): 1.0, "float": 1.0, "give": 1.0}, REPEAT_SD_MM)
+    """nut + wear under it + end float + give of the slide, mm; a nut that tips does so in full."""
+    return Row({**felt_when_shoved(drive, station_of(place)), "give": 1.0}, REPEAT_SD_MM)
 
 
 def figure(drive: ScrewDrive, place: str) -> Figure:

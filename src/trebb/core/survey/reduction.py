@@ -15,6 +15,11 @@ from trebb.core.survey.base import AnySetUp, PlaceReadings, Result
 OUTLIER_RATIO = 8.0
 # Below this many resolutions nothing is called an outlier: last-digit noise is not a blunder.
 OUTLIER_FLOOR = 4.0
+# A repeat is odd this many times the known repeatability away from its fellows, and this many times their
+# spread: what is less is scatter, and belongs to the answer.
+ODD_SDS, ODD_SPREADS = 20.0, 4.0
+ODD_WEIGHT = 0.01  # of a reading: pointed out, and never quite dropped
+KNOWN_FREEDOM = 3  # what a set-up's known repeatability is worth against the repeats that are taken
 
 
 def pooled_sd(groups: Iterable[Sequence[float]]) -> tuple[float, int]:
@@ -38,7 +43,7 @@ def reduced_mean(set_up: AnySetUp, subject: Any, readings: PlaceReadings) -> flo
     return statistics.fmean(set_up.reduce(subject, readings.place, value) for value in readings.values)
 
 
-def mean_noise(single_sd: float, count: int, step: float) -> float:
+def mean_noise(single_sd: float, count: float, step: float) -> float:
     """sd of the mean of repeats. The instrument's own step does not average away: step / √12 is kept
     whole.
     """
@@ -46,23 +51,88 @@ def mean_noise(single_sd: float, count: int, step: float) -> float:
     return math.sqrt(max(single_sd**2 - uniform**2, 0.0) / count + min(uniform, single_sd) ** 2)
 
 
+@dataclass(frozen=True)
+class Repeats:
+    """The repeats of one place, in the row's mm: what they come to, sd of one of them, how many count in
+    full, and which of them disagree with all the others (positions).
+    """
+
+    mean: float
+    single_sd: float
+    count: float
+    odd: tuple[int, ...]
+
+
+def odd_repeats(values: Sequence[float], known_sd: float) -> tuple[int, ...]:
+    """Positions of repeats that the others, agreeing among themselves, leave alone.
+
+    One is odd that lies further from the median of the others than
+    `ODD_SDS` of what the set-up repeats to, and than `ODD_SPREADS` of what the
+    others spread over. It takes two others that agree, and less than half may
+    be odd: otherwise it is scatter, and counted as such.
+    """
+    if len(values) < 3:
+        return ()
+    found = []
+    for i, value in enumerate(values):
+        others = [v for j, v in enumerate(values) if j != i and j not in found]
+        if len(others) < 2:
+            return ()
+        away = abs(value - statistics.median(others))
+        if away > max(ODD_SDS * known_sd, ODD_SPREADS * spread(others)):
+            found.append(i)
+    return tuple(found) if 2 * len(found) < len(values) else ()
+
+
+def repeats(values: Sequence[float], known_sd: float, odd: tuple[int, ...]) -> Repeats:
+    """What repeats come to: the mean of those that agree, the odd ones weighed as `ODD_WEIGHT` of one.
+
+    The scatter of one is the known repeatability stretched by what the repeats
+    show, as `KNOWN_FREEDOM` degrees of freedom of the first against theirs (the
+    conjugate estimate of a variance); never less than known.
+    """
+    weights = [ODD_WEIGHT if i in odd else 1.0 for i in range(len(values))]
+    mean = sum(w * v for w, v in zip(weights, values, strict=True)) / sum(weights)
+    agreeing = [v for i, v in enumerate(values) if i not in odd]
+    centre = statistics.fmean(agreeing)
+    scatter = sum((v - centre) ** 2 for v in agreeing)
+    freedom = KNOWN_FREEDOM + len(agreeing) - 1
+    single = math.sqrt((KNOWN_FREEDOM * known_sd**2 + scatter) / freedom)
+    return Repeats(mean, max(single, known_sd), sum(weights), odd)
+
+
+def reduced_repeats(
+    set_up: AnySetUp, subject: Any, taken: Sequence[PlaceReadings]
+) -> list[tuple[str, Repeats]]:
+    """The repeats of each place read, in the row's mm.
+
+    What repeats anywhere in the set-up is what repeats here: the scatter of
+    all its places counts first, then the place's own.
+    """
+    reduced = [(p.place, [set_up.reduce(subject, p.place, v) for v in p.values]) for p in taken if p.values]
+    known = {place: set_up.row(subject, place).noise_sd for place, _ in reduced}
+    odd = {place: odd_repeats(values, known[place]) for place, values in reduced}
+    seen, freedom = pooled_sd(
+        [v for i, v in enumerate(values) if i not in odd[place]] for place, values in reduced
+    )
+    result = []
+    for place, values in reduced:
+        pooled = math.sqrt(
+            (KNOWN_FREEDOM * known[place] ** 2 + freedom * seen**2) / (KNOWN_FREEDOM + freedom)
+        )
+        result.append((place, repeats(values, max(known[place], pooled), odd[place])))
+    return result
+
+
 def place_means(
     set_up: AnySetUp, subject: Any, taken: Sequence[PlaceReadings]
 ) -> list[tuple[str, Observation]]:
-    """One observation a place: the mean of its repeats.
-
-    The noise is what the set-up is known for, or what the repeats really
-    show if that is more (with at least three degrees of freedom, so that one
-    unlucky pair does not decide).
-    """
-    reduced = [(p.place, [set_up.reduce(subject, p.place, v) for v in p.values]) for p in taken if p.values]
-    seen, freedom = pooled_sd(values for _, values in reduced)
+    """One observation a place: the mean of its repeats, with the noise that they show."""
     result = []
-    for place, values in reduced:
+    for place, found in reduced_repeats(set_up, subject, taken):
         row = set_up.row(subject, place)
-        single = max(row.noise_sd, seen) if freedom >= 3 else row.noise_sd
-        noise = mean_noise(single, len(values), set_up.resolution_mm)
-        result.append((place, Observation(replace(row, noise_sd=noise), statistics.fmean(values))))
+        noise = mean_noise(found.single_sd, found.count, set_up.resolution_mm)
+        result.append((place, Observation(replace(row, noise_sd=noise), found.mean)))
     return result
 
 

@@ -10,16 +10,20 @@ import numpy as np
 
 from trebb.core.condition import Row
 from trebb.core.machine import Spindle
-from trebb.core.machine.spindle import LEAN_MM
+from trebb.core.machine.spindle import BAR_LEAN_SD, BAR_SD, LEAN_MM
+from trebb.core.runout import Turn
 from trebb.core.survey.base import PlaceReadings
 from trebb.core.survey.test_bar import plane_mm, seating_of
 from trebb.core.survey.turning import by_group, seen_noise, turn_of
 
 GRID = np.geomspace(0.0001, 0.12, 48)
-# What seats of old machines do, before this one is tried; and what else may move the vectors.
-USUAL_MM, USUAL_SD_MM = 0.0015, 0.0035
-SPINDLE_SD, SPINDLE_LEAN_SD = math.hypot(0.0070, 0.0035), math.hypot(0.0040, 0.0015)
-BAR_SD, BAR_LEAN_SD = 0.0025, 0.0012
+# What seats of old machines do, before this one is tried (a Student's t: a few are bad without bound).
+USUAL_MM, USUAL_SD_MM, USUAL_FREEDOM = 0.0015, 0.0035, 4.0
+# Spindle and taper may stand anywhere: only what differs between seatings tells of the seat.
+ANYWHERE_SD = 2.0
+# A bar may be bent: its error is a Student's t of four degrees, as a mixture of scales (weight w² e^−2w at
+# scale 1/√w, on steps of √2).
+BAR_SCALES = tuple(2.0 ** (k / 2) for k in range(9))
 LEAST_ANGLES = 5
 
 
@@ -29,7 +33,8 @@ class SeatScatter:
 
     `low_mm` is above 10 % of what it may be; `seatings` how many were read,
     `between_mm` the largest change of runout (TIR) seen between two of them at
-    the far plane, the bar's own turning taken out.
+    the far plane, the bar's own turning taken out; `odd` the
+    number of a seating left out because it alone is unlike the others, or 0.
     """
 
     mean_mm: float
@@ -38,6 +43,7 @@ class SeatScatter:
     high_mm: float
     seatings: int
     between_mm: float
+    odd: int = 0
 
     def typical_tir(self, spindle: Spindle, z_mm: float) -> float:
         """Runout that a seating typically adds at z: mean length of a scattered vector, twice."""
@@ -45,33 +51,78 @@ class SeatScatter:
 
 
 NOT_TRIED = SeatScatter(USUAL_MM, USUAL_SD_MM, 0.0, USUAL_MM + 2 * USUAL_SD_MM, 0, 0.0)
+Turned = tuple[tuple[int, float, str], Turn]
 
 
-def seat_scatter(spindle: Spindle, taken: Sequence[PlaceReadings]) -> SeatScatter:
-    """The scatter that the seatings show, by its likelihood over a grid.
-
-    Each turn gives a vector V = spindle(z) + R(φ)·bar(z) + seat(z) + noise. With
-    spindle and bar normal about nothing, the vectors of all turns are jointly
-    normal for each trial scatter; the trials are weighed by that likelihood
-    and by what seats usually do. Turning the bar is so taken out by itself.
-    """
+def turns_of(taken: Sequence[PlaceReadings]) -> tuple[list[Turned], float]:
+    """The turns of each seating that can be fitted, and the noise of one reading."""
     groups = by_group(taken)
-    noise = seen_noise(groups)
     turns = [
         (seating_of(g), t)
         for g, points in groups.items()
         if len(points) >= LEAST_ANGLES and (t := turn_of(points)) is not None
     ]
+    return turns, seen_noise(groups)
+
+
+def seat_scatter(spindle: Spindle, taken: Sequence[PlaceReadings]) -> SeatScatter:
+    """The scatter that the seatings show, by its likelihood over a grid; one seating that alone is unlike all
+    others is named, and left out.
+
+    Each turn gives a vector V = spindle(z) + R(φ)·bar(z) + seat(z) + noise. With
+    the spindle's free and the bar's normal about nothing with an unknown scale,
+    the vectors of all turns are jointly normal for each trial scatter; the
+    trials are weighed by that likelihood and by what seats usually do. What
+    turns with the bar is so taken out by itself, and what all seatings share
+    says nothing of the seat.
+    """
+    turns, noise = turns_of(taken)
     numbers = sorted({seat[0] for seat, _ in turns})
     if not turns:
         return NOT_TRIED
-    n = 2 * len(turns)
-    values, cov, fixed, moved = (
-        np.zeros(n),
-        np.zeros((n, n)),
-        np.zeros((n, 8)),
-        np.zeros((n, 4 * len(numbers))),
+    odd = _odd_seating(spindle, turns, noise, numbers)
+    kept = [(seat, t) for seat, t in turns if seat[0] != odd]
+    return replace(_scatter(spindle, kept, noise), odd=odd)
+
+
+def _scatter(spindle: Spindle, turns: Sequence[Turned], noise: float) -> SeatScatter:
+    numbers = sorted({seat[0] for seat, _ in turns})
+    values, cov, anywhere, bar, moved = _jointly(spindle, turns, noise)
+    base = cov + anywhere @ anywhere.T
+    scatter = moved @ moved.T
+    by_scale = np.array(
+        [
+            _log_likelihoods(base + scale**2 * bar @ bar.T, scatter, values)
+            - 4 * math.log(scale)
+            - 2 / scale**2
+            for scale in BAR_SCALES
+        ]
     )
+    most = by_scale.max(axis=0)
+    log_weight = most + np.log(np.exp(by_scale - most).sum(axis=0))
+    away = ((GRID - USUAL_MM) / USUAL_SD_MM) ** 2
+    log_weight += -0.5 * (USUAL_FREEDOM + 1) * np.log1p(away / USUAL_FREEDOM) + np.log(GRID)
+    weight = np.exp(log_weight - log_weight.max())
+    weight /= weight.sum()
+    mean = float(weight @ GRID)
+    sd = math.sqrt(max(float(weight @ (GRID - mean) ** 2), 1e-10))
+    summed = np.cumsum(weight)
+    low, high = (float(GRID[min(int(np.searchsorted(summed, q)), len(GRID) - 1)]) for q in (0.10, 0.975))
+    best = BAR_SCALES[int(np.argmax(by_scale.max(axis=1)))]
+    between = _between(spindle, turns, base + best**2 * bar @ bar.T, moved, mean, values)
+    return SeatScatter(mean, sd, low, high, len(numbers), between)
+
+
+def _jointly(
+    spindle: Spindle, turns: Sequence[Turned], noise: float
+) -> tuple[np.ndarray, np.ndarray, np.ndarray, np.ndarray, np.ndarray]:
+    """The vectors of all turns as one: values, noise covariance, and how spindle, bar and each seating move
+    them.
+    """
+    numbers = sorted({seat[0] for seat, _ in turns})
+    n = 2 * len(turns)
+    values, cov = np.zeros(n), np.zeros((n, n))
+    anywhere, bar, moved = np.zeros((n, 4)), np.zeros((n, 4)), np.zeros((n, 4 * len(numbers)))
     for i, ((number, index, plane), turn) in enumerate(turns):
         at = slice(2 * i, 2 * i + 2)
         z = plane_mm(spindle, plane)
@@ -79,29 +130,49 @@ def seat_scatter(spindle: Spindle, taken: Sequence[PlaceReadings]) -> SeatScatte
         cov[at, at] = noise**2 * turn.covariance[1:3, 1:3]
         c, s = math.cos(math.radians(index)), math.sin(math.radians(index))
         turned = np.array([[c, -s], [s, c]])
-        fixed[at] = np.hstack(
-            [
-                np.eye(2) * SPINDLE_SD,
-                np.eye(2) * SPINDLE_LEAN_SD * z / LEAN_MM,
-                turned * BAR_SD,
-                turned * BAR_LEAN_SD * z / LEAN_MM,
-            ]
-        )
+        anywhere[at] = ANYWHERE_SD * np.hstack([np.eye(2), np.eye(2) * z / LEAN_MM])
+        bar[at] = np.hstack([turned * BAR_SD, turned * BAR_LEAN_SD * z / LEAN_MM])
         k = 4 * numbers.index(number)
         moved[at, k : k + 4] = np.hstack([np.eye(2), np.eye(2) * z / spindle.seat_length_mm])
-    base = cov + fixed @ fixed.T
-    scatter = moved @ moved.T
-    log_weight = _log_likelihoods(base, scatter, values)
-    log_weight += -0.5 * ((GRID - USUAL_MM) / USUAL_SD_MM) ** 2 * (1 if len(numbers) < 2 else 0.25) + np.log(
-        GRID
-    )
-    weight = np.exp(log_weight - log_weight.max())
-    weight /= weight.sum()
-    mean = float(weight @ GRID)
-    sd = math.sqrt(max(float(weight @ (GRID - mean) ** 2), 1e-10))
-    summed = np.cumsum(weight)
-    low, high = (float(GRID[min(int(np.searchsorted(summed, q)), len(GRID) - 1)]) for q in (0.10, 0.975))
-    return SeatScatter(mean, sd, low, high, len(numbers), _between(spindle, turns, base, moved, mean, values))
+    return values, cov, anywhere, bar, moved
+
+
+# A seating is unlike the others beyond this (squared distance, four figures a seating), and what is left
+# when it is dropped repeats this many times better.
+ODD_DISTANCE, ODD_GAIN = 40.0, 3.0
+
+
+def _odd_seating(spindle: Spindle, turns: Sequence[Turned], noise: float, numbers: Sequence[int]) -> int:
+    """Number of the one seating that the others, which agree, leave alone; 0 where there is none.
+
+    It takes four: of three no two say which one lies.
+    """
+    if len(numbers) < 4:
+        return 0
+    whole = _scatter(spindle, turns, noise)
+    found, furthest = 0, ODD_DISTANCE
+    for number in numbers:
+        rest = [(seat, t) for seat, t in turns if seat[0] != number]
+        left = _scatter(spindle, rest, noise)
+        if left.mean_mm * ODD_GAIN > whole.mean_mm:
+            continue
+        distance = _distance(spindle, turns, noise, number, left.mean_mm)
+        if distance > furthest:
+            found, furthest = number, distance
+    return found
+
+
+def _distance(spindle: Spindle, turns: Sequence[Turned], noise: float, number: int, sigma: float) -> float:
+    """How far a seating's vectors lie from what the others foretell of it, squared, in their own
+    covariance.
+    """
+    values, cov, anywhere, bar, moved = _jointly(spindle, turns, noise)
+    whole = cov + anywhere @ anywhere.T + 4 * bar @ bar.T + sigma**2 * moved @ moved.T
+    own = np.repeat([seat[0] == number for seat, _ in turns], 2)
+    cross = whole[np.ix_(own, ~own)]
+    gain = np.linalg.solve(whole[np.ix_(~own, ~own)], cross.T).T
+    left = values[own] - gain @ values[~own]
+    return float(left @ np.linalg.solve(whole[np.ix_(own, own)] - gain @ cross.T, left))
 
 
 def _log_likelihoods(base: np.ndarray, scatter: np.ndarray, values: np.ndarray) -> np.ndarray:
@@ -118,7 +189,7 @@ def _log_likelihoods(base: np.ndarray, scatter: np.ndarray, values: np.ndarray) 
 
 def _between(
     spindle: Spindle,
-    turns: Sequence[tuple[tuple[int, float, str], object]],
+    turns: Sequence[Turned],
     base: np.ndarray,
     moved: np.ndarray,
     sigma: float,

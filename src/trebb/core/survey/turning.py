@@ -30,6 +30,7 @@ from trebb.core.survey.sizes import TURN_MOST_MM, beyond_indicator
 READING_SD_MM = 0.0013
 # The step of a tenths indicator, as everywhere: uniform, a tenth of a thou.
 STEP_SD_MM = 0.00254 / math.sqrt(12)
+ODD_NOISE_MM = 1.0  # what a slipped reading is worth: next to nothing
 # What is not spindle or seating in a turn is at most this much out at a guess before it is read: the zero.
 ZERO_SD_MM = 0.5
 
@@ -111,10 +112,39 @@ def turn_of(points: Sequence[tuple[float, float]]) -> Turn | None:
 @lru_cache(maxsize=512)
 def _turn_of(points: tuple[tuple[float, float], ...]) -> Turn | None:
     """A turn is asked for by noise, seat, picture and proof: fitted once."""
+    odd = {i for i, _ in odd_angles(points)}
+    kept = [p for i, p in enumerate(points) if i not in odd]
     try:
-        return fit_turn([a for a, _ in points], [v for _, v in points])
+        return fit_turn([a for a, _ in kept], [v for _, v in kept])
     except InputError:
         return None
+
+
+# A reading of a turn is odd this many times a reading's noise off a plain eccentricity, and this many times
+# what the rest is off it: lobes and scratches are everywhere, a slip is in one place.
+ODD_NOISES, ODD_RESTS, LEAST_POINTS = 8.0, 5.0, 6
+
+
+def odd_angles(points: Sequence[tuple[float, float]]) -> list[tuple[int, float]]:
+    """The reading of a turn that all the others leave alone, if there is one: its position and what they
+    foretell there, mm.
+    """
+    if len(points) < LEAST_POINTS:
+        return []
+    theta = np.radians([a for a, _ in points])
+    y = np.array([v for _, v in points])
+    design = np.column_stack([np.ones_like(theta), np.cos(theta), np.sin(theta)])
+    found: tuple[float, int, float] | None = None
+    for i in range(len(points)):
+        rest = np.arange(len(points)) != i
+        fit, *_ = np.linalg.lstsq(design[rest], y[rest], rcond=None)
+        left = y[rest] - design[rest] @ fit
+        scatter = math.sqrt(float(left @ left) / max(1, rest.sum() - 3))
+        told = float(design[i] @ fit)
+        off = abs(float(y[i]) - told)
+        if off > max(ODD_NOISES * READING_SD_MM, ODD_RESTS * scatter) and (found is None or off > found[0]):
+            found = off, i, told
+    return [(found[1], found[2])] if found is not None else []
 
 
 def seen_noise(groups: Mapping[str, Sequence[tuple[float, float]]], known_sd: float = READING_SD_MM) -> float:
@@ -184,10 +214,11 @@ def observe_turns(
         for group in members:
             points = groups[group]
             centre = sum(v for _, v in points) / len(points)
-            for angle, value in points:
+            odd = {i for i, _ in odd_angles(points)}
+            for i, (angle, value) in enumerate(points):
                 place = f"{group}, {angle_words(angle)}"
                 plain = row(spindle, place)
-                rows.append(Row(plain.coefficients, noise))
+                rows.append(Row(plain.coefficients, noise if i not in odd else ODD_NOISE_MM))
                 values.append(value - centre)
                 zeros.append(group)
                 shares.append({name: (share, sd) for name, share, sd in loose(spindle, place)})

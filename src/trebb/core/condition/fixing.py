@@ -1,0 +1,71 @@
+"""What readings alone fix, as against what is merely expected.
+
+All of it is asked of an estimate of the loosened model (`ErrorModel.loosened`),
+which expects next to nothing: what is known there was read.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from itertools import combinations
+
+import numpy as np
+
+from trebb.core.condition.estimating import Estimate, Quantity
+
+# A combination was touched when readings took more than half of its sd away.
+TOUCHED_SHARE = 0.5
+# What a half normal keeps of the sd of the normal that it is cut from: √(1 − 2/π).
+HALF_NORMAL = 0.603
+# A sum is fixed to this share of itself, or to the doubt that does not matter.
+FIXED_SHARE = 0.15
+
+
+@dataclass(frozen=True)
+class Fixed:
+    """The part of a sum that is fixed: its value, the keys of the parts in it, and of those that nothing
+    tells of.
+    """
+
+    value: Quantity
+    keys: tuple[str, ...]
+    unread: tuple[str, ...]
+
+
+def is_touched(alone: Estimate, coefficients: Mapping[str, float]) -> bool:
+    """Whether any reading tells something of a combination of sources."""
+    vector = alone.model.vector(coefficients)
+    cut = np.where(alone.model.bounded, HALF_NORMAL, 1.0)
+    before = np.sqrt((vector * cut) @ alone.model.prior_covariance @ (vector * cut))
+    return bool(np.sqrt(vector @ alone.covariance @ vector) < TOUCHED_SHARE * before)
+
+
+def is_fixed(value: Quantity, doubt: float) -> bool:
+    """Whether a value is known to a doubt (sd) that does not matter, or to a share of itself."""
+    return value.sd <= max(doubt, FIXED_SHARE * abs(value.value))
+
+
+def fixed_sum(alone: Estimate, parts: Mapping[str, Mapping[str, float]], doubt: float) -> Fixed | None:
+    """The largest part of a sum of clearances that readings fix; None where they fix none.
+
+    Parts are combinations of sources that cannot be less than nothing, so that
+    what is fixed is the least that the whole can be.
+
+    Parameters
+    ----------
+    doubt : sd (mm) below which a sum counts as fixed.
+    """
+    best: Fixed | None = None
+    for size in range(len(parts), 0, -1):
+        for keys in combinations(parts, size):
+            summed: dict[str, float] = {}
+            for key in keys:
+                for source, share in parts[key].items():
+                    summed[source] = summed.get(source, 0.0) + share
+            value = alone.combination(summed)
+            if is_fixed(value, doubt) and (best is None or value.low > best.value.low):
+                best = Fixed(value, keys, tuple(k for k in parts if k not in keys))
+        if best is not None and size == len(parts):
+            return best
+    return best
