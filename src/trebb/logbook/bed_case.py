@@ -5,6 +5,7 @@ condition.
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
+from dataclasses import replace
 from typing import TYPE_CHECKING, Any
 
 import numpy as np
@@ -44,7 +45,7 @@ from trebb.core.practice import PracticeMachine
 from trebb.core.remedies import Remedy, remedies_of
 from trebb.core.remedies.bed import as_shimmed
 from trebb.core.stating.bed import HEADSTOCK, STAND, TAILSTOCK, WAYS
-from trebb.core.survey import PlaceReadings
+from trebb.core.survey import PlaceReadings, observations, set_up
 from trebb.core.survey.bed_axes import TIGHT_AGAIN, Wander, wander, wander_information, with_wander
 from trebb.core.units import UnitSystem
 from trebb.logbook.case import Case
@@ -55,6 +56,18 @@ from trebb.logbook.tracking import derived
 if TYPE_CHECKING:
     from trebb.core.parts import PartInputs
     from trebb.core.survey import AnySetUp
+
+
+def with_shims(o: Observation, mrad: float) -> Observation:
+    """An observation of a bed with shims in: what they twist it by, were it to answer in full, it feels by as
+    much as it feels the twist.
+    """
+    felt = o.row.coefficients.get("twist", 0.0)
+    if not mrad or not felt:
+        return o
+    coefficients = {**o.row.coefficients, "answer": o.row.coefficients.get("answer", 0.0) + felt * mrad}
+    return replace(o, row=replace(o.row, coefficients=coefficients))
+
 
 # What is done to one is done in this order: what stands below first.
 ORDER = (STAND, WAYS, HEADSTOCK, TAILSTOCK)
@@ -113,40 +126,41 @@ class BedCase(MeasuredCase):
     # readings and shims ------------------------------------------------------------------------
 
     def standing_at(self, key: str, phase: str) -> list[PlaceReadings]:
-        """What feels the twist counts as read before the first shim went in: what came after it is of
-        another bed.
+        """What feels the twist is compared with the proof as it was before the first shim went in, where it
+        was read then.
         """
-        standing = self.job.standing(self.assembly_key, key, phase)
-        first = self.job.first_stated(WAYS, "shim.1") if phase == "before" and key in FEELS_TWIST else None
-        if first is None or not standing:
-            return standing
-        early: dict[str, list[float]] = {}
-        for r in self.job.readings(self.assembly_key, key, phase):
-            if r.struck is None and r.id < first:
-                early.setdefault(r.taken.place, []).append(r.taken.value)
-        return [PlaceReadings(place, tuple(values)) for place, values in early.items()]
+        found = self._by_shims(key, phase)
+        return found[min(found)] if found else []
 
-    def set_aside(self, phase: str = "before") -> list[str]:
-        found = super().set_aside(phase)
-        for s in self.set_ups:
-            early = sum(len(p.values) for p in self.standing_at(s.key, phase))
-            late = sum(len(p.values) for p in self.job.standing(self.assembly_key, s.key, phase)) - early
-            if late:
-                found.append(
-                    f"{s.title}: {late} reading{'s were' if late > 1 else ' was'} taken with shims in, of "
-                    "another bed; take them at Prove"
-                )
+    def observed_at(self, key: str, phase: str) -> list[Observation]:
+        """What a set-up's readings say, each as of the bed with what lay under its feet when it was taken."""
+        return self._observed_at(key, phase)
+
+    @derived
+    def _observed_at(self, key: str, phase: str) -> list[Observation]:
+        subject, s = self.seen_by(key, phase), set_up(key)
+        found: list[Observation] = []
+        for shims, taken in self._by_shims(key, phase).items():
+            usable = [p for p in taken if self._unusable(s, p, self.subject) is None]
+            found += [with_shims(o, subject.shimmed(shims)) for o in observations(s, subject, usable)]
         return found
 
-    def warning(self, s: AnySetUp, phase: str) -> tuple[str, str, tuple[tuple[str, str], ...]] | None:
-        if phase == "before" and self.subject.shims and s.key in FEELS_TWIST:
-            return (
-                "Shims are in: what is read here now is of another bed.",
-                "It will not count among what was found before them. Each shim has its own cut; the level "
-                "comes again at Prove.",
-                (("Shim and cut", "trials"),),
-            )
-        return None
+    def _by_shims(self, key: str, phase: str) -> dict[int, list[PlaceReadings]]:
+        """Readings that stand, by how many of the trial shims lay under the feet when they were taken."""
+        standing = self.job.standing(self.assembly_key, key, phase)
+        stated = [self.job.first_stated(WAYS, f"shim.{i + 1}") for i in range(len(self.subject.shims))]
+        times = [at for at in stated if at is not None]
+        if phase == "after" or not times or key not in FEELS_TWIST:
+            return {0: standing} if standing else {}
+        found: dict[int, dict[str, list[float]]] = {}
+        for r in self.job.readings(self.assembly_key, key, phase):
+            if r.struck is None:
+                shims = sum(at < r.id for at in times)
+                found.setdefault(shims, {}).setdefault(r.taken.place, []).append(r.taken.value)
+        return {
+            shims: [PlaceReadings(place, tuple(values)) for place, values in places.items()]
+            for shims, places in sorted(found.items())
+        }
 
     def observed(self, phase: str, *, without: tuple[str, ...] = ()) -> list[Observation]:
         """What the readings of all four say; `without` leaves set-ups out."""
@@ -204,6 +218,13 @@ class BedCase(MeasuredCase):
             return self.whole.drawn(phase)
         return draw(self.estimate_of(phase))
 
+    @derived
+    def drawn_alone(self, phase: str) -> Mapping[str, Array]:
+        """Conditions that the readings of a phase alone allow."""
+        if self.whole is not self:
+            return self.whole.drawn_alone(phase)
+        return draw(self.alone_of(phase), cut=False)
+
     @property
     def is_measured(self) -> bool:
         return any(self.job.standing(self.assembly_key, s.key) for s in self.set_ups)
@@ -218,9 +239,8 @@ class BedCase(MeasuredCase):
         return bed_measures(
             self.subject_for(phase),
             self.assembly_key,
-            self.estimate_of(phase),
-            self.before_any,
-            self.drawn(phase),
+            self.alone_of(phase),
+            self.drawn_alone(phase),
             self.limits(),
             self.wander(phase).times,
         )
@@ -232,9 +252,8 @@ class BedCase(MeasuredCase):
         return bed_measures(
             subject,
             self.assembly_key,
-            self.standing,
-            self.before_any,
-            draw(self.standing),
+            self.standing_alone,
+            draw(self.standing_alone, cut=False),
             self.limits(),
             self.wander().times,
         )
@@ -378,8 +397,8 @@ class WaysCase(BedCase):
     def _findings(self, system: UnitSystem) -> list[Finding]:
         bed = self.subject_for("before")
         along = self.job.standing(WAYS, "level_along")
-        return closing_findings(bed, along) + ways_findings(
-            bed, self.estimate, self._measures_by_key(), system
+        return closing_findings(bed, along, system) + ways_findings(
+            bed, self.alone, self._measures_by_key(), system
         )
 
     @derived
@@ -449,4 +468,4 @@ class StandCase(BedCase):
         )
 
     def _findings(self, system: UnitSystem) -> list[Finding]:
-        return stand_findings(self.subject_for("before"), self.estimate, self._measures_by_key(), system)
+        return stand_findings(self.subject_for("before"), self.alone, self._measures_by_key(), system)

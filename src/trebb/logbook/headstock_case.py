@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
+from dataclasses import replace
 from typing import TYPE_CHECKING
 
 from trebb.core.condition import (
@@ -10,15 +11,22 @@ from trebb.core.condition import (
     estimate,
 )
 from trebb.core.findings import Finding
-from trebb.core.findings.bed_shims import Cut, ShimAdvice, exchanged_lands, shim_advice, wrong_foot
+from trebb.core.findings.bed_shims import (
+    Cut,
+    ShimAdvice,
+    exchanged_lands,
+    is_in_air,
+    shim_advice,
+    wrong_foot,
+)
 from trebb.core.findings.bed_work import by_cause
 from trebb.core.findings.headstock import (
     exchanged_finding,
     headstock_findings,
+    in_air_finding,
     seat_finding,
     wrong_foot_finding,
 )
-from trebb.core.machine.bed import REACH_MM
 from trebb.core.stating.bed import HEADSTOCK
 from trebb.core.survey.bed_cuts import LANDS, taper_row
 from trebb.core.survey.reduction import place_means
@@ -84,7 +92,13 @@ class HeadstockCase(BedCase):
     def advice(self) -> ShimAdvice:
         """The next shim."""
         limit_mm = self.job.limit("taper_chuck").limit_mm
-        return shim_advice(self.subject_for("before"), self.estimate, limit_mm)
+        advice = shim_advice(self.subject_for("before"), self.estimate, limit_mm)
+        return replace(advice, foot="", mm=0.0) if self.in_air() else advice
+
+    @derived
+    def in_air(self) -> bool:
+        """Whether the shims so far changed next to nothing."""
+        return is_in_air(self.subject_for("before"), self.cuts())
 
     @derived
     def foretold(self, number: int) -> Quantity:
@@ -120,7 +134,10 @@ class HeadstockCase(BedCase):
     def _findings(self, system: UnitSystem) -> list[Finding]:
         bed, measures, cuts = self.subject_for("before"), self._measures_by_key(), self.cuts()
         advice = self.advice() if cuts else None
-        found = headstock_findings(bed, self.estimate, self.before_any, measures, advice, system)
+        in_air = self.in_air()
+        found = headstock_findings(bed, self.alone, measures, advice, system, in_air=in_air)
+        if in_air:
+            found.append(in_air_finding(bed, system))
         if (number := self.wrong_foot()) is not None:
             found.append(wrong_foot_finding(bed, number, system))
         if (cut := self.exchanged()) is not None:
@@ -140,7 +157,7 @@ class HeadstockCase(BedCase):
         )
 
     def shares(self) -> list[tuple[str, Quantity]]:
-        causes = by_cause(self.subject_for("before").work(0.0, REACH_MM))
+        causes = by_cause(self.subject_for("before").taper())
         return [
             *super().shares(),
             *(

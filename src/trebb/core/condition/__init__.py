@@ -9,7 +9,7 @@ most, per minute) and `predict` (apply a change, say what will be read then).
 Nothing here knows what a screw or a spindle is.
 """
 
-from trebb.core.condition.estimating import Z95, Estimate, Observation, Quantity, estimate
+from trebb.core.condition.estimating import Z95, Estimate, Observation, Quantity, estimate, size_of
 from trebb.core.condition.grouping import Shared, grouped
 from trebb.core.condition.model import ErrorModel, Row, Source
 from trebb.core.condition.predicting import Change, Shift, apply_change
@@ -36,6 +36,7 @@ __all__ = [
     "estimate",
     "grouped",
     "simulate",
+    "size_of",
     "suggest",
     "tangles",
     "total_doubt",

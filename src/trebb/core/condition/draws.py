@@ -20,15 +20,18 @@ def _normal_draws(count: int) -> Array:
     return np.random.default_rng(20).standard_normal((DRAWS, count))
 
 
-def draw(now: Estimate) -> dict[str, Array]:
-    """Conditions that the readings allow: DRAWS values of each source, clearances never negative. The same
-    each time.
+def draw(now: Estimate, *, cut: bool = True) -> dict[str, Array]:
+    """Conditions that the readings allow: DRAWS values of each source, the same each time; clearances never
+    negative.
+
+    Not `cut` at nothing, sums of sources that only together are known stay as
+    narrow as they are: for figures that are worked out from such sums.
     """
     values, vectors = np.linalg.eigh(now.covariance)
     spread = vectors * np.sqrt(np.maximum(values, 0.0))
     all_ = now.mean + _normal_draws(len(now.model.sources)) @ spread.T
     return {
-        s.key: np.maximum(all_[:, i], 0.0) if s.is_clearance else all_[:, i]
+        s.key: np.maximum(all_[:, i], 0.0) if s.is_clearance and cut else all_[:, i]
         for i, s in enumerate(now.model.sources)
     }
 

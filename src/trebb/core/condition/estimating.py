@@ -48,6 +48,13 @@ class Quantity:
         return (self.high - self.low) / 2
 
 
+def size_of(q: Quantity) -> Quantity:
+    """Size of a quantity that may go either way; nothing is inside its interval where it is inside q's."""
+    most = max(abs(q.low), abs(q.high))
+    low = 0.0 if q.low < 0 < q.high else min(abs(q.low), abs(q.high))
+    return Quantity(abs(q.value), q.sd, low, most)
+
+
 @dataclass(frozen=True)
 class Estimate:
     """The condition after the readings.

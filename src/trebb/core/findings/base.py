@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from trebb.core.condition import Estimate, Quantity
 from trebb.core.machine import RatedLimit, State, judged
@@ -90,6 +90,32 @@ class Finding:
     next_move: str
     weight_mm: float
     set_ups: tuple[tuple[str, str], ...] = ()
+
+
+def hedged(found: Sequence[Finding], measures: Mapping[str, Measure], system: UnitSystem) -> list[Finding]:
+    """Findings of measures said only as far as these are read: by key, a finding's or its measure's."""
+    result = []
+    for finding in found:
+        m = measures.get(finding.key)
+        if m is None or (not m.unread and m.state is not State.UNKNOWN):
+            result.append(finding)
+            continue
+        unread = unread_words(m.unread)
+        ways = tuple((f"Read {what}", set_up) for what, set_up in m.unread[:2])
+        if m.state is not State.UNKNOWN:
+            result.append(replace(finding, next_move=f"{finding.next_move} {unread}".strip()))
+            continue
+        size = show_uncertain(m.value.value, m.value.half_width, system)
+        limit = show_small(m.limit.limit_mm, system)
+        result.append(
+            replace(
+                finding,
+                sentence=f"{m.label}: {size} so far. Whether it is inside {limit} cannot be said yet.",
+                next_move=unread or "± is too wide for that: read it again, or by another set-up.",
+                set_ups=ways or finding.set_ups,
+            )
+        )
+    return result
 
 
 def suggestion_words(

@@ -9,18 +9,18 @@ from collections.abc import Mapping, Sequence
 import numpy as np
 
 from trebb.core.alignment import closing_error, minimum_zones, straightness
-from trebb.core.condition import Estimate, Quantity
-from trebb.core.condition.draws import Array, combined, quantity
-from trebb.core.findings.base import Finding, Measure, is_told, size_words, suggestion_words
+from trebb.core.condition import Estimate, Quantity, size_of
+from trebb.core.condition.draws import Array, combined, quantity, signed_size, vector_size
+from trebb.core.condition.fixing import is_touched
+from trebb.core.findings.base import Finding, Measure, hedged, size_words, suggestion_words
 from trebb.core.machine import Bed, RatedLimit, State
-from trebb.core.machine.bed import FEET, REACH_MM, WAYS, Coefficients
+from trebb.core.machine.bed import FEET, REACH_MM, WAYS, Coefficients, plus, scaled
 from trebb.core.survey import PlaceReadings
 from trebb.core.survey.bed_levels import is_turned, number_of
 from trebb.core.units import UnitSystem, show_small
 
 FEW = 240  # draws for what is costly
 CLOSING_MM = 0.012  # a level run of a metre or so closes to this
-SURE_TWIST_SHARE = 0.35
 
 # Key → (assembly, label, limit).
 MEASURES: dict[str, tuple[str, str, str]] = {
@@ -46,31 +46,8 @@ def keys_of(assembly: str) -> tuple[str, ...]:
     return tuple(key for key, (part, _, _) in MEASURES.items() if part == assembly)
 
 
-def told_by(bed: Bed, key: str) -> Coefficients:
-    """What must have been read before a measure counts as known."""
-    middle, early = bed.steps // 2, max(1, bed.steps // 4)
-    return {
-        "twist": {"twist": 1.0},
-        "straight_up": {f"bend.{middle}": 1.0, f"front.{middle}": -1.0},
-        "straight_side": {f"side.{middle}": 1.0},
-        "way_wear": {f"front.{early}": 1.0},
-        "taper": bed.work(0.0, REACH_MM),
-        "axis_rise": {"pitch": 1.0},
-        "facing": {"cross": 1.0, "yaw": -1.0},
-        "tail_side": {"tail_side": 1.0},
-        "tail_high": {"tail_high": 1.0},
-        "tail_wander": {},
-        "tail_key": {"tail_key": 1.0},
-        "quill": {"quill_side": 1.0},
-        "soft_foot": {"foot.tail_front": 1.0},
-        "stand_flex": {"stand_flex": 1.0},
-    }[key]
-
-
 def measure_draws(bed: Bed, drawn: Mapping[str, Array], key: str) -> Array:
     """A measure, one value a draw, mm."""
-    if key == "twist":
-        return np.asarray(np.abs(drawn["twist"]) * 1000 / bed.along_mm)
     if key == "straight_up":
         ways = [
             np.stack([combined(drawn, bed.height(way, x))[:FEW] for x in bed.stations], axis=1)
@@ -89,41 +66,150 @@ def measure_draws(bed: Bed, drawn: Mapping[str, Array], key: str) -> Array:
         return np.asarray(np.hypot(drawn["quill_side"], drawn["quill_high"]) * 0.1)
     if key == "soft_foot":
         return np.asarray(np.max([drawn[f"foot.{foot}"] for foot in FEET], axis=0))
-    linear: dict[str, Coefficients] = {
-        "taper": bed.work(0.0, REACH_MM),
+    return np.asarray(np.abs(combined(drawn, linear(bed)[key])))
+
+
+def linear(bed: Bed) -> dict[str, Coefficients]:
+    """Measures that are the size of one combination of sources, mm."""
+    return {
+        "twist": bed.level_twist(0, bed.steps),
+        "taper": bed.taper(),
         "axis_rise": {"pitch": REACH_MM / 1000},
         "facing": {"cross": 0.15, "yaw": -0.15},
-        "tail_side": {"tail_side": 1.0},
+        "tail_side": bed.set_over(),
         "tail_high": {"tail_high": 1.0},
         "tail_wander": {"wander": 2.0},
         "tail_key": {"tail_key": 1.0},
         "stand_flex": {"stand_flex": 1.0},
     }
-    return np.asarray(np.abs(combined(drawn, linear[key])))
 
 
 def measure_value(bed: Bed, drawn: Mapping[str, Array], key: str) -> Quantity:
     """A measure's value, mm."""
+    if key in linear(bed):
+        return signed_size(combined(drawn, linear(bed)[key]))
     return quantity(measure_draws(bed, drawn, key))
+
+
+# What reads more of a measure, by the words for what is not read.
+LEVEL, ACROSS, RIDGE, FEET_EACH, QUILL_OUT = (
+    ("the level's other steps", "level_along"),
+    ("the level's other steps across", "level_across"),
+    ("the ridge at the other stations", "ridge"),
+    ("the other feet", "soft_feet"),
+    ("the quill on its other side", "quill"),
+)
+Known = tuple[Quantity, tuple[tuple[str, str], ...]]
+
+
+def _worst_of(alone: Estimate, sources: Sequence[str], other: tuple[str, str]) -> Known | None:
+    """The largest of several sources that were read, and what is left to read where some were not."""
+    read = [key for key in sources if is_touched(alone, {key: 1.0})]
+    if not read:
+        return None
+    worst = max((alone.source(key) for key in read), key=lambda q: q.value)
+    return worst, () if len(read) == len(sources) else (other,)
+
+
+def _read_run(alone: Estimate, profile: Sequence[Coefficients]) -> list[int]:
+    """The longest run of points of a profile that are read against each other: where the bend over each inner
+    point is.
+    """
+    n = len(profile)
+    bent = [
+        0 < k < n - 1
+        and is_touched(alone, plus(plus(profile[k - 1], profile[k + 1]), scaled(profile[k], -2.0)))
+        for k in range(n)
+    ]
+    runs: list[list[int]] = [[]]
+    for k in range(n):
+        if bent[k]:
+            runs[-1].append(k)
+        elif runs[-1]:
+            runs.append([])
+    best = max(runs, key=len)
+    return list(range(best[0] - 1, best[-1] + 2)) if best else []
+
+
+def _straight(
+    bed: Bed,
+    alone: Estimate,
+    drawn: Mapping[str, Array],
+    profiles: Sequence[Sequence[Coefficients]],
+    other: tuple[str, str],
+) -> Known | None:
+    """How straight the worst of some profiles is over what of them was read: the least that it is as a
+    whole.
+    """
+    found: list[Quantity] = []
+    missing = False
+    for profile in profiles:
+        run = _read_run(alone, profile)
+        missing |= len(run) < len(profile)
+        if len(run) >= 3:
+            heights = np.stack([combined(drawn, profile[k])[:FEW] for k in run], axis=1)
+            found.append(quantity(minimum_zones(heights, [bed.stations[k] for k in run])))
+    if not found:
+        return None
+    return max(found, key=lambda q: q.value), (other,) if missing else ()
+
+
+def _twisted(bed: Bed, alone: Estimate) -> Known | None:
+    """Twist between the two stations furthest apart that were levelled across; over half the bed at least."""
+    pairs = [
+        (i, j)
+        for i in range(bed.steps + 1)
+        for j in range(bed.steps, i, -1)
+        if 2 * (j - i) >= bed.steps and is_touched(alone, bed.level_twist(i, j))
+    ]
+    if not pairs:
+        return None
+    i, j = max(pairs, key=lambda pair: pair[1] - pair[0])
+    whole = j - i == bed.steps
+    return size_of(alone.combination(bed.level_twist(i, j))), () if whole else (ACROSS,)
+
+
+def _known(bed: Bed, alone: Estimate, drawn: Mapping[str, Array], key: str, tightenings: int) -> Known | None:
+    """What readings fix of a measure; None where they fix nothing."""
+    if key == "tail_wander":
+        return (measure_value(bed, drawn, key), ()) if tightenings >= 2 else None
+    if key == "twist":
+        return _twisted(bed, alone)
+    if key in linear(bed):
+        combination = linear(bed)[key]
+        return (size_of(alone.combination(combination)), ()) if is_touched(alone, combination) else None
+    if key == "straight_up":
+        ways = [[bed.height(way, x) for x in bed.stations] for way in WAYS]
+        return _straight(bed, alone, drawn, ways, LEVEL)
+    if key == "straight_side":
+        return _straight(bed, alone, drawn, [[bed.tool_out(x) for x in bed.stations]], ACROSS)
+    if key == "way_wear":
+        return _worst_of(alone, [f"{way}.{k}" for way in WAYS for k in range(bed.steps + 1)], RIDGE)
+    if key == "soft_foot":
+        return _worst_of(alone, [f"foot.{foot}" for foot in FEET], FEET_EACH)
+    sides = [name for name in ("quill_side", "quill_high") if is_touched(alone, {name: 1.0})]
+    if not sides:
+        return None
+    if len(sides) == 2:
+        return vector_size(drawn["quill_side"] + 1j * drawn["quill_high"], 0.1), ()
+    return signed_size(drawn[sides[0]], 0.1), (QUILL_OUT,)
 
 
 def bed_measures(
     bed: Bed,
     assembly: str,
-    now: Estimate,
-    before_any: Estimate,
+    alone: Estimate,
     drawn: Mapping[str, Array],
     limits: Mapping[str, RatedLimit],
     tightenings: int,
 ) -> list[Measure]:
-    """What is known of an assembly. A measure whose doubt no reading has taken away is not shown."""
+    """What readings fix of an assembly; `drawn` are conditions that the readings alone allow."""
     found = []
     for key in keys_of(assembly):
         _, label, limit = MEASURES[key]
-        told = told_by(bed, key)
-        known = tightenings >= 2 if not told else is_told(now, before_any, told)
-        if known:
-            found.append(Measure(key, label, limits[limit], measure_value(bed, drawn, key)))
+        known = _known(bed, alone, drawn, key, tightenings)
+        if known is not None:
+            found.append(Measure(key, label, limits[limit], known[0], known[1]))
     return found
 
 
@@ -131,21 +217,21 @@ def questions(bed: Bed, assembly: str) -> dict[str, Coefficients]:
     """What is to be known of an assembly, each a combination of sources that comes to mm."""
     middle, quarter = bed.steps // 2, max(1, bed.steps // 4)
     if assembly == "ways":
-        found: dict[str, Coefficients] = {"twist": {"twist": 1000 / bed.along_mm}}
+        found: dict[str, Coefficients] = {"twist": bed.level_twist(0, bed.steps)}
         found.update({f"{way} way": bed.height(way, bed.stations[k]) for way in WAYS for k in (middle,)})
         found.update({f"wear of the {way} way": {f"{way}.{quarter}": 1.0} for way in WAYS})
         found["path sideways"] = {f"side.{middle}": 1.0}
         return found
     if assembly == "headstock":
         return {
-            "taper": bed.work(0.0, REACH_MM),
+            "taper": bed.taper(),
             "headstock across": {"yaw": 2 * REACH_MM / 1000},
             "axis in height": {"pitch": REACH_MM / 1000},
             "facing": {"cross": 0.15, "yaw": -0.15},
         }
     if assembly == "tailstock":
         return {
-            "across": {"tail_side": 1.0},
+            "across": bed.set_over(),
             "in height": {"tail_high": 1.0},
             "shift": {"tail_shift": 1.0},
             "wander": {"wander": 2.0},
@@ -178,7 +264,7 @@ def reason(most: str, sd_before: float, sd_after: float, system: UnitSystem) -> 
 # verdicts -------------------------------------------------------------------------------------
 
 
-def closing_findings(bed: Bed, along: Sequence[PlaceReadings]) -> list[Finding]:
+def closing_findings(bed: Bed, along: Sequence[PlaceReadings], system: UnitSystem) -> list[Finding]:
     """Runs of the level that do not close, and stations left out of them."""
     found = []
     for way in WAYS:
@@ -211,7 +297,7 @@ def closing_findings(bed: Bed, along: Sequence[PlaceReadings]) -> list[Finding]:
                         f"closing.{way}",
                         State.NEAR,
                         f"The level run on the {way} way does not close: out and back differ by "
-                        f"{error * 1000:+.0f} µm at the far end.".replace("-", "−"),
+                        f"{show_small(error, system, signed=True)} at the far end.",
                         "level along, out and back",
                         f"Something moved between: take step {k} again first, it differs most; then the rest "
                         "of the way back.",
@@ -236,11 +322,11 @@ def ways_findings(
         _straight_side(measures["straight_side"], system) if "straight_side" in measures else None,
         _way_wear(bed, now, measures["way_wear"], system) if "way_wear" in measures else None,
     )
-    return [f for f in found if f is not None]
+    return hedged([f for f in found if f is not None], measures, system)
 
 
 def _twist(bed: Bed, now: Estimate, m: Measure, system: UnitSystem) -> Finding:
-    roll = now.source("twist").value
+    roll = now.combination(bed.level_twist(0, bed.steps)).value * bed.along_mm / 1000
     leans = "front" if roll > 0 else "rear"
     larger = abs(2 * bed.tool_height_mm * roll * REACH_MM / bed.along_mm / 1000)
     sentence = (
@@ -256,7 +342,7 @@ def _twist(bed: Bed, now: Estimate, m: Measure, system: UnitSystem) -> Finding:
         "level across",
         f"At the tailstock's end it leans to the {leans}: raise the foot at the {FEET[foot]}. In a "
         f"chuck that makes work {'larger' if roll > 0 else 'smaller'} away from it by "
-        f"{show_small(larger, system)} in 300 mm.",
+        f"{show_small(larger, system)} {'in 12 in' if system is UnitSystem.INCH else 'in 300 mm'}.",
         larger,
         (("Shim and cut", "trials"),) if m.state is not State.WITHIN else (),
     )
@@ -265,7 +351,11 @@ def _twist(bed: Bed, now: Estimate, m: Measure, system: UnitSystem) -> Finding:
 def _straight_up(bed: Bed, now: Estimate, m: Measure, system: UnitSystem) -> Finding:
     figures = []
     for way in WAYS:
-        s = straightness(bed.stations, [now.combination(bed.height(way, x)).value for x in bed.stations])
+        profile = [bed.height(way, x) for x in bed.stations]
+        run = _read_run(now, profile)
+        if len(run) < 3:
+            continue
+        s = straightness([bed.stations[k] for k in run], [now.combination(profile[k]).value for k in run])
         figures.append(
             f"{way} way: {show_small(s.minimum_zone, system)} minimum zone, "
             f"{show_small(s.least_squares, system)} least squares, "
@@ -294,7 +384,7 @@ def _straight_side(m: Measure, system: UnitSystem) -> Finding:
 
 def _way_wear(bed: Bed, now: Estimate, m: Measure, system: UnitSystem) -> Finding:
     worst = max(
-        ((way, k) for way in WAYS for k in range(bed.steps + 1)),
+        ((way, k) for way in WAYS for k in range(bed.steps + 1) if is_touched(now, {f"{way}.{k}": 1.0})),
         key=lambda at: now.source(f"{at[0]}.{at[1]}").value,
     )
     tipped = bed.centre_mm / bed.gauge_mm * m.value.value
@@ -315,12 +405,15 @@ def stand_findings(
     """Feet that do not stand; a stand that gives."""
     found = []
     if m := measures.get("soft_foot"):
-        foot = max(FEET, key=lambda f: now.source(f"foot.{f}").value)
+        read = [f for f in FEET if is_touched(now, {f"foot.{f}": 1.0})]
+        foot = max(read, key=lambda f: now.source(f"foot.{f}").value)
         move = (
             f"Shim it by {show_small(now.source(f'foot.{foot}').value, system)} before the bed is levelled: "
             "a foot that is pulled down bends the bed."
             if m.state is not State.WITHIN
             else "All four stand."
+            if len(read) == len(FEET)
+            else "Read the others too."
         )
         found.append(
             Finding(
@@ -346,4 +439,4 @@ def stand_findings(
                 0.7 * m.value.value,
             )
         )
-    return found
+    return hedged(found, measures, system)

@@ -69,7 +69,8 @@ def shim_advice(bed: Bed, now: Estimate, limit_300_mm: float, repeats: int = 3) 
     left = now.combination(taper_row(bed, n).coefficients)
     limit = limit_300_mm * bed.apart_mm / REACH_MM
     noise = math.sqrt(2 / repeats) * MICROMETER_SD
-    spring = now.source("spring").value
+    give = taper_row(bed, n).coefficients.get("spring", 0.0)
+    spring = give * now.source("spring").value
     per_mm = bed.feet.taper_per_shim(bed.apart_mm) * max(answer.value, 0.2)
     wanted = -(left.value - spring) / per_mm  # + under the front foot at the tailstock's end
     foot, mm = _where(bed, wanted)
@@ -128,6 +129,31 @@ def wrong_foot(bed: Bed, cuts: Sequence[Cut]) -> int | None:
         if odds > math.log(WRONG_FOOT_ODDS):
             return i
     return None
+
+
+# A cut that answers with less than this share of what its shim foretold, so many times running.
+NO_ANSWER_SHARE, NO_ANSWER_TIMES = 1 / 6, 2
+
+
+def is_in_air(bed: Bed, cuts: Sequence[Cut]) -> bool:
+    """Whether the last shims changed next to nothing in the cut: the foot they lie under carries nothing.
+
+    Counted are shims that a bed as beds are would have answered by more than three standard deviations of
+    the two cuts; `NO_ANSWER_TIMES` of them running.
+    """
+    by_number = {cut.number: cut for cut in cuts}
+    running = 0
+    for i, (foot, mm) in enumerate(bed.shims, start=1):
+        before, after = by_number.get(i - 1), by_number.get(i)
+        if before is None or after is None:
+            running = 0
+            continue
+        told = bed.feet.taper_per_shim(bed.apart_mm) * -FOOT_SIGN[foot] * mm * ANSWER_MEAN
+        seen = after.difference_mm - before.difference_mm
+        if abs(told) < 3 * math.hypot(before.sd_mm, after.sd_mm):
+            continue
+        running = running + 1 if seen * math.copysign(1, told) < NO_ANSWER_SHARE * abs(told) else 0
+    return running >= NO_ANSWER_TIMES
 
 
 def exchanged_lands(read: Cut, foretold: Quantity) -> bool:

@@ -3,71 +3,160 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
+from dataclasses import dataclass
 
-from trebb.core.condition import Estimate, Quantity
-from trebb.core.findings.base import Finding, Measure, size_words
-from trebb.core.findings.bed import SURE_TWIST_SHARE
+from trebb.core.condition import Estimate, Quantity, size_of
+from trebb.core.findings.base import Finding, Measure, hedged, judge, size_words
 from trebb.core.findings.bed_shims import Cut, ShimAdvice
-from trebb.core.machine import Bed, State, state_of
+from trebb.core.machine import Bed, State
 from trebb.core.machine.bed import ACROSS_FROM, FEET, REACH_MM
 from trebb.core.units import UnitSystem, show_shim, show_size, show_small, show_uncertain
 
 
 def headstock_findings(
     bed: Bed,
-    now: Estimate,
-    before_any: Estimate,
+    alone: Estimate,
     measures: Mapping[str, Measure],
     advice: ShimAdvice | None,
     system: UnitSystem,
+    *,
+    in_air: bool = False,
 ) -> list[Finding]:
     """Which end is large, whether twist or headstock explains it, which foot, and what the next cut will
-    read.
+    read. `alone` is the condition by readings alone; `in_air` that shims change nothing.
     """
     found = (
-        _taper(bed, now, before_any, advice, measures["taper"], system) if "taper" in measures else None,
-        _axis_rise(now, measures["axis_rise"], system) if "axis_rise" in measures else None,
-        _facing(now, measures["facing"], system) if "facing" in measures else None,
+        _taper(bed, alone, advice, measures["taper"], system, in_air=in_air) if "taper" in measures else None,
+        _axis_rise(alone, measures["axis_rise"], system) if "axis_rise" in measures else None,
+        _facing(alone, measures["facing"], system) if "facing" in measures else None,
     )
-    return [f for f in found if f is not None]
+    return hedged([f for f in found if f is not None], measures, system)
 
 
 def _taper(
-    bed: Bed, now: Estimate, before_any: Estimate, advice: ShimAdvice | None, m: Measure, system: UnitSystem
+    bed: Bed,
+    alone: Estimate,
+    advice: ShimAdvice | None,
+    m: Measure,
+    system: UnitSystem,
+    *,
+    in_air: bool,
 ) -> Finding:
-    whole = now.combination(bed.work(0.0, REACH_MM))
+    whole = alone.combination(bed.taper())
     end = "far" if whole.value > 0 else "near"
-    parts = bed.work(0.0, REACH_MM)
-    head = now.combination({"yaw": parts.pop("yaw")})
-    bedded = now.combination(parts)
-    twist_doubt = now.source("twist").sd / before_any.source("twist").sd
-    explains = _who(bed, now, bedded, head, twist_doubt, system)
-    ways: tuple[tuple[str, str], ...] = (
-        (("Level across decides", "level_across"),) if twist_doubt > SURE_TWIST_SHARE else ()
-    )
+    blame = who_makes_it(bed, alone, m)
     state, sentence = m.state, _taper_sentence(m, end, system)
     if bed.shims and advice is not None:
-        state = state_of(abs(advice.now.value), advice.limit_mm)
+        state = judge(size_of(advice.now), advice.limit_mm)
         sentence = (
             "With the shims in, the far land differs from the near one by "
             f"{show_uncertain(advice.now.value, advice.now.half_width, system)}, limit "
             f"{show_small(advice.limit_mm, system)};"
-            f" before, work came out {show_small(m.value.value, system)} larger at the {end} end in 300 "
-            "mm."
+            f" before, work came out {show_small(m.value.value, system)} larger at the {end} end "
+            f"{in_reach(system)}."
         )
     shims = (
         _shim_words(bed, advice, system)
-        if advice is not None and (m.state is not State.WITHIN or bed.shims)
+        if advice is not None
+        and not in_air
+        and blame.shims_help
+        and (m.state in (State.NEAR, State.BEYOND) or bed.shims)
         else ""
     )
+    give = bed.spring_mm(bed.far_mm) * alone.source("spring").value
+    spring = (
+        f" The stub's own give under the tool, {show_small(give, system)} at {bed.stub_mm:.0f} mm, is taken "
+        "out."
+        if system is UnitSystem.METRIC
+        else f" The stub's own give under the tool, {show_small(give, system)} at "
+        f"{show_size(bed.stub_mm, system)}, is taken out."
+    )
+    blamed = "" if m.state is State.WITHIN and not bed.shims else blame.words(bed, alone, system)
+    move = f"{blamed}{shims}{spring if give > GIVE_SHOWN_MM else ''}".strip()
     return Finding(
         "taper",
         state,
         sentence,
         "two lands, test bar and level together",
-        f"{explains}{shims}",
+        move or "Leave it.",
         abs(whole.value),
-        ways,
+        blame.ways if blamed else (),
+    )
+
+
+GIVE_SHOWN_MM = 0.001  # a stub that gives less is not spoken of
+
+
+def in_reach(system: UnitSystem) -> str:
+    """The length that tapers are given for, in words."""
+    return "in 12 in" if system is UnitSystem.INCH else f"in {REACH_MM:.0f} mm"
+
+
+@dataclass(frozen=True)
+class Blame:
+    """Whether bed or headstock makes the taper: by source what each gives in `REACH_MM`; `unread` is what
+    must be read first, "" where they are told apart.
+    """
+
+    bedded: Quantity
+    head: Quantity
+    unread: str
+    ways: tuple[tuple[str, str], ...]
+
+    @property
+    def is_told(self) -> bool:
+        """Whether the readings tell them apart."""
+        return not self.unread
+
+    @property
+    def is_heads(self) -> bool:
+        """Whether it is nearly all the headstock's."""
+        return self.is_told and abs(self.head.value) > 2 * abs(self.bedded.value)
+
+    @property
+    def shims_help(self) -> bool:
+        """Whether shims are the way: not where the bed stands well."""
+        return not self.is_heads
+
+    def words(self, bed: Bed, alone: Estimate, system: UnitSystem) -> str:
+        """Who it is, and what first."""
+        if not self.is_told:
+            return f"Bed or headstock: they are not told apart yet. {self.unread} "
+        bedded = show_uncertain(self.bedded.value, self.bedded.half_width, system)
+        head = show_uncertain(self.head.value, self.head.half_width, system)
+        said = f"Bed (twist and wear) gives {bedded}, the headstock {head}: "
+        if abs(self.bedded.value) > 2 * abs(self.head.value):
+            return said + "shim the feet. "
+        if self.is_heads:
+            return said + f"set the headstock over by {_jack(bed, alone, system)}; the bed stands well. "
+        return said + "both; the feet first. "
+
+
+# Told apart where either part is known to this share of the limit (sd).
+TOLD_SHARE = 0.4
+
+
+def who_makes_it(bed: Bed, alone: Estimate, m: Measure) -> Blame:
+    """Bed or headstock, by what readings fix; and if they do not, which set-up does."""
+    parts = bed.taper()
+    head = alone.combination({"yaw": parts.pop("yaw")})
+    bedded = alone.combination(parts)
+    doubt = TOLD_SHARE * m.limit.limit_mm
+    if min(head.sd, bedded.sd) <= max(doubt, 0.25 * abs(m.value.value)):
+        return Blame(bedded, head, "", ())
+    twist = alone.combination({"twist": parts.pop("twist")})
+    if twist.sd > doubt:
+        return Blame(
+            bedded,
+            head,
+            "Level the bed across first; what then remains is the headstock's or wear.",
+            (("Level across", "level_across"),),
+        )
+    return Blame(
+        bedded,
+        head,
+        "The twist is read; what is left is wear under the saddle or the headstock: read the ridge.",
+        (("Read the ridge", "ridge"), ("Test bar swept", "bar_sweep")),
     )
 
 
@@ -76,7 +165,8 @@ def _axis_rise(now: Estimate, m: Measure, system: UnitSystem) -> Finding:
     return Finding(
         "axis_rise",
         m.state,
-        f"In 300 mm from the headstock the spindle's axis {rises} by {size_words(m, system)}.",
+        f"{in_reach(system).capitalize()} from the headstock the spindle's axis {rises} by "
+        f"{size_words(m, system)}.",
         "test bar, on top",
         "Up to its limit it may rise, for the work's weight. Height errors hardly show on diameter; "
         "they do in boring.",
@@ -106,9 +196,11 @@ def _facing(now: Estimate, m: Measure, system: UnitSystem) -> Finding:
 
 def _taper_sentence(m: Measure, end: str, system: UnitSystem) -> str:
     if m.state is State.WITHIN:
-        return f"Work in the chuck comes out parallel enough, in 300 mm within {size_words(m, system)}."
+        within = size_words(m, system)
+        return f"Work in the chuck comes out parallel enough, {in_reach(system)} within {within}."
     return (
-        f"Work in the chuck comes out tapered, large at the {end} end, in 300 mm by {size_words(m, system)}."
+        f"Work in the chuck comes out tapered, large at the {end} end, {in_reach(system)} by "
+        f"{size_words(m, system)}."
     )
 
 
@@ -124,25 +216,6 @@ def _jack(bed: Bed, now: Estimate, system: UnitSystem) -> str:
     )
 
 
-def _who(
-    bed: Bed, now: Estimate, bedded: Quantity, head: Quantity, twist_doubt: float, system: UnitSystem
-) -> str:
-    if twist_doubt > SURE_TWIST_SHARE:
-        return (
-            "Twist or headstock: the cut cannot tell them apart. Level the bed across first; what then "
-            "remains is the headstock's. "
-        )
-    words = (
-        f"Bed (twist and wear) gives {show_uncertain(bedded.value, bedded.half_width, system)}, the "
-        f"headstock {show_uncertain(head.value, head.half_width, system)}: "
-    )
-    if abs(bedded.value) > 2 * abs(head.value):
-        return words + "shim the feet. "
-    if abs(head.value) > 2 * abs(bedded.value):
-        return words + f"set the headstock over by {_jack(bed, now, system)}; the bed stands well. "
-    return words + "both; the feet first. "
-
-
 def _shim_words(bed: Bed, advice: ShimAdvice, system: UnitSystem) -> str:
     if advice.is_done:
         return (
@@ -153,6 +226,21 @@ def _shim_words(bed: Bed, advice: ShimAdvice, system: UnitSystem) -> str:
     return (
         f"{how} the foot at the {FEET[advice.foot]}; the next cut will read "
         f"{show_uncertain(advice.next.value, advice.next.half_width, system)} far less near."
+    )
+
+
+def in_air_finding(bed: Bed, system: UnitSystem) -> Finding:
+    """Shims that change nothing."""
+    foot, _ = bed.shims[-1]
+    return Finding(
+        "in_air",
+        State.BEYOND,
+        "Twice the cut did not answer to its shim: a foot is in the air.",
+        "the change from one cut to the next, less than a sixth of what was foretold",
+        f"No more shim. Slacken each bolt in turn, an indicator on its foot: the one that does not move, or "
+        f"springs up, carries nothing; look at the {FEET[foot]} first. Pack it to the floor, then cut again.",
+        1.2,
+        (("Each foot tight?", "soft_feet"),),
     )
 
 

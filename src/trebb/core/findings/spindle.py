@@ -196,9 +196,9 @@ def spindle_measures(
     """
     named = {key: (label, limits[limit]) for key, (label, limit) in measure_limits(spindle).items()}
     z = spindle.work_mm
-    seat_draws = SCATTER_TIR * spindle.seat_spread(z) * drawn["seat"]
+    seat_draws = SCATTER_TIR * spindle.seat_spread(z) * np.maximum(drawn["seat"], 0.0)
     slack = slack_read(spindle, alone, named["slack"][1].limit_mm)
-    play = combined(drawn, slack[0]) if slack is not None else np.zeros(1)
+    play = np.maximum(combined(drawn, slack[0]), 0.0) if slack is not None else np.zeros(1)
     slack_unread = (
         (("slack", "push_test"),)
         if slack is None
@@ -290,7 +290,7 @@ def split_spindle(
     unread links rests on; `now` if not given.
     """
     drawn = draw(now)
-    fixed, by = (drawn, now) if alone is None else (draw(alone), alone)
+    fixed, by = (drawn, now) if alone is None else (draw(alone, cut=False), alone)
     z = spindle.work_mm
     causes = cause_sizes(spindle, fixed, z)
     told = told_causes(spindle, by, causes, scatter, limits)
@@ -340,9 +340,9 @@ def cause_sizes(spindle: Spindle, drawn: Mapping[str, Array], z_mm: float) -> di
     """
     result = {
         "bearings": vector_size(vector_at(drawn, "bearing", z_mm), 2.0),
-        "slack": quantity(slack_at(spindle, drawn)),
+        "slack": quantity(np.maximum(slack_at(spindle, drawn), 0.0)),
         "taper": vector_size(vector_at(drawn, "taper", z_mm), 2.0),
-        "seat": quantity(SCATTER_TIR * spindle.seat_spread(z_mm) * drawn["seat"]),
+        "seat": quantity(SCATTER_TIR * spindle.seat_spread(z_mm) * np.maximum(drawn["seat"], 0.0)),
         "bar": vector_size(vector_at(drawn, "bar", z_mm), 2.0),
     }
     if spindle.kind == "drill":

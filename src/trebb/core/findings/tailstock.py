@@ -5,10 +5,10 @@ from __future__ import annotations
 from collections.abc import Mapping
 
 from trebb.core.condition import Z95, Estimate
-from trebb.core.findings.base import Finding, Measure, size_words
+from trebb.core.findings.base import Finding, Measure, hedged, size_words
 from trebb.core.machine import Bed, State
 from trebb.core.survey.bed_axes import Wander
-from trebb.core.units import UnitSystem, show_small
+from trebb.core.units import UnitSystem, show_small, show_uncertain
 
 
 def is_habit(now: Estimate, found: Wander) -> bool:
@@ -24,7 +24,7 @@ def tailstock_findings(
 ) -> list[Finding]:
     """Offset tightened, the habit it has, whether it comes back, key and quill."""
     found = (
-        _tail_side(now, measures["tail_side"], system) if "tail_side" in measures else None,
+        _tail_side(bed, now, measures["tail_side"], system) if "tail_side" in measures else None,
         _tail_high(now, measures["tail_high"], system) if "tail_high" in measures else None,
         _tail_wander(now, measures["tail_wander"], found_wander, system)
         if "tail_wander" in measures
@@ -32,20 +32,33 @@ def tailstock_findings(
         _tail_key(measures["tail_key"], system) if "tail_key" in measures else None,
         _quill(measures["quill"], system) if "quill" in measures else None,
     )
-    return [f for f in found if f is not None]
+    names = dict(measures)
+    if "tail_wander" in measures:
+        names["wander"] = measures["tail_wander"]
+    return hedged([f for f in found if f is not None], names, system)
 
 
-def _tail_side(now: Estimate, m: Measure, system: UnitSystem) -> Finding:
-    side = now.source("tail_side").value
+def _tail_side(bed: Bed, alone: Estimate, m: Measure, system: UnitSystem) -> Finding:
+    side = alone.combination(bed.set_over()).value
+    larger = show_small(2 * abs(side), system)
+    where = "larger" if side > 0 else "smaller"
+    parts = bed.set_over()
+    parts.pop("tail_side")
+    bedded = alone.combination(parts)
+    share = (
+        f" Of it the bed gives {show_uncertain(2 * abs(bedded.value), 2 * bedded.half_width, system)}: "
+        "level it first, or it comes back."
+        if bedded.sd < m.limit.limit_mm and abs(bedded.value) > max(0.3 * abs(side), bedded.half_width)
+        else ""
+    )
     return Finding(
         "tail_side",
         m.state,
-        f"Tightened, the tailstock stands to the {'rear' if side > 0 else 'front'} by "
+        f"A long piece comes out {where} at the tailstock's end by {larger}: across it stands off by "
         f"{size_words(m, system)}.",
-        "bar between centres and long piece, the bed taken out",
-        f"A long piece comes out {'larger' if side > 0 else 'smaller'} at the tailstock by "
-        f"{show_small(2 * abs(side), system)}. Move it {show_small(abs(side), system)} to the "
-        f"{'front' if side > 0 else 'rear'}.",
+        "bar between centres and long piece, the tailstock tightened",
+        f"Set it over {show_small(abs(side), system)} toward the {'front' if side > 0 else 'rear'}, "
+        f"tightened.{share}",
         2 * m.value.value,
     )
 
@@ -118,7 +131,8 @@ def _quill(m: Measure, system: UnitSystem) -> Finding:
     return Finding(
         "quill",
         m.state,
-        f"In 100 mm the quill points aside by {size_words(m, system)}.",
+        f"{'In 4 in' if system is UnitSystem.INCH else 'In 100 mm'} the quill points aside by "
+        f"{size_words(m, system)}.",
         "quill run out",
         "What is drilled from it goes there; clamp it as in use when you set it.",
         0.5 * m.value.value,

@@ -9,9 +9,9 @@ from dataclasses import dataclass
 from functools import partial
 from typing import Any
 
-from trebb.core.condition import Change, Estimate, Quantity, Shift
+from trebb.core.condition import Change, Estimate, Quantity, Shift, size_of
 from trebb.core.condition.draws import draw
-from trebb.core.findings.bed import MEASURES, measure_value
+from trebb.core.findings.bed import MEASURES, linear, measure_value
 from trebb.core.machine import Bed
 from trebb.core.machine.bed import FEET, WAYS
 from trebb.core.remedies.base import Remedy
@@ -44,7 +44,11 @@ class BedPrediction:
 
 def _outcome(assembly: str, bed: Bed, after: Estimate) -> BedPrediction:
     drawn = draw(after)
-    values = {key: measure_value(bed, drawn, key) for key in MEASURES}
+    plain = linear(bed)
+    values = {
+        key: size_of(after.combination(plain[key])) if key in plain else measure_value(bed, drawn, key)
+        for key in MEASURES
+    }
     return BedPrediction(
         after, values, next(key for key, (part, _, _) in MEASURES.items() if part == assembly)
     )
@@ -59,7 +63,7 @@ def leave(bed: Bed, now: Estimate) -> Change:
 
 
 def level_change(bed: Bed, now: Estimate) -> Change:
-    """The feet set until the level across reads the same at both ends."""
+    """The feet set until the level across, on unworn metal, reads the same at both ends."""
     return Change({"twist": Shift(0.0, LEVEL_LEFT_MRAD)})
 
 
@@ -126,9 +130,15 @@ def scrape_change(bed: Bed, now: Estimate) -> Change:
 def set_over_change(bed: Bed, now: Estimate) -> Change:
     """Moved across until it reads right tightened; it lands there as well as it comes back."""
     wander = now.source("wander").value
-    return Change(
-        {"tail_side": Shift(0.0, (TAIL_LEFT_MM**2 + wander**2) ** 0.5), "tail_used": Shift(0.0, 0.004)}
-    )
+    side = _parallel(bed, (TAIL_LEFT_MM**2 + wander**2) ** 0.5)
+    return Change({"tail_side": side, "tail_used": Shift(0.0, 0.004)})
+
+
+def _parallel(bed: Bed, sd: float) -> Shift:
+    """The tailstock set until a piece between centres comes out parallel: it takes what the bed does too."""
+    coefficients = bed.set_over()
+    share = coefficients.pop("tail_side")
+    return Shift(0.0, sd, {key: -c / share for key, c in coefficients.items()})
 
 
 def raise_change(bed: Bed, now: Estimate) -> Change:
@@ -142,7 +152,7 @@ def key_change(bed: Bed, now: Estimate) -> Change:
         {
             "tail_key": KEY_LEFT,
             "wander": Shift(0.002, 0.001),
-            "tail_side": Shift(0.0, TAIL_LEFT_MM),
+            "tail_side": _parallel(bed, TAIL_LEFT_MM),
             "tail_shift": Shift(0.0, 0.004),
             "tail_used": Shift(0.0, 0.003),
         }

@@ -58,7 +58,9 @@ def shim_from(text: str) -> tuple[str, float]:
 
 
 def _build(kind: str, assembly: str, values: Mapping[str, Any]) -> Bed:
-    return replace(USUAL_BED, **values)
+    lies = tuple((foot, mm) for foot in FEET if (mm := values.get(f"lies_{foot}")))
+    plain = {key: value for key, value in values.items() if not key.startswith("lies_")}
+    return replace(USUAL_BED, **plain, lies=lies)
 
 
 FACTS: tuple[Fact, ...] = (
@@ -69,6 +71,17 @@ FACTS: tuple[Fact, ...] = (
     Length("gauge_mm", "Ways apart, middles", asked=(WAYS,), low=40.0, high=800.0),
     Length("near_mm", "Near land from nose", asked=(HEADSTOCK,), low=5.0, high=300.0),
     Length("far_mm", "Far land from nose", asked=(HEADSTOCK,), low=40.0, high=900.0),
+    Length("stub_mm", "Stub’s diameter", asked=(HEADSTOCK,), low=8.0, high=160.0),
+    *(
+        Small(
+            f"lies_{foot}",
+            f"Lies already, {words}",
+            asked=(HEADSTOCK, STAND) if foot.startswith("tail") else (STAND,),
+            low=0.0,
+            high=MOST_LEAF_MM,
+        )
+        for foot, words in FEET.items()
+    ),
     Length("face_radius_mm", "Facing at radius", asked=(HEADSTOCK,), low=20.0, high=400.0),
     Length("lever_mm", "Pivot to jacking screw", asked=(HEADSTOCK,), low=80.0, high=1500.0),
     Length("centres_mm", "Bar between centres", asked=(TAILSTOCK,), low=100.0, high=5000.0),

@@ -20,7 +20,7 @@ from trebb.core.units import UnitSystem, show_size
 
 # A micrometer on a turned land repeats to this, by a careful hand.
 MICROMETER_SD = 0.0016
-STUB_MM, CUT_MM, LONG_MM = 30.0, 0.4, 32.0
+CUT_MM, LONG_MM = 0.4, 32.0
 LANDS = ("near land", "far land")
 
 
@@ -69,7 +69,8 @@ def taper_row(bed: Bed, trials: int) -> Row:
     """Far less near diameter with the first so many shims in, mm: the bed as it stood, what the shims did,
     the stub's spring.
     """
-    coefficients = plus(bed.work(bed.near_mm, bed.far_mm), {"spring": 1.0})
+    give = bed.spring_mm(bed.far_mm) - bed.spring_mm(bed.near_mm)
+    coefficients = plus(bed.work(bed.near_mm, bed.far_mm), {"spring": give})
     if trials:
         coefficients["answer"] = (
             2 * bed.tool_height_mm * bed.shimmed(trials) * bed.apart_mm / bed.along_mm / 1000
@@ -91,7 +92,7 @@ def collar_places(bed: Bed) -> tuple[Place, ...]:
 
 
 def _land_row(bed: Bed, place: str, trials: int) -> Row:
-    base = STUB_MM - CUT_MM * trials
+    base = bed.stub_mm - CUT_MM * trials
     return (
         Row(taper_row(bed, trials).coefficients, MICROMETER_SD, base)
         if place.endswith(LANDS[1])
@@ -318,16 +319,15 @@ def long_row(bed: Bed, place: str) -> Row:
 
 
 def _long(bed: Bed) -> tuple[float, float]:
-    return 0.1 * bed.centres_mm, 0.9 * bed.centres_mm
+    """The lands of a long piece: at its two ends."""
+    return 0.0, bed.centres_mm
 
 
 def long_places(bed: Bed) -> tuple[Place, ...]:
     """Both ends of the long piece."""
     return tuple(
-        Place(
-            f"long piece, {land}", land.capitalize(), f"{d:.0f} mm from the headstock's point", "long piece"
-        )
-        for land, d in zip(LANDS, _long(bed), strict=True)
+        Place(f"long piece, {land}", land.capitalize(), f"at the {end}'s end", "long piece")
+        for land, end in zip(LANDS, ("headstock", "tailstock"), strict=True)
     )
 
 
@@ -346,7 +346,7 @@ def long_figure(bed: Bed, place: str) -> Figure:
 
 LONG_PIECE: SetUp[Bed] = SetUp(
     key="long_piece",
-    measure=lambda bed, place: ("tail_side", 1.6),
+    measure=lambda bed, place: ("tail_side", 2.0),
     letter="D",
     short="Long piece",
     title="Long piece between centres",
