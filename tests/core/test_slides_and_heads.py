@@ -10,7 +10,6 @@ import numpy as np
 import pytest
 
 from trebb.core.condition import Observation, Row, draw_condition, estimate
-from trebb.core.condition.draws import draw
 from trebb.core.findings.gib import gaps_of, gib_findings, home_finding, screw_bend, slide_measures
 from trebb.core.findings.tram import tram_findings, tram_measures
 from trebb.core.gibs import Gaps
@@ -56,9 +55,8 @@ def worn(slide=SADDLE, **changes):
 
 
 def told(slide, now, **how):
-    measures = {
-        m.key: m for m in slide_measures(slide, now, estimate(slide_model(slide), []), draw(now), GIB_LIMITS)
-    }
+    slide = replace(slide, home="yes")
+    measures = {m.key: m for m in slide_measures(slide, now, GIB_LIMITS)}
     given = {"felt": None, "stand_mm": None, "contact": None, "spots": (), **how}
     return measures, {f.key: f for f in gib_findings(slide, now, measures, METRIC, **given)}
 
@@ -224,9 +222,7 @@ def test_a_blade_too_thick_to_be_a_gap_is_refused():
 def test_a_lean_is_named_by_its_side_and_what_to_do(kind):
     tram = Tram(kind)
     now = knowing(tram_model(tram), tilt_x=0.4, tilt_y=-0.3, travel_x=0.01, travel_y=0.01, sag=0.01)
-    measures = {
-        m.key: m for m in tram_measures(tram, now, estimate(tram_model(tram), []), draw(now), TRAM_LIMITS)
-    }
+    measures = {m.key: m for m in tram_measures(tram, now, TRAM_LIMITS)}
     said = {f.key: f for f in tram_findings(tram, now, measures, METRIC)}
     assert measures["tram_x"].value.value == pytest.approx(0.12, abs=1e-3)
     assert "to the right by" in said["tram_x"].sentence
@@ -238,9 +234,7 @@ def test_a_lean_is_named_by_its_side_and_what_to_do(kind):
 def test_a_drooping_table_drops_to_the_front():
     tram = Tram()
     now = knowing(tram_model(tram), droop=0.1)
-    measures = {
-        m.key: m for m in tram_measures(tram, now, estimate(tram_model(tram), []), draw(now), TRAM_LIMITS)
-    }
+    measures = {m.key: m for m in tram_measures(tram, now, TRAM_LIMITS)}
     assert "drops to the front" in tram_findings(tram, now, measures, METRIC)[0].sentence
     far = {
         corner: SWEEP.row(tram, f"far, {corner}").coefficients.get("droop", 0.0)
@@ -294,9 +288,7 @@ def test_ends_that_droop_and_a_column_that_leans_are_told_from_the_head():
     ):
         tram = Tram(kind)
         now = knowing(tram_model(tram), tilt_x=0.0, tilt_y=0.0, **truth)
-        measures = {
-            m.key: m for m in tram_measures(tram, now, estimate(tram_model(tram), []), draw(now), TRAM_LIMITS)
-        }
+        measures = {m.key: m for m in tram_measures(tram, now, TRAM_LIMITS)}
         said_of = {f.key: f for f in tram_findings(tram, now, measures, METRIC)}
         assert said_of[key].state is State.BEYOND
         assert said in said_of[key].sentence

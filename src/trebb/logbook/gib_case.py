@@ -10,6 +10,7 @@ from trebb.core.condition.draws import draw
 from trebb.core.findings import Finding, Measure
 from trebb.core.findings.gib import (
     MEASURES,
+    gaps_of,
     gib_findings,
     home_finding,
     keys_of,
@@ -19,9 +20,10 @@ from trebb.core.findings.gib import (
     reason,
     slide_measures,
 )
-from trebb.core.gibs import Gaps
+from trebb.core.gibs import Gaps, backed_off_mm
 from trebb.core.machine import RatedLimit, slide_model
 from trebb.core.machine.slide import SPOT_SHORT
+from trebb.core.remedies import Remedy
 from trebb.core.survey import AnySetUp
 from trebb.core.survey.contact import GibContact, cells_of, gib_contact_of
 from trebb.core.units import UnitSystem
@@ -72,7 +74,7 @@ class GibCase(MeasuredCase):
             if self.subject.home:
                 return None
             text = (
-                "Rear screw off two turns, pushed in by thumb until it stops, no blade under its head: "
+                "Thin-end screw off two turns, pushed in by thumb until it stops, no blade under its head: "
                 "then it is home."
             )
             return Question(
@@ -83,7 +85,8 @@ class GibCase(MeasuredCase):
             )
         if self.distrusted(phase):
             text = (
-                "Its thick end is looser than its taper can hold. Back the rear screw off two turns, "
+                "Its thick end is looser than its taper can hold. Back the screw at its thin end off two "
+                "turns, "
                 "push it in by thumb until it stops, try a blade under its head."
             )
             return Question(
@@ -101,7 +104,7 @@ class GibCase(MeasuredCase):
             )
         if not self.subject.home:
             text = (
-                "Rear screw off two turns, pushed in by thumb until it stops, no blade under its head: "
+                "Thin-end screw off two turns, pushed in by thumb until it stops, no blade under its head: "
                 "then it was home."
             )
             return Question(
@@ -130,8 +133,7 @@ class GibCase(MeasuredCase):
 
     @derived
     def measures_of(self, phase: str) -> Sequence[Measure]:
-        now = self.estimate_of(phase)
-        return slide_measures(self.subject, now, self.before_any, draw(now), self.limits())
+        return slide_measures(self.subject, self.alone_of(phase), self.limits())
 
     def usual_measure(self) -> Measure:
         label, limit = MEASURES["play"]
@@ -139,10 +141,28 @@ class GibCase(MeasuredCase):
             "play", label, self.job.limit(limit), measure_value(self.subject, draw(self.estimate), "play")
         )
 
-    def stand_mm(self) -> float | None:
-        """How far the gib stands out as measured, mm; None where it is not."""
-        values = [v for p in self.job.standing(self.assembly_key, "stand_out") for v in p.values]
+    def stand_mm(self, place: str = "stand-out", phase: str = "before") -> float | None:
+        """How far the gib stands out, pushed home (or "as it ran"), mm; None where it was not measured."""
+        standing = self.job.standing(self.assembly_key, "stand_out", phase)
+        values = [v for p in standing for v in p.values if p.place == place]
         return sum(values) / len(values) if values else None
+
+    def rock_at_mid(self) -> Gaps | None:
+        """Gaps as the slide's rock shows them where the blades are used, at mid travel; None where it was not
+        rocked at both ends.
+        """
+        standing = self.job.standing(self.assembly_key, "rock")
+        means = {p.place: sum(p.values) / len(p.values) for p in standing if p.values}
+        both = [means.get(f"mid, {end} end") for end in ("thin", "thick")]
+        if both[0] is None or both[1] is None:
+            return None
+        return Gaps(both[0], both[1], self.subject.running_mm)
+
+    @derived
+    def backed_off_mm(self) -> float:
+        """How far the gib stood out of home as it ran, mm along the slide; 0 where nothing shows it."""
+        ran, home = self.stand_mm("as it ran"), self.stand_mm()
+        return backed_off_mm(self.subject.gib, ran, home, self.felt(), self.rock_at_mid())
 
     def contact(self, phase: str) -> GibContact | None:
         """What the blue shows, or None where nothing is painted."""
@@ -161,14 +181,20 @@ class GibCase(MeasuredCase):
         spots = [v for p in self.job.standing(self.assembly_key, "spots") for v in p.values]
         return gib_findings(
             self.subject,
-            self.estimate,
+            self.alone,
             {m.key: m for m in self.measures_of("before")},
             system,
             felt=self.felt(),
             stand_mm=self.stand_mm(),
             contact=self.contact("before"),
             spots=spots,
+            off_mm=self.backed_off_mm(),
         )
+
+    def advised(self) -> Remedy | None:
+        """None until it is said that the gib was home: before that it is not known what wants mending."""
+        is_home = self.subject.home == "yes" and self.backed_off_mm() <= 0
+        return super().advised() if is_home and not self.distrusted("before") else None
 
     def questions(self) -> Mapping[str, Mapping[str, float]]:
         return questions(self.subject)
@@ -199,15 +225,14 @@ class GibCase(MeasuredCase):
         from trebb.core.parts import PartInputs
 
         now = self.estimate
-        measured = {name: now.source(name).value for name in ("gap.thin", "gap.thick")}
-        measured["worn.least"] = min(now.source(f"worn.{spot}").value for spot in SPOT_SHORT)
+        gaps = gaps_of(self.subject, self.alone)
+        measured = {"gap.thin": gaps.thin_mm, "gap.thick": gaps.thick_mm}
         if self.subject.is_saddle:
             measured["drop"] = now.source("drop").value
         if (stand := self.stand_mm()) is not None:
             measured["stand"] = stand
-        measured["is_felt"] = float(
-            self.estimate.readings > 0 and not self.distrusted("before") and self.felt() is not None
-        )
+        is_home = self.subject.home == "yes" and self.backed_off_mm() <= 0
+        measured["is_felt"] = float(is_home and not self.distrusted("before") and self.felt() is not None)
         return PartInputs(
             self.subject,
             self.workshop,

@@ -39,8 +39,7 @@ class TramCase(MeasuredCase):
 
     @derived
     def measures_of(self, phase: str) -> Sequence[Measure]:
-        now = self.estimate_of(phase)
-        return tram_measures(self.subject, now, self.before_any, draw(now), self.limits())
+        return tram_measures(self.subject, self.alone_of(phase), self.limits())
 
     def usual_measure(self) -> Measure:
         key, (label, _, limit) = next(iter(measures_of(self.subject).items()))
@@ -50,7 +49,7 @@ class TramCase(MeasuredCase):
 
     def _findings(self, system: UnitSystem) -> list[Finding]:
         measures = {m.key: m for m in self.measures_of("before")}
-        return tram_findings(self.subject, self.estimate, measures, system)
+        return tram_findings(self.subject, self.alone, measures, system)
 
     def questions(self) -> Mapping[str, Mapping[str, float]]:
         return questions(self.subject)

@@ -15,7 +15,7 @@ from trebb.app.sizes_panel import SizesPanel
 from trebb.app.stated import PARTS, StatedFields
 from trebb.app.stops.base import DriveStop
 from trebb.app.widgets import Banner, Mark, button, clear, column, label, row, scrolled
-from trebb.core.errors import TrebbError
+from trebb.core.errors import TrebbError, UnreadError
 from trebb.core.machine import State
 from trebb.core.parts import PartField, family
 from trebb.core.parts.base import readings_of
@@ -67,9 +67,12 @@ class PartsStop(DriveStop):
         inner = QWidget()
         self.checks = column(spacing=5)
         inner.setLayout(self.checks)
-        area = scrolled(inner)
-        area.setFixedHeight(228)
-        body.addWidget(area)
+        self._checks_area = scrolled(inner)
+        self._checks_area.setFixedHeight(228)
+        body.addWidget(self._checks_area)
+        self._nothing = QWidget()  # takes the room while there is nothing to draw
+        body.addWidget(self._nothing, 1)
+        self._nothing.hide()
         self.sizes = SizesPanel()
         self.side = QWidget()
         side = column(spacing=6)
@@ -203,10 +206,14 @@ class PartsStop(DriveStop):
     def _show(self) -> None:
         try:
             part = self.session.case.part(self.key, self.session.system)
+        except UnreadError as error:
+            self._show_none("near", error.what, error.would_do)
+            return
         except TrebbError as error:
-            self.trouble.say("beyond", "This part cannot be as set by hand.", f"{error}.")
+            self._show_none("beyond", "This part cannot be as set by hand", f"{error}")
             return
         self.trouble.hide()
+        self._show_worked(there=True)
         system = self.session.system
         self.drawing.show_part(part, system)
         self.sizes_head.setText(f"Sizes, {'in' if system is UnitSystem.INCH else 'mm'}")
@@ -218,6 +225,17 @@ class PartsStop(DriveStop):
             line.addWidget(label(check.sentence, "" if check.is_ok else "strong", wrap=True), 1)
             self.checks.addLayout(line)
         self.checks.addStretch(1)
+
+    def _show_none(self, tone: str, head: str, words: str) -> None:
+        """No part, and why; nothing of one looked at before stays behind."""
+        self.trouble.say(tone, f"{head}.", f"{words[0].upper()}{words[1:]}.")
+        self._show_worked(there=False)
+        self.sizes.show_rows((), self.session.system)
+
+    def _show_worked(self, *, there: bool) -> None:
+        self.drawing.setVisible(there)
+        self._checks_area.setVisible(there)
+        self._nothing.setVisible(not there)
 
     def _make_too(self) -> None:
         self.session.record(PartSet(part=self.session.case.part_name(self.key), field="make", value="yes"))

@@ -41,6 +41,13 @@ def is_touched(alone: Estimate, coefficients: Mapping[str, float]) -> bool:
     return bool(np.sqrt(vector @ alone.covariance @ vector) < TOUCHED_SHARE * before)
 
 
+def is_read(alone: Estimate, coefficients: Mapping[str, float], limit_mm: float) -> bool:
+    """Whether readings tell of a combination to what its limit asks at all: touched, and known to the limit
+    itself or to a share of the value.
+    """
+    return is_touched(alone, coefficients) and is_fixed(alone.combination(coefficients), limit_mm)
+
+
 def is_fixed(value: Quantity, doubt: float) -> bool:
     """Whether a value is known to a doubt (sd) that does not matter, or to a share of itself."""
     return value.sd <= max(doubt, FIXED_SHARE * abs(value.value))

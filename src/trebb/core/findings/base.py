@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 
-from trebb.core.condition import Estimate, Quantity
+from trebb.core.condition import Quantity
 from trebb.core.machine import RatedLimit, State, judged
 from trebb.core.units import UnitSystem, show_small, show_uncertain
 
@@ -57,14 +57,6 @@ def unread_words(unread: Sequence[tuple[str, str]]) -> str:
         return ""
     listed = names[0] if len(names) == 1 else f"{', '.join(names[:-1])} and {names[-1]}"
     return f"Not read: {listed}."
-
-
-TOLD_SHARE = 0.7  # a reading has told something when it took this much of the doubt away
-
-
-def is_told(now: Estimate, before_any: Estimate, combination: Mapping[str, float]) -> bool:
-    """Whether readings took enough doubt away from a combination of sources for it to be shown."""
-    return now.combination(combination).sd < TOLD_SHARE * before_any.combination(combination).sd
 
 
 def size_words(m: Measure, system: UnitSystem) -> str:

@@ -11,7 +11,7 @@ import numpy as np
 from trebb.core.alignment import closing_error, minimum_zones, straightness
 from trebb.core.condition import Estimate, Quantity, size_of
 from trebb.core.condition.draws import Array, combined, quantity, signed_size, vector_size
-from trebb.core.condition.fixing import is_touched
+from trebb.core.condition.fixing import is_read, is_touched
 from trebb.core.findings.base import Finding, Measure, hedged, size_words, suggestion_words
 from trebb.core.machine import Bed, RatedLimit, State
 from trebb.core.machine.bed import FEET, REACH_MM, WAYS, Coefficients, plus, scaled
@@ -102,9 +102,11 @@ LEVEL, ACROSS, RIDGE, FEET_EACH, QUILL_OUT = (
 Known = tuple[Quantity, tuple[tuple[str, str], ...]]
 
 
-def _worst_of(alone: Estimate, sources: Sequence[str], other: tuple[str, str]) -> Known | None:
+def _worst_of(
+    alone: Estimate, sources: Sequence[str], other: tuple[str, str], limit_mm: float
+) -> Known | None:
     """The largest of several sources that were read, and what is left to read where some were not."""
-    read = [key for key in sources if is_touched(alone, {key: 1.0})]
+    read = [key for key in sources if is_read(alone, {key: 1.0}, 0.5 * limit_mm)]
     if not read:
         return None
     worst = max((alone.source(key) for key in read), key=lambda q: q.value)
@@ -169,7 +171,9 @@ def _twisted(bed: Bed, alone: Estimate) -> Known | None:
     return size_of(alone.combination(bed.level_twist(i, j))), () if whole else (ACROSS,)
 
 
-def _known(bed: Bed, alone: Estimate, drawn: Mapping[str, Array], key: str, tightenings: int) -> Known | None:
+def _known(
+    bed: Bed, alone: Estimate, drawn: Mapping[str, Array], key: str, tightenings: int, limit_mm: float
+) -> Known | None:
     """What readings fix of a measure; None where they fix nothing."""
     if key == "tail_wander":
         return (measure_value(bed, drawn, key), ()) if tightenings >= 2 else None
@@ -177,16 +181,18 @@ def _known(bed: Bed, alone: Estimate, drawn: Mapping[str, Array], key: str, tigh
         return _twisted(bed, alone)
     if key in linear(bed):
         combination = linear(bed)[key]
-        return (size_of(alone.combination(combination)), ()) if is_touched(alone, combination) else None
+        if not is_read(alone, combination, limit_mm):
+            return None
+        return size_of(alone.combination(combination)), ()
     if key == "straight_up":
         ways = [[bed.height(way, x) for x in bed.stations] for way in WAYS]
         return _straight(bed, alone, drawn, ways, LEVEL)
     if key == "straight_side":
         return _straight(bed, alone, drawn, [[bed.tool_out(x) for x in bed.stations]], ACROSS)
     if key == "way_wear":
-        return _worst_of(alone, [f"{way}.{k}" for way in WAYS for k in range(bed.steps + 1)], RIDGE)
+        return _worst_of(alone, [f"{way}.{k}" for way in WAYS for k in range(bed.steps + 1)], RIDGE, limit_mm)
     if key == "soft_foot":
-        return _worst_of(alone, [f"foot.{foot}" for foot in FEET], FEET_EACH)
+        return _worst_of(alone, [f"foot.{foot}" for foot in FEET], FEET_EACH, limit_mm)
     sides = [name for name in ("quill_side", "quill_high") if is_touched(alone, {name: 1.0})]
     if not sides:
         return None
@@ -207,7 +213,7 @@ def bed_measures(
     found = []
     for key in keys_of(assembly):
         _, label, limit = MEASURES[key]
-        known = _known(bed, alone, drawn, key, tightenings)
+        known = _known(bed, alone, drawn, key, tightenings, limits[limit].limit_mm)
         if known is not None:
             found.append(Measure(key, label, limits[limit], known[0], known[1]))
     return found

@@ -7,12 +7,14 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
+from itertools import combinations
 
 import numpy as np
 
-from trebb.core.condition import Estimate, Quantity
+from trebb.core.condition import Estimate, Quantity, size_of
 from trebb.core.condition.draws import Array, quantity
-from trebb.core.findings.base import Finding, Measure, is_told, suggestion_words
+from trebb.core.condition.fixing import is_read, is_touched
+from trebb.core.findings.base import Finding, Measure, hedged, suggestion_words
 from trebb.core.gibs import Gaps, not_home
 from trebb.core.machine import RatedLimit, Slide, State
 from trebb.core.machine.slide import ENDS, SPOT_SHORT, SPOTS, play
@@ -56,20 +58,45 @@ def measure_value(slide: Slide, drawn: Mapping[str, Array], key: str) -> Quantit
     return quantity(measure_draws(slide, drawn, key))
 
 
-def slide_measures(
-    slide: Slide,
-    now: Estimate,
-    before_any: Estimate,
-    drawn: Mapping[str, Array],
-    limits: Mapping[str, RatedLimit],
-) -> list[Measure]:
-    """What is known of the slide; a measure whose doubt no reading has taken away is not shown."""
-    told = {"play": play("thin", "mid"), "even": {"worn.left": 1.0, "worn.mid": -1.0}, "drop": {"drop": 1.0}}
+READ_MM = 0.03  # a play known to less than this (sd) was not read where it stands
+
+
+def read_plays(alone: Estimate) -> dict[tuple[str, str], Quantity]:
+    """Play at each end and spot that readings fix."""
+    return {
+        (end, spot): alone.combination(play(end, spot))
+        for end in ENDS
+        for spot in SPOTS
+        if is_read(alone, play(end, spot), READ_MM)
+    }
+
+
+def slide_measures(slide: Slide, alone: Estimate, limits: Mapping[str, RatedLimit]) -> list[Measure]:
+    """What readings fix of the slide: play at the worst place read, by how much it differs along the travel,
+    the saddle's drop.
+    """
     found = []
+    read = read_plays(alone)
+    known: dict[str, tuple[Quantity, tuple[tuple[str, str], ...]]] = {}
+    if read:
+        spots = [spot for spot in SPOTS if any((end, spot) in read for end in ENDS)]
+        missing = tuple((f"play at the {SPOT_SHORT[s]}", "rock") for s in SPOTS if s not in spots)
+        if not missing and len(read) < len(ENDS) * len(SPOTS):
+            missing = (("play at the other end", "rock"),)
+        known["play"] = (max(read.values(), key=lambda q: q.value), missing)
+        differ = {
+            (a, b): alone.combination({f"worn.{a}": 1.0, f"worn.{b}": -1.0})
+            for a, b in combinations(spots, 2)
+        }
+        if differ:
+            worst = max((size_of(q) for q in differ.values()), key=lambda q: q.value)
+            known["even"] = (worst, missing if len(spots) < len(SPOTS) else ())
+    if is_touched(alone, {"drop": 1.0}) if slide.is_saddle else False:
+        known["drop"] = (alone.source("drop"), ())
     for key in keys_of(slide):
-        if is_told(now, before_any, told[key]):
+        if key in known:
             label, limit = MEASURES[key]
-            found.append(Measure(key, label, limits[limit], measure_value(slide, drawn, key)))
+            found.append(Measure(key, label, limits[limit], *known[key]))
     return found
 
 
@@ -98,9 +125,14 @@ def reason(most: str, sd_before: float, sd_after: float, system: UnitSystem) -> 
 
 
 def gaps_of(slide: Slide, now: Estimate) -> Gaps:
-    """Gaps as they are where the slide is tightest along its travel: a gib must run there too."""
-    worn = min(now.source(f"worn.{spot}").value for spot in SPOTS)
-    return Gaps(now.source("gap.thin").value + worn, now.source("gap.thick").value + worn, slide.running_mm)
+    """Gaps as they are where the slide is tightest along its travel: a gib must run there too. Of the places
+    that readings tell of, where there are such at both ends.
+    """
+    read = read_plays(now)
+    at = {end: [spot for spot in SPOTS if (end, spot) in read] for end in ENDS}
+    spots = [spot for spot in SPOTS if all(spot in at[end] for end in ENDS)] or list(SPOTS)
+    thin, thick = (min(now.combination(play(end, spot)).value for spot in spots) for end in ENDS)
+    return Gaps(max(thin, 0.0), max(thick, 0.0), slide.running_mm)
 
 
 # lead screw -----------------------------------------------------------------------------------
@@ -138,7 +170,8 @@ def home_finding(slide: Slide, felt: Gaps | None) -> Finding | None:
     words = not_home(slide.gib, felt) if felt is not None else ""
     if slide.home == "no":
         words = (
-            "the gib was stopped before it was home. Back the rear screw off two turns, push it in "
+            "the gib was stopped before it was home. Back the screw at its thin end off two turns, push it "
+            "in "
             "until it stops, and take both ends again"
         )
     if not words:
@@ -154,6 +187,23 @@ def home_finding(slide: Slide, felt: Gaps | None) -> Finding | None:
     )
 
 
+def backed_off_finding(slide: Slide, off_mm: float, system: UnitSystem) -> Finding | None:
+    """The gib stood out of home as it ran: both ends open evenly, which no wear does."""
+    if off_mm <= 0:
+        return None
+    return Finding(
+        "backed_off",
+        State.NEAR,
+        f"The gib was not home as it ran: it stood {show_size(off_mm, system)} out, which opens both ends by "
+        f"{show_small(off_mm / slide.ratio, system)}.",
+        "stand-out as it ran against home, or rock against blades",
+        "Push it home, set its screws, and read the rock again. Nothing is scraped and no part is sized from "
+        "what was read before.",
+        1.1,
+        (("Rock it again", "rock"),),
+    )
+
+
 def gib_findings(
     slide: Slide,
     now: Estimate,
@@ -164,31 +214,55 @@ def gib_findings(
     stand_mm: float | None,
     contact: GibContact | None,
     spots: Sequence[float],
+    off_mm: float = 0.0,
 ) -> list[Finding]:
-    """Verdicts, the heaviest first."""
+    """Verdicts, the heaviest first; `now` the condition by readings alone, `off_mm` how far the gib was
+    backed off as it ran.
+    """
+    is_home = slide.home == "yes" and off_mm <= 0
     found = [
         home_finding(slide, felt),
-        _play_finding(slide, now, measures["play"], system) if "play" in measures else None,
-        _taper_finding(slide, now, measures["play"], system) if "play" in measures else None,
+        backed_off_finding(slide, off_mm, system),
+        _home_question(slide, felt, off_mm, measures.get("play")),
+        _play_finding(slide, now, measures["play"], system, is_home=is_home) if "play" in measures else None,
+        _taper_finding(slide, now, measures["play"], system) if "play" in measures and is_home else None,
         _even_finding(now, measures["even"], system) if "even" in measures else None,
         _drop_finding(slide, measures["drop"], system) if "drop" in measures else None,
         _stand_finding(slide, stand_mm, system) if stand_mm is not None else None,
         _contact_finding(contact) if contact is not None else None,
         _spots_finding(spots) if spots else None,
     ]
-    return sorted((f for f in found if f is not None), key=lambda f: -f.weight_mm)
+    said = hedged([f for f in found if f is not None], measures, system)
+    return sorted(said, key=lambda f: -f.weight_mm)
 
 
-def _play_finding(slide: Slide, now: Estimate, m: Measure, system: UnitSystem) -> Finding:
-    gaps = gaps_of(slide, now)
-    end, spot = max(plays(slide, now), key=lambda at: plays(slide, now)[at].value)
+def _home_question(slide: Slide, felt: Gaps | None, off_mm: float, play: Measure | None) -> Finding | None:
+    """Whether it was home: until that is said, no size rests on what was felt."""
+    if felt is None or slide.home or off_mm > 0 or not_home(slide.gib, felt):
+        return None
+    return Finding(
+        "was_home",
+        State.UNKNOWN,
+        "Was the gib fully home when it was felt?",
+        "not answered yet",
+        "Until that is answered no part is sized from it and nothing is to be scraped.",
+        0.99 * play.value.value if play is not None else 0.9,
+        (("Answer it", "feelers"),),
+    )
+
+
+def _play_finding(slide: Slide, now: Estimate, m: Measure, system: UnitSystem, *, is_home: bool) -> Finding:
+    gaps, read = gaps_of(slide, now), read_plays(now)
+    end, spot = max(read, key=lambda at: read[at].value)
     return Finding(
         "play",
         m.state,
         f"The slide has {show_uncertain(m.value.value, m.value.half_width, system)} of play at the "
         f"{end} end, {SPOT_SHORT[spot]}; limit {show_small(m.limit.limit_mm, system)}.",
         "feelers and rock together",
-        _closing_words(slide, gaps, system),
+        _closing_words(slide, gaps, system)
+        if is_home
+        else "First make sure that it is home: a gib backed off is loose at both ends, and nothing is worn.",
         m.value.value,
     )
 
@@ -216,7 +290,8 @@ def _taper_finding(slide: Slide, now: Estimate, m: Measure, system: UnitSystem) 
 
 
 def _even_finding(now: Estimate, m: Measure, system: UnitSystem) -> Finding:
-    worst = max(SPOTS, key=lambda s: now.source(f"worn.{s}").value)
+    spots = [spot for spot in SPOTS if any((end, spot) in read_plays(now) for end in ENDS)]
+    worst = max(spots, key=lambda s: now.source(f"worn.{s}").value)
     move = (
         f"A gib that runs at the ends leaves it in the {SPOT_SHORT[worst]}: only scraping the ways cures "
         "that."
@@ -270,10 +345,10 @@ def _stand_finding(slide: Slide, stand_mm: float, system: UnitSystem) -> Finding
     return Finding(
         "stand",
         State.NEAR if gone > slide.travel_mm else State.WITHIN,
-        f"The gib has gone in {show_size(gone, system)} since new: it lacks "
-        f"{show_small(lacks, system)} of thickness.",
+        f"The gib has gone in {show_size(gone, system)} since new: by that it lacks "
+        f"{show_small(lacks, system)} of thickness, beside the gap it has now.",
         "stand-out",
-        f"{left}; a shim of {show_small(lacks, system)} behind it brings it back to where it stood.",
+        f"{left}. What is made new stands where it stood by design: gap and stand-out count together.",
         0.1 * lacks,
     )
 

@@ -6,12 +6,13 @@ from collections.abc import Mapping
 
 import numpy as np
 
-from trebb.core.condition import Estimate, Quantity
-from trebb.core.condition.draws import Array, quantity
-from trebb.core.findings.base import Finding, Measure, is_told, size_words, suggestion_words
+from trebb.core.condition import Estimate, Quantity, size_of
+from trebb.core.condition.draws import Array, signed_size
+from trebb.core.condition.fixing import is_read
+from trebb.core.findings.base import Finding, Measure, hedged, size_words, suggestion_words
 from trebb.core.machine import RatedLimit, State, Tram
 from trebb.core.machine.tram import REACH_MM
-from trebb.core.units import UnitSystem, show_small
+from trebb.core.units import UnitSystem, show_size, show_small
 
 # Key → (label, combination at 300 mm, limit of a mill, limit of a drill).
 MEASURES: dict[str, tuple[str, Mapping[str, float], str, str]] = {
@@ -39,21 +40,15 @@ def measures_of(tram: Tram) -> dict[str, tuple[str, Mapping[str, float], str]]:
 
 def measure_value(tram: Tram, drawn: Mapping[str, Array], key: str) -> Quantity:
     """A measure's size, mm in 300 mm (the table's top: mm)."""
-    return quantity(np.abs(sum((c * drawn[k] for k, c in MEASURES[key][1].items()), np.zeros(1))))
+    return signed_size(np.asarray(sum((c * drawn[k] for k, c in MEASURES[key][1].items()), np.zeros(1))))
 
 
-def tram_measures(
-    tram: Tram,
-    now: Estimate,
-    before_any: Estimate,
-    drawn: Mapping[str, Array],
-    limits: Mapping[str, RatedLimit],
-) -> list[Measure]:
-    """What is known; a measure whose doubt no reading has taken away is not shown."""
+def tram_measures(tram: Tram, alone: Estimate, limits: Mapping[str, RatedLimit]) -> list[Measure]:
+    """What readings fix."""
     return [
-        Measure(key, label, limits[limit], measure_value(tram, drawn, key))
+        Measure(key, label, limits[limit], size_of(alone.combination(c)))
         for key, (label, c, limit) in measures_of(tram).items()
-        if is_told(now, before_any, c)
+        if is_read(alone, c, limits[limit].limit_mm)
     ]
 
 
@@ -66,6 +61,11 @@ def reason(most: str, sd_before: float, sd_after: float, system: UnitSystem) -> 
     """Why a set-up is worth taking."""
     label = MEASURES[most][0]
     return suggestion_words(f"{label[0].lower()}{label[1:]}", sd_before, sd_after, system, little=0.9)
+
+
+def in_reach(system: UnitSystem) -> str:
+    """The length that leans are given for, in words."""
+    return "in 12 in" if system is UnitSystem.INCH else f"in {REACH_MM:.0f} mm"
 
 
 _LEANS = {
@@ -111,23 +111,27 @@ def tram_findings(
                 m.value.value * (1.0 if key.startswith("tram") else 0.7),
             )
         )
-    return sorted(found, key=lambda f: -f.weight_mm)
+    return sorted(hedged(found, measures, system), key=lambda f: -f.weight_mm)
 
 
 def _words(tram: Tram, key: str, side: str, size: str, m: Measure, system: UnitSystem) -> tuple[str, str]:
     inside = m.state is State.WITHIN
     lift = show_small(m.value.value * tram.bolts_mm / REACH_MM, system)
+    over = show_size(tram.bolts_mm, system, resolution_mm=1)
     if key.startswith("tram"):
         what = "head leans" if tram.has_knee else "quill leans against the table"
         how = (
             "Slacken the head, tap it over by the indicator, tighten, sweep again: tightening moves it."
             if tram.has_knee
-            else f"Swing the table, or shim its bracket by {lift} over {tram.bolts_mm:.0f} mm between bolts."
+            else f"Swing the table, or shim its bracket by {lift} over {over} between bolts."
         )
-        return f"The {what} to the {side} by {size} in 300 mm.", "Inside its limit." if inside else how
+        return (
+            f"The {what} to the {side} by {size} {in_reach(system)}.",
+            "Inside its limit." if inside else how,
+        )
     if key == "run_out":
         return (
-            f"Run out, the table drops to the {side} by {size} in 300 mm.",
+            f"Run out, the table drops to the {side} by {size} {in_reach(system)}.",
             "Inside its limit."
             if inside
             else "Saddle gib and knee first: a loose gib lets it hang. What stays is worn ways.",
@@ -137,10 +141,10 @@ def _words(tram: Tram, key: str, side: str, size: str, m: Measure, system: UnitS
         how = (
             "Try its gib first; what stays is scraped or shimmed behind its gib."
             if tram.has_knee
-            else f"Column or table: shim between column and base by {lift} over {tram.bolts_mm:.0f} mm."
+            else f"Column or table: shim between column and base by {lift} over {over}."
         )
         return (
-            f"The {what} off the square to the {side} by {size} in 300 mm.",
+            f"The {what} off the square to the {side} by {size} {in_reach(system)}.",
             "Inside its limit." if inside else how,
         )
     if key.startswith("ends"):
@@ -154,10 +158,10 @@ def _words(tram: Tram, key: str, side: str, size: str, m: Measure, system: UnitS
         )
     if key.startswith("column"):
         return (
-            f"The column leans to the {side} by {size} in 300 mm.",
+            f"The column leans to the {side} by {size} {in_reach(system)}.",
             "Inside its limit."
             if inside
-            else f"Shim between column and base by {lift} over {tram.bolts_mm:.0f} mm; then square the table "
+            else f"Shim between column and base by {lift} over {over}; then square the table "
             "to the quill again.",
         )
     return (

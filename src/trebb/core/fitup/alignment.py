@@ -293,7 +293,7 @@ _MARKS = FitStep(
 )
 _HOME = FitStep(
     "home",
-    "Rear screw off two turns, gib home by thumb, rear screw brought up last",
+    "Thin-end screw off two turns, gib home by thumb, that screw brought up last",
     (),
     "A gib stopped early is a gap nobody sees.",
     minutes=10,

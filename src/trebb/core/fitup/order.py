@@ -58,7 +58,7 @@ _COMMON = (
         "Gib set: fully home, then eased until the slide moves with a light drag",
         ("slide_on",),
         "A loose gib lets the nut rock and reads as lash.",
-        "Gib fully home before its rear screw is touched.",
+        "Gib fully home before the screw at its thin end is touched.",
         minutes=15,
     ),
     FitStep(

@@ -87,6 +87,12 @@ class Gaps:
         closed = advance_mm / gib.ratio
         return Gaps(self.thin_mm - closed, self.thick_mm - closed, self.running_mm)
 
+    def at_stand_out(self, gib: TaperGib, gone_mm: float) -> Gaps:
+        """The gaps that the same gib would leave standing further out by `gone_mm`: where a new one is to
+        stand, the old one lacks what it has gone in by too.
+        """
+        return self.after_advance(gib, -gone_mm)
+
     def scrape(self) -> tuple[float, float]:
         """Metal to take at the thin and thick ends to match the slot: always at the end with the smaller
         gap.
@@ -143,7 +149,7 @@ class NewGib:
 def not_home(gib: TaperGib, gaps: Gaps) -> str:
     """Why the gaps say that the gib was not home when they were taken, or "".
 
-    A gib stopped early, by its rear screw or a chip, leans in its slot: its
+    A gib stopped early, by the screw at its thin end or a chip, leans in its slot: its
     thick end stays looser than any slot cut for it could leave. Slot and gib
     were cut to one taper; a difference beyond `MOST_TAPER_SHARE` of it is no
     wear, it is a gib that did not seat.
@@ -152,8 +158,40 @@ def not_home(gib: TaperGib, gaps: Gaps) -> str:
         return ""
     return (
         "the thick end is looser than the thin one by more than its taper can hold: the gib was not "
-        "home. Back the rear screw off, push the gib in by hand until it stops, and take both ends again"
+        "home. Back the screw at its thin end off, push the gib in by hand until it stops, and take both "
+        "ends again"
     )
+
+
+# Two stand-outs of one gib, as it ran and pushed home, differ by a caliper's slips up to this; blades and
+# indicator on one gap by the feel of a blade.
+STAND_MM, EVEN_MM = 0.40, 0.020
+
+
+def backed_off_mm(
+    gib: TaperGib, ran_mm: float | None, home_mm: float | None, felt: Gaps | None, rock: Gaps | None
+) -> float:
+    """How far a gib stood out of home as it ran, mm along the slide; 0 where nothing shows it.
+
+    A gib backed off by s opens both its ends by s/N, evenly, which looks like
+    wear. Two stand-outs show it directly. So do blades against the indicator:
+    felt with the gib in another place than it ran, both ends differ by as much,
+    one way.
+
+    Parameters
+    ----------
+    ran_mm, home_mm : stand-out as it ran, and pushed home; + beyond the slide's end.
+    felt, rock : gaps by blades, and by the slide's rock where the blades were used.
+    """
+    by_stand = ran_mm - home_mm if ran_mm is not None and home_mm is not None else 0.0
+    if by_stand > STAND_MM:
+        return by_stand
+    if felt is None or rock is None:
+        return 0.0
+    thin, thick = rock.thin_mm - felt.thin_mm, rock.thick_mm - felt.thick_mm
+    mean = (thin + thick) / 2
+    is_even = abs(thin - thick) < max(2 * EVEN_MM, abs(mean))
+    return abs(mean) * gib.ratio if abs(mean) > EVEN_MM and is_even else 0.0
 
 
 def sine_bar_height_mm(taper: float, bar_mm: float) -> float:

@@ -74,6 +74,7 @@ def slide_model(slide: Slide) -> ErrorModel:
             for spot in SPOTS
         ],
         Source("stand", "stand-out of the gib", slide.stand_out_mm, 8.0),
+        Source("off", "gib backed off as it ran", 0.0, 1.0, True),
     ]
     if slide.is_saddle:
         sources.append(Source("drop", "drop of the saddle", 0.20, 0.25, True))

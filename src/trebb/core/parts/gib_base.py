@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 
+from trebb.core.errors import UnreadError
 from trebb.core.gibs import Gaps
 from trebb.core.parts.base import (
     Check,
@@ -20,12 +21,42 @@ LEAST_LINING_MM = 0.4
 
 
 def gaps_at_tightest(inputs: PartInputs) -> Gaps:
-    """Gaps where the slide runs closest along its travel: the gib must run there too."""
-    worn = inputs.measured.get("worn.least", 0.0)
+    """Gaps where the slide runs closest along its travel: the gib must run there too. The gib as it stands.
+
+    Raises UnreadError until both ends were felt with the gib home.
+    """
+    if not inputs.measured.get("is_felt"):
+        raise UnreadError(
+            "No size yet",
+            "it is worked out from both ends felt with the gib fully home. Feel them at Survey, and say "
+            "that it "
+            "was home",
+        )
     return Gaps(
-        inputs.measured.get("gap.thin", 0.0) + worn,
-        inputs.measured.get("gap.thick", 0.0) + worn,
-        inputs.slide.running_mm,
+        inputs.measured.get("gap.thin", 0.0), inputs.measured.get("gap.thick", 0.0), inputs.slide.running_mm
+    )
+
+
+def gone_in_mm(inputs: PartInputs, stand_mm: float | None = None) -> float:
+    """How far the gib has gone in from where it is to stand, by design if not given; nothing where its
+    stand-out was not measured, and less than nothing where it stands further out.
+    """
+    wanted = inputs.slide.stand_out_mm if stand_mm is None else stand_mm
+    return wanted - inputs.measured["stand"] if "stand" in inputs.measured else 0.0
+
+
+def gaps_by_design(inputs: PartInputs, stand_mm: float | None = None) -> Gaps:
+    """What the old gib lacks where a new one is to stand: its gaps, and what it has gone in by."""
+    return gaps_at_tightest(inputs).at_stand_out(inputs.slide.gib, gone_in_mm(inputs, stand_mm))
+
+
+def stand_check(inputs: PartInputs) -> Check:
+    """Whether the stand-out counts in the thickness."""
+    if "stand" in inputs.measured:
+        return Check(True, "Gap and stand-out are both in its thickness.")
+    return Check(
+        False,
+        "Its stand-out is not measured: by what the old gib has gone in, the new one comes out too thin.",
     )
 
 

@@ -29,7 +29,10 @@ from trebb.core.parts.gib_base import (
     end_view,
     felt_check,
     gaps_at_tightest,
+    gaps_by_design,
+    gone_in_mm,
     side_view,
+    stand_check,
 )
 from trebb.core.parts.liners import gib_liner, liner_fields, saddle_fields, saddle_liner
 from trebb.core.threads import Band
@@ -55,9 +58,9 @@ def gib_fields(inputs: PartInputs) -> tuple[PartField, ...]:
     )
 
 
-def _worked_out(inputs: PartInputs, scrape: float) -> tuple[NewGib, TaperGib]:
+def _worked_out(inputs: PartInputs, f: Mapping[str, str | float]) -> tuple[NewGib, TaperGib]:
     gib = inputs.slide.gib
-    return gaps_at_tightest(inputs).new_gib(gib, scrape), gib
+    return gaps_by_design(inputs, number(f, "stand")).new_gib(gib, number(f, "scrape")), gib
 
 
 def gib(inputs: PartInputs) -> Part:
@@ -66,7 +69,7 @@ def gib(inputs: PartInputs) -> Part:
     """
     f = facts_of(gib_fields(inputs), inputs.facts)
     s, width = inputs.slide, number(f, "width")
-    new, _ = _worked_out(inputs, number(f, "scrape"))
+    new, _ = _worked_out(inputs, f)
     length = s.length_mm + SPARE_MM
     # The taper runs on into the spare length at the thick end.
     thick_end = new.thick_mm + SPARE_MM * new.taper
@@ -100,9 +103,9 @@ def _gib_rows(inputs: PartInputs, f: Mapping[str, str | float]) -> tuple[SizeRow
         number(f, k) for k in ("scrape", "stand", "notch", "notch_from", "sine", "width")
     )
     s = inputs.slide
-    new, old = _worked_out(inputs, scrape)
+    new, old = _worked_out(inputs, f)
     length = s.length_mm + SPARE_MM
-    lacking = gaps_at_tightest(inputs).extra()
+    lacking = gaps_by_design(inputs, stand).extra()
     return (
         SizeRow(
             "Thickness, thin end",
@@ -158,9 +161,10 @@ def _gib_rows(inputs: PartInputs, f: Mapping[str, str | float]) -> tuple[SizeRow
 def _gib_checks(inputs: PartInputs, f: Mapping[str, str | float]) -> tuple[Check, ...]:
     scrape, notch, notch_from = (number(f, k) for k in ("scrape", "notch", "notch_from"))
     s = inputs.slide
-    new, _ = _worked_out(inputs, scrape)
+    new, _ = _worked_out(inputs, f)
     return (
         felt_check(inputs),
+        stand_check(inputs),
         Check(
             LEAST_SCRAPE_MM <= scrape <= MOST_SCRAPE_MM,
             f"{show_small(scrape, inputs.system)} are left to scrape."
@@ -220,13 +224,11 @@ def _notched_face(f: Mapping[str, str | float], length: float) -> View:
 
 def shim_fields(inputs: PartInputs) -> tuple[PartField, ...]:
     """Thickness, by default what brings the gib back to where it should stand."""
-    gaps = gaps_at_tightest(inputs)
-    back = _back_mm(inputs)
     return (
         PartField(
             "shim",
             "Thickness",
-            max(0.05, round(gaps.shim_mm() + back / inputs.slide.ratio, 3)),
+            _wanted_mm(inputs),
             low_mm=0.02,
             high_mm=3.0,
             is_small=True,
@@ -235,9 +237,17 @@ def shim_fields(inputs: PartInputs) -> tuple[PartField, ...]:
     )
 
 
+def _wanted_mm(inputs: PartInputs) -> float:
+    """What brings the gib back to where it should stand; the thinnest leaf while that cannot be said."""
+    if not inputs.measured.get("is_felt"):
+        return 0.05
+    wanted = gaps_at_tightest(inputs).shim_mm() + _back_mm(inputs) / inputs.slide.ratio
+    return max(0.05, round(wanted, 3))
+
+
 def _back_mm(inputs: PartInputs) -> float:
     """How far the gib has gone in since it stood by design."""
-    return max(0.0, inputs.slide.stand_out_mm - inputs.measured.get("stand", inputs.slide.stand_out_mm))
+    return max(0.0, gone_in_mm(inputs))
 
 
 def gib_shim(inputs: PartInputs) -> Part:

@@ -18,8 +18,9 @@ from trebb.core.parts.gib_base import (
     LEAST_LINING_MM,
     edge_view,
     felt_check,
-    gaps_at_tightest,
+    gaps_by_design,
     side_view,
+    stand_check,
 )
 from trebb.core.threads import Band
 from trebb.core.units import show_small
@@ -41,7 +42,7 @@ def gib_liner(inputs: PartInputs) -> Part:
     """Lining bonded to a gib: iron ground off first, then the lining brought to the slot's own taper."""
     f = facts_of(liner_fields(inputs), inputs.facts)
     stock, finished, bond = (number(f, k) for k in ("stock", "finished", "bond"))
-    s, gaps = inputs.slide, gaps_at_tightest(inputs)
+    s, gaps = inputs.slide, gaps_by_design(inputs)
     lacking = gaps.extra()
     off = finished + bond - min(lacking)
     wanted = [s.thin_mm + lacking[0], s.gib.thick_mm + lacking[1]]
@@ -71,6 +72,7 @@ def gib_liner(inputs: PartInputs) -> Part:
     )
     checks = (
         felt_check(inputs),
+        stand_check(inputs),
         Check(
             left >= s.least_mm,
             "Enough iron stays at its thin end."

@@ -34,9 +34,9 @@ def slot(*, wash: bool = False, slide: str = "mid", stand: float = 10.0) -> list
         ),
         Label((320 + shift, 104), "gib", Role.BLUE if wash else Role.INK),
         box(THICK + stand + shift + 2, 84, 22, 20),
-        Label((THICK + stand + shift + 30, 98), "rear screw", Role.SOFT, "left"),
+        Label((THICK + stand + shift + 30, 98), "pushes it in", Role.SOFT, "left"),
         box(THIN + shift - 28, 92, 22, 20),
-        Label((THIN + shift - 34, 106), "front screw", Role.SOFT, "right"),
+        Label((THIN + shift - 34, 106), "can stop it", Role.SOFT, "right"),
         Label((THIN + shift + 34, 56), "thin end", Role.SOFT),
         Label((THICK + shift - 34, 56), "thick end", Role.SOFT),
     ]

@@ -22,7 +22,7 @@ from trebb.core.units import UnitSystem, show_size
 FEELER_SD, ROCK_SD, STAND_SD = 0.008, 0.004, 0.15
 MOST_GAP_MM, MOST_STAND_MM, MOST_DROP_MM = 1.5, 60.0, 3.0
 DROPS = {"rack": 0.06, "lead screw": 0.03, "feed rod": 0.05}
-# A gib stopped early by its rear screw leans: what the blade then finds more at its thick end.
+# A gib stopped early by the screw at its thin end leans: what the blade then finds more at its thick end.
 STOPPED_LEAN_MM = 0.22
 
 
@@ -65,7 +65,8 @@ def gap_figure(slide: Slide, place: str) -> Figure:
         words_at(
             320,
             160,
-            "home: rear screw off two turns, pushed in by thumb until it stops, no blade enters under its "
+            "home: thin-end screw off two turns, pushed in by thumb until it stops, no blade enters under "
+            "its "
             "head",
             anchor="middle",
             role=Role.INK,
@@ -93,7 +94,7 @@ FEELERS: SetUp[Slide] = SetUp(
     refusal=gap_refusal,
     stir=gap_stir,
     steps=(
-        "Back the rear screw off two whole turns. A gib it stops early gives a false taper.",
+        "Back the screw at the thin end off two whole turns: a gib it stops early gives a false taper.",
         "Push the gib in by thumb until it stops; try a blade under its head: none must enter. Now it is "
         "home.",
         "Slide at mid travel: the thickest blade that goes in at the thin end, then at the thick end.",
@@ -130,12 +131,17 @@ STAND_OUT: SetUp[Slide] = SetUp(
     wanted=2,
     places=lambda slide: (
         Place(
+            "as it ran",
+            "As it ran",
+            "at the thick end, before anything is touched",
+        ),
+        Place(
             "stand-out",
-            "Beyond the slide's end",
+            "Pushed home",
             "at the thick end, gib home; less than nothing: it has gone in past flush",
         ),
     ),
-    row=lambda slide, place: Row({"stand": 1.0}, STAND_SD),
+    row=lambda slide, place: Row({"stand": 1.0, **({"off": 1.0} if place == "as it ran" else {})}, STAND_SD),
     figure=stand_figure,
     is_signed=True,
     is_proof=False,
@@ -145,12 +151,14 @@ STAND_OUT: SetUp[Slide] = SetUp(
         else ""
     ),
     steps=(
-        "Gib home, as for the feelers.",
+        "As it ran, first, before a screw is touched; then with the gib home, as for the feelers.",
         "Depth caliper from the slide's end to the gib's head.",
         "Gone in past flush counts as less than nothing.",
     ),
     cautions=(LOCK_OUT,),
-    tells="How far it has been fed in over the years: that times its taper is the thickness it has lost.",
+    tells="How far it has been fed in over the years: that times its taper is the thickness it has lost. "
+    "As it "
+    "ran and home differ: it was backed off, and both ends were open by as much.",
     cannot_tell="Not whether gib or slot wore.",
     settles="how much adjustment is used up",
     family="gib",
