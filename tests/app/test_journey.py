@@ -59,10 +59,11 @@ def state_the_thread(frame):
 
 def type_readings(frame, condition, phase: str) -> int:
     """Go through every set-up and type what the machine gives, each in the unit it is read in."""
+    model = drive_model(frame.session.case.drive)
     machine = PracticeMachine(
         frame.session.case.drive,
-        drive_model(frame.session.case.drive),
-        condition,
+        model,
+        {**{s.key: 0.0 for s in model.sources}, **condition},
         5 if phase == "before" else 6,
     )
     bench, pod = frame.stop.bench, frame.stop.pod

@@ -84,7 +84,7 @@ def test_a_metric_drill_goes_from_arrival_to_proof(drill, tmp_path):
 
     # Findings and remedy.
     stop = frame.go_to("findings")
-    assert "Most of it is the bearing slack." in stop.banner.head.text()
+    assert "Most of it is the slack in the bearings." in stop.banner.head.text()
     stop = frame.go_to("remedies")
     assert stop.current == "overhaul"
     stop.findChild(QPlainTextEdit)

@@ -17,6 +17,7 @@ from trebb.app.views.polar import groups_of, plane_of, seat_of
 from trebb.app.views.turn import AxisView
 from trebb.app.widgets import ProgressChip
 from trebb.core.condition import Quantity
+from trebb.core.machine import State
 from trebb.core.remedies import remedies_of
 from trebb.core.survey import set_up
 from trebb.core.units import UnitSystem
@@ -107,7 +108,7 @@ def test_turns_are_grouped_by_seat_and_plane(lathe):
     assert len(groups) == 8
     assert [g.turn is not None for g in groups] == [True, True] + [False] * 6
     assert (seat_of(groups[3].key), plane_of(groups[3].key), groups[3].plane_mm) == (
-        "seat 2 at 180°",
+        "seat 2 at 0°",
         "far",
         254.0,
     )
@@ -161,7 +162,7 @@ def test_rows_against_limits_of_their_own_share_one_line(qapp):
 def test_many_repairs_stand_in_lower_rows(qapp):
     rows = RemedyRows()
     quantity = Quantity(0.02, 0.002, 0.016, 0.024)
-    many = [(r, quantity, "") for r in remedies_of("spindle")]
+    many = [(r, quantity, State.BEYOND, "") for r in remedies_of("spindle")]
     rows.show_rows(many[:4], 0.01, 0.05, INCH, "£", "leave", "")
     assert rows._row() == ROW
     rows.show_rows(many, 0.01, 0.05, INCH, "£", "leave", "grind")

@@ -344,12 +344,16 @@ class Bench(QWidget):
         odd = asked = None
         if self._striking is not None:
             question: tuple[object, ...] = ("strike", self._striking)
-        elif (asked := self.session.case.question(self.current, self.phase, self.session.system)) is not None:
-            question = ("ask", asked)
-        elif (odd := self.session.odd_reading(self.current, self.phase)) is not None:
-            question = ("odd", *odd)
         else:
-            question = ("verdict", *(self._verdict() or ()))
+            asked = self.session.case.question(self.current, self.phase, self.session.system)
+            if asked is None or asked.key == "odd":  # the one just taken first
+                odd = self.session.odd_reading(self.current, self.phase)
+            if odd is not None:
+                asked, question = None, ("odd", *odd)
+            elif asked is not None:
+                question = ("ask", asked)
+            else:
+                question = ("verdict", *(self._verdict() or ()))
         question = (*question, self.session.system, self.current.key, self.assembly)
         if question == self._asked:
             return

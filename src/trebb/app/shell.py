@@ -10,7 +10,7 @@ from dataclasses import asdict
 from pathlib import Path
 from typing import Any
 
-from trebb.core.errors import InputError
+from trebb.core.errors import InputError, UnreadError
 from trebb.core.facts import Schema
 from trebb.core.machine import CLASS_LIMITS
 from trebb.core.stating import card_schema, limit_fact
@@ -380,7 +380,12 @@ def will_it_fit(given: argparse.Namespace) -> int:
         if not isinstance(case, DriveCase):
             raise InputError(f"“{given.assembly}”", "it is no feed screw")
         offered = parse_marking(given.marking, case.drive.thread)
-        found = will_fit(case.thread_there, offered, Offered(given.kind), _system(given))
+        there = case.thread_there
+        if there is None:
+            raise UnreadError(
+                "Nothing to hold it against", "measure a pitch and a diameter, or state the thread"
+            )
+        found = will_fit(there, offered, Offered(given.kind), _system(given))
     told = {"marking": given.marking, "read_as": offered.designation, "kind": given.kind, **asdict(found)}
     return _say(given, told, [f"{offered.designation}: {found.head} {found.text}"])
 

@@ -130,7 +130,7 @@ def _lathe_spindle(window: Window, camera: _Camera) -> None:
     assert isinstance(stop, SurveyStop)
     readings = [r for r in readings_left(session.case, "before") if r.set_up == "test_bar"]
     session.record(
-        *readings[: readings.index(next(r for r in readings if r.place == "seat 3 at 90°, far, 225°"))]
+        *readings[: readings.index(next(r for r in readings if r.place == "seat 3 at 180°, far, 225°"))]
     )
     stop.bench.choose_set_up("test_bar")
     stop.bench.aside.show_leaf("axis")

@@ -544,12 +544,7 @@ class Case:
         ]
         if inside:
             return min(inside, key=lambda r: r.hours)
-        said = [
-            (r, p)
-            for r, p in possible
-            if all(self.left_state(r.key, key) is not State.UNKNOWN for key in wrong)
-        ]
-        return min(said, key=lambda rp: self._over(rp[1]))[0] if said else None
+        return self.least_left() if wrong else None
 
     def least_left(self) -> Remedy:
         """The remedy that by all that is known and expected leaves least against the limits."""

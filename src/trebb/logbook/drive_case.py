@@ -238,7 +238,7 @@ class DriveCase(Case):
         starts = fact("seen_starts")
         return Seen(
             lead_mm=lead,
-            pitch_mm=read["crests"] / CRESTS if "crests" in read else None,
+            pitch_mm=read["crests"] / CRESTS if "crests" in read else fact("seen_pitch_mm"),
             major_mm=major,
             worn_major_mm=read.get("worn"),
             angle_deg=fact("seen_angle"),
@@ -270,15 +270,30 @@ class DriveCase(Case):
         return [FactStated(assembly=self.assembly_key, field=k, value=v) for k, v in facts.items()]
 
     @property
-    def thread_there(self) -> ThreadThere:
-        """The screw that is there, for what is offered to it."""
-        spec, now = self.drive.thread, self.estimate
+    def thread_known(self) -> ThreadSpec | None:
+        """The thread that is there: as stated, else the likeliest by what was measured of it; None where
+        nothing was.
+        """
+        if self.is_stated:
+            return self.drive.thread
+        return self.naming.candidates[0].spec if self.naming is not None else None
+
+    @property
+    def thread_there(self) -> ThreadThere | None:
+        """The screw that is there, for what is offered to it; None where nothing is known of its thread."""
+        spec, now = self.thread_known, self.estimate
+        if spec is None:
+            return None
+        if not self.is_stated:  # nothing that was measured of another thread counts
+            limits = thread_limits(spec)
+            return ThreadThere(spec, limits.screw_pitch.middle_mm, 0.0, self.seen.major_mm)
         limits = thread_limits(spec)
         unworn, major = now.source("unworn"), now.source("major")
         measured = unworn.sd < 0.05
-        worn = self.split.most_worn.wear.value if self.is_measured else 0.0
+        worn = self.split.told["screw"].value if "screw" in self.split.told else 0.0
         slope = math.tan(spec.form.half_angle)
-        nut = unworn.value + now.source("nut").value / slope if slope and measured else None
+        told = self.split.told.get("nut")
+        nut = unworn.value + told.value / slope if slope and measured and told is not None else None
         return ThreadThere(
             spec,
             unworn.value if measured else limits.screw_pitch.middle_mm,

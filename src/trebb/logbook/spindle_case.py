@@ -7,7 +7,10 @@ from collections.abc import Mapping, Sequence
 from dataclasses import replace
 from typing import TYPE_CHECKING
 
-from trebb.core.condition import Z95, ErrorModel, Quantity, Row, Suggestion
+import numpy as np
+
+from trebb.core.condition import Z95, ErrorModel, Observation, Quantity, Row, Suggestion
+from trebb.core.condition.fixing import is_touched
 from trebb.core.findings import Finding, Measure
 from trebb.core.findings.spindle import (
     Clocking,
@@ -115,6 +118,24 @@ class SpindleCase(MeasuredCase):
             return {}
         why = "the seat does not repeat, so it is set aside"
         return {"test_bar": why, **({"chuck_pin": why} if self.spindle.chuck_on_taper else {})}
+
+    def counted(self, phase: str) -> list[Observation]:
+        found = super().counted(phase)
+        return found + self._bar_as_known() if phase == "after" and found else found
+
+    @derived
+    def _bar_as_known(self) -> list[Observation]:
+        """The bar's own error as found before the repair: it is the same bar after it."""
+        now = self.alone
+        keys = [s.key for s in now.model.sources if s.key.startswith("bar")]
+        if not any(is_touched(now, {key: 1.0}) for key in keys):
+            return []
+        at = [now.model.position(key) for key in keys]
+        independent = np.linalg.inv(np.linalg.cholesky(now.covariance[np.ix_(at, at)]))
+        return [
+            Observation(Row(dict(zip(keys, line.tolist(), strict=True)), 1.0), float(line @ now.mean[at]))
+            for line in independent
+        ]
 
     @derived
     def _split_of(self, phase: str) -> SpindleSplit:

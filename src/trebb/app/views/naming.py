@@ -19,7 +19,14 @@ from trebb.core.remedies.screw_drive import FITTED_PLAY
 from trebb.core.threads import ThreadSpec
 from trebb.core.threads.marking import parse_marking
 from trebb.core.threads.naming import Naming
-from trebb.core.threads.offered import Offered, bought_against_made, hybrid_advice, will_fit
+from trebb.core.threads.offered import (
+    Fitting,
+    Offered,
+    ThreadThere,
+    bought_against_made,
+    hybrid_advice,
+    will_fit,
+)
 from trebb.core.threads.section import screw_outline
 from trebb.core.units import INCH_MM, UnitSystem, parse_number, show_size
 from trebb.logbook.drive_case import DriveCase
@@ -121,7 +128,9 @@ class NamingView(WithRows):
         seen = case.seen
         self.measured.setText(
             "; ".join(
-                f"{words} {size:.3f} mm, {INCH_MM / size:.2f} tpi"
+                f"{words} {show_size(size, self._system)}, {INCH_MM / size:.2f} tpi"
+                if self._system is UnitSystem.INCH
+                else f"{words} {size:.3f} mm"
                 for words, size in (("lead", seen.lead_mm), ("pitch", seen.pitch_mm))
                 if size
             )
@@ -134,6 +143,8 @@ class NamingView(WithRows):
                 "A pitch (turns, or over crests) and a diameter are the least it takes. What was seen goes "
                 "at the left."
             )
+        elif naming.miscount():
+            self.telling.setText(naming.miscount())
         elif naming.is_sure:
             first = naming.candidates[0]
             self.telling.setText(
@@ -186,19 +197,33 @@ class NamingView(WithRows):
             self.refusal.show()
             field.set_refused(True)
             return
-        found = will_fit(case.thread_there, offered, Offered(str(self.kind.currentData())), system)
+        there = case.thread_there
+        if there is None:
+            self.fit_head.setText("There is nothing to hold it against yet.")
+            self.fit_text.setText("Measure a pitch and a diameter of the screw that is there, or name it.")
+            return
+        found = will_fit(there, offered, Offered(str(self.kind.currentData())), system)
+        by = "" if case.is_stated else f"Taken for {there.spec.designation} by what was measured. "
         self.fit_head.setText(found.head)
-        worth = ""
-        if price > 0 and case.is_measured and found.verdict in ("fits", "loose", "binds"):
-            now, float_ = (
-                case.split.worst.total.value,
-                case.split.float_.value + (case.split.key.value if case.drive.has_dial else 0.0),
-            )
-            made = case.thread_there.worn_play_mm + FITTED_PLAY.amount + float_
-            worth = " " + bought_against_made(
-                price, now, max(found.worn_mm, 0.0) + float_, made, system, case.job.card("currency")
-            )
-        self.fit_text.setText(found.text + worth)
+        self.fit_text.setText(f"{by}{found.text}{self._worth(price, found, there)}")
+
+    def _worth(self, price: float, found: Fitting, there: ThreadThere) -> str:
+        """What a bought thing costs against what it gains, where it goes on and the lash is read."""
+        case = self._case()
+        lash = next((m for m in case.figures if m.key == "lash" and not m.unread), None)
+        if price <= 0 or lash is None or found.verdict not in ("fits", "loose"):
+            return ""
+        told = case.split.told
+        stays = sum(told[key].value for key in ("float", "key") if key in told)
+        made = there.worn_play_mm + FITTED_PLAY.amount + stays
+        return " " + bought_against_made(
+            price,
+            lash.value.value,
+            max(found.worn_mm, 0.0) + stays,
+            made,
+            self._system,
+            case.job.card("currency"),
+        )
 
 
 def _lowered(text: str) -> str:

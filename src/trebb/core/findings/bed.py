@@ -156,13 +156,13 @@ def _straight(
     return max(found, key=lambda q: q.value), (other,) if missing else ()
 
 
-def _twisted(bed: Bed, alone: Estimate) -> Known | None:
+def _twisted(bed: Bed, alone: Estimate, limit_mm: float) -> Known | None:
     """Twist between the two stations furthest apart that were levelled across; over half the bed at least."""
     pairs = [
         (i, j)
         for i in range(bed.steps + 1)
         for j in range(bed.steps, i, -1)
-        if 2 * (j - i) >= bed.steps and is_touched(alone, bed.level_twist(i, j))
+        if 2 * (j - i) >= bed.steps and is_read(alone, bed.level_twist(i, j), limit_mm)
     ]
     if not pairs:
         return None
@@ -178,7 +178,7 @@ def _known(
     if key == "tail_wander":
         return (measure_value(bed, drawn, key), ()) if tightenings >= 2 else None
     if key == "twist":
-        return _twisted(bed, alone)
+        return _twisted(bed, alone, limit_mm)
     if key in linear(bed):
         combination = linear(bed)[key]
         if not is_read(alone, combination, limit_mm):

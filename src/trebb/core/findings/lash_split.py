@@ -33,7 +33,7 @@ def lash_parts(drive: ScrewDrive, station: int) -> dict[str, dict[str, float]]:
     of: dict[str, dict[str, float]] = {"nut": {}, "screw": {}, "float": {}, "key": {}}
     owner = {"nut": "nut", "tip": "nut", "float": "float", "float.turn": "float", "key": "key"}
     for source, share in lash_combination(drive, station).items():
-        of[owner.get(source, "screw")][source] = share
+        of[owner.get(source, "screw")][source] = share  # wear at the stations and between them
     return {part: sources for part, sources in of.items() if sources}
 
 

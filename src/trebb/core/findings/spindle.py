@@ -178,6 +178,12 @@ def turns_are_known(
     return all(is_fixed(q, KNOWN_SHARE * limit_mm) for q in found)
 
 
+def seat_size(spindle: Spindle, scatter: SeatScatter, z_mm: float) -> Quantity:
+    """Runout that a seating typically adds at z, with the interval that the seatings leave it."""
+    tir = SCATTER_TIR * spindle.seat_spread(z_mm)
+    return Quantity(tir * scatter.mean_mm, tir * scatter.sd_mm, tir * scatter.least_mm, tir * scatter.high_mm)
+
+
 def turning_names(spindle: Spindle) -> tuple[str, ...]:
     """The vectors that make the error at the work."""
     return ("bearing", "taper", "chuck") if spindle.kind == "drill" else ("bearing", "taper")
@@ -219,7 +225,7 @@ def spindle_measures(
             (*slack_unread, *seat_unread),
         )
     if scatter.seatings >= 2:
-        found["seat"] = (quantity(seat_draws), ())
+        found["seat"] = (seat_size(spindle, scatter, z), ())
     if slack is not None:
         found["slack"] = (alone.combination(slack[0]), slack_unread)
     for key in ("float", "coupler"):
@@ -321,12 +327,19 @@ def split_spindle(
         )
     )
     trusted = seat_is_trusted(spindle, scatter, limits["seat_repeat"].limit_mm)
-    named = named_causes({k: causes[k] for k in told}, seatings=scatter.seatings, seat_is_sure=not trusted)
+    turned = turns_are_read(spindle, by, turning_names(spindle), z)
+    candidates = {k: causes[k] for k in told} if turned or not trusted else {}
+    if turned and not {"bearings", "taper"} <= set(told):
+        # What bearings and taper make together is known, and may be the most of it: no smaller cause is
+        # named.
+        together = vector_size(turning_at(spindle, fixed, z), 2.0).value
+        candidates = {k: q for k, q in candidates.items() if q.value > together or k == "seat"}
+    named = named_causes(candidates, seatings=scatter.seatings, seat_is_sure=not trusted)
     return SpindleSplit(
         tuple(links),
         spindle_measures(spindle, by, fixed, limits, scatter),
         named,
-        rival_causes({k: causes[k] for k in told}, named),
+        rival_causes(candidates, named),
         drawn,
         scatter,
         trusted,

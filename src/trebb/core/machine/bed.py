@@ -259,10 +259,7 @@ def bed_model(bed: Bed) -> ErrorModel:
             for way in WAYS
             for k in every
         ],
-        *[
-            Source(f"side.{k}", f"side bend of the ways at station {k}", 0.0, 0.008, loose=FIELD)
-            for k in inner
-        ],
+        *[Source(f"side.{k}", f"side bend of the ways at station {k}", 0.0, 0.008, loose=1) for k in inner],
         Source("yaw", "headstock across", 0.0, 0.060),
         Source("pitch", "headstock in height", 0.0, 0.080),
         Source("cross", "cross slide out of square", 0.0, 0.060),

@@ -22,6 +22,8 @@ WEAR_REACH_STATIONS = 2.5
 # A slide driven one way rides on one flank, which has half of the wear.
 FLANK_SHARE = 0.5
 WINDOW = 12  # points over a nut's length at which the wear under it is taken
+# Wear is not a straight line between two stations: what the nut feels of that, sd.
+UNEVEN_MM = 0.010
 # Of the play that a tipping nut adds when the slide is shoved, what the handwheel feels.
 TIP_AT_DIAL = 0.4
 
@@ -241,7 +243,7 @@ def wear_key(station: int) -> str:
 
 def felt_when_shoved(drive: ScrewDrive, station: int) -> dict[str, float]:
     """Play of the slide when it is pushed and pulled at a station, the screw held, by source."""
-    return {"nut": 1.0, **drive.wear_felt(station), "float": 1.0, "tip": 1.0}
+    return {"nut": 1.0, **drive.wear_felt(station), uneven_key(station): 1.0, "float": 1.0, "tip": 1.0}
 
 
 def felt_at_dial(drive: ScrewDrive, station: int) -> dict[str, float]:
@@ -249,11 +251,17 @@ def felt_at_dial(drive: ScrewDrive, station: int) -> dict[str, float]:
     return {
         "nut": 1.0,
         **drive.wear_felt(station),
+        uneven_key(station): 1.0,
         "float": 1.0,
         "float.turn": 1.0,
         "key": 1.0,
         "tip": TIP_AT_DIAL,
     }
+
+
+def uneven_key(station: int) -> str:
+    """Source key of what the nut feels at a station besides the wear as drawn between the stations."""
+    return f"uneven.{station}"
 
 
 def drive_model(drive: ScrewDrive) -> ErrorModel:
@@ -275,6 +283,10 @@ def drive_model(drive: ScrewDrive) -> ErrorModel:
         Source("key", "key and handwheel", 0.02, 0.03, True),
         Source("give", "give of the slide when pushed", 0.005, 0.005, True, loose=1),
         Source("tip", "tipping of the nut when the slide is shoved", 0.004, 0.020, True, loose=1),
+        *[
+            Source(uneven_key(k), f"wear between the stations, at station {k}", 0.0, UNEVEN_MM, loose=1)
+            for k in range(1, STATIONS + 1)
+        ],
         Source("float.turn", "end float otherwise when turned than when pushed", 0.0, 0.012, loose=1),
         Source("unworn", "unworn thread", band.middle_mm, max(band.width_mm, 0.1)),
         Source(

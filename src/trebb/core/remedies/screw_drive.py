@@ -9,6 +9,7 @@ from functools import partial
 from trebb.core.condition import Change, Estimate, Quantity, Shift
 from trebb.core.findings.lash_split import LashSplit, lash_combination, split_lash
 from trebb.core.machine import STATIONS, ScrewDrive, wear_key
+from trebb.core.machine.screw_drive import uneven_key
 from trebb.core.remedies.base import Remedy
 from trebb.core.safety import LAPPING, PRESS
 from trebb.core.threads import thread_limits
@@ -19,6 +20,7 @@ THRUST_LEFT = Shift(0.5 * THOU_MM, 0.2 * THOU_MM)
 THRUST_TURN = Shift(0.0, 0.1 * THOU_MM)
 # A new or closed nut has no worn corner to tip on.
 NO_TIP = Shift(0.1 * THOU_MM, 0.1 * THOU_MM)
+EVEN = Shift(0.0, 0.05 * THOU_MM)
 # A nut cut to its own screw, tried on as it is cut.
 FITTED_PLAY = Shift(1.5 * THOU_MM, 0.4 * THOU_MM)
 # A split nut closed until it drags, then eased.
@@ -121,7 +123,9 @@ def two_piece_change(drive: ScrewDrive, now: Estimate) -> Change:
     """Two half-length nuts held apart by a spring: no lash is felt anywhere while the cut pushes less than
     the spring.
     """
-    wear = {wear_key(k): Shift(0.0, 0.1 * THOU_MM) for k in range(1, STATIONS + 1)}
+    wear = {
+        key: Shift(0.0, 0.1 * THOU_MM) for k in range(1, STATIONS + 1) for key in (wear_key(k), uneven_key(k))
+    }
     return Change({"nut": Shift(0.3 * THOU_MM, 0.2 * THOU_MM), "tip": NO_TIP, **wear})
 
 
@@ -157,8 +161,10 @@ def new_screw_shifts(drive: ScrewDrive) -> dict[str, Shift]:
     """
     lead = drive.thread.lead_mm
     wear = {wear_key(k): NEW_SCREW_WEAR for k in range(1, STATIONS + 1)}
+    even = {uneven_key(k): EVEN for k in range(1, STATIONS + 1)}
     return {
         **wear,
+        **even,
         "lead": Shift(lead, NEW_LEAD_SHARE * lead),
         "drunk.c": Shift(0.0, 0.002),
         "drunk.s": Shift(0.0, 0.002),

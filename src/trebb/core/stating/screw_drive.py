@@ -140,6 +140,14 @@ FACTS: tuple[Fact, ...] = (
         most=20,
         ordered=True,
     ),
+    Pitch(
+        "seen_pitch_mm",
+        "Pitch by gauge",
+        "What stands on the leaf that sits: 8 tpi, or 3 mm",
+        (SEEN,),
+        low=0.2,
+        high=60.0,
+    ),
     Number(
         "seen_angle",
         "Flank angle",

@@ -344,6 +344,12 @@ def long_figure(bed: Bed, place: str) -> Figure:
     return frame(items)
 
 
+def _landed(bed: Bed, place: str) -> Unknowns:
+    """The cut's setting, and where this tightening let the tailstock land."""
+    at_tail = place.endswith(LANDS[1])
+    return {**_diameter(bed, place), **({"landed": (2.0, bed.wander_mm)} if at_tail else {})}
+
+
 LONG_PIECE: SetUp[Bed] = SetUp(
     key="long_piece",
     measure=lambda bed, place: ("tail_side", 2.0),
@@ -359,7 +365,7 @@ LONG_PIECE: SetUp[Bed] = SetUp(
     places=long_places,
     row=long_row,
     figure=long_figure,
-    observe=observe_sharing(lambda: LONG_PIECE, _diameter),
+    observe=observe_sharing(lambda: LONG_PIECE, _landed),
     results=_difference(
         lambda: LONG_PIECE,
         lambda bed, cut: Row(bed.work(*_long(bed), between_centres=True), 0.002),

@@ -31,8 +31,8 @@ LEAST_ANGLES = 5
 class SeatScatter:
     """Scatter of the seat: sd of eccentricity at the mouth on each axis, mm.
 
-    `low_mm` is above 10 % of what it may be; `seatings` how many were read,
-    `between_mm` the largest change of runout (TIR) seen between two of them at
+    `low_mm` is above 10 % of what it may be, `least_mm` to `high_mm` the 95 % interval; `seatings` how many
+    were read, `between_mm` the largest change of runout (TIR) seen between two of them at
     the far plane, the bar's own turning taken out; `odd` the
     number of a seating left out because it alone is unlike the others, or 0.
     """
@@ -44,6 +44,7 @@ class SeatScatter:
     seatings: int
     between_mm: float
     odd: int = 0
+    least_mm: float = 0.0
 
     def typical_tir(self, spindle: Spindle, z_mm: float) -> float:
         """Runout that a seating typically adds at z: mean length of a scattered vector, twice."""
@@ -107,10 +108,12 @@ def _scatter(spindle: Spindle, turns: Sequence[Turned], noise: float) -> SeatSca
     mean = float(weight @ GRID)
     sd = math.sqrt(max(float(weight @ (GRID - mean) ** 2), 1e-10))
     summed = np.cumsum(weight)
-    low, high = (float(GRID[min(int(np.searchsorted(summed, q)), len(GRID) - 1)]) for q in (0.10, 0.975))
+    least, low, high = (
+        float(GRID[min(int(np.searchsorted(summed, q)), len(GRID) - 1)]) for q in (0.025, 0.10, 0.975)
+    )
     best = BAR_SCALES[int(np.argmax(by_scale.max(axis=1)))]
     between = _between(spindle, turns, base + best**2 * bar @ bar.T, moved, mean, values)
-    return SeatScatter(mean, sd, low, high, len(numbers), between)
+    return SeatScatter(mean, sd, low, high, len(numbers), between, least_mm=least)
 
 
 def _jointly(

@@ -28,6 +28,10 @@ FLAT_SD_MM = 0.05
 COUNT_ERROR = 0.01  # starts miscounted
 UNLISTED_SHARE = 0.004  # screws that neither a series nor a usual mixture holds
 SURE = 0.9
+# Counting ten, a turn or a crest is lost or counted twice so often.
+COUNTED, MISCOUNT = 10, 0.01
+# A diameter this far under a thread's own is not that thread, whatever else fits: no crest wears so far.
+OUT_MM = 1.2
 GAUGES = (0.0, 29.0, 30.0, 55.0, 60.0)
 # How a crest looks: worn trapezoids go sharp, V threads are sharp or nearly, Whitworth's are round.
 _CREST = {
@@ -116,6 +120,26 @@ class Naming:
 
     candidates: tuple[Candidate, ...]
     telling: Telling | None = field(default=None)
+    seen: Seen | None = None
+
+    def miscount(self) -> str:
+        """Whether the likeliest thread needs another count than the one taken: what to count again, or ""."""
+        if self.seen is None:
+            return ""
+        spec = self.candidates[0].spec
+        for what, value, own, sd in (
+            ("turns", self.seen.lead_mm, spec.lead_mm, self.seen.lead_sd_mm),
+            ("crests", self.seen.pitch_mm, spec.pitch_mm, self.seen.pitch_sd_mm),
+        ):
+            if value is None or abs(value - own) < 4 * sd:
+                continue
+            for counted in (COUNTED - 1, COUNTED + 1):
+                if abs(value - own * counted / COUNTED) < 4 * sd:
+                    return (
+                        f"Were it {spec.designation}, {counted} {what} were counted for {COUNTED}: count "
+                        "them again."
+                    )
+        return ""
 
     @property
     def is_sure(self) -> bool:
@@ -197,12 +221,34 @@ def _log_major(value: float, major: Array, tol: Array, sd: float, worn: bool) ->
         density = (ndtr((value - major + tol) / sd) - ndtr((value - major) / sd)) / tol
     below = np.maximum(major - value, 0.0)
     skimmed = np.where(value < major + 3 * sd, np.exp(-below / 0.5) / 0.5, 0.0)
-    found: Array = np.log((1 - TURNED_DOWN) * density + TURNED_DOWN * skimmed + 1e-30)
+    density = np.where(below < OUT_MM, (1 - TURNED_DOWN) * density + TURNED_DOWN * skimmed, 0.0)
+    found: Array = np.log(density + 1e-30)
     return found
 
 
+def _log_counted(value: float, expected: Array, sd: float) -> Array:
+    """A length over ten turns or crests, a tenth of it: now and then nine or eleven were counted for ten."""
+    found = np.full(expected.shape, 0.0)
+    for counted, share in ((COUNTED, 1 - 2 * MISCOUNT), (COUNTED - 1, MISCOUNT), (COUNTED + 1, MISCOUNT)):
+        found = found + share * np.exp(_log_normal(value, expected * counted / COUNTED, sd))
+    result: Array = np.log(found + 1e-300)
+    return result
+
+
+def _mismatch(seen: Seen) -> float:
+    """What a thread as measured pays where its lead is no whole number of its pitches: it was then
+    miscounted, and is not as measured.
+    """
+    if seen.lead_mm is None or seen.pitch_mm is None:
+        return 0.0
+    starts = max(1, round(seen.lead_mm / seen.pitch_mm))
+    off = abs(seen.lead_mm - starts * seen.pitch_mm)
+    sd = math.hypot(seen.lead_sd_mm, starts * seen.pitch_sd_mm)
+    return math.log(MISCOUNT / 10) if off > 4 * sd else 0.0
+
+
 def _log_gauge(answer: float, angle: Array) -> Array:
-    weight = np.array([np.exp(-0.5 * ((g - angle) / GAUGE_SD_DEG) ** 2) for g in GAUGES]) + 1e-4
+    weight = np.array([np.exp(-0.5 * ((g - angle) / GAUGE_SD_DEG) ** 2) for g in GAUGES]) + 1e-9
     found: Array = np.log(weight[GAUGES.index(answer)] / weight.sum(axis=0))
     return found
 
@@ -217,7 +263,7 @@ def _log_trial(offered: ThreadSpec, outcome: str, t: _Table, hand: Hand | None) 
     fits = (gap > -0.1) & (gap < 0.12 * t.pitch + 0.5)
     near_pitch = np.abs(t.pitch / offered.pitch_mm - 1) < 0.06
     same_hand = hand is None or hand is offered.hand
-    goes = np.where(same_pitch & same_lead & fits & same_hand, 0.9, 0.01)
+    goes = np.where(same_pitch & same_lead & fits & same_hand, 0.9, 0.0005)
     binds = np.where(near_pitch & fits & same_hand & ~(same_pitch & same_lead), 0.75, 0.09)
     chance = {TRIALS[0]: goes, TRIALS[1]: binds, TRIALS[2]: np.maximum(0.01, 1 - goes - binds)}[outcome]
     found: Array = np.log(chance)
@@ -250,12 +296,12 @@ def name_thread(seen: Seen, most: int = 8) -> Naming:
         )
     t = _table()
     score = np.log(t.share)
-    free = math.log(UNLISTED_SHARE)
+    free = math.log(UNLISTED_SHARE) + _mismatch(seen)
     if seen.lead_mm is not None:
-        score += _log_normal(seen.lead_mm, t.lead, seen.lead_sd_mm)
+        score += _log_counted(seen.lead_mm, t.lead, seen.lead_sd_mm)
         free -= math.log(8.0)
     if seen.pitch_mm is not None:
-        score += _log_normal(seen.pitch_mm, t.pitch, seen.pitch_sd_mm)
+        score += _log_counted(seen.pitch_mm, t.pitch, seen.pitch_sd_mm)
         free -= math.log(8.0)
     for value, worn in ((seen.major_mm, False), (seen.worn_major_mm, True)):
         if value is not None:
@@ -295,7 +341,8 @@ def name_thread(seen: Seen, most: int = 8) -> Naming:
         found.append(Candidate(spare, spare_weight / total, None))
     found.sort(key=lambda c: -c.likelihood)
     kept = tuple(found[:most])
-    return Naming(kept, tell_apart(kept[0].spec, kept[1].spec, seen) if len(kept) > 1 else None)
+    telling = tell_apart(kept[0].spec, kept[1].spec, seen) if len(kept) > 1 else None
+    return Naming(kept, telling, seen)
 
 
 def _handed(spec: ThreadSpec, hand: Hand | None) -> ThreadSpec:

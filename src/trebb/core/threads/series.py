@@ -223,13 +223,17 @@ SERIES: tuple[Series, ...] = (
 )
 
 HYBRID_WEIGHT = 0.10
+# Inch on inch that no table lists: every sixteenth by every usual number of threads.
+UNLISTED_INCH_WEIGHT = 0.06
+_INCH_SIXTEENTHS = (*range(6, 25), 26, 28, 30, 32)
+_INCH_TPI = (4, 5, 6, 7, 8, 9, 10, 11, 12, 14, 16)
 # A hybrid: some form, a usual pitch of either system, a usual diameter of either, and no series that has the
 # pair.
 HYBRID_FORMS: dict[Form, float] = {Form.ACME: 0.45, Form.TRAPEZOIDAL: 0.35, Form.SQUARE: 0.20}
 _TPI = (4, 5, 6, 8, 10, 12)
 _PITCHES = (2.0, 2.5, 3.0, 4.0, 5.0, 6.0)
 _SIXTEENTHS = (8, 10, 12, 14, 16, 18, 20, 24)
-_DIAMETERS = (12, 14, 16, 18, 20, 22, 24, 26, 28, 30, 32, 36, 40)
+_DIAMETERS = (12, 14, 15, 16, 18, 20, 22, 24, 25, 26, 28, 30, 32, 35, 36, 40)
 
 
 @cache
@@ -249,6 +253,26 @@ def hybrids() -> tuple[ThreadSpec, ...]:
 
 
 @cache
+def unlisted_inch() -> tuple[ThreadSpec, ...]:
+    """Every sixteenth of an inch by every usual number of threads that no series of that form has."""
+    found = []
+    for form in HYBRID_FORMS:
+        if form is Form.TRAPEZOIDAL:
+            continue
+        listed = {(round(d, 2), round(p, 3)) for s in SERIES if s.form is form for d, p in s.pairs}
+        for sixteenth in _INCH_SIXTEENTHS:
+            for tpi in _INCH_TPI:
+                major, pitch = sixteenth / 16 * INCH_MM, INCH_MM / tpi
+                if (round(major, 2), round(pitch, 3)) in listed or pitch > 0.36 * major:
+                    continue
+                try:
+                    found.append(ThreadSpec(form, major, pitch))
+                except ThreadSpecError:
+                    continue
+    return tuple(found)
+
+
+@cache
 def weighted_threads() -> tuple[tuple[ThreadSpec, Series | None, float], ...]:
     """Every thread Trebb can name, single start and right hand: thread, its series (None: a hybrid), and its
     share of what is met. Shares sum to 1.
@@ -262,7 +286,14 @@ def weighted_threads() -> tuple[tuple[ThreadSpec, Series | None, float], ...]:
                 specs.append(ThreadSpec(s.form, major, pitch))
             except ThreadSpecError:
                 continue
-        found += [(spec, s, (1 - HYBRID_WEIGHT) * s.weight / total / len(specs)) for spec in specs]
+        found += [
+            (spec, s, (1 - HYBRID_WEIGHT - UNLISTED_INCH_WEIGHT) * s.weight / total / len(specs))
+            for spec in specs
+        ]
+    plain = unlisted_inch()
+    number = {form: sum(h.form is form for h in plain) for form in HYBRID_FORMS}
+    share = {form: HYBRID_FORMS[form] / (1 - HYBRID_FORMS[Form.TRAPEZOIDAL]) for form in HYBRID_FORMS}
+    found += [(h, None, UNLISTED_INCH_WEIGHT * share[h.form] / number[h.form]) for h in plain]
     mixed = hybrids()
     count = {form: sum(h.form is form for h in mixed) for form in HYBRID_FORMS}
     found += [(h, None, HYBRID_WEIGHT * HYBRID_FORMS[h.form] / count[h.form]) for h in mixed]
