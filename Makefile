@@ -6,7 +6,7 @@ STAMP := $(VENV)/.setup-done
 # What Qt needs from Debian to open a window or to render without one.
 DEBIAN := libegl1 libgl1 libfontconfig1 libdbus-1-3 libxkbcommon0 libxkbcommon-x11-0 libxcb-cursor0 libxcb-icccm4 libxcb-keysyms1 libxcb-shape0 libxcb-randr0 libxcb-render-util0 libxcb-image0 libxcb-xinerama0
 
-.PHONY: setup demo test check bench shots monkey formats lock clean
+.PHONY: setup demo test check bench calibrate shots monkey formats lock clean
 
 setup: $(STAMP)
 
@@ -39,6 +39,11 @@ MACHINE ?= all
 COUNT ?= 10000
 monkey: setup
 	QT_QPA_PLATFORM=offscreen $(BIN)/python -m trebb.app.monkey --seed $(SEED) --machine $(MACHINE) --count $(COUNT)
+
+# How often Trebb is right on machines simulated without its own model: MACHINES of them a row.
+MACHINES ?= 200
+calibrate: setup
+	OPENBLAS_NUM_THREADS=1 $(BIN)/python tools/calibrate.py $(MACHINES)
 
 formats: setup
 	$(BIN)/python -m trebb.core.stating.page docs/FORMATS.md

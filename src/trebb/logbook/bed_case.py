@@ -266,6 +266,7 @@ class BedCase(MeasuredCase):
             label,
             self.job.limit(limit),
             measure_value(self.subject_for("before"), self.drawn("before"), key),
+            self.nothing_read(),
         )
 
     def work_error(
@@ -393,6 +394,7 @@ class WaysCase(BedCase):
     """The ways: twist, straightness, wear."""
 
     family = "ways"
+    decides = "level_across"
 
     def _findings(self, system: UnitSystem) -> list[Finding]:
         bed = self.subject_for("before")
@@ -430,6 +432,7 @@ class TailstockCase(BedCase):
     """The tailstock: across, in height, its habit, its key."""
 
     family = "tailstock"
+    decides = "long_piece"
     default_parts = ("tail_key", "tail_shim")
 
     def _findings(self, system: UnitSystem) -> list[Finding]:
@@ -459,6 +462,7 @@ class StandCase(BedCase):
     """The stand and its feet."""
 
     family = "stand"
+    decides = "soft_feet"
 
     def _measured_for(self, key: str) -> dict[str, float]:
         return (

@@ -446,7 +446,14 @@ class Case:
                     minutes = s.minutes * len(places) + (0 if read & set(lot.places) else setting)
                     key = f"{s.key}/{lot.key}" if lot.key else s.key
                     candidates.append(Candidate(key, rows, minutes))
-        return suggest(self.estimate, self._next_lots(candidates), self.questions(), self.doubt_scale_mm())
+        ranked = suggest(self.estimate, self._next_lots(candidates), self.questions(), self.doubt_scale_mm())
+        judged = self.judged
+        if judged.state is not State.UNKNOWN:
+            return ranked
+        # What the verdict hangs on comes first, the quickest of it before the rest.
+        wanted = [set_up for _, set_up in judged.unread]
+        first = [s for s in ranked if s.key.split("/")[0] in wanted]
+        return sorted(first, key=lambda s: s.minutes) + [s for s in ranked if s not in first]
 
     def information(self, s: AnySetUp, places: Sequence[str]) -> tuple[Row, ...]:
         """Rows that reading these places would give."""

@@ -40,6 +40,7 @@ class GibCase(MeasuredCase):
     """What the core says of a slide on its gib."""
 
     family = "gib"
+    decides = "rock"
     default_parts = ("gib",)
 
     @derived
@@ -138,7 +139,11 @@ class GibCase(MeasuredCase):
     def usual_measure(self) -> Measure:
         label, limit = MEASURES["play"]
         return Measure(
-            "play", label, self.job.limit(limit), measure_value(self.subject, draw(self.estimate), "play")
+            "play",
+            label,
+            self.job.limit(limit),
+            measure_value(self.subject, draw(self.estimate), "play"),
+            self.nothing_read(),
         )
 
     def stand_mm(self, place: str = "stand-out", phase: str = "before") -> float | None:

@@ -42,6 +42,7 @@ class HeadstockCase(BedCase):
     """The headstock on the bed: what the chuck turns."""
 
     family = "headstock"
+    decides = "two_collar"
 
     def distrusted(self, phase: str) -> Mapping[str, str]:
         spindle = self.neighbour(SPINDLE)

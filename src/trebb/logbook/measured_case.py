@@ -41,6 +41,12 @@ class MeasuredCase(Case):
         """What the readings of a phase say, in the family's order; empty where they say nothing yet."""
         raise NotImplementedError
 
+    decides = ""  # the set-up that reads the family's first measure
+
+    def nothing_read(self) -> tuple[tuple[str, str], ...]:
+        """What to say of a measure that stands by expectation only: nothing of it is read, and what would."""
+        return (("anything of it", self.decides),)
+
     def usual_measure(self) -> Measure:
         """The family's first measure as it is to be expected before anything is read."""
         raise NotImplementedError

@@ -50,6 +50,7 @@ class SpindleCase(MeasuredCase):
     """What the core says of a spindle."""
 
     family = "spindle"
+    decides = "test_bar"
     default_parts = ("spacer", "pin_spanner")
     optional_parts = ("stepped_spacer",)
     one_at_a_time = ("test_bar",)
@@ -162,6 +163,7 @@ class SpindleCase(MeasuredCase):
             label,
             self.job.limit(key),
             measure_value(self.subject_for("before"), self.split.drawn, "work"),
+            self.nothing_read(),
         )
 
     def contact(self, phase: str) -> Contact | None:

@@ -29,6 +29,7 @@ class TramCase(MeasuredCase):
     """What the core says of a head over its table."""
 
     family = "tram"
+    decides = "tram_sweep"
 
     @derived
     def model_for(self, phase: str) -> ErrorModel:
@@ -44,7 +45,11 @@ class TramCase(MeasuredCase):
     def usual_measure(self) -> Measure:
         key, (label, _, limit) = next(iter(measures_of(self.subject).items()))
         return Measure(
-            key, label, self.job.limit(limit), measure_value(self.subject, draw(self.estimate), key)
+            key,
+            label,
+            self.job.limit(limit),
+            measure_value(self.subject, draw(self.estimate), key),
+            self.nothing_read(),
         )
 
     def _findings(self, system: UnitSystem) -> list[Finding]:

@@ -1,0 +1,57 @@
+"""How often Trebb is right, family by family, on machines simulated without its own model: `make calibrate`.
+
+COUNT machines a family. The columns are explained in tests/independent/scores.py.
+"""
+
+from __future__ import annotations
+
+import sys
+from collections.abc import Callable
+from pathlib import Path
+
+sys.path.insert(0, str(Path(__file__).parents[1]))
+
+from tests.independent.advice import minutes_against_best
+from tests.independent.beds import score_beds
+from tests.independent.gibs import recognised, score_gibs
+from tests.independent.scores import COUNTS, Score
+from tests.independent.screws import score_screws
+from tests.independent.spindles import score_spindles
+from tests.independent.threads import score_threads
+
+Row = tuple[str, Callable[[range], Score]]
+ROWS: tuple[Row, ...] = (
+    ("screws, everything read", score_screws),
+    ("screws, lash alone", lambda seeds: score_screws(seeds, only=("lash",))),
+    ("screws, lash and end float", lambda seeds: score_screws(seeds, only=("lash", "end_float"))),
+    ("screws, end float alone", lambda seeds: score_screws(seeds, only=("end_float",))),
+    ("spindles, everything read", score_spindles),
+    (
+        "spindles, nose and one seating",
+        lambda seeds: score_spindles(seeds, only=("nose", "test_bar"), seatings=1),
+    ),
+    ("spindles, two seatings", lambda seeds: score_spindles(seeds, only=("test_bar",), seatings=2)),
+    ("spindles, push test alone", lambda seeds: score_spindles(seeds, only=("push_test",))),
+    ("beds, everything read", score_beds),
+    ("beds, two lands alone", lambda seeds: score_beds(seeds, only=("two_collar",))),
+    ("beds, lands and level", lambda seeds: score_beds(seeds, only=("two_collar", "level_across"))),
+    ("beds, long piece alone", lambda seeds: score_beds(seeds, only=("long_piece",))),
+    ("gibs, everything read", score_gibs),
+    ("threads, counted right", score_threads),
+    ("threads, one turn in ten lost", lambda seeds: score_threads(seeds, miscounted=True)),
+)
+
+
+def main(count: int) -> None:
+    """Print the table."""
+    seeds = range(count)
+    print(f"{count} machines a row; shares in %.\n")
+    print(f"{'':32s}" + "  ".join(f"{name:>14s}" for name in COUNTS))
+    for name, run in ROWS:
+        print(f"{name:32s}" + "  ".join(f"{cell:>14s}" for cell in run(seeds).cells()), flush=True)
+    print(f"\nGibs 0.6 to 8 mm out of home recognised: {100 * recognised(seeds):.1f} %")
+    print(f"Minutes to the verdict, advised against the best order: {minutes_against_best(seeds):.2f} ×")
+
+
+if __name__ == "__main__":
+    main(int(sys.argv[1]) if len(sys.argv) > 1 else 200)
