@@ -25,6 +25,7 @@ from trebb.app.widgets import (
     label,
     row,
 )
+from trebb.core.figure import said_in
 from trebb.core.survey import AnySetUp, Outlier, Place, set_up
 from trebb.core.survey.angles import split_place
 from trebb.core.units import show_minutes
@@ -315,7 +316,8 @@ class Bench(QWidget):
         place = self.place()
         keys = s.places(case.subject)
         self.figure.setVisible(s.view != "naming")  # seven rows and their candidates want the height
-        self.figure.show_figure(s.figure(case.subject, place.key if place else keys[0].key if keys else ""))
+        figure = s.figure(case.subject, place.key if place else keys[0].key if keys else "")
+        self.figure.show_figure(said_in(figure, self.session.system))
         view = self.view()
         self._stack.setCurrentWidget(view)
         shown = self.shown(place)

@@ -11,7 +11,9 @@ from trebb.app.session import Session
 from trebb.app.stated import HEADS, StatedFields
 from trebb.app.views.base import Shown
 from trebb.app.widgets import Banner, button, clear, column, label, row, scrolled
+from trebb.core.dual_units import in_units
 from trebb.core.survey import AnySetUp
+from trebb.core.units import UnitSystem
 
 
 class BenchAside(QWidget):
@@ -91,7 +93,7 @@ class BenchAside(QWidget):
         widget = self._made(leaf)
         self._stack.setCurrentWidget(widget)
         if leaf == "how":
-            self.notes.show_set_up(s, head=len(open_) == 1)
+            self.notes.show_set_up(s, shown.session.system, head=len(open_) == 1)
         elif leaf == "axis":
             from trebb.app.views.turn import AxisView
 
@@ -112,24 +114,24 @@ class _Notes(QWidget):
         self._box = column(spacing=3)
         self._inner.setLayout(self._box)
         box.addWidget(scrolled(self._inner))
-        self._shown = ""
+        self._shown: tuple[str, UnitSystem] | None = None
 
-    def show_set_up(self, s: AnySetUp, *, head: bool) -> None:
+    def show_set_up(self, s: AnySetUp, system: UnitSystem, *, head: bool) -> None:
         """Show another set-up's notes."""
-        if s.key == self._shown:
+        if (s.key, system) == self._shown:
             return
-        self._shown = s.key
+        self._shown = (s.key, system)
         clear(self._box)
         if head:
             self._box.addWidget(label("How", "strong"))
         for i, step in enumerate(s.steps, start=1):
-            self._box.addWidget(label(f"{i}  {step}", wrap=True))
+            self._box.addWidget(label(f"{i}  {in_units(step, system)}", wrap=True))
         for caution in s.cautions:
             banner = Banner()
-            banner.say("near", "", caution)
+            banner.say("near", "", in_units(caution, system))
             self._box.addWidget(banner)
         self._box.addWidget(label("Tells", "strong"))
-        self._box.addWidget(label(s.tells, wrap=True))
+        self._box.addWidget(label(in_units(s.tells, system), wrap=True))
         self._box.addWidget(label("Cannot tell", "strong"))
-        self._box.addWidget(label(s.cannot_tell, wrap=True))
+        self._box.addWidget(label(in_units(s.cannot_tell, system), wrap=True))
         self._box.addStretch()

@@ -11,6 +11,7 @@ from trebb.app.dial_face import DialFace
 from trebb.app.instrument_link import InstrumentLink, PortError, raw_of
 from trebb.app.session import Session
 from trebb.app.widgets import BenchEdit, Choice, Settles, button, column, label, row
+from trebb.core.dual_units import in_units
 from trebb.core.errors import InputError
 from trebb.core.survey import AnySetUp, InstrumentKind, Place, admit_reading, doubt_of, read_typed
 from trebb.core.survey.raw_units import RAW_UNITS
@@ -226,7 +227,9 @@ class Pod(QWidget):
             and place.group not in place.label.lower()
         )
         words = f"{place.group}, {place.label[0].lower()}{place.label[1:]}" if grouped else place.label
-        self.where.setText(f"{reading_unit(s, self._session.system)}  ·  {words}")
+        self.where.setText(
+            in_units(f"{reading_unit(s, self._session.system)}  ·  {words}", self._session.system)
+        )
         self._follow(s)
 
     def _follow(self, s: AnySetUp) -> None:
@@ -234,7 +237,9 @@ class Pod(QWidget):
             self.face.show_turn(0.0, False, "")
             return
         if s.unit in RAW_UNITS:
-            turn, caption = RAW_UNITS[s.unit].turn(self._raw, self._session.case.subject)
+            turn, caption = RAW_UNITS[s.unit].turn(
+                self._raw, self._session.case.subject, self._session.system
+            )
             self.face.show_turn(turn % 1.0, True, caption)
         elif s.is_fine and self._session.system is UnitSystem.INCH:
             self.face.show_turn(self._raw / (10 * THOU_MM) % 1.0, True, "thou")

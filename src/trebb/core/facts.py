@@ -14,8 +14,10 @@ from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field
 from typing import Any
 
+from trebb.core.dual_units import show_force
 from trebb.core.errors import InputError
 from trebb.core.units import (
+    LBF_N,
     UnitSystem,
     parse_length,
     parse_lengths,
@@ -173,6 +175,64 @@ class Number(Fact):
 
     def shown(self, value: Any, system: UnitSystem) -> str:
         return "" if value is None else f"{value:g}{self.unit}"
+
+
+# What forces are called at the bench, in newtons. A ton is the 2000 lbf that presses are sold by.
+_FORCES = {
+    "n": 1.0, "newton": 1.0, "newtons": 1.0, "kn": 1000.0, "lbf": LBF_N, "lb": LBF_N, "lbs": LBF_N,
+    "pound": LBF_N, "pounds": LBF_N, "kgf": 9.80665, "kg": 9.80665, "kp": 9.80665, "t": 9806.65,
+    "tonne": 9806.65, "tonnes": 9806.65, "ton": 2000 * LBF_N, "tons": 2000 * LBF_N,
+}  # fmt: skip
+
+
+@dataclass(frozen=True)
+class Force(Fact):
+    """A force within bounds, stored in `unit_n` newtons; a bare number is the shop's own unit: pounds-force
+    or newtons, of a press tons or kilonewtons.
+    """
+
+    low: float = 0.0
+    high: float = 1e6
+    unit_n: float = 1.0
+
+    @property
+    def _name(self) -> str:
+        return "kN" if self.unit_n == 1000 else "N"
+
+    @property
+    def takes(self) -> str:
+        return f"{self._name}, {self.low:g} to {self.high:g}"
+
+    def _bare_n(self, system: UnitSystem) -> float:
+        if system is UnitSystem.METRIC:
+            return self.unit_n
+        return 2000 * LBF_N if self.unit_n == 1000 else LBF_N
+
+    def typed(self, text: str, system: UnitSystem) -> Stored:
+        shown = f"“{text.strip()}”"
+        try:
+            number, unit = parse_number(text)
+        except InputError:
+            raise InputError(shown, "write a force such as 40 lbf or 178 N") from None
+        scale = _FORCES.get(unit.rstrip(".").lower()) if unit else self._bare_n(system)
+        if scale is None:
+            raise InputError(shown, f"“{unit}” is no unit of force known here: N, kN, lbf, kg or tons")
+        value = number * scale / self.unit_n
+        if not self.low <= value <= self.high:
+            low, high = (show_force(v * self.unit_n, system) for v in (self.low, self.high))
+            raise InputError(shown, f"from {low} to {high}")
+        return value
+
+    def admitted(self, value: Stored) -> float:
+        number = self._number(value)
+        if not self.low <= number <= self.high:
+            raise InputError(
+                f"{self.words}: {number:g} {self._name}", f"from {self.low:g} to {self.high:g} {self._name}"
+            )
+        return number
+
+    def shown(self, value: Any, system: UnitSystem) -> str:
+        return "" if value is None else show_force(float(value) * self.unit_n, system)
 
 
 @dataclass(frozen=True)

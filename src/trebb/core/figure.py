@@ -7,8 +7,11 @@ machine, so that choosing the part washes its shapes.
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from enum import Enum
+
+from trebb.core.dual_units import in_units
+from trebb.core.units import UnitSystem
 
 Point = tuple[float, float]
 
@@ -92,6 +95,15 @@ class Figure:
     width: float
     height: float
     items: tuple[Item, ...] = field(default_factory=tuple)
+
+
+def said_in(figure: Figure, system: UnitSystem) -> Figure:
+    """The figure with its words in one system's units."""
+    items = tuple(
+        replace(item, text=in_units(item.text, system)) if isinstance(item, Label) else item
+        for item in figure.items
+    )
+    return replace(figure, items=items)
 
 
 def box(

@@ -5,7 +5,7 @@ rests on changes.
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from fractions import Fraction
 from typing import TYPE_CHECKING, Any, Protocol
 
@@ -21,6 +21,7 @@ from trebb.core.condition import (
     estimate,
     suggest,
 )
+from trebb.core.dual_units import in_units
 from trebb.core.errors import InputError
 from trebb.core.facts import Fact, Schema, Stored
 from trebb.core.findings import Finding, Measure
@@ -653,7 +654,17 @@ class Case:
         """The operations of a part."""
         from trebb.core.making.routes import route
 
-        return route(self.part(key, system), self.subject, self.workshop)
+        operations = route(self.part(key, system), self.subject, self.workshop)
+        return tuple(
+            replace(
+                o,
+                title=in_units(o.title, system),
+                detail=in_units(o.detail, system),
+                hold=in_units(o.hold, system),
+                tool=in_units(o.tool, system),
+            )
+            for o in operations
+        )
 
     # fit-up and proof -------------------------------------------------------------------------
 

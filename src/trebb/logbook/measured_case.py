@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING, Any
 import numpy as np
 
 from trebb.core.condition import Candidate, Estimate, Quantity, Row, Suggestion, estimate
+from trebb.core.dual_units import in_units
 from trebb.core.findings import Measure
 from trebb.core.findings.base import unread_words
 from trebb.core.machine import RatedLimit, State
@@ -25,9 +26,10 @@ if TYPE_CHECKING:
 def _stands(m: Measure, system: UnitSystem) -> str:
     """How a figure stands to its limit, in a sentence."""
     size, limit = show_small(m.value.value, system), show_small(m.limit.limit_mm, system)
+    label = in_units(m.label, system)
     if m.state is State.UNKNOWN:
-        return f"{m.label} cannot be said yet: {size} so far, limit {limit}."
-    return f"{m.label} is {m.state.value} its limit: {size} of {limit}."
+        return f"{label} cannot be said yet: {size} so far, limit {limit}."
+    return f"{label} is {m.state.value} its limit: {size} of {limit}."
 
 
 class MeasuredCase(Case):
@@ -114,7 +116,8 @@ class MeasuredCase(Case):
         shown = after.get(judged.key, worst)
         was = f"; it was {show_small(judged.value.value, system)}" if shown.key == judged.key else ""
         head = (
-            f"{shown.label}: {show_uncertain(shown.value.value, shown.value.half_width, system)}, limit "
+            f"{in_units(shown.label, system)}: "
+            f"{show_uncertain(shown.value.value, shown.value.half_width, system)}, limit "
             f"{show_small(shown.limit.limit_mm, system)}{was}."
         )
         open_ones = sorted(
@@ -124,7 +127,7 @@ class MeasuredCase(Case):
         words = " ".join(_stands(m, system) for m in open_ones)
         if shown.unread:
             words = f"{unread_words(shown.unread)} {words}".strip()
-        unread = [m.label for m in self.measures_of("before") if m.key not in after]
+        unread = [in_units(m.label, system) for m in self.measures_of("before") if m.key not in after]
         if unread:
             words += f" Not read again: {', '.join(unread).lower()}."
         return worst.state, head, words.strip()

@@ -15,6 +15,7 @@ from trebb.app.making.base import OperationView, Setting
 from trebb.app.painted_rows import PaintedRows
 from trebb.app.session import Session
 from trebb.app.widgets import column, label, scrolled
+from trebb.core.dual_units import in_units
 from trebb.core.machine import State
 from trebb.core.making.gearing import Banjo, Train, banjo_of, exact_lead, finer_feeds, transposing
 from trebb.core.making.operations import Operation
@@ -265,7 +266,9 @@ class TrainRows(painting.Painted, PaintedRows):
                 room,
                 middle | Qt.AlignmentFlag.AlignRight,
                 painter.fontMetrics().elidedText(
-                    t.trouble or "meshes and clears", Qt.TextElideMode.ElideRight, int(room.width())
+                    in_units(t.trouble, self._system) or "meshes and clears",
+                    Qt.TextElideMode.ElideRight,
+                    int(room.width()),
                 ),
             )
 

@@ -10,6 +10,7 @@ from PySide6.QtWidgets import QStackedWidget, QWidget
 from trebb.app.proof_plot import ProofPlot, ProofRow
 from trebb.app.session import Session
 from trebb.app.widgets import column, exclusive, row
+from trebb.core.dual_units import in_units
 from trebb.core.units import show_small
 from trebb.logbook.casework import Case
 
@@ -106,7 +107,7 @@ class OutcomePlot(ProofPlot):
         self.show_rows(
             [
                 ProofRow(
-                    m.label,
+                    in_units(m.label, session.system),
                     m.value.value,
                     m.value.half_width,
                     then.value,

@@ -17,6 +17,7 @@ from trebb.app.session import Session
 from trebb.app.widgets import column, label, row
 from trebb.core.alignment import ScrapingPlan
 from trebb.core.condition import Estimate
+from trebb.core.dual_units import in_units
 from trebb.core.findings.bed_work import BedShape
 from trebb.core.machine import Bed
 from trebb.core.machine.bed import FEET, REACH_MM
@@ -407,8 +408,8 @@ class MachineCanvas(painting.Painted, QWidget):
         )
         painter.drawText(
             QPointF(4, 16),
-            f"Twist {show_small(abs(roll) * 1000 / bed.along_mm, self._system)} in 1000 "
-            f"mm{', ' + lean if lean else ''}",
+            f"Twist {show_small(abs(roll) * 1000 / bed.along_mm, self._system)} "
+            f"{in_units('in 1000 mm', self._system)}{', ' + lean if lean else ''}",
         )
 
 

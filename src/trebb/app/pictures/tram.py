@@ -14,6 +14,7 @@ from trebb.app.pictures.base import CasePicture, Leaves, OutcomePlot
 from trebb.app.session import Session
 from trebb.app.widgets import column
 from trebb.core.condition import Estimate
+from trebb.core.findings.tram import in_reach
 from trebb.core.machine import Tram
 from trebb.core.machine.tram import REACH_MM
 from trebb.core.units import UnitSystem, show_small
@@ -168,7 +169,7 @@ class HeadCanvas(painting.Painted, QWidget):
             if f"tram_{axis}" not in self.read
             else "square"
             if abs(value) < 0.002
-            else f"leans {sides[1] if value > 0 else sides[0]} {show_small(abs(value), self._system)} in 300 "
-            "mm"
+            else f"leans {sides[1] if value > 0 else sides[0]} {show_small(abs(value), self._system)} "
+            f"{in_reach(self._system)}"
         )
         painter.drawText(QRectF(area.left(), area.top(), area.width(), 18), Qt.AlignmentFlag.AlignRight, lean)

@@ -15,6 +15,7 @@ from trebb.app.fields import Fields
 from trebb.app.session import Session
 from trebb.app.stops.base import Stop
 from trebb.app.widgets import Banner, Settles, button, clear, column, exclusive, label, row, rule, scrolled
+from trebb.core.dual_units import in_units
 from trebb.core.errors import TrebbError
 from trebb.core.facts import Choice, Fact
 from trebb.core.machine import State
@@ -229,7 +230,10 @@ class IntakeStop(Stop):
         if [self.limit_choice.itemData(i) for i in range(self.limit_choice.count())] != list(keys):
             self.limit_choice.clear()
             for key in keys:
-                self.limit_choice.addItem(self.session.job.limit(key).label, key)
+                self.limit_choice.addItem("", key)
+        for i, key in enumerate(keys):
+            label_ = in_units(self.session.job.limit(key).label, self.session.system)
+            self.limit_choice.setItemText(i, label_)
         self.limits.refresh()
 
     # gestures ---------------------------------------------------------------------------------

@@ -285,6 +285,10 @@ class MakeStop(DriveStop):
 
     def show_nothing(self) -> None:
         self._enable(False)
+        for words in (self.size_what, self.size_note, self.refusal):
+            words.setText("")
+        self.numeral.setText("–")
+        clear(self.settings)
         if self.session.case.has_set_ups:
             self.other.text.setText(
                 "The remedy chosen makes no part. Choose another at Remedies, or go on to Fit-up."

@@ -184,6 +184,8 @@ class PartsStop(DriveStop):
 
     def show_nothing(self) -> None:
         self._forms.hide()
+        self.sizes.show_rows((), self.session.system)
+        self.sizes_head.setText("Sizes")
         if self.session.case.has_set_ups:
             self.other.text.setText("Nothing is made for this: it is set by hand. Go on to Fit-up.")
 

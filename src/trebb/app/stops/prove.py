@@ -12,6 +12,7 @@ from trebb.app.proof_plot import ProofPlot, ProofRow
 from trebb.app.stops.bench_stop import BenchStop
 from trebb.app.tool_table_panel import ToolTablePanel
 from trebb.app.widgets import Banner, button, column, label, rule, scrolled
+from trebb.core.dual_units import in_units
 from trebb.core.errors import TrebbError
 from trebb.core.proof import Comparison
 from trebb.core.survey import set_up
@@ -131,7 +132,7 @@ class ProveStop(BenchStop):
                 )
                 found.append(
                     ProofRow(
-                        m.label,
+                        in_units(m.label, self.session.system),
                         m.value.value,
                         m.value.half_width,
                         after[m.key].value.value,

@@ -14,6 +14,7 @@ from trebb.app.pictures import picture_stack
 from trebb.app.remedy_rows import RemedyRows
 from trebb.app.stops.base import DriveStop
 from trebb.app.widgets import Banner, button, clear, column, label, rule, scrolled
+from trebb.core.dual_units import in_units
 from trebb.core.findings.base import unread_words
 from trebb.core.machine import State
 from trebb.core.remedies import Remedy
@@ -147,6 +148,10 @@ class RemediesStop(DriveStop):
 
     def show_nothing(self) -> None:
         self.choose_button.setEnabled(False)
+        for words in (self.name, self.left, self.summary, self.risk, self.needs, self.said):
+            words.setText("")
+        self.caution.hide()
+        self.hinder.hide()
 
     def show_job(self) -> None:
         case, system = self.session.case, self.session.system
@@ -174,7 +179,7 @@ class RemediesStop(DriveStop):
         )
         self.foot.setText(
             measured
-            + f"{judged.label} with its ±; the dashed line is the limit."
+            + f"{in_units(judged.label, system)} with its ±; the dashed line is the limit."
             + (f"  {unread_words(judged.unread)}" if case.is_measured else "")
             + self._along_with()
             + (f"  The machine is worth about {money}{worth:g}." if worth else "")
@@ -233,10 +238,10 @@ class RemediesStop(DriveStop):
             across = len(figures) if len(figures) <= MOST_CHIPS else math.ceil(len(figures) / 2)
             for i, m in enumerate(figures):
                 chip = button(
-                    m.label,
+                    "",
                     partial(self.show_figure, m.key),
                     kind="chip",
-                    tip=f"Compare the repairs by: {m.label.lower()}",
+                    tip="Compare the repairs by this figure",
                     name=f"figure_{m.key}",
                 )
                 chip.setCheckable(True)
@@ -244,8 +249,11 @@ class RemediesStop(DriveStop):
                 self._figure_box.addWidget(chip, i // across, i % across, Qt.AlignmentFlag.AlignLeft)
                 self._chips[m.key] = chip
             self._figure_box.setColumnStretch(across, 1)
+        names = {m.key: in_units(m.label, self.session.system) for m in figures}
         for key, chip in self._chips.items():
             chip.setChecked(key == current)
+            if chip.text() != names[key]:
+                chip.setText(names[key])
 
     def _show_hinder(self, remedy: Remedy) -> None:
         if remedy.caution:

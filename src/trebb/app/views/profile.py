@@ -10,7 +10,7 @@ from trebb.app.views.base import Shown
 from trebb.app.views.plane import Curve, Plane, spread_of
 from trebb.app.views.rows import WithRows
 from trebb.core.survey.bed_levels import profiles
-from trebb.core.units import size_unit, small_unit
+from trebb.core.units import size_unit, slope_unit, small_unit
 
 ROLES = ("blue", "ink", "soft")
 
@@ -58,7 +58,7 @@ class _Profiles(painting.Painted, Curve):
             session.job.standing(session.assembly, self._shown.set_up.key, self._shown.phase),
         )
         x_name, x_mm = size_unit(system)
-        name, unit = ("mm/m", 1.0) if is_roll else small_unit(system)
+        name, unit = slope_unit(system) if is_roll else small_unit(system)
         values = [v / unit for _, points in found for _, v in points] or [0.0]
         area = QRectF(self.rect()).adjusted(52, 22, -62, -38)
         plane = self._plane = Plane(

@@ -11,6 +11,7 @@ from trebb.app.places_view import MOST_FIGURES, Figure, PlaceRow, PlacesView
 from trebb.app.pod import reading_text
 from trebb.app.views.base import ReadingView, Shown
 from trebb.app.widgets import column, row, scrolled
+from trebb.core.dual_units import in_units
 from trebb.core.survey import Place, spread
 
 LEAST = 120  # more rows than go into so much may scroll
@@ -56,8 +57,10 @@ class RowsView(ReadingView):
         mean = statistics.fmean(values) if values else None
         return PlaceRow(
             p.key,
-            f"{p.group}, {p.label[0].lower()}{p.label[1:]}" if p.group and several else p.label,
-            p.note,
+            in_units(
+                f"{p.group}, {p.label[0].lower()}{p.label[1:]}" if p.group and several else p.label, system
+            ),
+            in_units(p.note, system),
             tuple(
                 Figure(r.id, reading_text(r.taken.value, s, system), r.struck)
                 for r in readings[-MOST_FIGURES:]

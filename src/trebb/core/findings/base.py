@@ -6,6 +6,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 
 from trebb.core.condition import Quantity
+from trebb.core.dual_units import in_units
 from trebb.core.machine import RatedLimit, State, judged
 from trebb.core.units import UnitSystem, show_small, show_uncertain
 
@@ -102,7 +103,8 @@ def hedged(found: Sequence[Finding], measures: Mapping[str, Measure], system: Un
         result.append(
             replace(
                 finding,
-                sentence=f"{m.label}: {size} so far. Whether it is inside {limit} cannot be said yet.",
+                sentence=f"{in_units(m.label, system)}: {size} so far. Whether it is inside {limit} "
+                "cannot be said yet.",
                 next_move=unread or "± is too wide for that: read it again, or by another set-up.",
                 set_ups=ways or finding.set_ups,
             )

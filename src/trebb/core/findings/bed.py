@@ -12,6 +12,7 @@ from trebb.core.alignment import closing_error, minimum_zones, straightness
 from trebb.core.condition import Estimate, Quantity, size_of
 from trebb.core.condition.draws import Array, combined, quantity, signed_size, vector_size
 from trebb.core.condition.fixing import is_read, is_touched
+from trebb.core.dual_units import show_force
 from trebb.core.findings.base import Finding, Measure, hedged, size_words, suggestion_words
 from trebb.core.machine import Bed, RatedLimit, State
 from trebb.core.machine.bed import FEET, REACH_MM, WAYS, Coefficients, plus, scaled
@@ -437,7 +438,7 @@ def stand_findings(
             Finding(
                 "stand_flex",
                 m.state,
-                f"Pushed with 200 N the stand gives by {size_words(m, system)}.",
+                f"Pushed with {show_force(200.0, system)} the stand gives by {size_words(m, system)}.",
                 "pushed at the headstock",
                 "Bolt it down or brace it first: levels on a stand that gives do not last."
                 if m.state is not State.WITHIN

@@ -78,8 +78,10 @@ def shim_advice(bed: Bed, now: Estimate, limit_300_mm: float, repeats: int = 3) 
         mm = bed.travel_mm - bed.pack_mm(foot)
     pack = shim_pack(min(abs(mm), 6 * max(bed.stock_mm)), bed.stock_mm)
     room = bed.travel_mm - bed.pack_mm(foot)
-    if mm > 0 and pack.thickness_mm > room + 1e-9:  # rounded to the stock, it is more than the bolt takes
-        pack = shim_pack(max(0.0, room - min(bed.stock_mm)), bed.stock_mm)
+    aim = room
+    while mm > 0 and pack.thickness_mm > room + 1e-9:  # rounded to the stock, it is more than the bolt takes
+        aim -= min(bed.stock_mm)
+        pack = shim_pack(max(0.0, aim), bed.stock_mm)
     if abs(left.value - spring) <= 0.8 * limit or pack.thickness_mm < 1e-9:
         return ShimAdvice(
             "",

@@ -14,6 +14,7 @@ import numpy as np
 from trebb.core.condition import Estimate, Quantity, size_of
 from trebb.core.condition.draws import Array, quantity
 from trebb.core.condition.fixing import is_read, is_touched
+from trebb.core.dual_units import show_force
 from trebb.core.findings.base import Finding, Measure, hedged, suggestion_words
 from trebb.core.gibs import Gaps, not_home
 from trebb.core.machine import RatedLimit, Slide, State
@@ -230,7 +231,7 @@ def gib_findings(
         _drop_finding(slide, measures["drop"], system) if "drop" in measures else None,
         _stand_finding(slide, stand_mm, system) if stand_mm is not None else None,
         _contact_finding(contact) if contact is not None else None,
-        _spots_finding(spots) if spots else None,
+        _spots_finding(spots, system) if spots else None,
     ]
     said = hedged([f for f in found if f is not None], measures, system)
     return sorted(said, key=lambda f: -f.weight_mm)
@@ -312,7 +313,8 @@ def _even_finding(now: Estimate, m: Measure, system: UnitSystem) -> Finding:
 def _drop_finding(slide: Slide, m: Measure, system: UnitSystem) -> Finding:
     bend = screw_bend(slide, m.value.value)
     press = (
-        f"Closed, the half nuts pull the lead screw down with {bend.press_n:.0f} N; left hanging, "
+        f"Closed, the half nuts pull the lead screw down with {show_force(bend.press_n, system)}; left "
+        "hanging, "
         f"{bend.share_left:.0%} of the thread's depth engages."
     )
     if bend.press_n > HARD_PRESS_N or bend.share_left < 0.7:
@@ -365,12 +367,13 @@ def _contact_finding(contact: GibContact) -> Finding:
     )
 
 
-def _spots_finding(spots: Sequence[float]) -> Finding:
+def _spots_finding(spots: Sequence[float], system: UnitSystem) -> Finding:
     fewest = min(spots)
+    square = "an inch" if system is UnitSystem.INCH else "a 25 mm"
     return Finding(
         "spots",
         State.NEAR if fewest < FEW_SPOTS else State.WITHIN,
-        f"It shows {fewest:.0f} to {max(spots):.0f} spots in an inch square.",
+        f"It shows {fewest:.0f} to {max(spots):.0f} spots in {square} square.",
         "counted",
         "Under three it floats: blue and scrape." if fewest < FEW_SPOTS else "Enough for a slide.",
         0.005,

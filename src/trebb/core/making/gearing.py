@@ -12,6 +12,7 @@ from fractions import Fraction
 import numpy as np
 from numpy.typing import NDArray
 
+from trebb.core.dual_units import both_lengths
 from trebb.core.errors import InputError
 from trebb.core.machine import Workshop
 from trebb.core.units import INCH_MM
@@ -116,7 +117,10 @@ def meshes(drivers: Sequence[int], driven: Sequence[int], banjo: Banjo) -> str:
             f"the {c} rubs the lead screw's end: change the two driven over, or take a smaller wheel than {c}"
         )
     if first + second < banjo.span_mm:
-        return f"the wheels do not reach: {first + second:.0f} mm for a span of {banjo.span_mm:.0f} mm"
+        return (
+            f"the wheels do not reach: {both_lengths(first + second)} for a span of "
+            f"{both_lengths(banjo.span_mm)}"
+        )
     if second > banjo.reach_mm or abs(first - second) > banjo.span_mm:
         return "the stud would stand beyond the end of the banjo's slot"
     return ""

@@ -39,7 +39,8 @@ def thread_rows(drive: ScrewDrive) -> list[Row]:
         (
             "gears",
             "Change gears on, cut a trace",
-            "The train shown; a trace a thou deep, measured over ten threads before any depth is cut.",
+            "The train shown; a trace a thou (0.03 mm) deep, measured over ten threads before any depth is "
+            "cut.",
             "between centres",
             "pointed tool",
             20,

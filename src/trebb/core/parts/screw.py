@@ -7,6 +7,7 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping
 
+from trebb.core.dual_units import in_units
 from trebb.core.machine import ScrewDrive
 from trebb.core.metals import material
 from trebb.core.parts import screw_ends
@@ -295,7 +296,10 @@ def _rows(inputs: PartInputs, f: Mapping[str, str | float]) -> tuple[SizeRow, ..
         correction = exact - size_over_wires_simple_mm(spec, middle, drive.wire)
         rows += [
             SizeRow(
-                "Wires", "size", drive.wire, f"best {inputs.size(best_wire_mm(spec))}; {wires_for(spec)}"
+                "Wires",
+                "size",
+                drive.wire,
+                f"best {inputs.size(best_wire_mm(spec))}; {in_units(wires_for(spec), inputs.system)}",
             ),
             SizeRow(
                 "Over one wire and the crests" if drive.gauge == "one_wire" else "Over wires",
@@ -434,7 +438,8 @@ def _spring_checks(inputs: PartInputs, f: Mapping[str, str | float]) -> list[Che
         words = rest_words(spring, number(f, "thread_length"), inputs.system)
         if "follower" in words:
             words += (
-                f" Set to run 12 mm ahead it wants {inputs.size(relief)} of plain length beyond the "
+                f" Set to run {in_units('12 mm (1/2 in)', inputs.system)} ahead it wants "
+                f"{inputs.size(relief)} of plain length beyond the "
                 "thread, or the tool never reaches its end."
             )
         checks.append(Check(True, words))

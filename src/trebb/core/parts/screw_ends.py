@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import replace
 
+from trebb.core.dual_units import in_units, show_force
 from trebb.core.errors import InputError
 from trebb.core.fits import fit, shaft_limits
 from trebb.core.fits.joint import LEAD_IN_MM, Joint, bonded, pinned, pressed, reamed_bore_mm
@@ -132,8 +133,8 @@ def joint_rows(
             SizeRow(
                 "Press force, last of the way",
                 "text",
-                f"{joint.force_n / 1000:.1f} kN",
-                f"press at hand {inputs.workshop.press_n / 1000:.0f} kN",
+                show_force(joint.force_n, inputs.system),
+                f"press at hand {show_force(inputs.workshop.press_n, inputs.system)}",
                 key="press",
             ),
             SizeRow(
@@ -211,7 +212,7 @@ def journal_band(inputs: PartInputs, dia_mm: float, kind: str) -> Band:
 def fit_words(inputs: PartInputs, dia_mm: float, kind: str) -> str:
     """What a journal's fit comes to in its hole."""
     if kind == "running":
-        return "0.3 to 0.8 thou under its bush"
+        return in_units("8 to 20 µm (0.3 to 0.8 thou) under its bush", inputs.system)
     found = fit(dia_mm, "H7", kind)
     low, high = found.min_clearance_um / 1000, found.max_clearance_um / 1000
     return (
@@ -273,7 +274,7 @@ def sleeve(
         SizeRow(
             "Press force",
             "text",
-            f"{joint.force_n / 1000:.1f} kN",
+            show_force(joint.force_n, inputs.system),
             f"or warm the sleeve to {joint.warm_to_c:.0f} °C",
         ),
         SizeRow(

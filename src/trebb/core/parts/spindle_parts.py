@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 
+from trebb.core.dual_units import show_force
 from trebb.core.fits import (
     hole_limits,
     shaft_limits,
@@ -427,6 +428,7 @@ def pin_spanner(inputs: PartInputs) -> Part:
     )
     centres = over - hole
     pin = hole - 0.1
+    pull = show_force(200.0, inputs.system)
     force = 200.0 * length / centres
     shear = force / (math.pi / 4 * pin**2)
     seat = Band(pin - 0.03, pin - 0.015)
@@ -435,7 +437,7 @@ def pin_spanner(inputs: PartInputs) -> Part:
         SizeRow("Pins", "size", pin, f"hardened, {inputs.size(thickness + depth - 1)} long", True),
         SizeRow("Bore for the pins", "band", seat, "pressed in", True, key="pins"),
         SizeRow("Pins stand out", "size", depth - 1, "a millimetre off the bottom"),
-        SizeRow("Shear in a pin", "text", f"{shear:.0f} MPa", f"pulled with 200 N at {inputs.size(length)}"),
+        SizeRow("Shear in a pin", "text", f"{shear:.0f} MPa", f"pulled with {pull} at {inputs.size(length)}"),
     )
     strong, room = shear <= HARD_PIN_MPA, width - centres - hole
     checks = (

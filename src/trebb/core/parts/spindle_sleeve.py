@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from trebb.core.dual_units import show_force
 from trebb.core.fits import (
     CAST_IRON,
     STEEL,
@@ -221,7 +222,7 @@ def _sleeve_rows(s: _Sleeve, inputs: PartInputs) -> tuple[SizeRow, ...]:
         SizeRow("Finished in place", "band", band_of(limits), f"ISO 286 {s.zone}", True, key="finished"),
         SizeRow("Pressure", "text", f"{s.pressure:.0f} MPa"),
         SizeRow("Hoop stress in the sleeve", "text", f"{s.stress:.0f} of {s.metal.stands_mpa:.0f} MPa"),
-        SizeRow("To press it, dry", "text", f"{s.force_n / 1000:.1f} kN ({s.force_n / 9806.65:.1f} t)"),
+        SizeRow("To press it, dry", "text", show_force(s.force_n, inputs.system)),
         SizeRow(
             "Warm the outer by" if s.warm < 400 else "Warming will not do",
             "text",
@@ -249,9 +250,11 @@ def _sleeve_checks(s: _Sleeve, inputs: PartInputs) -> tuple[Check, ...]:
         ),
         Check(
             fits_press,
-            f"The {s.press_t:g} t press does it with {press_kn - s.force_n / 1000:.0f} kN over."
+            f"The press of {show_force(1000 * press_kn, inputs.system)} does it with "
+            f"{show_force(1000 * press_kn - s.force_n, inputs.system)} over."
             if fits_press
-            else f"The {s.press_t:g} t press is too small for {s.force_n / 1000:.0f} kN: "
+            else f"The press of {show_force(1000 * press_kn, inputs.system)} is too small for "
+            f"{show_force(s.force_n, inputs.system)}: "
             "warm the outer instead.",
         ),
         Check(

@@ -11,6 +11,7 @@ from typing import Any
 
 from trebb.core.condition import Change, Estimate, Quantity, Shift, size_of
 from trebb.core.condition.draws import draw
+from trebb.core.dual_units import in_units
 from trebb.core.findings.bed import MEASURES, linear, measure_value
 from trebb.core.machine import Bed
 from trebb.core.machine.bed import FEET, WAYS
@@ -191,7 +192,8 @@ def _risk_shim(bed: Bed, split: object, then: BedPrediction, system: UnitSystem)
     twist = then.measures["twist"]
     return (
         "It makes a cylinder of what the headstock does too: the bed is then left twisted by "
-        f"{show_small(twist.value, system)} in 1000 mm, and work between centres feels it."
+        f"{show_small(twist.value, system)} {in_units('in 1000 mm', system)}, and work between centres "
+        "feels it."
     )
 
 

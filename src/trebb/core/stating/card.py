@@ -7,7 +7,7 @@ from collections.abc import Mapping
 from typing import Any
 
 from trebb.core.errors import InputError
-from trebb.core.facts import Choice, Fact, Length, Number, Schema, Words
+from trebb.core.facts import Choice, Fact, Force, Length, Number, Schema, Words
 from trebb.core.machine import ratio_from, wheels_from
 from trebb.core.units import UnitSystem
 
@@ -108,8 +108,14 @@ FACTS: tuple[Fact, ...] = (
         low=40.0,
         high=600.0,
     ),
-    Number(
-        "press_kn", "Press at hand, kN", "What the arbor or hydraulic press pushes", INTAKE, low=1, high=5000
+    Force(
+        "press_kn",
+        "Press at hand",
+        "What the arbor or hydraulic press pushes: kN, or tons of 2000 lbf",
+        INTAKE,
+        low=1,
+        high=5000,
+        unit_n=1000.0,
     ),
 )
 SCHEMA = Schema(FACTS, _build)

@@ -7,7 +7,7 @@ from dataclasses import replace
 from typing import Any
 
 from trebb.core.errors import InputError
-from trebb.core.facts import Choice, Fact, Length, Number, Schema, Words, no_system
+from trebb.core.facts import Choice, Fact, Force, Length, Number, Schema, Words, no_system
 from trebb.core.machine import Spindle
 from trebb.core.machine.spindle import USUAL
 from trebb.core.units import UnitSystem, parse_angles
@@ -102,7 +102,7 @@ FACTS: tuple[Fact, ...] = (
         numeric=True,
     ),
     Number("speed_rpm", "Usual speed", low=20, high=30_000, what="revolutions a minute", unit=" rpm"),
-    Number("pull_n", "Full pull", low=10, high=2000, what="newtons", unit=" N"),
+    Force("pull_n", "Full pull", low=10, high=2000),
     Length("near_mm", "Near plane", low=0.0, high=200.0),
     Length("far_mm", "Far plane", low=40.0, high=600.0),
     Length("work_mm", "Counts at", low=5.0, high=600.0),

@@ -408,7 +408,7 @@ COLLIMATOR: SetUp[Bed] = SetUp(
     steps=(
         "The instrument on its own stand beyond the bed's end, not on the machine.",
         "Step the mirror exactly its base along a straight fence on the front way.",
-        "Read up and side at each step: in arc seconds, or mm/m.",
+        "Read up and side at each step: in arc seconds, or as a slope.",
     ),
     cautions=("Do not look into a laser version; a lamp's is harmless.",),
     tells="Height and sideways profile of the front way, finer than a level.",

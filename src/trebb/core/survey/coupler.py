@@ -48,13 +48,13 @@ SET_UP = SetUp[Spindle](
     setting_minutes=3,
     wanted=3,
     places=lambda spindle: (
-        Place("arm", "Arm at one inch", "pulley held; turn the chuck back, zero; forth, read"),
+        Place("arm", "Arm at one inch (25.4 mm)", "pulley held; turn the chuck back, zero; forth, read"),
     ),
     row=row,
     figure=figure,
     steps=(
         "Hold the pulley still, or put the machine in its lowest gear and block it.",
-        "A straight arm in the chuck; indicator on it one inch from the axis.",
+        "A straight arm in the chuck; indicator on it one inch (25.4 mm) from the axis.",
         "Turn the chuck gently back until it stops: zero. Forth until it stops: read.",
     ),
     cautions=(f"{LOCK_OUT} The hand is in the chuck.",),

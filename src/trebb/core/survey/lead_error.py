@@ -8,11 +8,11 @@ import math
 from functools import lru_cache
 
 from trebb.core.condition import Row
+from trebb.core.dual_units import both_lengths
 from trebb.core.figure import Arrow, Figure, Label, Role, box
 from trebb.core.machine import STATIONS, ScrewDrive, once_a_turn
 from trebb.core.survey.base import InstrumentKind, Place, SetUp, drive_division_mm, station_of
 from trebb.core.survey.slide_figure import frame, slide_section
-from trebb.core.units import UnitSystem, show_size
 
 READOUT_SD_MM = 0.004  # a readout of 0.005 mm steps, or a block wrung and an indicator of 0.002 mm
 EIGHTHS = 8
@@ -33,8 +33,7 @@ def places(drive: ScrewDrive) -> tuple[Place, ...]:
         Place(
             f"travel, station {k}",
             f"To station {k}",
-            f"{way_mm(drive, k) / drive.thread.lead_mm:.0f} turns, "
-            f"{show_size(way_mm(drive, k), UnitSystem.METRIC)}",
+            f"{way_mm(drive, k) / drive.thread.lead_mm:.0f} turns, {both_lengths(way_mm(drive, k), 3)}",
             "along",
         )
         for k in range(1, STATIONS + 1)

@@ -58,7 +58,7 @@ SET_UP = SetUp(
         "Let the hand's force off before reading, or the slide's give is read too.",
     ),
     cautions=("Gib snug, not tight: a dragging gib hides play.",),
-    tells="Nut, screw and end float without key and handwheel, to a tenth of a thou.",
+    tells="Nut, screw and end float without key and handwheel, to a tenth of a thou (2.5 µm).",
     cannot_tell="It cannot tell the nut from the screw, nor either from the end float.",
     settles="what key and handwheel add",
     refusal=lambda drive, place, raw, system: beyond_travel(drive, place, raw),

@@ -7,6 +7,7 @@ from collections.abc import Callable, Mapping, Sequence
 import numpy as np
 
 from trebb.core.condition import Z95, Observation, Row, Shared, grouped
+from trebb.core.dual_units import both_forces
 from trebb.core.errors import InputError
 from trebb.core.figure import Arrow, Figure, Indicator, Label, Role, box, line
 from trebb.core.machine import Spindle
@@ -16,7 +17,6 @@ from trebb.core.safety import LOCK_OUT
 from trebb.core.survey.base import InstrumentKind, Place, PlaceReadings, Result, SetUp, lots_by_group
 from trebb.core.survey.sizes import TURN_MOST_MM, beyond_indicator
 from trebb.core.survey.spindle_figure import AXIS, NOSE, frame, nose
-from trebb.core.units import LBF_N
 
 PULLS = (("pulled full", -1.0), ("pulled half", -0.5), ("pushed half", 0.5), ("pushed full", 1.0))
 PUSH_SD_MM = 0.0016
@@ -39,7 +39,7 @@ def places(spindle: Spindle) -> tuple[Place, ...]:
         Place(
             f"{spot}, {words}",
             words.capitalize(),
-            f"{abs(share) * spindle.pull_n:.0f} N, {abs(share) * spindle.pull_n / LBF_N:.0f} lbf",
+            both_forces(abs(share) * spindle.pull_n),
             spot,
         )
         for spot, _ in spots(spindle)
@@ -144,7 +144,7 @@ def figure(spindle: Spindle, place: str) -> Figure:
     )
     words = (
         f"spring balance: {'pull away from' if pull else 'push toward'} the indicator, "
-        f"{abs(force_n(spindle, place)):.0f} N ({abs(force_n(spindle, place)) / LBF_N:.0f} lbf)"
+        f"{both_forces(abs(force_n(spindle, place)))}"
     )
     items += [
         Label((NOSE + 40, AXIS + 48), words, Role.BLUE, "left"),

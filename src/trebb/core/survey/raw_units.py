@@ -29,7 +29,7 @@ class RawUnit:
     show(raw, system, unit) : text, with or without the unit.
     parse(text, system, set_up, subject) : raises InputError with what would do.
     hint(system) : what may be typed.
-    turn(raw, subject) : where the pod's needle stands, in turns, and what its face is numbered in.
+    turn(raw, subject, system) : where the pod's needle stands, in turns, and what its face is numbered in.
     """
 
     name: Callable[[UnitSystem], str]
@@ -37,7 +37,7 @@ class RawUnit:
     show: Callable[[float, UnitSystem, bool], str]
     parse: Callable[[str, UnitSystem, AnySetUp, Any], float]
     hint: Callable[[UnitSystem], str]
-    turn: Callable[[float, Any], tuple[float, str]]
+    turn: Callable[[float, Any, UnitSystem], tuple[float, str]]
 
 
 def _tenths(unit: str) -> Callable[[float, UnitSystem, bool], str]:
@@ -65,7 +65,7 @@ RAW_UNITS: dict[str, RawUnit] = {
         _tenths(" div"),
         _divisions,
         lambda system: "or type divisions, such as 24.5",
-        lambda raw, subject: (raw / subject.divisions, f"of {subject.divisions} div"),
+        lambda raw, subject, system: (raw / subject.divisions, f"of {subject.divisions} div"),
     ),
     "C": RawUnit(
         lambda system: "°C",
@@ -73,7 +73,7 @@ RAW_UNITS: dict[str, RawUnit] = {
         _tenths(" °C"),
         lambda text, system, s, subject: parse_temperature(text),
         lambda system: "or type it: 31.5, or 89 F",
-        lambda raw, subject: (raw / 100, "× 10 °C"),
+        lambda raw, subject, system: (raw / 100, "× 10 °C"),
     ),
     "mm/m": RawUnit(
         lambda system: slope_unit(system)[0],
@@ -83,7 +83,9 @@ RAW_UNITS: dict[str, RawUnit] = {
         lambda system: (
             "or type it: -.5, or 8 arcsec" if system is UnitSystem.INCH else "or type it: -0.04, or 8 arcsec"
         ),
-        lambda raw, subject: (raw, "× 0.1 mm/m"),
+        lambda raw, subject, system: (
+            (1.2 * raw, "× 1 thou/ft") if system is UnitSystem.INCH else (raw, "× 0.1 mm/m")
+        ),
     ),
     "count": RawUnit(
         lambda system: "spots",
@@ -91,6 +93,6 @@ RAW_UNITS: dict[str, RawUnit] = {
         lambda raw, system, named: f"{raw:.0f}{' spots' if named else ''}",
         _count,
         lambda system: "or type it: 8",
-        lambda raw, subject: (raw / 50, "× 5 spots"),
+        lambda raw, subject, system: (raw / 50, "× 5 spots"),
     ),
 }

@@ -196,7 +196,8 @@ def wires_for(spec: ThreadSpec) -> str:
     if span <= anvil:
         return "three wires"
     return (
-        "one wire against the crests: a 1/4 in anvil does not span two grooves of this pitch; measure the "
+        "one wire against the crests: a 1/4 in (6.35 mm) anvil does not span two grooves of this pitch; "
+        "measure the "
         "crests first"
         if spec.pitch_mm < 25
         else "a ball and a depth gauge"
