@@ -38,7 +38,7 @@ class ChainView(painting.Painted, QWidget):
         links = self._split.links
         wide = (self.width() - 60) / len(links)
         floor = self.height() - FOOT
-        top = max([link.value.value * 1.25 for link in links] + [self._limit_mm * 1.3])
+        top = max([link.value.value * 1.25 for link in links if link.is_read] + [self._limit_mm * 1.3])
         scale = (floor - HEAD) / top
         painter.setPen(painting.dashed_pen("within", 1.6))
         y = floor - scale * self._limit_mm
@@ -68,13 +68,14 @@ class ChainView(painting.Painted, QWidget):
         shade = theme.colour("beyond" if named else "blue")
         shade.setAlphaF(0.85 if named else 0.45)
         painter.setBrush(shade)
-        painter.drawRect(bar)
-        painter.setPen(painting.pen("ink", 1.5))
         x = area.center().x()
-        low, high = floor - scale * link.value.low, max(2.0, floor - scale * link.value.high)
-        painter.drawLine(QPointF(x, low), QPointF(x, high))
-        for end in (low, high):
-            painter.drawLine(QPointF(x - 5, end), QPointF(x + 5, end))
+        if link.is_read:
+            painter.drawRect(bar)
+            painter.setPen(painting.pen("ink", 1.5))
+            low, high = floor - scale * link.value.low, max(2.0, floor - scale * link.value.high)
+            painter.drawLine(QPointF(x, low), QPointF(x, high))
+            for end in (low, high):
+                painter.drawLine(QPointF(x - 5, end), QPointF(x + 5, end))
         painter.setBrush(theme.colour("sheet"))
         painter.setPen(painting.pen("ink", 1.6))
         painter.drawEllipse(QPointF(x, floor), 5, 5)
@@ -89,14 +90,18 @@ class ChainView(painting.Painted, QWidget):
         painter.setFont(theme.font(theme.SMALL, theme.MEDIUM))
         painter.setPen(theme.colour("ink"))
         figures = (
-            (f"{link.share:.0%}  {show_uncertain(link.value.value, link.value.half_width, self._system)}")
-            .replace(" thou", "")
-            .replace(" µm", "")
+            "not told"
+            if not link.is_read
+            else (
+                (f"{link.share:.0%}  {show_uncertain(link.value.value, link.value.half_width, self._system)}")
+                .replace(" thou", "")
+                .replace(" µm", "")
+            )
         )
         painter.drawText(QRectF(area.left() - 4, floor + 27, area.width() + 8, 18), middle, figures)
         painter.setFont(theme.font(theme.SMALL))
         painter.setPen(theme.colour("soft"))
-        words = "set aside" if aside else link.words
+        words = "set aside" if aside else link.words if link.is_read else "by what is read"
         painter.drawText(
             QRectF(area.left() + 4, floor + 44, area.width() - 8, 38),
             middle | Qt.TextFlag.TextWordWrap,

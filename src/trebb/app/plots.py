@@ -6,6 +6,7 @@ from collections.abc import Sequence
 
 import numpy as np
 import pyqtgraph as pg
+from numpy.typing import NDArray
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QColor
 
@@ -114,7 +115,9 @@ def show_split(
     """The lash in layers: end float, nut, screw, key; or the whole only while they cannot be told apart."""
     x_mm, y_mm = plot.begin(system, start=start)
     x = np.array([s.position_mm for s in split.stations]) / x_mm
-    total = np.array([s.total.value for s in split.stations]) / y_mm
+    read = [s for s in split.stations if s.is_read]
+    whole = {s.station: s.fixed.value for s in read if s.fixed is not None}
+    total = np.array([whole.get(s.station, s.total).value for s in split.stations]) / y_mm
     if known:
         wear = np.array([s.wear.value for s in split.stations]) / y_mm
         base = np.zeros_like(x)
@@ -139,15 +142,18 @@ def show_split(
                 )
             base = top
     else:
-        plot.layer(x, 0 * x, total, "soft", 0.18)
-        plot.words(
-            "nut, screw, end float: not told apart yet", x[2], float(total[2]) * 0.5, "ink", strong=True
+        _not_told(plot, split, x, total)
+    if read:
+        plot.bars(
+            np.array([s.position_mm for s in read]) / x_mm, [whole[s.station] for s in read], y_mm, "ink"
         )
-    plot.bars(x, [s.total for s in split.stations], y_mm, "ink")
+    worst = whole.get(split.worst.station, split.worst.total)
     plot.words(
-        f"all {show_small(split.worst.total.value, system)}",
+        f"all {show_small(worst.value, system)}"
+        if split.worst.is_read
+        else "the lash itself is not read: what is usual, dotted",
         x[split.worst.station - 1],
-        split.worst.total.high / y_mm,
+        worst.high / y_mm if split.worst.is_read else float(total[split.worst.station - 1]),
         "ink",
         (_side(split.worst.station - 1, len(x)), 1.1),
         strong=True,
@@ -155,6 +161,21 @@ def show_split(
     plot.limit(limit_mm, y_mm, x[0], system)
     plot.setXRange(x[0] - 0.04 * (x[-1] - x[0]), x[-1] + 0.04 * (x[-1] - x[0]), padding=0)
     plot.setYRange(0, max(float(total.max()) * 1.18, limit_mm / y_mm * 1.3), padding=0)
+
+
+def _not_told(plot: TravelPlot, split: LashSplit, x: NDArray[np.float64], total: NDArray[np.float64]) -> None:
+    """The whole lash where it was read, in one shade; dotted what is usual where it was not."""
+    half = float(x[1] - x[0]) * 0.5
+    for i, station in enumerate(split.stations):
+        if station.is_read:
+            span = np.array([x[i] - half, x[i] + half])
+            plot.layer(span, 0 * span, 0 * span + total[i], "soft", 0.18)
+    pen = pg.mkPen(theme.colour("soft"), width=1.4, style=Qt.PenStyle.DotLine)
+    plot.addItem(pg.PlotCurveItem(x, total, pen=pen))
+    if any(s.is_read for s in split.stations):
+        plot.words(
+            "nut, screw, end float: not told apart yet", x[2], float(total.max()) * 0.5, "ink", strong=True
+        )
 
 
 def show_wear(

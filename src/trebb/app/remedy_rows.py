@@ -145,8 +145,13 @@ class RemedyRows(painting.Painted, QWidget):
         text = show_small(worst.value, self._system, unit=False)
         if state is State.UNKNOWN:
             text = "not read"
+        wide = painter.fontMetrics().horizontalAdvance(text) + 2.0
+        at = min(left + scale * high + 6, columns[0] - 26 - wide)
+        painter.fillRect(
+            QRectF(at - 2, y - 9, wide + 2, 18), theme.colour("blue_wash" if current else "ground")
+        )
         painter.drawText(
-            QRectF(left + scale * high + 6, area.top(), 60, area.height()),
+            QRectF(at, area.top(), wide, area.height()),
             middle | Qt.AlignmentFlag.AlignLeft,
             text,
         )

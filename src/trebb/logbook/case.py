@@ -519,6 +519,11 @@ class Case:
         subject = self.subject_for("before")
         return [(r, predict(r, subject, now)) for r in remedies_of(self.family) if r.applies(subject)]
 
+    @property
+    def is_told_apart(self) -> bool:
+        """Whether the parts of the judged figure are told apart, so that they can be drawn."""
+        return True
+
     def left_by(self, prediction: Prediction, figure: str = "") -> Quantity:
         """What a prediction leaves of a figure, by default the judged one."""
         return prediction.worst
@@ -530,6 +535,9 @@ class Case:
         """
         measure = next((m for m in self.figures if m.key == figure), self.judged)
         prediction = next(p for r, p in self.predictions_alone() if r.key == remedy)
+        return self._left_judged(prediction, measure)
+
+    def _left_judged(self, prediction: Any, measure: Measure) -> State:
         return judge(self.left_by(prediction, measure.key), measure.limit.limit_mm)
 
     def advised(self) -> Remedy | None:

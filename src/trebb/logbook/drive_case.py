@@ -15,7 +15,7 @@ from trebb.core.condition import Change, ErrorModel, Estimate, Quantity, Suggest
 from trebb.core.errors import InputError
 from trebb.core.facts import Fact
 from trebb.core.findings import Finding, LashSplit, Measure, lash_findings, split_lash, split_parts
-from trebb.core.findings.base import unread_words
+from trebb.core.findings.base import judge, unread_words
 from trebb.core.findings.lash_split import KNOWN_SHARE, PART_NAMES, lash_measure
 from trebb.core.findings.screw_lash import (
     DIAL_SHARE,
@@ -178,6 +178,14 @@ class DriveCase(Case):
         worst: Quantity = prediction.worst
         return worst
 
+    def _left_judged(self, prediction: Any, measure: Measure) -> State:
+        """The worst that any station is judged to be: one over the limit is enough, all must be inside."""
+        if measure.key != "lash":
+            return super()._left_judged(prediction, measure)
+        states = {judge(q, measure.limit.limit_mm) for q in prediction.lash}
+        order = (State.BEYOND, State.UNKNOWN, State.NEAR, State.WITHIN)
+        return next(state for state in order if state in states)
+
     def figure_now(self) -> Measure | None:
         after = self._figures_of("after") if self.progress("after")[0] else ()
         return after[0] if after else super().figure_now()
@@ -191,6 +199,10 @@ class DriveCase(Case):
     def split(self) -> LashSplit:
         """The lash split among its sources."""
         return self._split_of("before")
+
+    @property
+    def is_told_apart(self) -> bool:
+        return {"nut", "screw", "float"} <= set(self.split.told) and not self.split.stations_unread()
 
     @derived
     def _split_of(self, phase: str) -> LashSplit:

@@ -15,7 +15,7 @@ from trebb.app.pictures.base import CasePicture, Leaves, OutcomePlot
 from trebb.app.session import Session
 from trebb.app.widgets import button, column, label, row
 from trebb.core.condition import Estimate
-from trebb.core.findings.gib import gaps_of, plays
+from trebb.core.findings.gib import gaps_of, plays, read_plays
 from trebb.core.gibs import Gaps
 from trebb.core.machine import Slide, State, state_of
 from trebb.core.machine.slide import ENDS, SPOTS
@@ -79,7 +79,7 @@ class GibPicture(CasePicture):
         self.wedge.show_gib(
             case.subject,
             gaps_of(case.subject, now),
-            {at: q.value for at, q in plays(case.subject, now).items()},
+            {at: q.value for at, q in plays(case.subject, now).items() if at in read_plays(case.alone)},
             case.job.limit("gib_play").limit_mm,
             self.session.system,
         )
@@ -331,6 +331,8 @@ class WedgeCanvas(painting.Painted, QWidget):
         for i, spot in enumerate(SPOTS):
             closed = self.fed_mm / self._slide.ratio
             for j, end in enumerate(ENDS):
+                if (end, spot) not in self._plays:  # not read there: no bar
+                    continue
                 value = self._plays[(end, spot)] - closed
                 state = state_of(abs(value), self._limit_mm) if value >= 0 else State.BEYOND
                 bar = QRectF(

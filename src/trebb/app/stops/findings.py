@@ -86,14 +86,14 @@ class FindingsStop(DriveStop):
             first.sentence,
             first.next_move,
         )
-        self.pictures.picture().show_found(known=not any(f.key.startswith("tangle") for f in found))
+        self.pictures.picture().show_found(known=case.is_told_apart)
         for finding in found[1:]:
             self.rows.addLayout(_finding_row(finding))
         self.rows.addStretch(1)
         done, total = case.progress("before")
         self.sure.setText(
             f"{first.rests_on[0].upper()}{first.rests_on[1:]}; {done} of {total} in all. ± is the 95 % "
-            "interval: readings, instruments, and what such machines are like."
+            "interval, by the readings and their instruments."
         )
 
     def _show_rests(self) -> None:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from trebb.app.pictures.gib import WedgeCanvas
 from trebb.app.views.base import Shown
 from trebb.app.views.rows import WithRows
-from trebb.core.findings.gib import gaps_of, plays
+from trebb.core.findings.gib import gaps_of, plays, read_plays
 from trebb.logbook.gib_case import GibCase
 
 
@@ -27,7 +27,8 @@ class GibView(WithRows):
         known = felt is not None or now.readings > 0
         self.wedge.setVisible(known)
         if known:
-            worn = {at: q.value for at, q in plays(case.subject, now).items()} if now.readings else {}
+            read = read_plays(case.alone_of(shown.phase))
+            worn = {at: q.value for at, q in plays(case.subject, now).items() if at in read}
             self.wedge.show_gib(
                 case.subject, gaps, worn, case.job.limit("gib_play").limit_mm, shown.session.system
             )

@@ -56,6 +56,9 @@ def unread_words(unread: Sequence[tuple[str, str]]) -> str:
     names = list(dict.fromkeys(name for name, _ in unread))
     if not names:
         return ""
+    numbers = [name.removeprefix("station ") for name in names]
+    if len(names) > 1 and all(name.startswith("station ") for name in names):
+        return f"Not read: stations {', '.join(numbers[:-1])} and {numbers[-1]}."
     listed = names[0] if len(names) == 1 else f"{', '.join(names[:-1])} and {names[-1]}"
     return f"Not read: {listed}."
 

@@ -93,6 +93,12 @@ class LashSplit:
         """The station where the screw is worn most."""
         return max(self.stations, key=lambda s: s.wear.value)
 
+    @property
+    def screw_station(self) -> int:
+        """The station at which the screw's share is asked for: where it is worn most, of those read."""
+        read = [s for s in self.stations if s.is_read]
+        return (max(read, key=lambda s: s.wear.value) if read else self.most_worn).station
+
     def stations_unread(self) -> tuple[int, ...]:
         """Stations whose lash is not fixed as a whole, where another's is."""
         return tuple(s.station for s in self.stations if not s.is_read)
@@ -125,7 +131,7 @@ def split_parts(split: LashSplit | None, *, dial: bool = True) -> dict[str, Mapp
     """The questions of this assembly, each a combination of sources: the parts of the lash at its worst; a
     key only where there is a `dial`.
     """
-    station = split.most_worn.station if split else 3
+    station = split.screw_station if split else 3
     parts: dict[str, Mapping[str, float]] = {
         "nut": {"nut": 1.0},
         "screw": {wear_key(station): 1.0},

@@ -13,6 +13,7 @@ from trebb.core.findings.lash_split import (
     READ_BY,
     LashSplit,
     lash_measure,
+    lash_parts,
     split_lash,
     split_parts,
 )
@@ -39,8 +40,9 @@ def lash_findings(
     if not alone.readings:
         return []
     split = split_lash(drive, now, alone, limit.limit_mm)
-    parts = split_parts(split, dial=drive.has_dial)
-    tangled = tangles(alone, parts, KNOWN_SHARE * limit.limit_mm)
+    # As the slide feels them: the wear under the nut, not at one point of the screw.
+    felt = {key: c for key, c in lash_parts(drive, split.screw_station).items() if key not in split.told}
+    tangled = tangles(alone, felt, KNOWN_SHARE * limit.limit_mm)
     measure = lash_measure(drive, split, limit)
     found = []
     if measure is not None:
@@ -242,9 +244,8 @@ def _whole(
         else "Take the set-up that tells them apart before choosing a repair.",
         State.UNKNOWN: "Read it first.",
     }[state]
-    rest = (
-        f"{readings} places read, ± {show_small(whole.value.half_width, system)} at station {worst.station}"
-    )
+    places = f"{readings} place{'s' if readings != 1 else ''} read"
+    rest = f"{places}, ± {show_small(whole.value.half_width, system)} at station {worst.station}"
     ways = tuple(
         dict.fromkeys(("Read it", set_up) for _, set_up in m.unread)
     )[:1]  # fmt: skip
@@ -265,7 +266,7 @@ def _in_part(drive: ScrewDrive, whole: Fixed, m: Measure, system: UnitSystem) ->
 
 def _told_apart(drive: ScrewDrive, split: LashSplit, system: UnitSystem) -> str:
     near, far = drive.end_names
-    at = split.most_worn.station
+    at = split.screw_station
     where = {1: f"at the {near}", 3: "at the middle", 5: f"at the {far}"}.get(at, f"at station {at}")
     nut = "the half nuts have" if drive.half_nuts else "the nut has"
     return (
@@ -329,7 +330,7 @@ def _parts(drive: ScrewDrive, split: LashSplit, limit: RatedLimit, system: UnitS
     result = []
     whole = split.whole
     for key, quantity in split.told.items():
-        name = _name(drive, key, split.most_worn.station)
+        name = _name(drive, key, split.screw_station)
         state = judge(quantity, limit.limit_mm)
         share = (
             f", {quantity.value / whole.value.value:.0%} of the lash"
@@ -364,7 +365,7 @@ def _not_read(
     for key, combination in split_parts(split, dial=drive.has_dial).items():
         if key in split.told or key in summed:
             continue
-        name = _name(drive, key, split.most_worn.station)
+        name = _name(drive, key, split.screw_station)
         up_to = show_small(now.combination(combination).high, system)
         touched = is_touched(alone, combination)
         found = alone.combination(combination)

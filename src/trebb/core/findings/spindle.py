@@ -299,6 +299,9 @@ def split_spindle(
     fixed, by = (drawn, now) if alone is None else (draw(alone, cut=False), alone)
     z = spindle.work_mm
     causes = cause_sizes(spindle, fixed, z)
+    slack = slack_read(spindle, by, limits[measure_limits(spindle)["slack"][1]].limit_mm)
+    if slack is not None:
+        causes["slack"] = by.combination(slack[0])
     told = told_causes(spindle, by, causes, scatter, limits)
     usual = cause_sizes(spindle, drawn, z)
     shown = {k: causes[k] if k in told else usual[k] for k in causes}
