@@ -49,7 +49,9 @@ def make_window(qapp, settings, tmp_path):
         elif job == "demo":
             window.open_file(make_demo(tmp_path / "demo.trebb"))
         elif job == "new":
-            job_file = JobFile.create(tmp_path / "new.trebb")
+            job_file = JobFile.create(
+                tmp_path / (f"new-{len(windows)}.trebb" if len(windows) > 1 else "new.trebb")
+            )
             facts = {"shop": "Shed", "machine": "Lathe 9", "machine_kind": "lathe", **started}
             job_file.append([JobStarted(**facts)])
             window.open_file(job_file)

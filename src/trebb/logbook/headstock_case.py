@@ -27,7 +27,7 @@ from trebb.core.findings.headstock import (
     seat_finding,
     wrong_foot_finding,
 )
-from trebb.core.stating.bed import HEADSTOCK
+from trebb.core.stating.bed import HEADSTOCK, WAYS
 from trebb.core.survey.bed_cuts import LANDS, taper_row
 from trebb.core.survey.reduction import place_means
 from trebb.core.units import UnitSystem
@@ -136,7 +136,10 @@ class HeadstockCase(BedCase):
         bed, measures, cuts = self.subject_for("before"), self._measures_by_key(), self.cuts()
         advice = self.advice() if cuts else None
         in_air = self.in_air()
-        found = headstock_findings(bed, self.alone, measures, advice, system, in_air=in_air)
+        levelled = bool(self.job.standing(WAYS, "level_across"))
+        found = headstock_findings(
+            bed, self.alone, measures, advice, system, in_air=in_air, levelled=levelled
+        )
         if in_air:
             found.append(in_air_finding(bed, system))
         if (number := self.wrong_foot()) is not None:

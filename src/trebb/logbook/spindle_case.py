@@ -25,21 +25,22 @@ from trebb.core.findings.spindle import (
     split_spindle,
 )
 from trebb.core.findings.spindle_words import spindle_findings
-from trebb.core.machine import RatedLimit, Spindle, spindle_model
+from trebb.core.machine import RatedLimit, Spindle, State, spindle_model
 from trebb.core.runout import WarmRun
 from trebb.core.stating import schema_of
 from trebb.core.survey import AnySetUp, PlaceReadings
 from trebb.core.survey.contact import Contact, cells_of, contact_of
 from trebb.core.survey.journals import SeatState, seat_states
 from trebb.core.survey.reach import REACH_SD_MM
-from trebb.core.survey.seat import SeatScatter, seat_information, seat_scatter, with_scatter
+from trebb.core.survey.seat import SeatScatter, seat_information, seat_scatter, turns_of, with_scatter
 from trebb.core.survey.warm_run import warm_run
-from trebb.core.units import UnitSystem
+from trebb.core.units import UnitSystem, show_small
 from trebb.logbook.measured_case import MeasuredCase
 from trebb.logbook.tracking import derived
 
 if TYPE_CHECKING:  # loaded when their stop is first opened
     from trebb.core.parts import PartInputs
+    from trebb.core.proof import Comparison
 
 
 PHASES = ("before", "after")
@@ -180,6 +181,24 @@ class SpindleCase(MeasuredCase):
         return seat_states(
             self.spindle, self.known_places(next(s for s in self.set_ups if s.key == "journals"), "before")
         )
+
+    def proof_head(self, rows: Sequence[Comparison], system: UnitSystem) -> tuple[State, str, str]:
+        state, head, left = super().proof_head(rows, system)
+        bar = self._bar_seated_once()
+        if not bar:
+            return state, head, left
+        low, high = (show_small(tir, system) for tir in (min(bar), max(bar)))
+        planes = f"{high} at both planes" if low == high else f"{high} at one plane, {low} at the other"
+        return state, f"As it is seated now the bar runs out {planes}. {head}", left
+
+    def _bar_seated_once(self) -> list[float]:
+        """Runout (TIR, mm) of the bar at its planes after the repair, where it was seated only once: as read,
+        spindle, seat and bar together.
+        """
+        turns, _ = turns_of(self.known_at("test_bar", "after"))
+        if len(turns) < 2 or len({seat[0] for seat, _ in turns}) != 1:
+            return []
+        return [2 * abs(turn.vectors[0]) for _, turn in turns]
 
     def noise(self, phase: str) -> str:
         """The noise graded in a word, or ""."""

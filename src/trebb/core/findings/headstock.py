@@ -21,12 +21,16 @@ def headstock_findings(
     system: UnitSystem,
     *,
     in_air: bool = False,
+    levelled: bool = False,
 ) -> list[Finding]:
     """Which end is large, whether twist or headstock explains it, which foot, and what the next cut will
-    read. `alone` is the condition by readings alone; `in_air` that shims change nothing.
+    read. `alone` is the condition by readings alone; `in_air` that shims change nothing; `levelled` that the
+    level was read across the bed.
     """
     found = (
-        _taper(bed, alone, advice, measures["taper"], system, in_air=in_air) if "taper" in measures else None,
+        _taper(bed, alone, advice, measures["taper"], system, in_air=in_air, levelled=levelled)
+        if "taper" in measures
+        else None,
         _axis_rise(alone, measures["axis_rise"], system) if "axis_rise" in measures else None,
         _facing(alone, measures["facing"], system) if "facing" in measures else None,
     )
@@ -41,10 +45,11 @@ def _taper(
     system: UnitSystem,
     *,
     in_air: bool,
+    levelled: bool,
 ) -> Finding:
     whole = alone.combination(bed.taper())
     end = "far" if whole.value > 0 else "near"
-    blame = who_makes_it(bed, alone, m)
+    blame = who_makes_it(bed, alone, m, levelled)
     state, sentence = m.state, _taper_sentence(m, end, system)
     if bed.shims and advice is not None:
         state = judge(size_of(advice.now), advice.limit_mm)
@@ -59,7 +64,8 @@ def _taper(
         _shim_words(bed, advice, system)
         if advice is not None
         and not in_air
-        and blame.shims_help
+        and not blame.is_heads
+        and (blame.is_told or bed.shims or not levelled)
         and (m.state in (State.NEAR, State.BEYOND) or bed.shims)
         else ""
     )
@@ -72,6 +78,8 @@ def _taper(
         f"{show_size(bed.stub_mm, system)}, is taken out."
     )
     blamed = "" if m.state is State.WITHIN and not bed.shims else blame.words(bed, alone, system)
+    if shims and not blame.is_told and not bed.shims:
+        shims = f"Or go by trial cuts: {shims[0].lower()}{shims[1:]}"
     move = f"{blamed}{shims}{spring if give > GIVE_SHOWN_MM else ''}".strip()
     return Finding(
         "taper",
@@ -113,11 +121,6 @@ class Blame:
         """Whether it is nearly all the headstock's."""
         return self.is_told and abs(self.head.value) > 2 * abs(self.bedded.value)
 
-    @property
-    def shims_help(self) -> bool:
-        """Whether shims are the way: not where the bed stands well."""
-        return not self.is_heads
-
     def words(self, bed: Bed, alone: Estimate, system: UnitSystem) -> str:
         """Who it is, and what first."""
         if not self.is_told:
@@ -136,7 +139,7 @@ class Blame:
 TOLD_SHARE = 0.4
 
 
-def who_makes_it(bed: Bed, alone: Estimate, m: Measure) -> Blame:
+def who_makes_it(bed: Bed, alone: Estimate, m: Measure, levelled: bool) -> Blame:
     """Bed or headstock, by what readings fix; and if they do not, which set-up does."""
     parts = bed.taper()
     head = alone.combination({"yaw": parts.pop("yaw")})
@@ -145,7 +148,7 @@ def who_makes_it(bed: Bed, alone: Estimate, m: Measure) -> Blame:
     if min(head.sd, bedded.sd) <= max(doubt, 0.25 * abs(m.value.value)):
         return Blame(bedded, head, "", ())
     twist = alone.combination({"twist": parts.pop("twist")})
-    if twist.sd > doubt:
+    if twist.sd > doubt and not levelled:
         return Blame(
             bedded,
             head,

@@ -33,6 +33,9 @@ def tailstock_findings(
         _quill(measures["quill"], system) if "quill" in measures else None,
     )
     names = dict(measures)
+    side = names.get("tail_side")
+    if side is not None and not side.unread:
+        names.pop("tail_side")  # what a piece shows is set over by, however the next tightening may land
     if "tail_wander" in measures:
         names["wander"] = measures["tail_wander"]
     return hedged([f for f in found if f is not None], names, system)
@@ -51,6 +54,8 @@ def _tail_side(bed: Bed, alone: Estimate, m: Measure, system: UnitSystem) -> Fin
         if bedded.sd < m.limit.limit_mm and abs(bedded.value) > max(0.3 * abs(side), bedded.half_width)
         else ""
     )
+    if m.state is State.UNKNOWN and not m.unread:
+        share += " Whether it lands there again is not known to that: tighten it three times more."
     return Finding(
         "tail_side",
         m.state,
