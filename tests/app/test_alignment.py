@@ -262,7 +262,7 @@ def test_the_machine_is_drawn_bent_by_a_stated_factor_and_morphs_to_what_a_remed
     crooked = picture.machine.shape().twist_mrad
     stop.look_at("level")
     assert until(lambda: abs(picture.machine.shape().twist_mrad) < 0.1 * abs(crooked), 3000)
-    assert {r.label for r in picture.outcome.rows()} >= {"Twist, in 1000 mm", "Wear of the ways"}
+    assert {r.label for r in picture.outcome.rows()} >= {"Twist, in 40 in", "Wear of the ways"}
 
 
 def test_the_work_s_length_and_holding_change_its_error(lathe):

@@ -58,6 +58,8 @@ if TYPE_CHECKING:  # loaded when their stop is first opened
 # The first pass of a screw thread in steel, on radius; light enough for an old lathe.
 FIRST_PASS_MM = 0.30
 LAST_PASS_MM = 0.05
+ROUGH_LEFT_MM = 0.1  # on radius, for the finisher
+NUT_DONE_MM = 0.003  # radius within which a nut is its size
 
 
 class DriveCase(Case):
@@ -450,6 +452,8 @@ class DriveCase(Case):
         facts = dict(self.job.part_facts(self.part_name(key)))
         chosen = self.chosen
         usual = dict(self.STYLES.get(chosen.key if chosen else "", {}).get(key, {}))
+        if key == "screw" and self.kind.key == "lathe":
+            usual["cut_on"] = "own"
         if key == "nut" and self.drive.half_nuts:
             usual["style"] = "half"
         if usual.get("style") in ("split", "two_piece"):
@@ -465,44 +469,14 @@ class DriveCase(Case):
     def passes(self, scheme: InfeedScheme, *, nut: bool = False) -> list[Pass]:
         """The passes left for a thread, from what was last measured."""
         from trebb.core.making.infeed import infeed_plan, spring_only
-        from trebb.core.threads.tool import nut_root_flat_mm
 
         spec = self.drive.thread
         limits = thread_limits(spec)
         if nut:
-            depth = (limits.nut_major.low_mm - limits.nut_minor.low_mm) / 2
-            sizes = self.sizes_of("nut", "nut_thread")
-            now = self.nut_pitch_dia()
-            if sizes and self.nut_check != "screw" and now is not None:
-                left = (self.nut_target_mm - now) / 2
-                return (
-                    infeed_plan(
-                        depth,
-                        nut_root_flat_mm(spec),
-                        spec.form.half_angle,
-                        scheme,
-                        first_mm=0.2,
-                        last_mm=LAST_PASS_MM,
-                        start_mm=depth - left,
-                    )
-                    if left > 0.003
-                    else spring_only(depth)
-                )
-            return (
-                spring_only(depth)
-                if sizes
-                else infeed_plan(
-                    depth,
-                    nut_root_flat_mm(spec),
-                    spec.form.half_angle,
-                    scheme,
-                    first_mm=0.2,
-                    last_mm=LAST_PASS_MM,
-                )
-            )
+            return self._nut_passes(scheme)
         flat = tool_flat_mm(spec, limits.allowance_mm, axial_play_mm=limits.axial_play_mm.low_mm)
         full = self.full_depth_mm()
-        start = 0.0
+        start = self.touches_mm if self.is_roughed else 0.0
         made = self.made_screw_pitch_dia()
         if made is not None:
             start = max(0.0, full - (made - limits.screw_pitch.middle_mm) / 2)
@@ -522,6 +496,56 @@ class DriveCase(Case):
             last_mm=LAST_PASS_MM,
             start_mm=start,
         )
+
+    def _nut_passes(self, scheme: InfeedScheme) -> list[Pass]:
+        """To the pitch diameter that the nut is to have, from what it was last found to have."""
+        from trebb.core.making.infeed import infeed_plan, spring_only
+        from trebb.core.threads.tool import nut_cut_mm
+
+        spec = self.drive.thread
+        flat, depth = nut_cut_mm(spec, self.nut_target_mm)
+        sizes, now = self.sizes_of("nut", "nut_thread"), self.nut_pitch_dia()
+        if sizes and now is None:  # a square thread: its screw enters, or not
+            return spring_only(depth)
+        left = depth if now is None else (self.nut_target_mm - now) / 2
+        if left <= NUT_DONE_MM:
+            return spring_only(depth)
+        return infeed_plan(
+            depth,
+            flat,
+            spec.form.half_angle,
+            scheme,
+            first_mm=0.2,
+            last_mm=LAST_PASS_MM,
+            start_mm=max(0.0, depth - left),
+        )
+
+    @property
+    def is_roughed(self) -> bool:
+        """Whether the screw's thread is ticked as roughed."""
+        return "thread_rough" in self.job.steps_done(self.part_name("screw"))
+
+    @property
+    def rough_depth_mm(self) -> float:
+        """Radial depth to rough the screw's thread to."""
+        return self.drive.thread.depth_mm - ROUGH_LEFT_MM
+
+    @property
+    def rough_narrower_mm(self) -> float:
+        """How much narrower than the finisher the roughing tool is, as set or usual."""
+        from trebb.core.parts import family
+
+        inputs = self.part_inputs("screw")
+        usual = next((f.default for f in family("screw").fields(inputs) if f.key == "rough_narrower"), 0.0)
+        return float(inputs.facts.get("rough_narrower", usual))
+
+    @property
+    def touches_mm(self) -> float:
+        """Depth at which the finisher first touches what roughing left."""
+        from trebb.core.threads.tool import touches_after_rough_mm
+
+        half_angle = self.drive.thread.form.half_angle
+        return touches_after_rough_mm(self.rough_depth_mm, self.rough_narrower_mm, half_angle)
 
     def full_depth_mm(self) -> float:
         """Radial depth at which the thread's pitch diameter is in the middle of its band; a square thread's
@@ -553,7 +577,7 @@ class DriveCase(Case):
     def reminder(self, key: str) -> str:
         if key != "screw":
             return super().reminder(key)
-        if self.kind.key != "lathe":
+        if self.job.part_facts(self.part_name("screw")).get("cut_on", self.kind.key) not in ("own", "lathe"):
             return "On the lathe at hand: its lead screw and wheels stand at Intake."
         least = self.split.least_worn.station if self.is_measured else 1
         if self.drive.half_nuts:

@@ -111,6 +111,11 @@ class ScrewThreadView(OperationView):
             if cuts
             else "What is left: spring passes only"
         )
+        if case.is_roughed and not self._sizes() and cuts:
+            first = show_size(case.touches_mm, system)
+            self.left_head.setText(
+                f"{self.left_head.text()}; the finisher first touches at {first}, where roughing left off"
+            )
         return self._settings(passes, scheme)
 
     def _pass_row(self, p: Pass, scheme: InfeedScheme) -> PassRow:

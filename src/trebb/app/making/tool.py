@@ -39,8 +39,7 @@ class ToolView(OperationView):
         case, system = self.case, self.session.system
         spec, limits = case.drive.thread, thread_limits(case.drive.thread)
         flat = tool_flat_mm(spec, limits.allowance_mm, axial_play_mm=limits.axial_play_mm.low_mm)
-        narrower = float(case.job.part_facts(case.part_name("screw")).get("rough_narrower", 0.0))
-        rough = roughing_flat_mm(spec, narrower)
+        rough = roughing_flat_mm(spec, case.rough_narrower_mm)
         self.picture.show_tool(spec, flat, rough, system)
         self.pick_up.setText("Picking it up with the finisher: " + pick_up_words(spec, FEELER_MM, system))
         clear_ = flank_clearance(spec, WORKING_CLEARANCE)
@@ -51,7 +50,7 @@ class ToolView(OperationView):
             ("Included angle", f"{2 * math.degrees(spec.form.half_angle):.1f}°", False),
             (f"Clearance, {clear_.leading_side} side", degrees[0], False),
             (f"Clearance, {clear_.trailing_side} side", degrees[1], False),
-            ("Rough to", show_size(spec.depth_mm - 0.1, system), False),
+            ("Rough to", show_size(case.rough_depth_mm, system), True),
         )
 
 

@@ -36,22 +36,85 @@ PINNED: tuple[Row, ...] = (
 
 
 def joined_route(part: Part, drive: ScrewDrive) -> list[Row]:
-    """A socket in the old end, a new thread with a spigot, joined and pinned."""
-    return [*_socket(part), *_spigot(part), *thread_rows(drive), _join(part), *PINNED]
+    """A socket in the old end, a new thread with a spigot, joined and pinned; the thread first where the old
+    screw is what cuts it.
+    """
+    new = (
+        [MEASURE_BAR, *_from_bought(part)] if "bought" in part.ways else [*_blank(part), *thread_rows(drive)]
+    )
+    if "own" not in part.ways:
+        return [LOOK, *_socket(part), *new, _spigot(part), _join(part), *PINNED]
+    return [LOOK, *new, _ring(part), _spigot(part), *_last_socket(part), _join(part), *PINNED]
+
+
+LOOK: Row = (
+    "look",
+    "Look for an earlier repair in the old end",
+    "Etch or polish its face: a ring shows a sleeve, a dot a pin. Drilled into, it comes loose.",
+    "bench",
+    "polishing stick, etchant",
+    10,
+    "",
+    "plain",
+)
+MEASURE_BAR: Row = (
+    "measure_bar",
+    "Measure the bar: lead over 300 mm, size over wires at three places",
+    "Bought bar is often 0.1 mm in 300 out; send it back before it is cut.",
+    "vee blocks",
+    "wires, readout",
+    20,
+    "",
+    "plain",
+)
+
+
+def _ring(part: Part) -> Row:
+    """What the reamer leaves, before the end that it is for can be reached."""
+    return (
+        "socket",
+        "Drill, bore, ream a trial ring of the old end's metal",
+        "With the reamer, oil and speed that the old end will get: the spigot is turned to this bore while "
+        "the slide can still be fed. Measure at three depths.",
+        "three-jaw",
+        "drill, boring bar, reamer",
+        30,
+        CHUCK_KEY,
+        "size",
+        SizeTarget("bore", _reamed(part), -1),
+    )
+
+
+def _last_socket(part: Part) -> tuple[Row, ...]:
+    """From here on the machine has no screw: what is left needs none."""
+    return (
+        (
+            "off",
+            "Take the old screw out; saw its thread off; face and centre the old end",
+            "Only now: the new length is cut and its spigot finished. Leave the collar whole. Lock the slide "
+            "by its gib; face with the compound.",
+            "four-jaw, indicated on the journal",
+            "saw, facing tool",
+            35,
+            CHUCK_KEY,
+            "plain",
+        ),
+        (
+            "socket_last",
+            "Drill and ream the socket from the tailstock",
+            "Bored true with the compound under the same size first: a reamer follows a crooked hole. Try "
+            "the spigot as the trial ring took it.",
+            "four-jaw, journal running true",
+            "drill, boring bar, reamer",
+            50,
+            "Hardness first: a file on the face before any reamer.",
+            "plain",
+        ),
+    )
 
 
 def _socket(part: Part) -> tuple[Row, ...]:
     return (
-        (
-            "look",
-            "Look for an earlier repair in the old end",
-            "Etch or polish its face: a ring shows a sleeve, a dot a pin. Drilled into, it comes loose.",
-            "bench",
-            "polishing stick, etchant",
-            10,
-            "",
-            "plain",
-        ),
         (
             "off",
             "Saw the old thread off; face and centre the old end",
@@ -77,9 +140,7 @@ def _socket(part: Part) -> tuple[Row, ...]:
     )
 
 
-def _spigot(part: Part) -> tuple[Row, ...]:
-    spigot = part.sections[0]
-    assert spigot.size is not None
+def _blank(part: Part) -> tuple[Row, ...]:
     return (
         ("blanks", "Saw two blanks for the new length", part.stock, "vice", "saw", 15, "", "plain"),
         (
@@ -92,17 +153,38 @@ def _spigot(part: Part) -> tuple[Row, ...]:
             "",
             "plain",
         ),
+    )
+
+
+def _from_bought(part: Part) -> tuple[Row, ...]:
+    return (
+        ("blanks", "Saw the new length off, facing over", part.stock, "vice", "saw", 10, "", "plain"),
         (
-            "spigot",
-            "Finish the spigot to the measured bore",
-            "Lead-in at 15°; measure at both ends for taper.",
-            "between centres",
-            "finishing tool",
+            "centre",
+            "Face and centre both ends",
+            "Held on the thread in a split bush, indicated over the crests.",
+            "four-jaw with a split bush",
+            "facing tool, centre drill",
             30,
-            CLOTH,
-            "size",
-            SizeTarget("spigot", spigot.size, +1),
+            CHUCK_KEY,
+            "plain",
         ),
+    )
+
+
+def _spigot(part: Part) -> Row:
+    spigot = part.sections[0]
+    assert spigot.size is not None
+    return (
+        "spigot",
+        "Finish the spigot to the measured bore",
+        "Lead-in at 15°; measure at both ends for taper.",
+        "between centres",
+        "finishing tool",
+        30,
+        CLOTH,
+        "size",
+        SizeTarget("spigot", spigot.size, +1),
     )
 
 

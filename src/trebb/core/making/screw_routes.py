@@ -8,7 +8,7 @@ from typing import Any
 from trebb.core.machine import ScrewDrive, Workshop
 from trebb.core.making.nut_routes import nut_route
 from trebb.core.making.operations import SETTING_MINUTES, Row, turning_minutes
-from trebb.core.making.screw_end_routes import joined_route, sleeve_route
+from trebb.core.making.screw_end_routes import MEASURE_BAR, joined_route, sleeve_route
 from trebb.core.making.thread_rows import thread_rows
 from trebb.core.parts import Part
 from trebb.core.safety import CHUCK_KEY, CLOTH, LOCK_OUT, STICK_OUT
@@ -100,16 +100,7 @@ def _solid(part: Part, drive: ScrewDrive) -> list[Row]:
 
 def _from_bar(part: Part, drive: ScrewDrive) -> list[Row]:
     return [
-        (
-            "measure_bar",
-            "Measure the bar: lead over 300 mm, size over wires at three places",
-            "Bought bar is often 0.1 mm in 300 out; send it back before it is cut.",
-            "vee blocks",
-            "wires, readout",
-            20,
-            "",
-            "plain",
-        ),
+        MEASURE_BAR,
         (
             "saw",
             "Saw to length with facing allowance",

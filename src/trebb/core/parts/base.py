@@ -161,6 +161,23 @@ class Check:
     sentence: str
 
 
+MOST_LENGTHS = 4.0  # diameters that a turned ring, spacer or sleeve is long at most
+
+
+def length_check(inputs: PartInputs, name: str, length_mm: float, across_mm: float) -> Check:
+    """Whether a ring, spacer or sleeve is of a length that such a part may have: a slip by ten, or thou for
+    inches, shows here.
+    """
+    is_ok = length_mm <= MOST_LENGTHS * across_mm
+    return Check(
+        is_ok,
+        f"A {name} of {inputs.size(length_mm)} suits its {inputs.size(across_mm)}."
+        if is_ok
+        else f"A {name} {inputs.size(length_mm)} long on {inputs.size(across_mm)} is not what is drawn here: "
+        "measure it again, or see whether its unit is right.",
+    )
+
+
 @dataclass(frozen=True)
 class Measured:
     """A dimension of a view: between two of its points, along x or along y, so many text heights off them."""
@@ -212,6 +229,7 @@ class Part:
     views: tuple[View, ...] = ()  # of what is not turned, one below the other
     construction: str = ""  # which of the ways its family is built
     is_cast: bool = False
+    ways: tuple[str, ...] = ()  # how else its route goes: choices of its family, by key
 
     def row(self, key: str) -> SizeRow:
         """The line of the sizes of that key. Raises InputError where the part has none."""

@@ -26,7 +26,7 @@ from trebb.core.parts.base import (
 from trebb.core.parts.casting import MELTS, CastBlank, cast_blank, foundry_request
 from trebb.core.safety import FOUNDRY
 from trebb.core.threads import Form, thread_limits
-from trebb.core.threads.tool import nut_root_flat_mm
+from trebb.core.threads.tool import nut_cut_mm
 from trebb.core.threads.tooling import largest_shank_mm, tap_or_cut, threading_bar
 from trebb.core.threads.wires import best_wire_mm, size_between_balls_mm
 from trebb.core.units import INCH_MM, THOU_MM, show_small
@@ -165,7 +165,8 @@ def build(inputs: PartInputs) -> Part:
         else f"bar Ø {size(number(f, 'flange_dia') + 3)} × {size(length + 6)}, and one spare"
     )
     if f["blank"] == "cast":
-        blank = _cast(f, outside if not flanged else number(f, "flange_dia"), length, limits.nut_minor.low_mm)
+        round_mm = number(f, "flange_dia") if flanged else math.hypot(number(f, "width"), outside)
+        blank = _cast(f, round_mm, length, limits.nut_minor.low_mm)
         rows += _cast_rows(inputs, blank)
         stock = f"cast blank Ø {size(blank.outside_mm)} × {size(blank.length_mm)}, and one spare"
         notes += [foundry_request(blank, f"a nut {spec.designation}"), FOUNDRY]
@@ -224,6 +225,7 @@ def _rows(inputs: PartInputs, f: Mapping[str, str | float], pitch_dia: float) ->
     drive = inputs.drive
     spec, limits = drive.thread, thread_limits(drive.thread)
     length = number(f, "length")
+    flat, depth = nut_cut_mm(spec, pitch_dia)
     rows = [
         SizeRow("Minor bore", "band", limits.nut_minor, "bore to this first", True),
         SizeRow(
@@ -235,8 +237,8 @@ def _rows(inputs: PartInputs, f: Mapping[str, str | float], pitch_dia: float) ->
         ),
         SizeRow("Pitch diameter, class", "band", limits.nut_pitch, limits.source),
         SizeRow("Major diameter", "band", limits.nut_major, key="major"),
-        SizeRow("Depth cut, on radius", "size", (limits.nut_major.low_mm - limits.nut_minor.low_mm) / 2),
-        SizeRow("Tool tip flat", "size", nut_root_flat_mm(spec), "never wider", True),
+        SizeRow("Depth cut, on radius", "size", depth, "at that pitch diameter", key="depth"),
+        SizeRow("Tool tip flat", "size", flat, "never wider", True, key="tip"),
         SizeRow(
             "Tool's clearance, steepest",
             "angle",

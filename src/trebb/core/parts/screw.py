@@ -59,11 +59,9 @@ def fields(inputs: PartInputs) -> tuple[PartField, ...]:
     thread_length = round_size(drive.travel_mm + drive.nut_length_mm + 0.75 * INCH_MM, inch, up=True)
     journal = min(round_size(0.83 * major, inch), major)
     collar = round_size(1.16 * major, inch)
-    if construction == "bar":  # what is turned from bought bar must clean up below its root
-        journal = min(
-            journal,
-            math.floor(root / 0.5) * 0.5 if not inch else math.floor(root / (INCH_MM / 32)) * INCH_MM / 32,
-        )
+    if construction == "bar":  # what is turned from bought bar must clean up below its root, however deep
+        step = INCH_MM / 32 if inch else 0.5
+        journal = min(journal, math.floor(smallest_root_mm(drive) / step) * step)
     seat = min(round_size(0.75 * major, inch), journal)
     made = (
         material_field("alloy_ht"),
@@ -105,9 +103,16 @@ def fields(inputs: PartInputs) -> tuple[PartField, ...]:
             is_small=True,
         ),
     )
+    if construction in ("solid", "joined"):
+        made = (*made, PartField("cut_on", "Thread cut", "other", screw_ends.CUT_ON))
     if construction == "joined":
         return (*made, *screw_ends.joint_fields(inputs, journal, collar, inch=inch))
     return (*made, *screw_ends.sleeve_fields(journal, inch=inch)) if construction == "sleeved" else made
+
+
+def smallest_root_mm(drive: ScrewDrive) -> float:
+    """The smallest root that a bought bar of this thread and class may have, mm."""
+    return thread_limits(drive.thread).screw_minor.low_mm
 
 
 def over_wires_band_mm(drive: ScrewDrive) -> Band:
@@ -149,7 +154,7 @@ def build(inputs: PartInputs) -> Part:
         )
     sections = _joined_sections(inputs, f) if construction == "joined" else _sections(inputs, f)
     largest = max(s.diameter_mm for s in sections)
-    if construction == "bar":
+    if construction == "bar" or f.get("new_length") == "bought":
         stock_mm, length = spec.major_mm, sum(s.length_mm for s in sections)
         stock = f"threaded bar {spec.designation} × {inputs.size(length + 2 * FACING_ALLOWANCE_MM)}"
     else:
@@ -174,6 +179,7 @@ def build(inputs: PartInputs) -> Part:
         checks,
         _notes(drive, f),
         construction=construction,
+        ways=tuple(str(f[key]) for key in ("cut_on", "new_length") if key in f),
     )
 
 
@@ -349,16 +355,16 @@ def _bar_checks(
         )
     ]
     if f["construction"] == "bar":
-        root = spec.screw_minor_max_mm
+        root = smallest_root_mm(drive)
         fits = largest_of_ends(f) <= root
         checks.append(
             Check(
                 fits,
-                f"All ends ({inputs.size(largest_of_ends(f))} at most) clean up below the bar's root of "
-                f"{inputs.size(root)}."
+                f"All ends ({inputs.size(largest_of_ends(f))} at most) clean up below the bar's "
+                f"smallest root, {inputs.size(root)}."
                 if fits
-                else f"An end of {inputs.size(largest_of_ends(f))} does not clean up below the bar's root of "
-                f"{inputs.size(root)}: thread marks stay in it. Smaller ends, or from solid.",
+                else f"An end of {inputs.size(largest_of_ends(f))} does not clean up below the bar's "
+                f"smallest root, {inputs.size(root)}: thread marks stay in it. Smaller ends, or from solid.",
             )
         )
     elif f["construction"] == "solid":

@@ -10,7 +10,7 @@ from trebb.core.errors import InputError
 from trebb.core.fits import fit, shaft_limits
 from trebb.core.fits.joint import LEAD_IN_MM, Joint, bonded, pinned, pressed, reamed_bore_mm
 from trebb.core.parts.base import Check, PartField, PartInputs, Section, SizeRow, number, round_size
-from trebb.core.threads import Band
+from trebb.core.threads import Band, thread_limits
 from trebb.core.units import show_small
 
 JOINTS = {
@@ -18,6 +18,9 @@ JOINTS = {
     "bonded": "retaining compound, pinned across",
     "pinned": "sliding, taper pin alone",
 }
+# Where a new thread is cut: by the machine's own old screw, which then stays whole until it is, or elsewhere.
+CUT_ON = {"own": "on this machine, its old screw in", "other": "on another lathe"}
+LENGTHS = {"cut": "bar, thread cut on it", "bought": "bought threaded bar"}
 FITS = {
     "running": "running in its bush",
     "g6": "g6, runs in a reamed H7",
@@ -42,6 +45,7 @@ def joint_fields(inputs: PartInputs, journal: float, collar: float, *, inch: boo
     """How the new length is held in the old dial end."""
     bore = round_size(min(0.72 * inputs.drive.thread.screw_minor_max_mm, 0.68 * journal), inch)
     return (
+        PartField("new_length", "New length from", "cut", LENGTHS),
         PartField("joint", "Joint", "bonded", JOINTS),
         PartField("socket_bore", "Reamer for the bore", bore, low_mm=3, high_mm=0.9 * collar),
         PartField("socket_measured", "Bore as measured", reamed_bore_mm(bore), low_mm=2.9, high_mm=collar),
@@ -181,6 +185,7 @@ def joint_checks(
     strong = held >= MARGIN * hand
     wall = (number(f, "socket_outside") - bore_mm(inputs, f)) / 2
     return (
+        *_bought_checks(inputs, f, joint),
         Check(joint.verdict == "holds", joint.words),
         Check(
             strong,
@@ -197,6 +202,24 @@ def joint_checks(
                 if wall >= 0.15 * bore_mm(inputs, f)
                 else ": too thin to bore for it; sleeve it, or make the screw whole."
             ),
+        ),
+    )
+
+
+def _bought_checks(inputs: PartInputs, f: Mapping[str, str | float], joint: Joint) -> tuple[Check, ...]:
+    """A bought bar's own end is turned to the spigot: it must clean up below the smallest root."""
+    if f["new_length"] != "bought":
+        return ()
+    root = thread_limits(inputs.drive.thread).screw_minor.low_mm
+    clean = joint.spigot_mm <= root
+    return (
+        Check(
+            clean,
+            f"The spigot of {inputs.size(joint.spigot_mm)} cleans up below the bar's smallest root, "
+            f"{inputs.size(root)}."
+            if clean
+            else f"A spigot of {inputs.size(joint.spigot_mm)} keeps thread marks: the bar's smallest root is "
+            f"{inputs.size(root)}. A smaller reamer.",
         ),
     )
 

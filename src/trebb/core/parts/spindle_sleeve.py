@@ -28,6 +28,7 @@ from trebb.core.parts.base import (
     SizeRow,
     band_of,
     facts_of,
+    length_check,
     material_field,
     number,
 )
@@ -241,6 +242,7 @@ def _sleeve_checks(s: _Sleeve, inputs: PartInputs) -> tuple[Check, ...]:
     thick = s.wall >= 0.03 * s.finished
     strong = s.stress <= 0.8 * s.metal.stands_mpa
     return (
+        length_check(inputs, "sleeve", s.length, s.finished),
         Check(
             strong,
             f"The sleeve stands the pressure: {s.stress:.0f} of {s.metal.stands_mpa:.0f} MPa."

@@ -14,6 +14,7 @@ from trebb.core.parts.base import (
     SizeRow,
     band_of,
     facts_of,
+    length_check,
     material_field,
     number,
     round_size,
@@ -52,6 +53,7 @@ def build(inputs: PartInputs) -> Part:
     size = inputs.size
     is_measured = "gap" in inputs.facts
     checks = (
+        length_check(inputs, "gap", gap, flange),
         Check(
             is_measured,
             "The gap is the one measured."

@@ -34,6 +34,8 @@ THRUSTS = {
 }
 # Width of one, as a share of the journal it runs on, where it is not measured yet; ± as bought, mm.
 USUAL_WIDTH = {"plain": (0.125, 0.05), "needle": (0.20, 0.02), "ball": (0.55, 0.10)}
+# The stack may ask for a ring so many times as wide as drawn, by lengths that are right.
+RING_SHARE = (0.4, 2.5)
 RUNS_WITH_MM = {
     "plain": 0.025,
     "needle": 0.0,
@@ -162,6 +164,7 @@ def _checks(inputs: PartInputs, f: Mapping[str, str | float], stack: Stack) -> t
             f"The ring's wall is {inputs.size(wall)}"
             + ("." if wall >= 0.2 * bore else ": too thin for a set screw; a larger outside would do."),
         ),
+        *_absurd(inputs, width, stack),
         Check(
             width <= stack.worst_high_mm + 0.5,
             f"The ring's {inputs.size(width)} goes into what the stack leaves, {inputs.size(stack.left_mm)}."
@@ -192,6 +195,26 @@ def _checks(inputs: PartInputs, f: Mapping[str, str | float], stack: Stack) -> t
             "ring's middle.",
         ),
     )
+
+
+def _absurd(inputs: PartInputs, width: float, stack: Stack) -> list[Check]:
+    """A ring asked for that is not the one drawn: a length was misread, or typed for another."""
+    if RING_SHARE[0] * width <= stack.make_mm <= RING_SHARE[1] * width:
+        return []
+    asked = (
+        f"leaves {inputs.size(stack.left_mm)}"
+        if stack.make_mm > 0
+        else f"leaves nothing: what stands between shoulder and seat is {inputs.size(-stack.left_mm)} longer"
+    )
+    return [
+        Check(
+            False,
+            f"The ring is drawn {inputs.size(width)} wide and the stack {asked}: one of its four lengths is "
+            "not what it is taken for. Measure shoulder to seat, bracket and both thrusts again before a "
+            "ring is "
+            "turned.",
+        )
+    ]
 
 
 def _rows(inputs: PartInputs, f: Mapping[str, str | float], stack: Stack) -> tuple[SizeRow, ...]:

@@ -38,6 +38,39 @@ def nut_root_flat_mm(spec: ThreadSpec) -> float:
     return spec.pitch_mm / 2 - rise * math.tan(spec.form.half_angle)
 
 
+def nut_cut_mm(spec: ThreadSpec, pitch_dia_mm: float) -> tuple[float, float]:
+    """Tip flat of the nut's tool, at most, and the depth on radius from the minor bore at which its groove is
+    of this pitch diameter, mm.
+
+    A groove with its tip at radius R is P/2 wide at E = 2R − (P/2 − F)/tan α.
+    To the least major diameter, which clears the screw's crests, a tool of the
+    design's own flat leaves the basic pitch diameter: for a smaller one its flat is
+    narrower, for a larger one it goes deeper. A square thread's pitch
+    diameter says nothing.
+    """
+    flat, slope = nut_root_flat_mm(spec), math.tan(spec.form.half_angle)
+    depth = (spec.nut_major_min_mm - spec.nut_minor_mm) / 2
+    more = (pitch_dia_mm - spec.pitch_dia_mm) / 2
+    if slope == 0:
+        return flat, depth
+    if more >= 0:
+        return flat, depth + more
+    narrower = max(flat + 2 * more * slope, LEAST_NUT_FLAT * flat)
+    return narrower, depth + more + (flat - narrower) / (2 * slope)
+
+
+# A nut's tool ground narrower than this share of its flat breaks: the groove stays shallower instead.
+LEAST_NUT_FLAT = 0.3
+
+
+def touches_after_rough_mm(rough_mm: float, narrower_mm: float, half_angle: float) -> float:
+    """Depth at which the finisher first touches the flanks that a narrower roughing tool left at `rough_mm`,
+    mm: F + 2x·tan α = (F − n) + 2D·tan α.
+    """
+    slope = math.tan(half_angle)
+    return max(0.0, rough_mm - narrower_mm / (2 * slope)) if slope else rough_mm
+
+
 def normal_plane_tool(spec: ThreadSpec) -> tuple[float, float]:
     """Half angle (rad) and flat (mm) of a tool tilted to the helix at the pitch diameter.
 
