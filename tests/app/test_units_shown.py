@@ -22,7 +22,8 @@ from trebb.logbook.entries import FactStated
 # the owner wrote.
 NAMED = re.compile(
     r"Show (?:inches|mm).*|^thou$|^µm$|such as.*|As stamped.*|[0-9.]+ mm × [0-9]+ tpi"
-    r"|[0-9./-]+ in × [0-9.]+ mm|[0-9.]+ × [0-9.]+ × [0-9.]+ mm|What stands on the leaf.*|an inch|in any unit.*"
+    r"|[0-9./-]+ in × [0-9.]+ mm|[0-9.]+ × [0-9.]+ × [0-9.]+ mm|What stands on the leaf.*|an inch"
+    r"|in any unit.*"
     r"|(?:trapezoidal|square|Acme), [0-9.]+ mm|What the arbor.*"
 )
 OTHER = {

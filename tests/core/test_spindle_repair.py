@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 
 from tests.core.test_spindle_survey import known, taken
 from trebb.core.condition import estimate
-from trebb.core.errors import InputError
+from trebb.core.errors import InputError, UnreadError
 from trebb.core.findings.spindle import best_clocking, draw, measure_limits, runout_along, split_spindle
 from trebb.core.findings.spindle_words import spindle_findings
 from trebb.core.fits import STEEL, heat_hub_to_slip_c, press_fit
@@ -251,7 +251,7 @@ def test_the_heat_and_force_of_a_sleeve_are_lame_s():
         length_mm=28.0,
         interference_mm=0.02,
     )
-    assert row(made, "To press it, dry").startswith(f"{fit.force_n / 1000:.1f} kN")
+    assert row(made, "To press it, dry").startswith(f"{fit.force_n / 2000 / 4.44822:.1f} tons")
     assert row(made, "Warm the outer by").startswith(
         f"{heat_hub_to_slip_c(seat, 0.02, 0.02, STEEL.expansion_per_c):.0f} °C"
     )
@@ -268,7 +268,7 @@ def test_a_sleeve_in_a_housing_closes_and_is_finished_in_place():
     ("key", "facts", "said"),
     [
         ("sleeve", {"interference": 0.15, "wall": 4.0}, "is more than"),
-        ("sleeve", {"press": "2", "length": 250.0, "interference": 0.05}, "press is too small"),
+        ("sleeve", {"press": "2", "length": 250.0, "interference": 0.05}, "is too small for"),
         ("sleeve", {"wall": 0.8}, "springs when it is held"),
         ("sleeve", {"interference": 0.004}, "works loose"),
         ("spacer", {"preload": 0.03}, "More approach"),
@@ -300,9 +300,39 @@ def test_a_pin_spanner_from_two_measured_holes():
     ) == pytest.approx(41.0)
 
 
-def test_a_preload_without_a_measured_float_is_called_a_guess():
-    made = family("spacer").build(PartInputs(MILL, SHOP, {}))
-    assert any("not measured" in s for s in failed(made))
+def test_no_spacer_is_sized_until_the_float_is_read_or_typed():
+    with pytest.raises(UnreadError, match="end float"):
+        family("spacer").build(PartInputs(MILL, SHOP, {}))
+    typed = family("spacer").build(PartInputs(MILL, SHOP, {"gap": 0.02}))
+    assert row(typed, "Difference") == pytest.approx(0.02 + 0.004)
+
+
+def test_the_second_bearing_stands_at_the_quill_s_other_end_and_the_rack_thins_its_wall():
+    facts = {"quill": 80.0, "outside": 62.0, "rack": 4.5, "quill_length": 300.0, "width": 14.0}
+    made = part("bearing_seat", facts=facts)
+    labels = [s.label for s in made.sections]
+    assert labels[0] == "second bearing"
+    assert labels[-1] == "first bearing, at the nose"
+    assert sum(s.length_mm for s in made.sections) == pytest.approx(300.0)
+    assert made.bore.length_mm == 14.0
+    assert row(made, "Wall left under the rack") == pytest.approx((80 - 62) / 2 - 4.5)
+    assert not failed(made)
+    deep = part("bearing_seat", facts={**facts, "rack": 5.5})
+    assert any("3.5 mm of wall" in s or "0.1378 in of wall" in s for s in failed(deep))
+    unread = {k: v for k, v in facts.items() if k != "rack"}
+    assert any("depth is not measured" in s for s in failed(part("bearing_seat", facts=unread)))
+
+
+@pytest.mark.parametrize(("kind", "has_drawbar"), [("mill", True), ("lathe", False), ("drill", False)])
+def test_a_cartridge_is_caught_freed_first_and_its_tool_read_before_and_after(kind, has_drawbar):
+    steps = assembly_order(fit_steps("cartridge", "spindle", USUAL[kind]))
+    keys = [s.key for s in steps]
+    assert ("drawbar" in keys) is has_drawbar
+    order = [
+        k for k in ("tool_before", "belt_off", "drawbar", "box", "out", "in", "tool_length") if k in keys
+    ]
+    assert [k for k in keys if k in order] == order
+    assert not any(word in s.title.lower() for s in steps for word in ("spacer", "preload"))
 
 
 # making ---------------------------------------------------------------------------------------

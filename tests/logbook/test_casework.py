@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import math
+
 import pytest
 from PIL import Image
 
@@ -21,6 +23,7 @@ from trebb.logbook.entries import (
     ReadingTaken,
     RemedyChosen,
     SizeTaken,
+    StepDone,
 )
 from trebb.logbook.photographs import read_photograph
 from trebb.logbook.verdict import proof_verdict
@@ -97,6 +100,33 @@ def test_the_last_size_rewrites_the_passes_left(demo):
     assert 0 < len(fewer) < len(fresh)
     cut(demo, 0.7540)
     assert all(p.is_spring for p in demo.case.passes(InfeedScheme.COMPOUND))
+
+
+def test_after_roughing_the_list_starts_where_it_stopped(demo):
+    demo.survey()
+    choose(demo, "new_pair")
+    fresh = demo.case.passes(InfeedScheme.COMPOUND)
+    demo.record(StepDone(plan=demo.case.part_name("screw"), step="thread_rough"))
+    left = demo.case.passes(InfeedScheme.COMPOUND)
+    assert left[0].cross_mm > demo.case.touches_mm > 0.5 * demo.case.rough_depth_mm
+    assert len(left) < len(fresh)
+    assert left[-1].cross_mm == fresh[-1].cross_mm
+
+
+def test_a_nut_measured_by_its_screw_is_cut_on_until_it_has_its_play(demo):
+    demo.survey()
+    choose(demo, "new_pair")
+    part = demo.case.part_name("nut")
+    for play, done in ((0.010, False), (0.038, True)):
+        demo.record(
+            SizeTaken(part=part, operation="nut_thread", what=demo.case.nut_size_words, value_mm=play)
+        )
+        passes = demo.case.passes(InfeedScheme.STRAIGHT, nut=True)
+        assert all(p.is_spring for p in passes) is done
+    demo.record(PartSet(part=part, field="play", value=0.1))
+    left = [p for p in demo.case.passes(InfeedScheme.STRAIGHT, nut=True) if not p.is_spring]
+    slope = math.tan(math.radians(14.5))
+    assert sum(p.step_mm for p in left) == pytest.approx((0.1 - 0.038) / (2 * slope), abs=1e-6)
 
 
 def test_the_nut_follows_the_screw_as_made(demo):

@@ -10,7 +10,7 @@ from typing import TYPE_CHECKING
 import numpy as np
 
 from trebb.core.condition import Z95, ErrorModel, Observation, Quantity, Row, Suggestion
-from trebb.core.condition.fixing import is_touched
+from trebb.core.condition.fixing import is_read, is_touched
 from trebb.core.findings import Finding, Measure
 from trebb.core.findings.spindle import (
     Clocking,
@@ -290,7 +290,9 @@ class SpindleCase(MeasuredCase):
 
         measured = {f"loose.{s.seat}": s.loose_mm for s in self.seats()}
         measured.update({s.seat: s.mean_mm for s in self.seats()})
-        measured["float"] = self.estimate.source("float").value
+        limit = self.job.limit(measure_limits(self.spindle)["float"][1]).limit_mm
+        if is_read(self.alone, {"float": 1.0}, limit):
+            measured["float"] = max(0.0, self.alone.source("float").value)
         for size in self.job.sizes(key, "seat"):
             if size.struck is None:
                 measured["turned"] = size.taken.value_mm

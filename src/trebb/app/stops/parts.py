@@ -179,19 +179,29 @@ class PartsStop(DriveStop):
         self.refresh()
 
     def has_job(self) -> bool:
+        return super().has_job() and bool(self._keys())
+
+    def _keys(self) -> tuple[str, ...]:
         case = self.session.case
-        return super().has_job() and bool(case.part_keys() or case.default_parts)
+        comes_whole = case.chosen is not None and case.chosen.comes_whole
+        return case.part_keys() or (() if comes_whole else case.default_parts)
 
     def show_nothing(self) -> None:
         self._forms.hide()
         self.sizes.show_rows((), self.session.system)
         self.sizes_head.setText("Sizes")
         if self.session.case.has_set_ups:
-            self.other.text.setText("Nothing is made for this: it is set by hand. Go on to Fit-up.")
+            chosen = self.session.case.chosen
+            self.other.text.setText(
+                "Nothing is made for this: it comes whole, with its own bearings and spacers. Go on to "
+                "Fit-up."
+                if chosen is not None and chosen.comes_whole
+                else "Nothing is made for this: it is set by hand. Go on to Fit-up."
+            )
 
     def show_job(self) -> None:
         self._forms.show()
-        keys = self.session.case.part_keys() or self.session.case.default_parts
+        keys = self._keys()
         extra = self.session.case.extra_parts()
         if self.key not in (*keys, *extra):
             self.key = keys[0]

@@ -74,6 +74,8 @@ def spindle_steps(remedy: str, spindle: Spindle | None) -> tuple[FitStep, ...]:
         return (_MARKS, preload, _TURNS, replace(_WARM, after=("turns",)), _READY)
     if remedy == "coupler":
         return _at_the_coupler()
+    if remedy == "cartridge":
+        return _cartridge(s)
     return _strip_down(s, remedy)
 
 
@@ -153,7 +155,7 @@ def _strip_down(s: Spindle, remedy: str) -> tuple[FitStep, ...]:
                 minutes=20,
             ),
         )
-    if remedy in ("grind", "cartridge"):
+    if remedy == "grind":
         steps.insert(
             -1,
             FitStep(
@@ -179,6 +181,111 @@ def _strip_down(s: Spindle, remedy: str) -> tuple[FitStep, ...]:
             ),
         )
     return tuple(steps)
+
+
+def _cartridge(s: Spindle) -> tuple[FitStep, ...]:
+    """One thing out and one in: what hangs on it comes off first, and its weight is caught."""
+    bar = (
+        (
+            FitStep(
+                "drawbar",
+                "Drawbar out, its nut and washers in a tray",
+                ("tool_before",),
+                "Left in, the cartridge hangs on it with the bolts already out.",
+                minutes=10,
+            ),
+            FitStep(
+                "drawbar_back",
+                "Drawbar back; a tool drawn up and let go, five times",
+                ("belt_back",),
+                "A new seat draws deeper the first few times.",
+                minutes=10,
+            ),
+        )
+        if s.kind == "mill"
+        else ()
+    )
+    off = ("belt_off", "drawbar") if bar else ("belt_off",)
+    return (
+        FitStep(
+            "tool_before",
+            "One tool's length read, before anything is slackened",
+            (),
+            "Without it every stored length is lost with the old cartridge.",
+            "Prove shifts the tool table by the difference.",
+            minutes=10,
+        ),
+        FitStep(
+            "belt_off",
+            "Belt slackened and off, then the pulley and its key",
+            ("tool_before",),
+            "A pulley left on comes down with the cartridge, or holds it up half way.",
+            "Mark pulley to spindle.",
+            LOCK_OUT_TAPER,
+            25,
+        ),
+        *bar[:1],
+        FitStep(
+            "box",
+            "A wooden box or a jack under it, up against the nose",
+            off,
+            "With its bolts out it falls by its own weight, on the table or on a foot.",
+            "Nose wrapped; the table wound up to just under the box.",
+            SLING,
+            15,
+        ),
+        FitStep(
+            "out",
+            "Bolts out evenly, jacking screws in, lowered on the box",
+            ("box",),
+            "Prised at one side it jams and scores the head.",
+            minutes=30,
+        ),
+        FitStep(
+            "seat",
+            "Seat and face in the head wiped, stoned, tried with blue",
+            ("out",),
+            "A chip under the flange leans the new spindle for good.",
+            "",
+            SOLVENT,
+            25,
+        ),
+        FitStep(
+            "in",
+            "New one in on the box, bolts by hand, then crosswise to the same pull",
+            ("seat",),
+            "Drawn up on one side first, it stands crooked.",
+            "Its own bearings and preload: nothing in it is opened.",
+            SLING,
+            35,
+        ),
+        FitStep(
+            "belt_back",
+            "Pulley on its key and mark, belt, guard",
+            ("in",),
+            "A tight belt pulls the new spindle to one side.",
+            minutes=20,
+        ),
+        *bar[1:],
+        FitStep(
+            "turns",
+            "Turned by hand: free, without a catch",
+            ("belt_back",),
+            "A catch now is a bearing hurt on the way in.",
+            "Turn both ways, ten turns.",
+            minutes=5,
+        ),
+        replace(_WARM, after=("turns", "drawbar_back") if bar else ("turns",)),
+        FitStep(
+            "tool_length",
+            "The same tool's length read again",
+            ("warm",),
+            "Every stored length shifts by the difference.",
+            "Prove shifts the tool table.",
+            minutes=10,
+        ),
+        replace(_READY, after=("tool_length",)),
+    )
 
 
 def _at_the_taper(remedy: str) -> tuple[FitStep, ...]:

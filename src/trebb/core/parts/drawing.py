@@ -129,8 +129,11 @@ class _Sheet:
         largest = part.largest_mm * k / 2
         if part.bore is not None:
             r = part.bore.diameter_mm * k / 2
-            self.line("THREAD", (0, r), (x, r))
-            self.line("THREAD", (0, -r), (x, -r))
+            deep = min(x, part.bore.length_mm * k) if part.bore.length_mm else x
+            self.line("THREAD", (0, r), (deep, r))
+            self.line("THREAD", (0, -r), (deep, -r))
+            if deep < x:
+                self.line("THREAD", (deep, -r), (deep, r))
         self._lengths(faces, part, largest)
         self._diameters(part, largest)
         if part.holes:

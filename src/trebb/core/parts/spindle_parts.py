@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 
 from trebb.core.dual_units import show_force
+from trebb.core.errors import UnreadError
 from trebb.core.fits import (
     hole_limits,
     shaft_limits,
@@ -47,7 +48,7 @@ def spacer_fields(inputs: PartInputs) -> tuple[PartField, ...]:
         PartField(
             "gap",
             "End float measured",
-            max(0.0, inputs.measured.get("float", 0.0)),
+            inputs.measured.get("float", 0.0),
             low_mm=0,
             high_mm=1,
             is_small=True,
@@ -64,6 +65,12 @@ def spacer(inputs: PartInputs) -> Part:
     """Two spacers, one shorter than the other by the float measured and the preload wanted."""
     f = facts_of(spacer_fields(inputs), inputs.facts)
     length, gap, preload, bore, wall = (number(f, k) for k in ("length", "gap", "preload", "bore", "wall"))
+    if "gap" not in inputs.facts and "float" not in inputs.measured:
+        raise UnreadError(
+            "No size yet",
+            "it is worked out from the end float. Push and pull the spindle at Survey, or type the float as "
+            "measured elsewhere",
+        )
     short = length - gap - preload
     back = f["arrangement"] == "back"
     inner, outer = (short, length) if back else (length, short)
@@ -121,12 +128,7 @@ def spacer(inputs: PartInputs) -> Part:
             if preload <= 0.012
             else "More approach than small bearings take without heating.",
         ),
-        Check(
-            "float" in inputs.measured and inputs.measured["float"] > 0,
-            "The float is the one measured."
-            if inputs.measured.get("float")
-            else "The end float is not measured: take it first, or the preload is a guess.",
-        ),
+        Check(True, "The float is the one measured."),
     )
     return Part(
         "spacer",
@@ -234,11 +236,14 @@ def coupler_sleeve(inputs: PartInputs) -> Part:
     )
 
 
+# Tooth of a usual quill rack of module 1.5: 2.25 modules deep, where none is measured.
+RACK_DEPTH_MM = 3.4
+
 # a second bearing's seat ----------------------------------------------------------------------
 
 
 def seat_fields(inputs: PartInputs) -> tuple[PartField, ...]:
-    """Bearing, quill, fits."""
+    """Bearing, quill, the rack cut in it, fits."""
     s = inputs.spindle
     return (
         material_field("carbon"),
@@ -247,6 +252,10 @@ def seat_fields(inputs: PartInputs) -> tuple[PartField, ...]:
         PartField("bearing_bore", "Bearing bore", s.front_bore_mm, low_mm=4, high_mm=100),
         PartField("width", "Bearing width", s.bearing_width_mm, low_mm=4, high_mm=60),
         PartField("shoulder", "Shoulder left", 3.0, low_mm=1, high_mm=40),
+        PartField(
+            "quill_length", "Quill's length", s.quill_guided_mm + s.quill_stroke_mm, low_mm=40, high_mm=900
+        ),
+        PartField("rack", "Rack's teeth, depth from outside", RACK_DEPTH_MM, low_mm=0, high_mm=30),
         PartField(
             "housing_fit",
             "Fit in the quill",
@@ -260,28 +269,46 @@ def seat_fields(inputs: PartInputs) -> tuple[PartField, ...]:
 
 
 def bearing_seat(inputs: PartInputs) -> Part:
-    """The quill's end bored for one more bearing."""
+    """The quill's other end bored for one more bearing, as far from the first as it goes."""
     f = facts_of(seat_fields(inputs), inputs.facts)
     quill, outside, bore, width, shoulder = (
         number(f, k) for k in ("quill", "outside", "bearing_bore", "width", "shoulder")
     )
     housing = band_of(hole_limits(outside, str(f["housing_fit"])))
     journal = band_of(shaft_limits(bore, str(f["journal_fit"])))
-    depth = 2 * width + shoulder
-    wall = (quill - outside) / 2
+    depth, length, rack = width + shoulder, number(f, "quill_length"), number(f, "rack")
+    wall = (quill - outside) / 2 - rack
+    is_read = "rack" in inputs.facts
     rows = (
         SizeRow("Bore for the bearings", "band", housing, str(f["housing_fit"]), True, key="bearings"),
-        SizeRow("Depth of the bore", "size", 2 * width, "two bearings side by side", True),
+        SizeRow("Depth of the bore", "size", width, "one bearing, at the end away from the nose", True),
         SizeRow("Journal on the spindle", "band", journal, str(f["journal_fit"]), True, key="journal"),
         SizeRow("Shoulder bore", "size", outside - 6, "the outer ring must stand on it"),
-        SizeRow("Wall left", "size", wall),
+        SizeRow("Bearings apart", "size", length - width, "middle to middle; the further, the stiffer"),
+        SizeRow(
+            "Wall left under the rack", "size", wall, "outside, less bore, less the rack's teeth", key="wall"
+        ),
     )
     checks = (
         Check(
             wall >= 4.0,
-            f"The quill keeps a wall of {inputs.size(wall)}."
+            f"Under the rack's teeth the quill keeps {inputs.size(wall)} of wall."
             if wall >= 4
-            else f"Only {inputs.size(max(wall, 0))} of wall is left: take a bearing of a thinner series.",
+            else f"Only {inputs.size(max(wall, 0))} of wall is left under the rack's teeth: a bearing of "
+            "a thinner series, or bore where the rack does not reach.",
+        ),
+        Check(
+            is_read,
+            "The rack's depth is the one measured."
+            if is_read
+            else f"The rack's depth is not measured: {inputs.size(rack)} is a usual one. Measure it from the "
+            "quill's outside to the root of a tooth.",
+        ),
+        Check(
+            length > 4 * width,
+            "The bearings stand far enough apart to hold the spindle straight."
+            if length > 4 * width
+            else "So near each other two bearings hold no better than one: a longer quill, or narrower.",
         ),
         Check(
             outside - bore >= 8,
@@ -301,8 +328,13 @@ def bearing_seat(inputs: PartInputs) -> Part:
         "Second bearing's seat in the quill",
         material(str(f["material"])),
         "the quill itself: indicate it by its outside",
-        (Section("quill's end", "plain", depth, quill),),
-        Section("bearing bore", "plain", depth, outside, housing),
+        (
+            Section("second bearing", "plain", width, quill),
+            Section("shoulder", "plain", shoulder, quill),
+            Section("quill, to the first bearing", "plain", length - depth - width, quill),
+            Section("first bearing, at the nose", "plain", width, quill),
+        ),
+        Section("bearing bore", "plain", width, outside, housing),
         rows,
         checks,
         ("Bore and face in one setting.", "Test hardness with a file before the boring tool touches it."),

@@ -66,6 +66,7 @@ class Remedy:
     applies: Callable[[Any], bool] = lambda subject: True
     caution: str = ""
     hides: bool = False
+    comes_whole: bool = False
 
 
 def predict(remedy: Remedy, subject: Any, now: Estimate) -> Any:

@@ -142,7 +142,7 @@ def cartridge_change(spindle: Spindle, now: Estimate) -> Change:
 
 
 def second_bearing_change(spindle: Spindle, now: Estimate) -> Change:
-    """A second bearing at the quill's end: the spindle no longer swings about one."""
+    """A second bearing at the quill's other end: the spindle no longer swings about one."""
     share = 1 / ONE_BEARING_LEVER
     return Change({key: Shift(0.0, 0.0005, {key: share}) for key in ("loose.front", "loose.housing")}).then(
         Change(
@@ -374,19 +374,24 @@ SPINDLE_REMEDIES: tuple[Remedy, ...] = (
         950,
         9,
         35,
-        "The maker's or a specialist's part; every stored tool length shifts.",
-        _risk("Measure one tool's length before the old one comes out."),
+        "The maker's or a specialist's part; a box or jack that takes its weight; every stored tool length "
+        "shifts.",
+        _risk("Measure one tool's length before the old one comes out. Its float and preload are its own."),
+        comes_whole=True,
     ),
     _spindle(
         "second_bearing",
         "A second quill bearing",
-        "The quill's end bored for a second bearing beside the first.",
+        "The quill's other end bored for a second bearing: the spindle is held at both ends.",
         second_bearing_change,
         55,
         9,
         5,
         "A lathe that swings the quill, or a mill to bore it; a bearing.",
-        _risk("Indicate the quill by its outside, not by the old bore.", "slack"),
+        _risk(
+            "Indicate the quill by its outside, not by the old bore; measure the wall under the rack first.",
+            "slack",
+        ),
         ("bearing_seat", "locking_collar"),
         applies=_one_bearing,
     ),
