@@ -8,7 +8,7 @@ import pytest
 from PySide6.QtWidgets import QApplication
 
 from tests.app.conftest import click
-from tests.app.hand import Hand
+from tests.app.hand import ANGLES, Hand
 from trebb.core.machine import State
 from trebb.core.units import THOU_MM, UnitSystem
 
@@ -146,6 +146,26 @@ def one_seating(h, number: int, mark: int, tir: float):
     return h
 
 
+def test_a_whole_turn_is_typed_as_one_figure_with_where_it_is_high(hand):
+    h = hand()
+    h.read("spindle", "nose", "register, 0°", "6 thou TIR at 90")
+    job = h.session.job
+    taken = job.standing("spindle", "nose")
+    assert len(taken) == len(ANGLES)
+    values = {p.place: p.values[0] for p in taken}
+    assert values["register, 90°"] == pytest.approx(3 * THOU_MM)
+    assert values["register, 270°"] == pytest.approx(-3 * THOU_MM)
+    assert max(values.values()) - min(values.values()) == pytest.approx(6 * THOU_MM)
+    assert {r.taken.typed for r in job.readings("spindle", "nose")} == {"6 thou TIR at 90"}
+    h.session.undo()
+    assert not job.standing("spindle", "nose")
+    pod = h.frame.stop.pod
+    for typed, said in (("6 thou TIR", "at which angle"), ("-6 thou TIR at 90", "not less than nothing")):
+        pod.take_typed(typed)
+        assert said in pod.refusal.text()
+    assert not job.standing("spindle", "nose")
+
+
 def test_a_sound_spindle_is_never_beyond_and_its_slack_is_not_read(hand):
     h = hand().turn("nose", "register", 0.3).turn("nose", "face", 0.2)
     one_seating(h, 1, 0, 0.3)
@@ -182,6 +202,37 @@ def test_a_step_of_nine_thou_is_slack_whatever_else_is_unread(hand):
     assert thou(slack.value)[0] == pytest.approx(9.0, abs=0.2)
     assert "Slack: 9" in h.head("spindle")
     assert h.case("spindle").left_state("leave", "slack") is State.BEYOND
+
+
+def push(h, set_up: str, spot: str, thou_each_way: float):
+    for place, share in (
+        ("pulled full", -1),
+        ("pulled half", -0.97),
+        ("pushed half", 0.97),
+        ("pushed full", 1),
+    ):
+        value = f"{share * thou_each_way:.2f} thou"
+        h.read("spindle", set_up, f"{spot}, {place}", value, value)
+
+
+def test_a_push_at_the_pin_is_the_sum_until_the_quill_is_pushed_too(hand):
+    h = hand("drill")
+    push(h, "pin_push", "pin", 6)
+    said = h.said("spindle")
+    assert h.figure("spindle", "slack").state is State.BEYOND
+    assert thou(h.figure("spindle", "slack").value)[0] == pytest.approx(11.3, abs=0.4)
+    assert "Not read: what of it is the chuck's grip" in said
+    assert h.figure("spindle", "grip") is None
+    push(h, "push_test", "quill in", 2)
+    push(h, "push_test", "quill out", 2)
+    assert "Chuck's grip: 7." in h.said("spindle")
+    assert thou(h.figure("spindle", "slack").value)[0] < 4
+
+
+def test_a_coupler_loose_sideways_is_read_where_it_is_felt(hand):
+    h = hand("drill").read("spindle", "coupler", "side", 12, 12, 12)
+    assert "Coupler, sideways: 12.0" in h.said("spindle")
+    assert h.figure("spindle", "coupler") is None
 
 
 def test_a_proof_says_what_the_bar_reads_and_what_was_not_read_again(hand):

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from functools import partial
 
 from PySide6.QtCore import Qt, Signal
@@ -239,6 +240,13 @@ class Bench(QWidget):
         self._striking = None
         self._stand_still()
         self.session.take(self.current, place.key, self.phase, raw, typed=typed, instrument=instrument)
+
+    def take_turn(self, found: Sequence[tuple[str, float]], typed: str) -> None:
+        """Record a turn typed as one figure; the next place wanted is then chosen."""
+        self.place_key = None
+        self._striking = None
+        self._stand_still()
+        self.session.take_turn(self.current, self.phase, found, typed)
 
     def _following(self, place: Place) -> str | None:
         """The place after this one in a turn that is not read through; None: wherever readings are wanted."""

@@ -13,7 +13,7 @@ from trebb.app.session import Session
 from trebb.app.widgets import BenchEdit, Choice, Settles, button, column, label, row
 from trebb.core.dual_units import in_units
 from trebb.core.errors import InputError
-from trebb.core.survey import AnySetUp, InstrumentKind, Place, admit_reading, doubt_of, read_typed
+from trebb.core.survey import AnySetUp, InstrumentKind, Place, admit_reading, doubt_of, readings_typed
 from trebb.core.survey.raw_units import RAW_UNITS
 from trebb.core.units import THOU_MM, UnitSystem, show_size, show_small
 from trebb.instruments import FORMATS, available_ports
@@ -38,6 +38,7 @@ class Pod(QWidget):
     """
 
     taken = Signal(float, str, str)
+    turn_taken = Signal(object, str)  # (place, raw value) of each angle, as typed
     changed_instrument = Signal()
     strike = Signal()
     far = Signal()
@@ -163,6 +164,12 @@ class Pod(QWidget):
             return ""
         if self._set_up.unit in RAW_UNITS:
             return RAW_UNITS[self._set_up.unit].hint(self._session.system)
+        if self._set_up.view == "turn":
+            return (
+                "or type it: -.0003, 4 tenths, 6 thou TIR at 90"
+                if self._session.system is UnitSystem.INCH
+                else "or type it: -0.008, 12 µm, 150 µm TIR at 90"
+            )
         if self._set_up.is_signed:
             return (
                 "or type it: -.0003, 4 tenths"
@@ -334,20 +341,23 @@ class Pod(QWidget):
             self.refuse(ALL_READ)
             return
         try:
-            raw = self._read(text)
+            found = self._read(text)
         except InputError as error:
             self.refuse(str(error))
             return
         self.refuse("")
         self.entry.clear()
-        self.taken.emit(raw, text.strip(), "typed")
+        if len(found) == 1:
+            self.taken.emit(found[0][1], text.strip(), "typed")
+        else:
+            self.turn_taken.emit(found, text.strip())
         QApplication.beep()
 
-    def _read(self, text: str) -> float:
+    def _read(self, text: str) -> list[tuple[str, float]]:
         s, place = self._set_up, self._place
         assert s is not None
         assert place is not None
-        return read_typed(s, self._session.case.subject, place.key, text, self._session.system)
+        return readings_typed(s, self._session.case.subject, place.key, text, self._session.system)
 
     def refuse(self, sentence: str) -> None:
         """Say why something was not taken, or nothing."""

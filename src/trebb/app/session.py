@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Mapping, Sequence
 from pathlib import Path
 
 from PySide6.QtCore import QObject, Signal
@@ -97,20 +97,27 @@ class Session(QObject):
         self, s: AnySetUp, place: str, phase: str, raw: float, *, typed: str = "", instrument: str = ""
     ) -> Entry | None:
         """Record a reading in the set-up's unit."""
-        entries = self.record(
-            ReadingTaken(
-                assembly=self.assembly,
-                set_up=s.key,
-                place=place,
-                phase="after" if phase == "after" else "before",
-                value=raw,
-                unit=s.unit,
-                typed=typed,
-                instrument=instrument,
-                resolution_mm=s.resolution_mm,
-            )
-        )
+        entries = self.record(self._reading(s, place, phase, raw, typed, instrument))
         return entries[0] if entries else None
+
+    def take_turn(self, s: AnySetUp, phase: str, found: Sequence[tuple[str, float]], typed: str) -> None:
+        """Record a whole turn typed as one figure: a reading at each of its places, in one gesture."""
+        self.record(*(self._reading(s, place, phase, raw, typed, "typed") for place, raw in found))
+
+    def _reading(
+        self, s: AnySetUp, place: str, phase: str, raw: float, typed: str, instrument: str
+    ) -> ReadingTaken:
+        return ReadingTaken(
+            assembly=self.assembly,
+            set_up=s.key,
+            place=place,
+            phase="after" if phase == "after" else "before",
+            value=raw,
+            unit=s.unit,
+            typed=typed,
+            instrument=instrument,
+            resolution_mm=s.resolution_mm,
+        )
 
     def odd_reading(self, s: AnySetUp, phase: str) -> tuple[int, str, Outlier] | None:
         """The last reading of a set-up, if it stands far from its neighbours and was not yet kept: its id,

@@ -14,7 +14,7 @@ from trebb.core.errors import InputError, UnreadError
 from trebb.core.facts import Schema
 from trebb.core.machine import CLASS_LIMITS
 from trebb.core.stating import card_schema, limit_fact
-from trebb.core.survey import read_typed
+from trebb.core.survey import readings_typed
 from trebb.core.units import UnitSystem, show_small
 from trebb.logbook import telling
 from trebb.logbook.admitting import admit
@@ -197,15 +197,16 @@ def read(given: argparse.Namespace) -> int:
             place = given.place
             is_here = any(own.key == s.key for own in case.set_ups)
             if is_here and place in case.place_keys(s.key):
-                raw = read_typed(s, case.subject, place, text, _system(given))
+                found = readings_typed(s, case.subject, place, text, _system(given))
             else:
-                raw = 0.0  # the sentence about set-up or place comes from where every reading is admitted
-            typed = text.strip()
-            bodies.append(
+                # The sentence about set-up or place comes from where every reading is admitted.
+                found = [(place, 0.0)]
+            bodies += [
                 ReadingTaken(
-                    given.assembly, s.key, place, phase, raw, s.unit, typed, "typed", s.resolution_mm
+                    given.assembly, s.key, at, phase, raw, s.unit, text.strip(), "typed", s.resolution_mm
                 )
-            )
+                for at, raw in found
+            ]
         _record(job_file, cases, bodies)
     told = {
         "assembly": given.assembly,

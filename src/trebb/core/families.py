@@ -61,6 +61,7 @@ FAMILIES: dict[str, Family] = {
             "test_bar.SET_UP",
             "chuck_pin.SET_UP",
             "push_test.SET_UP",
+            "push_test.PIN_SET_UP",
             "spindle_float.SET_UP",
             "coupler.SET_UP",
             "warm_run.SET_UP",

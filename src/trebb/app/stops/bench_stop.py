@@ -4,6 +4,7 @@ is.
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import TYPE_CHECKING
 
 from trebb.app.bench import Bench
@@ -27,6 +28,8 @@ class BenchStop(DriveStop):
         self.bench.done.connect(self.keys_back)
         self.pod.taken.connect(self.taken)
         self.pod.taken.connect(self.keys_back)
+        self.pod.turn_taken.connect(self.turn_taken)
+        self.pod.turn_taken.connect(self.keys_back)
         self.pod.strike.connect(self.bench.strike_last)
         self.pod.far.connect(frame.show_from_afar)
         self.pod.changed_instrument.connect(self.stand)
@@ -34,6 +37,10 @@ class BenchStop(DriveStop):
     def taken(self, raw: float, typed: str, instrument: str) -> None:
         """Record a reading."""
         self.bench.take(raw, typed, instrument)
+
+    def turn_taken(self, found: Sequence[tuple[str, float]], typed: str) -> None:
+        """Record a whole turn typed as one figure."""
+        self.bench.take_turn(found, typed)
 
     def stand(self) -> None:
         """Let the simulated machine, as it is in this phase, stand at the place to be read."""

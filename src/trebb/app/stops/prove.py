@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from pathlib import Path
 from typing import TYPE_CHECKING
 
@@ -83,7 +84,14 @@ class ProveStop(BenchStop):
 
     def taken(self, raw: float, typed: str, instrument: str) -> None:
         """Record it; when a set-up is read through, the next one follows by itself."""
-        self.bench.take(raw, typed, instrument)
+        super().taken(raw, typed, instrument)
+        self._follow()
+
+    def turn_taken(self, found: Sequence[tuple[str, float]], typed: str) -> None:
+        super().turn_taken(found, typed)
+        self._follow()
+
+    def _follow(self) -> None:
         if self.bench.place() is None:
             following = next(
                 (s for s in self.bench.set_ups if self.session.case.places_left(s, self.phase)), None

@@ -31,6 +31,8 @@ CAUSE_NAMES = {
     "chuck": "chuck",
     "quill": "quill",
     "coupler": "coupler",
+    "coupler_side": "coupler, sideways",
+    "grip": "chuck's grip",
     "float": "end float",
 }
 # A cause is named when it is beyond twice its own ±; alike when another is within this share of it.
@@ -97,6 +99,8 @@ def measure_limits(spindle: Spindle) -> dict[str, tuple[str, str]]:
     }
     if spindle.has_quill:
         result["coupler"] = ("Coupler", "coupler")
+        result["coupler_side"] = ("Coupler, sideways", "coupler")
+        result["grip"] = ("Chuck's grip", "chuck")
     return result
 
 
@@ -151,9 +155,11 @@ def slack_read(spindle: Spindle, alone: Estimate, limit_mm: float) -> tuple[dict
     )
     best = min((out, inside), key=lambda spot: alone.combination(spot).sd)
     found = middle if alone.combination(middle).sd < 1.3 * alone.combination(best).sd else best
-    if not is_fixed(alone.combination(found), READ_SHARE * limit_mm):
-        return None
-    return found, found is not inside
+    if is_fixed(alone.combination(found), READ_SHARE * limit_mm):
+        return found, found is not inside
+    # A push at a pin alone: the chuck's grip is in it, and not told from the rest.
+    at_pin = {**shares, "quill": spindle.quill_share(IN_MM + spindle.pin_near_mm), "grip": 1.0}
+    return (at_pin, True) if is_fixed(alone.combination(at_pin), READ_SHARE * limit_mm) else None
 
 
 def at_vector(spindle: Spindle, names: Sequence[str], z_mm: float, axis: str) -> dict[str, float]:
@@ -208,6 +214,8 @@ def spindle_measures(
     slack_unread = (
         (("slack", "push_test"),)
         if slack is None
+        else (("what of it is the chuck's grip", "push_test"),)
+        if "grip" in slack[0]
         else ()
         if slack[1]
         else (("slack with the quill run out", "push_test"),)
@@ -228,8 +236,9 @@ def spindle_measures(
         found["seat"] = (seat_size(spindle, scatter, z), ())
     if slack is not None:
         found["slack"] = (alone.combination(slack[0]), slack_unread)
-    for key in ("float", "coupler"):
-        if key in named and is_touched(alone, {key: 1.0}):
+    for key in ("float", "coupler", "coupler_side", "grip"):
+        told = key in named and is_touched(alone, {key: 1.0})
+        if told and (key != "grip" or is_fixed(alone.source(key), READ_SHARE * named[key][1].limit_mm)):
             found[key] = (alone.source(key), ())
     if turns_are_read(spindle, alone, ("chuck",), spindle.pin_near_mm):
         value = vector_size(vector_at(drawn, "chuck", spindle.pin_near_mm), 2.0)

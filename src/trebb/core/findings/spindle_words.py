@@ -242,6 +242,8 @@ def _measure(
         "float": "Take it up with the preload.",
         "chuck": "True the jaws or set the backplate; the spindle is not to blame.",
         "coupler": "A sleeve over worn splines, or new dogs.",
+        "coupler_side": "The spindle's top swings in the drive: a sleeve guides it again.",
+        "grip": "The pin moves more than the quill: jaws, their scroll or the chuck's own taper.",
         "seat": "It repeats well enough to measure by.",
     }[m.key]
     if m.key == "slack" and split.slack_part not in ("", "slack"):

@@ -213,5 +213,8 @@ def spindle_model(spindle: Spindle) -> ErrorModel:
         sources += [
             Source("quill", "quill in its bore", 0.012, 0.012, True),
             Source("coupler", "drive coupler", 0.10, 0.20, True),
+            Source("coupler_side", "drive coupler, sideways", 0.03, 0.06, True),
+            Source("pin_flex", "give of pin and jaws", 0.03, 0.05, True),
+            Source("grip", "chuck's grip on a pin", 0.008, 0.012, True),
         ]
     return ErrorModel(tuple(sources))

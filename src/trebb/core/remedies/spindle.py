@@ -162,7 +162,7 @@ def quill_change(spindle: Spindle, now: Estimate) -> Change:
 
 def coupler_change(spindle: Spindle, now: Estimate) -> Change:
     """A sleeve over the worn splines, fitted to the drive."""
-    return Change({"coupler": Shift(0.05, 0.02)})
+    return Change({"coupler": Shift(0.05, 0.02), "coupler_side": Shift(0.02, 0.01)})
 
 
 def overhaul_change(spindle: Spindle, now: Estimate) -> Change:

@@ -5,7 +5,7 @@ A new set-up is one file and one line in its family's record (`core/families.py`
 """
 
 from trebb.core.families import FAMILIES, each
-from trebb.core.survey.admitting import admit_reading, doubt_of, read_typed
+from trebb.core.survey.admitting import admit_reading, doubt_of, read_typed, readings_typed
 from trebb.core.survey.base import AnySetUp, InstrumentKind, Lot, Place, PlaceReadings, Result, SetUp
 from trebb.core.survey.reduction import (
     Outlier,
@@ -63,6 +63,7 @@ __all__ = [
     "outlier",
     "pooled_sd",
     "read_typed",
+    "readings_typed",
     "reduced_mean",
     "results",
     "set_up",

@@ -3,9 +3,11 @@
 from __future__ import annotations
 
 import math
+import re
 from typing import Any
 
 from trebb.core.errors import InputError
+from trebb.core.survey.angles import split_place
 from trebb.core.survey.base import AnySetUp
 from trebb.core.survey.raw_units import RAW_UNITS
 from trebb.core.units import UnitSystem, parse_length
@@ -72,3 +74,48 @@ def read_typed(s: AnySetUp, subject: Any, place: str, text: str, system: UnitSys
         raise InputError(shown, doubt)
     admit_reading(s, subject, place, raw, given=text)
     return raw
+
+
+# A whole turn in one figure: "6 thou TIR at 90", "TIR 0.15 mm, high at 45°".
+_TIR = re.compile(r"\b(?:tir|total)\b", re.IGNORECASE)
+_HIGH_AT = re.compile(
+    r"(?:,?\s*high)?\s*(?:at|@)\s*(-?\d+(?:[.,]\d+)?)\s*(?:°|deg(?:rees)?)?\s*$", re.IGNORECASE
+)
+
+
+def readings_typed(
+    s: AnySetUp, subject: Any, place: str, text: str, system: UnitSystem
+) -> list[tuple[str, float]]:
+    """A typed entry as readings, each with its place: one at the place asked for, or all of a turn where its
+    total indicator reading is typed as one figure with the angle at which it is high.
+
+    An eccentricity e high at φ reads e·cos(θ − φ), and its TIR is 2e; lobes
+    are not in one figure. Raises InputError saying what would do.
+    """
+    if s.view != "turn" or not _TIR.search(text):
+        return [(place, read_typed(s, subject, place, text, system))]
+    given = f"“{text.strip()}”"
+    high = _HIGH_AT.search(text)
+    if high is None:
+        raise InputError(
+            given,
+            "say at which angle it is high as well, such as “6 thou TIR at 90”, or read it angle by angle",
+        )
+    figure = _TIR.sub(" ", text[: high.start()]).strip(" ,")
+    tir = parse_length(figure, system)
+    _possible(s, subject, tir, given, is_typed=True)
+    if tir < 0:
+        raise InputError(given, "a TIR is not less than nothing: high less low")
+    at = float(high.group(1).replace(",", "."))
+    group = next(p.group for p in s.places(subject) if p.key == place)
+    found = []
+    for p in s.places(subject):
+        if p.group == group:
+            _, angle = split_place(p.key)
+            raw = tir / 2 * math.cos(math.radians(angle - at))
+            admit_reading(s, subject, p.key, raw, given=text)
+            found.append((p.key, raw))
+    doubt = doubt_of(s, subject, place, tir / 2, system)
+    if doubt:
+        raise InputError(given, doubt)
+    return found

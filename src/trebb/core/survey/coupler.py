@@ -11,11 +11,12 @@ from trebb.core.survey.sizes import beyond_indicator
 from trebb.core.survey.spindle_figure import frame
 
 RADIUS_MM = 25.4
+SIDE = "side"
 
 
 def row(spindle: Spindle, place: str) -> Row:
-    """Play of the coupler at one inch radius, mm."""
-    return Row({"coupler": 1.0}, 0.012)
+    """Play of the coupler at one inch radius, or sideways where the spindle's top stands in it, mm."""
+    return Row({"coupler_side" if place == SIDE else "coupler": 1.0}, 0.012)
 
 
 def figure(spindle: Spindle, place: str) -> Figure:
@@ -37,7 +38,7 @@ def figure(spindle: Spindle, place: str) -> Figure:
 
 SET_UP = SetUp[Spindle](
     key="coupler",
-    measure=lambda spindle, place: ("coupler", 1.0),
+    measure=lambda spindle, place: ("coupler_side" if place == SIDE else "coupler", 1.0),
     letter="G",
     short="Coupler",
     title="Drive coupler, back and forth",
@@ -49,6 +50,11 @@ SET_UP = SetUp[Spindle](
     wanted=3,
     places=lambda spindle: (
         Place("arm", "Arm at one inch (25.4 mm)", "pulley held; turn the chuck back, zero; forth, read"),
+        Place(
+            SIDE,
+            "Spindle's top, to and fro",
+            "indicator where it stands in the drive; push, zero; pull, read",
+        ),
     ),
     row=row,
     figure=figure,
@@ -56,6 +62,8 @@ SET_UP = SetUp[Spindle](
         "Hold the pulley still, or put the machine in its lowest gear and block it.",
         "A straight arm in the chuck; indicator on it one inch (25.4 mm) from the axis.",
         "Turn the chuck gently back until it stops: zero. Forth until it stops: read.",
+        "Sideways it is felt at the top: indicator on the spindle beside the drive, pushed to and fro by "
+        "hand.",
     ),
     cautions=(f"{LOCK_OUT} The hand is in the chuck.",),
     tells="Wear of splines or driving dogs: it knocks in an interrupted cut and wears on from there.",

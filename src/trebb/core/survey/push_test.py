@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping, Sequence
+from dataclasses import replace
 
 import numpy as np
 
@@ -13,7 +14,7 @@ from trebb.core.figure import Arrow, Figure, Indicator, Label, Role, box, line
 from trebb.core.machine import Spindle
 from trebb.core.machine.spindle import slack_shares
 from trebb.core.runout import PushFit, fit_push
-from trebb.core.safety import LOCK_OUT
+from trebb.core.safety import CHUCK_KEY, LOCK_OUT
 from trebb.core.survey.base import InstrumentKind, Place, PlaceReadings, Result, SetUp, lots_by_group
 from trebb.core.survey.sizes import TURN_MOST_MM, beyond_indicator
 from trebb.core.survey.spindle_figure import AXIS, NOSE, frame, nose
@@ -22,6 +23,7 @@ PULLS = (("pulled full", -1.0), ("pulled half", -0.5), ("pushed half", 0.5), ("p
 PUSH_SD_MM = 0.0016
 ZERO_SD_MM = 0.5
 IN_MM = 10.0
+PIN = "pin"  # a ground pin in the chuck, the quill drawn in
 
 
 def spots(spindle: Spindle) -> tuple[tuple[str, str], ...]:
@@ -35,6 +37,15 @@ def spots(spindle: Spindle) -> tuple[tuple[str, str], ...]:
 
 def places(spindle: Spindle) -> tuple[Place, ...]:
     """Two pulls each way at each spot, taken twice."""
+    return _pulls(spindle, spots(spindle))
+
+
+def pin_places(spindle: Spindle) -> tuple[Place, ...]:
+    """The same pulls at a pin in the chuck."""
+    return _pulls(spindle, ((PIN, "close to the jaws"),))
+
+
+def _pulls(spindle: Spindle, at: Sequence[tuple[str, str]]) -> tuple[Place, ...]:
     return tuple(
         Place(
             f"{spot}, {words}",
@@ -42,7 +53,7 @@ def places(spindle: Spindle) -> tuple[Place, ...]:
             both_forces(abs(share) * spindle.pull_n),
             spot,
         )
-        for spot, _ in spots(spindle)
+        for spot, _ in at
         for words, share in PULLS
     )
 
@@ -55,6 +66,8 @@ def force_n(spindle: Spindle, place: str) -> float:
 def shares(spindle: Spindle, spot: str) -> dict[str, float]:
     """Total play at a spot by source."""
     result = dict(slack_shares(spindle))
+    if spot == PIN:
+        return {**result, "quill": spindle.quill_share(IN_MM + spindle.pin_near_mm), "grip": 1.0}
     if spindle.has_quill:
         result["quill"] = spindle.quill_share(spindle.quill_stroke_mm if spot == "quill out" else IN_MM)
     return result
@@ -68,9 +81,8 @@ def row(spindle: Spindle, place: str) -> Row:
     force = force_n(spindle, place)
     side = 0.5 if force > 0 else -0.5
     reach = 1.6 if spot == "quill out" else 1.0
-    return Row(
-        {**{k: side * c for k, c in shares(spindle, spot).items()}, "flex": reach * force / 1000}, PUSH_SD_MM
-    )
+    gives = {"flex": reach * force / 1000, **({"pin_flex": force / 1000} if spot == PIN else {})}
+    return Row({**{k: side * c for k, c in shares(spindle, spot).items()}, **gives}, PUSH_SD_MM)
 
 
 def _points(spindle: Spindle, taken: Sequence[PlaceReadings]) -> dict[str, list[tuple[str, float, int]]]:
@@ -187,4 +199,48 @@ SET_UP = SetUp[Spindle](
     refusal=lambda spindle, place, raw, system: beyond_indicator(raw, TURN_MOST_MM, system),
     view="push",
     is_signed=True,
+)
+
+
+def pin_figure(spindle: Spindle, place: str) -> Figure:
+    """Spring balance on a pin in the chuck, indicator opposite."""
+    pull = force_n(spindle, place) < 0
+    at = NOSE + 130
+    way = ((at, AXIS + 20), (at, AXIS + 52))
+    words = f"{'pull away from' if pull else 'push toward'} the indicator, " + both_forces(
+        abs(force_n(spindle, place))
+    )
+    return frame(
+        [
+            *nose(chuck=True),
+            Indicator((at, AXIS - 8), (0, -1)),
+            Arrow(*(way if pull else way[::-1])),
+            Label((at + 16, AXIS + 44), words, Role.BLUE, "left"),
+            Label((at + 16, AXIS - 44), "on the pin, close to the jaws", Role.SOFT, "left"),
+        ]
+    )
+
+
+PIN_SET_UP = replace(
+    SET_UP,
+    key="pin_push",
+    measure=lambda spindle, place: ("grip", 1.0),
+    letter="L",
+    short="Pin",
+    title="Push at a pin in the chuck",
+    places=pin_places,
+    lots=lots_by_group(pin_places, "Push at the {}".format, 3.0),
+    figure=pin_figure,
+    steps=(
+        "A ground pin in the chuck, gripped as a drill is; the quill drawn up, its lock off.",
+        "Indicator on the pin close to the jaws, its base on the machine's own casting.",
+        "Pull with a spring balance opposite: half, then full; then the other way.",
+        "Each twice. Let go, grip again and repeat: another answer is the jaws'.",
+    ),
+    cautions=(CHUCK_KEY, *SET_UP.cautions),
+    tells="All that a drill feels: bearings, quill and the chuck's grip together.",
+    cannot_tell="Which of them it is: the push at the quill's own end, less this, leaves the chuck's.",
+    settles="the chuck's grip",
+    applies=lambda spindle: spindle.has_quill,
+    is_optional=True,
 )
