@@ -132,6 +132,8 @@ def test_a_thread_is_named_and_an_offer_is_judged(shell):
     assert told["candidates"][0]["designation"] == "Tr 28 × 5"
     assert told["candidates"][0]["is_standard"]
     assert shell("name-thread", "pitch=5")[0] == 1
+    assert "measure a pitch" in shell("will-it-fit", "cross_screw", "Tr 28 x 6 LH")[2]
+    shell("state", "cross_screw", "form=trapezoidal", "major_mm=28 mm", "pitch_mm=5 mm", "hand=left")
     _, told, _ = shell("will-it-fit", "cross_screw", "Tr 28 x 6 LH", "--json")
     assert told["verdict"] == "never"
     assert shell("will-it-fit", "cross_screw", "what")[0] == 1

@@ -5,12 +5,16 @@ from __future__ import annotations
 import math
 
 import pytest
+from PySide6.QtCore import Qt
+from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
 from tests.app.conftest import click
 from tests.app.hand import ANGLES, Hand
+from trebb.app.widgets import LengthEdit
 from trebb.core.machine import State
 from trebb.core.units import THOU_MM, UnitSystem
+from trebb.logbook.entries import RemedyChosen
 
 METRIC = UnitSystem.METRIC
 
@@ -240,8 +244,6 @@ def test_a_proof_says_what_the_bar_reads_and_what_was_not_read_again(hand):
     for n, mark in enumerate((0, 0, 180, 90), start=1):
         one_seating(h, n, mark, 3.0)
     h.read("spindle", "spindle_float", "nose face", 0.2, 0.2, 0.2)
-    from trebb.logbook.entries import RemedyChosen
-
     h.session.record(RemedyChosen(assembly="spindle", remedy="grind", reason=""))
     stop = h.frame.go_to("prove")
     assert stop.bench is not None
@@ -413,3 +415,29 @@ def test_forces_are_typed_in_pounds_newtons_or_tons(hand):
     assert press.typed("20 tons", UnitSystem.INCH) == pytest.approx(177.9, abs=0.1)
     assert press.typed("20", METRIC) == 20.0
     assert press.typed("5 t", METRIC) == pytest.approx(49.0, abs=0.1)
+
+
+# a thread unlike the old ---------------------------------------------------------------------------
+
+
+def test_a_new_thread_unlike_the_old_is_set_without_renaming_the_screw_that_was_surveyed(hand):
+    h = hand().state("cross_slide", form="Acme", major_mm="0.75 in", pitch_mm="8 tpi", reads="radius")
+    for k in range(1, 6):
+        h.read("cross_slide", "lash", f"station {k}", 14, 15)
+    case, system = h.case("cross_slide"), UnitSystem.INCH
+    before = (case.drive.thread, thou(h.figure("cross_slide", "lash").value))
+    h.frame.go_to("parts")
+    QApplication.processEvents()
+    field = h.window.findChild(LengthEdit, "make_pitch_mm")
+    QTest.keyClicks(field, "10 tpi")
+    QTest.keyClick(field, Qt.Key.Key_Return)
+    h.state("cross_slide", make_hand="right")
+    assert (case.drive.thread, thou(h.figure("cross_slide", "lash").value)) == before
+    for part in ("screw", "nut"):
+        assert "3/4-10 Acme" in case.part(part, system).title
+    said = " ".join(c.sentence for c in case.part("screw", system).checks)
+    assert "the old nut does not go on it" in said
+    assert "A turn moves it 0.1 in, before 0.125 in: the dial no longer reads true" in said
+    assert case.passes(case.scheme)[-1].cross_mm < 1.7  # a thread of 10; one of 8 is 1.84 deep
+    h.session.record(RemedyChosen(assembly="cross_slide", remedy="split_nut", reason=""))
+    assert "3/4-8 Acme" in case.part("nut", system).title  # a nut alone goes on the old screw

@@ -140,18 +140,18 @@ def test_a_hybrid_has_no_series_and_is_told_what_can_be_done():
 # naming -------------------------------------------------------------------------------------------
 
 
-def test_what_was_tried_speaks_for_or_against():
-    seen = Seen(lead_mm=4.24, lead_sd_mm=0.02, pitch_mm=4.24, pitch_sd_mm=0.02, major_mm=22.02)
-    plain = {c.spec.designation: c.likelihood for c in name_thread(seen, 40).candidates}
-    tried = {
-        c.spec.designation: c.likelihood
-        for c in name_thread(replace(seen, tried=((parse_marking("7/8-6 Acme"), TRIALS[0]),)), 40).candidates
-    }
-    assert sum(v for k, v in tried.items() if "7/8-6" not in k) <= sum(
-        v for k, v in plain.items() if "7/8-6" not in k
-    )
-    refused = name_thread(replace(seen, tried=((parse_marking("7/8-6 Acme"), TRIALS[2]),)), 40).candidates
-    assert next(c.likelihood for c in refused if c.spec.designation == "7/8-6 Acme") < 0.5
+@pytest.mark.parametrize(("outcome", "falls"), [(TRIALS[0], True), (TRIALS[2], False)])
+def test_what_was_tried_speaks_for_or_against(outcome, falls):
+    # A pitch alone does not say how many starts; a single-start nut that goes on, or does not, says much.
+    seen = Seen(pitch_mm=4.24, pitch_sd_mm=0.02, major_mm=22.02)
+
+    def several(tried):
+        found = name_thread(replace(seen, tried=tried), 200).candidates
+        return sum(c.likelihood for c in found if c.spec.starts > 1)
+
+    plain, then = several(()), several(((parse_marking("7/8-6 Acme"), outcome),))
+    assert plain > 0.001
+    assert then < 0.02 * plain if falls else then > 2 * plain
 
 
 def test_nothing_measured_is_refused_and_the_one_measurement_is_named():

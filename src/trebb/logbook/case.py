@@ -650,6 +650,11 @@ class Case:
         """What a part is worked out from."""
         raise NotImplementedError
 
+    @property
+    def made_subject(self) -> Any:
+        """The subject as its parts are made."""
+        return self.subject
+
     @derived
     def part(self, key: str, system: UnitSystem = UnitSystem.INCH) -> Part:
         """A part worked out; raises InputError where a size set by hand will not do."""
@@ -662,7 +667,7 @@ class Case:
         """The operations of a part."""
         from trebb.core.making.routes import route
 
-        operations = route(self.part(key, system), self.subject, self.workshop)
+        operations = route(self.part(key, system), self.made_subject, self.workshop)
         return tuple(
             replace(
                 o,

@@ -26,7 +26,7 @@ from trebb.core.findings.screw_lash import (
 )
 from trebb.core.machine import RatedLimit, ScrewDrive, State, drive_model
 from trebb.core.remedies.screw_drive import made_as
-from trebb.core.stating.screw_drive import tried_from, usual_drive
+from trebb.core.stating.screw_drive import MAKE, tried_from, usual_drive
 from trebb.core.survey import AnySetUp, reduced_mean
 from trebb.core.survey.base import station_of
 from trebb.core.survey.which_thread import CRESTS
@@ -79,11 +79,23 @@ class DriveCase(Case):
         found: ScrewDrive = self.subject
         return found
 
+    @property
+    def made_subject(self) -> ScrewDrive:
+        return self.made_drive
+
+    @property
+    def made_drive(self) -> ScrewDrive:
+        """The drive as it is made: with the new thread where a new screw is, else with the old one."""
+        chosen = self.chosen
+        return self.drive.as_made if chosen is None or "screw" in chosen.parts else self.drive
+
     def stated(self, fact: Fact) -> Any:
         drive = self.drive
         shown = {"wire_mm": drive.wire, "crest_mm": drive.crest_mm or drive.thread.major_mm}
         if fact.key in shown:
             return shown[fact.key]
+        if fact.key.startswith(MAKE):
+            return self.facts.get(fact.key)
         return getattr(drive.thread, fact.name) if hasattr(drive.thread, fact.name) else super().stated(fact)
 
     @property
@@ -339,7 +351,7 @@ class DriveCase(Case):
         square thread only by its screw).
         """
         chosen = str(self.job.part_facts(self.part_name("nut")).get("check", "screw"))
-        return chosen if chosen == "screw" or self.drive.thread.form is not Form.SQUARE else "screw"
+        return chosen if chosen == "screw" or self.made_drive.thread.form is not Form.SQUARE else "screw"
 
     @property
     def nut_size_words(self) -> str:
@@ -351,7 +363,7 @@ class DriveCase(Case):
     @property
     def ball_mm(self) -> float:
         """Balls that sit at the nut's pitch line."""
-        return round(best_wire_mm(self.drive.thread) * 8) / 8
+        return round(best_wire_mm(self.made_drive.thread) * 8) / 8
 
     @property
     def nut_target_mm(self) -> float:
@@ -363,27 +375,27 @@ class DriveCase(Case):
     def nut_pitch_dia(self) -> float | None:
         """Pitch diameter of the nut as cut, by its last size that stands; None before the first."""
         sizes = self.sizes_of("nut", "nut_thread")
-        if not sizes or self.drive.thread.form is Form.SQUARE:
+        if not sizes or self.made_drive.thread.form is Form.SQUARE:
             return None
         if self.nut_check == "balls":
-            return pitch_dia_from_balls_mm(self.drive.thread, sizes[-1], self.ball_mm)
+            return pitch_dia_from_balls_mm(self.made_drive.thread, sizes[-1], self.ball_mm)
         if self.nut_check == "plug":
             return sizes[-1]
-        return self._screw_pitch_dia() + sizes[-1] / math.tan(self.drive.thread.form.half_angle)
+        return self._screw_pitch_dia() + sizes[-1] / math.tan(self.made_drive.thread.form.half_angle)
 
     def _screw_pitch_dia(self) -> float:
         """Pitch diameter of the screw the nut is for: measured, else the middle of its class."""
         found, _ = self._screw_for_nut()
-        return found if found is not None else thread_limits(self.drive.thread).screw_pitch.middle_mm
+        return found if found is not None else thread_limits(self.made_drive.thread).screw_pitch.middle_mm
 
     @property
     def thread_size_words(self) -> str:
         """What is measured of a screw's thread being cut: no wire sits in a square one."""
         return (
             "depth of the groove"
-            if self.drive.thread.form is Form.SQUARE
+            if self.made_drive.thread.form is Form.SQUARE
             else "over one wire"
-            if self.drive.gauge == "one_wire"
+            if self.made_drive.gauge == "one_wire"
             else "over wires"
         )
 
@@ -409,11 +421,11 @@ class DriveCase(Case):
     def made_screw_pitch_dia(self) -> float | None:
         """Pitch diameter of the screw as cut: the last size over wires that stands."""
         sizes = self.sizes_of("screw", "thread")
-        if not sizes or self.drive.thread.form is Form.SQUARE:
+        if not sizes or self.made_drive.thread.form is Form.SQUARE:
             return None
         try:
             return pitch_dia_from_wires_mm(
-                self.drive.thread, self.drive.over_three_mm(sizes[-1]), self.drive.wire
+                self.made_drive.thread, self.made_drive.over_three_mm(sizes[-1]), self.made_drive.wire
             )
         except InputError:  # a size of the thread as it was stated before; it stays in the logbook
             return None
@@ -462,15 +474,17 @@ class DriveCase(Case):
         measured = {
             name: sizes[-1] for name in ("bore", "socket", "spigot") if (sizes := self.sizes_of(key, name))
         }
+        if self.made_drive is not self.drive:
+            measured["old_lead"] = self.drive.thread.lead_mm
         return PartInputs(
-            self.drive, self.workshop, {**usual, **facts}, other, pitch_dia, source, system, measured
+            self.made_drive, self.workshop, {**usual, **facts}, other, pitch_dia, source, system, measured
         )
 
     def passes(self, scheme: InfeedScheme, *, nut: bool = False) -> list[Pass]:
         """The passes left for a thread, from what was last measured."""
         from trebb.core.making.infeed import infeed_plan, spring_only
 
-        spec = self.drive.thread
+        spec = self.made_drive.thread
         limits = thread_limits(spec)
         if nut:
             return self._nut_passes(scheme)
@@ -502,7 +516,7 @@ class DriveCase(Case):
         from trebb.core.making.infeed import infeed_plan, spring_only
         from trebb.core.threads.tool import nut_cut_mm
 
-        spec = self.drive.thread
+        spec = self.made_drive.thread
         flat, depth = nut_cut_mm(spec, self.nut_target_mm)
         sizes, now = self.sizes_of("nut", "nut_thread"), self.nut_pitch_dia()
         if sizes and now is None:  # a square thread: its screw enters, or not
@@ -528,7 +542,7 @@ class DriveCase(Case):
     @property
     def rough_depth_mm(self) -> float:
         """Radial depth to rough the screw's thread to."""
-        return self.drive.thread.depth_mm - ROUGH_LEFT_MM
+        return self.made_drive.thread.depth_mm - ROUGH_LEFT_MM
 
     @property
     def rough_narrower_mm(self) -> float:
@@ -544,14 +558,14 @@ class DriveCase(Case):
         """Depth at which the finisher first touches what roughing left."""
         from trebb.core.threads.tool import touches_after_rough_mm
 
-        half_angle = self.drive.thread.form.half_angle
+        half_angle = self.made_drive.thread.form.half_angle
         return touches_after_rough_mm(self.rough_depth_mm, self.rough_narrower_mm, half_angle)
 
     def full_depth_mm(self) -> float:
         """Radial depth at which the thread's pitch diameter is in the middle of its band; a square thread's
         a hair over its depth.
         """
-        spec = self.drive.thread
+        spec = self.made_drive.thread
         limits = thread_limits(spec)
         extra = (
             (limits.screw_pitch.high_mm - limits.screw_pitch.middle_mm) / 2
@@ -565,7 +579,7 @@ class DriveCase(Case):
         """Change-gear trains that cut this lead, the most exact first, and the ppm allowed to find one."""
         from trebb.core.making.gearing import banjo_of, exact_lead, trains_for
 
-        shop, lead = self.workshop, exact_lead(self.drive.thread.lead_mm)
+        shop, lead = self.workshop, exact_lead(self.made_drive.thread.lead_mm)
         return trains_for(shop.lead_screw_mm, lead, shop.wheels, banjo_of(shop))
 
     def train(self) -> Train | None:
@@ -681,7 +695,9 @@ class DriveCase(Case):
             return (
                 None
                 if nut is None
-                else max(0.0, (nut - self._screw_pitch_dia()) * math.tan(self.drive.thread.form.half_angle))
+                else max(
+                    0.0, (nut - self._screw_pitch_dia()) * math.tan(self.made_drive.thread.form.half_angle)
+                )
             )
         return sizes[-1] if sizes else None
 
@@ -710,12 +726,12 @@ class DriveCase(Case):
             return (
                 nut
                 if self.nut_check == "plug"
-                else size_between_balls_mm(self.drive.thread, nut, self.ball_mm)
+                else size_between_balls_mm(self.made_drive.thread, nut, self.ball_mm)
             )
         if part != "screw":
             wanted = self.part_inputs("nut").facts.get("play", 1.5 * THOU_MM)
             return max(0.1 * THOU_MM, float(wanted) + 0.25 * THOU_MM * scatter)
-        spec = self.drive.thread
+        spec = self.made_drive.thread
         cuts = [p for p in self.passes(scheme) if not p.is_spring]
         begun = bool(self.sizes_of("screw", "thread"))
         depth = (
@@ -724,7 +740,9 @@ class DriveCase(Case):
         if spec.form is Form.SQUARE:
             return depth + 0.006 * scatter
         pitch_dia = thread_limits(spec).screw_pitch.middle_mm + 2 * (self.full_depth_mm() - depth)
-        return self.drive.as_read_mm(size_over_wires_mm(spec, pitch_dia + 0.006 * scatter, self.drive.wire))
+        return self.made_drive.as_read_mm(
+            size_over_wires_mm(spec, pitch_dia + 0.006 * scatter, self.made_drive.wire)
+        )
 
 
 def drive_case(job: Job, assembly: str = "cross_slide") -> DriveCase:

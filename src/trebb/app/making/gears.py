@@ -51,7 +51,7 @@ class GearsView(OperationView):
 
     def show_operation(self, part: str, operation: Operation) -> Sequence[Setting]:
         case, system = self.case, self.session.system
-        shop, spec = case.workshop, case.drive.thread
+        shop, spec = case.workshop, case.made_drive.thread
         trains, ppm = case.trains()
         train = case.train()
         banjo = banjo_of(shop)

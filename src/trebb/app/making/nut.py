@@ -67,7 +67,7 @@ class NutThreadView(OperationView):
 
     def show_operation(self, part: str, operation: Operation) -> Sequence[Setting]:
         case, system = self.case, self.session.system
-        spec = case.drive.thread
+        spec = case.made_drive.thread
         by_balls = case.nut_check == "balls"
         for key in ("balls", "plug"):
             self.checks[key].setEnabled(spec.form is not Form.SQUARE)
@@ -81,7 +81,7 @@ class NutThreadView(OperationView):
         if case.nut_check != "screw":
             self.scale.show_sizes(
                 case.sizes_of("nut", "nut_thread"),
-                nut_band_mm(case.drive, target, case.ball_mm if by_balls else None),
+                nut_band_mm(case.made_drive, target, case.ball_mm if by_balls else None),
                 system,
             )
         passes = case.passes(case.scheme, nut=True)
@@ -152,7 +152,7 @@ class NutThreadView(OperationView):
         middle = case.nut_target_mm
         if case.nut_check == "balls":
             pitch_dia_from_balls_mm(
-                case.drive.thread, value, case.ball_mm
+                case.made_drive.thread, value, case.ball_mm
             )  # refuses what cannot be of this nut
         elif abs(value - middle) > 0.1 * middle:
             raise InputError(
@@ -168,7 +168,7 @@ class NutThreadView(OperationView):
             return None
         if case.nut_check != "screw":
             return nut_sentence(
-                case.drive,
+                case.made_drive,
                 sizes[-1],
                 case.ball_mm if case.nut_check == "balls" else None,
                 case.nut_target_mm,

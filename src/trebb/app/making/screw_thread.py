@@ -76,14 +76,14 @@ class ScrewThreadView(OperationView):
 
     def _sizes(self) -> list[float]:
         case = self.case
-        known = case.drive.thread.form is Form.SQUARE or case.made_screw_pitch_dia() is not None
+        known = case.made_drive.thread.form is Form.SQUARE or case.made_screw_pitch_dia() is not None
         return case.sizes_of("screw", "thread") if known else []
 
     # showing ----------------------------------------------------------------------------------
 
     def show_operation(self, part: str, operation: Operation) -> Sequence[Setting]:
         case, system, scheme = self.case, self.session.system, self.case.scheme
-        drive = case.drive
+        drive = case.made_drive
         for key, choice in self.schemes.items():
             choice.setChecked(key is scheme)
         self.why.setText(WHY[scheme])
@@ -119,7 +119,7 @@ class ScrewThreadView(OperationView):
         return self._settings(passes, scheme)
 
     def _pass_row(self, p: Pass, scheme: InfeedScheme) -> PassRow:
-        system, spec = self.session.system, self.case.drive.thread
+        system, spec = self.session.system, self.case.made_drive.thread
         if p.is_spring:
             return PassRow(f"pass {p.number}", "no infeed: spring pass", "", "", "")
         move = "compound in" if scheme is InfeedScheme.COMPOUND else "cross slide in"
@@ -134,13 +134,13 @@ class ScrewThreadView(OperationView):
             flat = tool_flat_mm(spec, limits.allowance_mm)
             pitch_dia = pitch_dia_at_depth_mm(spec, p.cross_mm, flat)
             if pitch_dia < spec.major_mm:
-                over = size_over_wires_mm(spec, pitch_dia, self.case.drive.wire)
-                expect = f"expect {show_size(self.case.drive.as_read_mm(over), system, unit=False)}"
+                over = size_over_wires_mm(spec, pitch_dia, self.case.made_drive.wire)
+                expect = f"expect {show_size(self.case.made_drive.as_read_mm(over), system, unit=False)}"
         return PassRow(f"pass {p.number}", move, show_small(p.step_mm, system), total, expect)
 
     def _settings(self, passes: list[Pass], scheme: InfeedScheme) -> list[Setting]:
         case, system = self.case, self.session.system
-        drive, shop = case.drive, case.workshop
+        drive, shop = case.made_drive, case.workshop
         spec = drive.thread
         limits = thread_limits(spec)
         angle = spec.form.half_angle if scheme is InfeedScheme.COMPOUND else 0.0
@@ -198,13 +198,13 @@ class ScrewThreadView(OperationView):
         ]
 
     def remark(self) -> str:
-        rule = lathe_dial_rule(self.case.workshop, self.case.drive)
+        rule = lathe_dial_rule(self.case.workshop, self.case.made_drive)
         words = (
             rule.sentence
             if not rule.any_position
             else "Half nuts may close anywhere: this lead goes whole into the lead screw's."
         )
-        if self.case.drive.thread.hand is Hand.LEFT:
+        if self.case.made_drive.thread.hand is Hand.LEFT:
             words = words.rstrip(".") + ". Left hand: carriage runs away from the headstock."
         return words[0].upper() + words[1:]
 
@@ -224,7 +224,7 @@ class ScrewThreadView(OperationView):
 
     def read(self, text: str, operation: Operation) -> float:
         value = parse_length(text, self.session.system)
-        thread_state(self.case.drive, value)  # refuses what cannot be of this thread
+        thread_state(self.case.made_drive, value)  # refuses what cannot be of this thread
         return value
 
     def verdict(self, operation: Operation) -> Verdict | None:
@@ -232,17 +232,17 @@ class ScrewThreadView(OperationView):
         if not sizes:
             return None
         case, system = self.case, self.session.system
-        state = thread_state(case.drive, sizes[-1])
+        state = thread_state(case.made_drive, sizes[-1])
         sentence = state_sentence(
-            case.drive, state, float(case.part_inputs("nut").facts.get("play", WANTED_PLAY_MM)), system
+            case.made_drive, state, float(case.part_inputs("nut").facts.get("play", WANTED_PLAY_MM)), system
         )
         if state.verdict == "within":
             return "within", sentence, ""
-        if case.drive.thread.form is Form.SQUARE:
+        if case.made_drive.thread.form is Form.SQUARE:
             return "near", sentence, ""
         if state.verdict == "small":
             return "beyond", "Under the band.", sentence
-        warm = show_small(warm_reading_mm(case.drive.thread.major_mm, WARM_C), system)
+        warm = show_small(warm_reading_mm(case.made_drive.thread.major_mm, WARM_C), system)
         return (
             "near",
             sentence,

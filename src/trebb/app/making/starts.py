@@ -36,7 +36,7 @@ class StartsView(OperationView):
 
     def show_operation(self, part: str, operation: Operation) -> Sequence[Setting]:
         case, system = self.case, self.session.system
-        spec = case.drive.thread
+        spec = case.made_drive.thread
         self.picture.show_starts(spec.starts)
         clear(self._rows)
         for way in indexings(

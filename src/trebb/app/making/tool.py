@@ -37,7 +37,7 @@ class ToolView(OperationView):
 
     def show_operation(self, part: str, operation: Operation) -> Sequence[Setting]:
         case, system = self.case, self.session.system
-        spec, limits = case.drive.thread, thread_limits(case.drive.thread)
+        spec, limits = case.made_drive.thread, thread_limits(case.made_drive.thread)
         flat = tool_flat_mm(spec, limits.allowance_mm, axial_play_mm=limits.axial_play_mm.low_mm)
         rough = roughing_flat_mm(spec, case.rough_narrower_mm)
         self.picture.show_tool(spec, flat, rough, system)

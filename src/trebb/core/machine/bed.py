@@ -102,7 +102,7 @@ class Bed:
         pack: dict[str, float] = dict(self.lies)
         for foot, mm in self.shims:
             pack[foot] = pack.get(foot, 0.0) + mm
-            if pack[foot] > self.travel_mm + 1e-9:
+            if mm > 0 and pack[foot] > self.travel_mm + 1e-9:  # what lies there already may be more
                 raise InputError(
                     f"{pack[foot]:.2f} mm under the foot at the {FEET[foot]}",
                     f"its bolt takes {self.travel_mm:g} mm in all; lower the other feet instead, or state "

@@ -8,7 +8,7 @@ shows). All play is total, both flanks, in mm of slide travel.
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from functools import cached_property
 
 from trebb.core.condition import ErrorModel, Source
@@ -48,6 +48,7 @@ class ScrewDrive:
     half_nuts : closed on the screw by a lever, instead of a nut that stays on.
     is_upright : the slide's weight rests on it and takes up the lash one way.
     limit_key : the rated limit its lash is judged by.
+    to_make : the thread of a new screw where it is to be unlike the old; None for the old one again.
     """
 
     thread: ThreadSpec = field(
@@ -68,11 +69,19 @@ class ScrewDrive:
     half_nuts: bool = False
     is_upright: bool = False
     limit_key: str = "cross_lash"
+    to_make: ThreadSpec | None = None
 
     @cached_property
     def dial(self) -> DialScale:
         """The handwheel dial, by the thread's nominal lead."""
         return DialScale(self.divisions, self.thread.lead_mm, self.reads_diameter)
+
+    @cached_property
+    def as_made(self) -> ScrewDrive:
+        """The drive with the thread that is to be made, measured with wires that sit in it."""
+        if self.to_make is None or self.to_make == self.thread:
+            return self
+        return replace(self, thread=self.to_make, to_make=None, wire_mm=None, crest_mm=None)
 
     @property
     def wire(self) -> float:

@@ -452,9 +452,33 @@ def _spring_checks(inputs: PartInputs, f: Mapping[str, str | float]) -> list[Che
     return checks
 
 
+def _unlike(inputs: PartInputs) -> list[Check]:
+    """A thread that is not the old one: its nut goes with it, and what counts its turns."""
+    old, drive = inputs.measured.get("old_lead"), inputs.drive
+    if old is None:
+        return []
+    new = drive.thread.lead_mm
+    same = abs(new - old) < 1e-6
+    counts = "the dial" if drive.has_dial else "the threading chart and the thread dial"
+    return [
+        Check(
+            True,
+            f"{drive.thread.designation} is not the old thread: the old nut does not go on it, a new one "
+            "is made with it.",
+        ),
+        Check(
+            same,
+            "A turn moves it as far as before."
+            if same
+            else f"A turn moves it {inputs.size(new)}, before {inputs.size(old)}: {counts} no longer reads "
+            "true; make or change it too.",
+        ),
+    ]
+
+
 def _thread_checks(inputs: PartInputs, f: Mapping[str, str | float]) -> list[Check]:
     drive, spec = inputs.drive, inputs.drive.thread
-    checks = []
+    checks = _unlike(inputs)
     if spec.form is not Form.SQUARE:
         low, high = wire_range_mm(spec)
         fits = low <= drive.wire <= high

@@ -34,11 +34,10 @@ class PracticeMachine:
 
     def exact(self, set_up: AnySetUp, place: str, count: int = 0) -> float:
         """The raw reading before its instrument rounds it, in the set-up's unit."""
-        value = float(
-            simulate(
-                [set_up.row(self.subject, place)], self.condition, self._rng(f"{set_up.key}/{place}/{count}")
-            )[0]
-        )
+        # A condition of before a source was known has nothing of it.
+        condition = {**{s.key: 0.0 for s in self.model.sources}, **self.condition}
+        rng = self._rng(f"{set_up.key}/{place}/{count}")
+        value = float(simulate([set_up.row(self.subject, place)], condition, rng)[0])
         if set_up.stir is not None:
             value += set_up.stir(
                 self.subject, self.condition, place, lambda name: self._rng(f"{set_up.key}/{name}")

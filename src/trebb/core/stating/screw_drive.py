@@ -16,6 +16,7 @@ from trebb.core.threads.naming import GAUGES, TRIALS
 from trebb.core.units import INCH_MM, UnitSystem, parse_number
 
 PARTS, SURVEY, SEEN = "parts", "survey", "seen"
+MAKE = "make_"  # of the thread to make, where it is to be unlike the old one
 _THREAD = ("form", "major_mm", "pitch_mm", "starts", "hand", "tolerance_class")
 
 
@@ -61,8 +62,11 @@ def usual_drive(kind: str, assembly: str) -> ScrewDrive:
 def _build(kind: str, assembly: str, values: Mapping[str, Any]) -> ScrewDrive:
     plain = usual_drive(kind, assembly)
     thread = replace(plain.thread, **{name: values[name] for name in _THREAD if name in values})
-    own = {k: v for k, v in values.items() if k not in _THREAD and not k.startswith("seen_") and k != "tried"}
-    drive = replace(plain, thread=thread, **own)
+    unlike = {k.removeprefix(MAKE): v for k, v in values.items() if k.startswith(MAKE) and v}
+    apart = (*_THREAD, "tried")
+    own = {k: v for k, v in values.items() if k not in apart and not k.startswith(("seen_", MAKE))}
+    to_make = replace(thread, **unlike) if unlike else None
+    drive = replace(plain, thread=thread, to_make=to_make, **own)
     for way in drive.extra_mm:
         if not way <= drive.travel_mm:
             raise InputError(f"{way:g} mm", f"the travel goes from nothing to {drive.travel_mm:g} mm")
@@ -91,6 +95,43 @@ FACTS: tuple[Fact, ...] = (
         "hand", "Hand", "Hand of the thread", (PARTS,), choices={h.value: h.value for h in Hand}, convert=Hand
     ),
     Choice("tolerance_class", "Class", "Acme class", (PARTS,), choices={c: c for c in ("2G", "3G", "4G")}),
+    Choice(
+        "make_form",
+        "New form",
+        "Form of the thread to make, where it is unlike the old",
+        (PARTS,),
+        choices={"": "as the old", **{f.value: f.value for f in Form}},
+        convert=lambda v: Form(v) if v else None,
+    ),
+    Length(
+        "make_major_mm", "New major", "Major diameter to make, unlike the old", (PARTS,), low=2.0, high=200.0
+    ),
+    Pitch(
+        "make_pitch_mm",
+        "New pitch",
+        "Pitch to make, unlike the old, or threads an inch such as 8 tpi",
+        (PARTS,),
+        low=0.2,
+        high=60.0,
+    ),
+    Number(
+        "make_starts",
+        "New starts",
+        "Starts to make, unlike the old",
+        (PARTS,),
+        low=1,
+        high=12,
+        what="starts",
+        whole=True,
+    ),
+    Choice(
+        "make_hand",
+        "New hand",
+        "Hand to make, unlike the old",
+        (PARTS,),
+        choices={"": "as the old", **{h.value: h.value for h in Hand}},
+        convert=lambda v: Hand(v) if v else None,
+    ),
     Length("wire_mm", "Wires", "Wires at hand", (PARTS,), low=0.1, high=40.0),
     Number(
         "divisions",
