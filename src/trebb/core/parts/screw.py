@@ -63,7 +63,7 @@ def fields(inputs: PartInputs) -> tuple[PartField, ...]:
         step = INCH_MM / 32 if inch else 0.5
         journal = min(journal, math.floor(smallest_root_mm(drive) / step) * step)
     seat = min(round_size(0.75 * major, inch), journal)
-    made = (
+    made: tuple[PartField, ...] = (
         material_field("alloy_ht"),
         PartField("construction", "Made", "solid", CONSTRUCTIONS),
         PartField("thread_length", "Thread length", thread_length, low_mm=drive.nut_length_mm, high_mm=6000),
