@@ -108,7 +108,9 @@ class PlacesView(painting.Painted, QWidget):
         painter.setFont(theme.font(theme.SMALL))
         if place.note and not place.figures:
             painter.setPen(theme.colour("soft"))
-            painter.drawText(QRectF(x, area.top(), area.right() - x - 70, area.height()), flags, place.note)
+            room = area.right() - x - (70 if place.mean else 50 if current else 10)
+            note = QFontMetricsF(painter.font()).elidedText(place.note, Qt.TextElideMode.ElideRight, room)
+            painter.drawText(QRectF(x, area.top(), room, area.height()), flags, note)
         x = self._paint_figures(painter, area, place, x)
         right = area.adjusted(0, 0, -10, 0)
         if place.mean:

@@ -166,9 +166,9 @@ class Pod(QWidget):
             return RAW_UNITS[self._set_up.unit].hint(self._session.system)
         if self._set_up.view == "turn":
             return (
-                "or type it: -.0003, 4 tenths, 6 thou TIR at 90"
+                "or type it: 4 tenths, 6 thou TIR at 90"
                 if self._session.system is UnitSystem.INCH
-                else "or type it: -0.008, 12 µm, 150 µm TIR at 90"
+                else "or type it: 12 µm, 150 µm TIR at 90"
             )
         if self._set_up.is_signed:
             return (

@@ -46,7 +46,9 @@ class Unmeasured(QWidget):
             f"Walk-round: {grade.note or grade.grade}" if grade else "Not graded at the walk-round yet."
         )
         first = self._session.cases.first().assembly
-        self.go.setText(f"Go to {first.label[0].lower()}{first.label[1:]}")
+        name = f"{first.label[0].lower()}{first.label[1:]}"
+        self.go.setText(f"Go to {name}".replace("&", "&&"))  # an & alone marks a key
+        self.go.setVisible(not self._session.case.has_set_ups)
 
     def _known(self) -> str:
         names = [

@@ -244,7 +244,7 @@ def _bearing_seat(part: Part, spindle: Any, shop: Workshop) -> Sequence[Row]:
     return [
         (
             "hard",
-            "Test the quill's end with a file",
+            "Test the quill's upper end with a file; measure the wall under the rack",
             "Case-hardened quills are ground, not bored.",
             "bench",
             "fine file",
@@ -264,7 +264,7 @@ def _bearing_seat(part: Part, spindle: Any, shop: Workshop) -> Sequence[Row]:
         ),
         sized(
             "bore",
-            "Bore for the bearings",
+            "Bore for the second bearing",
             "To the shoulder; cool before the last cut.",
             "four-jaw and steady",
             "boring bar",

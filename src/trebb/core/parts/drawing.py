@@ -300,12 +300,22 @@ class _Sheet:
                 max((i + 0.5) * slot, middle if i == len(part.sections) - 1 else 0.0),
                 largest + (2.6 + 2.1 * (i % 3)) * self.text,
             )
-            self.diameter_dim(middle, section, at)
+            before = part.sections[i - 1] if i else None
+            is_said = before is not None and (before.diameter_mm, before.size) == (
+                section.diameter_mm,
+                section.size,
+            )
+            if not is_said:  # one diameter on over several lengths is written once
+                self.diameter_dim(middle, section, at)
             if section.kind == "thread":
                 self.words(section.label, (at[0] - 3 * self.text, at[1] + 1.1 * self.text))
             x += section.length_mm * self.scale
         if part.bore is not None:
-            self.diameter_dim(span * 0.8, part.bore, (span + 7 * self.text, 0.0))
+            deep = part.bore.length_mm * self.scale
+            if 0 < deep < span:
+                self.diameter_dim(0.5 * deep, part.bore, (-8 * self.text, 0.0))
+            else:
+                self.diameter_dim(0.8 * span, part.bore, (span + 7 * self.text, 0.0))
 
     def block(self, part: Part) -> None:
         """A block with a threaded hole: side view in section, end view beside it."""

@@ -255,7 +255,7 @@ def seat_fields(inputs: PartInputs) -> tuple[PartField, ...]:
         PartField(
             "quill_length", "Quill's length", s.quill_guided_mm + s.quill_stroke_mm, low_mm=40, high_mm=900
         ),
-        PartField("rack", "Rack's teeth, depth from outside", RACK_DEPTH_MM, low_mm=0, high_mm=30),
+        PartField("rack", "Rack's depth", RACK_DEPTH_MM, low_mm=0, high_mm=30),
         PartField(
             "housing_fit",
             "Fit in the quill",
@@ -280,7 +280,7 @@ def bearing_seat(inputs: PartInputs) -> Part:
     wall = (quill - outside) / 2 - rack
     is_read = "rack" in inputs.facts
     rows = (
-        SizeRow("Bore for the bearings", "band", housing, str(f["housing_fit"]), True, key="bearings"),
+        SizeRow("Bore for the bearing", "band", housing, str(f["housing_fit"]), True, key="bearings"),
         SizeRow("Depth of the bore", "size", width, "one bearing, at the end away from the nose", True),
         SizeRow("Journal on the spindle", "band", journal, str(f["journal_fit"]), True, key="journal"),
         SizeRow("Shoulder bore", "size", outside - 6, "the outer ring must stand on it"),

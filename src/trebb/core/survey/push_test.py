@@ -215,8 +215,8 @@ def pin_figure(spindle: Spindle, place: str) -> Figure:
             *nose(chuck=True),
             Indicator((at, AXIS - 8), (0, -1)),
             Arrow(*(way if pull else way[::-1])),
-            Label((at + 16, AXIS + 44), words, Role.BLUE, "left"),
-            Label((at + 16, AXIS - 44), "on the pin, close to the jaws", Role.SOFT, "left"),
+            Label((at + 28, AXIS + 44), words, Role.BLUE, "left"),
+            Label((at + 28, AXIS - 44), "on the pin, close to the jaws", Role.SOFT, "left"),
         ]
     )
 
