@@ -127,7 +127,7 @@ def _say_remedies(case: Case) -> None:
         f"{show_small(case.limit.limit_mm, INCH)})"
     )
     for remedy, prediction in case.predictions():
-        worst = case.left_by(prediction)
+        worst = case.left_of(prediction)
         print(
             f"  {remedy.title:38s} {show_uncertain(worst.value, worst.half_width, INCH):>18s}   "
             f"{show_minutes(remedy.hours * 60):>8s}"

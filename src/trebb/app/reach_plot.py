@@ -99,6 +99,11 @@ class ReachPlot(QWidget):
             )
         )
 
+    def _is_told(self, case: SpindleCase) -> bool:
+        """Whether the readings tell how bearings and taper turn."""
+        links = {link.key for link in case.split.links if link.is_read}
+        return "bearings" in links or "work" in {m.key for m in case.figures}
+
     def _redraw(self) -> None:
         case = self._case()
         if case is None:
@@ -114,7 +119,7 @@ class ReachPlot(QWidget):
         limit_mm = case.job.limit(f"{case.kind.key}_work").limit_mm
         self.curves.show_curves(
             z,
-            runout_along(spindle, drawn, z),
+            runout_along(spindle, drawn, z) if self._is_told(case) else None,
             curve,
             f"{held} at {angle:.0f}°",
             limit_mm,
@@ -150,7 +155,7 @@ class _Curves(painting.Painted, QWidget):
     def __init__(self) -> None:
         super().__init__()
         self._z: list[float] = []
-        self._own: list[Quantity] = []
+        self._own: list[Quantity] | None = None
         self._chuck: list[Quantity] | None = None
         self._words = ""
         self._limit_mm, self._work_mm = 0.0, 0.0
@@ -161,7 +166,7 @@ class _Curves(painting.Painted, QWidget):
     def show_curves(
         self,
         z: list[float],
-        own: list[Quantity],
+        own: list[Quantity] | None,
         chuck: list[Quantity] | None,
         words: str,
         limit_mm: float,
@@ -186,7 +191,7 @@ class _Curves(painting.Painted, QWidget):
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         name, unit_mm = small_unit(self._system)
         x_name, x_mm = size_unit(self._system)
-        curves = [self._own] + ([self._chuck] if self._chuck else [])
+        curves = [curve for curve in (self._own, self._chuck) if curve]
         top = max([self._limit_mm * 1.4] + [q.value * 1.25 for c in curves for q in c]) / unit_mm
         area = QRectF(self.rect()).adjusted(50, 22, -136, -36)
         plane = Plane(area, (0, self._z[-1] / x_mm), (0, top))
@@ -219,6 +224,10 @@ class _Curves(painting.Painted, QWidget):
             painter.setFont(theme.font(theme.SMALL, theme.SEMIBOLD))
             painter.setPen(theme.colour(role))
             painter.drawText(plane.at(self._z[-1] / x_mm, curve[-1].value / unit_mm) + QPointF(6, 5), words)
+        if self._own is None:
+            painter.setFont(theme.font(theme.SMALL, theme.SEMIBOLD))
+            painter.setPen(theme.colour("soft"))
+            painter.drawText(area, Qt.AlignmentFlag.AlignCenter, "bearings and taper: not read")
         painter.setPen(painting.dashed_pen("within", 1.6))
         painter.drawLine(
             plane.at(0, self._limit_mm / unit_mm), plane.at(self._z[-1] / x_mm, self._limit_mm / unit_mm)

@@ -75,6 +75,9 @@ class Neighbours(Protocol):
         ...
 
 
+UNTOUCHED_SD = 0.1  # a figure that a remedy moves by less than this share of its sd is not touched by it
+
+
 @dataclass(frozen=True)
 class Answer:
     """One answer to a question: its words, what it records in one gesture."""
@@ -527,6 +530,18 @@ class Case:
     def left_by(self, prediction: Prediction, figure: str = "") -> Quantity:
         """What a prediction leaves of a figure, by default the judged one."""
         return prediction.worst
+
+    def left_of(self, prediction: Prediction, figure: str = "") -> Quantity:
+        """What a remedy leaves of a figure, for showing: as it was read, where it does not touch it."""
+        key = figure or self.judged.key
+        read = next((m.value for m in self.figures if m.key == key), None)
+        left = self.left_by(prediction, key)
+        if read is None:
+            return left
+        as_it_is = next((self.left_by(p, key) for r, p in self.predictions() if r.key == "leave"), None)
+        # Draws of their own differ by a little.
+        same = as_it_is is not None and abs(left.value - as_it_is.value) <= UNTOUCHED_SD * max(left.sd, 1e-9)
+        return read if same else left
 
     @derived
     def left_state(self, remedy: str, figure: str = "") -> State:

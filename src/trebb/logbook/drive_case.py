@@ -198,7 +198,28 @@ class DriveCase(Case):
             return super()._left_judged(prediction, measure)
         states = {judge(q, measure.limit.limit_mm) for q in prediction.lash}
         order = (State.BEYOND, State.UNKNOWN, State.NEAR, State.WITHIN)
-        return next(state for state in order if state in states)
+        state = next(state for state in order if state in states)
+        # How much of a sum a repair takes out is not known while the sum is all that is: it may be all of it.
+        hangs = state is State.BEYOND and any(
+            self._is_mended(prediction, keys) and part not in self.split.told
+            for part, keys in self._parts_of_lash.items()
+        )
+        return State.UNKNOWN if hangs else state
+
+    @property
+    def _parts_of_lash(self) -> Mapping[str, tuple[str, ...]]:
+        """The sources of each part that the lash is split into."""
+        wear = tuple(s.key for s in self.alone.model.sources if s.key.startswith("wear."))
+        return {"nut": ("nut",), "screw": wear, "float": ("float",), "key": ("key",)}
+
+    def _is_mended(self, prediction: Any, keys: Sequence[str]) -> bool:
+        """Whether a repair changes any of these sources."""
+        then, now = prediction.after, self.alone
+        return any(
+            abs(then.mean[then.model.position(k)] - now.mean[now.model.position(k)]) > 1e-9
+            for k in keys
+            if k in {s.key for s in then.model.sources}
+        )
 
     def figure_now(self) -> Measure | None:
         after = self._figures_of("after") if self.progress("after")[0] else ()

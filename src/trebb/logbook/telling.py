@@ -146,7 +146,7 @@ def remedies_told(case: Case, system: UnitSystem) -> list[Plain]:
             "left": [
                 {
                     "figure": m.key,
-                    **interval(case.left_by(prediction, m.key)),
+                    **interval(case.left_of(prediction, m.key)),
                     "limit_mm": m.limit.limit_mm,
                     "state": state_word(case.left_state(r.key, m.key)),
                 }

@@ -6,7 +6,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from PySide6.QtWidgets import QStackedWidget, QWidget
+from PySide6.QtWidgets import QSizePolicy, QStackedWidget, QWidget
 
 from trebb.app.chain_view import ChainView
 from trebb.app.pictures.base import CasePicture, OutcomePlot
@@ -31,17 +31,25 @@ class SpindlePicture(CasePicture):
         inside.addWidget(self.chain, 5)
         inside.addWidget(self.reach, 5)
         self.outcome = OutcomePlot()
-        self._stack.addWidget(found)
-        self._stack.addWidget(self.outcome)
+        self._pages = (found, self.outcome)
+        for page in self._pages:
+            self._stack.addWidget(page)
 
     def show_found(self, *, known: bool) -> None:
         case = self.session.case
-        self._stack.setCurrentIndex(0)
+        self._show_page(0)
         self.chain.show_split(
             case.split, case.job.limit(f"{case.kind.key}_work").limit_mm, self.session.system
         )
         self.reach.refresh()
 
+    def _show_page(self, index: int) -> None:
+        """One of the two; the other asks for no room, so that a long list above keeps its own."""
+        for i, page in enumerate(self._pages):
+            policy = QSizePolicy.Policy.Preferred if i == index else QSizePolicy.Policy.Ignored
+            page.setSizePolicy(policy, policy)
+        self._stack.setCurrentIndex(index)
+
     def show_then(self, prediction: Any) -> None:
-        self._stack.setCurrentIndex(1)
+        self._show_page(1)
         self.outcome.show_outcome(self.session.case, prediction, self.session)

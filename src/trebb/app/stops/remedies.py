@@ -164,7 +164,7 @@ class RemediesStop(DriveStop):
         predictions = case.predictions()
         states = {r.key: case.left_state(r.key, judged.key) for r, _ in predictions}
         rows = [
-            (r, case.left_by(p, judged.key), states[r.key], r.hinder(case.subject)) for r, p in predictions
+            (r, case.left_of(p, judged.key), states[r.key], r.hinder(case.subject)) for r, p in predictions
         ]
         taken = self.session.job.chosen(case.assembly_key)
         known = {r.key for r, _ in predictions}
@@ -188,7 +188,7 @@ class RemediesStop(DriveStop):
             rows, limit_mm, judged.value.value, system, money, self.current, taken.remedy if taken else ""
         )
         remedy, prediction = next((r, p) for r, p in predictions if r.key == self.current)
-        left = case.left_by(prediction, judged.key)
+        left = case.left_of(prediction, judged.key)
         self.pictures.picture().show_then(prediction)
         state = states[remedy.key]
         self.name.setText(remedy.title)

@@ -391,9 +391,14 @@ def told_causes(
         "seat": scatter.seatings >= 2,
         "slack": slack_read(spindle, alone, slack_limit) is not None,
     }
-    return tuple(
-        k for k, q in causes.items() if said.get(k, q.half_width <= max(0.5 * limit_mm, TOLD_SHARE * q.value))
-    )
+    named = {"bearings": "bearing"}
+    z = spindle.work_mm
+
+    def is_told(k: str, q: Quantity) -> bool:
+        touched = turns_are_read(spindle, alone, (named.get(k, k),), z)
+        return touched and q.half_width <= max(0.5 * limit_mm, TOLD_SHARE * q.value)
+
+    return tuple(k for k, q in causes.items() if (said[k] if k in said else is_told(k, q)))
 
 
 # What most of the slack is, in words for "most of it is …".
