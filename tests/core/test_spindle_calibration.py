@@ -123,15 +123,15 @@ def test_what_a_repair_leaves_lies_inside_its_predicted_band(spindles):
 
 
 @pytest.mark.parametrize("kind", list(USUAL))
-def test_the_suggested_order_settles_as_much_in_a_quarter_fewer_minutes(kind):
+def test_the_suggested_order_settles_as_much_in_a_fifth_fewer_minutes(kind):
     fixed, live = (
         [
             minutes_to_settle(SpindleTrial.drawn(seed, USUAL[kind]).settling(suggested=s), 0.9)
-            for seed in range(6)
+            for seed in range(8)
         ]
         for s in (False, True)
     )
-    assert np.mean(live) <= 0.75 * np.mean(fixed)
+    assert np.mean(live) <= 0.8 * np.mean(fixed)
 
 
 def test_a_trial_of_the_same_seed_is_the_same_machine():

@@ -536,7 +536,7 @@ class Case:
         key = figure or self.judged.key
         read = next((m.value for m in self.figures if m.key == key), None)
         left = self.left_by(prediction, key)
-        if read is None:
+        if read is None or self.along_with():
             return left
         as_it_is = next((self.left_by(p, key) for r, p in self.predictions() if r.key == "leave"), None)
         # Draws of their own differ by a little.

@@ -47,7 +47,7 @@ class SpindleTrial:
         return [
             (s, lot)
             for s in set_ups_of("spindle")
-            if s.key not in SILENT and s.applies(self.spindle)
+            if s.key not in SILENT and s.applies(self.spindle) and not s.is_optional
             for lot in s.all_lots(self.spindle)
         ]
 

@@ -6,7 +6,7 @@ from trebb.core.condition import Row
 from trebb.core.figure import Arrow, Circle, Figure, Indicator, Item, Label, Role, box, line
 from trebb.core.machine import Spindle
 from trebb.core.safety import LOCK_OUT
-from trebb.core.survey.base import InstrumentKind, Place, SetUp
+from trebb.core.survey.base import InstrumentKind, Lot, Place, SetUp
 from trebb.core.survey.sizes import beyond_indicator
 from trebb.core.survey.spindle_figure import frame
 
@@ -55,6 +55,10 @@ SET_UP = SetUp[Spindle](
             "Spindle's top, to and fro",
             "indicator where it stands in the drive; push, zero; pull, read",
         ),
+    ),
+    lots=lambda spindle: (
+        Lot("arm", "Drive coupler, back and forth", ("arm",)),
+        Lot(SIDE, "Drive coupler, sideways", (SIDE,)),
     ),
     row=row,
     figure=figure,
