@@ -77,8 +77,8 @@ def _seen(key: str, words: str, tip: str, choices: Mapping[str, str], *, numeric
     return Choice(key, words, tip, (SEEN,), choices=choices, numeric=numeric)
 
 
-FACTS: tuple[Fact, ...] = (
-    Choice("form", "Form", "Thread form", (PARTS,), choices={f.value: f.value for f in Form}, convert=Form),
+# The size of a thread, asked of the one there and, where it is to be unlike it, of the one to make.
+_SIZED: tuple[Fact, ...] = (
     Length("major_mm", "Major", "Nominal major diameter", (PARTS,), low=2.0, high=200.0),
     Pitch("pitch_mm", "Pitch", "Pitch, or threads an inch such as 8 tpi", (PARTS,), low=0.2, high=60.0),
     Number(
@@ -91,6 +91,17 @@ FACTS: tuple[Fact, ...] = (
         what="starts",
         whole=True,
     ),
+)
+
+
+def _to_make(fact: Fact) -> Fact:
+    words = f"New {fact.words.lower()}"
+    return replace(fact, key=MAKE + fact.key, words=words, tip=f"{fact.tip}: of the thread to make")
+
+
+FACTS: tuple[Fact, ...] = (
+    Choice("form", "Form", "Thread form", (PARTS,), choices={f.value: f.value for f in Form}, convert=Form),
+    *_SIZED,
     Choice(
         "hand", "Hand", "Hand of the thread", (PARTS,), choices={h.value: h.value for h in Hand}, convert=Hand
     ),
@@ -103,27 +114,7 @@ FACTS: tuple[Fact, ...] = (
         choices={"": "as the old", **{f.value: f.value for f in Form}},
         convert=lambda v: Form(v) if v else None,
     ),
-    Length(
-        "make_major_mm", "New major", "Major diameter to make, unlike the old", (PARTS,), low=2.0, high=200.0
-    ),
-    Pitch(
-        "make_pitch_mm",
-        "New pitch",
-        "Pitch to make, unlike the old, or threads an inch such as 8 tpi",
-        (PARTS,),
-        low=0.2,
-        high=60.0,
-    ),
-    Number(
-        "make_starts",
-        "New starts",
-        "Starts to make, unlike the old",
-        (PARTS,),
-        low=1,
-        high=12,
-        what="starts",
-        whole=True,
-    ),
+    *map(_to_make, _SIZED),
     Choice(
         "make_hand",
         "New hand",
