@@ -141,6 +141,15 @@ def test_lash_of_more_than_a_pitch_is_a_nut_without_a_thread(hand):
     assert "it jumps" in h.head("cross_slide")
 
 
+def test_a_ridge_worn_past_sharp_is_legal_and_the_worst_station(hand):
+    h = hand().state("cross_slide", form="Acme", major_mm="0.75 in", pitch_mm="8 tpi", gauge="thickness")
+    for place, inches in (("unworn", 0.0625), ("station 1", 0.050), ("station 3", 0.010)):
+        h.read("cross_slide", "thread_size", f"thickness, {place}", f"{inches} in", f"{inches} in")
+    worst = h.case("cross_slide").split.most_worn
+    assert worst.station == 3
+    assert thou(worst.wear)[0] == pytest.approx(52.5, abs=1.5)
+
+
 # spindle ------------------------------------------------------------------------------------------
 
 

@@ -96,10 +96,16 @@ def figure(drive: ScrewDrive, place: str) -> Figure:
 
 
 def refusal(drive: ScrewDrive, place: str, raw: float, system: UnitSystem) -> str:
-    """Why a size cannot be one of this thread's."""
+    """Why a size cannot be one of this thread's. A ridge may be worn past sharp, to next to nothing, and the
+    wires then lie that much deeper.
+    """
+    is_worn = not place.endswith("unworn") and not place.startswith("major")
     if place.startswith("thickness"):
-        return wrong_size(drive.thread.pitch_mm / 2, 0.6, raw, system)
-    return wrong_size(drive.thread.major_mm, 0.25, raw, system)
+        usual = drive.thread.pitch_mm / 2
+        return "" if is_worn and 0 < raw < usual else wrong_size(usual, 0.6, raw, system)
+    deeper = drive.thread.pitch_mm / 2 / max(math.tan(drive.thread.form.half_angle), 0.2)
+    least = 0.75 * drive.thread.major_mm - (deeper if is_worn else 0.0)
+    return "" if least < raw < drive.thread.major_mm else wrong_size(drive.thread.major_mm, 0.25, raw, system)
 
 
 SET_UP = SetUp(
