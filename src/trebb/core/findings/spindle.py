@@ -391,14 +391,12 @@ def told_causes(
         "seat": scatter.seatings >= 2,
         "slack": slack_read(spindle, alone, slack_limit) is not None,
     }
-    named = {"bearings": "bearing"}
-    z = spindle.work_mm
-
-    def is_told(k: str, q: Quantity) -> bool:
-        touched = turns_are_read(spindle, alone, (named.get(k, k),), z)
-        return touched and q.half_width <= max(0.5 * limit_mm, TOLD_SHARE * q.value)
-
-    return tuple(k for k, q in causes.items() if (said[k] if k in said else is_told(k, q)))
+    # A bar is made true: what such bars are like is narrow by itself, and no reading.
+    if not turns_are_read(spindle, alone, ("bar",), spindle.far_mm):
+        said["bar"] = False
+    return tuple(
+        k for k, q in causes.items() if said.get(k, q.half_width <= max(0.5 * limit_mm, TOLD_SHARE * q.value))
+    )
 
 
 # What most of the slack is, in words for "most of it is …".
