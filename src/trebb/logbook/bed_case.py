@@ -368,9 +368,7 @@ class BedCase(MeasuredCase):
         planted = self.planted()
         if planted is None:
             return None
-        machine = PracticeMachine(
-            self.subject, self.model_for("before"), dict(planted.condition), planted.seed
-        )
+        machine = PracticeMachine(self.subject, self.model_for("before"), planted.condition, planted.seed)
         if phase == "before" or not any(case.chosen for case in self.four()):
             return machine
         for change in self._changes():

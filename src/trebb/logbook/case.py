@@ -764,14 +764,10 @@ class Case:
         planted = self.planted()
         if planted is None or not self.has_set_ups:
             return None
-        model = self.model_for("before")
         from trebb.core.practice import PracticeMachine
 
         machine = PracticeMachine(
-            self.practised(planted),
-            model,
-            {**{s.key: 0.0 for s in model.sources}, **planted.condition},
-            planted.seed,
+            self.practised(planted), self.model_for("before"), planted.condition, planted.seed
         )
         chosen = self.chosen
         if phase == "before" or chosen is None:

@@ -200,26 +200,19 @@ class DriveCase(Case):
         order = (State.BEYOND, State.UNKNOWN, State.NEAR, State.WITHIN)
         state = next(state for state in order if state in states)
         # How much of a sum a repair takes out is not known while the sum is all that is: it may be all of it.
-        hangs = state is State.BEYOND and any(
-            self._is_mended(prediction, keys) and part not in self.split.told
-            for part, keys in self._parts_of_lash.items()
-        )
+        hangs = state is State.BEYOND and self._mended(prediction) - set(self.split.told)
         return State.UNKNOWN if hangs else state
 
-    @property
-    def _parts_of_lash(self) -> Mapping[str, tuple[str, ...]]:
-        """The sources of each part that the lash is split into."""
-        wear = tuple(s.key for s in self.alone.model.sources if s.key.startswith("wear."))
-        return {"nut": ("nut",), "screw": wear, "float": ("float",), "key": ("key",)}
-
-    def _is_mended(self, prediction: Any, keys: Sequence[str]) -> bool:
-        """Whether a repair changes any of these sources."""
-        then, now = prediction.after, self.alone
-        return any(
-            abs(then.mean[then.model.position(k)] - now.mean[now.model.position(k)]) > 1e-9
-            for k in keys
-            if k in {s.key for s in then.model.sources}
-        )
+    def _mended(self, prediction: Any) -> set[str]:
+        """Parts of the lash, as it is split, that a repair changes."""
+        now, then = self.alone, prediction.after
+        changed = {
+            source.key
+            for source, was, is_ in zip(now.model.sources, now.mean, then.mean, strict=True)
+            if abs(is_ - was) > 1e-9
+        }
+        parts = {"screw" if key.startswith("wear.") else key for key in changed}
+        return parts & {"nut", "screw", "float", "key"}
 
     def figure_now(self) -> Measure | None:
         after = self._figures_of("after") if self.progress("after")[0] else ()

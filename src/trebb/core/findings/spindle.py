@@ -22,6 +22,8 @@ from trebb.core.units import UnitSystem
 # Mean length of a vector scattered by one on each axis, twice: what scatter adds to runout.
 SCATTER_TIR = 2 * math.sqrt(math.pi / 2)
 CAUSES = ("bearings", "slack", "taper", "seat", "bar", "chuck")
+# The vector that turns, of each cause that has a direction.
+VECTOR_OF = {"bearings": "bearing", "taper": "taper", "bar": "bar", "chuck": "chuck"}
 CAUSE_NAMES = {
     "bearings": "bearings",
     "slack": "bearing slack",
@@ -59,18 +61,24 @@ def slack_at(spindle: Spindle, drawn: Mapping[str, Array], *, out: float = 0.5) 
     return np.asarray(result)
 
 
+def causes_of(spindle: Spindle) -> tuple[str, ...]:
+    """What makes the error of this kind of spindle: a drill's chuck belongs to it."""
+    return tuple(k for k in CAUSES if k != "chuck" or spindle.kind == "drill")
+
+
+def _plays(spindle: Spindle, drawn: Mapping[str, Array], z_mm: float) -> dict[str, Array]:
+    """What the causes that have no direction make at z, one value a draw."""
+    seat = SCATTER_TIR * spindle.seat_spread(z_mm) * drawn["seat"]
+    return {"slack": slack_at(spindle, drawn), "seat": seat}
+
+
 def cause_draws(spindle: Spindle, drawn: Mapping[str, Array], z_mm: float) -> dict[str, Array]:
     """Runout (TIR) or play that each cause makes at z, one value a draw."""
-    result = {
-        "bearings": 2 * np.abs(vector_at(drawn, "bearing", z_mm)),
-        "slack": slack_at(spindle, drawn),
-        "taper": 2 * np.abs(vector_at(drawn, "taper", z_mm)),
-        "seat": SCATTER_TIR * spindle.seat_spread(z_mm) * drawn["seat"],
-        "bar": 2 * np.abs(vector_at(drawn, "bar", z_mm)),
+    plays = _plays(spindle, drawn, z_mm)
+    return {
+        k: plays[k] if k in plays else 2 * np.abs(vector_at(drawn, VECTOR_OF[k], z_mm))
+        for k in causes_of(spindle)
     }
-    if spindle.kind == "drill":
-        result["chuck"] = 2 * np.abs(vector_at(drawn, "chuck", z_mm))
-    return result
 
 
 def work_draws(
@@ -363,16 +371,13 @@ def cause_sizes(spindle: Spindle, drawn: Mapping[str, Array], z_mm: float) -> di
     """Runout or play that each cause makes at z, with intervals that reach nothing where it may be
     nothing.
     """
-    result = {
-        "bearings": vector_size(vector_at(drawn, "bearing", z_mm), 2.0),
-        "slack": quantity(np.maximum(slack_at(spindle, drawn), 0.0)),
-        "taper": vector_size(vector_at(drawn, "taper", z_mm), 2.0),
-        "seat": quantity(SCATTER_TIR * spindle.seat_spread(z_mm) * np.maximum(drawn["seat"], 0.0)),
-        "bar": vector_size(vector_at(drawn, "bar", z_mm), 2.0),
+    plays = _plays(spindle, drawn, z_mm)
+    return {
+        k: quantity(np.maximum(plays[k], 0.0))
+        if k in plays
+        else vector_size(vector_at(drawn, VECTOR_OF[k], z_mm), 2.0)
+        for k in causes_of(spindle)
     }
-    if spindle.kind == "drill":
-        result["chuck"] = vector_size(vector_at(drawn, "chuck", z_mm), 2.0)
-    return result
 
 
 def told_causes(
@@ -465,7 +470,7 @@ def rival_causes(causes: Mapping[str, Quantity], named: tuple[str, ...]) -> tupl
 
 
 def _direction(drawn: Mapping[str, Array], key: str, spindle: Spindle) -> str:
-    name = {"bearings": "bearing", "taper": "taper", "bar": "bar", "chuck": "chuck"}.get(key)
+    name = VECTOR_OF.get(key)
     if name is None:
         return {"slack": "play under push and pull", "seat": "changes at each seating"}[key]
     vectors = vector_at(drawn, name, spindle.work_mm)

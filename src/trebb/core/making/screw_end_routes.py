@@ -68,6 +68,18 @@ MEASURE_BAR: Row = (
     "plain",
 )
 
+# A bought bar is held on its thread.
+CENTRE_IN_BUSH: Row = (
+    "centre",
+    "Face and centre both ends",
+    "Held on the thread in a split bush, indicated over the crests.",
+    "four-jaw with a split bush",
+    "facing tool, centre drill",
+    30,
+    CHUCK_KEY,
+    "plain",
+)
+
 
 def _ring(part: Part) -> Row:
     """What the reamer leaves, before the end that it is for can be reached."""
@@ -159,16 +171,7 @@ def _blank(part: Part) -> tuple[Row, ...]:
 def _from_bought(part: Part) -> tuple[Row, ...]:
     return (
         ("blanks", "Saw the new length off, facing over", part.stock, "vice", "saw", 10, "", "plain"),
-        (
-            "centre",
-            "Face and centre both ends",
-            "Held on the thread in a split bush, indicated over the crests.",
-            "four-jaw with a split bush",
-            "facing tool, centre drill",
-            30,
-            CHUCK_KEY,
-            "plain",
-        ),
+        CENTRE_IN_BUSH,
     )
 
 

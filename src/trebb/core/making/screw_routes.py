@@ -8,7 +8,7 @@ from typing import Any
 from trebb.core.machine import ScrewDrive, Workshop
 from trebb.core.making.nut_routes import nut_route
 from trebb.core.making.operations import SETTING_MINUTES, Row, turning_minutes
-from trebb.core.making.screw_end_routes import MEASURE_BAR, joined_route, sleeve_route
+from trebb.core.making.screw_end_routes import CENTRE_IN_BUSH, MEASURE_BAR, joined_route, sleeve_route
 from trebb.core.making.thread_rows import thread_rows
 from trebb.core.parts import Part
 from trebb.core.safety import CHUCK_KEY, CLOTH, LOCK_OUT, STICK_OUT
@@ -111,16 +111,7 @@ def _from_bar(part: Part, drive: ScrewDrive) -> list[Row]:
             "",
             "plain",
         ),
-        (
-            "centre",
-            "Face and centre both ends",
-            "Held on the thread in a split bush, indicated over the crests.",
-            "four-jaw with a split bush",
-            "facing tool, centre drill",
-            30,
-            CHUCK_KEY,
-            "plain",
-        ),
+        CENTRE_IN_BUSH,
         (
             "ends",
             "Turn the ends below the root",

@@ -61,7 +61,7 @@ def fields(inputs: PartInputs) -> tuple[PartField, ...]:
     collar = round_size(1.16 * major, inch)
     if construction == "bar":  # what is turned from bought bar must clean up below its root, however deep
         step = INCH_MM / 32 if inch else 0.5
-        journal = min(journal, math.floor(smallest_root_mm(drive) / step) * step)
+        journal = min(journal, math.floor(screw_ends.smallest_root_mm(drive) / step) * step)
     seat = min(round_size(0.75 * major, inch), journal)
     made: tuple[PartField, ...] = (
         material_field("alloy_ht"),
@@ -108,11 +108,6 @@ def fields(inputs: PartInputs) -> tuple[PartField, ...]:
     if construction == "joined":
         return (*made, *screw_ends.joint_fields(inputs, journal, collar, inch=inch))
     return (*made, *screw_ends.sleeve_fields(journal, inch=inch)) if construction == "sleeved" else made
-
-
-def smallest_root_mm(drive: ScrewDrive) -> float:
-    """The smallest root that a bought bar of this thread and class may have, mm."""
-    return thread_limits(drive.thread).screw_minor.low_mm
 
 
 def over_wires_band_mm(drive: ScrewDrive) -> Band:
@@ -355,7 +350,7 @@ def _bar_checks(
         )
     ]
     if f["construction"] == "bar":
-        root = smallest_root_mm(drive)
+        root = screw_ends.smallest_root_mm(drive)
         fits = largest_of_ends(f) <= root
         checks.append(
             Check(

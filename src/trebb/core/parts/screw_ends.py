@@ -9,6 +9,7 @@ from trebb.core.dual_units import in_units, show_force
 from trebb.core.errors import InputError
 from trebb.core.fits import fit, shaft_limits
 from trebb.core.fits.joint import LEAD_IN_MM, Joint, bonded, pinned, pressed, reamed_bore_mm
+from trebb.core.machine import ScrewDrive
 from trebb.core.parts.base import Check, PartField, PartInputs, Section, SizeRow, number, round_size
 from trebb.core.threads import Band, thread_limits
 from trebb.core.units import show_small
@@ -206,11 +207,16 @@ def joint_checks(
     )
 
 
+def smallest_root_mm(drive: ScrewDrive) -> float:
+    """The smallest root that a bought bar of this thread and class may have, mm."""
+    return thread_limits(drive.thread).screw_minor.low_mm
+
+
 def _bought_checks(inputs: PartInputs, f: Mapping[str, str | float], joint: Joint) -> tuple[Check, ...]:
     """A bought bar's own end is turned to the spigot: it must clean up below the smallest root."""
     if f["new_length"] != "bought":
         return ()
-    root = thread_limits(inputs.drive.thread).screw_minor.low_mm
+    root = smallest_root_mm(inputs.drive)
     clean = joint.spigot_mm <= root
     return (
         Check(

@@ -29,15 +29,18 @@ class PracticeMachine:
     condition: Mapping[str, float]
     seed: int
 
+    def __post_init__(self) -> None:
+        # A condition of before a source was known has nothing of it.
+        whole = {**{s.key: 0.0 for s in self.model.sources}, **self.condition}
+        object.__setattr__(self, "condition", whole)
+
     def _rng(self, name: str) -> np.random.Generator:
         return np.random.default_rng(zlib.crc32(f"{self.seed}/{name}".encode()))
 
     def exact(self, set_up: AnySetUp, place: str, count: int = 0) -> float:
         """The raw reading before its instrument rounds it, in the set-up's unit."""
-        # A condition of before a source was known has nothing of it.
-        condition = {**{s.key: 0.0 for s in self.model.sources}, **self.condition}
         rng = self._rng(f"{set_up.key}/{place}/{count}")
-        value = float(simulate([set_up.row(self.subject, place)], condition, rng)[0])
+        value = float(simulate([set_up.row(self.subject, place)], self.condition, rng)[0])
         if set_up.stir is not None:
             value += set_up.stir(
                 self.subject, self.condition, place, lambda name: self._rng(f"{set_up.key}/{name}")

@@ -46,10 +46,6 @@ class SeatScatter:
     odd: int = 0
     least_mm: float = 0.0
 
-    def typical_tir(self, spindle: Spindle, z_mm: float) -> float:
-        """Runout that a seating typically adds at z: mean length of a scattered vector, twice."""
-        return 2 * math.sqrt(math.pi / 2) * self.mean_mm * spindle.seat_spread(z_mm)
-
 
 NOT_TRIED = SeatScatter(USUAL_MM, USUAL_SD_MM, 0.0, USUAL_MM + 2 * USUAL_SD_MM, 0, 0.0)
 Turned = tuple[tuple[int, float, str], Turn]
