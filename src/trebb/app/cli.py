@@ -28,7 +28,7 @@ def parser() -> argparse.ArgumentParser:
     new.add_argument("file", type=Path)
     new.add_argument("--machine", default="")
     new.add_argument("--shop", default="My shop")
-    new.add_argument("--kind", choices=("lathe", "mill", "drill"), default="lathe")
+    new.add_argument("--kind", choices=("lathe", "mill", "drill", "own"), default="lathe")
     new.add_argument("--rated", choices=("ordinary", "toolroom", "rough"), default="ordinary")
     new.add_argument("--no-window", action="store_true", help="only write the file")
     opened = commands.add_parser("open", help="open a job file")

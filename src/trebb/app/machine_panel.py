@@ -7,6 +7,7 @@ from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter
 from PySide6.QtWidgets import QFrame, QVBoxLayout, QWidget
 
 from trebb.app import painting, theme
+from trebb.app.add_part import AddPart
 from trebb.app.session import Session
 from trebb.app.widgets import label
 from trebb.core.machine import Assembly, State
@@ -70,11 +71,17 @@ class AssemblyList(painting.Painted, QWidget):
         self.setAccessibleName("Assemblies of the machine")
         self.setToolTip("Up and down choose a part")
 
+    def listed(self) -> tuple[Assembly, ...]:
+        """The assemblies, and the pieces of the one that is chosen or whose piece is."""
+        kind = self._session.case.kind
+        chosen = self._session.case.assembly
+        return tuple(a for a in kind.assemblies if a.under in ("", chosen.key, chosen.under or chosen.key))
+
     def _row_height(self) -> float:
-        return min(40.0, self.height() / max(1, len(self._session.case.kind.assemblies)))
+        return min(40.0, self.height() / max(1, len(self.listed())))
 
     def sizeHint(self) -> QSize:
-        return QSize(260, 34 * len(self._session.case.kind.assemblies))
+        return QSize(260, 34 * len(self.listed()))
 
     def draw(self, painter: QPainter) -> None:
         """Paint it as it now is."""
@@ -91,8 +98,8 @@ class AssemblyList(painting.Painted, QWidget):
         chosen = self._session.assembly
         self._asked.add(chosen)
         rows = []
-        for a in self._session.case.kind.assemblies:
-            known = a.key in self._asked or not a.family
+        for a in self.listed():
+            known = a.key in self._asked or not (a.family or self._session.case.kind.pieces_of(a.key))
             figure = assembly_figure(self._session, a) if known else (State.UNKNOWN, WAITS)
             rows.append((a, *figure, a.key == chosen))
             if not known and not self._later.isActive():
@@ -108,7 +115,10 @@ class AssemblyList(painting.Painted, QWidget):
 
     def _ask_next(self) -> None:
         """One assembly more; then the list again."""
-        waiting = [a.key for a in self._session.case.kind.assemblies if a.family and a.key not in self._asked]
+        kind = self._session.case.kind
+        waiting = [
+            a.key for a in self.listed() if a.key not in self._asked and (a.family or kind.pieces_of(a.key))
+        ]
         if waiting:
             self._asked.add(waiting[0])
             self.refresh()
@@ -122,11 +132,12 @@ class AssemblyList(painting.Painted, QWidget):
             if self.hasFocus():
                 painter.setPen(painting.pen("blue", 2))
                 painter.drawRect(area.adjusted(1, 1, -1, -1))
-        painting.paint_mark(painter, QPointF(area.left() + 23, area.center().y()), state, 5.6)
+        inset = 16 if assembly.under else 0
+        painting.paint_mark(painter, QPointF(area.left() + 23 + inset, area.center().y()), state, 5.6)
         painter.setFont(theme.font(theme.BODY, theme.SEMIBOLD if chosen else theme.REGULAR))
         painter.setPen(theme.colour("ink"))
         flags = Qt.AlignmentFlag.AlignVCenter
-        words = area.adjusted(42, 0, -90, 0)
+        words = area.adjusted(42 + inset, 0, -90, 0)
         name = painter.fontMetrics().elidedText(
             assembly.label, Qt.TextElideMode.ElideRight, int(words.width())
         )
@@ -137,12 +148,12 @@ class AssemblyList(painting.Painted, QWidget):
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         i = int(event.position().y() / self._row_height())
-        assemblies = self._session.case.kind.assemblies
+        assemblies = self.listed()
         if 0 <= i < len(assemblies):
             self.chosen.emit(assemblies[i].key)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        keys = [a.key for a in self._session.case.kind.assemblies]
+        keys = [a.key for a in self.listed()]
         step = {Qt.Key.Key_Up: -1, Qt.Key.Key_Down: 1}.get(Qt.Key(event.key()), 0)
         if step:
             i = keys.index(self._session.assembly) + step
@@ -153,9 +164,12 @@ class AssemblyList(painting.Painted, QWidget):
 
 def assembly_figure(session: Session, assembly: Assembly) -> tuple[State, str]:
     """State and worst figure of an assembly, or what else there is to say of it."""
-    figure = session.cases.of(assembly.key).figure_now()
-    if figure is None:
+    kind = session.job.machine
+    asked = (assembly, *kind.pieces_of(assembly.key))
+    known = [figure for a in asked if (figure := session.cases.of(a.key).figure_now()) is not None]
+    if not known:
         return State.UNKNOWN, "not measured"
+    figure = max(known, key=lambda m: m.rank)  # of what holds pieces the worst of them
     return figure.state, show_small(figure.value.value, session.system)
 
 
@@ -175,9 +189,12 @@ class MachinePanel(QFrame):
         self.foot.setContentsMargins(14, 0, 0, 0)
         box.addWidget(self.elevation)
         box.addWidget(self.list, 1)
+        self.add = AddPart(session)
+        box.addWidget(self.add)
         box.addWidget(self.foot)
         self._instead: QWidget | None = None
         self._shown = ""
+        self._elevation = session.case.kind.elevation
         self.elevation.chosen.connect(session.choose)
         self.list.chosen.connect(session.choose)
 
@@ -194,10 +211,15 @@ class MachinePanel(QFrame):
             widget.show()
         self.list.setVisible(widget is None)
         self.foot.setVisible(widget is None)
+        self.add.setVisible(widget is None)
 
     def refresh(self) -> None:
         """Repaint from the job, where something shown is different."""
         self.list.refresh()
+        self.add.refresh()
+        if self._elevation is not self._session.case.kind.elevation:
+            self._elevation = self._session.case.kind.elevation
+            self.elevation.update()
         if self._session.assembly != self._shown:
             self._shown = self._session.assembly
             self.elevation.update()

@@ -116,7 +116,7 @@ class ReachPlot(QWidget):
         drawn = case.split.drawn
         angle = float(self.slider.value() * STEP_DEG)
         curve = runout_along(spindle, drawn, z, holder=self._held(), turned_deg=angle) if is_read else None
-        limit_mm = case.job.limit(f"{case.kind.key}_work").limit_mm
+        limit_mm = case.job.limit(f"{case.kind.works_as}_work").limit_mm
         self.curves.show_curves(
             z,
             runout_along(spindle, drawn, z) if self._is_told(case) else None,

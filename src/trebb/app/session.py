@@ -63,6 +63,8 @@ class Session(QObject):
             return []
         for entry in entries:
             self.job.apply(entry)
+        if not self.job.machine.has(self.assembly):  # it was taken off
+            self.assembly = self.cases.first().assembly_key
         self.changed.emit()
         return entries
 

@@ -172,7 +172,7 @@ def _admit_together(cases: Cases, bodies: Sequence[Body]) -> None:
     case = cases.of(facts[0].assembly)
     assert case.schema is not None
     stated = {body.field: body.value for body in facts}
-    case.schema.subject(cases.kind.key, facts[0].assembly, {**case.facts, **stated})
+    case.schema.subject(cases.kind.works_as, facts[0].assembly, {**case.facts, **stated})
 
 
 def _field_of(body: Body) -> tuple[str, Any]:

@@ -24,6 +24,8 @@ class Family:
     remedies : the tuple of them in `core.remedies`.
     parts : in `core.parts`; a name may be one part family or a tuple of them.
     routes : in `core.making`, each a part's key → what makes its operations.
+    added : what an assembly of it is called where a shop adds one; "" where only a kind of machine has it.
+    is_piece : one of several that an assembly may hold: a shaft, a bore.
     """
 
     facts: str
@@ -31,6 +33,8 @@ class Family:
     remedies: str
     parts: tuple[str, ...] = ()
     routes: tuple[str, ...] = ()
+    added: str = ""
+    is_piece: bool = False
 
 
 _BED_PARTS = ("foot_parts.FAMILIES",)
@@ -52,6 +56,7 @@ FAMILIES: dict[str, Family] = {
         "screw_drive.SCREW_REMEDIES",
         ("screw.FAMILY", "nut.FAMILY", "thrust_collar.FAMILY", "dial.FAMILY"),
         ("screw_routes.SCREW_ROUTES",),
+        added="Feed screw and nut",
     ),
     "spindle": Family(
         "spindle",
@@ -72,6 +77,7 @@ FAMILIES: dict[str, Family] = {
         "spindle.SPINDLE_REMEDIES",
         ("spindle_parts.FAMILIES", "spindle_sleeve.FAMILY", "stepped_spacer.FAMILY"),
         ("spindle_routes.SPINDLE_ROUTES", "stepped_spacer_route.ROUTES"),
+        added="Spindle",
     ),
     "ways": Family(
         "bed",
@@ -117,6 +123,7 @@ FAMILIES: dict[str, Family] = {
         "gib.GIB_REMEDIES",
         ("gib_parts.FAMILIES",),
         _ALIGNMENT,
+        added="Slide on a gib",
     ),
     "tram": Family(
         "tram",

@@ -4,11 +4,12 @@ from __future__ import annotations
 
 from trebb.core.errors import InputError
 from trebb.core.facts import MOST_LETTERS
-from trebb.core.machine import CLASS_LIMITS, kind_of
+from trebb.core.machine import CLASS_LIMITS, Assembly, kind_of
 from trebb.core.stating import card_schema, limit_fact, schema_of
 from trebb.core.survey import admit_reading
 from trebb.logbook.casework import Cases, set_up_of
 from trebb.logbook.entries import (
+    AssemblyAdded,
     Body,
     CardChanged,
     FactStated,
@@ -18,7 +19,7 @@ from trebb.logbook.entries import (
     RemedyChosen,
     SizeTaken,
 )
-from trebb.logbook.fold import Job
+from trebb.logbook.fold import Job, why_not_added
 
 MOST_SIZE_MM = 10_000.0
 MOST_PART_VALUE = 100_000.0
@@ -47,21 +48,40 @@ def admit(job: Job, cases: Cases, body: Body) -> None:
                 raise InputError(f"{body.value_mm:g} mm", f"a size is from nothing to {MOST_SIZE_MM:g} mm")
         case PartSet():
             _part_value(body)
+        case AssemblyAdded():
+            _assembly(job, body)
         case RemedyChosen():
             cases.of(body.assembly)
         case _:
             pass
 
 
+def _assembly(job: Job, body: AssemblyAdded) -> None:
+    kind, known = job.machine, job.machine.has(body.assembly)
+    if body.gone:
+        if not known or kind_of(job.kind_key).has(body.assembly):
+            raise InputError(f"“{body.assembly}”", "only what was added can be taken off")
+        if kind.pieces_of(body.assembly):
+            raise InputError(f"“{body.label}”", "take its pieces off first")
+        return
+    if not body.label.strip():
+        raise InputError("no name", "give it one, such as “dial shaft”")
+    why = why_not_added(kind, Assembly(body.assembly, body.label, body.family, body.under))
+    if why is not None:
+        raise InputError(f"“{body.label}”", why)
+
+
 def _fact(job: Job, body: FactStated) -> None:
-    family = kind_of(job.kind_key).assembly(body.assembly).family
+    family = job.machine.assembly(body.assembly).family
     if not family:
         raise InputError(f"“{body.assembly}”", "nothing can be stated of it yet")
     schema = schema_of(family)
     if schema.holder not in ("", body.assembly):
         raise InputError(f"“{body.assembly}”", f"its facts are stated of “{schema.holder}”")
     schema.fact(body.field).admitted(body.value)
-    schema.subject(job.kind_key, body.assembly, {**job.facts_of(body.assembly), body.field: body.value})
+    schema.subject(
+        job.machine.works_as, body.assembly, {**job.facts_of(body.assembly), body.field: body.value}
+    )
 
 
 def _reading(cases: Cases, body: ReadingTaken) -> None:

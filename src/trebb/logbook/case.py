@@ -32,7 +32,6 @@ from trebb.core.machine import (
     RatedLimit,
     State,
     Workshop,
-    kind_of,
     ratio_from,
     wheels_from,
 )
@@ -118,7 +117,7 @@ class Case:
     @property
     def kind(self) -> MachineKind:
         """The kind of machine."""
-        return kind_of(self.job.kind_key)
+        return self.job.machine
 
     @property
     def assembly(self) -> Assembly:
@@ -150,7 +149,7 @@ class Case:
     def subject(self) -> Any:
         """What the core is told of the assembly: a screw drive, a spindle."""
         schema = self.schema
-        return schema.subject(self.kind.key, self.assembly_key, self.facts) if schema else None
+        return schema.subject(self.kind.works_as, self.assembly_key, self.facts) if schema else None
 
     def stated(self, fact: Fact) -> Any:
         """The value of a fact, for showing: as stated, else as usual; None where neither is."""

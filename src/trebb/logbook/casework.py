@@ -5,7 +5,7 @@ from __future__ import annotations
 from importlib import import_module
 
 from trebb.core.errors import InputError
-from trebb.core.machine import MachineKind, kind_of
+from trebb.core.machine import MachineKind
 from trebb.core.survey import AnySetUp, all_set_ups, set_up
 from trebb.logbook.case import Case
 from trebb.logbook.fold import Job
@@ -43,14 +43,15 @@ class Cases:
     @property
     def kind(self) -> MachineKind:
         """The kind of machine."""
-        return kind_of(self.job.kind_key)
+        return self.job.machine
 
     def of(self, assembly: str) -> Case:
         """The case of an assembly. Raises InputError if the machine has no such assembly."""
-        if assembly not in self._made:
-            family = self.kind.assembly(assembly).family
-            self._made[assembly] = case_class(family)(self.job, assembly, self)
-        return self._made[assembly]
+        family = self.kind.assembly(assembly).family
+        made = self._made.get(assembly)
+        if made is None or made.family != family:
+            made = self._made[assembly] = case_class(family)(self.job, assembly, self)
+        return made
 
     def measurable(self) -> list[Case]:
         """Cases with set-ups, in the machine's order."""
@@ -62,7 +63,7 @@ class Cases:
         """
         found = [a.key for a in self.kind.assemblies if a.family]
         wished = (key for key in (self.job.number_one, SCREW) if key in found)
-        return self.of(next(wished, found[0]))
+        return self.of(next(wished, found[0] if found else self.kind.assemblies[0].key))
 
 
 def set_up_of(key: str) -> AnySetUp:

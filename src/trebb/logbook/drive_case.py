@@ -71,7 +71,7 @@ class DriveCase(Case):
     @property
     def usual(self) -> ScrewDrive:
         """What such a drive usually is, before anything is stated."""
-        return usual_drive(self.kind.key, self.assembly_key)
+        return usual_drive(self.kind.works_as, self.assembly_key)
 
     @property
     def drive(self) -> ScrewDrive:

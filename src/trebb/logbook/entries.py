@@ -21,7 +21,8 @@ Value = Annotated[str, msgspec.Meta(max_length=2_000)] | float
 Phase = Literal["before", "after"]
 Unit = ReadingUnit
 Grade = Literal["good", "looks", "works", "accuracy", "stops"]
-Machine = Literal["lathe", "mill", "drill"]
+Machine = Literal["lathe", "mill", "drill", "own"]
+Key = Annotated[str, msgspec.Meta(pattern="^[a-z][a-z0-9_]{0,60}$")]
 Rated = Literal["toolroom", "ordinary", "rough"]
 
 
@@ -61,6 +62,17 @@ class Graded(Body, frozen=True, forbid_unknown_fields=True):
     assembly: Name
     grade: Grade
     note: Text = ""
+
+
+class AssemblyAdded(Body, frozen=True, forbid_unknown_fields=True):
+    """An assembly or a piece that the shop adds to the machine; `gone` takes it off, its entries stay."""
+
+    kind: ClassVar[str] = "assembly.added"
+    assembly: Key
+    label: Annotated[str, msgspec.Meta(min_length=1, max_length=60)]
+    family: Name = ""
+    under: Name = ""
+    gone: bool = False
 
 
 class NumberOneNamed(Body, frozen=True, forbid_unknown_fields=True):
@@ -247,6 +259,7 @@ KINDS: dict[str, type[Body]] = {
         JobStarted,
         CardChanged,
         Graded,
+        AssemblyAdded,
         NumberOneNamed,
         PhotoAdded,
         LimitSet,

@@ -3,15 +3,17 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import TypeVar
 
 from trebb.core.errors import InputError
 from trebb.core.facts import Schema, Stored
-from trebb.core.machine import RatedLimit, class_limit, kind_of
+from trebb.core.families import FAMILIES
+from trebb.core.machine import KINDS, Assembly, MachineKind, RatedLimit, class_limit, kind_of, with_added
 from trebb.core.stating import card_schema, limit_fact, schema_of
 from trebb.core.survey.base import PlaceReadings
 from trebb.logbook.entries import (
+    AssemblyAdded,
     Body,
     CardChanged,
     ContactPainted,
@@ -47,6 +49,7 @@ _SLOTS: dict[type[Body], tuple[str, ...]] = {
     JobStarted: (),
     CardChanged: ("field",),
     Graded: ("assembly",),
+    AssemblyAdded: ("assembly",),
     NumberOneNamed: (),
     LimitSet: ("key",),
     FactStated: ("assembly", "field"),
@@ -68,6 +71,7 @@ _TOPICS: dict[type[Body], tuple[str, tuple[str, ...]]] = {
     CardChanged: ("card", ("field",)),
     Graded: ("grade", ("assembly",)),
     NumberOneNamed: ("number one", ()),
+    AssemblyAdded: ("assemblies", ()),
     LimitSet: ("limit", ("key",)),
     FactStated: ("facts", ("assembly",)),
     ReadingTaken: ("readings", ("assembly", "set_up", "phase")),
@@ -134,6 +138,7 @@ class Job(Ledger):
         self._last: dict[tuple[str, str], Entry] = {}
         self._standing: dict[tuple[str, str, str], dict[str, PlaceReadings | None]] = {}
         self._standing_list: dict[tuple[str, str, str], list[PlaceReadings]] = {}
+        self._machine: tuple[int, MachineKind] | None = None
         self._accepted: dict[str, tuple[int, dict[str, Stored], list[SetAside]]] = {}
         self._as_shown: dict[int, Reading] = {}  # kept until something is said of the reading
         for entry in entries:
@@ -244,6 +249,34 @@ class Job(Ledger):
         """The kind of machine; a file with no beginning counts as a lathe's."""
         return self.started.machine_kind if self.started else "lathe"
 
+    @property
+    def machine(self) -> MachineKind:
+        """The machine: its kind, with the assemblies and pieces that were added."""
+        self._saw("started")
+        self._saw("assemblies")
+        stamp = max(self.changed_at(("assemblies",)), self.changed_at(("started",)))
+        if self._machine is None or self._machine[0] != stamp:
+            self._machine = (stamp, self._find_machine())
+        return self._machine[1]
+
+    def was_added(self, assembly: str) -> bool:
+        """Whether an assembly is there because the shop added it."""
+        return self.machine.has(assembly) and not kind_of(self.kind_key).has(assembly)
+
+    def _find_machine(self) -> MachineKind:
+        kind = kind_of(self.kind_key)
+        found: list[tuple[int, Assembly]] = []
+        for slot, entries in self._slots.items():
+            if slot[0] is AssemblyAdded:
+                first = next((e.id for e in entries if self.stands(e)), None)
+                body = self._latest(AssemblyAdded, slot[1])
+                if first is not None and body is not None and not body.gone:
+                    found.append((first, Assembly(body.assembly, body.label, body.family, body.under)))
+        for _, one in sorted(found, key=lambda f: f[0]):
+            if why_not_added(kind, one) is None:
+                kind = replace(kind, assemblies=(*kind.assemblies, one))
+        return with_added(kind_of(self.kind_key), kind.assemblies[len(kind_of(self.kind_key).assemblies) :])
+
     def _card(self, field: str) -> Stored | None:
         """The newest line of the card that stands and will do."""
         self._saw("card", field)
@@ -274,7 +307,7 @@ class Job(Ledger):
         """The assembly named as the number one problem."""
         self._saw("number one")
         body = self._latest(NumberOneNamed)
-        known = body is not None and any(a.key == body.assembly for a in kind_of(self.kind_key).assemblies)
+        known = body is not None and self.machine.has(body.assembly)
         return body.assembly if body and known else None
 
     def limit(self, key: str) -> RatedLimit:
@@ -294,7 +327,7 @@ class Job(Ledger):
 
     def _accept(self, assembly: str) -> tuple[int, dict[str, Stored], list[SetAside]]:
         """Facts of an assembly, checked: kept until one is stated."""
-        stamp = max(self.changed_at(("facts", assembly)), self.changed_at(("started",)))
+        stamp = max(self.changed_at(t) for t in (("facts", assembly), ("started",), ("assemblies",)))
         held = self._accepted.get(assembly)
         if held is None or held[0] != stamp:
             held = (stamp, *self._find_accepted(assembly))
@@ -302,7 +335,7 @@ class Job(Ledger):
         return held
 
     def _find_accepted(self, assembly: str) -> tuple[dict[str, Stored], list[SetAside]]:
-        family = next((a.family for a in kind_of(self.kind_key).assemblies if a.key == assembly), "")
+        family = next((a.family for a in self.machine.assemblies if a.key == assembly), "")
         aside: list[SetAside] = []
         newest: dict[str, tuple[int, Stored]] = {}
         schema = schema_of(family) if family else None
@@ -319,7 +352,7 @@ class Job(Ledger):
         values = {key: value for key, (_, value) in sorted(newest.items(), key=lambda kv: kv[1][0])}
         while schema is not None and values:
             try:
-                schema.subject(self.kind_key, assembly, values)
+                schema.subject(self.machine.works_as, assembly, values)
                 break
             except InputError as error:
                 last = max(values, key=lambda key: newest[key][0])
@@ -343,9 +376,19 @@ class Job(Ledger):
                     why = _why(card_schema(), entry.body)
                 elif isinstance(entry.body, LimitSet):
                     why = _limit_trouble(entry.body)
+                elif isinstance(entry.body, AssemblyAdded) and not entry.body.gone:
+                    why = self._not_added(entry.body)
                 if why is not None and self.stands(entry):
                     found.append(SetAside(entry.id, entry.body.kind, why))
         return sorted(found, key=lambda one: one.entry)
+
+    def _not_added(self, body: AssemblyAdded) -> str | None:
+        """Why an added assembly is not part of the machine; None where it is, or was taken off since."""
+        newest = self._latest(AssemblyAdded, body.assembly)
+        if newest is None or newest.gone or newest is not body or self.machine.has(body.assembly):
+            return None
+        one = Assembly(body.assembly, body.label, body.family, body.under)
+        return why_not_added(self.machine, one) or "what it is part of is not there"
 
     def first_stated(self, assembly: str, field: str) -> int | None:
         """Id of the entry that first stated a fact and still stands; None where none does."""
@@ -510,6 +553,7 @@ class Job(Ledger):
             "reading.struck": "strike-out",
             "reading.kept": "keeping a reading",
             "assembly.graded": "grade",
+            "assembly.added": "part of the machine",
             "number_one.named": "number one problem",
             "photo.added": "photograph",
             "limit.set": "limit",
@@ -526,6 +570,27 @@ class Job(Ledger):
             "card.changed": "line of the card",
         }
         return words.get(body.kind, body.kind)
+
+
+def why_not_added(machine: MachineKind, one: Assembly) -> str | None:
+    """Why an assembly cannot be added to a machine; None where it can."""
+    can = [key for key, family in FAMILIES.items() if family.added]
+    if machine.has(one.key):
+        return f"the machine has “{one.key}” already"
+    if any(
+        a.label.casefold() == one.label.strip().casefold() and a.under == one.under
+        for a in machine.assemblies
+    ):
+        return f"there is a “{one.label}” already: another name would do"
+    if one.family and one.family not in can:
+        return f"“{one.family}” is none of {', '.join(can)}"
+    if one.under and not machine.has(one.under):
+        return f"the machine has no “{one.under}” that it could be part of"
+    if one.under and machine.assembly(one.under).under:
+        return f"“{one.under}” is a piece itself"
+    if one.family and FAMILIES[one.family].is_piece and not one.under:
+        return "a piece belongs to an assembly: say which"
+    return None
 
 
 def _why(schema: Schema, body: CardChanged | FactStated) -> str | None:
@@ -547,3 +612,12 @@ def _limit_trouble(body: LimitSet) -> str | None:
     except InputError as error:
         return str(error)
     return None
+
+
+def key_for(machine: MachineKind, label: str) -> str:
+    """A key for an assembly to add, from its name: none that this or another kind of machine has."""
+    plain = "".join(c if c.isascii() and c.isalnum() else "_" for c in label.strip().lower()).strip("_")
+    base = (plain if plain[:1].isalpha() else f"part_{plain}".strip("_"))[:50]
+    taken = {a.key for a in machine.assemblies} | {a.key for k in KINDS.values() for a in k.assemblies}
+    found = (key for i in range(1, 1000) if (key := base if i == 1 else f"{base}_{i}") not in taken)
+    return next(found)

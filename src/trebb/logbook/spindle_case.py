@@ -60,7 +60,7 @@ class SpindleCase(MeasuredCase):
     @derived
     def subject(self) -> Spindle:
         """The spindle as stated, with what the blue showed."""
-        stated: Spindle = schema_of(self.family).subject(self.kind.key, self.assembly_key, self.facts)
+        stated: Spindle = schema_of(self.family).subject(self.kind.works_as, self.assembly_key, self.facts)
         contact = self.contact("before")
         journals = any(self.job.standing(self.assembly_key, "journals", phase) for phase in PHASES)
         known = replace(
@@ -237,7 +237,7 @@ class SpindleCase(MeasuredCase):
         return questions(self.subject_for("before"))
 
     def doubt_scale_mm(self) -> float:
-        return doubt_scale(self.job.limit(f"{self.kind.key}_work").limit_mm)
+        return doubt_scale(self.job.limit(f"{self.kind.works_as}_work").limit_mm)
 
     def reason(self, suggestion: Suggestion, system: UnitSystem) -> str:
         return reason(suggestion.most, suggestion.sd_before, suggestion.sd_after, system)

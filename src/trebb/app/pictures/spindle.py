@@ -39,7 +39,7 @@ class SpindlePicture(CasePicture):
         case = self.session.case
         self._show_page(0)
         self.chain.show_split(
-            case.split, case.job.limit(f"{case.kind.key}_work").limit_mm, self.session.system
+            case.split, case.job.limit(f"{case.kind.works_as}_work").limit_mm, self.session.system
         )
         self.reach.refresh()
 

@@ -5,7 +5,7 @@ slide and head are made of.
 from importlib import import_module
 from typing import TYPE_CHECKING, Any
 
-from trebb.core.machine.kinds import KINDS, Assembly, MachineKind, kind_of
+from trebb.core.machine.kinds import KINDS, Assembly, MachineKind, kind_of, with_added
 from trebb.core.machine.limits import CLASS_LIMITS, RatedLimit, State, class_limit, judged, state_of
 
 if TYPE_CHECKING:
@@ -79,4 +79,5 @@ __all__ = [
     "tram_model",
     "wear_key",
     "wheels_from",
+    "with_added",
 ]

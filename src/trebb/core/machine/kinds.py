@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
 
 from trebb.core.errors import InputError
-from trebb.core.figure import Circle, Figure, Shape, box, line
+from trebb.core.figure import Circle, Figure, Label, Shape, box, line
 
+WHOLE = "whole"  # of a machine that is put together: what is no assembly of its own
 Parts = dict[str, list[Shape | Circle]]
 
 
@@ -14,22 +16,41 @@ Parts = dict[str, list[Shape | Circle]]
 class Assembly:
     """A part of the machine that one surveys and mends as a whole.
 
-    `family` names the set-ups that apply; "" where none is built yet.
+    `family` names the set-ups that apply; "" where it is only graded, or holds pieces.
+    `under` is the assembly that it is a piece of.
     """
 
     key: str
     label: str
     family: str = ""
+    under: str = ""
 
 
 @dataclass(frozen=True)
 class MachineKind:
-    """A kind of machine: its assemblies in the order they are listed, and its elevation."""
+    """A kind of machine: its assemblies in the order they are listed, and its elevation.
+
+    `like` is the kind whose usual limits and subjects apply, where it has none of its own.
+    """
 
     key: str
     label: str
     assemblies: tuple[Assembly, ...]
     elevation: Figure
+    like: str = ""
+
+    @property
+    def works_as(self) -> str:
+        """The kind whose usual limits and subjects apply."""
+        return self.like or self.key
+
+    def has(self, key: str) -> bool:
+        """Whether the machine has an assembly of that key."""
+        return any(a.key == key for a in self.assemblies)
+
+    def pieces_of(self, key: str) -> tuple[Assembly, ...]:
+        """The pieces of an assembly, in the order they were added."""
+        return tuple(a for a in self.assemblies if a.under == key)
 
     def assembly(self, key: str) -> Assembly:
         """The assembly of that key; raises InputError if the machine has none."""
@@ -126,7 +147,9 @@ KINDS: dict[str, MachineKind] = {
                 Assembly("ways", "Ways", "ways"),
                 Assembly("saddle", "Saddle & gibs", "gib"),
                 Assembly("cross_slide", "Cross-slide screw", "screw_drive"),
+                Assembly("cross_gib", "Cross-slide gib", "gib"),
                 Assembly("compound", "Compound screw", "screw_drive"),
+                Assembly("compound_gib", "Compound gib", "gib"),
                 Assembly("tailstock", "Tailstock", "tailstock"),
                 Assembly("lead_screw", "Lead screw & half nuts", "screw_drive"),
                 Assembly("apron", "Apron"),
@@ -167,8 +190,60 @@ KINDS: dict[str, MachineKind] = {
             ),
             _drill(),
         ),
+        MachineKind(
+            "own",
+            "Machine of your own",
+            (Assembly(WHOLE, "Machine as a whole"),),
+            _elevation(272, 40, {}),
+            like="lathe",
+        ),
     )
 }
+
+
+def with_added(kind: MachineKind, added: Sequence[Assembly]) -> MachineKind:
+    """A kind of machine with assemblies and pieces that a shop added: a piece stands after the ones before it
+    of its assembly.
+    """
+    if not added and kind.key != "own":
+        return kind
+    assemblies = list(kind.assemblies)
+    for one in added:
+        at = len(assemblies)
+        if one.under:
+            at = 1 + max(i for i, a in enumerate(assemblies) if one.under in (a.key, a.under))
+        assemblies.insert(at, one)
+    blocks = [a for a in added if not a.under]
+    return replace(kind, assemblies=tuple(assemblies), elevation=_with_blocks(kind, blocks))
+
+
+def _with_blocks(kind: MachineKind, added: Sequence[Assembly]) -> Figure:
+    """The elevation with a block for each added assembly: below it, or for a machine that is put together
+    the whole of it.
+    """
+    own = kind.key == "own"
+    if not added and not own:
+        return kind.elevation
+    width, across = kind.elevation.width, 3 if len(added) > 4 else 2
+    step, high, gap = width / across, 30.0, 6.0
+    rows = -(-len(added) // across)
+    top = 8.0 if own else kind.elevation.height + gap
+    items = [] if own else list(kind.elevation.items)
+    for i, a in enumerate(added):
+        x, y = (i % across) * step + gap, top + (i // across) * (high + gap)
+        items.append(box(x, y, step - 2 * gap, high, part=a.key))
+        items.append(Label((x + step / 2 - gap, y + high / 2 + 5), _short(a.label, across)))
+    foot = top + rows * (high + gap)
+    if own:
+        items.append(box(gap, foot, width - 2 * gap, high + 6, part=WHOLE))
+        items.append(Label((width / 2, foot + high / 2 + 8), "the machine"))
+        foot += high + 6 + gap
+    return Figure(width, max(foot, 60.0), tuple(items))
+
+
+def _short(words: str, across: int) -> str:
+    most = 48 // across
+    return words if len(words) <= most else f"{words[: most - 1].rstrip()}…"
 
 
 def kind_of(key: str) -> MachineKind:
@@ -177,3 +252,6 @@ def kind_of(key: str) -> MachineKind:
         return KINDS[key]
     except KeyError:
         raise InputError(f"machine kind “{key}”", f"kinds are {', '.join(KINDS)}") from None
+
+
+KINDS["own"] = with_added(KINDS["own"], ())
