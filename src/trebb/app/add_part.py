@@ -69,11 +69,22 @@ class AddPart(QWidget):
         chosen = self._session.case.assembly
         return chosen.under or chosen.key
 
+    def add_one(self, family: str) -> None:
+        """Add a piece of that family at once, under the name proposed."""
+        self._fill()
+        self.what.setCurrentIndex(self.what.findData(family))
+        self._add()
+
     def unfold(self) -> None:
         """Open the line with a name proposed, so that Enter alone will do; a second time closes it."""
         if self.form.isVisible():
             self.fold()
             return
+        self._fill()
+        self.form.show()
+        self.name.setFocus(Qt.FocusReason.ShortcutFocusReason)
+
+    def _fill(self) -> None:
         self.what.blockSignals(True)
         self.what.clear()
         for key, family in FAMILIES.items():
@@ -87,8 +98,6 @@ class AddPart(QWidget):
         self.refusal.setText("")
         self.refusal.hide()
         self._propose()
-        self.form.show()
-        self.name.setFocus(Qt.FocusReason.ShortcutFocusReason)
 
     def fold(self) -> None:
         """Close the line."""

@@ -35,7 +35,7 @@ from trebb.logbook.entries import ReadingKept, ReadingStruck
 
 MOST_CHIPS = 6  # in one row
 COUNTED_CHIPS = 5  # so many have room for their counts, more show a bar
-WIDE_VIEWS = ("turn", "push", "ladder", "gib", "profile", "lead", "naming")
+WIDE_VIEWS = ("turn", "push", "ladder", "gib", "profile", "lead", "naming", "bore")
 REASONS = ("bumped", "misread", "set-up moved", "lash not taken up", "tried only")
 
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import contextlib
 import io
+from datetime import date
 from pathlib import Path
 from typing import Any
 
@@ -13,7 +14,9 @@ from PySide6.QtWidgets import QGraphicsScene, QGraphicsView
 
 from trebb.app import theme
 from trebb.core.parts import Part, drawing_of
+from trebb.core.parts.drawing import Title
 from trebb.core.units import UnitSystem
+from trebb.logbook.case import Case
 from trebb.logbook.writing import is_pdf, write_whole, written_beside
 
 _fonts_ready = False
@@ -55,26 +58,40 @@ def scene_of(doc: Any, background: str) -> QGraphicsScene:
     scene = QGraphicsScene()
     backend = PyQtBackend(scene)
     Frontend(RenderContext(doc), backend, config=_config(background)).draw_layout(doc.modelspace())
-    scene.setSceneRect(scene.itemsBoundingRect())
+    low, high = doc.header["$LIMMIN"], doc.header["$LIMMAX"]  # the sheet
+    scene.setSceneRect(QRectF(low[0], low[1], high[0] - low[0], high[1] - low[1]))
     return scene
 
 
-def save_dxf(part: Part, system: UnitSystem, path: Path) -> None:
+def title_of(case: Case) -> Title:
+    """What the title block says of the job that a part belongs to, today."""
+    started = case.job.started
+    return Title(
+        machine=f"{started.machine}: {case.assembly.label}" if started else case.assembly.label,
+        job=started.shop if started else "",
+        date=date.today().isoformat(),
+        projection=case.job.card("projection"),
+    )
+
+
+def save_dxf(part: Part, system: UnitSystem, path: Path, title: Title | None = None) -> None:
     """The document itself. Raises WriteError."""
     _ready_fonts()
     with written_beside(path, lambda there: there.read_bytes().rstrip().endswith(b"EOF")) as beside:
-        drawing_of(part, system).saveas(beside)
+        drawing_of(part, system, title).saveas(beside)
 
 
-def save_svg(part: Part, system: UnitSystem, path: Path) -> None:
+def save_svg(part: Part, system: UnitSystem, path: Path, title: Title | None = None) -> None:
     """The document rendered as SVG. Raises WriteError."""
     _ready_fonts()
     from ezdxf.addons.drawing import Frontend, RenderContext, layout, svg
+    from ezdxf.math import BoundingBox2d
 
-    doc = drawing_of(part, system)
+    doc = drawing_of(part, system, title)
     backend = svg.SVGBackend()
     Frontend(RenderContext(doc), backend, config=_config("#ffffff")).draw_layout(doc.modelspace())
-    text = backend.get_string(layout.Page(297, 210, layout.Units.mm, margins=layout.Margins.all(12)))
+    sheet = BoundingBox2d([doc.header["$LIMMIN"], doc.header["$LIMMAX"]])
+    text = backend.get_string(layout.Page(297, 210, layout.Units.mm), render_box=sheet)
     write_whole(path, text.encode("utf-8"))
 
 
@@ -87,11 +104,11 @@ def pdf_writer(path: Path, title: str, margin_mm: float) -> QPdfWriter:
     return writer
 
 
-def save_pdf(part: Part, system: UnitSystem, path: Path) -> None:
+def save_pdf(part: Part, system: UnitSystem, path: Path, title: Title | None = None) -> None:
     """The document rendered as one A4 page. Raises WriteError."""
-    scene = scene_of(drawing_of(part, system), "#ffffff")
+    scene = scene_of(drawing_of(part, system, title), "#ffffff")
     with written_beside(path, is_pdf) as beside:
-        writer = pdf_writer(beside, part.title, 12)
+        writer = pdf_writer(beside, part.title, 0)
         writer.setPageOrientation(QPageLayout.Orientation.Landscape)
         painter = QPainter(writer)
         area = QRectF(0, 0, writer.width(), writer.height())
@@ -113,8 +130,10 @@ class DrawingView(QGraphicsView):
 
     def __init__(self) -> None:
         super().__init__()
-        self._key: tuple[Part, UnitSystem, str] | None = None
+        self._key: tuple[Part, UnitSystem, str, Title | None] | None = None
         self._zoomed = False
+        self._part = QRectF()
+        self._whole = False
         self.setRenderHint(QPainter.RenderHint.Antialiasing)
         self.setFrameShape(QGraphicsView.Shape.NoFrame)
         self.setDragMode(QGraphicsView.DragMode.ScrollHandDrag)
@@ -122,26 +141,30 @@ class DrawingView(QGraphicsView):
         self.setVerticalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-        self.setToolTip("Wheel zooms, drag moves, double click fits")
+        self.setToolTip("Wheel zooms, drag moves, double click shows the whole sheet, and the part again")
         self.setMinimumHeight(220)
 
-    def show_part(self, part: Part, system: UnitSystem) -> None:
+    def show_part(self, part: Part, system: UnitSystem, title: Title | None = None) -> None:
         """Draw a part if it is not the one shown."""
-        key = (part, system, theme.roles().sheet)
+        key = (part, system, theme.roles().sheet, title)
         if key == self._key:
             return
         self._key = key
         self.setBackgroundBrush(theme.colour("sheet"))
-        self.setScene(scene_of(drawing_of(part, system), theme.roles().sheet))
+        doc = drawing_of(part, system, title)
+        low, high = doc.header["$EXTMIN"], doc.header["$EXTMAX"]
+        self._part, self._whole = QRectF(low[0], low[1], high[0] - low[0], high[1] - low[1]), False
+        self.setScene(scene_of(doc, theme.roles().sheet))
         self.fit()
 
     def fit(self) -> None:
-        """The whole drawing in the view."""
+        """The part with its sizes in the view, or the whole sheet."""
         if self.scene() is not None:
             self._zoomed = False
             self.resetTransform()
             self.scale(1, -1)
-            self.fitInView(self.scene().sceneRect(), Qt.AspectRatioMode.KeepAspectRatio)
+            shown = self.scene().sceneRect() if self._whole else self._part
+            self.fitInView(shown, Qt.AspectRatioMode.KeepAspectRatio)
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         super().resizeEvent(event)
@@ -154,4 +177,5 @@ class DrawingView(QGraphicsView):
         self.scale(factor, factor)
 
     def mouseDoubleClickEvent(self, event: object) -> None:
+        self._whole = not self._whole and not self._zoomed
         self.fit()

@@ -144,6 +144,10 @@ class Frame(Host):
         self.stop.refresh()
         self.rail.show_stop(self.index, [stop.words(self.session) for stop in STOPS])
 
+    def add_piece(self, family: str) -> None:
+        """Add a piece of that family to the chosen assembly, and choose it."""
+        self.machine.add.add_one(family)
+
     def switch_units(self) -> None:
         """Thou and tenths, or mm and µm; stored numbers stay."""
         self.session.show_in(UnitSystem.METRIC if self.session.system is UnitSystem.INCH else UnitSystem.INCH)

@@ -148,7 +148,7 @@ def _say_parts(case: Case) -> None:
 
 
 def _write_files(case: Case, job_file: JobFile, out: Path) -> None:
-    from trebb.app.drawing_view import save_dxf, save_pdf, save_svg
+    from trebb.app.drawing_view import save_dxf, save_pdf, save_svg, title_of
     from trebb.app.gui import application
     from trebb.app.report import write_sheet
     from trebb.app.shots import stop_pictures
@@ -158,7 +158,7 @@ def _write_files(case: Case, job_file: JobFile, out: Path) -> None:
     for key in case.part_keys():
         part = case.part(key)
         for save, suffix in ((save_dxf, "dxf"), (save_svg, "svg"), (save_pdf, "pdf")):
-            save(part, INCH, out / f"{key}.{suffix}")
+            save(part, INCH, out / f"{key}.{suffix}", title_of(case))
     write_sheet(case, INCH, out / "acceptance.pdf")
     write_whole(out / "demo.json", job_to_json(job_file).encode())
     write_whole(out / "readings.csv", readings_to_csv(case.job).encode())

@@ -25,6 +25,10 @@ class Host(QWidget):
         """Move to a stop by its key; returns it."""
         raise NotImplementedError
 
+    def add_piece(self, family: str) -> None:
+        """Add a piece of that family to the chosen assembly, and choose it."""
+        raise NotImplementedError
+
     def show_from_afar(self) -> None:
         """Numerals for arm's length, and back."""
         raise NotImplementedError

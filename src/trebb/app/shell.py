@@ -310,11 +310,11 @@ def _known_part(case: Case, key: str, families: Sequence[str]) -> None:
 def _draw(case: Case, key: str, system: UnitSystem, path: Path, suffix: str) -> None:
     if not (os.environ.get("DISPLAY") or os.environ.get("WAYLAND_DISPLAY")):
         os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
-    from trebb.app.drawing_view import WRITERS
+    from trebb.app.drawing_view import WRITERS, title_of
     from trebb.app.gui import application
 
     application()
-    WRITERS[suffix](case.part(key, system), system, path)
+    WRITERS[suffix](case.part(key, system), system, path, title_of(case))
 
 
 def route(given: argparse.Namespace) -> int:

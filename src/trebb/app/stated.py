@@ -21,6 +21,8 @@ HEADS = {
     "stand": "Feet, as stated",
     "gib": "Gib and slot, as stated",
     "tram": "Head and table, as stated",
+    "shaft": "Shaft, as stated",
+    "bore": "Bore, as stated",
 }
 
 

@@ -132,6 +132,34 @@ FAMILIES: dict[str, Family] = {
         _BED_PARTS,
         _ALIGNMENT,
     ),
+    "shaft": Family(
+        "shaft",
+        (
+            "shaft_turns.SET_UP",
+            "shaft_sizes.SIZES",
+            "shaft_sizes.MATES",
+            "shaft_sizes.PUSH",
+            "shaft_sizes.FLOAT",
+            "shaft_wheel.ROCK",
+            "shaft_wheel.KEYS",
+            "shaft_wheel.PIN_HOLE",
+            "shaft_wheel.SQUARE",
+        ),
+        "shaft.SHAFT_REMEDIES",
+        ("shaft_parts.FAMILIES",),
+        ("piece_routes.ROUTES",),
+        added="Shaft",
+        is_piece=True,
+    ),
+    "bore": Family(
+        "bore",
+        ("bore_gauge.GAUGE", "bore_gauge.MATE", "bore_gauge.PUSH"),
+        "bore.BORE_REMEDIES",
+        ("bore_parts.FAMILIES",),
+        ("piece_routes.ROUTES",),
+        added="Bore",
+        is_piece=True,
+    ),
 }
 
 

@@ -413,3 +413,9 @@ def show_minutes(minutes: float) -> str:
     """A time at the bench: "25 min", "3 h 20"."""
     whole = round(minutes)
     return f"{whole} min" if whole < 60 else f"{whole // 60} h {whole % 60:02d}"
+
+
+def is_inch_size(mm: float) -> bool:
+    """Whether a size is called in inches: nearer to a 32nd of one than to half a millimetre."""
+    off_inch = abs(mm - round(mm * 32 / INCH_MM) * INCH_MM / 32)
+    return off_inch < abs(mm - round(mm * 2) / 2)

@@ -243,6 +243,10 @@ class Case:
         """The limit of the judged figure."""
         return self.judged.limit
 
+    def turn_limit(self, s: AnySetUp) -> RatedLimit:
+        """The limit that a turn read at a set-up is drawn against."""
+        return self.usual_limit
+
     # survey and findings ----------------------------------------------------------------------
 
     @derived

@@ -23,6 +23,8 @@ CASES = {
     "stand": ("bed_case", "StandCase"),
     "gib": ("gib_case", "GibCase"),
     "tram": ("tram_case", "TramCase"),
+    "shaft": ("shaft_case", "ShaftCase"),
+    "bore": ("bore_case", "BoreCase"),
 }
 
 

@@ -269,6 +269,9 @@ class SpindleCase(MeasuredCase):
         sd = REACH_SD_MM * math.sqrt(1 / len(taken[0]) + 1 / len(taken[1]))
         return Quantity(value, sd, value - Z95 * sd, value + Z95 * sd)
 
+    def turn_limit(self, s: AnySetUp) -> RatedLimit:
+        return self.job.limit("chuck" if s.key == "chuck_pin" else f"{self.kind.works_as}_work")
+
     def describe(self) -> str:
         s = self.spindle
         bearings = (

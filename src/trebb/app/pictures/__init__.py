@@ -15,6 +15,8 @@ PICTURES = {
     "spindle": ("spindle", "SpindlePicture"),
     "gib": ("gib", "GibPicture"),
     "tram": ("tram", "TramPicture"),
+    "shaft": ("shaft", "ShaftPicture"),
+    "bore": ("bore", "BorePicture"),
     "ways": ("bed", "BedPicture"),
     "headstock": ("bed", "BedPicture"),
     "tailstock": ("bed", "BedPicture"),

@@ -74,6 +74,7 @@ class DriveStop(Stop):
         self.body_box = column(spacing=spacing)
         self.body.setLayout(self.body_box)
         self.other = Unmeasured(self.session)
+        self.other.wanted.connect(frame.add_piece)
         box.addWidget(self.body, 1)
         box.addWidget(self.other)
 

@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING
 
 from PySide6.QtWidgets import QFileDialog, QLabel, QWidget
 
-from trebb.app.drawing_view import WRITERS, DrawingView
+from trebb.app.drawing_view import WRITERS, DrawingView, title_of
 from trebb.app.fields import Fields
 from trebb.app.part_tabs import PartTabs
 from trebb.app.sizes_panel import SizesPanel
@@ -116,7 +116,7 @@ class PartsStop(DriveStop):
         return self._stated[stated.key][1]
 
     def _fields_of(self, key: str) -> Fields:
-        wanted = family(key).fields(self.session.case.part_inputs(key))
+        wanted = family(key).fields(self.session.case.part_inputs(key, self.session.system))
         # a construction has fields of its own
         name = f"{self.session.case.part_name(key)}/{' '.join(field.key for field in wanted)}"
         if name not in self._part_fields:
@@ -132,12 +132,12 @@ class PartsStop(DriveStop):
 
     def _add_field(self, fields: Fields, part: str, field: PartField) -> None:
         def value() -> str | float:
-            inputs = self.session.case.part_inputs(part)
+            inputs = self.session.case.part_inputs(part, self.session.system)
             now = next((f for f in family(part).fields(inputs) if f.key == field.key), field)
             return inputs.facts.get(field.key, now.default)
 
         def commit(text: str) -> None:
-            inputs = self.session.case.part_inputs(part)
+            inputs = self.session.case.part_inputs(part, self.session.system)
             now = next((f for f in family(part).fields(inputs) if f.key == field.key), field)
             value = now.typed(text, self.session.system)
             self.session.record(PartSet(part=self.session.case.part_name(part), field=field.key, value=value))
@@ -227,7 +227,7 @@ class PartsStop(DriveStop):
         self.trouble.hide()
         self._show_worked(there=True)
         system = self.session.system
-        self.drawing.show_part(part, system)
+        self.drawing.show_part(part, system, title_of(self.session.case))
         self.sizes_head.setText(f"Sizes, {'in' if system is UnitSystem.INCH else 'mm'}")
         self.sizes.show_rows(part.rows, system)
         clear(self.checks)
@@ -269,7 +269,8 @@ class PartsStop(DriveStop):
             self.saved.setText(f"{path.name}: a drawing is saved as .dxf, .svg or .pdf.")
             return
         try:
-            writer(self.session.case.part(self.key, self.session.system), self.session.system, path)
+            case, system = self.session.case, self.session.system
+            writer(case.part(self.key, system), system, path, title_of(case))
         except TrebbError as error:
             self.saved.setText(f"{error}.")
             return

@@ -1,15 +1,21 @@
-"""What a stop says of an assembly that has no set-ups yet."""
+"""What a stop says of an assembly that is not measured itself: its pieces, its grade, and where to go."""
 
 from __future__ import annotations
 
+from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QWidget
 
 from trebb.app.session import Session
-from trebb.app.widgets import button, column, label, row
+from trebb.app.widgets import button, clear, column, label, row
+from trebb.core.families import FAMILIES
+from trebb.core.units import show_small
 
 
 class Unmeasured(QWidget):
-    """Says plainly that this part is not measured, what the walk-round said of it, and where to go."""
+    """Says plainly that this part is measured by its pieces, lists those, and offers one more of each "
+    "kind."""
+
+    wanted = Signal(str)  # a family of pieces to add one of
 
     def __init__(self, session: Session) -> None:
         super().__init__()
@@ -22,10 +28,24 @@ class Unmeasured(QWidget):
         box.addWidget(self.title)
         box.addWidget(self.text)
         box.addWidget(self.note)
+        self.pieces = column(spacing=4)
+        box.addLayout(self.pieces)
         line = row()
+        for key, family in FAMILIES.items():
+            if family.is_piece:
+                line.addWidget(
+                    button(
+                        f"Add a {family.added.lower()}",
+                        lambda key=key: self.wanted.emit(key),  # type: ignore[misc]
+                        tip=f"Add a {family.added.lower()} of this assembly: surveyed, judged and "
+                        f"mended by itself",
+                        name=f"add_{key}",
+                    )
+                )
         self.go = button(
             "Go to a part that can be measured",
             lambda: session.choose(session.cases.first().assembly_key),
+            kind="link",
             tip="Choose the number one problem, or the first part with set-ups",
         )
         line.addWidget(self.go)
@@ -35,23 +55,36 @@ class Unmeasured(QWidget):
 
     def refresh(self) -> None:
         """Show the chosen assembly."""
-        assembly = self._session.case.kind.assembly(self._session.assembly)
+        session = self._session
+        kind, assembly = session.case.kind, session.case.assembly
+        held = kind.pieces_of(assembly.key)
         self.title.setText(assembly.label)
         self.text.setText(
-            f"Not measured. This Trebb has set-ups for {self._known()}; for this part it keeps grade, notes "
-            "and photographs at Intake."
+            "It is measured piece by piece: choose one, or add one more."
+            if held
+            else "Not measured itself: its shafts and bores are. Add each one that matters, with the "
+            "Ins key or below; "
+            "grade, notes and photographs are at Intake."
         )
-        grade = self._session.job.grade(assembly.key)
+        grade = session.job.grade(assembly.key)
         self.note.setText(
             f"Walk-round: {grade.note or grade.grade}" if grade else "Not graded at the walk-round yet."
         )
-        first = self._session.cases.first().assembly
-        name = f"{first.label[0].lower()}{first.label[1:]}"
-        self.go.setText(f"Go to {name}".replace("&", "&&"))  # an & alone marks a key
-        self.go.setVisible(not self._session.case.has_set_ups)
-
-    def _known(self) -> str:
-        names = [
-            f"{n[0].lower()}{n[1:]}" for n in (c.assembly.label for c in self._session.cases.measurable())
-        ]
-        return " and ".join([*([", ".join(names[:-1])] if len(names) > 1 else []), names[-1]])
+        clear(self.pieces)
+        for piece in held:
+            figure = session.cases.of(piece.key).figure_now()
+            state = "not measured" if figure is None else show_small(figure.value.value, session.system)
+            self.pieces.addWidget(
+                button(
+                    f"{piece.label}: {state}",
+                    lambda key=piece.key: session.choose(key),  # type: ignore[misc]
+                    tip=f"Go to {piece.label}",
+                    name=f"piece_{piece.key}",
+                )
+            )
+        measurable = session.cases.measurable()
+        self.go.setVisible(bool(measurable) and not held and not session.case.has_set_ups)
+        if measurable:
+            first = session.cases.first().assembly
+            name = f"{first.label[0].lower()}{first.label[1:]}"
+            self.go.setText(f"Go to {name}".replace("&", "&&"))  # an & alone marks a key

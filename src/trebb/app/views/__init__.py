@@ -20,6 +20,7 @@ VIEWS = {
     "profile": ("profile", "ProfileView"),
     "lead": ("lead", "LeadView"),
     "naming": ("naming", "NamingView"),
+    "bore": ("bore", "BoreView"),
 }
 
 

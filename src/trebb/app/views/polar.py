@@ -99,8 +99,7 @@ class Polar(painting.Painted, QWidget):
         self._places = [
             (p.key, split_place(p.key)[1]) for p in shown.set_up.places(subject) if p.group == current
         ]
-        key = "chuck" if shown.set_up.key == "chuck_pin" else f"{shown.session.case.kind.works_as}_work"
-        self._limit_mm = shown.session.job.limit(key).limit_mm
+        self._limit_mm = shown.session.case.turn_limit(shown.set_up).limit_mm
         self.update()
 
     # geometry ---------------------------------------------------------------------------------

@@ -17,6 +17,7 @@ from trebb.core.fitup.alignment import (
     ways_steps,
 )
 from trebb.core.fitup.order import FitStep, FitUpError, assembly_order, blocked_by, screw_steps
+from trebb.core.fitup.pieces import bore_steps, shaft_steps
 from trebb.core.fitup.spindle import spindle_steps
 
 STEPS: dict[str, Callable[[str, Any], tuple[FitStep, ...]]] = {
@@ -28,6 +29,8 @@ STEPS: dict[str, Callable[[str, Any], tuple[FitStep, ...]]] = {
     "stand": stand_steps,
     "gib": gib_steps,
     "tram": tram_steps,
+    "shaft": shaft_steps,
+    "bore": bore_steps,
 }
 
 

@@ -114,6 +114,14 @@ _LIMITS: tuple[tuple[str, str, tuple[float, float, float], str], ...] = (
     ("travel_square", "Travel square to the table, in 300 mm", (0.015, 0.025, 0.050), _TEST),
     ("drill_travel", "Quill and column square to the table, in 300 mm", (0.050, 0.100, 0.200), _TEST),
     ("table_flat", "Table's top", (0.020, 0.040, 0.080), _TEST),
+    ("shaft_bend", "Shaft’s bend, total reading", (0.020, 0.050, 0.100), _PRACTICE.format(what="it")),
+    ("shaft_wear", "Wear of a journal or seat", (0.015, 0.030, 0.060), _PRACTICE.format(what="wear")),
+    ("shaft_play", "Play of a shaft in its bore", (0.025, 0.050, 0.100), _PRACTICE.format(what="play")),
+    ("shaft_float", "End float of a shaft", (0.050, 0.150, 0.300), _PRACTICE.format(what="it")),
+    ("shaft_rock", "Rock of a wheel on its shaft", (0.100, 0.250, 0.500), _PRACTICE.format(what="it")),
+    ("bore_wear", "Wear of a bore", (0.015, 0.030, 0.060), _PRACTICE.format(what="wear")),
+    ("bore_oval", "Out-of-round of a bore", (0.010, 0.020, 0.040), _PRACTICE.format(what="it")),
+    ("bore_play", "Play in a bore", (0.025, 0.050, 0.100), _PRACTICE.format(what="play")),
     ("chuck", "Chuck on a ground pin", (0.030, 0.060, 0.120), _PRACTICE.format(what="an old chuck")),
 )
 CLASS_LIMITS: dict[str, dict[str, RatedLimit]] = {

@@ -9,6 +9,8 @@ from typing import Any
 from trebb.core.errors import InputError
 from trebb.core.fits.iso286 import Limits
 from trebb.core.machine import Bed, ScrewDrive, Slide, Spindle, Tram, Workshop
+from trebb.core.machine.bore import Bore
+from trebb.core.machine.shaft import Shaft
 from trebb.core.metals import MATERIALS, Material
 from trebb.core.threads import Band
 from trebb.core.units import INCH_MM, UnitSystem, parse_length, parse_lengths, small_unit
@@ -114,6 +116,18 @@ class PartInputs:
         return self.subject
 
     @property
+    def shaft(self) -> Shaft:
+        """The shaft the part is for."""
+        assert isinstance(self.subject, Shaft)
+        return self.subject
+
+    @property
+    def bore(self) -> Bore:
+        """The bore the part is for."""
+        assert isinstance(self.subject, Bore)
+        return self.subject
+
+    @property
     def tram(self) -> Tram:
         """The head and table the part is for."""
         assert isinstance(self.subject, Tram)
@@ -209,6 +223,30 @@ class View:
 
 
 @dataclass(frozen=True)
+class Feature:
+    """Something on a turned part beside its sections, mm from its left end.
+
+    Parameters
+    ----------
+    kind : "keyway", "cross_hole", "taper_hole", "spline", "square", "flats", "chamfer", "undercut", "centre",
+        "groove", "tap".
+    at_mm : where it begins, or a hole's middle; `length_mm` along the axis.
+    width_mm : of a key, a hole, a square over its flats; `depth_mm` from the surface or the face.
+    words : how the drawing calls it; "" where its sizes say all.
+    size : limits of its width, where it has any.
+    """
+
+    kind: str
+    at_mm: float
+    length_mm: float = 0.0
+    width_mm: float = 0.0
+    depth_mm: float = 0.0
+    count: int = 1
+    words: str = ""
+    size: Band | None = None
+
+
+@dataclass(frozen=True)
 class Part:
     """A part worked out: ready to draw and to make."""
 
@@ -230,6 +268,7 @@ class Part:
     construction: str = ""  # which of the ways its family is built
     is_cast: bool = False
     ways: tuple[str, ...] = ()  # how else its route goes: choices of its family, by key
+    features: tuple[Feature, ...] = ()  # of a turned part, beside its sections
 
     def row(self, key: str) -> SizeRow:
         """The line of the sizes of that key. Raises InputError where the part has none."""

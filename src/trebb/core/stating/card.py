@@ -108,6 +108,13 @@ FACTS: tuple[Fact, ...] = (
         low=40.0,
         high=600.0,
     ),
+    Choice(
+        "projection",
+        "Drawings in",
+        "Third angle is usual with inches, first with millimetres",
+        INTAKE,
+        choices={"": "the usual angle", "first": "first angle", "third": "third angle"},
+    ),
     Force(
         "press_kn",
         "Press at hand",

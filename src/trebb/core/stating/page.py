@@ -17,6 +17,8 @@ HEADS = {
     "bed": "A lathe in space, all kept under `ways`",
     "slide": "Slides on a gib",
     "tram": "Heads over a table",
+    "shaft": "Shafts",
+    "bore": "Bores",
 }
 
 

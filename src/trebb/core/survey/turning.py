@@ -159,7 +159,7 @@ def seen_noise(groups: Mapping[str, Sequence[tuple[float, float]]], known_sd: fl
     return max(known, math.sqrt(total / freedom)) if freedom >= 3 else known
 
 
-RowOf = Callable[[Spindle, str], Row]
+RowOf = Callable[[Any, str], Row]  # of whatever is turned
 
 
 def remembered(row: RowOf) -> RowOf:
@@ -182,7 +182,7 @@ def remembered(row: RowOf) -> RowOf:
     return asked
 
 
-def turn_noise(spindle: Spindle, row: RowOf, groups: Mapping[str, Sequence[tuple[float, float]]]) -> float:
+def turn_noise(spindle: Any, row: RowOf, groups: Mapping[str, Sequence[tuple[float, float]]]) -> float:
     """Noise of one reading of these turns: the set-up's own, or what they leave over if that is more."""
     first = next(((group, points[0][0]) for group, points in groups.items()), None)
     known = (
@@ -192,11 +192,11 @@ def turn_noise(spindle: Spindle, row: RowOf, groups: Mapping[str, Sequence[tuple
 
 
 def observe_turns(
-    spindle: Spindle,
+    spindle: Any,
     taken: Sequence[PlaceReadings],
     row: RowOf,
     bundle: Callable[[str], str],
-    loose: Callable[[Spindle, str], list[tuple[str, float, float]]],
+    loose: Callable[[Any, str], list[tuple[str, float, float]]],
 ) -> list[Observation]:
     """Turns as independent observations, zero and seating taken out.
 
@@ -235,25 +235,25 @@ def observe_turns(
     return result
 
 
-def no_seat(spindle: Spindle, place: str) -> list[tuple[str, float, float]]:
+def no_seat(spindle: Any, place: str) -> list[tuple[str, float, float]]:
     """Nothing is seated: the reading depends on no seating."""
     return []
 
 
 def stir_zero(
-    spindle: Spindle, condition: Mapping[str, float], place: str, rng_of: Callable[[str], np.random.Generator]
+    spindle: Any, condition: Mapping[str, float], place: str, rng_of: Callable[[str], np.random.Generator]
 ) -> float:
     """The indicator's zero of a turn, on the simulated machine."""
     group, _ = split_place(place)
     return float(0.04 * rng_of(f"zero/{group}").standard_normal())
 
 
-def turn_results(row: RowOf) -> Callable[[Spindle, Sequence[PlaceReadings]], list[Result]]:
+def turn_results(row: RowOf) -> Callable[[Any, Sequence[PlaceReadings]], list[Result]]:
     """Runout of each turn that can be fitted, by its eccentricity, with the vector's rows for a
     prediction.
     """
 
-    def results(spindle: Spindle, taken: Sequence[PlaceReadings]) -> list[Result]:
+    def results(spindle: Any, taken: Sequence[PlaceReadings]) -> list[Result]:
         groups = by_group(taken)
         noise = turn_noise(spindle, row, groups)
         found = []

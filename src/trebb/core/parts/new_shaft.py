@@ -1,0 +1,383 @@
+"""The shaft made new: sections from its left end, what holds the wheel, the thread at its end."""
+
+from __future__ import annotations
+
+from trebb.core.fits import shaft_limits
+from trebb.core.fits.drills import drill_under
+from trebb.core.fits.keys import seat_for_width
+from trebb.core.machine.shaft import SEATS
+from trebb.core.metals import PIN_SHEAR_MPA, material
+from trebb.core.parts.base import (
+    Check,
+    Feature,
+    Part,
+    PartField,
+    PartInputs,
+    Section,
+    SizeRow,
+    band_of,
+    facts_of,
+    material_field,
+    number,
+    round_size,
+)
+from trebb.core.parts.turned import (
+    HOLDS,
+    THREAD_CHOICES,
+    THREADS,
+    EndThread,
+    bar_check,
+    is_inch_made,
+    journal,
+    key_of,
+    keyway,
+    seat_band,
+    seat_size,
+    shoulder_checks,
+    undercuts,
+    usual_thread,
+)
+from trebb.core.shafts import driving, squares
+from trebb.core.shafts.splines import indexes, splines
+from trebb.core.threads import Band
+
+HOLE_CIRCLES = (15, 16, 17, 18, 19, 20, 21, 23, 27, 29, 31, 33, 37, 39, 41, 43, 47, 49)
+
+
+def shaft_fields(inputs: PartInputs) -> tuple[PartField, ...]:
+    """Sections from the left end, what holds the wheel, the thread at its end."""
+    s, inch = inputs.shaft, is_inch_made(inputs)
+    left, right, seat = (seat_size(inputs, k) for k in SEATS)
+    wheel = round_size(s.hub_length_mm, inch)
+    journal_len = round_size(max(12.0, 0.9 * s.dia_mm), inch)
+    thread = usual_thread(seat - 2.0, inch=inch)
+    end = THREADS[thread].major_mm * 1.5 if thread != "none" else 0.0
+    between = max(5.0, s.length_mm - 2 * journal_len - wheel - end)
+    mid = max(left, right) + (0.0 if left == right else 1.0)
+    return (
+        material_field(s.steel),
+        PartField("left_dia", "Left journal", left, low_mm=2, high_mm=300),
+        PartField("left_len", "Its length", journal_len, low_mm=1, high_mm=2000),
+        PartField("mid_dia", "Between journals", max(mid, left, right), low_mm=2, high_mm=300),
+        PartField("mid_len", "Length between", round_size(between, inch), low_mm=1, high_mm=4000),
+        PartField("right_dia", "Right journal", right, low_mm=2, high_mm=300),
+        PartField("right_len", "Its length", journal_len, low_mm=1, high_mm=2000),
+        PartField("seat_dia", "Wheel's seat", seat, low_mm=2, high_mm=300),
+        PartField("seat_len", "Its length", wheel, low_mm=1, high_mm=2000),
+        PartField("thread", "Thread at the end", thread, THREAD_CHOICES),
+        PartField("thread_len", "Thread's length", round_size(end, inch), low_mm=0, high_mm=300),
+        PartField("hold", "Wheel held by", s.drive if s.drive in HOLDS else "none", HOLDS),
+        PartField("key_width", "Key's width", _key_width(inputs, seat), low_mm=0, high_mm=60),
+        PartField("pin_dia", "Pin", s.pin_mm or round_size(0.28 * seat, inch), low_mm=0, high_mm=30),
+        PartField(
+            "square", "Square over flats", s.square_mm or round_size(0.66 * seat, inch), low_mm=0, high_mm=200
+        ),
+    )
+
+
+def _key_width(inputs: PartInputs, seat_mm: float) -> float:
+    found = key_of(seat_mm, inch=is_inch_made(inputs))
+    return inputs.measured.get("slot.hub", found.width_mm if found is not None else 0.0)
+
+
+def stepped_shaft(inputs: PartInputs) -> Part:
+    """The shaft with its limits, from the bores as measured where they are.
+
+    Raises InputError where a size set by hand will not do.
+    """
+    f = facts_of(shaft_fields(inputs), inputs.facts)
+    left, lcheck = _journal(inputs, f, "left")
+    right, rcheck = _journal(inputs, f, "right")
+    dia = number(f, "seat_dia")
+    band, note = seat_band(inputs, "seat", dia)
+    if abs(band.middle_mm - dia) > 1.0:
+        band, note = band_of(shaft_limits(dia, "h6")), "h6: the wheel's bore as measured is another"
+    sections = [
+        Section("left journal", "plain", number(f, "left_len"), left.middle_mm, left),
+        Section("between", "plain", number(f, "mid_len"), number(f, "mid_dia")),
+        Section("right journal", "plain", number(f, "right_len"), right.middle_mm, right),
+        Section("wheel's seat", "plain", number(f, "seat_len"), band.middle_mm, band),
+    ]
+    thread = THREADS.get(str(f["thread"]))
+    if thread is not None and number(f, "thread_len") > 0:
+        sections.append(Section(thread.words, "thread", number(f, "thread_len"), thread.major_mm))
+    done = tuple(sections)
+    features, rows, checks = _held(inputs, f, done)
+    total = sum(s.length_mm for s in done)
+    largest = max(s.diameter_mm for s in done)
+    return Part(
+        "stepped_shaft",
+        "Stepped shaft",
+        material(str(f["material"])),
+        f"bar {inputs.size(round_size(largest + 1.5, is_inch_made(inputs), up=True))} × "
+        f"{inputs.size(total + 6)}, and one spare blank",
+        done,
+        None,
+        (
+            SizeRow("Left journal", "band", left, _note(inputs, "left"), True, key="left"),
+            SizeRow("Right journal", "band", right, _note(inputs, "right"), True, key="right"),
+            SizeRow("Wheel's seat", "band", band, note, True, key="seat"),
+            SizeRow(
+                "Shoulder for the wheel",
+                "size",
+                sum(s.length_mm for s in done[:3]),
+                "from the left end",
+                key="shoulder",
+            ),
+            SizeRow("Length over all", "size", total, key="length"),
+            *rows,
+        ),
+        (
+            lcheck,
+            rcheck,
+            bar_check(inputs, largest, total),
+            *shoulder_checks(inputs, done),
+            *_thread_checks(thread, band),
+            *checks,
+        ),
+        (
+            "Copy lengths and the shoulder's distance from the old one before it is cut up.",
+            "Die or thread started square from the tailstock.",
+        ),
+        construction=str(f["hold"]),
+        features=(*features, *undercuts(done), Feature("centre", 0.0), Feature("centre", total)),
+    )
+
+
+def _note(inputs: PartInputs, seat: str) -> str:
+    mate = inputs.measured.get(f"mate.{seat}")
+    return f"runs in {inputs.size(mate)} as measured" if mate is not None else "g6, for an H7 bore"
+
+
+def _journal(inputs: PartInputs, f: dict[str, str | float], seat: str) -> tuple[Band, Check]:
+    dia = number(f, f"{seat}_dia")
+    band, _, check = journal(inputs, seat, dia, SEATS[seat])
+    mate = inputs.measured.get(f"mate.{seat}")
+    if mate is not None and abs(dia - mate) > 0.3:
+        # A size set by hand for another bore than the one measured.
+        band = Band(dia - 0.015, dia)
+        word = "larger" if dia > mate else "smaller"
+        check = Check(
+            False,
+            f"A {SEATS[seat]} of {inputs.size(dia)} is {word} than its bore, {inputs.size(mate)} as "
+            f"measured: "
+            + ("it does not go in; bush or bore that first." if dia > mate else "it rattles; bush the bore."),
+        )
+    return band, check
+
+
+def _thread_checks(thread: EndThread | None, seat: Band) -> list[Check]:
+    if thread is None:
+        return []
+    ok = thread.major_mm <= seat.low_mm - 0.2
+    return [
+        Check(
+            ok,
+            f"The wheel passes the thread of {thread.words}."
+            if ok
+            else f"The wheel's bore does not pass the thread of {thread.words}: a smaller thread, or a "
+            f"larger seat.",
+        )
+    ]
+
+
+def _held(
+    inputs: PartInputs, f: dict[str, str | float], sections: tuple[Section, ...]
+) -> tuple[list[Feature], list[SizeRow], list[Check]]:
+    """What holds the wheel: features on its seat, their sizes, what would spoil them."""
+    hold, seat = str(f["hold"]), sections[3]
+    start = sum(s.length_mm for s in sections[:3])
+    middle = start + seat.length_mm / 2
+    d, torque = seat.diameter_mm, inputs.shaft.torque_nm
+    if hold == "key":
+        return _keyed(inputs, f, start, seat, torque)
+    if hold in ("taper_pin", "pin", "spring_pin"):
+        pin = number(f, "pin_dia")
+        kind = "taper_hole" if hold == "taper_pin" else "cross_hole"
+        left = driving.cross_hole_left(d, pin) if 0 < pin < d else 0.0
+        drill, drill_mm = drill_under(
+            pin - seat.length_mm / 48 if hold == "taper_pin" else pin, inch=is_inch_made(inputs)
+        )
+        carries = driving.pin_shear_torque(d, pin, 2, PIN_SHEAR_MPA / 2)
+        return (
+            [Feature(kind, middle, width_mm=pin, words=HOLDS[hold])],
+            [
+                SizeRow(
+                    "Pin across", "size", pin, f"drill {drill}, with the wheel in its place", True, key="pin"
+                ),
+                SizeRow("Drill", "size", drill_mm, key="pin_drill"),
+            ],
+            [
+                Check(
+                    0 < pin <= d / 3,
+                    f"A pin of {inputs.size(pin)} leaves {100 * left:.0f} % of the shaft's torsion."
+                    if 0 < pin <= d / 3
+                    else f"A pin of {inputs.size(pin)} is more than a third of {inputs.size(d)}: the "
+                    f"shaft breaks at the hole.",
+                ),
+                Check(
+                    not torque or carries >= torque,
+                    f"The pin carries {carries:.0f} N·m"
+                    + (f" of the {torque:g} asked." if torque else ".")
+                    + ("" if not torque or carries >= torque else " A larger pin, or a key."),
+                ),
+                Check(
+                    True,
+                    "A spring pin fills its hole: no oil way may cross it."
+                    if hold == "spring_pin"
+                    else "Index the wheel to its mark before the hole is drilled.",
+                ),
+            ],
+        )
+    if hold == "square":
+        s = number(f, "square")
+        flat = squares.flat_width_mm(d, s) if 0 < s < d else 0.0
+        ok = 0 < s < d and flat >= 0.4 * s
+        return (
+            [
+                Feature(
+                    "square",
+                    start,
+                    seat.length_mm,
+                    s,
+                    squares.flat_depth_mm(d, s) if 0 < s < d else 0.0,
+                    words=f"square {inputs.size(s)}",
+                )
+            ],
+            [
+                SizeRow("Square over flats", "band", Band(s - 0.03, s), "all four alike", True, key="square"),
+                SizeRow("Off each side", "size", max(0.0, squares.flat_depth_mm(d, s)), key="flat_depth"),
+            ],
+            [
+                Check(
+                    ok,
+                    f"Each flat is {inputs.size(flat)} wide."
+                    if ok
+                    else f"A square of {inputs.size(s)} has no flats on {inputs.size(d)}: at most "
+                    f"{inputs.size(0.9 * d)}.",
+                )
+            ],
+        )
+    if hold == "spline":
+        return _splined(inputs, start, seat, torque)
+    if hold == "screw":
+        return (
+            [Feature("flats", middle - 4, 8.0, 0.8 * d, 0.1 * d, words="flat")],
+            [SizeRow("Flat for the set screw", "size", 0.9 * d, "over flat and far side", key="flat")],
+            [Check(True, "A set screw marks the shaft: on a flat its burr does not lock the wheel on.")],
+        )
+    return [], [], []
+
+
+def _keyed(
+    inputs: PartInputs, f: dict[str, str | float], start: float, seat: Section, torque: float
+) -> tuple[list[Feature], list[SizeRow], list[Check]]:
+    d, width = seat.diameter_mm, number(f, "key_width")
+    table = key_of(d, inch=is_inch_made(inputs))
+    if width <= 0:
+        return [], [], [Check(False, f"No key is listed for {inputs.size(d)}: pin it, or set a width.")]
+    usual = table is not None and abs(table.width_mm - width) < 0.02
+    found = table if usual and table is not None else seat_for_width(d, width)
+    length = inputs.shaft.key_length_mm or max(width, seat.length_mm - 2)
+    carries = min(
+        driving.key_shear_torque(d, found.width_mm, length, 60.0),
+        driving.key_bearing_torque(d, found.in_hub_mm, length, 90.0),
+    )
+    wall = d / 2 - found.depth_mm(d)
+    wanted = driving.key_length_mm(torque, d, found.width_mm, found.in_hub_mm, 60.0, 90.0) if torque else 0.0
+    return (
+        [keyway(found, start, min(length, seat.length_mm), d)],
+        [
+            SizeRow(
+                "Key",
+                "size",
+                found.width_mm,
+                f"{found.standard}, {inputs.size(found.height_mm)} high",
+                True,
+                key="key",
+            ),
+            SizeRow(
+                "Keyway to the far side", "size", found.over_shaft_mm, "from its bottom", True, key="keyway"
+            ),
+            SizeRow(
+                "In the wheel, to the far side",
+                "size",
+                found.over_hub_mm,
+                "as the standard has it",
+                key="hub",
+            ),
+        ],
+        [
+            Check(
+                usual,
+                "The key is the usual one of this seat."
+                if usual
+                else f"The key is {inputs.size(width)} wide, not the usual one: to the slot as measured.",
+            ),
+            Check(
+                not torque or carries >= torque,
+                f"{inputs.size(length)} of key carries {carries:.0f} N·m"
+                + (f" of the {torque:g} asked." if torque else ".")
+                + (
+                    "" if not torque or carries >= torque else f" It wants {inputs.size(wanted)}, or splines."
+                ),
+            ),
+            Check(
+                wall >= 0.25 * d,
+                f"{inputs.size(wall)} stay between keyway and middle."
+                if wall >= 0.25 * d
+                else f"The keyway is deeper than a quarter of {inputs.size(d)} bears: a thinner key.",
+            ),
+        ],
+    )
+
+
+def _splined(
+    inputs: PartInputs, start: float, seat: Section, torque: float
+) -> tuple[list[Feature], list[SizeRow], list[Check]]:
+    d = seat.diameter_mm
+    found = splines(6, "A", d)
+    carries = found.torque(seat.length_mm, 20.0) / 1000
+    plate = indexes(found.turns(40), HOLE_CIRCLES)
+    return (
+        [Feature("spline", start, seat.length_mm, found.width, found.depth, 6, "6 splines, fit A")],
+        [
+            SizeRow(
+                "Spline's width",
+                "band",
+                Band(found.width - 0.03, found.width),
+                "the straddle collar is this",
+                True,
+                key="spline",
+            ),
+            SizeRow("Root", "size", found.root, key="root"),
+            SizeRow("Depth from the crown", "size", found.depth, "side mills", key="spline_depth"),
+            SizeRow(
+                "Side mill, at least",
+                "size",
+                found.least_mill,
+                f"at most {inputs.size(found.most_mill)}",
+                key="mill",
+            ),
+            SizeRow(
+                "Index",
+                "text",
+                f"{int(found.turns(40))} turns" + (f" and {plate[1]} holes of {plate[0]}" if plate else ""),
+                "40:1 head",
+                key="index",
+            ),
+        ],
+        [
+            Check(
+                plate is not None,
+                "Six splines index on a 40:1 head."
+                if plate is not None
+                else "They do not index on the plates listed.",
+            ),
+            Check(
+                not torque or carries >= torque,
+                f"At 20 MPa the splines carry {carries:.0f} N·m"
+                + (f" of the {torque:g} asked." if torque else "."),
+            ),
+        ],
+    )

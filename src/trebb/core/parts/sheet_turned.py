@@ -1,0 +1,401 @@
+"""A turned part on its page: side view, cut where it is hollow; its fitted sizes, what is milled and drilled
+in it, sections through that, its face where that has holes.
+"""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from itertools import pairwise
+
+from trebb.core.parts.base import Feature, Part, Section
+from trebb.core.parts.page import Page, Point, Round, text_width
+from trebb.core.threads import Band
+from trebb.core.units import INCH_MM, UnitSystem
+
+LENGTH_STEP, LEFT_ROOM, SECTION_GAP = 6.4, 34.0, 16.0
+LEAST_SECTION, MOST_SECTION = 9.0, 26.0  # radius of a section on paper, mm
+LETTERS = "ABCDEF"
+_SAID_IN_SECTION = ("cross_hole", "taper_hole", "square", "flats")
+
+
+@dataclass(frozen=True)
+class Place:
+    """The page a part is drawn on, its scale, the units it is written in, and its projection."""
+
+    page: Page
+    scale: float
+    system: UnitSystem
+    angle: str = "third"
+
+    def size(self, mm: float) -> str:
+        """A size as a drawing has it: four places in inches, three in millimetres, without needless "
+        "noughts."""
+        if self.system is UnitSystem.INCH:
+            text = f"{mm / INCH_MM:.4f}"
+            return text.removeprefix("0") if mm < INCH_MM else text
+        return f"{mm:.3f}".rstrip("0").rstrip(".")
+
+    def length(self, mm: float) -> str:
+        """A length not fitted: thousandths, or hundredths of a millimetre."""
+        if self.system is UnitSystem.INCH:
+            text = f"{mm / INCH_MM:.3f}"
+            return text.removeprefix("0") if mm < INCH_MM else text
+        return f"{mm:.2f}".rstrip("0").rstrip(".")
+
+    def limits(self, band: Band) -> str:
+        """Both limits beside each other."""
+        if self.system is UnitSystem.INCH:
+            return f"{self.size(band.low_mm)} – {self.size(band.high_mm)}"
+        return f"{band.low_mm:.3f} – {band.high_mm:.3f}"
+
+
+def turned(part: Part, place: Place) -> None:
+    """A shaft or ring in side view, axis along x, its left end at the left."""
+    page, s = place.page, place.scale
+    length, half = part.length_mm * s, part.largest_mm * s / 2
+    seen = _sections_wanted(part)
+    faced = 2 * half + 26.0 if part.holes else 0.0
+    column = (2 * _section_radius(part, s) + 34.0) if seen else 0.0
+    rows = len(_steps(part))
+    wide = page.area.right - page.area.left
+    x0 = page.area.left + LEFT_ROOM + max(0.0, (wide - LEFT_ROOM - length - column - faced - 14.0) / 2)
+    low_room = 9.0 + rows * LENGTH_STEP
+    high = page.area.high - page.area.low
+    labels = len(part.sections) + sum(bool(_feature_words(f, place)) for f in part.features) + len(seen)
+    wanted = 8.0 + 6.2 * (-(-labels // 2) + 1)  # half of them lean to either side
+    over = max(wanted, (high - low_room - 2 * half) * 0.55)
+    axis = page.area.high - over - half
+    if axis - half - low_room < page.area.low or x0 + length + column + faced + 8 > page.area.right:
+        page.overflows = True
+    _outline(part, place, x0, axis)
+    _lengths(part, place, x0, axis - half)
+    at = x0 + length + SECTION_GAP
+    if part.bore is not None:
+        _bore_size(part, place, x0, axis)
+    if part.holes:
+        _face(part, place, (at + half, axis))
+        at += faced
+    _sections(part, place, at + _section_radius(part, s) + 8, axis, seen)
+    _labels(part, place, x0, axis, seen)
+
+
+def _steps(part: Part) -> list[float]:
+    """Faces from the left end, mm, each once."""
+    found, z = [], 0.0
+    for section in part.sections:
+        z += section.length_mm
+        found.append(z)
+    return found
+
+
+def _outline(part: Part, place: Place, x0: float, axis: float) -> None:
+    page, s, x = place.page, place.scale, x0
+    top: list[Point] = [(x0, axis)]
+    for section in part.sections:
+        r, end = section.diameter_mm * s / 2, x + section.length_mm * s
+        top += [(x, axis + r), (end, axis + r)]
+        page.line("OUTLINE", (end, axis - r), (end, axis + r))
+        if section.kind == "thread":
+            root = max(0.2 * r, r - max(0.6, 0.12 * r))
+            for y in (axis + root, axis - root):
+                page.line("THREAD", (x, y), (end, y), solid=False)
+        x = end
+    top.append((x, axis))
+    page.line("OUTLINE", *top)
+    page.line("OUTLINE", *[(a, 2 * axis - b) for a, b in top])
+    page.line("CENTRE", (x0 - 4, axis), (x + 4, axis), solid=False)
+    if part.bore is not None:
+        _bore(part, place, x0, x, axis, top)
+    for f in part.features:
+        _feature(f, part, place, x0, axis)
+
+
+def _bore(part: Part, place: Place, x0: float, end: float, axis: float, top: list[Point]) -> None:
+    """Upper half cut and hatched, lower half seen from outside."""
+    assert part.bore is not None
+    page, s = place.page, place.scale
+    r = part.bore.diameter_mm * s / 2
+    deep = min(end, x0 + part.bore.length_mm * s) if part.bore.length_mm else end
+    page.line("OUTLINE", (x0, axis + r), (deep, axis + r))
+    if deep < end:
+        page.line("OUTLINE", (deep, axis), (deep, axis + r))
+    cut = [
+        *top[1:-1],
+        *([(end, axis)] if deep < end else []),
+        *([(deep, axis)] if deep < end else []),
+        (deep, axis + r),
+        (x0, axis + r),
+    ]
+    page.hatch(cut)
+    page.line("THREAD", (x0, axis - r), (deep, axis - r), solid=False)
+
+
+def _radius_at(part: Part, z: float) -> float:
+    """Radius of the part at a place along it, mm."""
+    end = 0.0
+    for section in part.sections:
+        end += section.length_mm
+        if z <= end + 1e-9:
+            return section.diameter_mm / 2
+    return part.sections[-1].diameter_mm / 2
+
+
+def _feature(f: Feature, part: Part, place: Place, x0: float, axis: float) -> None:
+    """What is milled, drilled or turned in, in the side view."""
+    page, s = place.page, place.scale
+    x, r = x0 + f.at_mm * s, _radius_at(part, f.at_mm + f.length_mm / 2) * s
+    end, half = x + f.length_mm * s, f.width_mm * s / 2
+    if f.kind == "keyway":
+        turns = [-math.pi / 2 + math.pi * i / 8 for i in range(9)]
+        right = [(end - half + half * math.cos(t), axis + half * math.sin(t)) for t in turns]
+        left = [(x + half - half * math.cos(t), axis - half * math.sin(t)) for t in turns]
+        page.line("OUTLINE", *right, *left, right[0])
+    elif f.kind in ("cross_hole", "taper_hole", "tap"):
+        page.circle("OUTLINE", (x, axis), max(0.3, half))
+        if f.kind == "tap":
+            page.circle("THREAD", (x, axis), 0.8 * max(0.3, half))
+    elif f.kind == "square" and part.bore is None:
+        flat = f.width_mm * s / 2
+        page.line("OUTLINE", (x, axis + flat), (end, axis + flat))
+        page.line("OUTLINE", (x, axis - flat), (end, axis - flat))
+        page.line("THREAD", (x, axis - flat), (end, axis + flat), solid=False)
+        page.line("THREAD", (x, axis + flat), (end, axis - flat), solid=False)
+    elif f.kind == "spline":
+        for y in (-half, half, r - f.depth_mm * s, -(r - f.depth_mm * s)):
+            page.line("OUTLINE", (x, axis + y), (end, axis + y))
+    elif f.kind == "flats":
+        page.line(
+            "OUTLINE",
+            (x, axis - half),
+            (end, axis - half),
+            (end, axis + half),
+            (x, axis + half),
+            (x, axis - half),
+        )
+    elif f.kind == "groove":
+        page.line("THREAD", (x, axis - 1.2), (end, axis + 1.2), solid=False)
+
+
+def _lengths(part: Part, place: Place, x0: float, low: float) -> None:
+    """From one datum, so that no error adds up: the left end."""
+    z = 0.0
+    for i, section in enumerate(part.sections):
+        z += section.length_mm
+        y = low - 9.0 - i * LENGTH_STEP
+        r = section.diameter_mm / 2
+        start = part.sections[0].diameter_mm / 2
+        axis = low + part.largest_mm * place.scale / 2
+        place.page.along(
+            (x0, axis - start * place.scale),
+            (x0 + z * place.scale, axis - r * place.scale),
+            y,
+            place.length(z),
+        )
+
+
+def _words_of(section: Section, place: Place) -> str:
+    if section.kind == "thread":
+        return section.label
+    if section.size is not None:
+        return f"Ø{place.limits(section.size)}"
+    return f"Ø{place.length(section.diameter_mm)}"
+
+
+def _labels(part: Part, place: Place, x0: float, axis: float, seen: list[Feature]) -> None:
+    """Diameters, features and the letters of sections, over the part; bores under it where there is room."""
+    page, s, x = place.page, place.scale, x0
+    lettered: list[float] = []
+    for letter, f in zip(LETTERS, seen, strict=False):
+        at = x0 + (f.at_mm + f.length_mm / 2) * s
+        r = _radius_at(part, f.at_mm + f.length_mm / 2) * s
+        page.line("CENTRE", (at, axis - r - 3), (at, axis + r + 3), solid=False)
+        page.write(letter, (at, axis + r + 5.4))
+        lettered.append(at)
+    wanted: list[tuple[float, str, Point, tuple[Point, Point] | None]] = []
+    said: tuple[float, Band | None] | None = None
+    for f in part.features:
+        words = _feature_words(f, place)
+        if words and not (f in seen and f.kind in _SAID_IN_SECTION):
+            at = x0 + (f.at_mm + (f.length_mm / 2 if f.kind != "keyway" else 0.8 * f.length_mm)) * s
+            r = (
+                f.width_mm * s / 2
+                if f.kind in ("cross_hole", "taper_hole", "tap")
+                else _radius_at(part, f.at_mm + f.length_mm / 2) * s
+            )
+            while any(abs(at - t) < 3.0 for t in (*lettered, *(w[0] for w in wanted))) and f.length_mm > 0:
+                at -= 3.0 if at > x0 + f.at_mm * s + 3.0 else -30.0
+            wanted.append((at, words, (at, axis + r), None))
+    for section in part.sections:
+        long = section.length_mm * s
+        spots = [x + long * share for share in (0.5, 0.3, 0.7, 0.15, 0.85, 0.03, 0.97)]
+        taken = [*lettered, *(w[0] for w in wanted)]
+        away = {p: min([abs(p - t) for t in taken] + [99.0]) for p in spots}
+        middle = next((p for p in spots if away[p] > 3.0), max(spots, key=lambda p, away=away: away[p]))  # type: ignore[misc]
+        now = (section.diameter_mm, section.size)
+        if now != said or section.kind == "thread":  # one diameter on over several lengths is written once
+            peak = (middle, axis + section.diameter_mm * s / 2)
+            across = ((middle, 2 * axis - peak[1]), peak) if section.kind != "thread" else None
+            wanted.append((middle, _words_of(section, place), peak, across))
+        said = now if section.kind != "thread" else None
+        x += long
+    wanted.sort(key=lambda w: w[0])
+    crowded = any(b[0] - a[0] < (text_width(a[1]) + text_width(b[1])) / 2 + 2 for a, b in pairwise(wanted))
+    middle, top = x0 + part.length_mm * s / 2, axis + part.largest_mm * s / 2
+    left = [w for w in wanted if w[0] <= middle or not crowded]
+    for _, words, target, across in left:
+        page.label(words, target, across=across, lean=-1 if crowded else 0, over=top)
+    for _, words, target, across in reversed(wanted[len(left) :]):
+        page.label(words, target, across=across, lean=1, over=top)
+
+
+def _bore_size(part: Part, place: Place, x0: float, axis: float) -> None:
+    """The bore's diameter beside the end that it opens at, and how deep it goes."""
+    assert part.bore is not None
+    s, band = place.scale, part.bore.size
+    r = part.bore.diameter_mm * s / 2
+    words = f"Ø{place.limits(band) if band is not None else place.length(part.bore.diameter_mm)}"
+    if part.bore.length_mm and part.bore.length_mm < part.length_mm - 1e-6:
+        words += f", {place.length(part.bore.length_mm)} deep"
+    place.page.upright((x0, axis - r), (x0, axis + r), x0 - 7, words)
+
+
+def _feature_words(f: Feature, place: Place) -> str:
+    size = place.limits(f.size) if f.size is not None else place.length(f.width_mm)
+    if f.kind == "keyway":
+        return f"keyway {size}"
+    if f.kind in ("cross_hole", "taper_hole", "tap"):
+        return f"{f.words} {'Ø' if f.kind != 'tap' else ''}{place.length(f.width_mm)}".strip()
+    if f.kind in ("spline", "groove", "square", "flats"):
+        return f.words
+    return ""
+
+
+def _sections_wanted(part: Part) -> list[Feature]:
+    """Features that are cut through in a section of their own."""
+    return [
+        f
+        for f in part.features
+        if f.kind in ("keyway", "taper_hole", "square", "spline", "flats", "cross_hole") and part.bore is None
+    ][:2]
+
+
+def _section_radius(part: Part, scale: float) -> float:
+    seen = _sections_wanted(part)
+    if not seen:
+        return 0.0
+    r = max(_radius_at(part, f.at_mm + f.length_mm / 2) for f in seen) * scale
+    return min(MOST_SECTION, max(LEAST_SECTION, r))
+
+
+def _sections(part: Part, place: Place, x: float, axis: float, seen: list[Feature]) -> None:
+    """Sections beside the part, one over the other, each with its letter and, where larger, its own scale."""
+    page = place.page
+    for i, f in enumerate(seen):
+        radius_mm = _radius_at(part, f.at_mm + f.length_mm / 2)
+        drawn = min(MOST_SECTION, max(LEAST_SECTION, radius_mm * place.scale))
+        s = drawn / radius_mm
+        y = axis - i * (2 * MOST_SECTION + 14) if drawn > 20 else axis + 8 - i * (2 * drawn + 22)
+        _one_section(f, page, (x, y), drawn, s, radius_mm)
+        larger = s / place.scale
+        words = f"{LETTERS[i]}–{LETTERS[i]}" + (f"  (× {larger:.2g})" if abs(larger - 1) > 0.01 else "")
+        page.write(words, (x, y + drawn + 5.5))
+        note = _section_note(f, place, radius_mm)
+        if note:
+            page.write(note, (x, y - drawn - 5.0))
+        half = max(text_width(words), text_width(note)) / 2
+        if x + half > page.area.right or y - drawn - 8 < page.area.low:
+            page.overflows = True
+
+
+def _section_note(f: Feature, place: Place, radius_mm: float) -> str:
+    if f.kind == "keyway":
+        return f"{place.size(2 * radius_mm - f.depth_mm)} over"
+    if f.kind == "square":
+        return f"square {place.length(f.width_mm)}"
+    if f.kind == "spline":
+        return f"{f.count} × {place.length(f.width_mm)}"
+    if f.kind == "flats":
+        return f"{place.length(2 * radius_mm - f.depth_mm)} over"
+    return f"{f.words} Ø{place.length(f.width_mm)}".strip()
+
+
+def _one_section(f: Feature, page: Page, c: Point, r: float, s: float, radius_mm: float) -> None:
+    x, y = c
+    half, depth = f.width_mm * s / 2, f.depth_mm * s
+
+    def arc(start: float, end: float, count: int = 36) -> list[Point]:
+        return [
+            (x + r * math.cos(t), y + r * math.sin(t))
+            for t in (start + (end - start) * i / count for i in range(count + 1))
+        ]
+
+    if f.kind in ("keyway", "flats") and half < r:
+        floor = y + r - depth
+        edge = math.acos(min(1.0, half / r)) if f.kind == "keyway" else math.asin(min(1.0, (r - depth) / r))
+        ring = arc(math.pi - edge, 2 * math.pi + edge)
+        shape = (
+            [*ring, (x + half, floor), (x - half, floor), ring[0]] if f.kind == "keyway" else [*ring, ring[0]]
+        )
+        page.line("OUTLINE", *shape)
+        page.hatch(shape)
+    elif f.kind == "square":
+        corners = [(x + sx * half, y + sy * half) for sx, sy in ((1, 1), (-1, 1), (-1, -1), (1, -1), (1, 1))]
+        page.line("OUTLINE", *corners)
+        page.hatch(corners)
+        page.circle("THREAD", c, r)
+    elif f.kind == "spline":
+        shape = _spline_ring(f, c, r, s)
+        page.line("OUTLINE", *shape)
+        page.hatch(shape)
+    else:
+        page.circle("OUTLINE", c, r)
+        for way in (-1, 1):
+            page.line(
+                "OUTLINE",
+                (x + way * half, y - math.sqrt(max(0.0, r * r - half * half))),
+                (x + way * half, y + math.sqrt(max(0.0, r * r - half * half))),
+            )
+        left = [p for p in arc(math.pi / 2, 3 * math.pi / 2) if p[0] <= x - half]
+        right = [p for p in arc(-math.pi / 2, math.pi / 2) if p[0] >= x + half]
+        for side in (left, right):
+            if len(side) > 2:
+                page.hatch([*side, side[0]])
+    page.line("CENTRE", (x - r - 3, y), (x + r + 3, y), solid=False)
+    page.line("CENTRE", (x, y - r - 3), (x, y + r + 3), solid=False)
+
+
+def _spline_ring(f: Feature, c: Point, r: float, s: float) -> list[Point]:
+    """Outline of a splined shaft from its end."""
+    half, root = f.width_mm * s / 2, r - f.depth_mm * s
+    found = []
+    for i in range(f.count):
+        turn = 2 * math.pi * i / f.count + math.pi / 2
+        for radius, side in ((root, -1), (r, -1), (r, 1), (root, 1)):
+            angle = turn - side * math.asin(min(1.0, half / radius))
+            found.append((c[0] + radius * math.cos(angle), c[1] + radius * math.sin(angle)))
+    order = sorted(found, key=lambda p: math.atan2(p[1] - c[1], p[0] - c[0]))
+    return [*order, order[0]]
+
+
+def _face(part: Part, place: Place, c: Point) -> None:
+    """The face with its holes: seen from the right end in third angle, from the left in first."""
+    page, s = place.page, place.scale
+    mirror = 1.0 if place.angle == "third" else -1.0
+    page.circle("OUTLINE", c, part.largest_mm * s / 2)
+    if part.bore is not None:
+        page.circle("OUTLINE", c, part.bore.diameter_mm * s / 2)
+    for hx, hy, dia in part.holes:
+        page.circle("OUTLINE", (c[0] + mirror * hx * s, c[1] + hy * s), max(0.3, dia * s / 2))
+    circle = math.hypot(*part.holes[0][:2])
+    page.rounds.append(Round("CENTRE", c, circle * s))
+    over = part.largest_mm * s / 2 + 4
+    page.line("CENTRE", (c[0] - over, c[1]), (c[0] + over, c[1]), solid=False)
+    page.line("CENTRE", (c[0], c[1] - over), (c[0], c[1] + over), solid=False)
+    hx, hy, dia = part.holes[0]
+    same = sum(abs(d - dia) < 1e-6 for _, _, d in part.holes)
+    words = f"{same} × Ø{place.length(dia)}" if same > 1 else f"Ø{place.length(dia)}"
+    page.label(
+        f"{words} on Ø{place.length(2 * circle)}" if circle > 1e-6 else words,
+        (c[0] + mirror * hx * s, c[1] + hy * s),
+    )

@@ -1,0 +1,241 @@
+"""A stub pressed into a broken shaft, a sleeve over a worn journal."""
+
+from __future__ import annotations
+
+from trebb.core.bores import bushes
+from trebb.core.errors import InputError
+from trebb.core.fits.joint import LEAD_IN_MM, pressed, usual_interference_mm
+from trebb.core.fits.press import press_fit
+from trebb.core.metals import material
+from trebb.core.parts.base import (
+    Check,
+    Part,
+    PartField,
+    PartInputs,
+    Section,
+    SizeRow,
+    facts_of,
+    length_check,
+    material_field,
+    number,
+    readings_of,
+    round_size,
+)
+from trebb.core.parts.turned import (
+    LEAST_WALL_MM,
+    THREAD_CHOICES,
+    THREADS,
+    is_inch_made,
+    seat_band,
+    seat_size,
+    shoulder_checks,
+    to_mate,
+    undercuts,
+    usual_thread,
+)
+from trebb.core.threads import Band
+from trebb.core.units import show_small
+
+GRIND_MM = 0.25
+
+
+def stub_fields(inputs: PartInputs) -> tuple[PartField, ...]:
+    """The hole as bored and measured, the outside of the old shaft there, the new end."""
+    s, inch = inputs.shaft, is_inch_made(inputs)
+    hole = round_size(0.55 * s.dia_mm, inch)
+    return (
+        material_field(s.steel),
+        PartField("hole", "Hole, as measured", f"{hole:.3f}", low_mm=2, high_mm=200, is_readings=True),
+        PartField("depth", "Hole's depth", round_size(2.0 * hole, inch), low_mm=2, high_mm=400),
+        PartField("outside", "Old shaft's outside", s.dia_mm, low_mm=3, high_mm=300),
+        PartField(
+            "length", "New end's length", round_size(s.hub_length_mm + 10, inch), low_mm=1, high_mm=1000
+        ),
+        PartField("end_dia", "New end", seat_size(inputs, "seat"), low_mm=2, high_mm=300),
+        PartField("thread", "Thread at its end", usual_thread(0.6 * s.dia_mm, inch=inch), THREAD_CHOICES),
+        PartField("thread_len", "Thread's length", round_size(10.0, inch), low_mm=0, high_mm=200),
+    )
+
+
+def stub(inputs: PartInputs) -> Part:
+    """The stub, its spigot to the hole as measured. Raises InputError where the shaft has no wall for it."""
+    f = facts_of(stub_fields(inputs), inputs.facts)
+    holes = readings_of(f["hole"])
+    hole, depth, outside = min(holes), number(f, "depth"), number(f, "outside")
+    spigot = depth - LEAD_IN_MM - 0.5
+    if spigot <= 0.5 * hole:
+        raise InputError(
+            f"a hole {depth:.3g} mm deep",
+            f"at least {0.5 * hole + LEAD_IN_MM + 0.5:.3g} mm: half its diameter in engagement",
+        )
+    joint = pressed(hole, spigot, outside, str(f["material"]), press_n=inputs.workshop.press_n)
+    grown = Band(number(f, "end_dia") + 0.3, number(f, "end_dia") + 0.5)
+    size = Band(joint.spigot_mm - 0.004, joint.spigot_mm + 0.004)
+    band, note = seat_band(inputs, "seat", number(f, "end_dia"))
+    sections = [
+        Section("spigot", "plain", spigot, size.middle_mm, size),
+        Section(
+            "new end",
+            "plain",
+            number(f, "length"),
+            number(f, "end_dia"),
+            band if abs(band.middle_mm - number(f, "end_dia")) < 1 else None,
+        ),
+    ]
+    thread = THREADS.get(str(f["thread"]))
+    if thread is not None and number(f, "thread_len") > 0:
+        sections.append(Section(thread.words, "thread", number(f, "thread_len"), thread.major_mm))
+    done = tuple(sections)
+    measured = "hole" in inputs.facts
+    return Part(
+        "stub",
+        "Stub for a broken end",
+        material(str(f["material"])),
+        f"bar "
+        f"{inputs.size(round_size(max(number(f, 'end_dia'), hole) + 1.5, is_inch_made(inputs), up=True))} "
+        f"× {inputs.size(sum(s.length_mm for s in done) + 6)}",
+        done,
+        None,
+        (
+            SizeRow(
+                "Spigot",
+                "band",
+                size,
+                f"{show_small(joint.interference_mm, inputs.system)} over the hole",
+                True,
+                key="spigot",
+            ),
+            SizeRow("New end, before pressing", "band", grown, "turned to size in place", key="end_rough"),
+            SizeRow("New end, in place", "band", band, note, True, key="end"),
+            SizeRow("Warm the old shaft to", "text", f"{joint.warm_to_c:.0f} °C", "the stub drops in"),
+            SizeRow("Press", "text", f"{joint.force_n / 1000:.1f} kN", joint.words, key="press"),
+        ),
+        (
+            Check(
+                measured,
+                "The hole is the one measured."
+                if measured
+                else "The hole is not measured: it comes out larger than its cutter. Bore first, then "
+                "set it here.",
+            ),
+            Check(joint.verdict == "holds", joint.words),
+            *shoulder_checks(inputs, done),
+            Check(
+                True,
+                "A hole that cannot breathe pushes the stub out: a flat or a fine vent along the spigot.",
+            ),
+        ),
+        (
+            "Hold the old shaft as true as it will go; chuck and collet that read alike mean it is the "
+            "shaft.",
+            "Turn the new end in place: then it is concentric.",
+        ),
+        construction="pressed",
+        features=tuple(undercuts(done)),
+    )
+
+
+def sleeve_fields(inputs: PartInputs) -> tuple[PartField, ...]:
+    """Journal turned down and measured, the sleeve's length, the bore it must run in."""
+    d, inch = seat_size(inputs, "left"), is_inch_made(inputs)
+    mate = inputs.measured.get("mate.left", d)
+    return (
+        material_field("carbon"),
+        PartField(
+            "turned",
+            "Journal turned to",
+            f"{round_size(0.8 * d, inch):.3f}",
+            low_mm=2,
+            high_mm=300,
+            is_readings=True,
+        ),
+        PartField("length", "Sleeve's length", round_size(max(12.0, 0.9 * d), inch), low_mm=2, high_mm=500),
+        PartField("mate", "Its bore", mate, low_mm=2, high_mm=320),
+        PartField(
+            "interference",
+            "Interference",
+            usual_interference_mm(0.8 * d),
+            low_mm=0.003,
+            high_mm=0.3,
+            is_small=True,
+        ),
+    )
+
+
+def journal_sleeve(inputs: PartInputs) -> Part:
+    """The sleeve, bored to the journal as turned, its outside left to be finished after pressing."""
+    f = facts_of(sleeve_fields(inputs), inputs.facts)
+    turned, length, mate = (
+        sum(readings_of(f["turned"])) / len(readings_of(f["turned"])),
+        number(f, "length"),
+        number(f, "mate"),
+    )
+    finished = to_mate(mate, mate)
+    over, grip = finished.middle_mm + GRIND_MM, number(f, "interference")
+    if over - turned < 2 * LEAST_WALL_MM:
+        raise InputError(
+            f"a journal turned to {turned:.3f} mm for a bore of {mate:.3f} mm",
+            f"a sleeve needs {LEAST_WALL_MM:g} mm of wall: turn it down to "
+            f"{over - 2 * LEAST_WALL_MM:.2f} mm or less",
+        )
+    fit = press_fit(
+        dia_mm=turned, shaft_bore_mm=0.0, hub_outside_mm=over, length_mm=length, interference_mm=grip
+    )
+    bore = Band(turned - grip - 0.004, turned - grip + 0.004)
+    allowed = material(str(f["material"])).allowed_mpa
+    left = bushes.torsion_left(inputs.shaft.dia_mm, turned) if turned < inputs.shaft.dia_mm else 1.0
+    return Part(
+        "journal_sleeve",
+        "Sleeve over a journal",
+        material(str(f["material"])),
+        f"bar {inputs.size(round_size(over + 1.5, is_inch_made(inputs), up=True))} × "
+        f"{inputs.size(length + 6)}, one for each journal",
+        (Section("sleeve", "plain", length, over, Band(over - 0.05, over + 0.05)),),
+        Section("bore", "plain", length, bore.middle_mm, bore),
+        (
+            SizeRow(
+                "Bore", "band", bore, f"{show_small(grip, inputs.system)} under the journal", True, key="bore"
+            ),
+            SizeRow(
+                "Outside, before pressing",
+                "band",
+                Band(over - 0.05, over + 0.05),
+                f"grows {show_small(fit.outside_growth_mm, inputs.system)}",
+                key="outside",
+            ),
+            SizeRow(
+                "Ground after pressing",
+                "band",
+                finished,
+                f"runs in {inputs.size(mate)}",
+                True,
+                key="finished",
+            ),
+            SizeRow("Wall", "size", (over - turned) / 2),
+            SizeRow("Hoop stress", "text", f"{fit.hub_hoop_mpa:.0f} MPa", f"it may see {allowed:.0f}"),
+        ),
+        (
+            Check(
+                fit.hub_hoop_mpa <= allowed,
+                "The sleeve bears the press."
+                if fit.hub_hoop_mpa <= allowed
+                else "It would split: less interference, or a thicker wall.",
+            ),
+            Check(
+                left >= 0.5,
+                f"{100 * left:.0f} % of the journal's torsion is left: the sleeve counts for nothing."
+                + ("" if left >= 0.5 else " Make the shaft new if it is loaded."),
+            ),
+            Check(
+                "mate" in inputs.facts or "mate.left" in inputs.measured,
+                "Its bore is measured."
+                if "mate" in inputs.facts or "mate.left" in inputs.measured
+                else "Its bore is not measured: gauge it first.",
+            ),
+            length_check(inputs, "sleeve", length, over),
+        ),
+        (
+            "Warm the sleeve; stop against the shoulder.",
+            "Grind between the old centres, so that it runs true to the rest.",
+        ),
+    )

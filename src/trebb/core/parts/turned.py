@@ -1,0 +1,199 @@
+"""What the turned pieces share: fits from the measured mate, end threads, keys, cross holes, their checks."""
+
+from __future__ import annotations
+
+import itertools
+from dataclasses import dataclass
+
+from trebb.core.bores.bushes import running_clearance_um, running_fit, speed_m_s
+from trebb.core.errors import InputError
+from trebb.core.fits import shaft_limits
+from trebb.core.fits.keys import KeySeat, key_seat
+from trebb.core.parts.base import Check, Feature, PartInputs, Section, band_of, round_size
+from trebb.core.threads import Band
+from trebb.core.units import INCH_MM
+
+CHAMFER_MM, UNDERCUT_MM = 0.5, 0.3
+LEAST_WALL_MM = 1.5
+
+
+@dataclass(frozen=True)
+class EndThread:
+    """A fastener's thread: major, pitch and what a tapping drill leaves, mm."""
+
+    key: str
+    words: str
+    major_mm: float
+    pitch_mm: float
+
+    @property
+    def minor_mm(self) -> float:
+        """The screw's root by ISO 68-1 and ASME B1.1 alike: D - 1.2269 P."""
+        return self.major_mm - 1.2269 * self.pitch_mm
+
+    @property
+    def tap_mm(self) -> float:
+        """Tapping drill: D - P."""
+        return self.major_mm - self.pitch_mm
+
+
+def _inch(key: str, words: str, major_in: float, tpi: int) -> EndThread:
+    return EndThread(key, words, major_in * INCH_MM, INCH_MM / tpi)
+
+
+THREADS: dict[str, EndThread] = {
+    t.key: t
+    for t in (
+        EndThread("m4", "M4", 4, 0.7), EndThread("m5", "M5", 5, 0.8), EndThread("m6", "M6", 6, 1.0),
+        EndThread("m8", "M8", 8, 1.25), EndThread("m10", "M10", 10, 1.5), EndThread("m12", "M12", 12, 1.75),
+        EndThread("m16", "M16", 16, 2.0), EndThread("m20", "M20", 20, 2.5),
+        _inch("no8_32", "No. 8-32 UNC", 0.164, 32), _inch("no10_24", "No. 10-24 UNC", 0.190, 24),
+        _inch("no10_32", "No. 10-32 UNF", 0.190, 32), _inch("1_4_20", "1/4-20 UNC", 0.25, 20),
+        _inch("5_16_18", "5/16-18 UNC", 0.3125, 18), _inch("3_8_16", "3/8-16 UNC", 0.375, 16),
+        _inch("1_2_13", "1/2-13 UNC", 0.5, 13), _inch("5_8_11", "5/8-11 UNC", 0.625, 11),
+    )
+}  # fmt: skip
+THREAD_CHOICES = {"none": "none", **{key: t.words for key, t in THREADS.items()}}
+HOLDS = {
+    "key": "key", "taper_pin": "taper pin", "pin": "straight pin", "spring_pin": "spring pin",
+    "square": "square", "spline": "six splines", "screw": "set screw on a flat", "none": "nothing",
+}  # fmt: skip
+
+
+def usual_thread(under_mm: float, *, inch: bool) -> str:
+    """The largest listed thread that passes a bore with some room; "none" where none does."""
+    fits = [t for t in THREADS.values() if t.major_mm <= under_mm - 0.3 and (t.key[0] != "m") == inch]
+    return max(fits, key=lambda t: t.major_mm).key if fits else "none"
+
+
+def clearance_mm(dia_mm: float, rpm: float = 0.0) -> tuple[float, float]:
+    """Least and most running clearance of a turned or hand-turned shaft, mm."""
+    dia = min(dia_mm, 120.0)
+    low, high = running_clearance_um(dia, running_fit(speed_m_s(dia, rpm), by_hand=rpm == 0))
+    return low / 1000, high / 1000
+
+
+def to_mate(mate_mm: float, dia_mm: float, rpm: float = 0.0) -> Band:
+    """Limits of a shaft that runs in a bore as *measured*: the running clearance taken off it, its upper
+    half, since the bore is what it is.
+    """
+    least, most = clearance_mm(dia_mm, rpm)
+    return Band(mate_mm - (least + most) / 2, mate_mm - least)
+
+
+def journal(inputs: PartInputs, seat: str, dia_mm: float, words: str) -> tuple[Band, str, Check]:
+    """Limits of a journal, the note beside them, and whether its bore was measured: without it the limits
+    are those of a new bore of that name.
+    """
+    mate = inputs.measured.get(f"mate.{seat}")
+    if mate is None:
+        band = band_of(shaft_limits(dia_mm, "g6"))
+        return (
+            band,
+            "g6, for an H7 bore",
+            Check(
+                False,
+                f"The {words}'s bore is not measured: these limits are for a new H7 bore of "
+                f"{inputs.size(dia_mm)}.",
+            ),
+        )
+    return (
+        to_mate(mate, dia_mm),
+        f"to its bore, {inputs.size(mate)} as measured",
+        Check(True, f"The {words} is fitted to its bore as measured."),
+    )
+
+
+def seat_band(inputs: PartInputs, seat: str, dia_mm: float) -> tuple[Band, str]:
+    """Limits of a seat that a wheel slides on without play: to its bore as measured, else h6."""
+    mate = inputs.measured.get(f"mate.{seat}")
+    if mate is None:
+        return band_of(shaft_limits(dia_mm, "h6")), "h6"
+    return Band(mate - 0.012, mate - 0.002), f"slides in {inputs.size(mate)} as measured"
+
+
+def key_of(dia_mm: float, *, inch: bool) -> KeySeat | None:
+    """The usual key of a seat; None where the table has none so small."""
+    try:
+        return key_seat(dia_mm, inch=inch)
+    except InputError:
+        return None
+
+
+def keyway(seat: KeySeat, start_mm: float, length_mm: float, dia_mm: float) -> Feature:
+    """A keyway along a seat, its width with the limits of a key that is tight in its shaft (P9)."""
+    w = seat.width_mm
+    return Feature(
+        "keyway",
+        start_mm,
+        length_mm,
+        w,
+        seat.depth_mm(dia_mm),
+        words=f"{seat.standard}",
+        size=Band(w - 0.042 if w > 6 else w - 0.030, w - 0.012 if w > 6 else w - 0.006),
+    )
+
+
+def shoulder_checks(inputs: PartInputs, sections: tuple[Section, ...]) -> list[Check]:
+    """Shoulders that are too small for what bears on them, and lengths that are none."""
+    found = []
+    for one, other in itertools.pairwise(sections):
+        step = abs(one.diameter_mm - other.diameter_mm) / 2
+        if 0.03 < step < 0.5:  # less is one diameter with two limits
+            found.append(
+                Check(
+                    False,
+                    f"The shoulder between {one.label} and {other.label} is only {inputs.size(step)} "
+                    f"high: a washer or "
+                    "a bearing's corner rides over it.",
+                )
+            )
+    if not found:
+        found.append(Check(True, "Every shoulder stands over the corner of what bears on it."))
+    return found
+
+
+def bar_check(inputs: PartInputs, largest_mm: float, length_mm: float) -> Check:
+    """Whether the bar passes the lathe's spindle, or is short enough for the chuck alone."""
+    bore = inputs.workshop.spindle_bore_mm
+    if largest_mm <= bore:
+        return Check(True, f"Bar of {inputs.size(largest_mm)} passes the spindle's {inputs.size(bore)}.")
+    if length_mm <= 4 * largest_mm:
+        return Check(
+            True,
+            f"Bar of {inputs.size(largest_mm)} does not pass the spindle: cut to length first, it is "
+            f"short enough.",
+        )
+    return Check(
+        False,
+        f"Bar of {inputs.size(largest_mm)} does not pass the spindle's {inputs.size(bore)}: between "
+        f"centres, or a steady.",
+    )
+
+
+def undercuts(sections: tuple[Section, ...]) -> list[Feature]:
+    """A relief at every shoulder that something bears on, and a chamfer at both ends."""
+    found, z = [], 0.0
+    total = sum(s.length_mm for s in sections)
+    for i, s in enumerate(sections):
+        z += s.length_mm
+        if i + 1 < len(sections) and sections[i + 1].diameter_mm != s.diameter_mm:
+            small = min(s.diameter_mm, sections[i + 1].diameter_mm)
+            at = z if small == sections[i + 1].diameter_mm else z - 1.0
+            found.append(Feature("undercut", at, 1.0, 0.0, UNDERCUT_MM))
+    return [*found, Feature("chamfer", 0.0, CHAMFER_MM), Feature("chamfer", total, CHAMFER_MM)]
+
+
+def is_inch_made(inputs: PartInputs) -> bool:
+    """Whether the part's sizes are called in inches: those of what it belongs to, whatever is shown."""
+    return bool(getattr(inputs.subject, "is_inch", False))
+
+
+def seat_size(inputs: PartInputs, seat: str) -> float:
+    """Name of a shaft seat's size: as called nearest to its bore as measured, or the shaft; else as "
+    "stated."""
+    found = inputs.measured.get(f"mate.{seat}", inputs.measured.get(f"size.{seat}"))
+    if found is None:
+        return inputs.shaft.dia_mm
+    called = round_size(found, is_inch_made(inputs))
+    return called if abs(found - called) < 0.3 else found

@@ -1,0 +1,226 @@
+"""A wheel, dial or lever on its shaft: how far it rocks, and the sizes of what holds it."""
+
+from __future__ import annotations
+
+from trebb.core.condition import Row
+from trebb.core.figure import Arrow
+from trebb.core.machine.shaft import Shaft
+from trebb.core.safety import LOCK_OUT
+from trebb.core.survey.base import InstrumentKind, Place, SetUp
+from trebb.core.survey.shaft_figure import frame, wheel, words_at
+from trebb.core.survey.sizes import beyond_indicator
+from trebb.core.units import UnitSystem, show_size
+
+ROCK_SD_MM, WIDTH_SD_MM, MOUTH_SD_MM = 0.010, 0.010, 0.020
+MOST_ROCK_MM = 60.0
+
+
+def _socket(shaft: Shaft) -> str:
+    return {"square": "square", "taper_pin": "pin", "pin": "pin", "spring_pin": "pin"}.get(shaft.drive, "key")
+
+
+def rock_places(shaft: Shaft) -> tuple[Place, ...]:
+    """Rocked as it is, and with the shaft held."""
+    return (
+        Place("free", "As it is", "rocked both ways, the rest of the train left alone"),
+        Place("held", "Shaft held", "the shaft itself held fast beside the hub"),
+    )
+
+
+def rock_row(shaft: Shaft, place: str) -> Row:
+    """With the shaft held its joint alone; free, the joint and what lies beyond."""
+    return Row({"joint": 1.0} if place == "held" else {"joint": 1.0, "train": 1.0}, ROCK_SD_MM)
+
+
+ROCK: SetUp[Shaft] = SetUp(
+    key="shaft_rock",
+    measure=lambda shaft, place: ("rock" if place == "free" else "joint", 1.0),
+    letter="R",
+    short="Rock",
+    title="Wheel rocked on its shaft",
+    instrument=InstrumentKind.INDICATOR,
+    unit="mm",
+    resolution_mm=0.01,
+    minutes=1,
+    setting_minutes=4,
+    wanted=3,
+    places=rock_places,
+    row=rock_row,
+    figure=lambda shaft, place: frame(
+        [
+            *wheel(socket=_socket(shaft)),
+            words_at(330, 60, "indicator square to the radius, both ways, lightly"),
+            words_at(
+                330,
+                84,
+                "the shaft held fast beside the hub"
+                if place == "held"
+                else "the rest of the train left alone",
+            ),
+        ]
+    ),
+    refusal=lambda shaft, place, raw, system: beyond_indicator(raw, MOST_ROCK_MM, system),
+    steps=(
+        "Indicator at the stated radius, square to it. Rock lightly both ways: read the whole swing.",
+        "Then with the shaft held fast beside the hub: what is left is the joint alone.",
+        "It may feel tight at the end and rock when home: try it where it runs.",
+    ),
+    cautions=(LOCK_OUT,),
+    tells="Lost motion of wheel on shaft, apart from what lies beyond the shaft.",
+    cannot_tell="Held only, what the train adds; free only, whose it is: a sum.",
+    settles="where the lost motion is",
+    family="shaft",
+)
+
+
+def key_places(shaft: Shaft) -> tuple[Place, ...]:
+    """Key, and both slots."""
+    return (
+        Place("key", "Key's width"),
+        Place("shaft", "Slot in the shaft", "over its worn sides"),
+        Place("hub", "Slot in the wheel", "over its worn sides"),
+    )
+
+
+def key_row(shaft: Shaft, place: str) -> Row:
+    """Widths: of the key, and of each slot over it."""
+    return Row({"key": 1.0} if place == "key" else {"key": 1.0, f"slot.{place}": 1.0}, WIDTH_SD_MM)
+
+
+def _key_refusal(shaft: Shaft, place: str, raw: float, system: UnitSystem) -> str:
+    if raw < 0.9 * shaft.dia_mm:
+        return ""
+    return f"a key is narrower than its shaft of {show_size(shaft.dia_mm, system)}; is the unit right?"
+
+
+KEYS: SetUp[Shaft] = SetUp(
+    key="shaft_keys",
+    measure=lambda shaft, place: ("keyed", 1.0),
+    letter="K",
+    short="Key",
+    title="Key and its slots",
+    instrument=InstrumentKind.MICROMETER,
+    unit="mm",
+    resolution_mm=0.01,
+    minutes=1,
+    setting_minutes=3,
+    wanted=2,
+    places=key_places,
+    row=key_row,
+    figure=lambda shaft, place: frame(
+        [
+            *wheel(rocking=False),
+            words_at(330, 70, "widths of key, shaft's slot, wheel's slot; blades in a slot"),
+        ]
+    ),
+    refusal=_key_refusal,
+    applies=lambda shaft: shaft.drive == "key",
+    is_size=True,
+    size_band_mm=lambda shaft: 0.03,
+    steps=(
+        "Key's width at three places; a sheared one where it still has its sides.",
+        "Slots by blades or a small gauge at their worn part; slots of shaft and wheel may differ.",
+    ),
+    cautions=(),
+    tells="How much of the rock the key makes, and what width a new one must have.",
+    cannot_tell="A wheel that is loose on its seat rocks with a tight key too.",
+    settles="the key's share of the rock",
+    family="shaft",
+)
+
+
+def mouth_places(shaft: Shaft) -> tuple[Place, ...]:
+    """Both mouths of the hole."""
+    return (
+        Place("large", "Larger mouth", "where the pin goes in"),
+        Place("small", "Smaller mouth", "where it is drifted out"),
+    )
+
+
+def _mouth_refusal(shaft: Shaft, place: str, raw: float, system: UnitSystem) -> str:
+    if raw < 0.6 * shaft.hub_mm:
+        return ""
+    return f"a pin is much thinner than its hub of {show_size(shaft.hub_mm, system)}; is the unit right?"
+
+
+PIN_HOLE: SetUp[Shaft] = SetUp(
+    key="shaft_pin_hole",
+    letter="T",
+    short="Pin hole",
+    title="Both mouths of the taper pin's hole",
+    instrument=InstrumentKind.MICROMETER,
+    unit="mm",
+    resolution_mm=0.01,
+    minutes=1,
+    setting_minutes=2,
+    wanted=2,
+    places=mouth_places,
+    row=lambda shaft, place: Row({f"mouth.{place}": 1.0}, MOUTH_SD_MM),
+    figure=lambda shaft, place: frame(
+        [
+            *wheel(socket="pin", rocking=False),
+            Arrow((190, 20), (190, 60)) if place == "small" else Arrow((96, 78), (158, 78)),
+            words_at(330, 70, "small-hole gauge or drill shanks at each mouth: the larger is the pin's head"),
+        ]
+    ),
+    refusal=_mouth_refusal,
+    applies=lambda shaft: shaft.drive == "taper_pin",
+    is_size=True,
+    size_band_mm=lambda shaft: 0.05,
+    steps=(
+        "Drift the pin out from its small end; measure both mouths.",
+        "A worn hole is wide at a mouth only: the tighter one says which pin stands there.",
+    ),
+    cautions=("A drift that slips takes a finger's skin: support the hub in a V.",),
+    tells="Which mouth is the large one, which pin stood there, and the next size that cleans both.",
+    cannot_tell="Whether hub and shaft are still in line: turn the reamer by hand and feel.",
+    settles="the pin's next size",
+    family="shaft",
+)
+
+
+def square_places(shaft: Shaft) -> tuple[Place, ...]:
+    """The bar's square, and its socket."""
+    return (
+        Place("square", "Square over its flats"),
+        Place("socket", "Socket over its flats", "at its worn part"),
+    )
+
+
+SQUARE: SetUp[Shaft] = SetUp(
+    key="shaft_square",
+    measure=lambda shaft, place: ("squared", 1.0),
+    letter="S",
+    short="Square",
+    title="Square and its socket",
+    instrument=InstrumentKind.MICROMETER,
+    unit="mm",
+    resolution_mm=0.01,
+    minutes=1,
+    setting_minutes=2,
+    wanted=2,
+    places=square_places,
+    row=lambda shaft, place: Row(
+        {"square": 1.0} if place == "square" else {"square": 1.0, "socket": 1.0}, WIDTH_SD_MM
+    ),
+    figure=lambda shaft, place: frame(
+        [
+            *wheel(socket="square", rocking=False),
+            words_at(330, 70, "over two flats of the bar; across the socket"),
+        ]
+    ),
+    refusal=lambda shaft, place, raw, system: (
+        ""
+        if raw < 0.9 * shaft.hub_mm
+        else f"a square is smaller than its hub of {show_size(shaft.hub_mm, system)}; is the unit right?"
+    ),
+    applies=lambda shaft: shaft.drive == "square",
+    is_size=True,
+    size_band_mm=lambda shaft: 0.05,
+    steps=("Both pairs of flats of the bar.", "Socket across both pairs, where it is worn round."),
+    cautions=(),
+    tells="How far the handle turns before it moves anything.",
+    cannot_tell="Corners rounded off: measure over them too, and state the smaller square.",
+    settles="slop of the square",
+    family="shaft",
+)
