@@ -14,7 +14,7 @@ from PySide6.QtWidgets import QGraphicsScene, QGraphicsView
 
 from trebb.app import theme
 from trebb.core.parts import Part, drawing_of
-from trebb.core.parts.drawing import Title
+from trebb.core.parts.drawing import A4, SCREEN, Sheet, Title
 from trebb.core.units import UnitSystem
 from trebb.logbook.case import Case
 from trebb.logbook.writing import is_pdf, write_whole, written_beside
@@ -130,9 +130,8 @@ class DrawingView(QGraphicsView):
 
     def __init__(self) -> None:
         super().__init__()
-        self._key: tuple[Part, UnitSystem, str, Title | None] | None = None
+        self._key: tuple[Part, UnitSystem, str, Title | None, Sheet, frozenset[str]] | None = None
         self._zoomed = False
-        self._part = QRectF()
         self._whole = False
         self.setRenderHint(QPainter.RenderHint.Antialiasing)
         self.setFrameShape(QGraphicsView.Shape.NoFrame)
@@ -144,27 +143,37 @@ class DrawingView(QGraphicsView):
         self.setToolTip("Wheel zooms, drag moves, double click shows the whole sheet, and the part again")
         self.setMinimumHeight(220)
 
-    def show_part(self, part: Part, system: UnitSystem, title: Title | None = None) -> None:
-        """Draw a part if it is not the one shown."""
-        key = (part, system, theme.roles().sheet, title)
+    def show_part(
+        self,
+        part: Part,
+        system: UnitSystem,
+        title: Title | None = None,
+        sheet: Sheet = SCREEN,
+        cut: frozenset[str] = frozenset(),
+    ) -> None:
+        """Draw a part if it is not the one shown; `cut` is washed."""
+        key = (part, system, theme.roles().sheet, title, sheet, cut)
         if key == self._key:
             return
         self._key = key
+        self._whole = False
+        self._draw()
+
+    def _draw(self) -> None:
+        assert self._key is not None
+        part, system, ground, title, sheet, cut = self._key
         self.setBackgroundBrush(theme.colour("sheet"))
-        doc = drawing_of(part, system, title)
-        low, high = doc.header["$EXTMIN"], doc.header["$EXTMAX"]
-        self._part, self._whole = QRectF(low[0], low[1], high[0] - low[0], high[1] - low[1]), False
-        self.setScene(scene_of(doc, theme.roles().sheet))
+        doc = drawing_of(part, system, title, A4 if self._whole else sheet, cut)
+        self.setScene(scene_of(doc, ground))
         self.fit()
 
     def fit(self) -> None:
-        """The part with its sizes in the view, or the whole sheet."""
+        """The whole drawing in the view."""
         if self.scene() is not None:
             self._zoomed = False
             self.resetTransform()
             self.scale(1, -1)
-            shown = self.scene().sceneRect() if self._whole else self._part
-            self.fitInView(shown, Qt.AspectRatioMode.KeepAspectRatio)
+            self.fitInView(self.scene().sceneRect(), Qt.AspectRatioMode.KeepAspectRatio)
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         super().resizeEvent(event)
@@ -177,5 +186,8 @@ class DrawingView(QGraphicsView):
         self.scale(factor, factor)
 
     def mouseDoubleClickEvent(self, event: object) -> None:
-        self._whole = not self._whole and not self._zoomed
-        self.fit()
+        if self._zoomed or self._key is None:
+            self.fit()
+            return
+        self._whole = not self._whole
+        self._draw()

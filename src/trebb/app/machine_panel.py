@@ -36,8 +36,9 @@ class Elevation(painting.Painted, QWidget):
 
     def draw(self, painter: QPainter) -> None:
         """Paint it as it now is."""
+        chosen = self._session.case.assembly
         painting.paint_figure(
-            painter, self._session.case.kind.elevation, self._area(), self._session.assembly, self._hover
+            painter, self._session.case.kind.elevation, self._area(), chosen.under or chosen.key, self._hover
         )
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:

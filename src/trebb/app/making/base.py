@@ -31,11 +31,13 @@ class OperationView(QWidget):
     """A picture that belongs to a kind of operation. It holds no state of the job.
 
     `with_words` whether hold, tool and time stand above it, `with_material`
-    whether the part's material and diameters follow its settings.
+    whether the part's material and diameters follow its settings, `leaves_room` whether
+    the part's drawing stands below it.
     """
 
     with_words = True
     with_material = False
+    leaves_room = False
 
     def __init__(self, session: Session) -> None:
         super().__init__()

@@ -20,6 +20,7 @@ class ToSizeView(OperationView):
     """The sizes taken, on a scale to the band."""
 
     with_material = True
+    leaves_room = True
 
     def __init__(self, session: Session) -> None:
         super().__init__(session)

@@ -17,7 +17,7 @@ from trebb.app.widgets import column
 from trebb.core.condition.draws import draw
 from trebb.core.findings.shaft import Bend, bend_vectors
 from trebb.core.machine.shaft import Shaft
-from trebb.core.units import UnitSystem, show_size, show_small
+from trebb.core.units import UnitSystem, show_size, show_small, show_uncertain
 from trebb.logbook.shaft_case import ShaftCase
 
 BODY = 15.0  # half thickness of the drawn shaft, px
@@ -62,7 +62,10 @@ class ShaftPicture(CasePicture):
             z = max(at, key=lambda one: abs(at[one]))
             stations = tuple((s, at.get(s, 0j)) for s, _ in now.stations)
             then = Bend(stations, z, at[z], None, None)
-        self.line.show_shaft(case.subject, then, self._limit(), self.session.system)
+        left = prediction.measures["bend"]
+        size = show_uncertain(left.value, left.half_width, self.session.system)
+        words = f"leaves {size} total at the worst"
+        self.line.show_shaft(case.subject, then, self._limit(), self.session.system, words)
         self.outcome.show_outcome(case, prediction, self.session)
 
     def _limit(self) -> float:
@@ -78,11 +81,16 @@ class ShaftCanvas(painting.Painted, QWidget):
         self._bend: Bend | None = None
         self._limit_mm = 0.05
         self._system = UnitSystem.INCH
+        self._words = ""
         self.setMinimumHeight(170)
         self.setAccessibleName("The shaft as it runs")
 
-    def show_shaft(self, shaft: Shaft, bend: Bend | None, limit_mm: float, system: UnitSystem) -> None:
-        """Show another bend; None where nothing is read of it."""
+    def show_shaft(
+        self, shaft: Shaft, bend: Bend | None, limit_mm: float, system: UnitSystem, words: str = ""
+    ) -> None:
+        """Show another bend; None where nothing is read of it. `words` stand for its size where it is "
+        "foretold."""
+        self._words = words
         self._shaft, self._bend, self._limit_mm, self._system = shaft, bend, limit_mm, system
         self.update()
 
@@ -92,7 +100,7 @@ class ShaftCanvas(painting.Painted, QWidget):
         end = min(190.0, 0.3 * self.width())
         side = QRectF(12, 8, self.width() - end - 24, self.height() - 16)
         self._side(painter, side)
-        if self._bend is not None:
+        if self._bend is not None and 2 * self._bend.bow_mm > 0.2 * self._limit_mm:
             self._end(painter, QRectF(side.right() + 12, 8, end - 12, self.height() - 16))
 
     def _x(self, area: QRectF, z: float) -> float:
@@ -143,7 +151,7 @@ class ShaftCanvas(painting.Painted, QWidget):
             painter.drawEllipse(QPointF(x, y), 3.6, 3.6)
         worst = QPointF(self._x(area, bend.worst_mm), middle - px * bend.bow_mm)
         place = show_size(bend.worst_mm, self._system, resolution_mm=1)
-        words = f"{show_small(2 * bend.bow_mm, self._system)} total, at {place}"
+        words = self._words or f"{show_small(2 * bend.bow_mm, self._system)} total, at {place}"
         painter.setFont(theme.font(theme.BODY, theme.SEMIBOLD))
         painter.setPen(theme.colour("ink"))
         wide = painter.fontMetrics().horizontalAdvance(words)

@@ -9,14 +9,17 @@ from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import QApplication, QGridLayout, QProgressBar, QStackedWidget, QWidget
 
 from trebb.app import theme
+from trebb.app.drawing_view import DrawingView
 from trebb.app.making import OperationView, make_operation_view
 from trebb.app.part_tabs import PartTabs
 from trebb.app.route_list import Line, RouteList
 from trebb.app.stops.base import DriveStop
 from trebb.app.widgets import Banner, LengthEdit, button, clear, column, label, row, rule, scrolled
 from trebb.core.errors import TrebbError
+from trebb.core.making.cutting import cut_by
 from trebb.core.making.infeed import spindle_rpm
 from trebb.core.making.operations import Operation, material_of, minutes_left
+from trebb.core.parts.drawing import SCREEN_BARE
 from trebb.core.units import show_minutes, show_size, show_sizes
 from trebb.logbook.entries import SizeStruck, SizeTaken, StepDone
 
@@ -24,6 +27,8 @@ if TYPE_CHECKING:
     from trebb.app.host import Host
 
 LOW = 590  # of the stop, in pixels
+
+SIZE_SCALE_HIGH = 96
 
 
 class MakeStop(DriveStop):
@@ -56,7 +61,10 @@ class MakeStop(DriveStop):
         body.addWidget(self.op_box, 1)
         self.banner = Banner()
         body.addWidget(self.banner)
-        self.stretch = QWidget()
+        self.stretch = (
+            DrawingView()
+        )  # where an operation has no picture of its own: the part, what is cut washed
+        self.stretch.setMinimumHeight(120)
         body.addWidget(self.stretch, 1)
         self._build_side()
         self._build_left()
@@ -317,7 +325,9 @@ class MakeStop(DriveStop):
         """The operation's picture, its size and settings, and what the size means."""
         view = self._op_view(operation.kind)
         self.op_box.setVisible(view is not None)
-        self.stretch.setVisible(view is None)
+        leaves_room = view is None or view.leaves_room
+        self.op_box.setMaximumHeight(SIZE_SCALE_HIGH if leaves_room else 16_777_215)
+        self._show_part_cut(operation, shown=leaves_room)
         self.plain.setVisible(view is None or view.with_words)
         self.plain.set_low(view is not None and operation.target is None)
         clear(self.settings)
@@ -351,6 +361,14 @@ class MakeStop(DriveStop):
             self.banner.say(*verdict)
         elif operation.caution:
             self.banner.say("near", "", operation.caution)
+
+    def _show_part_cut(self, operation: Operation, *, shown: bool) -> None:
+        """The part with what this operation cuts, where it has no picture of its own."""
+        self.stretch.setVisible(shown)
+        if shown:
+            case, system = self.session.case, self.session.system
+            part = case.part(self.part_key, system)
+            self.stretch.show_part(part, system, None, SCREEN_BARE, cut_by(part, operation))
 
     def _op_view(self, kind: str) -> OperationView | None:
         """What belongs to a kind of operation, built when first wanted, now seen."""

@@ -34,12 +34,14 @@ from trebb.core.units import INCH_MM, UnitSystem
 # ANSI widths in hundredths of a millimetre, and DXF colour numbers that read on paper.
 _LAYERS = {
     "OUTLINE": (7, 50), "THREAD": (8, 18), "CENTRE": (8, 18), "DIMENSION": (5, 18), "TEXT": (7, 18),
-    "HATCH": (8, 13), "FRAME": (7, 35),
+    "HATCH": (8, 13), "FRAME": (7, 35), "HELD": (8, 30),
 }  # fmt: skip
 _DIMENSION_RGB = (38, 65, 143)  # layout blue
+_WASH_RGB = (196, 208, 240)  # layout blue, washed
 _BY_LAYER = 256
 SCALES = (10.0, 5.0, 2.0, 1.0, 0.5, 0.2, 0.1, 0.05, 0.02)
-NOTE_LETTERS, MOST_NOTES = 104, 7
+SCREEN_SCALES = tuple(10.0 * 0.9**i for i in range(60))  # a screen has no usual ones
+NOTE_LETTERS, MOST_NOTES, SCREEN_NOTES = 104, 7, 3
 GENERAL = {UnitSystem.INCH: "±.005, holes +.004", UnitSystem.METRIC: "ISO 2768-m"}
 FINISH = {UnitSystem.INCH: "63 µin, fitted 32", UnitSystem.METRIC: "Ra 3.2, fitted 0.8"}
 
@@ -63,32 +65,69 @@ class Title:
         return self.projection or ("third" if system is UnitSystem.INCH else "first")
 
 
-def drawing_of(part: Part, system: UnitSystem, title: Title | None = None) -> Any:
+@dataclass(frozen=True)
+class Sheet:
+    """What a part is drawn on, mm. Not framed it is for a screen: as large as letters there may be."""
+
+    wide: float = WIDTH
+    high: float = HEIGHT
+    is_framed: bool = True
+    has_notes: bool = True
+
+    @property
+    def foot(self) -> float:
+        """Where the notes begin."""
+        return MARGIN + TITLE_HIGH if self.is_framed else 1.0
+
+    @property
+    def rim(self) -> float:
+        """Free at the edges."""
+        return MARGIN + 3 if self.is_framed else 2.0
+
+
+A4 = Sheet()
+SCREEN, SCREEN_BARE = Sheet(212.0, 118.0, False), Sheet(212.0, 100.0, False, False)
+
+
+def drawing_of(
+    part: Part,
+    system: UnitSystem,
+    title: Title | None = None,
+    sheet: Sheet = A4,
+    cut: frozenset[str] = frozenset(),
+) -> Any:
     """The part as an ezdxf document, in inches or millimetres, true to size.
 
     Every dimension measures the geometry, so what it prints is what is drawn.
+    `cut` names what an operation cuts (`core/making/cutting.py`): washed.
     Returns an `ezdxf.document.Drawing`.
     """
-    page, scale = laid_out(part, system, title or Title())
-    return _written(page, scale, system)
+    page, scale = laid_out(part, system, title or Title(), sheet, cut)
+    return _written(page, scale, system, sheet)
 
 
-def laid_out(part: Part, system: UnitSystem, title: Title) -> tuple[Page, float]:
+def laid_out(
+    part: Part, system: UnitSystem, title: Title, sheet: Sheet = A4, cut: frozenset[str] = frozenset()
+) -> tuple[Page, float]:
     """The page, and its scale (mm of paper to a mm of the part): the largest at which nothing runs out."""
-    notes = _notes(part, system)
-    page, scale = _at_scale(part, system, title, notes, SCALES[-1]), SCALES[-1]
-    for tried in SCALES:
-        if not _could_fit(part, tried):
+    notes = _notes(part, system, sheet) if sheet.has_notes else []
+    found: tuple[Page, float] | None = None
+    for tried in SCALES if sheet.is_framed else SCREEN_SCALES:
+        if found is not None or not _could_fit(part, tried, sheet):
             continue
-        page, scale = _at_scale(part, system, title, notes, tried), tried
+        page = _at_scale(part, system, title, notes, tried, sheet, cut)
         if not page.overflows:
-            break
-    page.settle()
-    _frame(page, part, system, title, notes, scale)
+            found = page, tried
+    least = SCALES[-1]
+    page, scale = found or (_at_scale(part, system, title, notes, least, sheet, cut), least)
+    if sheet.is_framed:
+        _frame(page, part, system, title, scale)
+    for i, words in enumerate(notes):
+        page.write_left(words, (sheet.rim, sheet.foot + 2.0 + 4.4 * (len(notes) - 1 - i)), SMALL)
     return page, scale
 
 
-def _could_fit(part: Part, scale: float) -> bool:
+def _could_fit(part: Part, scale: float, sheet: Sheet) -> bool:
     if part.views:
         wide = max(v.box[2] - v.box[0] for v in part.views)
         high = sum(v.box[3] - v.box[1] for v in part.views)
@@ -96,13 +135,21 @@ def _could_fit(part: Part, scale: float) -> bool:
         wide, high = part.length_mm + part.block_mm[0], part.block_mm[1]
     else:
         wide, high = part.length_mm, part.largest_mm
-    return wide * scale <= 250 and high * scale <= 135
+    return wide * scale <= sheet.wide - 45 and high * scale <= sheet.high - 30
 
 
-def _at_scale(part: Part, system: UnitSystem, title: Title, notes: list[str], scale: float) -> Page:
-    low = MARGIN + TITLE_HIGH + 2.0 + 4.4 * len(notes) + 2.0
-    page = Page(Box(MARGIN + 3, low, WIDTH - MARGIN - 3, HEIGHT - MARGIN - 3))
-    place = Place(page, scale, system, title.angle(system))
+def _at_scale(
+    part: Part,
+    system: UnitSystem,
+    title: Title,
+    notes: list[str],
+    scale: float,
+    sheet: Sheet,
+    cut: frozenset[str],
+) -> Page:
+    low = sheet.foot + 2.0 + 4.4 * len(notes) + 2.0
+    page = Page(Box(sheet.rim, low, sheet.wide - sheet.rim, sheet.high - sheet.rim))
+    place = Place(page, scale, system, title.angle(system), cut)
     if part.views:
         views(part, place)
     elif part.block_mm is not None and part.bore is None:
@@ -114,7 +161,7 @@ def _at_scale(part: Part, system: UnitSystem, title: Title, notes: list[str], sc
     return page
 
 
-def _notes(part: Part, system: UnitSystem) -> list[str]:
+def _notes(part: Part, system: UnitSystem, sheet: Sheet) -> list[str]:
     lines = [f"From {part.stock}.", *part.notes]
     if any(s.size is not None for s in part.sections):
         lines.append("Break sharp corners. Fitted diameters run true to each other.")
@@ -131,19 +178,19 @@ def _notes(part: Part, system: UnitSystem) -> list[str]:
     if small:
         sizes = "0.02 × 45° and .012 deep" if system is UnitSystem.INCH else "0.5 × 45° and 0.3 deep"
         lines.append(f"{', '.join(small).capitalize()}: {sizes} where not drawn.")
-    found = [piece for whole in lines for piece in textwrap.wrap(whole, NOTE_LETTERS)]
-    return found[:MOST_NOTES]
+    found = [
+        piece for whole in lines for piece in textwrap.wrap(whole, int(NOTE_LETTERS * sheet.wide / WIDTH))
+    ]
+    return found[: MOST_NOTES if sheet.is_framed else SCREEN_NOTES]
 
 
-def _frame(page: Page, part: Part, system: UnitSystem, title: Title, notes: list[str], scale: float) -> None:
-    """Frame, notes over the title block, and the block's cells."""
+def _frame(page: Page, part: Part, system: UnitSystem, title: Title, scale: float) -> None:
+    """Frame, and the cells of the title block."""
     right, top, foot = WIDTH - MARGIN, HEIGHT - MARGIN, MARGIN + TITLE_HIGH
     page.line(
         "FRAME", (MARGIN, MARGIN), (right, MARGIN), (right, top), (MARGIN, top), (MARGIN, MARGIN), solid=False
     )
     page.line("FRAME", (MARGIN, foot), (right, foot), solid=False)
-    for i, words in enumerate(notes):
-        page.write_left(words, (MARGIN + 3, foot + 2.0 + 4.4 * (len(notes) - 1 - i)), SMALL)
     cells = (
         (78.0, "part", part.title), (54.0, "machine", title.machine), (44.0, "job", title.job),
         (38.0, "material", part.material), (67.0, "number made", title.number),
@@ -198,7 +245,7 @@ def _scale_words(scale: float) -> str:
     return f"{scale:g} : 1" if scale >= 1 else f"1 : {1 / scale:g}"
 
 
-def _written(page: Page, scale: float, system: UnitSystem) -> Any:
+def _written(page: Page, scale: float, system: UnitSystem, sheet: Sheet) -> Any:
     """The page as a document: paper divided by its scale, so that the part stands at its own size."""
     import ezdxf  # about 0.4 s: only when a drawing is wanted
     from ezdxf.enums import TextEntityAlignment
@@ -221,26 +268,24 @@ def _written(page: Page, scale: float, system: UnitSystem) -> Any:
     words = {"dimblk": "", "dimtad": 0, "dimtmove": 2, "dimtih": 1, "dimtoh": 1}
     for name, value in {**{n: v * k for n, v in sizes.items()}, **colours, **ways, **words}.items():
         style.set_dxf_attrib(name, value)
-    doc.header["$LIMMIN"], doc.header["$LIMMAX"] = (0.0, 0.0), (WIDTH * k, HEIGHT * k)
-    if page.content is not None:  # what a screen shows first; the header's limits are the sheet
-        box = page.content.grown(6.0)
-        doc.header["$EXTMIN"], doc.header["$EXTMAX"] = (
-            (box.left * k, box.low * k, 0.0),
-            (box.right * k, box.high * k, 0.0),
-        )
+    doc.header["$LIMMIN"], doc.header["$LIMMAX"] = (0.0, 0.0), (sheet.wide * k, sheet.high * k)
     space = doc.modelspace()
 
     def at(p: tuple[float, float]) -> tuple[float, float]:
         return p[0] * k, p[1] * k
 
+    for face in page.hatches:
+        hatch = space.add_hatch(color=8, dxfattribs={"layer": "HATCH"})
+        if face.is_wash:
+            hatch.set_solid_fill(color=5)
+            hatch.rgb = _WASH_RGB
+        else:
+            hatch.set_pattern_fill("ANSI31", scale=0.63 * k)
+        hatch.paths.add_polyline_path([at(p) for p in face.points], is_closed=True)
     for line in page.lines:
         space.add_lwpolyline([at(p) for p in line.points], dxfattribs={"layer": line.layer})
     for ring in page.rounds:
         space.add_circle(at(ring.centre), ring.radius * k, dxfattribs={"layer": ring.layer})
-    for face in page.hatches:
-        hatch = space.add_hatch(color=8, dxfattribs={"layer": "HATCH"})
-        hatch.set_pattern_fill("ANSI31", scale=0.63 * k)
-        hatch.paths.add_polyline_path([at(p) for p in face.points], is_closed=True)
     for text in page.texts:
         entity = space.add_text(
             text.words, height=text.high * k, dxfattribs={"layer": text.layer, "style": "TREBB"}
@@ -262,4 +307,4 @@ def _dimension(space: Any, dim: Dim, at: Any) -> None:
     made.render()
 
 
-__all__ = ["Title", "drawing_of", "laid_out"]
+__all__ = ["A4", "SCREEN", "SCREEN_BARE", "Sheet", "Title", "drawing_of", "laid_out"]

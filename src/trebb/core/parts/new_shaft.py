@@ -49,23 +49,27 @@ def shaft_fields(inputs: PartInputs) -> tuple[PartField, ...]:
     s, inch = inputs.shaft, is_inch_made(inputs)
     left, right, seat = (seat_size(inputs, k) for k in SEATS)
     wheel = round_size(s.hub_length_mm, inch)
-    journal_len = round_size(max(12.0, 0.9 * s.dia_mm), inch)
+    long = round_size(max(12.0, 0.9 * s.dia_mm), inch)
     thread = usual_thread(seat - 2.0, inch=inch)
-    end = THREADS[thread].major_mm * 1.5 if thread != "none" else 0.0
-    between = max(5.0, s.length_mm - 2 * journal_len - wheel - end)
+    end = round_size(THREADS[thread].major_mm * 1.5, inch) if thread != "none" else 0.0
+    stub = round_size(max(0.0, s.a_mm - long / 2), inch)
+    between = max(5.0, round_size(s.span_mm - long, inch))
+    tail = max(0.0, s.length_mm - stub - between - 2 * long - wheel - end)
     mid = max(left, right) + (0.0 if left == right else 1.0)
     return (
         material_field(s.steel),
+        PartField("stub_len", "Left end, before it", stub, low_mm=0, high_mm=2000),
         PartField("left_dia", "Left journal", left, low_mm=2, high_mm=300),
-        PartField("left_len", "Its length", journal_len, low_mm=1, high_mm=2000),
+        PartField("left_len", "Its length", long, low_mm=1, high_mm=2000),
         PartField("mid_dia", "Between journals", max(mid, left, right), low_mm=2, high_mm=300),
-        PartField("mid_len", "Length between", round_size(between, inch), low_mm=1, high_mm=4000),
+        PartField("mid_len", "Length between", between, low_mm=1, high_mm=4000),
         PartField("right_dia", "Right journal", right, low_mm=2, high_mm=300),
-        PartField("right_len", "Its length", journal_len, low_mm=1, high_mm=2000),
+        PartField("right_len", "Its length", long, low_mm=1, high_mm=2000),
+        PartField("tail_len", "From it to the wheel", round_size(tail, inch), low_mm=0, high_mm=2000),
         PartField("seat_dia", "Wheel's seat", seat, low_mm=2, high_mm=300),
         PartField("seat_len", "Its length", wheel, low_mm=1, high_mm=2000),
         PartField("thread", "Thread at the end", thread, THREAD_CHOICES),
-        PartField("thread_len", "Thread's length", round_size(end, inch), low_mm=0, high_mm=300),
+        PartField("thread_len", "Thread's length", end, low_mm=0, high_mm=300),
         PartField("hold", "Wheel held by", s.drive if s.drive in HOLDS else "none", HOLDS),
         PartField("key_width", "Key's width", _key_width(inputs, seat), low_mm=0, high_mm=60),
         PartField("pin_dia", "Pin", s.pin_mm or round_size(0.28 * seat, inch), low_mm=0, high_mm=30),
@@ -93,16 +97,20 @@ def stepped_shaft(inputs: PartInputs) -> Part:
     if abs(band.middle_mm - dia) > 1.0:
         band, note = band_of(shaft_limits(dia, "h6")), "h6: the wheel's bore as measured is another"
     sections = [
+        Section("left end", "plain", number(f, "stub_len"), left.middle_mm),
         Section("left journal", "plain", number(f, "left_len"), left.middle_mm, left),
         Section("between", "plain", number(f, "mid_len"), number(f, "mid_dia")),
         Section("right journal", "plain", number(f, "right_len"), right.middle_mm, right),
+        Section("to the wheel", "plain", number(f, "tail_len"), max(right.middle_mm, band.middle_mm)),
         Section("wheel's seat", "plain", number(f, "seat_len"), band.middle_mm, band),
     ]
+    sections = [one for one in sections if one.length_mm > 0]
+    seat, start = sections[-1], sum(one.length_mm for one in sections[:-1])
     thread = THREADS.get(str(f["thread"]))
     if thread is not None and number(f, "thread_len") > 0:
         sections.append(Section(thread.words, "thread", number(f, "thread_len"), thread.major_mm))
     done = tuple(sections)
-    features, rows, checks = _held(inputs, f, done)
+    features, rows, checks = _held(inputs, f, seat, start)
     total = sum(s.length_mm for s in done)
     largest = max(s.diameter_mm for s in done)
     return Part(
@@ -120,7 +128,7 @@ def stepped_shaft(inputs: PartInputs) -> Part:
             SizeRow(
                 "Shoulder for the wheel",
                 "size",
-                sum(s.length_mm for s in done[:3]),
+                start,
                 "from the left end",
                 key="shoulder",
             ),
@@ -133,6 +141,7 @@ def stepped_shaft(inputs: PartInputs) -> Part:
             bar_check(inputs, largest, total),
             *shoulder_checks(inputs, done),
             *_thread_checks(thread, band),
+            _stop_check(inputs, done, seat, str(f["hold"])),
             *checks,
         ),
         (
@@ -142,6 +151,24 @@ def stepped_shaft(inputs: PartInputs) -> Part:
         construction=str(f["hold"]),
         features=(*features, *undercuts(done), Feature("centre", 0.0), Feature("centre", total)),
     )
+
+
+def _stop_check(inputs: PartInputs, sections: tuple[Section, ...], seat: Section, hold: str) -> Check:
+    """Whether the wheel has a shoulder to stop on."""
+    before = sections[sections.index(seat) - 1]
+    high = (before.diameter_mm - seat.diameter_mm) / 2
+    if high >= 0.5:
+        return Check(True, f"The wheel stops on a shoulder {inputs.size(high)} high.")
+    pinned = hold in ("pin", "taper_pin", "spring_pin", "screw")
+    words = (
+        "No shoulder stops the wheel: its pin or screw does."
+        if pinned
+        else (
+            f"No shoulder stops the wheel: {before.label} is {inputs.size(before.diameter_mm)}, its seat "
+            f"{inputs.size(seat.diameter_mm)}. A step, a collar, or a pin across."
+        )
+    )
+    return Check(pinned, words)
 
 
 def _note(inputs: PartInputs, seat: str) -> str:
@@ -182,11 +209,10 @@ def _thread_checks(thread: EndThread | None, seat: Band) -> list[Check]:
 
 
 def _held(
-    inputs: PartInputs, f: dict[str, str | float], sections: tuple[Section, ...]
+    inputs: PartInputs, f: dict[str, str | float], seat: Section, start: float
 ) -> tuple[list[Feature], list[SizeRow], list[Check]]:
     """What holds the wheel: features on its seat, their sizes, what would spoil them."""
-    hold, seat = str(f["hold"]), sections[3]
-    start = sum(s.length_mm for s in sections[:3])
+    hold = str(f["hold"])
     middle = start + seat.length_mm / 2
     d, torque = seat.diameter_mm, inputs.shaft.torque_nm
     if hold == "key":

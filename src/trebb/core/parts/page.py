@@ -127,9 +127,10 @@ class Dim:
 
 @dataclass(frozen=True)
 class Hatch:
-    """A cut face."""
+    """A cut face; `is_wash` is what an operation cuts, in plain colour."""
 
     points: tuple[Point, ...]
+    is_wash: bool = False
 
 
 @dataclass
@@ -146,7 +147,6 @@ class Page:
     edges: list[tuple[Point, Point]] = field(default_factory=list)
     cut: list[Box] = field(default_factory=list)  # hatched: no words in it
     overflows: bool = False
-    content: Box | None = None  # what of the page the part and its sizes take
 
     # what is drawn ----------------------------------------------------------------------------
 
@@ -171,6 +171,10 @@ class Page:
         self.hatches.append(Hatch(face))
         xs, ys = [x for x, _ in face], [y for _, y in face]
         self.cut.append(Box(min(xs), min(ys), max(xs), max(ys)))
+
+    def wash(self, points: Iterable[Point]) -> None:
+        """What an operation cuts; words may stand on it."""
+        self.hatches.append(Hatch(tuple(points), True))
 
     # words ------------------------------------------------------------------------------------
 
@@ -199,12 +203,6 @@ class Page:
         box = self.box_at(words, middle, high)
         self.texts.append(Text(words, middle, high, True, layer))
         self.boxes.append(box)
-
-    def settle(self) -> None:
-        """Note what the part and its sizes take of the page, before the frame is drawn round it."""
-        xs = [x for edge in self.edges for x, _ in edge] + [x for b in self.boxes for x in (b.left, b.right)]
-        ys = [y for edge in self.edges for _, y in edge] + [y for b in self.boxes for y in (b.low, b.high)]
-        self.content = Box(min(xs), min(ys), max(xs), max(ys))
 
     def write_left(self, words: str, at: Point, high: float = TEXT) -> None:
         """Words from a left lower corner on."""

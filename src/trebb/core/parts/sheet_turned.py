@@ -21,12 +21,15 @@ _SAID_IN_SECTION = ("cross_hole", "taper_hole", "square", "flats")
 
 @dataclass(frozen=True)
 class Place:
-    """The page a part is drawn on, its scale, the units it is written in, and its projection."""
+    """The page a part is drawn on, its scale, the units it is written in, its projection, and what of it an
+    operation cuts.
+    """
 
     page: Page
     scale: float
     system: UnitSystem
     angle: str = "third"
+    cut: frozenset[str] = frozenset()
 
     def size(self, mm: float) -> str:
         """A size as a drawing has it: four places in inches, three in millimetres, without needless "
@@ -109,6 +112,56 @@ def _outline(part: Part, place: Place, x0: float, axis: float) -> None:
         _bore(part, place, x0, x, axis, top)
     for f in part.features:
         _feature(f, part, place, x0, axis)
+    _washes(part, place, x0, axis)
+
+
+def _washes(part: Part, place: Place, x0: float, axis: float) -> None:
+    """What the operation cuts: sections, ends, the bore, features."""
+    page, s, x = place.page, place.scale, x0
+
+    def block(left: float, right: float, low: float, high: float) -> None:
+        page.wash(((left, low), (right, low), (right, high), (left, high)))
+
+    for i, section in enumerate(part.sections):
+        r, end = section.diameter_mm * s / 2, x + section.length_mm * s
+        if f"section {i}" in place.cut or "outside" in place.cut:
+            block(x, end, axis - r, axis + r)
+        x = end
+    if "ends" in place.cut:
+        for at in (x0, x):
+            r = part.sections[0 if at == x0 else -1].diameter_mm * s / 2
+            block(at - 1.2, at + 1.2, axis - r, axis + r)
+    if "bore" in place.cut and part.bore is not None:
+        r = part.bore.diameter_mm * s / 2
+        block(x0, min(x, x0 + (part.bore.length_mm or part.length_mm) * s), axis - r, axis + r)
+    for f in part.features:
+        if f.kind in place.cut:
+            at, half = x0 + f.at_mm * s, max(f.width_mm * s / 2, 0.8)
+            end = at + f.length_mm * s if f.length_mm else at + half
+            start = at if f.length_mm else at - half
+            high = half if f.kind not in ("undercut", "groove") else _radius_at(part, f.at_mm) * s
+            block(start, max(end, start + 0.8), axis - high, axis + high)
+    _held(part, place, x0, x, axis)
+
+
+def _held(part: Part, place: Place, x0: float, end: float, axis: float) -> None:
+    """How it is held: on centres, in jaws at an end, or on a vee block under it."""
+    page, s = place.page, place.scale
+    if "on centres" in place.cut:
+        for at, way in ((x0, -1), (end, 1)):
+            points = ((at, axis), (at + way * 6, axis + 3), (at + way * 6, axis - 3), (at, axis))
+            page.line("HELD", *points, solid=False)
+    if "in jaws" in place.cut:
+        r = part.sections[0].diameter_mm * s / 2
+        for side in (1, -1):
+            low, high = axis + side * r, axis + side * (r + 5)
+            jaw = ((x0 - 3, low), (x0 + 5, low), (x0 + 5, high), (x0 - 3, high), (x0 - 3, low))
+            page.line("HELD", *jaw, solid=False)
+    if "on a vee" in place.cut:
+        r = part.largest_mm * s / 2
+        for share in (0.25, 0.75):
+            at = x0 + (end - x0) * share
+            page.line("HELD", (at - 4, axis - r - 6), (at, axis - r), (at + 4, axis - r - 6), solid=False)
 
 
 def _bore(part: Part, place: Place, x0: float, end: float, axis: float, top: list[Point]) -> None:
