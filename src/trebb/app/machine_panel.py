@@ -8,6 +8,7 @@ from PySide6.QtWidgets import QFrame, QVBoxLayout, QWidget
 
 from trebb.app import painting, theme
 from trebb.app.add_part import AddPart
+from trebb.app.own_words import own_state
 from trebb.app.session import Session
 from trebb.app.widgets import label
 from trebb.core.machine import Assembly, State
@@ -169,7 +170,8 @@ def assembly_figure(session: Session, assembly: Assembly) -> tuple[State, str]:
     asked = (assembly, *kind.pieces_of(assembly.key))
     known = [figure for a in asked if (figure := session.cases.of(a.key).figure_now()) is not None]
     if not known:
-        return State.UNKNOWN, "not measured"
+        said = next((s for a in asked if (s := own_state(session, a.key)) is not None), None)
+        return (said, "by eye") if said is not None else (State.UNKNOWN, "not measured")
     figure = max(known, key=lambda m: m.rank)  # of what holds pieces the worst of them
     return figure.state, show_small(figure.value.value, session.system)
 

@@ -23,6 +23,7 @@ HEADS = {
     "tram": "Head and table, as stated",
     "shaft": "Shaft, as stated",
     "bore": "Bore, as stated",
+    "copied": "What is copied",
 }
 
 

@@ -160,6 +160,7 @@ FAMILIES: dict[str, Family] = {
         added="Bore",
         is_piece=True,
     ),
+    "copied": Family("copied", (), "copied.COPY_REMEDIES", added="Part to copy", is_piece=True),
 }
 
 

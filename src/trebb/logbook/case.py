@@ -130,6 +130,11 @@ class Case:
         return bool(self.family)
 
     @property
+    def has_parts(self) -> bool:
+        """Whether parts of it can be made here."""
+        return self.has_set_ups
+
+    @property
     def holder(self) -> str:
         """The assembly that its facts are kept under."""
         return (self.schema.holder if self.schema else "") or self.assembly_key

@@ -25,6 +25,7 @@ CASES = {
     "tram": ("tram_case", "TramCase"),
     "shaft": ("shaft_case", "ShaftCase"),
     "bore": ("bore_case", "BoreCase"),
+    "copied": ("copy_case", "CopyCase"),
 }
 
 
@@ -57,13 +58,13 @@ class Cases:
 
     def measurable(self) -> list[Case]:
         """Cases with set-ups, in the machine's order."""
-        return [self.of(a.key) for a in self.kind.assemblies if a.family]
+        return [c for a in self.kind.assemblies if a.family and (c := self.of(a.key)).has_set_ups]
 
     def first(self) -> Case:
         """Where to begin: the number one problem if it can be measured, else the cross-slide screw, else the
         first that can.
         """
-        found = [a.key for a in self.kind.assemblies if a.family]
+        found = [c.assembly_key for c in self.measurable()]
         wished = (key for key in (self.job.number_one, SCREW) if key in found)
         return self.of(next(wished, found[0] if found else self.kind.assemblies[0].key))
 

@@ -13,6 +13,7 @@ from trebb.core.machine import State
 from trebb.core.units import UnitSystem
 from trebb.logbook.case import Case
 from trebb.logbook.casework import Cases
+from trebb.logbook.own import own_told
 
 Plain = dict[str, Any]
 # A source counts as read when the readings that touch it took at least so much of its doubt away.
@@ -57,7 +58,9 @@ def case_told(case: Case, system: UnitSystem) -> Plain:
     told: Plain = {"assembly": case.assembly_key, "label": case.assembly.label, "state": "unknown"}
     empty: Plain = {"figures": [], "sources": [], "findings": [], "unread": [], "set_aside": [], "advice": []}
     if not case.has_set_ups:
-        return {**told, "head": NO_SET_UPS, **empty}
+        own = own_told(case.job, case.assembly_key)
+        head = str(own.get("finding", NO_SET_UPS))
+        return {**told, "head": head, **empty, **({"own": own} if own else {})}
     found = case.findings(system) if case.is_measured else []
     worst = case.figure_now()
     return {

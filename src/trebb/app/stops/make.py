@@ -284,7 +284,7 @@ class MakeStop(DriveStop):
     # showing ----------------------------------------------------------------------------------
 
     def has_job(self) -> bool:
-        return super().has_job() and bool(self.session.case.part_keys())
+        return self.session.case.has_parts and bool(self.session.case.part_keys())
 
     def _enable(self, on: bool) -> None:
         self.side.setEnabled(on)

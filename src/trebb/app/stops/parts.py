@@ -179,7 +179,7 @@ class PartsStop(DriveStop):
         self.refresh()
 
     def has_job(self) -> bool:
-        return super().has_job() and bool(self._keys())
+        return self.session.case.has_parts and bool(self._keys())
 
     def _keys(self) -> tuple[str, ...]:
         case = self.session.case

@@ -57,14 +57,14 @@ def _remedies(session: Session) -> str:
 
 
 def _parts(session: Session) -> str:
-    if not session.case.has_set_ups:
+    if not session.case.has_parts:
         return "none"
     count = len(session.case.part_keys())
-    return f"{count} drawn" if session.case.chosen else "not chosen"
+    return f"{count} drawn" if session.case.chosen or not session.case.has_set_ups else "not chosen"
 
 
 def _make(session: Session) -> str:
-    if session.case.chosen is None:
+    if session.case.chosen is None and not (session.case.has_parts and not session.case.has_set_ups):
         return "not begun"
     keys = session.case.part_keys()
     done = sum(len(session.job.steps_done(session.case.part_name(key))) for key in keys)

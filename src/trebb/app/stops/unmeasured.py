@@ -5,6 +5,7 @@ from __future__ import annotations
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QWidget
 
+from trebb.app.own_words import OwnWords
 from trebb.app.session import Session
 from trebb.app.widgets import button, clear, column, label, row
 from trebb.core.families import FAMILIES
@@ -51,6 +52,8 @@ class Unmeasured(QWidget):
         line.addWidget(self.go)
         line.addStretch()
         box.addLayout(line)
+        self.own = OwnWords(session)
+        box.addWidget(self.own)
         box.addStretch(1)
 
     def refresh(self) -> None:
@@ -60,7 +63,9 @@ class Unmeasured(QWidget):
         held = kind.pieces_of(assembly.key)
         self.title.setText(assembly.label)
         self.text.setText(
-            "It is measured piece by piece: choose one, or add one more."
+            "Copied from an old one: which part, its sizes and its drawing are at Parts, its route at Make."
+            if session.case.has_parts and not session.case.has_set_ups
+            else "It is measured piece by piece: choose one, or add one more."
             if held
             else "Not measured itself: its shafts and bores are. Add each one that matters, with the "
             "Ins key or below; "
@@ -70,6 +75,7 @@ class Unmeasured(QWidget):
         self.note.setText(
             f"Walk-round: {grade.note or grade.grade}" if grade else "Not graded at the walk-round yet."
         )
+        self.own.refresh()
         clear(self.pieces)
         for piece in held:
             figure = session.cases.of(piece.key).figure_now()

@@ -9,7 +9,7 @@ printed to A4 has letters of one height.
 from __future__ import annotations
 
 import textwrap
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 
 from trebb.core.parts.base import Part
@@ -40,7 +40,7 @@ _DIMENSION_RGB = (38, 65, 143)  # layout blue
 _WASH_RGB = (196, 208, 240)  # layout blue, washed
 _BY_LAYER = 256
 SCALES = (10.0, 5.0, 2.0, 1.0, 0.5, 0.2, 0.1, 0.05, 0.02)
-SCREEN_SCALES = tuple(10.0 * 0.9**i for i in range(60))  # a screen has no usual ones
+SCREEN_SCALES = tuple(10.0 * 0.88**i for i in range(44))  # a screen has no usual ones
 NOTE_LETTERS, MOST_NOTES, SCREEN_NOTES = 104, 7, 3
 GENERAL = {UnitSystem.INCH: "±.005, holes +.004", UnitSystem.METRIC: "ISO 2768-m"}
 FINISH = {UnitSystem.INCH: "63 µin, fitted 32", UnitSystem.METRIC: "Ra 3.2, fitted 0.8"}
@@ -85,8 +85,8 @@ class Sheet:
         return MARGIN + 3 if self.is_framed else 2.0
 
 
-A4 = Sheet()
-SCREEN, SCREEN_BARE = Sheet(212.0, 118.0, False), Sheet(212.0, 100.0, False, False)
+A4, A_SCREEN, LARGER = Sheet(), 212.0, (1.2, 1.45, 1.75, 2.1)
+SCREEN, SCREEN_BARE = Sheet(A_SCREEN, 118.0, False), Sheet(A_SCREEN, 100.0, False, False)
 
 
 def drawing_of(
@@ -103,28 +103,42 @@ def drawing_of(
     Returns an `ezdxf.document.Drawing`.
     """
     page, scale = laid_out(part, system, title or Title(), sheet, cut)
-    return _written(page, scale, system, sheet)
+    return _written(page, scale, system)
 
 
 def laid_out(
     part: Part, system: UnitSystem, title: Title, sheet: Sheet = A4, cut: frozenset[str] = frozenset()
 ) -> tuple[Page, float]:
     """The page, and its scale (mm of paper to a mm of the part): the largest at which nothing runs out."""
+    found = _found(part, system, title, sheet, cut)
+    for larger in () if sheet.is_framed or found is not None else LARGER:
+        # A crowded part has smaller letters on a screen rather than no room for them.
+        sheet = replace(sheet, wide=A_SCREEN * larger, high=sheet.high * A_SCREEN * larger / sheet.wide)
+        found = _found(part, system, title, sheet, cut)
+        if found is not None:
+            break
     notes = _notes(part, system, sheet) if sheet.has_notes else []
-    found: tuple[Page, float] | None = None
-    for tried in SCALES if sheet.is_framed else SCREEN_SCALES:
-        if found is not None or not _could_fit(part, tried, sheet):
-            continue
-        page = _at_scale(part, system, title, notes, tried, sheet, cut)
-        if not page.overflows:
-            found = page, tried
     least = SCALES[-1]
     page, scale = found or (_at_scale(part, system, title, notes, least, sheet, cut), least)
+    page.sheet = sheet.wide, sheet.high
     if sheet.is_framed:
         _frame(page, part, system, title, scale)
     for i, words in enumerate(notes):
         page.write_left(words, (sheet.rim, sheet.foot + 2.0 + 4.4 * (len(notes) - 1 - i)), SMALL)
     return page, scale
+
+
+def _found(
+    part: Part, system: UnitSystem, title: Title, sheet: Sheet, cut: frozenset[str]
+) -> tuple[Page, float] | None:
+    """The page at the largest scale at which nothing runs out; None where there is none."""
+    notes = _notes(part, system, sheet) if sheet.has_notes else []
+    for tried in SCALES if sheet.is_framed else SCREEN_SCALES:
+        if _could_fit(part, tried, sheet):
+            page = _at_scale(part, system, title, notes, tried, sheet, cut)
+            if not page.overflows:
+                return page, tried
+    return None
 
 
 def _could_fit(part: Part, scale: float, sheet: Sheet) -> bool:
@@ -245,7 +259,7 @@ def _scale_words(scale: float) -> str:
     return f"{scale:g} : 1" if scale >= 1 else f"1 : {1 / scale:g}"
 
 
-def _written(page: Page, scale: float, system: UnitSystem, sheet: Sheet) -> Any:
+def _written(page: Page, scale: float, system: UnitSystem) -> Any:
     """The page as a document: paper divided by its scale, so that the part stands at its own size."""
     import ezdxf  # about 0.4 s: only when a drawing is wanted
     from ezdxf.enums import TextEntityAlignment
@@ -268,7 +282,7 @@ def _written(page: Page, scale: float, system: UnitSystem, sheet: Sheet) -> Any:
     words = {"dimblk": "", "dimtad": 0, "dimtmove": 2, "dimtih": 1, "dimtoh": 1}
     for name, value in {**{n: v * k for n, v in sizes.items()}, **colours, **ways, **words}.items():
         style.set_dxf_attrib(name, value)
-    doc.header["$LIMMIN"], doc.header["$LIMMAX"] = (0.0, 0.0), (sheet.wide * k, sheet.high * k)
+    doc.header["$LIMMIN"], doc.header["$LIMMAX"] = (0.0, 0.0), (page.sheet[0] * k, page.sheet[1] * k)
     space = doc.modelspace()
 
     def at(p: tuple[float, float]) -> tuple[float, float]:

@@ -90,8 +90,8 @@ def stepped_shaft(inputs: PartInputs) -> Part:
     Raises InputError where a size set by hand will not do.
     """
     f = facts_of(shaft_fields(inputs), inputs.facts)
-    left, lcheck = _journal(inputs, f, "left")
-    right, rcheck = _journal(inputs, f, "right")
+    left, left_note, lcheck = _journal(inputs, f, "left")
+    right, right_note, rcheck = _journal(inputs, f, "right")
     dia = number(f, "seat_dia")
     band, note = seat_band(inputs, "seat", dia)
     if abs(band.middle_mm - dia) > 1.0:
@@ -122,8 +122,8 @@ def stepped_shaft(inputs: PartInputs) -> Part:
         done,
         None,
         (
-            SizeRow("Left journal", "band", left, _note(inputs, "left"), True, key="left"),
-            SizeRow("Right journal", "band", right, _note(inputs, "right"), True, key="right"),
+            SizeRow("Left journal", "band", left, left_note, True, key="left"),
+            SizeRow("Right journal", "band", right, right_note, True, key="right"),
             SizeRow("Wheel's seat", "band", band, note, True, key="seat"),
             SizeRow(
                 "Shoulder for the wheel",
@@ -171,14 +171,9 @@ def _stop_check(inputs: PartInputs, sections: tuple[Section, ...], seat: Section
     return Check(pinned, words)
 
 
-def _note(inputs: PartInputs, seat: str) -> str:
-    mate = inputs.measured.get(f"mate.{seat}")
-    return f"runs in {inputs.size(mate)} as measured" if mate is not None else "g6, for an H7 bore"
-
-
-def _journal(inputs: PartInputs, f: dict[str, str | float], seat: str) -> tuple[Band, Check]:
+def _journal(inputs: PartInputs, f: dict[str, str | float], seat: str) -> tuple[Band, str, Check]:
     dia = number(f, f"{seat}_dia")
-    band, _, check = journal(inputs, seat, dia, SEATS[seat])
+    band, note, check = journal(inputs, seat, dia, SEATS[seat])
     mate = inputs.measured.get(f"mate.{seat}")
     if mate is not None and abs(dia - mate) > 0.3:
         # A size set by hand for another bore than the one measured.
@@ -190,7 +185,7 @@ def _journal(inputs: PartInputs, f: dict[str, str | float], seat: str) -> tuple[
             f"measured: "
             + ("it does not go in; bush or bore that first." if dia > mate else "it rattles; bush the bore."),
         )
-    return band, check
+    return band, note, check
 
 
 def _thread_checks(thread: EndThread | None, seat: Band) -> list[Check]:

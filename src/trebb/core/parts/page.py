@@ -147,6 +147,7 @@ class Page:
     edges: list[tuple[Point, Point]] = field(default_factory=list)
     cut: list[Box] = field(default_factory=list)  # hatched: no words in it
     overflows: bool = False
+    sheet: tuple[float, float] = (WIDTH, HEIGHT)
 
     # what is drawn ----------------------------------------------------------------------------
 

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from trebb.core.bores.bushes import running_clearance_um, running_fit, speed_m_s
 from trebb.core.errors import InputError
 from trebb.core.fits import shaft_limits
+from trebb.core.fits.iso286 import it_um
 from trebb.core.fits.keys import KeySeat, key_seat
 from trebb.core.parts.base import Check, Feature, PartInputs, Section, band_of, round_size
 from trebb.core.threads import Band
@@ -86,6 +87,9 @@ def journal(inputs: PartInputs, seat: str, dia_mm: float, words: str) -> tuple[B
     are those of a new bore of that name.
     """
     mate = inputs.measured.get(f"mate.{seat}")
+    if mate is None and f"{seat}_dia" in inputs.facts and not is_called(dia_mm):
+        fine = Band(dia_mm - it_um(dia_mm, 6) / 1000, dia_mm)
+        return fine, "as set by hand", Check(True, f"The {words} is {inputs.size(dia_mm)}, as set by hand.")
     if mate is None:
         band = band_of(shaft_limits(dia_mm, "g6"))
         return (
@@ -187,6 +191,11 @@ def undercuts(sections: tuple[Section, ...]) -> list[Feature]:
 def is_inch_made(inputs: PartInputs) -> bool:
     """Whether the part's sizes are called in inches: those of what it belongs to, whatever is shown."""
     return bool(getattr(inputs.subject, "is_inch", False))
+
+
+def is_called(mm: float) -> bool:
+    """Whether a size is one that parts are called by, and not one off a micrometer."""
+    return min(abs(mm - round_size(mm, inch)) for inch in (True, False)) < 0.003
 
 
 def seat_size(inputs: PartInputs, seat: str) -> float:

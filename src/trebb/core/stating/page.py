@@ -19,6 +19,7 @@ HEADS = {
     "tram": "Heads over a table",
     "shaft": "Shafts",
     "bore": "Bores",
+    "copied": "Parts copied without a survey",
 }
 
 

@@ -11,7 +11,7 @@ from trebb.core.metals import MATERIALS
 from trebb.core.stating.spindle import angles_from
 
 STEELS = {key: m.label for key, m in MATERIALS.items() if key in ("free_cutting", "carbon", "alloy_ht")}
-YES = {"": "no", "yes": "yes"}
+YES = {"no": "no", "yes": "yes"}
 
 
 def _build(kind: str, assembly: str, values: Mapping[str, Any]) -> Shaft:

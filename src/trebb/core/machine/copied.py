@@ -1,0 +1,32 @@
+"""A part copied from an old one, without a survey: which it is."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+# What can be copied: part families, by what one calls them. Those that only a survey makes are not here.
+COPIES: dict[str, str] = {
+    "stepped_shaft": "stepped shaft",
+    "plain_pin": "plain shaft or pin",
+    "stub": "stub for a broken end",
+    "bush": "bush",
+    "journal_sleeve": "sleeve over a journal",
+    "stack_collar": "collar or spacer",
+    "stepped_spacer": "stepped spacer",
+    "key": "key",
+    "taper_pin": "taper pin",
+    "straight_pin": "straight pin",
+    "square_plug": "plug with a square",
+    "screw": "feed screw",
+    "nut": "nut",
+    "dial": "dial",
+    "locking_collar": "pin-spanner collar",
+    "pin_spanner": "pin spanner",
+}
+
+
+@dataclass(frozen=True)
+class Copied:
+    """A part to copy, a key of `COPIES`."""
+
+    what: str = "stepped_shaft"

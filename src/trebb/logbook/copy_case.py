@@ -1,0 +1,72 @@
+"""What the core says of a part that is copied from an old one: sizes, checks, drawing and route; no "
+"survey."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from typing import TYPE_CHECKING, Any
+
+from trebb.core.findings import Measure
+from trebb.core.machine import USUAL_DRIVES, Slide, Tram
+from trebb.core.machine.bed import USUAL_BED
+from trebb.core.machine.bore import Bore
+from trebb.core.machine.shaft import Shaft
+from trebb.core.machine.spindle import USUAL
+from trebb.core.units import UnitSystem
+from trebb.logbook.case import Case
+
+if TYPE_CHECKING:
+    from trebb.core.parts import PartInputs
+
+# What a part family takes its usual sizes from.
+_USUAL: dict[str, Any] = {
+    "screw_drive": USUAL_DRIVES[("lathe", "cross_slide")],
+    "spindle": USUAL["lathe"],
+    "shaft": Shaft(),
+    "bore": Bore(),
+    "gib": Slide(),
+    "tram": Tram(),
+    **dict.fromkeys(("ways", "headstock", "tailstock", "stand"), USUAL_BED),
+}
+
+
+class CopyCase(Case):
+    """A part on its own."""
+
+    family = "copied"
+
+    @property
+    def has_set_ups(self) -> bool:
+        return False
+
+    @property
+    def has_parts(self) -> bool:
+        return True
+
+    @property
+    def what(self) -> str:
+        """Key of the part's family."""
+        return str(self.subject.what)
+
+    @property
+    def made_subject(self) -> Any:
+        from trebb.core.parts import family
+
+        return _USUAL[family(self.what).assembly]
+
+    def part_keys(self) -> tuple[str, ...]:
+        return (self.what,)
+
+    def makes(self, key: str) -> bool:
+        return key == self.what
+
+    @property
+    def figures(self) -> Sequence[Measure]:
+        return ()
+
+    def part_inputs(self, key: str, system: UnitSystem = UnitSystem.INCH) -> PartInputs:
+        from trebb.core.parts import PartInputs
+
+        return PartInputs(
+            self.made_subject, self.workshop, self.job.part_facts(self.part_name(key)), system=system
+        )
