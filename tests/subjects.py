@@ -7,6 +7,9 @@ from typing import Any
 
 from trebb.core.machine import ScrewDrive, Slide, Tram
 from trebb.core.machine.bed import USUAL_BED
+from trebb.core.machine.bore import Bore
+from trebb.core.machine.copied import Copied
+from trebb.core.machine.shaft import Shaft
 from trebb.core.machine.spindle import USUAL
 
 _BED = replace(USUAL_BED, shims=(("tail_front", 0.10),))
@@ -19,4 +22,7 @@ SUBJECTS: dict[str, Any] = {
     "stand": _BED,
     "gib": Slide(is_saddle=True),
     "tram": Tram(),
+    "shaft": Shaft(),
+    "bore": Bore(),
+    "copied": Copied(),
 }

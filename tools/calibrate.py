@@ -13,9 +13,11 @@ sys.path.insert(0, str(Path(__file__).parents[1]))
 
 from tests.independent.advice import minutes_against_best
 from tests.independent.beds import score_beds
+from tests.independent.bores import score_bores
 from tests.independent.gibs import recognised, score_gibs
 from tests.independent.scores import COUNTS, Score
 from tests.independent.screws import score_screws
+from tests.independent.shafts import score_shafts
 from tests.independent.spindles import score_spindles
 from tests.independent.threads import score_threads
 
@@ -37,6 +39,8 @@ ROWS: tuple[Row, ...] = (
     ("beds, lands and level", lambda seeds: score_beds(seeds, only=("two_collar", "level_across"))),
     ("beds, long piece alone", lambda seeds: score_beds(seeds, only=("long_piece",))),
     ("gibs, everything read", score_gibs),
+    ("shafts turned on V-blocks", score_shafts),
+    ("bores by gauge", score_bores),
     ("threads, counted right", score_threads),
     ("threads, one turn in ten lost", lambda seeds: score_threads(seeds, miscounted=True)),
 )

@@ -92,7 +92,7 @@ def test_a_stop_that_comes_back_is_brought_to_what_is_chosen(make_window, kind):
             frame.stop.repaint()
             press(frame, Qt.Key.Key_Escape)
         bench = frame.go_to("survey").bench
-        if assembly.family:
+        if frame.session.case.has_set_ups:
             assert bench.current in frame.session.case.set_ups
             assert bench.title.text() == bench.current.title
     assert painting.TROUBLES == []

@@ -62,7 +62,7 @@ def test_the_power_lock_is_an_entry(frame):
 def test_the_list_of_assemblies_is_moved_through_with_keys(frame):
     frame.machine.list.setFocus()
     press(frame.machine.list, Qt.Key.Key_Down)
-    assert frame.session.assembly == "compound"
+    assert frame.session.assembly == "cross_gib"
     press(frame.machine.list, Qt.Key.Key_Up)
     assert frame.session.assembly == SCREW
 

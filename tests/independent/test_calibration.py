@@ -9,8 +9,10 @@ import pytest
 
 from tests.independent.advice import minutes_against_best
 from tests.independent.beds import score_beds
+from tests.independent.bores import score_bores
 from tests.independent.gibs import recognised, score_gibs
 from tests.independent.screws import score_screws
+from tests.independent.shafts import score_shafts
 from tests.independent.spindles import score_spindles
 from tests.independent.threads import score_threads
 
@@ -40,8 +42,20 @@ def test_no_simulator_imports_the_product_s_model():
         lambda seeds: score_beds(seeds),
         lambda seeds: score_beds(seeds, only=("two_collar", "level_across")),
         lambda seeds: score_gibs(seeds),
+        lambda seeds: score_shafts(seeds),
+        lambda seeds: score_bores(seeds),
     ],
-    ids=["screws", "lash alone", "spindles", "two seatings", "beds", "lands and level", "gibs"],
+    ids=[
+        "screws",
+        "lash alone",
+        "spindles",
+        "two seatings",
+        "beds",
+        "lands and level",
+        "gibs",
+        "shafts",
+        "bores",
+    ],
 )
 def test_intervals_hold_and_verdicts_are_right_on_machines_of_another_making(run):
     score = run(range(40))

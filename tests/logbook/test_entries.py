@@ -40,6 +40,7 @@ EXAMPLES = (
     kinds.Redone(gesture_id=2),
     kinds.ContactPainted(assembly="spindle", phase="before", cells="01" * 96),
     kinds.MarkScribed(assembly="spindle", what="chuck", angle_deg=185.0),
+    kinds.AssemblyAdded(assembly="dial_shaft", label="Dial shaft", family="shaft", under="apron"),
 )
 
 

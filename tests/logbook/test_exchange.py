@@ -23,8 +23,8 @@ from trebb.logbook.fold import Job
 from trebb.logbook.store import JobFile, sha256_of
 
 
-def read(text: str):
-    return readings_from_csv(text, Cases(Job())).readings
+def read(text: str, job: Job | None = None):
+    return readings_from_csv(text, Cases(job if job is not None else Job())).readings
 
 
 def test_a_job_survives_json_with_every_entry_time_and_photograph(demo, tmp_path):
@@ -117,7 +117,7 @@ def test_words_are_not_json():
 
 def test_readings_survive_csv(demo):
     demo.survey()
-    back = read(readings_to_csv(demo.job))
+    back = read(readings_to_csv(demo.job), demo.job)  # its pieces are there only in it
     assert [(r.set_up, r.place, r.value, r.unit, r.phase) for r in back] == [
         (r.taken.set_up, r.taken.place, r.taken.value, r.taken.unit, r.taken.phase)
         for r in demo.job.all_readings()

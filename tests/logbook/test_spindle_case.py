@@ -114,9 +114,13 @@ def test_each_assembly_has_the_case_of_its_family(depot):
         "ways",
         "saddle",
         SCREW,
+        "cross_gib",
         "compound",
+        "compound_gib",
         "tailstock",
+        "quill_bore",
         "lead_screw",
+        "dial_shaft",
         "stand",
     ]
     assert lathe.cases.first().assembly_key == SCREW

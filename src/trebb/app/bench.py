@@ -27,7 +27,7 @@ from trebb.app.widgets import (
     row,
 )
 from trebb.core.figure import said_in
-from trebb.core.survey import AnySetUp, Outlier, Place, set_up
+from trebb.core.survey import AnySetUp, Outlier, Place, set_up, set_ups_of
 from trebb.core.survey.angles import split_place
 from trebb.core.units import show_minutes
 from trebb.logbook.case import Question
@@ -56,7 +56,9 @@ class Bench(QWidget):
         self.with_notes = with_notes
         self.assembly = ""
         self.set_ups: tuple[AnySetUp, ...] = ()
-        self.current: AnySetUp = session.cases.first().set_ups[0]
+        # A machine of which nothing can be read yet still has a bench, with nothing on it.
+        first = session.cases.first().set_ups or set_ups_of("screw_drive")
+        self.current: AnySetUp = first[0]
         self.place_key: str | None = None
         self.angle_deg: float | None = None
         self._striking: int | None = None

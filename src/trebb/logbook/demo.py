@@ -14,6 +14,7 @@ from trebb.core.survey import set_up
 from trebb.core.threads import Form, Hand, ThreadSpec, thread_limits
 from trebb.core.units import INCH_MM, THOU_MM
 from trebb.logbook.casework import SCREW, SPINDLE, Case, Cases
+from trebb.logbook.demo_pieces import BORE_TAKEN, DIAL_SHAFT, QUILL_BORE, SHAFT_TAKEN, piece_bodies
 from trebb.logbook.entries import (
     Body,
     CardChanged,
@@ -491,6 +492,7 @@ def demo_bodies() -> list[list[Body]]:
         ("cross_slide", "stops", "Rocks by hand, handle turns a fifth and moves nothing."),
         ("compound", "accuracy", "Stiff at one end."),
         ("tailstock", "accuracy", "Never twice in one place."),
+        ("apron", "works", "The thread dial wobbles as it turns."),
         ("gearbox", "good", "All teeth there."),
         ("stand", "works", "Bolted at every foot; one foot on nothing?"),
     )
@@ -518,6 +520,7 @@ def demo_bodies() -> list[list[Body]]:
             Planted(assembly=WAYS, seed=BED_SEED, condition=LATHE_BED),
             Planted(assembly=SADDLE, seed=BED_SEED, condition=LATHE_SADDLE),
         ],
+        piece_bodies(),
         graded,
         [NumberOneNamed(assembly=SCREW)],
         [PowerLocked(locked=True)],
@@ -591,6 +594,8 @@ def make_demo(path: Path) -> JobFile:
             HEADSTOCK: HEADSTOCK_TAKEN,
             SADDLE: FELT,
             "lead_screw": lead,
+            DIAL_SHAFT: SHAFT_TAKEN,
+            QUILL_BORE: BORE_TAKEN,
         },
     )
 

@@ -106,7 +106,8 @@ class PartsStop(DriveStop):
         if stated.key not in self._stated:
             words, made = stated.now()
             head = label("Thread, by survey or by hand" if is_screw else words, "strong")
-            place = self._stated_first if is_screw else self._stated_last
+            first = is_screw or not self.session.case.has_set_ups  # what a copy is of comes before its sizes
+            place = self._stated_first if first else self._stated_last
             place.addWidget(head)
             place.addWidget(made)
             self._stated[stated.key] = (head, made)

@@ -5,11 +5,12 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping
 from dataclasses import dataclass
+from statistics import NormalDist
 
 import numpy as np
 
-from trebb.core.condition import Estimate, Quantity
-from trebb.core.condition.draws import Array, combined, draw, quantity, vector_size
+from trebb.core.condition import Z95, Estimate, Quantity
+from trebb.core.condition.draws import Array, combined, draw, quantity
 from trebb.core.condition.fixing import is_read
 from trebb.core.errors import InputError
 from trebb.core.findings.base import Finding, Measure, hedged, size_words, suggestion_words
@@ -20,6 +21,7 @@ from trebb.core.shafts import driving, squares
 from trebb.core.shafts.vblocks import Curve, Kink, fit_curve, fit_kink, shape_of
 from trebb.core.units import INCH_MM, UnitSystem, show_size, show_small
 
+_normal = NormalDist().inv_cdf
 CLEAN_UP_MM, STAND_OUT_MM, PROJECT_MM = 0.05, 1.5, 1.0
 SHEAR_MPA, BEARING_MPA, SHAFT_SHEAR_MPA = 60.0, 90.0, 45.0  # what keys, their sides and shafts see (practice)
 
@@ -82,9 +84,24 @@ def bend_vectors(shaft: Shaft, drawn: Mapping[str, Array], z: float) -> Array:
 
 
 def bend_value(shaft: Shaft, drawn: Mapping[str, Array], stations: tuple[float, ...]) -> Quantity:
-    """Total reading at the worst of some stations, mm: twice the largest eccentricity."""
-    found = [vector_size(bend_vectors(shaft, drawn, z), 2.0) for z in stations]
-    return max(found, key=lambda q: q.value)
+    """Total reading at the worst of some stations, mm: twice the largest eccentricity.
+
+    The largest of several is larger than it should be by chance: the lower end
+    is that of a station singled out of so many (Bonferroni).
+    """
+    share = _normal(1 - 0.025 / len(stations))
+    found = []
+    for z in stations:
+        vectors = bend_vectors(shaft, drawn, z)
+        mean = complex(vectors.mean())
+        toward = mean / abs(mean) if mean else 1.0
+        sd = float((vectors * np.conj(toward)).real.std())
+        size = abs(mean)
+        low = max(0.0, size - share * sd) if size > share * sd else 0.0
+        found.append(Quantity(2 * size, 2 * sd, 2 * low, 2 * (size + Z95 * sd)))
+    worst = max(found, key=lambda q: q.value)
+    low, high = max(q.low for q in found), max(q.high for q in found)
+    return Quantity(worst.value, worst.sd, min(low, worst.value), high)
 
 
 def measure_value(

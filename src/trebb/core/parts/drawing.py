@@ -41,7 +41,7 @@ _WASH_RGB = (196, 208, 240)  # layout blue, washed
 _BY_LAYER = 256
 SCALES = (10.0, 5.0, 2.0, 1.0, 0.5, 0.2, 0.1, 0.05, 0.02)
 SCREEN_SCALES = tuple(10.0 * 0.88**i for i in range(44))  # a screen has no usual ones
-NOTE_LETTERS, MOST_NOTES, SCREEN_NOTES = 104, 7, 3
+NOTE_LETTERS, MOST_NOTES, SCREEN_NOTES = 92, 14, 3
 GENERAL = {UnitSystem.INCH: "±.005, holes +.004", UnitSystem.METRIC: "ISO 2768-m"}
 FINISH = {UnitSystem.INCH: "63 µin, fitted 32", UnitSystem.METRIC: "Ra 3.2, fitted 0.8"}
 

@@ -135,6 +135,18 @@ def stub(inputs: PartInputs) -> Part:
     )
 
 
+def _grip_mm(turned_mm: float, mate_mm: float) -> float:
+    """Usual interference, or what a thin sleeve bears with a fifth to spare: hoop stress is proportional."""
+    over = mate_mm + GRIND_MM
+    if over <= turned_mm + 1:
+        return usual_interference_mm(turned_mm)
+    one = press_fit(
+        dia_mm=turned_mm, shaft_bore_mm=0.0, hub_outside_mm=over, length_mm=1.0, interference_mm=0.001
+    )  # fmt: skip
+    most = 0.8 * material("carbon").allowed_mpa / one.hub_hoop_mpa * 0.001
+    return min(usual_interference_mm(turned_mm), most)
+
+
 def sleeve_fields(inputs: PartInputs) -> tuple[PartField, ...]:
     """Journal turned down and measured, the sleeve's length, the bore it must run in."""
     d, inch = seat_size(inputs, "left"), is_inch_made(inputs)
@@ -154,7 +166,7 @@ def sleeve_fields(inputs: PartInputs) -> tuple[PartField, ...]:
         PartField(
             "interference",
             "Interference",
-            usual_interference_mm(0.8 * d),
+            _grip_mm(0.8 * d, mate),
             low_mm=0.003,
             high_mm=0.3,
             is_small=True,

@@ -111,7 +111,7 @@ FACTS: tuple[Fact, ...] = (
     Choice(
         "projection",
         "Drawings in",
-        "Third angle is usual with inches, first with millimetres",
+        "How the views of a part stand to each other",
         INTAKE,
         choices={"": "the usual angle", "first": "first angle", "third": "third angle"},
     ),

@@ -144,7 +144,11 @@ MATE: SetUp[Bore] = SetUp(
     ),
     is_size=True,
     size_band_mm=lambda bore: 0.02,
-    steps=("The same micrometer that set the gauge, on the part that goes in, both ways.",),
+    steps=(
+        "The same micrometer that set the gauge.",
+        "On the part that goes in, where it runs, both ways.",
+        "Where it is worn it is smaller: the most worn place counts.",
+    ),
     cautions=(),
     tells="The play that is left, and the size a bush must be finished to.",
     cannot_tell="Whether it runs true.",
@@ -181,7 +185,8 @@ PUSH: SetUp[Bore] = SetUp(
     applies=lambda bore: bore.use != "fixed",
     steps=(
         "Indicator on the shaft beside the mouth, its foot on the housing.",
-        "Press: zero. Lift: read. Three times.",
+        "Press: zero. Lift: read.",
+        "Three times, not turning it between.",
     ),
     cautions=(LOCK_OUT,),
     tells="The play itself, before anything comes apart.",

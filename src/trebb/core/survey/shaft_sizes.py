@@ -130,6 +130,7 @@ MATES: SetUp[Shaft] = SetUp(
     size_band_mm=lambda shaft: 0.03,
     steps=(
         "Gauge set by the same micrometer as the shaft.",
+        "Deburr the mouth; paint and oil out.",
         "At its widest and across it: the worst of the bore counts for the play.",
     ),
     cautions=(),
@@ -179,7 +180,8 @@ PUSH: SetUp[Shaft] = SetUp(
     refusal=lambda shaft, place, raw, system: beyond_indicator(raw, MOST_PLAY_MM, system),
     steps=(
         "Oil wiped out, indicator on the shaft beside the bearing, its foot on the housing.",
-        "Press down: zero. Lift: read. Three times.",
+        "Press down: zero. Lift: read.",
+        "Three times, not turning it between.",
     ),
     cautions=(LOCK_OUT,),
     tells="Shaft in bearing, wheel on seat: the play itself, before anything comes apart.",
@@ -211,7 +213,11 @@ FLOAT: SetUp[Shaft] = SetUp(
         ]
     ),
     refusal=lambda shaft, place, raw, system: beyond_indicator(raw, MOST_PLAY_MM, system),
-    steps=("Indicator along the shaft on its end.", "Push: zero. Pull: read. Three times."),
+    steps=(
+        "Indicator along the shaft on its end.",
+        "Push: zero. Pull: read.",
+        "Three times, at three marks.",
+    ),
     cautions=(LOCK_OUT,),
     tells="What collars and washers leave along the shaft.",
     cannot_tell="Which of the faces wore.",

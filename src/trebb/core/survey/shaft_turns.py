@@ -19,7 +19,8 @@ from trebb.core.survey.sizes import beyond_indicator
 from trebb.core.survey.turning import no_seat, observe_turns, stir_zero, turn_places, turn_results
 
 MOST_MM = 10.0  # range of a plain dial indicator
-READING_SD_MM = 0.003  # a shaft of common finish under a hundredths dial, turned by hand
+# A shaft of common finish under a dial of hundredths, turned by hand: its step alone is 0.003.
+READING_SD_MM = 0.0045
 
 
 def places(shaft: Shaft) -> tuple[Place, ...]:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from trebb.core.condition import Row
 from trebb.core.figure import Arrow
 from trebb.core.machine.shaft import Shaft
-from trebb.core.safety import LOCK_OUT
+from trebb.core.safety import DRIFT, LOCK_OUT
 from trebb.core.survey.base import InstrumentKind, Place, SetUp
 from trebb.core.survey.shaft_figure import frame, wheel, words_at
 from trebb.core.survey.sizes import beyond_indicator
@@ -110,6 +110,8 @@ KEYS: SetUp[Shaft] = SetUp(
     figure=lambda shaft, place: frame(
         [
             *wheel(rocking=False),
+            Arrow((150, 63), (184, 63)),
+            Arrow((230, 63), (196, 63)),
             words_at(330, 70, "widths of key, shaft's slot, wheel's slot; blades in a slot"),
         ]
     ),
@@ -118,6 +120,7 @@ KEYS: SetUp[Shaft] = SetUp(
     is_size=True,
     size_band_mm=lambda shaft: 0.03,
     steps=(
+        "Wheel off; slots and key washed.",
         "Key's width at three places; a sheared one where it still has its sides.",
         "Slots by blades or a small gauge at their worn part; slots of shaft and wheel may differ.",
     ),
@@ -168,10 +171,11 @@ PIN_HOLE: SetUp[Shaft] = SetUp(
     is_size=True,
     size_band_mm=lambda shaft: 0.05,
     steps=(
-        "Drift the pin out from its small end; measure both mouths.",
+        "Drift the pin out from its small end.",
+        "Measure both mouths: small-hole gauge, or drill shanks.",
         "A worn hole is wide at a mouth only: the tighter one says which pin stands there.",
     ),
-    cautions=("A drift that slips takes a finger's skin: support the hub in a V.",),
+    cautions=(DRIFT,),
     tells="Which mouth is the large one, which pin stood there, and the next size that cleans both.",
     cannot_tell="Whether hub and shaft are still in line: turn the reamer by hand and feel.",
     settles="the pin's next size",
@@ -217,7 +221,11 @@ SQUARE: SetUp[Shaft] = SetUp(
     applies=lambda shaft: shaft.drive == "square",
     is_size=True,
     size_band_mm=lambda shaft: 0.05,
-    steps=("Both pairs of flats of the bar.", "Socket across both pairs, where it is worn round."),
+    steps=(
+        "Wash both; no burr on a flat.",
+        "Both pairs of flats of the bar.",
+        "Socket across both pairs, where it is worn round.",
+    ),
     cautions=(),
     tells="How far the handle turns before it moves anything.",
     cannot_tell="Corners rounded off: measure over them too, and state the smaller square.",
