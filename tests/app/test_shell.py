@@ -145,3 +145,17 @@ def test_set_ups_are_listed_with_their_places(shell):
     assert edges["places"] == ["front edge", "middle", "back edge"]
     assert {"assembly", "set_up", "unit", "wanted", "places"} <= set(edges)
     assert shell("set-ups")[1].count("thread_size") == 3
+
+
+def test_a_piece_is_added_stated_read_and_judged(shell):
+    code, told, _ = shell("add", "shaft", "Quill pinion", "--under", "head", "--json")
+    assert (code, told["assembly"]) == (0, "quill_pinion")
+    assert shell("state", "quill_pinion", "dia=20 mm", "file=bites")[0] == 0
+    assert shell("read", "quill_pinion", "shaft_float", "end", "0.5 mm", "0.51 mm")[0] == 0
+    _, told, _ = shell("findings", "--part", "quill_pinion", "--json")
+    assert told["parts"][0]["state"] == "beyond"
+    code, _, err = shell("add", "boat", "Dinghy", "--under", "head")
+    assert code != 0
+    assert "none of" in err
+    code, _, err = shell("add", "bore", "Loose hole")
+    assert "say which" in err

@@ -21,6 +21,7 @@ from trebb.logbook.admitting import admit
 from trebb.logbook.case import Case
 from trebb.logbook.casework import Cases, set_up_of
 from trebb.logbook.entries import (
+    AssemblyAdded,
     Body,
     CardChanged,
     FactStated,
@@ -30,7 +31,7 @@ from trebb.logbook.entries import (
     ReadingTaken,
     RemedyChosen,
 )
-from trebb.logbook.fold import Job
+from trebb.logbook.fold import Job, key_for
 from trebb.logbook.store import JobFile
 
 CARD, LIMITS = "card", "limits"
@@ -68,7 +69,10 @@ def _commands() -> tuple[tuple[str, str, Callable[[argparse.Namespace], int], tu
     kind = ("--kind", {"choices": ("nut", "tap", "bar"), "default": "nut"})
     any_assembly = ("assembly", {"nargs": "?", "default": ""})
     one_part = ("--part", {**OF_PART[1], "required": True})
+    label_ = ("label", {"help": "what it is called, such as “dial shaft”"})
+    under = ("--under", {"default": "", "metavar": "ASSEMBLY", "help": "what a piece belongs to"})
     return (
+        ("add", "add a piece or an assembly to the machine", add, (FILE, ("family", {}), label_, under)),
         ("state", "state facts of an assembly, of “card” or “limits”", state, (FILE, ASSEMBLY, PAIRS)),
         ("read", "take readings as typed", read, (FILE, ASSEMBLY, set_up, place, values, after)),
         ("findings", "every figure against its limit, and what to read next", findings, (FILE, OF_PART)),
@@ -130,6 +134,17 @@ def _record(job_file: JobFile, cases: Cases, bodies: Sequence[Body]) -> None:
 
 
 # commands ---------------------------------------------------------------------------------------
+
+
+def add(given: argparse.Namespace) -> int:
+    """Add a piece, or an assembly; says the key that it goes by."""
+    job_file, cases = _open(given)
+    with job_file:
+        key = key_for(cases.job.machine, given.label)
+        body = AssemblyAdded(assembly=key, label=given.label[:60], family=given.family, under=given.under)
+        _record(job_file, cases, [body])
+    told = {"assembly": key, "label": body.label, "family": body.family, "under": body.under}
+    return _say(given, told, [f"{key}: {body.label}"])
 
 
 def state(given: argparse.Namespace) -> int:

@@ -22,6 +22,7 @@ from trebb.logbook.bore_case import BoreCase
 
 Curve = tuple[float, float, float]  # wear, and the oval's two parts, mm
 LEFT, RIGHT, FOOT = 76.0, 70.0, 40.0
+NARROW = 340  # no room beside the strips: words stand in them
 
 
 def curves_of(case: BoreCase, now: Estimate, known_by: Estimate) -> dict[str, Curve]:
@@ -78,6 +79,7 @@ class UnrolledCanvas(painting.Painted, QWidget):
         super().__init__()
         self._curves: Mapping[str, Curve] = {}
         self._limit_mm = 0.03
+        self._narrow = False
         self._system = UnitSystem.INCH
         self.setMinimumHeight(170)
         self.setAccessibleName("The bore unrolled")
@@ -90,7 +92,9 @@ class UnrolledCanvas(painting.Painted, QWidget):
     def draw(self, painter: QPainter) -> None:
         """Paint it as it now is."""
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        area = QRectF(LEFT, 6, self.width() - LEFT - RIGHT, self.height() - FOOT - 6)
+        self._narrow = self.width() < NARROW
+        left, right = (6.0, 6.0) if self._narrow else (LEFT, RIGHT)
+        area = QRectF(left, 6, self.width() - left - right, self.height() - FOOT - 6)
         high = area.height() / len(DEPTHS)
         most = max([w + math.hypot(x, y) for w, x, y in self._curves.values()] + [1.15 * self._limit_mm])
         for i, depth in enumerate(DEPTHS):
@@ -99,32 +103,34 @@ class UnrolledCanvas(painting.Painted, QWidget):
             )
         painter.setFont(theme.font(theme.SMALL))
         painter.setPen(theme.colour("soft"))
-        for degrees in range(0, 361, 90):
+        for degrees in range(0, 361, 180 if self._narrow else 90):
+            inset = 14 if self._narrow and degrees == 0 else -14 if self._narrow and degrees == 360 else 0
             x = area.left() + area.width() * degrees / 360
             painter.drawText(
-                QRectF(x - 24, area.bottom(), 48, 16), Qt.AlignmentFlag.AlignHCenter, f"{degrees}°"
+                QRectF(x - 24 + inset, area.bottom(), 48, 16), Qt.AlignmentFlag.AlignHCenter, f"{degrees}°"
             )
         painter.drawText(
             QRectF(0, self.height() - 20, self.width(), 18),
             Qt.AlignmentFlag.AlignHCenter,
-            f"diameter over the unworn ridge; dashed: limit, {show_small(self._limit_mm, self._system)}",
+            f"over the ridge; dashed: {show_small(self._limit_mm, self._system)}"
+            if self._narrow
+            else f"diameter over the unworn ridge; dashed: limit, {show_small(self._limit_mm, self._system)}",
         )
 
     def _strip(self, painter: QPainter, area: QRectF, depth: str, most: float) -> None:
-        painter.setFont(theme.font(theme.SMALL))
-        painter.setPen(theme.colour("ink"))
-        painter.drawText(
-            QRectF(0, area.top(), LEFT - 8, area.height()),
-            Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight,
-            depth,
-        )
         painter.fillRect(area, theme.colour("ground"))
-        scale = (area.height() - 4) / most
+        scale = (area.height() - (22 if self._narrow else 4)) / most
         limit_y = area.bottom() - scale * self._limit_mm
         painter.setPen(painting.dashed_pen("near", 1.2))
         painter.drawLine(QPointF(area.left(), limit_y), QPointF(area.right(), limit_y))
         curve = self._curves.get(depth)
+        name = area.adjusted(4, 2, 0, 0) if self._narrow else QRectF(0, area.top(), LEFT - 8, area.height())
+        top, middle = Qt.AlignmentFlag.AlignTop, Qt.AlignmentFlag.AlignVCenter
+        left, right = Qt.AlignmentFlag.AlignLeft, Qt.AlignmentFlag.AlignRight
         if curve is None:
+            painter.setFont(theme.font(theme.SMALL))
+            painter.setPen(theme.colour("ink"))
+            painter.drawText(name, top | left if self._narrow else middle | right, depth)
             painter.setPen(theme.colour("soft"))
             painter.drawText(area, Qt.AlignmentFlag.AlignCenter, "not read")
             return
@@ -137,10 +143,17 @@ class UnrolledCanvas(painting.Painted, QWidget):
         painting.fill_profile(painter, points, area.bottom(), painting.wash("blue"))
         painter.setPen(painting.pen("blue", 2))
         painter.drawPolyline(QPolygonF(points))
-        painter.setFont(theme.font(theme.BODY, theme.SEMIBOLD))
+        painter.setFont(theme.font(theme.SMALL))
         painter.setPen(theme.colour("ink"))
+        painter.drawText(name, top | left if self._narrow else middle | right, depth)
+        painter.setFont(theme.font(theme.BODY, theme.SEMIBOLD))
+        spot = (
+            area.adjusted(0, 2, -4, 0)
+            if self._narrow
+            else QRectF(area.right() + 6, area.top(), RIGHT - 8, area.height())
+        )
         painter.drawText(
-            QRectF(area.right() + 6, area.top(), RIGHT - 8, area.height()),
-            Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft,
+            spot,
+            top | right if self._narrow else middle | left,
             show_small(wear + math.hypot(x, y), self._system),
         )

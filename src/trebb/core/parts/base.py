@@ -12,7 +12,7 @@ from trebb.core.machine import Bed, ScrewDrive, Slide, Spindle, Tram, Workshop
 from trebb.core.machine.bore import Bore
 from trebb.core.machine.shaft import Shaft
 from trebb.core.metals import MATERIALS, Material
-from trebb.core.threads import Band
+from trebb.core.threads import Band, ThreadSpec
 from trebb.core.units import INCH_MM, UnitSystem, parse_length, parse_lengths, small_unit
 
 
@@ -269,6 +269,7 @@ class Part:
     is_cast: bool = False
     ways: tuple[str, ...] = ()  # how else its route goes: choices of its family, by key
     features: tuple[Feature, ...] = ()  # of a turned part, beside its sections
+    thread: ThreadSpec | None = None  # drawn as a detail at its own scale
 
     def row(self, key: str) -> SizeRow:
         """The line of the sizes of that key. Raises InputError where the part has none."""

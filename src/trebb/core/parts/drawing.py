@@ -29,6 +29,7 @@ from trebb.core.parts.page import (
 )
 from trebb.core.parts.sheet_flat import block, plate, views
 from trebb.core.parts.sheet_turned import Place, turned
+from trebb.core.parts.thread_detail import thread_detail
 from trebb.core.units import INCH_MM, UnitSystem
 
 # ANSI widths in hundredths of a millimetre, and DXF colour numbers that read on paper.
@@ -133,12 +134,25 @@ def _found(
 ) -> tuple[Page, float] | None:
     """The page at the largest scale at which nothing runs out; None where there is none."""
     notes = _notes(part, system, sheet) if sheet.has_notes else []
+    plain: tuple[Page, float] | None = None
     for tried in SCALES if sheet.is_framed else SCREEN_SCALES:
-        if _could_fit(part, tried, sheet):
-            page = _at_scale(part, system, title, notes, tried, sheet, cut)
-            if not page.overflows:
-                return page, tried
-    return None
+        if not _could_fit(part, tried, sheet):
+            continue
+        page = _at_scale(part, system, title, notes, tried, sheet, cut)
+        if page.overflows:
+            continue
+        if part.thread is None or not sheet.is_framed or _with_detail(page, part, system, tried):
+            return page, tried
+        if plain is not None:  # a thread's detail is worth one scale, not two: its sizes stand at Parts too
+            break
+        plain = page, tried
+    return plain
+
+
+def _with_detail(page: Page, part: Part, system: UnitSystem, scale: float) -> bool:
+    assert part.thread is not None
+    words = "thread, on its axis" if part.bore is None else "thread of the screw that it suits"
+    return thread_detail(page, part.thread, Place(page, scale, system).size, words)
 
 
 def _could_fit(part: Part, scale: float, sheet: Sheet) -> bool:

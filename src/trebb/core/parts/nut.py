@@ -203,6 +203,7 @@ def build(inputs: PartInputs) -> Part:
             holes=holes,
             construction=style,
             is_cast=f["blank"] == "cast",
+            thread=inputs.drive.thread,
         )
     return Part(
         "nut",
@@ -218,6 +219,7 @@ def build(inputs: PartInputs) -> Part:
         number(f, "axis_height"),
         construction=style,
         is_cast=f["blank"] == "cast",
+        thread=inputs.drive.thread,
     )
 
 

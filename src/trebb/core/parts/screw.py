@@ -175,6 +175,7 @@ def build(inputs: PartInputs) -> Part:
         _notes(drive, f),
         construction=construction,
         ways=tuple(str(f[key]) for key in ("cut_on", "new_length") if key in f),
+        thread=spec,
     )
 
 

@@ -68,7 +68,10 @@ def turned(part: Part, place: Place) -> None:
     labels = len(part.sections) + sum(bool(_feature_words(f, place)) for f in part.features) + len(seen)
     spare = high - low_room - 2 * half
     # Half of the labels lean to either side; a third more room lets a leader pass.
-    over = min(spare, max(14.0, 0.55 * spare, 8.0 + 6.2 * (-(-labels // 2) + 1)))
+    over = min(
+        spare,
+        max(14.0, (0.3 if part.thread is not None else 0.55) * spare, 8.0 + 6.2 * (-(-labels // 2) + 1)),
+    )
     axis = page.area.high - over - half
     if axis - half - low_room < page.area.low or x0 + length + column + faced + 8 > page.area.right:
         page.overflows = True

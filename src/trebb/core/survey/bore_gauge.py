@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 
-from trebb.core.condition import Row
+from trebb.core.condition import Z95, Row
 from trebb.core.figure import Arrow, Circle, Figure, Indicator, Item, Label, Role, box, line
 from trebb.core.machine.bore import ANGLES, DEPTHS, Bore
 from trebb.core.safety import LOCK_OUT
 from trebb.core.survey.angles import angle_words, split_place
-from trebb.core.survey.base import InstrumentKind, Place, SetUp, lots_by_group
+from trebb.core.survey.base import InstrumentKind, Place, PlaceReadings, Result, SetUp, lots_by_group
 from trebb.core.survey.sizes import beyond_indicator
 
 GAUGE_SD_MM, MATE_SD_MM, PUSH_SD_MM = 0.004, 0.003, 0.004
@@ -24,7 +25,7 @@ def gauge_places(bore: Bore) -> tuple[Place, ...]:
         for depth in DEPTHS
         for a in ANGLES
     ]
-    return (*found, Place(RIDGE, "Unworn ridge", "where its mate never reached", RIDGE))
+    return (*found, Place(RIDGE, "Unworn", "where its mate never reached", RIDGE))
 
 
 def gauge_row(bore: Bore, place: str) -> Row:
@@ -42,6 +43,20 @@ def gauge_row(bore: Bore, place: str) -> Row:
         },
         GAUGE_SD_MM,
     )
+
+
+def gauge_results(bore: Bore, taken: Sequence[PlaceReadings]) -> list[Result]:
+    """How far each depth stands over the unworn ridge at its widest, mm; nothing without the ridge."""
+    read = {p.place: sum(p.values) / len(p.values) for p in taken if p.values}
+    ridge = read.get(RIDGE)
+    found = []
+    for depth in DEPTHS:
+        sizes = [v for key, v in read.items() if key.startswith(f"{depth}, ")]
+        if ridge is not None and sizes:
+            row = Row({f"wear.{depth}": 1.0}, GAUGE_SD_MM)
+            half = Z95 * GAUGE_SD_MM * math.sqrt(2)
+            found.append(Result(f"{depth}, over the ridge", max(sizes) - ridge, half, row))
+    return found
 
 
 def _section(washed: str) -> list[Item]:
@@ -99,6 +114,7 @@ GAUGE: SetUp[Bore] = SetUp(
     places=gauge_places,
     lots=lots_by_group(gauge_places, _depth_words, 1.0),
     row=gauge_row,
+    results=gauge_results,
     figure=gauge_figure,
     is_size=True,
     size_band_mm=lambda bore: 0.02,
@@ -132,6 +148,7 @@ MATE: SetUp[Bore] = SetUp(
     wanted=2,
     places=lambda bore: (Place("0°", "Its diameter, 0°"), Place("90°", "Its diameter, 90°")),
     row=lambda bore, place: Row({"unworn": 1.0, "gap": -1.0}, MATE_SD_MM),
+    results=lambda bore, taken: [],  # a size alone is neither better nor worse
     figure=lambda bore, place: Figure(
         640,
         164,

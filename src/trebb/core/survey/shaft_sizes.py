@@ -2,11 +2,14 @@
 
 from __future__ import annotations
 
-from trebb.core.condition import Row
+import math
+from collections.abc import Sequence
+
+from trebb.core.condition import Z95, Row
 from trebb.core.figure import Arrow, Figure, Indicator
 from trebb.core.machine.shaft import SEATS, Shaft
 from trebb.core.safety import LOCK_OUT
-from trebb.core.survey.base import InstrumentKind, Lot, Place, SetUp, lots_by_group
+from trebb.core.survey.base import InstrumentKind, Lot, Place, PlaceReadings, Result, SetUp, lots_by_group
 from trebb.core.survey.shaft_figure import AXIS, HALF, at, frame, seat_mm, side, words_at
 from trebb.core.survey.sizes import beyond_indicator
 
@@ -36,6 +39,25 @@ def sizes_row(shaft: Shaft, place: str) -> Row:
     return Row({f"size.{seat}": 1.0, f"wear.{seat}": -1.0, f"oval.{seat}": half}, MICROMETER_SD_MM)
 
 
+def sizes_results(shaft: Shaft, taken: Sequence[PlaceReadings]) -> list[Result]:
+    """How far each seat is worn under the unworn metal beside it, mm; nothing without that."""
+    read = {p.place: sum(p.values) / len(p.values) for p in taken if p.values}
+    found = []
+    for seat, words in SEATS.items():
+        sizes = [read[key] for key in (f"{seat}, 0°", f"{seat}, 90°") if key in read]
+        beside = read.get(f"{seat}, {BESIDE}")
+        if beside is not None and sizes:
+            half = Z95 * MICROMETER_SD_MM * math.sqrt(1 + 1 / len(sizes))
+            row = Row({f"wear.{seat}": 1.0}, MICROMETER_SD_MM)
+            found.append(Result(f"{words}, worn", beside - sum(sizes) / len(sizes), half, row))
+    return found
+
+
+def _measure_of(shaft: Shaft, place: str) -> tuple[str, float]:
+    seat = next((key for key, words in SEATS.items() if place.startswith((words, f"{key}, "))), "left")
+    return f"wear.{seat}", 1.0
+
+
 def _seat_words(group: str) -> str:
     return SEATS[group].capitalize()
 
@@ -58,7 +80,8 @@ def sizes_figure(shaft: Shaft, place: str) -> Figure:
 
 SIZES: SetUp[Shaft] = SetUp(
     key="shaft_sizes",
-    measure=lambda shaft, place: (f"wear.{place.split(', ')[0]}", 1.0),
+    measure=_measure_of,
+    results=sizes_results,
     letter="J",
     short="Sizes",
     title="Journals and seat",
@@ -125,6 +148,7 @@ MATES: SetUp[Shaft] = SetUp(
     places=mates_places,
     lots=lambda shaft: tuple(Lot(p.key, p.label, (p.key,), 1.0) for p in mates_places(shaft)),
     row=mates_row,
+    results=lambda shaft, taken: [],  # a size alone is neither better nor worse
     figure=mates_figure,
     is_size=True,
     size_band_mm=lambda shaft: 0.03,

@@ -2,11 +2,15 @@
 
 from __future__ import annotations
 
-from trebb.core.condition import Row
+from collections.abc import Sequence
+
+from trebb.core.condition import Z95, Row
 from trebb.core.figure import Arrow
-from trebb.core.machine.shaft import Shaft
+from trebb.core.machine.shaft import Shaft, key_rock
 from trebb.core.safety import DRIFT, LOCK_OUT
-from trebb.core.survey.base import InstrumentKind, Place, SetUp
+from trebb.core.shafts.driving import lash_mm
+from trebb.core.shafts.squares import slop_deg
+from trebb.core.survey.base import InstrumentKind, Place, PlaceReadings, Result, SetUp
 from trebb.core.survey.shaft_figure import frame, wheel, words_at
 from trebb.core.survey.sizes import beyond_indicator
 from trebb.core.units import UnitSystem, show_size
@@ -87,6 +91,33 @@ def key_row(shaft: Shaft, place: str) -> Row:
     return Row({"key": 1.0} if place == "key" else {"key": 1.0, f"slot.{place}": 1.0}, WIDTH_SD_MM)
 
 
+def key_results(shaft: Shaft, taken: Sequence[PlaceReadings]) -> list[Result]:
+    """What key and slots let the wheel rock at its radius, mm, where all three are read."""
+    read = {p.place: sum(p.values) / len(p.values) for p in taken if p.values}
+    if not {"key", "shaft", "hub"} <= set(read):
+        return []
+    share = 2 * shaft.wheel_mm / shaft.dia_mm
+    loose = max(0.0, read["shaft"] - read["key"]) + max(0.0, read["hub"] - read["key"])
+    return [
+        Result(
+            "rock at the radius",
+            share * loose,
+            Z95 * share * WIDTH_SD_MM * 2,
+            Row(dict(key_rock(shaft)), WIDTH_SD_MM),
+        )
+    ]
+
+
+def square_results(shaft: Shaft, taken: Sequence[PlaceReadings]) -> list[Result]:
+    """What the square turns at the radius before it drives, mm."""
+    read = {p.place: sum(p.values) / len(p.values) for p in taken if p.values}
+    if not {"square", "socket"} <= set(read):
+        return []
+    slop = min(90.0, slop_deg(read["square"], read["socket"]))
+    share = 2 * shaft.wheel_mm / read["square"]
+    return [Result("at the radius", lash_mm(slop, shaft.wheel_mm), Z95 * share * WIDTH_SD_MM * 2)]
+
+
 def _key_refusal(shaft: Shaft, place: str, raw: float, system: UnitSystem) -> str:
     if raw < 0.9 * shaft.dia_mm:
         return ""
@@ -107,6 +138,7 @@ KEYS: SetUp[Shaft] = SetUp(
     wanted=2,
     places=key_places,
     row=key_row,
+    results=key_results,
     figure=lambda shaft, place: frame(
         [
             *wheel(rocking=False),
@@ -148,6 +180,7 @@ def _mouth_refusal(shaft: Shaft, place: str, raw: float, system: UnitSystem) -> 
 
 PIN_HOLE: SetUp[Shaft] = SetUp(
     key="shaft_pin_hole",
+    is_proof=False,
     letter="T",
     short="Pin hole",
     title="Both mouths of the taper pin's hole",
@@ -193,6 +226,7 @@ def square_places(shaft: Shaft) -> tuple[Place, ...]:
 
 SQUARE: SetUp[Shaft] = SetUp(
     key="shaft_square",
+    results=square_results,
     measure=lambda shaft, place: ("squared", 1.0),
     letter="S",
     short="Square",
