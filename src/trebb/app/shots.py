@@ -26,6 +26,7 @@ from trebb.core.survey import set_up
 from trebb.core.units import UnitSystem
 from trebb.logbook.casework import SCREW, SPINDLE
 from trebb.logbook.demo import HEADSTOCK, make_demo, make_mill, readings_left, simulated_reading
+from trebb.logbook.demo_pieces import DIAL_SHAFT
 from trebb.logbook.drive_case import DriveCase
 from trebb.logbook.entries import FactStated, RemedyChosen, SizeStruck, StepDone
 from trebb.logbook.headstock_case import HeadstockCase
@@ -62,18 +63,30 @@ def stop_pictures(folder: Path) -> list[Path]:
         window.resize(*DESIGN_SIZE)
         camera = _Camera(folder, window)
         window.show()
-        camera.take("start")
         window.open_file(make_demo(Path(place) / "demo.trebb"))
         _walk(window, camera)
         window.open_file(make_demo(Path(place) / "spindle.trebb"))
         _lathe_spindle(window, camera)
         window.open_file(make_demo(Path(place) / "line.trebb"))
         _in_line(window, camera)
+        window.open_file(make_demo(Path(place) / "pieces.trebb"))
+        _pieces(window, camera)
         window.open_file(make_mill(Path(place) / "mill.trebb"))
         _mill_spindle(window, camera)
         _mill_screw(window, camera)
         window.close()
     return sorted(folder.glob("*.png"))
+
+
+def _pieces(window: Window, camera: _Camera) -> None:
+    """A dial shaft bent by a knock, once every station is turned."""
+    frame = window.frame
+    assert frame is not None
+    session = frame.session
+    session.choose(DIAL_SHAFT)
+    take_what_is_left(session.case, "before", session.record)
+    frame.go_to("findings")
+    camera.take("shaft")
 
 
 def _walk(window: Window, camera: _Camera) -> None:

@@ -65,8 +65,7 @@ class CopyCase(Case):
         return ()
 
     def part_inputs(self, key: str, system: UnitSystem = UnitSystem.INCH) -> PartInputs:
-        from trebb.core.parts import PartInputs
+        from trebb.core.parts import PartInputs, family
 
-        return PartInputs(
-            self.made_subject, self.workshop, self.job.part_facts(self.part_name(key)), system=system
-        )
+        usual = _USUAL[family(key).assembly]  # of the part asked for: what is copied may have changed since
+        return PartInputs(usual, self.workshop, self.job.part_facts(self.part_name(key)), system=system)

@@ -156,7 +156,10 @@ class ShaftCanvas(painting.Painted, QWidget):
         painter.setPen(theme.colour("ink"))
         wide = painter.fontMetrics().horizontalAdvance(words)
         left = min(max(area.left(), worst.x() - wide / 2), area.right() - wide)
-        painter.drawText(QPointF(left, max(area.top() + 14, worst.y() - BODY - 8)), words)
+        peak = (
+            min(p.y() for p in line) - BODY - 8
+        )  # over the whole of it: the shaft goes on past its stations
+        painter.drawText(QPointF(left, max(area.top() + 14, peak)), words)
         painter.setFont(theme.font(theme.SMALL))
         painter.setPen(theme.colour("soft"))
         ratio = px / max(1e-9, (area.width() - 40) / s.length_mm)

@@ -380,7 +380,8 @@ class _Walk(painting.Painted, QWidget):
                 painter.fillRect(area, theme.colour("blue_wash"))
             graded = self._session.job.grade(assembly.key)
             state = GRADE_STATE[graded.grade] if graded else State.UNKNOWN
-            painting.paint_mark(painter, QPointF(12, area.center().y()), state, 5.2)
+            inset = 14 if assembly.under else 0
+            painting.paint_mark(painter, QPointF(12 + inset, area.center().y()), state, 5.2)
             first = self._session.job.number_one == assembly.key
             painter.setPen(theme.colour("ink"))
             painter.setFont(theme.font(theme.BODY, theme.SEMIBOLD if first else theme.REGULAR))
@@ -388,7 +389,7 @@ class _Walk(painting.Painted, QWidget):
             name = painter.fontMetrics().elidedText(
                 assembly.label, Qt.TextElideMode.ElideRight, int(area.width()) - 122
             )
-            painter.drawText(area.adjusted(26, 0, 0, 0), middle | Qt.AlignmentFlag.AlignLeft, name)
+            painter.drawText(area.adjusted(26 + inset, 0, 0, 0), middle | Qt.AlignmentFlag.AlignLeft, name)
             painter.setFont(theme.font(theme.SMALL))
             painter.setPen(theme.colour(theme.state_role(state)))
             words = "number one" if first else GRADES[graded.grade] if graded else "not graded"

@@ -132,12 +132,16 @@ class PartsStop(DriveStop):
         return self._part_fields[name]
 
     def _add_field(self, fields: Fields, part: str, field: PartField) -> None:
+        about = self.session.assembly
+
         def value() -> str | float:
             inputs = self.session.case.part_inputs(part, self.session.system)
             now = next((f for f in family(part).fields(inputs) if f.key == field.key), field)
             return inputs.facts.get(field.key, now.default)
 
         def commit(text: str) -> None:
+            if self.session.assembly != about:
+                return  # the piece that it was typed for was taken off meanwhile
             inputs = self.session.case.part_inputs(part, self.session.system)
             now = next((f for f in family(part).fields(inputs) if f.key == field.key), field)
             value = now.typed(text, self.session.system)

@@ -322,9 +322,9 @@ def _bend(
 ) -> Finding:
     bend = bend_of(shaft, alone, m.limit.limit_mm)
     assert bend is not None
-    where = f"at {show_size(bend.worst_mm, system, resolution_mm=1)} from the left end"
+    where = f"At {show_size(bend.worst_mm, system, resolution_mm=1)} from the left end"
     sentence = (
-        f"The shaft runs out {size_words(m, system)}, {where}, high at {bend.high_deg:.0f}° by its mark."
+        f"{where} the shaft runs out {size_words(m, system)}, high at {bend.high_deg:.0f}° by its mark."
     )
     move = "Inside its limit."
     if m.state is not State.WITHIN:
