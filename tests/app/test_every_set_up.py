@@ -10,7 +10,7 @@ from trebb.app.stops.register import STOPS
 from trebb.core.machine import KINDS
 from trebb.core.survey import InstrumentKind, set_ups_of
 from trebb.core.units import UnitSystem
-from trebb.logbook.entries import ReadingStruck
+from trebb.logbook.entries import AssemblyAdded, FactStated, ReadingStruck
 
 SET_UPS = [
     (kind.key, a.key)
@@ -48,6 +48,30 @@ def visit(frame, only=()) -> None:
 def test_few_readings_anywhere_are_shown_at_every_stop(make_window, kind, assembly):
     painting.TROUBLES.clear()
     frame = make_window("new", machine_kind=kind).frame
+    try_every_set_up(frame, assembly)
+
+
+PIECES = [
+    ("shaft", {"drive": "key"}),
+    ("shaft", {"drive": "taper_pin", "held": "centres"}),
+    ("shaft", {"drive": "square"}),
+    ("bore", {"use": "slides"}),
+    ("bore", {"use": "fixed"}),
+]
+
+
+@pytest.mark.parametrize(("family", "facts"), PIECES)
+def test_few_readings_of_a_piece_are_shown_at_every_stop(make_window, family, facts):
+    painting.TROUBLES.clear()
+    frame = make_window("new").frame
+    frame.session.record(AssemblyAdded(assembly="piece", label="Piece", family=family, under="apron"))
+    frame.session.record(
+        *[FactStated(assembly="piece", field=key, value=value) for key, value in facts.items()]
+    )
+    try_every_set_up(frame, "piece")
+
+
+def try_every_set_up(frame, assembly) -> None:
     session = frame.session
     session.choose(assembly)
     visit(frame)

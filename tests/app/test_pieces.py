@@ -393,6 +393,43 @@ def test_a_shaft_that_would_spoil_the_job_says_so(hand, facts, said):
 # bores --------------------------------------------------------------------------------------------
 
 
+def test_an_end_thread_is_named_and_the_angle_asked_for(hand):
+    h = hand(system=UnitSystem.INCH)
+    add(h, "apron", "shaft")
+    piece = h.session.assembly
+    h.state(piece, dia_mm='5/16"', length_mm='6"')
+    for crests, ten in (('0.247"', '0.5"'), ('0.248"', '0.501"')):
+        h.read(piece, "shaft_end", "Over its crests", crests)
+        h.read(piece, "shaft_end", "Over ten pitches", ten)
+    finding = next(f for f in h.case(piece).findings(UnitSystem.INCH) if f.key == "end_thread")
+    assert "1/4-20" in finding.sentence
+    assert "55°" in finding.next_move
+    assert "60°" in finding.next_move
+    h.state(piece, end_angle="55°")
+    finding = next(f for f in h.case(piece).findings(UnitSystem.INCH) if f.key == "end_thread")
+    assert "1/4-20 BSW" in finding.sentence
+    assert "Or " not in finding.next_move
+
+
+def test_an_end_thread_that_nobody_sells_is_no_finding_of_a_name(hand):
+    h = hand()
+    add(h, "apron", "shaft")
+    piece = h.session.assembly
+    h.state(piece, dia_mm="12", length_mm="150")
+    for _ in range(2):
+        h.read(piece, "shaft_end", "Over its crests", "7.1")
+        h.read(piece, "shaft_end", "Over ten pitches", "17")
+    finding = next(f for f in h.case(piece).findings(METRIC) if f.key == "end_thread")
+    assert finding.state is State.UNKNOWN
+    assert "none of the usual ones" in finding.sentence
+
+
+def test_a_shaft_that_nobody_measured_has_no_end_thread(hand):
+    h = hand()
+    add(h, "apron", "shaft")
+    assert not any(f.key == "end_thread" for f in h.case(h.session.assembly).findings(METRIC))
+
+
 def gauge(h, piece, sizes, phase="before"):
     for depth, found in sizes.items():
         for angle, size in zip((0, 45, 90, 135), found, strict=True):

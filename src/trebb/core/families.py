@@ -144,6 +144,7 @@ FAMILIES: dict[str, Family] = {
             "shaft_wheel.KEYS",
             "shaft_wheel.PIN_HOLE",
             "shaft_wheel.SQUARE",
+            "shaft_wheel.END_THREAD",
         ),
         "shaft.SHAFT_REMEDIES",
         ("shaft_parts.FAMILIES",),

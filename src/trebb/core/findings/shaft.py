@@ -19,6 +19,7 @@ from trebb.core.machine import RatedLimit, State
 from trebb.core.machine.shaft import DRIVES, SEATS, Shaft, bend_key, key_rock
 from trebb.core.shafts import driving, squares
 from trebb.core.shafts.vblocks import Curve, Kink, fit_curve, fit_kink, shape_of
+from trebb.core.threads.fasteners import Fastener, name_fastener
 from trebb.core.units import INCH_MM, UnitSystem, show_size, show_small
 
 _normal = NormalDist().inv_cdf
@@ -305,7 +306,12 @@ def shaft_findings(
                 )
             )
     found = hedged(found, measures, system)
-    found += _pin(shaft, alone, system) + _torque(shaft, alone, system) + _broken(shaft)
+    found += (
+        _end_thread(shaft, alone, system)
+        + _pin(shaft, alone, system)
+        + _torque(shaft, alone, system)
+        + _broken(shaft)
+    )
     return sorted(found, key=lambda f: -f.weight_mm)
 
 
@@ -423,6 +429,54 @@ def _joint_blame(shaft: Shaft, m: Measure, measures: Mapping[str, Measure], syst
     if seat is not None and seat.state is State.BEYOND:
         return "the wheel is loose on its seat as well."
     return "measure what holds it, and the seat's play, to tell them apart."
+
+
+def end_threads(shaft: Shaft, alone: Estimate) -> list[tuple[Fastener, float]] | None:
+    """What its end thread could be, likeliest first; None where it is not measured."""
+    major, pitch = alone.source("end.major"), alone.source("end.pitch")
+    if major.sd > 0.05 or pitch.sd > 0.02:
+        return None
+    return name_fastener(major.value, pitch.value, float(shaft.end_angle) if shaft.end_angle else None)
+
+
+def _end_thread(shaft: Shaft, alone: Estimate, system: UnitSystem) -> list[Finding]:
+    named = end_threads(shaft, alone)
+    if named is None:
+        return []
+    way = (("Thread at its end", "shaft_end"),)
+    if not named:
+        words = "Its end thread is none of the usual ones."
+        return [
+            Finding(
+                "end_thread",
+                State.UNKNOWN,
+                words,
+                "crests and pitch",
+                "Measure it again; else cut both, nut and thread.",
+                0.0,
+                way,
+            )
+        ]
+    (first, sure), *others = named
+    rival = next((f for f, share in others if share > 0.1), None)
+    move = "Try a nut of that name by hand before it is bought by the dozen."
+    if rival is not None and rival.angle_deg != first.angle_deg:
+        move = (
+            f"Or {rival.name}: their angles, {first.angle_deg:g}° and {rival.angle_deg:g}°, tell them "
+            "apart. State which gauge sits."
+        )
+    elif rival is not None:
+        move = f"Or {rival.name}: measure both again, over more pitches."
+    return [
+        Finding(
+            "end_thread",
+            State.WITHIN,
+            f"Its end thread is {first.name}, {100 * sure:.0f} % sure.",
+            "crests and pitch",
+            move,
+            0.0,
+        )
+    ]
 
 
 def _pin(shaft: Shaft, alone: Estimate, system: UnitSystem) -> list[Finding]:

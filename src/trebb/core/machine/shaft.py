@@ -43,6 +43,7 @@ class Shaft:
     key_length_mm, pin_mm, square_mm : of what holds it; 0 where not stated.
     torque_nm : what it has to carry; 0 where not said.
     steel : a key of `MATERIALS`; file : what a file does on it, a key of `FILES`.
+    end_angle : of the end thread by a gauge, "60" or "55"; "" where none was tried.
     is_broken : an end or a stub of it is off.
     bow_mm, bow_at_mm, press_mm : as read: what the press has to take out, where, and between which blocks; 0
         while nothing is read.
@@ -66,6 +67,7 @@ class Shaft:
     steel: str = "carbon"
     file: str = ""
     is_broken: bool = False
+    end_angle: str = ""
     bow_mm: float = 0.0
     bow_at_mm: float = 0.0
     press_mm: float = 0.0
@@ -151,6 +153,8 @@ def shaft_model(shaft: Shaft) -> ErrorModel:
         Source("slot.hub", "wheel's slot over the key", 0.010, 0.040, True),
         Source("square", "square over its flats", shaft.square_mm or 8.0, 3.0),
         Source("socket", "socket over the square", 0.05, 0.20, True),
+        Source("end.major", "end thread over its crests", 8.0, 6.0),
+        Source("end.pitch", "pitch of the end thread", 1.25, 0.8),
         Source("mouth.large", "pin hole at its larger mouth", shaft.pin_mm or 5.0, 3.0),
         Source("mouth.small", "pin hole at its smaller mouth", shaft.pin_mm or 5.0, 3.0),
     ]

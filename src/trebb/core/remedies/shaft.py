@@ -320,6 +320,23 @@ SHAFT_REMEDIES: tuple[Remedy, ...] = (
         hinder=lambda s: "A file skates: no reamer cuts it." if s.file == "skates" else "",
     ),
     _shaft(
+        "weld_hole",
+        "Weld the hole and drill anew",
+        "For a hole that no pin cleans up.",
+        next_size,
+        8,
+        2.5,
+        0,
+        "A welder, and time to cool.",
+        _risk(
+            "Heat moves the shaft: read it turned again before it is drilled. Drill beside the weld, "
+            "not in it."
+        ),
+        ("taper_pin",),
+        applies=lambda s: s.drive == "taper_pin",
+        caution=HOT_METAL,
+    ),
+    _shaft(
         "bond",
         "Compound and a pin",
         "For a wheel that came out loose on its seat.",

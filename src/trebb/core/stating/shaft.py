@@ -43,6 +43,10 @@ FACTS: tuple[Fact, ...] = (
     Number("torque_nm", "Carries", low=0, high=5000, what="the torque, N·m,", unit=" N·m"),
     Choice("steel", "Steel", choices=STEELS),
     Choice("file", "A file on it", "Tried in a place that does not matter", choices=FILES),
+    Choice(
+        "end_angle", "End thread's angle", "By the gauge that sits: 60° or 55°",
+        choices={"": "not tried", "60": "60°", "55": "55°"},
+    ),
     Choice("is_broken", "An end broken off", choices=YES, convert=lambda v: v == "yes"),
 )  # fmt: skip
 SCHEMA = Schema(FACTS, _build)

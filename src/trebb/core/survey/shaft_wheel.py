@@ -11,7 +11,7 @@ from trebb.core.safety import DRIFT, LOCK_OUT
 from trebb.core.shafts.driving import lash_mm
 from trebb.core.shafts.squares import slop_deg
 from trebb.core.survey.base import InstrumentKind, Place, PlaceReadings, Result, SetUp
-from trebb.core.survey.shaft_figure import frame, wheel, words_at
+from trebb.core.survey.shaft_figure import AXIS, HALF, frame, side, wheel, words_at
 from trebb.core.survey.sizes import beyond_indicator
 from trebb.core.units import UnitSystem, show_size
 
@@ -264,5 +264,62 @@ SQUARE: SetUp[Shaft] = SetUp(
     tells="How far the handle turns before it moves anything.",
     cannot_tell="Corners rounded off: measure over them too, and state the smaller square.",
     settles="slop of the square",
+    family="shaft",
+)
+
+
+def end_places(shaft: Shaft) -> tuple[Place, ...]:
+    """Crests and pitch of the thread at its end."""
+    return (
+        Place("crests", "Over its crests", "where no spanner battered them"),
+        Place("ten", "Over ten pitches", "crest to crest, ten on"),
+    )
+
+
+END_THREAD: SetUp[Shaft] = SetUp(
+    key="shaft_end",
+    letter="E",
+    short="End thread",
+    title="Thread at its end",
+    instrument=InstrumentKind.CALIPER,
+    unit="mm",
+    resolution_mm=0.01,
+    minutes=1,
+    setting_minutes=1,
+    wanted=2,
+    places=end_places,
+    row=lambda shaft, place: (
+        Row({"end.major": 1.0}, WIDTH_SD_MM) if place == "crests" else Row({"end.pitch": 10.0}, 0.05)
+    ),
+    figure=lambda shaft, place: frame(
+        [
+            *side(shaft, held=False),
+            *(
+                [Arrow((560, 30), (560, AXIS - HALF - 2)), Arrow((560, 122), (560, AXIS + HALF + 2))]
+                if place == "crests"
+                else [Arrow((470, AXIS - HALF - 12), (580, AXIS - HALF - 12), both_ways=True)]
+            ),
+            words_at(60, 150, "caliper over crests that are whole, then along ten pitches"),
+        ]
+    ),
+    refusal=lambda shaft, place, raw, system: (
+        ""
+        if raw < 1.5 * shaft.dia_mm or place == "ten"
+        else f"a thread is thinner than its shaft of {show_size(shaft.dia_mm, system)}; is the unit right?"
+    ),
+    is_size=True,
+    size_band_mm=lambda shaft: 0.1,
+    is_optional=True,
+    is_proof=False,
+    steps=(
+        "Brush it out; choose crests that no spanner battered.",
+        "Over its crests; then from a crest to the tenth crest on.",
+        "A gauge of 60° and one of 55°: state which sits. Inch and Whitworth sizes often differ in "
+        "nothing else.",
+    ),
+    cautions=(),
+    tells="Which fastener's thread it is: Unified, metric, Whitworth, number sizes.",
+    cannot_tell="Its class; a nut tried by hand tells that.",
+    settles="the thread of the nut to buy",
     family="shaft",
 )
