@@ -8,7 +8,7 @@ import math
 import pytest
 from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication, QLineEdit
+from PySide6.QtWidgets import QApplication, QLineEdit, QWidget
 
 from tests.app.hand import Hand
 from trebb.core.errors import InputError
@@ -25,6 +25,11 @@ def hand(make_window):
         return Hand(make_window, kind, system)
 
     return make
+
+
+def named(stop, name):
+    """The widget of that name, at the stop or its panels."""
+    return next(w for w in stop.window().findChildren(QWidget) if w.objectName() == name)
 
 
 def add(h, under, family, label=""):
@@ -388,6 +393,56 @@ def test_a_shaft_that_would_spoil_the_job_says_so(hand, facts, said):
         h.read(piece, "shaft_mates", place, "12.02 mm", "12.02 mm")
     set_part(h, piece, "stepped_shaft", **facts)
     assert any(said in s for s in wrong(h.case(piece).part("stepped_shaft", METRIC)))
+
+
+def test_a_shaft_is_bought_measured_as_it_came_and_only_what_is_left_is_cut(hand):
+    h = hand(system=UnitSystem.INCH)
+    piece = add(h, "apron", "shaft") or h.session.assembly
+    h.state(piece, dia_mm='1/2"', length_mm='8"')
+    for place in ("left", "right", "seat"):
+        h.read(piece, "shaft_mates", place, ".501", ".501")
+    choose(h, piece, "new")
+    stop = h.frame.go_to("parts")
+    box = named(stop, "stepped_shaft_get")
+    box.setCurrentIndex(box.findData("buy"))
+    box.activated.emit(box.currentIndex())
+    QApplication.processEvents()
+    asked = named(stop, "ask_for").text()
+    assert "3/8-16 UNC" in asked
+    assert "left journal" in asked
+
+    def type_in(field, text):
+        edit = named(stop, f"stepped_shaft_{field}")
+        edit.setFocus()
+        edit.selectAll()
+        QTest.keyClick(edit, Qt.Key.Key_Delete)
+        QTest.keyClicks(edit, text)
+        QTest.keyClick(edit, Qt.Key.Key_Return)
+        QApplication.processEvents()
+
+    type_in("price", "85")
+    type_in("wait", "12")
+    type_in("wait", "soon")  # is refused at its field, and the 12 stays
+    type_in("offer.turn_1", ".53")
+    type_in("offer.turn_3", ".49")
+    facts = h.session.job.part_facts(h.case(piece).part_name("stepped_shaft"))
+    assert facts["wait"] == 12
+    said = {c.sentence: c.is_ok for c in h.case(piece).part_checks("stepped_shaft", UnitSystem.INCH)}
+    assert any("Bought: 85, 12 days' wait." in s for s in said)
+    assert any(ok and "still to be cut here" in s and "0.53" in s for s, ok in said.items())
+    assert any(not ok and "too small" in s and "it will not do" in s for s, ok in said.items())
+    assert any(not ok and s.startswith("Not said of the offer: wheel's seat") for s, ok in said.items())
+    route = h.case(piece).route("stepped_shaft", UnitSystem.INCH)
+    assert [o.key for o in route][:3] == ["bought.order", "bought.turn_1", "bought.turn_3"]
+    assert route[1].title == "Bring its left journal to size"
+    assert route[2].title == "Measure its right journal as it came"
+    type_in("offer.turn_3", "")  # the seller never said it
+    assert "right journal" in next(
+        c.sentence
+        for c in h.case(piece).part_checks("stepped_shaft", UnitSystem.INCH)
+        if "Not said" in c.sentence
+    )
+    make_all(h, piece, "stepped_shaft")
 
 
 # bores --------------------------------------------------------------------------------------------

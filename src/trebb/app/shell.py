@@ -289,13 +289,13 @@ def choose(given: argparse.Namespace) -> int:
 
 def part_sizes(given: argparse.Namespace) -> int:
     """A part's sizes and checks, set by hand where fields are given; drawn where a file is named."""
-    from trebb.core.parts import all_families, family
+    from trebb.core.parts import all_families
 
     job_file, cases = _open(given)
     with job_file:
         case, system = _case(cases, given.assembly), _system(given)
         _known_part(case, given.part, [f.key for f in all_families()])
-        fields = {f.key: f for f in family(given.part).fields(case.part_inputs(given.part))}
+        fields = {f.key: f for f in case.part_fields(given.part, system)}
         bodies: list[Body] = []
         for key, text in _pairs(given.pairs):
             if _key(list(fields), key) not in fields:

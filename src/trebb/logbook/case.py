@@ -22,7 +22,7 @@ from trebb.core.condition import (
     suggest,
 )
 from trebb.core.dual_units import in_units
-from trebb.core.errors import InputError
+from trebb.core.errors import InputError, TrebbError
 from trebb.core.facts import Fact, Schema, Stored
 from trebb.core.findings import Finding, Measure
 from trebb.core.findings.base import judge
@@ -58,7 +58,7 @@ if TYPE_CHECKING:  # loaded when their stop is first opened
     from trebb.core.fitup import FitStep
     from trebb.core.making.infeed import InfeedScheme
     from trebb.core.making.operations import Operation
-    from trebb.core.parts import Part, PartInputs
+    from trebb.core.parts import Check, Part, PartField, PartInputs
     from trebb.core.practice import PracticeMachine
     from trebb.core.proof import Comparison
 
@@ -685,9 +685,57 @@ class Case:
 
         return family(key).build(self.part_inputs(key, system))
 
+    def _facts(self, key: str) -> Mapping[str, str | float]:
+        return self.job.part_facts(self.part_name(key))
+
+    @derived
+    def part_fields(self, key: str, system: UnitSystem = UnitSystem.INCH) -> tuple[PartField, ...]:
+        """What may be set by hand of a part, and of its being bought."""
+        from trebb.core.making.bought import buying_fields, fitted, is_bought
+        from trebb.core.parts import family
+
+        facts = self._facts(key)
+        try:
+            targets = fitted(self.own_route(key, system)) if is_bought(facts) else {}
+        except TrebbError:  # no size to ask for yet
+            targets = {}
+        return buying_fields(facts, targets) + family(key).fields(self.part_inputs(key, system))
+
+    @derived
+    def asked_for(self, key: str, system: UnitSystem = UnitSystem.INCH) -> tuple[str, ...]:
+        """What to tell a seller of a part that is bought, line by line; empty for one made here."""
+        from trebb.core.making.bought import ask_for, fitted, is_bought
+
+        if not is_bought(self._facts(key)):
+            return ()
+        return ask_for(self.part(key, system), fitted(self.own_route(key, system)), system)
+
+    @derived
+    def part_checks(self, key: str, system: UnitSystem = UnitSystem.INCH) -> tuple[Check, ...]:
+        """What would spoil a part, made or bought."""
+        from trebb.core.making.bought import beside, fitted, is_bought, judged, offer_of
+
+        checks = self.part(key, system).checks
+        if not is_bought(self._facts(key)):
+            return checks
+        own = self.own_route(key, system)
+        targets = fitted(own)
+        offer = offer_of(self._facts(key), targets)
+        return (beside(offer, own), *judged(offer, targets, system), *checks)
+
     @derived
     def route(self, key: str, system: UnitSystem = UnitSystem.INCH) -> tuple[Operation, ...]:
-        """The operations of a part."""
+        """The operations of a part: its own, or those of one that is bought."""
+        from trebb.core.making.bought import bought_route, fitted, is_bought, offer_of
+
+        own = self.own_route(key, system)
+        if not is_bought(self._facts(key)):
+            return own
+        return bought_route(self.part(key, system), offer_of(self._facts(key), fitted(own)), own, system)
+
+    @derived
+    def own_route(self, key: str, system: UnitSystem = UnitSystem.INCH) -> tuple[Operation, ...]:
+        """The operations of a part made here."""
         from trebb.core.making.routes import route
 
         operations = route(self.part(key, system), self.made_subject, self.workshop)

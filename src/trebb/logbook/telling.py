@@ -179,8 +179,6 @@ def set_ups_told(cases: Cases, part: str = "") -> list[Plain]:
 
 def part_told(case: Case, key: str, system: UnitSystem) -> Plain:
     """A part worked out: its sizes, its checks, its fields as they stand."""
-    from trebb.core.parts import family
-
     part = case.part(key, system)
     inputs = case.part_inputs(key, system)
     return {
@@ -190,11 +188,11 @@ def part_told(case: Case, key: str, system: UnitSystem) -> Plain:
         "stock": part.stock,
         "length_mm": part.length_mm,
         "rows": [_row(r.label, r.kind, r.value, r.note) for r in part.rows],
-        "checks": [{"is_ok": c.is_ok, "sentence": c.sentence} for c in part.checks],
+        "checks": [{"is_ok": c.is_ok, "sentence": c.sentence} for c in case.part_checks(key, system)],
         "notes": list(part.notes),
         "fields": [
             {"key": f.key, "label": f.label, "value": inputs.facts.get(f.key, f.default)}
-            for f in family(key).fields(inputs)
+            for f in case.part_fields(key, system)
         ],
     }
 

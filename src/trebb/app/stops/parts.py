@@ -6,6 +6,7 @@ from functools import partial
 from pathlib import Path
 from typing import TYPE_CHECKING
 
+from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QFileDialog, QLabel, QWidget
 
 from trebb.app.drawing_view import WRITERS, DrawingView, title_of
@@ -18,8 +19,7 @@ from trebb.app.widgets import Banner, Mark, button, clear, column, label, row, s
 from trebb.core.errors import TrebbError, UnreadError
 from trebb.core.machine import State
 from trebb.core.parts import PartField, family
-from trebb.core.parts.base import readings_of
-from trebb.core.units import UnitSystem, show_size, show_small
+from trebb.core.units import UnitSystem
 from trebb.logbook.entries import PartSet
 
 if TYPE_CHECKING:
@@ -117,7 +117,7 @@ class PartsStop(DriveStop):
         return self._stated[stated.key][1]
 
     def _fields_of(self, key: str) -> Fields:
-        wanted = family(key).fields(self.session.case.part_inputs(key, self.session.system))
+        wanted = self.session.case.part_fields(key, self.session.system)
         # a construction has fields of its own
         name = f"{self.session.case.part_name(key)}/{' '.join(field.key for field in wanted)}"
         if name not in self._part_fields:
@@ -134,17 +134,18 @@ class PartsStop(DriveStop):
     def _add_field(self, fields: Fields, part: str, field: PartField) -> None:
         about = self.session.assembly
 
+        def now() -> PartField:
+            known = self.session.case.part_fields(part, self.session.system)
+            return next((f for f in known if f.key == field.key), field)
+
         def value() -> str | float:
             inputs = self.session.case.part_inputs(part, self.session.system)
-            now = next((f for f in family(part).fields(inputs) if f.key == field.key), field)
-            return inputs.facts.get(field.key, now.default)
+            return inputs.facts.get(field.key, now().default)
 
         def commit(text: str) -> None:
             if self.session.assembly != about:
                 return  # the piece that it was typed for was taken off meanwhile
-            inputs = self.session.case.part_inputs(part, self.session.system)
-            now = next((f for f in family(part).fields(inputs) if f.key == field.key), field)
-            value = now.typed(text, self.session.system)
+            value = now().typed(text, self.session.system)
             self.session.record(PartSet(part=self.session.case.part_name(part), field=field.key, value=value))
 
         if field.choices:
@@ -155,22 +156,16 @@ class PartsStop(DriveStop):
             fields.add(
                 f"{part}_{field.key}",
                 field.label,
-                lambda: "  ".join(
-                    show_size(v, self.session.system, unit=False) for v in readings_of(value())
-                ),
+                lambda: field.shown(value(), self.session.system),
                 commit,
                 f"{field.label}: several readings, with a space between",
-                lambda text: "  ".join(
-                    show_size(v, self.session.system, unit=False)
-                    for v in readings_of(field.typed(text, self.session.system))
-                ),
+                lambda text: field.shown(field.typed(text, self.session.system), self.session.system),
             )
         else:
-            show = show_small if field.is_small else show_size
             fields.add(
                 f"{part}_{field.key}",
                 field.label,
-                lambda: show(float(value()), self.session.system),
+                lambda: field.shown(value(), self.session.system),
                 commit,
                 field.label,
             )
@@ -236,7 +231,15 @@ class PartsStop(DriveStop):
         self.sizes_head.setText(f"Sizes, {'in' if system is UnitSystem.INCH else 'mm'}")
         self.sizes.show_rows(part.rows, system)
         clear(self.checks)
-        for check in sorted(part.checks, key=lambda c: c.is_ok):
+        asked = self.session.case.asked_for(self.key, system)
+        if asked:
+            words = label("Ask for: " + "; ".join(asked) + ".", "", wrap=True)
+            words.setObjectName("ask_for")
+            words.setTextInteractionFlags(
+                Qt.TextInteractionFlag.TextSelectableByMouse | Qt.TextInteractionFlag.TextSelectableByKeyboard
+            )
+            self.checks.addWidget(words)
+        for check in sorted(self.session.case.part_checks(self.key, system), key=lambda c: c.is_ok):
             line = row(spacing=8)
             line.addWidget(Mark(State.WITHIN if check.is_ok else State.BEYOND))
             line.addWidget(label(check.sentence, "" if check.is_ok else "strong", wrap=True), 1)

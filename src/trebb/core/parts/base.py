@@ -13,7 +13,23 @@ from trebb.core.machine.bore import Bore
 from trebb.core.machine.shaft import Shaft
 from trebb.core.metals import MATERIALS, Material
 from trebb.core.threads import Band, ThreadSpec
-from trebb.core.units import INCH_MM, UnitSystem, parse_length, parse_lengths, small_unit
+from trebb.core.units import (
+    INCH_MM,
+    UnitSystem,
+    parse_length,
+    parse_lengths,
+    show_size,
+    show_small,
+    small_unit,
+)
+
+
+def _plain_figure(label: str, text: str) -> float:
+    """A figure without a unit. Raises InputError where it is none."""
+    try:
+        return float(text.strip().replace(",", "."))
+    except ValueError:
+        raise InputError(f"{label}: “{text}”", "type a figure alone, as 45") from None
 
 
 def band_of(limits: Limits) -> Band:
@@ -36,6 +52,22 @@ class PartField:
     high_mm: float = 10_000.0
     is_small: bool = False  # shown in thou or µm
     is_readings: bool = False  # several readings of one size, kept as text in mm
+    is_figure: bool = False  # a plain figure, money or days, no length
+
+    @property
+    def is_optional(self) -> bool:
+        """Whether it may stay empty, as a size that nobody said."""
+        return self.default == "" and not self.choices
+
+    def shown(self, value: str | float, system: UnitSystem) -> str:
+        """What stands in the field for a stored value."""
+        if self.is_readings:
+            return "  ".join(show_size(v, system, unit=False) for v in readings_of(value))
+        if value == "" and self.is_optional:
+            return ""
+        if self.is_figure:
+            return f"{float(value):g}"
+        return (show_small if self.is_small else show_size)(float(value), system)
 
     def checked(self, value: str | float) -> str | float:
         """The value if this field takes it; raises InputError with what would do."""
@@ -51,6 +83,10 @@ class PartField:
                     f"give several readings, each from {self.low_mm:g} to {self.high_mm:g} mm",
                 )
             return value
+        if self.is_optional and value == "":
+            return value
+        if self.is_figure and not (isinstance(value, float | int) and self.low_mm <= value <= self.high_mm):
+            raise InputError(f"{self.label}: {value}", f"a figure from {self.low_mm:g} to {self.high_mm:g}")
         if isinstance(value, str) or not self.low_mm <= value <= self.high_mm:
             shown = value if isinstance(value, str) else f"{value / INCH_MM:.4g} in ({value:.4g} mm)"
             low, high = (f"{v / INCH_MM:.4g} in ({v:.4g} mm)" for v in (self.low_mm, self.high_mm))
@@ -68,6 +104,10 @@ class PartField:
             return self.checked(next(found, text))
         if self.is_readings:
             return self.checked(" ".join(f"{mm:.4f}" for mm in parse_lengths(text, system)))
+        if self.is_optional and not text.strip():
+            return ""
+        if self.is_figure:
+            return self.checked(_plain_figure(self.label, text))
         bare_mm = small_unit(system)[1] if self.is_small else None
         return self.checked(parse_length(text, system, bare_mm=bare_mm))
 
