@@ -14,7 +14,7 @@ from tests.app.hand import Hand
 from trebb.core.errors import InputError
 from trebb.core.machine import State
 from trebb.core.units import UnitSystem
-from trebb.logbook.entries import AssemblyAdded, PartSet, RemedyChosen
+from trebb.logbook.entries import AssemblyAdded, NoteWritten, PartSet, RemedyChosen, SizeTaken, StepDone
 
 METRIC = UnitSystem.METRIC
 
@@ -194,6 +194,43 @@ def test_a_problem_without_a_model_is_no_dead_end(hand):
     told = machine_told(h.session.cases, METRIC, "gearbox")["parts"][0]
     assert told["head"] == "selector fork cracked"
     assert told["own"]["steps"][0] == {"step": "drain", "is_done": True}
+
+
+def test_what_is_only_written_or_copied_has_a_sheet_too(hand, tmp_path):
+    from trebb.app.report import sheet_facts
+
+    h = hand()
+    h.session.choose("apron")
+    stop = h.frame.go_to("prove")
+    assert not stop.sheet_button.isEnabled()
+    h.session.record(
+        NoteWritten(topic="own.apron.finding", text="Oil pump dead"),
+        NoteWritten(topic="own.apron.hours", text="3"),
+        NoteWritten(topic="own.apron.steps", text="Order seal; fit seal"),
+        StepDone(plan="own.apron", step="Order seal"),
+    )
+    assert stop.sheet_button.isEnabled()
+    stop.write_to(tmp_path / "apron.pdf")
+    assert (tmp_path / "apron.pdf").read_bytes().startswith(b"%PDF")
+    own = sheet_facts(h.case("apron"), METRIC)["own"]
+    assert own == ["Found: Oil pump dead", "3 hours", "Done: Order seal", "Open: fit seal"]
+
+    add(h, "apron", "copied", "Handle")
+    piece = h.session.assembly
+    assert not h.case(piece).is_written
+    operation = next(o for o in h.case(piece).route("stepped_shaft", METRIC) if o.target is not None)
+    high = operation.target.band.high_mm
+    for value, is_off in ((high, False), (high + 0.2, True)):
+        h.session.record(
+            SizeTaken(
+                part=h.case(piece).part_name("stepped_shaft"),
+                operation=operation.key,
+                what=operation.target.what,
+                value_mm=value,
+            )
+        )
+        (part,) = sheet_facts(h.case(piece), METRIC)["parts"]
+        assert ("outside its limits" in part["measured"]) is is_off
 
 
 def test_a_part_is_copied_without_a_survey(hand):

@@ -16,6 +16,7 @@ from trebb.core.survey import set_up
 from trebb.core.survey.raw_units import RAW_UNITS
 from trebb.core.units import UnitSystem, show_size, show_small, show_uncertain
 from trebb.logbook.case import Case
+from trebb.logbook.own import STATES, own_plan, own_steps, own_told
 from trebb.logbook.verdict import proof_verdict
 from trebb.logbook.writing import is_pdf, written_beside
 
@@ -68,24 +69,25 @@ def sheet_facts(case: Case, system: UnitSystem) -> dict[str, object]:
                 }
             )
     chosen = job.chosen(case.assembly_key)
+    card = ", ".join(filter(None, (job.card("make"), job.card("year"), job.card("size"))))
+    parts = case.part_keys() if case.chosen or (case.has_parts and not case.has_set_ups) else ()
     struck = sum(r.struck is not None for r in job.all_readings())
     return {
         "machine": started.machine if started else "",
         "shop": started.shop if started else "",
         "date": datetime.now(UTC).date().isoformat(),
-        "assembly": case.assembly.label,
-        "thread": case.describe(),
+        "about": "; ".join(dict.fromkeys(filter(None, (case.assembly.label, case.describe(), card)))),
         "split_title": case.shares_title,
-        "card": ", ".join(filter(None, (job.card("make"), job.card("year"), job.card("size")))),
         "verdict": verdict,
         "verdict_text": text,
         "rows": rows,
-        "limit_source": case.limit.source,
+        "limit_source": case.limit.source if case.has_set_ups else "",
         "split": [(name, show_uncertain(q.value, q.half_width, system)) for name, q in case.shares()],
         "set_ups": used,
-        "remedy": case.chosen.title if case.chosen else "none chosen",
+        "remedy": case.chosen.title if case.chosen else "" if case.is_written else "none chosen",
+        "own": _own_lines(case),
         "reason": chosen.reason if chosen else "",
-        "parts": [_part_facts(case, key, system) for key in (case.part_keys() if case.chosen else ())],
+        "parts": [_part_facts(case, key, system) for key in parts],
         "struck": f"{struck} reading{'s were' if struck != 1 else ' was'} struck out; they stay in the job "
         "file with their reasons."
         if struck
@@ -94,24 +96,51 @@ def sheet_facts(case: Case, system: UnitSystem) -> dict[str, object]:
     }
 
 
+def _own_lines(case: Case) -> list[str]:
+    """What was written of it in one's own words: found, mended, cost, and the steps with those done."""
+    told = own_told(case.job, case.assembly_key)
+    found = [
+        f"{name}: {told[key]}" for key, name in (("finding", "Found"), ("remedy", "Mended")) if key in told
+    ]
+    if "state" in told:
+        found.insert(0, f"By eye and hand: {STATES.get(str(told['state']), told['state'])}.")
+    spent = [
+        words.format(told[key])
+        for key, words in (("hours", "{} hours"), ("cost", "cost {}"), ("wait", "{} days' wait"))
+        if key in told
+    ]
+    if spent:
+        found.append(", ".join(spent))
+    done = case.job.steps_done(own_plan(case.assembly_key))
+    found += [
+        f"{'Done' if step in done else 'Open'}: {step}" for step in own_steps(case.job, case.assembly_key)
+    ]
+    return found
+
+
 def _part_facts(case: Case, key: str, system: UnitSystem) -> dict[str, str]:
-    part = case.part(key)
+    part = case.part(key, system)
     sizes = "; ".join(f"{line.label.lower()} {size_text(line, system)}" for line in part.rows if line.is_key)
     made = []
-    for operation in case.route(key):
+    for operation in case.route(key, system):
         taken = [s.taken for s in case.job.sizes(case.part_name(key), operation.key) if s.struck is None]
         if taken:
             value = taken[-1].value_mm
+            target = operation.target
+            off = target is not None and not target.band.low_mm <= value <= target.band.high_mm
             made.append(
                 f"{taken[-1].what} "
                 f"{show_small(value, system) if operation.kind == 'nut_thread' else show_size(value, system)}"
+                f"{', outside its limits' if off else ''}"
             )
+    asked = case.asked_for(key, system)
+    bought = f"Bought: {'; '.join(asked)}. " if asked else ""
     measured = f"As made: {'; '.join(made)}." if made else ""
     return {
         "title": part.title,
         "material": part.material,
         "sizes": f"{sizes[0].upper()}{sizes[1:]}." if sizes else "",
-        "measured": measured,
+        "measured": bought + measured,
     }
 
 
@@ -121,10 +150,10 @@ def write_sheet(case: Case, system: UnitSystem, path: Path) -> int:
     Raises WriteError when the file cannot be written, InputError when no
     reading was ever taken.
     """
-    if not case.is_measured:
+    if not case.is_measured and not case.is_written:
         raise InputError(
             "an acceptance sheet of nothing",
-            "take readings first; the sheet sets before and after side by side",
+            "take readings first, or write what was found in your own words",
         )
     from jinja2 import Environment
 

@@ -52,6 +52,7 @@ from trebb.core.units import UnitSystem
 from trebb.logbook.entries import Body, NoteWritten, Planted, ReadingStruck
 from trebb.logbook.fold import Job
 from trebb.logbook.oddities import Odd, odd_finding, odd_readings
+from trebb.logbook.own import own_told
 from trebb.logbook.tracking import Node, derived
 
 if TYPE_CHECKING:  # loaded when their stop is first opened
@@ -392,6 +393,21 @@ class Case:
     def is_measured(self) -> bool:
         """Whether any reading before the repair stands."""
         return self.has_set_ups and self.estimate.readings > 0
+
+    @property
+    def is_written(self) -> bool:
+        """Whether a part without set-ups has something to show: own words, or a part copied and sized."""
+        if self.has_set_ups:
+            return False
+        if own_told(self.job, self.assembly_key):
+            return True
+        return self.has_parts and any(self._has_sizes(key) for key in self.part_keys())
+
+    def _has_sizes(self, key: str) -> bool:
+        try:
+            return any(self.job.sizes(self.part_name(key), o.key) for o in self.route(key))
+        except TrebbError:  # it cannot be worked out as set by hand
+            return False
 
     @property
     def split(self) -> Any:

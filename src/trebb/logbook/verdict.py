@@ -9,6 +9,8 @@ from trebb.logbook.case import Case
 
 def proof_verdict(case: Case, system: UnitSystem) -> tuple[str, str, str]:
     """Tone ("within", "near", "beyond" or "soft"), head and text of the proof so far."""
+    if not case.has_set_ups:
+        return "soft", "Nothing is measured here.", "It is judged by eye and hand, and by its parts as made."
     rows = case.comparisons()
     if not rows:
         chosen = case.chosen

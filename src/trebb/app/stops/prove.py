@@ -106,7 +106,7 @@ class ProveStop(BenchStop):
 
     def show_nothing(self) -> None:
         super().show_nothing()
-        self.sheet_button.setEnabled(False)
+        self.sheet_button.setEnabled(self.session.case.is_written)
 
     def show_job(self) -> None:
         self.sheet_button.setEnabled(True)
