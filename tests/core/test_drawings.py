@@ -18,6 +18,7 @@ from trebb.core.machine.shaft import Shaft
 from trebb.core.machine.spindle import USUAL
 from trebb.core.parts import PartInputs, all_families, drawing_of, family
 from trebb.core.parts.base import Part, Section
+from trebb.core.parts.controls import controls_of
 from trebb.core.parts.drawing import GENERAL, Title, laid_out
 from trebb.core.parts.page import HEIGHT, MARGIN, TEXT, WIDTH, Box, text_width
 from trebb.core.stating.bed import USUAL_BED
@@ -187,3 +188,36 @@ def test_a_bore_is_cut_and_a_keyway_has_its_section():
     assert any(t.words.startswith("A–A") for t in page.texts)
     page, _ = laid_out(made("stepped_shaft", {"hold": "spline"}), METRIC, Title())
     assert any("6 splines" in t.words for t in page.texts)
+
+
+RIM, BORE = Band(20.0, 20.02), Band(12.0, 12.018)
+
+
+def ring(size=RIM, length=8.0, bore=BORE):
+    outer = Section("rim", "plain", length, 20.0, size)
+    return Part(
+        "ring", "Ring", "steel", "bar", (outer,), Section("bore", "plain", length, 12.0, bore), (), (), ()
+    )
+
+
+def test_fitted_diameters_run_true_to_the_bore_within_half_of_the_narrowest_fit():
+    (control,) = controls_of(ring(), METRIC)
+    assert (control.kind, control.datum) == ("runout", "bore")
+    assert control.within_mm == pytest.approx(0.005)  # half of 0.018 is 0.009: the step below
+    (control,) = controls_of(ring(bore=Band(12.0, 12.05), size=Band(20.0, 20.06)), METRIC)
+    assert control.within_mm == pytest.approx(0.025)
+
+
+def test_a_thin_ring_stands_square_and_what_is_not_fitted_has_no_control():
+    (control,) = controls_of(ring(size=None), METRIC)
+    assert (control.kind, control.what) == ("square", "both faces")
+    assert controls_of(ring(size=None, length=40), METRIC) == ()
+    assert controls_of(ring(size=None, bore=None), METRIC) == ()
+
+
+@pytest.mark.parametrize(("system", "figure"), [(METRIC, "0.005"), (INCH, ".0002")])
+def test_the_control_frame_stands_on_the_sheet(system, figure):
+    page, _ = laid_out(ring(), system, Title())
+    words = [t.words for t in page.texts]
+    assert figure in words
+    assert any("D: bore" in w for w in words)

@@ -13,6 +13,7 @@ from dataclasses import dataclass, replace
 from typing import Any
 
 from trebb.core.parts.base import Part
+from trebb.core.parts.controls import controls_of, frames, within_words
 from trebb.core.parts.page import (
     ARROW,
     HEIGHT,
@@ -43,6 +44,7 @@ _BY_LAYER = 256
 SCALES = (10.0, 5.0, 2.0, 1.0, 0.5, 0.2, 0.1, 0.05, 0.02)
 SCREEN_SCALES = tuple(10.0 * 0.88**i for i in range(44))  # a screen has no usual ones
 NOTE_LETTERS, MOST_NOTES, SCREEN_NOTES = 92, 14, 3
+BESIDE_NOTES = 0.6  # of the sheet, where the control frames stand: notes are wrapped before it
 GENERAL = {UnitSystem.INCH: "±.005, holes +.004", UnitSystem.METRIC: "ISO 2768-m"}
 FINISH = {UnitSystem.INCH: "63 µin, fitted 32", UnitSystem.METRIC: "Ra 3.2, fitted 0.8"}
 
@@ -124,6 +126,8 @@ def laid_out(
     page.sheet = sheet.wide, sheet.high
     if sheet.is_framed:
         _frame(page, part, system, title, scale)
+    controls = controls_of(part, system) if sheet.is_framed else ()
+    frames(page, controls, system, (BESIDE_NOTES * sheet.wide, sheet.foot + 2.0))
     for i, words in enumerate(notes):
         page.write_left(words, (sheet.rim, sheet.foot + 2.0 + 4.4 * (len(notes) - 1 - i)), SMALL)
     return page, scale
@@ -192,7 +196,13 @@ def _at_scale(
 def _notes(part: Part, system: UnitSystem, sheet: Sheet) -> list[str]:
     lines = [f"From {part.stock}.", *part.notes]
     if any(s.size is not None for s in part.sections):
-        lines.append("Break sharp corners. Fitted diameters run true to each other.")
+        lines.append("Break sharp corners.")
+    for control in () if sheet.is_framed else controls_of(part, system):
+        way = "run true" if control.kind == "runout" else "are square"
+        lines.append(
+            f"{control.what.capitalize()} {way} within {within_words(control, system)}, from the "
+            f"{control.datum}."
+        )
     kinds = {f.kind for f in part.features}
     small = [
         w
