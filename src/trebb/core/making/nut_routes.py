@@ -5,7 +5,7 @@ from __future__ import annotations
 from trebb.core.machine import ScrewDrive, Workshop
 from trebb.core.making.operations import Row, SizeTarget
 from trebb.core.parts import Part
-from trebb.core.safety import CHUCK_KEY, FOUNDRY, STOP_BAR
+from trebb.core.safety import CHUCK_KEY, DRILLING, FOUNDRY, STOP_BAR
 
 FROM_UNDERSIDE = "Measure from the slide's underside with the screw at both ends of the travel."
 FROM_HALF_NUT_SLIDE = "From the half nut slide, with the lead screw in both brackets."
@@ -161,6 +161,7 @@ def nut_route(part: Part, drive: ScrewDrive, shop: Workshop) -> list[Row]:
         *(CAST_BLANK if part.is_cast else ()),
         *(FLANGED_BLANK if style == "flanged" else _block(part)),
         *(PACKED if style == "half" else ()),
+        *_seat(part),
         *_thread(part, drive),
         *AFTER_THREAD.get(style, ()),
         *LAST,
@@ -190,6 +191,40 @@ def _block(part: Part) -> tuple[Row, ...]:
             "plain",
         ),
     )
+
+
+def _seat(part: Part) -> list[Row]:
+    """What finds and holds its seat, before the bore is placed from it."""
+    kinds = {f.kind for f in part.features}
+    rows: list[Row] = []
+    if "spigot" in kinds:
+        rows.append(
+            (
+                "spigot",
+                "Turn the spigot square to the base",
+                "Base faced in the same setting: the bore's height is measured from it.",
+                "four-jaw chuck",
+                "turning tool",
+                30,
+                CHUCK_KEY,
+                "size",
+                SizeTarget("spigot", part.band("spigot"), 1),
+            )
+        )
+    if "bolt" in kinds:
+        rows.append(
+            (
+                "bolts",
+                "Spot, drill and tap the base",
+                "Spotted through the slide's own holes with the nut on its seat; stop at the depth at Parts.",
+                "drill press vice",
+                "drill and tap",
+                20,
+                DRILLING,
+                "plain",
+            )
+        )
+    return rows
 
 
 def _thread(part: Part, drive: ScrewDrive) -> tuple[Row, ...]:

@@ -24,6 +24,7 @@ from trebb.core.parts.base import (
     round_size,
 )
 from trebb.core.parts.casting import MELTS, CastBlank, cast_blank, foundry_request
+from trebb.core.parts.nut_holds import hold_checks, hold_features, hold_fields, hold_rows, spigot_mm
 from trebb.core.safety import FOUNDRY
 from trebb.core.threads import Form, thread_limits
 from trebb.core.threads.tool import nut_cut_mm
@@ -82,6 +83,8 @@ def fields(inputs: PartInputs) -> tuple[PartField, ...]:
                 high_mm=500,
             ),
         ]
+    if style != "flanged":
+        made += hold_fields(inputs, style)
     if style == "two_piece":
         made.append(
             PartField("gap", "Gap for the spring", round_size(0.25 * major, inch), low_mm=1, high_mm=50)
@@ -136,6 +139,9 @@ def build(inputs: PartInputs) -> Part:
     ]
     if flanged:
         rows += _hold_rows(inputs, f)
+    else:
+        rows += hold_rows(inputs, f)
+        checks += hold_checks(inputs, f)
     if style == "half":
         rows.append(SizeRow("Saw takes", "size", SLIT_MM, "packed out by as much while it is bored", True))
         notes += [
@@ -160,7 +166,8 @@ def build(inputs: PartInputs) -> Part:
         notes.append("Saw the slot last; deburr inside before the first try.")
     size = inputs.size
     stock = (
-        f"block {size(length + 3)} × {size(number(f, 'width') + 3)} × {size(outside + 3)}, and one spare"
+        f"block {size(length + 3)} × {size(number(f, 'width') + 3)} × "
+        f"{size(outside + spigot_mm(f) + 3)}, and one spare"
         if not flanged
         else f"bar Ø {size(number(f, 'flange_dia') + 3)} × {size(length + 6)}, and one spare"
     )
@@ -217,6 +224,7 @@ def build(inputs: PartInputs) -> Part:
         tuple(notes),
         (number(f, "width"), outside),
         number(f, "axis_height"),
+        features=hold_features(inputs, f),
         construction=style,
         is_cast=f["blank"] == "cast",
         thread=inputs.drive.thread,

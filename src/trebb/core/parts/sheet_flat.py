@@ -118,6 +118,8 @@ def block(part: Part, place: Place) -> None:
     total = length + width + 46.0
     left = page.area.left + 30.0 + max(0.0, (page.area.right - page.area.left - 36.0 - total) / 2)
     base = page.area.low + 20.0 + max(0.0, (page.area.high - page.area.low - height - 56.0) / 2)
+    spigot = next((f.length_mm * s for f in part.features if f.kind == "spigot"), 0.0)
+    base += spigot + 9.0 if spigot else 0.0
     if left + total > page.area.right or base + height + 32 > page.area.high:
         page.overflows = True
     axis = base + axis_h
@@ -158,8 +160,9 @@ def block(part: Part, place: Place) -> None:
     page.line("CENTRE", (x0 - 4, axis), (x0 + width + 4, axis), solid=False)
     page.line("CENTRE", (centre[0], base - 4), (centre[0], base + height + 4), solid=False)
     _construction(part, place, left, x0, base, axis, minor, major)
-    page.along((left, base), (left + length, base), base - 8.5, place.length(part.length_mm))
-    page.along((x0, base), (x0 + width, base), base - 8.5, place.length(part.block_mm[0]))
+    _holds(part, place, left, x0, base, axis)
+    page.along((left, base), (left + length, base), base - spigot - 8.5, place.length(part.length_mm))
+    page.along((x0, base), (x0 + width, base), base - spigot - 8.5, place.length(part.block_mm[0]))
     page.upright((left, base), (left, axis), left - 7, place.length(part.axis_height_mm))
     page.upright((left, base), (left, base + height), left - 22, place.length(part.block_mm[1]))
     band = part.bore.size
@@ -169,6 +172,50 @@ def block(part: Part, place: Place) -> None:
     )
     words = part.title.split(", ", 1)
     page.label(words[1] if len(words) > 1 else words[0], (left + length * 0.5, axis + major))
+
+
+def _holds(part: Part, place: Place, left: float, x0: float, base: float, axis: float) -> None:
+    """Spigot under the base, bolts into it, adjusting screw across the slot."""
+    page, s = place.page, place.scale
+    assert part.block_mm is not None
+    width, over = part.block_mm[0] * s, base + part.block_mm[1] * s
+    said = set()
+    for f in part.features:
+        half = f.width_mm * s / 2
+        if f.kind == "spigot":
+            foot = base - f.length_mm * s
+            for middle in (left + f.at_mm * s, x0 + width / 2):
+                page.line(
+                    "OUTLINE",
+                    (middle - half, base),
+                    (middle - half, foot),
+                    (middle + half, foot),
+                    (middle + half, base),
+                )
+            assert f.size is not None
+            page.along(
+                (x0 + width / 2 - half, foot),
+                (x0 + width / 2 + half, foot),
+                foot - 17.5,  # under the block's own width, whose lines it would cross
+                f"Ø{place.limits(f.size)}, {place.length(f.length_mm)} long",
+            )
+        elif f.kind == "bolt":
+            x, top = left + f.at_mm * s, base + f.depth_mm * s
+            page.line(
+                "THREAD", (x - half, base), (x - half, top), (x + half, top), (x + half, base), solid=False
+            )
+            page.line("CENTRE", (x, base - 3), (x, top + 3), solid=False)
+            if f.words not in said:
+                apart = part.length_mm - 2 * f.at_mm  # they stand about the middle
+                words = f"{f.words}, {place.length(f.depth_mm)} deep, {place.length(apart)} apart"
+                page.label(words, (x, top), lean=-1, over=over)
+            said.add(f.words)
+        elif f.kind == "adjuster":
+            y = axis + f.depth_mm * s
+            for side in (-half, half):
+                page.line("THREAD", (x0, y + side), (x0 + width, y + side), solid=False)
+            page.line("CENTRE", (x0 - 3, y), (x0 + width + 3, y), solid=False)
+            page.label(f.words, (x0 + width * 0.85, y + half), lean=1, over=over)
 
 
 def _construction(
