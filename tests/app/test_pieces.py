@@ -160,8 +160,21 @@ def test_a_machine_is_put_together_and_its_feed_nut_surveyed(hand):
         h.read(feed, "lash", f"station {k}", "20 div", "20 div")
     assert h.case(feed).judged.state is State.BEYOND
     choose(h, feed, "nut")
+    assert h.case(feed).part("nut", METRIC).bore is not None
+    # its nut is a thread in a gear's hub: the gear stays, a bush goes in
+    set_part(h, feed, "nut", style="in a gear's hub, as a bush")
+    set_part(h, feed, "nut", hub_root="20 mm", hub_bore="24 mm")
+    h.frame.go_to("parts").show_part("nut")
+    assert any("cracks or opens the teeth" in s for s in wrong(h.case(feed).part("nut", METRIC)))
+    set_part(h, feed, "nut", hub_root="38 mm", hub_bore="24.02 mm", hub_read="measured")
     part = h.case(feed).part("nut", METRIC)
-    assert part.bore is not None
+    assert part.band("outside").low_mm == pytest.approx(24.02 + 0.02)
+    assert not any("hub" in s for s in wrong(part))
+    make_all(h, feed, "nut")
+    for k in range(1, 6):
+        h.read(feed, "lash", f"station {k}", "1 div", "1 div", phase="after")
+    state, _, _ = proof(h, feed)
+    assert state is State.WITHIN
     for stop in ("intake", "survey", "findings", "remedies", "parts", "make", "fit_up", "prove"):
         for assembly in h.session.case.kind.assemblies:
             h.frame.go_to(stop)

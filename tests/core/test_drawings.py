@@ -1,6 +1,5 @@
-"""Drawings of every part family, over many sizes: no word meets another or leaves the frame, letters "
-"are of one
-height on paper, and what is drawn is as large as the part.
+"""Drawings of every part family, over many sizes: no word meets another or leaves the frame, letters are of
+one height on paper, and what is drawn is as large as the part.
 """
 
 from __future__ import annotations

@@ -1,5 +1,6 @@
-"""What holds a block nut: spigot in its hole as measured, bolts clear of the thread, adjusting screw, "
-"room."""
+"""What holds a block nut: spigot in its hole as measured, bolts clear of the thread, adjusting screw,
+room.
+"""
 
 import pytest
 
@@ -86,3 +87,44 @@ def test_it_is_drawn_at_a_scale_that_a_shop_can_read(system, spigot):
     words = [t.words for t in page.texts] + [d.words for d in page.dims]
     assert any("long" in w for w in words)
     assert any("2 × M5" in w and "apart" in w for w in words)
+
+
+# in a gear's hub ------------------------------------------------------------------------------------
+
+
+def hub(**facts):
+    return family("nut").build(
+        PartInputs(ScrewDrive(), Workshop(), {"style": "hub", **facts}, system=UnitSystem.METRIC)
+    )
+
+
+READ = {"hub_read": "measured", "hub_bore": 28.0, "hub_root": 45.0}
+
+
+def test_a_bush_is_turned_to_press_into_the_hub_as_bored():
+    part = hub(**READ)
+    band = part.band("outside")
+    # 0.8 um to a mm of 28 mm: 22.4 um over the bore at least, 10 um wide.
+    assert (band.low_mm, band.high_mm) == pytest.approx((28.0224, 28.0324))
+    assert wrong(part) == []
+    assert "gear's hub" in part.title
+
+
+@pytest.mark.parametrize(
+    ("facts", "said"),
+    [
+        ({**READ, "hub_root": 32.0}, "cracks or opens the teeth"),
+        ({**READ, "hub_bore": 22.0}, "bore the hub larger"),
+        ({"hub_bore": 28.0, "hub_root": 45.0}, "not bored yet"),
+        ({"hub_read": "measured", "hub_bore": 28.0}, "outside is not measured"),
+    ],
+)
+def test_a_hub_that_will_not_take_it_says_so(facts, said):
+    assert any(said in s for s in wrong(hub(**facts)))
+
+
+def test_the_hub_is_bored_and_the_bush_pressed_before_it_is_threaded():
+    keys = [o.key for o in route(hub(**READ), ScrewDrive(), Workshop())]
+    order = [keys.index(k) for k in ("hub", "turn", "press", "index", "bore", "nut_thread", "oil", "try")]
+    assert order == sorted(order)
+    assert "block" not in keys

@@ -1,5 +1,6 @@
-"""What the core says of a part that is copied from an old one: sizes, checks, drawing and route; no "
-"survey."""
+"""What the core says of a part that is copied from an old one: sizes, checks, drawing and route; no
+survey.
+"""
 
 from __future__ import annotations
 

@@ -1,5 +1,6 @@
-"""The demo lathe's pieces: a thread-dial shaft bent by a knock, the tailstock's bore, two gibs of the "
-"slides."""
+"""The demo lathe's pieces: a thread-dial shaft bent by a knock, the tailstock's bore, two gibs of the
+slides.
+"""
 
 from __future__ import annotations
 
@@ -36,8 +37,9 @@ BORE_FACTS: tuple[tuple[str, str | float], ...] = (
 
 
 def _shaft_condition() -> dict[str, float]:
-    """Kinked beside its right journal, toward 70° by its mark: 2.4 mrad; the left journal worn, its "
-    "bore too."""
+    """Kinked beside its right journal, toward 70° by its mark: 2.4 mrad; the left journal worn, its bore
+    too.
+    """
     shaft = Shaft(
         length_mm=7 * INCH_MM, a_mm=1.5 * INCH_MM, b_mm=4 * INCH_MM, at_mm=(10, 50, 70, 90, 120, 145, 170)
     )

@@ -72,8 +72,9 @@ class BorePicture(CasePicture):
 
 
 class UnrolledCanvas(painting.Painted, QWidget):
-    """Each depth a strip from 0° to 360°: the line is what stands over the ridge, the dashed one the "
-    "limit."""
+    """Each depth a strip from 0° to 360°: the line is what stands over the ridge, the dashed one the
+    limit.
+    """
 
     def __init__(self) -> None:
         super().__init__()

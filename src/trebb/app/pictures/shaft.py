@@ -88,8 +88,9 @@ class ShaftCanvas(painting.Painted, QWidget):
     def show_shaft(
         self, shaft: Shaft, bend: Bend | None, limit_mm: float, system: UnitSystem, words: str = ""
     ) -> None:
-        """Show another bend; None where nothing is read of it. `words` stand for its size where it is "
-        "foretold."""
+        """Show another bend; None where nothing is read of it. `words` stand for its size where it is
+        foretold.
+        """
         self._words = words
         self._shaft, self._bend, self._limit_mm, self._system = shaft, bend, limit_mm, system
         self.update()
@@ -107,8 +108,9 @@ class ShaftCanvas(painting.Painted, QWidget):
         return area.left() + 20 + (area.width() - 40) * z / self._shaft.length_mm
 
     def _larger(self, area: QRectF) -> float:
-        """Pixels to a millimetre across: the worst takes a quarter of the height, never finer than the "
-        "limit."""
+        """Pixels to a millimetre across: the worst takes a quarter of the height, never finer than the
+        limit.
+        """
         assert self._bend is not None
         return 0.24 * area.height() / max(self._bend.bow_mm, self._limit_mm / 2)
 

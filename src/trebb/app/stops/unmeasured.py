@@ -13,8 +13,9 @@ from trebb.core.units import show_small
 
 
 class Unmeasured(QWidget):
-    """Says plainly that this part is measured by its pieces, lists those, and offers one more of each "
-    "kind."""
+    """Says plainly that this part is measured by its pieces, lists those, and offers one more of each
+    kind.
+    """
 
     wanted = Signal(str)  # a family of pieces to add one of
 

@@ -5,7 +5,8 @@ from __future__ import annotations
 from trebb.core.machine import ScrewDrive, Workshop
 from trebb.core.making.operations import Row, SizeTarget
 from trebb.core.parts import Part
-from trebb.core.safety import CHUCK_KEY, DRILLING, FOUNDRY, STOP_BAR
+from trebb.core.parts.nut_hub import HUB
+from trebb.core.safety import CHUCK_KEY, DRILLING, FOUNDRY, PRESS, STOP_BAR
 
 FROM_UNDERSIDE = "Measure from the slide's underside with the screw at both ends of the travel."
 FROM_HALF_NUT_SLIDE = "From the half nut slide, with the lead screw in both brackets."
@@ -159,7 +160,7 @@ def nut_route(part: Part, drive: ScrewDrive, shop: Workshop) -> list[Row]:
     style = part.construction
     return [
         *(CAST_BLANK if part.is_cast else ()),
-        *(FLANGED_BLANK if style == "flanged" else _block(part)),
+        *(FLANGED_BLANK if style == "flanged" else _in_hub(part) if style == HUB else _block(part)),
         *(PACKED if style == "half" else ()),
         *_seat(part),
         *_thread(part, drive),
@@ -186,6 +187,56 @@ def _block(part: Part) -> tuple[Row, ...]:
             FROM_HALF_NUT_SLIDE if part.construction == "half" else FROM_UNDERSIDE,
             "surface plate",
             "height gauge",
+            20,
+            "",
+            "plain",
+        ),
+    )
+
+
+def _in_hub(part: Part) -> tuple[Row, ...]:
+    """The hub bored, the bush turned to it, pressed and kept from turning, then threaded as one."""
+    return (
+        (
+            "hub",
+            "Bore the hub true to its teeth",
+            "Indicate over a pin in every few spaces, not on the old thread. Leave the wall at Parts; "
+            "read the "
+            "bore several ways and set it there.",
+            "four-jaw chuck, soft jaws on the teeth",
+            "boring bar",
+            45,
+            CHUCK_KEY,
+            "plain",
+        ),
+        (
+            "turn",
+            "Turn the bush's outside to the hub",
+            "A pilot hole only: the thread comes after pressing. A small lead at one end.",
+            "three-jaw",
+            "turning tool",
+            30,
+            CHUCK_KEY,
+            "size",
+            SizeTarget("bush's outside", part.band("outside"), 1),
+        ),
+        (
+            "press",
+            "Press it in; keep it from turning",
+            "Square, oiled, on a plate under the hub, never on the teeth. Then bond or pin across the joint: "
+            "bonded first, drilled after.",
+            "press, packing under the hub",
+            "press",
+            20,
+            PRESS,
+            "plain",
+        ),
+        (
+            "index",
+            "Chuck the gear again, true to its teeth",
+            "Over the same pins: the thread's axis is the teeth's.",
+            "four-jaw chuck, soft jaws on the teeth",
+            "indicator",
             20,
             "",
             "plain",

@@ -1,5 +1,6 @@
-"""Routes of shafts, bushes, sleeves, stubs, collars, plugs, keys and pins: they follow from the part's "
-"features."""
+"""Routes of shafts, bushes, sleeves, stubs, collars, plugs, keys and pins: they follow from the part's
+features.
+"""
 
 from __future__ import annotations
 

@@ -25,6 +25,7 @@ from trebb.core.parts.base import (
 )
 from trebb.core.parts.casting import MELTS, CastBlank, cast_blank, foundry_request
 from trebb.core.parts.nut_holds import hold_checks, hold_features, hold_fields, hold_rows, spigot_mm
+from trebb.core.parts.nut_hub import HUB, HUB_NOTES, hub_band, hub_checks, hub_fields, hub_rows, hub_sections
 from trebb.core.safety import FOUNDRY
 from trebb.core.threads import Form, thread_limits
 from trebb.core.threads.tool import nut_cut_mm
@@ -40,7 +41,9 @@ STYLES = {
     "two_piece": "two pieces, spring between",
     "half": "half nuts, bored as a pair",
     "flanged": "flanged, round",
+    HUB: "in a gear's hub, as a bush",
 }
+ROUND = ("flanged", HUB)
 HOLDS = {"as_is": "bolted", "press": "pressed in its hole", "knurl": "hole is loose: knurled"}
 
 
@@ -71,6 +74,8 @@ def fields(inputs: PartInputs) -> tuple[PartField, ...]:
             PartField("holds", "In its hole", "as_is", HOLDS),
             PartField("hole", "Hole as measured", round_size(1.6 * major, inch), low_mm=5, high_mm=500),
         ]
+    elif style == HUB:
+        made += hub_fields(inputs)
     else:
         made += [
             PartField("width", "Width", round_size(1.9 * major, inch), low_mm=1.2 * major, high_mm=500),
@@ -83,7 +88,7 @@ def fields(inputs: PartInputs) -> tuple[PartField, ...]:
                 high_mm=500,
             ),
         ]
-    if style != "flanged":
+    if style not in ROUND:
         made += hold_fields(inputs, style)
     if style == "two_piece":
         made.append(
@@ -129,7 +134,8 @@ def build(inputs: PartInputs) -> Part:
     f = facts_of(fields(inputs), inputs.facts)
     style, length = str(f["style"]), number(f, "length")
     flanged = style == "flanged"
-    outside = number(f, "body_dia") if flanged else number(f, "height")
+    is_round = style in ROUND
+    outside = number(f, "body_dia") if flanged else hub_band(f).high_mm if is_round else number(f, "height")
     bore = Section("nut thread", "thread", length, limits.nut_minor.low_mm, limits.nut_minor)
     pitch_dia = nut_pitch_dia_mm(inputs)
     rows, checks = _rows(inputs, f, pitch_dia), _checks(inputs, f, pitch_dia)
@@ -139,6 +145,10 @@ def build(inputs: PartInputs) -> Part:
     ]
     if flanged:
         rows += _hold_rows(inputs, f)
+    elif is_round:
+        rows += hub_rows(inputs, f)
+        checks += hub_checks(inputs, f)
+        notes = ["Oil hole clear of the thread's ends.", *HUB_NOTES]
     else:
         rows += hold_rows(inputs, f)
         checks += hold_checks(inputs, f)
@@ -168,11 +178,18 @@ def build(inputs: PartInputs) -> Part:
     stock = (
         f"block {size(length + 3)} × {size(number(f, 'width') + 3)} × "
         f"{size(outside + spigot_mm(f) + 3)}, and one spare"
-        if not flanged
-        else f"bar Ø {size(number(f, 'flange_dia') + 3)} × {size(length + 6)}, and one spare"
+        if not is_round
+        else f"bar Ø {size((number(f, 'flange_dia') if flanged else outside) + 3)} × "
+        f"{size(length + 6)}, and one spare"
     )
     if f["blank"] == "cast":
-        round_mm = number(f, "flange_dia") if flanged else math.hypot(number(f, "width"), outside)
+        round_mm = (
+            number(f, "flange_dia")
+            if flanged
+            else outside
+            if is_round
+            else math.hypot(number(f, "width"), outside)
+        )
         blank = _cast(f, round_mm, length, limits.nut_minor.low_mm)
         rows += _cast_rows(inputs, blank)
         stock = f"cast blank Ø {size(blank.outside_mm)} × {size(blank.length_mm)}, and one spare"
@@ -182,6 +199,7 @@ def build(inputs: PartInputs) -> Part:
         "two_piece": ", two-piece",
         "half": ", half nuts",
         "flanged": ", flanged",
+        HUB: ", in a gear's hub",
     }.get(style, "")
     if flanged:
         sections = (
@@ -208,6 +226,21 @@ def build(inputs: PartInputs) -> Part:
             tuple(checks),
             tuple(notes),
             holes=holes,
+            construction=style,
+            is_cast=f["blank"] == "cast",
+            thread=inputs.drive.thread,
+        )
+    if is_round:
+        return Part(
+            "nut",
+            title,
+            material(str(f["material"])),
+            stock,
+            hub_sections(f),
+            bore,
+            tuple(rows),
+            tuple(checks),
+            tuple(notes),
             construction=style,
             is_cast=f["blank"] == "cast",
             thread=inputs.drive.thread,
@@ -391,6 +424,8 @@ def _body_checks(inputs: PartInputs, f: Mapping[str, str | float]) -> list[Check
                 else "The bolt holes cut into body or rim: a larger flange, or smaller bolts.",
             )
         )
+    elif f["style"] == HUB:
+        wall = (number(f, "hub_bore") - limits.nut_major.high_mm) / 2
     else:
         wall = (
             min(
@@ -401,11 +436,11 @@ def _body_checks(inputs: PartInputs, f: Mapping[str, str | float]) -> list[Check
             - limits.nut_major.high_mm / 2
         )
     wall_ok = wall >= 0.15 * spec.major_mm
+    thin = "bore the hub larger" if f["style"] == HUB else "move the axis or use a larger block"
     checks.append(
         Check(
             wall_ok,
-            "The thinnest wall over the thread is "
-            f"{size(wall)}{'' if wall_ok else ': too thin; move the axis or use a larger block'}.",
+            f"The thinnest wall over the thread is {size(wall)}{'' if wall_ok else f': too thin; {thin}'}.",
         )
     )
     threads = length / spec.pitch_mm

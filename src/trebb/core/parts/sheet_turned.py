@@ -32,8 +32,9 @@ class Place:
     cut: frozenset[str] = frozenset()
 
     def size(self, mm: float) -> str:
-        """A size as a drawing has it: four places in inches, three in millimetres, without needless "
-        "noughts."""
+        """A size as a drawing has it: four places in inches, three in millimetres, without needless
+        noughts.
+        """
         if self.system is UnitSystem.INCH:
             text = f"{mm / INCH_MM:.4f}"
             return text.removeprefix("0") if mm < INCH_MM else text

@@ -199,8 +199,9 @@ def is_called(mm: float) -> bool:
 
 
 def seat_size(inputs: PartInputs, seat: str) -> float:
-    """Name of a shaft seat's size: as called nearest to its bore as measured, or the shaft; else as "
-    "stated."""
+    """Name of a shaft seat's size: as called nearest to its bore as measured, or the shaft; else as
+    stated.
+    """
     found = inputs.measured.get(f"mate.{seat}", inputs.measured.get(f"size.{seat}"))
     if found is None:
         return inputs.shaft.dia_mm
