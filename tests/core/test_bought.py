@@ -2,7 +2,12 @@
 
 import pytest
 
+from trebb.core.machine import ScrewDrive, Tram, Workshop
+from trebb.core.machine.bore import Bore
+from trebb.core.machine.shaft import Shaft
+from trebb.core.machine.spindle import USUAL
 from trebb.core.making.bought import (
+    ON_MACHINE,
     Offer,
     ask_for,
     beside,
@@ -12,10 +17,14 @@ from trebb.core.making.bought import (
     is_bought,
     judged,
     offer_of,
+    on_machine,
     over_mm,
 )
 from trebb.core.making.operations import Operation, SizeTarget
+from trebb.core.making.routes import route
+from trebb.core.parts import PartInputs, family
 from trebb.core.parts.base import Part, Section
+from trebb.core.stating.bed import USUAL_BED
 from trebb.core.threads import Band
 from trebb.core.units import UnitSystem
 
@@ -32,7 +41,7 @@ MM = UnitSystem.METRIC
 
 
 def test_a_size_worked_to_twice_is_asked_for_once():
-    assert fitted(OWN) == {"turn": OUT, "bore": IN}
+    assert fitted(PART, OWN) == {"turn": OUT, "bore": IN}
 
 
 @pytest.mark.parametrize(
@@ -62,7 +71,7 @@ def test_metal_left_is_more_outside_and_less_inside(target, size, over):
     ],
 )
 def test_an_offer_is_judged_by_what_it_says(sizes, ok, said):
-    checks = judged(Offer(None, None, sizes), fitted(OWN), MM)
+    checks = judged(Offer(None, None, sizes), fitted(PART, OWN), MM)
     assert checks[0].is_ok is ok
     assert said in checks[0].sentence
     assert not checks[-1].is_ok
@@ -70,14 +79,14 @@ def test_an_offer_is_judged_by_what_it_says(sizes, ok, said):
 
 
 def test_nothing_is_missing_of_a_whole_offer():
-    assert all(c.is_ok for c in judged(Offer(1, 1, {"turn": 11.99, "bore": 8.01}), fitted(OWN), MM))
+    assert all(c.is_ok for c in judged(Offer(1, 1, {"turn": 11.99, "bore": 8.01}), fitted(PART, OWN), MM))
 
 
 def test_price_and_wait_stand_beside_the_hours():
-    assert beside(Offer(45, 10, {}), OWN).sentence == (
+    assert beside(PART, Offer(45, 10, {}), OWN).sentence == (
         "Bought: 45, 10 days' wait. Made here: 1.5 h by its route, and the stock."
     )
-    assert not beside(Offer(None, 10, {}), OWN).is_ok
+    assert not beside(PART, Offer(None, 10, {}), OWN).is_ok
 
 
 def test_only_what_is_left_is_cut():
@@ -92,7 +101,7 @@ def test_only_what_is_left_is_cut():
 
 
 def test_fields_come_once_it_is_bought():
-    targets = fitted(OWN)
+    targets = fitted(PART, OWN)
     assert [f.key for f in buying_fields({}, targets)] == ["get"]
     facts = {"get": "buy", "price": 45.0, "wait": "", "offer.turn": 12.3}
     assert is_bought(facts)
@@ -107,6 +116,54 @@ def test_fields_come_once_it_is_bought():
 
 
 def test_a_seller_is_told_limits_in_the_shop_s_units():
-    inch = "; ".join(ask_for(PART, fitted(OWN), UnitSystem.INCH))
+    inch = "; ".join(ask_for(PART, fitted(PART, OWN), UnitSystem.INCH))
     assert "journal: 0.4717 to 0.4724 in" in inch
     assert " mm" not in inch
+
+
+SUBJECTS = {
+    "bore": Bore(),
+    "shaft": Shaft(),
+    "spindle": USUAL["lathe"],
+    "tram": Tram(),
+    "screw_drive": ScrewDrive(),
+}
+
+
+def own_of(key, **facts):
+    f = family(key)
+    subject = SUBJECTS.get(f.assembly, USUAL_BED)
+    part = f.build(PartInputs(subject, Workshop(), facts, measured={"float": 0.05}, system=MM))
+    return part, route(part, subject, Workshop())
+
+
+@pytest.mark.parametrize("key", ON_MACHINE)
+def test_what_is_done_on_the_machine_is_an_operation_of_the_part(key):
+    name, _, style = key.partition("/")
+    part, own = own_of(name, **({"style": style} if style else {}))
+    assert on_machine(part) <= {o.key for o in own}
+    assert on_machine(part) == ON_MACHINE[key]
+
+
+def test_a_bought_bush_is_still_pressed_and_reamed_in_its_housing():
+    part, own = own_of("bush")
+    assert list(fitted(part, own)) == ["before", "outside"]
+    keys = [o.key for o in bought_route(part, Offer(1, 1, {}), own, MM)]
+    assert keys == [
+        "bought.order", "housing", "bought.before", "bought.outside", "press", "reamed", "oil",
+    ]  # fmt: skip
+
+
+def test_no_hole_of_the_machine_is_asked_for_with_a_pin():
+    part, own = own_of("taper_pin")
+    assert fitted(part, own) == {}
+    assert not any("mouth" in line for line in ask_for(part, fitted(part, own), MM))
+
+
+def test_a_screw_is_asked_for_by_thread_and_journals_measured_as_it_came_and_fitted():
+    part, own = own_of("screw")
+    asked = "; ".join(ask_for(part, fitted(part, own), MM))
+    assert "thread 3/4-8 Acme left hand" in asked
+    assert asked.count(" to ") >= 2  # its journals' limits
+    keys = [o.key for o in bought_route(part, Offer(1, 1, {}), own, MM)]
+    assert keys == ["bought.order", "bought.measure", "fit"]

@@ -712,7 +712,7 @@ class Case:
 
         facts = self._facts(key)
         try:
-            targets = fitted(self.own_route(key, system)) if is_bought(facts) else {}
+            targets = fitted(self.part(key, system), self.own_route(key, system)) if is_bought(facts) else {}
         except TrebbError:  # no size to ask for yet
             targets = {}
         return buying_fields(facts, targets) + family(key).fields(self.part_inputs(key, system))
@@ -724,20 +724,21 @@ class Case:
 
         if not is_bought(self._facts(key)):
             return ()
-        return ask_for(self.part(key, system), fitted(self.own_route(key, system)), system)
+        part = self.part(key, system)
+        return ask_for(part, fitted(part, self.own_route(key, system)), system)
 
     @derived
     def part_checks(self, key: str, system: UnitSystem = UnitSystem.INCH) -> tuple[Check, ...]:
         """What would spoil a part, made or bought."""
         from trebb.core.making.bought import beside, fitted, is_bought, judged, offer_of
 
-        checks = self.part(key, system).checks
+        part = self.part(key, system)
         if not is_bought(self._facts(key)):
-            return checks
+            return part.checks
         own = self.own_route(key, system)
-        targets = fitted(own)
+        targets = fitted(part, own)
         offer = offer_of(self._facts(key), targets)
-        return (beside(offer, own), *judged(offer, targets, system), *checks)
+        return (beside(part, offer, own), *judged(offer, targets, system), *part.checks)
 
     @derived
     def route(self, key: str, system: UnitSystem = UnitSystem.INCH) -> tuple[Operation, ...]:
@@ -747,7 +748,8 @@ class Case:
         own = self.own_route(key, system)
         if not is_bought(self._facts(key)):
             return own
-        return bought_route(self.part(key, system), offer_of(self._facts(key), fitted(own)), own, system)
+        part = self.part(key, system)
+        return bought_route(part, offer_of(self._facts(key), fitted(part, own)), own, system)
 
     @derived
     def own_route(self, key: str, system: UnitSystem = UnitSystem.INCH) -> tuple[Operation, ...]:

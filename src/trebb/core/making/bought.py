@@ -7,7 +7,7 @@ The sizes that count are those the part's own route works to; nothing else of a 
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from trebb.core.making.operations import Operation, SizeTarget
 from trebb.core.parts.base import Check, Part, PartField
@@ -19,7 +19,41 @@ MOST_CUT_MM = 5.0  # more than this over its size is another part, not one to be
 OFFERED = "offer."
 WAYS = {"make": "made here", BUY: "bought"}
 
+# Operations of a part's own route that are done on the machine, or in place: a bought part needs them all the
+# same, and their sizes are not the part's to be asked for. By part, or by part and construction.
+ON_MACHINE: Mapping[str, frozenset[str]] = {
+    key: frozenset(operations.split())
+    for key, operations in {
+        "screw": "fit",
+        "nut": "oil try",
+        "nut/hub": "hub press index bore test nut_thread oil try",
+        "dial": "stamp",
+        "thrust_collar": "face",
+        "spacer": "stone",
+        "coupler_sleeve": "bond pin",
+        "bearing_seat": "hard indicate bore journal try",
+        "sleeve": "hard seat on finish",
+        "foot_shims": "in",
+        "tail_key": "slide",
+        "table_shim": "wedge",
+        "saddle_liner": "off mill bond scrape height",
+        "stub": "hold bore press end end_thread pin",
+        "journal_sleeve": "journal press finished",
+        "shaft_bush": "housing press reamed oil",
+        "bush": "housing press reamed oil",
+        "key": "corners",
+        "taper_pin": "out line mouth drive",
+        "straight_pin": "index drill hole drive",
+        "square_plug": "hub press pin",
+    }.items()
+}
+
 Values = Mapping[str, str | float]
+
+
+def on_machine(part: Part) -> frozenset[str]:
+    """Operations of a part that are done whether it is made or bought."""
+    return ON_MACHINE.get(f"{part.key}/{part.construction}", ON_MACHINE.get(part.key, frozenset()))
 
 
 @dataclass(frozen=True)
@@ -33,11 +67,11 @@ class Offer:
     sizes: Mapping[str, float]
 
 
-def fitted(route: Sequence[Operation]) -> dict[str, SizeTarget]:
-    """Every size that a part's own route works to, by operation; of one worked to twice, the last."""
+def fitted(part: Part, route: Sequence[Operation]) -> dict[str, SizeTarget]:
+    """Every size of its own that a part's route works to, by operation; of one worked to twice, the last."""
     last: dict[SizeTarget, str] = {}
     for o in route:
-        if o.target is not None:
+        if o.target is not None and o.key not in on_machine(part):
             last[o.target] = o.key
     return {o.key: o.target for o in route if o.target is not None and o.key in last.values()}
 
@@ -83,6 +117,12 @@ def ask_for(part: Part, targets: Mapping[str, SizeTarget], system: UnitSystem) -
         threads.append(part.thread.designation)
     lines += [f"thread {words}" for words in threads]
     lines += [f"{t.what}: {show_sizes(t.band.low_mm, t.band.high_mm, system)}" for t in targets.values()]
+    if not targets:  # a screw's journals are turned by its drawing, not by operations of their own
+        lines += [
+            f"{s.label}: {show_sizes(s.size.low_mm, s.size.high_mm, system)}"
+            for s in part.sections
+            if s.size is not None and s.kind == "plain"
+        ]
     if part.sections:
         lines.append(f"length over all {show_size(part.length_mm, system)}, or longer")
     if targets:
@@ -122,9 +162,9 @@ def judged(offer: Offer, targets: Mapping[str, SizeTarget], system: UnitSystem) 
     return tuple(found)
 
 
-def beside(offer: Offer, own: Sequence[Operation]) -> Check:
-    """Price and wait beside the hours of making it."""
-    hours = sum(o.minutes for o in own) / 60
+def beside(part: Part, offer: Offer, own: Sequence[Operation]) -> Check:
+    """Price and wait beside the hours of making it; what is done on the machine is done either way."""
+    hours = sum(o.minutes for o in own if o.key not in on_machine(part)) / 60
     price = "no price said" if offer.price is None else f"{offer.price:,.0f}"
     wait = "no wait said" if offer.wait_days is None else f"{offer.wait_days:g} days' wait"
     return Check(
@@ -136,8 +176,10 @@ def beside(offer: Offer, own: Sequence[Operation]) -> Check:
 def bought_route(
     part: Part, offer: Offer, own: Sequence[Operation], system: UnitSystem
 ) -> tuple[Operation, ...]:
-    """Order it, measure what came, cut what is left on it, try it: instead of a part's own route."""
-    targets = fitted(own)
+    """Order it, measure what came, cut what is left on it, and what is done on the machine all the same:
+    instead of a part's own route.
+    """
+    targets, stays = fitted(part, own), on_machine(part)
     asked = ask_for(part, targets, system)
     rows = [
         Operation(
@@ -150,8 +192,25 @@ def bought_route(
             15,
         )
     ]
-    for key, target in targets.items():
-        by = next(o for o in own if o.key == key)
+    if not targets and stays < {o.key for o in own}:
+        rows.append(
+            Operation(
+                20,
+                "bought.measure",
+                "Measure what came against the drawing",
+                "Before it is paid, or cut: what is outside its limits goes back whole.",
+                "on the bench",
+                "micrometer, and this page",
+                15,
+            )
+        )
+    for by in own:
+        if by.key in stays:
+            rows.append(replace(by, number=10 * (len(rows) + 1)))
+            continue
+        key, target = by.key, targets.get(by.key)
+        if target is None:
+            continue
         size = offer.sizes.get(key)
         cuts = size is not None and 0 < over_mm(target, size) <= MOST_CUT_MM
         rows.append(
@@ -170,6 +229,8 @@ def bought_route(
                 target,
             )
         )
+    if stays:
+        return tuple(rows)
     rows.append(
         Operation(
             10 * (len(rows) + 1),
