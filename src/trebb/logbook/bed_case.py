@@ -54,7 +54,6 @@ from trebb.logbook.measured_case import MeasuredCase
 from trebb.logbook.tracking import derived
 
 if TYPE_CHECKING:
-    from trebb.core.parts import PartInputs
     from trebb.core.survey import AnySetUp
 
 
@@ -337,16 +336,8 @@ class BedCase(MeasuredCase):
 
     # parts ------------------------------------------------------------------------------------
 
-    def part_inputs(self, key: str, system: UnitSystem = UnitSystem.INCH) -> PartInputs:
-        from trebb.core.parts import PartInputs
-
-        return PartInputs(
-            self.subject_for("before"),
-            self.workshop,
-            self.job.part_facts(self.part_name(key)),
-            measured=self._measured_for(key),
-            system=system,
-        )
+    def _part_subject(self, key: str) -> Any:
+        return self.subject_for("before")
 
     def _measured_for(self, key: str) -> dict[str, float]:
         """What the family's parts are worked out from: here the shim under each foot that brings the twist

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from typing import TYPE_CHECKING
 
 from trebb.core.condition import ErrorModel, Suggestion
 from trebb.core.condition.draws import draw
@@ -25,9 +24,6 @@ from trebb.core.units import UnitSystem
 from trebb.logbook.measured_case import MeasuredCase
 from trebb.logbook.shaft_case import SIZE_DOUBT_MM
 from trebb.logbook.tracking import derived
-
-if TYPE_CHECKING:
-    from trebb.core.parts import PartInputs
 
 
 class BoreCase(MeasuredCase):
@@ -79,9 +75,7 @@ class BoreCase(MeasuredCase):
         b = self.subject
         return f"{b.dia_mm:g} mm bore, {b.length_mm:g} mm long"
 
-    def part_inputs(self, key: str, system: UnitSystem = UnitSystem.INCH) -> PartInputs:
-        from trebb.core.parts import PartInputs
-
+    def _measured_for(self, key: str) -> dict[str, float]:
         measured: dict[str, float] = {}
         mate = self.alone.combination({"unworn": 1.0, "gap": -1.0})
         if mate.sd < SIZE_DOUBT_MM:
@@ -89,10 +83,4 @@ class BoreCase(MeasuredCase):
         shape = self.shape("before")
         if shape is not None:
             measured["widest"] = shape.widest_mm
-        return PartInputs(
-            self.subject,
-            self.workshop,
-            self.job.part_facts(self.part_name(key)),
-            measured=measured,
-            system=system,
-        )
+        return measured

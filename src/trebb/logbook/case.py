@@ -57,8 +57,9 @@ from trebb.logbook.tracking import Node, derived
 
 if TYPE_CHECKING:  # loaded when their stop is first opened
     from trebb.core.fitup import FitStep
+    from trebb.core.making.bought import Offer
     from trebb.core.making.infeed import InfeedScheme
-    from trebb.core.making.operations import Operation
+    from trebb.core.making.operations import Operation, SizeTarget
     from trebb.core.parts import Check, Part, PartField, PartInputs
     from trebb.core.practice import PracticeMachine
     from trebb.core.proof import Comparison
@@ -658,7 +659,7 @@ class Case:
 
     def is_made_too(self, key: str) -> bool:
         """Whether one asked for an optional part."""
-        return self.job.part_facts(self.part_name(key)).get("make") == "yes"
+        return self.part_facts(key).get("make") == "yes"
 
     def makes(self, key: str) -> bool:
         """Whether a part family is of this family of assemblies."""
@@ -685,9 +686,29 @@ class Case:
             str(self.job.part_facts(self.part_name("screw")).get("infeed", InfeedScheme.COMPOUND.name))
         ]
 
+    def part_facts(self, key: str) -> Mapping[str, str | float]:
+        """What was set by hand of a part."""
+        return self.job.part_facts(self.part_name(key))
+
     def part_inputs(self, key: str, system: UnitSystem = UnitSystem.INCH) -> PartInputs:
         """What a part is worked out from."""
-        raise NotImplementedError
+        from trebb.core.parts import PartInputs
+
+        return PartInputs(
+            self._part_subject(key),
+            self.workshop,
+            self.part_facts(key),
+            measured=self._measured_for(key),
+            system=system,
+        )
+
+    def _part_subject(self, key: str) -> Any:
+        """What a part is for."""
+        return self.subject
+
+    def _measured_for(self, key: str) -> dict[str, float]:
+        """Sizes that readings fix for a part, by name, mm."""
+        return {}
 
     @property
     def made_subject(self) -> Any:
@@ -701,55 +722,66 @@ class Case:
 
         return family(key).build(self.part_inputs(key, system))
 
-    def _facts(self, key: str) -> Mapping[str, str | float]:
-        return self.job.part_facts(self.part_name(key))
+    @derived
+    def _purchase(
+        self, key: str, system: UnitSystem
+    ) -> tuple[Part, tuple[Operation, ...], Mapping[str, SizeTarget], Offer] | None:
+        """A part that is bought, its own route, the sizes asked for and the offer; None for one made here."""
+        from trebb.core.making.bought import fitted, is_bought, offer_of
+
+        facts = self.part_facts(key)
+        if not is_bought(facts):
+            return None
+        part, own = self.part(key, system), self.own_route(key, system)
+        targets = fitted(part, own)
+        return part, own, targets, offer_of(facts, targets)
 
     @derived
     def part_fields(self, key: str, system: UnitSystem = UnitSystem.INCH) -> tuple[PartField, ...]:
         """What may be set by hand of a part, and of its being bought."""
-        from trebb.core.making.bought import buying_fields, fitted, is_bought
+        from trebb.core.making.bought import buying_fields
         from trebb.core.parts import family
 
-        facts = self._facts(key)
         try:
-            targets = fitted(self.part(key, system), self.own_route(key, system)) if is_bought(facts) else {}
+            purchase = self._purchase(key, system)
         except TrebbError:  # no size to ask for yet
-            targets = {}
-        return buying_fields(facts, targets) + family(key).fields(self.part_inputs(key, system))
+            purchase = None
+        targets = purchase[2] if purchase is not None else {}
+        fields = family(key).fields(self.part_inputs(key, system))
+        return buying_fields(self.part_facts(key), targets) + fields
 
     @derived
     def asked_for(self, key: str, system: UnitSystem = UnitSystem.INCH) -> tuple[str, ...]:
         """What to tell a seller of a part that is bought, line by line; empty for one made here."""
-        from trebb.core.making.bought import ask_for, fitted, is_bought
+        from trebb.core.making.bought import ask_for
 
-        if not is_bought(self._facts(key)):
+        purchase = self._purchase(key, system)
+        if purchase is None:
             return ()
-        part = self.part(key, system)
-        return ask_for(part, fitted(part, self.own_route(key, system)), system)
+        part, _, targets, _ = purchase
+        return ask_for(part, targets, system)
 
     @derived
     def part_checks(self, key: str, system: UnitSystem = UnitSystem.INCH) -> tuple[Check, ...]:
         """What would spoil a part, made or bought."""
-        from trebb.core.making.bought import beside, fitted, is_bought, judged, offer_of
+        from trebb.core.making.bought import beside, judged
 
-        part = self.part(key, system)
-        if not is_bought(self._facts(key)):
-            return part.checks
-        own = self.own_route(key, system)
-        targets = fitted(part, own)
-        offer = offer_of(self._facts(key), targets)
+        purchase = self._purchase(key, system)
+        if purchase is None:
+            return self.part(key, system).checks
+        part, own, targets, offer = purchase
         return (beside(part, offer, own), *judged(offer, targets, system), *part.checks)
 
     @derived
     def route(self, key: str, system: UnitSystem = UnitSystem.INCH) -> tuple[Operation, ...]:
         """The operations of a part: its own, or those of one that is bought."""
-        from trebb.core.making.bought import bought_route, fitted, is_bought, offer_of
+        from trebb.core.making.bought import bought_route
 
-        own = self.own_route(key, system)
-        if not is_bought(self._facts(key)):
-            return own
-        part = self.part(key, system)
-        return bought_route(part, offer_of(self._facts(key), fitted(part, own)), own, system)
+        purchase = self._purchase(key, system)
+        if purchase is None:
+            return self.own_route(key, system)
+        part, own, _, offer = purchase
+        return bought_route(part, offer, own, system)
 
     @derived
     def own_route(self, key: str, system: UnitSystem = UnitSystem.INCH) -> tuple[Operation, ...]:

@@ -5,7 +5,7 @@ survey.
 from __future__ import annotations
 
 from collections.abc import Sequence
-from typing import TYPE_CHECKING, Any
+from typing import Any
 
 from trebb.core.findings import Measure
 from trebb.core.machine import USUAL_DRIVES, Slide, Tram
@@ -13,11 +13,7 @@ from trebb.core.machine.bed import USUAL_BED
 from trebb.core.machine.bore import Bore
 from trebb.core.machine.shaft import Shaft
 from trebb.core.machine.spindle import USUAL
-from trebb.core.units import UnitSystem
 from trebb.logbook.case import Case
-
-if TYPE_CHECKING:
-    from trebb.core.parts import PartInputs
 
 # What a part family takes its usual sizes from.
 _USUAL: dict[str, Any] = {
@@ -65,8 +61,7 @@ class CopyCase(Case):
     def figures(self) -> Sequence[Measure]:
         return ()
 
-    def part_inputs(self, key: str, system: UnitSystem = UnitSystem.INCH) -> PartInputs:
-        from trebb.core.parts import PartInputs, family
+    def _part_subject(self, key: str) -> Any:
+        from trebb.core.parts import family
 
-        usual = _USUAL[family(key).assembly]  # of the part asked for: what is copied may have changed since
-        return PartInputs(usual, self.workshop, self.job.part_facts(self.part_name(key)), system=system)
+        return _USUAL[family(key).assembly]  # of the part asked for: what is copied may have changed since

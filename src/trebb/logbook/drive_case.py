@@ -475,7 +475,7 @@ class DriveCase(Case):
         partner = {"screw": "nut", "nut": "screw", "thrust_collar": "screw", "dial": "screw"}[key]
         default = {"nut": "bronze", "screw": "alloy_ht"}[partner]
         other: dict[str, str | float] = {"material": default, **self.job.part_facts(self.part_name(partner))}
-        facts = dict(self.job.part_facts(self.part_name(key)))
+        facts = dict(self.part_facts(key))
         chosen = self.chosen
         usual = dict(self.STYLES.get(chosen.key if chosen else "", {}).get(key, {}))
         if key == "screw" and self.kind.key == "lathe":

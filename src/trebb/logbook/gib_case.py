@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from typing import TYPE_CHECKING
 
 from trebb.core.condition import ErrorModel, Quantity, Suggestion
 from trebb.core.condition.draws import draw
@@ -31,9 +30,6 @@ from trebb.logbook.case import Answer, Question
 from trebb.logbook.entries import FactStated, ReadingStruck
 from trebb.logbook.measured_case import MeasuredCase
 from trebb.logbook.tracking import derived
-
-if TYPE_CHECKING:
-    from trebb.core.parts import PartInputs
 
 
 class GibCase(MeasuredCase):
@@ -226,9 +222,7 @@ class GibCase(MeasuredCase):
         s = self.subject
         return f"gib 1 : {s.ratio:g}, {s.length_mm:g} mm long, {s.thin_mm:g} to {s.gib.thick_mm:.2f} mm"
 
-    def part_inputs(self, key: str, system: UnitSystem = UnitSystem.INCH) -> PartInputs:
-        from trebb.core.parts import PartInputs
-
+    def _measured_for(self, key: str) -> dict[str, float]:
         now = self.estimate
         gaps = gaps_of(self.subject, self.alone)
         measured = {"gap.thin": gaps.thin_mm, "gap.thick": gaps.thick_mm}
@@ -238,10 +232,4 @@ class GibCase(MeasuredCase):
             measured["stand"] = stand
         is_home = self.subject.home == "yes" and self.backed_off_mm() <= 0
         measured["is_felt"] = float(is_home and not self.distrusted("before") and self.felt() is not None)
-        return PartInputs(
-            self.subject,
-            self.workshop,
-            self.job.part_facts(self.part_name(key)),
-            measured=measured,
-            system=system,
-        )
+        return measured

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import replace
-from typing import TYPE_CHECKING
 
 from trebb.core.condition import ErrorModel, Suggestion
 from trebb.core.condition.draws import draw
@@ -33,9 +32,6 @@ from trebb.core.survey.turning import by_group, turn_of
 from trebb.core.units import UnitSystem
 from trebb.logbook.measured_case import MeasuredCase
 from trebb.logbook.tracking import derived
-
-if TYPE_CHECKING:
-    from trebb.core.parts import PartInputs
 
 SIZE_DOUBT_MM = 0.03  # a size known no better is not what a part is fitted to
 
@@ -131,7 +127,7 @@ class ShaftCase(MeasuredCase):
         s = self.subject
         return f"{s.length_mm:g} mm long, journals at {s.a_mm:g} and {s.b_mm:g} mm, {s.metal.label}"
 
-    def measured_sizes(self) -> dict[str, float]:
+    def _measured_for(self, key: str) -> dict[str, float]:
         """Sizes that readings fix, mm: journals, the bores they run in, slots, mouths, square."""
         wanted: dict[str, Mapping[str, float]] = {}
         for seat in SEATS:
@@ -147,14 +143,3 @@ class ShaftCase(MeasuredCase):
             for name, c in wanted.items()
             if is_read(alone, c, SIZE_DOUBT_MM) and alone.combination(c).sd < SIZE_DOUBT_MM
         }
-
-    def part_inputs(self, key: str, system: UnitSystem = UnitSystem.INCH) -> PartInputs:
-        from trebb.core.parts import PartInputs
-
-        return PartInputs(
-            self.subject,
-            self.workshop,
-            self.job.part_facts(self.part_name(key)),
-            measured=self.measured_sizes(),
-            system=system,
-        )

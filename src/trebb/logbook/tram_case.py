@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from typing import TYPE_CHECKING
 
 from trebb.core.condition import ErrorModel, Suggestion
 from trebb.core.condition.draws import draw
@@ -20,9 +19,6 @@ from trebb.core.machine import RatedLimit, tram_model
 from trebb.core.units import UnitSystem
 from trebb.logbook.measured_case import MeasuredCase
 from trebb.logbook.tracking import derived
-
-if TYPE_CHECKING:
-    from trebb.core.parts import PartInputs
 
 
 class TramCase(MeasuredCase):
@@ -69,14 +65,5 @@ class TramCase(MeasuredCase):
         t = self.subject
         return f"swept at {t.radius_mm:g} mm, squared over {t.square_mm:g} mm of travel"
 
-    def part_inputs(self, key: str, system: UnitSystem = UnitSystem.INCH) -> PartInputs:
-        from trebb.core.parts import PartInputs
-
-        measured = {name: self.estimate.source(name).value for name in ("tilt_x", "tilt_y")}
-        return PartInputs(
-            self.subject,
-            self.workshop,
-            self.job.part_facts(self.part_name(key)),
-            measured=measured,
-            system=system,
-        )
+    def _measured_for(self, key: str) -> dict[str, float]:
+        return {name: self.estimate.source(name).value for name in ("tilt_x", "tilt_y")}

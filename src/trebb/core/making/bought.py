@@ -69,11 +69,9 @@ class Offer:
 
 def fitted(part: Part, route: Sequence[Operation]) -> dict[str, SizeTarget]:
     """Every size of its own that a part's route works to, by operation; of one worked to twice, the last."""
-    last: dict[SizeTarget, str] = {}
-    for o in route:
-        if o.target is not None and o.key not in on_machine(part):
-            last[o.target] = o.key
-    return {o.key: o.target for o in route if o.target is not None and o.key in last.values()}
+    stays = on_machine(part)
+    last = {o.target: o.key for o in route if o.target is not None and o.key not in stays}
+    return {key: target for target, key in last.items()}
 
 
 def is_bought(facts: Values) -> bool:

@@ -372,6 +372,12 @@ def readings_of(value: str | float) -> tuple[float, ...]:
         return ()
 
 
+def mean_reading(values: Mapping[str, str | float], key: str) -> float:
+    """Mean of several readings of a size among the facts, mm."""
+    sizes = readings_of(values[key])
+    return sum(sizes) / len(sizes)
+
+
 def facts_of(
     family_fields: tuple[PartField, ...], facts: Mapping[str, str | float]
 ) -> dict[str, str | float]:

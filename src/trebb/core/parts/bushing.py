@@ -16,8 +16,8 @@ from trebb.core.parts.base import (
     facts_of,
     length_check,
     material_field,
+    mean_reading,
     number,
-    readings_of,
     round_size,
 )
 from trebb.core.parts.turned import (
@@ -33,8 +33,7 @@ BRONZE = Elastic(110_000, 0.34, 18.0e-6)
 
 def bush_part(inputs: PartInputs, f: dict[str, str | float], key: str, housing_metal: str) -> Part:
     """A bush from the housing as measured: bored before pressing for the size after it closes."""
-    holes = readings_of(f["housing"])
-    housing, outside, length = sum(holes) / len(holes), number(f, "outside"), number(f, "length")
+    housing, outside, length = mean_reading(f, "housing"), number(f, "outside"), number(f, "length")
     finished, grip = number(f, "finished"), number(f, "interference")
     kind, flange = str(f["form"]), number(f, "flange") if str(f["form"]) == "flanged" else 0.0
     od = bushes.bush_outside_mm(housing, grip)

@@ -25,7 +25,6 @@ from trebb.core.parts.turned import (
     HOLDS,
     THREAD_CHOICES,
     THREADS,
-    EndThread,
     bar_check,
     is_inch_made,
     journal,
@@ -40,6 +39,7 @@ from trebb.core.parts.turned import (
 from trebb.core.shafts import driving, squares
 from trebb.core.shafts.splines import indexes, splines
 from trebb.core.threads import Band
+from trebb.core.threads.fasteners import Fastener
 
 HOLE_CIRCLES = (15, 16, 17, 18, 19, 20, 21, 23, 27, 29, 31, 33, 37, 39, 41, 43, 47, 49)
 
@@ -108,7 +108,7 @@ def stepped_shaft(inputs: PartInputs) -> Part:
     seat, start = sections[-1], sum(one.length_mm for one in sections[:-1])
     thread = THREADS.get(str(f["thread"]))
     if thread is not None and number(f, "thread_len") > 0:
-        sections.append(Section(thread.words, "thread", number(f, "thread_len"), thread.major_mm))
+        sections.append(Section(thread.name, "thread", number(f, "thread_len"), thread.major_mm))
     done = tuple(sections)
     features, rows, checks = _held(inputs, f, seat, start)
     total = sum(s.length_mm for s in done)
@@ -188,16 +188,16 @@ def _journal(inputs: PartInputs, f: dict[str, str | float], seat: str) -> tuple[
     return band, note, check
 
 
-def _thread_checks(thread: EndThread | None, seat: Band) -> list[Check]:
+def _thread_checks(thread: Fastener | None, seat: Band) -> list[Check]:
     if thread is None:
         return []
     ok = thread.major_mm <= seat.low_mm - 0.2
     return [
         Check(
             ok,
-            f"The wheel passes the thread of {thread.words}."
+            f"The wheel passes the thread of {thread.name}."
             if ok
-            else f"The wheel's bore does not pass the thread of {thread.words}: a smaller thread, or a "
+            else f"The wheel's bore does not pass the thread of {thread.name}: a smaller thread, or a "
             f"larger seat.",
         )
     ]

@@ -12,7 +12,7 @@ from trebb.core.fits.drills import drill_under
 from trebb.core.fits.iso286 import shaft_limits
 from trebb.core.parts.base import Check, Feature, PartField, PartInputs, SizeRow, band_of, is_inch, number
 from trebb.core.threads import thread_limits
-from trebb.core.threads.fasteners import Fastener, fasteners
+from trebb.core.threads.fasteners import Fastener, fastener, largest_under
 from trebb.core.units import UnitSystem
 
 NONE = "none"
@@ -20,7 +20,7 @@ _NAMES = (
     "M4", "M5", "M6", "M8", "M10", "M12", "No. 10-24 UNC", "1/4-20 UNC", "5/16-18 UNC", "3/8-16 UNC",
     "1/2-13 UNC",
 )  # fmt: skip
-SCREWS: Mapping[str, Fastener] = {f.name: f for f in fasteners() if f.name in _NAMES}
+SCREWS: Mapping[str, Fastener] = {name: fastener(name) for name in _NAMES}
 WALL_MM = 1.0  # left between a hole and the thread, at least
 HOLD = 1.0  # diameters that a bolt's thread needs, at least
 DEEP = 1.5  # diameters that a bolt's thread is cut deep where there is room
@@ -51,9 +51,8 @@ def _usual_adjuster(inputs: PartInputs) -> str:
     """The largest screw that passes over the thread with a wall on both sides."""
     major, facts = inputs.drive.thread.major_mm, inputs.facts
     height, axis = (float(facts.get(k, n * major)) for k, n in (("height", 1.9), ("axis_height", 0.95)))
-    room = height - axis - thread_limits(inputs.drive.thread).nut_major.high_mm / 2 - 2 * WALL_MM - 0.3
-    fits = [n for n, s in SCREWS.items() if s.major_mm <= room and ("UN" in n) == is_inch(inputs.drive)]
-    return max(fits, key=lambda n: SCREWS[n].major_mm, default=NONE)
+    room = height - axis - thread_limits(inputs.drive.thread).nut_major.high_mm / 2 - 2 * WALL_MM
+    return largest_under(SCREWS, room, inch=is_inch(inputs.drive)) or NONE
 
 
 def _screw(f: Values, key: str) -> Fastener | None:
@@ -82,7 +81,7 @@ def _depth(inputs: PartInputs, f: Values, bolt: Fastener) -> float:
 
 def _drill(screw: Fastener, system: UnitSystem) -> str:
     """The drill for three quarters of its thread: major less pitch, the next size up in metric steps."""
-    name, _ = drill_under(screw.major_mm - screw.pitch_mm + 0.05, inch=system is UnitSystem.INCH)
+    name, _ = drill_under(screw.tap_mm + 0.05, inch=system is UnitSystem.INCH)
     return name
 
 

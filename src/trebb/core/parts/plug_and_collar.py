@@ -20,6 +20,7 @@ from trebb.core.parts.base import (
     facts_of,
     length_check,
     material_field,
+    mean_reading,
     number,
     readings_of,
     round_size,
@@ -61,7 +62,7 @@ def square_plug(inputs: PartInputs) -> Part:
     """A plug pressed in the bored socket, drilled and broached. Raises InputError where no wall is left."""
     f = facts_of(plug_fields(inputs), inputs.facts)
     square, hub, length = number(f, "square"), number(f, "hub"), number(f, "length")
-    bored = sum(readings_of(f["bored"])) / len(readings_of(f["bored"]))
+    bored = mean_reading(f, "bored")
     corner = squares.plug_corner_wall_mm(bored, square)
     joint = pressed(
         bored,

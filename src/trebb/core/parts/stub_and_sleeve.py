@@ -17,6 +17,7 @@ from trebb.core.parts.base import (
     facts_of,
     length_check,
     material_field,
+    mean_reading,
     number,
     readings_of,
     round_size,
@@ -84,7 +85,7 @@ def stub(inputs: PartInputs) -> Part:
     ]
     thread = THREADS.get(str(f["thread"]))
     if thread is not None and number(f, "thread_len") > 0:
-        sections.append(Section(thread.words, "thread", number(f, "thread_len"), thread.major_mm))
+        sections.append(Section(thread.name, "thread", number(f, "thread_len"), thread.major_mm))
     done = tuple(sections)
     measured = "hole" in inputs.facts
     return Part(
@@ -178,7 +179,7 @@ def journal_sleeve(inputs: PartInputs) -> Part:
     """The sleeve, bored to the journal as turned, its outside left to be finished after pressing."""
     f = facts_of(sleeve_fields(inputs), inputs.facts)
     turned, length, mate = (
-        sum(readings_of(f["turned"])) / len(readings_of(f["turned"])),
+        mean_reading(f, "turned"),
         number(f, "length"),
         number(f, "mate"),
     )

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import itertools
-from dataclasses import dataclass
 
 from trebb.core.bores.bushes import running_clearance_um, running_fit, speed_m_s
 from trebb.core.errors import InputError
@@ -12,49 +11,24 @@ from trebb.core.fits.iso286 import it_um
 from trebb.core.fits.keys import KeySeat, key_seat
 from trebb.core.parts.base import Check, Feature, PartInputs, Section, band_of, round_size
 from trebb.core.threads import Band
-from trebb.core.units import INCH_MM
+from trebb.core.threads.fasteners import Fastener, fastener, largest_under
 
 CHAMFER_MM, UNDERCUT_MM = 0.5, 0.3
 LEAST_WALL_MM = 1.5
 
 
-@dataclass(frozen=True)
-class EndThread:
-    """A fastener's thread: major, pitch and what a tapping drill leaves, mm."""
-
-    key: str
-    words: str
-    major_mm: float
-    pitch_mm: float
-
-    @property
-    def minor_mm(self) -> float:
-        """The screw's root by ISO 68-1 and ASME B1.1 alike: D - 1.2269 P."""
-        return self.major_mm - 1.2269 * self.pitch_mm
-
-    @property
-    def tap_mm(self) -> float:
-        """Tapping drill: D - P."""
-        return self.major_mm - self.pitch_mm
-
-
-def _inch(key: str, words: str, major_in: float, tpi: int) -> EndThread:
-    return EndThread(key, words, major_in * INCH_MM, INCH_MM / tpi)
-
-
-THREADS: dict[str, EndThread] = {
-    t.key: t
-    for t in (
-        EndThread("m4", "M4", 4, 0.7), EndThread("m5", "M5", 5, 0.8), EndThread("m6", "M6", 6, 1.0),
-        EndThread("m8", "M8", 8, 1.25), EndThread("m10", "M10", 10, 1.5), EndThread("m12", "M12", 12, 1.75),
-        EndThread("m16", "M16", 16, 2.0), EndThread("m20", "M20", 20, 2.5),
-        _inch("no8_32", "No. 8-32 UNC", 0.164, 32), _inch("no10_24", "No. 10-24 UNC", 0.190, 24),
-        _inch("no10_32", "No. 10-32 UNF", 0.190, 32), _inch("1_4_20", "1/4-20 UNC", 0.25, 20),
-        _inch("5_16_18", "5/16-18 UNC", 0.3125, 18), _inch("3_8_16", "3/8-16 UNC", 0.375, 16),
-        _inch("1_2_13", "1/2-13 UNC", 0.5, 13), _inch("5_8_11", "5/8-11 UNC", 0.625, 11),
-    )
+# Threads at the end of a part, by the key that a job keeps.
+THREADS: dict[str, Fastener] = {
+    key: fastener(name)
+    for key, name in {
+        "m4": "M4", "m5": "M5", "m6": "M6", "m8": "M8", "m10": "M10", "m12": "M12", "m16": "M16",
+        "m20": "M20",
+        "no8_32": "No. 8-32 UNC", "no10_24": "No. 10-24 UNC", "no10_32": "No. 10-32 UNF",
+        "1_4_20": "1/4-20 UNC", "5_16_18": "5/16-18 UNC", "3_8_16": "3/8-16 UNC", "1_2_13": "1/2-13 UNC",
+        "5_8_11": "5/8-11 UNC",
+    }.items()
 }  # fmt: skip
-THREAD_CHOICES = {"none": "none", **{key: t.words for key, t in THREADS.items()}}
+THREAD_CHOICES = {"none": "none", **{key: t.name for key, t in THREADS.items()}}
 HOLDS = {
     "key": "key", "taper_pin": "taper pin", "pin": "straight pin", "spring_pin": "spring pin",
     "square": "square", "spline": "six splines", "screw": "set screw on a flat", "none": "nothing",
@@ -63,8 +37,7 @@ HOLDS = {
 
 def usual_thread(under_mm: float, *, inch: bool) -> str:
     """The largest listed thread that passes a bore with some room; "none" where none does."""
-    fits = [t for t in THREADS.values() if t.major_mm <= under_mm - 0.3 and (t.key[0] != "m") == inch]
-    return max(fits, key=lambda t: t.major_mm).key if fits else "none"
+    return largest_under(THREADS, under_mm, inch=inch) or "none"
 
 
 def clearance_mm(dia_mm: float, rpm: float = 0.0) -> tuple[float, float]:

@@ -7,6 +7,7 @@ Sizes: ASME B1.1, ISO 261 and 262, BS 84. Lengths mm, angles in degrees, include
 from __future__ import annotations
 
 import math
+from collections.abc import Mapping
 from dataclasses import dataclass
 from functools import cache
 
@@ -15,6 +16,7 @@ from trebb.core.units import INCH_MM
 
 # A bolt's crests stand under its name by about this and its spread; ten pitches by caliper are known to this.
 UNDER_MM, UNDER_SD_MM, PITCH_SD_MM = 0.07, 0.07, 0.012
+ROOM_MM = 0.3  # that a thread passes a hole with
 MOST_SD = 4.0  # what is further off than this is no thread of that name
 
 _NUMBERS = {2: 0.086, 3: 0.099, 4: 0.112, 5: 0.125, 6: 0.138, 8: 0.164, 10: 0.190, 12: 0.216}
@@ -87,6 +89,21 @@ class Fastener:
     pitch_mm: float
     angle_deg: float
 
+    @property
+    def is_inch(self) -> bool:
+        """Whether it is called in inches."""
+        return not self.name.startswith("M")
+
+    @property
+    def minor_mm(self) -> float:
+        """The screw's root by ISO 68-1 and ASME B1.1 alike: D - 1.2269 P."""
+        return self.major_mm - 1.2269 * self.pitch_mm
+
+    @property
+    def tap_mm(self) -> float:
+        """Tapping drill: D - P."""
+        return self.major_mm - self.pitch_mm
+
 
 def _inches(text: str) -> float:
     top, _, under = text.partition("/")
@@ -109,6 +126,20 @@ def fasteners() -> tuple[Fastener, ...]:
         for i, p in enumerate(pitches):
             found.append(Fastener(f"M{d:g}" if i == 0 else f"M{d:g} × {p:g}", float(d), p, 60))
     return tuple(found)
+
+
+def fastener(name: str) -> Fastener:
+    """A thread by its name. Raises InputError where it is none of those known here."""
+    found = next((f for f in fasteners() if f.name == name), None)
+    if found is None:
+        raise InputError(f"thread “{name}”", "a usual one, as M8 or 1/4-20 UNC")
+    return found
+
+
+def largest_under(threads: Mapping[str, Fastener], under_mm: float, *, inch: bool) -> str | None:
+    """Key of the largest of some threads that passes a hole with some room; None where none does."""
+    fits = [k for k, t in threads.items() if t.is_inch == inch and t.major_mm <= under_mm - ROOM_MM]
+    return max(fits, key=lambda k: threads[k].major_mm, default=None)
 
 
 def name_fastener(
