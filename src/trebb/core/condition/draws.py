@@ -47,7 +47,7 @@ def quantity(values: Array) -> Quantity:
     return Quantity(middle, float(values.std()), low, high)
 
 
-def vector_size(vectors: Array, factor: float = 1.0) -> Quantity:
+def vector_size(vectors: NDArray[np.complex128] | Array, factor: float = 1.0) -> Quantity:
     """Size of a vector (complex, one a draw) times a factor, with an interval that reaches nothing where the
     vector may be nothing.
 

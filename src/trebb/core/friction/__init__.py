@@ -1,0 +1,1 @@
+"""Friction faces: cones, linings, bands."""
