@@ -57,6 +57,10 @@ PIECES = [
     ("shaft", {"drive": "square"}),
     ("bore", {"use": "slides"}),
     ("bore", {"use": "fixed"}),
+    ("gear", {"kind": "spur", "teeth": 24.0, "missing": "3 4"}),
+    ("gear", {"kind": "bevel", "teeth": 16.0, "mate_teeth": 24.0, "every": "yes", "read_as": "gauge"}),
+    ("gear", {"kind": "worm", "mate_teeth": 2.0}),
+    ("gear", {"kind": "helical", "trace_deg": 20.0, "every": "yes", "name": "m2 20 full"}),
 ]
 
 

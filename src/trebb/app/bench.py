@@ -35,7 +35,7 @@ from trebb.logbook.entries import ReadingKept, ReadingStruck
 
 MOST_CHIPS = 6  # in one row
 COUNTED_CHIPS = 5  # so many have room for their counts, more show a bar
-WIDE_VIEWS = ("turn", "push", "ladder", "gib", "profile", "lead", "naming", "bore")
+WIDE_VIEWS = ("turn", "push", "ladder", "gib", "profile", "lead", "naming", "bore", "gear", "gear_names")
 REASONS = ("bumped", "misread", "set-up moved", "lash not taken up", "tried only")
 
 
@@ -332,7 +332,7 @@ class Bench(QWidget):
         self._stack.setCurrentWidget(view)
         shown = self.shown(place)
         view.show_readings(shown)
-        self.aside.setVisible(self.with_notes and s.view != "naming")
+        self.aside.setVisible(self.with_notes and s.view not in ("naming", "gear_names"))
         self.aside.show_set_up(s, shown)
         self._middle.setStretch(0, 9 if s.view in WIDE_VIEWS else 6)
         self.figure.setFixedHeight((110 if s.family == "spindle" else 142) if self.with_notes else 128)
@@ -480,7 +480,9 @@ class Bench(QWidget):
         if (warning := case.warning(self.current, self.phase)) is not None:
             return "near", *warning
         if (
-            self.phase != "before" or not case.is_measured or self.current.view in ("ladder", "naming")
+            self.phase != "before"
+            or not case.is_measured
+            or self.current.view in ("ladder", "naming", "gear_names")
         ):  # they say themselves what is next
             return None
         found = case.findings(self.session.system)

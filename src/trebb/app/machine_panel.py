@@ -169,6 +169,9 @@ def assembly_figure(session: Session, assembly: Assembly) -> tuple[State, str]:
     kind = session.job.machine
     asked = (assembly, *kind.pieces_of(assembly.key))
     known = [figure for a in asked if (figure := session.cases.of(a.key).figure_now()) is not None]
+    seen = [case for a in asked if (case := session.cases.of(a.key)).seen_beyond]
+    if seen and (not known or max(known, key=lambda m: m.rank).state is not State.BEYOND):
+        return State.BEYOND, "by eye"
     if not known:
         said = next((s for a in asked if (s := own_state(session, a.key)) is not None), None)
         return (said, "by eye") if said is not None else (State.UNKNOWN, "not measured")

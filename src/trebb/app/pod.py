@@ -229,7 +229,7 @@ class Pod(QWidget):
         self.take_button.setEnabled(self._raw is not None)
         self.numeral.setText(self.show_raw(self._raw, unit=False) if self._raw is not None else "–")
         grouped = (
-            s.view in ("rows", "profile", "gib", "ladder", "bore")
+            s.view in ("rows", "profile", "gib", "ladder", "bore", "gear", "gear_names")
             and place.group
             and place.group not in place.label.lower()
         )

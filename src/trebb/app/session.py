@@ -129,10 +129,19 @@ class Session(QObject):
         if last is None or last.taken.set_up != s.key or last.is_kept or s.is_signed:
             return None
         kind = _kind_of_place(last.taken.place)
+        known = self.case.place_keys(s.key)
+        if last.taken.place not in known:
+            return None
+        about = set(s.row(self.case.subject, last.taken.place).coefficients)
         others = [
             r.taken.value
             for r in self.job.readings(self.assembly, s.key, phase)
-            if r.struck is None and r.id != last.id and _kind_of_place(r.taken.place) == kind
+            if r.struck is None
+            and r.id != last.id
+            and r.taken.place in known
+            and _kind_of_place(r.taken.place) == kind
+            # Two sizes of different things are no neighbours.
+            and (not s.is_size or about & set(s.row(self.case.subject, r.taken.place).coefficients))
         ]
         found = outlier(s, self.case.subject, last.taken.value, others)
         return (last.id, last.taken.place, found) if found else None

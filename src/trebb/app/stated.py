@@ -7,6 +7,7 @@ from collections.abc import Callable
 from trebb.app.fields import Fields
 from trebb.app.session import Session
 from trebb.core.facts import Choice, Fact, Lengths, Schema, Words
+from trebb.core.families import FAMILIES
 from trebb.core.stating import schema_of
 from trebb.core.stating.screw_drive import PARTS, SEEN, SURVEY
 from trebb.core.stating.slide import SADDLE
@@ -21,8 +22,6 @@ HEADS = {
     "stand": "Feet, as stated",
     "gib": "Gib and slot, as stated",
     "tram": "Head and table, as stated",
-    "shaft": "Shaft, as stated",
-    "bore": "Bore, as stated",
     "copied": "What is copied",
 }
 
@@ -107,7 +106,8 @@ class StatedFields:
         if self.key not in self.made:
             schema = schema_of(self._session.case.family)
             self.made[self.key] = FactFields(self._session, schema, asked_of(self._session, self._where))
-        return HEADS[self._session.case.family], self.made[self.key]
+        family = self._session.case.family
+        return HEADS.get(family, f"{FAMILIES[family].added}, as stated"), self.made[self.key]
 
 
 __all__ = ["HEADS", "PARTS", "SEEN", "SURVEY", "FactFields", "StatedFields", "asked_of"]

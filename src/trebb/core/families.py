@@ -26,6 +26,7 @@ class Family:
     routes : in `core.making`, each a part's key → what makes its operations.
     added : what an assembly of it is called where a shop adds one; "" where only a kind of machine has it.
     is_piece : one of several that an assembly may hold: a shaft, a bore.
+    judging : in `core.findings`, how its pieces are judged, where one record says it; "" where its case does.
     """
 
     facts: str
@@ -35,6 +36,7 @@ class Family:
     routes: tuple[str, ...] = ()
     added: str = ""
     is_piece: bool = False
+    judging: str = ""
 
 
 _BED_PARTS = ("foot_parts.FAMILIES",)
@@ -160,6 +162,16 @@ FAMILIES: dict[str, Family] = {
         ("piece_routes.ROUTES",),
         added="Bore",
         is_piece=True,
+    ),
+    "gear": Family(
+        "gear",
+        ("gear_reading.SET_UPS", "gear_name.NAME"),
+        "gear.GEAR_REMEDIES",
+        ("gear_parts.FAMILIES",),
+        ("gear_routes.ROUTES",),
+        added="Gear",
+        is_piece=True,
+        judging="gear.JUDGING",
     ),
     "copied": Family("copied", (), "copied.COPY_REMEDIES", added="Part to copy", is_piece=True),
 }

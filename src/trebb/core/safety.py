@@ -43,3 +43,19 @@ FOUNDRY = (
     "a respirator for it; face shield, leather on hands, shins and feet; sand floor, not concrete; nobody "
     "alone. Where local codes want a licence or it is new to you, have a foundry pour it."
 )
+HARDENING = (
+    "Fire: face shield, leather gloves, tongs; oil flares, so a lid and no water near it; the data "
+    "sheet of the "
+    "steel and of the quench."
+)
+BRAZING = (
+    "Brazing and welding: fume (flux, zinc, cadmium in old solders and plating) wants extraction; a "
+    "fire watch "
+    "for half an hour after; never on a closed cavity, it bursts: drill it. What carries load or lifts is a "
+    "licensed welder's."
+)
+ASBESTOS = (
+    "Old linings may be asbestos: do not scrape, blow, brush or grind them. Wet, bagged, tested; "
+    "licensed removal "
+    "where local codes say so."
+)

@@ -443,6 +443,11 @@ class Case:
         return self.judged.state if self.is_measured else State.UNKNOWN
 
     @property
+    def seen_beyond(self) -> bool:
+        """Whether something that was looked at or stated, not measured, is beyond its limit."""
+        return False
+
+    @property
     def worst_mm(self) -> float | None:
         """The judged figure by the readings before the repair, or None."""
         return self.judged.value.value if self.is_measured else None

@@ -5,6 +5,7 @@ from __future__ import annotations
 from importlib import import_module
 
 from trebb.core.errors import InputError
+from trebb.core.families import FAMILIES
 from trebb.core.machine import MachineKind
 from trebb.core.survey import AnySetUp, all_set_ups, set_up
 from trebb.logbook.case import Case
@@ -12,7 +13,8 @@ from trebb.logbook.fold import Job
 
 SCREW = "cross_slide"
 SPINDLE = "spindle"
-# Family of assemblies → module here and class that holds what the core says of one.
+# Family of assemblies → module here and class that holds what the core says of one; families whose record
+# says how they are judged need no line.
 CASES = {
     "": ("case", "Case"),
     "screw_drive": ("drive_case", "DriveCase"),
@@ -31,6 +33,10 @@ CASES = {
 
 def case_class(family: str) -> type[Case]:
     """The class of a family's cases, loaded when one of its assemblies is first opened."""
+    if family not in CASES and family in FAMILIES and FAMILIES[family].judging:
+        from trebb.logbook.piece_case import piece_case
+
+        return piece_case(family)
     module, name = CASES[family]
     found: type[Case] = getattr(import_module(f"trebb.logbook.{module}"), name)
     return found

@@ -17,6 +17,7 @@ PICTURES = {
     "tram": ("tram", "TramPicture"),
     "shaft": ("shaft", "ShaftPicture"),
     "bore": ("bore", "BorePicture"),
+    "gear": ("gear", "GearPicture"),
     "ways": ("bed", "BedPicture"),
     "headstock": ("bed", "BedPicture"),
     "tailstock": ("bed", "BedPicture"),

@@ -21,6 +21,8 @@ VIEWS = {
     "lead": ("lead", "LeadView"),
     "naming": ("naming", "NamingView"),
     "bore": ("bore", "BoreView"),
+    "gear": ("gear", "GearView"),
+    "gear_names": ("gear_names", "GearNamesView"),
 }
 
 

@@ -19,6 +19,7 @@ from trebb.core.fitup.alignment import (
 from trebb.core.fitup.order import FitStep, FitUpError, assembly_order, blocked_by, screw_steps
 from trebb.core.fitup.pieces import bore_steps, shaft_steps
 from trebb.core.fitup.spindle import spindle_steps
+from trebb.core.fitup.wheels import gear_steps
 
 STEPS: dict[str, Callable[[str, Any], tuple[FitStep, ...]]] = {
     "screw_drive": screw_steps,
@@ -31,6 +32,7 @@ STEPS: dict[str, Callable[[str, Any], tuple[FitStep, ...]]] = {
     "tram": tram_steps,
     "shaft": shaft_steps,
     "bore": bore_steps,
+    "gear": gear_steps,
 }
 
 

@@ -8,7 +8,7 @@ from trebb.core.fitup.order import FitStep
 from trebb.core.machine.shaft import Shaft
 from trebb.core.safety import DRIFT, SOLVENT
 
-_MARKS = FitStep(
+MARKS = FitStep(
     "marks",
     "Find the marks made at strip-down",
     (),
@@ -16,7 +16,7 @@ _MARKS = FitStep(
     "Photographs at Intake.",
     minutes=5,
 )
-_CLEAN = FitStep(
+CLEAN = FitStep(
     "clean",
     "Clean shaft, bores and oil ways; twice",
     (),
@@ -32,8 +32,8 @@ def shaft_steps(remedy: str, subject: Any = None) -> tuple[FitStep, ...]:
     shaft = subject if isinstance(subject, Shaft) else Shaft()
     pinned = shaft.drive in ("pin", "taper_pin", "spring_pin")
     steps = [
-        _MARKS,
-        _CLEAN,
+        MARKS,
+        CLEAN,
         FitStep(
             "bores",
             "Try the shaft in each bore by itself",
@@ -109,8 +109,8 @@ def shaft_steps(remedy: str, subject: Any = None) -> tuple[FitStep, ...]:
 def bore_steps(remedy: str, subject: Any = None) -> tuple[FitStep, ...]:
     """A bore with its mate: clean, oil way, mate in, play tried."""
     return (
-        _MARKS,
-        _CLEAN,
+        MARKS,
+        CLEAN,
         FitStep(
             "paint",
             "Paint off every seat, burrs off the mouth",

@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterator
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
 from trebb.core.errors import InputError
 from trebb.core.gears.teeth import FORMS, Form, Spur
@@ -35,6 +35,7 @@ FITS = 12.0  # squares of standard deviations: beyond it nothing fits
 class GearSizes:
     """What was counted and read, mm; None where it was not.
 
+    `cone_deg` is the pitch angle of a bevel, read at its large end; `trace_deg` of a helical gear's tips.
     `span_mm` over `span_teeth` teeth and `span_more_mm` over one more; `centres_mm` to a mate of
     `mate_teeth`.
     """
@@ -47,6 +48,8 @@ class GearSizes:
     span_more_mm: float | None = None
     mate_teeth: int = 0
     centres_mm: float | None = None
+    cone_deg: float = 0.0
+    trace_deg: float = 0.0
 
     @property
     def base_pitch_mm(self) -> float | None:
@@ -61,6 +64,17 @@ class GearSizes:
         if self.centres_mm is None or not self.mate_teeth:
             return None
         return 2 * self.centres_mm / (self.teeth + self.mate_teeth)
+
+    def helix_cos(self, module_mm: float) -> float:
+        """cos β by the trace, for a normal module; 1 of a straight gear."""
+        if not self.trace_deg or self.outside_mm is None or self.outside_mm <= 2 * module_mm:
+            return 1.0
+        return math.cos(math.radians(helix_of_trace(self.trace_deg, module_mm, self.outside_mm)))
+
+    def outside_of(self, one: GearName) -> float:
+        """What the outside diameter would be for a name: m (z/cos β + 2a cos δ)."""
+        around = self.teeth / self.helix_cos(one.module_mm)
+        return one.module_mm * (around + 2 * one.form.addendum * math.cos(math.radians(self.cone_deg)))
 
 
 @dataclass(frozen=True)
@@ -134,11 +148,11 @@ def _misfit(one: GearName, sizes: GearSizes, *, with_reading: bool) -> float:
         sd = math.hypot(share, SPAN_SD_MM) if with_reading else share
         total += ((base - ideal.base_pitch_mm) / sd) ** 2
     if sizes.outside_mm is not None:
-        total += ((sizes.outside_mm / ideal.outside_dia_mm - 1) / OUTSIDE_SHARE) ** 2
+        total += ((sizes.outside_mm / sizes.outside_of(one) - 1) / OUTSIDE_SHARE) ** 2
     if sizes.depth_mm is not None:
         total += ((sizes.depth_mm / (one.form.depth * one.module_mm) - 1) / DEPTH_SHARE) ** 2
     if (module := sizes.module_by_centres) is not None and with_reading:
-        total += ((module / one.module_mm - 1) / CENTRES_SHARE) ** 2
+        total += ((module * sizes.helix_cos(one.module_mm) / one.module_mm - 1) / CENTRES_SHARE) ** 2
     return total
 
 
@@ -175,10 +189,7 @@ def name_gear(sizes: GearSizes) -> Naming:
 def _trouble(best: GearName, sizes: GearSizes) -> str:
     """Why nothing fits: the teeth miscounted, if one more or less would fit."""
     for off in (-1, 1):
-        other = GearSizes(
-            sizes.teeth + off, sizes.outside_mm, sizes.depth_mm, sizes.span_teeth, sizes.span_mm,
-            sizes.span_more_mm, sizes.mate_teeth, sizes.centres_mm,
-        )  # fmt: skip
+        other = replace(sizes, teeth=sizes.teeth + off)
         again = min(candidates(), key=lambda one: _misfit(one, other, with_reading=True))
         if _misfit(again, other, with_reading=True) < FITS / 2:
             return (
@@ -196,7 +207,7 @@ def _tell_apart(ranked: list[GearName], sizes: GearSizes) -> str:
     one, other = ranked[:2]
     a, b = one.spur(sizes.teeth), other.spur(sizes.teeth)
     if sizes.base_pitch_mm is None:
-        over = a.span_teeth
+        over = sizes.span_teeth or a.span_teeth
         return (
             f"Read the span over {over} teeth and over {over + 1}: the difference is "
             f"{a.base_pitch_mm:.3f} mm for {one.words}, {b.base_pitch_mm:.3f} mm for {other.words}."
@@ -210,8 +221,8 @@ def _tell_apart(ranked: list[GearName], sizes: GearSizes) -> str:
         )
     if sizes.outside_mm is None:
         return (
-            f"Read the outside diameter: {a.outside_dia_mm:.2f} mm for {one.words}, "
-            f"{b.outside_dia_mm:.2f} mm for {other.words}."
+            f"Read the outside diameter: {sizes.outside_of(one):.2f} mm for {one.words}, "
+            f"{sizes.outside_of(other):.2f} mm for {other.words}."
         )
     return (
         f"{one.words} or {other.words}: roll it in mesh with a wheel that is known, or read the spans again "

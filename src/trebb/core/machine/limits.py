@@ -122,6 +122,11 @@ _LIMITS: tuple[tuple[str, str, tuple[float, float, float], str], ...] = (
     ("bore_wear", "Wear of a bore", (0.015, 0.030, 0.060), _PRACTICE.format(what="wear")),
     ("bore_oval", "Out-of-round of a bore", (0.010, 0.020, 0.040), _PRACTICE.format(what="it")),
     ("bore_play", "Play in a bore", (0.025, 0.050, 0.100), _PRACTICE.format(what="play")),
+    ("gear_lash", "Lash of a pair of gears", (0.150, 0.300, 0.600), _PRACTICE.format(what="lash")),
+    ("gear_tight", "Lash lacking at the tightest tooth", (0.010, 0.020, 0.040), _PRACTICE.format(what="it")),
+    ("gear_runout", "Lash that changes once a turn", (0.040, 0.080, 0.160), _PRACTICE.format(what="it")),
+    ("gear_teeth", "Tooth against tooth", (0.030, 0.060, 0.120), _PRACTICE.format(what="it")),
+    ("gear_play", "Play of a gear on its shaft", (0.030, 0.060, 0.120), _PRACTICE.format(what="play")),
     ("chuck", "Chuck on a ground pin", (0.030, 0.060, 0.120), _PRACTICE.format(what="an old chuck")),
 )
 CLASS_LIMITS: dict[str, dict[str, RatedLimit]] = {

@@ -462,7 +462,7 @@ def _sleeve(part: Part, subject: Any, shop: Workshop) -> Sequence[Row]:
     ]
 
 
-def _bush(part: Part, subject: Any, shop: Workshop) -> Sequence[Row]:
+def bush_rows(part: Part, subject: Any, shop: Workshop) -> Sequence[Row]:
     rows: list[Row] = [
         (
             "housing",
@@ -835,7 +835,8 @@ def _pin(part: Part, subject: Any, shop: Workshop) -> Sequence[Row]:
 
 
 ROUTES = {
-    "stepped_shaft": _shaft, "plain_pin": _plain, "stub": _stub, "journal_sleeve": _sleeve, "bush": _bush,
-    "shaft_bush": _bush, "stack_collar": _collar, "square_plug": _plug, "key": _key, "taper_pin": _taper_pin,
+    "stepped_shaft": _shaft, "plain_pin": _plain, "stub": _stub, "journal_sleeve": _sleeve, "bush": bush_rows,
+    "shaft_bush": bush_rows, "stack_collar": _collar, "square_plug": _plug, "key": _key,
+    "taper_pin": _taper_pin,
     "straight_pin": _pin,
 }  # fmt: skip

@@ -17,10 +17,14 @@ HEADS = {
     "bed": "A lathe in space, all kept under `ways`",
     "slide": "Slides on a gib",
     "tram": "Heads over a table",
-    "shaft": "Shafts",
-    "bore": "Bores",
     "copied": "Parts copied without a survey",
 }
+
+
+def plural(facts: str) -> str:
+    """How the pieces of a family are called, from what one is called where it is added."""
+    added = next(record.added for record in FAMILIES.values() if record.facts == facts)
+    return f"{added}s"
 
 
 def facts_page() -> str:
@@ -34,7 +38,13 @@ def facts_page() -> str:
             numbered[record.facts] = schema.numbered
     parts = []
     for key, facts in found.items():
-        lines = [f"**{HEADS[key]}**", "", "| field | words | takes |", "|---|---|---|", *map(_line, facts)]
+        lines = [
+            f"**{HEADS.get(key, plural(key))}**",
+            "",
+            "| field | words | takes |",
+            "|---|---|---|",
+            *map(_line, facts),
+        ]
         if key in numbered:
             one = numbered[key]
             lines.append(f"| {one.key}.1, {one.key}.2 … | {one.words} | {one.takes} |")

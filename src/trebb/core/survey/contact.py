@@ -219,6 +219,49 @@ def _gib_pattern(share: float, along: Sequence[float], edges: Sequence[float]) -
     return "patches", "High spots carry it: scrape them, blue again."
 
 
+def tooth_contact(cells: frozenset[int]) -> tuple[str, str]:
+    """Share rubbed by tip, root, heel and toe; what the pattern means."""
+    if not cells:
+        return "", ""
+    half_r, third = ROWS / 2, COLUMNS / 3
+
+    def share(keep: Sequence[int]) -> float:
+        return sum(1 for i in cells if i in set(keep)) / max(1, len(keep))
+
+    all_ = range(ROWS * COLUMNS)
+    tip = share([i for i in all_ if i // COLUMNS < half_r])
+    root = share([i for i in all_ if i // COLUMNS >= half_r])
+    heel = share([i for i in all_ if i % COLUMNS < third])
+    toe = share([i for i in all_ if i % COLUMNS >= 2 * third])
+    middle = share([i for i in all_ if third <= i % COLUMNS < 2 * third])
+    head = f"{len(cells) / (ROWS * COLUMNS):.0%} rubbed: heel {heel:.0%}, middle {middle:.0%}, toe {toe:.0%}"
+    if tip > 2 * root and tip - root > 0.2:
+        return (
+            head,
+            "High, at the tips: this gear stands too far out. Bring it in, and its mate out by the lash.",
+        )
+    if root > 2 * tip and root - tip > 0.2:
+        return (
+            head,
+            "Low, at the roots: this gear stands too deep. Bring it out, and its mate in by the lash.",
+        )
+    if heel > 2 * toe and heel - toe > 0.2:
+        return (
+            head,
+            "At the heel, the large end: it breaks corners there. The shafts stand at a larger angle, or "
+            "the pinion is too far in.",
+        )
+    if toe > 2 * heel and toe - heel > 0.2:
+        return (
+            head,
+            "At the toe, the small end: safer than the heel, but the pinion stands too far out, or the "
+            "shafts at a smaller angle.",
+        )
+    if middle < 0.5 * max(heel, toe):
+        return head, "At both ends and not between: a hollow flank, or a tooth bent; look at several teeth."
+    return head, "In the middle, leaning to the toe under load: as it should be."
+
+
 @dataclass(frozen=True)
 class Surface:
     """A painted face in words: its upper and lower border, marks evenly along it, what was rubbed on it, and
@@ -259,6 +302,9 @@ SURFACES = {
         "the taper took blue",
         "Look at the bar",
         _taper_words,
+    ),
+    "gear_contact": Surface(
+        "tip", "root", ("heel", "middle", "toe"), "the tooth rubbed", "Look at the tooth", tooth_contact
     ),
     "gib_contact": Surface(
         "upper", "lower", ("thin end", "middle", "thick end"), "the gib rubbed", "Look at the gib", _gib_words

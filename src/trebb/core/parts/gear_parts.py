@@ -1,0 +1,460 @@
+"""Parts of a gear: the spacer of a bevel, the sleeve of its bore, the gear itself."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import replace
+
+from trebb.core.errors import InputError
+from trebb.core.fits import hole_limits
+from trebb.core.fits.iso286 import it_um
+from trebb.core.gears import bevel, cutting, dividing
+from trebb.core.gears.naming import candidates
+from trebb.core.gears.strength import GEAR_METALS
+from trebb.core.gears.teeth import usual_pin_mm
+from trebb.core.machine.gear import Gear
+from trebb.core.metals import material
+from trebb.core.parts.base import (
+    Check,
+    Feature,
+    Part,
+    PartFamily,
+    PartField,
+    PartInputs,
+    Section,
+    SizeRow,
+    band_of,
+    facts_of,
+    length_check,
+    material_field,
+    number,
+    round_size,
+)
+from trebb.core.parts.bushing import bush_fields_of, bush_part
+from trebb.core.parts.turned import LEAST_WALL_MM, bar_check, is_inch_made, key_of
+from trebb.core.threads import Band
+from trebb.core.units import show_small
+
+LEAST_SPACER_MM = 0.5
+
+
+def gear_of(inputs: PartInputs) -> Gear:
+    """The gear a part is for."""
+    assert isinstance(inputs.subject, Gear)
+    return inputs.subject
+
+
+def spacer_fields(inputs: PartInputs) -> tuple[PartField, ...]:
+    """Thickness as the lash asks for it, bore and outside."""
+    gear = gear_of(inputs)
+    lash = inputs.measured.get("lash")
+    thick = gear.spacer_mm
+    if lash is not None:
+        inward = (lash - gear.wanted_lash_mm) / gear.lash_per_mm
+        thick = gear.spacer_mm + (inward if gear.spacer == "behind" else -inward)
+    inch = is_inch_made(inputs)
+    return (
+        material_field("carbon"),
+        PartField("thickness", "Thickness", round(thick, 4), low_mm=-50, high_mm=100),
+        PartField("bore", "Bore", round_size(gear.bore_mm + 0.3, inch, up=True), low_mm=2, high_mm=300),
+        PartField("outside", "Outside", round_size(gear.hub_mm, inch), low_mm=4, high_mm=400),
+        PartField(
+            "form",
+            "Made as",
+            "whole",
+            {
+                "whole": "one ring",
+                "two": "two halves, put in without drawing the shaft",
+                "washer": "shim washers",
+            },
+        ),
+        PartField(
+            "held",
+            "Held by",
+            "clamped",
+            {"clamped": "the nut, between faces", "bonded": "compound on the rim only"},
+        ),
+    )
+
+
+def gear_spacer(inputs: PartInputs) -> Part:
+    """A spacer that brings a bevel to its place: faces ground parallel to a hundredth of the lash it sets.
+    Raises InputError for less than nothing.
+    """
+    gear, f = gear_of(inputs), facts_of(spacer_fields(inputs), inputs.facts)
+    thick, bore, outside = number(f, "thickness"), number(f, "bore"), number(f, "outside")
+    if thick <= 0:
+        raise InputError(
+            f"a spacer of {inputs.size(thick)}",
+            "more than nothing: shim the mate instead, or face the gear off its seat by as much",
+        )
+    if bore >= outside:
+        raise InputError(f"a ring of {inputs.size(bore)} in {inputs.size(outside)}", "the outside is larger")
+    read = "lash" in inputs.measured
+    form = str(f["form"])
+    # A tenth of the least lash is what faces out of parallel may take.
+    fine = max(0.005, 0.1 * gear.least_lash_mm / gear.lash_per_mm)
+    band = Band(thick - fine, thick + fine)
+    return Part(
+        "gear_spacer",
+        {"whole": "Spacer of a bevel", "two": "Two-part spacer", "washer": "Shim washers"}[form],
+        material(str(f["material"])),
+        f"bar {inputs.size(round_size(outside + 1.5, is_inch_made(inputs), up=True))} × "
+        f"{inputs.size(thick + 5)}",
+        (Section("spacer", "plain", thick, outside, Band(outside - 0.2, outside)),),
+        Section("bore", "plain", thick, bore, Band(bore, bore + 0.1)),
+        (
+            SizeRow("Thickness", "band", band, "both faces, read at four places", True, key="thickness"),
+            SizeRow("Was", "size", gear.spacer_mm, "what stands there now"),
+            SizeRow("Lash then", "small", gear.wanted_lash_mm, "mean, at the pitch circle"),
+            SizeRow("Faces parallel", "small", fine, "more leans the gear and makes a runout"),
+        ),
+        (
+            Check(
+                read,
+                "The lash is the one read."
+                if read
+                else "The lash is not read: rock it at four quarters first, the thickness follows from it.",
+            ),
+            Check(
+                thick >= LEAST_SPACER_MM or form == "washer",
+                f"{inputs.size(thick)} can be turned and ground."
+                if thick >= LEAST_SPACER_MM or form == "washer"
+                else f"{inputs.size(thick)} is too thin to turn: shim washers, or a thicker spacer with "
+                f"the seat "
+                "faced back.",
+            ),
+            Check(
+                (outside - bore) / 2 >= LEAST_WALL_MM,
+                f"{inputs.size((outside - bore) / 2)} of rim."
+                if (outside - bore) / 2 >= LEAST_WALL_MM
+                else f"Only {inputs.size((outside - bore) / 2)} of rim: a larger outside.",
+            ),
+            Check(
+                str(f["held"]) != "bonded" or form == "whole",
+                "It comes off with the gear."
+                if str(f["held"]) != "bonded"
+                else "Bonded on its rim only, so that its depth can still be measured."
+                if form == "whole"
+                else "Halves and washers are clamped: compound locks them to the arbor.",
+            ),
+            length_check(inputs, "spacer", thick, outside),
+        ),
+        (
+            "Compound on the rim only: a part bonded to its arbor is hard to get off again.",
+            "Keep the old one: it is the way back.",
+        ),
+        construction=form,
+        features=(Feature("chamfer", 0.0, 0.3), Feature("chamfer", thick, 0.3)),
+    )
+
+
+def sleeve_fields(inputs: PartInputs) -> tuple[PartField, ...]:
+    """Bush fields for the bore of a gear."""
+    gear = gear_of(inputs)
+    bored = round_size(gear.bore_mm + 6.0, is_inch_made(inputs), up=True)
+    return bush_fields_of(
+        inputs,
+        bored,
+        gear.hub_mm,
+        max(gear.face_mm, gear.hub_length_mm + gear.face_mm),
+        inputs.measured.get("bore", gear.bore_mm),
+    )
+
+
+def gear_sleeve(inputs: PartInputs) -> Part:
+    """A sleeve in the gear's bore."""
+    f = facts_of(sleeve_fields(inputs), inputs.facts)
+    part = bush_part(
+        inputs, f, "gear_sleeve", "iron" if gear_of(inputs).metal in ("iron", "zinc") else "carbon"
+    )
+    zinc = gear_of(inputs).metal == "zinc"
+    check = Check(
+        not zinc,
+        "The hub bears a press fit." if not zinc else "Zinc bears no press fit: a slide fit and compound.",
+    )
+    return replace(part, title="Sleeve of a gear", checks=(*part.checks, check))
+
+
+def usual_metal(gear: Gear) -> str:
+    """What a new one is cut from: steel and iron as they were, zinc in iron or steel, bronze in bronze."""
+    return {
+        "zinc": "iron",
+        "iron": "iron",
+        "bronze": "bronze",
+        "steel": "carbon",
+        "alloy": "alloy_ht",
+        "case_hardened": "alloy_ht",
+    }[gear.metal]
+
+
+def blank_fields(inputs: PartInputs) -> tuple[PartField, ...]:
+    """What the gear is called, what it sits on, and how it is divided."""
+    gear, inch = gear_of(inputs), is_inch_made(inputs)
+    names = {one.key: one.words for one in candidates()}
+    return (
+        material_field(usual_metal(gear)),
+        PartField("name", "Gear", gear.called.key, names),
+        PartField(
+            "bore", "Bore", round_size(inputs.measured.get("bore", gear.bore_mm), inch), low_mm=2, high_mm=200
+        ),
+        PartField("face", "Face", gear.face_mm, low_mm=2, high_mm=200),
+        PartField("hub", "Hub's outside", gear.hub_mm, low_mm=4, high_mm=300),
+        PartField("hub_length", "Hub stands out", gear.hub_length_mm, low_mm=0, high_mm=200),
+        PartField("key", "Key", gear.key_mm, low_mm=0, high_mm=50),
+        PartField(
+            "thinning",
+            "Teeth thinner by",
+            round(gear.wanted_lash_mm / 2, 3),
+            low_mm=0,
+            high_mm=2,
+            is_small=True,
+        ),
+        PartField("head", "Dividing head", 40.0, low_mm=1, high_mm=200, is_figure=True),
+    )
+
+
+def new_gear(inputs: PartInputs) -> Part:
+    """A gear as a blank with its cut: cutter and depth, dividing, size over pins. Raises InputError where no
+    rim is left over the bore.
+    """
+    gear, f = gear_of(inputs), facts_of(blank_fields(inputs), inputs.facts)
+    named_gear = replace(gear, name=str(f["name"]))
+    called, inch = named_gear.called, is_inch_made(inputs)
+    spur = called.spur(gear.teeth, number(f, "thinning"))
+    bore, face, hub, out = (number(f, k) for k in ("bore", "face", "hub", "hub_length"))
+    root = spur.outside_dia_mm - 2 * spur.depth * spur.module_mm
+    if bore + 2 * LEAST_WALL_MM >= root:
+        raise InputError(
+            f"a bore of {inputs.size(bore)} in a gear of {inputs.size(root)} at its roots",
+            "a smaller bore, or cut in one with its shaft",
+        )
+    outside = spur.outside_dia_mm
+    blank = None
+    if gear.is_bevel:
+        blank = bevel.bevel_blank(gear.teeth, gear.mate_teeth, spur.module_mm)
+        outside = blank.outside_dia_mm
+    elif gear.kind == "helical" and named_gear.helix_deg:
+        outside = spur.module_mm * (
+            gear.teeth / math.cos(math.radians(named_gear.helix_deg)) + 2 * spur.addendum
+        )
+    tolerance = it_um(min(outside, 500.0), 9) / 1000
+    od = Band(outside - tolerance, outside)
+    hole = band_of(hole_limits(bore, "H7"))
+    rows = [
+        SizeRow("Outside", "band", od, f"{called.words}, {gear.teeth} teeth", True, key="outside"),
+        SizeRow("Bore", "band", hole, "H7, in one setting with a face", True, key="bore"),
+        SizeRow(
+            "Whole depth", "size", spur.depth * spur.module_mm, "of the cut, at the large end", key="depth"
+        ),
+        *_cut_rows(inputs, named_gear, blank, int(number(f, "head"))),
+    ]
+    if gear.kind == "spur":
+        pin = usual_pin_mm(spur.module_mm)
+        over = spur.over_pins_mm(pin)
+        per = (
+            spur.over_pins_mm(pin) - replace(spur, thinning_mm=spur.thinning_mm + 0.01).over_pins_mm(pin)
+        ) / 0.01
+        half = max(0.01, 0.02 * per)
+        rows += [
+            SizeRow("Pins", "size", pin, "two, in opposite spaces", key="pin"),
+            SizeRow(
+                "Over pins",
+                "band",
+                Band(over - half, over + half),
+                f"teeth {show_small(spur.thinning_mm, inputs.system)} thinner than full",
+                True,
+                key="over_pins",
+            ),
+            SizeRow(
+                f"Span over {spur.span_teeth} teeth",
+                "size",
+                spur.span_mm(spur.span_teeth),
+                "the same, by jaws",
+            ),
+        ]
+    seat = key_of(bore, inch=inch) if number(f, "key") > 0 else None
+    features = [Feature("chamfer", 0.0, 0.5)]
+    if seat is not None:
+        features.append(
+            Feature(
+                "keyway",
+                0.0,
+                face + out,
+                seat.width_mm,
+                seat.depth_mm(bore),
+                words=f"{seat.standard}, in the bore",
+            )
+        )
+        rows.append(
+            SizeRow("Keyway", "size", seat.width_mm, "broached, tooth or space at its mark", key="keyway")
+        )
+    sections = [Section("teeth", "plain", face, outside, od)]
+    if out > 0:
+        sections.append(Section("hub", "plain", out, hub))
+    length = face + out
+    return Part(
+        "new_gear",
+        f"{'Bevel gear' if gear.is_bevel else 'Gear'} of {gear.teeth} teeth",
+        material(str(f["material"])),
+        f"bar {inputs.size(round_size(outside + 2, inch, up=True))} × {inputs.size(length + 6)}",
+        tuple(sections),
+        Section("bore", "plain", length, bore, hole),
+        tuple(rows),
+        _gear_checks(inputs, named_gear, blank, f, root, hub),
+        (
+            "Cut one space, then the next: read the tooth between them before going round.",
+            "Proof: over pins, and by its mate at its own centre distance.",
+        ),
+        construction=gear.kind,
+        features=tuple(features),
+    )
+
+
+def _cut_rows(inputs: PartInputs, gear: Gear, blank: bevel.BevelBlank | None, head: int) -> list[SizeRow]:
+    """Cutter, dividing, and a bevel's angles."""
+    inch = gear.called.size.startswith("DP")
+    virtual = float(gear.teeth)
+    if blank is not None:
+        virtual = blank.virtual_teeth
+    elif gear.kind == "helical":
+        virtual = cutting.virtual_teeth_helical(gear.teeth, gear.helix_deg)
+    cutter = cutting.cutter_words(virtual, "DP" if inch else "module")
+    note = f"for {virtual:.1f} virtual teeth" if virtual != gear.teeth else f"for {gear.teeth} teeth"
+    set_words = "DP set, 1 = rack" if inch else "module set, 8 = rack"
+    rows = [SizeRow("Cutter", "text", f"No. {cutter}", f"{note}; {set_words}", True, key="cutter")]
+    if blank is not None:
+        rows += [
+            SizeRow("Pitch angle", "angle", math.radians(blank.pitch_angle_deg), "of the cone"),
+            SizeRow("Face angle", "angle", math.radians(blank.face_angle_deg), "the blank is turned to it"),
+            SizeRow(
+                "Cutting angle",
+                "angle",
+                math.radians(blank.cutting_angle_deg),
+                "head set to it",
+                True,
+                "cutting",
+            ),
+        ]
+    rows.append(SizeRow("Dividing", "text", dividing_words(gear.teeth, head), f"{head}:1", key="dividing"))
+    return rows
+
+
+def dividing_words(divisions: int, head: int = 40) -> str:
+    """How a head divides a number: an exact setting, else each division rounded afresh."""
+    exact = dividing.exact_settings(divisions, head)
+    if exact:
+        return exact[0].words
+    near = dividing.rounded_settings(divisions, head)
+    worst = f"{near.worst_arcsec:.0f}″ at worst"
+    return f"no circle is exact: {near.circle} circle, each division rounded afresh, {worst}"
+
+
+def _gear_checks(
+    inputs: PartInputs,
+    gear: Gear,
+    blank: bevel.BevelBlank | None,
+    f: dict[str, str | float],
+    root: float,
+    hub: float,
+) -> tuple[Check, ...]:
+    face = number(f, "face")
+    named_ok = bool(gear_of(inputs).name) or "name" in inputs.facts
+    checks = [
+        Check(
+            named_ok,
+            f"It is {gear.called.words}, as taken."
+            if named_ok
+            else "Nobody has named it: read its sizes at Survey first, or choose it here.",
+        ),
+        Check(
+            "bore" in inputs.measured or "bore" in inputs.facts,
+            "The bore is the one measured."
+            if "bore" in inputs.measured or "bore" in inputs.facts
+            else "Its shaft is not measured: the bore is the stated one.",
+        ),
+        Check(
+            gear.teeth >= cutting.FEWEST_CUT,
+            "A form cutter is made for so many teeth."
+            if gear.teeth >= cutting.FEWEST_CUT
+            else f"No form cutter is made for {gear.teeth} teeth: shaped, hobbed, or bought.",
+        ),
+        Check(
+            hub <= root,
+            "The hub stays under the roots."
+            if hub <= root
+            else f"The hub of {inputs.size(hub)} stands over the roots, {inputs.size(root)}: the cutter "
+            f"meets it.",
+        ),
+        bar_check(inputs, gear.pitch_dia_mm, face),
+    ]
+    if blank is not None:
+        fits = face <= blank.greatest_face_mm
+        checks.append(
+            Check(
+                fits,
+                f"The face is no wider than a third of the cone, {inputs.size(blank.greatest_face_mm)}."
+                if fits
+                else f"A face of {inputs.size(face)} is over a third of the cone: the cutter is too "
+                f"thick for its "
+                f"small end; {inputs.size(blank.greatest_face_mm)} at most.",
+            )
+        )
+    if not dividing.exact_settings(gear.teeth, int(number(f, "head"))):
+        near = dividing.nearest_setting(gear.teeth, int(number(f, "head")))
+        adds = dividing.arc_mm(near.closing_arcsec, gear.pitch_dia_mm / 2)
+        checks.append(
+            Check(
+                True,
+                f"One step repeated, {near.setting.words}, would leave the last space "
+                f"{show_small(abs(adds), inputs.system)} wrong: round each division afresh, or cut a plate.",
+            )
+        )
+    metal = {"iron": "iron", "bronze": "bronze", "carbon": "steel", "free_cutting": "steel"}.get(
+        str(f["material"]), "alloy"
+    )
+    if gear.torque_nm and gear.kind != "worm" and gear.teeth >= 12:
+        from trebb.core.findings.gear import strength_of
+
+        pair = strength_of(replace(gear, metal=metal))
+        ok = pair.torque_running_nm >= gear.torque_nm
+        checks.append(
+            Check(
+                ok,
+                f"In {GEAR_METALS[metal].label} the pair carries {pair.torque_running_nm:.3g} N·m of "
+                f"{gear.torque_nm:.3g}."
+                if ok
+                else f"In {GEAR_METALS[metal].label} the pair carries only {pair.torque_running_nm:.3g} "
+                f"N·m of "
+                f"{gear.torque_nm:.3g}: a wider face, or a tougher metal.",
+            )
+        )
+    return tuple(checks)
+
+
+FAMILIES = (
+    PartFamily(
+        "gear_spacer",
+        "Spacer of a bevel",
+        spacer_fields,
+        gear_spacer,
+        "gear",
+        "Read the lash at four quarters again once it is in: the tightest tooth must keep some.",
+    ),
+    PartFamily(
+        "gear_sleeve",
+        "Sleeve of a gear",
+        sleeve_fields,
+        gear_sleeve,
+        "gear",
+        "Hold the gear by its teeth while it is bored: pins in three spaces.",
+    ),
+    PartFamily(
+        "new_gear",
+        "Gear",
+        blank_fields,
+        new_gear,
+        "gear",
+        "Count the mate's teeth once more before the blank is cut.",
+    ),
+)
