@@ -59,6 +59,8 @@ PIECES = [
     ("bore", {"use": "fixed"}),
     ("gear", {"kind": "spur", "teeth": 24.0, "missing": "3 4"}),
     ("gear", {"kind": "bevel", "teeth": 16.0, "mate_teeth": 24.0, "every": "yes", "read_as": "gauge"}),
+    ("cone", {"asbestos": "no"}),
+    ("cone", {"rivets": 0.0, "force_n": 300.0, "torque_nm": 5.0, "face": "leather"}),
     ("gear", {"kind": "worm", "mate_teeth": 2.0}),
     ("gear", {"kind": "helical", "trace_deg": 20.0, "every": "yes", "name": "m2 20 full"}),
 ]

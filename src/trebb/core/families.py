@@ -173,6 +173,16 @@ FAMILIES: dict[str, Family] = {
         is_piece=True,
         judging="gear.JUDGING",
     ),
+    "cone": Family(
+        "cone",
+        ("cone_reading.SET_UPS",),
+        "cone.CONE_REMEDIES",
+        ("cone_parts.FAMILIES",),
+        ("cone_routes.ROUTES",),
+        added="Friction cone",
+        is_piece=True,
+        judging="cone.JUDGING",
+    ),
     "copied": Family("copied", (), "copied.COPY_REMEDIES", added="Part to copy", is_piece=True),
 }
 

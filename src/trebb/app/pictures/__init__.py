@@ -8,6 +8,7 @@ from importlib import import_module
 
 from trebb.app.pictures.base import CasePicture, PictureStack
 from trebb.app.session import Session
+from trebb.core.families import FAMILIES
 
 # Family → module here and its class.
 PICTURES = {
@@ -27,6 +28,10 @@ PICTURES = {
 
 def make_picture(family: str, session: Session) -> CasePicture:
     """The picture of that family, loaded and built when first wanted."""
+    if family not in PICTURES and family in FAMILIES and FAMILIES[family].judging:
+        from trebb.app.pictures.piece import PiecePicture
+
+        return PiecePicture(session)
     module, name = PICTURES[family]
     made: CasePicture = getattr(import_module(f"trebb.app.pictures.{module}"), name)(session)
     return made

@@ -13,6 +13,7 @@ from typing import Any, Generic, TypeVar
 from trebb.core.condition import ErrorModel, Estimate, Quantity
 from trebb.core.condition.draws import Array, draw
 from trebb.core.condition.fixing import is_read
+from trebb.core.figure import Figure
 from trebb.core.findings.base import Finding, Measure, hedged
 from trebb.core.machine import RatedLimit, State
 from trebb.core.survey.base import PlaceReadings
@@ -88,6 +89,7 @@ class Judging(Generic[S]):
     also(known, measures) : verdicts beyond the measures.
     sizes(known) : sizes that readings fix for its parts, mm.
     cures : of verdicts beyond the measures, the remedies that mend them.
+    picture(known) : it drawn with what was read of it; None where its family draws its own.
     default_parts, optional_parts : keys of part families.
     """
 
@@ -99,6 +101,7 @@ class Judging(Generic[S]):
     also: Callable[[Known[S], Mapping[str, Measure]], Sequence[Finding]] = lambda known, measures: ()
     sizes: Callable[[Known[S]], dict[str, float]] = lambda known: {}
     cures: Mapping[str, tuple[str, ...]] = field(default_factory=dict)
+    picture: Callable[[Known[S]], Figure] | None = None
     default_parts: tuple[str, ...] = ()
     optional_parts: tuple[str, ...] = ()
 

@@ -18,6 +18,7 @@ from trebb.core.fitup.alignment import (
 )
 from trebb.core.fitup.order import FitStep, FitUpError, assembly_order, blocked_by, screw_steps
 from trebb.core.fitup.pieces import bore_steps, shaft_steps
+from trebb.core.fitup.rest import cone_steps
 from trebb.core.fitup.spindle import spindle_steps
 from trebb.core.fitup.wheels import gear_steps
 
@@ -33,6 +34,7 @@ STEPS: dict[str, Callable[[str, Any], tuple[FitStep, ...]]] = {
     "shaft": shaft_steps,
     "bore": bore_steps,
     "gear": gear_steps,
+    "cone": cone_steps,
 }
 
 

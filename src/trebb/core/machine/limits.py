@@ -127,6 +127,9 @@ _LIMITS: tuple[tuple[str, str, tuple[float, float, float], str], ...] = (
     ("gear_runout", "Lash that changes once a turn", (0.040, 0.080, 0.160), _PRACTICE.format(what="it")),
     ("gear_teeth", "Tooth against tooth", (0.030, 0.060, 0.120), _PRACTICE.format(what="it")),
     ("gear_play", "Play of a gear on its shaft", (0.030, 0.060, 0.120), _PRACTICE.format(what="play")),
+    ("cone_draw", "Draw lacking of what is wanted", (0.2, 0.4, 0.8), _PRACTICE.format(what="it")),
+    ("cone_lining", "Lining lacking over its rivets", (0.1, 0.2, 0.4), _PRACTICE.format(what="it")),
+    ("cone_angle", "Cone against its cup, on diameter", (0.05, 0.10, 0.20), _PRACTICE.format(what="it")),
     ("chuck", "Chuck on a ground pin", (0.030, 0.060, 0.120), _PRACTICE.format(what="an old chuck")),
 )
 CLASS_LIMITS: dict[str, dict[str, RatedLimit]] = {

@@ -262,6 +262,33 @@ def tooth_contact(cells: frozenset[int]) -> tuple[str, str]:
     return head, "In the middle, leaning to the toe under load: as it should be."
 
 
+def cone_contact(cells: frozenset[int]) -> tuple[str, str]:
+    """Share rubbed of a friction cone by its ends; what the pattern means."""
+    if not cells:
+        return "", ""
+    found = contact_of(cells)
+    head = f"{found.share:.0%} rubbed: large end {found.mouth:.0%}, small end {found.back:.0%}"
+    if found.one_sided > 0.35:
+        return head, (
+            f"One side, toward {found.toward_deg:.0f}°: cone or cup is not round, or they stand askew. "
+            f"Look at "
+            "the shaft before the lining."
+        )
+    if found.mouth > 2 * found.back and found.mouth - found.back > 0.2:
+        return (
+            head,
+            "The large end only: its angle is larger than the cup's. It grabs, and wears to a ring there.",
+        )
+    if found.back > 2 * found.mouth and found.back - found.mouth > 0.2:
+        return (
+            head,
+            "The small end only: its angle is smaller than the cup's. It holds little until it has worn.",
+        )
+    if found.share >= WANTED_SHARE:
+        return head, "All round and along: it bears as it should."
+    return head, "Patches: grooves or high rivets carry it. Skim it, or look for a proud head."
+
+
 @dataclass(frozen=True)
 class Surface:
     """A painted face in words: its upper and lower border, marks evenly along it, what was rubbed on it, and
@@ -305,6 +332,14 @@ SURFACES = {
     ),
     "gear_contact": Surface(
         "tip", "root", ("heel", "middle", "toe"), "the tooth rubbed", "Look at the tooth", tooth_contact
+    ),
+    "cone_contact": Surface(
+        "large end",
+        "small end",
+        ("0°", "90°", "180°", "270°", "360°"),
+        "the cone took blue",
+        "Look at the cone",
+        cone_contact,
     ),
     "gib_contact": Surface(
         "upper", "lower", ("thin end", "middle", "thick end"), "the gib rubbed", "Look at the gib", _gib_words
