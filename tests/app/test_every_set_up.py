@@ -61,6 +61,12 @@ PIECES = [
     ("gear", {"kind": "bevel", "teeth": 16.0, "mate_teeth": 24.0, "every": "yes", "read_as": "gauge"}),
     ("cone", {"asbestos": "no"}),
     ("cone", {"rivets": 0.0, "force_n": 300.0, "torque_nm": 5.0, "face": "leather"}),
+    ("casting", {"bore_mm": 20.0, "ends_found": "yes"}),
+    ("casting", {"is_through": "yes", "metal": "zinc", "is_closed": "yes"}),
+    ("jaws", {}),
+    ("index_plate", {"holes": 12.0, "divisions": 14.0}),
+    ("cutter", {"angles_deg": "0 58 121 180 238 301", "kind": "taper", "ratio": 48.0, "hole_file": "skates"}),
+    ("cutter", {"angles_deg": "3", "kind": "end_mill"}),
     ("gear", {"kind": "worm", "mate_teeth": 2.0}),
     ("gear", {"kind": "helical", "trace_deg": 20.0, "every": "yes", "name": "m2 20 full"}),
 ]

@@ -12,7 +12,7 @@ from trebb.app.own_words import own_state
 from trebb.app.session import Session
 from trebb.app.widgets import label
 from trebb.core.machine import Assembly, State
-from trebb.core.units import show_small
+from trebb.core.units import show_size, show_small
 
 ELEVATION_HEIGHT = 172
 WAITS = "…"  # a figure that is worked out a moment later
@@ -164,6 +164,9 @@ class AssemblyList(painting.Painted, QWidget):
             super().keyPressEvent(event)
 
 
+LARGE_MM = 3.0  # from here on a figure is said in whole units, not in thou or µm
+
+
 def assembly_figure(session: Session, assembly: Assembly) -> tuple[State, str]:
     """State and worst figure of an assembly, or what else there is to say of it."""
     kind = session.job.machine
@@ -176,7 +179,8 @@ def assembly_figure(session: Session, assembly: Assembly) -> tuple[State, str]:
         said = next((s for a in asked if (s := own_state(session, a.key)) is not None), None)
         return (said, "by eye") if said is not None else (State.UNKNOWN, "not measured")
     figure = max(known, key=lambda m: m.rank)  # of what holds pieces the worst of them
-    return figure.state, show_small(figure.value.value, session.system)
+    size = show_size if figure.value.value > LARGE_MM else show_small
+    return figure.state, size(figure.value.value, session.system)
 
 
 class MachinePanel(QFrame):

@@ -27,6 +27,9 @@ def size_text(line: SizeRow, system: UnitSystem) -> str:
     return show_small(value, system) if line.kind == "small" else show_size(value, system, unit=False)
 
 
+LONG = 22  # letters of a figure that find no room beside its caption
+
+
 class SizesPanel(QWidget):
     """Label and figure a line; key sizes are bold, notes stand below."""
 
@@ -49,13 +52,23 @@ class SizesPanel(QWidget):
             if widget is not None:
                 widget.hide()
                 widget.deleteLater()
+        for at in range(self._grid.rowCount()):  # what stretched before stands elsewhere now
+            self._grid.setRowStretch(at, 0)
+            self._grid.setRowMinimumHeight(at, 0)
         at = 0
         for line in rows:
+            text = size_text(line, system)
+            is_long = len(text) > LONG
             caption = label(line.label, "" if line.is_key else "soft", wrap=True)
-            figure = label(size_text(line, system), "strong" if line.is_key else "")
+            figure = label(text, "strong" if line.is_key else "", wrap=is_long)
             figure.setAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignTop)
-            self._grid.addWidget(caption, at, 0)
-            self._grid.addWidget(figure, at, 1)
+            if is_long:  # words, below their caption
+                self._grid.addWidget(caption, at, 0, 1, 2)
+                at += 1
+                self._grid.addWidget(figure, at, 0, 1, 2)
+            else:
+                self._grid.addWidget(caption, at, 0)
+                self._grid.addWidget(figure, at, 1)
             at += 1
             if line.note:
                 note = label(line.note, "small", wrap=True)

@@ -19,7 +19,8 @@ class Family:
 
     Parameters
     ----------
-    facts : module of `core.stating` that declares what is stated of it.
+    facts : module of `core.stating` that declares what is stated of it, or "module.SCHEMA" where it has
+    several.
     set_ups : in `core.survey`, in the order they are offered.
     remedies : the tuple of them in `core.remedies`.
     parts : in `core.parts`; a name may be one part family or a tuple of them.
@@ -182,6 +183,46 @@ FAMILIES: dict[str, Family] = {
         added="Friction cone",
         is_piece=True,
         judging="cone.JUDGING",
+    ),
+    "casting": Family(
+        "casting",
+        ("casting_reading.SET_UPS",),
+        "casting.CASTING_REMEDIES",
+        ("casting_parts.FAMILIES",),
+        ("casting_routes.ROUTES",),
+        added="Cracked casting",
+        is_piece=True,
+        judging="casting.JUDGING",
+    ),
+    "jaws": Family(
+        "plates.JAWS",
+        ("plates_reading.JAW_SET_UPS",),
+        "plates.JAW_REMEDIES",
+        ("plate_parts.JAW_FAMILIES",),
+        ("plate_routes.ROUTES",),
+        added="Vise or plate",
+        is_piece=True,
+        judging="jaws.JUDGING",
+    ),
+    "index_plate": Family(
+        "plates.INDEX",
+        ("plates_reading.INDEX_SET_UPS",),
+        "plates.INDEX_REMEDIES",
+        ("plate_parts.INDEX_FAMILY",),
+        ("plate_routes.ROUTES",),
+        added="Index plate",
+        is_piece=True,
+        judging="index_plate.JUDGING",
+    ),
+    "cutter": Family(
+        "cutter",
+        ("cutter_reading.SET_UPS",),
+        "cutter.CUTTER_REMEDIES",
+        ("plate_parts.CUTTER_FAMILY",),
+        ("plate_routes.ROUTES",),
+        added="Cutter",
+        is_piece=True,
+        judging="cutter.JUDGING",
     ),
     "copied": Family("copied", (), "copied.COPY_REMEDIES", added="Part to copy", is_piece=True),
 }

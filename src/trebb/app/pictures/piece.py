@@ -10,6 +10,8 @@ from trebb.app.widgets import FigureView, column
 from trebb.core.figure import said_in
 from trebb.logbook.piece_case import PieceCase
 
+MOST_HIGH = 260  # figures are wide: what is taller stands empty
+
 
 class PiecePicture(CasePicture):
     """The piece as read; the measures where a remedy is looked at."""
@@ -19,6 +21,7 @@ class PiecePicture(CasePicture):
         box = column()
         self.setLayout(box)
         self.figure = FigureView()
+        self.figure.setMaximumHeight(MOST_HIGH)
         self.outcome = OutcomePlot()
         self.leaves = Leaves(
             (

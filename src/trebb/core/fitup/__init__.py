@@ -18,7 +18,7 @@ from trebb.core.fitup.alignment import (
 )
 from trebb.core.fitup.order import FitStep, FitUpError, assembly_order, blocked_by, screw_steps
 from trebb.core.fitup.pieces import bore_steps, shaft_steps
-from trebb.core.fitup.rest import cone_steps
+from trebb.core.fitup.rest import casting_steps, cone_steps, cutter_steps, index_steps, jaw_steps
 from trebb.core.fitup.spindle import spindle_steps
 from trebb.core.fitup.wheels import gear_steps
 
@@ -35,6 +35,10 @@ STEPS: dict[str, Callable[[str, Any], tuple[FitStep, ...]]] = {
     "bore": bore_steps,
     "gear": gear_steps,
     "cone": cone_steps,
+    "casting": casting_steps,
+    "jaws": jaw_steps,
+    "index_plate": index_steps,
+    "cutter": cutter_steps,
 }
 
 

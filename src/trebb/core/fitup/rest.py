@@ -68,3 +68,131 @@ def cone_steps(remedy: str, subject: Any = None) -> tuple[FitStep, ...]:
         ),
         _PROVE,
     )
+
+
+def casting_steps(remedy: str, subject: Any = None) -> tuple[FitStep, ...]:
+    """A mended casting back in its place."""
+    return (
+        MARKS,
+        FitStep(
+            "cold",
+            "Cold, and chalked once more",
+            (),
+            "Heat closes a crack that opens again cold.",
+            minutes=10,
+        ),
+        FitStep(
+            "seat",
+            "Seat tried on its face, by feeler or blue",
+            ("cold",),
+            "Bolted down on a warped seat it cracks again.",
+            "Scraped or milled, never shimmed at one corner.",
+            minutes=15,
+        ),
+        FitStep(
+            "bore",
+            "Its shaft tried in the bore",
+            ("cold",),
+            "Tight in the hand is bound in the machine.",
+            "Bored or reamed in line now, if at all.",
+            minutes=10,
+        ),
+        FitStep(
+            "bolt",
+            "Bolted, from the middle, by turns",
+            ("seat", "bore", "marks"),
+            "One screw drawn first springs it.",
+            "Dowels last.",
+            minutes=10,
+        ),
+        FitStep(
+            "last", "Shaft still turns by two fingers", ("bolt",), "If not, it was sprung.", "", LOCK_OUT, 5
+        ),
+        _PROVE,
+    )
+
+
+def jaw_steps(remedy: str, subject: Any = None) -> tuple[FitStep, ...]:
+    """Jaw plates on, the vise in line on its table."""
+    return (
+        MARKS,
+        CLEAN,
+        FitStep(
+            "burrs",
+            "Burrs stoned off every seat",
+            ("clean",),
+            "A burr under a plate is its new angle.",
+            minutes=10,
+        ),
+        FitStep(
+            "plates", "Plates on, screws drawn evenly", ("burrs",), "One drawn first cocks it.", minutes=10
+        ),
+        FitStep(
+            "parallel",
+            "A parallel pinched: it holds at four corners alike",
+            ("plates",),
+            "If not, look under the plates before the jaw is blamed.",
+            minutes=5,
+        ),
+        FitStep("last", "Set in line by its fixed jaw", ("parallel",), "The moving jaw lifts.", minutes=10),
+        _PROVE,
+    )
+
+
+def index_steps(remedy: str, subject: Any = None) -> tuple[FitStep, ...]:
+    """An index plate on its spindle, its detent to its holes."""
+    return (
+        MARKS,
+        CLEAN,
+        FitStep(
+            "centre",
+            "Plate centred by its holes",
+            ("clean",),
+            "By its rim it is as good as its rim.",
+            minutes=15,
+        ),
+        FitStep("screws", "Screws drawn, read again", ("centre",), "They pull it off centre.", minutes=5),
+        FitStep(
+            "detent",
+            "Detent into every hole by hand",
+            ("screws",),
+            "One that sticks is a hole that is off.",
+            minutes=10,
+        ),
+        FitStep(
+            "last",
+            "Once round: the first hole again",
+            ("detent",),
+            "A circle that does not close was miscounted.",
+            minutes=5,
+        ),
+        _PROVE,
+    )
+
+
+def cutter_steps(remedy: str, subject: Any = None) -> tuple[FitStep, ...]:
+    """A cutter into its holder."""
+    return (
+        FitStep(
+            "clean",
+            "Holder, shank and nut wiped",
+            (),
+            "A chip of a hundredth is a hundredth of runout.",
+            minutes=3,
+        ),
+        FitStep(
+            "mark",
+            "First flute to the holder's mark",
+            ("clean",),
+            "Read one way it is true one way.",
+            minutes=2,
+        ),
+        FitStep(
+            "last",
+            "Nut drawn, edges read again",
+            ("mark",),
+            "A nut that is drawn hard bends a collet.",
+            minutes=5,
+        ),
+        _PROVE,
+    )

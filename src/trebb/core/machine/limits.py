@@ -130,6 +130,17 @@ _LIMITS: tuple[tuple[str, str, tuple[float, float, float], str], ...] = (
     ("cone_draw", "Draw lacking of what is wanted", (0.2, 0.4, 0.8), _PRACTICE.format(what="it")),
     ("cone_lining", "Lining lacking over its rivets", (0.1, 0.2, 0.4), _PRACTICE.format(what="it")),
     ("cone_angle", "Cone against its cup, on diameter", (0.05, 0.10, 0.20), _PRACTICE.format(what="it")),
+    ("crack", "Crack that draws", (1.0, 1.0, 3.0), _PRACTICE.format(what="it")),
+    ("cast_face", "Warp of a casting's seat", (0.020, 0.040, 0.100), _PRACTICE.format(what="it")),
+    ("jaw_top", "Top of a vise over its base", (0.010, 0.030, 0.080), _PRACTICE.format(what="it")),
+    ("jaw_pair", "Jaw plates as a pair", (0.005, 0.015, 0.040), _PRACTICE.format(what="it")),
+    ("jaw_mark", "Depth of a mark", (0.100, 0.500, 2.000), _PRACTICE.format(what="looks")),
+    ("index_total", "Divisions at the work", (0.020, 0.050, 0.120), _PRACTICE.format(what="them")),
+    ("index_space", "Worst space at the work", (0.015, 0.040, 0.100), _PRACTICE.format(what="it")),
+    ("index_pin", "Detent's play at the work", (0.010, 0.030, 0.080), _PRACTICE.format(what="play")),
+    ("cutter_hole", "Hole over a cutter's name", (0.015, 0.030, 0.060), _PRACTICE.format(what="it")),
+    ("cutter_runs", "Cutter off centre, total reading", (0.010, 0.025, 0.060), _PRACTICE.format(what="it")),
+    ("cutter_own", "Flutes against each other", (0.005, 0.012, 0.030), _PRACTICE.format(what="it")),
     ("chuck", "Chuck on a ground pin", (0.030, 0.060, 0.120), _PRACTICE.format(what="an old chuck")),
 )
 CLASS_LIMITS: dict[str, dict[str, RatedLimit]] = {

@@ -160,7 +160,7 @@ def cone_lining(inputs: PartInputs) -> Part:
             SizeRow(
                 "Rivets",
                 "text",
-                f"{rivets} a row, {subject.rows} row(s)",
+                f"{rivets}" if subject.rows == 1 else f"{subject.rows} rows of {rivets}",
                 f"{inputs.size(face.rivet_pitch_mm(rivets))} apart",
                 True,
                 "rivets",

@@ -24,7 +24,6 @@ from trebb.core.parts.base import (
 from trebb.core.parts.turned import (
     HOLDS,
     THREAD_CHOICES,
-    THREADS,
     bar_check,
     is_inch_made,
     journal,
@@ -39,7 +38,7 @@ from trebb.core.parts.turned import (
 from trebb.core.shafts import driving, squares
 from trebb.core.shafts.splines import indexes, splines
 from trebb.core.threads import Band
-from trebb.core.threads.fasteners import Fastener
+from trebb.core.threads.fasteners import LISTED, Fastener
 
 HOLE_CIRCLES = (15, 16, 17, 18, 19, 20, 21, 23, 27, 29, 31, 33, 37, 39, 41, 43, 47, 49)
 
@@ -51,7 +50,7 @@ def shaft_fields(inputs: PartInputs) -> tuple[PartField, ...]:
     wheel = round_size(s.hub_length_mm, inch)
     long = round_size(max(12.0, 0.9 * s.dia_mm), inch)
     thread = usual_thread(seat - 2.0, inch=inch)
-    end = round_size(THREADS[thread].major_mm * 1.5, inch) if thread != "none" else 0.0
+    end = round_size(LISTED[thread].major_mm * 1.5, inch) if thread != "none" else 0.0
     stub = round_size(max(0.0, s.a_mm - long / 2), inch)
     between = max(5.0, round_size(s.span_mm - long, inch))
     tail = max(0.0, s.length_mm - stub - between - 2 * long - wheel - end)
@@ -106,7 +105,7 @@ def stepped_shaft(inputs: PartInputs) -> Part:
     ]
     sections = [one for one in sections if one.length_mm > 0]
     seat, start = sections[-1], sum(one.length_mm for one in sections[:-1])
-    thread = THREADS.get(str(f["thread"]))
+    thread = LISTED.get(str(f["thread"]))
     if thread is not None and number(f, "thread_len") > 0:
         sections.append(Section(thread.name, "thread", number(f, "thread_len"), thread.major_mm))
     done = tuple(sections)

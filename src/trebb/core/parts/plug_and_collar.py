@@ -27,12 +27,12 @@ from trebb.core.parts.base import (
 )
 from trebb.core.parts.turned import (
     LEAST_WALL_MM,
-    THREADS,
     is_inch_made,
     seat_size,
 )
 from trebb.core.shafts import squares
 from trebb.core.threads import Band
+from trebb.core.threads.fasteners import LISTED
 from trebb.core.units import show_small
 
 
@@ -185,7 +185,7 @@ def stack_collar(inputs: PartInputs) -> Part:
             Feature(
                 "tap",
                 width / 2,
-                width_mm=THREADS["m5"].major_mm if not is_inch_made(inputs) else THREADS["no10_24"].major_mm,
+                width_mm=LISTED["m5"].major_mm if not is_inch_made(inputs) else LISTED["no10_24"].major_mm,
                 words="set screw",
             )
         )

@@ -25,7 +25,6 @@ from trebb.core.parts.base import (
 from trebb.core.parts.turned import (
     LEAST_WALL_MM,
     THREAD_CHOICES,
-    THREADS,
     is_inch_made,
     seat_band,
     seat_size,
@@ -35,6 +34,7 @@ from trebb.core.parts.turned import (
     usual_thread,
 )
 from trebb.core.threads import Band
+from trebb.core.threads.fasteners import LISTED
 from trebb.core.units import show_small
 
 GRIND_MM = 0.25
@@ -83,7 +83,7 @@ def stub(inputs: PartInputs) -> Part:
             band if abs(band.middle_mm - number(f, "end_dia")) < 1 else None,
         ),
     ]
-    thread = THREADS.get(str(f["thread"]))
+    thread = LISTED.get(str(f["thread"]))
     if thread is not None and number(f, "thread_len") > 0:
         sections.append(Section(thread.name, "thread", number(f, "thread_len"), thread.major_mm))
     done = tuple(sections)

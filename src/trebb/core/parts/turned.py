@@ -11,24 +11,13 @@ from trebb.core.fits.iso286 import it_um
 from trebb.core.fits.keys import KeySeat, key_seat
 from trebb.core.parts.base import Check, Feature, PartInputs, Section, band_of, round_size
 from trebb.core.threads import Band
-from trebb.core.threads.fasteners import Fastener, fastener, largest_under
+from trebb.core.threads.fasteners import LISTED, largest_under
 
 CHAMFER_MM, UNDERCUT_MM = 0.5, 0.3
 LEAST_WALL_MM = 1.5
 
 
-# Threads at the end of a part, by the key that a job keeps.
-THREADS: dict[str, Fastener] = {
-    key: fastener(name)
-    for key, name in {
-        "m4": "M4", "m5": "M5", "m6": "M6", "m8": "M8", "m10": "M10", "m12": "M12", "m16": "M16",
-        "m20": "M20",
-        "no8_32": "No. 8-32 UNC", "no10_24": "No. 10-24 UNC", "no10_32": "No. 10-32 UNF",
-        "1_4_20": "1/4-20 UNC", "5_16_18": "5/16-18 UNC", "3_8_16": "3/8-16 UNC", "1_2_13": "1/2-13 UNC",
-        "5_8_11": "5/8-11 UNC",
-    }.items()
-}  # fmt: skip
-THREAD_CHOICES = {"none": "none", **{key: t.name for key, t in THREADS.items()}}
+THREAD_CHOICES = {"none": "none", **{key: t.name for key, t in LISTED.items()}}
 HOLDS = {
     "key": "key", "taper_pin": "taper pin", "pin": "straight pin", "spring_pin": "spring pin",
     "square": "square", "spline": "six splines", "screw": "set screw on a flat", "none": "nothing",
@@ -37,7 +26,7 @@ HOLDS = {
 
 def usual_thread(under_mm: float, *, inch: bool) -> str:
     """The largest listed thread that passes a bore with some room; "none" where none does."""
-    return largest_under(THREADS, under_mm, inch=inch) or "none"
+    return largest_under(LISTED, under_mm, inch=inch) or "none"
 
 
 def clearance_mm(dia_mm: float, rpm: float = 0.0) -> tuple[float, float]:

@@ -14,12 +14,17 @@ from trebb.core.facts import Fact, Schema
 from trebb.core.families import FAMILIES, named
 
 
+def _schema_name(facts: str) -> str:
+    """A family names its module of facts, or one of several schemas in it."""
+    return facts if "." in facts else f"{facts}.SCHEMA"
+
+
 @cache
 def schema_of(family: str) -> Schema:
     """The facts of a family of assemblies. Raises InputError for a family that has none."""
     if family not in FAMILIES:
         raise InputError(f"family “{family}”", f"facts are stated of {', '.join(FAMILIES)}")
-    found: Schema = named("stating", f"{FAMILIES[family].facts}.SCHEMA")
+    found: Schema = named("stating", _schema_name(FAMILIES[family].facts))
     return found
 
 

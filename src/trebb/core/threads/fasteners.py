@@ -169,3 +169,24 @@ def name_fastener(
     total = sum(w for _, w in scored)
     ranked = sorted(((f, w / total) for f, w in scored), key=lambda fw: -fw[1])
     return ranked[:most]
+
+
+# Threads at the end of a part and screws that hold one, by the key that a job keeps.
+LISTED: dict[str, Fastener] = {
+    key: fastener(name)
+    for key, name in {
+        "m4": "M4", "m5": "M5", "m6": "M6", "m8": "M8", "m10": "M10", "m12": "M12", "m16": "M16",
+        "m20": "M20",
+        "no8_32": "No. 8-32 UNC", "no10_24": "No. 10-24 UNC", "no10_32": "No. 10-32 UNF",
+        "1_4_20": "1/4-20 UNC", "5_16_18": "5/16-18 UNC", "3_8_16": "3/8-16 UNC", "1_2_13": "1/2-13 UNC",
+        "5_8_11": "5/8-11 UNC",
+    }.items()
+}  # fmt: skip
+SCREWS = {key: t.name for key, t in LISTED.items()}
+
+
+def cap_head_mm(key: str) -> tuple[float, float]:
+    """Diameter and height of a socket cap screw's head: ISO 4762, ASME B18.3, to the millimetre above."""
+    d = LISTED[key].major_mm
+    inch = "-" in LISTED[key].name
+    return (1.5 * d if inch else float(math.ceil(1.5 * d + 0.5))), d

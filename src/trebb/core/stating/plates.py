@@ -1,0 +1,46 @@
+"""Facts of vise jaws and of an index plate."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from typing import Any
+
+from trebb.core.facts import Choice, Fact, Length, Number, Schema
+from trebb.core.machine.plates import IndexPlate, Jaws
+from trebb.core.threads.fasteners import SCREWS
+
+
+def _jaws(kind: str, assembly: str, values: Mapping[str, Any]) -> Jaws:
+    return Jaws(**values)
+
+
+def _index(kind: str, assembly: str, values: Mapping[str, Any]) -> IndexPlate:
+    return IndexPlate(**values)
+
+
+JAW_FACTS: tuple[Fact, ...] = (
+    Length("long_mm", "Plate, along", low=20.0, high=600.0),
+    Length("high_mm", "Plate, height", low=8.0, high=300.0),
+    Length("thick_mm", "Plate, thickness", low=3.0, high=80.0),
+    Choice("screw", "Held by", choices=SCREWS),
+    Length("apart_mm", "Screws apart", low=8.0, high=500.0),
+    Length("up_mm", "Screws up", "Above the plate's lower edge", low=3.0, high=250.0),
+    Length("top_long_mm", "Top, along", "Between the corners that are read", low=20.0, high=1000.0),
+    Length("top_wide_mm", "Top, across", low=10.0, high=1000.0),
+    Length("spare_mm", "May come off", "Off the top, at most", low=0.0, high=10.0),
+    Number("marks", "Marks and holes", "How many in the top", low=0, high=60, whole=True),
+    Length("mark_mm", "Largest mark", "Across", low=1.0, high=40.0),
+)
+INDEX_FACTS: tuple[Fact, ...] = (
+    Number("holes", "Holes", low=4, high=120, whole=True),
+    Length("circle_mm", "Their circle", "Diameter through the holes' middles", low=10.0, high=600.0),
+    Length("detent_mm", "Detent", low=1.0, high=30.0),
+    Number("divisions", "Wanted", "Divisions of the work", low=2, high=400, whole=True),
+    Number("ratio", "Worm", "Turns of the plate for one of the work; 1: direct", low=1, high=120, whole=True),
+    Length("work_mm", "Work's radius", "Where it is cut", low=1.0, high=1000.0),
+    Length("outside_mm", "Outside", low=15.0, high=700.0),
+    Length("bore_mm", "Bore", low=2.0, high=400.0),
+    Length("thick_mm", "Thickness", low=2.0, high=40.0),
+)
+JAWS = Schema(JAW_FACTS, _jaws)
+INDEX = Schema(INDEX_FACTS, _index)
