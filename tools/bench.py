@@ -464,8 +464,8 @@ def gearing() -> None:
 
     import numpy as np
 
+    from trebb.core.gears.trains import find_trains
     from trebb.core.machine import Workshop
-    from trebb.core.making.gearing import find_trains
 
     shop = Workshop()
     wheels = np.array(shop.wheels)

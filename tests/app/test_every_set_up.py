@@ -67,6 +67,8 @@ PIECES = [
     ("index_plate", {"holes": 12.0, "divisions": 14.0}),
     ("cutter", {"angles_deg": "0 58 121 180 238 301", "kind": "taper", "ratio": 48.0, "hole_file": "skates"}),
     ("cutter", {"angles_deg": "3", "kind": "end_mill"}),
+    ("train", {"positions": "low: 20-60 24-30-48; high: 30-50 24-48", "lead_mm": 3.175}),
+    ("train", {"kind": "bevels", "positions": "16-16", "gone": "16"}),
     ("gear", {"kind": "worm", "mate_teeth": 2.0}),
     ("gear", {"kind": "helical", "trace_deg": 20.0, "every": "yes", "name": "m2 20 full"}),
 ]

@@ -13,10 +13,8 @@ from hypothesis import strategies as st
 
 from tests.reference import Row, misses, number, rows
 from trebb.core.errors import InputError
-from trebb.core.machine import Workshop, ratio_from, wheels_from
-from trebb.core.making.gearing import (
+from trebb.core.gears.trains import (
     Banjo,
-    banjo_of,
     error_ppm,
     exact_lead,
     feed_mm,
@@ -28,6 +26,8 @@ from trebb.core.making.gearing import (
     trains_for,
     transposing,
 )
+from trebb.core.machine import Workshop, ratio_from, wheels_from
+from trebb.core.machine.workshop import banjo_of
 from trebb.core.making.indexing import indexings
 from trebb.core.making.operations import dial_of
 from trebb.core.making.thread_dial import ThreadDial

@@ -174,6 +174,16 @@ FAMILIES: dict[str, Family] = {
         is_piece=True,
         judging="gear.JUDGING",
     ),
+    "train": Family(
+        "train",
+        ("train_reading.ROCK",),
+        "train.TRAIN_REMEDIES",
+        ("train_parts.FAMILY",),
+        ("train_routes.ROUTES",),
+        added="Train of gears",
+        is_piece=True,
+        judging="train.JUDGING",
+    ),
     "cone": Family(
         "cone",
         ("cone_reading.SET_UPS",),

@@ -223,7 +223,7 @@ class Case:
         stated = self.job.facts_of("lead_screw")
         if "pitch_mm" not in stated:
             return None
-        from trebb.core.making.gearing import exact_lead
+        from trebb.core.gears.trains import exact_lead
 
         return exact_lead(float(stated["pitch_mm"]) * float(stated.get("starts", 1.0)))
 

@@ -50,7 +50,7 @@ from trebb.logbook.fold import Job
 from trebb.logbook.tracking import derived
 
 if TYPE_CHECKING:  # loaded when their stop is first opened
-    from trebb.core.making.gearing import Train
+    from trebb.core.gears.trains import Train
     from trebb.core.making.infeed import InfeedScheme, Pass
     from trebb.core.parts import PartInputs
     from trebb.core.proof import Comparison
@@ -591,7 +591,8 @@ class DriveCase(Case):
     @derived
     def trains(self) -> tuple[list[Train], float]:
         """Change-gear trains that cut this lead, the most exact first, and the ppm allowed to find one."""
-        from trebb.core.making.gearing import banjo_of, exact_lead, trains_for
+        from trebb.core.gears.trains import exact_lead, trains_for
+        from trebb.core.machine.workshop import banjo_of
 
         shop, lead = self.workshop, exact_lead(self.made_drive.thread.lead_mm)
         return trains_for(shop.lead_screw_mm, lead, shop.wheels, banjo_of(shop))

@@ -16,8 +16,9 @@ from trebb.app.painted_rows import PaintedRows
 from trebb.app.session import Session
 from trebb.app.widgets import column, label, scrolled
 from trebb.core.dual_units import in_units
+from trebb.core.gears.trains import Banjo, Train, exact_lead, finer_feeds, transposing
 from trebb.core.machine import State
-from trebb.core.making.gearing import Banjo, Train, banjo_of, exact_lead, finer_feeds, transposing
+from trebb.core.machine.workshop import banjo_of
 from trebb.core.making.operations import Operation
 from trebb.core.threads import Form, ThreadSpec
 from trebb.core.units import UnitSystem, show_size, show_small

@@ -13,8 +13,8 @@ from trebb.app import painting, theme
 from trebb.app.making.base import OperationView, Setting
 from trebb.app.session import Session
 from trebb.app.widgets import Mark, clear, column, label, row, scrolled
+from trebb.core.gears.trains import exact_lead
 from trebb.core.machine import State
-from trebb.core.making.gearing import exact_lead
 from trebb.core.making.indexing import indexings
 from trebb.core.making.operations import Operation, dial_of
 from trebb.core.units import show_size

@@ -20,7 +20,7 @@ from trebb.core.fitup.order import FitStep, FitUpError, assembly_order, blocked_
 from trebb.core.fitup.pieces import bore_steps, shaft_steps
 from trebb.core.fitup.rest import casting_steps, cone_steps, cutter_steps, index_steps, jaw_steps
 from trebb.core.fitup.spindle import spindle_steps
-from trebb.core.fitup.wheels import gear_steps
+from trebb.core.fitup.wheels import gear_steps, train_steps
 
 STEPS: dict[str, Callable[[str, Any], tuple[FitStep, ...]]] = {
     "screw_drive": screw_steps,
@@ -34,6 +34,7 @@ STEPS: dict[str, Callable[[str, Any], tuple[FitStep, ...]]] = {
     "shaft": shaft_steps,
     "bore": bore_steps,
     "gear": gear_steps,
+    "train": train_steps,
     "cone": cone_steps,
     "casting": casting_steps,
     "jaws": jaw_steps,

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from fractions import Fraction
 
 from trebb.core.errors import InputError
+from trebb.core.gears.trains import Banjo
 from trebb.core.units import INCH_MM, parse_list
 
 # Change gears as such a lathe often has them, with a 127 to cut the other system.
@@ -84,3 +85,8 @@ def ratio_from(text: str) -> Fraction:
             "write the lead screw's turns for one of the spindle, equal wheels on: 1, 2, 1/2 or 1:4",
         )
     return ratio.limit_denominator(1000)
+
+
+def banjo_of(shop: Workshop) -> Banjo:
+    """Where the wheels of the lathe at hand can stand."""
+    return Banjo(shop.wheel_module_mm, shop.stud_to_screw_mm, fixed_ratio=shop.gear_ratio)

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from fractions import Fraction
 
 from trebb.core.errors import InputError
-from trebb.core.making.gearing import Train
+from trebb.core.gears.trains import Train
 from trebb.core.making.thread_dial import ThreadDial
 from trebb.core.units import UnitSystem, show_size, show_small
 

@@ -6,8 +6,8 @@ from dataclasses import dataclass
 from typing import Any
 
 from trebb.core.errors import InputError
+from trebb.core.gears.trains import exact_lead
 from trebb.core.machine import ScrewDrive, Workshop
-from trebb.core.making.gearing import exact_lead
 from trebb.core.making.infeed import turning_cut
 from trebb.core.making.thread_dial import DialRule, ThreadDial, dial_rule
 from trebb.core.metals import Material

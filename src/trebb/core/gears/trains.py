@@ -6,7 +6,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from fractions import Fraction
 
 import numpy as np
@@ -14,7 +14,6 @@ from numpy.typing import NDArray
 
 from trebb.core.dual_units import both_lengths
 from trebb.core.errors import InputError
-from trebb.core.machine import Workshop
 from trebb.core.units import INCH_MM
 
 # A wheel's rim must miss the other stud's shaft: boss and washer take about this many teeth's height.
@@ -35,11 +34,6 @@ class Banjo:
     span_mm: float = 150.0
     reach_mm: float = 230.0  # longest the banjo's slot lets the compound stud stand from the lead screw
     fixed_ratio: Fraction = Fraction(1)
-
-
-def banjo_of(shop: Workshop) -> Banjo:
-    """Where the wheels of the lathe at hand can stand."""
-    return Banjo(shop.wheel_module_mm, shop.stud_to_screw_mm, fixed_ratio=shop.gear_ratio)
 
 
 @dataclass(frozen=True)
@@ -255,6 +249,29 @@ def finer_feeds(
         if not kept or feed < 0.85 * kept[-1][0]:
             kept.append((feed, found[feed]))
     return kept[:most]
+
+
+def feeds_near(
+    now_mm: float, now: Fraction, wanted_mm: float, wheels: Sequence[int], banjo: Banjo | None = None
+) -> list[Train]:
+    """Trains whose feed comes near to one wanted, nearest first, that mesh and clear before those that
+    do not.
+
+    `now_mm` is the feed per turn as measured with the train of ratio `now`: whatever else turns in the lathe
+    is in it. The feed of each is its `pitch_mm`. Raises InputError for a feed of nothing.
+    """
+    if now_mm <= 0 or wanted_mm <= 0:
+        raise InputError(
+            "a feed of nothing", "measure the feed of one turn as it is, and give the one wanted"
+        )
+    per_ratio = Fraction(now_mm).limit_denominator(10**7) / now
+    free = replace(banjo or Banjo(), fixed_ratio=Fraction(1))
+    found: list[Train] = []
+    for most_ppm in (1_000.0, 10_000.0, 50_000.0, 120_000.0):
+        found = find_trains(per_ratio, wanted_mm, wheels, free, most_ppm=most_ppm)
+        if any(not t.trouble for t in found):
+            break
+    return found
 
 
 def transposing(wheels: Sequence[int], *, inch_screw: bool, found_exact: bool) -> str:
