@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication
+from PySide6.QtWidgets import QApplication, QWidget
 
 from trebb.core.survey import set_up
 from trebb.core.units import UnitSystem
-from trebb.logbook.entries import FactStated
+from trebb.logbook.entries import FactStated, PartSet, RemedyChosen
 
 ANGLES = (0, 45, 90, 135, 180, 225, 270, 315)
 
@@ -82,3 +82,68 @@ class Hand:
     def figure(self, assembly: str, key: str):
         """A figure by its key; None where nothing is said of it."""
         return next((m for m in self.case(assembly).figures if m.key == key), None)
+
+
+def named(stop, name):
+    """The widget of that name, at the stop or its panels."""
+    return next(w for w in stop.window().findChildren(QWidget) if w.objectName() == name)
+
+
+def add(h, under, family, label=""):
+    """A piece or an assembly, with the keys."""
+    h.session.choose(under)
+    QTest.keyClick(h.frame, Qt.Key.Key_Insert)
+    form = h.frame.machine.add
+    form.what.setCurrentIndex(form.what.findData(family))
+    if label:
+        form.name.selectAll()
+        QTest.keyClicks(form.name, label)
+    QTest.keyClick(form.name, Qt.Key.Key_Return)
+    QApplication.processEvents()
+    return h.session.assembly
+
+
+def choose(h, piece, remedy):
+    h.session.record(RemedyChosen(assembly=piece, remedy=remedy, reason="as found"))
+
+
+def set_part(h, piece, key, **sizes):
+    """Sizes at Parts, as their fields take them."""
+    from trebb.core.parts import family
+
+    case = h.case(piece)
+    for name, text in sizes.items():
+        field = next(f for f in family(key).fields(case.part_inputs(key, h.session.system)) if f.key == name)
+        h.session.record(
+            PartSet(part=case.part_name(key), field=name, value=field.typed(text, h.session.system))
+        )
+
+
+def wrong(part):
+    return [c.sentence for c in part.checks if not c.is_ok]
+
+
+def make_all(h, piece, key):
+    """Every operation of a part's route, its size typed inside its band, ticked."""
+    stop = h.frame.go_to("make")
+    stop.show_part(key)
+    case = h.case(piece)
+    for operation in case.route(key, h.session.system):
+        stop.show_step(operation.key)
+        QApplication.processEvents()
+        assert stop.title.text().endswith(operation.title)
+        if operation.target is not None and operation.kind == "size":
+            stop.entry.setText(f"{operation.target.band.middle_mm:.4f} mm")
+            stop.entry.setModified(True)
+            QTest.keyClick(stop.entry, Qt.Key.Key_Return)
+            assert not stop.refusal.isVisible(), (operation.key, stop.refusal.text())
+            assert h.session.job.sizes(case.part_name(key), operation.key)
+        stop.toggle_done()
+    assert len(h.session.job.steps_done(case.part_name(key))) == len(case.route(key, h.session.system))
+
+
+def proof(h, piece):
+    h.frame.go_to("prove")
+    QApplication.processEvents()
+    case = h.case(piece)
+    return case.proof_head(case.comparisons(), h.session.system)

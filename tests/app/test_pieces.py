@@ -8,13 +8,13 @@ import math
 import pytest
 from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication, QLineEdit, QWidget
+from PySide6.QtWidgets import QApplication, QLineEdit
 
-from tests.app.hand import Hand
+from tests.app.hand import Hand, add, choose, make_all, named, proof, set_part, wrong
 from trebb.core.errors import InputError
 from trebb.core.machine import State
 from trebb.core.units import UnitSystem
-from trebb.logbook.entries import AssemblyAdded, NoteWritten, PartSet, RemedyChosen, SizeTaken, StepDone
+from trebb.logbook.entries import AssemblyAdded, NoteWritten, SizeTaken, StepDone
 
 METRIC = UnitSystem.METRIC
 
@@ -27,77 +27,12 @@ def hand(make_window):
     return make
 
 
-def named(stop, name):
-    """The widget of that name, at the stop or its panels."""
-    return next(w for w in stop.window().findChildren(QWidget) if w.objectName() == name)
-
-
-def add(h, under, family, label=""):
-    """A piece or an assembly, with the keys."""
-    h.session.choose(under)
-    QTest.keyClick(h.frame, Qt.Key.Key_Insert)
-    form = h.frame.machine.add
-    form.what.setCurrentIndex(form.what.findData(family))
-    if label:
-        form.name.selectAll()
-        QTest.keyClicks(form.name, label)
-    QTest.keyClick(form.name, Qt.Key.Key_Return)
-    QApplication.processEvents()
-    return h.session.assembly
-
-
 def turn_shaft(h, piece, off, phase="before"):
     """Every station of a shaft turned, its middle off by so much (complex, mm)."""
     for z in h.case(piece).subject.stations:
         for angle in range(0, 360, 45):
             y = (off(z) * cmath.exp(-1j * math.radians(angle))).real
             h.read(piece, "shaft_turn", f"{z:g} mm, {angle}°", f"{1000 * y:.0f} µm", phase=phase)
-
-
-def choose(h, piece, remedy):
-    h.session.record(RemedyChosen(assembly=piece, remedy=remedy, reason="as found"))
-
-
-def set_part(h, piece, key, **sizes):
-    """Sizes at Parts, as their fields take them."""
-    from trebb.core.parts import family
-
-    case = h.case(piece)
-    for name, text in sizes.items():
-        field = next(f for f in family(key).fields(case.part_inputs(key, h.session.system)) if f.key == name)
-        h.session.record(
-            PartSet(part=case.part_name(key), field=name, value=field.typed(text, h.session.system))
-        )
-
-
-def wrong(part):
-    return [c.sentence for c in part.checks if not c.is_ok]
-
-
-def make_all(h, piece, key):
-    """Every operation of a part's route, its size typed inside its band, ticked."""
-    stop = h.frame.go_to("make")
-    stop.show_part(key)
-    case = h.case(piece)
-    for operation in case.route(key, h.session.system):
-        stop.show_step(operation.key)
-        QApplication.processEvents()
-        assert stop.title.text().endswith(operation.title)
-        if operation.target is not None and operation.kind == "size":
-            stop.entry.setText(f"{operation.target.band.middle_mm:.4f} mm")
-            stop.entry.setModified(True)
-            QTest.keyClick(stop.entry, Qt.Key.Key_Return)
-            assert not stop.refusal.isVisible(), (operation.key, stop.refusal.text())
-            assert h.session.job.sizes(case.part_name(key), operation.key)
-        stop.toggle_done()
-    assert len(h.session.job.steps_done(case.part_name(key))) == len(case.route(key, h.session.system))
-
-
-def proof(h, piece):
-    h.frame.go_to("prove")
-    QApplication.processEvents()
-    case = h.case(piece)
-    return case.proof_head(case.comparisons(), h.session.system)
 
 
 # pieces and machines ------------------------------------------------------------------------------

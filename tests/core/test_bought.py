@@ -2,10 +2,7 @@
 
 import pytest
 
-from trebb.core.machine import ScrewDrive, Tram, Workshop
-from trebb.core.machine.bore import Bore
-from trebb.core.machine.shaft import Shaft
-from trebb.core.machine.spindle import USUAL
+from trebb.core.machine import Workshop
 from trebb.core.making.bought import (
     ON_MACHINE,
     Offer,
@@ -24,7 +21,7 @@ from trebb.core.making.operations import Operation, SizeTarget
 from trebb.core.making.routes import route
 from trebb.core.parts import PartInputs, family
 from trebb.core.parts.base import Part, Section
-from trebb.core.stating.bed import USUAL_BED
+from trebb.core.stating import usual_subject
 from trebb.core.threads import Band
 from trebb.core.units import UnitSystem
 
@@ -102,10 +99,10 @@ def test_only_what_is_left_is_cut():
 
 def test_fields_come_once_it_is_bought():
     targets = fitted(PART, OWN)
-    assert [f.key for f in buying_fields({}, targets)] == ["get"]
+    assert [f.key for f in buying_fields("stepped_shaft", {}, targets)] == ["get"]
     facts = {"get": "buy", "price": 45.0, "wait": "", "offer.turn": 12.3}
     assert is_bought(facts)
-    assert [f.key for f in buying_fields(facts, targets)] == [
+    assert [f.key for f in buying_fields("stepped_shaft", facts, targets)] == [
         "get",
         "price",
         "wait",
@@ -121,19 +118,10 @@ def test_a_seller_is_told_limits_in_the_shop_s_units():
     assert " mm" not in inch
 
 
-SUBJECTS = {
-    "bore": Bore(),
-    "shaft": Shaft(),
-    "spindle": USUAL["lathe"],
-    "tram": Tram(),
-    "screw_drive": ScrewDrive(),
-}
-
-
 def own_of(key, **facts):
     f = family(key)
-    subject = SUBJECTS.get(f.assembly, USUAL_BED)
-    part = f.build(PartInputs(subject, Workshop(), facts, measured={"float": 0.05}, system=MM))
+    subject = usual_subject(f.assembly)
+    part = f.build(PartInputs(subject, Workshop(), facts, measured={"float": 0.05, "lash": 0.9}, system=MM))
     return part, route(part, subject, Workshop())
 
 

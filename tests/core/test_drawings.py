@@ -11,26 +11,19 @@ import pytest
 
 import trebb.app
 from trebb.core.errors import InputError, TrebbError
-from trebb.core.machine import ScrewDrive, Slide, Tram, Workshop
-from trebb.core.machine.bore import Bore
-from trebb.core.machine.shaft import Shaft
-from trebb.core.machine.spindle import USUAL
+from trebb.core.machine import Workshop
 from trebb.core.parts import PartInputs, all_families, drawing_of, family
 from trebb.core.parts.base import Part, Section
 from trebb.core.parts.controls import controls_of
 from trebb.core.parts.drawing import GENERAL, Title, laid_out
 from trebb.core.parts.page import HEIGHT, MARGIN, TEXT, WIDTH, Box, text_width
-from trebb.core.stating.bed import USUAL_BED
+from trebb.core.stating import usual_subject
 from trebb.core.threads import Band
 from trebb.core.units import UnitSystem
 
 METRIC, INCH = UnitSystem.METRIC, UnitSystem.INCH
-SUBJECTS = {
-    "screw_drive": ScrewDrive(), "spindle": USUAL["lathe"], "gib": Slide(), "tram": Tram(), "shaft": Shaft(),
-    "bore": Bore(), **dict.fromkeys(("ways", "headstock", "tailstock", "stand"), USUAL_BED),
-}  # fmt: skip
 # What these families are worked out from, where nothing is drawn without it.
-MEASURED = {"float": 0.05, "stand_out": 5.0}
+MEASURED = {"float": 0.05, "stand_out": 5.0, "lash": 0.9}
 TIMES = 200
 
 
@@ -47,13 +40,13 @@ def face():
 
 def made(key, facts, system=METRIC):
     f = family(key)
-    return f.build(PartInputs(SUBJECTS[f.assembly], Workshop(), facts, measured=MEASURED, system=system))
+    return f.build(PartInputs(usual_subject(f.assembly), Workshop(), facts, measured=MEASURED, system=system))
 
 
 def at_random(key, rng):
     """A part of a family with sizes drawn about its own: what its build refuses is drawn again."""
     f = family(key)
-    inputs = PartInputs(SUBJECTS[f.assembly], Workshop(), {}, measured=MEASURED)
+    inputs = PartInputs(usual_subject(f.assembly), Workshop(), {}, measured=MEASURED)
     for _ in range(60):
         facts = {}
         for one in f.fields(inputs):
@@ -63,7 +56,7 @@ def at_random(key, rng):
                 value = float(one.default) * rng.uniform(0.6, 1.7)
                 facts[one.key] = min(one.high_mm, max(one.low_mm, value))
         try:
-            return f.build(PartInputs(SUBJECTS[f.assembly], Workshop(), facts, measured=MEASURED))
+            return f.build(PartInputs(usual_subject(f.assembly), Workshop(), facts, measured=MEASURED))
         except TrebbError:
             continue
     return None

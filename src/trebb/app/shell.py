@@ -78,6 +78,19 @@ def _commands() -> tuple[tuple[str, str, Callable[[argparse.Namespace], int], tu
         ("findings", "every figure against its limit, and what to read next", findings, (FILE, OF_PART)),
         ("remedies", "what each repair would leave", remedies, (FILE, one_part)),
         ("choose", "choose a remedy", choose, (FILE, ASSEMBLY, ("remedy", {}), why)),
+        (
+            "quote",
+            "what a firm asks for a remedy: price, days, firm; both empty take it back",
+            quote,
+            (
+                FILE,
+                ASSEMBLY,
+                ("remedy", {}),
+                ("price", {}),
+                ("days", {}),
+                ("firm", {"nargs": "?", "default": ""}),
+            ),
+        ),
         ("part", "sizes and checks; a field sets one", part_sizes, (FILE, ASSEMBLY, PART, maybe, *drawings)),
         ("route", "the operations of a part", route, (FILE, ASSEMBLY, PART)),
         ("name-thread", "which thread was measured", name_thread, (PAIRS,)),
@@ -285,6 +298,24 @@ def choose(given: argparse.Namespace) -> int:
         _record(job_file, cases, [RemedyChosen(given.assembly, given.remedy, given.why)])
     told = {"assembly": given.assembly, "remedy": given.remedy, "why": given.why}
     return _say(given, told, [f"Chosen: {known[given.remedy].title}"])
+
+
+def quote(given: argparse.Namespace) -> int:
+    """Record what a firm asks for a remedy."""
+    from trebb.logbook.quotes import quote_of, quote_typed
+
+    job_file, cases = _open(given)
+    with job_file:
+        case = _case(cases, given.assembly)
+        known = {r.key: r for r, _ in case.predictions()}
+        if given.remedy not in known:
+            raise InputError(f"remedy “{given.remedy}”", f"remedies here are {', '.join(known)}")
+        _record(
+            job_file, cases, [quote_typed(given.assembly, given.remedy, given.price, given.days, given.firm)]
+        )
+    found = quote_of(cases.of(given.assembly).job, given.assembly, given.remedy)
+    said = found.words if found is not None else "no quote"
+    return _say(given, {"remedy": given.remedy, "quote": said}, [f"{known[given.remedy].title}: {said}"])
 
 
 def part_sizes(given: argparse.Namespace) -> int:

@@ -157,7 +157,7 @@ FAMILIES: dict[str, Family] = {
     ),
     "bore": Family(
         "bore",
-        ("bore_gauge.GAUGE", "bore_gauge.MATE", "bore_gauge.PUSH"),
+        ("bore_gauge.GAUGE", "bore_gauge.MATE", "bore_gauge.PUSH", "bore_gauge.CONTACT"),
         "bore.BORE_REMEDIES",
         ("bore_parts.FAMILIES",),
         ("piece_routes.ROUTES",),

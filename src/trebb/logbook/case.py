@@ -541,7 +541,13 @@ class Case:
     @derived
     def predictions(self) -> list[tuple[Remedy, Any]]:
         """Each remedy this machine could have, with what it would leave, by readings and expectation."""
-        return self._predictions_from(self.estimate)
+        return [(self.quoted(r), p) for r, p in self._predictions_from(self.estimate)]
+
+    def quoted(self, r: Remedy) -> Remedy:
+        """A remedy with what it costs here: as a firm quoted it, or by the price of parts that are bought."""
+        from trebb.logbook.quotes import as_quoted
+
+        return as_quoted(r, self.job, self.assembly_key, {key: self.part_facts(key) for key in r.parts})
 
     @derived
     def predictions_alone(self) -> list[tuple[Remedy, Any]]:
@@ -640,7 +646,7 @@ class Case:
     def chosen_prediction(self) -> Any:
         """What the chosen remedy was predicted to leave; None where none is chosen."""
         chosen = self.chosen
-        return next((p for r, p in self.predictions() if r is chosen), None)
+        return next((p for r, p in self.predictions() if chosen is not None and r.key == chosen.key), None)
 
     @property
     def predicted_after(self) -> Estimate | None:
@@ -753,7 +759,7 @@ class Case:
             purchase = None
         targets = purchase[2] if purchase is not None else {}
         fields = family(key).fields(self.part_inputs(key, system))
-        return buying_fields(self.part_facts(key), targets) + fields
+        return buying_fields(key, self.part_facts(key), targets) + fields
 
     @derived
     def asked_for(self, key: str, system: UnitSystem = UnitSystem.INCH) -> tuple[str, ...]:

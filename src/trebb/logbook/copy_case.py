@@ -8,23 +8,8 @@ from collections.abc import Sequence
 from typing import Any
 
 from trebb.core.findings import Measure
-from trebb.core.machine import USUAL_DRIVES, Slide, Tram
-from trebb.core.machine.bed import USUAL_BED
-from trebb.core.machine.bore import Bore
-from trebb.core.machine.shaft import Shaft
-from trebb.core.machine.spindle import USUAL
+from trebb.core.stating import usual_subject
 from trebb.logbook.case import Case
-
-# What a part family takes its usual sizes from.
-_USUAL: dict[str, Any] = {
-    "screw_drive": USUAL_DRIVES[("lathe", "cross_slide")],
-    "spindle": USUAL["lathe"],
-    "shaft": Shaft(),
-    "bore": Bore(),
-    "gib": Slide(),
-    "tram": Tram(),
-    **dict.fromkeys(("ways", "headstock", "tailstock", "stand"), USUAL_BED),
-}
 
 
 class CopyCase(Case):
@@ -49,7 +34,7 @@ class CopyCase(Case):
     def made_subject(self) -> Any:
         from trebb.core.parts import family
 
-        return _USUAL[family(self.what).assembly]
+        return usual_subject(family(self.what).assembly)
 
     def part_keys(self) -> tuple[str, ...]:
         return (self.what,)
@@ -64,4 +49,6 @@ class CopyCase(Case):
     def _part_subject(self, key: str) -> Any:
         from trebb.core.parts import family
 
-        return _USUAL[family(key).assembly]  # of the part asked for: what is copied may have changed since
+        return usual_subject(
+            family(key).assembly
+        )  # of the part asked for: what is copied may have changed since

@@ -14,6 +14,7 @@ from trebb.core.units import UnitSystem
 from trebb.logbook.case import Case
 from trebb.logbook.casework import Cases
 from trebb.logbook.own import own_told
+from trebb.logbook.quotes import quote_of
 
 Plain = dict[str, Any]
 # A source counts as read when the readings that touch it took at least so much of its doubt away.
@@ -141,6 +142,7 @@ def remedies_told(case: Case, system: UnitSystem) -> list[Plain]:
             "cost": r.cost,
             "hours": r.hours,
             "wait_days": r.wait_days,
+            "quote": quote.words if (quote := quote_of(case.job, case.assembly_key, r.key)) else "",
             "needs": r.needs,
             "hinder": r.hinder(case.subject),
             "hides": r.hides,

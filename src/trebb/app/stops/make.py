@@ -19,6 +19,7 @@ from trebb.core.errors import TrebbError
 from trebb.core.making.cutting import cut_by
 from trebb.core.making.infeed import spindle_rpm
 from trebb.core.making.operations import Operation, material_of, minutes_left
+from trebb.core.metals import Material
 from trebb.core.parts.drawing import SCREEN_BARE
 from trebb.core.units import show_minutes, show_size, show_sizes
 from trebb.logbook.entries import SizeStruck, SizeTaken, StepDone
@@ -413,7 +414,7 @@ class MakeStop(DriveStop):
         case, system = self.session.case, self.session.system
         part = case.part(self.part_key)
         self._setting("Material", part.material)
-        if part.views:
+        if part.views or not isinstance(part.metal, Material):
             return
         metal = material_of(part)
         self._setting("Turning speed", f"{metal.speed_m_min:g} m/min")

@@ -13,13 +13,15 @@ from PySide6.QtWidgets import QButtonGroup, QGridLayout, QPlainTextEdit, QPushBu
 from trebb.app.pictures import picture_stack
 from trebb.app.remedy_rows import RemedyRows
 from trebb.app.stops.base import DriveStop
-from trebb.app.widgets import Banner, button, clear, column, label, rule, scrolled
+from trebb.app.widgets import Banner, BenchEdit, button, clear, column, label, row, rule, scrolled
 from trebb.core.dual_units import in_units
+from trebb.core.errors import InputError
 from trebb.core.findings.base import unread_words
 from trebb.core.machine import State
-from trebb.core.remedies import Remedy
+from trebb.core.remedies import Remedy, remedies_of
 from trebb.core.units import show_uncertain
 from trebb.logbook.entries import FactStated, RemedyChosen
+from trebb.logbook.quotes import quote_of, quote_typed
 
 if TYPE_CHECKING:
     from trebb.app.host import Host
@@ -91,10 +93,35 @@ class RemediesStop(DriveStop):
             )
         self.hinder.buttons.addStretch()
         side.addWidget(rule())
+        line = row(spacing=6)
+        line.addWidget(label("Quoted outside", "strong"))
+        self.quote: dict[str, BenchEdit] = {}
+        for key, hint, tip in (
+            (
+                "price",
+                "price",
+                "What a firm asks for it; empty with the days: it is made here (Enter keeps it)",
+            ),
+            ("days", "days", "How many days it takes there (Enter keeps it)"),
+            ("firm", "firm", "Whose quote it is (Enter keeps it)"),
+        ):
+            edit = BenchEdit()
+            edit.setObjectName(f"quote_{key}")
+            edit.setAccessibleName(f"Quote: {hint}")
+            edit.setPlaceholderText(hint)
+            edit.setToolTip(tip)
+            edit.returnPressed.connect(self.keep_quote)
+            if key != "firm":
+                line.addWidget(edit, 1)
+            self.quote[key] = edit
+        side.addLayout(line)
+        side.addWidget(self.quote["firm"])
+        self.quote_said = label("", "small", wrap=True)
+        side.addWidget(self.quote_said)
         side.addWidget(label("Why this one", "strong"))
         self.reason = QPlainTextEdit()
         self.reason.setObjectName("remedy_reason")
-        self.reason.setFixedHeight(82)
+        self.reason.setFixedHeight(58)
         self.reason.setTabChangesFocus(True)
         self.reason.setToolTip("Why this remedy; it goes into the logbook")
         self.reason.setPlaceholderText("a line for whoever opens this job next")
@@ -140,6 +167,35 @@ class RemediesStop(DriveStop):
             RemedyChosen(
                 assembly=self.session.assembly, remedy=self.current, reason=self.reason.toPlainText().strip()
             )
+        )
+
+    def keep_quote(self) -> None:
+        """Record what a firm asks for the remedy looked at."""
+        typed = {key: edit.text() for key, edit in self.quote.items()}
+        try:
+            body = quote_typed(
+                self.session.assembly, self.current, typed["price"], typed["days"], typed["firm"]
+            )
+        except InputError as error:
+            self.quote_said.setText(f"{error}.")
+            return
+        self.session.record(body)
+
+    def _show_quote(self, remedy: Remedy) -> None:
+        case = self.session.case
+        found = quote_of(self.session.job, case.assembly_key, remedy.key)
+        for key, text in zip(
+            ("price", "days", "firm"),
+            (f"{found.price:g}", f"{found.days:g}", found.firm) if found else ("", "", ""),
+            strict=True,
+        ):
+            if not self.quote[key].hasFocus() or found:
+                self.quote[key].setText(text)
+        usual = next(r for r in remedies_of(case.family) if r.key == remedy.key)
+        self.quote_said.setText(
+            f"Made here it is usually {usual.cost:g}, {usual.hours:g} h, {usual.wait_days:g} d."
+            if found
+            else ""
         )
 
     def resizeEvent(self, event: QResizeEvent) -> None:
@@ -206,6 +262,7 @@ class RemediesStop(DriveStop):
         self.summary.setText(remedy.summary + share)
         self.risk.setText(remedy.risk(case.subject_for("before"), case.split, prediction, system))
         self.needs.setText(remedy.needs)
+        self._show_quote(remedy)
         self._show_hinder(remedy)
         chosen_here = taken is not None and taken.remedy == remedy.key
         self.choose_button.setText("Chosen" if chosen_here else "Choose this remedy")

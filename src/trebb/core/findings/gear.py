@@ -147,7 +147,8 @@ def _tight_words(known: Known[Gear], m: Measure, size: str) -> tuple[str, str, s
     return (
         f"{where} lacks {size} of the least lash, {least}.",
         "mean lash less what goes once a turn and half of what the teeth differ",
-        "It whines there and eats itself: more lash, or less runout.",
+        f"It whines there and eats itself: more lash, or less runout. "
+        f"{shift_words(known, known.alone.source('lash').value)}",
     )
 
 
@@ -228,6 +229,7 @@ MEASURES: dict[str, Judged[Gear]] = {
         _tight_words,
         _unread_teeth,
         2.0,
+        if_read=("own",),
     ),
     "runout": Judged(
         "Lash once a turn", "gear_runout", runout, lambda g: _TURN, _runout_words, _unread_teeth, 1.2

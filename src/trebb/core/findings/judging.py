@@ -61,6 +61,7 @@ class Judged(Generic[S]):
     words(known, measure, size) : sentence, what it rests on, the next move.
     weight : of its finding against the others.
     applies(subject) : whether this piece has it.
+    if_read : sources that count only where they were read; what was not stands in `unread`.
     unless : a measure that stands for it where that one is known: a sum, where its part is told apart.
     """
 
@@ -73,6 +74,7 @@ class Judged(Generic[S]):
     weight: float = 1.0
     applies: Callable[[S], bool] = lambda subject: True
     unless: str = ""
+    if_read: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -116,7 +118,8 @@ class Judging(Generic[S]):
             if judged.unless in {m.key for m in found}:
                 continue
             if all(is_read(known.alone, c, limit.limit_mm) for c in judged.needs(known.subject)):
-                value = none_below(judged.value(known.subject, drawn))
+                left_out = {k: 0.0 * drawn[k] for k in judged.if_read if not _is_read(known, k, limit)}
+                value = none_below(judged.value(known.subject, {**drawn, **left_out}))
                 found.append(Measure(key, judged.label, limit, value, judged.unread(known)))
         return found
 
@@ -134,6 +137,10 @@ class Judging(Generic[S]):
         found = hedged(found, by_key, known.system)
         found += self.also(known, by_key)
         return sorted(found, key=lambda f: -f.weight_mm)
+
+
+def _is_read(known: Known[Any], source: str, limit: RatedLimit) -> bool:
+    return is_read(known.alone, {source: 1.0}, limit.limit_mm)
 
 
 def none_below(q: Quantity) -> Quantity:

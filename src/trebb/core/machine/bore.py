@@ -24,6 +24,7 @@ class Bore:
     use : what its mate does, a key of `USES`; rpm of what turns.
     housing : material round it, a key of `MATERIALS`.
     has_repair : a bush, plug or weld is in it already.
+    is_taper : a taper that tools or a centre stand in; file what a file did in it, a key of `FILES`.
     """
 
     dia_mm: float = 25.0
@@ -33,6 +34,8 @@ class Bore:
     rpm: float = 0.0
     housing: str = "iron"
     has_repair: bool = False
+    is_taper: bool = False
+    file: str = ""
 
     def __post_init__(self) -> None:
         if not self.dia_mm < self.outside_mm:

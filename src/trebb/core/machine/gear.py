@@ -158,9 +158,12 @@ class Gear:
 
     @property
     def least_lash_mm(self) -> float:
-        """The least that its tightest tooth wants, along the pitch circle: ⅔ (0.06 + 0.0005 C + 0.03 m) as
+        """The least that its tightest tooth wants, along the pitch circle: half of what is stated as
+        wanted, else ⅔ (0.06 + 0.0005 C + 0.03 m) as
         ISO/TR 10064-2 advises for industrial drives, halved for hand feeds and light trains (practice).
         """
+        if self.lash_mm:
+            return self.lash_mm / 2
         centres = self.module_mm * (self.teeth + self.mate_teeth) / 2
         return (0.06 + 0.0005 * centres + 0.03 * self.module_mm) / 3
 

@@ -31,7 +31,6 @@ ON_MACHINE: Mapping[str, frozenset[str]] = {
         "thrust_collar": "face",
         "spacer": "stone",
         "coupler_sleeve": "bond pin",
-        "bearing_seat": "hard indicate bore journal try",
         "sleeve": "hard seat on finish",
         "foot_shims": "in",
         "tail_key": "slide",
@@ -45,8 +44,21 @@ ON_MACHINE: Mapping[str, frozenset[str]] = {
         "taper_pin": "out line mouth drive",
         "straight_pin": "index drill hole drive",
         "square_plug": "hub press pin",
+        "gear_spacer": "thickness",
+        "gear_sleeve": "housing press reamed oil",
+        "new_gear": "burr",
+        "cone_lining": "old body drill fasten big blue",
+        "cone_hub": "order pin bore",
+        "bore_mandrel": "groove hold preheat braze cool out",
+        "strap": "seat stop drill fit",
+        "stitch_screw": "ends every between dress",
+        "jaw_plate": "fit",
+        "hole_plug": "bore press skim",
     }.items()
 }
+
+# What is done to what is there, or set up from what is at hand: nobody sells it.
+NEVER_BOUGHT = frozenset({"bearing_seat", "cutter_grind", "feed_train"})
 
 Values = Mapping[str, str | float]
 
@@ -79,8 +91,10 @@ def is_bought(facts: Values) -> bool:
     return facts.get("get") == BUY
 
 
-def buying_fields(facts: Values, targets: Mapping[str, SizeTarget]) -> tuple[PartField, ...]:
-    """Made or bought; once bought, price, wait and the sizes offered."""
+def buying_fields(key: str, facts: Values, targets: Mapping[str, SizeTarget]) -> tuple[PartField, ...]:
+    """Made or bought; once bought, price, wait and the sizes offered. Nothing of what nobody sells."""
+    if key in NEVER_BOUGHT:
+        return ()
     choice = PartField("get", "This part is", "make", WAYS)
     if not is_bought(facts):
         return (choice,)

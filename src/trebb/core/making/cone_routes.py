@@ -19,6 +19,8 @@ DUST = "Lining dust: extraction and a respirator even where it is no asbestos."
 
 def _lining(part: Part, subject: Any, shop: Workshop) -> Sequence[Row]:
     angle = math.degrees(part.size_mm("angle"))
+    has_grooves = isinstance(subject, FrictionCone) and subject.oil_grooves
+    grooves = " Then six grooves for oil sawn across, not through a rivet." if has_grooves else ""
     rows: list[Row] = [
         (
             "old",
@@ -83,7 +85,7 @@ def _lining(part: Part, subject: Any, shop: Workshop) -> Sequence[Row]:
                 "plain",
             ),
             (
-                "rivet",
+                "fasten",
                 "Rivet it, from the middle outward",
                 "Heads outside in their counterbores, tubes upset inside: this is why the flange is "
                 "still off.",
@@ -97,7 +99,7 @@ def _lining(part: Part, subject: Any, shop: Workshop) -> Sequence[Row]:
     else:
         rows.append(
             (
-                "bond",
+                "fasten",
                 "Bond it on",
                 "Both faces bright and free of oil, clamped by a strap, cured as the sheet says.",
                 "strap",
@@ -123,7 +125,7 @@ def _lining(part: Part, subject: Any, shop: Workshop) -> Sequence[Row]:
         (
             "blue",
             "Blue it in the cup, until it bears all along",
-            "The compound is not touched between cone and cup.",
+            f"The compound is not touched between cone and cup.{grooves}",
             "by hand",
             "blue, fine cloth",
             25,
@@ -131,19 +133,6 @@ def _lining(part: Part, subject: Any, shop: Workshop) -> Sequence[Row]:
             "plain",
         ),
     ]
-    if isinstance(subject, FrictionCone) and subject.oil_grooves:
-        rows.append(
-            (
-                "grooves",
-                "Saw the oil grooves across",
-                "Six, 1.5 mm (60 thou) deep, not through a rivet.",
-                "vice, soft jaws",
-                "fine saw",
-                15,
-                DUST,
-                "plain",
-            )
-        )
     return rows
 
 

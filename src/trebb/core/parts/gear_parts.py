@@ -83,6 +83,11 @@ def gear_spacer(inputs: PartInputs) -> Part:
     """
     gear, f = gear_of(inputs), facts_of(spacer_fields(inputs), inputs.facts)
     thick, bore, outside = number(f, "thickness"), number(f, "bore"), number(f, "outside")
+    if thick == 0 and "lash" not in inputs.measured:
+        raise InputError(
+            "a spacer that nobody worked out",
+            "rock the pair at four quarters first, or set its thickness here",
+        )
     if thick <= 0:
         raise InputError(
             f"a spacer of {inputs.size(thick)}",

@@ -90,6 +90,10 @@ def _risk(words: str) -> Callable[[Any, Any, Any, UnitSystem], str]:
 
 
 def _repaired(bore: Bore) -> str:
+    if bore.file == "skates":
+        return "A file skates in it: no reamer or boring tool goes in. Ground outside, or another way."
+    if bore.is_taper and not bore.file:
+        return "Try a file in its mouth first, and state it: a hard taper ruins the reamer."
     if not bore.has_repair:
         return ""
     return "A repair is in it: find out what of first, a bush may turn or a weld be hard."

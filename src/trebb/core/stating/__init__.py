@@ -8,6 +8,7 @@ one of its facts is first wanted.
 from __future__ import annotations
 
 from functools import cache
+from typing import Any
 
 from trebb.core.errors import InputError
 from trebb.core.facts import Fact, Schema
@@ -26,6 +27,14 @@ def schema_of(family: str) -> Schema:
         raise InputError(f"family “{family}”", f"facts are stated of {', '.join(FAMILIES)}")
     found: Schema = named("stating", _schema_name(FAMILIES[family].facts))
     return found
+
+
+@cache
+def usual_subject(family: str) -> Any:
+    """The subject of a family of which nothing is stated: what a part on its own takes its usual sizes
+    from.
+    """
+    return schema_of(family).subject("lathe", "cross_slide" if family == "screw_drive" else "", {})
 
 
 @cache

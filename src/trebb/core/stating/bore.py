@@ -7,6 +7,7 @@ from typing import Any
 
 from trebb.core.facts import Choice, Fact, Length, Number, Schema
 from trebb.core.machine.bore import USES, Bore
+from trebb.core.machine.shaft import FILES
 from trebb.core.metals import MATERIALS
 from trebb.core.stating.shaft import YES
 
@@ -29,5 +30,9 @@ FACTS: tuple[Fact, ...] = (
         choices=YES,
         convert=lambda v: v == "yes",
     ),
+    Choice(
+        "is_taper", "A taper", "That tools or a centre stand in", choices=YES, convert=lambda v: v == "yes"
+    ),
+    Choice("file", "A file in it", "Tried before a reamer goes in: hard, it ruins the reamer", choices=FILES),
 )
 SCHEMA = Schema(FACTS, _build)

@@ -173,6 +173,43 @@ MATE: SetUp[Bore] = SetUp(
     family="bore",
 )
 
+CONTACT: SetUp[Bore] = SetUp(
+    key="bore_contact",
+    letter="B",
+    short="Blue",
+    title="Its taper with blue",
+    instrument=InstrumentKind.EYE,
+    unit="mm",
+    resolution_mm=0.001,
+    minutes=8,
+    setting_minutes=3,
+    wanted=1,
+    places=lambda bore: (),
+    row=lambda bore, place: Row({}, 1.0),
+    figure=lambda bore, place: Figure(
+        640,
+        164,
+        (
+            *_section(""),
+            Label((500, 79), "thin blue on a sound arbor", Role.BLUE),
+            Label((500, 103), "in, a light twist, out", Role.BLUE),
+        ),
+    ),
+    observe=lambda bore, taken: [],
+    applies=lambda bore: bore.is_taper,
+    steps=(
+        "Clean it; thin blue on an arbor that is known to be sound, in, a light twist, straight out.",
+        "Paint below where it took blue. Then a file in its mouth: does it bite?",
+    ),
+    cautions=(LOCK_OUT,),
+    tells="Whether it bears all along or at one end: blue and hardness come before any reamer.",
+    cannot_tell="Whether it runs true.",
+    settles="where the taper bears",
+    family="bore",
+    view="contact",
+    is_proof=False,
+)
+
 PUSH: SetUp[Bore] = SetUp(
     key="bore_push",
     measure=lambda bore, place: ("push", 1.0),

@@ -333,6 +333,14 @@ SURFACES = {
     "gear_contact": Surface(
         "tip", "root", ("heel", "middle", "toe"), "the tooth rubbed", "Look at the tooth", tooth_contact
     ),
+    "bore_contact": Surface(
+        "mouth",
+        "back",
+        ("0°", "90°", "180°", "270°", "360°"),
+        "the arbor took blue",
+        "Look at the arbor",
+        _taper_words,
+    ),
     "cone_contact": Surface(
         "large end",
         "small end",
