@@ -14,6 +14,7 @@ sys.path.insert(0, str(Path(__file__).parents[1]))
 from tests.independent.advice import minutes_against_best
 from tests.independent.beds import score_beds
 from tests.independent.bores import score_bores
+from tests.independent.gears import score_gears
 from tests.independent.gibs import recognised, score_gibs
 from tests.independent.scores import COUNTS, Score
 from tests.independent.screws import score_screws
@@ -41,6 +42,7 @@ ROWS: tuple[Row, ...] = (
     ("gibs, everything read", score_gibs),
     ("shafts turned on V-blocks", score_shafts),
     ("bores by gauge", score_bores),
+    ("gears, every tooth read", score_gears),
     ("threads, counted right", score_threads),
     ("threads, one turn in ten lost", lambda seeds: score_threads(seeds, miscounted=True)),
 )

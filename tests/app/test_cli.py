@@ -37,7 +37,7 @@ def test_export_and_import_restore_the_same_job(demo_file, tmp_path):
     with JobFile.open(tmp_path / "b.trebb") as again, JobFile.open(demo_file) as first:
         assert again.entries() == first.entries()
     with (tmp_path / "a.csv").open() as stream:
-        assert len(list(csv.DictReader(stream))) == 75
+        assert len(list(csv.DictReader(stream))) == 76
 
 
 def test_readings_from_csv_are_added_to_a_job(demo_file, tmp_path, capsys):

@@ -158,10 +158,25 @@ def test_a_zinc_back_gear_is_named_and_a_used_one_checked_before_it_is_bought(ha
     asked = named(stop, "ask_for").text()
     assert "bore" in asked
     assert "over pins" in asked
+    assert "40 teeth, DP 16, 14½° full depth, to run with 20" in asked
     case = h.case(gear)
-    for field, value in (("price", 40.0), ("wait", 9.0), ("offered", None)):
-        if value is not None:
-            h.session.record(PartSet(part=case.part_name("new_gear"), field=field, value=value))
+    for field, value in (
+        ("price", 40.0),
+        ("wait", 9.0),
+        ("has_teeth", 41.0),
+        ("has_name", "DP16 20 full"),
+        ("has_face", 6.0),
+    ):
+        h.session.record(PartSet(part=case.part_name("new_gear"), field=field, value=value))
+    said = " ".join(c.sentence for c in case.part_checks("new_gear", METRIC) if not c.is_ok)
+    assert "41 teeth; wanted are 40" in said
+    assert "does not mesh" in said
+    assert "too narrow" in said
+    for field, value in (("has_teeth", 40.0), ("has_name", "DP16 14.5 full"), ("has_face", 12.0)):
+        h.session.record(PartSet(part=case.part_name("new_gear"), field=field, value=value))
+    said = " ".join(c.sentence for c in case.part_checks("new_gear", METRIC) if not c.is_ok)
+    assert "wanted are" not in said
+    assert "does not mesh" not in said
     over = case.part("new_gear", METRIC).band("over_pins").middle_mm
     h.session.record(PartSet(part=case.part_name("new_gear"), field="offer.over_pins", value=over - 1.2))
     said = [c.sentence for c in case.part_checks("new_gear", METRIC) if not c.is_ok]

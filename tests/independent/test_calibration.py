@@ -10,6 +10,7 @@ import pytest
 from tests.independent.advice import minutes_against_best
 from tests.independent.beds import score_beds
 from tests.independent.bores import score_bores
+from tests.independent.gears import score_gears
 from tests.independent.gibs import recognised, score_gibs
 from tests.independent.screws import score_screws
 from tests.independent.shafts import score_shafts
@@ -44,6 +45,7 @@ def test_no_simulator_imports_the_product_s_model():
         lambda seeds: score_gibs(seeds),
         lambda seeds: score_shafts(seeds),
         lambda seeds: score_bores(seeds),
+        lambda seeds: score_gears(seeds),
     ],
     ids=[
         "screws",
@@ -55,6 +57,7 @@ def test_no_simulator_imports_the_product_s_model():
         "gibs",
         "shafts",
         "bores",
+        "gears",
     ],
 )
 def test_intervals_hold_and_verdicts_are_right_on_machines_of_another_making(run):

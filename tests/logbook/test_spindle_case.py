@@ -111,6 +111,7 @@ def test_each_assembly_has_the_case_of_its_family(depot):
     assert [c.assembly_key for c in lathe.cases.measurable()] == [
         SPINDLE,
         "headstock",
+        "brake_cone",
         "ways",
         "saddle",
         SCREW,

@@ -11,7 +11,6 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
 from PySide6.QtCore import QEventLoop, QSettings, QTimer
 
-from trebb.app.from_afar import FromAfar
 from trebb.app.gui import application
 from trebb.app.pictures.bed import MORPH_MS, BedPicture
 from trebb.app.pictures.lash import LashPicture
@@ -26,7 +25,7 @@ from trebb.core.survey import set_up
 from trebb.core.units import UnitSystem
 from trebb.logbook.casework import SCREW, SPINDLE
 from trebb.logbook.demo import HEADSTOCK, make_demo, make_mill, readings_left, simulated_reading
-from trebb.logbook.demo_pieces import DIAL_SHAFT
+from trebb.logbook.demo_pieces import BEVEL, DIAL_SHAFT
 from trebb.logbook.drive_case import DriveCase
 from trebb.logbook.entries import FactStated, RemedyChosen, SizeStruck, StepDone
 from trebb.logbook.headstock_case import HeadstockCase
@@ -74,6 +73,7 @@ def stop_pictures(folder: Path) -> list[Path]:
         window.open_file(make_mill(Path(place) / "mill.trebb"))
         _mill_spindle(window, camera)
         _mill_screw(window, camera)
+        _bevel(window, camera)
         window.close()
     return sorted(folder.glob("*.png"))
 
@@ -89,6 +89,17 @@ def _pieces(window: Window, camera: _Camera) -> None:
     camera.take("shaft")
 
 
+def _bevel(window: Window, camera: _Camera) -> None:
+    """A mill head's bevel, every tooth read."""
+    frame = window.frame
+    assert frame is not None
+    session = frame.session
+    session.choose(BEVEL)
+    take_what_is_left(session.case, "before", session.record)
+    frame.go_to("findings")
+    camera.take("bevel")
+
+
 def _walk(window: Window, camera: _Camera) -> None:
     frame = window.frame
     assert frame is not None
@@ -96,10 +107,6 @@ def _walk(window: Window, camera: _Camera) -> None:
     for key in ("intake", "survey"):
         frame.go_to(key)
         camera.take(key)
-    frame.show_from_afar()
-    camera.take("from-afar")
-    for view in frame.findChildren(FromAfar):
-        view.close()
     take_what_is_left(case, "before", session.record)
     for key in ("findings", "remedies"):
         frame.go_to(key)

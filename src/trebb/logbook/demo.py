@@ -14,7 +14,18 @@ from trebb.core.survey import set_up
 from trebb.core.threads import Form, Hand, ThreadSpec, thread_limits
 from trebb.core.units import INCH_MM, THOU_MM
 from trebb.logbook.casework import SCREW, SPINDLE, Case, Cases
-from trebb.logbook.demo_pieces import BORE_TAKEN, DIAL_SHAFT, QUILL_BORE, SHAFT_TAKEN, piece_bodies
+from trebb.logbook.demo_pieces import (
+    BEVEL,
+    BEVEL_TAKEN,
+    BORE_TAKEN,
+    BRAKE,
+    BRAKE_TAKEN,
+    DIAL_SHAFT,
+    QUILL_BORE,
+    SHAFT_TAKEN,
+    bevel_bodies,
+    piece_bodies,
+)
 from trebb.logbook.entries import (
     Body,
     CardChanged,
@@ -596,6 +607,7 @@ def make_demo(path: Path) -> JobFile:
             "lead_screw": lead,
             DIAL_SHAFT: SHAFT_TAKEN,
             QUILL_BORE: BORE_TAKEN,
+            BRAKE: BRAKE_TAKEN,
         },
     )
 
@@ -606,10 +618,11 @@ def make_mill(path: Path) -> JobFile:
     """
     return _write(
         path,
-        _spindle_bodies(MILL),
+        [*_spindle_bodies(MILL), bevel_bodies()],
         {
             SPINDLE: [("nose", _turns(("register",))), ("taper_bore", _turns(("mouth",)))],
             "table": FELT,
+            BEVEL: BEVEL_TAKEN,
             "cross_screw": [("lash", ("station 1", "station 3", "station 5"))],
         },
     )

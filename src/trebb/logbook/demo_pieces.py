@@ -12,7 +12,7 @@ from trebb.core.units import INCH_MM, THOU_MM
 from trebb.logbook.entries import AssemblyAdded, Body, FactStated, Planted
 
 SEED = 1971
-DIAL_SHAFT, QUILL_BORE = "dial_shaft", "quill_bore"
+DIAL_SHAFT, QUILL_BORE, BRAKE, BEVEL = "dial_shaft", "quill_bore", "brake_cone", "head_bevel"
 # Facts as a shop states them, mm.
 SHAFT_FACTS: tuple[tuple[str, str | float], ...] = (
     ("length_mm", 7 * INCH_MM),
@@ -84,17 +84,78 @@ _COMPOUND_GIB = {
 }
 
 
+# A headstock's brake whose lining is nearly at its rivets, and a mill head's bevel that whines.
+BRAKE_FACTS: tuple[tuple[str, str | float], ...] = (
+    ("asbestos", "no"),
+    ("kind", "brake"),
+    ("big_mm", 2.5 * INCH_MM),
+    ("small_mm", 2.0 * INCH_MM),
+    ("half_deg", 12.0),
+    ("force_n", 350.0),
+    ("torque_nm", 6.0),
+    ("draw_mm", 2.0),
+    ("body", "three"),
+)
+_BRAKE = {
+    "cone.big": 2.47 * INCH_MM,
+    "cone.small": 1.985 * INCH_MM,
+    "cone.apart": 1.1 * INCH_MM,
+    "cup.big": 2.504 * INCH_MM,
+    "cup.small": 2.008 * INCH_MM,
+    "cup.apart": 1.15 * INCH_MM,
+    "draw": 0.7,
+    "linkage": 4.0,
+    "over": 0.25,
+    "over.x": 0.10,
+    "over.y": -0.05,
+}
+BEVEL_FACTS: tuple[tuple[str, str | float], ...] = (
+    ("kind", "bevel"),
+    ("teeth", 32.0),
+    ("mate_teeth", 24.0),
+    ("name", "DP12 14.5 full"),
+    ("bore_mm", 0.875 * INCH_MM),
+    ("hub_mm", 1.5 * INCH_MM),
+    ("face_mm", 0.5 * INCH_MM),
+    ("spacer_mm", 0.125 * INCH_MM),
+    ("every", "yes"),
+    ("metal", "steel"),
+    ("mate_metal", "steel"),
+)
+_BEVEL = {
+    "lash": 16 * THOU_MM,
+    "once.x": 1.1 * THOU_MM,
+    "once.y": 0.6 * THOU_MM,
+    "seat.x": 0.3 * THOU_MM,
+    "pinion.x": 0.3 * THOU_MM,
+    "own": 1.0 * THOU_MM,
+    "play": 0.4 * THOU_MM,
+}
+
+
+def bevel_bodies() -> list[Body]:
+    """What adds the bevel to the mill's head, states it, and hides its condition."""
+    return [
+        AssemblyAdded(assembly=BEVEL, label="Head bevel", family="gear", under="head"),
+        *[FactStated(assembly=BEVEL, field=f, value=v) for f, v in BEVEL_FACTS],
+        Planted(assembly=BEVEL, seed=SEED, condition=dict(_BEVEL)),
+    ]
+
+
 def piece_bodies() -> list[Body]:
     """What adds the pieces to the lathe, states them, and hides their condition."""
     found: list[Body] = [
         AssemblyAdded(assembly=DIAL_SHAFT, label="Thread-dial shaft", family="shaft", under="apron"),
         AssemblyAdded(assembly=QUILL_BORE, label="Quill's bore", family="bore", under="tailstock"),
+        AssemblyAdded(assembly=BRAKE, label="Brake cone", family="cone", under="headstock"),
     ]
     found += [FactStated(assembly=DIAL_SHAFT, field=f, value=v) for f, v in SHAFT_FACTS]
     found += [FactStated(assembly=QUILL_BORE, field=f, value=v) for f, v in BORE_FACTS]
+    found += [FactStated(assembly=BRAKE, field=f, value=v) for f, v in BRAKE_FACTS]
     found += [
         Planted(assembly=DIAL_SHAFT, seed=SEED, condition=_shaft_condition()),
         Planted(assembly=QUILL_BORE, seed=SEED, condition=dict(_BORE)),
+        Planted(assembly=BRAKE, seed=SEED, condition=dict(_BRAKE)),
         Planted(assembly="cross_gib", seed=SEED, condition=dict(_CROSS_GIB)),
         Planted(assembly="compound_gib", seed=SEED, condition=dict(_COMPOUND_GIB)),
     ]
@@ -107,3 +168,5 @@ SHAFT_TAKEN = (
     ("shaft_push", ("left", "left")),
 )
 BORE_TAKEN = (("bore_gauge", tuple(f"mouth, {a}°" for a in (0, 45, 90, 135))),)
+BRAKE_TAKEN = (("cone_draw", ("draw",)),)
+BEVEL_TAKEN = (("gear_rock", ("tooth 1", "tooth 9", "tooth 17", "tooth 25")),)

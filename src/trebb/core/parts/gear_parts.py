@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Mapping
 from dataclasses import replace
 
 from trebb.core.errors import InputError
@@ -216,7 +217,78 @@ def blank_fields(inputs: PartInputs) -> tuple[PartField, ...]:
             is_small=True,
         ),
         PartField("head", "Dividing head", 40.0, low_mm=1, high_mm=200, is_figure=True),
+        PartField("plate", "Direct plate, holes; 0: the worm", 0.0, low_mm=0, high_mm=400, is_figure=True),
+        *_offered_fields(inputs, names),
     )
+
+
+def _offered_fields(inputs: PartInputs, names: Mapping[str, str]) -> tuple[PartField, ...]:
+    """What a seller says of a gear beside the sizes its route works to; once it is to be bought."""
+    if inputs.facts.get("get") != "buy":
+        return ()
+    return (
+        PartField("has_teeth", "Offered, teeth", "", high_mm=400, is_figure=True),
+        PartField("has_name", "Offered, it is", "none", {"none": "not said", **names}),
+        PartField("has_face", "Offered, face", "", high_mm=300),
+        PartField("has_hub", "Offered, hub’s outside", "", high_mm=400),
+        PartField("has_key", "Offered, key", "", high_mm=60),
+    )
+
+
+def _offered_checks(inputs: PartInputs, gear: Gear, f: Mapping[str, str | float]) -> list[Check]:
+    """Whether what is offered meshes and fits, as far as the seller said."""
+    found = []
+    if (teeth := f.get("has_teeth", "")) != "":
+        ok = int(float(teeth)) == gear.teeth
+        found.append(
+            Check(
+                ok,
+                f"Offered: {float(teeth):g} teeth"
+                + (", as wanted." if ok else f"; wanted are {gear.teeth}: another ratio."),
+            )
+        )
+    if (name := f.get("has_name", "none")) != "none":
+        ok = name == gear.name
+        wanted = gear.called.words
+        found.append(
+            Check(
+                ok,
+                "Offered: of the same name, it meshes."
+                if ok
+                else f"Offered: another tooth; it does not mesh. Wanted is {wanted}.",
+            )
+        )
+    room = gear.face_mm + 2.0
+    for key, words, wanted_mm, most in (
+        ("has_face", "face", number(dict(f), "face"), room),
+        ("has_hub", "hub", number(dict(f), "hub"), number(dict(f), "hub") + 2.0),
+    ):
+        if (value := f.get(key, "")) != "":
+            ok = float(value) <= most and (key == "has_hub" or float(value) >= 0.8 * wanted_mm)
+            found.append(
+                Check(
+                    ok,
+                    f"Offered: {words} of {inputs.size(float(value))} fits."
+                    if ok
+                    else f"Offered: {words} of {inputs.size(float(value))} for "
+                    f"{inputs.size(wanted_mm)}: too narrow to carry, or "
+                    "no room for it.",
+                )
+            )
+    if (key_mm := f.get("has_key", "")) != "":
+        wanted_key = number(dict(f), "key")
+        ok = abs(float(key_mm) - wanted_key) < 0.2
+        found.append(
+            Check(
+                ok,
+                "Offered: its keyway is the shaft’s."
+                if ok
+                else f"Offered: a key of {inputs.size(float(key_mm))} for {inputs.size(wanted_key)}: a "
+                f"stepped key, or sleeve and "
+                "broach it.",
+            )
+        )
+    return found
 
 
 def new_gear(inputs: PartInputs) -> Part:
@@ -247,12 +319,13 @@ def new_gear(inputs: PartInputs) -> Part:
     od = Band(outside - tolerance, outside)
     hole = band_of(hole_limits(bore, "H7"))
     rows = [
+        SizeRow("To ask for", "text", ask_words(inputs, named_gear, f), "", key="ask"),
         SizeRow("Outside", "band", od, f"{called.words}, {gear.teeth} teeth", True, key="outside"),
         SizeRow("Bore", "band", hole, "H7, in one setting with a face", True, key="bore"),
         SizeRow(
             "Whole depth", "size", spur.depth * spur.module_mm, "of the cut, at the large end", key="depth"
         ),
-        *_cut_rows(inputs, named_gear, blank, int(number(f, "head"))),
+        *_cut_rows(inputs, named_gear, blank, int(number(f, "head")), int(number(f, "plate"))),
     ]
     if gear.kind == "spur":
         pin = usual_pin_mm(spur.module_mm)
@@ -316,7 +389,9 @@ def new_gear(inputs: PartInputs) -> Part:
     )
 
 
-def _cut_rows(inputs: PartInputs, gear: Gear, blank: bevel.BevelBlank | None, head: int) -> list[SizeRow]:
+def _cut_rows(
+    inputs: PartInputs, gear: Gear, blank: bevel.BevelBlank | None, head: int, plate: int
+) -> list[SizeRow]:
     """Cutter, dividing, and a bevel's angles."""
     inch = gear.called.size.startswith("DP")
     virtual = float(gear.teeth)
@@ -341,8 +416,33 @@ def _cut_rows(inputs: PartInputs, gear: Gear, blank: bevel.BevelBlank | None, he
                 "cutting",
             ),
         ]
-    rows.append(SizeRow("Dividing", "text", dividing_words(gear.teeth, head), f"{head}:1", key="dividing"))
+    if plate:
+        step = dividing.direct_step(gear.teeth, plate)
+        rows.append(
+            SizeRow(
+                "Dividing",
+                "text",
+                f"every {step}. hole of {plate}",
+                "plate on the spindle, direct",
+                key="dividing",
+            )
+        )
+    else:
+        rows.append(
+            SizeRow("Dividing", "text", dividing_words(gear.teeth, head), f"{head}:1", key="dividing")
+        )
     return rows
+
+
+def ask_words(inputs: PartInputs, gear: Gear, f: Mapping[str, str | float]) -> str:
+    """What to tell a seller of a gear."""
+    said = [f"{gear.kind} gear, {gear.teeth} teeth, {gear.called.words}, to run with {gear.mate_teeth}"]
+    said += [f"{words} {inputs.size(float(f[key]))}" for key, words in (("face", "face"), ("hub", "hub"))]
+    if float(f["key"]):
+        said.append(f"key {inputs.size(float(f['key']))}")
+    if gear.kind == "helical":
+        said.append(f"{gear.hand} hand, {gear.helix_deg:.0f}° helix")
+    return ", ".join(said)
 
 
 def dividing_words(divisions: int, head: int = 40) -> str:
@@ -366,6 +466,7 @@ def _gear_checks(
     face = number(f, "face")
     named_ok = bool(gear_of(inputs).name) or "name" in inputs.facts
     checks = [
+        *_offered_checks(inputs, gear, f),
         Check(
             named_ok,
             f"It is {gear.called.words}, as taken."
@@ -405,7 +506,7 @@ def _gear_checks(
                 f"small end; {inputs.size(blank.greatest_face_mm)} at most.",
             )
         )
-    if not dividing.exact_settings(gear.teeth, int(number(f, "head"))):
+    if not number(f, "plate") and not dividing.exact_settings(gear.teeth, int(number(f, "head"))):
         near = dividing.nearest_setting(gear.teeth, int(number(f, "head")))
         adds = dividing.arc_mm(near.closing_arcsec, gear.pitch_dia_mm / 2)
         checks.append(

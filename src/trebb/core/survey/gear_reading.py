@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import replace
+
+import numpy as np
 
 from trebb.core.condition import Observation, Row
 from trebb.core.figure import Arrow, Circle, Figure, Indicator, Item, Label, Role, Shape, box, line
@@ -219,6 +221,17 @@ def teeth_observe(gear: Gear, taken: Sequence[PlaceReadings]) -> list[Observatio
     return found
 
 
+# Most less least of so many teeth as gears have, in standard deviations of one.
+SPREAD_SDS = 4.5
+
+
+def teeth_stir(
+    gear: Gear, condition: Mapping[str, float], place: str, rng_of: Callable[[str], np.random.Generator]
+) -> float:
+    """What a simulated tooth is off its fellows, the same each time it is read."""
+    return condition.get("own", 0.0) / SPREAD_SDS * float(rng_of(place).standard_normal())
+
+
 def _teeth_figure(gear: Gear, place: str) -> Figure:
     n = tooth_number(place)
     if gear.read_as == "gauge":
@@ -260,6 +273,7 @@ TEETH: SetUp[Gear] = SetUp(
     reduce=teeth_reduce,
     restore=teeth_restore,
     observe=teeth_observe,
+    stir=teeth_stir,
     figure=_teeth_figure,
     refusal=lambda gear, place, raw, system: beyond_indicator(raw, MOST_LASH_MM, system),
     is_signed=False,
