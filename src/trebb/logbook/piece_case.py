@@ -44,7 +44,7 @@ class PieceCase(MeasuredCase):
         """What is known of it by the readings of a phase."""
         subject = self.subject
         limits = {j.limit: self.job.limit(j.limit) for j in self.judging.measures.values()}
-        taken = {s.key: self.standing_at(s.key, phase) for s in self.set_ups}
+        taken = {s.key: self.known_at(s.key, phase) for s in self.set_ups}
         painted = cells_of(self.job.contact(self.assembly_key, "after" if phase == "after" else "before"))
         return Known(subject, self.alone_of(phase), limits, taken, system, painted)
 

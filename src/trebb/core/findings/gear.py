@@ -212,7 +212,9 @@ def _play_words(known: Known[Gear], m: Measure, size: str) -> tuple[str, str, st
 
 
 MEASURES: dict[str, Judged[Gear]] = {
-    "lash": Judged("Lash of the pair", "gear_lash", lash, lambda g: ({"lash": 1.0},), _lash_words),
+    "lash": Judged(
+        "Lash of the pair", "gear_lash", lash, lambda g: ({"lash": 1.0},), _lash_words, known_to=0.1
+    ),
     "rocked": Judged(
         "Lash as rocked",
         "gear_lash",

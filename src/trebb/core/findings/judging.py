@@ -62,6 +62,9 @@ class Judged(Generic[S]):
     weight : of its finding against the others.
     applies(subject) : whether this piece has it.
     if_read : sources that count only where they were read; what was not stands in `unread`.
+    known_to : share of the limit to which each of `needs` must be known (sd): less where another figure
+    stands
+        for the sum that this one is part of.
     unless : a measure that stands for it where that one is known: a sum, where its part is told apart.
     """
 
@@ -75,6 +78,7 @@ class Judged(Generic[S]):
     applies: Callable[[S], bool] = lambda subject: True
     unless: str = ""
     if_read: tuple[str, ...] = ()
+    known_to: float = 1.0
 
 
 @dataclass(frozen=True)
@@ -117,7 +121,9 @@ class Judging(Generic[S]):
             limit = known.limits[judged.limit]
             if judged.unless in {m.key for m in found}:
                 continue
-            if all(is_read(known.alone, c, limit.limit_mm) for c in judged.needs(known.subject)):
+            if all(
+                is_read(known.alone, c, judged.known_to * limit.limit_mm) for c in judged.needs(known.subject)
+            ):
                 left_out = {k: 0.0 * drawn[k] for k in judged.if_read if not _is_read(known, k, limit)}
                 value = none_below(judged.value(known.subject, {**drawn, **left_out}))
                 found.append(Measure(key, judged.label, limit, value, judged.unread(known)))

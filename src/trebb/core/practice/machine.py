@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import zlib
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass, replace
 from typing import Any
 
@@ -14,6 +14,19 @@ from trebb.core.survey import AnySetUp
 from trebb.core.survey.contact import COLUMNS, ROWS
 
 BLUE_MM = 0.010  # a film of blue bridges about this
+
+
+SURE = 0.9  # of a cell that bears
+
+
+def _rubbed(rng: np.random.Generator, bears: Callable[[float, float], bool]) -> frozenset[int]:
+    """Cells that take blue: those that bear, and few others; height and length as shares from 0 to 1."""
+    return frozenset(
+        r * COLUMNS + c
+        for r in range(ROWS)
+        for c in range(COLUMNS)
+        if rng.random() < (SURE if bears((r + 0.5) / ROWS, (c + 0.5) / COLUMNS) else 1 - SURE)
+    )
 
 
 @dataclass(frozen=True)
@@ -56,10 +69,22 @@ class PracticeMachine:
         return round(raw / step) * step
 
     def contact(self) -> frozenset[int]:
-        """Where marking blue rubs: on a simulated gib where its gap is smallest; on a taper all over, unless
-        its seat scatters: that one is worn free at its mouth.
+        """Where marking blue rubs: on a simulated gib where its gap is smallest; on a tooth toward its
+        tip, the
+        wider its lash; on a friction cone at the end whose angle meets first; on a taper all over, unless its
+        seat scatters: that one is worn free at its mouth.
         """
         rng = self._rng("contact")
+        if "lash" in self.condition:
+            high = min(0.45, max(0.0, self.condition["lash"]))  # mm of lash for shares of the height
+            return _rubbed(rng, lambda r, c: 0.15 < c < 0.85 and abs(r - 0.5 + high) < 0.35)
+        if "cone.big" in self.condition:
+            slope = [
+                (self.condition[f"{p}.big"] - self.condition[f"{p}.small"]) / self.condition[f"{p}.apart"]
+                for p in ("cone", "cup")
+            ]
+            lean = 40.0 * (slope[0] - slope[1])  # of the whole height
+            return _rubbed(rng, lambda r, c: (r if lean > 0 else 1 - r) < max(0.2, 1 - abs(lean)))
         if "gap.thin" in self.condition:
             thin, thick = self.condition["gap.thin"], self.condition["gap.thick"]
             off = [
