@@ -159,3 +159,27 @@ def test_a_piece_is_added_stated_read_and_judged(shell):
     assert "none of" in err
     code, _, err = shell("add", "bore", "Loose hole")
     assert "say which" in err
+
+
+def test_a_bevel_goes_from_rocking_to_its_spacer_and_a_quote_stands_beside_it(shell):
+    shell("add", "gear", "Knee bevel", "--under", "knee")
+    stated = ("kind=bevel", "teeth=24", "mate_teeth=24", "name=DP 10 14.5", "spacer_mm=.125")
+    assert shell("state", "knee_bevel", *stated)[0] == 0
+    for tooth in (1, 7, 13, 19):
+        assert shell("read", "knee_bevel", "gear_rock", f"tooth {tooth}", "14 thou")[0] == 0
+    shell("read", "knee_bevel", "gear_play", "push", "1 thou", ".8 thou")
+    _, told, _ = shell("quote", "knee_bevel", "both", "240", "21", "gear cutter", "--json")
+    assert told["quote"] == "240, 21 d, gear cutter"
+    code, _, err = shell("quote", "knee_bevel", "both", "much", "3")
+    assert code == 1
+    assert "a figure alone, from 0 to 1000000" in err
+    _, told, _ = shell("remedies", "--part", "knee_bevel", "--json")
+    both = next(r for r in told if r["key"] == "both")
+    assert (both["cost"], both["wait_days"], both["quote"]) == (240, 21, "240, 21 d, gear cutter")
+    assert shell("choose", "knee_bevel", "spacer")[0] == 0
+    _, told, _ = shell("part", "knee_bevel", "gear_spacer", "--json")
+    thick = next(row for row in told["rows"] if row["label"] == "Thickness")
+    # 13.5 thou of lash to 4.4, a mitre of 14.5 degrees: 9.1 / (2 tan 14.5 sin 45) = 25 thou more.
+    assert (thick["low_mm"] + thick["high_mm"]) / 2 / 25.4 == pytest.approx(0.150, abs=0.002)
+    assert shell("state", "knee_bevel", "missing=99")[0] == 1
+    assert shell("state", "knee_bevel", "name=DP 17")[0] == 1

@@ -302,7 +302,7 @@ def choose(given: argparse.Namespace) -> int:
 
 def quote(given: argparse.Namespace) -> int:
     """Record what a firm asks for a remedy."""
-    from trebb.logbook.quotes import quote_of, quote_typed
+    from trebb.logbook.quotes import quote_read, quote_typed
 
     job_file, cases = _open(given)
     with job_file:
@@ -310,10 +310,9 @@ def quote(given: argparse.Namespace) -> int:
         known = {r.key: r for r, _ in case.predictions()}
         if given.remedy not in known:
             raise InputError(f"remedy “{given.remedy}”", f"remedies here are {', '.join(known)}")
-        _record(
-            job_file, cases, [quote_typed(given.assembly, given.remedy, given.price, given.days, given.firm)]
-        )
-    found = quote_of(cases.of(given.assembly).job, given.assembly, given.remedy)
+        body = quote_typed(given.assembly, given.remedy, given.price, given.days, given.firm)
+        _record(job_file, cases, [body])
+    found = quote_read(body.text)
     said = found.words if found is not None else "no quote"
     return _say(given, {"remedy": given.remedy, "quote": said}, [f"{known[given.remedy].title}: {said}"])
 

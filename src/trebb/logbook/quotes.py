@@ -39,7 +39,11 @@ def quote_topic(assembly: str, remedy: str) -> str:
 
 def quote_of(job: Job, assembly: str, remedy: str) -> Quote | None:
     """What was quoted; None where nothing was, or it was taken back."""
-    text = job.note(quote_topic(assembly, remedy))
+    return quote_read(job.note(quote_topic(assembly, remedy)))
+
+
+def quote_read(text: str) -> Quote | None:
+    """A quote from how it is kept; None for an empty one, or what is none."""
     price, _, rest = text.partition(" ")
     days, _, firm = rest.partition(" ")
     try:
@@ -60,9 +64,9 @@ def quote_typed(assembly: str, remedy: str, price: str, days: str, firm: str = "
         try:
             number, unit = parse_number(text) if text.strip() else (0.0, "")
         except InputError:
-            raise InputError(f"{words}: “{text.strip()}”", f"a figure alone, from 0 to {most:g}") from None
+            raise InputError(f"{words}: “{text.strip()}”", f"a figure alone, from 0 to {most:.0f}") from None
         if unit.lower().rstrip(".") not in ("", "d", "day", "days") or not 0 <= number <= most:
-            raise InputError(f"{words}: “{text.strip()}”", f"a figure alone, from 0 to {most:g}")
+            raise InputError(f"{words}: “{text.strip()}”", f"a figure alone, from 0 to {most:.0f}")
         figures.append(number)
     return NoteWritten(
         topic=topic, text=f"{figures[0]:g} {figures[1]:g} {firm.strip()[:FIRM_LETTERS]}".strip()
