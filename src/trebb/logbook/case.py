@@ -751,6 +751,7 @@ class Case:
     def part_fields(self, key: str, system: UnitSystem = UnitSystem.INCH) -> tuple[PartField, ...]:
         """What may be set by hand of a part, and of its being bought."""
         from trebb.core.making.bought import buying_fields
+        from trebb.core.making.heat import hardening_fields
         from trebb.core.parts import family
 
         try:
@@ -759,7 +760,8 @@ class Case:
             purchase = None
         targets = purchase[2] if purchase is not None else {}
         fields = family(key).fields(self.part_inputs(key, system))
-        return buying_fields(key, self.part_facts(key), targets) + fields
+        facts = self.part_facts(key)
+        return buying_fields(key, facts, targets) + fields + hardening_fields(key, facts)
 
     @derived
     def asked_for(self, key: str, system: UnitSystem = UnitSystem.INCH) -> tuple[str, ...]:
@@ -779,9 +781,15 @@ class Case:
 
         purchase = self._purchase(key, system)
         if purchase is None:
-            return self.part(key, system).checks
+            return self._made_checks(key, system)
         part, own, targets, offer = purchase
         return (beside(part, offer, own), *judged(offer, targets, system), *part.checks)
+
+    def _made_checks(self, key: str, system: UnitSystem) -> tuple[Check, ...]:
+        from trebb.core.making.heat import hardening_check, is_hardened
+
+        part, facts = self.part(key, system), self.part_facts(key)
+        return (*part.checks, hardening_check(part, facts)) if is_hardened(key, facts) else part.checks
 
     @derived
     def route(self, key: str, system: UnitSystem = UnitSystem.INCH) -> tuple[Operation, ...]:
@@ -797,9 +805,12 @@ class Case:
     @derived
     def own_route(self, key: str, system: UnitSystem = UnitSystem.INCH) -> tuple[Operation, ...]:
         """The operations of a part made here."""
+        from trebb.core.making.heat import hardened_route, is_hardened
         from trebb.core.making.routes import route
 
         operations = route(self.part(key, system), self.made_subject, self.workshop)
+        if is_hardened(key, self.part_facts(key)):
+            operations = hardened_route(self.part(key, system), operations, self.part_facts(key))
         return tuple(
             replace(
                 o,

@@ -10,6 +10,7 @@ from numpy.typing import NDArray
 
 from trebb.core.condition import Quantity
 from trebb.core.condition.draws import quantity, vector_size
+from trebb.core.condition.fixing import is_read
 from trebb.core.dual_units import in_units
 from trebb.core.errors import TrebbError
 from trebb.core.findings.base import Finding, Measure
@@ -471,6 +472,9 @@ def sizes(known: Known[Gear]) -> dict[str, float]:
         value = known.source(key, doubt)
         if value is not None:
             found[key] = value
+    turn = tuple({f"{k}.{axis}": 1.0 for k in ("once", "seat")} for axis in ("x", "y"))
+    if all(is_read(known.alone, c, BOUND) for c in turn):
+        found["turn"] = math.hypot(*(known.alone.combination(c).value for c in turn))
     return found
 
 

@@ -113,6 +113,15 @@ def gear_spacer(inputs: PartInputs) -> Part:
             SizeRow("Thickness", "band", band, "both faces, read at four places", True, key="thickness"),
             SizeRow("Was", "size", gear.spacer_mm, "what stands there now"),
             SizeRow("Lash then", "small", gear.wanted_lash_mm, "mean, at the pitch circle"),
+            *(
+                (
+                    SizeRow(
+                        "At the tightest tooth", "small", gear.wanted_lash_mm - turn, "once a turn taken off"
+                    ),
+                )
+                if (turn := inputs.measured.get("turn")) is not None
+                else ()
+            ),
             SizeRow("Faces parallel", "small", fine, "more leans the gear and makes a runout"),
         ),
         (
@@ -121,6 +130,12 @@ def gear_spacer(inputs: PartInputs) -> Part:
                 "The lash is the one read."
                 if read
                 else "The lash is not read: rock it at four quarters first, the thickness follows from it.",
+            ),
+            Check(
+                inputs.measured.get("turn", 0.0) < gear.wanted_lash_mm,
+                "The tightest tooth keeps some lash."
+                if inputs.measured.get("turn", 0.0) < gear.wanted_lash_mm
+                else "The tightest tooth would bind: what goes once a turn is more than the lash wanted.",
             ),
             Check(
                 thick >= LEAST_SPACER_MM or form == "washer",
