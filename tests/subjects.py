@@ -5,24 +5,22 @@ from __future__ import annotations
 from dataclasses import replace
 from typing import Any
 
-from trebb.core.machine import ScrewDrive, Slide, Tram
+from trebb.core.families import FAMILIES
+from trebb.core.machine import Slide
 from trebb.core.machine.bed import USUAL_BED
-from trebb.core.machine.bore import Bore
-from trebb.core.machine.copied import Copied
-from trebb.core.machine.shaft import Shaft
+from trebb.core.machine.casting import Casting
+from trebb.core.machine.cone import FrictionCone
+from trebb.core.machine.gear import Gear
 from trebb.core.machine.spindle import USUAL
+from trebb.core.stating import usual_subject
 
 _BED = replace(USUAL_BED, shims=(("tail_front", 0.10),))
 SUBJECTS: dict[str, Any] = {
-    "screw_drive": ScrewDrive(),
+    **{family: usual_subject(family) for family in FAMILIES},
+    "gear": Gear(name="DP16 14.5 full"),
+    "cone": FrictionCone(asbestos="no"),
+    "casting": Casting(bore_mm=20.0, ends_found=True),
     "spindle": USUAL["mill"],
-    "ways": _BED,
-    "headstock": _BED,
-    "tailstock": _BED,
-    "stand": _BED,
     "gib": Slide(is_saddle=True),
-    "tram": Tram(),
-    "shaft": Shaft(),
-    "bore": Bore(),
-    "copied": Copied(),
+    **dict.fromkeys(("ways", "headstock", "tailstock", "stand"), _BED),
 }

@@ -69,6 +69,8 @@ PIECES = [
     ("cutter", {"angles_deg": "3", "kind": "end_mill"}),
     ("train", {"positions": "low: 20-60 24-30-48; high: 30-50 24-48", "lead_mm": 3.175}),
     ("train", {"kind": "bevels", "positions": "16-16", "gone": "16"}),
+    ("way", {"along": 4.0, "across": 3.0}),
+    ("way", {"along": 3.0, "across": 1.0}),
     ("gear", {"kind": "worm", "mate_teeth": 2.0}),
     ("gear", {"kind": "helical", "trace_deg": 20.0, "every": "yes", "name": "m2 20 full"}),
 ]

@@ -49,6 +49,7 @@ EVERY_PART = [
 # What a survey of worn parts finds, by name.
 WORN = {
     "float": 0.01,
+    "lash": 0.9,
     "gap.thin": 0.11,
     "gap.thick": 0.12,
     "worn.least": 0.0,
@@ -71,6 +72,13 @@ WORN = {
     "mouth.small": 4.36,
     "mate": 24.98,
     "widest": 25.05,
+    "bore": 16.0,
+    "least": 20.01,
+    "crack": 30.0,
+    "cup.big": 60.0,
+    "cup.small": 48.0,
+    "cup.apart": 27.0,
+    **{f"grind.{k}": 0.003 * (k % 3) for k in range(1, 7)},
 }
 
 
@@ -84,6 +92,9 @@ BY_HAND = {
     "square_plug": {"bored": "15.5 15.5", "square": 8.0},
     "stack_collar": {"room": "60 60 60", "first": "48 48 48", "second": "0.5 0.5 0.5"},
     "plain_pin": {"bored": "25.1 25.1"},
+    "gear_sleeve": {"housing": "22.0 22.0 22.0"},
+    "hole_plug": {"hole": "7.0 7.0"},
+    "feed_train": {"now": 0.2, "wanted": 0.1},
 }
 
 

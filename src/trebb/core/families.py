@@ -234,6 +234,14 @@ FAMILIES: dict[str, Family] = {
         is_piece=True,
         judging="cutter.JUDGING",
     ),
+    "way": Family(
+        "way",
+        ("way_reading.MAP",),
+        "way.WAY_REMEDIES",
+        added="Ways by map",
+        is_piece=True,
+        judging="way.JUDGING",
+    ),
     "copied": Family("copied", (), "copied.COPY_REMEDIES", added="Part to copy", is_piece=True),
 }
 

@@ -102,6 +102,34 @@ def scraping_plan(
     return ScrapingPlan(remove, passes, pass_mm)
 
 
+def plane_below(points_mm: NDArray[np.float64], heights_mm: NDArray[np.float64]) -> NDArray[np.float64]:
+    """Metal over the plane that lies under every point with the least above it, mm: what scraping takes.
+
+    Parameters
+    ----------
+    points_mm : (n, 2); where all lie on one line the plane is taken along it.
+    heights_mm : (n,).
+
+    Notes
+    -----
+    The least of Σ(h - a - b x - c y) with every term not less than nothing, by linear programming.
+    """
+    from scipy.optimize import linprog
+
+    design = np.column_stack([np.ones(len(points_mm)), points_mm - points_mm.mean(axis=0)])
+    scale = np.maximum(np.abs(design).max(axis=0), 1e-9)
+    found = linprog(
+        -(design / scale).sum(axis=0),
+        A_ub=design / scale,
+        b_ub=heights_mm,
+        bounds=[(None, None)] * design.shape[1],
+    )
+    if found.x is None:
+        raise InputError(f"{len(heights_mm)} heights", "no plane lies under them: read them again")
+    left: NDArray[np.float64] = np.maximum(heights_mm - design / scale @ found.x, 0.0)
+    return left
+
+
 def liner_thickness_mm(scraped_mm: float, worn_mm: float, milled_mm: float = 0.0) -> float:
     """Thickness of lining that brings a saddle back to its height: what wear, scraping and milling took
     together, mm.

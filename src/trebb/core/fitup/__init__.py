@@ -18,7 +18,7 @@ from trebb.core.fitup.alignment import (
 )
 from trebb.core.fitup.order import FitStep, FitUpError, assembly_order, blocked_by, screw_steps
 from trebb.core.fitup.pieces import bore_steps, shaft_steps
-from trebb.core.fitup.rest import casting_steps, cone_steps, cutter_steps, index_steps, jaw_steps
+from trebb.core.fitup.rest import casting_steps, cone_steps, cutter_steps, index_steps, jaw_steps, way_steps
 from trebb.core.fitup.spindle import spindle_steps
 from trebb.core.fitup.wheels import gear_steps, train_steps
 
@@ -40,6 +40,7 @@ STEPS: dict[str, Callable[[str, Any], tuple[FitStep, ...]]] = {
     "jaws": jaw_steps,
     "index_plate": index_steps,
     "cutter": cutter_steps,
+    "way": way_steps,
 }
 
 

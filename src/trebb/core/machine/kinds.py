@@ -167,7 +167,7 @@ KINDS: dict[str, MachineKind] = {
                 Assembly("spindle", "Spindle & taper", "spindle"),
                 Assembly("head", "Head & tram", "tram"),
                 Assembly("ram", "Ram"),
-                Assembly("column", "Column ways"),
+                Assembly("column", "Column ways", "way"),
                 Assembly("table", "Table & gibs", "gib"),
                 Assembly("table_screw", "Table screw", "screw_drive"),
                 Assembly("saddle", "Saddle & gibs", "gib"),

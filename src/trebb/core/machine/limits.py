@@ -143,6 +143,7 @@ _LIMITS: tuple[tuple[str, str, tuple[float, float, float], str], ...] = (
     ("cutter_own", "Flutes against each other", (0.005, 0.012, 0.030), _PRACTICE.format(what="it")),
     ("train_whole", "Lost motion of a train at its end", (0.3, 0.8, 2.0), _PRACTICE.format(what="it")),
     ("train_mesh", "Widest mesh of a train", (0.15, 0.30, 0.60), _PRACTICE.format(what="it")),
+    ("way_flat", "Flatness of a way by map", (0.010, 0.025, 0.060), _TEST),
     ("chuck", "Chuck on a ground pin", (0.030, 0.060, 0.120), _PRACTICE.format(what="an old chuck")),
 )
 CLASS_LIMITS: dict[str, dict[str, RatedLimit]] = {

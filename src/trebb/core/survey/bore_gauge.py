@@ -199,7 +199,8 @@ CONTACT: SetUp[Bore] = SetUp(
     applies=lambda bore: bore.is_taper,
     steps=(
         "Clean it; thin blue on an arbor that is known to be sound, in, a light twist, straight out.",
-        "Paint below where it took blue. Then a file in its mouth: does it bite?",
+        "Paint below where it took blue.",
+        "Then a file in its mouth: does it bite? State it.",
     ),
     cautions=(LOCK_OUT,),
     tells="Whether it bears all along or at one end: blue and hardness come before any reamer.",

@@ -115,7 +115,11 @@ BORE: SetUp[Casting] = SetUp(
     is_size=True,
     size_band_mm=lambda casting: 0.2,
     applies=lambda casting: casting.bore_mm > 0,
-    steps=("Four directions before anything is heated.", "The same when it is cold: heat draws a bore oval."),
+    steps=(
+        "Its burrs off, four directions before anything is heated.",
+        "Rock the gauge for the least.",
+        "The same when it is cold: heat draws a bore oval.",
+    ),
     cautions=(),
     tells="What the mandrel must fill, and what the repair did to it.",
     cannot_tell="Whether it still stands in line: try its shaft.",
@@ -148,6 +152,7 @@ FACES: SetUp[Casting] = SetUp(
     steps=(
         "On a plate, seat upward, on three jacks; indicator over its corners.",
         "All four are read; any three make a plane, and what the fourth is off it is the warp.",
+        "After the repair, cold, before it is machined.",
     ),
     cautions=(LOCK_OUT,),
     tells="Whether it sits flat, before and after.",

@@ -118,6 +118,7 @@ DRAW: SetUp[FrictionCone] = SetUp(
     steps=(
         "Press it home by hand where it grips: mark, or read the depth.",
         "Take the cup off, or look along it: how far until cone or lever meets something.",
+        "The same of the linkage: from where it grips to the end of its travel.",
     ),
     cautions=(LOCK_OUT,),
     tells="How much wear it can still take, and how much the linkage can still follow.",
@@ -163,6 +164,7 @@ LINING: SetUp[FrictionCone] = SetUp(
     steps=(
         "Depth gauge across the face, its rod on a rivet's head, at four quarters.",
         "A head that stands proud is less than nothing: it scores the cup.",
+        "Where it is thinnest counts, not the mean.",
     ),
     cautions=(ASBESTOS,),
     tells="What may still wear before the rivets touch.",
@@ -195,6 +197,7 @@ CONTACT: SetUp[FrictionCone] = SetUp(
     steps=(
         "Thin blue in the cup; cone pressed home, a light twist, straight out.",
         "Paint where it took blue: large end above, small end below, unrolled.",
+        "Turn the cone half round in the cup and blue it again: what moves with it is the cone's.",
     ),
     cautions=(LOCK_OUT,),
     tells="Which end bears, and whether it is round.",

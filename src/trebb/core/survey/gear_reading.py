@@ -348,6 +348,7 @@ PLAY: SetUp[Gear] = SetUp(
     steps=(
         "Indicator on the rim opposite the mesh.",
         "Push toward the mate: zero. Pull: read. Not turning it between.",
+        "Twice: it must come back to the same.",
     ),
     cautions=(LOCK_OUT,),
     tells="How much of the rocking is the bore's and the shaft's.",

@@ -7,6 +7,7 @@ import math
 from trebb.core.condition import Row
 from trebb.core.figure import Arrow, Circle, Figure, Indicator, Item, Label, Role, box, line
 from trebb.core.machine.plates import CORNERS, PLATES, IndexPlate, Jaws
+from trebb.core.safety import TURN_BY_HAND
 from trebb.core.survey.base import InstrumentKind, Place, SetUp
 from trebb.core.survey.sizes import beyond_indicator
 from trebb.core.units import UnitSystem
@@ -66,7 +67,7 @@ TOP: SetUp[Jaws] = SetUp(
         "Indicator over the four corners of the top; the first is zero.",
         "What is milled is milled with its base packed so, and read both ways.",
     ),
-    cautions=(),
+    cautions=("A vise is heavy and slips: two hands, nothing under it but the plate.",),
     tells="By how much, and to which corner, the top leans.",
     cannot_tell="Whether the base itself is flat: a feeler under it.",
     settles="the top",
@@ -94,7 +95,11 @@ MARKS: SetUp[Jaws] = SetUp(
     is_size=True,
     size_band_mm=lambda jaws: 0.5,
     refusal=_size_refusal,
-    steps=("Stone the burr first: it is not depth.", "The deepest is what would have to come off."),
+    steps=(
+        "Stone the burr first: it is not depth.",
+        "Depth gauge over it, or a needle on the indicator, from sound metal on both sides.",
+        "The deepest is what would have to come off.",
+    ),
     cautions=(),
     tells="What height it would cost to take it out.",
     cannot_tell="Whether it matters: that is for you to say, and to write down.",
@@ -123,7 +128,11 @@ PLATES_READ: SetUp[Jaws] = SetUp(
     is_size=True,
     size_band_mm=lambda jaws: 0.5,
     refusal=_size_refusal,
-    steps=("Plates off, burrs stoned.", "Thickness at either end of both: a pair is ground as a pair."),
+    steps=(
+        "Plates off, burrs stoned.",
+        "Thickness at either end of both: a pair is ground as a pair.",
+        "Where a vee is cut, beside it.",
+    ),
     cautions=(),
     tells="Whether the two are a pair.",
     cannot_tell="Whether the jaws behind them are square.",
@@ -180,7 +189,7 @@ HOLES: SetUp[IndexPlate] = SetUp(
         "Turn by one division, pin in the next hole, read along the circle; all round to the first.",
         "What goes once a turn is the plate off centre; the rest is its own.",
     ),
-    cautions=(),
+    cautions=(TURN_BY_HAND,),
     tells="Total and neighbouring error at the work, and what centring alone would mend.",
     cannot_tell="The detent's own play: read that too.",
     settles="what it leaves at the work",
@@ -211,7 +220,11 @@ PIN: SetUp[IndexPlate] = SetUp(
         "rocked both ways, indicator at the holes' radius",
     ),
     refusal=lambda plate, place, raw, system: beyond_indicator(raw, 3.0, system),
-    steps=("Pin in, rock lightly: the whole swing. In three holes, the worst counts.",),
+    steps=(
+        "Pin in, spindle free, indicator at the holes' radius.",
+        "Rock lightly: the whole swing.",
+        "In three holes round the plate; the worst counts.",
+    ),
     cautions=(),
     tells="What the pin lets the work turn.",
     cannot_tell="Whether hole or pin wore.",
