@@ -4,10 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import replace
+from typing import TYPE_CHECKING
 
 from trebb.core.condition import ErrorModel, Suggestion
 from trebb.core.condition.draws import draw
 from trebb.core.condition.fixing import is_read
+from trebb.core.errors import TrebbError
 from trebb.core.findings import Finding, Measure
 from trebb.core.findings.shaft import (
     Bend,
@@ -33,6 +35,9 @@ from trebb.core.units import UnitSystem
 from trebb.logbook.measured_case import MeasuredCase
 from trebb.logbook.tracking import derived
 
+if TYPE_CHECKING:
+    from trebb.core.fitup import FitStep
+
 SIZE_DOUBT_MM = 0.03  # a size known no better is not what a part is fitted to
 
 
@@ -42,7 +47,7 @@ class ShaftCase(MeasuredCase):
     family = "shaft"
     decides = "shaft_turn"
     default_parts = ("stepped_shaft",)
-    optional_parts = ("stack_collar", "key")
+    optional_parts = ("stack_collar", "key", "dog_screw")
 
     @property
     @derived
@@ -122,6 +127,33 @@ class ShaftCase(MeasuredCase):
 
     def turn_limit(self, s: AnySetUp) -> RatedLimit:
         return self.job.limit("shaft_bend")
+
+    @derived
+    def fit_order(self) -> list[FitStep]:
+        """The steps, with from which end wheel and collar go on by the sizes of the shaft that is made."""
+        from trebb.core.fitup.pieces import slide_words, slides_to
+
+        steps = super().fit_order()
+        chosen = self.chosen
+        if chosen is None or "stepped_shaft" not in chosen.parts:
+            return steps
+        try:
+            sections = self.part("stepped_shaft").sections
+            wanted = {"wheel": ("Wheel", "wheel's seat", self._wheel_bore())}
+            if self.is_made_too("stack_collar"):
+                bore = self.part("stack_collar").bore
+                wanted["collars"] = ("Collar", "between", bore.diameter_mm if bore is not None else None)
+        except TrebbError:  # a size that will not do is said at Parts
+            return steps
+        told = {}
+        for key, (what, label, size) in wanted.items():
+            if size is not None and any(s.label == label for s in sections):
+                told[key] = slide_words(*slides_to(sections, label, size), what)
+        return [replace(s, remind=f"{told[s.key]} {s.remind}".strip()) if s.key in told else s for s in steps]
+
+    def _wheel_bore(self) -> float | None:
+        """The wheel's bore where it was read."""
+        return self._measured_for("stepped_shaft").get("mate.seat")
 
     def describe(self) -> str:
         s = self.subject

@@ -1,4 +1,6 @@
-"""Keys and their seats: square by ASME B17.1, feather by DIN 6885-1. Lengths in the standard's own unit."""
+"""Keys and their seats: square by ASME B17.1, feather by DIN 6885-1, Woodruff by ASME B17.2 and ISO
+3912. Lengths in the standard's own unit.
+"""
 
 from __future__ import annotations
 
@@ -105,3 +107,70 @@ def seat_for_width(shaft_mm: float, width_mm: float) -> KeySeat:
     over = seat_to_far_side(shaft_mm, width_mm, width_mm)
     hub = (shaft_mm + width_mm + math.sqrt(shaft_mm**2 - width_mm**2)) / 2 + HUB_ALLOWANCE_IN * INCH_MM
     return KeySeat("square", width_mm, width_mm, over, hub, width_mm / 2)
+
+
+# Woodruff keys. In inches a name says it: the last two figures are eighths of the cutter's diameter, those
+# before them thirty-seconds of the width. Shaft up to and including, name (the usual one of its range).
+_WOODRUFF_IN = (
+    (0.375, 204), (0.5, 305), (0.75, 406), (0.9375, 507), (1.1875, 608), (1.4375, 809), (1.75, 1010),
+)  # fmt: skip
+# Cutter's middle to the key's flat, in, by the cutter's diameter (B17.2): up to and including.
+_WOODRUFF_FLAT_IN = ((0.5, 3 / 64), (1.0, 1 / 16), (1.25, 5 / 64), (1.375, 3 / 32), (1.5, 7 / 64))
+# Shaft up to and including, width, height, cutter, depth in the shaft, depth in the hub, mm (ISO 3912).
+_WOODRUFF_MM = (
+    (6, 2, 2.6, 7, 1.8, 1.0), (8, 2.5, 3.7, 10, 2.7, 1.2), (10, 3, 5, 13, 3.8, 1.4), (12, 3, 6.5, 16, 5.3,
+    1.4),
+    (14, 4, 6.5, 16, 5.0, 1.8), (16, 4, 7.5, 19, 6.0, 1.8), (18, 5, 6.5, 16, 4.5, 2.3), (20, 5, 7.5, 19, 5.5,
+    2.3),
+    (22, 5, 9, 22, 7.0, 2.3), (25, 6, 9, 22, 6.5, 2.8), (28, 6, 10, 25, 7.5, 2.8), (32, 8, 11, 28, 8.0, 3.3),
+    (38, 10, 13, 32, 10.0, 3.3),
+)  # fmt: skip
+
+
+@dataclass(frozen=True)
+class Woodruff:
+    """A Woodruff key and its seat, mm: `depth_mm` of the seat from the shaft's crown at its middle,
+    `in_hub_mm` the height that bears in the hub.
+    """
+
+    name: str
+    width_mm: float
+    height_mm: float
+    cutter_mm: float
+    depth_mm: float
+    in_hub_mm: float
+
+    @property
+    def length_mm(self) -> float:
+        """Of the seat at the crown: the cutter's chord there."""
+        r = self.cutter_mm / 2
+        return 2 * math.sqrt(max(0.0, r**2 - max(0.0, r - self.depth_mm) ** 2))
+
+
+def woodruff(shaft_mm: float, *, inch: bool) -> Woodruff:
+    """The usual Woodruff key of a shaft. In inches half its width stands out of the seat's side. Raises
+    InputError off the table.
+    """
+    if inch:
+        d = shaft_mm / INCH_MM
+        name = next((n for most, n in _WOODRUFF_IN if d <= most + 1e-6), None)
+        if name is None or d < 0.25:
+            raise InputError(f"a shaft of {d:.3g} in", "Woodruff keys here are for 1/4 to 1 3/4 in")
+        width, cutter = name // 100 / 32, name % 100 / 8
+        flat = next(e for most, e in _WOODRUFF_FLAT_IN if cutter <= most)
+        high = cutter / 2 - flat
+        depth = high - width / 2 + chord_height(d, width)
+        return Woodruff(
+            f"No. {name}",
+            width * INCH_MM,
+            high * INCH_MM,
+            cutter * INCH_MM,
+            depth * INCH_MM,
+            width / 2 * INCH_MM,
+        )
+    for most, b, h, cutter_mm, t1, _ in _WOODRUFF_MM:
+        if shaft_mm <= most + 1e-6:
+            if shaft_mm < 4:
+                break
+            return Woodruff(f"{b:g} × {h:g}", b, h, cutter_mm, t1, h - t1)
+    raise InputError(f"a shaft of {shaft_mm:g} mm", "Woodruff keys here are for 4 to 38 mm")

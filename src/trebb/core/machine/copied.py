@@ -14,6 +14,7 @@ COPIES: dict[str, str] = {
     "stack_collar": "collar or spacer",
     "stepped_spacer": "stepped spacer",
     "key": "key",
+    "dog_screw": "screw with a dowel nose",
     "taper_pin": "taper pin",
     "straight_pin": "straight pin",
     "square_plug": "plug with a square",

@@ -55,10 +55,13 @@ def _milled(part: Part) -> list[Row]:
         rows.append(
             (
                 "keyway",
-                "Mill the keyway",
+                "Plunge the key's seat" if part.construction == "woodruff" else "Mill the keyway",
                 "Cutter over the middle by paper and half the diameters; "
-                "plunge from the "
-                "crown, then along. A worn cutter leaves it narrow: good.",
+                + (
+                    f"Woodruff cutter, straight down to its depth, {part.row('key').value}."
+                    if part.construction == "woodruff"
+                    else "plunge from the crown, then along. A worn cutter leaves it narrow: good."
+                ),
                 "V-blocks on the mill, stop at the end",
                 "slot drill or Woodruff cutter",
                 30,
@@ -131,14 +134,16 @@ def _milled(part: Part) -> list[Row]:
 
 def _shaft(part: Part, subject: Any, shop: Workshop) -> Sequence[Row]:
     """Blank, centres, rough, each fitted diameter, thread, milled features; the cross hole last, in place."""
-    largest, rough = part.largest_mm, 0.0
+    largest, rough, two = part.largest_mm, 0.0, "one" not in part.ways
     for s in part.sections:
         rough += turning_minutes(part, largest + 1.5, s.diameter_mm + ROUGH_MM, s.length_mm)
     rows: list[Row] = [
         (
             "blank",
-            "Saw two blanks",
-            "One is the spare: the second costs minutes, a spoilt one the evening.",
+            "Saw two blanks" if two else "Saw the blank",
+            "One is the spare: the second costs minutes, a spoilt one the evening."
+            if two
+            else "One only: a second costs minutes, a spoilt one the evening.",
             "saw vice",
             "saw",
             10,
@@ -834,7 +839,65 @@ def _pin(part: Part, subject: Any, shop: Workshop) -> Sequence[Row]:
     ]
 
 
+def _dog(part: Part, subject: Any, shop: Workshop) -> Sequence[Row]:
+    return [
+        (
+            "bar",
+            "Face and turn the thread's diameter",
+            speed_words(part, shop, part.largest_mm),
+            CHUCK,
+            "turning tool",
+            8,
+            CLOTH,
+            "plain",
+        ),
+        sized(
+            "nose",
+            "Turn the nose",
+            "To its groove, a small radius in the corner.",
+            CHUCK,
+            "turning tool",
+            10,
+            CLOTH,
+            part,
+            "nose",
+            1,
+        ),
+        (
+            "end_thread",
+            "Cut the thread",
+            "Die started square from the tailstock, up to the nose.",
+            CHUCK,
+            "die",
+            10,
+            CHUCK_KEY,
+            "plain",
+        ),
+        (
+            "slot",
+            "Saw the slot, part off",
+            "The slot first: a headless screw cannot be held after.",
+            "vice, soft jaws",
+            "saw, parting tool",
+            10,
+            STICK_OUT,
+            "plain",
+        ),
+        (
+            "burr",
+            "Thread run over, corners off",
+            "It goes in by the fingers.",
+            "vice",
+            "file, die",
+            5,
+            "",
+            "plain",
+        ),
+    ]
+
+
 ROUTES = {
+    "dog_screw": _dog,
     "stepped_shaft": _shaft, "plain_pin": _plain, "stub": _stub, "journal_sleeve": _sleeve, "bush": bush_rows,
     "shaft_bush": bush_rows, "stack_collar": _collar, "square_plug": _plug, "key": _key,
     "taper_pin": _taper_pin,

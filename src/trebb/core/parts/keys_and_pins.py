@@ -2,11 +2,15 @@
 
 from __future__ import annotations
 
+import math
+
+from trebb.core.errors import InputError
 from trebb.core.fits.drills import drill_under
 from trebb.core.fits.taper_pins import INCH, METRIC, next_pin
 from trebb.core.metals import PIN_SHEAR_MPA, material
 from trebb.core.parts.base import (
     Check,
+    Feature,
     Measured,
     Part,
     PartField,
@@ -23,9 +27,11 @@ from trebb.core.parts.turned import (
     is_inch_made,
     key_of,
     seat_size,
+    usual_thread,
 )
 from trebb.core.shafts import driving
 from trebb.core.threads import Band
+from trebb.core.threads.fasteners import LISTED
 from trebb.core.units import INCH_MM, show_size
 
 
@@ -316,4 +322,75 @@ def straight_pin(inputs: PartInputs) -> Part:
             else "Drill with wheel and shaft indexed and bonded: loose they turn and bind the drill.",
         ),
         construction="bought",
+    )
+
+
+def dog_fields(inputs: PartInputs) -> tuple[PartField, ...]:
+    """Thread, length, and the nose that stands in a groove or hole."""
+    inch, d = is_inch_made(inputs), inputs.shaft.dia_mm
+    thread = usual_thread(0.5 * d, inch=inch)
+    major = LISTED[thread].major_mm if thread != "none" else 6.0
+    return (
+        material_field("carbon"),
+        PartField(
+            "thread", "Thread", thread if thread != "none" else "m6", {k: t.name for k, t in LISTED.items()}
+        ),
+        PartField("length", "Thread's length", round_size(2 * major, inch), low_mm=2, high_mm=200),
+        PartField("nose", "Nose", round_size(0.7 * major, inch), low_mm=1, high_mm=30),
+        PartField("nose_length", "It stands out", round_size(0.7 * major, inch), low_mm=0.5, high_mm=40),
+        PartField(
+            "groove",
+            "Groove or hole it stands in",
+            round_size(0.7 * major, inch) + 0.05,
+            low_mm=1,
+            high_mm=40,
+        ),
+    )
+
+
+def dog_screw(inputs: PartInputs) -> Part:
+    """A screw with a dowel nose, that holds by standing in a groove or a hole. Raises InputError where
+    the nose is no smaller than the thread's root.
+    """
+    f = facts_of(dog_fields(inputs), inputs.facts)
+    thread = LISTED[str(f["thread"])]
+    nose, out, long, groove = (number(f, k) for k in ("nose", "nose_length", "length", "groove"))
+    root = thread.major_mm - 1.2 * thread.pitch_mm
+    if nose > root:
+        raise InputError(
+            f"a nose of {inputs.size(nose)} on {thread.name}",
+            f"it goes in through the thread: {inputs.size(root)} at most",
+        )
+    band = Band(min(nose, groove) - 0.030, min(nose, groove) - 0.010)
+    carries = math.pi / 4 * band.low_mm**2 * PIN_SHEAR_MPA / 2
+    return Part(
+        "dog_screw",
+        "Screw with a dowel nose",
+        material(str(f["material"])),
+        f"bar {inputs.size(round_size(thread.major_mm + 0.5, is_inch_made(inputs), up=True))} × "
+        f"{inputs.size(long + out + 8)}",
+        (
+            Section(thread.name, "thread", long, thread.major_mm),
+            Section("nose", "plain", out, band.middle_mm, band),
+        ),
+        None,
+        (
+            SizeRow("Nose", "band", band, "to its groove or hole", True, key="nose"),
+            SizeRow("Stands out", "size", out, "short of the groove's ground", key="out"),
+            SizeRow("Thread", "text", thread.name, key="thread"),
+        ),
+        (
+            Check(
+                groove - band.high_mm <= 0.10,
+                "The nose fills its groove."
+                if groove - band.high_mm <= 0.10
+                else f"{inputs.size(groove - band.high_mm)} of play in the groove: the part shakes by that.",
+            ),
+            Check(True, f"The nose bears {carries:.0f} N across it."),
+        ),
+        (
+            "A slot in its head before it is parted off.",
+            "It ends by its nose's shoulder or a lock nut, not by the groove's ground.",
+        ),
+        features=(Feature("chamfer", long + out, 0.3),),
     )

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from trebb.core.fits import shaft_limits
 from trebb.core.fits.drills import drill_under
-from trebb.core.fits.keys import seat_for_width
+from trebb.core.fits.keys import seat_for_width, woodruff
 from trebb.core.machine.shaft import SEATS
 from trebb.core.metals import PIN_SHEAR_MPA, material
 from trebb.core.parts.base import (
@@ -69,6 +69,7 @@ def shaft_fields(inputs: PartInputs) -> tuple[PartField, ...]:
         PartField("seat_len", "Its length", wheel, low_mm=1, high_mm=2000),
         PartField("thread", "Thread at the end", thread, THREAD_CHOICES),
         PartField("thread_len", "Thread's length", end, low_mm=0, high_mm=300),
+        PartField("blanks", "Blanks sawn", "two", {"one": "one", "two": "two, one to spare"}),
         PartField("hold", "Wheel held by", s.drive if s.drive in HOLDS else "none", HOLDS),
         PartField("key_width", "Key's width", _key_width(inputs, seat), low_mm=0, high_mm=60),
         PartField("pin_dia", "Pin", s.pin_mm or round_size(0.28 * seat, inch), low_mm=0, high_mm=30),
@@ -117,7 +118,7 @@ def stepped_shaft(inputs: PartInputs) -> Part:
         "Stepped shaft",
         material(str(f["material"])),
         f"bar {inputs.size(round_size(largest + 1.5, is_inch_made(inputs), up=True))} × "
-        f"{inputs.size(total + 6)}, and one spare blank",
+        f"{inputs.size(total + 6)}" + (", and one spare blank" if f["blanks"] == "two" else ""),
         done,
         None,
         (
@@ -148,6 +149,7 @@ def stepped_shaft(inputs: PartInputs) -> Part:
             "Die or thread started square from the tailstock.",
         ),
         construction=str(f["hold"]),
+        ways=(str(f["blanks"]),),
         features=(*features, *undercuts(done), Feature("centre", 0.0), Feature("centre", total)),
     )
 
@@ -211,6 +213,8 @@ def _held(
     d, torque = seat.diameter_mm, inputs.shaft.torque_nm
     if hold == "key":
         return _keyed(inputs, f, start, seat, torque)
+    if hold == "woodruff":
+        return _woodruffed(inputs, start, seat, torque)
     if hold in ("taper_pin", "pin", "spring_pin"):
         pin = number(f, "pin_dia")
         kind = "taper_hole" if hold == "taper_pin" else "cross_hole"
@@ -347,6 +351,63 @@ def _keyed(
                 f"{inputs.size(wall)} stay between keyway and middle."
                 if wall >= 0.25 * d
                 else f"The keyway is deeper than a quarter of {inputs.size(d)} bears: a thinner key.",
+            ),
+        ],
+    )
+
+
+def _woodruffed(
+    inputs: PartInputs, start: float, seat: Section, torque: float
+) -> tuple[list[Feature], list[SizeRow], list[Check]]:
+    """A Woodruff key at the middle of the seat. Raises InputError off the table."""
+    d = seat.diameter_mm
+    key = woodruff(d, inch=is_inch_made(inputs))
+    carries = min(
+        driving.key_shear_torque(d, key.width_mm, key.length_mm, 60.0),
+        driving.key_bearing_torque(d, key.in_hub_mm, key.length_mm, 90.0),
+    )
+    fits = key.length_mm <= seat.length_mm - 1.0
+    wall = d / 2 - key.depth_mm
+    return (
+        [
+            Feature(
+                "keyway",
+                start + (seat.length_mm - key.length_mm) / 2,
+                key.length_mm,
+                key.width_mm,
+                key.depth_mm,
+                words=f"Woodruff {key.name}",
+                size=Band(key.width_mm - 0.030, key.width_mm - 0.006),
+            )
+        ],
+        [
+            SizeRow("Woodruff key", "text", key.name, f"{inputs.size(key.height_mm)} high", True, key="key"),
+            SizeRow(
+                "Its cutter", "size", key.cutter_mm, f"{inputs.size(key.width_mm)} wide", True, key="cutter"
+            ),
+            SizeRow(
+                "Seat, over to the far side", "size", d - key.depth_mm, "at its middle", True, key="keyway"
+            ),
+        ],
+        [
+            Check(
+                fits,
+                "The seat lies inside the wheel."
+                if fits
+                else f"The seat is {inputs.size(key.length_mm)} long, the wheel's "
+                f"{inputs.size(seat.length_mm)}: it shows.",
+            ),
+            Check(
+                not torque or carries >= torque,
+                f"It carries {carries:.0f} N·m"
+                + (f" of the {torque:g} asked." if torque else ".")
+                + ("" if not torque or carries >= torque else " Two of them, a feather key, or splines."),
+            ),
+            Check(
+                wall >= 0.2 * d,
+                f"{inputs.size(wall)} stay between seat and middle."
+                if wall >= 0.2 * d
+                else "A Woodruff seat goes deep: this shaft is weakened too far; a feather key.",
             ),
         ],
     )

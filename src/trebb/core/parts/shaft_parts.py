@@ -5,6 +5,8 @@ from __future__ import annotations
 from trebb.core.parts.base import PartFamily
 from trebb.core.parts.bushing import shaft_bush, shaft_bush_fields
 from trebb.core.parts.keys_and_pins import (
+    dog_fields,
+    dog_screw,
     key_fields,
     key_part,
     straight_pin,
@@ -49,6 +51,14 @@ FAMILIES = (
         shaft_bush,
         "shaft",
         "Bored before pressing for the size after: it closes.",
+    ),
+    PartFamily(
+        "dog_screw",
+        "Screw with a nose",
+        dog_fields,
+        dog_screw,
+        "shaft",
+        "The slot in its head before it is parted off.",
     ),
     PartFamily("key", "Key", key_fields, key_part, "shaft", "Both slots are measured: they may differ."),
     PartFamily(

@@ -20,7 +20,8 @@ LEAST_WALL_MM = 1.5
 THREAD_CHOICES = {"none": "none", **{key: t.name for key, t in LISTED.items()}}
 HOLDS = {
     "key": "key", "taper_pin": "taper pin", "pin": "straight pin", "spring_pin": "spring pin",
-    "square": "square", "spline": "six splines", "screw": "set screw on a flat", "none": "nothing",
+    "woodruff": "Woodruff key", "square": "square", "spline": "six splines", "screw": "set screw on a flat",
+    "none": "nothing",
 }  # fmt: skip
 
 
