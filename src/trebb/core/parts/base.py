@@ -190,7 +190,6 @@ class Section:
     length_mm: float
     diameter_mm: float
     size: Band | None = None
-    keyway_mm: float = 0.0
 
 
 @dataclass(frozen=True)

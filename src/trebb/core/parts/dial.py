@@ -21,6 +21,7 @@ from trebb.core.parts.base import (
     number,
     round_size,
 )
+from trebb.core.parts.turned import broken_ends
 from trebb.core.threads import Band
 from trebb.core.units import INCH_MM, UnitSystem, show_small
 
@@ -188,6 +189,7 @@ def build(inputs: PartInputs) -> Part:
             "Divide before parting off: headstock indexed, or a wheel of as many teeth on the spindle.",
             "Numbers rise as the tool goes in; try the direction on the machine before stamping.",
         ),
+        features=broken_ends(width),
     )
 
 

@@ -24,6 +24,7 @@ from trebb.core.parts.base import (
     round_size,
 )
 from trebb.core.parts.turned import (
+    broken_ends,
     is_inch_made,
     key_of,
     seat_size,
@@ -322,6 +323,7 @@ def straight_pin(inputs: PartInputs) -> Part:
             else "Drill with wheel and shaft indexed and bonded: loose they turn and bind the drill.",
         ),
         construction="bought",
+        features=broken_ends(length),
     )
 
 

@@ -8,11 +8,13 @@ import math
 from collections.abc import Mapping
 
 from trebb.core.dual_units import in_units
+from trebb.core.fits.keys import KeySeat
 from trebb.core.machine import ScrewDrive
 from trebb.core.metals import material
 from trebb.core.parts import screw_ends
 from trebb.core.parts.base import (
     Check,
+    Feature,
     Part,
     PartFamily,
     PartField,
@@ -25,6 +27,7 @@ from trebb.core.parts.base import (
     number,
     round_size,
 )
+from trebb.core.parts.turned import key_of, keyway, undercuts
 from trebb.core.threads import (
     Band,
     Form,
@@ -176,7 +179,39 @@ def build(inputs: PartInputs) -> Part:
         construction=construction,
         ways=tuple(str(f[key]) for key in ("cut_on", "new_length") if key in f),
         thread=spec,
+        features=_features(drive, sections),
     )
+
+
+def _seat_key(drive: ScrewDrive, seat_mm: float) -> KeySeat | None:
+    """The usual key of the wheel's seat; None where the table has none so small."""
+    return key_of(seat_mm, inch=is_inch(drive))
+
+
+def _features(drive: ScrewDrive, sections: tuple[Section, ...]) -> tuple[Feature, ...]:
+    """The wheel's keyway; reliefs at the shoulders that something bears on, broken ends, centres; the
+    thread has its own groove.
+    """
+    total = sum(s.length_mm for s in sections)
+    keyed: list[Feature] = []
+    start = 0.0
+    for s in sections:
+        key = _seat_key(drive, s.diameter_mm) if s.label == drive.seat_words else None
+        if key is not None and key.width_mm < s.length_mm:
+            keyed.append(keyway(key, start, s.length_mm - 1.0, s.diameter_mm))
+        start += s.length_mm
+    found = [f for f in undercuts(sections) if f.kind != "undercut" or _bears(sections, f.at_mm)]
+    return (*keyed, *found, Feature("centre", 0.0), Feature("centre", total))
+
+
+def _bears(sections: tuple[Section, ...], at_mm: float) -> bool:
+    """Whether a shoulder's relief lies on a plain length that is fitted."""
+    end = 0.0
+    for s in sections:
+        end += s.length_mm
+        if at_mm < end - 1e-6:
+            return s.kind == "plain" and s.size is not None
+    return False
 
 
 def _sections(inputs: PartInputs, f: Mapping[str, str | float]) -> tuple[Section, ...]:
@@ -198,7 +233,6 @@ def _sections(inputs: PartInputs, f: Mapping[str, str | float]) -> tuple[Section
             number(f, "seat_length"),
             seat,
             Band(seat - 0.013, seat),
-            keyway_mm=round_size(seat / 4, is_inch(drive)),
         ),
         Section(
             "bearing journal",
@@ -320,6 +354,15 @@ def _rows(inputs: PartInputs, f: Mapping[str, str | float]) -> tuple[SizeRow, ..
                 screw_ends.fit_words(inputs, number(f, "journal_dia"), str(f["journal_fit"])),
             )
         )
+        seat = number(f, "seat_dia")
+        key = _seat_key(drive, seat)
+        if key is not None:
+            rows += [
+                SizeRow(
+                    "Key in the seat", "size", key.width_mm, f"{key.standard}, tight in the shaft", key="key"
+                ),
+                SizeRow("Keyway to the far side", "size", key.over_shaft_mm, "from its bottom", key="keyway"),
+            ]
     rows.append(SizeRow("Play of a new pair", "band", limits.axial_play_mm, limits.source))
     return tuple(rows)
 

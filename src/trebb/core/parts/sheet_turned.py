@@ -330,7 +330,11 @@ def _feature_words(f: Feature, place: Place) -> str:
 
 
 def _sections_wanted(part: Part) -> list[Feature]:
-    """Features that are cut through in a section of their own."""
+    """Features that are cut through in a section of their own; none beside a thread's detail, which
+    takes the room: there the sizes say it.
+    """
+    if part.thread is not None:
+        return []
     return [
         f
         for f in part.features

@@ -26,6 +26,7 @@ from trebb.core.parts.base import (
     number,
 )
 from trebb.core.parts.spindle_sleeve import REMINDER
+from trebb.core.parts.turned import broken_ends
 from trebb.core.threads import Band, Form, ThreadSpec
 from trebb.core.units import show_small
 
@@ -143,6 +144,7 @@ def spacer(inputs: PartInputs) -> Part:
             f"Outer spacer the same, {inputs.size(outer)} long, to the housing.",
             "Both ground in one setting on one parallel, then the shorter one more.",
         ),
+        features=broken_ends(inner),
     )
 
 
@@ -233,6 +235,7 @@ def coupler_sleeve(inputs: PartInputs) -> Part:
             "Bond first, let it cure by its data sheet, then drill: or it turns and binds the drill.",
             "Index before pinning.",
         ),
+        features=broken_ends(length),
     )
 
 
@@ -425,6 +428,7 @@ def locking_collar(inputs: PartInputs) -> Part:
             )
             for i in range(int(str(f["holes"])))
         ),
+        features=broken_ends(width),
     )
 
 

@@ -32,6 +32,7 @@ from trebb.core.parts.base import (
     material_field,
     number,
 )
+from trebb.core.parts.turned import broken_ends
 from trebb.core.threads import Band
 from trebb.core.units import show_small
 
@@ -184,6 +185,7 @@ def sleeve(inputs: PartInputs) -> Part:
             "Finish in place, on the spindle's own centres or the housing's own bore.",
         ),
         construction="inside" if s.inside else "outside",
+        features=broken_ends(s.length),
     )
 
 

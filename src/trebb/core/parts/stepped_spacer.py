@@ -19,6 +19,7 @@ from trebb.core.parts.base import (
     number,
     round_size,
 )
+from trebb.core.parts.turned import broken_ends
 from trebb.core.threads import Band
 from trebb.core.units import UnitSystem
 
@@ -108,6 +109,7 @@ def build(inputs: PartInputs) -> Part:
             "Measure the gap at three places with blades, and face to the mean.",
             "Break the corner of the step.",
         ),
+        features=broken_ends(gap + step_length),
     )
 
 

@@ -25,6 +25,7 @@ from trebb.core.parts.base import (
 from trebb.core.parts.turned import (
     LEAST_WALL_MM,
     THREAD_CHOICES,
+    broken_ends,
     is_inch_made,
     seat_band,
     seat_size,
@@ -251,4 +252,5 @@ def journal_sleeve(inputs: PartInputs) -> Part:
             "Warm the sleeve; stop against the shoulder.",
             "Grind between the old centres, so that it runs true to the rest.",
         ),
+        features=broken_ends(length),
     )

@@ -24,6 +24,7 @@ from trebb.core.parts.base import (
     readings_of,
     round_size,
 )
+from trebb.core.parts.turned import broken_ends
 from trebb.core.threads import Band
 from trebb.core.units import INCH_MM, show_small
 
@@ -131,6 +132,7 @@ def build(inputs: PartInputs) -> Part:
             if kind == "needle"
             else ()
         ),
+        features=broken_ends(width),
     )
 
 

@@ -138,6 +138,11 @@ def bar_check(inputs: PartInputs, largest_mm: float, length_mm: float) -> Check:
     )
 
 
+def broken_ends(length_mm: float) -> tuple[Feature, ...]:
+    """A chamfer at both ends of a turned part."""
+    return (Feature("chamfer", 0.0, CHAMFER_MM), Feature("chamfer", length_mm, CHAMFER_MM))
+
+
 def undercuts(sections: tuple[Section, ...]) -> list[Feature]:
     """A relief at every shoulder that something bears on, and a chamfer at both ends."""
     found, z = [], 0.0
@@ -148,7 +153,7 @@ def undercuts(sections: tuple[Section, ...]) -> list[Feature]:
             small = min(s.diameter_mm, sections[i + 1].diameter_mm)
             at = z if small == sections[i + 1].diameter_mm else z - 1.0
             found.append(Feature("undercut", at, 1.0, 0.0, UNDERCUT_MM))
-    return [*found, Feature("chamfer", 0.0, CHAMFER_MM), Feature("chamfer", total, CHAMFER_MM)]
+    return [*found, *broken_ends(total)]
 
 
 def is_inch_made(inputs: PartInputs) -> bool:
