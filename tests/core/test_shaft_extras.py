@@ -95,3 +95,17 @@ def test_a_ring_passes_only_what_is_smaller_than_its_bore():
         slides_to(shaft, "middle", 10.0)
     assert "cannot pass from either end" in slide_words(False, False, "Collar")
     assert "right end only" in slide_words(False, True, "Collar")
+
+
+def test_a_knurl_is_made_to_the_bore_as_measured():
+    f = family("stepped_shaft")
+    inputs = PartInputs(
+        Shaft(dia_mm=19.05, length_mm=200), Workshop(), {"hold": "knurl"}, measured={"mate.seat": 16.0}
+    )
+    part = f.build(inputs)
+    over = part.band("knurl")
+    assert 16.05 < over.low_mm < over.high_mm < 16.25
+    assert part.size_mm("before_knurl") < 16.0
+    assert any("indexed twice" in c.sentence for c in part.checks)
+    unread = f.build(PartInputs(Shaft(), Workshop(), {"hold": "knurl"}))
+    assert any("not measured: a knurl" in c.sentence for c in unread.checks if not c.is_ok)

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import math
+
 from trebb.core.fits import shaft_limits
 from trebb.core.fits.drills import drill_under
 from trebb.core.fits.keys import seat_for_width, woodruff
@@ -284,6 +286,8 @@ def _held(
         )
     if hold == "spline":
         return _splined(inputs, start, seat, torque)
+    if hold == "knurl":
+        return _knurled(inputs, start, seat, torque)
     if hold == "screw":
         return (
             [Feature("flats", middle - 4, 8.0, 0.8 * d, 0.1 * d, words="flat")],
@@ -409,6 +413,45 @@ def _woodruffed(
                 if wall >= 0.2 * d
                 else "A Woodruff seat goes deep: this shaft is weakened too far; a feather key.",
             ),
+        ],
+    )
+
+
+# A straight knurl throws its metal up by about a third of its pitch, and is pressed with about a tenth of it.
+KNURL_MM, KNURL_UP, KNURL_GRIP = 0.8, 0.33, 0.10
+
+
+def _knurled(
+    inputs: PartInputs, start: float, seat: Section, torque: float
+) -> tuple[list[Feature], list[SizeRow], list[Check]]:
+    """A straight knurl on the seat, pressed into the wheel: for light wheels that are not taken off again."""
+    bore = inputs.measured.get("mate.seat", seat.diameter_mm)
+    over = Band(bore + KNURL_GRIP * KNURL_MM, bore + 2 * KNURL_GRIP * KNURL_MM)
+    before = over.middle_mm - 2 * KNURL_UP * KNURL_MM / 2
+    known = "mate.seat" in inputs.measured
+    carries = math.pi * bore * seat.length_mm * 3.0 * bore / 2 / 1000  # 3 MPa along the face (practice)
+    return (
+        [Feature("knurl", start, seat.length_mm, words=f"straight knurl {inputs.size(KNURL_MM)}")],
+        [
+            SizeRow(
+                "Turn before the knurl", "size", before, "the knurl throws it up", True, key="before_knurl"
+            ),
+            SizeRow("Over the knurl", "band", over, f"for {inputs.size(bore)}", True, key="knurl"),
+        ],
+        [
+            Check(
+                known,
+                "The wheel's bore is the one measured."
+                if known
+                else "The wheel's bore is not measured: a knurl is made to it.",
+            ),
+            Check(
+                not torque or carries >= torque,
+                f"It carries about {carries:.0f} N·m"
+                + (f" of the {torque:g} asked." if torque else ".")
+                + ("" if not torque or carries >= torque else " A key or a pin."),
+            ),
+            Check(True, "A knurl cannot be indexed twice: the wheel at its mark before it is pressed."),
         ],
     )
 

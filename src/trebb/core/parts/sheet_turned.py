@@ -219,6 +219,9 @@ def _feature(f: Feature, part: Part, place: Place, x0: float, axis: float) -> No
         page.line("OUTLINE", (x, axis - flat), (end, axis - flat))
         page.line("THREAD", (x, axis - flat), (end, axis + flat), solid=False)
         page.line("THREAD", (x, axis + flat), (end, axis - flat), solid=False)
+    elif f.kind == "knurl":
+        for share in (-0.75, -0.25, 0.25, 0.75):
+            page.line("THREAD", (x, axis + share * r), (end, axis + share * r), solid=False)
     elif f.kind == "spline":
         for y in (-half, half, r - f.depth_mm * s, -(r - f.depth_mm * s)):
             page.line("OUTLINE", (x, axis + y), (end, axis + y))
@@ -324,7 +327,7 @@ def _feature_words(f: Feature, place: Place) -> str:
         return f"keyway {size}"
     if f.kind in ("cross_hole", "taper_hole", "tap"):
         return f"{f.words} {'Ø' if f.kind != 'tap' else ''}{place.length(f.width_mm)}".strip()
-    if f.kind in ("spline", "groove", "square", "flats"):
+    if f.kind in ("spline", "groove", "square", "flats", "knurl"):
         return f.words
     return ""
 

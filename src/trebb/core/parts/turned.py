@@ -21,6 +21,7 @@ THREAD_CHOICES = {"none": "none", **{key: t.name for key, t in LISTED.items()}}
 HOLDS = {
     "key": "key", "taper_pin": "taper pin", "pin": "straight pin", "spring_pin": "spring pin",
     "woodruff": "Woodruff key", "square": "square", "spline": "six splines", "screw": "set screw on a flat",
+    "knurl": "a knurl, pressed",
     "none": "nothing",
 }  # fmt: skip
 
