@@ -1,0 +1,175 @@
+"""Tasks of a job and their clock. Hours; evenings begin every 24 hours.
+
+*Hands* tasks take bench hours of the one fitter, one at a time, and go over to the next evening; *waits*
+run by the clock, day and night, and need nobody. Bench hours count evenings only, end to end.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+
+from trebb.core.errors import InputError
+
+DAY = 24.0
+TINY = 1e-9
+MOST_EVENING = 16.0
+
+
+@dataclass(frozen=True)
+class Task:
+    """One task.
+
+    Parameters
+    ----------
+    key, title : its name here, and in words.
+    hours : of the bench, or of the clock where it `waits`.
+    after : keys of the tasks it cannot begin before the end of.
+    needs_whole : the machine must stand together while it runs: its own lathe cuts its part.
+    strips, refits : names of what it takes apart, and puts together again; "" for neither.
+    in_one_evening : may not go over the night.
+    group : whose it is: an assembly.
+    """
+
+    key: str
+    hours: float
+    after: tuple[str, ...] = ()
+    waits: bool = False
+    needs_whole: bool = False
+    strips: str = ""
+    refits: str = ""
+    in_one_evening: bool = False
+    title: str = ""
+    group: str = ""
+
+
+def checked(tasks: Sequence[Task], evening: float) -> dict[str, Task]:
+    """Tasks by key. Raises InputError where they name what is not there, go in a circle, or do not fit."""
+    if not 0.25 <= evening <= MOST_EVENING:
+        raise InputError(f"an evening of {evening:g} hours", f"from a quarter of an hour to {MOST_EVENING:g}")
+    by_key = {t.key: t for t in tasks}
+    for t in tasks:
+        if t.hours < 0:
+            raise InputError(
+                f"{t.title or t.key}: {t.hours:g} hours", "nothing or more: a lead time in the past is none"
+            )
+        for key in t.after:
+            if key not in by_key:
+                raise InputError(f"{t.title or t.key}", f"it waits for “{key}”, which is no task here")
+        if t.in_one_evening and t.hours > evening + TINY:
+            raise InputError(
+                f"{t.title or t.key}: {t.hours:g} hours in one evening",
+                f"an evening has {evening:g}: longer, or in parts",
+            )
+    done: set[str] = set()
+    left = list(tasks)
+    while left:
+        ready = [t for t in left if set(t.after) <= done]
+        if not ready:
+            raise InputError(
+                " → ".join(t.title or t.key for t in left[:4]),
+                "these wait for each other: none of them can begin",
+            )
+        done |= {t.key for t in ready}
+        left = [t for t in left if t.key not in done]
+    return by_key
+
+
+def clock_of(bench: float, evening: float, *, ending: bool = False) -> float:
+    """The clock at a bench hour; at the night between two evenings the end of the one, else the start of the
+    other.
+    """
+    whole = math.floor(bench / evening + TINY)
+    into = bench - whole * evening
+    if ending and into < TINY and whole > 0:
+        return DAY * (whole - 1) + evening
+    return DAY * whole + max(0.0, into)
+
+
+def bench_at(clock: float, evening: float) -> float:
+    """The first bench hour at or after a clock hour: in the day it is the next evening's."""
+    whole = math.floor(clock / DAY + TINY)
+    into = clock - whole * DAY
+    if into <= evening - TINY:
+        return whole * evening + max(0.0, into)
+    return (whole + 1) * evening
+
+
+def begun(bench: float, task: Task, evening: float) -> float:
+    """When a task that may begin from a bench hour on really does: what must not go over the night waits
+    for an evening with room.
+    """
+    if not task.in_one_evening:
+        return bench
+    into = bench % evening
+    if into + task.hours > evening + TINY and into > TINY:
+        return (math.floor(bench / evening + TINY) + 1) * evening
+    return bench
+
+
+@dataclass(frozen=True)
+class Precedence:
+    """Earliest starts and slack by what waits for what alone, hours added end to end, nights left out."""
+
+    earliest: Mapping[str, float]
+    slack: Mapping[str, float]
+    length: float
+
+    @property
+    def critical(self) -> tuple[str, ...]:
+        """Tasks without slack, in the order written: these matter."""
+        return tuple(key for key, s in self.slack.items() if s < 1e-6)
+
+
+def precedence(tasks: Sequence[Task]) -> Precedence:
+    """The critical path: which tasks matter, not when it ends."""
+    by_key = {t.key: t for t in tasks}
+    order = _sorted(tasks)
+    earliest: dict[str, float] = {}
+    for key in order:
+        t = by_key[key]
+        earliest[key] = max((earliest[a] + by_key[a].hours for a in t.after), default=0.0)
+    length = max((earliest[k] + by_key[k].hours for k in order), default=0.0)
+    latest: dict[str, float] = {}
+    for key in reversed(order):
+        ends = [latest[t.key] for t in tasks if key in t.after]
+        latest[key] = min(ends, default=length) - by_key[key].hours
+    return Precedence(
+        {t.key: earliest[t.key] for t in tasks},
+        {t.key: latest[t.key] - earliest[t.key] for t in tasks},
+        length,
+    )
+
+
+def _sorted(tasks: Sequence[Task]) -> list[str]:
+    done: list[str] = []
+    left = list(tasks)
+    while left:
+        ready = [t for t in left if all(a in done for a in t.after)]
+        done += [t.key for t in ready]
+        left = [t for t in left if t.key not in done]
+    return done
+
+
+def evenings_by_precedence(tasks: Sequence[Task], evening: float) -> int:
+    """Evenings with as many fitters as wanted: a lower bound."""
+    by_key = {t.key: t for t in tasks}
+    ends: dict[str, float] = {}  # clock
+    last = 0.0
+    for key in _sorted(tasks):
+        t = by_key[key]
+        after = max((ends[a] for a in t.after), default=0.0)
+        if t.waits:
+            ends[key] = after + t.hours
+            last = max(last, bench_at(ends[key], evening))
+            continue
+        start = begun(bench_at(after, evening), t, evening)
+        ends[key] = clock_of(start + t.hours, evening, ending=True)
+        last = max(last, start + t.hours)
+    return math.ceil(last / evening - 1e-6)
+
+
+def hands_hours(tasks: Sequence[Task]) -> float:
+    """Bench hours of the fitter."""
+    return sum(t.hours for t in tasks if not t.waits)
