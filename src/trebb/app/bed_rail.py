@@ -27,6 +27,7 @@ class BedRail(painting.Painted, QWidget):
         self._carriage = 0.0
         self.setFixedHeight(HEIGHT)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self._beside = False
         self.setAccessibleName("Stops")
         self.setToolTip("Move to a stop (Ctrl+1 to Ctrl+8, or left and right)")
         self._slide = QVariantAnimation(self)
@@ -38,10 +39,13 @@ class BedRail(painting.Painted, QWidget):
         self._carriage = float(value)  # type: ignore[arg-type]
         self.update()
 
-    def show_stop(self, index: int, words: Sequence[str]) -> None:
-        """Say how far each stop is, and slide the carriage to one."""
-        if list(words) == self._words and index == self._current:
+    def show_stop(self, index: int, words: Sequence[str], *, beside: bool = False) -> None:
+        """Say how far each stop is, and slide the carriage to one; `beside` : the window shows what is none
+        of them, and the carriage stands as an outline.
+        """
+        if list(words) == self._words and index == self._current and beside == self._beside:
             return
+        self._beside = beside
         self._words = list(words)
         if index != self._current:
             self._slide.stop()
@@ -76,7 +80,7 @@ class BedRail(painting.Painted, QWidget):
         self._paint_carriage(painter, pitch)
         for i, (title, words) in enumerate(zip(self._titles, self._words, strict=True)):
             area = QRectF(i * pitch, 10, pitch, 24)
-            here = abs(self._carriage - i) < 0.5
+            here = abs(self._carriage - i) < 0.5 and not self._beside
             painter.setPen(theme.colour("brass_text" if here else "rail_text"))
             painter.setFont(theme.font(theme.LARGE, theme.SEMIBOLD if here else theme.MEDIUM))
             painter.drawText(area, Qt.AlignmentFlag.AlignCenter, title)
@@ -87,8 +91,12 @@ class BedRail(painting.Painted, QWidget):
     def _paint_carriage(self, painter: QPainter, pitch: float) -> None:
         left = self._carriage * pitch + 0.5 * pitch - 60
         body = QRectF(left, 6, 120, HEIGHT - 8)
-        painter.setPen(Qt.PenStyle.NoPen)
-        painter.setBrush(theme.colour("brass"))
+        if self._beside:
+            painter.setPen(painting.pen("brass", 1.4))
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+        else:
+            painter.setPen(Qt.PenStyle.NoPen)
+            painter.setBrush(theme.colour("brass"))
         painter.drawRoundedRect(body, 2, 2)
         tip = body.center().x()
         painter.drawPolygon(QPolygonF([QPointF(tip - 5, 6), QPointF(tip + 5, 6), QPointF(tip, 1)]))

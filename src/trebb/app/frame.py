@@ -21,7 +21,7 @@ from trebb.app.instrument_link import InstrumentLink
 from trebb.app.machine_panel import MachinePanel
 from trebb.app.session import Session
 from trebb.app.stops.base import Stop
-from trebb.app.stops.register import STOPS
+from trebb.app.stops.register import ALL_STOPS, PLAN, STOPS
 from trebb.app.top_strip import TopStrip
 from trebb.app.widgets import Banner, LengthEdit, Settles, button, column, row
 from trebb.core.units import UnitSystem
@@ -74,6 +74,8 @@ class Frame(Host):
         box.addLayout(middle, 1)
         self.rail = BedRail([stop.title for stop in STOPS])
         self.rail.chosen.connect(self.go)
+        self._on_rail = 0
+        self.strip.plan.clicked.connect(lambda: self.go_to(PLAN.key))
         box.addWidget(self.rail)
         session.changed.connect(self.refresh)
         session.refused.connect(self._refused)
@@ -99,6 +101,7 @@ class Frame(Host):
     def _shortcuts(self) -> None:
         for i in range(len(STOPS)):
             self._on(f"Ctrl+{i + 1}", lambda index=i: self.go(index))
+        self._on("Ctrl+9", lambda: self.go_to(PLAN.key))
         self._on("Ctrl+Z", self.session.undo)
         self._on("Ctrl+Shift+Z", self.session.redo)
         self._on("Ctrl+U", self.switch_units)
@@ -118,7 +121,7 @@ class Frame(Host):
     def go(self, index: int) -> None:
         """Move to a stop; every stop is open at any time."""
         if index not in self._stops:
-            stop = STOPS[index].make(self)
+            stop = ALL_STOPS[index].make(self)
             self._stops[index] = stop
             self._stack.addWidget(stop)
             self._sides.addWidget(stop.side)
@@ -132,7 +135,7 @@ class Frame(Host):
 
     def go_to(self, key: str) -> Stop:
         """Move to a stop by its key."""
-        self.go(next(i for i, stop in enumerate(STOPS) if stop.key == key))
+        self.go(next(i for i, stop in enumerate(ALL_STOPS) if stop.key == key))
         return self.stop
 
     def refresh(self) -> None:
@@ -142,7 +145,12 @@ class Frame(Host):
         self.strip.refresh()
         self.machine.refresh()
         self.stop.refresh()
-        self.rail.show_stop(self.index, [stop.words(self.session) for stop in STOPS])
+        if self.index < len(STOPS):
+            self._on_rail = self.index
+        self.rail.show_stop(
+            self._on_rail, [stop.words(self.session) for stop in STOPS], beside=self.index >= len(STOPS)
+        )
+        self.strip.plan.setChecked(self.index >= len(STOPS))
 
     def add_piece(self, family: str) -> None:
         """Add a piece of that family to the chosen assembly, and choose it."""

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import datetime
 from collections.abc import Callable, Mapping, Sequence
 from pathlib import Path
 
@@ -34,6 +35,8 @@ class Session(QObject):
         self.cases = Cases(self.job)
         self.system = system
         self.assembly = self.cases.first().assembly_key
+        # The clock that plans go by.
+        self.now: Callable[[], datetime.datetime] = lambda: datetime.datetime.now(datetime.UTC)
         # Asked before another assembly or unit is shown: what was typed belongs to what was on show.
         self.guards: list[Callable[[], bool]] = []
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import argparse
+import datetime
 import json
 import os
 from collections.abc import Callable, Sequence
@@ -78,6 +79,7 @@ def _commands() -> tuple[tuple[str, str, Callable[[argparse.Namespace], int], tu
         ("findings", "every figure against its limit, and what to read next", findings, (FILE, OF_PART)),
         ("remedies", "what each repair would leave", remedies, (FILE, one_part)),
         ("choose", "choose a remedy", choose, (FILE, ASSEMBLY, ("remedy", {}), why)),
+        ("plan", "the whole job: evenings, what to do first, what to order, money", plan_job, (FILE,)),
         (
             "quote",
             "what a firm asks for a remedy: price, days, firm; both empty take it back",
@@ -298,6 +300,27 @@ def choose(given: argparse.Namespace) -> int:
         _record(job_file, cases, [RemedyChosen(given.assembly, given.remedy, given.why)])
     told = {"assembly": given.assembly, "remedy": given.remedy, "why": given.why}
     return _say(given, told, [f"Chosen: {known[given.remedy].title}"])
+
+
+def plan_job(given: argparse.Namespace) -> int:
+    """The plan of the whole job, from today on."""
+    from trebb.core.dates import day_words
+    from trebb.logbook.job_plan import chain_words, job_plan, plan_told
+
+    job_file, cases = _open(given)
+    with job_file:
+        plan = job_plan(cases, datetime.datetime.now(datetime.UTC))
+    ready = f"ready {day_words(plan.ready)}" if plan.ready else "nothing to plan"
+    lines = [plan.trouble or f"{ready}, {plan.hours_left:.1f} h at the bench, apart on {plan.apart} days"]
+    for x in plan.lines:
+        when = "done" if x.is_done else day_words(plan.day(x.first)) if x.task.key in plan.starts else "–"
+        takes = f"waits {x.task.hours / 24:.1f} d" if x.task.waits else f"{x.task.hours:.1f} h"
+        lines.append(f"  {when}: {x.task.title}, {takes}{' *' if x.is_deciding and not x.is_done else ''}")
+    if plan.chain:
+        lines.append(f"decides the end: {chain_words(plan)}")
+    lines += [f"would do: {way}" for way in plan.ways_out]
+    lines += [f"not decided: {name}" for name in plan.undecided]
+    return _say(given, plan_told(plan), lines)
 
 
 def quote(given: argparse.Namespace) -> int:

@@ -39,6 +39,18 @@ class TopStrip(QFrame):
         self.redo = button(
             "Redo", session.redo, kind="link", tip="Restore it", key="Ctrl+Shift+Z", name="redo"
         )
+        self.plan = button(
+            "Plan",
+            lambda: None,
+            kind="chip",
+            tip="The whole job: tonight, what to order, what it costs",
+            key="Ctrl+9",
+            name="plan",
+        )
+        self.plan.setCheckable(True)
+        self.plan.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+        box.addWidget(self.plan)
+        box.addSpacing(8)
         box.addWidget(self.undo)
         box.addWidget(self.redo)
         box.addSpacing(8)

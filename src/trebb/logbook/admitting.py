@@ -6,6 +6,7 @@ from trebb.core.errors import InputError
 from trebb.core.facts import MOST_LETTERS
 from trebb.core.machine import CLASS_LIMITS, Assembly, kind_of
 from trebb.core.stating import card_schema, limit_fact, schema_of
+from trebb.core.stating.matters import matter_schema
 from trebb.core.survey import admit_reading
 from trebb.logbook.casework import Cases, set_up_of
 from trebb.logbook.entries import (
@@ -14,6 +15,7 @@ from trebb.logbook.entries import (
     CardChanged,
     FactStated,
     LimitSet,
+    MatterStated,
     PartSet,
     ReadingTaken,
     RemedyChosen,
@@ -50,6 +52,8 @@ def admit(job: Job, cases: Cases, body: Body) -> None:
             _part_value(body)
         case AssemblyAdded():
             _assembly(job, body)
+        case MatterStated():
+            matter_schema(body.matter).fact(body.field).admitted(body.value)
         case RemedyChosen():
             cases.of(body.assembly)
         case _:

@@ -208,6 +208,12 @@ MILL_KNEE: dict[str, float] = {
     "worn.right": 0.003,
     "stand": 1.0,
 }
+# Worn low in the middle, where the knee works most; one end stands high.
+MILL_COLUMN: dict[str, float] = {
+    f"high.{side}.{station}": mm
+    for side, row in ((1, (0.02, 0.004, -0.012, -0.008, 0.012)), (2, (0.016, 0.0, -0.02, -0.012, 0.008)))
+    for station, mm in enumerate(row, 1)
+}
 MILL_SADDLE: dict[str, float] = {
     "gap.thin": 0.042,
     "gap.thick": 0.048,
@@ -366,6 +372,7 @@ MILL = _Machine(
         "table": MILL_TABLE,
         "saddle": MILL_SADDLE,
         "knee": MILL_KNEE,
+        "column": MILL_COLUMN,
         **MILL_SCREWS,
     },
     1964,

@@ -221,6 +221,16 @@ class MarkScribed(Body, frozen=True, forbid_unknown_fields=True):
     note: Text = ""
 
 
+class MatterStated(Body, frozen=True, forbid_unknown_fields=True):
+    """One fact of the job as a whole: of its plan, a task, a part that came off, a place that is oiled."""
+
+    kind: ClassVar[str] = "matter.stated"
+    matter: Key
+    of: Name
+    field: Name
+    value: Value
+
+
 class Planted(Body, frozen=True, forbid_unknown_fields=True):
     """A practice machine's hidden condition."""
 
@@ -276,6 +286,7 @@ KINDS: dict[str, type[Body]] = {
         NoteWritten,
         ContactPainted,
         MarkScribed,
+        MatterStated,
         Planted,
         Undone,
         Redone,

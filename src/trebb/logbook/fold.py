@@ -23,6 +23,7 @@ from trebb.logbook.entries import (
     JobStarted,
     LimitSet,
     MarkScribed,
+    MatterStated,
     NoteWritten,
     NumberOneNamed,
     PartSet,
@@ -60,6 +61,7 @@ _SLOTS: dict[type[Body], tuple[str, ...]] = {
     NoteWritten: ("topic",),
     ContactPainted: ("assembly", "phase"),
     MarkScribed: ("assembly", "what"),
+    MatterStated: ("matter", "of", "field"),
     Planted: ("assembly",),
     ReadingStruck: ("reading",),
     ReadingKept: ("reading",),
@@ -82,6 +84,7 @@ _TOPICS: dict[type[Body], tuple[str, tuple[str, ...]]] = {
     PowerLocked: ("power", ()),
     ContactPainted: ("contact", ("assembly", "phase")),
     MarkScribed: ("marks", ("assembly",)),
+    MatterStated: ("matter", ("matter",)),
     NoteWritten: ("note", ("topic",)),
     Planted: ("planted", ("assembly",)),
     PhotoAdded: ("photographs", ()),
@@ -140,6 +143,7 @@ class Job(Ledger):
         self._standing_list: dict[tuple[str, str, str], list[PlaceReadings]] = {}
         self._machine: tuple[int, MachineKind] | None = None
         self._accepted: dict[str, tuple[int, dict[str, Stored], list[SetAside]]] = {}
+        self._matters: dict[str, tuple[int, dict[str, dict[str, Stored]]]] = {}
         self._as_shown: dict[int, Reading] = {}  # kept until something is said of the reading
         for entry in entries:
             self.apply(entry)
@@ -376,6 +380,8 @@ class Job(Ledger):
                     why = _why(card_schema(), entry.body)
                 elif isinstance(entry.body, LimitSet):
                     why = _limit_trouble(entry.body)
+                elif isinstance(entry.body, MatterStated):
+                    why = _no_matter(entry.body)
                 elif isinstance(entry.body, AssemblyAdded) and not entry.body.gone:
                     why = self._not_added(entry.body)
                 if why is not None and self.stands(entry):
@@ -430,6 +436,38 @@ class Job(Ledger):
         self._saw("contact", assembly, phase)
         body = self._latest(ContactPainted, assembly, phase)
         return body.cells if body else ""
+
+    def matters(self, matter: str) -> dict[str, dict[str, Stored]]:
+        """What is stated of a matter that will do, by which one it is of, in the order first stated."""
+        self._saw("matter", matter)
+        stamp = self.changed_at(("matter", matter))
+        held = self._matters.get(matter)
+        if held is None or held[0] != stamp:
+            held = (stamp, self._find_matters(matter))
+            self._matters[matter] = held
+        return held[1]
+
+    def matter(self, matter: str, of: str = "") -> dict[str, Stored]:
+        """What is stated of one."""
+        return self.matters(matter).get(of, {})
+
+    def _find_matters(self, matter: str) -> dict[str, dict[str, Stored]]:
+        found: dict[str, dict[str, Stored]] = {}
+        for slot in self._by_first.get((MatterStated, matter), ()):
+            for entry in reversed(self._slots[slot]):
+                body = entry.body
+                if isinstance(body, MatterStated) and self.stands(entry) and _no_matter(body) is None:
+                    found.setdefault(body.of, {})[body.field] = body.value
+                    break
+        return found
+
+    def done_at(self, plan: str, step: str) -> str | None:
+        """When a step was ticked that stands ticked (UTC, ISO 8601); None where it is not."""
+        self._saw("steps", plan)
+        for entry in reversed(self._slots.get((StepDone, plan, step), ())):
+            if self.stands(entry):
+                return entry.at if isinstance(entry.body, StepDone) and entry.body.done else None
+        return None
 
     def marks(self, assembly: str) -> list[MarkScribed]:
         """Index marks of an assembly."""
@@ -568,6 +606,7 @@ class Job(Ledger):
             "power.locked": "power lock",
             "note.written": "note",
             "card.changed": "line of the card",
+            "matter.stated": "line of the job",
         }
         return words.get(body.kind, body.kind)
 
@@ -601,6 +640,17 @@ def _why(schema: Schema, body: CardChanged | FactStated) -> str | None:
         return None if isinstance(body, CardChanged) else str(error)
     try:
         fact.admitted(body.value)
+    except InputError as error:
+        return str(error)
+    return None
+
+
+def _no_matter(body: MatterStated) -> str | None:
+    """Why a matter's fact will not do; None where it does."""
+    from trebb.core.stating.matters import matter_schema
+
+    try:
+        matter_schema(body.matter).fact(body.field).admitted(body.value)
     except InputError as error:
         return str(error)
     return None

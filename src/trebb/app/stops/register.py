@@ -91,3 +91,6 @@ STOPS: tuple[StopInfo, ...] = (
     StopInfo("fit_up", "Fit-up", _fit_up, "fit_up", "FitUpStop"),
     StopInfo("prove", "Prove", _prove, "prove", "ProveStop"),
 )
+# For the machine as a whole: beside the rail, reached from the strip.
+PLAN = StopInfo("plan", "Plan", lambda session: "the whole job", "plan", "PlanStop")
+ALL_STOPS = (*STOPS, PLAN)

@@ -6,15 +6,11 @@ run by the clock, day and night, and need nobody. Bench hours count evenings onl
 
 from __future__ import annotations
 
-import math
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 from trebb.core.errors import InputError
-
-DAY = 24.0
-TINY = 1e-9
-MOST_EVENING = 16.0
+from trebb.core.planning.evenings import DAY, TINY, Evenings, evenings_of
 
 
 @dataclass(frozen=True)
@@ -29,6 +25,7 @@ class Task:
     needs_whole : the machine must stand together while it runs: its own lathe cuts its part.
     strips, refits : names of what it takes apart, and puts together again; "" for neither.
     in_one_evening : may not go over the night.
+    not_before : day it may begin at the earliest.
     group : whose it is: an assembly.
     """
 
@@ -40,14 +37,14 @@ class Task:
     strips: str = ""
     refits: str = ""
     in_one_evening: bool = False
+    not_before: int = 0
     title: str = ""
     group: str = ""
 
 
-def checked(tasks: Sequence[Task], evening: float) -> dict[str, Task]:
+def checked(tasks: Sequence[Task], evening: float | Evenings) -> dict[str, Task]:
     """Tasks by key. Raises InputError where they name what is not there, go in a circle, or do not fit."""
-    if not 0.25 <= evening <= MOST_EVENING:
-        raise InputError(f"an evening of {evening:g} hours", f"from a quarter of an hour to {MOST_EVENING:g}")
+    longest = evenings_of(evening).longest
     by_key = {t.key: t for t in tasks}
     for t in tasks:
         if t.hours < 0:
@@ -57,10 +54,10 @@ def checked(tasks: Sequence[Task], evening: float) -> dict[str, Task]:
         for key in t.after:
             if key not in by_key:
                 raise InputError(f"{t.title or t.key}", f"it waits for “{key}”, which is no task here")
-        if t.in_one_evening and t.hours > evening + TINY:
+        if t.in_one_evening and t.hours > longest + TINY:
             raise InputError(
                 f"{t.title or t.key}: {t.hours:g} hours in one evening",
-                f"an evening has {evening:g}: longer, or in parts",
+                f"an evening has {longest:g}: longer, or in parts",
             )
     done: set[str] = set()
     left = list(tasks)
@@ -76,36 +73,11 @@ def checked(tasks: Sequence[Task], evening: float) -> dict[str, Task]:
     return by_key
 
 
-def clock_of(bench: float, evening: float, *, ending: bool = False) -> float:
-    """The clock at a bench hour; at the night between two evenings the end of the one, else the start of the
-    other.
-    """
-    whole = math.floor(bench / evening + TINY)
-    into = bench - whole * evening
-    if ending and into < TINY and whole > 0:
-        return DAY * (whole - 1) + evening
-    return DAY * whole + max(0.0, into)
-
-
-def bench_at(clock: float, evening: float) -> float:
-    """The first bench hour at or after a clock hour: in the day it is the next evening's."""
-    whole = math.floor(clock / DAY + TINY)
-    into = clock - whole * DAY
-    if into <= evening - TINY:
-        return whole * evening + max(0.0, into)
-    return (whole + 1) * evening
-
-
-def begun(bench: float, task: Task, evening: float) -> float:
+def begun(bench: float, task: Task, evenings: Evenings) -> float:
     """When a task that may begin from a bench hour on really does: what must not go over the night waits
     for an evening with room.
     """
-    if not task.in_one_evening:
-        return bench
-    into = bench % evening
-    if into + task.hours > evening + TINY and into > TINY:
-        return (math.floor(bench / evening + TINY) + 1) * evening
-    return bench
+    return evenings.fitting(bench, task.hours) if task.in_one_evening else bench
 
 
 @dataclass(frozen=True)
@@ -152,22 +124,23 @@ def _sorted(tasks: Sequence[Task]) -> list[str]:
     return done
 
 
-def evenings_by_precedence(tasks: Sequence[Task], evening: float) -> int:
-    """Evenings with as many fitters as wanted: a lower bound."""
-    by_key = {t.key: t for t in tasks}
+def evenings_by_precedence(tasks: Sequence[Task], evening: float | Evenings) -> int:
+    """Days until the end with as many fitters as wanted: a lower bound."""
+    by_key, evenings = {t.key: t for t in tasks}, evenings_of(evening)
     ends: dict[str, float] = {}  # clock
     last = 0.0
     for key in _sorted(tasks):
         t = by_key[key]
         after = max((ends[a] for a in t.after), default=0.0)
+        after = max(after, DAY * t.not_before)
         if t.waits:
             ends[key] = after + t.hours
-            last = max(last, bench_at(ends[key], evening))
+            last = max(last, evenings.bench_at(ends[key]))
             continue
-        start = begun(bench_at(after, evening), t, evening)
-        ends[key] = clock_of(start + t.hours, evening, ending=True)
+        start = begun(evenings.bench_at(after), t, evenings)
+        ends[key] = evenings.clock_of(start + t.hours, ending=True)
         last = max(last, start + t.hours)
-    return math.ceil(last / evening - 1e-6)
+    return evenings.day_of(last, ending=True) + 1
 
 
 def hands_hours(tasks: Sequence[Task]) -> float:

@@ -9,6 +9,8 @@ from trebb.core.facts import Fact
 from trebb.core.families import FAMILIES
 from trebb.core.machine import KINDS
 from trebb.core.stating import card_schema, schema_of
+from trebb.core.stating.matters import HEADS as MATTER_HEADS
+from trebb.core.stating.matters import MATTERS
 
 BEGIN, END = "<!-- facts: begin -->", "<!-- facts: end -->"
 HEADS = {
@@ -51,6 +53,11 @@ def facts_page() -> str:
         parts.append("\n".join(lines))
     card = ["**The machine's card (`card.changed`)**", "", "| field | words | takes |", "|---|---|---|"]
     parts.append("\n".join([*card, *map(_line, card_schema().facts)]))
+    for key, schema in MATTERS.items():
+        head = f"**{MATTER_HEADS[key]} (`matter.stated`, matter `{key}`)**"
+        parts.append(
+            "\n".join([head, "", "| field | words | takes |", "|---|---|---|", *map(_line, schema.facts)])
+        )
     return "\n\n".join(parts)
 
 

@@ -1,0 +1,1 @@
+"""Pages of the stop for the whole job."""

@@ -1,0 +1,266 @@
+"""Plan: the whole job on one calendar, for the machine and not for one assembly."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING, Any
+
+from PySide6.QtGui import QHideEvent, QShowEvent
+from PySide6.QtWidgets import QStackedWidget, QWidget
+
+from trebb.app.plan.calendar_page import CalendarPage
+from trebb.app.plan.money_page import MoneyPage
+from trebb.app.plan.picture import PlanPicture
+from trebb.app.plan.solving import PlanSolver
+from trebb.app.plan.task_rows import TaskRows
+from trebb.app.plan.work_side import WorkSide
+from trebb.app.stops.base import Stop
+from trebb.app.widgets import Banner, button, column, exclusive, label, row, scrolled
+from trebb.core.dates import day_words
+from trebb.core.dual_units import in_units
+from trebb.core.errors import TrebbError
+from trebb.logbook.entries import MatterStated
+from trebb.logbook.job_plan import Found, JobPlan, chain_words, job_plan
+
+if TYPE_CHECKING:
+    from trebb.app.host import Host
+
+PAGES = (
+    ("work", "Work", "Tasks by day: tonight, what to order, what decides the end"),
+    ("calendar", "Evenings", "Hours by weekday, days off, the date it must be ready"),
+    ("money", "Money", "Planned against spent, against what it is worth"),
+)
+
+
+class PlanStop(Stop):
+    """Pages of the whole job; the plan by rule stands at once, the solver follows behind."""
+
+    def __init__(self, frame: Host) -> None:
+        super().__init__(frame)
+        self.current = ""
+        self.page = "work"
+        self.plan: JobPlan | None = None
+        self._found: Found | None = None
+        box = column(spacing=7)
+        self.setLayout(box)
+        top = row(spacing=4)
+        top.addWidget(label("The whole job", "title"))
+        top.addStretch(1)
+        self.chips = exclusive(self, top, PAGES, self.show_page, prefix="plan")
+        box.addLayout(top)
+        self.banner = Banner()
+        box.addWidget(self.banner)
+        self.pages = QStackedWidget()
+        box.addWidget(self.pages, 1)
+        self._made: dict[str, QWidget] = {}
+        self.work_side = WorkSide(self.session)
+        self.side = self.work_side
+        self.work_side.opened.connect(self.open_task)
+        self.work_side.looked.connect(self.look_at)
+        self.solver = PlanSolver(self)
+        self.solver.found.connect(self._take_found)
+        self.solver.said.connect(self._solver_said)
+
+    # pages ------------------------------------------------------------------------------------
+
+    def _make(self, key: str) -> QWidget:
+        if key == "work":
+            return self._work_page()
+        made: dict[str, type[Any]] = {"calendar": CalendarPage, "money": MoneyPage}
+        page: QWidget = made[key](self.session)
+        return page
+
+    def _work_page(self) -> QWidget:
+        page = QWidget()
+        box = column(spacing=6)
+        page.setLayout(box)
+        self.picture = PlanPicture()
+        self.picture.chosen.connect(self.look_at)
+        self.picture.held.connect(self.hold)
+        box.addWidget(self.picture)
+        self.rows = TaskRows()
+        self.rows.chosen.connect(self.look_at)
+        self.rows.ticked.connect(self.toggle)
+        self.rows.opened.connect(self.open_task)
+        box.addWidget(scrolled(self.rows), 1)
+        self.foot = label("", "soft", wrap=True)
+        box.addWidget(self.foot)
+        line = row(spacing=8)
+        self.solver_words = label("", "soft")
+        self.stop_solver = button(
+            "Stop looking",
+            self._stop_solver,
+            tip="Keep the best plan so far",
+            name="stop_solver",
+            kind="link",
+        )
+        self.stop_solver.hide()
+        line.addWidget(self.solver_words)
+        line.addWidget(self.stop_solver)
+        line.addStretch(1)
+        box.addLayout(line)
+        return page
+
+    def show_page(self, key: str) -> None:
+        """Another page."""
+        self.page = key
+        self.refresh()
+
+    def _page(self, key: str) -> QWidget:
+        page = self._made.get(key)
+        if page is None:
+            page = self._made[key] = self._make(key)
+            self.pages.addWidget(page)
+        return page
+
+    # gestures ---------------------------------------------------------------------------------
+
+    def look_at(self, key: str) -> None:
+        """Look at another task."""
+        self.current = key
+        self._show_work()
+
+    def toggle(self, key: str) -> None:
+        """Tick a task, or take its tick back."""
+        self.current = key
+        self._show_work()
+        self.work_side.toggle()
+
+    def hold(self, key: str, day: int) -> None:
+        """Hold a task until a day; today or earlier frees it."""
+        if self.plan is not None:
+            text = self.plan.day(day).isoformat() if day > 0 else ""
+            self.session.record(MatterStated("task", key, "pinned", text))
+
+    def open_task(self, key: str) -> None:
+        """Go where a task is done."""
+        line = next((x for x in self.plan.lines if x.task.key == key), None) if self.plan else None
+        if line is None:
+            return
+        self.current = key
+        if not line.work.stop:
+            self._show_work()
+            return
+        if line.work.assembly:
+            self.session.choose(line.work.assembly)
+        stop = self.frame.go_to(line.work.stop)
+        if line.work.part and hasattr(stop, "show_part"):
+            stop.show_part(line.work.part)
+
+    def step(self, by: int) -> bool:
+        if self.page != "work" or self.plan is None or not self.plan.lines:
+            return False
+        keys = [x.task.key for x in self.plan.lines]
+        i = keys.index(self.current) if self.current in keys else 0
+        self.look_at(keys[max(0, min(len(keys) - 1, i + by))])
+        return True
+
+    # showing ----------------------------------------------------------------------------------
+
+    def refresh(self) -> None:
+        self.plan = plan = job_plan(self.session.cases, self.session.now(), self._found)
+        page = self._page(self.page)
+        self.pages.setCurrentWidget(page)
+        for key, chip in self.chips.items():
+            chip.setChecked(key == self.page)
+        self._say(plan)
+        if self.page == "work":
+            self._show_work()
+        else:
+            page.show_plan(plan)  # type: ignore[attr-defined]
+            self.work_side.show_plan(plan, self.current)
+        if self.isVisible():
+            self.solver.improve(plan)
+
+    def _show_work(self) -> None:
+        plan = self.plan
+        if plan is None or "work" not in self._made:
+            return
+        keys = [x.task.key for x in plan.lines]
+        if self.current not in keys:
+            self.current = next((x.task.key for x in plan.lines if not x.is_done), keys[0] if keys else "")
+        self.picture.setVisible(bool(plan.lines) and not plan.trouble)
+        self.picture.show_plan(plan, self.current, self.session.case.kind)
+        self.rows.show_plan(plan, self.current, self.session.system)
+        self.work_side.show_plan(plan, self.current)
+        self.foot.setText(self._foot(plan))
+        self.foot.setVisible(bool(self.foot.text()))
+        self.solver_words.setVisible(bool(plan.starts))
+        self.stop_solver.setVisible(self.solver.is_running)
+
+    def _foot(self, plan: JobPlan) -> str:
+        if not plan.starts:
+            return ""
+        chain = in_units(chain_words(plan), self.session.system)
+        lost = (
+            f" Tonight lost is {plan.lost_tonight} day{'s' if plan.lost_tonight != 1 else ''} later."
+            if plan.lost_tonight
+            else ""
+        )
+        undecided = f" Not decided: {', '.join(plan.undecided)}." if plan.undecided else ""
+        return f"What decides the end: {chain}.{lost}{undecided}"
+
+    def _say(self, plan: JobPlan) -> None:
+        if plan.trouble:
+            self.banner.say("beyond", "As it stands there is no plan.", plan.trouble)
+        elif not plan.lines:
+            self.banner.say(
+                "soft", "Nothing to plan yet.", "Choose a remedy at Remedies: its tasks stand here, in order."
+            )
+        elif plan.ready is None:
+            self.banner.say("within", "All of it is done.", "What is left stands at Prove.")
+        else:
+            self._say_when(plan)
+
+    def _say_when(self, plan: JobPlan) -> None:
+        assert plan.ready is not None
+        sure = ""
+        if plan.outlook is not None:
+            half, most = (day_words(plan.day(plan.outlook.within(s) - 1)) for s in (0.5, 0.9))
+            sure = f"Even chances by {half}, nine in ten by {most}."
+        apart = f" Apart on {plan.apart} days." if plan.apart else ""
+        wanted = plan.ready_by
+        text = f"{sure} {plan.hours_left:.0f} h at the bench.{apart}"
+        if wanted is None:
+            self.banner.say("soft", f"Ready {day_words(plan.ready)}, as planned.", text)
+            return
+        chance = plan.outlook.chance_by((wanted - plan.today).days + 1) if plan.outlook is not None else 0.0
+        if plan.ready > wanted:
+            ways = "; or ".join(in_units(w, self.session.system) for w in plan.ways_out)
+            self.banner.say(
+                "beyond",
+                f"Ready {day_words(plan.ready)}: not by {day_words(wanted)}.",
+                f"What would do: {ways}. {text}" if ways else text,
+            )
+        else:
+            tone = "within" if chance >= 0.8 else "near"
+            self.banner.say(
+                tone, f"Ready {day_words(plan.ready)}; by {day_words(wanted)} with {chance:.0%}.", text
+            )
+
+    # the solver -------------------------------------------------------------------------------
+
+    def _take_found(self, found: Found) -> None:
+        """The solver's plan, unless another stands by now."""
+        self._found = found
+        try:
+            self.refresh()
+        except TrebbError:  # what was found is of tasks that are no longer so
+            self._found = None
+
+    def _solver_said(self, words: str) -> None:
+        if "work" in self._made:
+            self.solver_words.setText(words)
+            self.stop_solver.setVisible(self.solver.is_running)
+
+    def _stop_solver(self) -> None:
+        self.solver.stop()
+        self._solver_said("Stopped: the best plan so far stands.")
+
+    def showEvent(self, event: QShowEvent) -> None:
+        super().showEvent(event)
+        if self.plan is not None:
+            self.solver.improve(self.plan)
+
+    def hideEvent(self, event: QHideEvent) -> None:
+        self.solver.stop()
+        super().hideEvent(event)
