@@ -39,6 +39,16 @@ class TopStrip(QFrame):
         self.redo = button(
             "Redo", session.redo, kind="link", tip="Restore it", key="Ctrl+Shift+Z", name="redo"
         )
+        self.strip_down = button(
+            "Strip-down",
+            lambda: None,
+            kind="chip",
+            tip="What comes off, in the order it does, so that it can go back",
+            key="Ctrl+0",
+            name="strip_down",
+        )
+        self.strip_down.setCheckable(True)
+        box.addWidget(self.strip_down)
         self.plan = button(
             "Plan",
             lambda: None,
@@ -48,7 +58,6 @@ class TopStrip(QFrame):
             name="plan",
         )
         self.plan.setCheckable(True)
-        self.plan.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         box.addWidget(self.plan)
         box.addSpacing(8)
         box.addWidget(self.undo)

@@ -831,11 +831,32 @@ class Case:
 
     @derived
     def fit_order(self) -> list[FitStep]:
-        """Steps of the assembly in an order that works."""
-        from trebb.core.fitup import assembly_order, fit_steps
+        """Steps of the assembly in an order that works: those known, those of what came off, what was
+        learned.
+        """
+        from trebb.core.fitup import assembly_order
+
+        return assembly_order(self._fit_steps()[0])
+
+    @derived
+    def fit_doubts(self) -> tuple[str, ...]:
+        """Where what came off and the known order disagree."""
+        return self._fit_steps()[1]
+
+    def known_steps(self) -> tuple[FitStep, ...]:
+        """Steps known for such an assembly and its remedy."""
+        from trebb.core.fitup import fit_steps
 
         chosen = self.chosen
-        return assembly_order(fit_steps(chosen.key if chosen else "leave", self.family, self.subject))
+        return fit_steps(chosen.key if chosen else "leave", self.family, self.subject)
+
+    @derived
+    def _fit_steps(self) -> tuple[tuple[FitStep, ...], tuple[str, ...]]:
+        from trebb.core.fitup.stripped import with_came
+        from trebb.logbook.strip_down import came_off, rules_of
+
+        came, rules = came_off(self.job, self.assembly_key), rules_of(self.job, self.assembly_key)
+        return with_came(self.known_steps(), came, rules)
 
     @derived
     def comparisons(self) -> list[Comparison]:

@@ -18,6 +18,7 @@ from trebb.core.errors import InputError, TrebbError
 from trebb.logbook.entries import Body, MatterStated, StepDone
 from trebb.logbook.job_plan import PLAN, JobPlan, Line, day_of
 from trebb.logbook.job_tasks import checked_after, own_key
+from trebb.logbook.strip_down import not_settled
 
 MOST_STEPS_SHOWN = 6
 
@@ -203,6 +204,12 @@ class WorkSide(QWidget):
         if line.is_done and not ticked:
             self.refusal.setText("It is done at its own stop: take the ticks back there.")
             return
+        if line.work.kind == "strip" and not ticked:
+            case = self._session.cases.of(line.work.assembly)
+            missing = not_settled(self._session.job, line.work.assembly, case.family)
+            if missing:
+                self.refusal.setText(f"First take, or waive at Strip-down: {'; '.join(missing)}.")
+                return
         self.refusal.setText("")
         bodies: list[Body] = [StepDone(PLAN, key, not ticked)]
         if not ticked and self._session.job.matter("task", key).get("timer"):

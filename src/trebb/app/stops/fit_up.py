@@ -9,9 +9,11 @@ from PySide6.QtWidgets import QWidget
 from trebb.app.route_list import Line, RouteList
 from trebb.app.stops.base import DriveStop
 from trebb.app.widgets import Banner, button, column, label, row, rule
+from trebb.core.dual_units import in_units
 from trebb.core.fitup import FitStep, blocked_by
 from trebb.core.units import show_minutes
 from trebb.logbook.entries import StepDone
+from trebb.logbook.strip_down import came_off
 
 if TYPE_CHECKING:
     from trebb.app.host import Host
@@ -59,6 +61,11 @@ class FitUpStop(DriveStop):
         line = row()
         line.addWidget(self.done_button)
         side.addLayout(line)
+
+    def has_job(self) -> bool:
+        """What came off goes back on, whether it can be measured or not."""
+        case = self.session.case
+        return case.has_set_ups or bool(came_off(self.session.job, case.assembly_key))
 
     def current(self) -> FitStep:
         """The step looked at: as chosen, else the first that can be done."""
@@ -135,7 +142,7 @@ class FitUpStop(DriveStop):
         marks = self.session.job.marks(self.session.assembly) if step.key in ("marks", "mark", "set") else []
         remind = "\n".join(
             [
-                *([step.remind] if step.remind else []),
+                *([in_units(step.remind, self.session.system)] if step.remind else []),
                 *(f"{m.what}: mark at {m.angle_deg:.0f}° on the nose. {m.note}".strip() for m in marks),
             ]
         )
@@ -147,7 +154,10 @@ class FitUpStop(DriveStop):
         else:
             self.caution.hide()
         self.done_button.setText("Take the tick back" if step.key in done else "Mark done")
+        doubts = self.session.case.fit_doubts()
         if self._said:
             self.banner.say("near", self._said)
+        elif doubts:
+            self.banner.say("near", "As it came off and the known order disagree.", "\n".join(doubts))
         else:
             self.banner.hide()

@@ -93,4 +93,7 @@ STOPS: tuple[StopInfo, ...] = (
 )
 # For the machine as a whole: beside the rail, reached from the strip.
 PLAN = StopInfo("plan", "Plan", lambda session: "the whole job", "plan", "PlanStop")
-ALL_STOPS = (*STOPS, PLAN)
+STRIP_DOWN = StopInfo(
+    "strip_down", "Strip-down", lambda session: "what came off", "strip_down", "StripDownStop"
+)
+ALL_STOPS = (*STOPS, PLAN, STRIP_DOWN)

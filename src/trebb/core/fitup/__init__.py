@@ -21,6 +21,7 @@ from trebb.core.fitup.pieces import bore_steps, shaft_steps
 from trebb.core.fitup.rest import casting_steps, cone_steps, cutter_steps, index_steps, jaw_steps, way_steps
 from trebb.core.fitup.spindle import spindle_steps
 from trebb.core.fitup.wheels import gear_steps, train_steps
+from trebb.core.safety import SOLVENT
 
 STEPS: dict[str, Callable[[str, Any], tuple[FitStep, ...]]] = {
     "screw_drive": screw_steps,
@@ -44,9 +45,23 @@ STEPS: dict[str, Callable[[str, Any], tuple[FitStep, ...]]] = {
 }
 
 
+# For what has no steps of its own: what came off goes between the two.
+GENERAL = (
+    FitStep(
+        "marks",
+        "Find the marks and photographs made at strip-down",
+        (),
+        "What goes two ways round goes wrong.",
+        minutes=5,
+    ),
+    FitStep("clean", "Clean it all; twice", (), "Swarf goes where the oil goes.", "", SOLVENT, 20),
+    FitStep("prove", "Turned by hand through its whole travel", ("marks", "clean"), "", minutes=5),
+)
+
+
 def fit_steps(remedy: str, family: str = "screw_drive", subject: Any = None) -> tuple[FitStep, ...]:
     """Steps for a chosen remedy, in the order they are listed, not yet sorted."""
-    return STEPS[family](remedy, subject)
+    return STEPS[family](remedy, subject) if family in STEPS else GENERAL
 
 
 __all__ = ["STEPS", "FitStep", "FitUpError", "assembly_order", "blocked_by", "fit_steps"]

@@ -1,0 +1,540 @@
+"""Strip-down: what comes off, in the order it does, so that it can go back."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from functools import partial
+from pathlib import Path
+from typing import TYPE_CHECKING
+
+from PySide6.QtCore import QBuffer, QByteArray, QFileSystemWatcher, QIODevice, QPointF, QRectF, Qt, Signal
+from PySide6.QtGui import QGuiApplication, QKeyEvent, QPainter, QPixmap
+from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QVBoxLayout, QWidget
+
+from trebb.app import painting, theme
+from trebb.app.painted_rows import PaintedRows
+from trebb.app.plan.matter_fields import matter_fields
+from trebb.app.stops.base import Stop
+from trebb.app.widgets import Banner, BenchEdit, Choice, button, clear, column, label, row, rule, scrolled
+from trebb.core.dual_units import in_units
+from trebb.core.errors import TrebbError
+from trebb.core.fitup import FitStep, assembly_order
+from trebb.core.fitup.stripped import MARKS, Came, Rule, checked_rule, usual_next
+from trebb.logbook.entries import Body, MatterStated, PhotoAdded
+from trebb.logbook.photographs import PhotographError, read_photograph
+from trebb.logbook.store import JobFileError, sha256_of
+from trebb.logbook.strip_down import came_off, not_settled, rule_key, strip_key, to_take
+
+if TYPE_CHECKING:
+    from trebb.app.host import Host
+
+ROW = 27.0
+MOST_USUAL = 3
+PICTURES = (".jpg", ".jpeg", ".png", ".webp", ".tif", ".tiff")
+FIELDS = (
+    "what",
+    "held",
+    "hidden",
+    "way",
+    "mark",
+    "shim",
+    "shim_at",
+    "stuck",
+    "tray",
+    "first",
+    "taken",
+    "waived",
+)
+PHOTO_HEIGHT = 110
+
+
+class StripDownStop(Stop):
+    """What must be taken first, what is marked, then part after part as it comes off."""
+
+    def __init__(self, frame: Host) -> None:
+        super().__init__(frame)
+        self.current = ""
+        self._fields_of = ""
+        self._folder: Path | None = None
+        self._seen: set[str] = set()
+        self._watcher = QFileSystemWatcher(self)
+        self._watcher.directoryChanged.connect(self._folder_changed)
+        self.setLayout(self._middle())
+        self.side = self._side()
+
+    def _middle(self) -> QVBoxLayout:
+        box = column(spacing=6)
+        self.title = label("", "title")
+        box.addWidget(self.title)
+        self.banner = Banner()
+        box.addWidget(self.banner)
+        self.first_box = column(spacing=3)
+        box.addLayout(self.first_box)
+        self.marks = label("", "soft", wrap=True)
+        box.addWidget(self.marks)
+        box.addWidget(rule())
+        adding = row(spacing=6)
+        self.what = BenchEdit()
+        self.what.setObjectName("came_off")
+        self.what.setAccessibleName("What comes off")
+        self.what.setPlaceholderText("what comes off, then how it was held: gib, 2 screws M6")
+        self.what.setToolTip("What comes off; behind a comma how it was held (Enter notes it)")
+        self.what.returnPressed.connect(self.note_down)
+        adding.addWidget(self.what, 1)
+        adding.addWidget(
+            button(
+                "Note it",
+                self.note_down,
+                tip="Note what came off",
+                key="Enter",
+                name="note_came_off",
+                kind="dark",
+            )
+        )
+        box.addLayout(adding)
+        self.refusal = label("", "refused", wrap=True)
+        self.refusal.hide()
+        box.addWidget(self.refusal)
+        self.usual = row(spacing=4)
+        box.addLayout(self.usual)
+        self.rows = CameRows()
+        self.rows.chosen.connect(self.look_at)
+        self.rows.moved.connect(self.reorder)
+        box.addWidget(scrolled(self.rows), 1)
+        self.doubt = label("", "soft", wrap=True)
+        box.addWidget(self.doubt)
+        return box
+
+    def _side(self) -> QWidget:
+        side = QWidget()
+        box = column(spacing=6)
+        side.setLayout(box)
+        self.here = label("", "head", wrap=True)
+        box.addWidget(self.here)
+        inner = QWidget()
+        about = column(spacing=5)
+        inner.setLayout(about)
+        self.photo = label("")
+        about.addWidget(self.photo)
+        about.addWidget(label("Goes back at", "small"))
+        self.step_choice = Choice()
+        self.step_choice.setObjectName("strip_step")
+        self.step_choice.setAccessibleName("Step of fit-up that puts it back")
+        self.step_choice.setToolTip("Step of fit-up that puts it back")
+        self.step_choice.activated.connect(self._choose_step)
+        about.addWidget(self.step_choice)
+        self.fields = matter_fields(self.session, "strip", lambda: self.current, FIELDS)
+        about.addWidget(self.fields)
+        about.addStretch(1)
+        box.addWidget(scrolled(inner), 1)
+        self.said = label("", "small", wrap=True)
+        self.said.hide()
+        box.addWidget(self.said)
+        line = row(spacing=6)
+        for words, does, tip, key, name in (
+            ("Picture", self._choose_photo, "Add a picture file of it", "", "strip_photo"),
+            ("Paste", self.paste_photo, "Add the picture that was copied", "Ctrl+Shift+V", "strip_paste"),
+            (
+                "Watch folder",
+                self._choose_folder,
+                "Each picture that comes into a folder is of this part",
+                "",
+                "strip_watch",
+            ),
+        ):
+            line.addWidget(button(words, does, tip=tip, key=key, name=name, shortcut=bool(key)))
+        box.addLayout(line)
+        self.gone = button(
+            "It did not come off",
+            self.take_back,
+            kind="link",
+            tip="Take it off this list again",
+            name="strip_gone",
+        )
+        box.addWidget(self.gone)
+        box.addWidget(rule())
+        box.addWidget(label("Learned by doing it twice", "strong"))
+        rule_line = row(spacing=4)
+        self.before, self.then = Choice(), Choice()
+        for choice, name, words in (
+            (self.before, "rule_before", "Goes first"),
+            (self.then, "rule_then", "Only then"),
+        ):
+            choice.setObjectName(name)
+            choice.setAccessibleName(words)
+            choice.setToolTip(words)
+            rule_line.addWidget(choice, 1)
+        box.addLayout(rule_line)
+        box.addWidget(
+            button(
+                "First this, then that", self.learn, tip="Keep this order for the machine", name="learn_rule"
+            )
+        )
+        return side
+
+    # gestures ---------------------------------------------------------------------------------
+
+    @property
+    def assembly(self) -> str:
+        """The assembly that comes apart."""
+        return self.session.assembly
+
+    def look_at(self, key: str) -> None:
+        """Look at another part."""
+        self.current = key
+        self.refresh()
+
+    def step(self, by: int) -> bool:
+        came = came_off(self.session.job, self.assembly)
+        keys = [one.key for one in came]
+        if keys:
+            i = keys.index(self.current) if self.current in keys else 0
+            self.look_at(keys[max(0, min(len(keys) - 1, i + by))])
+        return True
+
+    def note_down(self) -> None:
+        """Note what was typed: words, behind the first comma how it was held."""
+        what, _, held = self.what.text().partition(",")
+        if not what.strip():
+            return
+        self._add(what.strip(), held.strip(), "")
+        self.what.clear()
+
+    def _add(self, what: str, held: str, step: str) -> None:
+        missing = not_settled(self.session.job, self.assembly, self.session.case.family)
+        if missing:
+            self._refuse(f"First take, or waive with a reason: {'; '.join(missing)}.")
+            return
+        key = strip_key(self.session.job)
+        fields = {"assembly": self.assembly, "what": what, "held": held, "step": step}
+        try:
+            self.session.record(*[MatterStated("strip", key, k, v) for k, v in fields.items() if v])
+        except TrebbError as error:
+            self._refuse(f"{error}.")
+            return
+        self._refuse("")
+        self.look_at(key)
+
+    def _refuse(self, sentence: str) -> None:
+        self.refusal.setText(sentence)
+        self.refusal.setVisible(bool(sentence))
+
+    def take_first(self, of: str, text: str, *, waive: bool) -> None:
+        """What must be taken before was, or is waived and why."""
+        field = "waived" if waive else "taken"
+        try:
+            self.session.record(MatterStated("strip", of, field, text.strip()))
+        except TrebbError as error:
+            self._refuse(f"{error}.")
+
+    def reorder(self, key: str, by: int) -> None:
+        """Earlier or later in the order."""
+        keys = [one.key for one in came_off(self.session.job, self.assembly)]
+        i = keys.index(key)
+        k = max(0, min(len(keys) - 1, i + by))
+        if k == i:
+            return
+        keys.insert(k, keys.pop(i))
+        self.session.record(*[MatterStated("strip", one, "at", float(n)) for n, one in enumerate(keys)])
+
+    def take_back(self) -> None:
+        """It did not come off."""
+        if self.current:
+            self.session.record(MatterStated("strip", self.current, "gone", "yes"))
+
+    def _choose_step(self) -> None:
+        if self.current:
+            step = str(self.step_choice.currentData() or "")
+            self.session.record(MatterStated("strip", self.current, "step", step))
+
+    def learn(self) -> None:
+        """Keep an order that was learned."""
+        made = Rule(str(self.before.currentData()), str(self.then.currentData()))
+        case = self.session.case
+        try:
+            checked_rule(case.fit_order(), made)
+        except TrebbError as error:
+            self._refuse(f"{error}.")
+            return
+        self._refuse("")
+        key = rule_key(self.session.job)
+        fields = {"assembly": self.assembly, "before": made.before, "then": made.then}
+        self.session.record(*[MatterStated("rule", key, k, v) for k, v in fields.items()])
+
+    # photographs ------------------------------------------------------------------------------
+
+    def _choose_photo(self) -> None:
+        name, _ = QFileDialog.getOpenFileName(
+            self,
+            "A picture of it",
+            str(Path.home()),
+            "Pictures (*.jpg *.jpeg *.png *.webp *.tif *.tiff);;All files (*)",
+        )
+        if name:
+            self.add_photo(Path(name))
+
+    def add_photo(self, path: Path) -> None:
+        """A picture file of the part looked at; says here why it is none."""
+        try:
+            sha, media, data = read_photograph(path)
+        except TrebbError as error:
+            self._say(f"{error}.")
+            return
+        self._keep_photo(sha, media, data, path.name)
+
+    def paste_photo(self) -> None:
+        """The picture that was copied."""
+        image = QGuiApplication.clipboard().image()
+        if image.isNull():
+            self._say("Nothing that was copied is a picture.")
+            return
+        held = QByteArray()
+        buffer = QBuffer(held)
+        buffer.open(QIODevice.OpenModeFlag.WriteOnly)
+        image.save(buffer, "PNG")  # type: ignore[call-overload]
+        data = bytes(held.data())
+        self._keep_photo(sha256_of(data), "image/png", data, "pasted.png")
+
+    def _keep_photo(self, sha: str, media: str, data: bytes, name: str) -> None:
+        here = self._here()
+        words = here.what if here is not None else ""
+        bodies: list[Body] = [PhotoAdded(self.assembly, sha, media, name, words)]
+        if here is not None:
+            bodies.append(MatterStated("strip", here.key, "photo", sha))
+        if self.session.record(*bodies, photographs={sha: (media, data)}):
+            self._say(f"Kept: {name}.")
+
+    def _choose_folder(self) -> None:
+        name = QFileDialog.getExistingDirectory(self, "Where the camera puts its pictures", str(Path.home()))
+        if name:
+            self.watch(Path(name))
+
+    def watch(self, folder: Path) -> None:
+        """Each picture that comes into a folder from now on is of the part looked at."""
+        try:
+            self._seen = {p.name for p in folder.iterdir()}
+        except OSError as error:
+            self._say(f"{folder}: it cannot be watched ({error.strerror}). Another folder would do.")
+            return
+        if self._watcher.directories():
+            self._watcher.removePaths(self._watcher.directories())
+        self._folder = folder
+        self._watcher.addPath(str(folder))
+        self._say(f"Watching {folder}: each new picture is of the part looked at.")
+
+    def _folder_changed(self, _path: str) -> None:
+        folder = self._folder
+        if folder is None:
+            return
+        try:
+            found = sorted(
+                p for p in folder.iterdir() if p.suffix.lower() in PICTURES and p.name not in self._seen
+            )
+        except OSError:
+            self._folder = None
+            self._say(
+                f"{folder} is gone: pictures are no longer watched for. Choose it again when it is back."
+            )
+            return
+        for path in found:
+            try:
+                sha, media, data = read_photograph(path)
+            except PhotographError:  # still being written: it is said again when it grows
+                continue
+            self._seen.add(path.name)
+            self._keep_photo(sha, media, data, path.name)
+
+    def _say(self, sentence: str) -> None:
+        self.said.setText(sentence)
+        self.said.setVisible(bool(sentence))
+
+    # showing ----------------------------------------------------------------------------------
+
+    def _here(self) -> Came | None:
+        return next((o for o in came_off(self.session.job, self.assembly) if o.key == self.current), None)
+
+    def refresh(self) -> None:
+        session, case = self.session, self.session.case
+        came = came_off(session.job, self.assembly)
+        if self.current not in [o.key for o in came]:
+            self.current = came[-1].key if came else ""
+        self.title.setText(f"Taking {case.assembly.label} down")
+        self._show_first()
+        self.marks.setText(
+            in_units(
+                f"Mark before: {MARKS.get(case.family, 'what goes two ways round, and what was a pair.')}",
+                session.system,
+            )
+        )
+        steps = assembly_order(case.known_steps())
+        self._show_usual(steps, came)
+        self.rows.show_came(came, self.current)
+        doubts = case.fit_doubts()
+        self.doubt.setText("\n".join(doubts))
+        self.doubt.setVisible(bool(doubts))
+        self._show_here(steps)
+        for choice in (self.before, self.then):
+            self._fill(choice, [(s.title, s.key) for s in case.fit_order()])
+
+    def _show_first(self) -> None:
+        job, case = self.session.job, self.session.case
+        wanted = to_take(job, self.assembly, case.family)
+        missing = not_settled(job, self.assembly, case.family)
+        if missing:
+            self.banner.say(
+                "near",
+                "Before anything comes out.",
+                "Photograph it as it stands; take these, or say why not.",
+            )
+        else:
+            words = (
+                "Photograph it as it stands, before each part." if not came_off(job, self.assembly) else ""
+            )
+            self.banner.say("soft", "It may come apart: power locked, what is heavy slung or blocked.", words)
+        state = repr([(of, taken, waived) for of, _, _, taken, waived in wanted])
+        if state == self._fields_of:
+            return
+        self._fields_of = state
+        clear(self.first_box)
+        for of, words, why, taken, waived in wanted:
+            self.first_box.addLayout(self._first_line(of, words, why, taken, waived))
+
+    def _first_line(self, of: str, words: str, why: str, taken: str, waived: str) -> QHBoxLayout:
+        line = row(spacing=6)
+        said = label(in_units(words, self.session.system))
+        said.setToolTip(why)
+        line.addWidget(said, 1)
+        edit = BenchEdit()
+        edit.setObjectName(f"take_{of.rpartition('.')[2]}")
+        edit.setAccessibleName(words)
+        edit.setToolTip(f"{why} What it read (Enter keeps it)")
+        edit.setText(taken or waived)
+        edit.setPlaceholderText("what it read, or why not")
+        edit.returnPressed.connect(lambda: self.take_first(of, edit.text(), waive=False))
+        line.addWidget(edit, 1)
+        waive = button(
+            "Waived" if waived else "Waive",
+            lambda: self.take_first(of, edit.text() or "not wanted", waive=True),
+            kind="chip",
+            tip="It is not taken: write why in the field first",
+            name=f"waive_{of.rpartition('.')[2]}",
+        )
+        waive.setCheckable(True)
+        waive.setChecked(bool(waived and not taken))
+        line.addWidget(waive)
+        return line
+
+    def _show_usual(self, steps: Sequence[FitStep], came: list[Came]) -> None:
+        clear(self.usual)
+        usual = usual_next(steps, came)[:MOST_USUAL]
+        if usual:
+            self.usual.addWidget(label("Usually next:", "soft"))
+        for s in usual:
+            title = in_units(s.title, self.session.system)
+            words = title if len(title) <= 30 else f"{title[:28].rstrip()} …"
+            self.usual.addWidget(
+                button(words, partial(self._add, title, "", s.key), kind="link", tip=f"It came off: {title}")
+            )
+        self.usual.addStretch(1)
+
+    def _show_here(self, steps: Sequence[FitStep]) -> None:
+        here = self._here()
+        for widget in (self.fields, self.step_choice, self.gone):
+            widget.setEnabled(here is not None)
+        self.here.setText(here.what if here is not None else "Nothing has come off yet")
+        if here is not None:
+            self.fields.refresh()
+        self._fill(self.step_choice, [("a step of its own", ""), *((s.title, s.key) for s in steps)])
+        if here is not None:
+            self.step_choice.setCurrentIndex(max(0, self.step_choice.findData(here.step)))
+        self._show_photo(here)
+
+    def _show_photo(self, here: Came | None) -> None:
+        pixmap = QPixmap()
+        if here is not None and here.photo:
+            try:
+                pixmap.loadFromData(QByteArray(self.session.file.photograph(here.photo)[1]))
+            except JobFileError:  # stated by an import that brought no picture
+                self._say("Its picture is not in this job.")
+        self.photo.setVisible(not pixmap.isNull())
+        if not pixmap.isNull():
+            self.photo.setPixmap(
+                pixmap.scaledToHeight(PHOTO_HEIGHT, Qt.TransformationMode.SmoothTransformation)
+            )
+            self.photo.setToolTip(f"{here.what if here else ''}, as it came off")
+
+    def _fill(self, choice: Choice, rows: list[tuple[str, str]]) -> None:
+        if [(choice.itemText(i), choice.itemData(i)) for i in range(choice.count())] == rows:
+            return
+        at = choice.currentData()
+        choice.clear()
+        for words, key in rows:
+            choice.addItem(words, key)
+        choice.setCurrentIndex(max(0, choice.findData(at)))
+
+
+class CameRows(painting.Painted, PaintedRows):
+    """A row a part: number, what, how it was held, bag, picture; Alt with up and down moves it."""
+
+    chosen = Signal(str)
+    moved = Signal(str, int)
+
+    def __init__(self) -> None:
+        super().__init__(ROW)
+        self._came: list[Came] = []
+        self._at = ""
+        self.setAccessibleName("What came off, in order")
+        self.setToolTip("What came off, in order; Alt+Up and Alt+Down move a part")
+
+    def show_came(self, came: list[Came], at: str) -> None:
+        """Show what came off."""
+        self._came, self._at = came, at
+        self.setMinimumHeight(int(ROW * max(1, len(came))) + 2)
+        self.setAccessibleDescription("; ".join(one.what for one in came))
+        self.update()
+
+    def draw(self, painter: QPainter) -> None:
+        """Paint it as it now is."""
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        centre = Qt.AlignmentFlag.AlignVCenter
+        for i, one in enumerate(self._came):
+            area = self._row_area(i)
+            if one.key == self._at:
+                self._paint_here(painter, area)
+            painter.setFont(theme.font(theme.SMALL))
+            painter.setPen(theme.colour("soft"))
+            painter.drawText(QRectF(8, area.top(), 26, area.height()), centre, str(i + 1))
+            painter.setPen(theme.colour("ink"))
+            painter.setFont(theme.font(theme.BODY))
+            half = 0.44 * area.width()
+            words = painter.fontMetrics().elidedText(one.what, Qt.TextElideMode.ElideRight, int(half - 40))
+            painter.drawText(QRectF(36, area.top(), half - 36, area.height()), centre, words)
+            painter.setFont(theme.font(theme.SMALL))
+            painter.setPen(theme.colour("soft"))
+            rest = ", ".join(
+                filter(None, (one.held, one.way, one.shim, f"bag {one.tray}" if one.tray else ""))
+            )
+            room = area.width() - half - 40
+            words = painter.fontMetrics().elidedText(rest, Qt.TextElideMode.ElideRight, int(room))
+            painter.drawText(QRectF(half, area.top(), room, area.height()), centre, words)
+            if one.photo:  # a picture: a frame with a hill in it
+                x, y = area.right() - 26, area.center().y()
+                painter.setPen(painting.pen("blue", 1.4))
+                painter.setBrush(Qt.BrushStyle.NoBrush)
+                painter.drawRect(QRectF(x, y - 7, 18, 14))
+                painter.drawPolyline([QPointF(x + 2, y + 4), QPointF(x + 7, y - 2), QPointF(x + 15, y + 5)])
+
+    def _here(self) -> int:
+        keys = [one.key for one in self._came]
+        return keys.index(self._at) if self._at in keys else 0
+
+    def _look_at(self, i: int) -> None:
+        if 0 <= i < len(self._came):
+            self.chosen.emit(self._came[i].key)
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        by = {Qt.Key.Key_Up: -1, Qt.Key.Key_Down: 1}.get(Qt.Key(event.key()))
+        if by is not None and event.modifiers() & Qt.KeyboardModifier.AltModifier and self._at:
+            self.moved.emit(self._at, by)
+        else:
+            super().keyPressEvent(event)
