@@ -79,6 +79,7 @@ def _commands() -> tuple[tuple[str, str, Callable[[argparse.Namespace], int], tu
         ("findings", "every figure against its limit, and what to read next", findings, (FILE, OF_PART)),
         ("remedies", "what each repair would leave", remedies, (FILE, one_part)),
         ("choose", "choose a remedy", choose, (FILE, ASSEMBLY, ("remedy", {}), why)),
+        ("suspects", "what may be wrong by what was marked, and the look that tells most", suspects, (FILE,)),
         ("plan", "the whole job: evenings, what to do first, what to order, money", plan_job, (FILE,)),
         (
             "quote",
@@ -300,6 +301,23 @@ def choose(given: argparse.Namespace) -> int:
         _record(job_file, cases, [RemedyChosen(given.assembly, given.remedy, given.why)])
     told = {"assembly": given.assembly, "remedy": given.remedy, "why": given.why}
     return _say(given, told, [f"Chosen: {known[given.remedy].title}"])
+
+
+def suspects(given: argparse.Namespace) -> int:
+    """Suspects by the symptoms marked and the looks answered."""
+    from trebb.logbook.suspicion import suspicion, told_of_suspects
+
+    job_file, cases = _open(given)
+    with job_file:
+        found = suspicion(cases)
+        names = {a.key: a.label for a in cases.kind.assemblies}
+    lines = [
+        f"  {s.chance:4.0%}  {s.cause.words}  {names.get(s.assembly, '')}" for s in found.ranking.suspects[:8]
+    ]
+    lines += [f"  look, {a.look.minutes:.0f} min: {a.look.words} [{a.key}]" for a in found.ranking.advice[:3]]
+    if not found.marks and not found.looked:
+        lines = ["Nothing is marked yet: these are what such machines come in with.", *lines]
+    return _say(given, told_of_suspects(found, cases), lines)
 
 
 def plan_job(given: argparse.Namespace) -> int:

@@ -171,6 +171,11 @@ QPushButton:disabled { color: %(soft)s; background: %(ground)s; }
 QPushButton:checked { background: %(blue)s; color: %(on_blue)s; border-color: %(blue)s; }
 QPushButton[kind="chip"] { padding: 5px 8px; }
 QPushButton[kind="chip"]:focus { padding: 4px 7px; }
+QPushButton[kind="mark"] { padding: 1px 8px; text-align: left; min-height: 18px; font-size: 13px; }
+QPushButton[kind="mark"]:focus { padding: 0px 7px; }
+QPushButton[mark="yes"] { background: %(near_wash)s; border-color: %(near)s;
+font-family: "Barlow Semi Condensed SemiBold"; }
+QPushButton[mark="no"] { color: %(soft)s; background: %(ground)s; }
 QPushButton[kind="primary"] { background: %(blue)s; color: %(on_blue)s; border: 2px solid %(blue)s;
 font-family: "Barlow Semi Condensed SemiBold"; font-size: 17px; }
 QPushButton[kind="primary"]:focus { border: 2px solid %(ink)s; }

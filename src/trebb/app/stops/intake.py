@@ -8,12 +8,13 @@ from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QByteArray, QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QFocusEvent, QMouseEvent, QPainter, QPixmap
-from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QPlainTextEdit, QWidget
+from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QPlainTextEdit, QStackedWidget, QWidget
 
 from trebb.app import painting, theme
 from trebb.app.fields import Fields
 from trebb.app.session import Session
 from trebb.app.stops.base import Stop
+from trebb.app.symptoms import SuspectsSide, SymptomsPage
 from trebb.app.widgets import Banner, Settles, button, clear, column, exclusive, label, row, rule, scrolled
 from trebb.core.dual_units import in_units
 from trebb.core.errors import TrebbError
@@ -46,6 +47,10 @@ LATHES_OWN = ("dial_gear", "dial_marks", "stud_to_screw_mm", "compound_from")
 OF_THE_LATHE = ("lead_screw", "spindle_bore_mm", "wheels", "gear_ratio")
 OWN_CARD = "from this machine's own card"
 PHOTO_HEIGHT = 84
+PAGES = (
+    ("machine", "The machine", "Its card, the walk-round, its limits"),
+    ("symptoms", "What it does", "What the owner hears, feels and sees; suspects"),
+)
 
 
 class IntakeStop(Stop):
@@ -56,11 +61,20 @@ class IntakeStop(Stop):
         inner = QWidget()
         box = column(spacing=5)
         inner.setLayout(box)
-        outer = column()
+        outer = column(spacing=6)
         self.setLayout(outer)
-        outer.addWidget(scrolled(inner))
+        top = row(spacing=4)
         self.title = label("", "title")
-        box.addWidget(self.title)
+        top.addWidget(self.title)
+        top.addStretch(1)
+        self.page = "machine"
+        self.chips = exclusive(self, top, PAGES, self.show_page, prefix="intake")
+        outer.addLayout(top)
+        self.pages = QStackedWidget()
+        self.pages.addWidget(scrolled(inner))
+        self.symptoms = SymptomsPage(self.session)
+        self.pages.addWidget(scrolled(self.symptoms))
+        outer.addWidget(self.pages, 1)
         box.addWidget(self._card())
         box.addWidget(label("In the owner's words", "strong"))
         self.words = _Note(
@@ -82,9 +96,14 @@ class IntakeStop(Stop):
         self.limits = self._limits()
         box.addWidget(self.limits)
         box.addStretch(1)
-        self.side = QWidget()
+        self.side = self.sides = QStackedWidget()
+        walk = QWidget()
         side = column(spacing=8)
-        self.side.setLayout(side)
+        walk.setLayout(side)
+        self.sides.addWidget(walk)
+        self.suspects = SuspectsSide(self.session)
+        self.suspects.chosen.connect(self._go_to)
+        self.sides.addWidget(self.suspects)
         side.addWidget(label("Walk-round", "head"))
         self.walk = _Walk(self.session)
         self.walk.chosen.connect(self.session.choose)
@@ -96,6 +115,20 @@ class IntakeStop(Stop):
             "Photographs and match marks before anything comes apart. Wiring undone is an electrician's.",
         )
         side.addWidget(caution)
+
+    def show_page(self, key: str) -> None:
+        """The machine's card and walk-round, or what it does and who is suspected."""
+        self.page = key
+        self.refresh()
+
+    def _go_to(self, key: str) -> None:
+        """An assembly that is suspected; behind a space the set-up that reads it."""
+        assembly, _, set_up = key.partition(" ")
+        self.session.choose(assembly)
+        if set_up:
+            stop = self.frame.go_to("survey")
+            if any(s.key == set_up for s in self.session.case.set_ups):
+                stop.bench.choose_set_up(set_up)
 
     # building ---------------------------------------------------------------------------------
 
@@ -299,6 +332,14 @@ class IntakeStop(Stop):
     # showing ----------------------------------------------------------------------------------
 
     def refresh(self) -> None:
+        at = 1 if self.page == "symptoms" else 0
+        self.pages.setCurrentIndex(at)
+        self.sides.setCurrentIndex(at)
+        for key, chip in self.chips.items():
+            chip.setChecked(key == self.page)
+        if at:
+            self.symptoms.refresh()
+            self.suspects.refresh()
         session = self.session
         job = session.job
         started = job.started

@@ -171,6 +171,7 @@ _RULE: tuple[Fact, ...] = (
 _SYMPTOM: tuple[Fact, ...] = (
     _yes("there", "There"),
     _yes("after", "Still there", "After the repair"),
+    _words("assembly", "On", "Assembly it is heard or felt on", most=60),
     Choice(
         "grew",
         "Came",

@@ -1,0 +1,217 @@
+"""Suspects by Bayes' rule: every set of up to three causes weighed by what was marked and looked at.
+
+A symptom shows unless its leak and every cause there fail to show it (noisy or); what was not said counts
+for nothing. A look tells so many bits of which set it is: the one with most a minute comes first.
+"""
+
+from __future__ import annotations
+
+import itertools
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from trebb.core.suspects.table import FAMILY, MACHINE, Cause, LookAt, Symptom, Table
+
+MOST_TOGETHER = 3
+TRIPLES_OF = 18  # causes, most likely alone, of which three are taken together
+OTHER_WAY = 0.25  # of how often a cause shows, where it came the other way: slowly what comes suddenly
+ELSEWHERE = 0.15  # of how often a cause shows, where the symptom was said of another assembly
+OWNER_HEARS = 0.5  # of an owner's “no” on what creeps up
+
+Floats = NDArray[np.float64]
+
+
+@dataclass(frozen=True)
+class Marked:
+    """A symptom as marked: there or not, on which assembly ("" where not said), how it came."""
+
+    there: bool
+    assembly: str = ""
+    grew: str = ""
+
+
+@dataclass(frozen=True)
+class Suspect:
+    """A cause on an assembly ("" for none), with its chance now."""
+
+    cause: Cause
+    assembly: str
+    chance: float
+
+    @property
+    def key(self) -> str:
+        """What tells it from others."""
+        return f"{self.cause.key}@{self.assembly}"
+
+
+@dataclass(frozen=True)
+class Advice:
+    """A look on an assembly, with what it tells: bits, and bits a minute."""
+
+    look: LookAt
+    assembly: str
+    bits: float
+
+    @property
+    def key(self) -> str:
+        """What tells it from others."""
+        return look_key(self.look.key, self.assembly)
+
+    @property
+    def per_minute(self) -> float:
+        """Bits a minute."""
+        return self.bits / self.look.minutes
+
+
+def look_key(look: str, assembly: str) -> str:
+    """Key of a look on an assembly."""
+    return f"{look}@{assembly}"
+
+
+@dataclass(frozen=True)
+class Ranking:
+    """Suspects, the likeliest first, and looks, the most telling a minute first."""
+
+    suspects: tuple[Suspect, ...]
+    advice: tuple[Advice, ...]
+
+    def place(self, key: str) -> int:
+        """Place of a suspect, the first is 1; 0 where it is none."""
+        return next((i for i, s in enumerate(self.suspects, 1) if s.key == key), 0)
+
+    def chance(self, key: str) -> float:
+        """Chance of a suspect."""
+        return next((s.chance for s in self.suspects if s.key == key), 0.0)
+
+
+Assemblies = Sequence[tuple[str, str]]  # key, family
+
+
+def places_of(at: Sequence[str], assemblies: Assemblies) -> list[str]:
+    """Assemblies of a machine that a place in the table means; [""] for what is of no assembly."""
+    found: list[str] = []
+    for place in at:
+        if place.startswith(FAMILY):
+            found += [key for key, family in assemblies if family == place.removeprefix(FAMILY)]
+        else:
+            found += [key for key, _ in assemblies if key == place]
+    if not found and MACHINE in at:
+        return [""]
+    return list(dict.fromkeys(found))
+
+
+class Weighing:
+    """A table on a machine: causes where it can have them, sets of them, and what is said so far."""
+
+    def __init__(self, table: Table, assemblies: Assemblies) -> None:
+        self.table = table
+        self.candidates: list[tuple[Cause, str]] = []
+        shares: list[float] = []
+        self.places: dict[str, list[str]] = {}
+        for cause in table.causes:
+            places = self.places[cause.key] = places_of(cause.at, assemblies)
+            for place in places:
+                self.candidates.append((cause, place))
+                shares.append(cause.share / len(places))
+        self.shares = np.array(shares)
+        self.looks = [(look, place) for look in table.looks for place in places_of(look.at, assemblies)]
+        self._look_rows = [self._tells(look, place) for look, place in self.looks]
+
+    def _tells(self, look: LookAt, place: str) -> Floats:
+        """How often a look says yes to each candidate: of a cause that can be there, only if it is there."""
+        row = np.zeros(len(self.candidates))
+        for i, (cause, at) in enumerate(self.candidates):
+            p = look.tells.get(cause.key, 0.0)
+            if p and (at == place or place not in self.places[cause.key]):
+                row[i] = p
+        return row
+
+    def _shows(self, symptom: Symptom, marked: Marked) -> Floats:
+        row = np.zeros(len(self.candidates))
+        for i, (cause, at) in enumerate(self.candidates):
+            p = cause.shows.get(symptom.key, 0.0)
+            if marked.there and marked.grew and p and (marked.grew == "suddenly") != cause.sudden:
+                p *= OTHER_WAY
+            if marked.there and marked.assembly and at and at != marked.assembly:
+                p *= ELSEWHERE
+            row[i] = p
+        return row
+
+    def _sets(self, alone: Floats) -> NDArray[np.int64]:
+        """Sets of candidates, as rows of indices, filled up with −1."""
+        n = len(self.candidates)
+        rows: list[tuple[int, int, int]] = [(-1, -1, -1)]
+        rows += [(i, -1, -1) for i in range(n)]
+        rows += [(i, k, -1) for i, k in itertools.combinations(range(n), 2)]
+        top = sorted(np.argsort(-alone)[:TRIPLES_OF])
+        rows += [(int(i), int(k), int(m)) for i, k, m in itertools.combinations(top, MOST_TOGETHER)]
+        return np.array(rows)
+
+    def _fails(self, row: Floats, leak: float, sets: NDArray[np.int64]) -> Floats:
+        """Chance that nothing of a set shows it, nor its leak."""
+        spare = np.append(1 - row, 1.0)  # −1 takes the last: none there
+        found: Floats = np.asarray((1 - leak) * np.prod(spare[sets], axis=1), dtype=np.float64)
+        return found
+
+    def rank(self, marks: Mapping[str, Marked], looked: Mapping[str, bool]) -> Ranking:
+        """Suspects and looks by what was marked, and what the looks (by `look_key`) said."""
+        if not self.candidates:
+            return Ranking((), ())
+        odds = self.shares / (1 - self.shares)
+        evidence: list[tuple[Floats, float, bool, float]] = []
+        for key, marked in marks.items():
+            symptom = self.table.by_key.get(key)
+            if symptom is not None:
+                hears = OWNER_HEARS if symptom.fitter_hears and not marked.there else 1.0
+                evidence.append((self._shows(symptom, marked), symptom.leak, marked.there, hears))
+        for (look, place), row in zip(self.looks, self._look_rows, strict=True):
+            answer = looked.get(look_key(look.key, place))
+            if answer is not None:
+                evidence.append((row, look.leak, answer, 1.0))
+        alone = np.log(odds)
+        for row, leak, there, hears in evidence:
+            yes = 1 - (1 - leak) * (1 - row)
+            alone = alone + np.log(np.maximum(1e-9, yes if there else 1 - hears * yes))
+        sets = self._sets(alone)
+        weight = np.zeros(len(sets))
+        spare = np.append(np.log(odds), 0.0)
+        weight += spare[sets].sum(axis=1)
+        for row, leak, there, hears in evidence:
+            yes = 1 - self._fails(row, leak, sets)
+            weight += np.log(np.maximum(1e-12, yes if there else 1 - hears * yes))
+        share = np.exp(weight - weight.max())
+        share /= share.sum()
+        chance = np.zeros(len(self.candidates) + 1)
+        for column in range(MOST_TOGETHER):
+            np.add.at(chance, sets[:, column], share)
+        chance = chance[:-1]
+        suspects = [Suspect(c, at, float(p)) for (c, at), p in zip(self.candidates, chance, strict=True)]
+        suspects.sort(key=lambda s: -s.chance)
+        return Ranking(tuple(suspects), self._advice(sets, share, looked))
+
+    def _advice(
+        self, sets: NDArray[np.int64], share: Floats, looked: Mapping[str, bool]
+    ) -> tuple[Advice, ...]:
+        kept = share > 1e-7
+        sets, share = sets[kept], share[kept]
+        found = []
+        for (look, place), row in zip(self.looks, self._look_rows, strict=True):
+            if look_key(look.key, place) in looked:
+                continue
+            yes = 1 - self._fails(row, look.leak, sets)
+            mean = float(share @ yes)
+            found.append(Advice(look, place, max(0.0, _bits(mean) - float(share @ _each_bits(yes)))))
+        found.sort(key=lambda a: -a.per_minute)
+        return tuple(found)
+
+
+def _bits(p: float) -> float:
+    return float(_each_bits(np.array([p]))[0])
+
+
+def _each_bits(p: Floats) -> Floats:
+    q = np.clip(p, 1e-12, 1 - 1e-12)
+    return -(q * np.log2(q) + (1 - q) * np.log2(1 - q))
