@@ -175,6 +175,7 @@ QPushButton[kind="mark"] { padding: 1px 8px; text-align: left; min-height: 18px;
 QPushButton[kind="mark"]:focus { padding: 0px 7px; }
 QPushButton[mark="yes"] { background: %(near_wash)s; border-color: %(near)s;
 font-family: "Barlow Semi Condensed SemiBold"; }
+QPushButton[mark="here"] { background: %(within_wash)s; border-color: %(within)s; }
 QPushButton[mark="no"] { color: %(soft)s; background: %(ground)s; }
 QPushButton[kind="primary"] { background: %(blue)s; color: %(on_blue)s; border: 2px solid %(blue)s;
 font-family: "Barlow Semi Condensed SemiBold"; font-size: 17px; }

@@ -25,6 +25,7 @@ STRIP_HOURS, REFIT_HOURS, ORDER_HOURS, SEND_HOURS = 1.0, 0.75, 0.25, 0.5
 STAYS_UP = ("leave", "oil", "take_up", "studs", "centres")  # remedies for which nothing comes apart
 READ_MINUTES = 240.0  # no more of an assembly nobody has read yet: its first set-ups
 MOST_AFTER = 40
+TOOL_LETTERS = 200
 # Hours that a part lies after an operation, by part and operation (a day: adhesives' data sheets at room
 # temperature; roughed alloy overnight).
 RESTS: Mapping[tuple[str, str], float] = {
@@ -319,6 +320,7 @@ def _make(
             needs_whole=whole,
         )
     done = case.job.steps_done(case.part_name(part))
+    said = case.job.matters("tool")
     runs: list[tuple[list[tuple[str, float, bool]], float]] = [([], 0.0)]
     for operation in route:
         runs[-1][0].append((operation.title, operation.minutes / 60, operation.key in done))
@@ -330,6 +332,7 @@ def _make(
     for i, (steps, rest) in enumerate(runs):
         number = f".{i + 1}" if i else ""
         left = tuple((name, hours) for name, hours, ticked in steps if not ticked)
+        lacks = _lacking(said, [o.tool for o in route if o.key not in done])
         last = found.add(
             f"make.{key}.{part}{number}",
             f"Make {title}" if not i else f"Finish {title}",
@@ -341,6 +344,7 @@ def _make(
             part=part,
             needs_whole=whole,
             steps=left,
+            missing=lacks,
             planned=sum(hours for _, hours, _ in steps),
             is_done=not left,
         )
@@ -360,6 +364,18 @@ def _make(
                 is_done=lies and further,
             )
     return last
+
+
+def tools_in(words: str) -> list[str]:
+    """Tools that an operation names, one by one where it names several with ; between."""
+    found = [w.strip()[:TOOL_LETTERS] for w in words.split(";")]
+    return [w for w in found if w and w not in ("none", "–")]
+
+
+def _lacking(said: Mapping[str, Mapping[str, Stored]], tools: Sequence[str]) -> str:
+    """Tools that are said not to be there, in words."""
+    named = dict.fromkeys(t for words in tools for t in tools_in(words))
+    return ", ".join(t for t in named if said.get(t, {}).get("there") == "no")
 
 
 def part_title(case: Case, part: str) -> str:
@@ -502,7 +518,7 @@ def _as_said(w: Work, told: Mapping[str, Stored], ticked: Mapping[str, str], now
         task=task,
         planned=planned,
         is_done=done,
-        missing=str(told.get("missing", "")),
+        missing=", ".join(filter(None, (w.missing, str(told.get("missing", ""))))),
         spent=spent,
         paid=_number(told, "paid", 0.0),
     )

@@ -11,6 +11,7 @@ from trebb.app.plan.calendar_page import CalendarPage
 from trebb.app.plan.money_page import MoneyPage
 from trebb.app.plan.picture import PlanPicture
 from trebb.app.plan.solving import PlanSolver
+from trebb.app.plan.stock_page import StockPage
 from trebb.app.plan.task_rows import TaskRows
 from trebb.app.plan.work_side import WorkSide
 from trebb.app.stops.base import Stop
@@ -27,6 +28,7 @@ if TYPE_CHECKING:
 PAGES = (
     ("work", "Work", "Tasks by day: tonight, what to order, what decides the end"),
     ("calendar", "Evenings", "Hours by weekday, days off, the date it must be ready"),
+    ("stock", "Stock", "Bars, tools, what is used up: what is there, what to buy, how to cut it"),
     ("money", "Money", "Planned against spent, against what it is worth"),
 )
 
@@ -65,7 +67,7 @@ class PlanStop(Stop):
     def _make(self, key: str) -> QWidget:
         if key == "work":
             return self._work_page()
-        made: dict[str, type[Any]] = {"calendar": CalendarPage, "money": MoneyPage}
+        made: dict[str, type[Any]] = {"calendar": CalendarPage, "money": MoneyPage, "stock": StockPage}
         page: QWidget = made[key](self.session)
         return page
 
@@ -163,6 +165,8 @@ class PlanStop(Stop):
         for key, chip in self.chips.items():
             chip.setChecked(key == self.page)
         self._say(plan)
+        if self.page not in ("work", "calendar"):  # those pages say what they have to say themselves
+            self.banner.hide()
         if self.page == "work":
             self._show_work()
         else:

@@ -12,7 +12,7 @@ from typing import Any
 
 from trebb.core.dates import date_typed, dates_typed, day_words, stored_date
 from trebb.core.errors import InputError
-from trebb.core.facts import Choice, Fact, Number, Schema, Small, Stored, Words
+from trebb.core.facts import Choice, Fact, Length, Number, Schema, Small, Stored, Words
 from trebb.core.planning.evenings import LEAST_EVENING, MOST_EVENING
 from trebb.core.stating.card import Money
 from trebb.core.units import UnitSystem
@@ -109,6 +109,9 @@ _PLAN: tuple[Fact, ...] = (
     Money(
         "hour_worth", "An hour is worth", "Of your own time, for the money; 0 counts none", (), high=10_000
     ),
+    Length("kerf", "Saw cut", "What the saw takes", (), low=0.0, high=20.0),
+    Length("waste", "Chuck holds", "What a bar keeps in the chuck or vise", (), low=0.0, high=300.0),
+    Length("bar_length", "Bars are sold in", "Length of a bar as sold", (), low=50.0, high=6000.0),
 )
 _TASK: tuple[Fact, ...] = (
     _words("title", "Task", "What there is to do", most=200),
@@ -185,6 +188,7 @@ _LOOK: tuple[Fact, ...] = (
     Choice("found", "Found", "What the look showed", (), choices=YES_NO),
     _words("note", "Note"),
 )
+_TOOL: tuple[Fact, ...] = (Choice("there", "Here", "Whether it is in the shop", (), choices=YES_NO),)
 _ASKED: tuple[Fact, ...] = (
     Choice("found", "Found", "Asked once", (), choices=YES_NO),
     _words("note", "Note", "What, where"),
@@ -264,6 +268,7 @@ MATTERS: dict[str, Schema] = {
         ("symptom", _SYMPTOM),
         ("look", _LOOK),
         ("asked", _ASKED),
+        ("tool", _TOOL),
         ("oil", _OIL),
         ("again", _AGAIN),
     )
@@ -276,6 +281,7 @@ HEADS = {
     "symptom": "What the owner hears, feels or sees",
     "look": "What a look showed",
     "asked": "Asked once at intake",
+    "tool": "A tool, or what is used up",
     "oil": "A place that is oiled",
     "again": "What to look at again",
 }

@@ -1,0 +1,309 @@
+"""Bars, tools and what is used up: what is there, what to buy, how to cut it."""
+
+from __future__ import annotations
+
+from functools import partial
+
+from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QPushButton, QWidget
+
+from trebb.app import theme
+from trebb.app.plan.matter_fields import matter_fields
+from trebb.app.session import Session
+from trebb.app.widgets import Banner, BenchEdit, Choice, button, clear, column, label, row, rule, scrolled
+from trebb.core.dual_units import in_units
+from trebb.core.errors import InputError, TrebbError
+from trebb.core.metals import MATERIALS
+from trebb.core.planning.stock import (
+    KERF_MM,
+    SHAPES,
+    WASTE_MM,
+    Bar,
+    Cut,
+    Cutting,
+    after_cutting,
+    cutting,
+)
+from trebb.core.units import INCH_MM, UnitSystem, parse_length, show_size
+from trebb.logbook.bill import Bill, bill_of
+from trebb.logbook.entries import MatterStated
+from trebb.logbook.job_plan import JobPlan
+from trebb.logbook.rack import Rack, read_rack, write_rack
+
+COLUMNS = 3
+NEXT = {"": "yes", "yes": "no", "no": ""}
+SIGN = {"": "", "yes": "✓ ", "no": "✕ "}
+BUY_MM = 1000.0
+
+
+class StockPage(QWidget):
+    """From the rack, to buy, tools, and the rack itself."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self._session = session
+        self.rack = Rack(())
+        self.bill: Bill | None = None
+        self.plan_of_cuts = Cutting((), ())
+        outer = column(spacing=6)
+        self.setLayout(outer)
+        self.banner = Banner()
+        outer.addWidget(self.banner)
+        inner = QWidget()
+        box = column(spacing=6)
+        inner.setLayout(box)
+        outer.addWidget(scrolled(inner), 1)
+        self.cuts = column(spacing=3)
+        box.addLayout(self.cuts)
+        box.addWidget(rule())
+        box.addWidget(label("Tools, and what is used up: once for here, twice for missing", "strong"))
+        self.tools = QGridLayout()
+        self.tools.setSpacing(4)
+        for k in range(COLUMNS):
+            self.tools.setColumnStretch(k, 1)
+        box.addLayout(self.tools)
+        box.addWidget(rule())
+        box.addWidget(label("The shop's rack, for all jobs", "strong"))
+        self.bars = column(spacing=2)
+        box.addLayout(self.bars)
+        box.addLayout(self._adding())
+        self.refusal = label("", "refused", wrap=True)
+        box.addWidget(self.refusal)
+        self.saw = matter_fields(
+            session, "plan", lambda: "", ("kerf", "waste", "bar_length"), columns=3, usual=self._usual
+        )
+        box.addWidget(self.saw)
+        box.addStretch(1)
+
+    def _adding(self) -> QHBoxLayout:
+        line = row(spacing=4)
+        self.metal, self.shape = Choice(), Choice()
+        for key, material in MATERIALS.items():
+            self.metal.addItem(material.label, key)
+        for key, words in SHAPES.items():
+            self.shape.addItem(words, key)
+        self.section, self.long = BenchEdit(), BenchEdit()
+        for widget, name, words in (
+            (self.metal, "bar_metal", "Metal"),
+            (self.shape, "bar_shape", "Round or flat"),
+            (self.section, "bar_size", "Diameter; of flat bar thickness × width"),
+            (self.long, "bar_long", "Length; 3 × 300 for three of it"),
+        ):
+            widget.setObjectName(name)
+            widget.setAccessibleName(words)
+            widget.setToolTip(words)
+            line.addWidget(widget, 1)
+        self.section.setPlaceholderText("size")
+        self.long.setPlaceholderText("length")
+        self.long.returnPressed.connect(self.add_bar)
+        line.addWidget(
+            button("Lay it in", self.add_bar, tip="Add it to the rack", key="Enter", name="add_bar")
+        )
+        return line
+
+    def _usual(self, key: str) -> str:
+        mm = {"kerf": KERF_MM, "waste": WASTE_MM, "bar_length": BUY_MM}[key]
+        return show_size(mm, self._session.system)
+
+    def _stated(self, key: str, usual: float) -> float:
+        value = self._session.job.matter("plan").get(key)
+        return float(value) if isinstance(value, int | float) else usual
+
+    # gestures ---------------------------------------------------------------------------------
+
+    def add_bar(self) -> None:
+        """Lay a bar in the rack, as typed."""
+        system = self._session.system
+        try:
+            count, length = _counted(self.long.text())
+            shape = str(self.shape.currentData())
+            first, _, second = self.section.text().lower().replace("×", "x").partition("x")
+            size = parse_length(first, system)
+            width = parse_length(second, system) if second.strip() else 0.0
+            if shape == "flat" and not width:
+                raise InputError(f"“{self.section.text()}”", "of flat bar thickness × width, such as 10 × 40")
+            low, high = (size, width) if not width or size <= width else (width, size)
+            long = parse_length(length, system)
+            bars = list(self.rack.bars)
+            for _ in range(count):
+                key = Rack(tuple(bars)).new_key()
+                bars.append(Bar(key, str(self.metal.currentData()), shape, low, long, high))
+            self.rack = write_rack(self.rack, bars)
+        except TrebbError as error:
+            self._refuse(f"{error}.")
+            return
+        self._refuse("")
+        self.long.clear()
+        self._show()
+
+    def take_off(self, key: str) -> None:
+        """A bar is not there any more."""
+        self._write([b for b in self.rack.bars if b.key != key])
+
+    def cut_now(self, index: int) -> None:
+        """These blanks are cut: the rack keeps what is left."""
+        try:
+            left = after_cutting(
+                self.rack.bars, self.plan_of_cuts.cuts[index], waste_mm=self._stated("waste", WASTE_MM)
+            )
+        except TrebbError as error:
+            self._refuse(f"{error}.")
+            return
+        self._write(left)
+
+    def _write(self, bars: list[Bar]) -> None:
+        try:
+            self.rack = write_rack(self.rack, bars)
+        except TrebbError as error:
+            self._refuse(f"{error}.")
+            return
+        self._refuse("")
+        self._show()
+
+    def _refuse(self, sentence: str) -> None:
+        self.refusal.setText(sentence)
+
+    def mark_tool(self, words: str, now: str) -> None:
+        """Here, missing, not said, in turn."""
+        self._session.record(MatterStated("tool", words, "there", NEXT.get(now, "yes")))
+
+    # showing ----------------------------------------------------------------------------------
+
+    def show_plan(self, plan: JobPlan) -> None:
+        """Show what the chosen parts need."""
+        try:
+            self.rack = read_rack()
+        except TrebbError as error:
+            self._refuse(f"{error}.")
+        self._show()
+
+    def _show(self) -> None:
+        session = self._session
+        self.bill = bill = bill_of(session.cases)
+        self.plan_of_cuts = found = cutting(
+            bill.blanks,
+            self.rack.bars,
+            kerf_mm=self._stated("kerf", KERF_MM),
+            waste_mm=self._stated("waste", WASTE_MM),
+            buy_mm=self._stated("bar_length", BUY_MM),
+            system=session.system,
+        )
+        self._say(bill, found)
+        clear(self.cuts)
+        for i, cut in enumerate(found.cuts):
+            self._show_cut(i, cut)
+        for name, stock in bill.others:
+            self.cuts.addWidget(label(in_units(f"Beside bar: {name}, {stock}.", session.system), wrap=True))
+        for sentence in found.refused:
+            self.cuts.addWidget(label(f"{sentence}.", "refused", wrap=True))
+        for name in bill.unknown:
+            self.cuts.addWidget(label(f"Not worked out yet: {name}. See Parts.", "soft", wrap=True))
+        self._show_tools(bill)
+        clear(self.bars)
+        for b in self.rack.bars:
+            line = row(spacing=6)
+            line.addWidget(label(self._bar_words(b)), 1)
+            line.addWidget(
+                button("Take off", partial(self.take_off, b.key), kind="link", tip="It is not there any more")
+            )
+            self.bars.addLayout(line)
+        if not self.rack.bars:
+            self.bars.addWidget(label("Nothing in it yet.", "soft"))
+        self.saw.refresh()
+
+    def _say(self, bill: Bill, found: Cutting) -> None:
+        short = [n for n in bill.tools if n.there == "no"]
+        bought = [c for c in found.cuts if c.to_buy]
+        if not bill.blanks and not bill.tools:
+            self.banner.say("soft", "No part is chosen that is made here.", "Choose a remedy at Remedies.")
+        elif short or bought:
+            parts = [f"{len(bought)} bars to buy"] if bought else []
+            parts += [f"missing: {', '.join(n.words for n in short[:4])}"] if short else []
+            text = "A task whose tool is missing waits in the plan until it is here." if short else ""
+            self.banner.say("near", f"{'; '.join(parts)[0].upper()}{'; '.join(parts)[1:]}.", text)
+        else:
+            self.banner.say("within", "Everything is here.", "")
+
+    def _show_cut(self, i: int, cut: Cut) -> None:
+        system = self._session.system
+        metal = MATERIALS[cut.metal].label
+        section = _section(cut.shape, cut.size_mm, cut.width_mm, system)
+        if cut.bars:
+            head = f"From the rack, {metal} {section}:"
+        else:
+            need = sum(b.length_mm + self._stated("kerf", KERF_MM) for b in cut.blanks)
+            need += self._stated("waste", WASTE_MM) * cut.to_buy
+            bars = f"{cut.to_buy} of {_about(cut.buy_mm, system)}"
+            head = f"Buy {metal} {section}, {_about(need, system)} or more ({bars}):"
+        line = row(spacing=6)
+        line.addWidget(label(head, "strong"), 1)
+        if cut.bars:
+            line.addWidget(
+                button(
+                    "It is cut",
+                    partial(self.cut_now, i),
+                    kind="chip",
+                    tip="The rack keeps what is left",
+                    name=f"cut_{i}",
+                )
+            )
+        self.cuts.addLayout(line)
+        names: dict[float, list[str]] = {}
+        for b in cut.blanks:
+            names.setdefault(round(b.length_mm, 6), []).append(b.name)
+        for pieces, length, left in zip(cut.cuts.bars, cut.cuts.lengths, cut.cuts.left, strict=True):
+            told = []
+            for p in pieces:
+                name = names.get(round(p, 6), [""])
+                told.append(f"{_about(p, system)} ({name.pop(0) if len(name) > 1 else name[0]})")
+            words = (
+                f"   {show_size(length, system)}: {', '.join(told)}; {show_size(max(0.0, left), system)} left"
+            )
+            self.cuts.addWidget(label(words, "soft", wrap=True))
+
+    def _show_tools(self, bill: Bill) -> None:
+        clear(self.tools)
+        for i, need in enumerate(bill.tools):
+            words = in_units(need.words, self._session.system)
+            chip = self._tool(words, need.words, need.there)
+            chip.setToolTip(f"{words}: for {'; '.join(need.parts)}")
+            self.tools.addWidget(chip, i // COLUMNS, i % COLUMNS)
+
+    def _tool(self, words: str, key: str, there: str) -> QPushButton:
+        chip = button(
+            f"{SIGN.get(there, '')}{words}",
+            partial(self.mark_tool, key, there),
+            kind="mark",
+            tip=words,
+            name="tool",
+        )
+        chip.setProperty("mark", {"yes": "here", "no": "yes"}.get(there, ""))
+        chip.setMinimumWidth(60)
+        theme.restyle(chip)
+        return chip
+
+    def _bar_words(self, b: Bar) -> str:
+        system = self._session.system
+        section = _section(b.shape, b.size_mm, b.width_mm, system)
+        return f"{MATERIALS[b.metal].label} {section}, {_about(b.length_mm, system)} long"
+
+
+def _about(mm: float, system: UnitSystem) -> str:
+    """A length to be sawn: as near as a saw cuts."""
+    return f"{mm / INCH_MM:.2f} in" if system is UnitSystem.INCH else f"{mm:.0f} mm"
+
+
+def _section(shape: str, size_mm: float, width_mm: float, system: UnitSystem) -> str:
+    if shape == "round":
+        return f"Ø {_about(size_mm, system)}"
+    return f"{_about(size_mm, system)} × {_about(width_mm, system)}"
+
+
+def _counted(text: str) -> tuple[int, str]:
+    """“3 × 300” is three of 300; a length alone is one."""
+    first, cross, rest = text.replace("×", "x").partition("x")
+    if cross and first.strip().isdecimal() and rest.strip():
+        count = int(first)
+        if not 1 <= count <= 50:
+            raise InputError(f"“{text.strip()}”", "up to 50 bars at a time")
+        return count, rest
+    return 1, text

@@ -1,0 +1,68 @@
+"""What the chosen parts need before anything starts: blanks from bar, tools and consumables by part."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from trebb.core.errors import TrebbError
+from trebb.core.making.bought import is_bought
+from trebb.core.planning.stock import Blank, blank_of
+from trebb.logbook.casework import Cases
+from trebb.logbook.job_tasks import part_title, tools_in
+
+
+@dataclass(frozen=True)
+class Need:
+    """A tool, or what is used up, with the parts it is for; `there` "yes", "no" or "" where not said."""
+
+    words: str
+    parts: tuple[str, ...]
+    there: str
+
+
+@dataclass(frozen=True)
+class Bill:
+    """Blanks, tools, what else parts are made from in words, and parts that cannot be worked out yet."""
+
+    blanks: tuple[Blank, ...]
+    tools: tuple[Need, ...]
+    others: tuple[tuple[str, str], ...]  # part, stock in words
+    unknown: tuple[str, ...]
+
+
+def bill_of(cases: Cases) -> Bill:
+    """The bill of every part of every chosen remedy that is made here and not finished."""
+    blanks: list[Blank] = []
+    tools: dict[str, list[str]] = {}
+    others: list[tuple[str, str]] = []
+    unknown: list[str] = []
+    for case in cases.measurable():
+        if case.chosen is None or case.chosen.key == "leave":
+            continue
+        for key in case.part_keys():
+            if is_bought(case.part_facts(key)):
+                continue
+            name = f"{case.assembly.label}: {part_title(case, key)}"
+            try:
+                part, route = case.part(key), case.route(key)
+            except TrebbError:
+                unknown.append(name)
+                continue
+            done = case.job.steps_done(case.part_name(key))
+            if all(o.key in done for o in route):
+                continue
+            blank = blank_of(name, f"{case.assembly_key}.{key}", part)
+            if blank is None:
+                others.append((name, part.stock))
+            elif not done:  # begun: its bar is cut
+                blanks.append(blank)
+            for o in route:
+                if o.key not in done:
+                    for tool in tools_in(o.tool):
+                        tools.setdefault(tool, []).append(name)
+    said = cases.job.matters("tool")
+    needs = tuple(
+        Need(tool, tuple(dict.fromkeys(names)), str(said.get(tool, {}).get("there", "")))
+        for tool, names in sorted(tools.items(), key=lambda t: t[0].lower())
+    )
+    return Bill(tuple(blanks), needs, tuple(others), tuple(unknown))
