@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from datetime import UTC, datetime
 from pathlib import Path
 
@@ -155,19 +156,22 @@ def write_sheet(case: Case, system: UnitSystem, path: Path) -> int:
             "an acceptance sheet of nothing",
             "take readings first, or write what was found in your own words",
         )
+    return print_page(TEMPLATE, sheet_facts(case, system), "Acceptance sheet", path)
+
+
+def print_page(template: Path, facts: Mapping[str, object], title: str, path: Path) -> int:
+    """A template filled in, as A4 pages of a PDF whose words can be copied; returns how many. Raises
+    WriteError when it cannot be written.
+    """
     from jinja2 import Environment
 
-    html = (
-        Environment(autoescape=True)
-        .from_string(TEMPLATE.read_text(encoding="utf-8"))
-        .render(sheet_facts(case, system))
-    )
+    html = Environment(autoescape=True).from_string(template.read_text(encoding="utf-8")).render(facts)
     with written_beside(path, is_pdf) as beside:
-        writer = pdf_writer(beside, "Acceptance sheet", 14)
+        writer = pdf_writer(beside, title, 14)
         writer.setResolution(DOTS_PER_INCH * 3)
         document = QTextDocument()
         document.documentLayout().setPaintDevice(writer)
-        document.setDefaultFont(theme.font(theme.SMALL))
+        document.setDefaultFont(theme.paper_font(theme.SMALL))
         document.setHtml(html)
         document.setPageSize(QSizeF(writer.width(), writer.height()))
         pages = document.pageCount()

@@ -3,14 +3,14 @@
 from __future__ import annotations
 
 import argparse
-import datetime
-import json
 import os
 from collections.abc import Callable, Sequence
 from dataclasses import asdict
 from pathlib import Path
 from typing import Any
 
+from trebb.app.shell_base import FILE, Argument, open_job, pairs_of, record, say, system_of
+from trebb.app.shell_job import JOB_COMMANDS
 from trebb.core.errors import InputError, UnreadError
 from trebb.core.facts import Schema
 from trebb.core.machine import CLASS_LIMITS
@@ -33,14 +33,11 @@ from trebb.logbook.entries import (
     RemedyChosen,
 )
 from trebb.logbook.fold import Job, key_for
-from trebb.logbook.store import JobFile
 
 CARD, LIMITS = "card", "limits"
 SUFFIXES = ("_mm", "_deg", "_rpm", "_n", "_kn")
 
 
-Argument = tuple[str, dict[str, Any]]
-FILE: Argument = ("file", {"type": Path})
 ASSEMBLY: Argument = ("assembly", {"help": "such as cross_slide"})
 PART: Argument = ("part", {"help": "such as screw"})
 OF_PART: Argument = ("--part", {"default": "", "metavar": "ASSEMBLY"})
@@ -79,8 +76,7 @@ def _commands() -> tuple[tuple[str, str, Callable[[argparse.Namespace], int], tu
         ("findings", "every figure against its limit, and what to read next", findings, (FILE, OF_PART)),
         ("remedies", "what each repair would leave", remedies, (FILE, one_part)),
         ("choose", "choose a remedy", choose, (FILE, ASSEMBLY, ("remedy", {}), why)),
-        ("suspects", "what may be wrong by what was marked, and the look that tells most", suspects, (FILE,)),
-        ("plan", "the whole job: evenings, what to do first, what to order, money", plan_job, (FILE,)),
+        *JOB_COMMANDS,
         (
             "quote",
             "what a firm asks for a remedy: price, days, firm; both empty take it back",
@@ -105,35 +101,11 @@ def _commands() -> tuple[tuple[str, str, Callable[[argparse.Namespace], int], tu
 # what a command stands on -----------------------------------------------------------------------
 
 
-def _system(given: argparse.Namespace) -> UnitSystem:
-    return UnitSystem(given.units)
-
-
-def _say(given: argparse.Namespace, plain: Any, lines: Sequence[str]) -> int:
-    print(json.dumps(plain, ensure_ascii=False, indent=1) if given.json else "\n".join(lines))
-    return 0
-
-
-def _open(given: argparse.Namespace) -> tuple[JobFile, Cases]:
-    job_file = JobFile.open(given.file)
-    return job_file, Cases(Job(job_file.entries()))
-
-
 def _case(cases: Cases, assembly: str) -> Case:
     case = cases.of(assembly)
     if not case.has_set_ups:
         raise InputError(f"“{assembly}”", "nothing can be read or stated of it yet")
     return case
-
-
-def _pairs(texts: Sequence[str]) -> list[tuple[str, str]]:
-    found = []
-    for text in texts:
-        key, equals, value = text.partition("=")
-        if not equals or not key.strip():
-            raise InputError(f"“{text}”", "write a field, = and its value, such as travel_mm=8in")
-        found.append((key.strip(), value))
-    return found
 
 
 def _key(known: Sequence[str], key: str) -> str:
@@ -142,40 +114,33 @@ def _key(known: Sequence[str], key: str) -> str:
     return next((plain + s for s in ("", *SUFFIXES) if plain + s in known), plain)
 
 
-def _record(job_file: JobFile, cases: Cases, bodies: Sequence[Body]) -> None:
-    """One gesture: every entry admitted as if those before it stood, then appended together."""
-    for body in bodies:
-        admit(cases.job, cases, body)
-    job_file.append(bodies)
-
-
 # commands ---------------------------------------------------------------------------------------
 
 
 def add(given: argparse.Namespace) -> int:
     """Add a piece, or an assembly; says the key that it goes by."""
-    job_file, cases = _open(given)
+    job_file, cases = open_job(given)
     with job_file:
         key = key_for(cases.job.machine, given.label)
         body = AssemblyAdded(assembly=key, label=given.label[:60], family=given.family, under=given.under)
-        _record(job_file, cases, [body])
+        record(job_file, cases, [body])
     told = {"assembly": key, "label": body.label, "family": body.family, "under": body.under}
-    return _say(given, told, [f"{key}: {body.label}"])
+    return say(given, told, [f"{key}: {body.label}"])
 
 
 def state(given: argparse.Namespace) -> int:
     """State facts as typed."""
-    job_file, cases = _open(given)
+    job_file, cases = open_job(given)
     with job_file:
-        bodies = [_stated(given, cases, key, text) for key, text in _pairs(given.pairs)]
+        bodies = [_stated(given, cases, key, text) for key, text in pairs_of(given.pairs)]
         _admit_together(cases, bodies)
         job_file.append(bodies)
     told = [{"field": key, "value": value} for key, value in map(_field_of, bodies)]
-    return _say(given, told, [f"{one['field']} = {one['value']}" for one in told])
+    return say(given, told, [f"{one['field']} = {one['value']}" for one in told])
 
 
 def _stated(given: argparse.Namespace, cases: Cases, key: str, text: str) -> Body:
-    system = _system(given)
+    system = system_of(given)
     if given.assembly == CARD:
         schema = card_schema()
         fact = schema.fact(_key([f.key for f in schema.facts], key))
@@ -219,7 +184,7 @@ def _field_of(body: Body) -> tuple[str, Any]:
 
 def read(given: argparse.Namespace) -> int:
     """Take readings as typed, all at one place, in one gesture."""
-    job_file, cases = _open(given)
+    job_file, cases = open_job(given)
     with job_file:
         case, s = _case(cases, given.assembly), set_up_of(given.set_up)
         phase: Phase = "after" if given.after else "before"
@@ -228,7 +193,7 @@ def read(given: argparse.Namespace) -> int:
             place = given.place
             is_here = any(own.key == s.key for own in case.set_ups)
             if is_here and place in case.place_keys(s.key):
-                found = readings_typed(s, case.subject, place, text, _system(given))
+                found = readings_typed(s, case.subject, place, text, system_of(given))
             else:
                 # The sentence about set-up or place comes from where every reading is admitted.
                 found = [(place, 0.0)]
@@ -238,7 +203,7 @@ def read(given: argparse.Namespace) -> int:
                 )
                 for at, raw in found
             ]
-        _record(job_file, cases, bodies)
+        record(job_file, cases, bodies)
     told = {
         "assembly": given.assembly,
         "set_up": s.key,
@@ -247,49 +212,50 @@ def read(given: argparse.Namespace) -> int:
         "unit": s.unit,
         "values": [body.value for body in bodies],
     }
-    return _say(given, told, [f"{len(bodies)} taken at {s.title.lower()}, {given.place}"])
+    return say(given, told, [f"{len(bodies)} taken at {s.title.lower()}, {given.place}"])
 
 
 def findings(given: argparse.Namespace) -> int:
     """What the readings say."""
-    job_file, cases = _open(given)
+    job_file, cases = open_job(given)
     with job_file:
-        told = telling.machine_told(cases, _system(given), given.part)
+        told = telling.machine_told(cases, system_of(given), given.part)
     lines = [told["machine"]]
     for part in told["parts"]:
         lines.append(f"{part['label']}: {part['state']}. {part['head']}")
         for m in part["figures"]:
-            size = show_small(m["value_mm"], _system(given))
-            low, high = (show_small(m[k], _system(given)) for k in ("low_mm", "high_mm"))
+            size = show_small(m["value_mm"], system_of(given))
+            low, high = (show_small(m[k], system_of(given)) for k in ("low_mm", "high_mm"))
             lines.append(
-                f"  {m['label']}: {size}, {low} to {high}, limit {show_small(m['limit_mm'], _system(given))}"
+                f"  {m['label']}: {size}, {low} to {high}, limit "
+                f"{show_small(m['limit_mm'], system_of(given))}"
             )
         lines += [f"  {f['sentence']} {f['next']}" for f in part["findings"][1:]]
         lines += [f"  set aside: {reason}" for reason in part["set_aside"]]
         lines += [f"  next: {a['set_up']}, {a['minutes']:g} min: {a['settles']}" for a in part["advice"][:3]]
     lines += [f"set aside: {reason}" for reason in told["set_aside"]]
-    return _say(given, told, lines)
+    return say(given, told, lines)
 
 
 def remedies(given: argparse.Namespace) -> int:
     """What each repair would leave."""
-    job_file, cases = _open(given)
+    job_file, cases = open_job(given)
     with job_file:
-        told = telling.remedies_told(_case(cases, given.part), _system(given))
+        told = telling.remedies_told(_case(cases, given.part), system_of(given))
     lines = []
     for r in told:
         mark = "chosen: " if r["is_chosen"] else "advised: " if r["is_advised"] else ""
-        left = "; ".join(f"{x['figure']} {show_small(x['value_mm'], _system(given))}" for x in r["left"])
+        left = "; ".join(f"{x['figure']} {show_small(x['value_mm'], system_of(given))}" for x in r["left"])
         hinder = f" ({r['hinder']})" if r["hinder"] else ""
         lines.append(
             f"{mark}{r['key']}: {r['title']}, {r['hours']:g} h, {r['cost']:g}; leaves {left}{hinder}"
         )
-    return _say(given, told, lines)
+    return say(given, told, lines)
 
 
 def choose(given: argparse.Namespace) -> int:
     """Choose a remedy."""
-    job_file, cases = _open(given)
+    job_file, cases = open_job(given)
     with job_file:
         case = _case(cases, given.assembly)
         known = {r.key: r for r, _ in case.predictions()}
@@ -298,83 +264,45 @@ def choose(given: argparse.Namespace) -> int:
         hinder = known[given.remedy].hinder(case.subject)
         if hinder:
             raise InputError(f"remedy “{given.remedy}”", hinder)
-        _record(job_file, cases, [RemedyChosen(given.assembly, given.remedy, given.why)])
+        record(job_file, cases, [RemedyChosen(given.assembly, given.remedy, given.why)])
     told = {"assembly": given.assembly, "remedy": given.remedy, "why": given.why}
-    return _say(given, told, [f"Chosen: {known[given.remedy].title}"])
-
-
-def suspects(given: argparse.Namespace) -> int:
-    """Suspects by the symptoms marked and the looks answered."""
-    from trebb.logbook.suspicion import suspicion, told_of_suspects
-
-    job_file, cases = _open(given)
-    with job_file:
-        found = suspicion(cases)
-        names = {a.key: a.label for a in cases.kind.assemblies}
-    lines = [
-        f"  {s.chance:4.0%}  {s.cause.words}  {names.get(s.assembly, '')}" for s in found.ranking.suspects[:8]
-    ]
-    lines += [f"  look, {a.look.minutes:.0f} min: {a.look.words} [{a.key}]" for a in found.ranking.advice[:3]]
-    if not found.marks and not found.looked:
-        lines = ["Nothing is marked yet: these are what such machines come in with.", *lines]
-    return _say(given, told_of_suspects(found, cases), lines)
-
-
-def plan_job(given: argparse.Namespace) -> int:
-    """The plan of the whole job, from today on."""
-    from trebb.core.dates import day_words
-    from trebb.logbook.job_plan import chain_words, job_plan, plan_told
-
-    job_file, cases = _open(given)
-    with job_file:
-        plan = job_plan(cases, datetime.datetime.now(datetime.UTC))
-    ready = f"ready {day_words(plan.ready)}" if plan.ready else "nothing to plan"
-    lines = [plan.trouble or f"{ready}, {plan.hours_left:.1f} h at the bench, apart on {plan.apart} days"]
-    for x in plan.lines:
-        when = "done" if x.is_done else day_words(plan.day(x.first)) if x.task.key in plan.starts else "–"
-        takes = f"waits {x.task.hours / 24:.1f} d" if x.task.waits else f"{x.task.hours:.1f} h"
-        lines.append(f"  {when}: {x.task.title}, {takes}{' *' if x.is_deciding and not x.is_done else ''}")
-    if plan.chain:
-        lines.append(f"decides the end: {chain_words(plan)}")
-    lines += [f"would do: {way}" for way in plan.ways_out]
-    lines += [f"not decided: {name}" for name in plan.undecided]
-    return _say(given, plan_told(plan), lines)
+    return say(given, told, [f"Chosen: {known[given.remedy].title}"])
 
 
 def quote(given: argparse.Namespace) -> int:
     """Record what a firm asks for a remedy."""
     from trebb.logbook.quotes import quote_read, quote_typed
 
-    job_file, cases = _open(given)
+    job_file, cases = open_job(given)
     with job_file:
         case = _case(cases, given.assembly)
         known = {r.key: r for r, _ in case.predictions()}
         if given.remedy not in known:
             raise InputError(f"remedy “{given.remedy}”", f"remedies here are {', '.join(known)}")
         body = quote_typed(given.assembly, given.remedy, given.price, given.days, given.firm)
-        _record(job_file, cases, [body])
+        record(job_file, cases, [body])
     found = quote_read(body.text)
     said = found.words if found is not None else "no quote"
-    return _say(given, {"remedy": given.remedy, "quote": said}, [f"{known[given.remedy].title}: {said}"])
+    return say(given, {"remedy": given.remedy, "quote": said}, [f"{known[given.remedy].title}: {said}"])
 
 
 def part_sizes(given: argparse.Namespace) -> int:
     """A part's sizes and checks, set by hand where fields are given; drawn where a file is named."""
     from trebb.core.parts import all_families
 
-    job_file, cases = _open(given)
+    job_file, cases = open_job(given)
     with job_file:
-        case, system = _case(cases, given.assembly), _system(given)
+        case, system = _case(cases, given.assembly), system_of(given)
         _known_part(case, given.part, [f.key for f in all_families()])
         fields = {f.key: f for f in case.part_fields(given.part, system)}
         bodies: list[Body] = []
-        for key, text in _pairs(given.pairs):
+        for key, text in pairs_of(given.pairs):
             if _key(list(fields), key) not in fields:
                 raise InputError(f"field “{key}”", f"fields of this part are {', '.join(fields)}")
             field = fields[_key(list(fields), key)]
             bodies.append(PartSet(case.part_name(given.part), field.key, field.typed(text, system)))
         if bodies:
-            _record(job_file, cases, bodies)
+            record(job_file, cases, bodies)
             cases = Cases(Job(job_file.entries()))
             case = cases.of(given.assembly)
         told = telling.part_told(case, given.part, system)
@@ -383,7 +311,7 @@ def part_sizes(given: argparse.Namespace) -> int:
                 _draw(case, given.part, system, getattr(given, suffix), f".{suffix}")
     lines = [f"{told['title']}, {told['material']}, from {told['stock']}"]
     lines += [f"  {'ok ' if c['is_ok'] else 'NO '} {c['sentence']}" for c in told["checks"]]
-    return _say(given, told, lines)
+    return say(given, told, lines)
 
 
 def _known_part(case: Case, key: str, families: Sequence[str]) -> None:
@@ -407,12 +335,12 @@ def route(given: argparse.Namespace) -> int:
     """The operations of a part."""
     from trebb.core.parts import all_families
 
-    job_file, cases = _open(given)
+    job_file, cases = open_job(given)
     with job_file:
         case = _case(cases, given.assembly)
         _known_part(case, given.part, [f.key for f in all_families()])
-        told = telling.route_told(case, given.part, _system(given))
-    return _say(given, told, [f"{o['number']:4d}  {o['title']}: {o['detail']}" for o in told])
+        told = telling.route_told(case, given.part, system_of(given))
+    return say(given, told, [f"{o['number']:4d}  {o['title']}: {o['detail']}" for o in told])
 
 
 def name_thread(given: argparse.Namespace) -> int:
@@ -422,9 +350,9 @@ def name_thread(given: argparse.Namespace) -> int:
 
     known = [f.key for f in SCHEMA.facts]
     stated = {}
-    for key, text in _pairs(given.pairs):
+    for key, text in pairs_of(given.pairs):
         fact = SCHEMA.fact(_key(known, key))
-        stated[fact.key] = fact.typed(text, _system(given))
+        stated[fact.key] = fact.typed(text, system_of(given))
     seen = SCHEMA.subject("", "", stated)
     if not seen.is_enough:
         raise InputError("too little to go by", "give pitch_mm or lead_mm, and major_mm or worn_major_mm")
@@ -433,7 +361,7 @@ def name_thread(given: argparse.Namespace) -> int:
     telling_apart = None
     if found.telling is not None and len(first) > 1:
         one, other = (c.spec.designation for c in first[:2])
-        telling_apart = found.telling.words(_system(given), one, other)
+        telling_apart = found.telling.words(system_of(given), one, other)
     told = {
         "is_sure": found.is_sure,
         "candidates": [
@@ -452,7 +380,7 @@ def name_thread(given: argparse.Namespace) -> int:
         "tells_apart": telling_apart,
     }
     lines = [f"{c.likelihood:6.1%}  {c.spec.designation}" for c in first]
-    return _say(given, told, [*lines, *([telling_apart] if telling_apart else [])])
+    return say(given, told, [*lines, *([telling_apart] if telling_apart else [])])
 
 
 def will_it_fit(given: argparse.Namespace) -> int:
@@ -461,7 +389,7 @@ def will_it_fit(given: argparse.Namespace) -> int:
     from trebb.core.threads.offered import Offered, will_fit
     from trebb.logbook.drive_case import DriveCase
 
-    job_file, cases = _open(given)
+    job_file, cases = open_job(given)
     with job_file:
         case = _case(cases, given.assembly)
         if not isinstance(case, DriveCase):
@@ -472,14 +400,14 @@ def will_it_fit(given: argparse.Namespace) -> int:
             raise UnreadError(
                 "Nothing to hold it against", "measure a pitch and a diameter, or state the thread"
             )
-        found = will_fit(there, offered, Offered(given.kind), _system(given))
+        found = will_fit(there, offered, Offered(given.kind), system_of(given))
     told = {"marking": given.marking, "read_as": offered.designation, "kind": given.kind, **asdict(found)}
-    return _say(given, told, [f"{offered.designation}: {found.head} {found.text}"])
+    return say(given, told, [f"{offered.designation}: {found.head} {found.text}"])
 
 
 def set_ups(given: argparse.Namespace) -> int:
     """The set-ups of a machine with their places."""
-    job_file, cases = _open(given)
+    job_file, cases = open_job(given)
     with job_file:
         if given.assembly:
             _case(cases, given.assembly)
@@ -490,4 +418,4 @@ def set_ups(given: argparse.Namespace) -> int:
             f"{one['assembly']} {one['set_up']}: {one['title']}, in {one['unit']}, {one['wanted']} times"
         )
         lines += [f"    {place}" for place in one["places"]]
-    return _say(given, told, lines)
+    return say(given, told, lines)

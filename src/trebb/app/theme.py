@@ -128,6 +128,17 @@ def font(size: int = BODY, family: str = REGULAR) -> QFont:
     return chosen
 
 
+def paper_font(size: int = SMALL, family: str = REGULAR) -> QFont:
+    """The same for a PDF: each sign by its own glyph, so that figures and words can be copied and
+    searched.
+    """
+    chosen = QFont(family)
+    chosen.setPixelSize(size)
+    for feature in ("liga", "clig", "tnum", "calt"):
+        chosen.setFeature(QFont.Tag(feature), 0)
+    return chosen
+
+
 def apply_to(app: QApplication) -> None:
     """Font, palette and style sheet for the whole application."""
     app.setStyle("Fusion")

@@ -15,7 +15,9 @@ WOULD_DO = "write a date such as 2026-12-05, 5 Dec or in 3 days"
 
 def date_typed(text: str, today: datetime.date) -> datetime.date:
     """The date that was typed; without a year the next such day from today on. Raises InputError."""
-    plain = text.strip().lower().rstrip(".")
+    plain = re.sub(
+        r"^(mon|tue|wed|thu|fri|sat|sun)[a-z]*\.?,?\s+(?=\d)", "", text.strip().lower().rstrip(".")
+    )
     given = f"“{text.strip()[:40]}”"
     found: datetime.date | None = None
     try:
@@ -89,6 +91,11 @@ def dates_typed(text: str, today: datetime.date) -> list[datetime.date]:
             raise InputError(f"“{part}”", "the first day, then the last, within a year")
         found += [a + datetime.timedelta(days=i) for i in range((b - a).days + 1)]
     return sorted(set(found))
+
+
+def full_words(day: datetime.date) -> str:
+    """A date with its year: "Sat 5 Dec 2026"."""
+    return f"{day_words(day)} {day.year}"
 
 
 def day_words(day: datetime.date) -> str:

@@ -7,8 +7,10 @@ from typing import TYPE_CHECKING, Any
 from PySide6.QtGui import QHideEvent, QShowEvent
 from PySide6.QtWidgets import QStackedWidget, QWidget
 
+from trebb.app.plan.after_page import AfterPage
 from trebb.app.plan.calendar_page import CalendarPage
 from trebb.app.plan.money_page import MoneyPage
+from trebb.app.plan.oil_page import OilPage
 from trebb.app.plan.picture import PlanPicture
 from trebb.app.plan.solving import PlanSolver
 from trebb.app.plan.stock_page import StockPage
@@ -30,6 +32,8 @@ PAGES = (
     ("calendar", "Evenings", "Hours by weekday, days off, the date it must be ready"),
     ("stock", "Stock", "Bars, tools, what is used up: what is there, what to buy, how to cut it"),
     ("money", "Money", "Planned against spent, against what it is worth"),
+    ("oil", "Oil", "Where, with what, how often; a card for the door"),
+    ("after", "After", "The machine's card, the calendar file, what to look at again"),
 )
 
 
@@ -67,7 +71,13 @@ class PlanStop(Stop):
     def _make(self, key: str) -> QWidget:
         if key == "work":
             return self._work_page()
-        made: dict[str, type[Any]] = {"calendar": CalendarPage, "money": MoneyPage, "stock": StockPage}
+        made: dict[str, type[Any]] = {
+            "calendar": CalendarPage,
+            "money": MoneyPage,
+            "stock": StockPage,
+            "oil": OilPage,
+            "after": AfterPage,
+        }
         page: QWidget = made[key](self.session)
         return page
 

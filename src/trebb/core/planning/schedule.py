@@ -385,11 +385,39 @@ def _by_rules(job: _Job, *, whole: bool) -> Plan:
     able = [s for s in found if s is not None]
     if not able:
         raise _stuck(job)
+    if whole:
+        able += [s for s in (_tightened(job, one) for one in able) if s is not None]
 
     def worth(s: _State) -> tuple[int, int, float]:
         return (job.evenings.day_of(job.finish(s), ending=True), s.apart, job.finish(s))
 
     return job.plan(min(able, key=worth), is_least=False)
+
+
+def _tightened(job: _Job, s: _State) -> _State | None:
+    """The same order with what takes apart just before the first that needs it, and what puts together
+    again right behind the last it waits for; None where that breaks a rule.
+    """
+    order = list(s.order)
+    for t in job.hands:
+        if t.strips:
+            needs = [i for i, k in enumerate(order) if t.key in job.by_key[k].after]
+            if needs:
+                first = order[min(needs)]
+                order.remove(t.key)
+                order.insert(order.index(first), t.key)
+    for t in job.hands:
+        if t.refits:
+            order.remove(t.key)
+            last = max((order.index(a) for a in t.after if a in order), default=-1)
+            order.insert(last + 1, t.key)
+    state = job.first()
+    for key in order:
+        t = job.by_key[key]
+        if (t.needs_whole and state.open) or not all(a in state.ends for a in t.after):
+            return None
+        state = job.step(state, t)
+    return state
 
 
 def _tails(job: _Job) -> dict[str, float]:

@@ -10,7 +10,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any
 
-from trebb.core.dates import date_typed, dates_typed, day_words, stored_date
+from trebb.core.dates import date_typed, dates_typed, day_words, full_words, stored_date
 from trebb.core.errors import InputError
 from trebb.core.facts import Choice, Fact, Length, Number, Schema, Small, Stored, Words
 from trebb.core.planning.evenings import LEAST_EVENING, MOST_EVENING
@@ -48,7 +48,7 @@ class Date(Fact):
         return stored_date(value) if value else None
 
     def shown(self, value: Any, system: UnitSystem) -> str:
-        return day_words(value) if value else ""
+        return full_words(value) if value else ""
 
 
 @dataclass(frozen=True)

@@ -1,0 +1,55 @@
+"""What every command of the shell stands on: the job opened, entries admitted, what is said."""
+
+from __future__ import annotations
+
+import argparse
+import json
+from collections.abc import Sequence
+from pathlib import Path
+from typing import Any
+
+from trebb.core.errors import InputError
+from trebb.core.units import UnitSystem
+from trebb.logbook.admitting import admit
+from trebb.logbook.casework import Cases
+from trebb.logbook.entries import Body
+from trebb.logbook.fold import Job
+from trebb.logbook.store import JobFile
+
+Argument = tuple[str, dict[str, Any]]
+FILE: Argument = ("file", {"type": Path})
+
+
+def system_of(given: argparse.Namespace) -> UnitSystem:
+    """The units that bare numbers are in."""
+    return UnitSystem(given.units)
+
+
+def say(given: argparse.Namespace, plain: Any, lines: Sequence[str]) -> int:
+    """Print plain values as JSON, or lines."""
+    print(json.dumps(plain, ensure_ascii=False, indent=1) if given.json else "\n".join(lines))
+    return 0
+
+
+def open_job(given: argparse.Namespace) -> tuple[JobFile, Cases]:
+    """The job of a command. Raises JobFileError."""
+    job_file = JobFile.open(given.file)
+    return job_file, Cases(Job(job_file.entries()))
+
+
+def pairs_of(texts: Sequence[str]) -> list[tuple[str, str]]:
+    """Fields and values as typed. Raises InputError."""
+    found = []
+    for text in texts:
+        key, equals, value = text.partition("=")
+        if not equals or not key.strip():
+            raise InputError(f"“{text}”", "write a field, = and its value, such as travel_mm=8in")
+        found.append((key.strip(), value))
+    return found
+
+
+def record(job_file: JobFile, cases: Cases, bodies: Sequence[Body]) -> None:
+    """One gesture: every entry admitted as if those before it stood, then appended together."""
+    for body in bodies:
+        admit(cases.job, cases, body)
+    job_file.append(bodies)

@@ -1,0 +1,111 @@
+"""Where a machine is oiled, with what, how much: usual points by family, grease of a bearing, a pump's lines.
+
+Kinds by ISO VG (ISO 3448) or NLGI. What a machine's own plate says stands above all of it.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+
+from trebb.core.errors import InputError
+
+FREE_SHARE = 0.28  # of the ring between bore and outside, in an open single-row ball bearing (practice)
+PACKED_SHARE = 0.3  # of the free space, first packing of a spindle's bearing; the rest is room to run
+GREASE_G_PER_MM2 = (
+    0.005  # grease in grams = 0.005 × outside × width, mm: bearing handbooks' rule for renewing
+)
+LEAST_LINE = 0.05  # share of a pump's oil below which a line starves
+
+SPINDLE_SCHOOLS = (
+    "A spindle's bearings are packed with a little good grease, or fed with light oil that drains through. "
+    "Grease where it ran on grease, is sealed below, and does not run fast for hours: then a third of "
+    "the free "
+    "space, no more, or it runs hot. Oil where it came with a feed and a drain, or runs fast and warm: "
+    "then the "
+    "drain must be open. Not both: oil washes grease out."
+)
+
+
+@dataclass(frozen=True)
+class Point:
+    """A place that is oiled as it usually is: words, kind, how, how often, why; keys as stated."""
+
+    key: str
+    where: str
+    kind: str
+    how: str
+    often: str
+    note: str = ""
+
+
+USUAL: Mapping[str, tuple[Point, ...]] = {
+    "spindle": (
+        Point("front", "Front bearing", "nlgi2", "packed", "at rebuild", "Or VG 22 by drip where it drains."),
+        Point("rear", "Rear bearing", "nlgi2", "packed", "at rebuild"),
+    ),
+    "headstock": (Point("gears", "Headstock gears, to the sight glass", "vg68", "splash", "yearly"),),
+    "ways": (
+        Point("bed", "Bed ways, wiped clean first", "vg68", "ball", "daily"),
+        Point("wipers", "Felt wipers of the saddle", "vg68", "wick", "weekly"),
+    ),
+    "gib": (Point("slide", "Slide, both ends of its stroke", "vg68", "ball", "daily"),),
+    "screw_drive": (
+        Point("screw", "Screw and nut", "vg68", "ball", "weekly"),
+        Point("bearing", "Screw's end bearing", "vg68", "ball", "weekly"),
+    ),
+    "tailstock": (Point("quill", "Quill and its screw", "vg32", "ball", "weekly"),),
+    "train": (Point("wheels", "Wheels and their studs", "vg150", "ball", "weekly"),),
+    "gear": (Point("teeth", "Teeth", "vg150", "ball", "weekly"),),
+    "shaft": (Point("bores", "Both bores", "vg68", "ball", "weekly"),),
+    "cone": (Point("pivot", "Lever's pivot only: the lining stays dry", "vg32", "ball", "monthly"),),
+    "tram": (Point("ring", "Head's ring and worm", "vg68", "ball", "monthly"),),
+}
+
+
+def grease_packed_cm3(bore_mm: float, outer_mm: float, width_mm: float) -> float:
+    """Grease of a bearing's first packing, cm³: three tenths of the free space between its rings. Raises
+    InputError for sizes that are no bearing's.
+
+    Free space taken as 0.28 of the ring π/4·B·(D² − d²) of an open single-row ball bearing.
+    """
+    if not 0 < bore_mm < outer_mm or width_mm <= 0:
+        raise InputError(
+            f"a bearing {bore_mm:g} × {outer_mm:g} × {width_mm:g} mm",
+            "bore, then a larger outside, then width",
+        )
+    ring = math.pi / 4 * width_mm * (outer_mm**2 - bore_mm**2) / 1000
+    return PACKED_SHARE * FREE_SHARE * ring
+
+
+def grease_renewed_g(outer_mm: float, width_mm: float) -> float:
+    """Grease to renew a bearing's, grams: 0.005 × outside × width."""
+    if outer_mm <= 0 or width_mm <= 0:
+        raise InputError(f"{outer_mm:g} × {width_mm:g} mm", "outside and width, more than nothing")
+    return GREASE_G_PER_MM2 * outer_mm * width_mm
+
+
+@dataclass(frozen=True)
+class Lines:
+    """A pump's lines: share of each, those that starve, those without a meter."""
+
+    shares: Mapping[str, float]
+    starved: tuple[str, ...]
+    open_ones: tuple[str, ...]
+
+
+def metered(drops: Mapping[str, float | None]) -> Lines:
+    """Shares of a pump's lines by what their meters give, drops an hour; None has no meter: oil takes the
+    easiest way, and all others starve.
+    """
+    open_ones = tuple(k for k, v in drops.items() if v is None or v <= 0)
+    total = sum(v for v in drops.values() if v)
+    shares = {k: (v or 0.0) / total for k, v in drops.items()} if total else dict.fromkeys(drops, 0.0)
+    starved = tuple(k for k, s in shares.items() if k not in open_ones and (s < LEAST_LINE or open_ones))
+    return Lines(shares, starved, open_ones)
+
+
+def usual_points(families: Sequence[tuple[str, str]]) -> list[tuple[str, Point]]:
+    """Usual points of a machine's assemblies (key, family), in their order."""
+    return [(key, point) for key, family in families for point in USUAL.get(family, ())]
