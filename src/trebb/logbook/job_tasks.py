@@ -33,7 +33,7 @@ RESTS: Mapping[tuple[str, str], float] = {
     ("gib_liner", "bond"): 24.0,
     ("coupler_sleeve", "bond"): 24.0,
     ("cone_lining", "fasten"): 24.0,
-    ("shaft", "cool"): 12.0,
+    ("stepped_shaft", "cool"): 12.0,
 }
 
 

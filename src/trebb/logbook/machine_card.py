@@ -91,14 +91,9 @@ def _assembly(case: Case) -> dict[str, Any] | None:
 
 def _figures(case: Case) -> list[dict[str, Any]]:
     """Figures against their limits, before and after, with what was predicted."""
-    if not isinstance(case, MeasuredCase):
-        found = []
-        for m in case.figures:
-            found.append(
-                _figure(m.label, m.value.value, m.value.half_width, m.limit.limit_mm, m.limit.source)
-            )
-        return found
-    after = {m.key: m for m in case.measures_of("after")} if case.progress("after")[0] else {}
+    after = {}
+    if isinstance(case, MeasuredCase) and case.progress("after")[0]:
+        after = {m.key: m for m in case.measures_of("after")}
     prediction = case.chosen_prediction()
     found = []
     for m in case.figures:

@@ -238,8 +238,10 @@ def solved(
     known_days: int = 0,
     said: Callable[[dict[str, Any]], None] | None = None,
     workers: int = 2,
+    work: float | None = None,
 ) -> dict[str, Any]:
-    """The best plan found in so many seconds, as written out. Raises InputError for tasks that cannot be,
+    """The best plan found in so many seconds, or in so much `work` as the solver counts it whatever the
+    machine's pace, as written out. Raises InputError for tasks that cannot be,
     and where nothing is found at all.
     """
     from ortools.sat.python import cp_model
@@ -255,6 +257,8 @@ def solved(
     solver.parameters.max_time_in_seconds = seconds
     solver.parameters.num_workers = workers
     solver.parameters.random_seed = 1
+    if work is not None:
+        solver.parameters.max_deterministic_time = work
     solver.parameters.cp_model_probing_level = 0
 
     class Watch(cp_model.CpSolverSolutionCallback):

@@ -1,0 +1,87 @@
+"""Blanks, cut lists and the rack; grease and a pump's lines: worked by hand."""
+
+from __future__ import annotations
+
+import math
+
+import pytest
+
+from tests.subjects import SUBJECTS
+from trebb.core.errors import InputError
+from trebb.core.lubrication import grease_packed_cm3, grease_renewed_g, metered, usual_points
+from trebb.core.machine import Workshop
+from trebb.core.parts import PartInputs, family
+from trebb.core.planning.stock import Bar, Blank, after_cutting, blank_of, bought_size, cutting
+from trebb.core.units import UnitSystem
+
+
+def bar(key, length, size=25.0, metal="carbon"):
+    return Bar(key, metal, "round", size, length)
+
+
+def blank(length, size=20.0, name="shaft"):
+    return Blank(name, name, "carbon", "round", size, length)
+
+
+def test_the_remnants_of_least_length_are_cut_and_the_rest_is_bought():
+    rack = [bar("a", 300), bar("b", 520), bar("c", 340)]
+    found = cutting([blank(250), blank(210)], rack, kerf_mm=3, waste_mm=25)
+    (cut,) = found.cuts
+    # 250 + 210 + 2 × 3 + 25 = 491: of the one bar of 520, not of two that are 640 together.
+    assert [b.key for b in cut.bars] == ["b"]
+    assert cut.cuts.left == (pytest.approx(520 - 25 - 466),)
+    left = {b.key: b.length_mm for b in after_cutting(rack, cut, waste_mm=25)}
+    assert left == {"a": 300, "b": pytest.approx(520 - 466), "c": 340}
+    with pytest.raises(InputError, match="not in the rack"):
+        after_cutting([bar("a", 300)], cut, waste_mm=25)
+
+
+def test_a_section_must_hold_the_part_and_not_waste_the_bar():
+    rack = [bar("thin", 900, 18), bar("thick", 900, 80), bar("other", 900, 25, "brass")]
+    (cut,) = cutting([blank(250)], rack).cuts
+    assert not cut.bars
+    assert cut.to_buy == 1
+    assert cut.size_mm == 20
+    assert bought_size(23.7, UnitSystem.METRIC) == 25
+    assert bought_size(23.7, UnitSystem.INCH) == pytest.approx(25.4)
+    flat = Blank("nut", "nut", "bronze", "flat", 30, 60, 50)
+    assert Bar("f", "bronze", "flat", 32, 400, 50).does(flat)
+    assert not Bar("f", "bronze", "flat", 32, 400, 40).does(flat)
+
+
+def test_a_bar_shorter_than_every_piece_is_said():
+    found = cutting([blank(1200)], [bar("a", 300)], buy_mm=1000)
+    assert not found.cuts
+    assert "a longer bar would do" in found.refused[0]
+    some = cutting([blank(250), blank(210), blank(900)], [bar("a", 520)], kerf_mm=3, waste_mm=25)
+    assert len(some.cuts) == 2  # the two short ones of the remnant, the long one of a bar to buy
+    assert some.cuts[1].to_buy == 1
+
+
+def test_a_blank_has_its_skin_and_faces():
+    screw = family("screw").build(PartInputs(SUBJECTS["screw_drive"], Workshop(), {}))
+    found = blank_of("screw", "screw", screw)
+    assert found.size_mm == pytest.approx(screw.largest_mm + 1.5)
+    assert found.length_mm == pytest.approx(screw.length_mm + 4)
+    assert found.metal == screw.metal.key
+
+
+def test_grease_of_a_bearing_by_hand():
+    # 25 × 52 × 15: ring π/4 × 15 × (52² − 25²) = 24.49 cm³, of it 0.28 free, of that three tenths.
+    assert grease_packed_cm3(25, 52, 15) == pytest.approx(0.3 * 0.28 * math.pi / 4 * 15 * 2079 / 1000)
+    assert grease_packed_cm3(25, 52, 15) == pytest.approx(2.06, abs=0.01)
+    assert grease_renewed_g(52, 15) == pytest.approx(3.9)
+    for sizes in ((52, 25, 15), (25, 52, 0), (0, 52, 15)):
+        with pytest.raises(InputError):
+            grease_packed_cm3(*sizes)
+
+
+def test_a_line_without_a_meter_starves_the_others():
+    all_of = metered({"bed": 30.0, "nut": 20.0, "gears": 50.0})
+    assert all_of.shares == {"bed": 0.3, "nut": 0.2, "gears": 0.5}
+    assert not all_of.starved
+    assert metered({"bed": 99.0, "nut": 1.0}).starved == ("nut",)
+    open_one = metered({"bed": 30.0, "nut": None})
+    assert open_one.open_ones == ("nut",)
+    assert open_one.starved == ("bed",)
+    assert [p.key for _, p in usual_points([("spindle", "spindle")])] == ["front", "rear"]
