@@ -1,0 +1,425 @@
+"""The depot's lathe from “it growls and cuts tapered” to its card on the door, in the window."""
+
+from __future__ import annotations
+
+import datetime
+import json
+import os
+
+import pytest
+from PySide6.QtCore import QPointF, Qt
+from PySide6.QtGui import QGuiApplication, QImage
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication, QComboBox, QLabel, QLineEdit, QPushButton
+
+from tests.app.conftest import keys, press
+from tests.logbook.test_whole_job import parsed
+from trebb.app import painting
+from trebb.app.walk import cut_parts, fit_together, take_what_is_left
+from trebb.logbook.entries import MatterStated, RemedyChosen, StepDone
+from trebb.logbook.job_plan import PLAN
+from trebb.logbook.rack import read_rack
+
+NOW = datetime.datetime(2026, 11, 26, 18, tzinfo=datetime.UTC)
+CHOSEN = {"cross_slide": "pair_thrust", "dial_shaft": "new", "quill_bore": "bush", "brake_cone": "reline"}
+
+
+@pytest.fixture
+def frame(make_window):
+    painting.TROUBLES.clear()
+    made = make_window("lathe").frame
+    made.session.now = lambda: NOW
+    yield made
+    assert painting.TROUBLES == []
+
+
+def choose_all(frame):
+    frame.session.record(*[RemedyChosen(assembly=a, remedy=r, reason="") for a, r in CHOSEN.items()])
+
+
+def named(frame, name, kind=QPushButton):
+    """The one shown of a name; what was just made is shown once its layout settled."""
+    for _ in range(50):
+        QApplication.processEvents()
+        found = [w for w in frame.findChildren(kind) if w.objectName() == name and w.isVisible()]
+        if found:
+            return found[0]
+    raise AssertionError(f"nothing shown is called {name}")
+
+
+def type_into(frame, name, text):
+    edit = named(frame, name, QLineEdit)
+    edit.setFocus()
+    edit.selectAll()
+    keys(edit, text)
+    QTest.keyClick(edit, Qt.Key.Key_Return)
+    QApplication.processEvents()
+    return edit
+
+
+def refusals(frame):
+    return [w.text() for w in frame.findChildren(QLabel) if w.property("kind") == "refused" and w.isVisible() and w.text()]
+
+
+def day(stop):
+    return stop.plan.ready
+
+
+def test_from_what_the_owner_hears_to_suspects_and_the_look_that_tells_most(frame):
+    stop = frame.go_to("intake")
+    named(frame, "intake_symptoms").click()
+    for key in ("growl", "taper"):
+        named(frame, f"symptom_{key}").click()
+    first = stop.suspects.found.ranking.suspects[0]
+    assert first.assembly == "spindle"
+    assert "Growls" in named(frame, "symptom_growl").text()
+    named(frame, "symptom_growl").click()  # there, then not there, then not said
+    assert stop.suspects.found.marks["growl"].there is False
+    named(frame, "symptom_growl").click()
+    named(frame, "symptom_growl").click()
+    box = named(frame, "symptom_grew", QComboBox)
+    box.setCurrentIndex(box.findData("slowly"))
+    box.activated.emit(box.currentIndex())
+    assert "fitter grades it" in stop.symptoms.slow.text()
+    was = stop.suspects.found.ranking.advice[0].key
+    named(frame, "look_yes").click()
+    assert stop.suspects.found.looked[was] is True
+    assert "By the last look" in stop.suspects.moved.text()
+    assert stop.suspects.found.ranking.advice[0].key != was
+    named(frame, "no_others").click()
+    assert sum(not m.there for m in stop.suspects.found.marks.values()) > 20
+    box = named(frame, "asked_wiring", QComboBox)
+    box.setCurrentIndex(box.findData("yes"))
+    box.activated.emit(box.currentIndex())
+    assert "electrician" in stop.symptoms.caution.text.text()
+    stop.suspects.bars.chosen.emit("headstock")
+    assert frame.session.assembly == "headstock"
+    frame.go_to("survey")
+    frame.go_to("intake")
+    stop.show_page("machine")
+    assert named(frame, "grade_good").isVisible()
+
+
+def test_the_plan_stands_at_once_and_moves_with_every_tick_and_date(frame):
+    stop = frame.go_to("plan")
+    assert "Choose a remedy" in stop.banner.text.text() or "Read" in stop.rows._lines[0].task.title
+    choose_all(frame)
+    assert stop.banner.head.text().startswith("Ready")
+    assert "nine in ten" in stop.banner.text.text()
+    ready = day(stop)
+    orders = [x.task.key for x in stop.plan.to_order]
+    assert set(orders) >= {"order.cross_slide", "order.brake_cone"}
+    # Tonight's hours hold what is listed for tonight, each line opens its stop.
+    assert sum(h for _, h in stop.plan.tonight) <= stop.plan.evenings.hours[0] + 1e-6
+    stop.look_at("make.dial_shaft.stepped_shaft")
+    named(frame, "task_open").click()
+    assert frame.index == 5
+    assert frame.session.assembly == "dial_shaft"
+    press(frame, Qt.Key.Key_9, Qt.KeyboardModifier.ControlModifier)
+    assert frame.stop is stop
+    # A tick by the keyboard.
+    stop.look_at("order.brake_cone")
+    stop.rows.setFocus()
+    QTest.keyClick(stop.rows, Qt.Key.Key_Space)
+    assert "order.brake_cone" in frame.session.job.steps_done(PLAN)
+    assert "order.brake_cone" not in [x.task.key for x in stop.plan.to_order]
+    press(frame, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
+    assert "order.brake_cone" in [x.task.key for x in stop.plan.to_order]
+    # The bearing is late: promised for a day, and the plan is another.
+    stop.look_at("comes.brake_cone")
+    type_into(frame, "task_comes", (NOW + datetime.timedelta(days=40)).strftime("%Y-%m-%d"))
+    assert day(stop) > ready + datetime.timedelta(days=15)
+    assert "It comes: Brake cone" in stop.foot.text()
+    type_into(frame, "task_comes", "2020-01-01")
+    assert any("that day has been" in r for r in refusals(frame))
+    frame._escape()
+    press(frame, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
+    assert day(stop) == ready
+    # An evening is lost.
+    frame.session.now = lambda: NOW + datetime.timedelta(days=2)
+    stop.refresh()
+    assert day(stop) > ready
+    assert stop.plan.lost_tonight >= 0
+
+
+def test_bad_dates_hours_and_circles_are_refused_where_they_are_typed(frame):
+    choose_all(frame)
+    stop = frame.go_to("plan")
+    named(frame, "plan_calendar").click()
+    type_into(frame, "plan_mon", "30")
+    assert any("a quarter of an hour to 16" in r for r in refusals(frame))
+    frame._escape()
+    type_into(frame, "plan_mon", "4")
+    assert stop.plan.evenings.hours[4] == 4.0
+    type_into(frame, "plan_off", "30 Nov")
+    assert stop.plan.evenings.hours[4] == 0.0
+    type_into(frame, "plan_ready_by", "in 3 days")
+    assert stop.banner.head.text().endswith(f"not by {stop.plan.ready_by:%a} {stop.plan.ready_by.day} Nov.")
+    assert "What would do" in stop.banner.text.text()
+    named(frame, "plan_work").click()
+    type_into(frame, "new_task", "paint the covers, 2 h")
+    type_into(frame, "new_task", "paint dries, 3 d")
+    assert [x.task.hours for x in stop.plan.lines if x.work.is_own] in ([2.0, 72.0], [72.0, 2.0])
+    stop.work_side.make_wait_for("own2", "own1")
+    with pytest.raises(Exception, match="wait for each other"):
+        stop.work_side.make_wait_for("own1", "own2")
+    type_into(frame, "new_task", "nonsense, 3 moons")
+    assert any("hours or days" in r for r in refusals(frame))
+
+
+def test_a_bar_dragged_to_another_day_is_held_until_then(frame):
+    choose_all(frame)
+    stop = frame.go_to("plan")
+    picture = stop.picture
+    bar = next(b for b in picture.bars() if b.line.task.key == "make.dial_shaft.stepped_shaft")
+    assert picture.bar_at(bar.area.center()).task.key == bar.line.task.key
+    begin = bar.area.center().toPoint()
+    QTest.mousePress(picture, Qt.MouseButton.LeftButton, pos=begin)
+    assert stop.current == bar.line.task.key
+    there = QPointF(begin.x() + 6 * picture.day_px, begin.y()).toPoint()
+    QTest.mouseRelease(picture, Qt.MouseButton.LeftButton, pos=there)
+    line = next(x for x in stop.plan.lines if x.task.key == bar.line.task.key)
+    assert line.task.not_before == bar.line.first + 6
+    assert line.first >= line.task.not_before
+    assert named(frame, "task_pinned", QLineEdit).text()
+
+
+def test_the_solver_finds_no_worse_a_plan_behind_the_window(frame, qtbot):
+    choose_all(frame)
+    stop = frame.go_to("plan")
+    by_rule = (stop.plan.days, stop.plan.apart)
+    qtbot.waitUntil(lambda: stop.solver._done_of == stop.plan.of, timeout=240_000)
+    assert (stop.plan.days, stop.plan.apart) <= by_rule
+    assert stop.solver_words.text().startswith(("No plan is better", "Within"))
+    assert not stop.stop_solver.isVisible()
+    # Looking for another and leaving stops it.
+    frame.session.record(MatterStated("plan", "", "sun", 3.0))
+    assert stop.solver.is_running
+    frame.go_to("survey")
+    assert not stop.solver.is_running
+
+
+def test_a_timer_adds_its_hours_and_money_stands_by_assembly(frame):
+    choose_all(frame)
+    stop = frame.go_to("plan")
+    stop.look_at("make.dial_shaft.stepped_shaft")
+    named(frame, "task_timer").click()
+    assert named(frame, "task_timer").text() == "Stop timer"
+    frame.session.now = lambda: NOW + datetime.timedelta(hours=1.5)
+    stop.refresh()
+    named(frame, "task_timer").click()
+    assert frame.session.job.matter("task", stop.current)["spent"] == pytest.approx(1.5)
+    type_into(frame, "task_paid", "12.50")
+    named(frame, "plan_money").click()
+    page = stop._made["money"]
+    row = next(r for r in page.table.rows() if r[0] == "Thread-dial shaft")
+    assert row[2] == "1.5"
+    assert "12" in row[4]
+    assert "planned" in page.banner.head.text()
+    frame.session.job.card_number("worth", 0.0)
+
+
+def test_strip_down_asks_first_and_fit_up_is_built_from_it(frame, tmp_path):
+    choose_all(frame)
+    session = frame.session
+    session.choose("cross_slide")
+    press(frame, Qt.Key.Key_0, Qt.KeyboardModifier.ControlModifier)
+    stop = frame.stop
+    assert "Bracket and casting" in stop.marks.text()
+    type_into(frame, "came_off", "chip guard, 2 × M5")
+    assert "First take" in stop.refusal.text()
+    plan = frame.go_to("plan")
+    plan.look_at("strip.cross_slide")
+    plan.work_side.toggle()
+    assert "First take" in plan.work_side.refusal.text()
+    assert "strip.cross_slide" not in session.job.steps_done(PLAN)
+    frame.go_to("strip_down")
+    type_into(frame, "take_nut", "12.5 mm from the front")
+    type_into(frame, "take_turns", "a quarter turn")
+    named(frame, "take_shim", QLineEdit).setText("none there")
+    named(frame, "waive_shim").click()
+    for text in ("chip guard, 2 × M5", "handwheel, taper pin", "friction spring"):
+        type_into(frame, "came_off", text)
+    assert [o.what for o in stop.rows._came] == ["chip guard", "handwheel", "friction spring"]
+    type_into(frame, "strip_way", "hook to the front")
+    type_into(frame, "strip_shim", "8 thou")
+    picture = tmp_path / "seen.png"
+    image = QImage(40, 30, QImage.Format.Format_RGB32)
+    image.fill(Qt.GlobalColor.gray)
+    image.save(str(picture))
+    stop.add_photo(picture)
+    assert stop.rows._came[-1].photo
+    assert stop.photo.isVisible()
+    QGuiApplication.clipboard().setImage(image)
+    named(frame, "strip_paste").click()
+    assert len(session.job.photos("cross_slide")) >= 2
+    stop.rows.moved.emit(stop.rows._came[-1].key, -1)
+    assert [o.what for o in stop.rows._came] == ["chip guard", "friction spring", "handwheel"]
+    fit = frame.go_to("fit_up")
+    titles = [line.title for line in fit.list._lines]
+    assert titles.index("Handwheel back on") < titles.index("Friction spring back on") < titles.index("Chip guard back on")
+    spring = next(line.key for line in fit.list._lines if line.title == "Friction spring back on")
+    fit.show_step(spring)
+    assert "Hook to the front" in fit.remind.text()
+    assert "8 thou" in fit.remind.text()
+    plan = frame.go_to("plan")
+    plan.look_at("strip.cross_slide")
+    plan.work_side.toggle()
+    assert "strip.cross_slide" in session.job.steps_done(PLAN)
+
+
+def test_what_came_off_backwards_is_said_and_a_learned_order_stays(frame):
+    frame.session.choose("cross_slide")
+    for key in ("nut", "turns", "shim"):
+        frame.session.record(MatterStated("strip", f"first.cross_slide.{key}", "waived", "test"))
+    stop = frame.go_to("strip_down")
+    stop._add("Screw", "", "screw_in")
+    stop._add("Dial", "", "dial")
+    assert "came off before" in stop.doubt.text()
+    fit = frame.go_to("fit_up")
+    assert "disagree" in fit.banner.head.text()
+    frame.go_to("strip_down")
+    stop.before.setCurrentIndex(stop.before.findData("dial"))
+    stop.then.setCurrentIndex(stop.then.findData("screw_in"))
+    named(frame, "learn_rule").click()
+    assert "it cannot come first" in stop.refusal.text()
+    stop.before.setCurrentIndex(stop.before.findData("nut_in"))
+    stop.then.setCurrentIndex(stop.then.findData("gib"))
+    named(frame, "learn_rule").click()
+    steps = {s.key: s for s in frame.session.case.fit_order()}
+    assert "nut_in" in steps["gib"].after
+    # An assembly without set-ups goes back as it came off, too.
+    frame.session.choose("gearbox")
+    type_into(frame, "came_off", "cover, 6 × M6")
+    fit = frame.go_to("fit_up")
+    assert "Cover back on" in [line.title for line in fit.list._lines]
+
+
+def test_a_camera_folder_is_watched_and_said_to_be_gone(frame, tmp_path):
+    frame.session.choose("gearbox")
+    stop = frame.go_to("strip_down")
+    type_into(frame, "came_off", "cover, 6 × M6")
+    folder = tmp_path / "camera"
+    stop.watch(folder)
+    assert "cannot be watched" in stop.said.text()
+    folder.mkdir()
+    stop.watch(folder)
+    image = QImage(20, 20, QImage.Format.Format_RGB32)
+    image.fill(Qt.GlobalColor.black)
+    image.save(str(folder / "one.png"))
+    (folder / "half.png").write_bytes(b"\x89PNG\r\n")
+    stop._folder_changed(str(folder))
+    assert [p.file_name for p in frame.session.job.photos("gearbox")] == ["one.png"]
+    stop._folder_changed(str(folder))
+    assert len(frame.session.job.photos("gearbox")) == 1
+    for name in os.listdir(folder):
+        (folder / name).unlink()
+    folder.rmdir()
+    stop._folder_changed(str(folder))
+    assert "is gone" in stop.said.text()
+    assert len(frame.session.job.photos("gearbox")) == 1
+
+
+def test_stock_is_laid_in_cut_and_what_is_missing_holds_its_task(frame):
+    choose_all(frame)
+    stop = frame.go_to("plan")
+    named(frame, "plan_stock").click()
+    page = stop._made["stock"]
+    bought = sum(c.to_buy for c in page.plan_of_cuts.cuts)
+    box = named(frame, "bar_metal", QComboBox)
+    box.setCurrentIndex(box.findData("free_cutting"))
+    named(frame, "bar_size", QLineEdit).setText("5/8 in")
+    type_into(frame, "bar_long", "2 x 12 in")
+    assert len(read_rack().bars) == 2
+    assert sum(c.to_buy for c in page.plan_of_cuts.cuts) == bought - 1
+    index = next(i for i, c in enumerate(page.plan_of_cuts.cuts) if c.bars)
+    named(frame, f"cut_{index}").click()
+    lengths = sorted(b.length_mm for b in read_rack().bars)
+    assert lengths[1] == pytest.approx(304.8)
+    assert lengths[0] < 304.8 - 150
+    for text in ("0", "x", "60 x 3"):
+        type_into(frame, "bar_long", text)
+        assert refusals(frame)
+    need = next(n for n in page.bill.tools if "die" in n.words)
+    page.mark_tool(need.words, need.there)
+    page.mark_tool(need.words, "yes")
+    assert "missing" in page.banner.head.text()
+    assert "make.dial_shaft.stepped_shaft" not in stop.plan.starts
+    page.mark_tool(need.words, "no")
+    assert "make.dial_shaft.stepped_shaft" in stop.plan.starts
+
+
+def test_oil_is_planned_tried_and_hung_on_the_door(frame, tmp_path):
+    stop = frame.go_to("plan")
+    named(frame, "plan_oil").click()
+    page = stop._made["oil"]
+    page.write_to(tmp_path / "oil.pdf")
+    assert "add the places" in page.said.text()
+    named(frame, "usual_oil").click()
+    type_into(frame, "new_oil", "cup over the feed shaft")
+    box = named(frame, "oil_state", QComboBox)
+    box.setCurrentIndex(box.findData("blocked"))
+    box.activated.emit(box.currentIndex())
+    assert "Blocked" in page.banner.head.text()
+    page.write_to(tmp_path / "oil.pdf")
+    assert "cup over the feed shaft" in text_of(tmp_path / "oil.pdf")
+
+
+def text_of(path):
+    from pypdf import PdfReader
+
+    return " ".join(" ".join(p.extract_text() for p in PdfReader(path).pages).split())
+
+
+def test_from_the_plan_to_the_card_on_the_door(frame, tmp_path):
+    session = frame.session
+    session.record(MatterStated("symptom", "growl", "there", "yes"), MatterStated("symptom", "growl", "after", "no"))
+    choose_all(frame)
+    for key in CHOSEN:
+        take_what_is_left(session.cases.of(key), "before", session.record)
+    stop = frame.go_to("plan")
+    todo = [x.task.key for x in stop.plan.lines if not x.is_done]
+    for key in CHOSEN:
+        case = session.cases.of(key)
+        cut_parts(case, session.record)
+        fit_together(case, session.record)
+        take_what_is_left(case, "after", session.record)
+    left = [x.task.key for x in stop.plan.lines if not x.is_done]
+    assert set(left) < set(todo)
+    assert not [k for k in left if k.startswith(("make.", "fit."))]
+    session.record(*[StepDone(PLAN, k) for k in left])
+    assert "All of it is done" in stop.banner.head.text()
+    named(frame, "plan_after").click()
+    page = stop._made["after"]
+    named(frame, "usual_again").click()
+    type_into(frame, "new_again", "belt tension, in 2 months")
+    type_into(frame, "new_again", "belt tension, in 2 moons")
+    assert "write a date" in page.said.text()
+    for suffix in ("card.pdf", "card.json", "plan.ics"):
+        page.write_to(tmp_path / suffix, suffix)
+        assert page.said.text().startswith("Written"), page.said.text()
+    words = text_of(tmp_path / "card.pdf")
+    card = json.loads((tmp_path / "card.json").read_text())
+    slide = next(a for a in card["assemblies"] if a["key"] == "cross_slide")
+    from trebb.core.units import show_uncertain
+
+    reading = slide["readings"][0]
+    shown = show_uncertain(reading["before_mm"], reading["before_half_mm"], session.system)
+    assert shown in words  # digits can be found
+    assert "Growls at speed: gone" in words
+    assert "belt tension" in words
+    events = parsed((tmp_path / "plan.ics").read_bytes().decode())
+    assert any("belt tension" in e["SUMMARY"] for e in events)
+    page.write_to(tmp_path / "week.pdf", "week.pdf")
+    assert "week without work" in page.said.text()
+    session.now = lambda: NOW + datetime.timedelta(days=40)
+    stop.refresh()
+    assert page.banner.head.text().startswith("Due")
+    named(frame, "looked").click()
+    assert any(a.get("done") for a in card_again(session))
+
+
+def card_again(session):
+    from trebb.logbook.machine_card import card_of
+
+    return card_of(session.cases, session.now())["again"]

@@ -1,0 +1,13 @@
+"""No test reads or writes the user's own files."""
+
+from __future__ import annotations
+
+import pytest
+
+
+@pytest.fixture(autouse=True)
+def own_files_elsewhere(tmp_path_factory, monkeypatch):
+    """Rack and table of causes of whoever runs the tests stay untouched."""
+    place = tmp_path_factory.mktemp("user")
+    monkeypatch.setenv("XDG_DATA_HOME", str(place / "data"))
+    monkeypatch.setenv("XDG_CONFIG_HOME", str(place / "config"))
