@@ -58,7 +58,11 @@ def type_into(frame, name, text):
 
 
 def refusals(frame):
-    return [w.text() for w in frame.findChildren(QLabel) if w.property("kind") == "refused" and w.isVisible() and w.text()]
+    return [
+        w.text()
+        for w in frame.findChildren(QLabel)
+        if w.property("kind") == "refused" and w.isVisible() and w.text()
+    ]
 
 
 def day(stop):
@@ -257,7 +261,11 @@ def test_strip_down_asks_first_and_fit_up_is_built_from_it(frame, tmp_path):
     assert [o.what for o in stop.rows._came] == ["chip guard", "friction spring", "handwheel"]
     fit = frame.go_to("fit_up")
     titles = [line.title for line in fit.list._lines]
-    assert titles.index("Handwheel back on") < titles.index("Friction spring back on") < titles.index("Chip guard back on")
+    assert (
+        titles.index("Handwheel back on")
+        < titles.index("Friction spring back on")
+        < titles.index("Chip guard back on")
+    )
     spring = next(line.key for line in fit.list._lines if line.title == "Friction spring back on")
     fit.show_step(spring)
     assert "Hook to the front" in fit.remind.text()
@@ -373,7 +381,9 @@ def text_of(path):
 
 def test_from_the_plan_to_the_card_on_the_door(frame, tmp_path):
     session = frame.session
-    session.record(MatterStated("symptom", "growl", "there", "yes"), MatterStated("symptom", "growl", "after", "no"))
+    session.record(
+        MatterStated("symptom", "growl", "there", "yes"), MatterStated("symptom", "growl", "after", "no")
+    )
     choose_all(frame)
     for key in CHOSEN:
         take_what_is_left(session.cases.of(key), "before", session.record)
@@ -423,3 +433,39 @@ def card_again(session):
     from trebb.logbook.machine_card import card_of
 
     return card_of(session.cases, session.now())["again"]
+
+
+def test_the_plan_is_read_from_two_metres(frame):
+    from trebb.app.plan.from_afar import PlanFromAfar
+
+    choose_all(frame)
+    stop = frame.go_to("plan")
+    press(frame, Qt.Key.Key_F11)
+    (view,) = frame.findChildren(PlanFromAfar)
+    assert view.isVisible()
+    assert view.lines()[0] == stop.plan.tonight[0][0].task.title
+    QApplication.processEvents()
+    QTest.keyClick(view, Qt.Key.Key_Escape)
+    QApplication.processEvents()
+    assert not view.isVisible()
+
+
+def test_a_year_on_the_proof_says_what_it_wore(frame):
+    session = frame.session
+    session.choose("cross_slide")
+    take_what_is_left(session.case, "before", session.record)
+    session.record(RemedyChosen(assembly="cross_slide", remedy="pair_thrust", reason=""))
+    cut_parts(session.case, session.record)
+    fit_together(session.case, session.record)
+    take_what_is_left(session.case, "after", session.record)
+    stop = frame.go_to("prove")
+    named(frame, "phase_later").click()
+    assert "a month or a year on" in stop.banner.head.text()
+    stop.bench.choose_set_up("lash")
+    type_into(frame, stop.pod.entry.objectName(), "2.5")
+    assert session.job.readings("cross_slide", "lash", "later")
+    take_what_is_left(session.case, "later", session.record)
+    assert "still inside" in stop.banner.head.text()
+    assert "no difference larger than the measuring" in stop.banner.text.text() or "soon" in stop.banner.text.text()
+    named(frame, "phase_after").click()
+    assert "Every place is taken again" in stop.banner.text.text()

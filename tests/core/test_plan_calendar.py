@@ -54,6 +54,10 @@ def test_a_plan_worked_by_hand():
     assert plan.starts["fit"] == 2 + 5 + 0.5  # half an hour into Sunday's evening
     assert plan.evenings == 4
     assert deciding_chain({t.key: t for t in tasks}, plan) == ("order", "comes", "fit")
+    help_on = replace(tasks[2], only=(6, 13))
+    assert fewest_evenings((*tasks[:2], help_on), by_week(WEEK, THURSDAY)).evenings == 7
+    told = solved((*tasks[:2], help_on), by_week(WEEK, THURSDAY), seconds=600, work=5)
+    assert told["days"] == 7
     held = (*tasks[:2], replace(tasks[2], not_before=6))
     assert fewest_evenings(held, by_week(WEEK, THURSDAY)).evenings == 7
 

@@ -348,3 +348,39 @@ def test_the_bill_has_every_part_that_is_made_here(shop):
     screw = next(b for b in bill.blanks if b.part == "cross_slide.screw")
     part = shop.cases.of("cross_slide").part("screw", UnitSystem.INCH)
     assert screw.size_mm > part.largest_mm
+
+
+def test_help_is_there_on_some_days_only(shop):
+    shop.choose(dial_shaft="new")
+    shop.state("plan", "", helper_days="sat")
+    shop.state("task", "strip.apron", helper="yes")
+    line = shop.line("strip.apron")
+    assert shop.plan().day(line.first).weekday() == 5
+    assert line.task.only[0] == 2  # the 28th
+
+
+def test_what_wears_in_a_year_is_said_with_its_doubt(shop):
+    from trebb.logbook.entries import Entry, ReadingTaken
+    from trebb.logbook.verdict import since_verdict
+
+    case = shop.cases.of("cross_slide")
+    assert "a month or a year on" in since_verdict(case, UnitSystem.METRIC)[1]
+    entry = max(e.id for e in shop.file.entries())
+    # Two hundredths after the repair, seven a year and a half later, read three times each.
+    for phase, at, values in (
+        ("after", "2026-11-26T18:00:00+00:00", (0.020, 0.021, 0.019)),
+        ("later", "2028-05-26T18:00:00+00:00", (0.070, 0.071, 0.069)),
+    ):
+        for value in values:
+            entry += 1
+            body = ReadingTaken("cross_slide", "push_pull", "station 1", phase, value, "mm")
+            shop.job.apply(Entry(entry, at, entry, body))
+    (row,) = case.since()
+    assert row.change_mm == pytest.approx(0.05)
+    assert case.years_since("push_pull") == pytest.approx(1.5, abs=0.01)
+    tone, head, text = since_verdict(case, UnitSystem.METRIC)
+    assert tone == "within"
+    assert "still inside" in head
+    assert "33" in text  # 50 µm in a year and a half
+    assert "a year" in text
+    assert "at its limit in" in text

@@ -196,10 +196,15 @@ class Frame(Host):
         """Numerals for arm's length, and back."""
         from trebb.app.from_afar import FromAfar
 
-        pod = getattr(self.stop, "pod", None)
-        if pod is None or not self.session.case.has_set_ups:
+        pod, plan = getattr(self.stop, "pod", None), getattr(self.stop, "plan", None)
+        if plan is not None:
+            from trebb.app.plan.from_afar import PlanFromAfar
+
+            view: QWidget = PlanFromAfar(self, plan)
+        elif pod is None or not self.session.case.has_set_ups:
             return
-        view = FromAfar(self, pod)
+        else:
+            view = FromAfar(self, pod)
         view.setGeometry(self.rect())
         view.show()
         view.raise_()

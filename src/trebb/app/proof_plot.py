@@ -113,7 +113,10 @@ class ProofPlot(painting.Painted, QWidget):
             if self._unit_of(one) == 1.0
             else "limit, each its own"
         )
-        painter.drawText(QRectF(x - 80, 0, 160, 20), Qt.AlignmentFlag.AlignCenter, words)
+        # Left of its line: the columns' heads begin at the plot's right edge.
+        painter.drawText(
+            QRectF(x - 166, 0, 160, 20), Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, words
+        )
 
     def _axis(self, painter: QPainter, left: float, scale: float, top: float) -> None:
         own = self._unit_of(self._rows[0]) != 1.0

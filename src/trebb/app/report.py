@@ -50,7 +50,7 @@ def sheet_facts(case: Case, system: UnitSystem) -> dict[str, object]:
     for s in case.set_ups:
         count = sum(
             r.struck is None
-            for phase in ("before", "after")
+            for phase in ("before", "after", "later")
             for r in job.readings(case.assembly_key, s.key, phase)
         )
         if count:

@@ -12,7 +12,7 @@ from trebb.core.survey import AnySetUp, Outlier, outlier
 from trebb.core.units import UnitSystem
 from trebb.logbook.admitting import admit
 from trebb.logbook.casework import Case, Cases
-from trebb.logbook.entries import Body, Entry, ReadingTaken, Redone, Undone
+from trebb.logbook.entries import Body, Entry, ReadingTaken, Redone, Undone, phase_of
 from trebb.logbook.fold import Job
 from trebb.logbook.store import JobFile, JobFileError
 
@@ -116,7 +116,7 @@ class Session(QObject):
             assembly=self.assembly,
             set_up=s.key,
             place=place,
-            phase="after" if phase == "after" else "before",
+            phase=phase_of(phase),
             value=raw,
             unit=s.unit,
             typed=typed,

@@ -63,6 +63,7 @@ def _commands() -> tuple[tuple[str, str, Callable[[argparse.Namespace], int], tu
     place: Argument = ("place", {})
     values = ("values", {"nargs": "+", "metavar": "value"})
     after = ("--after", {"action": "store_true", "help": "after the repair"})
+    later = ("--later", {"action": "store_true", "help": "looked at again, a month or a year on"})
     why = ("--why", {"default": ""})
     kind = ("--kind", {"choices": ("nut", "tap", "bar"), "default": "nut"})
     any_assembly = ("assembly", {"nargs": "?", "default": ""})
@@ -72,7 +73,7 @@ def _commands() -> tuple[tuple[str, str, Callable[[argparse.Namespace], int], tu
     return (
         ("add", "add a piece or an assembly to the machine", add, (FILE, ("family", {}), label_, under)),
         ("state", "state facts of an assembly, of “card” or “limits”", state, (FILE, ASSEMBLY, PAIRS)),
-        ("read", "take readings as typed", read, (FILE, ASSEMBLY, set_up, place, values, after)),
+        ("read", "take readings as typed", read, (FILE, ASSEMBLY, set_up, place, values, after, later)),
         ("findings", "every figure against its limit, and what to read next", findings, (FILE, OF_PART)),
         ("remedies", "what each repair would leave", remedies, (FILE, one_part)),
         ("choose", "choose a remedy", choose, (FILE, ASSEMBLY, ("remedy", {}), why)),
@@ -187,7 +188,7 @@ def read(given: argparse.Namespace) -> int:
     job_file, cases = open_job(given)
     with job_file:
         case, s = _case(cases, given.assembly), set_up_of(given.set_up)
-        phase: Phase = "after" if given.after else "before"
+        phase: Phase = "later" if given.later else "after" if given.after else "before"
         bodies = []
         for text in given.values:
             place = given.place

@@ -149,7 +149,7 @@ class BedCase(MeasuredCase):
         standing = self.job.standing(self.assembly_key, key, phase)
         stated = [self.job.first_stated(WAYS, f"shim.{i + 1}") for i in range(len(self.subject.shims))]
         times = [at for at in stated if at is not None]
-        if phase == "after" or not times or key not in FEELS_TWIST:
+        if phase != "before" or not times or key not in FEELS_TWIST:
             return {0: standing} if standing else {}
         found: dict[int, dict[str, list[float]]] = {}
         for r in self.job.readings(self.assembly_key, key, phase):

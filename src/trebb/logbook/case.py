@@ -4,6 +4,7 @@ rests on changes.
 
 from __future__ import annotations
 
+import datetime
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from fractions import Fraction
@@ -187,8 +188,8 @@ class Case:
         return tuple(s for s in self.set_ups if s.is_proof)
 
     def set_ups_in(self, phase: str) -> tuple[AnySetUp, ...]:
-        """The set-ups of a phase, "before" or "after" the repair."""
-        return self.proving() if phase == "after" else self.set_ups
+        """The set-ups of a phase: "before" the repair, "after" it, or "later"."""
+        return self.set_ups if phase == "before" else self.proving()
 
     @property
     @derived
@@ -528,7 +529,7 @@ class Case:
             if (
                 s.is_optional
                 and not read
-                and not (phase == "after" and self.job.standing(self.assembly_key, s.key, "before"))
+                and not (phase != "before" and self.job.standing(self.assembly_key, s.key, "before"))
             ):
                 continue
             keys = [p.key for p in self.places(s.key)]
@@ -861,14 +862,38 @@ class Case:
     @derived
     def comparisons(self) -> list[Comparison]:
         """Before and after, of the set-ups that prove."""
+        return self._compared("before", "after", self.predicted_after)
+
+    @derived
+    def since(self) -> list[Comparison]:
+        """After the repair and later, of the same set-ups: what it wore since."""
+        return self._compared("after", "later", None)
+
+    def _compared(self, first: str, second: str, predicted: Estimate | None) -> list[Comparison]:
         from trebb.core.proof import compare
 
         rows: list[Comparison] = []
         for s in self.proving():
-            before, after = (self.known_places(s, phase) for phase in ("before", "after"))
-            if before and after:
-                rows += compare(s, self.subject, before, after, self.predicted_after)
+            one, other = (self.known_places(s, phase) for phase in (first, second))
+            if one and other:
+                rows += compare(s, self.subject, one, other, predicted)
         return rows
+
+    def years_since(self, set_up_key: str) -> float | None:
+        """Years from the readings after the repair to the later ones, by the times they were taken; None
+        where one is not there.
+        """
+        times = []
+        for phase in ("after", "later"):
+            taken = [
+                datetime.datetime.fromisoformat(r.at)
+                for r in self.job.readings(self.assembly_key, set_up_key, phase)
+                if r.struck is None
+            ]
+            if not taken:
+                return None
+            times.append(sum(t.timestamp() for t in taken) / len(taken))
+        return (times[1] - times[0]) / (365.25 * 86400)
 
     def limit_of(self, row: Comparison) -> RatedLimit:
         """The limit that a figure of the proof is judged by, over the length that it spans."""

@@ -38,6 +38,7 @@ from trebb.logbook.entries import (
     Planted,
     PowerLocked,
     ReadingTaken,
+    phase_of,
 )
 from trebb.logbook.fold import Job
 from trebb.logbook.store import JobFile
@@ -555,7 +556,7 @@ def simulated_reading(case: Case, set_up_key: str, place: str, phase: str, *, af
         assembly=case.assembly_key,
         set_up=set_up_key,
         place=place,
-        phase="after" if phase == "after" else "before",
+        phase=phase_of(phase),
         value=machine.reading(s, place, count),
         unit=s.unit,
         instrument=f"simulated {s.instrument.value}",

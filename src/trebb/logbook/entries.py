@@ -18,7 +18,7 @@ B = TypeVar("B", bound="Body")
 Text = Annotated[str, msgspec.Meta(max_length=20_000)]
 Name = Annotated[str, msgspec.Meta(max_length=200)]
 Value = Annotated[str, msgspec.Meta(max_length=2_000)] | float
-Phase = Literal["before", "after"]
+Phase = Literal["before", "after", "later"]  # the repair; later: looked at again, a month or a year on
 Unit = ReadingUnit
 Grade = Literal["good", "looks", "works", "accuracy", "stops"]
 Machine = Literal["lathe", "mill", "drill", "own"]
@@ -261,6 +261,11 @@ class Unreadable(Body, frozen=True, forbid_unknown_fields=True):
     stored_kind: str
     text: str
     reason: str
+
+
+def phase_of(text: str) -> Phase:
+    """A phase by its name; "before" for what is none."""
+    return text if text in ("after", "later") else "before"  # type: ignore[return-value]
 
 
 KINDS: dict[str, type[Body]] = {

@@ -20,7 +20,17 @@ from trebb.core.survey.raw_units import RAW_UNITS
 from trebb.core.units import INCH_MM, THOU_MM
 from trebb.logbook.admitting import admit
 from trebb.logbook.casework import Cases
-from trebb.logbook.entries import KINDS, Entry, PhotoAdded, ReadingTaken, Unit, Unreadable, read_body, why_not
+from trebb.logbook.entries import (
+    KINDS,
+    Entry,
+    PhotoAdded,
+    ReadingTaken,
+    Unit,
+    Unreadable,
+    phase_of,
+    read_body,
+    why_not,
+)
 from trebb.logbook.fold import Job
 from trebb.logbook.store import JobFile, JobFileError, sha256_of
 from trebb.logbook.writing import is_job, written_beside
@@ -310,8 +320,8 @@ def _reading_from_row(
     if wanted != unit:
         raise ExchangeError(where, f"{row['set_up']} is read in {READ_IN[wanted]}, the column is {name}")
     phase = row.get("phase") or "before"
-    if phase not in ("before", "after"):
-        raise ExchangeError(where, f"“{phase}” is no phase; write before or after")
+    if phase not in ("before", "after", "later"):
+        raise ExchangeError(where, f"“{phase}” is no phase; write before, after or later")
     resolution_mm = _csv_number(number, row.get("resolution_mm") or "0", delimiter)
     if not 0 <= resolution_mm <= MOST_RESOLUTION_MM:
         raise ExchangeError(where, f"a resolution of {resolution_mm:g} mm is no instrument's")
@@ -319,7 +329,7 @@ def _reading_from_row(
         assembly=row.get("assembly") or cases.first().assembly_key,
         set_up=row["set_up"],
         place=row["place"],
-        phase="after" if phase == "after" else "before",
+        phase=phase_of(phase),
         value=_csv_number(number, row[name], delimiter) * scale,
         unit=unit,
         typed=f"{row[name]} ({name})",

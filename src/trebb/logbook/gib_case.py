@@ -121,7 +121,7 @@ class GibCase(MeasuredCase):
         return super().question(s, phase, system)
 
     def distrusted(self, phase: str) -> Mapping[str, str]:
-        return {} if phase == "after" else self._not_home()
+        return self._not_home() if phase == "before" else {}
 
     @derived
     def _not_home(self) -> Mapping[str, str]:

@@ -8,6 +8,7 @@ import datetime
 import hashlib
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
+from functools import lru_cache
 
 from trebb.core.dates import day_words
 from trebb.core.errors import TrebbError
@@ -148,7 +149,14 @@ def days_off(cases: Cases) -> tuple[datetime.date, ...]:
 
 def evenings_from(cases: Cases, today: datetime.date, *, extra: float = 0.0) -> Evenings:
     """The evenings from today on. Raises InputError for a week without any."""
-    return by_week(week_of(cases), today, days_off(cases), extra=extra)
+    return _evenings(week_of(cases), today, days_off(cases), extra)
+
+
+@lru_cache(maxsize=32)
+def _evenings(
+    week: tuple[float, ...], today: datetime.date, off: tuple[datetime.date, ...], extra: float
+) -> Evenings:
+    return by_week(week, today, off, extra=extra)
 
 
 def ready_by(cases: Cases) -> datetime.date | None:

@@ -11,9 +11,10 @@ from dataclasses import dataclass, field, replace
 from trebb.core.errors import InputError, TrebbError
 from trebb.core.facts import Stored
 from trebb.core.making.bought import is_bought, offer_of
-from trebb.core.planning.evenings import DAY
+from trebb.core.planning.evenings import DAY, HORIZON
 from trebb.core.planning.tasks import Task
 from trebb.core.remedies import Remedy
+from trebb.core.stating.matters import DAYS
 from trebb.logbook.case import Case
 from trebb.logbook.casework import Cases
 from trebb.logbook.quotes import quote_of
@@ -431,13 +432,25 @@ def told_of(cases: Cases, gathered: Gathered, now: datetime.datetime) -> list[Wo
     work = [*gathered.work, *_own_tasks(said)]
     work = [one for w in work for one in _split(w, said.get(w.task.key, {}))]
     ticked = {w.task.key: at for w in work if (at := cases.job.done_at(PLAN, w.task.key)) is not None}
+    days = _help_days(cases, now)
     found = []
     for w in work:
         told = said.get(w.task.key, {})
         if told.get("gone") == "yes":
             continue
-        found.append(_as_said(w, told, ticked, now))
+        one = _as_said(w, told, ticked, now)
+        if told.get("helper") == "yes" and days and not one.task.waits:
+            one = replace(one, task=replace(one.task, only=days))
+        found.append(one)
     return _without_done(found, ticked, now)
+
+
+def _help_days(cases: Cases, now: datetime.datetime) -> tuple[int, ...]:
+    """Days of the plan on which there is help; none where that is not stated: then any day will do."""
+    words = str(cases.job.matter("plan").get("helper_days", "")).split()
+    first = now.astimezone().date().weekday()
+    wanted = {DAYS.index(w) for w in words if w in DAYS}
+    return tuple(d for d in range(HORIZON) if (first + d) % 7 in wanted)
 
 
 def _own_tasks(said: Mapping[str, Mapping[str, Stored]]) -> list[Work]:

@@ -45,7 +45,7 @@ class PieceCase(MeasuredCase):
         subject = self.subject
         limits = {j.limit: self.job.limit(j.limit) for j in self.judging.measures.values()}
         taken = {s.key: self.known_at(s.key, phase) for s in self.set_ups}
-        painted = cells_of(self.job.contact(self.assembly_key, "after" if phase == "after" else "before"))
+        painted = cells_of(self.job.contact(self.assembly_key, phase))
         return Known(subject, self.alone_of(phase), limits, taken, system, painted)
 
     @derived

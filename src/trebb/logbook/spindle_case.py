@@ -123,7 +123,7 @@ class SpindleCase(MeasuredCase):
 
     def counted(self, phase: str) -> list[Observation]:
         found = super().counted(phase)
-        return found + self._bar_as_known() if phase == "after" and found else found
+        return found + self._bar_as_known() if phase != "before" and found else found
 
     @derived
     def _bar_as_known(self) -> list[Observation]:

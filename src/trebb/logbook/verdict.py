@@ -2,9 +2,45 @@
 
 from __future__ import annotations
 
+import math
+
 from trebb.core.machine import State
-from trebb.core.units import UnitSystem
+from trebb.core.survey import set_up
+from trebb.core.units import UnitSystem, show_small, show_uncertain
 from trebb.logbook.case import Case
+
+LEAST_YEARS = 0.02  # a week: sooner nothing is said of a year
+
+
+def since_verdict(case: Case, system: UnitSystem) -> tuple[str, str, str]:
+    """Tone, head and text of what was looked at again: against its limit, and how fast it goes."""
+    rows = case.since() if case.has_set_ups else []
+    if not rows:
+        return (
+            "soft",
+            "Look at it again: the same set-ups, a month or a year on.",
+            "What was read after the repair stands beside it; what it wears in a year follows.",
+        )
+    over = [r for r in rows if abs(r.after_mm) > case.limit_of(r).limit_mm]
+    worst = max(rows, key=lambda r: abs(r.change_mm) / case.limit_of(r).limit_mm)
+    years = case.years_since(worst.set_up)
+    half = math.hypot(worst.before_half_mm, worst.after_half_mm)
+    title = set_up(worst.set_up).title
+    was, now = (show_small(mm, system) for mm in (worst.before_mm, worst.after_mm))
+    moved = f"{title}, {worst.place}: {was}, now {now}"
+    if not worst.is_shown:
+        text = f"{moved}: no difference larger than the measuring."
+    elif years is None or years < LEAST_YEARS:
+        text = f"{moved}. Too soon to say how much that is in a year."
+    else:
+        rate = show_uncertain(worst.change_mm / years, half / years, system)
+        left = case.limit_of(worst).limit_mm - abs(worst.after_mm)
+        text = f"{moved}, in {years:.1f} years: {rate} a year."
+        if worst.change_mm > 0 and left > 0:
+            text += f" At that pace it stands at its limit in {left / worst.change_mm * years:.1f} years."
+    if over:
+        return "beyond", f"{len(over)} of {len(rows)} places are over their limit again.", text
+    return "within", f"All {len(rows)} places are still inside their limit.", text
 
 
 def proof_verdict(case: Case, system: UnitSystem) -> tuple[str, str, str]:

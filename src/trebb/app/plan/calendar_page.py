@@ -24,7 +24,11 @@ class CalendarPage(QWidget):
         self.week = matter_fields(session, "plan", lambda: "", DAYS, usual=self._usual)
         self.week.setMaximumWidth(280)
         self.rest = matter_fields(
-            session, "plan", lambda: "", ("ready_by", "off", "cuts_own", "hour_worth"), usual=self._usual
+            session,
+            "plan",
+            lambda: "",
+            ("ready_by", "off", "helper_days", "cuts_own", "hour_worth"),
+            usual=self._usual,
         )
         for widget in (self.week, self.rest):
             inner = column()

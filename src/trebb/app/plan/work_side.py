@@ -48,7 +48,7 @@ class WorkSide(QWidget):
         self.when = label("", "soft", wrap=True)
         about.addWidget(self.title)
         about.addWidget(self.when)
-        self._work = self._fields("hours", "pinned", "part", "missing", "spent", "paid")
+        self._work = self._fields("hours", "pinned", "part", "helper", "missing", "spent", "paid")
         self._wait = self._fields("days", "comes", "missing", "paid")
         about.addWidget(self._work)
         about.addWidget(self._wait)

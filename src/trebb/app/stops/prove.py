@@ -12,7 +12,7 @@ from PySide6.QtWidgets import QFileDialog, QPlainTextEdit, QStackedWidget, QWidg
 from trebb.app.proof_plot import ProofPlot, ProofRow
 from trebb.app.stops.bench_stop import BenchStop
 from trebb.app.tool_table_panel import ToolTablePanel
-from trebb.app.widgets import Banner, button, column, label, rule, scrolled
+from trebb.app.widgets import Banner, button, column, exclusive, label, row, rule, scrolled
 from trebb.core.dual_units import in_units
 from trebb.core.errors import TrebbError
 from trebb.core.proof import Comparison
@@ -20,10 +20,16 @@ from trebb.core.survey import set_up
 from trebb.logbook.entries import NoteWritten
 from trebb.logbook.measured_case import MeasuredCase
 from trebb.logbook.spindle_case import SpindleCase
-from trebb.logbook.verdict import proof_verdict
+from trebb.logbook.verdict import proof_verdict, since_verdict
 
 if TYPE_CHECKING:
     from trebb.app.host import Host
+
+
+PHASES = (
+    ("after", "After the repair", "The same set-ups again, once it is mended"),
+    ("later", "Looked at again", "A month or a year on: what it wore since"),
+)
 
 
 class ProveStop(BenchStop):
@@ -33,6 +39,10 @@ class ProveStop(BenchStop):
 
     def __init__(self, frame: Host) -> None:
         super().__init__(frame, with_notes=False)
+        line = row(spacing=4)
+        self.phases = exclusive(self, line, PHASES, self.show_phase, prefix="phase")
+        line.addStretch(1)
+        self.body_box.addLayout(line)
         self.side = QWidget()
         side = column(spacing=7)
         self.side.setLayout(side)
@@ -82,6 +92,12 @@ class ProveStop(BenchStop):
         self.banner = Banner()
         body.addWidget(self.banner)
 
+    def show_phase(self, phase: str) -> None:
+        """Read after the repair, or looked at again later."""
+        self.phase = self.bench.phase = phase
+        self.refresh()
+        self.stand()
+
     def taken(self, raw: float, typed: str, instrument: str) -> None:
         """Record it; when a set-up is read through, the next one follows by itself."""
         super().taken(raw, typed, instrument)
@@ -117,10 +133,16 @@ class ProveStop(BenchStop):
         self.table.refresh()
         self.bench.refresh()
         self.bench.title.setText(f"Taken again: {self.bench.current.title.lower()}")
-        rows = self.session.case.comparisons()
-        self.plot.show_rows([*self._measures(), *(self._row(r) for r in rows)], self.session.system)
-        tone, head, text = proof_verdict(self.session.case, self.session.system)
-        self.banner.say(tone, head, text)
+        for key, chip in self.phases.items():
+            chip.setChecked(key == self.phase)
+        case, system = self.session.case, self.session.system
+        if self.phase == "later":
+            self.plot.show_rows([self._row(r) for r in case.since()], system)
+            self.banner.say(*since_verdict(case, system))
+        else:
+            rows = case.comparisons()
+            self.plot.show_rows([*self._measures(), *(self._row(r) for r in rows)], system)
+            self.banner.say(*proof_verdict(case, system))
         if not self.left.hasFocus():
             self.left.setPlainText(self.session.job.note("left"))
 

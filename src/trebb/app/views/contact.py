@@ -10,7 +10,7 @@ from trebb.app import painting, theme
 from trebb.app.views.base import ReadingView, Shown
 from trebb.app.widgets import button, column, label, row
 from trebb.core.survey.contact import COLUMNS, ROWS, SURFACES, Surface, cells_of, text_of
-from trebb.logbook.entries import ContactPainted, Phase
+from trebb.logbook.entries import ContactPainted, phase_of
 
 
 class ContactView(ReadingView):
@@ -50,8 +50,7 @@ class ContactView(ReadingView):
 
     def _record(self, cells: frozenset[int]) -> None:
         if self._shown is not None:
-            phase: Phase = "after" if self._shown.phase == "after" else "before"
-            body = ContactPainted(self._shown.session.assembly, phase, text_of(cells))
+            body = ContactPainted(self._shown.session.assembly, phase_of(self._shown.phase), text_of(cells))
             self._shown.session.record(body)
 
     def _look(self) -> None:

@@ -42,7 +42,7 @@ class Evenings:
         """Bench hour at which each evening ends."""
         return list(accumulate(self.hours))
 
-    @property
+    @cached_property
     def longest(self) -> float:
         """Hours of the longest evening."""
         return max(self.hours)
@@ -80,14 +80,20 @@ class Evenings:
             return self.start_of(day) + max(0.0, into)
         return self.ends[day]
 
-    def fitting(self, bench: float, hours: float) -> float:
-        """The first bench hour from which on so many hours are left of one evening. Raises InputError."""
+    def fitting(self, bench: float, hours: float, only: Collection[int] = ()) -> float:
+        """The first bench hour from which on so many hours are left of one evening, of one of those days
+        where `only` some will do. Raises InputError.
+        """
         day = self.day_of(bench)
-        if bench + hours <= self.ends[day] + TINY:
+        if bench + hours <= self.ends[day] + TINY and (not only or day in only):
             return bench
         for later in range(day + 1, len(self.hours)):
-            if self.hours[later] >= hours - TINY:
+            if self.hours[later] >= hours - TINY and (not only or later in only):
                 return self.start_of(later)
+        if only:
+            raise InputError(
+                f"{hours:g} hours on a day with help", "no such day is long enough: a longer one, or in parts"
+            )
         raise InputError(f"{hours:g} hours in one evening", f"none here has more than {self.longest:g}")
 
 

@@ -8,6 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
@@ -53,8 +54,14 @@ def pace_of(planned: Sequence[float], spent: Sequence[float]) -> Pace:
     return Pace(float(np.exp(total / weight)), float(weight**-0.5))
 
 
+@lru_cache(maxsize=4)
+def _arrays(evenings: Evenings) -> tuple[Floats, Floats]:
+    """Ends and hours of the evenings."""
+    return np.array(evenings.ends), np.array(evenings.hours)
+
+
 def _clock_of(bench: Floats, evenings: Evenings) -> Floats:
-    ends = np.asarray(evenings.ends)
+    ends, _ = _arrays(evenings)
     day = np.searchsorted(ends, np.maximum(bench - TINY, 0.0), side="left")
     day = np.where(bench <= TINY, np.searchsorted(ends, TINY, side="left"), day)
     day = np.minimum(day, len(ends) - 1)
@@ -64,8 +71,7 @@ def _clock_of(bench: Floats, evenings: Evenings) -> Floats:
 
 
 def _bench_at(clock: Floats, evenings: Evenings) -> Floats:
-    ends = np.asarray(evenings.ends)
-    hours = np.asarray(evenings.hours)
+    ends, hours = _arrays(evenings)
     day = np.minimum((clock / DAY + TINY).astype(int), len(ends) - 1)
     into = clock - DAY * day
     start = np.where(day > 0, ends[np.maximum(day - 1, 0)], 0.0)
@@ -136,12 +142,12 @@ def outlook(
         if t.waits:
             last = np.maximum(last, _bench_at(ended(t.key), evenings))
     last = np.minimum(last, evenings.ends[-1])
-    days = np.searchsorted(np.asarray(evenings.ends), last - 1e-6, side="left") + 1
+    days = np.searchsorted(_arrays(evenings)[0], last - 1e-6, side="left") + 1
     return Outlook(np.sort(days))
 
 
 def _in_one(start: Floats, hours: Floats, evenings: Evenings) -> Floats:
-    ends = np.asarray(evenings.ends)
+    ends, _ = _arrays(evenings)
     day = np.minimum(np.searchsorted(ends, start + TINY, side="right"), len(ends) - 1)
     fits = start + hours <= ends[day] + TINY
     begins = np.where(day > 0, ends[np.maximum(day - 1, 0)], 0.0)

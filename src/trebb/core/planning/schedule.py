@@ -379,9 +379,10 @@ def _by_rules(job: _Job, *, whole: bool) -> Plan:
     those with as many the one with the fewest apart.
     """
     tails = _tails(job)
-    found = [_by_rule(job, rule, tails, whole) for rule in _RULES]
-    if not any(t.strips for t in job.hands):
-        found = found[:1] if found[0] is not None else found
+    rules: tuple[_Rule, ...] = _RULES
+    if not any(t.needs_whole for t in job.hands):  # then nothing is held back, and such rules are all alike
+        rules = tuple({(r.closes, r.idle): r for r in _RULES}.values())
+    found = [_by_rule(job, rule, tails, whole) for rule in rules]
     able = [s for s in found if s is not None]
     if not able:
         raise _stuck(job)

@@ -143,13 +143,13 @@ class Model:
         self.ordered = sum(self.start[k] for k in sorted(ordered)) if ordered else 0
 
     def _start(self, t: Task, low: int, top: int, long: int) -> Any:
-        if not t.in_one_evening:
+        if not t.in_one_evening and not t.only:
             return self.model.new_int_var(low, top, f"s{t.key}")
         spans = []
         for day, hours in enumerate(self.evenings.hours[: self.days_there]):
             a = quarters(self.evenings.start_of(day))
             b = int(self.evenings.ends[day] / STEP + TINY) - long
-            if hours and b >= max(a, low) and a <= top:
+            if hours and b >= max(a, low) and a <= top and (not t.only or day in t.only):
                 spans.append([max(a, low), min(b, top)])
         return self.model.new_int_var_from_domain(self.cp.Domain.from_intervals(spans), f"s{t.key}")
 
@@ -329,7 +329,7 @@ def main() -> int:
     from trebb.core.errors import InputError
 
     asked = json.load(sys.stdin)
-    tasks = [Task(**{**t, "after": tuple(t["after"])}) for t in asked["tasks"]]
+    tasks = [Task(**{**t, "after": tuple(t["after"]), "only": tuple(t["only"])}) for t in asked["tasks"]]
 
     def say(told: Mapping[str, Any]) -> None:
         sys.stdout.write(json.dumps(told) + "\n")

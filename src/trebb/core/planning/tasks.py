@@ -26,6 +26,7 @@ class Task:
     strips, refits : names of what it takes apart, and puts together again; "" for neither.
     in_one_evening : may not go over the night.
     not_before : day it may begin at the earliest.
+    only : days it may be done on, where not on any: a helper is there, or daylight.
     group : whose it is: an assembly.
     """
 
@@ -38,6 +39,7 @@ class Task:
     refits: str = ""
     in_one_evening: bool = False
     not_before: int = 0
+    only: tuple[int, ...] = ()
     title: str = ""
     group: str = ""
 
@@ -77,6 +79,8 @@ def begun(bench: float, task: Task, evenings: Evenings) -> float:
     """When a task that may begin from a bench hour on really does: what must not go over the night waits
     for an evening with room.
     """
+    if task.only:
+        return evenings.fitting(bench, min(task.hours, evenings.longest), task.only)
     return evenings.fitting(bench, task.hours) if task.in_one_evening else bench
 
 

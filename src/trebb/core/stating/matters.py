@@ -69,6 +69,13 @@ def _dates_typed(text: str, _: UnitSystem) -> str:
     return " ".join(d.isoformat() for d in dates_typed(text, datetime.date.today()))
 
 
+def _weekdays(text: str) -> tuple[str, ...]:
+    found = tuple(word[:3] for word in text.lower().replace(",", " ").split())
+    if not set(found) <= set(DAYS):
+        raise InputError(f"“{text.strip()[:40]}”", f"weekdays: {' '.join(DAYS)}")
+    return tuple(d for d in DAYS if d in found)
+
+
 def _build(kind: str, assembly: str, values: Mapping[str, Any]) -> Mapping[str, Any]:
     return values
 
@@ -97,6 +104,16 @@ _PLAN: tuple[Fact, ...] = (
         show=lambda days, _: ", ".join(map(day_words, days or ())),
         form="dates such as 2026-12-05, with spaces between",
         most=4000,
+    ),
+    Words(
+        "helper_days",
+        "Help on",
+        "Weekdays on which somebody lifts with you: sat sun",
+        (),
+        reader=_weekdays,
+        writer=lambda text, _: " ".join(_weekdays(text)),
+        show=lambda days, _: " ".join(days or ()),
+        form="weekdays such as sat sun, with spaces between",
     ),
     Date("ready_by", "Ready by", "The day it must be ready, if there is one", (), ahead=True),
     Choice(
@@ -142,6 +159,7 @@ _TASK: tuple[Fact, ...] = (
         choices={"": "work", "wait": "a wait", "whole": "work on this machine, whole"},
     ),
     _yes("own", "A task of one's own"),
+    _yes("helper", "Needs help", "It is lifted by two: only on days with help"),
     _words("missing", "Missing", "What must be there before it can begin"),
     _GONE,
 )

@@ -1,0 +1,83 @@
+"""The plan from two metres: the day it is ready, tonight, what to order, the picture."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from PySide6.QtCore import QEvent, QObject, QRectF, Qt
+from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter
+
+from trebb.app import painting, theme
+from trebb.app.plan.picture import PlanPicture
+from trebb.app.widgets import Overlay
+from trebb.core.dates import day_words
+from trebb.core.dual_units import in_units
+
+if TYPE_CHECKING:
+    from trebb.app.host import Host
+    from trebb.logbook.job_plan import JobPlan
+
+MOST_LINES = 6
+
+
+class PlanFromAfar(painting.Painted, Overlay):
+    """Covers the frame; any escape goes back."""
+
+    def __init__(self, frame: Host, plan: JobPlan) -> None:
+        super().__init__(frame)
+        self._frame, self._plan = frame, plan
+        self.setAccessibleName("The plan from afar")
+        self.setToolTip("Esc or F11 goes back")
+        self._picture = PlanPicture()
+        self._picture.setParent(self)
+        self._picture.show_plan(plan, "", frame.session.case.kind)
+        frame.installEventFilter(self)
+
+    def lines(self) -> list[str]:
+        """What is shown large: tonight, then what to order."""
+        system = self._frame.session.system
+        found = [in_units(x.task.title, system) for x, _ in self._plan.tonight]
+        return found[:MOST_LINES] or ["Nothing tonight"]
+
+    def eventFilter(self, watched: QObject, event: QEvent) -> bool:
+        if event.type() == QEvent.Type.Resize:
+            self.setGeometry(self._frame.rect())
+        return False
+
+    def draw(self, painter: QPainter) -> None:
+        """Paint it as it now is."""
+        painter.fillRect(self.rect(), theme.colour("sheet"))
+        wide, high = self.width(), self.height()
+        big = max(30, int(0.062 * high))
+        ready = self._plan.ready
+        painter.setFont(theme.font(max(40, int(0.085 * high)), theme.SEMIBOLD))
+        painter.setPen(theme.colour("blue"))
+        head = f"Ready {day_words(ready)}" if ready else "No plan"
+        painter.drawText(QRectF(40, 0.03 * high, wide - 80, 0.12 * high), Qt.AlignmentFlag.AlignVCenter, head)
+        y = 0.17 * high
+        painter.setFont(theme.font(big, theme.MEDIUM))
+        painter.setPen(theme.colour("ink"))
+        for words in self.lines():
+            shown = painter.fontMetrics().elidedText(words, Qt.TextElideMode.ElideRight, wide - 80)
+            painter.drawText(QRectF(40, y, wide - 80, 1.3 * big), Qt.AlignmentFlag.AlignVCenter, shown)
+            y += 1.3 * big
+        room = self._picture.height()
+        self._picture.setGeometry(40, int(high - room - 0.06 * high), wide - 80, room)
+        painter.setFont(theme.font(theme.TITLE))
+        painter.setPen(theme.colour("soft"))
+        painter.drawText(
+            QRectF(0, 0.945 * high, wide, 0.05 * high), Qt.AlignmentFlag.AlignCenter, "Esc goes back"
+        )
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        if event.key() in (Qt.Key.Key_Escape, Qt.Key.Key_F11):
+            self._back()
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        self._back()
+
+    def _back(self) -> None:
+        self._frame.removeEventFilter(self)
+        self.hide()
+        self._frame.setFocus()
+        self.close()
