@@ -466,6 +466,9 @@ def test_a_year_on_the_proof_says_what_it_wore(frame):
     assert session.job.readings("cross_slide", "lash", "later")
     take_what_is_left(session.case, "later", session.record)
     assert "still inside" in stop.banner.head.text()
-    assert "no difference larger than the measuring" in stop.banner.text.text() or "soon" in stop.banner.text.text()
+    assert (
+        "no difference larger than the measuring" in stop.banner.text.text()
+        or "soon" in stop.banner.text.text()
+    )
     named(frame, "phase_after").click()
     assert "Every place is taken again" in stop.banner.text.text()

@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+import datetime
 import os
 import sys
 import tempfile
+import time
 from pathlib import Path
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
@@ -14,8 +16,11 @@ from PySide6.QtCore import QEventLoop, QSettings, QTimer
 from trebb.app.gui import application
 from trebb.app.pictures.bed import MORPH_MS, BedPicture
 from trebb.app.pictures.lash import LashPicture
+from trebb.app.stops.base import Stop
 from trebb.app.stops.findings import FindingsStop
+from trebb.app.stops.intake import IntakeStop
 from trebb.app.stops.make import MakeStop
+from trebb.app.stops.plan import PlanStop
 from trebb.app.stops.remedies import RemediesStop
 from trebb.app.stops.survey import SurveyStop
 from trebb.app.views.naming import NamingView
@@ -25,9 +30,9 @@ from trebb.core.survey import set_up
 from trebb.core.units import UnitSystem
 from trebb.logbook.casework import SCREW, SPINDLE
 from trebb.logbook.demo import HEADSTOCK, make_demo, make_mill, readings_left, simulated_reading
-from trebb.logbook.demo_pieces import BEVEL, DIAL_SHAFT
+from trebb.logbook.demo_pieces import BEVEL, BRAKE, DIAL_SHAFT, QUILL_BORE
 from trebb.logbook.drive_case import DriveCase
-from trebb.logbook.entries import FactStated, RemedyChosen, SizeStruck, StepDone
+from trebb.logbook.entries import FactStated, MatterStated, RemedyChosen, SizeStruck, StepDone
 from trebb.logbook.headstock_case import HeadstockCase
 
 SETTLE_MS = 300
@@ -68,8 +73,8 @@ def stop_pictures(folder: Path) -> list[Path]:
         _lathe_spindle(window, camera)
         window.open_file(make_demo(Path(place) / "line.trebb"))
         _in_line(window, camera)
-        window.open_file(make_demo(Path(place) / "pieces.trebb"))
-        _pieces(window, camera)
+        window.open_file(make_demo(Path(place) / "whole.trebb"))
+        _whole_job(window, camera)
         window.open_file(make_mill(Path(place) / "mill.trebb"))
         _mill_spindle(window, camera)
         _mill_screw(window, camera)
@@ -78,15 +83,54 @@ def stop_pictures(folder: Path) -> list[Path]:
     return sorted(folder.glob("*.png"))
 
 
-def _pieces(window: Window, camera: _Camera) -> None:
-    """A dial shaft bent by a knock, once every station is turned."""
+def _whole_job(window: Window, camera: _Camera) -> None:
+    """What the owner hears, the cross slide taken down, and the plan of four repairs, on a day in
+    December.
+    """
     frame = window.frame
     assert frame is not None
     session = frame.session
-    session.choose(DIAL_SHAFT)
-    take_what_is_left(session.case, "before", session.record)
-    frame.go_to("findings")
-    camera.take("shaft")
+    for key in (DIAL_SHAFT, SCREW, BRAKE):
+        take_what_is_left(session.cases.of(key), "before", session.record)
+    session.now = lambda: datetime.datetime(2026, 12, 3, 17, tzinfo=datetime.UTC)
+    said: dict[str, dict[str, dict[str, str | float]]] = {
+        "symptom": {"handle_nothing": {"there": "yes", "assembly": SCREW}, "parting": {"there": "yes"},
+                    "no_repeat": {"there": "yes"}, "hit": {"there": "no"}, "tight_spots": {"there": "yes"}},
+        "look": {f"lash@{SCREW}": {"found": "yes"}},
+        "strip": {
+            f"first.{SCREW}.nut": {"taken": "12.5 mm from the front"},
+            f"first.{SCREW}.turns": {"taken": "a quarter turn"},
+            f"first.{SCREW}.shim": {"waived": "none was there"},
+            "off1": {"assembly": SCREW, "what": "Chip guard", "held": "2 × M5", "tray": "1"},
+            "off2": {"assembly": SCREW, "what": "Handwheel", "held": "taper pin, large end up", "tray": "1"},
+            "off3": {"assembly": SCREW, "what": "Dial", "way": "nought up", "held": "friction spring",
+            "step": "dial"},
+            "off4": {"assembly": SCREW, "what": "Collar", "way": "oil groove inward", "shim": 0.15},
+        },
+    }  # fmt: skip
+    for matter, each in said.items():
+        for of, fields in each.items():
+            session.record(*[MatterStated(matter, of, key, value) for key, value in fields.items()])
+    intake = frame.go_to("intake")
+    assert isinstance(intake, IntakeStop)
+    intake.show_page("symptoms")
+    camera.take("suspects")
+    session.choose(SCREW)
+    frame.go_to("strip_down")
+    camera.take("strip-down")
+    for key, remedy in ((SCREW, "pair_thrust"), (DIAL_SHAFT, "new"), (QUILL_BORE, "bush"), (BRAKE, "reline")):
+        session.record(RemedyChosen(assembly=key, remedy=remedy, reason=""))
+    plan = frame.go_to("plan")
+    _until_solved(plan)
+    camera.take("plan")
+
+
+def _until_solved(plan: Stop) -> None:
+    """The solver behind the plan, until it is through."""
+    assert isinstance(plan, PlanStop)
+    end = time.monotonic() + 60
+    while plan.plan is not None and plan.solver.is_running and time.monotonic() < end:
+        _wait(200)
 
 
 def _bevel(window: Window, camera: _Camera) -> None:
@@ -131,7 +175,7 @@ def _walk(window: Window, camera: _Camera) -> None:
         session.record(SizeStruck(size=size.id, reason="trial"))
     cut_parts(case, session.record)
     for step in case.fit_order()[:6]:
-        session.record(StepDone(plan="fit", step=step.key))
+        session.record(StepDone(plan=case.fit_plan, step=step.key))
     frame.go_to("fit_up")
     camera.take("fit-up")
     fit_together(case, session.record)
@@ -199,7 +243,6 @@ def _mill_screw(window: Window, camera: _Camera) -> None:
     picture = findings.pictures.picture()
     assert isinstance(picture, LashPicture)
     picture.leaves.show_leaf("section")
-    camera.take("section")
     session.record(RemedyChosen(assembly="cross_screw", remedy="pair_thrust", reason=""))
     make = frame.go_to("make")
     assert isinstance(make, MakeStop)
@@ -238,7 +281,6 @@ def _in_line(window: Window, camera: _Camera) -> None:
     advice = case.advice()
     session.record(FactStated(assembly="ways", field="shim.2", value=f"{advice.foot} {advice.mm:.3f}"))
     survey.bench.choose_set_up("trials")
-    camera.take("shims")
     session.choose("saddle")
     question = session.case.question(session.case.set_ups[0], "before", session.system)
     assert question is not None

@@ -115,7 +115,8 @@ class PlanPicture(painting.Painted, QWidget):
                 painter.setPen(theme.colour("soft"))
                 date = plan.day(d)
                 words = f"{date:%a} {date.day}" if every < 7 else f"{date.day} {date:%b}"
-                painter.drawText(QRectF(x + 2, 0, 90, HEAD - 3), Qt.AlignmentFlag.AlignBottom, words)
+                if x + 2 + painter.fontMetrics().horizontalAdvance(words) <= self.width():
+                    painter.drawText(QRectF(x + 2, 0, 90, HEAD - 3), Qt.AlignmentFlag.AlignBottom, words)
                 painter.setPen(painting.pen("line", 1))
                 painter.drawLine(QPointF(x, HEAD), QPointF(x, bottom))
         self._paint_names(painter)

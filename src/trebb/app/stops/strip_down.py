@@ -20,6 +20,7 @@ from trebb.core.dual_units import in_units
 from trebb.core.errors import TrebbError
 from trebb.core.fitup import FitStep, assembly_order
 from trebb.core.fitup.stripped import MARKS, Came, Rule, checked_rule, usual_next
+from trebb.core.units import UnitSystem
 from trebb.logbook.entries import Body, MatterStated, PhotoAdded
 from trebb.logbook.photographs import PhotographError, read_photograph
 from trebb.logbook.store import JobFileError, sha256_of
@@ -368,7 +369,7 @@ class StripDownStop(Stop):
         )
         steps = assembly_order(case.known_steps())
         self._show_usual(steps, came)
-        self.rows.show_came(came, self.current)
+        self.rows.show_came(came, self.current, session.system)
         doubts = case.fit_doubts()
         self.doubt.setText("\n".join(doubts))
         self.doubt.setVisible(bool(doubts))
@@ -483,12 +484,13 @@ class CameRows(painting.Painted, PaintedRows):
         super().__init__(ROW)
         self._came: list[Came] = []
         self._at = ""
+        self._system = UnitSystem.INCH
         self.setAccessibleName("What came off, in order")
         self.setToolTip("What came off, in order; Alt+Up and Alt+Down move a part")
 
-    def show_came(self, came: list[Came], at: str) -> None:
+    def show_came(self, came: list[Came], at: str, system: UnitSystem) -> None:
         """Show what came off."""
-        self._came, self._at = came, at
+        self._came, self._at, self._system = came, at, system
         self.setMinimumHeight(int(ROW * max(1, len(came))) + 2)
         self.setAccessibleDescription("; ".join(one.what for one in came))
         self.update()
@@ -515,6 +517,7 @@ class CameRows(painting.Painted, PaintedRows):
                 filter(None, (one.held, one.way, one.shim, f"bag {one.tray}" if one.tray else ""))
             )
             room = area.width() - half - 40
+            rest = in_units(rest, self._system)
             words = painter.fontMetrics().elidedText(rest, Qt.TextElideMode.ElideRight, int(room))
             painter.drawText(QRectF(half, area.top(), room, area.height()), centre, words)
             if one.photo:  # a picture: a frame with a hill in it
