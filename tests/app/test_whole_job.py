@@ -13,10 +13,11 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QComboBox, QLabel, QLineEdit, QPushButton
 
 from tests.app.conftest import keys, press
+from tests.app.test_units_shown import wrong_units
 from tests.logbook.test_whole_job import parsed
 from trebb.app import painting
 from trebb.app.walk import cut_parts, fit_together, take_what_is_left
-from trebb.logbook.entries import MatterStated, RemedyChosen, StepDone
+from trebb.logbook.entries import MatterStated, PartSet, RemedyChosen, StepDone
 from trebb.logbook.job_plan import PLAN
 from trebb.logbook.rack import read_rack
 
@@ -472,3 +473,39 @@ def test_a_year_on_the_proof_says_what_it_wore(frame):
     )
     named(frame, "phase_after").click()
     assert "Every place is taken again" in stop.banner.text.text()
+
+
+def test_the_whole_job_is_said_in_the_shop_s_own_units(frame):
+    from trebb.core.units import UnitSystem
+
+    choose_all(frame)
+    session = frame.session
+    session.record(
+        MatterStated("strip", "off1", "assembly", "cross_slide"),
+        MatterStated("strip", "off1", "what", "Collar"),
+    )
+    session.record(
+        MatterStated("strip", "off1", "shim", 0.2), MatterStated("symptom", "growl", "there", "yes")
+    )
+    session.record(PartSet("stepped_shaft.dial_shaft", "get", "buy"))
+    session.choose("cross_slide")
+    for system in UnitSystem:
+        session.show_in(system)
+        for key in ("strip_down", "fit_up"):
+            frame.go_to(key)
+            QApplication.processEvents()
+            assert wrong_units(frame, system) == set(), key
+        stop = frame.go_to("plan")
+        for page in stop.chips:
+            stop.show_page(page)
+            QApplication.processEvents()
+            assert wrong_units(frame, system) == set(), page
+        stop.show_page("work")
+        for line in stop.plan.lines:
+            stop.look_at(line.task.key)
+            assert wrong_units(frame, system) == set(), line.task.key
+        intake = frame.go_to("intake")
+        intake.show_page("symptoms")
+        QApplication.processEvents()
+        assert wrong_units(frame, system) == set()
+        intake.show_page("machine")

@@ -59,7 +59,7 @@ def stock(given: argparse.Namespace) -> int:
     rack = read_rack()
     job_file, cases = open_job(given)
     with job_file:
-        bill = bill_of(cases)
+        bill = bill_of(cases, system_of(given))
     found = cutting(bill.blanks, rack.bars, system=system_of(given))
     lines, told = [], []
     for c in found.cuts:

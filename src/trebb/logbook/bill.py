@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from trebb.core.errors import TrebbError
 from trebb.core.making.bought import is_bought
 from trebb.core.planning.stock import Blank, blank_of
+from trebb.core.units import UnitSystem
 from trebb.logbook.casework import Cases
 from trebb.logbook.job_tasks import part_title, tools_in
 
@@ -30,7 +31,7 @@ class Bill:
     unknown: tuple[str, ...]
 
 
-def bill_of(cases: Cases) -> Bill:
+def bill_of(cases: Cases, system: UnitSystem = UnitSystem.INCH) -> Bill:
     """The bill of every part of every chosen remedy that is made here and not finished."""
     blanks: list[Blank] = []
     tools: dict[str, list[str]] = {}
@@ -44,7 +45,7 @@ def bill_of(cases: Cases) -> Bill:
                 continue
             name = f"{case.assembly.label}: {part_title(case, key)}"
             try:
-                part, route = case.part(key), case.route(key)
+                part, route = case.part(key, system), case.route(key, system)
             except TrebbError:
                 unknown.append(name)
                 continue

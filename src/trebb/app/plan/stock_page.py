@@ -178,7 +178,7 @@ class StockPage(QWidget):
 
     def _show(self) -> None:
         session = self._session
-        self.bill = bill = bill_of(session.cases)
+        self.bill = bill = bill_of(session.cases, session.system)
         self.plan_of_cuts = found = cutting(
             bill.blanks,
             self.rack.bars,

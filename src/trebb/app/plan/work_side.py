@@ -140,10 +140,19 @@ class WorkSide(QWidget):
             self._lists.addWidget(label("Nothing.", "soft"))
         for x in plan.to_order:
             self._lists.addWidget(self._link(in_units(x.task.title, system), x.task.key))
-            for ask in x.work.ask[:3]:
+            for ask in self._asks(x)[:3]:
                 said = label(f"   {in_units(ask, system)}", "soft", wrap=True)
                 self._lists.addWidget(said)
         self._lists.addStretch(1)
+
+    def _asks(self, x: Line) -> tuple[str, ...]:
+        """What to ask for, a part's sizes in the shop's units."""
+        if not x.work.part:
+            return x.work.ask
+        try:
+            return tuple(self._session.cases.of(x.work.assembly).asked_for(x.work.part, self._session.system))
+        except TrebbError:
+            return x.work.ask
 
     def _link(self, words: str, key: str) -> QPushButton:
         made = button(words, partial(self.opened.emit, key), kind="link", tip=f"{words}: open its stop")
