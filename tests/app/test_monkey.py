@@ -15,6 +15,7 @@ GESTURES = 900  # `make monkey` makes ten thousand
 def test_a_random_user_ends_no_window(qapp, tmp_path, monkeypatch, machine):
     for name in ("getOpenFileName", "getSaveFileName"):
         monkeypatch.setattr(f"PySide6.QtWidgets.QFileDialog.{name}", lambda *_, **__: ("", ""))
+    monkeypatch.setattr("PySide6.QtWidgets.QFileDialog.getExistingDirectory", lambda *_, **__: "")
     report = on_demo(machine, 7, GESTURES, tmp_path)
     assert report.gestures == GESTURES
     assert report.is_well, report.words()

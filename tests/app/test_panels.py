@@ -11,7 +11,7 @@ from tests.app.conftest import keys, press, until
 from trebb.app.fields import Fields
 from trebb.app.report import sheet_facts
 from trebb.app.sizes_panel import size_text
-from trebb.app.stops.register import STOPS
+from trebb.app.stops.register import ALL_STOPS, STOPS
 from trebb.app.walk import choose_least_work, cut_parts, take_what_is_left
 from trebb.app.widgets import LengthEdit
 from trebb.core.errors import InputError
@@ -102,7 +102,7 @@ def test_zero_is_sent_to_the_instrument_and_the_next_place_counts_from_nothing(f
     assert until(lambda: pod._raw is not None and pod._raw > 0.3)
 
 
-@pytest.mark.parametrize("stop", [s.key for s in STOPS])
+@pytest.mark.parametrize("stop", [s.key for s in ALL_STOPS])
 def test_moving_about_never_takes_the_keys_from_the_window(surveyed, stop):
     surveyed.go_to(stop)
     for assembly in ("spindle", SCREW):
@@ -225,7 +225,7 @@ def test_every_figure_of_the_sheet_follows_the_unit_system(proven):
     assert "thou" not in str(facts["split"]) + facts["verdict"]
 
 
-@pytest.mark.parametrize("stop", [s.key for s in STOPS])
+@pytest.mark.parametrize("stop", [s.key for s in ALL_STOPS])
 def test_a_stop_shown_twice_shows_the_same(proven, stop):
     shown = proven.go_to(stop)
     proven.rail.settle()

@@ -10,7 +10,7 @@ from PySide6.QtWidgets import QAbstractButton, QApplication, QComboBox, QLabel, 
 from tests.app.conftest import click, press
 from trebb.app import theme
 from trebb.app.keys_sheet import KeysSheet
-from trebb.app.stops.register import STOPS
+from trebb.app.stops.register import ALL_STOPS, STOPS
 from trebb.core.units import UnitSystem
 from trebb.logbook.casework import SCREW
 from trebb.logbook.entries import CardChanged
@@ -32,7 +32,7 @@ def test_the_rail_says_how_far_each_stop_is(frame):
     assert STOPS[frame.index].key == "findings"
 
 
-@pytest.mark.parametrize("stop", [s.key for s in STOPS])
+@pytest.mark.parametrize("stop", [s.key for s in ALL_STOPS])
 def test_switching_units_never_changes_a_stored_number(surveyed, stop):
     before = [e.body for e in surveyed.session.file.entries()]
     surveyed.go_to(stop)
@@ -75,7 +75,7 @@ def test_f1_shows_the_keys_until_a_key(window):
     assert not any(s.isVisible() for s in window.findChildren(KeysSheet))
 
 
-@pytest.mark.parametrize("stop", [s.key for s in STOPS])
+@pytest.mark.parametrize("stop", [s.key for s in ALL_STOPS])
 def test_everything_that_can_be_pressed_or_filled_has_a_tooltip(surveyed, stop):
     surveyed.go_to(stop)
     found = [
@@ -89,14 +89,14 @@ def test_everything_that_can_be_pressed_or_filled_has_a_tooltip(surveyed, stop):
     ] == []
 
 
-@pytest.mark.parametrize("stop", [s.key for s in STOPS])
+@pytest.mark.parametrize("stop", [s.key for s in ALL_STOPS])
 def test_nothing_written_is_smaller_than_13_pixels(surveyed, stop):
     surveyed.go_to(stop)
     sizes = {w.font().pixelSize() for w in surveyed.findChildren(QLabel) if w.isVisible()}
     assert min(sizes) >= 13
 
 
-@pytest.mark.parametrize("stop", [s.key for s in STOPS])
+@pytest.mark.parametrize("stop", [s.key for s in ALL_STOPS])
 @pytest.mark.parametrize("size", [(1100, 700), (2560, 1440)])
 def test_every_stop_holds_at_the_smallest_and_the_largest_size(make_window, stop, size):
     window = make_window()
