@@ -10,8 +10,8 @@ from tests.subjects import SUBJECTS
 from trebb.core.errors import InputError
 from trebb.core.lubrication import grease_packed_cm3, grease_renewed_g, metered, usual_points
 from trebb.core.machine import Workshop
+from trebb.core.making.stock import Bar, Blank, after_cutting, blank_of, bought_size, cutting
 from trebb.core.parts import PartInputs, family
-from trebb.core.planning.stock import Bar, Blank, after_cutting, blank_of, bought_size, cutting
 from trebb.core.units import UnitSystem
 
 

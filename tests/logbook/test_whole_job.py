@@ -8,7 +8,7 @@ import json
 import pytest
 
 from trebb.core.errors import InputError, TrebbError
-from trebb.core.planning.stock import Bar
+from trebb.core.making.stock import Bar
 from trebb.core.stating.matters import MATTERS
 from trebb.core.units import UnitSystem
 from trebb.logbook.admitting import admit

@@ -52,7 +52,7 @@ def plan_job(given: argparse.Namespace) -> int:
 
 def stock(given: argparse.Namespace) -> int:
     """Blanks, cuts, tools."""
-    from trebb.core.planning.stock import cutting
+    from trebb.core.making.stock import cutting
     from trebb.logbook.bill import bill_of
     from trebb.logbook.rack import read_rack
 

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 from trebb.core.errors import TrebbError
 from trebb.core.making.bought import is_bought
-from trebb.core.planning.stock import Blank, blank_of
+from trebb.core.making.stock import Blank, blank_of
 from trebb.core.units import UnitSystem
 from trebb.logbook.casework import Cases
 from trebb.logbook.job_tasks import part_title, tools_in

@@ -12,8 +12,8 @@ from typing import Any
 import platformdirs
 
 from trebb.core.errors import InputError
+from trebb.core.making.stock import SHAPES, Bar
 from trebb.core.metals import MATERIALS
-from trebb.core.planning.stock import SHAPES, Bar
 from trebb.logbook.holding import Hold
 from trebb.logbook.writing import write_whole
 

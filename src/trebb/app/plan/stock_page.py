@@ -12,8 +12,7 @@ from trebb.app.session import Session
 from trebb.app.widgets import Banner, BenchEdit, Choice, button, clear, column, label, row, rule, scrolled
 from trebb.core.dual_units import in_units
 from trebb.core.errors import InputError, TrebbError
-from trebb.core.metals import MATERIALS
-from trebb.core.planning.stock import (
+from trebb.core.making.stock import (
     KERF_MM,
     SHAPES,
     WASTE_MM,
@@ -23,6 +22,7 @@ from trebb.core.planning.stock import (
     after_cutting,
     cutting,
 )
+from trebb.core.metals import MATERIALS
 from trebb.core.units import INCH_MM, UnitSystem, parse_length, show_size
 from trebb.logbook.bill import Bill, bill_of
 from trebb.logbook.entries import MatterStated
