@@ -40,6 +40,7 @@ EXAMPLES = (
     kinds.Redone(gesture_id=2),
     kinds.ContactPainted(assembly="spindle", phase="before", cells="01" * 96),
     kinds.MarkScribed(assembly="spindle", what="chuck", angle_deg=185.0),
+    kinds.MatterStated(matter="task", of="make.cross_slide.screw", field="hours", value=6.5),
     kinds.AssemblyAdded(assembly="dial_shaft", label="Dial shaft", family="shaft", under="apron"),
 )
 
@@ -93,8 +94,8 @@ def test_an_entry_cannot_be_changed_once_made(body):
         ),
         (
             ReadingTaken,
-            {"assembly": "a", "set_up": "s", "place": "p", "phase": "later", "value": 1, "unit": "mm"},
-            "“phase”: .*later",
+            {"assembly": "a", "set_up": "s", "place": "p", "phase": "soon", "value": 1, "unit": "mm"},
+            "“phase”: .*soon",
         ),
         (
             kinds.ContactPainted,

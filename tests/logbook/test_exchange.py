@@ -156,7 +156,7 @@ def test_struck_rows_are_left_out():
         ("set_up,place,value_mm\nend_float,collar,much\n", "line 2: “much” is not a number"),
         ("set_up,place,value_mm\nend_float,collar,nan\n", "is not a number"),
         ("set_up,place,value_mm,value_in\nend_float,collar,1,1\n", "exactly one of value_mm, value_in"),
-        ("set_up,place,value_mm,phase\nend_float,collar,1,later\n", "no phase; write before or after"),
+        ("set_up,place,value_mm,phase\nend_float,collar,1,soon\n", "no phase; write before, after or later"),
         ("set_up,place,value_in\nend_float,collar,1e308\n", "no instrument shows that"),
         ("set_up,place,value_in\nend_float,collar,1e30\n", "no instrument shows that"),
         ("set_up,place,value_mm\nend_float,collar,-5\n", "not less than nothing"),

@@ -862,21 +862,21 @@ class Case:
     @derived
     def comparisons(self) -> list[Comparison]:
         """Before and after, of the set-ups that prove."""
-        return self._compared("before", "after", self.predicted_after)
+        return self._compared("before", "after", foretold=True)
 
     @derived
     def since(self) -> list[Comparison]:
         """After the repair and later, of the same set-ups: what it wore since."""
-        return self._compared("after", "later", None)
+        return self._compared("after", "later", foretold=False)
 
-    def _compared(self, first: str, second: str, predicted: Estimate | None) -> list[Comparison]:
+    def _compared(self, first: str, second: str, *, foretold: bool) -> list[Comparison]:
         from trebb.core.proof import compare
 
         rows: list[Comparison] = []
         for s in self.proving():
             one, other = (self.known_places(s, phase) for phase in (first, second))
             if one and other:
-                rows += compare(s, self.subject, one, other, predicted)
+                rows += compare(s, self.subject, one, other, self.predicted_after if foretold else None)
         return rows
 
     def years_since(self, set_up_key: str) -> float | None:

@@ -429,7 +429,9 @@ def _prove_left(case: Case) -> tuple[float, bool]:
 def told_of(cases: Cases, gathered: Gathered, now: datetime.datetime) -> list[Work]:
     """Work with what was said of it: estimates, dates, splits, ticks, tasks of one's own."""
     said = cases.job.matters("task")
-    work = [*gathered.work, *_own_tasks(said)]
+    known = {w.task.key for w in gathered.work}
+    own = [w for w in _own_tasks(said) if w.task.key not in known]  # a task there is is nobody's own
+    work = [*gathered.work, *own]
     work = [one for w in work for one in _split(w, said.get(w.task.key, {}))]
     ticked = {w.task.key: at for w in work if (at := cases.job.done_at(PLAN, w.task.key)) is not None}
     days = _help_days(cases, now)
