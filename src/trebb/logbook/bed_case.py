@@ -359,7 +359,9 @@ class BedCase(MeasuredCase):
         planted = self.planted()
         if planted is None:
             return None
-        machine = PracticeMachine(self.subject, self.model_for("before"), planted.condition, planted.seed)
+        machine = PracticeMachine(
+            self.subject, self.model_for("before"), planted.condition, planted.seed, self.lies()
+        )
         if phase == "before" or not any(case.chosen for case in self.four()):
             return machine
         for change in self._changes():

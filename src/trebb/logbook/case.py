@@ -63,6 +63,7 @@ if TYPE_CHECKING:  # loaded when their stop is first opened
     from trebb.core.making.operations import Operation, SizeTarget
     from trebb.core.parts import Check, Part, PartField, PartInputs
     from trebb.core.practice import PracticeMachine
+    from trebb.core.practice.lies import Lying
     from trebb.core.proof import Comparison
 
 
@@ -941,12 +942,22 @@ class Case:
         from trebb.core.practice import PracticeMachine
 
         machine = PracticeMachine(
-            self.practised(planted), self.model_for("before"), planted.condition, planted.seed
+            self.practised(planted), self.model_for("before"), planted.condition, planted.seed, self.lies()
         )
         chosen = self.chosen
         if phase == "before" or chosen is None:
             return machine
         return machine.repaired(self._as_made(self._chosen_change()))
+
+    def lies(self) -> tuple[Lying, ...]:
+        """How the set-ups of a practice machine lie, as things were put right so far."""
+        from trebb.core.practice.lies import lying
+        from trebb.logbook.practice_piece import piece_of
+
+        piece = piece_of(self.job)
+        if piece is None:
+            return ()
+        return lying(piece.lies, frozenset(m.of for m in self.job.practice_marks("did")))
 
     @derived
     def _chosen_change(self) -> Change:

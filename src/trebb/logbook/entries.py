@@ -240,6 +240,18 @@ class Planted(Body, frozen=True, forbid_unknown_fields=True):
     condition: dict[str, float]
 
 
+class PracticeMarked(Body, frozen=True, forbid_unknown_fields=True):
+    """What was done on the practice bench: the piece it is played on, a preparation, a hint that was asked
+    for, the verdict with how sure it is, the machine opened.
+    """
+
+    kind: ClassVar[str] = "practice.marked"
+    what: Literal["piece", "did", "hint", "offer", "verdict", "opened"]
+    of: Name = ""
+    text: Text = ""
+    share: Annotated[float, msgspec.Meta(ge=0, le=1)] = 0.0
+
+
 class Undone(Body, frozen=True, forbid_unknown_fields=True):
     """A gesture taken back; its entries stay readable."""
 
@@ -293,6 +305,7 @@ KINDS: dict[str, type[Body]] = {
         MarkScribed,
         MatterStated,
         Planted,
+        PracticeMarked,
         Undone,
         Redone,
     )

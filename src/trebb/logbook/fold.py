@@ -30,6 +30,7 @@ from trebb.logbook.entries import (
     PhotoAdded,
     Planted,
     PowerLocked,
+    PracticeMarked,
     ReadingKept,
     ReadingStruck,
     ReadingTaken,
@@ -63,6 +64,7 @@ _SLOTS: dict[type[Body], tuple[str, ...]] = {
     MarkScribed: ("assembly", "what"),
     MatterStated: ("matter", "of", "field"),
     Planted: ("assembly",),
+    PracticeMarked: ("what", "of"),
     ReadingStruck: ("reading",),
     ReadingKept: ("reading",),
     SizeStruck: ("size",),
@@ -87,6 +89,7 @@ _TOPICS: dict[type[Body], tuple[str, tuple[str, ...]]] = {
     MatterStated: ("matter", ("matter",)),
     NoteWritten: ("note", ("topic",)),
     Planted: ("planted", ("assembly",)),
+    PracticeMarked: ("practice", ("what",)),
     PhotoAdded: ("photographs", ()),
 }
 
@@ -478,6 +481,17 @@ class Job(Ledger):
         """A practice machine's hidden condition."""
         self._saw("planted", assembly)
         return self._latest(Planted, assembly)
+
+    def practice_marks(self, what: str) -> list[PracticeMarked]:
+        """What was done on the practice bench of a kind, in order; what was asked twice stands twice."""
+        self._saw("practice", what)
+        found = [
+            e
+            for slot in self._by_first.get((PracticeMarked, what), ())
+            for e in self._slots[slot]
+            if self.stands(e)
+        ]
+        return [e.body for e in sorted(found, key=lambda e: e.id) if isinstance(e.body, PracticeMarked)]
 
     def photos(self, assembly: str | None = None) -> list[PhotoAdded]:
         """Photographs, of one assembly or all."""

@@ -10,6 +10,7 @@ from typing import Any
 import numpy as np
 
 from trebb.core.condition import Change, ErrorModel, simulate
+from trebb.core.practice.lies import Lying
 from trebb.core.survey import AnySetUp
 from trebb.core.survey.contact import COLUMNS, ROWS
 
@@ -34,13 +35,14 @@ class PracticeMachine:
     """A simulated machine, or an assembly of one.
 
     The same seed, set-up, place and count always give the same reading, so a
-    job taken twice agrees with itself.
+    job taken twice agrees with itself. `lies` are what is amiss with how it is read.
     """
 
     subject: Any
     model: ErrorModel
     condition: Mapping[str, float]
     seed: int
+    lies: tuple[Lying, ...] = ()
 
     def __post_init__(self) -> None:
         # A condition of before a source was known has nothing of it.
@@ -53,14 +55,22 @@ class PracticeMachine:
     def exact(self, set_up: AnySetUp, place: str, count: int = 0) -> float:
         """The raw reading before its instrument rounds it, in the set-up's unit."""
         rng = self._rng(f"{set_up.key}/{place}/{count}")
-        value = float(simulate([set_up.row(self.subject, place)], self.condition, rng)[0])
+        at_work = [one for one in self.lies if one.touches(set_up.key)]
+        condition = dict(self.condition)
+        for one in at_work:
+            for key, by in one.lie.shift(self.subject, one.amount).items():
+                condition[key] = condition.get(key, 0.0) + by
+        value = float(simulate([set_up.row(self.subject, place)], condition, rng)[0])
         if set_up.stir is not None:
             value += set_up.stir(
-                self.subject, self.condition, place, lambda name: self._rng(f"{set_up.key}/{name}")
+                self.subject, condition, place, lambda name: self._rng(f"{set_up.key}/{name}")
             )
         if not set_up.is_signed and not set_up.is_size:
             value = max(value, 0.0)
-        return set_up.restore(self.subject, place, value)
+        raw = set_up.restore(self.subject, place, value)
+        for one in at_work:
+            raw = one.lie.raw(self.subject, raw, one.amount)
+        return raw
 
     def reading(self, set_up: AnySetUp, place: str, count: int) -> float:
         """The `count`-th raw reading at a place, in the set-up's unit, rounded to its instrument's step."""

@@ -1,0 +1,316 @@
+"""A machine to practise on: where it stands, what is wrong with it, how its set-ups lie, what may be spent;
+drawn by a code that others can be given, or written by hand.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from typing import Any
+
+import numpy as np
+
+from trebb.core.condition import ErrorModel
+from trebb.core.errors import InputError
+from trebb.core.practice.grounds import (
+    GROUNDS,
+    LEAST,
+    MOST,
+    Condition,
+    Ground,
+    ground,
+    planted,
+    shares,
+    sound_condition,
+)
+from trebb.core.practice.lies import LIES, lie
+
+LEVELS = {
+    1: "One fault",
+    2: "Two that mask each other",
+    3: "A set-up that lies",
+    4: "All of it, on a budget",
+}
+_LETTERS = "ABCDEFGHJKLMNPQRSTUVWXYZ23456789"  # none that reads like another
+_PLACES = 3
+MOST_LIMITS = 40.0
+BUDGET_MINUTES = {"spindle": 60.0, "headstock": 90.0, "tailstock": 75.0}
+OTHER_MINUTES, BUDGET_MONEY = 45.0, 900.0
+FORMAT = 1
+
+
+@dataclass(frozen=True)
+class Teaching:
+    """What a set piece teaches: the trap, what it looks like, what tells it, what it costs."""
+
+    trap: str = ""
+    looks: str = ""
+    tells: str = ""
+    costs: str = ""
+
+
+@dataclass(frozen=True)
+class Offer:
+    """Something offered that may spoil the work: a tap in a drawer. `spoils` is hidden until the end."""
+
+    words: str = ""
+    spoils: bool = False
+    money: float = 0.0  # what taking it saves, where it will do
+    why: str = ""
+
+
+@dataclass(frozen=True)
+class Piece:
+    """One machine to practise on.
+
+    Parameters
+    ----------
+    causes : each cause planted, in limits. sources : what is planted beyond them, source by source, in the
+        source's unit.
+    lies : how its set-ups lie, each with its amount.
+    minutes, money : what may be spent; 0 is no budget.
+    """
+
+    title: str
+    ground: Ground
+    seed: int
+    causes: Mapping[str, float] = field(default_factory=dict)
+    sources: Mapping[str, float] = field(default_factory=dict)
+    lies: Mapping[str, float] = field(default_factory=dict)
+    facts: Mapping[str, str | float] = field(default_factory=dict)
+    level: int = 1
+    minutes: float = 0.0
+    money: float = 0.0
+    story: str = ""
+    code: str = ""
+    offer: Offer = Offer()
+    teaching: Teaching = Teaching()
+
+    @property
+    def trap(self) -> str:
+        """By what its score is kept: its own trap, or what lies, or the cause that is planted most."""
+        if self.teaching.trap:
+            return self.teaching.trap
+        if self.lies:
+            return LIES[next(iter(self.lies))].label
+        if len(self.causes) > 1:
+            return "Two that mask each other"
+        return self.ground.label
+
+    def condition(self, subject: Any, model: ErrorModel, limits: Mapping[str, float]) -> Condition:
+        """Its hidden condition, by source."""
+        rng = np.random.default_rng(self.seed)
+        found = sound_condition(self.ground, subject, model, limits, rng)
+        for key, size in self.causes.items():
+            found = planted(self.ground, subject, found, limits, self.ground.cause(key), size, rng)
+        for key, value in self.sources.items():
+            if key not in found:
+                raise InputError(
+                    f"source “{key}”", f"{self.ground.label} has {', '.join(s.key for s in model.sources)}"
+                )
+            found[key] = value
+        return found
+
+    def comes_to(
+        self, subject: Any, condition: Mapping[str, float], limits: Mapping[str, float]
+    ) -> dict[str, float]:
+        """What each cause of its condition comes to, in limits."""
+        return shares(self.ground, subject, condition, limits)
+
+
+# codes ----------------------------------------------------------------------------------------
+
+
+def code_of(level: int, number: int) -> str:
+    """The code of a level and a number, with a letter that checks it: "3-KQ7B"."""
+    digits, left = "", number
+    for _ in range(_PLACES):
+        left, last = divmod(left, len(_LETTERS))
+        digits = _LETTERS[last] + digits
+    return f"{level}-{digits}{_check(level, digits)}"
+
+
+def _check(level: int, digits: str) -> str:
+    total = level + sum((i + 2) * _LETTERS.index(letter) for i, letter in enumerate(digits))
+    return _LETTERS[total % len(_LETTERS)]
+
+
+def read_code(text: str) -> tuple[int, int]:
+    """Level and number of a code. Raises InputError for what is none."""
+    given = text.strip().upper().replace(" ", "").replace("–", "-")
+    would = "a code is a level from 1 to 4, a dash and four letters or figures, such as “2-ABCR”"
+    head, dash, key = given.partition("-")
+    if not dash or head not in {"1", "2", "3", "4"} or len(key) != _PLACES + 1:
+        raise InputError(f"code “{text.strip()}”", would)
+    if any(letter not in _LETTERS for letter in key):
+        raise InputError(f"code “{text.strip()}”", f"{would}; I, O, 0 and 1 are in none")
+    level, digits = int(head), key[:_PLACES]
+    if _check(level, digits) != key[_PLACES]:
+        raise InputError(f"code “{text.strip()}”", "it is misread somewhere: its last letter does not fit")
+    number = 0
+    for letter in digits:
+        number = number * len(_LETTERS) + _LETTERS.index(letter)
+    return level, number
+
+
+MOST_NUMBER = len(_LETTERS) ** _PLACES
+
+
+def drawn(level: int, number: int, on: str = "") -> Piece:
+    """The machine of a level and a number; `on` a ground wished for: then the next number that is of it.
+
+    Raises InputError for a level or a number that is none.
+    """
+    if level not in LEVELS:
+        raise InputError(f"level {level}", "levels are 1 to 4")
+    if not 0 <= number < MOST_NUMBER:
+        raise InputError(f"machine number {number}", f"from 0 to {MOST_NUMBER - 1}")
+    grounds = list(GROUNDS.values())
+    if on:
+        wish = ground(on)
+        while grounds[number % len(grounds)] is not wish:
+            number = (number + 1) % MOST_NUMBER
+    chosen = grounds[number % len(grounds)]
+    rng = np.random.default_rng([level, number])
+    order = [chosen.causes[i] for i in rng.permutation(len(chosen.causes))]
+    size = float(rng.uniform(LEAST, MOST))
+    causes: dict[str, float] = {}
+    if level in (2, 4):
+        causes = {order[0].key: size, order[1].key: size * float(rng.uniform(0.7, 0.9))}
+    elif level == 1 or rng.random() < 0.7:  # now and then nothing is wrong but the set-up
+        causes = {order[0].key: size} if level != 1 or rng.random() < 0.9 else {}
+    lies: dict[str, float] = {}
+    if level == 3 or (level == 4 and rng.random() < 0.5):
+        may = [one for one in LIES.values() if chosen.family in one.families]
+        if may:
+            one = may[int(rng.integers(len(may)))]
+            lies = {one.key: one.usual * float(rng.uniform(0.8, 1.5))}
+            if one.key == "miscounted":
+                lies = {one.key: 1.0}
+    on_budget = level == 4
+    return Piece(
+        f"{chosen.label}, drawn",
+        chosen,
+        int(rng.integers(1, 2**31)),
+        causes,
+        lies=lies,
+        level=level,
+        minutes=BUDGET_MINUTES.get(chosen.family, OTHER_MINUTES) if on_budget else 0.0,
+        money=BUDGET_MONEY if on_budget else 0.0,
+        story=f"{LEVELS[level]}. {chosen.label}: nobody knows what is wrong with it.",
+        code=code_of(level, number),
+    )
+
+
+# as a mapping ---------------------------------------------------------------------------------
+
+_TOP = {"format", "title", "story", "ground", "seed", "level", "causes", "sources", "lies", "facts", "budget",
+        "offer", "teaching"}  # fmt: skip
+
+
+def _number(value: object, what: str, low: float, high: float) -> float:
+    if isinstance(value, bool) or not isinstance(value, int | float) or not math.isfinite(value):
+        raise InputError(f"{what}: {value!r}", f"a number from {low:g} to {high:g}")
+    if not low <= value <= high:
+        raise InputError(f"{what}: {value:g}", f"from {low:g} to {high:g}")
+    return float(value)
+
+
+def _text(value: object, what: str, most: int = 2000) -> str:
+    if not isinstance(value, str) or len(value) > most:
+        raise InputError(f"{what}", f"text of at most {most} letters")
+    return value
+
+
+def _table(value: object, what: str) -> Mapping[str, Any]:
+    if not isinstance(value, Mapping):
+        raise InputError(f"{what}", "a table of names and values")
+    return value
+
+
+def piece_from(found: Mapping[str, Any]) -> Piece:
+    """A set piece from what its file says. Raises InputError naming what will not do, and what would."""
+    unknown = sorted(set(found) - _TOP)
+    if unknown:
+        raise InputError(f"“{unknown[0]}”", f"a set piece has {', '.join(sorted(_TOP))}")
+    if found.get("format", FORMAT) != FORMAT:
+        raise InputError(f"format {found.get('format')}", f"this Trebb reads set pieces of format {FORMAT}")
+    on = ground(_text(found.get("ground", ""), "ground", 60))
+    causes = {
+        on.cause(key).key: _number(value, f"cause “{key}”", 0.0, MOST_LIMITS)
+        for key, value in _table(found.get("causes", {}), "causes").items()
+    }
+    lies: dict[str, float] = {}
+    for key, value in _table(found.get("lies", {}), "lies").items():
+        one = lie(key)
+        if on.family not in one.families:
+            may = [x.key for x in LIES.values() if on.family in x.families]
+            raise InputError(
+                f"set-up that lies “{key}”", f"{on.label} may have {', '.join(may) if may else 'none'}"
+            )
+        lies[key] = _number(value, f"lie “{key}”", 0.0, one.most)
+    sources = {
+        key: _number(value, f"source “{key}”", -1e4, 1e4)
+        for key, value in _table(found.get("sources", {}), "sources").items()
+    }
+    facts: dict[str, str | float] = {}
+    for key, value in _table(found.get("facts", {}), "facts").items():
+        facts[key] = value if isinstance(value, str) else _number(value, f"fact “{key}”", -1e6, 1e6)
+    budget = _table(found.get("budget", {}), "budget")
+    offer = _table(found.get("offer", {}), "offer")
+    told = _table(found.get("teaching", {}), "teaching")
+    return Piece(
+        _text(found.get("title", ""), "title", 120) or on.label,
+        on,
+        int(_number(found.get("seed", 1), "seed", 0, 2**31)),
+        causes,
+        sources,
+        lies,
+        facts,
+        int(_number(found.get("level", 1), "level", 1, 4)),
+        _number(budget.get("minutes", 0), "budget, minutes", 0, 10_000),
+        _number(budget.get("money", 0), "budget, money", 0, 1_000_000),
+        _text(found.get("story", ""), "story"),
+        "",
+        Offer(
+            _text(offer.get("words", ""), "offer, words"),
+            bool(offer.get("spoils", False)),
+            _number(offer.get("money", 0), "offer, money", 0, 100_000),
+            _text(offer.get("why", ""), "offer, why"),
+        ),
+        Teaching(
+            *(_text(told.get(name, ""), f"teaching, {name}") for name in ("trap", "looks", "tells", "costs"))
+        ),
+    )
+
+
+def piece_as(piece: Piece) -> dict[str, Any]:
+    """A piece as its file would say it; `piece_from` reads it back."""
+    found: dict[str, Any] = {
+        "format": FORMAT,
+        "title": piece.title,
+        "story": piece.story,
+        "ground": piece.ground.key,
+        "seed": piece.seed,
+        "level": piece.level,
+        "causes": dict(piece.causes),
+        "sources": dict(piece.sources),
+        "lies": dict(piece.lies),
+        "facts": dict(piece.facts),
+        "budget": {"minutes": piece.minutes, "money": piece.money},
+        "teaching": {
+            "trap": piece.teaching.trap,
+            "looks": piece.teaching.looks,
+            "tells": piece.teaching.tells,
+            "costs": piece.teaching.costs,
+        },
+    }
+    if piece.offer.words:
+        found["offer"] = {
+            "words": piece.offer.words,
+            "spoils": piece.offer.spoils,
+            "money": piece.offer.money,
+            "why": piece.offer.why,
+        }
+    return found

@@ -1,0 +1,613 @@
+"""A practice job: begun from a piece, played in the stops, and opened at the end.
+
+Everything is worked out from the job's entries: what was used, what was believed after each reading, what
+the hidden machine really was, and what would have been enough.
+"""
+
+from __future__ import annotations
+
+import heapq
+from collections.abc import Iterator, Mapping, Sequence
+from dataclasses import dataclass
+from pathlib import Path
+from typing import Any
+
+from trebb.core.errors import InputError, TrebbError
+from trebb.core.machine import State
+from trebb.core.practice.grounds import NOTHING, Ground, belief, chief, exact, is_told
+from trebb.core.practice.lies import PREPARATIONS, lying, preparations_of
+from trebb.core.practice.piece import Piece
+from trebb.core.practice.scoring import (
+    HINTS,
+    SURENESS,
+    Score,
+    hint_points,
+    minutes_points,
+    money_points,
+    verdict_points,
+    worth,
+)
+from trebb.core.remedies import Remedy, predict, remedies_of
+from trebb.core.survey import AnySetUp, Lot, set_up
+from trebb.core.units import UnitSystem, show_minutes
+from trebb.logbook.case import Case
+from trebb.logbook.casework import Cases
+from trebb.logbook.entries import (
+    AssemblyAdded,
+    Body,
+    Entry,
+    FactStated,
+    JobStarted,
+    NumberOneNamed,
+    Planted,
+    PracticeMarked,
+    ReadingTaken,
+    RemedyChosen,
+)
+from trebb.logbook.fold import Job
+from trebb.logbook.practice_piece import piece_mark, piece_of
+from trebb.logbook.store import JobFile
+
+LITTLE = 0.01  # of the doubt: what settles less is not worth setting up
+MOST_TRIED = 160  # sets of readings looked at for the best order
+MOST_READ = 4  # set-ups that the best order may hold
+SLACK = 1.15  # where nothing mends it, what leaves this much more than the least still counts
+NEAR_LEAST = 1.25  # the best order must end in a remedy that costs at most this much more than the least
+SHOP = "Practice bench"
+
+
+# begin ----------------------------------------------------------------------------------------
+
+
+def beginning(piece: Piece) -> list[list[Body]]:
+    """The gestures that a practice job begins with; raises InputError where the machine cannot have that."""
+    on = piece.ground
+    first: list[Body] = [
+        JobStarted(shop=SHOP, machine=piece.title, machine_kind=on.kind, machine_class="ordinary")  # type: ignore[arg-type]
+    ]
+    if on.under:
+        first.append(AssemblyAdded(on.assembly, on.label, on.family, on.under))
+    first += [FactStated(on.assembly, key, value) for key, value in {**on.facts, **piece.facts}.items()]
+    first.append(NumberOneNamed(assembly=on.assembly))
+    job = Job()
+    for entry in as_entries(first):
+        job.apply(entry)
+    case = Cases(job).of(on.assembly)
+    condition = piece.condition(case.subject_for("before"), case.model_for("before"), limits_of(case, on))
+    hidden = Planted(assembly=holder(on), seed=piece.seed, condition=condition)
+    return [first, [piece_mark(piece), hidden]]
+
+
+def holder(on: Ground) -> str:
+    """The assembly that the hidden condition is kept under: a lathe's bed is one in space."""
+    return "ways" if on.family in ("ways", "headstock", "tailstock", "stand") else on.assembly
+
+
+def begin(path: Path, piece: Piece) -> JobFile:
+    """A new job file to practise in. Raises JobFileError, or InputError where the piece will not do."""
+    gestures = beginning(piece)
+    job_file = JobFile.create(path)
+    for gesture in gestures:
+        job_file.append(gesture)
+    return job_file
+
+
+def as_entries(bodies: Sequence[Body], first: int = 1) -> list[Entry]:
+    """Bodies as the entries of one gesture that is in no file."""
+    return [Entry(first + i, "2000-01-01T00:00:00.000Z", first, body) for i, body in enumerate(bodies)]
+
+
+# the machine as it really is ------------------------------------------------------------------
+
+
+def limits_of(case: Case, on: Ground) -> dict[str, float]:
+    """The limits of a ground, mm."""
+    return {key: case.job.limit(key).limit_mm for key in on.limits}
+
+
+@dataclass(frozen=True)
+class Truth:
+    """A hidden machine opened: its condition, what each cause comes to in limits, which is the chief one;
+    what each remedy would really leave of the worst figure, in limits.
+    """
+
+    condition: Mapping[str, float]
+    shares: Mapping[str, float]
+    chief: str
+    left: Mapping[str, float]
+    worth: Mapping[str, float]
+
+    @property
+    def enough(self) -> float:
+        """What a remedy may leave, in limits, to count as mending."""
+        return max(1.0, SLACK * min(self.left.values()))
+
+    def mends(self, key: str) -> bool:
+        """Whether a remedy brings it within limit (or, where none does, leaves next to the least)."""
+        return self.left.get(key, 1e9) <= self.enough
+
+    @property
+    def least(self) -> str:
+        """The remedy that mends for least."""
+        return min((k for k in self.left if self.mends(k)), key=lambda k: (self.worth[k], self.left[k]))
+
+
+def truth_of(case: Case, piece: Piece) -> Truth:
+    """What a practice machine really is; raises InputError where the job holds none."""
+    on = piece.ground
+    hidden = case.planted()
+    if hidden is None:
+        raise InputError("this job", "it has no hidden machine: begin one on the practice bench")
+    subject, limits = case.subject_for("before"), limits_of(case, on)
+    model = case.model_for("before")
+    now = exact(model, {**{s.key: 0.0 for s in model.sources}, **hidden.condition})
+    left, costs = {}, {}
+    for r in _possible(case):
+        left[r.key] = _left(case, on, predict(r, subject, now), limits)
+        costs[r.key] = worth(r.cost, r.hours)
+    return Truth(
+        hidden.condition,
+        piece.comes_to(subject, hidden.condition, limits),
+        chief(on, subject, hidden.condition, limits),
+        left,
+        costs,
+    )
+
+
+def _possible(case: Case) -> Iterator[Remedy]:
+    subject = case.subject_for("before")
+    for r in remedies_of(case.family):
+        if r.applies(subject) and not r.hides:
+            yield case.quoted(r)
+
+
+def _left(case: Case, on: Ground, prediction: Any, limits: Mapping[str, float]) -> float:
+    """The worst figure that a remedy leaves, in limits."""
+    measures = getattr(prediction, "measures", None)
+    if measures is None:
+        return float(prediction.worst.value / limits[on.limits[0]])
+    found = []
+    for key, value in measures.items():
+        try:
+            limit = case.limit_by(key)
+        except KeyError:  # a figure that is shown but not judged
+            continue
+        if limit.key in limits:
+            found.append(value.value / limit.limit_mm)
+    return float(max(found))
+
+
+# what was used --------------------------------------------------------------------------------
+
+
+@dataclass(frozen=True)
+class Used:
+    """Minutes at the bench, readings, and hints by kind."""
+
+    minutes: float
+    readings: int
+    hints: Mapping[str, int]
+
+
+def lot_of_place(s: AnySetUp, subject: Any, place: str) -> Lot | None:
+    """The lot that a place is read in."""
+    return next((lot for lot in s.all_lots(subject) if place in lot.places), None)
+
+
+def used(case: Case) -> Used:
+    """What was used so far: setting each lot up once, each reading its share of its place's minutes, what
+    was done beforehand.
+    """
+    subject = case.subject_for("before")
+    piece = piece_of(case.job)
+    mine = (case.assembly_key, *(piece.ground.also if piece is not None else ()))
+    minutes, count, seen = 0.0, 0, set()
+    for reading in case.job.all_readings():
+        taken = reading.taken
+        if taken.assembly not in mine or taken.phase != "before":
+            continue
+        s = set_up(taken.set_up)
+        lot = lot_of_place(s, subject, taken.place)
+        key = (s.key, lot.key if lot else "")
+        if key not in seen:
+            seen.add(key)
+            own = lot.setting_minutes if lot is not None and lot.setting_minutes is not None else None
+            minutes += s.setting_minutes if own is None else own
+        minutes += s.minutes / max(s.wanted, 1)
+        count += 1
+    minutes += sum(PREPARATIONS[m.of].minutes for m in case.job.practice_marks("did") if m.of in PREPARATIONS)
+    asked: dict[str, int] = {}
+    for mark in case.job.practice_marks("hint"):
+        asked[mark.of] = asked.get(mark.of, 0) + 1
+    return Used(minutes, count, {k: n for k, n in asked.items() if k in HINTS})
+
+
+# in memory: to look for the best order, and to follow the advice --------------------------------
+
+
+class Trial:
+    """A practice job in memory, read by the program instead of a hand."""
+
+    def __init__(self, piece: Piece, gestures: Sequence[Sequence[Body]] | None = None) -> None:
+        self.piece = piece
+        self.job = Job()
+        self._next = 1
+        for gesture in beginning(piece) if gestures is None else gestures:
+            self.record(gesture)
+        self.cases = Cases(self.job)
+        self.case = self.cases.of(piece.ground.assembly)
+
+    def record(self, bodies: Sequence[Body]) -> None:
+        """Take in one gesture."""
+        for entry in as_entries(bodies, self._next):
+            self.job.apply(entry)
+        self._next += len(bodies)
+
+    def prepare(self, s: AnySetUp) -> None:
+        """Everything that may be done before a set-up is read, once."""
+        done = {m.of for m in self.job.practice_marks("did")}
+        for p in preparations_of(s.key):
+            if p.key not in done:
+                self.record([PracticeMarked(what="did", of=p.key)])
+
+    def all_cases(self) -> list[Case]:
+        """The case that is played, and those whose set-ups tell of it too."""
+        return [self.case, *(self.cases.of(key) for key in self.piece.ground.also)]
+
+    def read(self, case: Case, s: AnySetUp, lot: Lot) -> None:
+        """Read a lot, each place as often as wanted, and answer what is asked before it counts."""
+        machine = case.practice("before")
+        assert machine is not None
+        if s.key in ("feelers", "stand_out", "rock") and case.facts.get("home") != "yes":
+            self.record([FactStated(case.assembly_key, "home", "yes")])
+        have = {p.place: len(p.values) for p in self.job.standing(case.assembly_key, s.key)}
+        bodies: list[Body] = []
+        for place in lot.places:
+            for i in range(have.get(place, 0), max(1, s.wanted)):
+                bodies.append(
+                    ReadingTaken(
+                        assembly=case.assembly_key,
+                        set_up=s.key,
+                        place=place,
+                        phase="before",
+                        value=machine.reading(s, place, i),
+                        unit=s.unit,
+                        resolution_mm=s.resolution_mm,
+                    )
+                )
+        if bodies:
+            self.record(bodies)
+
+    def advised(self) -> Remedy | None:
+        """What Trebb would do by what is read; None while it cannot say."""
+        try:
+            return self.case.advised() if self.case.is_measured else None
+        except TrebbError:
+            return None
+
+
+def verdict_of(case: Case, piece: Piece) -> tuple[str, float]:
+    """The chief cause by what is read and expected, and how sure that is, as the nearest sureness on offer."""
+    on = piece.ground
+    _, likely = belief(on, case.subject_for("before"), case.estimate, limits_of(case, on))
+    key = max(likely, key=lambda k: likely[k])
+    return key, max((s for s in SURENESS if s <= likely[key] + 0.025), default=SURENESS[0])
+
+
+def is_settled(case: Case, piece: Piece) -> bool:
+    """Whether a remedy is advised, and of every cause it is told whether it is beyond its limit."""
+    on = piece.ground
+    try:
+        if not case.is_measured or case.advised() is None:
+            return False
+    except TrebbError:
+        return False
+    return is_told(belief(on, case.subject_for("before"), case.estimate, limits_of(case, on))[0])
+
+
+def follow_advice(piece: Piece, *, most: int = 16) -> Trial:
+    """A job played by Trebb's own advice from the first reading: each set-up made ready as its card says,
+    read, the next one as advised, until a remedy is advised and the cause is told; then that remedy.
+    """
+    trial = Trial(piece)
+    for _ in range(most):
+        if is_settled(trial.case, piece) and not _cheaper_open(trial.case):
+            break
+        wanted = _wanted(trial)
+        if wanted is None:
+            break
+        case, s, lot = wanted
+        trial.prepare(s)
+        trial.read(case, s, lot)
+    finish(trial)
+    return trial
+
+
+def _wanted(trial: Trial) -> tuple[Case, AnySetUp, Lot] | None:
+    """What Trebb says is worth reading next; where it says nothing and a cause is still open, what is left of
+    the list, in order. None where nothing is left.
+    """
+    for case in trial.all_cases():
+        for suggestion in case.suggestions():
+            if suggestion.settles > LITTLE:
+                return (case, *case.lot_of(suggestion.key))
+    if is_settled(trial.case, trial.piece):
+        return None
+    case = trial.case
+    for s in case.set_ups:
+        read = {p.place for p in trial.job.standing(case.assembly_key, s.key)}
+        for lot in s.all_lots(case.subject_for("before")):
+            if lot.places and not s.is_optional and not set(lot.places) <= read:
+                if case.rows_of(s, lot.places):
+                    return case, s, lot
+    return None
+
+
+def _cheaper_open(case: Case) -> bool:
+    """Whether of a remedy that costs less than the one advised it cannot be said yet what it leaves."""
+    advised = case.advised()
+    if advised is None:
+        return False
+    price = worth(advised.cost, advised.hours)
+    return any(
+        worth(r.cost, r.hours) < price
+        and not r.hides
+        and any(case.left_state(r.key, m.key) is State.UNKNOWN for m in case.figures)
+        for r, _ in case.predictions()
+    )
+
+
+def finish(trial: Trial) -> None:
+    """Choose by what is read, and say the verdict with its sureness."""
+    chosen = trial.advised()
+    if chosen is None:
+        chosen = trial.case.least_left()
+    said, sure = verdict_of(trial.case, trial.piece)
+    bodies: list[Body] = [RemedyChosen(trial.case.assembly_key, chosen.key, "")]
+    if trial.piece.offer.words:
+        bodies.append(PracticeMarked(what="offer", of="left"))
+    trial.record([*bodies, PracticeMarked(what="verdict", of=said, share=sure)])
+
+
+@dataclass(frozen=True)
+class BestOrder:
+    """The quickest set of readings after which the advice is right, in the order to take them."""
+
+    minutes: float
+    titles: tuple[str, ...]
+    is_found: bool
+
+
+def best_order(piece: Piece, truth: Truth, *, most_tried: int = MOST_TRIED) -> BestOrder:
+    """The fewest minutes after which Trebb's advice on this very machine is right, looked for over sets of
+    lots by their minutes, cheapest first; what following the advice took, where none of those tried is.
+    """
+    gestures = beginning(piece)
+    plain = Trial(piece, gestures)
+    subject = plain.case.subject_for("before")
+    lots = [
+        (case.assembly_key, s, lot)
+        for case in plain.all_cases()
+        for s in case.set_ups
+        for lot in s.all_lots(subject)
+        if lot.places and not s.is_optional and case.rows_of(s, lot.places)
+    ]
+    cost = [
+        (s.setting_minutes if lot.setting_minutes is None else lot.setting_minutes)
+        + s.minutes * len(lot.places)
+        for _, s, lot in lots
+    ]
+    ready = [frozenset(p.key for p in preparations_of(s.key) if _needed(piece, p.key)) for _, s, _ in lots]
+
+    def minutes(chosen: tuple[int, ...]) -> float:
+        done = frozenset().union(*(ready[i] for i in chosen))
+        return sum(cost[i] for i in chosen) + sum(PREPARATIONS[p].minutes for p in done)
+
+    waiting = [(minutes((i,)), (i,)) for i in range(len(lots))]
+    heapq.heapify(waiting)
+    for _ in range(most_tried):
+        if not waiting:
+            break
+        total, chosen = heapq.heappop(waiting)
+        if _settled(Trial(piece, gestures), truth, [lots[i] for i in chosen]):
+            return BestOrder(total, tuple(lots[i][2].title for i in chosen), is_found=True)
+        if len(chosen) < MOST_READ:
+            for i in range(chosen[-1] + 1, len(lots)):
+                heapq.heappush(waiting, (minutes((*chosen, i)), (*chosen, i)))
+    follower = follow_advice(piece)
+    return BestOrder(used(follower.case).minutes, ("as Trebb advised",), is_found=False)
+
+
+def _needed(piece: Piece, preparation: str) -> bool:
+    return any(one.lie.cured_by == preparation for one in lying(piece.lies))
+
+
+def _settled(trial: Trial, truth: Truth, lots: Sequence[tuple[str, AnySetUp, Lot]]) -> bool:
+    piece = trial.piece
+    for assembly, s, lot in lots:
+        trial.prepare(s)
+        trial.read(trial.cases.of(assembly), s, lot)
+    chosen = trial.advised()
+    if chosen is None or not truth.mends(chosen.key) or not is_settled(trial.case, piece):
+        return False
+    if verdict_of(trial.case, piece)[0] != truth.chief:
+        return False
+    return truth.worth[chosen.key] <= NEAR_LEAST * truth.worth[truth.least] + 1.0
+
+
+# opened ---------------------------------------------------------------------------------------
+
+
+@dataclass(frozen=True)
+class Believed:
+    """What was believed after a reading: of each cause its middle and 95 % interval, in limits; how likely
+    each was the chief one.
+    """
+
+    reading: int
+    set_up: str
+    place: str
+    each: Mapping[str, tuple[float, float, float]]
+    likely: Mapping[str, float]
+    lied: tuple[str, ...]
+
+
+@dataclass(frozen=True)
+class Opened:
+    """A practice job opened: the truth, the score, what was believed on the way, where it went wrong."""
+
+    piece: Piece
+    truth: Truth
+    score: Score
+    used: Used
+    best: BestOrder
+    said: str
+    sure: float
+    chosen: str
+    believed: tuple[Believed, ...]
+    wrong_at: int
+    wrong_why: str
+
+
+MOST_STEPS = 60  # of the replay; a survey of more readings is shown at every so many-th
+
+
+def believed_on_the_way(entries: Sequence[Entry], piece: Piece) -> tuple[Believed, ...]:
+    """What was believed after each reading, from the job's entries again."""
+    on = piece.ground
+    mine = (on.assembly, *on.also)
+    job = Job()
+    cases = Cases(job)
+    count = sum(isinstance(e.body, ReadingTaken) and e.body.assembly in mine for e in entries)
+    every = max(1, -(-count // MOST_STEPS))
+    found: list[Believed] = []
+    number = 0
+    done: set[str] = set()
+    lied: set[str] = set()
+    for entry in entries:
+        job.apply(entry)
+        body = entry.body
+        if isinstance(body, PracticeMarked) and body.what == "did":
+            done.add(body.of)
+        if not isinstance(body, ReadingTaken) or body.assembly not in mine or body.phase != "before":
+            continue
+        number += 1
+        lied |= {
+            one.lie.key for one in lying(piece.lies, frozenset(done)) if one.touches(body.set_up)
+        }
+        if number % every and number != count:
+            continue
+        case = cases.of(on.assembly)
+        each, likely = belief(on, case.subject_for("before"), case.estimate, limits_of(case, on))
+        found.append(
+            Believed(number, body.set_up, body.place, {k: _band(v) for k, v in each.items()}, likely,
+                     tuple(sorted(lied)))
+        )  # fmt: skip
+        lied = set()
+    return tuple(found)
+
+
+def _band(values: Any) -> tuple[float, float, float]:
+    from trebb.core.condition.draws import quantiles
+
+    low, middle, high = quantiles(values, (0.025, 0.5, 0.975))
+    return low, middle, high
+
+
+def where_wrong(believed: Sequence[Believed], truth: Truth, piece: Piece, system: UnitSystem) -> tuple[int, str]:
+    """The reading after which what was believed left the truth for good, and the sentence why; 0 and "" where
+    it never did.
+    """
+    on = piece.ground
+
+    def misses(b: Believed) -> list[str]:
+        return [k for k, (low, _, high) in b.each.items() if not low - 0.05 <= truth.shares[k] <= high + 0.05]
+
+    at = len(believed)
+    while at > 0 and misses(believed[at - 1]):
+        at -= 1
+    if at == len(believed):
+        return 0, ""
+    first = believed[at]
+    key = misses(believed[-1])[0]
+    said = believed[-1].each[key][1]
+    head = (
+        f"After reading {first.reading} ({set_up(first.set_up).title.lower()}, {first.place}): "
+        f"{on.cause(key).label[0].lower()}{on.cause(key).label[1:]} by {said:.1f} limits was believed, "
+        f"it is {truth.shares[key]:.1f}."
+    )
+    lied = [lie for b in believed[: at + 1] for lie in b.lied] or [lie for b in believed for lie in b.lied]
+    if lied:
+        from trebb.core.practice.lies import lie as lie_of
+
+        one = lie_of(lied[-1])
+        return first.reading, f"{head} {one.why} {PREPARATIONS[one.cured_by].words} first."
+    return first.reading, f"{head} No set-up lied: one interval in twenty misses, and more readings bring it back."
+
+
+def damage_of(case: Case, piece: Piece, truth: Truth) -> tuple[str, ...]:
+    """What was spoilt, each in a sentence."""
+    found = []
+    chosen = case.chosen
+    if case.family == "bore" and chosen is not None and chosen.key in ("bush", "step_up", "ream"):
+        if piece.sources.get("hard", 0.0) or piece.facts.get("file_truth") == "skates":
+            found.append("A reamer went into a hard bore: try a file in its mouth first.")
+    marks = case.job.practice_marks("offer")
+    if piece.offer.words and piece.offer.spoils and marks and marks[-1].of == "taken":
+        found.append(piece.offer.why or "What was offered spoilt the work.")
+    found += _shimmed_wrong(case)
+    return tuple(found)
+
+
+def _shimmed_wrong(case: Case) -> list[str]:
+    """Shims that twisted the bed more than it was."""
+    if case.family not in ("ways", "headstock", "tailstock", "stand"):
+        return []
+    hidden, bed = case.planted(), case.subject_for("before")
+    if hidden is None or not bed.shims:
+        return []
+    was = hidden.condition.get("twist", 0.0)
+    now = was + hidden.condition.get("answer", 0.8) * bed.shimmed(len(bed.shims))
+    if abs(now) > abs(was) + 0.02:
+        return ["A shim went under the wrong foot: the bed is twisted more than it was."]
+    return []
+
+
+def opened(entries: Sequence[Entry], system: UnitSystem = UnitSystem.METRIC) -> Opened:
+    """A practice job opened at the end. Raises InputError where it is none, or no verdict is given yet."""
+    job = Job(entries)
+    piece = piece_of(job)
+    if piece is None:
+        raise InputError("this job", "it is no practice that this Trebb can read")
+    marks = job.practice_marks("verdict")
+    if not marks:
+        raise InputError("no verdict yet", "say what is wrong and how sure you are, then it is opened")
+    said, sure = marks[-1].of, marks[-1].share
+    case = Cases(job).of(piece.ground.assembly)
+    truth = truth_of(case, piece)
+    best = best_order(piece, truth)
+    spent = used(case)
+    remedy = case.chosen
+    chosen = remedy.key if remedy is not None else "leave"
+    causes = [*(c.key for c in piece.ground.causes), NOTHING]
+    over = []
+    if piece.minutes and spent.minutes > piece.minutes:
+        over.append(f"{show_minutes(spent.minutes)} used of {show_minutes(piece.minutes)}")
+    money = truth.worth.get(chosen, 0.0)
+    marks = job.practice_marks("offer")
+    took = bool(marks) and marks[-1].of == "taken"
+    if piece.offer.words and not piece.offer.spoils and not took:
+        money += piece.offer.money
+    if piece.money and money > piece.money:
+        over.append(f"{money:.0f} spent of {piece.money:.0f}")
+    score = Score(
+        minutes_points(spent.minutes, best.minutes) if spent.readings else 0.0,
+        verdict_points(said, sure, truth.chief, causes),
+        money_points(money, truth.worth[truth.least], mends=truth.mends(chosen)),
+        hint_points(spent.hints),
+        damage_of(case, piece, truth),
+        tuple(over),
+    )
+    believed = believed_on_the_way(entries, piece)
+    at, why = where_wrong(believed, truth, piece, system)
+    return Opened(piece, truth, score, spent, best, said, sure, chosen, believed, at, why)
