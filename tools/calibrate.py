@@ -27,6 +27,8 @@ from tests.independent.threads import score_threads
 from trebb.core.planning.evenings import by_week
 from trebb.core.planning.schedule import fewest_evenings
 from trebb.core.planning.solver import solved
+from trebb.core.practice.piece import LEVELS, drawn
+from trebb.logbook.practice_job import beginner, best_order, follow_advice, score_of, truth_of
 
 Row = tuple[str, Callable[[range], Score]]
 ROWS: tuple[Row, ...] = (
@@ -77,6 +79,22 @@ def plans(count: int) -> str:
     )
 
 
+def practice(count: int, level: int) -> str:
+    """Drawn practice machines of a level: mean score of following the advice blindly, and of a beginner's
+    random order without preparations.
+    """
+    followed, random = [], []
+    rng = np.random.default_rng(level)
+    for number in range(count):
+        piece = drawn(level, number)
+        trial = follow_advice(piece)
+        truth = truth_of(trial.case, piece)
+        best = best_order(piece, truth)
+        followed.append(score_of(trial.case, piece, truth, best).total)
+        random.append(score_of(beginner(piece, rng).case, piece, truth, best).total)
+    return f"advice {np.mean(followed):.1f}, a beginner {np.mean(random):.1f} of 100"
+
+
 def main(count: int) -> None:
     """Print the table."""
     seeds = range(count)
@@ -86,6 +104,8 @@ def main(count: int) -> None:
         print(f"{name:32s}" + "  ".join(f"{cell:>14s}" for cell in run(seeds).cells()), flush=True)
     print(f"\nGibs 0.6 to 8 mm out of home recognised: {100 * recognised(seeds):.1f} %")
     print(f"Minutes to the verdict, advised against the best order: {minutes_against_best(seeds):.2f} ×")
+    for level in LEVELS:
+        print(f"Practice, level {level}: {practice(count, level)}", flush=True)
     print(f"Plans of 60 tasks: {plans(count)}")
 
 

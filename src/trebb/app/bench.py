@@ -477,6 +477,8 @@ class Bench(QWidget):
     def _verdict(self) -> tuple[str, str, str, tuple[tuple[str, str], ...]] | None:
         """What the readings say so far: tone, head, text, and set-ups that lead on."""
         case = self.session.case
+        if not self.session.is_told("expert"):
+            return None
         if (warning := case.warning(self.current, self.phase)) is not None:
             return "near", *warning
         if (

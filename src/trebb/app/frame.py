@@ -21,7 +21,7 @@ from trebb.app.instrument_link import InstrumentLink
 from trebb.app.machine_panel import MachinePanel
 from trebb.app.session import Session
 from trebb.app.stops.base import Stop
-from trebb.app.stops.register import ALL_STOPS, PLAN, STOPS, STRIP_DOWN
+from trebb.app.stops.register import ALL_STOPS, PLAN, PRACTICE, STOPS, STRIP_DOWN
 from trebb.app.top_strip import TopStrip
 from trebb.app.widgets import Banner, LengthEdit, Settles, button, column, row
 from trebb.core.units import UnitSystem
@@ -77,6 +77,7 @@ class Frame(Host):
         self._on_rail = 0
         self.strip.plan.clicked.connect(lambda: self.go_to(PLAN.key))
         self.strip.strip_down.clicked.connect(lambda: self.go_to(STRIP_DOWN.key))
+        self.strip.practice.clicked.connect(lambda: self.go_to(PRACTICE.key))
         box.addWidget(self.rail)
         session.changed.connect(self.refresh)
         session.refused.connect(self._refused)
@@ -104,6 +105,7 @@ class Frame(Host):
             self._on(f"Ctrl+{i + 1}", lambda index=i: self.go(index))
         self._on("Ctrl+9", lambda: self.go_to(PLAN.key))
         self._on("Ctrl+0", lambda: self.go_to(STRIP_DOWN.key))
+        self._on("Ctrl+B", lambda: self.go_to(PRACTICE.key))
         self._on("Ctrl+Z", self.session.undo)
         self._on("Ctrl+Shift+Z", self.session.redo)
         self._on("Ctrl+U", self.switch_units)
@@ -155,6 +157,7 @@ class Frame(Host):
         beside = ALL_STOPS[self.index].key
         self.strip.plan.setChecked(beside == PLAN.key)
         self.strip.strip_down.setChecked(beside == STRIP_DOWN.key)
+        self.strip.practice.setChecked(beside == PRACTICE.key)
 
     def add_piece(self, family: str) -> None:
         """Add a piece of that family to the chosen assembly, and choose it."""

@@ -169,6 +169,8 @@ LARGE_MM = 3.0  # from here on a figure is said in whole units, not in thou or Â
 
 def assembly_figure(session: Session, assembly: Assembly) -> tuple[State, str]:
     """State and worst figure of an assembly, or what else there is to say of it."""
+    if not session.is_told("expert") and session.cases.of(assembly.key).planted() is not None:
+        return State.UNKNOWN, "yours to say"
     kind = session.job.machine
     asked = (assembly, *kind.pieces_of(assembly.key))
     known = [figure for a in asked if (figure := session.cases.of(a.key).figure_now()) is not None]

@@ -14,6 +14,7 @@ from trebb.logbook.admitting import admit
 from trebb.logbook.casework import Case, Cases
 from trebb.logbook.entries import Body, Entry, ReadingTaken, Redone, Undone, phase_of
 from trebb.logbook.fold import Job
+from trebb.logbook.practice_state import is_asked, is_silent
 from trebb.logbook.store import JobFile, JobFileError
 
 
@@ -44,6 +45,17 @@ class Session(QObject):
     def case(self) -> Case:
         """What the core says of the chosen part."""
         return self.cases.of(self.assembly)
+
+    @property
+    def is_silent(self) -> bool:
+        """Whether a hidden machine is being played: nothing is told then unless it is asked for."""
+        return is_silent(self.job)
+
+    def is_told(self, hint: str) -> bool:
+        """Whether what a hint would tell may be shown: it was asked for since the last reading, or nothing is
+        hidden.
+        """
+        return not self.is_silent or is_asked(self.job, hint)
 
     @property
     def path(self) -> Path:

@@ -48,6 +48,10 @@ class Opener(Protocol):
         """Show an open job file."""
         ...
 
+    def show_practice(self) -> None:
+        """The practice bench's page."""
+        ...
+
 
 class StartPage(QWidget):
     """Recent jobs at the left, a new job at the right."""
@@ -90,8 +94,17 @@ class StartPage(QWidget):
                 name="open_job",
             )
         )
-        actions.addStretch()
         left.addLayout(actions)
+        actions.addWidget(
+            button(
+                "Practice bench",
+                self._window.show_practice,
+                tip="A machine with a hidden fault, and a score at the end",
+                key="Ctrl+B",
+                shortcut=True,
+                name="practice_bench",
+            )
+        )
         demos = row()
         demos.addWidget(label("Demo jobs of an invented canal depot:", "soft"))
         for machine, words, tip in (

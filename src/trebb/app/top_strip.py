@@ -59,6 +59,17 @@ class TopStrip(QFrame):
         )
         self.plan.setCheckable(True)
         box.addWidget(self.plan)
+        self.practice = button(
+            "Practice",
+            lambda: None,
+            kind="chip",
+            tip="The hidden machine: what you used, your verdict, the machine opened",
+            key="Ctrl+B",
+            name="practice",
+        )
+        self.practice.setCheckable(True)
+        self.practice.hide()
+        box.addWidget(self.practice)
         box.addSpacing(8)
         box.addWidget(self.undo)
         box.addWidget(self.redo)
@@ -103,6 +114,7 @@ class TopStrip(QFrame):
         """Show the job as it now is."""
         job = self._session.job
         started = job.started
+        self.practice.setVisible(bool(job.practice_marks("piece")))
         self.job.setText(f"{started.shop}  ·  {started.machine}" if started else self._session.path.name)
         inch = self._session.system is UnitSystem.INCH
         self.show_inch.setChecked(inch)

@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QByteArray, QSettings, Qt, QTimer
 from PySide6.QtGui import QCloseEvent, QKeyEvent, QKeySequence, QShortcut, QShowEvent
-from PySide6.QtWidgets import QApplication, QMainWindow, QStackedWidget
+from PySide6.QtWidgets import QApplication, QMainWindow, QStackedWidget, QWidget
 
 from trebb.app import theme
 from trebb.app.frame import Frame
@@ -39,6 +39,7 @@ class Window(QMainWindow):
         self.pages = QStackedWidget()
         self.setCentralWidget(self.pages)
         self._start: StartPage | None = None
+        self._page: QWidget | None = None  # beside the start page: the practice bench, the shop's memory
         for keys, does in (
             ("F1", self.show_keys),
             ("Ctrl+E", self.switch_evening),
@@ -102,6 +103,7 @@ class Window(QMainWindow):
         self.frame = frame
         self.pages.addWidget(frame)
         self.pages.setCurrentWidget(frame)
+        self._drop_beside()
         done = frame.session.case.progress("before")[0]
         frame.go_to("survey" if done else "intake")
         frame.rail.settle()
@@ -125,6 +127,31 @@ class Window(QMainWindow):
         self.setWindowTitle("Trebb")
         self.start.refresh()
 
+    def show_practice(self) -> None:
+        """The practice bench's page, as things now are."""
+        from trebb.app.practice.page import PracticePage
+
+        self._beside(PracticePage(self, self._to_start))
+
+    def _beside(self, page: QWidget) -> None:
+        """Show a page beside the start page; it is made anew each time."""
+        self._drop_beside()
+        self._page = page
+        self.pages.addWidget(page)
+        self.pages.setCurrentWidget(page)
+        page.setFocus(Qt.FocusReason.OtherFocusReason)
+
+    def _drop_beside(self) -> None:
+        if self._page is not None:
+            self.pages.removeWidget(self._page)
+            self._page.deleteLater()
+            self._page = None
+
+    def _to_start(self) -> None:
+        self.pages.setCurrentWidget(self.start)
+        self._drop_beside()
+        self.start.refresh()
+
     # looks ------------------------------------------------------------------------------------
 
     def switch_evening(self) -> None:
@@ -145,6 +172,7 @@ class Window(QMainWindow):
             self.pages.removeWidget(old_start)
             old_start.deleteLater()
         if self.frame is None:
+            self._drop_beside()
             self.pages.setCurrentWidget(self.start)
             return
         old, index = self.frame, self.frame.index

@@ -24,6 +24,7 @@ class WorthNext(painting.Painted, QWidget):
         super().__init__()
         self._session = session
         self._rows: list[tuple[str, str, str, str]] = []
+        self._is_told = True
         self.setMinimumHeight(ROW * MOST + 26)
         self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         self.setAccessibleName("Worth taking next")
@@ -34,16 +35,16 @@ class WorthNext(painting.Painted, QWidget):
         system = self._session.system
         rows = []
         case = self._session.case
-        if case.has_set_ups:
+        self._is_told = self._session.is_told("next")
+        if case.has_set_ups and self._is_told:
             for s in case.suggestions()[:MOST]:
                 if s.per_minute < WORTH_PER_MINUTE and s.key != "turns_travel":
                     continue
                 set_up, lot = case.lot_of(s.key)
                 reason = case.reason(s, system) if s.settles > 1e-3 else set_up.settles
                 rows.append((s.key, lot.title, show_minutes(s.minutes), reason))
-        if rows != self._rows:
-            self._rows = rows
-            self.update()
+        self._rows = rows
+        self.update()
 
     def rows(self) -> list[tuple[str, str, str, str]]:
         """What is shown: key, title, time, reason."""
@@ -58,7 +59,9 @@ class WorthNext(painting.Painted, QWidget):
             painter.setFont(theme.font())
             painter.setPen(theme.colour("soft"))
             words = (
-                "Nothing: the readings settle it."
+                "Not told while you practise, unless you ask for it."
+                if not self._is_told
+                else "Nothing: the readings settle it."
                 if self._session.case.is_measured
                 else "No set-up for this part yet."
             )

@@ -951,6 +951,8 @@ class Case:
 
     def lies(self) -> tuple[Lying, ...]:
         """How the set-ups of a practice machine lie, as things were put right so far."""
+        if not self.job.practice_marks("piece"):
+            return ()
         from trebb.core.practice.lies import lying
         from trebb.logbook.practice_piece import piece_of
 

@@ -482,7 +482,7 @@ class Job(Ledger):
         self._saw("planted", assembly)
         return self._latest(Planted, assembly)
 
-    def practice_marks(self, what: str) -> list[PracticeMarked]:
+    def practice_entries(self, what: str) -> list[Entry]:
         """What was done on the practice bench of a kind, in order; what was asked twice stands twice."""
         self._saw("practice", what)
         found = [
@@ -491,7 +491,11 @@ class Job(Ledger):
             for e in self._slots[slot]
             if self.stands(e)
         ]
-        return [e.body for e in sorted(found, key=lambda e: e.id) if isinstance(e.body, PracticeMarked)]
+        return sorted(found, key=lambda e: e.id)
+
+    def practice_marks(self, what: str) -> list[PracticeMarked]:
+        """The same without number and time."""
+        return [e.body for e in self.practice_entries(what) if isinstance(e.body, PracticeMarked)]
 
     def photos(self, assembly: str | None = None) -> list[PhotoAdded]:
         """Photographs, of one assembly or all."""

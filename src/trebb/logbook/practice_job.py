@@ -7,15 +7,19 @@ the hidden machine really was, and what would have been enough.
 from __future__ import annotations
 
 import heapq
+import json
 from collections.abc import Iterator, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from pathlib import Path
 from typing import Any
+
+import numpy as np
 
 from trebb.core.errors import InputError, TrebbError
 from trebb.core.machine import State
 from trebb.core.practice.grounds import NOTHING, Ground, belief, chief, exact, is_told
-from trebb.core.practice.lies import PREPARATIONS, lying, preparations_of
+from trebb.core.practice.lies import PREPARATIONS, Lie, lying, preparations_of
+from trebb.core.practice.lies import lie as lie_of
 from trebb.core.practice.piece import Piece
 from trebb.core.practice.scoring import (
     HINTS,
@@ -142,7 +146,7 @@ def truth_of(case: Case, piece: Piece) -> Truth:
     model = case.model_for("before")
     now = exact(model, {**{s.key: 0.0 for s in model.sources}, **hidden.condition})
     left, costs = {}, {}
-    for r in _possible(case):
+    for r in _possible(case, piece):
         left[r.key] = _left(case, on, predict(r, subject, now), limits)
         costs[r.key] = worth(r.cost, r.hours)
     return Truth(
@@ -154,10 +158,12 @@ def truth_of(case: Case, piece: Piece) -> Truth:
     )
 
 
-def _possible(case: Case) -> Iterator[Remedy]:
+def _possible(case: Case, piece: Piece) -> Iterator[Remedy]:
+    """What can be done to the machine as it really is: a hard one takes no reamer."""
     subject = case.subject_for("before")
+    real = replace(subject, file="skates") if piece.is_hard else subject
     for r in remedies_of(case.family):
-        if r.applies(subject) and not r.hides:
+        if r.applies(subject) and not r.hides and not (piece.is_hard and r.hinder(real)):
             yield case.quoted(r)
 
 
@@ -222,6 +228,67 @@ def used(case: Case) -> Used:
     return Used(minutes, count, {k: n for k, n in asked.items() if k in HINTS})
 
 
+FILED = "try_file"
+
+
+def doing(case: Case, piece: Piece, preparation: str) -> list[Body]:
+    """What is recorded when a preparation is done: a file that is tried says what it did."""
+    found: list[Body] = [PracticeMarked(what="did", of=preparation)]
+    if preparation == FILED:
+        found.append(FactStated(case.holder, "file", "skates" if piece.is_hard else "bites"))
+    if preparation == "push_home":
+        found.append(FactStated(case.assembly_key, "home", "yes"))
+    return found
+
+
+# what is told while it is played --------------------------------------------------------------
+
+
+def lied_readings(case: Case, piece: Piece) -> dict[int, Lie]:
+    """Readings that stand and were taken while their set-up lied, by number, each with the lie."""
+    done = [(e.id, e.body.of) for e in case.job.practice_entries("did") if isinstance(e.body, PracticeMarked)]
+    found = {}
+    for reading in case.job.all_readings():
+        if reading.struck is not None:
+            continue
+        before = frozenset(key for number, key in done if number < reading.id)
+        for one in lying(piece.lies, before):
+            if one.touches(reading.taken.set_up):
+                found[reading.id] = one.lie
+    return found
+
+
+def trust_words(case: Case, piece: Piece, s: AnySetUp) -> str:
+    """Whether the readings of a set-up are to be trusted, in a sentence."""
+    taken = [r for r in case.job.all_readings() if r.taken.set_up == s.key and r.struck is None]
+    if not taken:
+        return "Nothing stands here yet: ask when something is read."
+    lied = lied_readings(case, piece)
+    bad = [lied[r.id] for r in taken if r.id in lied]
+    if bad:
+        put_right = PREPARATIONS[bad[0].cured_by].words
+        return (
+            f"No: {len(bad)} of {len(taken)} are not. {bad[0].why} {put_right}, strike them out, read again."
+        )
+    aside = case.distrusted("before").get(s.key)
+    if aside:
+        return f"No: {aside}."
+    return "Yes: nothing is amiss with how they were read."
+
+
+def expert_words(case: Case, system: UnitSystem) -> str:
+    """What an expert would say by what is read so far."""
+    if not case.is_measured:
+        return "Nothing is read yet: I would say nothing."
+    first = case.findings(system)[0]
+    try:
+        advised = case.advised()
+    except TrebbError:
+        advised = None
+    do = f" I would: {advised.title.lower()}." if advised is not None else " I would not mend anything yet."
+    return f"{first.sentence} {first.next_move}{do}"
+
+
 # in memory: to look for the best order, and to follow the advice --------------------------------
 
 
@@ -248,7 +315,7 @@ class Trial:
         done = {m.of for m in self.job.practice_marks("did")}
         for p in preparations_of(s.key):
             if p.key not in done:
-                self.record([PracticeMarked(what="did", of=p.key)])
+                self.record(doing(self.case, self.piece, p.key))
 
     def all_cases(self) -> list[Case]:
         """The case that is played, and those whose set-ups tell of it too."""
@@ -287,7 +354,7 @@ class Trial:
 
 
 def verdict_of(case: Case, piece: Piece) -> tuple[str, float]:
-    """The chief cause by what is read and expected, and how sure that is, as the nearest sureness on offer."""
+    """The chief cause by what is read and expected, and how sure that is: the nearest sureness on offer."""
     on = piece.ground
     _, likely = belief(on, case.subject_for("before"), case.estimate, limits_of(case, on))
     key = max(likely, key=lambda k: likely[k])
@@ -323,6 +390,21 @@ def follow_advice(piece: Piece, *, most: int = 16) -> Trial:
     return trial
 
 
+def beginner(piece: Piece, rng: np.random.Generator) -> Trial:
+    """A job played without advice: set-ups in any order, none made ready, until something is advised or six
+    are read.
+    """
+    trial = Trial(piece)
+    case = trial.case
+    lots = [(s, lot) for s in case.set_ups for lot in s.all_lots(case.subject_for("before")) if lot.places]
+    for i in rng.permutation(len(lots))[:6]:
+        trial.read(case, *lots[int(i)])
+        if trial.advised() is not None:
+            break
+    finish(trial)
+    return trial
+
+
 def _wanted(trial: Trial) -> tuple[Case, AnySetUp, Lot] | None:
     """What Trebb says is worth reading next; where it says nothing and a cause is still open, what is left of
     the list, in order. None where nothing is left.
@@ -337,9 +419,9 @@ def _wanted(trial: Trial) -> tuple[Case, AnySetUp, Lot] | None:
     for s in case.set_ups:
         read = {p.place for p in trial.job.standing(case.assembly_key, s.key)}
         for lot in s.all_lots(case.subject_for("before")):
-            if lot.places and not s.is_optional and not set(lot.places) <= read:
-                if case.rows_of(s, lot.places):
-                    return case, s, lot
+            unread = lot.places and not s.is_optional and not set(lot.places) <= read
+            if unread and case.rows_of(s, lot.places):
+                return case, s, lot
     return None
 
 
@@ -403,7 +485,7 @@ def best_order(piece: Piece, truth: Truth, *, most_tried: int = MOST_TRIED) -> B
         done = frozenset().union(*(ready[i] for i in chosen))
         return sum(cost[i] for i in chosen) + sum(PREPARATIONS[p].minutes for p in done)
 
-    waiting = [(minutes((i,)), (i,)) for i in range(len(lots))]
+    waiting: list[tuple[float, tuple[int, ...]]] = [(minutes((i,)), (i,)) for i in range(len(lots))]
     heapq.heapify(waiting)
     for _ in range(most_tried):
         if not waiting:
@@ -469,6 +551,7 @@ class Opened:
     wrong_why: str
 
 
+EDGE = 0.05  # limits by which a belief may miss before it counts
 MOST_STEPS = 60  # of the replay; a survey of more readings is shown at every so many-th
 
 
@@ -492,9 +575,7 @@ def believed_on_the_way(entries: Sequence[Entry], piece: Piece) -> tuple[Believe
         if not isinstance(body, ReadingTaken) or body.assembly not in mine or body.phase != "before":
             continue
         number += 1
-        lied |= {
-            one.lie.key for one in lying(piece.lies, frozenset(done)) if one.touches(body.set_up)
-        }
+        lied |= {one.lie.key for one in lying(piece.lies, frozenset(done)) if one.touches(body.set_up)}
         if number % every and number != count:
             continue
         case = cases.of(on.assembly)
@@ -514,49 +595,100 @@ def _band(values: Any) -> tuple[float, float, float]:
     return low, middle, high
 
 
-def where_wrong(believed: Sequence[Believed], truth: Truth, piece: Piece, system: UnitSystem) -> tuple[int, str]:
-    """The reading after which what was believed left the truth for good, and the sentence why; 0 and "" where
-    it never did.
+def where_wrong(believed: Sequence[Believed], truth: Truth, piece: Piece, said: str) -> tuple[int, str]:
+    """The reading at which what was believed left the truth, and the sentence why: the last stretch of it, or
+    one that a lying set-up made; 0 and a sentence of the verdict, or "", where it never did.
     """
     on = piece.ground
 
     def misses(b: Believed) -> list[str]:
-        return [k for k, (low, _, high) in b.each.items() if not low - 0.05 <= truth.shares[k] <= high + 0.05]
+        return [k for k, (low, _, high) in b.each.items() if not low - EDGE <= truth.shares[k] <= high + EDGE]
 
+    wrong = [bool(misses(b)) for b in believed]
     at = len(believed)
-    while at > 0 and misses(believed[at - 1]):
+    while at > 0 and wrong[at - 1]:
         at -= 1
+    if at == len(believed):  # right at the end: was it wrong before, by a lie?
+        lied_at = next((i for i, b in enumerate(believed) if b.lied), None)
+        if lied_at is not None and True in wrong[lied_at:]:
+            at = wrong.index(True, lied_at)
     if at == len(believed):
+        if believed and said != truth.chief:
+            likely = believed[-1].likely[truth.chief]
+            return 0, (
+                f"What was read said otherwise: {on.label_of(truth.chief).lower()}, with {likely:.0%}. The "
+                "verdict went against it, or before it."
+            )
         return 0, ""
     first = believed[at]
-    key = misses(believed[-1])[0]
-    said = believed[-1].each[key][1]
+    key = misses(first)[0]
+    until = next((i for i in range(at, len(believed)) if not wrong[i]), None)
+    while_ = f" until reading {believed[until].reading}" if until is not None else ""
+    label = on.cause(key).label
     head = (
-        f"After reading {first.reading} ({set_up(first.set_up).title.lower()}, {first.place}): "
-        f"{on.cause(key).label[0].lower()}{on.cause(key).label[1:]} by {said:.1f} limits was believed, "
-        f"it is {truth.shares[key]:.1f}."
+        f"From reading {first.reading} ({set_up(first.set_up).title.lower()}, {first.place}){while_}: "
+        f"{label[0].lower()}{label[1:]}, by {first.each[key][1]:.1f} limits, was believed; it is "
+        f"{truth.shares[key]:.1f}."
     )
-    lied = [lie for b in believed[: at + 1] for lie in b.lied] or [lie for b in believed for lie in b.lied]
+    lied = [name for b in believed[: at + 1] for name in b.lied]
     if lied:
-        from trebb.core.practice.lies import lie as lie_of
-
         one = lie_of(lied[-1])
         return first.reading, f"{head} {one.why} {PREPARATIONS[one.cured_by].words} first."
-    return first.reading, f"{head} No set-up lied: one interval in twenty misses, and more readings bring it back."
+    return (
+        first.reading,
+        f"{head} No set-up lied: one interval in twenty misses, and more readings bring it back.",
+    )
+
+
+def score_of(case: Case, piece: Piece, truth: Truth, best: BestOrder) -> Score:
+    """The score of a job whose verdict is given. Raises InputError where it is not."""
+    marks = case.job.practice_marks("verdict")
+    if not marks:
+        raise InputError("no verdict yet", "say what is wrong and how sure you are, then it is opened")
+    spent = used(case)
+    chosen = chosen_of(case)
+    causes = [*(c.key for c in piece.ground.causes), NOTHING]
+    money = truth.worth.get(chosen, 0.0)
+    offers = case.job.practice_marks("offer")
+    took = bool(offers) and offers[-1].of == "taken"
+    if piece.offer.words and not piece.offer.spoils and not took:
+        money += piece.offer.money
+    over = []
+    if piece.minutes and spent.minutes > piece.minutes:
+        over.append(f"{show_minutes(spent.minutes)} used of {show_minutes(piece.minutes)}")
+    if piece.money and money > piece.money:
+        over.append(f"{money:.0f} spent of {piece.money:.0f}")
+    return Score(
+        minutes_points(spent.minutes, best.minutes) if spent.readings else 0.0,
+        verdict_points(marks[-1].of, marks[-1].share, truth.chief, causes),
+        money_points(money, truth.worth[truth.least], mends=truth.mends(chosen)),
+        hint_points(spent.hints),
+        damage_of(case, piece, truth),
+        tuple(over),
+    )
+
+
+def chosen_of(case: Case) -> str:
+    """Key of the remedy chosen; "leave" where none is."""
+    return case.chosen.key if case.chosen is not None else "leave"
 
 
 def damage_of(case: Case, piece: Piece, truth: Truth) -> tuple[str, ...]:
     """What was spoilt, each in a sentence."""
     found = []
     chosen = case.chosen
-    if case.family == "bore" and chosen is not None and chosen.key in ("bush", "step_up", "ream"):
-        if piece.sources.get("hard", 0.0) or piece.facts.get("file_truth") == "skates":
-            found.append("A reamer went into a hard bore: try a file in its mouth first.")
+    tried = any(m.of == FILED for m in case.job.practice_marks("did"))
+    if piece.is_hard and not tried and chosen is not None and chosen.hinder(_filed(case)):
+        found.append("A tool went into hard metal and is ruined: try a file on it first.")
     marks = case.job.practice_marks("offer")
     if piece.offer.words and piece.offer.spoils and marks and marks[-1].of == "taken":
         found.append(piece.offer.why or "What was offered spoilt the work.")
     found += _shimmed_wrong(case)
     return tuple(found)
+
+
+def _filed(case: Case) -> Any:
+    return replace(case.subject_for("before"), file="skates")
 
 
 def _shimmed_wrong(case: Case) -> list[str]:
@@ -573,7 +705,31 @@ def _shimmed_wrong(case: Case) -> list[str]:
     return []
 
 
-def opened(entries: Sequence[Entry], system: UnitSystem = UnitSystem.METRIC) -> Opened:
+def opening(best: BestOrder) -> PracticeMarked:
+    """The entry that opens a machine: with the best order, which took long to find."""
+    told = {"minutes": best.minutes, "titles": best.titles, "is_found": best.is_found}
+    return PracticeMarked(what="opened", text=json.dumps(told))
+
+
+def _best_kept(job: Job) -> BestOrder | None:
+    marks = job.practice_marks("opened")
+    try:
+        told = json.loads(marks[-1].text) if marks else {}
+        return BestOrder(float(told["minutes"]), tuple(map(str, told["titles"])), bool(told["is_found"]))
+    except (ValueError, KeyError, TypeError):
+        return None
+
+
+def look_for_best(entries: Sequence[Entry]) -> BestOrder:
+    """The best order of a practice job; raises InputError where it is none."""
+    job = Job(entries)
+    piece = piece_of(job)
+    if piece is None:
+        raise InputError("this job", "it is no practice that this Trebb can read")
+    return best_order(piece, truth_of(Cases(job).of(piece.ground.assembly), piece))
+
+
+def opened(entries: Sequence[Entry]) -> Opened:
     """A practice job opened at the end. Raises InputError where it is none, or no verdict is given yet."""
     job = Job(entries)
     piece = piece_of(job)
@@ -585,29 +741,8 @@ def opened(entries: Sequence[Entry], system: UnitSystem = UnitSystem.METRIC) -> 
     said, sure = marks[-1].of, marks[-1].share
     case = Cases(job).of(piece.ground.assembly)
     truth = truth_of(case, piece)
-    best = best_order(piece, truth)
-    spent = used(case)
-    remedy = case.chosen
-    chosen = remedy.key if remedy is not None else "leave"
-    causes = [*(c.key for c in piece.ground.causes), NOTHING]
-    over = []
-    if piece.minutes and spent.minutes > piece.minutes:
-        over.append(f"{show_minutes(spent.minutes)} used of {show_minutes(piece.minutes)}")
-    money = truth.worth.get(chosen, 0.0)
-    marks = job.practice_marks("offer")
-    took = bool(marks) and marks[-1].of == "taken"
-    if piece.offer.words and not piece.offer.spoils and not took:
-        money += piece.offer.money
-    if piece.money and money > piece.money:
-        over.append(f"{money:.0f} spent of {piece.money:.0f}")
-    score = Score(
-        minutes_points(spent.minutes, best.minutes) if spent.readings else 0.0,
-        verdict_points(said, sure, truth.chief, causes),
-        money_points(money, truth.worth[truth.least], mends=truth.mends(chosen)),
-        hint_points(spent.hints),
-        damage_of(case, piece, truth),
-        tuple(over),
-    )
+    best = _best_kept(job) or best_order(piece, truth)
+    score = score_of(case, piece, truth, best)
     believed = believed_on_the_way(entries, piece)
-    at, why = where_wrong(believed, truth, piece, system)
-    return Opened(piece, truth, score, spent, best, said, sure, chosen, believed, at, why)
+    at, why = where_wrong(believed, truth, piece, said)
+    return Opened(piece, truth, score, used(case), best, said, sure, chosen_of(case), believed, at, why)

@@ -64,9 +64,7 @@ def _parsed(name: str, text: str) -> Piece:
 def set_pieces() -> dict[str, Piece]:
     """The set pieces that come with Trebb, by key, in order."""
     folder = resources.files("trebb.logbook") / "data" / "pieces"
-    files = sorted(
-        (one for one in folder.iterdir() if one.name.endswith(SUFFIX)), key=lambda one: one.name
-    )
+    files = sorted((one for one in folder.iterdir() if one.name.endswith(SUFFIX)), key=lambda one: one.name)
     return {
         one.name.removesuffix(SUFFIX): _parsed(one.name, one.read_text(encoding="utf-8")) for one in files
     }

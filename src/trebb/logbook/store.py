@@ -16,6 +16,7 @@ from collections.abc import Mapping, Sequence
 from datetime import UTC, datetime
 from pathlib import Path
 from types import GenericAlias, TracebackType
+from typing import ClassVar, Self
 
 import msgspec
 
@@ -72,7 +73,14 @@ def utc_now() -> str:
 
 
 class JobFile:
-    """An open job file. Use `create` or `open`; close it, or use it in a `with`."""
+    """An open job file. Use `create` or `open`; close it, or use it in a `with`.
+
+    Another file of the same form says what it is by `application_id`, `noun` and the `kinds` it holds.
+    """
+
+    application_id: ClassVar[int] = APPLICATION_ID
+    noun: ClassVar[str] = "job"
+    kinds: ClassVar[Mapping[str, type[Body]]] = KINDS
 
     def __init__(self, path: Path, connection: sqlite3.Connection, hold: Hold) -> None:
         self.path = path
@@ -80,7 +88,7 @@ class JobFile:
         self._next = 1 + (connection.execute("SELECT max(id) FROM entry").fetchone()[0] or 0)
 
     @classmethod
-    def create(cls, path: Path) -> JobFile:
+    def create(cls, path: Path) -> Self:
         """A new, empty job file. Raises JobFileError if the file exists or cannot be written."""
         if path.exists():
             raise JobFileError(path, "a file of this name is there already; choose another name")
@@ -89,7 +97,7 @@ class JobFile:
         return cls._connect(path)
 
     @classmethod
-    def open(cls, path: Path) -> JobFile:
+    def open(cls, path: Path) -> Self:
         """An existing job file, migrated if it is from an older Trebb.
 
         Raises JobFileError: no such file, not a job, from a newer Trebb, open
@@ -105,17 +113,17 @@ class JobFile:
                 path, f"the file cannot be read ({error.strerror}); check whose it is"
             ) from None
         if head and (
-            not head.startswith(b"SQLite format 3\0") or head[68:72] != APPLICATION_ID.to_bytes(4, "big")
+            not head.startswith(b"SQLite format 3\0") or head[68:72] != cls.application_id.to_bytes(4, "big")
         ):
-            raise JobFileError(path, "this is not a Trebb job; choose a file that Trebb made")
+            raise JobFileError(path, f"this is not a Trebb {cls.noun}; choose a file that Trebb made")
         return cls._connect(path)
 
     @classmethod
-    def _connect(cls, path: Path) -> JobFile:
+    def _connect(cls, path: Path) -> Self:
         try:
             hold = Hold(path)
         except BlockingIOError:
-            raise JobFileError(path, IN_USE) from None
+            raise JobFileError(path, IN_USE.replace("job", cls.noun)) from None
         except OSError as error:
             raise JobFileError(path, _CANNOT_WRITE) from error
         db = None
@@ -154,25 +162,25 @@ class JobFile:
             raise JobFileError(self.path, f"not saved: {error}; check the folder") from error
         self._db.close()
         self._hold.release()
-        again = JobFile._connect(self.path)
+        again = type(self)._connect(self.path)
         self._db, self._hold = again._db, again._hold
 
-    @staticmethod
-    def _migrate(path: Path, db: sqlite3.Connection) -> None:
+    @classmethod
+    def _migrate(cls, path: Path, db: sqlite3.Connection) -> None:
         has = db.execute("PRAGMA user_version").fetchone()[0]
         newest = MIGRATIONS[-1][0]
         if has > newest:
             raise JobFileError(
                 path,
-                f"this job is from a newer Trebb (its format is {has}, this one reads up to {newest}); "
-                "update Trebb",
+                f"this {cls.noun} is from a newer Trebb (its format is {has}, this one reads up to "
+                f"{newest}); update Trebb",
             )
         for version, script in MIGRATIONS:
             if version > has:
                 db.executescript(
                     f"BEGIN IMMEDIATE;{script}"
                     f"INSERT INTO migration VALUES ({version}, '{utc_now()}');"
-                    f"PRAGMA application_id = {APPLICATION_ID}; PRAGMA user_version = {version}; COMMIT;"
+                    f"PRAGMA application_id = {cls.application_id}; PRAGMA user_version = {version}; COMMIT;"
                 )
 
     def append(
@@ -262,13 +270,16 @@ class JobFile:
         """Bodies of rows; kinds that occur often are read together, which is quicker than one by one."""
         count = Counter(row[3] for row in rows)
         together = {}
-        for kind in (k for k, n in count.items() if n >= MANY and k in KINDS):
+        for kind in (k for k, n in count.items() if n >= MANY and k in self.kinds):
             joined = ",".join(row[4] for row in rows if row[3] == kind)
             with contextlib.suppress(msgspec.MsgspecError):  # one by one below, to name the entry
-                found = msgspec.json.decode(f"[{joined}]", type=GenericAlias(list, (KINDS[kind],)))
+                found = msgspec.json.decode(f"[{joined}]", type=GenericAlias(list, (self.kinds[kind],)))
                 if len(found) == count[kind]:  # a body that smuggles a comma in is no two entries
                     together[kind] = iter(found)
-        return [next(together[row[3]]) if row[3] in together else _body(row[3], row[4]) for row in rows]
+        return [
+            next(together[row[3]]) if row[3] in together else _body(self.kinds, row[3], row[4])
+            for row in rows
+        ]
 
     def photograph(self, sha256: str) -> tuple[str, bytes]:
         """Media type and bytes of a photograph. Only reads; raises JobFileError if it is not there."""
@@ -300,12 +311,12 @@ def sha256_of(data: bytes) -> str:
     return hashlib.sha256(data).hexdigest()
 
 
-def _body(kind: str, text: str) -> Body:
+def _body(kinds: Mapping[str, type[Body]], kind: str, text: str) -> Body:
     """One body by itself, so that what is wrong with it can be said."""
-    if kind not in KINDS:
+    if kind not in kinds:
         return Unreadable(kind, text, f"its kind is “{kind}”, which this Trebb does not know; update Trebb")
     try:
-        return _reader(KINDS[kind]).decode(text)
+        return _reader(kinds[kind]).decode(text)
     except msgspec.MsgspecError as error:
         field, words = why_not(error)
         return Unreadable(kind, text, f"field “{field}”: {words}" if field else words)

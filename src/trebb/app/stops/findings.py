@@ -72,6 +72,17 @@ class FindingsStop(DriveStop):
         clear(self.rows)
         self._show_aside()
         self._show_rests()
+        told = self.session.is_told("expert")
+        self.pictures.setVisible(told)
+        if not told:
+            self.banner.say(
+                "soft",
+                "What is wrong is yours to say.",
+                "A hidden machine is on the bench: say it at Practice (Ctrl+B), with how sure you are. An "
+                "expert's word can be asked for at Survey.",
+            )
+            self.sure.setText("")
+            return
         if not case.is_measured:
             best = case.suggestions()
             first_move = case.lot_of(best[0].key)[1].title if best else case.set_ups[0].title

@@ -45,6 +45,8 @@ def _survey(session: Session) -> str:
 
 
 def _findings(session: Session) -> str:
+    if not session.is_told("expert"):
+        return "yours to say"
     if not session.case.is_measured:
         return "nothing read"
     found = session.case.findings(UnitSystem.INCH)
@@ -96,4 +98,5 @@ PLAN = StopInfo("plan", "Plan", lambda session: "the whole job", "plan", "PlanSt
 STRIP_DOWN = StopInfo(
     "strip_down", "Strip-down", lambda session: "what came off", "strip_down", "StripDownStop"
 )
-ALL_STOPS = (*STOPS, PLAN, STRIP_DOWN)
+PRACTICE = StopInfo("practice", "Practice", lambda session: "the bench", "practice", "PracticeStop")
+ALL_STOPS = (*STOPS, PLAN, STRIP_DOWN, PRACTICE)

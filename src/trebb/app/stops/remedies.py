@@ -278,7 +278,7 @@ class RemediesStop(DriveStop):
         known = [r.key for r, _ in case.predictions()]
         if taken in known:
             return taken
-        best = case.advised()
+        best = case.advised() if self.session.is_told("expert") else None
         return best.key if best is not None else known[0]
 
     def _along_with(self) -> str:

@@ -6,6 +6,7 @@ from typing import TYPE_CHECKING
 
 from PySide6.QtWidgets import QWidget
 
+from trebb.app.practice.help import PracticeHelp
 from trebb.app.stops.bench_stop import BenchStop
 from trebb.app.widgets import column, rule
 from trebb.app.worth_next import WorthNext
@@ -25,6 +26,8 @@ class SurveyStop(BenchStop):
         side = column()
         self.side.setLayout(side)
         side.addWidget(self.pod, 1)
+        self.help = PracticeHelp(self.session)
+        side.addWidget(self.help)
         side.addWidget(rule())
         side.addWidget(self.worth)
         self.body_box.addWidget(self.bench)
@@ -32,6 +35,7 @@ class SurveyStop(BenchStop):
     def refresh(self) -> None:
         super().refresh()
         self.worth.refresh()
+        self.help.show_at(self.bench.current if self.has_job() else None)
 
     def show_job(self) -> None:
         self.bench.refresh()

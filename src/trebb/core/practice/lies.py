@@ -55,7 +55,16 @@ class Lie:
 _SEATED = ("test_bar", "taper_bore", "bar_sweep")
 _GIB = ("feelers", "stand_out", "rock")
 _TAIL = ("centres", "quill", "long_piece")
-_FEET = ("level_across", "level_along", "two_collar", "trials", "facing", "bar_sweep", "centres", "long_piece")
+_FEET = (
+    "level_across",
+    "level_along",
+    "two_collar",
+    "trials",
+    "facing",
+    "bar_sweep",
+    "centres",
+    "long_piece",
+)
 _TURNS = ("turns_travel",)
 _FINE = (
     "nose",
@@ -80,6 +89,9 @@ PREPARATIONS: dict[str, Preparation] = {
         Preparation("clamp", "Tighten the tailstock as for work", 0.5, _TAIL),
         Preparation("bed_feet", "Try every foot, bed the one that rocks", 4.0, _FEET),
         Preparation("count_again", "Chalk a mark, count the turns again", 1.0, _TURNS),
+        Preparation(
+            "try_file", "Try a file on it, where it does not show", 1.0, ("bore_gauge", "shaft_sizes")
+        ),
         Preparation("finer", "Take the finer indicator, check it on a block", 1.0, _FINE),
     )
 }

@@ -35,8 +35,16 @@ LEVELS = {
 _LETTERS = "ABCDEFGHJKLMNPQRSTUVWXYZ23456789"  # none that reads like another
 _PLACES = 3
 MOST_LIMITS = 40.0
-BUDGET_MINUTES = {"spindle": 60.0, "headstock": 90.0, "tailstock": 75.0}
-OTHER_MINUTES, BUDGET_MONEY = 45.0, 900.0
+# A budget that a careful worker keeps, by family: minutes at the bench; money, hours counted with it.
+BUDGETS: dict[str, tuple[float, float]] = {
+    "screw_drive": (85.0, 600.0),
+    "spindle": (80.0, 1300.0),
+    "gib": (45.0, 1400.0),
+    "tailstock": (190.0, 300.0),
+    "headstock": (150.0, 300.0),
+    "shaft": (60.0, 500.0),
+    "bore": (30.0, 300.0),
+}
 FORMAT = 1
 
 
@@ -70,6 +78,7 @@ class Piece:
         source's unit.
     lies : how its set-ups lie, each with its amount.
     minutes, money : what may be spent; 0 is no budget.
+    is_hard : a file skates on it, which only trying one tells.
     """
 
     title: str
@@ -86,6 +95,7 @@ class Piece:
     code: str = ""
     offer: Offer = Offer()
     teaching: Teaching = Teaching()
+    is_hard: bool = False
 
     @property
     def trap(self) -> str:
@@ -196,8 +206,8 @@ def drawn(level: int, number: int, on: str = "") -> Piece:
         causes,
         lies=lies,
         level=level,
-        minutes=BUDGET_MINUTES.get(chosen.family, OTHER_MINUTES) if on_budget else 0.0,
-        money=BUDGET_MONEY if on_budget else 0.0,
+        minutes=BUDGETS[chosen.family][0] if on_budget else 0.0,
+        money=BUDGETS[chosen.family][1] if on_budget else 0.0,
         story=f"{LEVELS[level]}. {chosen.label}: nobody knows what is wrong with it.",
         code=code_of(level, number),
     )
@@ -206,7 +216,7 @@ def drawn(level: int, number: int, on: str = "") -> Piece:
 # as a mapping ---------------------------------------------------------------------------------
 
 _TOP = {"format", "title", "story", "ground", "seed", "level", "causes", "sources", "lies", "facts", "budget",
-        "offer", "teaching"}  # fmt: skip
+        "offer", "teaching", "hard"}  # fmt: skip
 
 
 def _number(value: object, what: str, low: float, high: float) -> float:
@@ -226,6 +236,14 @@ def _text(value: object, what: str, most: int = 2000) -> str:
 def _table(value: object, what: str) -> Mapping[str, Any]:
     if not isinstance(value, Mapping):
         raise InputError(f"{what}", "a table of names and values")
+    return value
+
+
+def _hard(value: object, on: Ground) -> bool:
+    if not isinstance(value, bool):
+        raise InputError(f"hard: {value!r}", "true or false")
+    if value and on.family not in ("bore", "shaft"):
+        raise InputError("hard", f"{on.label} is not filed: only a bore or a shaft may be hard")
     return value
 
 
@@ -282,6 +300,7 @@ def piece_from(found: Mapping[str, Any]) -> Piece:
         Teaching(
             *(_text(told.get(name, ""), f"teaching, {name}") for name in ("trap", "looks", "tells", "costs"))
         ),
+        _hard(found.get("hard", False), on),
     )
 
 
@@ -306,6 +325,8 @@ def piece_as(piece: Piece) -> dict[str, Any]:
             "costs": piece.teaching.costs,
         },
     }
+    if piece.is_hard:
+        found["hard"] = True
     if piece.offer.words:
         found["offer"] = {
             "words": piece.offer.words,

@@ -1,0 +1,109 @@
+"""What may be done before a reading, and what may be asked, while a hidden machine is played."""
+
+from __future__ import annotations
+
+from functools import partial
+
+from PySide6.QtWidgets import QWidget
+
+from trebb.app.session import Session
+from trebb.app.widgets import button, clear, column, label, row, rule
+from trebb.core.survey import AnySetUp
+from trebb.logbook.practice_state import asking
+
+HINTS = (
+    ("trust", "Trust it?", "Whether what stands at this set-up is to be trusted"),
+    ("next", "Next?", "Which set-up would tell most a minute"),
+    ("expert", "Expert?", "What an expert would say now"),
+)
+
+
+class PracticeHelp(QWidget):
+    """Preparations of the set-up on show, and three kinds of hint; nothing for a job that is no practice."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self._session = session
+        self._at: AnySetUp | None = None
+        self._shown: tuple[object, ...] = ()
+        box = column(spacing=4)
+        self.setLayout(box)
+        box.addWidget(rule())
+        self.head = label("Before you read", "head")
+        box.addWidget(self.head)
+        self.preparations = column(spacing=3)
+        box.addLayout(self.preparations)
+        self.hints = row(spacing=4)
+        box.addLayout(self.hints)
+        self.words = label("", "soft", wrap=True)
+        box.addWidget(self.words)
+        self.hide()
+
+    def show_at(self, s: AnySetUp | None) -> None:
+        """Show what belongs to a set-up."""
+        self._at = s
+        on = s is not None and self._session.is_silent
+        self.setVisible(on)
+        if not on or s is None:
+            return
+        from trebb.core.practice.lies import preparations_of
+        from trebb.core.practice.scoring import HINTS as COST
+
+        done = {m.of for m in self._session.job.practice_marks("did")}
+        found = preparations_of(s.key)
+        state = (s.key, tuple(p.key in done for p in found))
+        if state != self._shown:
+            self._shown = state
+            clear(self.preparations)
+            clear(self.hints)
+            self.head.setVisible(bool(found))
+            for p in found:
+                made = button(
+                    f"{p.words}{': done' if p.key in done else ''}",
+                    partial(self._do, p.key),
+                    kind="link",
+                    tip=f"Takes {p.minutes:g} min; done once, it holds",
+                    name=f"prepare_{p.key}",
+                )
+                made.setEnabled(p.key not in done)
+                made.setStyleSheet("text-align: left;")
+                self.preparations.addWidget(made)
+            for key, words, tip in HINTS:
+                self.hints.addWidget(
+                    button(
+                        words,
+                        partial(self._ask, key),
+                        kind="chip",
+                        tip=f"{tip}; costs {COST[key]:g} points",
+                        name=f"hint_{key}",
+                    )
+                )
+            self.hints.addStretch()
+        self.words.setText(self._told(s))
+        self.words.setVisible(bool(self.words.text()))
+
+    def _told(self, s: AnySetUp) -> str:
+        from trebb.logbook.practice_job import expert_words, trust_words
+        from trebb.logbook.practice_piece import piece_of
+
+        case, piece = self._session.case, piece_of(self._session.job)
+        if piece is None:
+            return "This piece is of a newer Trebb: it can be read, not scored."
+        told = []
+        if self._session.is_told("trust"):
+            told.append(trust_words(case, piece, s))
+        if self._session.is_told("expert"):
+            told.append(expert_words(case, self._session.system))
+        return " ".join(told)
+
+    def _do(self, preparation: str) -> None:
+        from trebb.logbook.practice_job import doing
+        from trebb.logbook.practice_piece import piece_of
+
+        piece = piece_of(self._session.job)
+        if piece is not None:
+            self._session.record(*doing(self._session.case, piece, preparation))
+
+    def _ask(self, hint: str) -> None:
+        if not self._session.is_told(hint):
+            self._session.record(asking(self._session.job, hint))

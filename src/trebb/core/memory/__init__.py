@@ -1,0 +1,1 @@
+"""What a shop's own jobs teach: usual figures blended with its own, by how much was seen."""
