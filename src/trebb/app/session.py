@@ -8,6 +8,7 @@ from pathlib import Path
 
 from PySide6.QtCore import QObject, Signal
 
+from trebb.core.memory.taught import USUAL, Taught
 from trebb.core.survey import AnySetUp, Outlier, outlier
 from trebb.core.units import UnitSystem
 from trebb.logbook.admitting import admit
@@ -29,11 +30,13 @@ class Session(QObject):
     changed = Signal()
     refused = Signal(str)
 
-    def __init__(self, job_file: JobFile, system: UnitSystem = UnitSystem.INCH) -> None:
+    def __init__(
+        self, job_file: JobFile, system: UnitSystem = UnitSystem.INCH, taught: Taught = USUAL
+    ) -> None:
         super().__init__()
         self.file = job_file
         self.job = Job(job_file.entries())
-        self.cases = Cases(self.job)
+        self.cases = Cases(self.job, taught)
         self.system = system
         self.assembly = self.cases.first().assembly_key
         # The clock that plans go by.

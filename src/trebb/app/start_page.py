@@ -52,6 +52,10 @@ class Opener(Protocol):
         """The practice bench's page."""
         ...
 
+    def show_shop(self) -> None:
+        """The shop's memory."""
+        ...
+
 
 class StartPage(QWidget):
     """Recent jobs at the left, a new job at the right."""
@@ -105,6 +109,17 @@ class StartPage(QWidget):
                 name="practice_bench",
             )
         )
+        actions.addWidget(
+            button(
+                "The shop's memory",
+                self._window.show_shop,
+                tip="What your jobs taught, instruments, what was foretold, search over all jobs",
+                key="Ctrl+M",
+                shortcut=True,
+                name="shop_memory",
+            )
+        )
+        actions.addStretch()
         demos = row()
         demos.addWidget(label("Demo jobs of an invented canal depot:", "soft"))
         for machine, words, tip in (

@@ -13,10 +13,12 @@ from trebb.app import theme
 from trebb.app.frame import Frame
 from trebb.app.session import Session
 from trebb.core.units import UnitSystem
+from trebb.logbook.shop_place import has_memory
 from trebb.logbook.store import JobFile, JobFileError
 
 if TYPE_CHECKING:
     from trebb.app.start_page import StartPage
+    from trebb.core.memory.taught import Taught
 
 DESIGN_SIZE = (1280, 800)
 SMALLEST_SIZE = (1100, 700)
@@ -88,6 +90,8 @@ class Window(QMainWindow):
         system = UnitSystem(str(self.settings.value("units", UnitSystem.INCH.value)))
         try:
             session = Session(job_file, system)
+            taught, trouble = self._taught(session)
+            session.cases.taught = taught
         except JobFileError as error:
             job_file.close()
             self.start.refuse(str(error))
@@ -96,8 +100,28 @@ class Window(QMainWindow):
         if any(session.job.planted(a.key) is not None for a in session.cases.kind.assemblies):
             frame.link.use_simulated()
         self._show(frame)
+        if trouble:
+            frame.trouble.say(
+                "near",
+                "The shop’s memory cannot be read: figures are the usual ones.",
+                f"{trouble}. The job itself does not need it.",
+            )
         self._remember(job_file.path)
         return True
+
+    @staticmethod
+    def _taught(session: Session) -> tuple[Taught, str]:
+        """What the shop's other jobs taught, and why it cannot be read; a simulated machine is as usual."""
+        from trebb.core.memory.taught import USUAL
+
+        kinds = session.cases.kind.assemblies
+        if any(session.job.planted(a.key) is not None for a in kinds) or not has_memory():
+            return USUAL, ""
+        from trebb.logbook.memory import memory_of
+        from trebb.logbook.shop import read_shop
+
+        entries, trouble = read_shop()
+        return (memory_of(entries).taught() if entries else USUAL), trouble
 
     def _show(self, frame: Frame) -> None:
         self.frame = frame
@@ -132,6 +156,12 @@ class Window(QMainWindow):
         from trebb.app.practice.page import PracticePage
 
         self._beside(PracticePage(self, self._to_start))
+
+    def show_shop(self) -> None:
+        """The shop's memory."""
+        from trebb.app.shop.page import ShopPage
+
+        self._beside(ShopPage(self, self._to_start))
 
     def _beside(self, page: QWidget) -> None:
         """Show a page beside the start page; it is made anew each time."""

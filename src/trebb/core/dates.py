@@ -93,6 +93,14 @@ def dates_typed(text: str, today: datetime.date) -> list[datetime.date]:
     return sorted(set(found))
 
 
+def day_of(at: str) -> str:
+    """The day of a stored time (ISO 8601), in one's own time zone, with its year; "" for what is none."""
+    try:
+        return full_words(datetime.datetime.fromisoformat(at).astimezone().date())
+    except ValueError:
+        return ""
+
+
 def full_words(day: datetime.date) -> str:
     """A date with its year: "Sat 5 Dec 2026"."""
     return f"{day_words(day)} {day.year}"

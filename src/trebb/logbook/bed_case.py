@@ -141,7 +141,8 @@ class BedCase(MeasuredCase):
         found: list[Observation] = []
         for shims, taken in self._by_shims(key, phase).items():
             usable = [p for p in taken if self._unusable(s, p, self.subject) is None]
-            found += [with_shims(o, subject.shimmed(shims)) for o in observations(s, subject, usable)]
+            seen = (self.taught.observation(s.instrument.value, o) for o in observations(s, subject, usable))
+            found += [with_shims(o, subject.shimmed(shims)) for o in seen]
         return found
 
     def _by_shims(self, key: str, phase: str) -> dict[int, list[PlaceReadings]]:
@@ -182,7 +183,7 @@ class BedCase(MeasuredCase):
     def estimate_of(self, phase: str) -> Estimate:
         if self.whole is not self:
             return self.whole.estimate_of(phase)
-        return estimate(self.model_for(phase), self.observed(phase))
+        return estimate(self.expected_model(phase), self.observed(phase))
 
     @derived
     def alone_of(self, phase: str) -> Estimate:

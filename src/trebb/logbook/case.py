@@ -36,6 +36,7 @@ from trebb.core.machine import (
     ratio_from,
     wheels_from,
 )
+from trebb.core.memory.taught import USUAL, Taught
 from trebb.core.remedies import Prediction, Remedy, predict, remedies_of, remedy
 from trebb.core.stating import schema_of
 from trebb.core.survey import (
@@ -71,7 +72,9 @@ INSIDE = (State.WITHIN, State.NEAR)
 
 
 class Neighbours(Protocol):
-    """The other assemblies of the job, for what one rests on of another."""
+    """The other assemblies of the job, for what one rests on of another; and what other jobs taught."""
+
+    taught: Taught
 
     def of(self, assembly: str) -> Case:
         """The case of an assembly; raises InputError where the machine has none."""
@@ -258,10 +261,19 @@ class Case:
 
     # survey and findings ----------------------------------------------------------------------
 
+    @property
+    def taught(self) -> Taught:
+        """What the shop's other jobs taught."""
+        return self.cases.taught if self.cases is not None else USUAL
+
+    def expected_model(self, phase: str) -> ErrorModel:
+        """Sources with what is to be expected of them, as usual or as this shop's machines are."""
+        return self.taught.model(self.kind.works_as, self.family, self.model_for(phase))
+
     @derived
     def estimate_of(self, phase: str) -> Estimate:
         """The condition by the readings of a phase."""
-        return estimate(self.model_for(phase), self.counted(phase))
+        return estimate(self.expected_model(phase), self.counted(phase))
 
     @derived
     def alone_of(self, phase: str) -> Estimate:
@@ -284,7 +296,9 @@ class Case:
     @derived
     def observed_at(self, key: str, phase: str) -> list[Observation]:
         """What a set-up's readings of a phase say of the sources."""
-        return observations(set_up(key), self.seen_by(key, phase), self.known_at(key, phase))
+        s = set_up(key)
+        found = observations(s, self.seen_by(key, phase), self.known_at(key, phase))
+        return [self.taught.observation(s.instrument.value, o) for o in found]
 
     def all_set_ups(self) -> tuple[AnySetUp, ...]:
         """The set-ups whose readings the condition rests on: of some assemblies those of their neighbours
@@ -298,7 +312,8 @@ class Case:
 
     def rows_of(self, s: AnySetUp, places: Sequence[str]) -> tuple[Row, ...]:
         """Rows that reading places of a set-up would give, trusted or not."""
-        return information(s, self.seen_by(s.key, "before"), places) if places else ()
+        found = information(s, self.seen_by(s.key, "before"), places) if places else ()
+        return tuple(self.taught.row(s.instrument.value, row) for row in found)
 
     def seen_by(self, key: str, phase: str) -> Any:
         """The subject as a set-up's readings are understood by."""
@@ -573,7 +588,7 @@ class Case:
         """What a remedy leaves of a figure, for showing: as it was read, where it does not touch it."""
         key = figure or self.judged.key
         read = next((m.value for m in self.figures if m.key == key), None)
-        left = self.left_by(prediction, key)
+        left = self.taught.widened(self.family, self.left_by(prediction, key))
         if read is None or self.along_with():
             return left
         as_it_is = next((self.left_by(p, key) for r, p in self.predictions() if r.key == "leave"), None)

@@ -7,6 +7,7 @@ from importlib import import_module
 from trebb.core.errors import InputError
 from trebb.core.families import FAMILIES
 from trebb.core.machine import MachineKind
+from trebb.core.memory.taught import USUAL, Taught
 from trebb.core.survey import AnySetUp, all_set_ups, set_up
 from trebb.logbook.case import Case
 from trebb.logbook.fold import Job
@@ -43,10 +44,11 @@ def case_class(family: str) -> type[Case]:
 
 
 class Cases:
-    """The cases of a job, made as they are asked for."""
+    """The cases of a job, made as they are asked for; `taught` is what the shop's other jobs taught."""
 
-    def __init__(self, job: Job) -> None:
+    def __init__(self, job: Job, taught: Taught = USUAL) -> None:
         self.job = job
+        self.taught = taught
         self._made: dict[str, Case] = {}
 
     @property

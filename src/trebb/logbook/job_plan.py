@@ -13,7 +13,7 @@ from functools import lru_cache
 from trebb.core.dates import day_words
 from trebb.core.errors import TrebbError
 from trebb.core.planning.evenings import DAY, HORIZON, Evenings, by_week
-from trebb.core.planning.outlook import Outlook, deciding_chain, outlook, pace_of
+from trebb.core.planning.outlook import Outlook, Pace, deciding_chain, outlook, pace_of
 from trebb.core.planning.schedule import Plan, fewest_apart, fewest_evenings, in_order
 from trebb.core.planning.tasks import Task
 from trebb.core.stating.matters import DAYS
@@ -247,7 +247,10 @@ def _filled(
         key=lambda x: (x.is_done, x.last if x.task.waits else x.first, order.get(x.task.key, -1), x.task.key)
     )
     done = [w for w in work if w.is_done and not w.task.waits and w.spent]
-    pace = pace_of([w.planned for w in done], [w.spent for w in done])
+    # Hours that the shop's own jobs taught hold its pace already.
+    taught = cases.taught.hours_spread
+    prior = Pace() if taught is None else Pace(1.0, taught)
+    pace = pace_of([w.planned for w in done], [w.spent for w in done], prior)
     return replace(
         base,
         lines=tuple(lines),

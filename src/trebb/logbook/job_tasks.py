@@ -11,6 +11,7 @@ from dataclasses import dataclass, field, replace
 from trebb.core.errors import InputError, TrebbError
 from trebb.core.facts import Stored
 from trebb.core.making.bought import is_bought, offer_of
+from trebb.core.memory.taught import Taught
 from trebb.core.planning.evenings import DAY, HORIZON
 from trebb.core.planning.tasks import Task
 from trebb.core.remedies import Remedy
@@ -50,6 +51,7 @@ class Work:
     ask : what to ask for when it is ordered.
     planned : hours it was planned with, before any of it was done.
     missing : what must be there before it can begin.
+    from_shop : its hours are as such work took in this shop's other jobs.
     """
 
     task: Task
@@ -65,6 +67,7 @@ class Work:
     spent: float = 0.0
     paid: float = 0.0
     is_own: bool = False
+    from_shop: bool = False
 
 
 @dataclass
@@ -428,6 +431,7 @@ def _prove_left(case: Case) -> tuple[float, bool]:
 
 def told_of(cases: Cases, gathered: Gathered, now: datetime.datetime) -> list[Work]:
     """Work with what was said of it: estimates, dates, splits, ticks, tasks of one's own."""
+    gathered = replace(gathered, work=[_as_taught(w, cases.taught) for w in gathered.work])
     said = cases.job.matters("task")
     known = {w.task.key for w in gathered.work}
     own = [w for w in _own_tasks(said) if w.task.key not in known]  # a task there is is nobody's own
@@ -445,6 +449,22 @@ def told_of(cases: Cases, gathered: Gathered, now: datetime.datetime) -> list[Wo
             one = replace(one, task=replace(one.task, only=days))
         found.append(one)
     return _without_done(found, ticked, now)
+
+
+def _as_taught(w: Work, taught: Taught) -> Work:
+    """A task with the hours or days that such work took in this shop's other jobs."""
+    table, key = (taught.waits, w.task.key.split(".")[0]) if w.task.waits else (taught.hours, w.kind)
+    times = table.get(key, 1.0)
+    if times == 1.0:
+        return w
+    steps = w.steps if w.task.waits else tuple((name, times * hours) for name, hours in w.steps)
+    return replace(
+        w,
+        task=replace(w.task, hours=times * w.task.hours),
+        planned=times * w.planned,
+        steps=steps,
+        from_shop=True,
+    )
 
 
 def _help_days(cases: Cases, now: datetime.datetime) -> tuple[int, ...]:

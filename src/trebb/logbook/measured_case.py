@@ -61,7 +61,7 @@ class MeasuredCase(Case):
     @derived
     def before_any(self) -> Estimate:
         """The condition as expected before anything is read."""
-        return estimate(self.model_for("before"), [])
+        return estimate(self.expected_model("before"), [])
 
     @property
     def split(self) -> Any:

@@ -52,6 +52,8 @@ from trebb.logbook.fold import Job
 from trebb.logbook.practice_piece import piece_mark, piece_of
 from trebb.logbook.store import JobFile
 
+SURE = 0.8  # of the chief cause: until then what is worth reading is read
+APART = 60.0  # minutes from which a set-up means taking it apart: not done on no advice
 LITTLE = 0.01  # of the doubt: what settles less is not worth setting up
 MOST_TRIED = 160  # sets of readings looked at for the best order
 MOST_READ = 4  # set-ups that the best order may hold
@@ -369,7 +371,8 @@ def is_settled(case: Case, piece: Piece) -> bool:
             return False
     except TrebbError:
         return False
-    return is_told(belief(on, case.subject_for("before"), case.estimate, limits_of(case, on))[0])
+    # By readings alone: what nobody read is not told, however unlikely it usually is.
+    return is_told(belief(on, case.subject_for("before"), case.alone, limits_of(case, on))[0])
 
 
 def follow_advice(piece: Piece, *, most: int = 16) -> Trial:
@@ -378,7 +381,8 @@ def follow_advice(piece: Piece, *, most: int = 16) -> Trial:
     """
     trial = Trial(piece)
     for _ in range(most):
-        if is_settled(trial.case, piece) and not _cheaper_open(trial.case):
+        is_clear = is_settled(trial.case, piece)
+        if is_clear and not _cheaper_open(trial.case) and verdict_of(trial.case, piece)[1] >= SURE:
             break
         wanted = _wanted(trial)
         if wanted is None:
@@ -419,7 +423,8 @@ def _wanted(trial: Trial) -> tuple[Case, AnySetUp, Lot] | None:
     for s in case.set_ups:
         read = {p.place for p in trial.job.standing(case.assembly_key, s.key)}
         for lot in s.all_lots(case.subject_for("before")):
-            unread = lot.places and not s.is_optional and not set(lot.places) <= read
+            setting = s.setting_minutes if lot.setting_minutes is None else lot.setting_minutes
+            unread = lot.places and not s.is_optional and not set(lot.places) <= read and setting < APART
             if unread and case.rows_of(s, lot.places):
                 return case, s, lot
     return None

@@ -12,11 +12,11 @@ from pathlib import Path
 from typing import Annotated, ClassVar, Literal
 
 import msgspec
-import platformdirs
 
 from trebb.core.errors import InputError
 from trebb.logbook.entries import Body, Entry, Name, Text
-from trebb.logbook.store import JobFile
+from trebb.logbook.shop_place import shop_path
+from trebb.logbook.store import JobFile, JobFileError
 from trebb.logbook.writing import write_whole
 
 SHOP_ID = 0x54524D59  # "TRMY"
@@ -105,11 +105,6 @@ class ShopFile(JobFile):
     kinds = SHOP_KINDS
 
 
-def shop_path() -> Path:
-    """Where it is kept."""
-    return platformdirs.user_data_path("trebb", appauthor=False) / "shop.trebb-memory"
-
-
 def open_shop(path: Path | None = None) -> ShopFile:
     """The memory, begun where there is none yet. Raises JobFileError."""
     place = path or shop_path()
@@ -121,8 +116,6 @@ def open_shop(path: Path | None = None) -> ShopFile:
 
 def read_shop(path: Path | None = None) -> tuple[list[Entry], str]:
     """What the memory holds, and why it could not be read ("" where it could). Never raises."""
-    from trebb.logbook.store import JobFileError
-
     place = path or shop_path()
     if not place.exists():
         return [], ""

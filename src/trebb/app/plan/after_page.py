@@ -10,6 +10,7 @@ from PySide6.QtWidgets import QFileDialog, QWidget
 from trebb.app.fields import Fields
 from trebb.app.plan.matter_fields import matter_fields
 from trebb.app.session import Session
+from trebb.app.shop.giving import Giving
 from trebb.app.widgets import Banner, BenchEdit, button, clear, column, label, row, rule, scrolled
 from trebb.core.dates import date_typed, full_words
 from trebb.core.errors import TrebbError
@@ -97,6 +98,9 @@ class AfterPage(QWidget):
             session, "again", lambda: self.current, ("what", "due", "why", "done"), columns=2
         )
         box.addWidget(self.fields)
+        box.addWidget(rule())
+        self.giving = Giving(session)
+        box.addWidget(self.giving)
         box.addStretch(1)
         self._still: Fields | None = None
         self._still_of = ""

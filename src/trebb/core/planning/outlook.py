@@ -36,16 +36,18 @@ class Pace:
     spread: float = WORK_SPREAD * SHARED**0.5
 
 
-def pace_of(planned: Sequence[float], spent: Sequence[float]) -> Pace:
-    """The fitter's pace from tasks that are done, in hours; the usual one where too little was.
+USUAL_PACE = Pace()
+
+
+def pace_of(planned: Sequence[float], spent: Sequence[float], prior: Pace = USUAL_PACE) -> Pace:
+    """The fitter's pace from tasks that are done, in hours; as expected before where too little was.
 
     A normal prior of the logarithm with what was seen: Σ weights of its own spread.
     """
     pairs = [(p, s) for p, s in zip(planned, spent, strict=True) if p > 0.2 and s > 0.05]
     if sum(p for p, _ in pairs) < LEAST_SPENT:
-        return Pace()
+        return prior
     own = WORK_SPREAD * (1 - SHARED) ** 0.5
-    prior = Pace()
     weight = 1 / prior.spread**2
     total = weight * np.log(prior.middle)
     for p, s in pairs:

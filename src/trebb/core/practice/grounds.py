@@ -15,7 +15,7 @@ from typing import Any
 import numpy as np
 
 from trebb.core.condition import ErrorModel, Estimate
-from trebb.core.condition.draws import Array, combined, draw
+from trebb.core.condition.draws import Array, combined, draw, quantiles
 from trebb.core.errors import InputError
 
 Drawn = Mapping[str, Array]
@@ -532,12 +532,19 @@ def planted(
     return at(high)
 
 
-TOLD = 0.9
+EDGE, FOLD = 0.1, 4.0  # how far past its limit still counts as at it; read: known to so many times over
 
 
 def is_told(each: Mapping[str, Array]) -> bool:
-    """Whether of every cause it is told, to nine in ten, whether it is beyond its limit."""
-    return all(not 1 - TOLD < float((value > 1).mean()) < TOLD for value in each.values())
+    """Whether of every cause, by readings alone, it is told on which side of its limit it is. What nobody
+    read may be anything, and is told of nothing.
+    """
+    return all(_told(value) for value in each.values())
+
+
+def _told(value: Array) -> bool:
+    low, high = quantiles(value, (0.05, 0.95))
+    return high <= 1 + EDGE or (low >= 1 - EDGE and high <= FOLD * low)
 
 
 def belief(

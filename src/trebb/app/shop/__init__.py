@@ -1,0 +1,1 @@
+"""The shop's memory: what jobs taught, what was foretold, instruments, search."""

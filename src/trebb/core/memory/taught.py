@@ -1,0 +1,79 @@
+"""What a shop's jobs taught, as the rest asks for it; as usual where nothing did."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping
+from dataclasses import dataclass, field, replace
+
+from trebb.core.condition import ErrorModel, Observation, Quantity, Row
+
+SCALED_LEAST, SCALED_MOST = 0.25, 6.0  # nothing learned makes noise less or more than this many times usual
+
+
+@dataclass(frozen=True)
+class Taught:
+    """Figures of the shop's own.
+
+    Parameters
+    ----------
+    noise : by kind of instrument, how many times the usual its readings scatter.
+    extra_mm : by kind of instrument, what its last digit and its hysteresis add to a reading, sd.
+    priors : by machine kind, family and source ("lathe/gib/gap.thin"), mean and sd to expect, mm (of a bed's
+        answer, 1).
+    widen : by family, how many times wider what is foretold has to be.
+    hours, waits : by kind of work or delivery, how many times the planned it takes.
+    hours_spread : logarithmic spread of the hours of a job about that; None as usual.
+    """
+
+    noise: Mapping[str, float] = field(default_factory=dict)
+    extra_mm: Mapping[str, float] = field(default_factory=dict)
+    priors: Mapping[str, tuple[float, float]] = field(default_factory=dict)
+    widen: Mapping[str, float] = field(default_factory=dict)
+    hours: Mapping[str, float] = field(default_factory=dict)
+    waits: Mapping[str, float] = field(default_factory=dict)
+    hours_spread: float | None = None
+
+    @property
+    def is_usual(self) -> bool:
+        """Whether nothing was taught."""
+        return not (self.noise or self.extra_mm or self.priors or self.widen or self.hours or self.waits)
+
+    def row(self, instrument: str, row: Row) -> Row:
+        """A row with the noise that this shop's instrument of a kind has."""
+        times = min(max(self.noise.get(instrument, 1.0), SCALED_LEAST), SCALED_MOST)
+        extra = self.extra_mm.get(instrument, 0.0)
+        if times == 1.0 and extra == 0.0:
+            return row
+        return replace(row, noise_sd=math.hypot(times * row.noise_sd, extra))
+
+    def observation(self, instrument: str, o: Observation) -> Observation:
+        """The same of an observation."""
+        found = self.row(instrument, o.row)
+        return o if found is o.row else replace(o, row=found)
+
+    def model(self, kind: str, family: str, model: ErrorModel) -> ErrorModel:
+        """A model that expects what this shop's machines were like."""
+        if not self.priors:
+            return model
+        moved = []
+        for s in model.sources:
+            told = self.priors.get(f"{kind}/{family}/{s.key}")
+            moved.append(s if told is None else replace(s, mean=told[0], sd=told[1]))
+        return model if tuple(moved) == model.sources else ErrorModel(tuple(moved), model.correlation)
+
+    def widened(self, family: str, q: Quantity) -> Quantity:
+        """What was foretold, as wide as this shop's outcomes ask for."""
+        times = self.widen.get(family, 1.0)
+        if times <= 1.0:
+            return q
+        low = q.value - times * (q.value - q.low)
+        return Quantity(
+            q.value,
+            times * q.sd,
+            max(low, 0.0) if q.low >= 0 else low,
+            q.value + times * (q.high - q.value),
+        )
+
+
+USUAL = Taught()
