@@ -1,5 +1,5 @@
-"""A shop that is not the usual one: its indicators repeat twice as badly, its beds answer half as much, its work
-takes longer. Jobs are typed in raw figures; the memory learns from them as from any job.
+"""A shop that is not the usual one: its indicators repeat twice as badly, its beds answer half as much, its
+work takes longer. Jobs are typed in raw figures; the memory learns from them as from any job.
 """
 
 from __future__ import annotations
@@ -9,9 +9,9 @@ import math
 from dataclasses import dataclass, field
 
 import numpy as np
+
 from tests.independent.beds import FAR_LAND, NEAR_LAND, Lathe
 from tests.independent.job import TypedJob
-
 from trebb.core.memory.taught import USUAL, Taught
 from trebb.logbook.casework import Cases
 from trebb.logbook.entries import Entry, MatterStated, RemedyChosen, StepDone
@@ -41,7 +41,8 @@ class ShopJob(TypedJob):
     def indicator(self, value: float, count: int = 3) -> list[float]:
         """Repeats by that shop's indicator."""
         sd = NOISY * ROCK_SD
-        return [max(0.0, round((value + sd * self.rng.standard_normal()) / STEP) * STEP) for _ in range(count)]
+        drawn = value + sd * self.rng.standard_normal(count)
+        return [max(0.0, round(float(v) / STEP) * STEP) for v in drawn]
 
     def rock(self, phase: str) -> None:
         """The saddle rocked at three places and both ends."""
@@ -84,7 +85,7 @@ class ShopJob(TypedJob):
             if w.task.waits or w.planned <= 0:
                 continue
             took = w.planned * SLOW * math.exp(float(self.rng.normal(0, 0.15)))
-            if self.cases.taught.hours:  # it stands as this shop takes it: what the book said is not known here
+            if self.cases.taught.hours:  # planned as this shop takes it: back to what the book said
                 took = w.planned / self.cases.taught.hours.get(w.kind, 1.0) * SLOW
             planned, spent = planned + w.planned, spent + took
             self.record(MatterStated("task", w.task.key, "spent", took))

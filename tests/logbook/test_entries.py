@@ -41,6 +41,7 @@ EXAMPLES = (
     kinds.ContactPainted(assembly="spindle", phase="before", cells="01" * 96),
     kinds.MarkScribed(assembly="spindle", what="chuck", angle_deg=185.0),
     kinds.MatterStated(matter="task", of="make.cross_slide.screw", field="hours", value=6.5),
+    kinds.PracticeMarked(what="verdict", of="nut", share=0.9),
     kinds.AssemblyAdded(assembly="dial_shaft", label="Dial shaft", family="shaft", under="apron"),
 )
 

@@ -22,7 +22,7 @@ KEYS = (
         ("Ctrl+I", "choose the instrument"),
     )),
     ("Anywhere", (
-        ("Ctrl+1 to Ctrl+8", "move to a stop; Ctrl+9 the plan, Ctrl+0 strip-down"),
+        ("Ctrl+1 to Ctrl+8", "move to a stop; Ctrl+9 plan, Ctrl+0 strip-down, Ctrl+B practice"),
         ("Ctrl+Z, Ctrl+Shift+Z", "undo, redo any gesture"),
         ("Ctrl+U", "thou and tenths, or mm and µm"),
         ("Ctrl+E", "light or evening colours"),

@@ -11,6 +11,7 @@ from typing import Any
 
 from trebb.app.shell_base import FILE, Argument, open_job, pairs_of, record, say, system_of
 from trebb.app.shell_job import JOB_COMMANDS
+from trebb.app.shell_shop import SHOP_COMMANDS
 from trebb.core.errors import InputError, UnreadError
 from trebb.core.facts import Schema
 from trebb.core.machine import CLASS_LIMITS
@@ -78,6 +79,7 @@ def _commands() -> tuple[tuple[str, str, Callable[[argparse.Namespace], int], tu
         ("remedies", "what each repair would leave", remedies, (FILE, one_part)),
         ("choose", "choose a remedy", choose, (FILE, ASSEMBLY, ("remedy", {}), why)),
         *JOB_COMMANDS,
+        *SHOP_COMMANDS,
         (
             "quote",
             "what a firm asks for a remedy: price, days, firm; both empty take it back",

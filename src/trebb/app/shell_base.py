@@ -15,6 +15,7 @@ from trebb.logbook.casework import Cases
 from trebb.logbook.entries import Body
 from trebb.logbook.fold import Job
 from trebb.logbook.store import JobFile
+from trebb.logbook.taught_for import taught_for
 
 Argument = tuple[str, dict[str, Any]]
 FILE: Argument = ("file", {"type": Path})
@@ -34,7 +35,8 @@ def say(given: argparse.Namespace, plain: Any, lines: Sequence[str]) -> int:
 def open_job(given: argparse.Namespace) -> tuple[JobFile, Cases]:
     """The job of a command. Raises JobFileError."""
     job_file = JobFile.open(given.file)
-    return job_file, Cases(Job(job_file.entries()))
+    job = Job(job_file.entries())
+    return job_file, Cases(job, taught_for(job)[0])
 
 
 def pairs_of(texts: Sequence[str]) -> list[tuple[str, str]]:

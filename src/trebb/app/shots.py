@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 import datetime
+import math
 import os
+import random
 import sys
 import tempfile
 import time
@@ -32,8 +34,19 @@ from trebb.logbook.casework import SCREW, SPINDLE
 from trebb.logbook.demo import HEADSTOCK, make_demo, make_mill, readings_left, simulated_reading
 from trebb.logbook.demo_pieces import BEVEL, BRAKE, DIAL_SHAFT, QUILL_BORE
 from trebb.logbook.drive_case import DriveCase
-from trebb.logbook.entries import FactStated, MatterStated, RemedyChosen, SizeStruck, StepDone
+from trebb.logbook.entries import (
+    Body,
+    FactStated,
+    MatterStated,
+    PracticeMarked,
+    RemedyChosen,
+    SizeStruck,
+    StepDone,
+)
 from trebb.logbook.headstock_case import HeadstockCase
+from trebb.logbook.practice_job import begin, doing, look_for_best, opening
+from trebb.logbook.practice_piece import piece_of, set_pieces
+from trebb.logbook.shop import JobGiven, LessonKept, remember
 
 SETTLE_MS = 300
 
@@ -67,6 +80,7 @@ def stop_pictures(folder: Path) -> list[Path]:
         window.resize(*DESIGN_SIZE)
         camera = _Camera(folder, window)
         window.show()
+        os.environ["XDG_DATA_HOME"] = place  # no memory of the user's own is shown or written
         window.open_file(make_demo(Path(place) / "demo.trebb"))
         _walk(window, camera)
         window.open_file(make_demo(Path(place) / "spindle.trebb"))
@@ -79,6 +93,8 @@ def stop_pictures(folder: Path) -> list[Path]:
         _mill_spindle(window, camera)
         _mill_screw(window, camera)
         _bevel(window, camera)
+        _practice(window, camera)
+        _memory(window, camera)
         window.close()
     return sorted(folder.glob("*.png"))
 
@@ -247,7 +263,6 @@ def _mill_screw(window: Window, camera: _Camera) -> None:
     make = frame.go_to("make")
     assert isinstance(make, MakeStop)
     make.show_step("gears")
-    camera.take("gears")
 
 
 def _in_line(window: Window, camera: _Camera) -> None:
@@ -264,7 +279,6 @@ def _in_line(window: Window, camera: _Camera) -> None:
     picture = stop.pictures.picture()
     assert isinstance(picture, BedPicture)
     picture.leaves.show_leaf("ways")
-    camera.take("ways")
     session.choose(HEADSTOCK)
     stop = frame.go_to("remedies")
     assert isinstance(stop, RemediesStop)
@@ -288,6 +302,61 @@ def _in_line(window: Window, camera: _Camera) -> None:
     take_what_is_left(session.case, "before", session.record)
     frame.go_to("findings")
     camera.take("gib")
+
+
+def _practice(window: Window, camera: _Camera) -> None:
+    """A set piece played as the trap wants it: felt before it was home, and said at once."""
+    path = Path(os.environ["XDG_DATA_HOME"]) / "practice.trebb"
+    window.open_file(begin(path, set_pieces()["01-not-home"]))
+    frame = window.frame
+    assert frame is not None
+    session = frame.session
+    for key, count in (("feelers", 4), ("rock", 12)):
+        case = session.case
+        question = case.question(set_up(key), "before", session.system)
+        if question is not None and question.key == "home":
+            session.record(*question.answers[0].bodies)
+        for _ in range(count):
+            place = case.next_place(set_up(key), "before")
+            assert place is not None
+            session.record(simulated_reading(case, key, place.key, "before"))
+        if key == "feelers":
+            piece = piece_of(session.job)
+            assert piece is not None
+            session.record(*doing(case, piece, "push_home"))
+    session.record(PracticeMarked(what="verdict", of="gib", share=0.8))
+    session.record(opening(look_for_best(session.file.entries())))
+    frame.go_to("practice")
+    camera.take("practice")
+
+
+def _memory(window: Window, camera: _Camera) -> None:
+    """The memory of the depot's winter: seven jobs of a shop whose indicators and beds are not the usual."""
+    rng = random.Random(1958)
+    for i, machine in enumerate(
+        ("Lathe 1", "Lathe 2", "Lathe 3", "Lathe 4", "Lathe 5", "Lathe 6", "Lathe 7")
+    ):
+        name = f"{machine} {i}"
+        bodies: list[Body] = [
+            JobGiven(job=name, machine=machine, machine_kind="lathe", shop="Wend Hollow Lock Depot")
+        ]
+        for topic, of, middle, sd in (
+            ("noise", "dial indicator", math.log(1.7), 0.1),
+            ("noise", "micrometer", 0.0, 0.1),
+            ("answer", "lathe/ways/answer", 0.52, 0.05),
+            ("hours", "make", math.log(1.6), 0.2),
+            ("hours", "fit", math.log(1.3), 0.2),
+            ("wait", "comes", math.log(1.5), 0.2),
+            ("wear", "lathe/screw_drive/nut", 0.24, 0.04),
+            *(("left", family, 0.0, 1.1) for family in ("screw_drive", "gib", "gib", "spindle") * 2),
+        ):
+            words = "play of the nut" if topic == "wear" else ""
+            value = rng.gauss(middle, sd)
+            bodies.append(LessonKept(job=name, topic=topic, of=of, value=value, sd=sd, words=words))  # type: ignore[arg-type]
+        remember(bodies)
+    window.leave_job()
+    window.show_shop()
+    camera.take("memory")
 
 
 if __name__ == "__main__":

@@ -13,12 +13,11 @@ from trebb.app import theme
 from trebb.app.frame import Frame
 from trebb.app.session import Session
 from trebb.core.units import UnitSystem
-from trebb.logbook.shop_place import has_memory
 from trebb.logbook.store import JobFile, JobFileError
+from trebb.logbook.taught_for import taught_for
 
 if TYPE_CHECKING:
     from trebb.app.start_page import StartPage
-    from trebb.core.memory.taught import Taught
 
 DESIGN_SIZE = (1280, 800)
 SMALLEST_SIZE = (1100, 700)
@@ -90,8 +89,7 @@ class Window(QMainWindow):
         system = UnitSystem(str(self.settings.value("units", UnitSystem.INCH.value)))
         try:
             session = Session(job_file, system)
-            taught, trouble = self._taught(session)
-            session.cases.taught = taught
+            session.cases.taught, trouble = taught_for(session.job)
         except JobFileError as error:
             job_file.close()
             self.start.refuse(str(error))
@@ -108,20 +106,6 @@ class Window(QMainWindow):
             )
         self._remember(job_file.path)
         return True
-
-    @staticmethod
-    def _taught(session: Session) -> tuple[Taught, str]:
-        """What the shop's other jobs taught, and why it cannot be read; a simulated machine is as usual."""
-        from trebb.core.memory.taught import USUAL
-
-        kinds = session.cases.kind.assemblies
-        if any(session.job.planted(a.key) is not None for a in kinds) or not has_memory():
-            return USUAL, ""
-        from trebb.logbook.memory import memory_of
-        from trebb.logbook.shop import read_shop
-
-        entries, trouble = read_shop()
-        return (memory_of(entries).taught() if entries else USUAL), trouble
 
     def _show(self, frame: Frame) -> None:
         self.frame = frame

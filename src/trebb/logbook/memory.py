@@ -56,7 +56,7 @@ class Known:
     def now_words(self) -> str:
         """As it is believed, with its ±."""
         half = (self.now.high - self.now.low) / 2
-        return f"{self._said(self.now.value)} ± {self._said(half)}"
+        return f"{self._said(self.now.value)} ± {self._said(half).removeprefix('× ')}"
 
     def _said(self, value: float) -> str:
         return (

@@ -79,9 +79,7 @@ class Giving(QWidget):
         except (TrebbError, OSError) as error:
             self.words.setText(f"Not kept: {error}.")
             return
-        self.words.setText(
-            f"{len(kept)} lines are in the shop's memory. The next job opened goes by them."
-        )
+        self.words.setText(f"{len(kept)} lines are in the shop's memory. The next job opened goes by them.")
         clear(self.lines)
         self._found = []
         self.give_button.hide()

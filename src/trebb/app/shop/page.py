@@ -168,7 +168,8 @@ class ShopPage(QWidget):
                     kind = "strong" if column_ == 2 and known.now.is_own else ""
                     grid.addWidget(label(words, kind), line, column_)
                 line += 1
-        grid.setColumnStretch(0, 1)
+        grid.setColumnMinimumWidth(0, 330)
+        grid.setColumnStretch(3, 1)
 
     def _show_jobs(self) -> None:
         grid = self._boxes["jobs"]

@@ -12,6 +12,7 @@ from PySide6.QtWidgets import QFileDialog, QLabel, QWidget
 from trebb.app.drawing_view import WRITERS, DrawingView, title_of
 from trebb.app.fields import Fields
 from trebb.app.part_tabs import PartTabs
+from trebb.app.shop.drawn_before import DrawnBefore
 from trebb.app.sizes_panel import SizesPanel
 from trebb.app.stated import PARTS, StatedFields
 from trebb.app.stops.base import DriveStop
@@ -80,6 +81,8 @@ class PartsStop(DriveStop):
         self.sizes_head = label("Sizes", "head")
         side.addWidget(self.sizes_head)
         side.addWidget(scrolled(self.sizes), 1)
+        self.before = DrawnBefore(self.session)
+        side.addWidget(self.before)
         self.instead = QWidget()
         left = column(spacing=6)
         left.setContentsMargins(14, 2, 10, 4)
@@ -216,6 +219,7 @@ class PartsStop(DriveStop):
         self._show()
 
     def _show(self) -> None:
+        self.before.show_part(self.key)
         try:
             part = self.session.case.part(self.key, self.session.system)
         except UnreadError as error:

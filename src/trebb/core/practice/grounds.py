@@ -28,6 +28,7 @@ EXACT_SD = 1e-9
 SOUND = 0.55  # of every limit, at the most, on a machine before anything is planted
 SOUND_SUM = 0.75  # and of what they add up to
 SOUND_SD = 0.15  # of the spread of its prior
+SIZE_MM = 0.05  # or mrad: what a maker leaves
 LEAST, MOST = 1.8, 4.0  # limits that a planted cause comes to
 
 
@@ -485,7 +486,9 @@ def sound_condition(
         if s.is_clearance:
             found[s.key] = s.mean * float(rng.uniform(0.05, 0.3))
         else:
-            found[s.key] = s.mean + SOUND_SD * s.sd * float(rng.standard_normal()) * (s.loose > 1)
+            # A size is as its maker left it, however little is known of it.
+            sd = min(SOUND_SD * s.sd, SIZE_MM) if s.loose > 1 else 0.0
+            found[s.key] = s.mean + sd * float(rng.standard_normal())
     for cause in on.causes:
         made_of = [key for key in cause.shape(np.random.default_rng(0)) if key in found]
         for _ in range(30):
