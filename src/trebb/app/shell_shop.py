@@ -257,7 +257,7 @@ SHOP_COMMANDS: tuple[Command, ...] = (
     ("pieces", "set pieces of the practice bench, and your record", pieces, ()),
     (
         "practise",
-        "begin a hidden machine: a code such as 2-ABCR, a set piece, or its file",
+        "begin a hidden machine: a code such as 2-ABCX, a set piece, or its file",
         practise,
         (FILE, ("what", {"metavar": "code|piece|file.toml"})),
     ),

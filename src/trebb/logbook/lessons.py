@@ -22,7 +22,9 @@ LEAST_DEGREES = 3  # of freedom below which repeats teach nothing
 STEP_SHARE = 0.29  # sd of a figure rounded to a step: 1/√12
 WORK_SD = 0.35  # logarithmic spread of the hours of one task about its plan, beside the shop's own pace
 WAIT_SD = 0.25
-READ_SHARE = 0.35  # of its prior's sd: known to that, a source was read
+# A source was read where it is known to that share of itself, or of what is usual: of two that only their
+# sum is known of, each is known to half of itself at the best.
+TOLD_SHARE, FEW_SHARE = 0.3, 0.05
 ANSWER_SD = 0.13
 KINDS_OF_WORK = {
     "make": "making parts",
@@ -144,8 +146,8 @@ def _worn(name: str, case: Case) -> Iterator[Line]:
         if (not s.is_clearance and not is_answer) or (s.loose <= 1 and not is_answer):
             continue
         q = alone.source(s.key)
-        if q.sd > (ANSWER_SD if is_answer else READ_SHARE * s.sd):
-            continue
+        if q.sd > (ANSWER_SD if is_answer else max(FEW_SHARE * s.sd, TOLD_SHARE * q.value)):
+            continue  # of a part of a sum nothing is learned
         if is_answer:
             words = f"the bed answers a shim by {q.value:.2f} ± {2 * q.sd:.2f}"
             yield Line(

@@ -170,7 +170,7 @@ class PracticePage(QWidget):
         self.code = QLineEdit()
         self.code.setObjectName("practice_code")
         self.code.setAccessibleName("Code")
-        self.code.setPlaceholderText("2-ABCR")
+        self.code.setPlaceholderText("2-ABCX")
         self.code.setToolTip("A code as shown beside a machine's name")
         self.code.returnPressed.connect(self.begin_code)
         line.addWidget(self.code, 1)

@@ -14,6 +14,10 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 STUDENT = 4.0
+ORDINARY = 0.75  # mean of weight × square for normal residuals and that many degrees
+# Weighing jobs down costs some of what they tell: sd of the mean so weighed over 1/√Σw, for normal ones
+# (E ψ² E w)^½ / E ψ′ with ψ = w z (Huber, Robust Statistics, ch. 3).
+ROBUST = 1.07
 ROUNDS = 30
 CLEAR = 3  # jobs from which a figure is called the shop's own
 SPREAD_JOBS = 3.0  # jobs that the usual spread counts for
@@ -108,15 +112,13 @@ def learned(usual: Usual, seen: Sequence[Seen]) -> Learned:
         variance = 1 / whole
         away = [(s.value - mean) ** 2 / (s.sd**2 + spread**2) for s in seen]
         weights = [(STUDENT + 1) / (STUDENT + a) for a in away]
-        excess = sum(
-            w * max((s.value - mean) ** 2 - s.sd**2, 0.0) for w, s in zip(weights, seen, strict=True)
-        )
-        spread = max(
-            math.sqrt((SPREAD_JOBS * usual.jobs**2 + excess) / (SPREAD_JOBS + len(seen))), usual.jobs / 2
-        )
+        excess = sum(w * ((s.value - mean) ** 2 - s.sd**2) for w, s in zip(weights, seen, strict=True))
+        # Weighed down, the residuals of ordinary jobs come to less than their variance.
+        found = max(excess, 0.0) / ORDINARY + SPREAD_JOBS * usual.jobs**2
+        spread = max(math.sqrt(found / (SPREAD_JOBS + max(len(seen) - 1, 0))), usual.jobs / 2)
     return Learned(
         mean,
-        math.sqrt(variance),
+        min(ROBUST * math.sqrt(variance), usual.shops),
         spread,
         len({s.job for s in seen}),
         usual,

@@ -142,14 +142,14 @@ def code_of(level: int, number: int) -> str:
 
 
 def _check(level: int, digits: str) -> str:
-    total = level + sum((i + 2) * _LETTERS.index(letter) for i, letter in enumerate(digits))
+    total = level + sum((2 * i + 3) * _LETTERS.index(letter) for i, letter in enumerate(digits))
     return _LETTERS[total % len(_LETTERS)]
 
 
 def read_code(text: str) -> tuple[int, int]:
     """Level and number of a code. Raises InputError for what is none."""
     given = text.strip().upper().replace(" ", "").replace("–", "-")
-    would = "a code is a level from 1 to 4, a dash and four letters or figures, such as “2-ABCR”"
+    would = "a code is a level from 1 to 4, a dash and four letters or figures, such as “2-ABCX”"
     head, dash, key = given.partition("-")
     if not dash or head not in {"1", "2", "3", "4"} or len(key) != _PLACES + 1:
         raise InputError(f"code “{text.strip()}”", would)
