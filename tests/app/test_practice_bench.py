@@ -1,0 +1,331 @@
+"""The practice bench and the shop's memory by hand in the window."""
+
+from __future__ import annotations
+
+import time
+
+import pytest
+from PySide6.QtCore import Qt
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication, QCheckBox, QPushButton, QWidget
+
+from tests.app.hand import Hand
+from trebb.core.practice.piece import code_of
+from trebb.core.units import UnitSystem
+from trebb.logbook.demo import simulated_reading
+from trebb.logbook.entries import MatterStated, PartSet, RemedyChosen, StepDone
+from trebb.logbook.job_tasks import PLAN, gather
+from trebb.logbook.memory import memory_of
+from trebb.logbook.practice_piece import set_pieces
+from trebb.logbook.shop import read_shop
+from trebb.logbook.shop_place import has_memory, shop_path
+
+
+def named(window, name) -> QWidget:
+    """A widget by its name."""
+    found = [w for w in window.findChildren(QWidget) if w.objectName() == name]
+    assert found, name
+    return found[-1]
+
+
+def press(window, name) -> None:
+    """A button pressed, and what follows done."""
+    button = named(window, name)
+    assert isinstance(button, QPushButton)
+    button.click()
+    QApplication.processEvents()
+
+
+def texts(widget) -> str:
+    """Everything a widget says in labels."""
+    from PySide6.QtWidgets import QLabel
+
+    QApplication.processEvents()
+    return " ".join(w.text() for w in widget.findChildren(QLabel) if w.isVisible())
+
+
+class Bench:
+    """A machine on the practice bench, played in the window."""
+
+    def __init__(self, window, piece: str) -> None:
+        self.window = window
+        window.show_practice()
+        page = window._page
+        page.begin(set_pieces()[piece])
+        self.frame = window.frame
+        self.session = self.frame.session
+
+    def read(self, key: str, count: int) -> None:
+        stop = self.frame.go_to("survey")
+        stop.bench.choose_set_up(key)
+        for _ in range(count):
+            place = stop.bench.place()
+            self.session.record(
+                simulated_reading(self.session.case, stop.bench.current.key, place.key, "before")
+            )
+            QApplication.processEvents()
+
+    def opened(self) -> QWidget:
+        stop = self.frame.go_to("practice")
+        press(self.window, "open_machine")
+        while stop.search.is_running or not stop._kept:
+            QApplication.processEvents()
+            time.sleep(0.005)  # lets the search have the interpreter
+        QApplication.processEvents()
+        return stop
+
+
+@pytest.fixture
+def window(make_window):
+    return make_window("new")
+
+
+@pytest.fixture
+def gib(window):
+    return Bench(window, "01-not-home")
+
+
+def test_played_wrongly_it_says_where_and_the_score_is_kept_by_trap(gib):
+    gib.read("feelers", 4)
+    press(gib.window, "hint_trust")
+    assert "rear screw" in named(gib.window, "hint_trust").parent().words.text()
+    press(gib.window, "prepare_push_home")
+    assert not named(gib.window, "prepare_push_home").isEnabled()
+    gib.read("rock", 12)
+    gib.frame.go_to("practice")
+    press(gib.window, "cause_gib")
+    press(gib.window, "sure_0.9")
+    stop = gib.opened()
+    said = texts(stop)
+    assert "Nothing is beyond its limit" in stop.banner.head.text()
+    assert "that was not it" in said
+    assert "From reading 1" in said
+    assert "What it costs" in said
+    assert "hints" in texts(stop.side)
+    gib.window.leave_job()
+    gib.window.show_practice()
+    assert "Gib not home" in gib.window._page.record._by_trap
+
+
+def test_nothing_is_told_while_it_is_played(gib):
+    gib.read("rock", 12)
+    assert gib.frame.stop.worth.rows() == []
+    findings = gib.frame.go_to("findings")
+    assert "yours to say" in findings.banner.head.text()
+    assert not findings.pictures.isVisible()
+    from trebb.app.machine_panel import assembly_figure
+
+    saddle = gib.session.cases.kind.assembly("saddle")
+    assert assembly_figure(gib.session, saddle)[1] == "yours to say"
+    gib.frame.go_to("survey")
+    press(gib.window, "hint_next")
+    assert gib.frame.stop.worth.rows()
+    press(gib.window, "hint_expert")
+    assert "yours to say" not in gib.frame.go_to("findings").banner.head.text()
+
+
+def test_a_verdict_that_is_not_whole_is_refused_where_it_is_given(gib):
+    stop = gib.frame.go_to("practice")
+    press(gib.window, "open_machine")
+    assert "mostly wrong" in stop.refusal.text()
+    press(gib.window, "cause_ways")
+    press(gib.window, "open_machine")
+    assert "how sure" in stop.refusal.text()
+    assert not gib.session.job.practice_marks("verdict")
+
+
+def test_codes_files_and_a_folder_that_cannot_be_written_are_refused_there(window, tmp_path, monkeypatch):
+    window.show_practice()
+    page = window._page
+    page.code.setText("2-AB")
+    page.begin_code()
+    assert "level from 1 to 4" in page.refusal.text()
+    bad = tmp_path / "bad.toml"
+    bad.write_text('ground = "saddle"\n[lies]\nmiscounted = 1\n')
+    page.begin_file(bad)
+    assert "miscounted" in page.refusal.text()
+    monkeypatch.setenv("XDG_DATA_HOME", "/proc/nowhere")
+    page.draw_one()
+    assert page.refusal.text()
+    assert window.frame is None or window.pages.currentWidget() is page
+
+
+def test_a_code_begins_the_machine_and_the_keys_lead_there(window):
+    window.leave_job()
+    QTest.keyClick(window, Qt.Key.Key_B, Qt.KeyboardModifier.ControlModifier)
+    QApplication.processEvents()
+    page = window._page
+    assert page is not None
+    page.code.setText(code_of(1, 9).lower())
+    page.begin_code()
+    assert window.frame is not None
+    assert window.frame.session.assembly == "practice_bore"
+    assert window.frame.strip.practice.isVisible()
+
+
+def test_the_page_of_a_job_of_ones_own_says_so(window):
+    stop = window.frame.go_to("practice")
+    assert "machine of your own" in stop.banner.head.text()
+    assert not window.frame.strip.practice.isVisible()
+
+
+# memory ---------------------------------------------------------------------------------------
+
+
+def finished(make_window, answer: float) -> Hand:
+    """A saddle read, tightened and proven, hours and all."""
+    hand = Hand(make_window, system=UnitSystem.METRIC)
+    for spot in ("left", "mid", "right"):
+        for end in ("thin", "thick"):
+            hand.read("saddle", "rock", f"{spot}, {end} end", 70, 82, 76)
+    hand.state("saddle", home="yes")
+    hand.session.record(RemedyChosen("saddle", "tighten", ""))
+    for work in gather(hand.session.cases).work:
+        hand.session.record(MatterStated("task", work.task.key, "spent", 3 * max(work.planned, 0.5)))
+        hand.session.record(StepDone(PLAN, work.task.key, done=True))
+    for spot in ("left", "mid", "right"):
+        for end in ("thin", "thick"):
+            hand.read("saddle", "rock", f"{spot}, {end} end", 14, 26, 20, phase="after")
+    return hand
+
+
+def teach(hand: Hand) -> None:
+    """What it teaches shown, and given."""
+    plan = hand.frame.go_to("plan")
+    plan.show_page("after")
+    giving = plan._made["after"].giving
+    giving.show_lines()
+    assert giving.findChildren(QCheckBox)
+    giving.give()
+    assert "in the shop's memory" in giving.words.text()
+
+
+def test_three_jobs_teach_and_the_fourth_differs(make_window):
+    fresh = Hand(make_window, system=UnitSystem.METRIC).read("saddle", "rock", "mid, thin end", 50, 52)
+    usual = fresh.session.cases.of("saddle").figures[0].value.half_width
+    for i in range(3):
+        teach(finished(make_window, 0.4 + i))
+    memory = memory_of(read_shop()[0])
+    assert len(memory.jobs) == 3
+    assert next(k for k in memory.figures() if k.topic == "noise").now.source == "yours, from 3 jobs"
+    fourth = Hand(make_window, system=UnitSystem.METRIC)
+    assert fourth.session.cases.taught.noise["dial indicator"] > 1.2
+    fourth.read("saddle", "rock", "mid, thin end", 50, 52)
+    assert fourth.session.cases.of("saddle").figures[0].value.half_width > 1.15 * usual
+    assert fourth.session.cases.taught.hours["fit"] > 1.5
+    window = fourth.window
+    window.leave_job()
+    window.show_shop()
+    page = window._page
+    assert "yours, from 3 jobs" in texts(page)
+    page.show_page("jobs")
+    press(window, "leave_out_0")
+    assert memory_of(read_shop()[0]).figures()[0].now.jobs == 2
+    assert "left out" in texts(page)
+    press(window, "leave_out_0")
+    assert memory_of(read_shop()[0]).figures()[0].now.jobs == 3
+    page.show_page("foretold")
+    assert page.cover._rows
+
+
+def test_an_unticked_line_is_not_kept(make_window):
+    hand = finished(make_window, 0.4)
+    plan = hand.frame.go_to("plan")
+    plan.show_page("after")
+    giving = plan._made["after"].giving
+    giving.show_lines()
+    for tick in giving.findChildren(QCheckBox):
+        if "dial indicator" in tick.text():
+            tick.setChecked(False)
+    giving.give()
+    assert "noise" not in {k.topic for k in memory_of(read_shop()[0]).figures()}
+
+
+def test_an_instrument_is_checked_and_a_bad_check_refused(window):
+    window.leave_job()
+    window.show_shop()
+    page = window._page
+    page.show_page("instruments")
+    form = page.instruments
+    form.name.setText("red dot")
+    form.up.setText("0 0.01 0.01")
+    press(window, "keep_check")
+    assert "going down" in form.refusal.text()
+    form.down.setText("0.02 0.02 0.8 thou")
+    press(window, "keep_check")
+    assert form.refusal.text() == ""
+    assert "red dot" in texts(form)
+    assert memory_of(read_shop()[0]).taught().extra_mm["dial indicator"] > 0.003
+    form.up.setText("much")
+    press(window, "keep_check")
+    assert "much" in form.refusal.text()
+
+
+def test_a_part_drawn_before_is_copied_and_found(make_window):
+    hand = Hand(make_window, system=UnitSystem.METRIC)
+    for end in ("thin", "thick"):
+        for spot in ("left", "mid", "right"):
+            hand.read("saddle", "rock", f"{spot}, {end} end", 90, 92)
+        hand.read("saddle", "feelers", f"{end} end", 90, 90)
+    hand.read("saddle", "stand_out", "stand-out", "3 mm", "3 mm")
+    hand.state("saddle", home="yes")
+    hand.session.record(RemedyChosen("saddle", "new", ""))
+    key = hand.session.case.part_keys()[0]
+    hand.session.record(PartSet(part=hand.session.case.part_name(key), field="get", value="buy"))
+    teach(hand)
+    other = Hand(make_window, system=UnitSystem.METRIC)
+    other.session.choose("saddle")
+    other.session.record(RemedyChosen("saddle", "new", ""))
+    stop = other.frame.go_to("parts")
+    stop.show_part(key)
+    words, facts = stop.before.offers()[0]
+    stop.before.copy(facts)
+    assert other.session.case.part_facts(key)["get"] == "buy"
+    window = other.window
+    window.leave_job()
+    window.show_shop()
+    page = window._page
+    page.show_page("search")
+    page.asked.setText("gib lathe")
+    assert "Lathe 9" in words
+    assert "part" in texts(page)
+    page.asked.setText("submarine")
+    assert "Nothing in your jobs" in texts(page)
+
+
+def test_a_damaged_memory_is_said_and_the_job_opens(make_window, tmp_path):
+    finished_once = finished(make_window, 0.4)
+    teach(finished_once)
+    assert has_memory()
+    shop_path().write_bytes(b"x" * 500)
+    hand = Hand(make_window, system=UnitSystem.METRIC)
+    assert "memory cannot be read" in hand.frame.trouble.head.text()
+    hand.read("saddle", "rock", "mid, thin end", 50, 52)
+    assert hand.session.cases.taught.is_usual
+    hand.window.leave_job()
+    hand.window.show_shop()
+    assert "cannot be read" in hand.window._page.banner.head.text()
+    hand.window.show_practice()
+    assert "record cannot be read" in hand.window._page.banner.head.text()
+
+
+def test_practice_from_the_shell(tmp_path, capsys):
+    from trebb.app.cli import main
+
+    path = tmp_path / "p.trebb"
+    assert main(["practise", str(path), "10-hard-bore"]) == 0
+    assert main(["take", str(path), "try_file"]) == 0
+    assert main(["take", str(path), "bore_gauge"]) == 0
+    assert main(["verdict", str(path), "wear", "90", "--json"]) == 0
+    assert '"was": "wear"' in capsys.readouterr().out
+    assert main(["verdict", str(path), "wear", "90"]) == 1
+    assert "open already" in capsys.readouterr().err
+    assert main(["practise", str(tmp_path / "q.trebb"), "1-AAAA"]) == 1
+    assert main(["take", str(path), "boat"]) == 1
+    assert "set-ups are" in capsys.readouterr().err
+    assert main(["pieces"]) == 0
+    assert "Reaming" in capsys.readouterr().out
+    assert main(["leave-out", "nobody"]) == 1
+    assert main(["find", "nut"]) == 0
+    assert main(["shop"]) == 0
+    assert main(["shop-json", str(tmp_path / "m.json")]) == 0
