@@ -172,7 +172,9 @@ def job_plan(cases: Cases, now: datetime.datetime, found: Found | None = None) -
     today = now.astimezone().date()
     gathered = gather(cases)
     work = told_of(cases, gathered, now)
-    sums = _sums(cases, work, gathered.costs)
+    # What remedies cost in this shop's other jobs, against what was planned.
+    costs = {key: cases.taught.prices * cost for key, cost in gathered.costs.items()}
+    sums = _sums(cases, work, costs)
     base = JobPlan(
         today,
         Evenings((0.0,) * HORIZON),

@@ -51,7 +51,7 @@ class Work:
     ask : what to ask for when it is ordered.
     planned : hours it was planned with, before any of it was done.
     missing : what must be there before it can begin.
-    from_shop : its hours are as such work took in this shop's other jobs.
+    from_shop : where its hours come from, where they are as such work took in this shop's other jobs.
     """
 
     task: Task
@@ -67,7 +67,7 @@ class Work:
     spent: float = 0.0
     paid: float = 0.0
     is_own: bool = False
-    from_shop: bool = False
+    from_shop: str = ""
 
 
 @dataclass
@@ -463,7 +463,7 @@ def _as_taught(w: Work, taught: Taught) -> Work:
         task=replace(w.task, hours=times * w.task.hours),
         planned=times * w.planned,
         steps=steps,
-        from_shop=True,
+        from_shop=taught.sources.get(f"{'wait' if w.task.waits else 'hours'}/{key}", "yours"),
     )
 
 

@@ -17,6 +17,7 @@ from trebb.logbook.fold import Job
 from trebb.logbook.job_tasks import PLAN, gather, told_of
 from trebb.logbook.shop import JobGiven, LessonKept, ThingKept
 from trebb.logbook.store import JobFile
+from trebb.logbook.suspicion import causes_table, marks_of
 
 LEAST_DEGREES = 3  # of freedom below which repeats teach nothing
 STEP_SHARE = 0.29  # sd of a figure rounded to a step: 1/√12
@@ -245,7 +246,6 @@ def _time(text: str) -> datetime.datetime:
 
 def _things(name: str, cases: Cases) -> Iterator[Line]:
     """Parts with what was set of them, threads as named, symptoms with what it was."""
-    job = cases.job
     for case in cases.measurable():
         spec = getattr(case.subject, "thread", None)
         if spec is not None and "pitch_mm" in case.facts:
@@ -266,9 +266,25 @@ def _things(name: str, cases: Cases) -> Iterator[Line]:
                 yield _thing(
                     name, "machine", case.assembly_key, f"{case.assembly.label}: {found[0].sentence}", {}
                 )
-    for symptom, told in job.matters("symptom").items():
-        if told:
-            yield _thing(name, "symptom", symptom, symptom.replace("_", " "), {})
+    yield from _symptoms(name, cases)
+
+
+def _symptoms(name: str, cases: Cases) -> Iterator[Line]:
+    """What the owner heard, felt or saw, with what it was: what was found beyond its limit where it was
+    said to be, or at the number one problem.
+    """
+    table, _ = causes_table()
+    words = {s.key: s.words for s in table.symptoms}
+    for key, marked in marks_of(cases).items():
+        if not marked.there:
+            continue
+        at = marked.assembly or cases.job.number_one or ""
+        was = ""
+        if at and cases.kind.has(at):
+            case = cases.of(at)
+            beyond = case.findings(UnitSystem.METRIC)[:1] if case.is_measured else []
+            was = f"; it was: {beyond[0].sentence}" if beyond else ""
+        yield _thing(name, "symptom", key, f"{words.get(key, key)}{was}", {})
 
 
 def _thing(name: str, what: str, of: str, words: str, facts: dict[str, str | float]) -> Line:

@@ -148,6 +148,8 @@ class Memory:
             hours=hours,
             waits={k.of: k.now.value for k in known if k.topic == "wait"},
             hours_spread=max(spreads) if spreads else None,
+            sources={f"{k.topic}/{k.of}": k.now.source for k in known},
+            prices=next((k.now.value for k in known if k.topic == "price"), 1.0),
         )
 
     def _extra(self) -> dict[str, float]:

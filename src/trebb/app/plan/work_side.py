@@ -197,7 +197,10 @@ class WorkSide(QWidget):
         if line.last > line.first:
             days = f"{days} to {day_of(plan, line.last)}"
         decides = " Any delay of it delays the end." if line.is_deciding else ""
-        return f"{days[0].upper()}{days[1:]}, {takes_words(line)}.{decides}{waits}"
+        told = self._session.job.matter("task", line.task.key)
+        own = line.work.from_shop if not {"hours", "days"} & set(told) else ""
+        from_shop = f" As long as such work takes here: {own}." if own else ""
+        return f"{days[0].upper()}{days[1:]}, {takes_words(line)}.{from_shop}{decides}{waits}"
 
     def _open(self) -> None:
         if self._line is not None:

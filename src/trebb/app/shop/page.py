@@ -12,6 +12,7 @@ from typing import TYPE_CHECKING
 from PySide6.QtWidgets import QFileDialog, QGridLayout, QLineEdit, QStackedWidget, QWidget
 
 from trebb.app.shop.cover import CoverPicture
+from trebb.app.shop.figure_bar import FigureBar
 from trebb.app.shop.instruments import InstrumentsPage
 from trebb.app.widgets import Banner, button, clear, column, exclusive, label, row, scrolled, sheet
 from trebb.core.dates import day_of
@@ -167,9 +168,10 @@ class ShopPage(QWidget):
                 ):
                     kind = "strong" if column_ == 2 and known.now.is_own else ""
                     grid.addWidget(label(words, kind), line, column_)
+                grid.addWidget(FigureBar(known), line, 4)
                 line += 1
-        grid.setColumnMinimumWidth(0, 330)
-        grid.setColumnStretch(3, 1)
+        grid.setColumnMinimumWidth(0, 300)
+        grid.setColumnStretch(4, 1)
 
     def _show_jobs(self) -> None:
         grid = self._boxes["jobs"]

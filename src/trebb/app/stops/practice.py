@@ -260,8 +260,9 @@ class PracticeStop(Stop):
         if piece.lies:
             from trebb.core.practice.lies import lie
 
-            told = "; ".join(lie(key).why for key in piece.lies)
-            self.after_box.addWidget(label(f"What lied: {told}", wrap=True))
+            told = " ".join(w for key in piece.lies if (w := lie(key).why) not in words)
+            if told:
+                self.after_box.addWidget(label(f"What lied: {told}", wrap=True))
         teaching = piece.teaching
         for head, text in (
             ("What it looks like", teaching.looks),

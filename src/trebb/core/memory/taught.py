@@ -23,6 +23,8 @@ class Taught:
         answer, 1).
     widen : by family, how many times wider what is foretold has to be.
     hours, waits : by kind of work or delivery, how many times the planned it takes.
+    prices : how many times the planned remedies cost.
+    sources : where a figure comes from, by topic and of what ("hours/make"), in words.
     hours_spread : logarithmic spread of the hours of a job about that; None as usual.
     """
 
@@ -33,11 +35,21 @@ class Taught:
     hours: Mapping[str, float] = field(default_factory=dict)
     waits: Mapping[str, float] = field(default_factory=dict)
     hours_spread: float | None = None
+    prices: float = 1.0
+    sources: Mapping[str, str] = field(default_factory=dict)
 
     @property
     def is_usual(self) -> bool:
         """Whether nothing was taught."""
-        return not (self.noise or self.extra_mm or self.priors or self.widen or self.hours or self.waits)
+        return not (
+            self.noise
+            or self.extra_mm
+            or self.priors
+            or self.widen
+            or self.hours
+            or self.waits
+            or self.prices != 1.0
+        )
 
     def row(self, instrument: str, row: Row) -> Row:
         """A row with the noise that this shop's instrument of a kind has."""
