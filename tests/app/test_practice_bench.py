@@ -99,7 +99,8 @@ def test_played_wrongly_it_says_where_and_the_score_is_kept_by_trap(gib):
     said = texts(stop)
     assert "Nothing is beyond its limit" in stop.banner.head.text()
     assert "that was not it" in said
-    assert "From reading 1" in said
+    assert "From reading" in said
+    assert "rear screw" in said
     assert "What it costs" in said
     assert "hints" in texts(stop.side)
     gib.window.leave_job()
@@ -316,7 +317,12 @@ def test_practice_from_the_shell(tmp_path, capsys):
     assert main(["practise", str(path), "10-hard-bore"]) == 0
     assert main(["take", str(path), "try_file"]) == 0
     assert main(["take", str(path), "bore_gauge"]) == 0
+    assert main(["findings", str(path)]) == 1
+    assert "yours to say" in capsys.readouterr().err
+    assert main(["remedies", str(path), "--part", "practice_bore"]) == 0
+    assert "advised" not in capsys.readouterr().out
     assert main(["verdict", str(path), "wear", "90", "--json"]) == 0
+    assert main(["findings", str(path)]) == 0
     assert '"was": "wear"' in capsys.readouterr().out
     assert main(["verdict", str(path), "wear", "90"]) == 1
     assert "open already" in capsys.readouterr().err

@@ -105,3 +105,18 @@ def test_widened_keeps_the_value_and_never_goes_under_nothing():
     assert (wide.value, wide.low, wide.high) == (0.03, 0.0, pytest.approx(0.07))
     q = Quantity(0.03, 0.01, 0.012, 0.05)
     assert taught.widened("spindle", q) is q
+
+
+def test_what_counts_other_than_usual_is_said_with_where_it_comes_from():
+    taught = Taught(
+        noise={"dial indicator": 1.8, "micrometer": 1.01},
+        extra_mm={"feeler blades": 0.006},
+        widen={"gib": 1.4},
+        sources={"noise/dial indicator": "yours, from 7 jobs"},
+    )
+    words = taught.noise_words(["dial indicator", "micrometer", "feeler blades"])
+    assert "× 1.8 the usual (yours, from 7 jobs)" in words
+    assert "micrometer" not in words
+    assert "12 µm more" in words
+    assert "1.4 ×" in taught.wider_words("gib")
+    assert USUAL.noise_words(["dial indicator"]) == taught.wider_words("spindle") == ""

@@ -34,6 +34,7 @@ from trebb.logbook.entries import (
     RemedyChosen,
 )
 from trebb.logbook.fold import Job, key_for
+from trebb.logbook.practice_state import is_silent
 
 CARD, LIMITS = "card", "limits"
 SUFFIXES = ("_mm", "_deg", "_rpm", "_n", "_kn")
@@ -222,6 +223,10 @@ def findings(given: argparse.Namespace) -> int:
     """What the readings say."""
     job_file, cases = open_job(given)
     with job_file:
+        if is_silent(cases.job):
+            raise InputError(
+                "a hidden machine", "what is wrong is yours to say: trebb verdict FILE CAUSE SURE"
+            )
         told = telling.machine_told(cases, system_of(given), given.part)
     lines = [told["machine"]]
     for part in told["parts"]:
@@ -245,6 +250,8 @@ def remedies(given: argparse.Namespace) -> int:
     job_file, cases = open_job(given)
     with job_file:
         told = telling.remedies_told(_case(cases, given.part), system_of(given))
+        if is_silent(cases.job):
+            told = [{**r, "is_advised": False} for r in told]
     lines = []
     for r in told:
         mark = "chosen: " if r["is_chosen"] else "advised: " if r["is_advised"] else ""

@@ -556,7 +556,7 @@ class Opened:
     wrong_why: str
 
 
-EDGE = 0.05  # limits by which a belief may miss before it counts
+EDGE = 0.05  # limits by which a belief must be past a limit to be on a side of it
 MOST_STEPS = 60  # of the replay; a survey of more readings is shown at every so many-th
 
 
@@ -607,7 +607,12 @@ def where_wrong(believed: Sequence[Believed], truth: Truth, piece: Piece, said: 
     on = piece.ground
 
     def misses(b: Believed) -> list[str]:
-        return [k for k, (low, _, high) in b.each.items() if not low - EDGE <= truth.shares[k] <= high + EDGE]
+        """Causes believed to be on the other side of their limit than they are."""
+        return [
+            k
+            for k, (low, _, high) in b.each.items()
+            if (low > 1 + EDGE and truth.shares[k] <= 1) or (high < 1 - EDGE and truth.shares[k] > 1)
+        ]
 
     wrong = [bool(misses(b)) for b in believed]
     at = len(believed)

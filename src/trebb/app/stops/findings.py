@@ -10,6 +10,7 @@ from trebb.app.pictures import picture_stack
 from trebb.app.stops.base import DriveStop
 from trebb.app.widgets import TONES, Banner, Mark, clear, column, label, row, rule, scrolled
 from trebb.app.worth_next import WorthNext
+from trebb.core.dual_units import in_units
 from trebb.core.findings import Finding
 
 if TYPE_CHECKING:
@@ -104,8 +105,17 @@ class FindingsStop(DriveStop):
         done, total = case.progress("before")
         self.sure.setText(
             f"{first.rests_on[0].upper()}{first.rests_on[1:]}; {done} of {total} in all. ± is the 95 % "
-            "interval, by the readings and their instruments."
+            "interval, by the readings and their instruments." + self._own_noise()
         )
+
+    def _own_noise(self) -> str:
+        """How this shop's instruments count, where not as usual."""
+        case = self.session.case
+        read = [
+            s.instrument.value for s in case.set_ups if self.session.job.standing(case.assembly_key, s.key)
+        ]
+        words = case.taught.noise_words(read)
+        return f" Of them: {in_units(words, self.session.system)}." if words else ""
 
     def _show_rests(self) -> None:
         lines = []

@@ -238,6 +238,7 @@ class RemediesStop(DriveStop):
             + f"{in_units(judged.label, system)} with its ±; the dashed line is the limit."
             + (f"  {unread_words(judged.unread)}" if case.is_measured else "")
             + self._along_with()
+            + f"  {case.taught.wider_words(case.family)}".rstrip()
             + (f"  The machine is worth about {money}{worth:g}." if worth else "")
         )
         self.rows.show_rows(

@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field, replace
 
 from trebb.core.condition import ErrorModel, Observation, Quantity, Row
 
+TOLD = 0.05  # what differs by less from the usual is not said
 SCALED_LEAST, SCALED_MOST = 0.25, 6.0  # nothing learned makes noise less or more than this many times usual
 
 
@@ -49,6 +50,28 @@ class Taught:
             or self.hours
             or self.waits
             or self.prices != 1.0
+        )
+
+    def noise_words(self, instruments: Iterable[str]) -> str:
+        """How readings of these kinds of instrument count other than usual, and where that comes from; ""
+        where they count as usual.
+        """
+        told = []
+        for kind in dict.fromkeys(instruments):
+            times, extra = self.noise.get(kind, 1.0), self.extra_mm.get(kind, 0.0)
+            if abs(times - 1) > TOLD:
+                told.append(f"{kind} × {times:.1f} the usual ({self.sources.get(f'noise/{kind}', 'yours')})")
+            if extra:
+                told.append(f"{kind} ± {2000 * extra:.0f} µm more, by its check on a block")
+        return "; ".join(told)
+
+    def wider_words(self, family: str) -> str:
+        """That what is foretold of a family is made wider; "" where it is not."""
+        times = self.widen.get(family, 1.0)
+        return (
+            f"Made {times:.1f} × wider: in this shop's jobs such figures came out further off than foretold."
+            if times > 1 + TOLD
+            else ""
         )
 
     def row(self, instrument: str, row: Row) -> Row:
