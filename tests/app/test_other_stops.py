@@ -85,7 +85,7 @@ def test_a_file_that_is_no_picture_is_refused_in_words(frame, tmp_path):
     frame.go_to("intake")
     (tmp_path / "a.jpg").write_text("words")
     frame.stop.add_photo(tmp_path / "a.jpg")
-    assert "this is not a picture" in frame.stop.photo_refusal.text()
+    assert "this is not a photograph" in frame.stop.photo_refusal.text()
     assert frame.session.job.photos() == []
 
 

@@ -2,7 +2,10 @@
 
 from __future__ import annotations
 
+import io
 import math
+import struct
+import zlib
 
 import pytest
 from PIL import Image
@@ -25,7 +28,7 @@ from trebb.logbook.entries import (
     SizeTaken,
     StepDone,
 )
-from trebb.logbook.photographs import read_photograph
+from trebb.logbook.photographs import PhotographError, read_photograph, thumbnail
 from trebb.logbook.verdict import proof_verdict
 
 INCH = UnitSystem.INCH
@@ -197,8 +200,8 @@ def test_a_picture_is_known_by_its_content(tmp_path):
 @pytest.mark.parametrize(
     ("name", "content", "said"),
     [
-        ("a.jpg", b"words", "this is not a picture"),
-        ("b.png", b"\x89PNG\r\n\x1a\n", "this is not a picture"),
+        ("a.jpg", b"words", "this is not a photograph"),
+        ("b.png", b"\x89PNG\r\n\x1a\n", "this is not a photograph"),
         (None, b"", "it cannot be read"),
     ],
 )
@@ -235,3 +238,34 @@ def test_a_square_thread_has_no_size_over_wires_to_take(demo):
         demo.case.simulated_size("screw", InfeedScheme.STRAIGHT) < demo.case.full_depth_mm()
     )  # the depth of its groove instead
     assert demo.case.passes(InfeedScheme.STRAIGHT)
+
+
+def test_a_drawing_and_a_picture_of_too_many_pixels_are_refused(tmp_path):
+    drawing = tmp_path / "a.png"
+    drawing.write_text('<svg xmlns="http://www.w3.org/2000/svg"><image href="file:///etc/passwd"/></svg>')
+    with pytest.raises(PhotographError, match="not a photograph"):
+        read_photograph(drawing)
+
+    def chunk(name: bytes, data: bytes) -> bytes:
+        return struct.pack(">I", len(data)) + name + data + struct.pack(">I", zlib.crc32(name + data))
+
+    bomb = tmp_path / "b.png"
+    head = chunk(b"IHDR", struct.pack(">IIBBBBB", 60_000, 60_000, 8, 2, 0, 0, 0))
+    bomb.write_bytes(b"\x89PNG\r\n\x1a\n" + head + chunk(b"IDAT", zlib.compress(b"0")) + chunk(b"IEND", b""))
+    with pytest.raises(PhotographError, match="pixels"):
+        read_photograph(bomb)
+
+
+def test_a_thumbnail_is_small_and_turned_as_the_camera_was_held():
+    from PIL import Image
+
+    out = io.BytesIO()
+    image = Image.new("RGB", (3000, 1500), "red")
+    exif = image.getexif()
+    exif[0x0112] = 6  # held on its side
+    image.save(out, "JPEG", exif=exif)
+    small = Image.open(io.BytesIO(thumbnail(out.getvalue())))
+    assert max(small.size) <= 900
+    assert small.size[1] > small.size[0]
+    with pytest.raises(PhotographError, match="cannot be shown"):
+        thumbnail(out.getvalue()[:200])

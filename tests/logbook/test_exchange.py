@@ -10,9 +10,11 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from trebb.logbook.casework import SCREW, Cases
-from trebb.logbook.entries import PhotoAdded
+from trebb.logbook.entries import JobStarted, PhotoAdded, ReadingStruck, ReadingTaken
 from trebb.logbook.exchange import (
     ExchangeError,
+    as_text,
+    from_text,
     job_from_json,
     job_to_json,
     make_job,
@@ -189,3 +191,20 @@ def test_a_job_folded_from_json_is_the_same_job(demo):
     demo.survey()
     entries = job_from_json(job_to_json(demo.file)).entries
     assert Job(entries).card("make") == demo.job.card("make")
+
+
+@pytest.mark.parametrize("text", ["=1+1", "+x", "-x", "@sum", "'=x", "plain", "'quoted", ""])
+def test_a_cell_of_words_is_never_a_formula_and_comes_back_as_it_was(text):
+    cell = as_text(text)
+    assert not cell.startswith(("=", "+", "-", "@"))
+    assert from_text(cell) == text
+
+
+def test_a_reason_that_is_a_formula_is_written_as_words(tmp_path):
+    with JobFile.create(tmp_path / "a.trebb") as job_file:
+        job_file.append([JobStarted(shop="s", machine="m", machine_kind="lathe")])
+        job_file.append([ReadingTaken("cross_slide", "end_float", "collar", "before", 0.1, "mm")])
+        job_file.append([ReadingStruck(reading=2, reason='=HYPERLINK("x")')])
+        text = readings_to_csv(Job(job_file.entries()))
+    assert "'=HYPERLINK" in text
+    assert ",=HYPERLINK" not in text

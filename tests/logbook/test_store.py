@@ -206,3 +206,37 @@ def test_kill_9_in_the_middle_of_a_run_loses_no_entry_shown_as_taken(tmp_path):
 def test_an_unknown_field_is_not_written(job_file):
     with pytest.raises(TypeError, match="colour"):
         CardChanged(field="x", value="y", colour="red")
+
+
+@pytest.mark.parametrize(
+    "sql",
+    [
+        "CREATE VIEW entry_view AS SELECT load_extension('x')",
+        "CREATE TRIGGER evil AFTER INSERT ON entry BEGIN SELECT 1; END",
+        "CREATE TABLE more (a)",
+        "CREATE INDEX by_kind ON entry (kind, hex(body))",
+    ],
+)
+def test_a_file_with_what_trebb_does_not_make_is_refused_by_name(tmp_path, sql):
+    path = tmp_path / "a.trebb"
+    with JobFile.create(path):
+        pass
+    with contextlib.closing(sqlite3.connect(path)) as db:
+        db.execute(sql)
+        db.commit()
+    before = path.read_bytes()
+    with pytest.raises(JobFileError, match="did not make"):
+        JobFile.open(path)
+    assert path.read_bytes() == before
+
+
+def test_a_trigger_of_ours_that_was_changed_is_refused(tmp_path):
+    path = tmp_path / "a.trebb"
+    with JobFile.create(path):
+        pass
+    with contextlib.closing(sqlite3.connect(path)) as db:
+        db.execute("DROP TRIGGER entry_no_update")
+        db.execute("CREATE TRIGGER entry_no_update BEFORE UPDATE ON entry BEGIN SELECT 1; END")
+        db.commit()
+    with pytest.raises(JobFileError, match="entry_no_update"):
+        JobFile.open(path)

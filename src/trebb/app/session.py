@@ -8,6 +8,7 @@ from pathlib import Path
 
 from PySide6.QtCore import QObject, Signal
 
+from trebb.app.thumbnails import Thumbnails
 from trebb.core.memory.taught import USUAL, Taught
 from trebb.core.survey import AnySetUp, Outlier, outlier
 from trebb.core.units import UnitSystem
@@ -39,6 +40,7 @@ class Session(QObject):
         self.cases = Cases(self.job, taught)
         self.system = system
         self.assembly = self.cases.first().assembly_key
+        self.thumbnails = Thumbnails()
         # The clock that plans go by.
         self.now: Callable[[], datetime.datetime] = lambda: datetime.datetime.now(datetime.UTC)
         # Asked before another assembly or unit is shown: what was typed belongs to what was on show.

@@ -211,6 +211,19 @@ _CSV_UNITS: Mapping[str, tuple[Unit, float]] = {
 }
 
 
+_RUNS = ("=", "+", "-", "@", "\t", "\r")  # a cell that begins so is run by spreadsheets
+
+
+def as_text(cell: str) -> str:
+    """A cell of words that no spreadsheet takes for a formula; `from_text` takes the mark off again."""
+    return f"'{cell}" if cell.startswith(_RUNS) or (cell[:1] == "'" and cell[1:2] in _RUNS) else cell
+
+
+def from_text(cell: str) -> str:
+    """A cell as it was before `as_text`."""
+    return cell[1:] if cell[:1] == "'" and cell[1:].lstrip("'").startswith(_RUNS) else cell
+
+
 def readings_to_csv(job: Job) -> str:
     """Every reading, struck ones included, units in the header."""
     out = io.StringIO()
@@ -225,15 +238,15 @@ def readings_to_csv(job: Job) -> str:
             [
                 r.id,
                 r.at,
-                t.assembly,
-                t.set_up,
-                t.place,
+                as_text(t.assembly),
+                as_text(t.set_up),
+                as_text(t.place),
                 t.phase,
                 mm,
                 div,
-                t.instrument,
+                as_text(t.instrument),
                 repr(t.resolution_mm),
-                r.struck or "",
+                as_text(r.struck or ""),
                 *others,
             ]
         )
@@ -304,7 +317,7 @@ def _csv_row(number: int, line: str, header: Sequence[str], delimiter: str) -> d
         raise ExchangeError(f"line {number}", f"it cannot be read ({error})") from None
     if len(cells) != len(header):
         raise ExchangeError(f"line {number}", f"it has {len(cells)} cells, the header {len(header)}")
-    return dict(zip(header, (cell.strip() for cell in cells), strict=True))
+    return dict(zip(header, (from_text(cell.strip()) for cell in cells), strict=True))
 
 
 def _reading_from_row(

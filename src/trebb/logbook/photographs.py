@@ -1,14 +1,19 @@
-"""Photographs: a picture file checked and made ready for the job."""
+"""Photographs: a picture file checked by its content and made ready for the job; small ones to show."""
 
 from __future__ import annotations
 
 import io
+import warnings
 from pathlib import Path
 
 from trebb.core.errors import InputError
 from trebb.logbook.store import sha256_of
 
 MOST_BYTES = 40 * 1024 * 1024  # a job must still copy to a stick in a minute
+MOST_PIXELS = 120_000_000  # as the largest cameras; a file that says more wants the memory, not the eye
+# By content, not by name: drawings that may hold links or programs are no photographs.
+KINDS = ("JPEG", "PNG", "WEBP", "TIFF")
+SMALL_PX = 900  # what a thumbnail has at the most: as wide as it is ever shown
 
 
 class PhotographError(InputError):
@@ -16,24 +21,64 @@ class PhotographError(InputError):
 
 
 def read_photograph(path: Path) -> tuple[str, str, bytes]:
-    """sha256, media type and bytes of an image file.
+    """sha256, media type and bytes of an image file, kept as given.
 
-    Raises PhotographError: no such file, not an image, or over 40 MB.
+    Raises PhotographError: no such file, not a photograph, over 40 MB, or of more than 120 million pixels.
     """
-    from PIL import Image, UnidentifiedImageError  # only when a picture is added
-
     try:
+        size = path.stat().st_size
+        if size > MOST_BYTES:
+            raise PhotographError(path.name, f"{size // 2**20} MB is too large; 40 MB is the most")
         data = path.read_bytes()
     except OSError as error:
         raise PhotographError(path.name, f"it cannot be read ({error.strerror})") from None
-    if len(data) > MOST_BYTES:
-        raise PhotographError(path.name, f"{len(data) // 2**20} MB is too large; 40 MB is the most")
+    return sha256_of(data), _media_type(path.name, data), data
+
+
+def _media_type(name: str, data: bytes) -> str:
+    """The media type of a picture's bytes; raises PhotographError."""
+    from PIL import Image, UnidentifiedImageError  # only when a picture is added
+
     try:
-        with Image.open(io.BytesIO(data)) as image:
-            image.verify()
-            media_type = Image.MIME.get(image.format or "", "image/unknown")
-    except (UnidentifiedImageError, OSError, SyntaxError, ValueError):
+        with warnings.catch_warnings():
+            warnings.simplefilter("ignore", Image.DecompressionBombWarning)  # counted below
+            with Image.open(io.BytesIO(data), formats=KINDS) as image:
+                wide, high = image.size
+                if wide * high > MOST_PIXELS:
+                    raise PhotographError(
+                        name,
+                        f"{wide} × {high} pixels are too many; {MOST_PIXELS // 10**6} million is the most",
+                    )
+                image.verify()
+                return Image.MIME.get(image.format or "", "image/unknown")
+    except Image.DecompressionBombError:
         raise PhotographError(
-            path.name, "this is not a picture; a JPEG, PNG, WebP or TIFF would do"
+            name, f"it says it has more pixels than {MOST_PIXELS // 10**6} million, which is the most"
         ) from None
-    return sha256_of(data), media_type, data
+    except (UnidentifiedImageError, OSError, SyntaxError, ValueError, EOFError):
+        raise PhotographError(name, "this is not a photograph; a JPEG, PNG, WebP or TIFF would do") from None
+
+
+def thumbnail(data: bytes, most_px: int = SMALL_PX) -> bytes:
+    """A small picture of a photograph's bytes as PNG, turned as the camera was held.
+
+    Raises PhotographError where the bytes cannot be shown.
+    """
+    from PIL import Image, ImageOps
+
+    try:
+        with warnings.catch_warnings():
+            warnings.simplefilter("ignore", Image.DecompressionBombWarning)
+            with Image.open(io.BytesIO(data), formats=KINDS) as image:
+                if image.size[0] * image.size[1] > MOST_PIXELS:
+                    raise PhotographError("this photograph", "it has too many pixels to be shown")
+                image.draft("RGB", (most_px, most_px))  # a JPEG is read at an eighth of its size at once
+                turned = ImageOps.exif_transpose(image) or image
+                turned.thumbnail((most_px, most_px))
+                out = io.BytesIO()
+                turned.convert("RGB").save(out, "PNG", compress_level=1)
+                return out.getvalue()
+    except PhotographError:
+        raise
+    except (OSError, SyntaxError, ValueError, EOFError, Image.DecompressionBombError):
+        raise PhotographError("this photograph", "its bytes cannot be shown; it is kept as it is") from None

@@ -14,6 +14,7 @@ import sqlite3
 from collections import Counter
 from collections.abc import Mapping, Sequence
 from datetime import UTC, datetime
+from functools import lru_cache
 from pathlib import Path
 from types import GenericAlias, TracebackType
 from typing import ClassVar, Self
@@ -129,6 +130,8 @@ class JobFile:
         db = None
         try:
             db = sqlite3.connect(path, isolation_level=None, timeout=0.2, check_same_thread=False)
+            db.execute("PRAGMA trusted_schema = OFF")
+            cls._refuse_foreign_schema(path, db)
             for pragma in PRAGMAS:
                 db.execute(pragma)
             cls._migrate(path, db)
@@ -164,6 +167,22 @@ class JobFile:
         self._hold.release()
         again = type(self)._connect(self.path)
         self._db, self._hold = again._db, again._hold
+
+    @classmethod
+    def _refuse_foreign_schema(cls, path: Path, db: sqlite3.Connection) -> None:
+        """A file that holds a view, a trigger or a table which Trebb does not make is refused before any of
+        it could run. One from a newer Trebb is refused as such, elsewhere.
+        """
+        if db.execute("PRAGMA user_version").fetchone()[0] > MIGRATIONS[-1][0]:
+            return
+        ours = _own_schema()
+        for kind, name, sql in db.execute("SELECT type, name, sql FROM sqlite_master"):
+            if sql is not None and ours.get((kind, name)) != _spaced(sql):
+                raise JobFileError(
+                    path,
+                    f"it holds a {kind} “{str(name)[:60]}” that Trebb did not make, and is not opened for "
+                    "that; ask whoever sent it for the job as JSON (trebb export)",
+                )
 
     @classmethod
     def _migrate(cls, path: Path, db: sqlite3.Connection) -> None:
@@ -304,6 +323,21 @@ class JobFile:
         self, kind: type[BaseException] | None, error: BaseException | None, trace: TracebackType | None
     ) -> None:
         self.close()
+
+
+def _spaced(sql: str) -> str:
+    """A statement with its spaces made alike."""
+    return " ".join(sql.split())
+
+
+@lru_cache(maxsize=1)
+def _own_schema() -> Mapping[tuple[str, str], str]:
+    """Tables and triggers as the migrations make them: type and name → statement."""
+    with contextlib.closing(sqlite3.connect(":memory:")) as db:
+        for _, script in MIGRATIONS:
+            db.executescript(script)
+        rows = db.execute("SELECT type, name, sql FROM sqlite_master WHERE sql IS NOT NULL").fetchall()
+    return {(kind, name): _spaced(sql) for kind, name, sql in rows}
 
 
 def sha256_of(data: bytes) -> str:

@@ -9,7 +9,6 @@ from pathlib import Path
 from typing import Any
 
 from PySide6.QtCore import QBuffer, QByteArray, QIODevice, Qt
-from PySide6.QtGui import QImage
 
 from trebb.app.report import print_page
 from trebb.app.session import Session
@@ -23,7 +22,6 @@ from trebb.logbook.casework import Cases
 from trebb.logbook.job_plan import JobPlan, day_of
 from trebb.logbook.machine_card import card_of
 from trebb.logbook.oil_plan import STATES, oil_points
-from trebb.logbook.store import JobFileError
 from trebb.logbook.writing import write_whole
 
 TEMPLATES = Path(__file__).parents[1] / "templates"
@@ -90,13 +88,10 @@ def _photos(session: Session) -> list[dict[str, str]]:
     """Photographs, small, as they can stand in a page."""
     found = []
     for photo in session.job.photos()[:MOST_PHOTOS]:
-        try:
-            _, data = session.file.photograph(photo.sha256)
-        except JobFileError:
+        picture, why = session.thumbnails.of(session.file, photo.sha256)
+        if why:
             continue
-        image = QImage.fromData(QByteArray(data))
-        if image.isNull():
-            continue
+        image = picture.toImage()
         small = image.scaled(
             PHOTO_PX, PHOTO_PX, Qt.AspectRatioMode.KeepAspectRatio, Qt.TransformationMode.SmoothTransformation
         )

@@ -6,8 +6,8 @@ from collections.abc import Callable
 from pathlib import Path
 from typing import TYPE_CHECKING
 
-from PySide6.QtCore import QByteArray, QPointF, QRectF, Qt, Signal
-from PySide6.QtGui import QFocusEvent, QMouseEvent, QPainter, QPixmap
+from PySide6.QtCore import QPointF, QRectF, Qt, Signal
+from PySide6.QtGui import QFocusEvent, QMouseEvent, QPainter
 from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QPlainTextEdit, QStackedWidget, QWidget
 
 from trebb.app import painting, theme
@@ -360,10 +360,12 @@ class IntakeStop(Stop):
     def _show_photos(self, assembly: str) -> None:
         clear(self.photos)
         for photo in self.session.job.photos(assembly)[-4:]:
-            picture = QPixmap()
-            picture.loadFromData(QByteArray(self.session.file.photograph(photo.sha256)[1]))
-            frame = label()
-            frame.setPixmap(picture.scaledToHeight(PHOTO_HEIGHT, Qt.TransformationMode.SmoothTransformation))
+            picture, why = self.session.thumbnails.of(self.session.file, photo.sha256)
+            frame = label(f"{photo.file_name}: {why}" if why else "", "small" if why else "", wrap=bool(why))
+            if not why:
+                frame.setPixmap(
+                    picture.scaledToHeight(PHOTO_HEIGHT, Qt.TransformationMode.SmoothTransformation)
+                )
             frame.setToolTip(photo.file_name)
             self.photos.addWidget(frame)
 

@@ -23,7 +23,7 @@ from trebb.core.fitup.stripped import MARKS, Came, Rule, checked_rule, usual_nex
 from trebb.core.units import UnitSystem
 from trebb.logbook.entries import Body, MatterStated, PhotoAdded
 from trebb.logbook.photographs import PhotographError, read_photograph
-from trebb.logbook.store import JobFileError, sha256_of
+from trebb.logbook.store import sha256_of
 from trebb.logbook.strip_down import came_off, not_settled, rule_key, strip_key, to_take
 
 if TYPE_CHECKING:
@@ -453,10 +453,9 @@ class StripDownStop(Stop):
     def _show_photo(self, here: Came | None) -> None:
         pixmap = QPixmap()
         if here is not None and here.photo:
-            try:
-                pixmap.loadFromData(QByteArray(self.session.file.photograph(here.photo)[1]))
-            except JobFileError:  # stated by an import that brought no picture
-                self._say("Its picture is not in this job.")
+            pixmap, why = self.session.thumbnails.of(self.session.file, here.photo)
+            if why:  # stated by an import that brought no picture, or one that cannot be shown
+                self._say(f"Its picture: {why}.")
         self.photo.setVisible(not pixmap.isNull())
         if not pixmap.isNull():
             self.photo.setPixmap(
