@@ -11,3 +11,4 @@ def own_files_elsewhere(tmp_path_factory, monkeypatch):
     place = tmp_path_factory.mktemp("user")
     monkeypatch.setenv("XDG_DATA_HOME", str(place / "data"))
     monkeypatch.setenv("XDG_CONFIG_HOME", str(place / "config"))
+    monkeypatch.setenv("XDG_STATE_HOME", str(place / "state"))

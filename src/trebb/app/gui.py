@@ -13,6 +13,7 @@ from PySide6.QtCore import QSettings, QTimer
 from PySide6.QtWidgets import QApplication
 
 from trebb.app import theme
+from trebb.app.mishaps import begin_log, catch
 from trebb.app.window import Window
 from trebb.logbook.store import JobFile
 
@@ -41,6 +42,8 @@ def run(job_file: JobFile | None) -> int:
         theme.use(theme.EVENING)
         theme.apply_to(app)
     window = Window(settings)
+    begin_log()
+    catch(window.say_mishap)
     if job_file is not None:
         window.open_file(job_file)
     window.show()

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import contextlib
 import datetime
 from collections.abc import Callable, Mapping, Sequence
 from pathlib import Path
@@ -41,6 +42,7 @@ class Session(QObject):
         self.system = system
         self.assembly = self.cases.first().assembly_key
         self.thumbnails = Thumbnails()
+        self._opened_at = job_file.newest
         # The clock that plans go by.
         self.now: Callable[[], datetime.datetime] = lambda: datetime.datetime.now(datetime.UTC)
         # Asked before another assembly or unit is shown: what was typed belongs to what was on show.
@@ -167,7 +169,13 @@ class Session(QObject):
         return (last.id, last.taken.place, found) if found else None
 
     def close(self) -> None:
-        """Let the file go."""
+        """Let the file go; what was added to it has a back-up first, of a job of one's own."""
+        if self.file.newest > self._opened_at and not self.job.practice_marks("piece"):
+            from trebb.logbook.backups import back_up
+
+            with contextlib.suppress(JobFileError):  # the job itself is whole: only its copy is not there
+                if not self.file.trouble():
+                    back_up(self.file)
         self.file.close()
 
 

@@ -13,6 +13,7 @@ from PySide6.QtWidgets import QFileDialog, QGridLayout, QLineEdit, QPushButton, 
 from trebb.app import painting, theme
 from trebb.app.widgets import Banner, Choice, button, clear, column, label, row, sheet
 from trebb.core.machine import CLASS_LIMITS, KINDS
+from trebb.logbook.backups import can_be_salvaged
 from trebb.logbook.entries import JobStarted
 from trebb.logbook.store import JobFile, JobFileError
 
@@ -56,6 +57,14 @@ class Opener(Protocol):
         """The shop's memory."""
         ...
 
+    def show_backups(self) -> None:
+        """Copies of jobs, to be restored."""
+        ...
+
+    def save_what_is_sound(self, path: Path) -> None:
+        """What can be read of a damaged job, written beside it and opened."""
+        ...
+
 
 class StartPage(QWidget):
     """Recent jobs at the left, a new job at the right."""
@@ -78,6 +87,17 @@ class StartPage(QWidget):
             )
         )
         self.banner = Banner()
+        self._damaged: Path | None = None
+        self.save_sound = button(
+            "Save what can be read of it",
+            self._save_sound,
+            kind="dark",
+            tip="Written beside it as a new job; the damaged file is only read",
+            name="save_sound",
+        )
+        self.save_sound.hide()
+        self.banner.buttons.addWidget(self.save_sound)
+        self.banner.buttons.addStretch()
         self.banner.hide()
         outer.addWidget(self.banner)
         middle = row(spacing=18)
@@ -117,6 +137,14 @@ class StartPage(QWidget):
                 key="Ctrl+M",
                 shortcut=True,
                 name="shop_memory",
+            )
+        )
+        actions.addWidget(
+            button(
+                "Back-ups",
+                self._window.show_backups,
+                tip="Copies made when jobs were closed, to be restored",
+                name="backups",
             )
         )
         actions.addStretch()
@@ -222,9 +250,15 @@ class StartPage(QWidget):
         made.setStyleSheet("text-align: left;")
         return made
 
-    def refuse(self, sentence: str) -> None:
-        """Say why a job could not be opened."""
+    def refuse(self, sentence: str, path: Path | None = None) -> None:
+        """Say why a job could not be opened; of one that is damaged (its path), what may be done."""
         self.banner.say("beyond", sentence)
+        self._damaged = path
+        self.save_sound.setVisible(path is not None and can_be_salvaged(path))
+
+    def _save_sound(self) -> None:
+        if self._damaged is not None:
+            self._window.save_what_is_sound(self._damaged)
 
     def _open(self) -> None:
         name, _ = QFileDialog.getOpenFileName(self, "Open a job", str(Path.home()), "Trebb jobs (*.trebb)")

@@ -12,6 +12,7 @@ from PySide6.QtWidgets import QApplication, QMainWindow, QStackedWidget, QWidget
 from trebb.app import theme
 from trebb.app.frame import Frame
 from trebb.app.session import Session
+from trebb.core.errors import TrebbError
 from trebb.core.units import UnitSystem
 from trebb.logbook.store import JobFile, JobFileError
 from trebb.logbook.taught_for import taught_for
@@ -79,9 +80,34 @@ class Window(QMainWindow):
         try:
             job_file = JobFile.open(path)
         except JobFileError as error:
-            self.start.refuse(str(error))
+            self.start.refuse(str(error), path if error.is_damaged else None)
             return False
         return self.open_file(job_file)
+
+    def say_mishap(self, head: str, text: str) -> None:
+        """Something went wrong in the program itself: said where the user is."""
+        if self.frame is not None and self.pages.currentWidget() is self.frame:
+            self.frame.trouble.say("beyond", head, text)
+        else:
+            self.start.banner.say("beyond", head, text)
+
+    def show_backups(self) -> None:
+        """Copies of jobs, to be restored."""
+        from trebb.app.backups_page import BackupsPage
+
+        self._beside(BackupsPage(self, self._to_start))
+
+    def save_what_is_sound(self, path: Path) -> None:
+        """What can be read of a damaged job, written beside it and opened."""
+        from trebb.logbook.backups import salvage, saved_name
+
+        try:
+            saved = salvage(path, saved_name(path))
+        except TrebbError as error:
+            self.start.refuse(str(error))
+            return
+        if self.open_path(saved.path) and self.frame is not None:
+            self.frame.trouble.say("near", "This is what could be read of a damaged job.", saved.words)
 
     def open_file(self, job_file: JobFile) -> bool:
         """Show an open job file."""
@@ -92,7 +118,7 @@ class Window(QMainWindow):
             session.cases.taught, trouble = taught_for(session.job)
         except JobFileError as error:
             job_file.close()
-            self.start.refuse(str(error))
+            self.start.refuse(str(error), job_file.path if error.is_damaged else None)
             return False
         frame = Frame(session)
         if any(session.job.planted(a.key) is not None for a in session.cases.kind.assemblies):

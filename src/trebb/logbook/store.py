@@ -60,11 +60,14 @@ MOVED = "the file was renamed or moved while it was open"
 
 
 class JobFileError(TrebbError):
-    """A job file that cannot be opened, read or written; the sentence names the file and what would do."""
+    """A job file that cannot be opened, read or written; the sentence names the file and what would do.
+    `is_damaged` where its bytes are no longer sound.
+    """
 
-    def __init__(self, path: Path, sentence: str) -> None:
+    def __init__(self, path: Path, sentence: str, *, is_damaged: bool = False) -> None:
         self.path = path
         self.sentence = sentence
+        self.is_damaged = is_damaged
         super().__init__(f"{path.name}: {sentence}")
 
 
@@ -144,7 +147,7 @@ class JobFile:
             hold.release()
             if isinstance(error, JobFileError):
                 raise
-            raise JobFileError(path, _sentence(error)) from error
+            raise JobFileError(path, _sentence(error), is_damaged=_is_damage(error)) from error
 
     def trouble(self) -> str:
         """What happened to the file from outside while it is open, in words; "" where nothing did."""
@@ -280,7 +283,7 @@ class JobFile:
         try:
             rows = self._db.execute("SELECT id, at, gesture, kind, body FROM entry ORDER BY id").fetchall()
         except sqlite3.Error as error:
-            raise JobFileError(self.path, _sentence(error)) from error
+            raise JobFileError(self.path, _sentence(error), is_damaged=_is_damage(error)) from error
         return [
             Entry(row[0], row[1], row[2], body) for row, body in zip(rows, self._bodies(rows), strict=True)
         ]
@@ -308,6 +311,22 @@ class JobFile:
         if row is None:
             raise JobFileError(self.path, f"photograph {sha256[:8]} is not in this job")
         return str(row[0]), bytes(row[1])
+
+    def copy_to(self, target: Path) -> None:
+        """Copy the whole file, as it stands, to a new one, and have it on the disk. Raises JobFileError."""
+        try:
+            with contextlib.closing(sqlite3.connect(target)) as copy:
+                copy.execute("PRAGMA synchronous = OFF")
+                self._db.backup(copy)
+            with target.open("rb+") as stream:
+                os.fsync(stream.fileno())
+        except sqlite3.Error as error:
+            raise JobFileError(self.path, f"not copied: {_sentence(error)}") from error
+
+    @property
+    def newest(self) -> int:
+        """Number of the last entry; 0 where there is none."""
+        return self._next - 1
 
     def close(self) -> None:
         """Let the file go; the journal's empty file goes with it."""
@@ -356,6 +375,11 @@ def _body(kinds: Mapping[str, type[Body]], kind: str, text: str) -> Body:
         return Unreadable(kind, text, f"field “{field}”: {words}" if field else words)
 
 
+def body_of(kind: str, text: str) -> Body:
+    """A job's body from its stored text; `Unreadable` where it cannot be understood."""
+    return _body(KINDS, kind, text)
+
+
 _ENCODER = msgspec.json.Encoder()
 _READERS: dict[type[Body], msgspec.json.Decoder[Body]] = {}
 
@@ -371,6 +395,10 @@ _CANNOT_WRITE = "the folder cannot be written to; copy the job to one that can"
 _WAY_OUT = "put it back where it was, or save the job anew; what was recorded before is still here"
 
 
+def _is_damage(error: sqlite3.Error) -> bool:
+    return getattr(error, "sqlite_errorname", "").startswith(("SQLITE_NOTADB", "SQLITE_CORRUPT"))
+
+
 def _sentence(error: sqlite3.Error) -> str:
     name = getattr(error, "sqlite_errorname", "")
     if name.startswith(("SQLITE_BUSY", "SQLITE_LOCKED")):
@@ -379,6 +407,6 @@ def _sentence(error: sqlite3.Error) -> str:
         return "the disk is full; make room, then do it again. What was recorded before is safe"
     if name.startswith(("SQLITE_READONLY", "SQLITE_CANTOPEN", "SQLITE_PERM")):
         return _CANNOT_WRITE
-    if name.startswith(("SQLITE_NOTADB", "SQLITE_CORRUPT")):
+    if _is_damage(error):
         return "this is not a Trebb job, or it is damaged; choose another file or its last export"
     return f"the file could not be used ({error}); check the disk"

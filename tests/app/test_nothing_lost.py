@@ -1,0 +1,86 @@
+"""Back-ups, a damaged job and a mishap of the program itself, in the window."""
+
+from __future__ import annotations
+
+import sys
+
+from PySide6.QtWidgets import QApplication, QPushButton
+
+from trebb.app import mishaps
+from trebb.logbook.backups import backups
+from trebb.logbook.entries import JobStarted, NoteWritten
+from trebb.logbook.store import JobFile
+
+
+def press(window, name) -> None:
+    """A button of the window pressed."""
+    next(b for b in window.findChildren(QPushButton) if b.objectName() == name).click()
+    QApplication.processEvents()
+
+
+def test_a_copy_is_made_at_close_and_only_where_something_was_added(make_window, tmp_path):
+    window = make_window("new")
+    path = window.frame.session.path
+    window.leave_job()
+    assert backups() == []
+    window.open_path(path)
+    window.frame.session.record(NoteWritten(topic="left", text="a line"))
+    window.leave_job()
+    assert len(backups()) == 1
+    press(window, "backups")
+    page = window._page
+    assert page.found[0].machine == "Lathe 9"
+    page.restore_to(page.found[0], path)
+    assert "there already" in page.banner.text.text()
+    page.restore_to(page.found[0], tmp_path / "again.trebb")
+    assert window.frame.session.path.name == "again.trebb"
+    assert window.frame.session.job.note("left") == "a line"
+
+
+def test_a_damaged_job_is_saved_as_far_as_it_is_sound(make_window, tmp_path):
+    path = tmp_path / "hurt.trebb"
+    with JobFile.create(path) as job_file:
+        job_file.append([JobStarted(shop="s", machine="Lathe 8", machine_kind="lathe")])
+        for i in range(400):
+            job_file.append([NoteWritten(topic=f"t{i}", text="x" * 300)])
+    data = bytearray(path.read_bytes())
+    at = len(data) // 2 // 4096 * 4096
+    data[at : at + 4096] = b"\xff" * 4096
+    path.write_bytes(data)
+    window = make_window(None)
+    assert not window.open_path(path)
+    assert "damaged" in window.start.banner.head.text()
+    assert window.start.save_sound.isVisible()
+    press(window, "save_sound")
+    assert window.frame.session.path.name == "hurt-saved.trebb"
+    assert "could be read" in window.frame.trouble.text.text()
+    assert not window.open_path(tmp_path / "none.trebb")
+    assert not window.start.save_sound.isVisible()
+
+
+def test_a_mishap_is_said_written_down_without_the_job_and_survived(make_window, monkeypatch):
+    window = make_window("new")
+    monkeypatch.setattr(sys, "excepthook", sys.excepthook)
+    mishaps.catch(window.say_mishap)
+    secret = "a job's own words"
+    try:
+        raise ValueError(secret)
+    except ValueError as error:
+        sys.excepthook(type(error), error, error.__traceback__)
+    assert window.frame.trouble.head.text() == mishaps.SENTENCE
+    reports = list((mishaps.state_folder() / "reports").glob("report-*.txt"))
+    assert len(reports) == 1
+    text = reports[0].read_text()
+    assert "ValueError" in text
+    assert secret not in text
+    window.frame.session.record(NoteWritten(topic="left", text="still here"))
+    assert window.frame.session.job.note("left") == "still here"
+    for _ in range(mishaps.KEPT + 3):
+        mishaps.write_report(ValueError, ValueError(), None)
+    assert len(list((mishaps.state_folder() / "reports").iterdir())) == mishaps.KEPT
+
+
+def test_without_a_folder_a_mishap_is_said_all_the_same(make_window, monkeypatch):
+    monkeypatch.setenv("XDG_STATE_HOME", "/proc/nowhere")
+    assert mishaps.write_report(ValueError, ValueError(), None) is None
+    mishaps.begin_log()
