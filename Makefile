@@ -6,7 +6,7 @@ STAMP := $(VENV)/.setup-done
 # What Qt needs from Debian to open a window or to render without one.
 DEBIAN := libegl1 libgl1 libfontconfig1 libdbus-1-3 libxkbcommon0 libxkbcommon-x11-0 libxcb-cursor0 libxcb-icccm4 libxcb-keysyms1 libxcb-shape0 libxcb-randr0 libxcb-render-util0 libxcb-image0 libxcb-xinerama0
 
-.PHONY: setup demo test check bench calibrate shots monkey formats lock clean
+.PHONY: setup demo test check install uninstall bench calibrate shots monkey formats lock clean
 
 setup: $(STAMP)
 
@@ -29,6 +29,14 @@ check: setup
 	$(BIN)/ruff check src tests tools
 	$(BIN)/mypy
 	$(BIN)/lint-imports
+
+# For this user, or below PREFIX: command, menu entry, icons, kind of file, manual page, completion.
+PREFIX ?= $(HOME)/.local
+install: setup
+	QT_QPA_PLATFORM=offscreen $(BIN)/python -m trebb.app.desktop.files install $(PREFIX)
+
+uninstall: setup
+	QT_QPA_PLATFORM=offscreen $(BIN)/python -m trebb.app.desktop.files uninstall $(PREFIX)
 
 bench: setup
 	QT_QPA_PLATFORM=offscreen $(BIN)/python tools/bench.py

@@ -80,6 +80,8 @@ def has_display() -> bool:
 def main(arguments: list[str] | None = None) -> int:
     """Run a command; errors are one plain sentence on standard error and exit code 1."""
     words = sys.argv[1:] if arguments is None else arguments
+    if words and words[0].endswith(".trebb") and not words[0].startswith("-"):
+        words = ["open", *words]  # a double click on a job
     given = parser().parse_args([_not_an_option(word) for word in words])
     try:
         return int(given.run(given)) if hasattr(given, "run") else _run(given)

@@ -1,0 +1,169 @@
+"""The files a desktop wants, written below a prefix; and taken away again."""
+
+from __future__ import annotations
+
+import argparse
+import shutil
+import subprocess
+import sys
+from collections.abc import Iterator
+from importlib import resources
+from pathlib import Path
+
+import trebb
+
+APP_ID = "org.example.Trebb"
+SIZES = (16, 24, 32, 48, 64, 128, 256)
+COMPLETION = """# Bash completion of trebb: commands, then files.
+_trebb() {
+  if [ "$COMP_CWORD" -eq 1 ]; then
+    local word="${COMP_WORDS[1]}"
+    COMPREPLY=($(compgen -W "@COMMANDS@" -- "$word") $(compgen -f -X '!*.trebb' -- "$word"))
+  else
+    COMPREPLY=($(compgen -f -- "${COMP_WORDS[COMP_CWORD]}"))
+  fi
+}
+complete -o filenames -F _trebb trebb
+"""
+# Caches of the desktop, each brought up to date where its program is there.
+CACHES = (
+    ("update-mime-database", "share/mime"),
+    ("update-desktop-database", "share/applications"),
+    ("gtk-update-icon-cache", "share/icons/hicolor"),
+)
+
+
+def _own(name: str) -> str:
+    return (resources.files("trebb.app.desktop") / name).read_text(encoding="utf-8")
+
+
+def commands() -> dict[str, str]:
+    """Commands of the shell with what they do, in order."""
+    from trebb.app.cli import parser
+
+    found: dict[str, str] = {}
+    for action in parser()._actions:
+        if isinstance(action, argparse._SubParsersAction):
+            for choice in action._choices_actions:
+                found[choice.dest] = choice.help or ""
+    return found
+
+
+def manual() -> str:
+    """The manual page."""
+    lines = [
+        f'.TH TREBB 1 "" "Trebb {trebb.__version__}" "User commands"',
+        ".SH NAME",
+        "trebb \\- a bench companion for rebuilding worn machine tools",
+        ".SH SYNOPSIS",
+        ".B trebb",
+        "[\\fIFILE.trebb\\fR | \\fICOMMAND\\fR ...]",
+        ".SH DESCRIPTION",
+        "Without a command the window opens on its start page, with a job file on that job.",
+        "Every command says with \\-\\-help what it takes; an error is one sentence and exit code 1.",
+        ".SH COMMANDS",
+    ]
+    for name, words in commands().items():
+        lines += [".TP", f".B {name.replace('-', chr(92) + '-')}", words.replace("-", "\\-")]
+    lines += [
+        ".SH FILES",
+        ".TP",
+        ".I $XDG_DATA_HOME/trebb",
+        "The shop's rack and memory, practice jobs, back\\-ups. Jobs are wherever you keep them.",
+        ".TP",
+        ".I $XDG_STATE_HOME/trebb",
+        "Log and reports of mishaps; nothing of a job is in them.",
+        "",
+    ]
+    return "\n".join(lines)
+
+
+def icon(name: str, size: int) -> bytes:
+    """An icon of ours as PNG."""
+    from PySide6.QtCore import QBuffer, QByteArray, QIODevice
+    from PySide6.QtGui import QImage, QPainter
+    from PySide6.QtSvg import QSvgRenderer
+
+    image = QImage(size, size, QImage.Format.Format_ARGB32)
+    image.fill(0)
+    painter = QPainter(image)
+    QSvgRenderer(QByteArray(_own(name).encode())).render(painter)
+    painter.end()
+    held = QByteArray()
+    buffer = QBuffer(held)
+    buffer.open(QIODevice.OpenModeFlag.WriteOnly)
+    image.save(buffer, "PNG")  # type: ignore[call-overload]
+    return bytes(held.data())
+
+
+def files() -> Iterator[tuple[str, bytes]]:
+    """Every file by its name below the prefix."""
+    yield f"share/applications/{APP_ID}.desktop", _own(f"{APP_ID}.desktop").encode()
+    yield "share/mime/packages/trebb.xml", _own("trebb-mime.xml").encode()
+    metainfo = _own(f"{APP_ID}.metainfo.xml").replace("@VERSION@", trebb.__version__)
+    yield f"share/metainfo/{APP_ID}.metainfo.xml", metainfo.encode()
+    yield "share/man/man1/trebb.1", manual().encode()
+    words = COMPLETION.replace("@COMMANDS@", " ".join(commands()))
+    yield "share/bash-completion/completions/trebb", words.encode()
+    for source, folder, name in (
+        ("trebb.svg", "apps", APP_ID),
+        ("trebb-job.svg", "mimetypes", "application-x-trebb-job"),
+    ):
+        yield f"share/icons/hicolor/scalable/{folder}/{name}.svg", _own(source).encode()
+        for size in SIZES:
+            yield f"share/icons/hicolor/{size}x{size}/{folder}/{name}.png", icon(source, size)
+
+
+def wrapper(python: str) -> bytes:
+    """The command itself: this very Trebb, by its own Python."""
+    return f'#!/bin/sh\nexec "{python}" -m trebb.app.cli "$@"\n'.encode()
+
+
+def install(prefix: Path, python: str = sys.executable) -> list[Path]:
+    """Write everything below a prefix, the command last; returns what was written."""
+    found = []
+    for name, data in (*files(), ("bin/trebb", wrapper(python))):
+        path = prefix / name
+        path.parent.mkdir(parents=True, exist_ok=True)
+        path.write_bytes(data)
+        found.append(path)
+    (prefix / "bin/trebb").chmod(0o755)
+    _refresh(prefix)
+    return found
+
+
+def uninstall(prefix: Path) -> list[Path]:
+    """Take away what `install` wrote, and nothing else: jobs, memory and back-ups stay."""
+    found = []
+    for name, _ in (*files(), ("bin/trebb", b"")):
+        path = prefix / name
+        if path.exists():
+            path.unlink()
+            found.append(path)
+    _refresh(prefix)
+    return found
+
+
+def _refresh(prefix: Path) -> None:
+    for program, folder in CACHES:
+        place = shutil.which(program)
+        if place and (prefix / folder).is_dir():
+            subprocess.run([place, str(prefix / folder)], check=False, capture_output=True)
+
+
+def main(arguments: list[str] | None = None) -> int:
+    """`python -m trebb.app.desktop.files install|uninstall [PREFIX]`."""
+    words = sys.argv[1:] if arguments is None else arguments
+    if not words or words[0] not in ("install", "uninstall"):
+        print("install or uninstall, then a folder such as ~/.local", file=sys.stderr)
+        return 1
+    prefix = Path(words[1] if len(words) > 1 else "~/.local").expanduser()
+    done = install(prefix) if words[0] == "install" else uninstall(prefix)
+    print(f"{len(done)} files {'written below' if words[0] == 'install' else 'taken away from'} {prefix}")
+    if words[0] == "install" and not shutil.which("trebb"):
+        print(f"{prefix / 'bin'} is not on your PATH: add it, or start {prefix / 'bin/trebb'}")
+    return 0
+
+
+if __name__ == "__main__":
+    sys.exit(main())
