@@ -95,8 +95,11 @@ def test_manual_and_completion_name_every_command(installed):
     if shutil.which("man"):
         out = subprocess.run(
             ["man", "--warnings", "-l", str(installed / "share/man/man1/trebb.1")],
-            capture_output=True, text=True, check=True, env={"MANPAGER": "cat", "PATH": "/usr/bin:/bin", "LC_ALL": "C.UTF-8"},
-        )  # fmt: skip
+            capture_output=True,
+            text=True,
+            check=True,
+            env={"MANPAGER": "cat", "PATH": "/usr/bin:/bin", "LC_ALL": "C.UTF-8"},
+        )
         assert "rebuilding worn machine" in out.stdout
     subprocess.run(["bash", "-n", installed / "share/bash-completion/completions/trebb"], check=True)
 
