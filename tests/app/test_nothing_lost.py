@@ -84,3 +84,29 @@ def test_without_a_folder_a_mishap_is_said_all_the_same(make_window, monkeypatch
     monkeypatch.setenv("XDG_STATE_HOME", "/proc/nowhere")
     assert mishaps.write_report(ValueError, ValueError(), None) is None
     mishaps.begin_log()
+
+
+def test_the_start_page_says_how_far_each_job_is_and_what_is_gone(make_window, tmp_path):
+    window = make_window("new")
+    path = window.frame.session.path
+    window.leave_job()
+    words = [b.text() for b in window.start.findChildren(QPushButton)]
+    assert any("Lathe 9, Shed" in w and "just begun" in w for w in words)
+    path.unlink()
+    window.start.refresh()
+    QApplication.processEvents()
+    assert "not there any more" in window.start._glances[0].words()
+    window.start._forget(window.start._glances[0].path)
+    assert window.remembered == []
+    for i in range(9):
+        with JobFile.create(tmp_path / f"job{i}.trebb") as job_file:
+            job_file.append([JobStarted(shop="s", machine=f"Mill {i}", machine_kind="mill")])
+        window.open_path(tmp_path / f"job{i}.trebb")
+    window.leave_job()
+    assert window.start.search.isVisible()
+    window.start.search.setText("mill 3")
+    QApplication.processEvents()
+    assert window.start._recent.count() == 1
+    window.start.search.setText("submarine")
+    QApplication.processEvents()
+    assert window.start._recent.count() == 1

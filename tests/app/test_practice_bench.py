@@ -335,3 +335,6 @@ def test_practice_from_the_shell(tmp_path, capsys):
     assert main(["find", "nut"]) == 0
     assert main(["shop"]) == 0
     assert main(["shop-json", str(tmp_path / "m.json")]) == 0
+    capsys.readouterr()
+    assert main(["watch", str(path), "--all", "--count", "2"]) == 0
+    assert len(capsys.readouterr().out.splitlines()) == 2

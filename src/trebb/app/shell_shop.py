@@ -253,6 +253,20 @@ def shop_export(given: argparse.Namespace) -> int:
     return say(given, {"written": given.out, "entries": count}, [f"Written: {given.out}, {count} entries"])
 
 
+def feed(given: argparse.Namespace) -> int:
+    """Readings as lines of JSON for other programs, as they come; until it is stopped, or so many."""
+    import json
+
+    from trebb.logbook.watching import watch
+
+    after = 0 if given.all else None
+    for i, told in enumerate(watch(given.file, after=after), start=1):
+        print(json.dumps(told, ensure_ascii=False), flush=True)
+        if given.count and i >= given.count:
+            break
+    return 0
+
+
 SHOP_COMMANDS: tuple[Command, ...] = (
     ("pieces", "set pieces of the practice bench, and your record", pieces, ()),
     (
@@ -287,5 +301,11 @@ SHOP_COMMANDS: tuple[Command, ...] = (
         (("job", {}), ("--again", {"action": "store_true"})),
     ),
     ("find", "search all jobs: a thread, a part, a machine", shop_find, (("words", {"nargs": "+"}),)),
+    (
+        "watch",
+        "readings as lines of JSON on standard output, as they come; --all those before too, --count stops",
+        feed,
+        (FILE, ("--all", {"action": "store_true"}), ("--count", {"type": int, "default": 0})),
+    ),
     ("shop-json", "the memory as JSON", shop_export, (("out", {}),)),
 )

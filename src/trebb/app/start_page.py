@@ -8,14 +8,18 @@ from typing import Protocol
 
 from PySide6.QtCore import QRectF, Qt
 from PySide6.QtGui import QPainter
-from PySide6.QtWidgets import QFileDialog, QGridLayout, QLineEdit, QPushButton, QWidget
+from PySide6.QtWidgets import QFileDialog, QGridLayout, QHBoxLayout, QLineEdit, QSizePolicy, QWidget
 
 from trebb.app import painting, theme
 from trebb.app.widgets import Banner, Choice, button, clear, column, label, row, sheet
 from trebb.core.machine import CLASS_LIMITS, KINDS
 from trebb.logbook.backups import can_be_salvaged
 from trebb.logbook.entries import JobStarted
+from trebb.logbook.glance import Glance, glance
 from trebb.logbook.store import JobFile, JobFileError
+
+ROW_HEIGHT = 46
+SHOWN = 7  # jobs in the list; more are found by their words
 
 
 class _Picture(painting.Painted, QWidget):
@@ -37,8 +41,12 @@ class Opener(Protocol):
     """What opens jobs: the window."""
 
     @property
-    def recent(self) -> list[Path]:
-        """Jobs opened lately that still exist, newest first."""
+    def remembered(self) -> list[Path]:
+        """Jobs opened lately, newest first, those too whose file is not there any more."""
+        ...
+
+    def forget(self, path: Path) -> None:
+        """Take a job off the list."""
         ...
 
     def open_path(self, path: Path) -> bool:
@@ -105,6 +113,14 @@ class StartPage(QWidget):
         self._recent = column(spacing=6)
         left = column(spacing=10)
         left.addWidget(label("Go on with", "head"))
+        self.search = QLineEdit()
+        self.search.setObjectName("find_job")
+        self.search.setAccessibleName("Find a job")
+        self.search.setPlaceholderText("a machine, a shop, a folder")
+        self.search.setToolTip("All the words must be in what is found")
+        self.search.textChanged.connect(self._list)
+        self._glances: list[Glance] = []
+        left.addWidget(self.search)
         left.addLayout(self._recent)
         left.addStretch()
         actions = row()
@@ -230,11 +246,17 @@ class StartPage(QWidget):
         self.picture.update()
 
     def refresh(self) -> None:
-        """List the recent jobs."""
+        """List the recent jobs as they are now."""
+        self._glances = [glance(path) for path in self._window.remembered]
+        self.search.setVisible(len(self._glances) > SHOWN)
+        self._list()
+
+    def _list(self) -> None:
         clear(self._recent)
-        for path in self._window.recent:
-            self._recent.addWidget(self._recent_button(path))
-        if not self._window.recent:
+        found = [g for g in self._glances if g.has(self.search.text())]
+        for one in found[:SHOWN]:
+            self._recent.addLayout(self._recent_row(one))
+        if not self._glances:
             self._recent.addWidget(
                 label(
                     "No job yet on this computer. The demo shows a lathe with a worn cross-slide screw.",
@@ -242,13 +264,36 @@ class StartPage(QWidget):
                     wrap=True,
                 )
             )
+        elif not found:
+            self._recent.addWidget(label("None of your jobs has all of these words.", "soft"))
 
-    def _recent_button(self, path: Path) -> QPushButton:
+    def _recent_row(self, one: Glance) -> QHBoxLayout:
+        line = row(spacing=6)
+        shop = f", {one.shop}" if one.shop else ""
         made = button(
-            f"{path.stem}    {path.parent}", lambda: self._window.open_path(path), tip=f"Open {path}"
+            f"{one.machine}{shop}\n{one.words()}",
+            lambda: self._window.open_path(one.path),
+            tip=f"Open {one.path}",
         )
-        made.setStyleSheet("text-align: left;")
-        return made
+        made.setStyleSheet("text-align: left; padding: 4px 9px;")
+        made.setMinimumHeight(ROW_HEIGHT)
+        made.setEnabled(one.path.is_file())
+        made.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
+        line.addWidget(made, 1)
+        if not one.path.is_file():
+            line.addWidget(
+                button(
+                    "Forget it",
+                    partial(self._forget, one.path),
+                    kind="link",
+                    tip=f"Take it off this list; it was {one.path}",
+                )
+            )
+        return line
+
+    def _forget(self, path: Path) -> None:
+        self._window.forget(path)
+        self.refresh()
 
     def refuse(self, sentence: str, path: Path | None = None) -> None:
         """Say why a job could not be opened; of one that is damaged (its path), what may be done."""

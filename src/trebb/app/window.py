@@ -22,7 +22,7 @@ if TYPE_CHECKING:
 
 DESIGN_SIZE = (1280, 800)
 SMALLEST_SIZE = (1100, 700)
-MOST_RECENT = 8
+MOST_RECENT = 24
 
 
 class Window(QMainWindow):
@@ -71,9 +71,18 @@ class Window(QMainWindow):
     @property
     def recent(self) -> list[Path]:
         """Jobs opened lately that still exist, newest first."""
+        return [path for path in self.remembered if path.is_file()]
+
+    @property
+    def remembered(self) -> list[Path]:
+        """The same with those whose file is not there any more."""
         kept = self.settings.value("recent") or []
         names = [kept] if isinstance(kept, str) else list(kept)
-        return [Path(name) for name in names if Path(name).is_file()]
+        return [Path(name) for name in names]
+
+    def forget(self, path: Path) -> None:
+        """Take a job off the list; its file, if it is there, stays."""
+        self.settings.setValue("recent", [str(p) for p in self.remembered if p != path])
 
     def open_path(self, path: Path) -> bool:
         """Open a job file; the start page says why if it cannot be."""
@@ -130,7 +139,8 @@ class Window(QMainWindow):
                 "The shop’s memory cannot be read: figures are the usual ones.",
                 f"{trouble}. The job itself does not need it.",
             )
-        self._remember(job_file.path)
+        if not session.job.practice_marks("piece"):  # those are found at the practice bench
+            self._remember(job_file.path)
         return True
 
     def _show(self, frame: Frame) -> None:
@@ -145,7 +155,7 @@ class Window(QMainWindow):
         self.setWindowTitle(f"Trebb: {started.machine if started else frame.session.path.name}")
 
     def _remember(self, path: Path) -> None:
-        names = [str(path.resolve()), *(str(p) for p in self.recent if p != path.resolve())]
+        names = [str(path.resolve()), *(str(p) for p in self.remembered if p != path.resolve())]
         self.settings.setValue("recent", names[:MOST_RECENT])
 
     def leave_job(self) -> None:

@@ -1,0 +1,125 @@
+"""A job at a glance, for the list of recent ones: read without opening it for writing."""
+
+from __future__ import annotations
+
+import contextlib
+import datetime
+import json
+import sqlite3
+from dataclasses import dataclass
+from pathlib import Path
+
+from trebb.core.dates import day_words
+
+# The furthest stop that something was entered at, the last first: a kind of entry, and words of its body.
+_STOPS = (
+    ("Prove", "reading.taken", '"phase":"after"'),
+    ("Fit-up", "step.done", '"plan":"fit'),
+    ("Make", "size.taken", ""),
+    ("Parts", "part.set", ""),
+    ("Remedies", "remedy.chosen", ""),
+    ("Survey", "reading.taken", ""),
+    ("Intake", "assembly.graded", ""),
+)
+
+
+@dataclass(frozen=True)
+class Glance:
+    """What can be said of a job file in a line.
+
+    Parameters
+    ----------
+    trouble : why nothing can be said; "" where something can.
+    due : what is to be done next by a date, with the date; "" where nothing is.
+    """
+
+    path: Path
+    machine: str = ""
+    shop: str = ""
+    far: str = ""
+    readings: int = 0
+    last: datetime.datetime | None = None
+    due: str = ""
+    is_practice: bool = False
+    trouble: str = ""
+
+    def words(self) -> str:
+        """How far it is, in a line."""
+        if self.trouble:
+            return self.trouble
+        last = f", last on {day_words(self.last.astimezone().date())}" if self.last else ""
+        due = f" · {self.due}" if self.due else ""
+        readings = f"{self.readings} reading{'s' if self.readings != 1 else ''}"
+        return f"{self.far or 'just begun'}, {readings}{last}{due}"
+
+    def has(self, text: str) -> bool:
+        """Whether all the words of a text are in it."""
+        whole = f"{self.machine} {self.shop} {self.path} {self.far}".lower()
+        return all(word in whole for word in text.lower().split())
+
+
+def glance(path: Path, today: datetime.date | None = None) -> Glance:
+    """A job file at a glance; never raises."""
+    if not path.is_file():
+        return Glance(path, path.stem, trouble="its file is not there any more")
+    quoted = str(path.resolve()).replace("%", "%25").replace("?", "%3f").replace("#", "%23")
+    try:
+        with contextlib.closing(sqlite3.connect(f"file:{quoted}?mode=ro", uri=True, timeout=0.1)) as db:
+            return _read(path, db, today or datetime.date.today())
+    except (sqlite3.Error, ValueError, KeyError, TypeError):
+        return Glance(path, path.stem, trouble="it cannot be read just now; open it to see why")
+
+
+def _read(path: Path, db: sqlite3.Connection, today: datetime.date) -> Glance:
+    started = db.execute("SELECT body FROM entry WHERE kind = 'job.started' ORDER BY id LIMIT 1").fetchone()
+    told = json.loads(started[0]) if started else {}
+    counts = dict(db.execute("SELECT kind, count(*) FROM entry GROUP BY kind").fetchall())
+    far = ""
+    for stop, kind, words in _STOPS:
+        if kind not in counts:
+            continue
+        found = (
+            not words
+            or db.execute(
+                "SELECT 1 FROM entry WHERE kind = ? AND instr(body, ?) LIMIT 1", (kind, words)
+            ).fetchone()
+        )
+        if found:
+            far = stop
+            break
+    last = db.execute("SELECT at FROM entry ORDER BY id DESC LIMIT 1").fetchone()
+    return Glance(
+        path,
+        str(told.get("machine", path.stem)),
+        str(told.get("shop", "")),
+        far,
+        int(counts.get("reading.taken", 0)),
+        datetime.datetime.fromisoformat(last[0]) if last else None,
+        _due(db, today),
+        bool(counts.get("practice.marked", 0)),
+    )
+
+
+def _due(db: sqlite3.Connection, today: datetime.date) -> str:
+    """The nearest date the job must be ready by, or something is to be looked at again."""
+    stated: dict[tuple[str, str], dict[str, object]] = {}
+    for (body,) in db.execute(
+        "SELECT body FROM entry WHERE kind = 'matter.stated' "
+        'AND (instr(body, \'"matter":"plan"\') OR instr(body, \'"matter":"again"\')) ORDER BY id'
+    ):
+        told = json.loads(body)
+        stated.setdefault((told["matter"], told["of"]), {})[told["field"]] = told["value"]
+    found: list[tuple[datetime.date, str]] = []
+    for (matter, _), fields in stated.items():
+        text = str(fields.get("ready_by" if matter == "plan" else "due", ""))
+        if not text or fields.get("done") or fields.get("gone") == "yes":
+            continue
+        with contextlib.suppress(ValueError):
+            day = datetime.date.fromisoformat(text)
+            what = "ready by" if matter == "plan" else f"look again: {fields.get('what', '')},"
+            found.append((day, what))
+    if not found:
+        return ""
+    day, what = min(found)
+    late = " (past)" if day < today else ""
+    return f"{what} {day_words(day)}{late}"

@@ -1,0 +1,93 @@
+"""A job at a glance on the start page."""
+
+from __future__ import annotations
+
+import datetime
+
+import pytest
+
+from trebb.logbook.entries import JobStarted, MatterStated, ReadingTaken, RemedyChosen, StepDone
+from trebb.logbook.glance import glance
+from trebb.logbook.store import JobFile, JobFileError
+from trebb.logbook.watching import watch
+
+TODAY = datetime.date(2026, 12, 1)
+
+
+@pytest.fixture
+def job(tmp_path):
+    with JobFile.create(tmp_path / "a #1.trebb") as job_file:
+        job_file.append([JobStarted(shop="Lock depot", machine="Lathe 9", machine_kind="lathe")])
+        yield job_file
+
+
+def reading(phase):
+    return ReadingTaken("saddle", "rock", "mid, thin end", phase, 0.01, "mm")
+
+
+@pytest.mark.parametrize(
+    ("bodies", "far"),
+    [
+        ([], ""),
+        ([reading("before")], "Survey"),
+        ([reading("before"), RemedyChosen("saddle", "tighten", "")], "Remedies"),
+        ([StepDone("nut", "face")], ""),
+        ([StepDone("fit", "clean")], "Fit-up"),
+        ([StepDone("fit", "clean"), reading("after")], "Prove"),
+    ],
+)
+def test_how_far_it_is(job, bodies, far):
+    for body in bodies:
+        job.append([body])
+    assert glance(job.path, TODAY).far == far
+
+
+def test_machine_shop_readings_and_words(job):
+    job.append([reading("before")])
+    one = glance(job.path, TODAY)
+    assert (one.machine, one.shop, one.readings) == ("Lathe 9", "Lock depot", 1)
+    assert "Survey, 1 reading, last on" in one.words()
+    assert one.has("lathe DEPOT")
+    assert not one.has("mill")
+
+
+def test_the_nearest_date_is_due_and_one_past_says_so(job):
+    for of, fields in (
+        ("", {"ready_by": "2026-12-20"}),
+        ("a1", {"what": "belt", "due": "2026-12-05"}),
+        ("a2", {"what": "level", "due": "2026-11-01", "done": "2026-11-02"}),
+    ):
+        matter = "plan" if not of else "again"
+        job.append([MatterStated(matter, of, field, value) for field, value in fields.items()])
+    assert "look again: belt, Sat 5 Dec" in glance(job.path, TODAY).words()
+    assert "(past)" in glance(job.path, datetime.date(2026, 12, 9)).words()
+
+
+def test_a_file_that_is_gone_or_no_job_says_so(tmp_path):
+    assert "not there" in glance(tmp_path / "none.trebb").words()
+    (tmp_path / "b.trebb").write_bytes(b"words")
+    assert "cannot be read" in glance(tmp_path / "b.trebb").words()
+
+
+def test_a_job_is_watched_while_it_is_written(job):
+    job.append([reading("before")])
+    job.append([RemedyChosen("saddle", "leave", "")])
+
+    def rest(seconds):
+        job.append([reading("after")])
+
+    feed = watch(job.path, after=0, rest=rest)
+    first, second = next(feed), next(feed)
+    assert (first["kind"], first["set_up"], first["phase"]) == ("reading.taken", "rock", "before")
+    assert second["phase"] == "after"
+    assert second["entry"] > first["entry"]
+    from_now = watch(job.path, rest=rest)
+    assert next(from_now)["entry"] > second["entry"]
+
+
+def test_what_cannot_be_watched_is_said(tmp_path):
+    with pytest.raises(JobFileError, match="no such file"):
+        next(watch(tmp_path / "none.trebb"))
+    (tmp_path / "b.trebb").write_bytes(b"words" * 100)
+    with pytest.raises(JobFileError, match="cannot be watched"):
+        next(watch(tmp_path / "b.trebb"))
