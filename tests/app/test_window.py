@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+import itertools
+
+import numpy as np
 import pytest
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QColor
@@ -120,7 +123,7 @@ def contrast(a: str, b: str) -> float:
     return (high + 0.05) / (low + 0.05)
 
 
-@pytest.mark.parametrize("roles", [theme.LIGHT, theme.EVENING], ids=["light", "evening"])
+@pytest.mark.parametrize("look", list(theme.LOOKS))
 @pytest.mark.parametrize(
     ("text", "ground"),
     [
@@ -146,16 +149,97 @@ def contrast(a: str, b: str) -> float:
         ("beyond", "blue_wash"),
     ],
 )
-def test_text_stands_out_from_its_ground(roles, text, ground):
-    assert contrast(getattr(roles, text), getattr(roles, ground)) >= 4.5
+def test_text_stands_out_from_its_ground(look, text, ground):
+    least = 7.0 if look == "contrast" else 4.5
+    assert contrast(getattr(theme.LOOKS[look], text), getattr(theme.LOOKS[look], ground)) >= least
 
 
-def test_evening_colours_keep_job_and_stop(window):
+# What is seen with one kind of cone missing, of linear red, green, blue (Machado, Oliveira, Fernandes 2009,
+# severity 1).
+CONES = {
+    "red": (
+        (0.152286, 1.052583, -0.204868),
+        (0.114503, 0.786281, 0.099216),
+        (-0.003882, -0.048116, 1.051998),
+    ),
+    "green": (
+        (0.367322, 0.860646, -0.227968),
+        (0.280085, 0.672501, 0.047413),
+        (-0.011820, 0.042940, 0.968881),
+    ),
+    "blue": (
+        (1.255528, -0.076749, -0.178779),
+        (-0.078411, 0.930809, 0.147602),
+        (0.004733, 0.691367, 0.303900),
+    ),
+}
+
+
+def lab(name: str, cone: str):
+    """CIE L*a*b* (D65) of a colour as it is seen without a kind of cone."""
+    colour = np.array([QColor(name).redF(), QColor(name).greenF(), QColor(name).blueF()])
+    linear = np.where(colour <= 0.04045, colour / 12.92, ((colour + 0.055) / 1.055) ** 2.4)
+    seen = np.clip(np.array(CONES[cone]) @ linear, 0, 1)
+    xyz = (
+        np.array(((0.4124, 0.3576, 0.1805), (0.2126, 0.7152, 0.0722), (0.0193, 0.1192, 0.9505)))
+        @ seen
+        / np.array((0.9505, 1.0, 1.089))
+    )
+    f = np.where(xyz > 0.008856, np.cbrt(xyz), 7.787 * xyz + 16 / 116)
+    return np.array((116 * f[1] - 16, 500 * (f[0] - f[1]), 200 * (f[1] - f[2])))
+
+
+@pytest.mark.parametrize("look", list(theme.LOOKS))
+@pytest.mark.parametrize("cone", list(CONES))
+def test_states_tell_apart_without_a_kind_of_cone(look, cone):
+    """Shapes carry the state; the colours repeat it: a difference of ten is seen at a glance."""
+    roles = theme.LOOKS[look]
+    for a, b in itertools.combinations(("within", "near", "beyond"), 2):
+        apart = float(np.linalg.norm(lab(getattr(roles, a), cone) - lab(getattr(roles, b), cone)))
+        assert apart >= 10, (a, b, apart)
+
+
+def test_other_colours_keep_job_and_stop_and_come_round_again(window):
     window.frame.go_to("findings")
-    window.switch_evening()
-    assert theme.roles() is theme.EVENING
-    assert STOPS[window.frame.index].key == "findings"
+    for look in ("evening", "contrast", "light"):
+        window.next_look()
+        assert theme.roles() is theme.LOOKS[look]
+        assert window.settings.value("look") == look
+        assert STOPS[window.frame.index].key == "findings"
     assert window.frame.session.case.is_measured
+
+
+def nameless(widget) -> list[str]:
+    """Everything that can have the focus and tells a screen reader no name."""
+    from PySide6.QtGui import QAccessible
+
+    found: list[str] = []
+
+    def walk(one) -> None:
+        for i in range(one.childCount()):
+            child = one.child(i)
+            if child is None or not child.isValid() or child.state().invisible:
+                continue
+            if child.state().focusable and not child.text(QAccessible.Text.Name):
+                found.append(f"{child.role()} {child.object()}")
+            walk(child)
+
+    walk(QAccessible.queryAccessibleInterface(widget))
+    return found
+
+
+@pytest.mark.parametrize("machine", ["lathe", "mill"])
+def test_everything_that_can_have_the_focus_has_a_name(make_window, machine):
+    window = make_window(machine)
+    for stop in ALL_STOPS:
+        window.frame.go_to(stop.key)
+        QApplication.processEvents()
+        assert nameless(window) == [], stop.key
+    window.leave_job()
+    for page in (window.show_practice, window.show_shop, window.show_backups):
+        page()
+        QApplication.processEvents()
+        assert nameless(window) == []
 
 
 def test_the_shipped_face_is_used_and_its_figures_stand_in_columns(qapp):

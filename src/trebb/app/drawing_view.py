@@ -140,6 +140,8 @@ class DrawingView(QGraphicsView):
         self.setVerticalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self.setAccessibleName("Drawing of the part")
+        self.viewport().setAccessibleName("Drawing of the part")
         self.setToolTip("Wheel zooms, drag moves, double click shows the whole sheet, and the part again")
         self.setMinimumHeight(220)
 

@@ -38,8 +38,9 @@ def run(job_file: JobFile | None) -> int:
     """Open the window, on a job or on the start page, until it is closed."""
     app = application(sys.argv[:1])
     settings = QSettings(str(settings_file()), QSettings.Format.IniFormat)
-    if settings.value("evening") == "yes":
-        theme.use(theme.EVENING)
+    look = str(settings.value("look") or ("evening" if settings.value("evening") == "yes" else "light"))
+    if look != "light" and look in theme.LOOKS:
+        theme.use(theme.LOOKS[look])
         theme.apply_to(app)
     window = Window(settings)
     begin_log()

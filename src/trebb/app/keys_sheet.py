@@ -25,7 +25,7 @@ KEYS = (
         ("Ctrl+1 to Ctrl+8", "move to a stop; Ctrl+9 plan, Ctrl+0 strip-down, Ctrl+B practice"),
         ("Ctrl+Z, Ctrl+Shift+Z", "undo, redo any gesture"),
         ("Ctrl+U", "thou and tenths, or mm and µm"),
-        ("Ctrl+E", "light or evening colours"),
+        ("Ctrl+E", "light, evening or high-contrast colours"),
         ("Tab, Shift+Tab", "go round everything on the screen"),
         ("Esc", "leave a field, a question or this sheet"),
         ("Ctrl+W", "close the job; nothing needs saving"),

@@ -27,6 +27,8 @@ class TravelPlot(pg.PlotWidget):  # type: ignore[misc]
         self.setAntialiasing(True)
         self.setToolTip("Wheel zooms, drag moves, double click shows all")
         self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self.setAccessibleName("Lash along the travel")
+        self.viewport().setAccessibleName("Lash along the travel")
         for side in ("left", "bottom"):
             axis = self.getAxis(side)
             axis.setTextPen(theme.colour("soft"))

@@ -58,7 +58,7 @@ LIGHT = Roles(
     within_wash="#DCEBE1",
     near="#805800",
     near_wash="#F3E8CC",
-    beyond="#B53A16",
+    beyond="#8F0F14",
     beyond_wash="#F6DFD5",
     rail="#2A3235",
     rail_text="#F1F2EC",
@@ -89,6 +89,31 @@ EVENING = Roles(
     brass_text="#14181A",
     metal="#343C40",
 )
+
+# Black on white, lines as dark as words: for eyes or screens that tell little apart.
+CONTRAST = Roles(
+    ground="#FFFFFF",
+    sheet="#FFFFFF",
+    line="#5A5A5A",
+    ink="#000000",
+    soft="#1F1F1F",
+    blue="#0A2A8C",
+    blue_wash="#CFE0FF",
+    on_blue="#FFFFFF",
+    within="#00502A",
+    within_wash="#D6F5E3",
+    near="#6A4500",
+    near_wash="#FFE9B0",
+    beyond="#7A0016",
+    beyond_wash="#FFD9CF",
+    rail="#000000",
+    rail_text="#FFFFFF",
+    rail_soft="#F0F0F0",
+    brass="#FFC83D",
+    brass_text="#000000",
+    metal="#E6E6E6",
+)
+LOOKS: dict[str, Roles] = {"light": LIGHT, "evening": EVENING, "contrast": CONTRAST}
 
 _now: Roles = LIGHT
 

@@ -44,7 +44,7 @@ class Window(QMainWindow):
         self._page: QWidget | None = None  # beside the start page: the practice bench, the shop's memory
         for keys, does in (
             ("F1", self.show_keys),
-            ("Ctrl+E", self.switch_evening),
+            ("Ctrl+E", self.next_look),
             ("Ctrl+W", self.leave_job),
             ("Ctrl+Q", self.close),
         ):
@@ -204,11 +204,13 @@ class Window(QMainWindow):
 
     # looks ------------------------------------------------------------------------------------
 
-    def switch_evening(self) -> None:
-        """Light or evening colours."""
-        evening = theme.roles() is theme.LIGHT
-        theme.use(theme.EVENING if evening else theme.LIGHT)
-        self.settings.setValue("evening", "yes" if evening else "no")
+    def next_look(self) -> None:
+        """Light, evening, high contrast, and light again."""
+        keys = list(theme.LOOKS)
+        now = next(key for key, roles in theme.LOOKS.items() if roles is theme.roles())
+        key = keys[(keys.index(now) + 1) % len(keys)]
+        theme.use(theme.LOOKS[key])
+        self.settings.setValue("look", key)
         app = QApplication.instance()
         assert isinstance(app, QApplication)
         theme.apply_to(app)

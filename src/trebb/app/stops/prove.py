@@ -51,6 +51,7 @@ class ProveStop(BenchStop):
         side.addWidget(label("What is left to do", "strong"))
         self.left = QPlainTextEdit()
         self.left.setObjectName("left_to_do")
+        self.left.setAccessibleName("What is left to do")
         self.left.setFixedHeight(70)
         self.left.setTabChangesFocus(True)
         self.left.setToolTip("Goes onto the acceptance sheet")

@@ -121,6 +121,7 @@ class RemediesStop(DriveStop):
         side.addWidget(label("Why this one", "strong"))
         self.reason = QPlainTextEdit()
         self.reason.setObjectName("remedy_reason")
+        self.reason.setAccessibleName("Why this one")
         self.reason.setFixedHeight(58)
         self.reason.setTabChangesFocus(True)
         self.reason.setToolTip("Why this remedy; it goes into the logbook")
