@@ -110,6 +110,7 @@ class Frame(Host):
         self._on("Ctrl+Shift+Z", self.session.redo)
         self._on("Ctrl+U", self.switch_units)
         self._on("F11", self.show_from_afar)
+        self._on("Ctrl+Shift+V", self.bring_in)
         self._on("Esc", self._escape)
 
     def _on(self, keys: str, does: object) -> None:
@@ -212,6 +213,18 @@ class Frame(Host):
         view.show()
         view.raise_()
         view.setFocus()
+
+    def bring_in(self) -> None:
+        """Readings from a spreadsheet, pasted or from a file."""
+        from trebb.app.bring_in import BringIn
+
+        if not self._settle():
+            return
+        page = BringIn(self, self.session)
+        page.setGeometry(self.rect())
+        page.show()
+        page.raise_()
+        page.text.setFocus()
 
     def _settle(self) -> bool:
         """What was typed belongs to what was on show: it is taken there, or refused there, before anything

@@ -32,3 +32,7 @@ class Host(QWidget):
     def show_from_afar(self) -> None:
         """Numerals for arm's length, and back."""
         raise NotImplementedError
+
+    def bring_in(self) -> None:
+        """Readings from a spreadsheet, pasted or from a file."""
+        raise NotImplementedError

@@ -20,6 +20,7 @@ KEYS = (
         ("Alt+Z", "zero the indicator here"),
         ("F11", "numerals for arm's length, and back"),
         ("Ctrl+I", "choose the instrument"),
+        ("Ctrl+Shift+V", "readings from a spreadsheet"),
     )),
     ("Anywhere", (
         ("Ctrl+1 to Ctrl+8", "move to a stop; Ctrl+9 plan, Ctrl+0 strip-down, Ctrl+B practice"),

@@ -8,7 +8,7 @@ from PySide6.QtWidgets import QWidget
 
 from trebb.app.practice.help import PracticeHelp
 from trebb.app.stops.bench_stop import BenchStop
-from trebb.app.widgets import column, rule
+from trebb.app.widgets import button, column, rule
 from trebb.app.worth_next import WorthNext
 
 if TYPE_CHECKING:
@@ -30,6 +30,16 @@ class SurveyStop(BenchStop):
         side.addWidget(self.help)
         side.addWidget(rule())
         side.addWidget(self.worth)
+        side.addWidget(
+            button(
+                "Readings from a spreadsheet",
+                frame.bring_in,
+                kind="link",
+                tip="Pasted or from a file; shown before any is taken",
+                key="Ctrl+Shift+V",
+                name="bring_in",
+            )
+        )
         self.body_box.addWidget(self.bench)
 
     def refresh(self) -> None:
