@@ -2,11 +2,15 @@
 
 from __future__ import annotations
 
+import os
+import subprocess
 import sys
+import time
 
 from PySide6.QtWidgets import QApplication, QPushButton
 
 from trebb.app import mishaps
+from trebb.app.one_window import ring
 from trebb.logbook.backups import backups
 from trebb.logbook.entries import JobStarted, NoteWritten
 from trebb.logbook.store import JobFile
@@ -110,3 +114,25 @@ def test_the_start_page_says_how_far_each_job_is_and_what_is_gone(make_window, t
     window.start.search.setText("submarine")
     QApplication.processEvents()
     assert window.start._recent.count() == 1
+
+
+def test_a_second_opening_raises_the_window_that_has_the_job(make_window):
+    window = make_window("new")
+    path = window.frame.session.path
+    came = []
+    window.bell._rung = lambda: came.append(True)
+    second = subprocess.Popen(
+        [sys.executable, "-m", "trebb.app.cli", str(path)],
+        env={**os.environ, "QT_QPA_PLATFORM": "offscreen"},
+    )
+    while second.poll() is None:
+        QApplication.processEvents()
+        time.sleep(0.01)  # lets the other have the processor
+    QApplication.processEvents()
+    assert second.returncode == 0
+    assert came
+    assert window.open_path(path)  # its own job: it is there already
+    window.come_forward()
+    assert window.isVisible()
+    window.leave_job()
+    assert not ring(path)

@@ -99,13 +99,12 @@ def _not_an_option(word: str) -> str:
 
 
 def _run(given: argparse.Namespace) -> int:
-    from trebb.logbook.store import JobFile
 
     match given.command:
         case "new":
             return _new(given)
         case "open":
-            return _show(JobFile.open(given.file))
+            return _open(given.file)
         case "demo":
             return _demo(given)
         case "export":
@@ -116,6 +115,22 @@ def _run(given: argparse.Namespace) -> int:
             return _report(given)
         case _:
             return _show(None)
+
+
+def _open(path: Path) -> int:
+    """Open a job; where a window has it already, that one comes forward."""
+    from trebb.logbook.store import JobFile, JobFileError
+
+    try:
+        job_file = JobFile.open(path)
+    except JobFileError as error:
+        if error.is_open_elsewhere:
+            from trebb.app.one_window import ring
+
+            if ring(path):
+                return 0
+        raise
+    return _show(job_file)
 
 
 def _show(job_file: JobFile | None) -> int:

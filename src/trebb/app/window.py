@@ -11,6 +11,7 @@ from PySide6.QtWidgets import QApplication, QMainWindow, QStackedWidget, QWidget
 
 from trebb.app import theme
 from trebb.app.frame import Frame
+from trebb.app.one_window import Bell, ring
 from trebb.app.session import Session
 from trebb.core.errors import TrebbError
 from trebb.core.units import UnitSystem
@@ -41,6 +42,7 @@ class Window(QMainWindow):
         self.pages = QStackedWidget()
         self.setCentralWidget(self.pages)
         self._start: StartPage | None = None
+        self.bell: Bell | None = None
         self._page: QWidget | None = None  # beside the start page: the practice bench, the shop's memory
         for keys, does in (
             ("F1", self.show_keys),
@@ -89,9 +91,26 @@ class Window(QMainWindow):
         try:
             job_file = JobFile.open(path)
         except JobFileError as error:
+            if error.is_open_elsewhere and self._is_mine(path):
+                return True
+            if error.is_open_elsewhere:
+                ring(
+                    path
+                )  # the window that has it comes forward; why this one has it not is said all the same
             self.start.refuse(str(error), path if error.is_damaged else None)
             return False
         return self.open_file(job_file)
+
+    def _is_mine(self, path: Path) -> bool:
+        """Whether this window has that job already."""
+        return self.frame is not None and self.frame.session.path.resolve() == path.resolve()
+
+    def come_forward(self) -> None:
+        """Another start wants this job: its window is shown before all others."""
+        self.setWindowState(self.windowState() & ~Qt.WindowState.WindowMinimized)
+        self.show()
+        self.raise_()
+        self.activateWindow()
 
     def say_mishap(self, head: str, text: str) -> None:
         """Something went wrong in the program itself: said where the user is."""
@@ -133,6 +152,7 @@ class Window(QMainWindow):
         if any(session.job.planted(a.key) is not None for a in session.cases.kind.assemblies):
             frame.link.use_simulated()
         self._show(frame)
+        self.bell = Bell(job_file.path, self.come_forward, frame)
         if trouble:
             frame.trouble.say(
                 "near",
@@ -166,6 +186,9 @@ class Window(QMainWindow):
         frame, self.frame = self.frame, None
         self.pages.setCurrentWidget(self.start)
         self.pages.removeWidget(frame)
+        if self.bell is not None:
+            self.bell.close()
+            self.bell = None
         frame.close_job()
         frame.deleteLater()
         self.setWindowTitle("Trebb")

@@ -61,13 +61,16 @@ MOVED = "the file was renamed or moved while it was open"
 
 class JobFileError(TrebbError):
     """A job file that cannot be opened, read or written; the sentence names the file and what would do.
-    `is_damaged` where its bytes are no longer sound.
+    `is_damaged` where its bytes are no longer sound; `is_open_elsewhere` where another Trebb has it.
     """
 
-    def __init__(self, path: Path, sentence: str, *, is_damaged: bool = False) -> None:
+    def __init__(
+        self, path: Path, sentence: str, *, is_damaged: bool = False, is_open_elsewhere: bool = False
+    ) -> None:
         self.path = path
         self.sentence = sentence
         self.is_damaged = is_damaged
+        self.is_open_elsewhere = is_open_elsewhere
         super().__init__(f"{path.name}: {sentence}")
 
 
@@ -127,7 +130,7 @@ class JobFile:
         try:
             hold = Hold(path)
         except BlockingIOError:
-            raise JobFileError(path, IN_USE.replace("job", cls.noun)) from None
+            raise JobFileError(path, IN_USE.replace("job", cls.noun), is_open_elsewhere=True) from None
         except OSError as error:
             raise JobFileError(path, _CANNOT_WRITE) from error
         db = None
