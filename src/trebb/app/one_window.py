@@ -33,9 +33,8 @@ class Bell(QObject):
         self._server.setSocketOptions(QLocalServer.SocketOption.UserAccessOption)
         self._server.newConnection.connect(self._answer)
         name = name_of(path)
-        if not self._server.listen(
-            name
-        ):  # left behind by one that was killed: the job's own lock says who has it
+        # A name may be left behind by one that was killed; who has the job its own lock says.
+        if not self._server.listen(name):
             QLocalServer.removeServer(name)
             self._server.listen(name)
 

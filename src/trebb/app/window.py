@@ -94,9 +94,7 @@ class Window(QMainWindow):
             if error.is_open_elsewhere and self._is_mine(path):
                 return True
             if error.is_open_elsewhere:
-                ring(
-                    path
-                )  # the window that has it comes forward; why this one has it not is said all the same
+                ring(path)  # the window that has it comes forward; why it is not here is said too
             self.start.refuse(str(error), path if error.is_damaged else None)
             return False
         return self.open_file(job_file)
@@ -152,7 +150,7 @@ class Window(QMainWindow):
         if any(session.job.planted(a.key) is not None for a in session.cases.kind.assemblies):
             frame.link.use_simulated()
         self._show(frame)
-        self.bell = Bell(job_file.path, self.come_forward, frame)
+        self.bell = Bell(job_file.path, self.come_forward, self)
         if trouble:
             frame.trouble.say(
                 "near",
@@ -188,6 +186,7 @@ class Window(QMainWindow):
         self.pages.removeWidget(frame)
         if self.bell is not None:
             self.bell.close()
+            self.bell.deleteLater()
             self.bell = None
         frame.close_job()
         frame.deleteLater()
