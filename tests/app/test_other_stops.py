@@ -4,10 +4,11 @@ from __future__ import annotations
 
 import pytest
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QComboBox, QLineEdit, QPlainTextEdit
+from PySide6.QtWidgets import QComboBox, QLabel, QLineEdit, QPlainTextEdit
 
 from tests.app.conftest import cable, click, keys, picture, press, until
 from trebb.app.walk import cut_parts, fit_together, take_what_is_left
+from trebb.app.widgets import plain_tip
 from trebb.core.machine import State
 from trebb.core.units import THOU_MM, UnitSystem
 from trebb.logbook.casework import SCREW
@@ -337,3 +338,21 @@ def test_every_stop_holds_when_the_form_is_restated_after_measuring(surveyed, fo
         press(surveyed, Qt.Key.Key_Space)
     assert shown.isVisible()
     assert surveyed.session.case.drive.thread.form.value == form
+
+
+def test_words_of_a_job_are_never_markup(make_window, tmp_path):
+    """A name that is HTML is shown as it is typed: in labels, buttons, tooltips and on the sheet."""
+    name = '<img src="file:///etc/passwd"><b>Lathe</b>'
+    window = make_window("new", machine=name)
+    labels = [x for x in window.findChildren(QLabel) if name in x.text()]
+    assert labels
+    assert all(x.textFormat() is Qt.TextFormat.PlainText for x in window.findChildren(QLabel) if x.text())
+    path = tmp_path / "<b>x<b>.png"
+    picture(tmp_path).rename(path)
+    window.frame.go_to("intake").add_photo(path)
+    window.frame.refresh()
+    tips = [
+        x.toolTip() for x in window.findChildren(QLabel) if "x" in x.toolTip() and "&lt;b&gt;" in x.toolTip()
+    ]
+    assert tips
+    assert plain_tip("less < more") == "less < more"

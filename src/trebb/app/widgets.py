@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import html
 from collections.abc import Callable, Hashable, Iterable
 from functools import partial
 from typing import TypeVar
@@ -48,6 +49,11 @@ def label(text: str = "", kind: str = "", *, wrap: bool = False) -> QLabel:
     return made
 
 
+def plain_tip(text: str) -> str:
+    """A tooltip of words that somebody typed, or of a file's name: never taken for markup."""
+    return f"<qt>{html.escape(text)}</qt>" if "<" in text else text
+
+
 def button(
     text: str,
     does: Callable[[], object],
@@ -74,7 +80,7 @@ def button(
     )
     if kind and kind != "progress":
         made.setProperty("kind", kind)
-    made.setToolTip(f"{tip} ({key})" if key else tip)
+    made.setToolTip(plain_tip(f"{tip} ({key})" if key else tip))
     made.setFocusPolicy(Qt.FocusPolicy.TabFocus)
     made.clicked.connect(lambda: does())
     if name:

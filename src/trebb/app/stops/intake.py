@@ -15,7 +15,19 @@ from trebb.app.fields import Fields
 from trebb.app.session import Session
 from trebb.app.stops.base import Stop
 from trebb.app.symptoms import SuspectsSide, SymptomsPage
-from trebb.app.widgets import Banner, Settles, button, clear, column, exclusive, label, row, rule, scrolled
+from trebb.app.widgets import (
+    Banner,
+    Settles,
+    button,
+    clear,
+    column,
+    exclusive,
+    label,
+    plain_tip,
+    row,
+    rule,
+    scrolled,
+)
 from trebb.core.dual_units import in_units
 from trebb.core.errors import TrebbError
 from trebb.core.facts import Choice, Fact
@@ -366,7 +378,7 @@ class IntakeStop(Stop):
                 frame.setPixmap(
                     picture.scaledToHeight(PHOTO_HEIGHT, Qt.TransformationMode.SmoothTransformation)
                 )
-            frame.setToolTip(photo.file_name)
+            frame.setToolTip(plain_tip(photo.file_name))
             self.photos.addWidget(frame)
 
 

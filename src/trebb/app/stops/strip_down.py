@@ -15,7 +15,19 @@ from trebb.app import painting, theme
 from trebb.app.painted_rows import PaintedRows
 from trebb.app.plan.matter_fields import matter_fields
 from trebb.app.stops.base import Stop
-from trebb.app.widgets import Banner, BenchEdit, Choice, button, clear, column, label, row, rule, scrolled
+from trebb.app.widgets import (
+    Banner,
+    BenchEdit,
+    Choice,
+    button,
+    clear,
+    column,
+    label,
+    plain_tip,
+    row,
+    rule,
+    scrolled,
+)
 from trebb.core.dual_units import in_units
 from trebb.core.errors import TrebbError
 from trebb.core.fitup import FitStep, assembly_order
@@ -461,7 +473,7 @@ class StripDownStop(Stop):
             self.photo.setPixmap(
                 pixmap.scaledToHeight(PHOTO_HEIGHT, Qt.TransformationMode.SmoothTransformation)
             )
-            self.photo.setToolTip(f"{here.what if here else ''}, as it came off")
+            self.photo.setToolTip(plain_tip(f"{here.what if here else ''}, as it came off"))
 
     def _fill(self, choice: Choice, rows: list[tuple[str, str]]) -> None:
         if [(choice.itemText(i), choice.itemData(i)) for i in range(choice.count())] == rows:
