@@ -102,13 +102,13 @@ def test_the_start_page_says_how_far_each_job_is_and_what_is_gone(make_window, t
     assert "not there any more" in window.start._glances[0].words()
     window.start._forget(window.start._glances[0].path)
     assert window.remembered == []
-    for i in range(9):
+    for i, name in enumerate(("ash", "birch", "cedar", "elm", "fir", "hazel", "larch", "maple", "walnut")):
         with JobFile.create(tmp_path / f"job{i}.trebb") as job_file:
-            job_file.append([JobStarted(shop="s", machine=f"Mill {i}", machine_kind="mill")])
+            job_file.append([JobStarted(shop="s", machine=f"Mill {name}", machine_kind="mill")])
         window.open_path(tmp_path / f"job{i}.trebb")
     window.leave_job()
     assert window.start.search.isVisible()
-    window.start.search.setText("mill 3")
+    window.start.search.setText("mill walnut")
     QApplication.processEvents()
     assert window.start._recent.count() == 1
     window.start.search.setText("submarine")

@@ -9,7 +9,8 @@ from typing import TYPE_CHECKING
 
 from PySide6.QtWidgets import QFileDialog, QGridLayout, QWidget
 
-from trebb.app.widgets import Banner, button, clear, column, label, row, scrolled, sheet
+from trebb.app.beside_page import BesidePage
+from trebb.app.widgets import button, clear, column, label, scrolled, sheet
 from trebb.core.dates import full_words
 from trebb.core.errors import TrebbError
 from trebb.logbook.backups import BackUp, backup_folder, backups, restore
@@ -18,27 +19,13 @@ if TYPE_CHECKING:
     from trebb.app.start_page import Opener
 
 
-class BackupsPage(QWidget):
+class BackupsPage(BesidePage):
     """A line a copy, the newest first."""
 
     def __init__(self, window: Opener, back: Callable[[], object]) -> None:
-        super().__init__()
-        self.setObjectName("window")
+        where = f"Made when a job is closed, ten of each kept, in {backup_folder()}"
+        super().__init__("Back-ups", where, back, name="backups")
         self._window = window
-        outer = column(spacing=10)
-        outer.setContentsMargins(40, 24, 40, 24)
-        self.setLayout(outer)
-        head = row(spacing=10)
-        head.addWidget(label("Back-ups", "title"))
-        head.addWidget(label(f"Made when a job is closed, ten of each kept, in {backup_folder()}", "soft"))
-        head.addStretch()
-        head.addWidget(
-            button("Back", back, tip="To the start page", key="Esc", shortcut=True, name="backups_back")
-        )
-        outer.addLayout(head)
-        self.banner = Banner()
-        self.banner.hide()
-        outer.addWidget(self.banner)
         inner = QWidget()
         box = column()
         inner.setLayout(box)
@@ -49,7 +36,7 @@ class BackupsPage(QWidget):
         box.addStretch()
         body = column()
         body.addWidget(scrolled(inner))
-        outer.addWidget(sheet(body, 20), 1)
+        self.outer.addWidget(sheet(body, 20), 1)
         self.refresh()
 
     def refresh(self) -> None:

@@ -15,6 +15,7 @@ import platformdirs
 
 from trebb.core.errors import InputError
 from trebb.logbook.entries import Entry, JobStarted
+from trebb.logbook.only_reading import only_reading
 from trebb.logbook.store import APPLICATION_ID, MIGRATIONS, JobFile, JobFileError, body_of, sha256_of
 
 KEPT = 10
@@ -106,13 +107,9 @@ def restore(backup: BackUp, target: Path) -> None:
 
 
 def _read_only(path: Path) -> list[Entry]:
-    with contextlib.closing(sqlite3.connect(f"file:{_quoted(path)}?mode=ro", uri=True)) as db:
+    with only_reading(path) as db:
         rows = db.execute("SELECT id, at, gesture, kind, body FROM entry ORDER BY id").fetchall()
     return [Entry(i, at, gesture, body_of(kind, body)) for i, at, gesture, kind, body in rows]
-
-
-def _quoted(path: Path) -> str:
-    return str(path.resolve()).replace("%", "%25").replace("?", "%3f").replace("#", "%23")
 
 
 # what can still be read -----------------------------------------------------------------------
@@ -156,7 +153,7 @@ def salvage(path: Path, target: Path) -> Salvaged:
     entries: list[Entry] = []
     lost: list[int] = []
     photographs: dict[str, tuple[str, bytes]] = {}
-    with contextlib.closing(sqlite3.connect(f"file:{_quoted(path)}?mode=ro&immutable=1", uri=True)) as db:
+    with only_reading(path, is_frozen=True) as db:
         try:
             version = db.execute("PRAGMA user_version").fetchone()[0]
         except sqlite3.Error as error:

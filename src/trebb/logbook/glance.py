@@ -10,6 +10,7 @@ from dataclasses import dataclass
 from pathlib import Path
 
 from trebb.core.dates import day_words
+from trebb.logbook.only_reading import only_reading
 
 # The furthest stop that something was entered at, the last first: a kind of entry, and words of its body.
 _STOPS = (
@@ -62,9 +63,8 @@ def glance(path: Path, today: datetime.date | None = None) -> Glance:
     """A job file at a glance; never raises."""
     if not path.is_file():
         return Glance(path, path.stem, trouble="its file is not there any more")
-    quoted = str(path.resolve()).replace("%", "%25").replace("?", "%3f").replace("#", "%23")
     try:
-        with contextlib.closing(sqlite3.connect(f"file:{quoted}?mode=ro", uri=True, timeout=0.1)) as db:
+        with only_reading(path, timeout_s=0.1) as db:
             return _read(path, db, today or datetime.date.today())
     except (sqlite3.Error, ValueError, KeyError, TypeError):
         return Glance(path, path.stem, trouble="it cannot be read just now; open it to see why")

@@ -348,8 +348,8 @@ class JobFile:
 
 
 def _spaced(sql: str) -> str:
-    """A statement with its spaces made alike."""
-    return " ".join(sql.split())
+    """A statement without its spaces: earlier versions set theirs otherwise."""
+    return "".join(sql.split())
 
 
 @lru_cache(maxsize=1)

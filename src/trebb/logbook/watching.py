@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import contextlib
 import json
 import sqlite3
 import time
@@ -10,6 +9,7 @@ from collections.abc import Callable, Iterator
 from pathlib import Path
 from typing import Any
 
+from trebb.logbook.only_reading import only_reading
 from trebb.logbook.store import JobFileError
 
 EVERY_S = 0.25
@@ -27,9 +27,8 @@ def watch(
     while True:
         if not path.is_file():
             raise JobFileError(path, "there is no such file; check the name, or start a new job")
-        quoted = str(path.resolve()).replace("%", "%25").replace("?", "%3f").replace("#", "%23")
         try:
-            with contextlib.closing(sqlite3.connect(f"file:{quoted}?mode=ro", uri=True, timeout=1)) as db:
+            with only_reading(path) as db:
                 if last is None:
                     last = db.execute("SELECT max(id) FROM entry").fetchone()[0] or 0
                 rows = db.execute(

@@ -15,8 +15,8 @@ from PySide6.QtGui import QPainter
 from PySide6.QtWidgets import QFileDialog, QLineEdit, QVBoxLayout, QWidget
 
 from trebb.app import painting, theme
+from trebb.app.beside_page import BesidePage
 from trebb.app.widgets import (
-    Banner,
     Choice,
     button,
     clear,
@@ -102,32 +102,16 @@ class RecordPicture(painting.Painted, QWidget):
             painter.drawText(area, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight, f"{mean:.0f}")
 
 
-class PracticePage(QWidget):
+class PracticePage(BesidePage):
     """Choose a hidden machine at the left; set pieces in the middle; the record at the right."""
 
     def __init__(self, window: Opener, back: Callable[[], object]) -> None:
-        super().__init__()
-        self.setObjectName("window")
+        words = "A machine with a hidden fault, the real stops, and a score at the end."
+        super().__init__("Practice bench", words, back, name="practice")
         self._window = window
         self._level = 1
-        outer = column(spacing=12)
-        outer.setContentsMargins(40, 24, 40, 24)
-        self.setLayout(outer)
-        head = row(spacing=12)
-        head.addWidget(label("Practice bench", "title"))
-        head.addWidget(
-            label("A machine with a hidden fault, the real stops, and a score at the end.", "soft")
-        )
-        head.addStretch()
-        head.addWidget(
-            button("Back", back, tip="To the start page", key="Esc", shortcut=True, name="practice_back")
-        )
-        outer.addLayout(head)
-        self.banner = Banner()
-        self.banner.hide()
-        outer.addWidget(self.banner)
         middle = row(spacing=14)
-        outer.addLayout(middle, 1)
+        self.outer.addLayout(middle, 1)
         middle.addWidget(sheet(self._draw_box(), 20), 4)
         middle.addWidget(sheet(self._pieces_box(), 20), 6)
         middle.addWidget(sheet(self._record_box(), 20), 5)

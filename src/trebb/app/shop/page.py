@@ -11,10 +11,11 @@ from typing import TYPE_CHECKING
 
 from PySide6.QtWidgets import QFileDialog, QGridLayout, QLineEdit, QStackedWidget, QWidget
 
+from trebb.app.beside_page import BesidePage
 from trebb.app.shop.cover import CoverPicture
 from trebb.app.shop.figure_bar import FigureBar
 from trebb.app.shop.instruments import InstrumentsPage
-from trebb.app.widgets import Banner, button, clear, column, exclusive, label, row, scrolled, sheet
+from trebb.app.widgets import button, clear, column, exclusive, label, row, scrolled, sheet
 from trebb.core.dates import day_of
 from trebb.core.errors import TrebbError
 from trebb.logbook.memory import TOPICS, Known, Memory, memory_of
@@ -32,35 +33,23 @@ PAGES = (
 )
 
 
-class ShopPage(QWidget):
+class ShopPage(BesidePage):
     """Pages of the memory."""
 
     def __init__(self, window: Opener, back: Callable[[], object]) -> None:
-        super().__init__()
-        self.setObjectName("window")
+        export = button("As JSON", self._export, tip="Write all of it as JSON", name="shop_export")
+        super().__init__("The shop's memory", "", back, name="shop", tools=(export,))
         self._window = window
         self.page = "figures"
         self.memory = Memory()
-        self._without = ""
-        outer = column(spacing=10)
-        outer.setContentsMargins(40, 24, 40, 24)
-        self.setLayout(outer)
-        head = row(spacing=10)
-        head.addWidget(label("The shop's memory", "title"))
-        head.addStretch()
-        self.chips = exclusive(self, head, PAGES, self.show_page, prefix="shop")
-        head.addStretch()
-        head.addWidget(button("As JSON", self._export, tip="Write all of it as JSON", name="shop_export"))
-        head.addWidget(
-            button("Back", back, tip="To the start page", key="Esc", shortcut=True, name="shop_back")
-        )
-        outer.addLayout(head)
-        self.banner = Banner()
-        outer.addWidget(self.banner)
+        chips = row(spacing=10)
+        self.chips = exclusive(self, chips, PAGES, self.show_page, prefix="shop")
+        self.head.insertLayout(1, chips)
+        self.head.insertStretch(1)
         self.pages = QStackedWidget()
         body = column()
         body.addWidget(self.pages)
-        outer.addWidget(sheet(body, 20), 1)
+        self.outer.addWidget(sheet(body, 20), 1)
         self._boxes: dict[str, QGridLayout] = {}
         self._pages: dict[str, QWidget] = {}
         for key in ("figures", "jobs"):
