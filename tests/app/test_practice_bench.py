@@ -10,12 +10,18 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QCheckBox, QPushButton, QWidget
 
 from tests.app.hand import Hand
-from trebb.core.practice.piece import code_of
+from trebb.app import theme
+from trebb.app.stops.register import ALL_STOPS
+from trebb.app.window import SMALLEST_SIZE
+from trebb.core.practice.grounds import GROUNDS
+from trebb.core.practice.lies import preparations_of
+from trebb.core.practice.piece import code_of, drawn
 from trebb.core.units import UnitSystem
 from trebb.logbook.demo import simulated_reading
-from trebb.logbook.entries import MatterStated, PartSet, RemedyChosen, StepDone
+from trebb.logbook.entries import MatterStated, PartSet, PracticeMarked, RemedyChosen, StepDone
 from trebb.logbook.job_tasks import PLAN, gather
 from trebb.logbook.memory import memory_of
+from trebb.logbook.practice_job import BestOrder, opening
 from trebb.logbook.practice_piece import set_pieces
 from trebb.logbook.shop import read_shop
 from trebb.logbook.shop_place import has_memory, shop_path
@@ -338,3 +344,65 @@ def test_practice_from_the_shell(tmp_path, capsys):
     capsys.readouterr()
     assert main(["watch", str(path), "--all", "--count", "2"]) == 0
     assert len(capsys.readouterr().out.splitlines()) == 2
+
+
+@pytest.mark.parametrize("key", list(GROUNDS))
+def test_every_ground_is_played_from_its_first_preparation_to_its_score(make_window, key):
+    """Each assembly that can be practised on, at every stop and in both unit systems: made ready, read in
+    the bench, asked about, judged and opened.
+    """
+    window = make_window(None)
+    window.show_practice()
+    window._page.begin(drawn(3, 11, key))
+    frame = window.frame
+    session, on = frame.session, GROUNDS[key]
+    assert session.assembly == on.assembly
+    survey = frame.go_to("survey")
+    for s in session.case.set_ups[:3]:
+        survey.bench.choose_set_up(s.key)
+        QApplication.processEvents()
+        for preparation in preparations_of(s.key):
+            press(window, f"prepare_{preparation.key}")
+        question = session.case.question(s, "before", session.system)
+        if question is not None:
+            session.record(*question.answers[0].bodies)
+        for place in session.case.places(s.key)[:2]:
+            session.record(simulated_reading(session.case, s.key, place.key, "before"))
+    for hint in ("trust", "next", "expert"):
+        press(window, f"hint_{hint}")
+    assert survey.help.words.text()
+    for stop in ALL_STOPS:
+        frame.go_to(stop.key)
+        frame.switch_units()
+        QApplication.processEvents()
+    frame.go_to("practice")
+    press(window, f"cause_{on.causes[0].key}")
+    press(window, "sure_0.7")
+    session.record(PracticeMarked(what="verdict", of=on.causes[0].key, share=0.7))
+    session.record(opening(BestOrder(30.0, ("as Trebb advised",), is_found=False)))
+    stop = frame.stop
+    assert " of 100." in stop.banner.head.text()
+    assert "hints" in texts(stop.side)
+    assert stop.after.isVisible()
+    for look in theme.LOOKS:
+        window.next_look()
+        assert window.frame.stop.banner.head.text() == stop.banner.head.text(), look
+
+
+def test_the_smallest_window_holds_the_practice_pages(make_window):
+    window = make_window(None)
+    window.resize(*SMALLEST_SIZE)
+    window.show_practice()
+    QApplication.processEvents()
+    page = window._page
+    assert page.width() <= window.width()
+    for name in ("draw_machine", "begin_code", "piece_file", "practice_back"):
+        button = named(window, name)
+        assert window.rect().contains(button.mapTo(window, button.rect().bottomRight())), name
+    page.begin(set_pieces()["01-not-home"])
+    window.frame.go_to("survey")
+    QApplication.processEvents()
+    for name in ("hint_trust", "hint_next", "hint_expert", "prepare_push_home"):
+        button = named(window, name)
+        assert window.rect().contains(button.mapTo(window, button.rect().bottomRight())), name
+        assert button.fontMetrics().horizontalAdvance(button.text()) <= button.width(), name

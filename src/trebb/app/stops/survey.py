@@ -27,6 +27,7 @@ class SurveyStop(BenchStop):
         self.side.setLayout(side)
         side.addWidget(self.pod, 1)
         self.help = PracticeHelp(self.session)
+        self.bench.aimed.connect(self._show_help)
         side.addWidget(self.help)
         side.addWidget(rule())
         side.addWidget(self.worth)
@@ -45,6 +46,10 @@ class SurveyStop(BenchStop):
     def refresh(self) -> None:
         super().refresh()
         self.worth.refresh()
+        self._show_help()
+
+    def _show_help(self) -> None:
+        """What may be done before the set-up on show is read."""
         self.help.show_at(self.bench.current if self.has_job() else None)
 
     def show_job(self) -> None:

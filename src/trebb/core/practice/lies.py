@@ -84,15 +84,15 @@ _FINE = (
 PREPARATIONS: dict[str, Preparation] = {
     p.key: p
     for p in (
-        Preparation("clean_taper", "Wipe taper and bar, feel for a chip", 1.5, _SEATED),
-        Preparation("push_home", "Back its screw off, push the gib home", 2.0, _GIB),
-        Preparation("clamp", "Tighten the tailstock as for work", 0.5, _TAIL),
-        Preparation("bed_feet", "Try every foot, bed the one that rocks", 4.0, _FEET),
-        Preparation("count_again", "Chalk a mark, count the turns again", 1.0, _TURNS),
+        Preparation("clean_taper", "Wipe taper and bar clean", 1.5, _SEATED),
+        Preparation("push_home", "Push the gib fully home", 2.0, _GIB),
+        Preparation("clamp", "Tighten it as for work", 0.5, _TAIL),
+        Preparation("bed_feet", "Bed the foot that rocks", 4.0, _FEET),
+        Preparation("count_again", "Count the turns again", 1.0, _TURNS),
         Preparation(
-            "try_file", "Try a file on it, where it does not show", 1.0, ("bore_gauge", "shaft_sizes")
+            "try_file", "Try a file on it", 1.0, ("bore_gauge", "shaft_sizes")
         ),
-        Preparation("finer", "Take the finer indicator, check it on a block", 1.0, _FINE),
+        Preparation("finer", "Take the finer indicator", 1.0, _FINE),
     )
 }
 
