@@ -89,9 +89,7 @@ PREPARATIONS: dict[str, Preparation] = {
         Preparation("clamp", "Tighten it as for work", 0.5, _TAIL),
         Preparation("bed_feet", "Bed the foot that rocks", 4.0, _FEET),
         Preparation("count_again", "Count the turns again", 1.0, _TURNS),
-        Preparation(
-            "try_file", "Try a file on it", 1.0, ("bore_gauge", "shaft_sizes")
-        ),
+        Preparation("try_file", "Try a file on it", 1.0, ("bore_gauge", "shaft_sizes")),
         Preparation("finer", "Take the finer indicator", 1.0, _FINE),
     )
 }

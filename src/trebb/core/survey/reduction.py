@@ -6,6 +6,7 @@ import math
 import statistics
 from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass, replace
+from functools import lru_cache
 from typing import Any
 
 from trebb.core.condition import Z95, Observation, Row
@@ -71,9 +72,14 @@ def odd_repeats(values: Sequence[float], known_sd: float) -> tuple[int, ...]:
     others spread over. It takes two others that agree, and less than half may
     be odd: otherwise it is scatter, and counted as such.
     """
-    if len(values) < 3:
-        return ()
-    found = []
+    if len(values) < 3 or max(values) - min(values) <= ODD_SDS * known_sd:
+        return ()  # none can lie further from the others than all of them spread
+    return _odd(tuple(values), known_sd)
+
+
+@lru_cache(maxsize=512)  # the same repeats are asked for by every view of a set-up
+def _odd(values: tuple[float, ...], known_sd: float) -> tuple[int, ...]:
+    found: list[int] = []
     for i, value in enumerate(values):
         others = [v for j, v in enumerate(values) if j != i and j not in found]
         if len(others) < 2:
