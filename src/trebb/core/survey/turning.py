@@ -129,8 +129,13 @@ def odd_angles(points: Sequence[tuple[float, float]]) -> list[tuple[int, float]]
     """The reading of a turn that all the others leave alone, if there is one: its position and what they
     foretell there, mm.
     """
+    return list(_odd_angles(tuple(points)))
+
+
+@lru_cache(maxsize=512)  # asked for by oddities, noise and observations of every turn, at each reading
+def _odd_angles(points: tuple[tuple[float, float], ...]) -> tuple[tuple[int, float], ...]:
     if len(points) < LEAST_POINTS:
-        return []
+        return ()
     theta = np.radians([a for a, _ in points])
     y = np.array([v for _, v in points])
     design = np.column_stack([np.ones_like(theta), np.cos(theta), np.sin(theta)])
@@ -144,7 +149,7 @@ def odd_angles(points: Sequence[tuple[float, float]]) -> list[tuple[int, float]]
         off = abs(float(y[i]) - told)
         if off > max(ODD_NOISES * READING_SD_MM, ODD_RESTS * scatter) and (found is None or off > found[0]):
             found = off, i, told
-    return [(found[1], found[2])] if found is not None else []
+    return ((found[1], found[2]),) if found is not None else ()
 
 
 def seen_noise(groups: Mapping[str, Sequence[tuple[float, float]]], known_sd: float = READING_SD_MM) -> float:
