@@ -406,3 +406,11 @@ def test_the_smallest_window_holds_the_practice_pages(make_window):
         button = named(window, name)
         assert window.rect().contains(button.mapTo(window, button.rect().bottomRight())), name
         assert button.fontMetrics().horizontalAdvance(button.text()) <= button.width(), name
+    for hint in ("hint_trust", "hint_next", "hint_expert"):
+        press(window, hint)
+    window.frame.stop.bench.choose_set_up("rock")
+    QApplication.processEvents()
+    pod = window.frame.stop.pod
+    dial, numerals = pod.face.geometry(), pod.numeral.geometry()
+    # The numerals stand in the middle of their label, with room above and below.
+    assert dial.bottom() <= numerals.top() + 20, (dial, numerals)

@@ -25,10 +25,18 @@ class WorthNext(painting.Painted, QWidget):
         self._session = session
         self._rows: list[tuple[str, str, str, str]] = []
         self._is_told = True
+        self.most = MOST
         self.setMinimumHeight(ROW * MOST + 26)
         self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         self.setAccessibleName("Worth taking next")
         self.setToolTip("Go to the set-up that settles most a minute (Enter takes the first)")
+
+    def show_at_most(self, count: int) -> None:
+        """So many rows: fewer where other things need the room."""
+        if count != self.most:
+            self.most = count
+            self.setMinimumHeight(ROW * count + 26)
+            self.refresh()
 
     def refresh(self) -> None:
         """Rank again from the readings."""
@@ -37,7 +45,7 @@ class WorthNext(painting.Painted, QWidget):
         case = self._session.case
         self._is_told = self._session.is_told("next")
         if case.has_set_ups and self._is_told:
-            for s in case.suggestions()[:MOST]:
+            for s in case.suggestions()[: self.most]:
                 if s.per_minute < WORTH_PER_MINUTE and s.key != "turns_travel":
                     continue
                 set_up, lot = case.lot_of(s.key)

@@ -4,12 +4,16 @@ from __future__ import annotations
 
 from functools import partial
 
+from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QWidget
 
 from trebb.app.session import Session
-from trebb.app.widgets import button, clear, column, label, row, rule
+from trebb.app.widgets import button, clear, column, label, row, rule, scrolled
 from trebb.core.survey import AnySetUp
 from trebb.logbook.practice_state import asking
+
+PREPARATION_HEIGHT = 24
+TOLD_HEIGHT = 44  # the pod above keeps its numerals; what is longer is scrolled
 
 HINTS = (
     ("trust", "Trust it?", "Whether what stands at this set-up is to be trusted"),
@@ -29,14 +33,15 @@ class PracticeHelp(QWidget):
         box = column(spacing=4)
         self.setLayout(box)
         box.addWidget(rule())
-        self.head = label("Before you read", "head")
-        box.addWidget(self.head)
         self.preparations = column(spacing=3)
         box.addLayout(self.preparations)
         self.hints = row(spacing=4)
         box.addLayout(self.hints)
         self.words = label("", "soft", wrap=True)
-        box.addWidget(self.words)
+        self.words.setAlignment(Qt.AlignmentFlag.AlignTop)
+        self.told = scrolled(self.words)
+        self.told.setFixedHeight(TOLD_HEIGHT)
+        box.addWidget(self.told)
         self.hide()
 
     def show_at(self, s: AnySetUp | None) -> None:
@@ -56,17 +61,17 @@ class PracticeHelp(QWidget):
             self._shown = state
             clear(self.preparations)
             clear(self.hints)
-            self.head.setVisible(bool(found))
             for p in found:
                 made = button(
-                    f"{p.words}{': done' if p.key in done else ''}",
+                    f"{'done: ' if p.key in done else 'First: '}{p.words[0].lower()}{p.words[1:]}",
                     partial(self._do, p.key),
                     kind="link",
                     tip=f"Takes {p.minutes:g} min; done once, it holds",
                     name=f"prepare_{p.key}",
                 )
                 made.setEnabled(p.key not in done)
-                made.setStyleSheet("text-align: left;")
+                made.setStyleSheet("text-align: left; padding: 0px 5px;")
+                made.setFixedHeight(PREPARATION_HEIGHT)
                 self.preparations.addWidget(made)
             for key, words, tip in HINTS:
                 self.hints.addWidget(
@@ -80,7 +85,7 @@ class PracticeHelp(QWidget):
                 )
             self.hints.addStretch()
         self.words.setText(self._told(s))
-        self.words.setVisible(bool(self.words.text()))
+        self.told.setVisible(bool(self.words.text()))
 
     def _told(self, s: AnySetUp) -> str:
         from trebb.logbook.practice_job import expert_words, trust_words

@@ -9,7 +9,7 @@ from PySide6.QtWidgets import QWidget
 from trebb.app.practice.help import PracticeHelp
 from trebb.app.stops.bench_stop import BenchStop
 from trebb.app.widgets import button, column, rule
-from trebb.app.worth_next import WorthNext
+from trebb.app.worth_next import MOST, WorthNext
 
 if TYPE_CHECKING:
     from trebb.app.host import Host
@@ -31,16 +31,15 @@ class SurveyStop(BenchStop):
         side.addWidget(self.help)
         side.addWidget(rule())
         side.addWidget(self.worth)
-        side.addWidget(
-            button(
-                "Readings from a spreadsheet",
-                frame.bring_in,
-                kind="link",
-                tip="Pasted or from a file; shown before any is taken",
-                key="Ctrl+Shift+V",
-                name="bring_in",
-            )
+        self.bring = button(
+            "Readings from a spreadsheet",
+            frame.bring_in,
+            kind="link",
+            tip="Pasted or from a file; shown before any is taken",
+            key="Ctrl+Shift+V",
+            name="bring_in",
         )
+        side.addWidget(self.bring)
         self.body_box.addWidget(self.bench)
 
     def refresh(self) -> None:
@@ -51,6 +50,10 @@ class SurveyStop(BenchStop):
     def _show_help(self) -> None:
         """What may be done before the set-up on show is read."""
         self.help.show_at(self.bench.current if self.has_job() else None)
+        silent = self.session.is_silent
+        self.bring.setVisible(not silent)
+        self.worth.show_at_most(1 if silent else MOST)
+        self.worth.setVisible(self.session.is_told("next"))
 
     def show_job(self) -> None:
         self.bench.refresh()
