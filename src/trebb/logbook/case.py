@@ -493,8 +493,7 @@ class Case:
                 places = [p for p in lot.places if p in left]
                 rows = self.information(s, places) if places else ()
                 if rows:
-                    setting = s.setting_minutes if lot.setting_minutes is None else lot.setting_minutes
-                    minutes = s.minutes * len(places) + (0 if read & set(lot.places) else setting)
+                    minutes = s.minutes * len(places) + (0 if read & set(lot.places) else s.setting_of(lot))
                     key = f"{s.key}/{lot.key}" if lot.key else s.key
                     candidates.append(Candidate(key, rows, minutes))
         ranked = suggest(self.estimate, self._next_lots(candidates), self.questions(), self.doubt_scale_mm())

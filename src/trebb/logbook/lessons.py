@@ -136,7 +136,7 @@ def _scatter(case: Case, s: AnySetUp, place: PlaceReadings) -> tuple[float, int]
 
 def _worn(name: str, case: Case) -> Iterator[Line]:
     """Wear, play and float as they were found, and a bed's answer to its shims."""
-    if case.family in ("headstock", "tailstock", "stand"):
+    if case.holder != case.assembly_key:
         return  # a lathe's bed is one in space: its ways say it
     alone, model = case.alone, case.model_for("before")
     if not alone.readings:

@@ -80,13 +80,8 @@ def beginning(piece: Piece) -> list[list[Body]]:
         job.apply(entry)
     case = Cases(job).of(on.assembly)
     condition = piece.condition(case.subject_for("before"), case.model_for("before"), limits_of(case, on))
-    hidden = Planted(assembly=holder(on), seed=piece.seed, condition=condition)
+    hidden = Planted(assembly=case.holder, seed=piece.seed, condition=condition)
     return [first, [piece_mark(piece), hidden]]
-
-
-def holder(on: Ground) -> str:
-    """The assembly that the hidden condition is kept under: a lathe's bed is one in space."""
-    return "ways" if on.family in ("ways", "headstock", "tailstock", "stand") else on.assembly
 
 
 def begin(path: Path, piece: Piece) -> JobFile:
@@ -163,9 +158,8 @@ def truth_of(case: Case, piece: Piece) -> Truth:
 def _possible(case: Case, piece: Piece) -> Iterator[Remedy]:
     """What can be done to the machine as it really is: a hard one takes no reamer."""
     subject = case.subject_for("before")
-    real = replace(subject, file="skates") if piece.is_hard else subject
     for r in remedies_of(case.family):
-        if r.applies(subject) and not r.hides and not (piece.is_hard and r.hinder(real)):
+        if r.applies(subject) and not r.hides and not (piece.is_hard and r.hinder(_filed(case))):
             yield case.quoted(r)
 
 
@@ -219,8 +213,7 @@ def used(case: Case) -> Used:
         key = (s.key, lot.key if lot else "")
         if key not in seen:
             seen.add(key)
-            own = lot.setting_minutes if lot is not None and lot.setting_minutes is not None else None
-            minutes += s.setting_minutes if own is None else own
+            minutes += s.setting_minutes if lot is None else s.setting_of(lot)
         minutes += s.minutes / max(s.wanted, 1)
         count += 1
     minutes += sum(PREPARATIONS[m.of].minutes for m in case.job.practice_marks("did") if m.of in PREPARATIONS)
@@ -278,15 +271,19 @@ def trust_words(case: Case, piece: Piece, s: AnySetUp) -> str:
     return "Yes: nothing is amiss with how they were read."
 
 
+def advised_of(case: Case) -> Remedy | None:
+    """What Trebb would do by what is read; None while it cannot say."""
+    try:
+        return case.advised() if case.is_measured else None
+    except TrebbError:
+        return None
+
+
 def expert_words(case: Case, system: UnitSystem) -> str:
     """What an expert would say by what is read so far."""
     if not case.is_measured:
         return "Nothing is read yet: I would say nothing."
-    first = case.findings(system)[0]
-    try:
-        advised = case.advised()
-    except TrebbError:
-        advised = None
+    first, advised = case.findings(system)[0], advised_of(case)
     do = f" I would: {advised.title.lower()}." if advised is not None else " I would not mend anything yet."
     return f"{first.sentence} {first.next_move}{do}"
 
@@ -347,13 +344,6 @@ class Trial:
         if bodies:
             self.record(bodies)
 
-    def advised(self) -> Remedy | None:
-        """What Trebb would do by what is read; None while it cannot say."""
-        try:
-            return self.case.advised() if self.case.is_measured else None
-        except TrebbError:
-            return None
-
 
 def verdict_of(case: Case, piece: Piece) -> tuple[str, float]:
     """The chief cause by what is read and expected, and how sure that is: the nearest sureness on offer."""
@@ -366,10 +356,7 @@ def verdict_of(case: Case, piece: Piece) -> tuple[str, float]:
 def is_settled(case: Case, piece: Piece) -> bool:
     """Whether a remedy is advised, and of every cause it is told whether it is beyond its limit."""
     on = piece.ground
-    try:
-        if not case.is_measured or case.advised() is None:
-            return False
-    except TrebbError:
+    if advised_of(case) is None:
         return False
     # By readings alone: what nobody read is not told, however unlikely it usually is.
     return is_told(belief(on, case.subject_for("before"), case.alone, limits_of(case, on))[0])
@@ -403,7 +390,7 @@ def beginner(piece: Piece, rng: np.random.Generator) -> Trial:
     lots = [(s, lot) for s in case.set_ups for lot in s.all_lots(case.subject_for("before")) if lot.places]
     for i in rng.permutation(len(lots))[:6]:
         trial.read(case, *lots[int(i)])
-        if trial.advised() is not None:
+        if advised_of(trial.case) is not None:
             break
     finish(trial)
     return trial
@@ -423,9 +410,8 @@ def _wanted(trial: Trial) -> tuple[Case, AnySetUp, Lot] | None:
     for s in case.set_ups:
         read = {p.place for p in trial.job.standing(case.assembly_key, s.key)}
         for lot in s.all_lots(case.subject_for("before")):
-            setting = s.setting_minutes if lot.setting_minutes is None else lot.setting_minutes
-            unread = lot.places and not s.is_optional and not set(lot.places) <= read and setting < APART
-            if unread and case.rows_of(s, lot.places):
+            unread = lot.places and not s.is_optional and not set(lot.places) <= read
+            if unread and s.setting_of(lot) < APART and case.rows_of(s, lot.places):
                 return case, s, lot
     return None
 
@@ -446,9 +432,7 @@ def _cheaper_open(case: Case) -> bool:
 
 def finish(trial: Trial) -> None:
     """Choose by what is read, and say the verdict with its sureness."""
-    chosen = trial.advised()
-    if chosen is None:
-        chosen = trial.case.least_left()
+    chosen = advised_of(trial.case) or trial.case.least_left()
     said, sure = verdict_of(trial.case, trial.piece)
     bodies: list[Body] = [RemedyChosen(trial.case.assembly_key, chosen.key, "")]
     if trial.piece.offer.words:
@@ -479,11 +463,7 @@ def best_order(piece: Piece, truth: Truth, *, most_tried: int = MOST_TRIED) -> B
         for lot in s.all_lots(subject)
         if lot.places and not s.is_optional and case.rows_of(s, lot.places)
     ]
-    cost = [
-        (s.setting_minutes if lot.setting_minutes is None else lot.setting_minutes)
-        + s.minutes * len(lot.places)
-        for _, s, lot in lots
-    ]
+    cost = [s.setting_of(lot) + s.minutes * len(lot.places) for _, s, lot in lots]
     ready = [frozenset(p.key for p in preparations_of(s.key) if _needed(piece, p.key)) for _, s, _ in lots]
 
     def minutes(chosen: tuple[int, ...]) -> float:
@@ -514,7 +494,7 @@ def _settled(trial: Trial, truth: Truth, lots: Sequence[tuple[str, AnySetUp, Lot
     for assembly, s, lot in lots:
         trial.prepare(s)
         trial.read(trial.cases.of(assembly), s, lot)
-    chosen = trial.advised()
+    chosen = advised_of(trial.case)
     if chosen is None or not truth.mends(chosen.key) or not is_settled(trial.case, piece):
         return False
     if verdict_of(trial.case, piece)[0] != truth.chief:
@@ -566,7 +546,11 @@ def believed_on_the_way(entries: Sequence[Entry], piece: Piece) -> tuple[Believe
     mine = (on.assembly, *on.also)
     job = Job()
     cases = Cases(job)
-    count = sum(isinstance(e.body, ReadingTaken) and e.body.assembly in mine for e in entries)
+
+    def is_of_survey(body: Body) -> bool:
+        return isinstance(body, ReadingTaken) and body.assembly in mine and body.phase == "before"
+
+    count = sum(is_of_survey(e.body) for e in entries)
     every = max(1, -(-count // MOST_STEPS))
     found: list[Believed] = []
     number = 0
@@ -577,7 +561,7 @@ def believed_on_the_way(entries: Sequence[Entry], piece: Piece) -> tuple[Believe
         body = entry.body
         if isinstance(body, PracticeMarked) and body.what == "did":
             done.add(body.of)
-        if not isinstance(body, ReadingTaken) or body.assembly not in mine or body.phase != "before":
+        if not isinstance(body, ReadingTaken) or not is_of_survey(body):
             continue
         number += 1
         lied |= {one.lie.key for one in lying(piece.lies, frozenset(done)) if one.touches(body.set_up)}
@@ -703,10 +687,8 @@ def _filed(case: Case) -> Any:
 
 def _shimmed_wrong(case: Case) -> list[str]:
     """Shims that twisted the bed more than it was."""
-    if case.family not in ("ways", "headstock", "tailstock", "stand"):
-        return []
     hidden, bed = case.planted(), case.subject_for("before")
-    if hidden is None or not bed.shims:
+    if hidden is None or not getattr(bed, "shims", ()):  # only what stands on feet has shims
         return []
     was = hidden.condition.get("twist", 0.0)
     now = was + hidden.condition.get("answer", 0.8) * bed.shimmed(len(bed.shims))
@@ -730,21 +712,24 @@ def _best_kept(job: Job) -> BestOrder | None:
         return None
 
 
-def look_for_best(entries: Sequence[Entry]) -> BestOrder:
-    """The best order of a practice job; raises InputError where it is none."""
-    job = Job(entries)
+def _piece_in(job: Job) -> Piece:
     piece = piece_of(job)
     if piece is None:
         raise InputError("this job", "it is no practice that this Trebb can read")
+    return piece
+
+
+def look_for_best(entries: Sequence[Entry]) -> BestOrder:
+    """The best order of a practice job; raises InputError where it is none."""
+    job = Job(entries)
+    piece = _piece_in(job)
     return best_order(piece, truth_of(Cases(job).of(piece.ground.assembly), piece))
 
 
 def opened(entries: Sequence[Entry]) -> Opened:
     """A practice job opened at the end. Raises InputError where it is none, or no verdict is given yet."""
     job = Job(entries)
-    piece = piece_of(job)
-    if piece is None:
-        raise InputError("this job", "it is no practice that this Trebb can read")
+    piece = _piece_in(job)
     marks = job.practice_marks("verdict")
     if not marks:
         raise InputError("no verdict yet", "say what is wrong and how sure you are, then it is opened")

@@ -113,9 +113,7 @@ class SpindleTrial:
 
 def lot_minutes(s: AnySetUp, lot: Lot) -> float:
     """Bench time of a lot, setting up included."""
-    return s.minutes * len(lot.places) * s.wanted + (
-        s.setting_minutes if lot.setting_minutes is None else lot.setting_minutes
-    )
+    return s.minutes * len(lot.places) * s.wanted + s.setting_of(lot)
 
 
 def minutes_to_settle(trace: Sequence[tuple[float, float]], share: float) -> float:

@@ -165,6 +165,10 @@ class SetUp(Generic[S]):
                 return place
         raise KeyError(key)
 
+    def setting_of(self, lot: Lot) -> float:
+        """Minutes to set a lot up: its own, else the set-up's."""
+        return self.setting_minutes if lot.setting_minutes is None else lot.setting_minutes
+
     def all_lots(self, subject: S) -> tuple[Lot, ...]:
         """What is set up and read together."""
         if self.lots is not None:
