@@ -83,3 +83,10 @@ def test_the_clipboard_is_looked_at_first_and_escape_takes_nothing(make_window):
     QTest.keyClick(page, Qt.Key.Key_Escape)
     QApplication.processEvents()
     assert window.frame.session.job.all_readings() == []
+
+
+def test_it_covers_the_job_whatever_size_the_window_takes(page):
+    frame = page.parentWidget()
+    frame.window().resize(1400, 900)
+    QApplication.processEvents()
+    assert page.geometry() == frame.rect()

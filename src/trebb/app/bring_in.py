@@ -10,7 +10,7 @@ from PySide6.QtWidgets import QFileDialog, QPlainTextEdit, QWidget
 
 from trebb.app.pod import reading_text
 from trebb.app.session import Session
-from trebb.app.widgets import Banner, button, clear, column, label, row, scrolled, sheet
+from trebb.app.widgets import Banner, Cover, button, clear, column, label, row, scrolled, sheet
 from trebb.core.errors import TrebbError
 from trebb.core.survey import set_up
 from trebb.core.units import UnitSystem
@@ -21,13 +21,12 @@ MOST_BYTES = 5_000_000
 MOST_SHOWN = 200
 
 
-class BringIn(QWidget):
+class BringIn(Cover):
     """Covers the job: text at the left, what is understood of it at the right."""
 
     def __init__(self, parent: QWidget, session: Session) -> None:
         super().__init__(parent)
         self.setObjectName("window")
-        self.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
         self._session = session
         self._found: ImportedReadings | None = None

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from PySide6.QtCore import QEvent, QObject, QRectF, Qt, QTimer
+from PySide6.QtCore import QRectF, Qt, QTimer
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter
 
 from trebb.app import painting, theme
@@ -23,7 +23,6 @@ class FromAfar(painting.Painted, Overlay):
         self._frame, self._pod = frame, pod
         self.setAccessibleName("Reading from afar")
         self.setToolTip("Space takes the reading; Esc or F11 goes back")
-        frame.installEventFilter(self)
         self._timer = QTimer(self)
         self._timer.setInterval(FRAME_MS)
         self._timer.timeout.connect(self._follow)
@@ -32,11 +31,6 @@ class FromAfar(painting.Painted, Overlay):
     def _follow(self) -> None:
         self._pod.poll()
         self.update()
-
-    def eventFilter(self, watched: QObject, event: QEvent) -> bool:
-        if event.type() == QEvent.Type.Resize:
-            self.setGeometry(self._frame.rect())
-        return False
 
     def draw(self, painter: QPainter) -> None:
         """Paint it as it now is."""

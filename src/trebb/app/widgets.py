@@ -7,7 +7,7 @@ from collections.abc import Callable, Hashable, Iterable
 from functools import partial
 from typing import TypeVar
 
-from PySide6.QtCore import QEvent, QPointF, QRectF, QSize, Qt, Signal
+from PySide6.QtCore import QEvent, QObject, QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QKeySequence, QPainter, QPolygonF, QShortcut
 from PySide6.QtWidgets import (
     QBoxLayout,
@@ -207,12 +207,26 @@ class Banner(QFrame):
             self.show()
 
 
-class Overlay(QWidget):
-    """Covers the window and takes every plain key itself, before any shortcut does."""
+class Cover(QWidget):
+    """Covers what it stands in, whatever size that takes, until it is closed."""
 
     def __init__(self, parent: QWidget) -> None:
         super().__init__(parent)
         self.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        parent.installEventFilter(self)
+
+    def eventFilter(self, watched: QObject, event: QEvent) -> bool:
+        parent = self.parentWidget()
+        if event.type() == QEvent.Type.Resize and watched is parent:
+            self.setGeometry(parent.rect())
+        return False
+
+
+class Overlay(Cover):
+    """A cover that takes every plain key itself, before any shortcut does."""
+
+    def __init__(self, parent: QWidget) -> None:
+        super().__init__(parent)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
 
     def event(self, event: QEvent) -> bool:

@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from functools import lru_cache
 
+from trebb.core.condition import ErrorModel
 from trebb.core.memory.blending import Usual
 from trebb.logbook.casework import Cases
-from trebb.logbook.entries import JobStarted
+from trebb.logbook.entries import Entry, JobStarted
 from trebb.logbook.fold import Job
-from trebb.logbook.practice_job import as_entries
 
 SHOPS = 0.6  # of the usual spread of machines: how far one shop's machines differ from the usual
 NOTHING_USUAL = Usual(0.0, 0.05, 0.05)
@@ -30,6 +30,7 @@ def usual_wear(of: str) -> Usual:
 
 
 @lru_cache(maxsize=4)
-def _models(kind: str):  # type: ignore[no-untyped-def]
-    job = Job(as_entries([JobStarted(shop="", machine="", machine_kind=kind)]))  # type: ignore[arg-type]
+def _models(kind: str) -> list[tuple[str, ErrorModel]]:
+    started = JobStarted(shop="", machine="", machine_kind=kind)  # type: ignore[arg-type]
+    job = Job([Entry(1, "2000-01-01T00:00:00Z", 1, started)])
     return [(case.family, case.model_for("before")) for case in Cases(job).measurable()]

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from PySide6.QtCore import QEvent, QObject, QRectF, Qt
+from PySide6.QtCore import QRectF, Qt
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter
 
 from trebb.app import painting, theme
@@ -31,18 +31,12 @@ class PlanFromAfar(painting.Painted, Overlay):
         self._picture = PlanPicture()
         self._picture.setParent(self)
         self._picture.show_plan(plan, "", frame.session.case.kind)
-        frame.installEventFilter(self)
 
     def lines(self) -> list[str]:
         """What is shown large: tonight, then what to order."""
         system = self._frame.session.system
         found = [in_units(x.task.title, system) for x, _ in self._plan.tonight]
         return found[:MOST_LINES] or ["Nothing tonight"]
-
-    def eventFilter(self, watched: QObject, event: QEvent) -> bool:
-        if event.type() == QEvent.Type.Resize:
-            self.setGeometry(self._frame.rect())
-        return False
 
     def draw(self, painter: QPainter) -> None:
         """Paint it as it now is."""
