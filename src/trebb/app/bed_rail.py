@@ -17,6 +17,8 @@ SLIDE_MS = 160
 class BedRail(painting.Painted, QWidget):
     """Stops along a graduated rail; each says in two words how far it is."""
 
+    is_list = True
+
     chosen = Signal(int)
 
     def __init__(self, titles: Sequence[str]) -> None:

@@ -3,14 +3,15 @@
 from __future__ import annotations
 
 from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QPainter
+from PySide6.QtGui import QFontMetricsF, QPainter
 from PySide6.QtWidgets import QWidget
 
 from trebb.app import painting, theme
 from trebb.core.findings.spindle import SpindleSplit
 from trebb.core.units import UnitSystem, show_small, show_uncertain
 
-FOOT, HEAD = 84.0, 14.0
+HEAD = 14.0
+FOOT = 136.0  # px below the bars: a name in two lines, share, figure, three lines of words
 
 
 class ChainView(painting.Painted, QWidget):
@@ -21,7 +22,7 @@ class ChainView(painting.Painted, QWidget):
         self._split: SpindleSplit | None = None
         self._limit_mm = 0.0
         self._system = UnitSystem.INCH
-        self.setMinimumHeight(190)
+        self.setMinimumHeight(230)
         self.setAccessibleName("Chain of causes")
         self.setToolTip("What each link adds at the work, runout or play; the bar's own is not the machine's")
 
@@ -81,29 +82,32 @@ class ChainView(painting.Painted, QWidget):
         painter.drawEllipse(QPointF(x, floor), 5, 5)
         if not last:
             painter.drawLine(QPointF(x + 5, floor), QPointF(x + area.width() - 5, floor))
-        middle = Qt.AlignmentFlag.AlignHCenter
-        face = theme.font(theme.BODY, theme.SEMIBOLD if named else theme.REGULAR)
-        face.setStrikeOut(aside)
-        painter.setFont(face)
-        painter.setPen(theme.colour("blue" if aside else "ink"))
-        painter.drawText(QRectF(area.left() - 3, floor + 8, area.width() + 6, 20), middle, link.label)
-        painter.setFont(theme.font(theme.SMALL, theme.MEDIUM))
-        painter.setPen(theme.colour("ink"))
-        figures = (
-            "not told"
-            if not link.is_read
-            else (
-                (f"{link.share:.0%}  {show_uncertain(link.value.value, link.value.half_width, self._system)}")
-                .replace(" thou", "")
-                .replace(" µm", "")
-            )
-        )
-        painter.drawText(QRectF(area.left() - 4, floor + 27, area.width() + 8, 18), middle, figures)
-        painter.setFont(theme.font(theme.SMALL))
-        painter.setPen(theme.colour("soft"))
-        words = "set aside" if aside else link.words if link.is_read else "by what is read"
-        painter.drawText(
-            QRectF(area.left() + 4, floor + 44, area.width() - 8, 38),
-            middle | Qt.TextFlag.TextWordWrap,
-            words,
-        )
+        self._paint_words(painter, i, area, floor, is_named=named, is_aside=aside)
+
+    def _paint_words(
+        self, painter: QPainter, i: int, area: QRectF, floor: float, *, is_named: bool, is_aside: bool
+    ) -> None:
+        """Name, figure and what is known of a link; share and figure in two lines where one is too long."""
+        assert self._split is not None
+        link = self._split.links[i]
+        middle = Qt.AlignmentFlag.AlignHCenter | Qt.TextFlag.TextWordWrap
+        face = theme.font(theme.BODY, theme.SEMIBOLD if is_named else theme.REGULAR)
+        face.setStrikeOut(is_aside)
+        lines = [(link.label, face, "blue" if is_aside else "ink")]
+        figure = "not told"
+        if link.is_read:
+            value = show_uncertain(link.value.value, link.value.half_width, self._system, unit=False)
+            figure = f"{link.share:.0%}  {value}"
+            if QFontMetricsF(theme.font(theme.SMALL, theme.MEDIUM)).horizontalAdvance(figure) > area.width():
+                figure = f"{link.share:.0%}\n{value}"
+        words = "set aside" if is_aside else link.words if link.is_read else "by what is read"
+        lines.append((figure, theme.font(theme.SMALL, theme.MEDIUM), "ink"))
+        lines.append((words, theme.font(theme.SMALL), "soft"))
+        y = floor + 8
+        for text, font, role in lines:
+            painter.setFont(font)
+            painter.setPen(theme.colour(role))
+            room = QRectF(area.left() + 1, y, area.width() - 2, FOOT)
+            high = painter.boundingRect(room, middle, text).height()
+            painter.drawText(QRectF(room.left(), y, room.width(), high), middle, text)
+            y += high + 1

@@ -11,6 +11,9 @@ from PySide6.QtWidgets import QWidget
 from trebb.app import painting, theme
 
 
+FIGURES = 23  # px from the rim to the middle of the figures
+
+
 class DialFace(painting.Painted, QWidget):
     """A dial indicator's face; one turn is ten of the small unit's tens."""
 
@@ -25,6 +28,7 @@ class DialFace(painting.Painted, QWidget):
         """Needle at a fraction of a turn."""
         if abs(turn - self._turn) > 1e-4 or live != self._live or unit != self._unit:
             self._turn, self._live, self._unit = turn, live, unit
+            self.setAccessibleDescription(f"one turn is {unit}" if unit else "")
             self.update()
 
     def draw(self, painter: QPainter) -> None:
@@ -43,24 +47,31 @@ class DialFace(painting.Painted, QWidget):
             painter.setPen(painting.pen("ink", 1.8 if long else 1))
             painter.drawLine(_on(centre, angle, inner), _on(centre, angle, radius - 1))
             if long:
-                spot = _on(centre, angle, radius - 23)
+                spot = _on(centre, angle, radius - FIGURES)
                 painter.drawText(
                     QRectF(spot.x() - 14, spot.y() - 10, 28, 20),
                     Qt.AlignmentFlag.AlignCenter,
                     str(min(i // 5, 10 - i // 5)),
                 )
-        if self._unit:
-            painter.setPen(theme.colour("soft"))
-            painter.drawText(
-                QRectF(centre.x() - 40, centre.y() + radius * 0.26, 80, 18),
-                Qt.AlignmentFlag.AlignCenter,
-                self._unit,
-            )
         needle = 2 * math.pi * self._turn - math.pi / 2
+        self._draw_unit(painter, centre, radius - FIGURES, math.sin(needle) > 0)
         painter.setPen(painting.pen("ink" if self._live else "line", 2.6))
         painter.drawLine(_on(centre, needle + math.pi, 16), _on(centre, needle, radius - 14))
         painter.setBrush(theme.colour("ink"))
         painter.drawEllipse(centre, 4, 4)
+
+
+    def _draw_unit(self, painter: QPainter, centre: QPointF, radius: float, needle_is_low: bool) -> None:
+        """The unit in the half that the needle leaves free, where there is room inside the figures."""
+        wide = painter.fontMetrics().horizontalAdvance(self._unit)
+        away = 0.42 * radius
+        if not self._unit or math.hypot(wide / 2, away + 9) > radius - 8:
+            return
+        y = centre.y() + (-away if needle_is_low else away)
+        painter.setPen(theme.colour("soft"))
+        painter.drawText(
+            QRectF(centre.x() - wide / 2 - 2, y - 9, wide + 4, 18), Qt.AlignmentFlag.AlignCenter, self._unit
+        )
 
 
 def _on(centre: QPointF, angle: float, radius: float) -> QPointF:

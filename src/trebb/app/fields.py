@@ -4,7 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
+from functools import cached_property
 
+from PySide6.QtCore import QSize
+from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import QComboBox, QGridLayout, QLabel, QSizePolicy, QWidget
 
 from trebb.app import theme
@@ -14,7 +17,7 @@ from trebb.core.errors import TrebbError
 Commit = Callable[[str], object]
 
 
-@dataclass
+@dataclass(eq=False)
 class _Line:
     read: Callable[[], str]
     edit: LengthEdit | None
@@ -23,9 +26,36 @@ class _Line:
     caption: QLabel
     commit: Commit
 
+    @property
+    def field(self) -> QWidget:
+        """The field itself."""
+        field = self.edit or self.choice
+        assert field is not None
+        return field
+
+    @cached_property
+    def caption_px(self) -> int:
+        """Width of its caption in one line."""
+        self.caption.ensurePolished()
+        return self.caption.fontMetrics().horizontalAdvance(self.caption.text()) + 2
+
+    @property
+    def field_px(self) -> int:
+        """Width in which what stands in it can be read, as far as that is asked for."""
+        if self.choice is not None:
+            words, frame = self.choice.currentText(), Choice.ARROW + FIELD_FRAME // 2
+        else:
+            words, frame = self.edit.text() if self.edit is not None else "", FIELD_FRAME
+        return max(56, min(WIDEST, self.field.fontMetrics().horizontalAdvance(words)) + frame)
+
+
+FIELD_FRAME, WIDEST = 20, 180  # px round a field's words; words longer than WIDEST have a tooltip instead
+GAP = 10
+
 
 class Fields(QWidget):
-    """Labelled fields. `read` gives what to show, `commit` takes what was typed and may raise a
+    """Labelled fields: as many beside each other as find room for what stands in them, and where even one
+    does not, below its caption. `read` gives what to show, `commit` takes what was typed and may raise a
     TrebbError.
     """
 
@@ -33,16 +63,11 @@ class Fields(QWidget):
         super().__init__()
         self._grid = QGridLayout(self)
         self._grid.setContentsMargins(0, 0, 0, 0)
-        self._grid.setHorizontalSpacing(10)
+        self._grid.setHorizontalSpacing(GAP)
         self._grid.setVerticalSpacing(4)
         self._columns = columns
         self._lines: dict[str, _Line] = {}
-        for k in range(columns):
-            self._grid.setColumnStretch(3 * k + 1, 1)
-
-    def _place(self) -> tuple[int, int]:
-        n = len(self._lines)
-        return 2 * (n // self._columns), 3 * (n % self._columns)
+        self._stands: tuple[int, tuple[bool, ...]] = (0, ())
 
     def _add(
         self,
@@ -53,15 +78,73 @@ class Fields(QWidget):
         edit: LengthEdit | None,
         choice: QComboBox | None,
     ) -> None:
-        r, c = self._place()
         caption, refusal = label(words), label("", "refused", wrap=True)
+        for widget in (caption, edit or choice, refusal):
+            assert widget is not None
+            widget.setParent(self)
+            widget.show()
         refusal.hide()
-        self._grid.addWidget(caption, r, c)
-        field = edit or choice
-        assert field is not None
-        self._grid.addWidget(field, r, c + 1)
-        self._grid.addWidget(refusal, r + 1, c, 1, 2)
         self._lines[key] = _Line(read, edit, choice, refusal, caption, commit)
+        self._arrange()
+
+    # where they stand --------------------------------------------------------------------------
+
+    def minimumSizeHint(self) -> QSize:
+        return QSize(100, self._grid.minimumSize().height())
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        super().resizeEvent(event)
+        self._arrange()
+
+    def _arrange(self) -> None:
+        """Put captions and fields where there is room for them."""
+        lines = [line for line in self._lines.values() if not line.field.isHidden()]
+        stands = self._room_for(lines)
+        if stands == self._stands:
+            return
+        self._stands = stands
+        columns, below = stands
+        while self._grid.takeAt(0) is not None:
+            pass
+        for k in range(2 * self._columns):
+            self._grid.setColumnStretch(k, int(k % 2 and k < 2 * columns))
+        at = 0
+        for i, (line, is_below) in enumerate(zip(lines, below, strict=True)):
+            r, c = 3 * (at // columns), 2 * (at % columns)
+            line.caption.setWordWrap(is_below)
+            self._grid.addWidget(line.caption, r, c, 1, 2 if is_below else 1)
+            if is_below:
+                self._grid.addWidget(line.field, r + 1, c, 1, 2)
+            else:
+                self._grid.addWidget(line.field, r, c + 1)
+            self._grid.addWidget(line.refusal, r + 2, c, 1, 2)
+            at += 1
+            if i and line.field.parentWidget() is self:  # the keys go on as the eye does
+                self.setTabOrder(lines[i - 1].field, line.field)
+        self.updateGeometry()
+
+    def _room_for(self, lines: list[_Line]) -> tuple[int, tuple[bool, ...]]:
+        """How many stand beside each other, and which below their caption."""
+        wide = self.width()
+        for columns in range(self._columns, 0, -1):
+            each = [lines[k::columns] for k in range(columns)]
+            needs = sum(
+                max(line.caption_px for line in one) + GAP + max(line.field_px for line in one)
+                for one in each
+                if one
+            )
+            if needs + GAP * (columns - 1) <= wide:
+                return columns, (False,) * len(lines)
+        beside = [line for line in lines if line.caption_px + GAP + line.field_px <= wide]
+        while beside:
+            caption = max(line.caption_px for line in beside)
+            tight = [line for line in beside if caption + GAP + line.field_px > wide]
+            widest = [line for line in beside if line.caption_px == caption]
+            if not tight:
+                break
+            goes = min(tight, widest, key=len)
+            beside = [line for line in beside if line not in goes]
+        return 1, tuple(line not in beside for line in lines)
 
     def add(
         self,
@@ -149,3 +232,4 @@ class Fields(QWidget):
                 line.edit.show_value(line.read())
             if line.choice is not None:
                 line.choice.setCurrentIndex(max(0, line.choice.findData(line.read())))
+        self._arrange()

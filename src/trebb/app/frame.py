@@ -23,7 +23,7 @@ from trebb.app.session import Session
 from trebb.app.stops.base import Stop
 from trebb.app.stops.register import ALL_STOPS, PLAN, PRACTICE, STOPS, STRIP_DOWN
 from trebb.app.top_strip import TopStrip
-from trebb.app.widgets import Banner, LengthEdit, Settles, button, column, row
+from trebb.app.widgets import Banner, LengthEdit, Settles, button, column, row, scrolled
 from trebb.core.units import UnitSystem
 from trebb.logbook.entries import PowerLocked
 from trebb.logbook.store import JobFileError
@@ -128,12 +128,13 @@ class Frame(Host):
         if index not in self._stops:
             stop = ALL_STOPS[index].make(self)
             self._stops[index] = stop
-            self._stack.addWidget(stop)
-            self._sides.addWidget(stop.side)
+            self._stack.addWidget(scrolled(stop))
+            self._sides.addWidget(scrolled(stop.side))
         self.index = index
         stop = self._stops[index]
-        self._stack.setCurrentWidget(stop)
-        self._sides.setCurrentWidget(stop.side)
+        at = list(self._stops).index(index)  # each scrolls where the window leaves it too little room
+        self._stack.setCurrentIndex(at)
+        self._sides.setCurrentIndex(at)
         self.machine.put_instead(stop.instead)
         self.refresh()
         self.setFocus(Qt.FocusReason.OtherFocusReason)

@@ -12,7 +12,7 @@ from platformdirs import user_config_path
 from PySide6.QtCore import QSettings, QTimer
 from PySide6.QtWidgets import QApplication
 
-from trebb.app import theme
+from trebb.app import spoken, theme
 from trebb.app.mishaps import begin_log, catch
 from trebb.app.window import Window
 from trebb.logbook.store import JobFile
@@ -23,7 +23,8 @@ def application(arguments: list[str] | None = None) -> QApplication:
     app = QApplication.instance()
     if not isinstance(app, QApplication):
         app = QApplication(arguments or ["trebb"])
-    app.setApplicationName("Trebb")
+        app.setApplicationName("Trebb")
+        spoken.install()
     theme.load_fonts()
     theme.apply_to(app)
     return app

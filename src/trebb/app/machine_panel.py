@@ -58,6 +58,8 @@ class Elevation(painting.Painted, QWidget):
 class AssemblyList(painting.Painted, QWidget):
     """The assemblies, each with its state's shape and its worst figure."""
 
+    is_list = True
+
     chosen = Signal(str)
 
     def __init__(self, session: Session) -> None:
@@ -129,6 +131,7 @@ class AssemblyList(painting.Painted, QWidget):
         self, painter: QPainter, area: QRectF, assembly: Assembly, state: State, figure: str, chosen: bool
     ) -> None:
         if chosen:
+            painting.mark_here(painter, area)
             painter.fillRect(area, theme.colour("blue_wash"))
             painter.fillRect(QRectF(area.left(), area.top(), 4, area.height()), theme.colour("blue"))
             if self.hasFocus():
@@ -140,10 +143,7 @@ class AssemblyList(painting.Painted, QWidget):
         painter.setPen(theme.colour("ink"))
         flags = Qt.AlignmentFlag.AlignVCenter
         words = area.adjusted(42 + inset, 0, -90, 0)
-        name = painter.fontMetrics().elidedText(
-            assembly.label, Qt.TextElideMode.ElideRight, int(words.width())
-        )
-        painter.drawText(words, flags | Qt.AlignmentFlag.AlignLeft, name)
+        painting.write_in(painter, words, flags | Qt.AlignmentFlag.AlignLeft, assembly.label)
         painter.setFont(theme.font(theme.BODY if state is not State.UNKNOWN else theme.SMALL, theme.MEDIUM))
         painter.setPen(theme.colour(theme.state_role(state) if state is not State.WITHIN else "soft"))
         painter.drawText(area.adjusted(0, 0, -14, 0), flags | Qt.AlignmentFlag.AlignRight, figure)

@@ -32,6 +32,7 @@ class PaintedRows(QWidget):
 
     def _paint_here(self, painter: QPainter, area: QRectF) -> None:
         """Ground of the row looked at, outlined while the keys go to it."""
+        painting.mark_here(painter, area)
         painter.fillRect(area, theme.colour("blue_wash"))
         if self.hasFocus():
             painter.setPen(painting.pen("blue", 2))

@@ -2,14 +2,26 @@
 
 from __future__ import annotations
 
+import html
 import math
 import traceback
 from collections.abc import Sequence
-from typing import cast
+from dataclasses import dataclass
+from typing import Any, cast
 
-from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QBrush, QColor, QFontMetricsF, QPainter, QPainterPath, QPaintEvent, QPen, QPolygonF
-from PySide6.QtWidgets import QWidget
+from PySide6.QtCore import QEvent, QPoint, QPointF, QRect, QRectF, Qt
+from PySide6.QtGui import (
+    QBrush,
+    QColor,
+    QFontMetricsF,
+    QHelpEvent,
+    QPainter,
+    QPainterPath,
+    QPaintEvent,
+    QPen,
+    QPolygonF,
+)
+from PySide6.QtWidgets import QToolTip, QWidget
 
 from trebb.app import theme
 from trebb.core.errors import TrebbError
@@ -95,7 +107,7 @@ def paint_figure(painter: QPainter, figure: Figure, area: QRectF, chosen: str = 
         elif isinstance(item, Arrow):
             paint_arrow(painter, at(item.tail), at(item.head), _ROLE[item.role], both=item.both_ways)
         elif isinstance(item, Label):
-            _label(painter, at(item.at), item)
+            _label(painter, at(item.at), item, area)
         elif isinstance(item, Indicator):
             _indicator(painter, at(item.touch), item.away, min(1.0, 1.15 * scale))
     painter.restore()
@@ -129,13 +141,14 @@ def paint_arrow(painter: QPainter, tail: QPointF, head: QPointF, role: str, *, b
         painter.drawPolygon(QPolygonF([tip, *wing]))
 
 
-def _label(painter: QPainter, point: QPointF, label: Label) -> None:
+def _label(painter: QPainter, point: QPointF, label: Label, area: QRectF) -> None:
     face = theme.font(theme.SMALL, theme.SEMIBOLD if label.strong else theme.REGULAR)
     painter.setFont(face)
     painter.setPen(theme.colour(_ROLE[label.role]))
     width = QFontMetricsF(face).horizontalAdvance(label.text)
     shift = {"left": 0.0, "middle": width / 2, "right": width}[label.anchor]
-    painter.drawText(QPointF(point.x() - shift, point.y()), label.text)
+    x = max(area.left(), min(point.x() - shift, area.right() - width))  # never out of the picture
+    painter.drawText(QPointF(x, point.y()), label.text)
 
 
 def _indicator(painter: QPainter, touch: QPointF, away: tuple[float, float], size: float) -> None:
@@ -203,6 +216,62 @@ TROUBLES: list[str] = []
 MOST_TROUBLES = 50
 
 
+@dataclass(frozen=True)
+class Said:
+    """Words on a picture: whole, even where only their beginning was painted; the spot they stand at."""
+
+    text: str
+    spot: QRectF
+    is_cut: bool = False
+
+
+class Words(QPainter):
+    """A painter that remembers what it wrote, so that it can be spoken, and shown whole under the mouse."""
+
+    def __init__(self, widget: QWidget) -> None:
+        super().__init__(widget)
+        self.said: list[Said] = []
+        self.here: QRectF | None = None  # the row that is chosen
+        self._whole = ""
+
+    def drawText(self, *args: Any) -> Any:
+        """As Qt's, remembered."""
+        text = next((a for a in args if isinstance(a, str)), "")
+        if text.strip():
+            first = args[0]
+            if isinstance(first, QRectF | QRect):
+                spot = QRectF(first)
+            else:
+                at = QPointF(first) if isinstance(first, QPointF | QPoint) else QPointF(args[0], args[1])
+                high = QFontMetricsF(self.font()).ascent()
+                spot = QRectF(at.x(), at.y() - high, 1, high)
+            self.said.append(
+                Said(self._whole or text, self.worldTransform().mapRect(spot), is_cut=bool(self._whole))
+            )
+        return super().drawText(*args)
+
+    def draw_whole(self, room: QRectF, flags: Qt.AlignmentFlag, shown: str, text: str) -> None:
+        """Words cut to their room, remembered whole."""
+        self._whole = text if shown != text else ""
+        self.drawText(room, flags, shown)
+        self._whole = ""
+
+
+def write_in(painter: QPainter, room: QRectF, flags: Qt.AlignmentFlag, text: str) -> None:
+    """Words in a room; where they are longer they end in dots, and are whole under the mouse."""
+    shown = painter.fontMetrics().elidedText(text, Qt.TextElideMode.ElideRight, int(room.width()))
+    if isinstance(painter, Words):
+        painter.draw_whole(room, flags, shown, text)
+    else:
+        painter.drawText(room, flags, shown)
+
+
+def mark_here(painter: QPainter, area: QRectF) -> None:
+    """Say which row is chosen; what it looks like is the caller's."""
+    if isinstance(painter, Words):
+        painter.here = painter.worldTransform().mapRect(area)
+
+
 class Painted:
     """Base of every widget that paints itself; stands before the Qt class among the bases.
 
@@ -210,18 +279,33 @@ class Painted:
     spoils everything that Qt draws after it. `draw` is what a subclass gives.
     """
 
+    said: Sequence[Said] = ()  # what was written when it was last painted
+    here: QRectF | None = None  # the row that is chosen, in a list
+    is_list = False  # whether what is written are rows to choose from, for whoever hears it
+
     def draw(self, painter: QPainter) -> None:
         """Paint it as it now is."""
         raise NotImplementedError
 
+    def event(self, event: QEvent) -> bool:
+        """Words that were cut are shown whole under the mouse."""
+        if event.type() == QEvent.Type.ToolTip and isinstance(event, QHelpEvent):
+            cut = next((s for s in self.said if s.is_cut and s.spot.contains(event.pos())), None)
+            if cut is not None:
+                words = html.escape(cut.text)
+                QToolTip.showText(event.globalPos(), f"<qt>{words}</qt>", cast(QWidget, self))
+                return True
+        return bool(super().event(event))  # type: ignore[misc]  # the Qt class that stands beside it
+
     def paintEvent(self, event: QPaintEvent) -> None:
         """Let the Qt class paint, then `draw`; where that fails, say so in its place."""
         super().paintEvent(event)  # type: ignore[misc]  # the Qt class that stands beside it
-        painter = QPainter(cast(QWidget, self))
+        painter = Words(cast(QWidget, self))
         try:
             painter.save()
             self.draw(painter)
             painter.restore()
+            self.said, self.here = painter.said, painter.here
         except Exception as error:  # whatever it is, an exception that leaves a paint event ends the window
             TROUBLES.append(f"{type(self).__name__}: {traceback.format_exc()}")
             del TROUBLES[:-MOST_TROUBLES]

@@ -5,23 +5,22 @@ from __future__ import annotations
 from functools import partial
 
 from PySide6.QtCore import Signal
-from PySide6.QtWidgets import QButtonGroup, QGridLayout, QPushButton, QWidget
+from PySide6.QtWidgets import QButtonGroup, QPushButton, QWidget
 
+from trebb.app.flow import Flow
 from trebb.app.widgets import button, clear
 from trebb.core.parts import family
 
 
 class PartTabs(QWidget):
-    """One tab a part, `across` to a row; `verb` begins its tooltip, `prefix` its name."""
+    """One tab a part; `verb` begins its tooltip, `prefix` its name."""
 
     chosen = Signal(str)
 
-    def __init__(self, verb: str, prefix: str, across: int) -> None:
+    def __init__(self, verb: str, prefix: str) -> None:
         super().__init__()
-        self._verb, self._prefix, self._across = verb, prefix, across
-        self._box = QGridLayout(self)
-        self._box.setContentsMargins(0, 0, 0, 0)
-        self._box.setSpacing(6)
+        self._verb, self._prefix = verb, prefix
+        self._box = Flow(self)
         self._group = QButtonGroup(self)
         self.tabs: dict[str, QPushButton] = {}
 
@@ -30,7 +29,7 @@ class PartTabs(QWidget):
         if tuple(self.tabs) != keys:
             clear(self._box)
             self.tabs = {}
-            for i, key in enumerate(keys):
+            for key in keys:
                 title = family(key).title
                 tab = button(
                     title,
@@ -40,8 +39,7 @@ class PartTabs(QWidget):
                 )
                 tab.setCheckable(True)
                 self._group.addButton(tab)
-                self._box.addWidget(tab, i // self._across, i % self._across)
+                self._box.addWidget(tab)
                 self.tabs[key] = tab
-            self._box.setColumnStretch(self._across, 1)
         for key, tab in self.tabs.items():
             tab.setChecked(key == current)

@@ -28,6 +28,8 @@ class PassRow:
 class PassRows(painting.Painted, QWidget):
     """As many passes as there is room for; the next is blue."""
 
+    is_list = True
+
     def __init__(self) -> None:
         super().__init__()
         self._rows: Sequence[PassRow] = ()
@@ -56,6 +58,7 @@ class PassRows(painting.Painted, QWidget):
         for i, line in enumerate(shown):
             area = QRectF(0, i * ROW, width, ROW - 2)
             if i == 0:
+                painting.mark_here(painter, area)
                 painter.fillRect(area, theme.colour("blue_wash"))
             painter.setPen(theme.colour("ink"))
             painter.setFont(theme.font(theme.BODY, theme.SEMIBOLD if i == 0 else theme.REGULAR))

@@ -42,6 +42,8 @@ class PlaceRow:
 class PlacesView(painting.Painted, QWidget):
     """Rows of places; the one to be read next is blue."""
 
+    is_list = True
+
     chosen = Signal(str)
     figure_chosen = Signal(int)
 
@@ -95,6 +97,8 @@ class PlacesView(painting.Painted, QWidget):
 
     def _paint(self, painter: QPainter, area: QRectF, place: PlaceRow) -> None:
         current = place.key == self._current
+        if current:
+            painting.mark_here(painter, area)
         painter.setPen(painting.pen("blue", 1.6) if current else Qt.PenStyle.NoPen)
         painter.setBrush(theme.colour("blue_wash" if current else "ground"))
         painter.drawRoundedRect(area, 3, 3)
@@ -109,8 +113,7 @@ class PlacesView(painting.Painted, QWidget):
         if place.note and not place.figures:
             painter.setPen(theme.colour("soft"))
             room = area.right() - x - (70 if place.mean else 50 if current else 10)
-            note = QFontMetricsF(painter.font()).elidedText(place.note, Qt.TextElideMode.ElideRight, room)
-            painter.drawText(QRectF(x, area.top(), room, area.height()), flags, note)
+            painting.write_in(painter, QRectF(x, area.top(), room, area.height()), flags, place.note)
         x = self._paint_figures(painter, area, place, x)
         right = area.adjusted(0, 0, -10, 0)
         if place.mean:

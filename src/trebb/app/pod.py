@@ -10,7 +10,7 @@ from trebb.app import theme
 from trebb.app.dial_face import DialFace
 from trebb.app.instrument_link import InstrumentLink, PortError, raw_of
 from trebb.app.session import Session
-from trebb.app.widgets import BenchEdit, Choice, Settles, button, column, label, row
+from trebb.app.widgets import BenchEdit, Choice, SaysWhole, Settles, button, column, label, row
 from trebb.core.dual_units import in_units
 from trebb.core.errors import InputError
 from trebb.core.survey import AnySetUp, InstrumentKind, Place, admit_reading, doubt_of, readings_typed
@@ -153,6 +153,7 @@ class Pod(QWidget):
             else "Indicator"
         )
         self.entry.setPlaceholderText(self._hint())
+        self.entry.say_whole()
         by_eye = s is not None and s.instrument is InstrumentKind.EYE
         for widget in (self.face, self.numeral, self.take_button, self.entry, self.source):
             widget.setVisible(not by_eye)
@@ -423,7 +424,7 @@ def reading_text(raw: float, s: AnySetUp, system: UnitSystem, *, unit: bool = Fa
     )
 
 
-class _Entry(Settles, BenchEdit):
+class _Entry(Settles, SaysWhole, BenchEdit):
     """Where a typed reading or a wedge cable's figures land; space in the empty field takes the
     instrument's.
     """
@@ -435,6 +436,10 @@ class _Entry(Settles, BenchEdit):
         self.setAccessibleName("Typed reading")
         self.setToolTip("Type a reading in any unit, then Enter; a wedge cable types here by itself")
         self.returnPressed.connect(lambda: pod.take_typed(self.text()) if self.text().strip() else pod.take())
+
+    def words_room(self) -> tuple[str, int]:
+        """What may be typed here, and the width there is for it, px."""
+        return self.placeholderText(), self.width() - 18
 
     def settle(self) -> bool:
         if self.text().strip():

@@ -147,11 +147,7 @@ class ProofPlot(painting.Painted, QWidget):
         flags = Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft
         painter.setFont(theme.font(theme.BODY if area.height() > 19 else theme.SMALL))
         painter.setPen(theme.colour("ink"))
-        painter.drawText(
-            area.adjusted(2, 0, 0, 0),
-            flags,
-            painter.fontMetrics().elidedText(row.label, Qt.TextElideMode.ElideRight, int(left) - 10),
-        )
+        painting.write_in(painter, QRectF(area.left() + 2, area.top(), left - 10, area.height()), flags, row.label)
         if row.predicted_mm is not None and row.predicted_half_mm is not None:
             predicted = row.predicted_mm * (
                 -1 if row.is_mm < 0 else 1

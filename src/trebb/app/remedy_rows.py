@@ -23,6 +23,8 @@ class RemedyRows(painting.Painted, QWidget):
     all.
     """
 
+    is_list = True
+
     chosen = Signal(str)
 
     def __init__(self) -> None:
@@ -117,6 +119,8 @@ class RemedyRows(painting.Painted, QWidget):
         columns: list[float],
     ) -> None:
         current = remedy.key == self._current
+        if current:
+            painting.mark_here(painter, area)
         painter.setPen(painting.pen("blue", 1.6) if current else Qt.PenStyle.NoPen)
         painter.setBrush(theme.colour("blue_wash" if current else "ground"))
         painter.drawRoundedRect(area.adjusted(1, 1, -1, -1), 3, 3)
@@ -126,10 +130,8 @@ class RemedyRows(painting.Painted, QWidget):
         painter.setFont(
             theme.font(theme.BODY, theme.SEMIBOLD if current or remedy.key == self._taken else theme.REGULAR)
         )
-        words = painter.fontMetrics().elidedText(remedy.title, Qt.TextElideMode.ElideRight, int(left - 60))
-        painter.drawText(
-            QRectF(34, area.top(), left - 40, area.height()), middle | Qt.AlignmentFlag.AlignLeft, words
-        )
+        words = QRectF(34, area.top(), left - 60, area.height())
+        painting.write_in(painter, words, middle | Qt.AlignmentFlag.AlignLeft, remedy.title)
         y = area.center().y()
         painter.setPen(Qt.PenStyle.NoPen)
         shade = theme.colour(theme.state_role(state))

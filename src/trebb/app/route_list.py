@@ -29,6 +29,8 @@ class Line:
 class RouteList(painting.Painted, QWidget):
     """Lines top to bottom; `with_arcs` draws at the left what each waits for."""
 
+    is_list = True
+
     chosen = Signal(str)
 
     def __init__(self, *, with_arcs: bool = False) -> None:
@@ -71,6 +73,7 @@ class RouteList(painting.Painted, QWidget):
     def _paint_line(self, painter: QPainter, area: QRectF, line: Line) -> None:
         current = line.key == self._current
         if current:
+            painting.mark_here(painter, area)
             painter.fillRect(area, theme.colour("blue_wash"))
             painter.fillRect(QRectF(area.left(), area.top(), 4, area.height()), theme.colour("blue"))
         middle = Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft
@@ -80,11 +83,7 @@ class RouteList(painting.Painted, QWidget):
         painter.setFont(theme.font(theme.BODY, theme.SEMIBOLD if current else theme.REGULAR))
         painter.setPen(theme.colour("soft" if line.is_done or not line.is_open else "ink"))
         words = area.adjusted(46, 0, -34, 0)
-        painter.drawText(
-            words,
-            middle,
-            painter.fontMetrics().elidedText(line.title, Qt.TextElideMode.ElideRight, int(words.width())),
-        )
+        painting.write_in(painter, words, middle, line.title)
         x, y = area.right() - 20, area.center().y()
         if line.is_done:
             painter.setPen(painting.pen("within", 2.2))

@@ -288,6 +288,8 @@ class SuspectsSide(QWidget):
 class SuspectBars(painting.Painted, QWidget):
     """A row a suspect: its name, where, its chance as a bar; click it to choose its assembly."""
 
+    is_list = True
+
     chosen = Signal(str)
 
     def __init__(self) -> None:
@@ -310,8 +312,9 @@ class SuspectBars(painting.Painted, QWidget):
             top = i * ROW
             painter.setFont(theme.font(theme.SMALL, theme.SEMIBOLD))
             painter.setPen(theme.colour("ink"))
-            words = painter.fontMetrics().elidedText(cause, Qt.TextElideMode.ElideRight, self.width())
-            painter.drawText(QRectF(0, top, self.width(), 18), Qt.AlignmentFlag.AlignVCenter, words)
+            painting.write_in(
+                painter, QRectF(0, top, self.width(), 18), Qt.AlignmentFlag.AlignVCenter, cause
+            )
             painter.setPen(Qt.PenStyle.NoPen)
             painter.setBrush(theme.colour("line"))
             painter.drawRect(QRectF(0, top + 20, wide, 14))

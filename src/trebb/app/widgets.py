@@ -5,10 +5,10 @@ from __future__ import annotations
 import html
 from collections.abc import Callable, Hashable, Iterable
 from functools import partial
-from typing import TypeVar
+from typing import TypeVar, cast
 
 from PySide6.QtCore import QEvent, QObject, QPointF, QRectF, QSize, Qt, Signal
-from PySide6.QtGui import QKeyEvent, QKeySequence, QPainter, QPolygonF, QShortcut
+from PySide6.QtGui import QKeyEvent, QKeySequence, QPainter, QPolygonF, QResizeEvent, QShortcut
 from PySide6.QtWidgets import (
     QBoxLayout,
     QButtonGroup,
@@ -322,13 +322,50 @@ class ProgressChip(painting.Painted, QPushButton):
         painter.drawRect(QRectF(8, self.height() - 6, wide * self._share, 2.5))
 
 
-class Choice(painting.Painted, QComboBox):
+class SaysWhole:
+    """Base of a field whose words may be longer than it is: the tooltip then has them whole. Stands before
+    the Qt class.
+    """
+
+    _tip = ""
+
+    def words_room(self) -> tuple[str, int]:
+        """What it says, and the width there is for it, px."""
+        raise NotImplementedError
+
+    def setToolTip(self, text: str) -> None:
+        """What it is for; its own words come before that where they do not fit."""
+        self._tip = text
+        self.say_whole()
+
+    def say_whole(self) -> None:
+        """To be called when the words or the width changed."""
+        widget = cast(QWidget, self)
+        words, room = self.words_room()
+        fits = widget.fontMetrics().horizontalAdvance(words) <= room
+        tip = self._tip if fits else plain_tip(f"{words} ({self._tip})" if self._tip else words)
+        if tip != widget.toolTip():
+            QWidget.setToolTip(widget, tip)
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        super().resizeEvent(event)  # type: ignore[misc]  # the Qt class that stands beside it
+        self.say_whole()
+
+
+class Choice(SaysWhole, painting.Painted, QComboBox):
     """A drop-down with our own arrow, no wider than it must be."""
+
+    ARROW = 26  # px at the right that are the arrow's
 
     def __init__(self) -> None:
         super().__init__()
         self.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
         self.setMinimumContentsLength(6)
+        self.currentTextChanged.connect(self.say_whole)
+
+    def words_room(self) -> tuple[str, int]:
+        """What is chosen, and the width there is for it, px."""
+        return self.currentText(), self.width() - self.ARROW - 10
 
     def draw(self, painter: QPainter) -> None:
         """Paint it as it now is."""
@@ -355,7 +392,7 @@ class BenchEdit(QLineEdit):
         return super().event(event)
 
 
-class LengthEdit(Settles, BenchEdit):
+class LengthEdit(Settles, SaysWhole, BenchEdit):
     """A field that takes any unit or fraction, and gives the sentence of a refusal to `refused`."""
 
     committed = Signal(str)
@@ -368,8 +405,13 @@ class LengthEdit(Settles, BenchEdit):
         self.setToolTip(tip)
         self._shown = ""
         self.setMinimumWidth(56)
+        self.textChanged.connect(self.say_whole)
         self.returnPressed.connect(self._commit)
         self.editingFinished.connect(self._commit)
+
+    def words_room(self) -> tuple[str, int]:
+        """What stands here, and the width there is for it, px."""
+        return self.text(), self.width() - 18
 
     @property
     def is_typed(self) -> bool:

@@ -18,6 +18,8 @@ WORTH_PER_MINUTE = 2e-4  # below this an evening would not settle a tenth of wha
 class WorthNext(painting.Painted, QWidget):
     """Up to three set-ups, best first, each with its reason; a click goes there."""
 
+    is_list = True
+
     chosen = Signal(str)
 
     def __init__(self, session: Session) -> None:
@@ -77,6 +79,7 @@ class WorthNext(painting.Painted, QWidget):
         for i, (_, title, minutes, reason) in enumerate(self._rows):
             area = QRectF(-1, 24 + i * ROW, self.width() + 1, ROW - 2)
             if i == 0:
+                painting.mark_here(painter, area)
                 painter.fillRect(area, theme.colour("blue_wash"))
                 if self.hasFocus():
                     painter.setPen(painting.pen("blue", 2))
@@ -84,20 +87,11 @@ class WorthNext(painting.Painted, QWidget):
             painter.setPen(theme.colour("ink"))
             painter.setFont(theme.font(theme.BODY, theme.SEMIBOLD if i == 0 else theme.REGULAR))
             left = area.adjusted(7, 3, -64, 0)
-            metrics = painter.fontMetrics()
-            painter.drawText(
-                left,
-                Qt.AlignmentFlag.AlignLeft,
-                metrics.elidedText(title, Qt.TextElideMode.ElideRight, int(left.width())),
-            )
+            painting.write_in(painter, left, Qt.AlignmentFlag.AlignLeft, title)
             painter.setPen(theme.colour("soft"))
             painter.setFont(theme.font(theme.SMALL))
             painter.drawText(area.adjusted(0, 4, -7, 0), Qt.AlignmentFlag.AlignRight, minutes)
-            painter.drawText(
-                area.adjusted(7, 22, -4, 0),
-                Qt.AlignmentFlag.AlignLeft,
-                painter.fontMetrics().elidedText(reason, Qt.TextElideMode.ElideRight, int(area.width()) - 12),
-            )
+            painting.write_in(painter, area.adjusted(7, 22, -5, 0), Qt.AlignmentFlag.AlignLeft, reason)
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         i = int((event.position().y() - 24) // ROW)

@@ -401,12 +401,12 @@ def show_shim(mm: float, system: UnitSystem) -> str:
     return show_small(mm, system) if system is UnitSystem.INCH else _minus(f"{mm:.2f} mm")
 
 
-def show_uncertain(mm: float, half_width_mm: float, system: UnitSystem) -> str:
-    """A small length with its ±, as "12.0 ± 0.6 thou" or "305 ± 15 µm"."""
+def show_uncertain(mm: float, half_width_mm: float, system: UnitSystem, *, unit: bool = True) -> str:
+    """A small length with its ±, as "12.0 ± 0.6 thou" or "305 ± 15 µm"; without its unit in a column."""
     name, scale = small_unit(system)
     places = 1 if system is UnitSystem.INCH else 0
     half = max(half_width_mm / scale, 10.0**-places)  # never claim better than the last place shown
-    return f"{_minus(f'{mm / scale:.{places}f}')} ± {half:.{places}f} {name}"
+    return f"{_minus(f'{mm / scale:.{places}f}')} ± {half:.{places}f}" + (f" {name}" if unit else "")
 
 
 def show_minutes(minutes: float) -> str:

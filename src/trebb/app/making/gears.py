@@ -221,6 +221,8 @@ class TrainPicture(painting.Painted, QWidget):
 class TrainRows(painting.Painted, PaintedRows):
     """Trains as rows: words, error in 300 mm, whether it goes on."""
 
+    is_list = True
+
     chosen = Signal(str)
 
     def __init__(self) -> None:
@@ -263,15 +265,8 @@ class TrainRows(painting.Painted, PaintedRows):
             painter.drawText(area.adjusted(190, 0, 0, 0), middle, error)
             painter.setPen(theme.colour("beyond" if t.trouble else "soft"))
             room = area.adjusted(area.width() * 0.52, 0, -6, 0)
-            painter.drawText(
-                room,
-                middle | Qt.AlignmentFlag.AlignRight,
-                painter.fontMetrics().elidedText(
-                    in_units(t.trouble, self._system) or "meshes and clears",
-                    Qt.TextElideMode.ElideRight,
-                    int(room.width()),
-                ),
-            )
+            words = in_units(t.trouble, self._system) or "meshes and clears"
+            painting.write_in(painter, room, middle | Qt.AlignmentFlag.AlignRight, words)
 
     def _look_at(self, i: int) -> None:
         if 0 <= i < len(self._trains) and self._trains[i].words != self._current:

@@ -392,8 +392,11 @@ class MachineCanvas(painting.Painted, QWidget):
             "front way",
         )
         painter.drawText(rear[-1] + QPointF(8, 6), "rear way")
-        painter.drawText(
-            QPointF(4, self.height() - 6),
+        foot = QRectF(4, self.height() - 20, self.width() - 8, 18)
+        painting.write_in(
+            painter,
+            foot,
+            Qt.AlignmentFlag.AlignLeft,
             "dashed: straight and level"
             + ("; dotted: as it stands now" if self._ghost is not None else "")
             + ". Thick: the ways. + : where the tailstock should stand",

@@ -221,8 +221,11 @@ class WedgeCanvas(painting.Painted, QWidget):
         painter.setFont(theme.font(theme.SMALL))
         painter.setPen(theme.colour("soft"))
         times = gap_px / self._px()
-        painter.drawText(
-            QPointF(4, self.height() - 6),
+        foot = QRectF(4, self.height() - 20, self.width() - 8, 18)
+        painting.write_in(
+            painter,
+            foot,
+            Qt.AlignmentFlag.AlignLeft,
             f"gaps drawn × {times:.0f} of its length, at the closest place of the travel; iron × "
             f"{iron_px / self._px():.1f}",
         )

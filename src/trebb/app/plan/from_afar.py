@@ -52,11 +52,11 @@ class PlanFromAfar(painting.Painted, Overlay):
         painter.setFont(theme.font(big, theme.MEDIUM))
         painter.setPen(theme.colour("ink"))
         for words in self.lines():
-            shown = painter.fontMetrics().elidedText(words, Qt.TextElideMode.ElideRight, wide - 80)
-            painter.drawText(QRectF(40, y, wide - 80, 1.3 * big), Qt.AlignmentFlag.AlignVCenter, shown)
+            room = QRectF(40, y, wide - 80, 1.3 * big)
+            painting.write_in(painter, room, Qt.AlignmentFlag.AlignVCenter, words)
             y += 1.3 * big
-        room = self._picture.height()
-        self._picture.setGeometry(40, int(high - room - 0.06 * high), wide - 80, room)
+        tall = self._picture.height()
+        self._picture.setGeometry(40, int(high - tall - 0.06 * high), wide - 80, tall)
         painter.setFont(theme.font(theme.TITLE))
         painter.setPen(theme.colour("soft"))
         painter.drawText(

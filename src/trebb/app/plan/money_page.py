@@ -67,6 +67,8 @@ class MoneyPage(QWidget):
 class MoneyTable(painting.Painted, QWidget):
     """A row an assembly, and their sum."""
 
+    is_list = True
+
     def __init__(self) -> None:
         super().__init__()
         self._sums: tuple[Sum, ...] = ()
@@ -117,8 +119,7 @@ class MoneyTable(painting.Painted, QWidget):
             for k, text in enumerate(cells):
                 area = QRectF(places[k], top, (2.3 if k == 0 else 0.85) * wide, ROW)
                 side = Qt.AlignmentFlag.AlignLeft if k == 0 else Qt.AlignmentFlag.AlignRight
-                words = painter.fontMetrics().elidedText(text, Qt.TextElideMode.ElideRight, int(area.width()))
-                painter.drawText(area, side | Qt.AlignmentFlag.AlignVCenter, words)
+                painting.write_in(painter, area, side | Qt.AlignmentFlag.AlignVCenter, text)
             if i == 0 or i == len(rows) - 2:
                 painter.setPen(painting.pen("line", 1.2))
                 painter.drawLine(0, int(top + ROW), self.width(), int(top + ROW))

@@ -136,8 +136,7 @@ class PlanPicture(painting.Painted, QWidget):
             painter.setPen(painting.pen("line", 0.8))
             painter.drawLine(QPointF(0, top + ROW), QPointF(self.width(), top + ROW))
             painter.setPen(theme.colour("ink"))
-            words = painter.fontMetrics().elidedText(name, Qt.TextElideMode.ElideRight, int(NAME) - 8)
-            painter.drawText(QRectF(0, top, NAME - 6, ROW), Qt.AlignmentFlag.AlignVCenter, words)
+            painting.write_in(painter, QRectF(0, top, NAME - 8, ROW), Qt.AlignmentFlag.AlignVCenter, name)
 
     def _paint_bar(self, painter: QPainter, bar: _Bar) -> None:
         is_here = bar.line.task.key == self._at

@@ -26,6 +26,8 @@ def takes_words(line: Line) -> str:
 class TaskRows(painting.Painted, PaintedRows):
     """Click a row to look at it, its box to tick it; Space ticks, Enter opens its stop."""
 
+    is_list = True
+
     chosen = Signal(str)
     ticked = Signal(str)
     opened = Signal(str)
@@ -83,11 +85,7 @@ class TaskRows(painting.Painted, PaintedRows):
             words = f"{words} (missing: {line.work.missing})"
         room = area.width() - 42 - DAY - HOURS
         centre = Qt.AlignmentFlag.AlignVCenter
-        painter.drawText(
-            QRectF(42, area.top(), room, area.height()),
-            centre,
-            painter.fontMetrics().elidedText(words, Qt.TextElideMode.ElideRight, int(room) - 6),
-        )
+        painting.write_in(painter, QRectF(42, area.top(), room - 6, area.height()), centre, words)
         right = area.right()
         painter.setPen(theme.colour("soft"))
         if line.is_done:

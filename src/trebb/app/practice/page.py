@@ -84,10 +84,8 @@ class RecordPicture(painting.Painted, QWidget):
             area = QRectF(0, i * self.ROW, self.width(), self.ROW)
             painter.setPen(theme.colour("ink"))
             painter.setFont(theme.font())
-            words = painter.fontMetrics().elidedText(trap, Qt.TextElideMode.ElideRight, int(left - 12))
-            painter.drawText(
-                area.adjusted(0, 0, left - self.width() - 8, 0), Qt.AlignmentFlag.AlignVCenter, words
-            )
+            name = area.adjusted(0, 0, left - self.width() - 12, 0)
+            painting.write_in(painter, name, Qt.AlignmentFlag.AlignVCenter, trap)
             middle = area.center().y()
             painter.setPen(painting.pen("line", 1))
             painter.drawLine(int(left), int(middle), int(right), int(middle))

@@ -119,7 +119,8 @@ class IntakeStop(Stop):
         side.addWidget(label("Walk-round", "head"))
         self.walk = _Walk(self.session)
         self.walk.chosen.connect(self.session.choose)
-        side.addWidget(self.walk, 1)
+        side.addWidget(self.walk)
+        side.addStretch(1)
         caution = Banner()
         caution.say(
             "near",
@@ -366,7 +367,7 @@ class IntakeStop(Stop):
         self.number_one.setChecked(job.number_one == assembly.key)
         self.note.show_value()
         self._show_limits()
-        self.walk.update()
+        self.walk.refresh()
         self._show_photos(assembly.key)
 
     def _show_photos(self, assembly: str) -> None:
@@ -417,6 +418,8 @@ class _Note(Settles, QPlainTextEdit):
 class _Walk(painting.Painted, QWidget):
     """Every part with its grade; the number one problem is marked."""
 
+    is_list = True
+
     chosen = Signal(str)
     ROW = 30.0
 
@@ -426,12 +429,18 @@ class _Walk(painting.Painted, QWidget):
         self.setAccessibleName("Walk-round")
         self.setToolTip("Choose a part to grade")
 
+    def refresh(self) -> None:
+        """Show the grades as they now are, and pieces that came or went."""
+        self.setFixedHeight(round(self.ROW * len(self._session.case.kind.assemblies)))
+        self.update()
+
     def draw(self, painter: QPainter) -> None:
         """Paint it as it now is."""
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         for i, assembly in enumerate(self._session.case.kind.assemblies):
             area = QRectF(0, i * self.ROW, self.width(), self.ROW)
             if assembly.key == self._session.assembly:
+                painting.mark_here(painter, area)
                 painter.fillRect(area, theme.colour("blue_wash"))
             graded = self._session.job.grade(assembly.key)
             state = GRADE_STATE[graded.grade] if graded else State.UNKNOWN
@@ -441,10 +450,12 @@ class _Walk(painting.Painted, QWidget):
             painter.setPen(theme.colour("ink"))
             painter.setFont(theme.font(theme.BODY, theme.SEMIBOLD if first else theme.REGULAR))
             middle = Qt.AlignmentFlag.AlignVCenter
-            name = painter.fontMetrics().elidedText(
-                assembly.label, Qt.TextElideMode.ElideRight, int(area.width()) - 122
+            painting.write_in(
+                painter,
+                area.adjusted(26 + inset, 0, -96 - inset, 0),
+                middle | Qt.AlignmentFlag.AlignLeft,
+                assembly.label,
             )
-            painter.drawText(area.adjusted(26 + inset, 0, 0, 0), middle | Qt.AlignmentFlag.AlignLeft, name)
             painter.setFont(theme.font(theme.SMALL))
             painter.setPen(theme.colour(theme.state_role(state)))
             words = "number one" if first else GRADES[graded.grade] if graded else "not graded"

@@ -125,7 +125,7 @@ class MakeStop(DriveStop):
         self.instead = QWidget()
         left = column(spacing=6)
         self.instead.setLayout(left)
-        self.tabs = PartTabs("Route of", "route", across=2)
+        self.tabs = PartTabs("Route of", "route")
         self.tabs.setContentsMargins(12, 0, 12, 0)
         self.tabs.chosen.connect(self.show_part)
         left.addWidget(self.tabs)

@@ -35,7 +35,7 @@ class PartsStop(DriveStop):
         self.key = "screw"
         body = self.body_box
         head = row(spacing=6)
-        self.tabs = PartTabs("Work out", "part", across=4)
+        self.tabs = PartTabs("Work out", "part")
         self.tabs.chosen.connect(self.show_part)
         head.addWidget(self.tabs, 1)
         for words, suffix in (("DXF", "dxf"), ("SVG", "svg"), ("PDF", "pdf")):

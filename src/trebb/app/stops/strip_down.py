@@ -488,6 +488,8 @@ class StripDownStop(Stop):
 class CameRows(painting.Painted, PaintedRows):
     """A row a part: number, what, how it was held, bag, picture; Alt with up and down moves it."""
 
+    is_list = True
+
     chosen = Signal(str)
     moved = Signal(str, int)
 
@@ -520,8 +522,7 @@ class CameRows(painting.Painted, PaintedRows):
             painter.setPen(theme.colour("ink"))
             painter.setFont(theme.font(theme.BODY))
             half = 0.44 * area.width()
-            words = painter.fontMetrics().elidedText(one.what, Qt.TextElideMode.ElideRight, int(half - 40))
-            painter.drawText(QRectF(36, area.top(), half - 36, area.height()), centre, words)
+            painting.write_in(painter, QRectF(36, area.top(), half - 40, area.height()), centre, one.what)
             painter.setFont(theme.font(theme.SMALL))
             painter.setPen(theme.colour("soft"))
             rest = ", ".join(
@@ -529,8 +530,7 @@ class CameRows(painting.Painted, PaintedRows):
             )
             room = area.width() - half - 40
             rest = in_units(rest, self._system)
-            words = painter.fontMetrics().elidedText(rest, Qt.TextElideMode.ElideRight, int(room))
-            painter.drawText(QRectF(half, area.top(), room, area.height()), centre, words)
+            painting.write_in(painter, QRectF(half, area.top(), room, area.height()), centre, rest)
             if one.photo:  # a picture: a frame with a hill in it
                 x, y = area.right() - 26, area.center().y()
                 painter.setPen(painting.pen("blue", 1.4))

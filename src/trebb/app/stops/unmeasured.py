@@ -5,9 +5,10 @@ from __future__ import annotations
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QWidget
 
+from trebb.app.flow import Flow
 from trebb.app.own_words import OwnWords
 from trebb.app.session import Session
-from trebb.app.widgets import button, clear, column, label, row
+from trebb.app.widgets import button, clear, column, label
 from trebb.core.families import FAMILIES
 from trebb.core.units import show_small
 
@@ -32,7 +33,7 @@ class Unmeasured(QWidget):
         box.addWidget(self.note)
         self.pieces = column(spacing=4)
         box.addLayout(self.pieces)
-        line = row()
+        line = Flow()
         for key, family in FAMILIES.items():
             if family.is_piece:
                 line.addWidget(
@@ -51,7 +52,6 @@ class Unmeasured(QWidget):
             tip="Choose the number one problem, or the first part with set-ups",
         )
         line.addWidget(self.go)
-        line.addStretch()
         box.addLayout(line)
         self.own = OwnWords(session)
         box.addWidget(self.own)

@@ -72,6 +72,8 @@ class GearNamesView(WithRows):
 class NameList(painting.Painted, PaintedRows):
     """What it could be, each with its share of the likelihood."""
 
+    is_list = True
+
     taken = Signal()
 
     def __init__(self) -> None:

@@ -262,6 +262,8 @@ class Ladder(painting.Painted, QWidget):
     nothing.
     """
 
+    is_list = True
+
     chosen = Signal(str)
 
     def __init__(self) -> None:

@@ -233,6 +233,8 @@ def _lowered(text: str) -> str:
 class _Candidates(painting.Painted, PaintedRows):
     """The likeliest threads as bars, and the first two in section, one over the other."""
 
+    is_list = True
+
     chosen = Signal()
 
     def __init__(self) -> None:
@@ -271,13 +273,7 @@ class _Candidates(painting.Painted, PaintedRows):
             painter.setFont(theme.font(theme.BODY, theme.SEMIBOLD if i == 0 else theme.REGULAR))
             middle = Qt.AlignmentFlag.AlignVCenter
             room = area.adjusted(8, 0, -148, 0)
-            painter.drawText(
-                room,
-                middle,
-                painter.fontMetrics().elidedText(
-                    c.spec.designation, Qt.TextElideMode.ElideRight, int(room.width())
-                ),
-            )
+            painting.write_in(painter, room, middle, c.spec.designation)
             bar = QRectF(area.right() - 140, area.top() + 8, 74, area.height() - 16)
             painter.fillRect(bar, theme.colour("line"))
             painter.fillRect(

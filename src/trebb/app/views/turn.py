@@ -55,6 +55,8 @@ class TurnView(ReadingView):
 class _TurnList(painting.Painted, QWidget):
     """The turns: how far each is read, and its runout."""
 
+    is_list = True
+
     chosen = Signal(str)
 
     def __init__(self) -> None:
@@ -101,11 +103,7 @@ class _TurnList(painting.Painted, QWidget):
         left = area.adjusted(8, 0, -36, 0)
         middle = Qt.AlignmentFlag.AlignVCenter
         words = group.key.replace("seat ", "").replace("°, ", "° ")
-        painter.drawText(
-            left,
-            middle | Qt.AlignmentFlag.AlignLeft,
-            painter.fontMetrics().elidedText(words, Qt.TextElideMode.ElideRight, int(left.width())),
-        )
+        painting.write_in(painter, left, middle | Qt.AlignmentFlag.AlignLeft, words)
         face = theme.font(theme.SMALL, theme.MEDIUM)
         face.setStrikeOut(aside and bool(group.points))
         painter.setFont(face)
