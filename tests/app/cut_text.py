@@ -199,7 +199,9 @@ def _overlapping(window: QWidget) -> list[str]:
             for other in shown[i + 1 :]:
                 both = one.geometry().intersected(other.geometry())
                 if both.width() > OVERLAP and both.height() > OVERLAP:
-                    found.append(f"{_named(one)} “{one_text(one)}” lies on {_named(other)} “{one_text(other)}”")
+                    found.append(
+                        f"{_named(one)} “{one_text(one)}” lies on {_named(other)} “{one_text(other)}”"
+                    )
     return found
 
 

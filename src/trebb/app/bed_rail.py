@@ -17,7 +17,7 @@ SLIDE_MS = 160
 class BedRail(painting.Painted, QWidget):
     """Stops along a graduated rail; each says in two words how far it is."""
 
-    is_list = True
+    is_list = said_in_columns = True
 
     chosen = Signal(int)
 

@@ -23,6 +23,7 @@ class DialFace(painting.Painted, QWidget):
         self._live = False
         self._unit = ""
         self.setMinimumSize(120, 120)
+        self.setAccessibleName("Dial of the instrument")
 
     def show_turn(self, turn: float, live: bool, unit: str) -> None:
         """Needle at a fraction of a turn."""
@@ -59,7 +60,6 @@ class DialFace(painting.Painted, QWidget):
         painter.drawLine(_on(centre, needle + math.pi, 16), _on(centre, needle, radius - 14))
         painter.setBrush(theme.colour("ink"))
         painter.drawEllipse(centre, 4, 4)
-
 
     def _draw_unit(self, painter: QPainter, centre: QPointF, radius: float, needle_is_low: bool) -> None:
         """The unit in the half that the needle leaves free, where there is room inside the figures."""

@@ -81,7 +81,7 @@ class Frame(Host):
         box.addWidget(self.rail)
         session.changed.connect(self.refresh)
         session.refused.connect(self._refused)
-        session.guards[:] = [self._settle]
+        session.guards[:] = [self.is_settled]
         self._shortcuts()
 
     def _sheet(self) -> tuple[QFrame, QStackedWidget]:
@@ -219,7 +219,7 @@ class Frame(Host):
         """Readings from a spreadsheet, pasted or from a file."""
         from trebb.app.bring_in import BringIn
 
-        if not self._settle():
+        if not self.is_settled():
             return
         page = BringIn(self, self.session)
         page.setGeometry(self.rect())
@@ -227,7 +227,7 @@ class Frame(Host):
         page.raise_()
         page.text.setFocus()
 
-    def _settle(self) -> bool:
+    def is_settled(self) -> bool:
         """What was typed belongs to what was on show: it is taken there, or refused there, before anything
         else is shown.
         """

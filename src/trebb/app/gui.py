@@ -5,6 +5,7 @@ from __future__ import annotations
 import gc
 import os
 import signal
+import subprocess
 import sys
 from pathlib import Path
 
@@ -12,7 +13,7 @@ from platformdirs import user_config_path
 from PySide6.QtCore import QSettings, QTimer
 from PySide6.QtWidgets import QApplication
 
-from trebb.app import spoken, theme
+from trebb.app import spoken, text_size, theme
 from trebb.app.mishaps import begin_log, catch
 from trebb.app.window import Window
 from trebb.logbook.store import JobFile
@@ -35,15 +36,30 @@ def settings_file() -> Path:
     return user_config_path("trebb", appauthor=False) / "window.ini"
 
 
+def start_again(path: Path | None) -> None:
+    """Another start of the program, on the same job, once this one has let it go."""
+    arguments = [*_command(), *([str(path)] if path is not None else [])]
+    environment = {k: v for k, v in os.environ.items() if k != "QT_SCALE_FACTOR"}
+    subprocess.Popen(arguments, env=environment, start_new_session=True)
+
+
+def _command() -> list[str]:
+    """How this program was started, without what it was told to open."""
+    frozen = getattr(sys, "frozen", False)
+    return [sys.executable] if frozen else [sys.executable, "-m", "trebb.app.cli"]
+
+
 def run(job_file: JobFile | None) -> int:
     """Open the window, on a job or on the start page, until it is closed."""
-    app = application(sys.argv[:1])
     settings = QSettings(str(settings_file()), QSettings.Format.IniFormat)
+    text_size.apply(settings)
+    app = application(sys.argv[:1])
     look = str(settings.value("look") or ("evening" if settings.value("evening") == "yes" else "light"))
     if look != "light" and look in theme.LOOKS:
         theme.use(theme.LOOKS[look])
         theme.apply_to(app)
     window = Window(settings)
+    window.again = start_again
     begin_log()
     catch(window.say_mishap)
     if job_file is not None:

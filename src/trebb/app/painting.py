@@ -183,15 +183,20 @@ def part_at(figure: Figure, area: QRectF, point: QPointF) -> str:
 
 
 def words_on(painter: QPainter, at: QPointF, text: str) -> None:
-    """Words from their base line's left end, on a piece of sheet so that no line runs through them."""
-    room = (
-        painter.fontMetrics()
-        .boundingRect(text)
-        .translated(round(at.x()), round(at.y()))
-        .adjusted(-2, 0, 2, 0)
-    )
-    painter.fillRect(room, theme.colour("sheet"))
-    painter.drawText(at, text)
+    """Words from their base line's left end, on a piece of sheet so that no line runs through them; a little
+    further where other words stand already.
+    """
+    box = QRectF(painter.fontMetrics().boundingRect(text)).adjusted(-2, 0, 2, 0)
+    taken = [one.spot for one in painter.said] if isinstance(painter, Words) else []
+
+    def is_free(spot: QPointF) -> bool:
+        room = painter.worldTransform().mapRect(box.translated(spot))
+        return not any(room.intersects(one) for one in taken)
+
+    spots = [at + QPointF(x, y) for x in (0, 24) for y in (0, -16, 16)]
+    spot = next((one for one in spots if is_free(one)), at)
+    painter.fillRect(box.translated(spot), theme.colour("sheet"))
+    painter.drawText(spot, text)
 
 
 def wash(role: str) -> QColor:
@@ -245,6 +250,9 @@ class Words(QPainter):
                 at = QPointF(first) if isinstance(first, QPointF | QPoint) else QPointF(args[0], args[1])
                 high = QFontMetricsF(self.font()).ascent()
                 spot = QRectF(at.x(), at.y() - high, 1, high)
+            flags = next((a for a in args if isinstance(a, Qt.AlignmentFlag)), Qt.AlignmentFlag.AlignLeft)
+            if flags & Qt.AlignmentFlag.AlignRight:  # it stands at the right end of its room
+                spot.setLeft(max(spot.left(), spot.right() - self.fontMetrics().horizontalAdvance(text)))
             self.said.append(
                 Said(self._whole or text, self.worldTransform().mapRect(spot), is_cut=bool(self._whole))
             )
@@ -281,6 +289,8 @@ class Painted:
 
     said: Sequence[Said] = ()  # what was written when it was last painted
     here: QRectF | None = None  # the row that is chosen, in a list
+    said_in_columns = False  # whether it is read column by column
+    spoken_value = ""  # what it shows, where that is not what is written on it
     is_list = False  # whether what is written are rows to choose from, for whoever hears it
 
     def draw(self, painter: QPainter) -> None:

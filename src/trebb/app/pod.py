@@ -221,6 +221,7 @@ class Pod(QWidget):
             )
             self.take_button.setEnabled(False)
             self.entry.setEnabled(s is not None and not by_eye)
+            self.face.spoken_value = "nothing to read"
             self.face.show_turn(0.0, False, "")
             return
         self._watch_needle()
@@ -229,6 +230,7 @@ class Pod(QWidget):
         self.entry.setEnabled(True)
         self.take_button.setEnabled(self._raw is not None)
         self.numeral.setText(self.show_raw(self._raw, unit=False) if self._raw is not None else "–")
+        self.face.spoken_value = self.show_raw(self._raw) if self._raw is not None else "no instrument"
         grouped = (
             s.view in ("rows", "profile", "gib", "ladder", "bore", "gear", "gear_names")
             and place.group

@@ -147,7 +147,9 @@ class ProofPlot(painting.Painted, QWidget):
         flags = Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft
         painter.setFont(theme.font(theme.BODY if area.height() > 19 else theme.SMALL))
         painter.setPen(theme.colour("ink"))
-        painting.write_in(painter, QRectF(area.left() + 2, area.top(), left - 10, area.height()), flags, row.label)
+        painting.write_in(
+            painter, QRectF(area.left() + 2, area.top(), left - 10, area.height()), flags, row.label
+        )
         if row.predicted_mm is not None and row.predicted_half_mm is not None:
             predicted = row.predicted_mm * (
                 -1 if row.is_mm < 0 else 1

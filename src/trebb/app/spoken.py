@@ -18,11 +18,20 @@ from trebb.app.painting import Painted, Said
 SAME_LINE_PX = 9.0  # words whose middles lie closer than this stand in one row
 
 
-def rows_of(said: Sequence[Said]) -> list[tuple[str, QRectF]]:
-    """Words on a picture as rows from top to bottom, each from left to right, and where each row lies."""
+def rows_of(said: Sequence[Said], *, in_columns: bool = False) -> list[tuple[str, QRectF]]:
+    """Words on a picture as rows from top to bottom, each from left to right, and where each row lies; or
+    as columns.
+    """
+
+    def across(one: Said) -> float:
+        return one.spot.center().x() if in_columns else one.spot.center().y()
+
+    def along(one: Said) -> float:
+        return one.spot.top() if in_columns else one.spot.left()
+
     rows: list[list[Said]] = []
-    for one in sorted(said, key=lambda s: s.spot.center().y()):
-        if rows and abs(rows[-1][0].spot.center().y() - one.spot.center().y()) < SAME_LINE_PX:
+    for one in sorted(said, key=across):
+        if rows and abs(across(rows[-1][0]) - across(one)) < SAME_LINE_PX:
             rows[-1].append(one)
         else:
             rows.append([one])
@@ -31,9 +40,16 @@ def rows_of(said: Sequence[Said]) -> list[tuple[str, QRectF]]:
         spot = row[0].spot
         for one in row[1:]:
             spot = spot.united(one.spot)
-        words = dict.fromkeys(one.text for one in sorted(row, key=lambda s: s.spot.left()))
+        words = dict.fromkeys(one.text for one in sorted(row, key=along))
         made.append((", ".join(words), spot))
     return made
+
+
+def spoken_rows(widget: QWidget) -> list[tuple[str, QRectF]]:
+    """Rows of a painted widget."""
+    if not isinstance(widget, Painted):
+        return []
+    return rows_of(widget.said, in_columns=widget.said_in_columns)
 
 
 class _Row(QAccessibleInterface):
@@ -44,7 +60,7 @@ class _Row(QAccessibleInterface):
         self._owner, self._index = owner, index
 
     def _row(self) -> tuple[str, QRectF]:
-        rows = rows_of(getattr(self._owner, "said", ()))
+        rows = spoken_rows(self._owner)
         return rows[self._index] if self._index < len(rows) else ("", QRectF())
 
     def isValid(self) -> bool:
@@ -98,7 +114,8 @@ class _Picture(QAccessibleWidget):
 
     def text(self, t: QAccessible.Text) -> str:
         if t == QAccessible.Text.Value and shiboken6.isValid(self._shown):
-            return "; ".join(words for words, _ in rows_of(getattr(self._shown, "said", ())))
+            written = "; ".join(words for words, _ in spoken_rows(self._shown))
+            return str(getattr(self._shown, "spoken_value", "")) or written
         if t == QAccessible.Text.Name and shiboken6.isValid(self._shown):
             return self._shown.accessibleName() or self._shown.toolTip()
         return str(super().text(t))
@@ -112,7 +129,7 @@ class _List(_Picture):
         self._rows: dict[int, _Row] = {}
 
     def childCount(self) -> int:
-        return len(rows_of(getattr(self._shown, "said", ()))) if shiboken6.isValid(self._shown) else 0
+        return len(spoken_rows(self._shown)) if shiboken6.isValid(self._shown) else 0
 
     def child(self, index: int) -> QAccessibleInterface | None:  # type: ignore[override]
         if not 0 <= index < self.childCount():

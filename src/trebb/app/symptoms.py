@@ -312,9 +312,7 @@ class SuspectBars(painting.Painted, QWidget):
             top = i * ROW
             painter.setFont(theme.font(theme.SMALL, theme.SEMIBOLD))
             painter.setPen(theme.colour("ink"))
-            painting.write_in(
-                painter, QRectF(0, top, self.width(), 18), Qt.AlignmentFlag.AlignVCenter, cause
-            )
+            painting.write_in(painter, QRectF(0, top, self.width(), 18), Qt.AlignmentFlag.AlignVCenter, cause)
             painter.setPen(Qt.PenStyle.NoPen)
             painter.setBrush(theme.colour("line"))
             painter.drawRect(QRectF(0, top + 20, wide, 14))

@@ -257,6 +257,7 @@ class FigureView(painting.Painted, QWidget):
         super().__init__()
         self._figure: Figure | None = None
         self.setMinimumHeight(150)
+        self.setAccessibleName("How it is set up")
 
     def show_figure(self, figure: Figure) -> None:
         """Draw another figure."""

@@ -2,14 +2,22 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from pathlib import Path
 from typing import TYPE_CHECKING
 
-from PySide6.QtCore import QByteArray, QSettings, Qt, QTimer
-from PySide6.QtGui import QCloseEvent, QKeyEvent, QKeySequence, QShortcut, QShowEvent
-from PySide6.QtWidgets import QApplication, QMainWindow, QStackedWidget, QWidget
+from PySide6.QtCore import QByteArray, QSettings, QSize, Qt, QTimer
+from PySide6.QtGui import (
+    QCloseEvent,
+    QGuiApplication,
+    QKeyEvent,
+    QKeySequence,
+    QShortcut,
+    QShowEvent,
+)
+from PySide6.QtWidgets import QApplication, QFrame, QMainWindow, QScrollArea, QStackedWidget, QWidget
 
-from trebb.app import theme
+from trebb.app import text_size, theme
 from trebb.app.frame import Frame
 from trebb.app.one_window import Bell, ring
 from trebb.app.session import Session
@@ -34,19 +42,30 @@ class Window(QMainWindow):
         self.settings = settings
         self.frame: Frame | None = None
         self.setWindowTitle("Trebb")
-        self.setMinimumSize(*SMALLEST_SIZE)
+        room = QGuiApplication.primaryScreen().availableSize()  # a large text may leave less than it takes
+        self.setMinimumSize(QSize(*SMALLEST_SIZE).boundedTo(room))
         self.resize(*DESIGN_SIZE)
         kept = settings.value("geometry")
         if isinstance(kept, QByteArray):
             self.restoreGeometry(kept)
         self.pages = QStackedWidget()
-        self.setCentralWidget(self.pages)
+        self.pages.setMinimumSize(*SMALLEST_SIZE)
+        whole = QScrollArea()
+        whole.setWidgetResizable(True)
+        whole.setFrameShape(QFrame.Shape.NoFrame)
+        whole.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        whole.setWidget(self.pages)
+        self.setCentralWidget(whole)
+        self.again: Callable[[Path | None], object] = lambda path: None  # starts the program once more
         self._start: StartPage | None = None
         self.bell: Bell | None = None
         self._page: QWidget | None = None  # beside the start page: the practice bench, the shop's memory
         for keys, does in (
             ("F1", self.show_keys),
             ("Ctrl+E", self.next_look),
+            ("Ctrl++", lambda: self.resize_text(1)),
+            ("Ctrl+=", lambda: self.resize_text(1)),
+            ("Ctrl+-", lambda: self.resize_text(-1)),
             ("Ctrl+W", self.leave_job),
             ("Ctrl+Q", self.close),
         ):
@@ -237,6 +256,16 @@ class Window(QMainWindow):
         assert isinstance(app, QApplication)
         theme.apply_to(app)
         self._rebuild()
+
+    def resize_text(self, by: int) -> None:
+        """Everything a step larger or smaller: the window opens anew, on the same job."""
+        if self.frame is not None and not self.frame.is_settled():
+            return
+        if text_size.step(self.settings, by) is None:
+            return
+        path = self.frame.session.path if self.frame is not None else None
+        self.close()
+        self.again(path)
 
     def _rebuild(self) -> None:
         """Widgets that hold colours of their own are made again; the job stays open."""

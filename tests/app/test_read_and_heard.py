@@ -1,0 +1,275 @@
+"""What stands on the screen can be read whole at every size, and is told to a screen reader."""
+
+from __future__ import annotations
+
+import os
+import stat
+import subprocess
+import sys
+from pathlib import Path
+
+import pytest
+from PySide6.QtCore import QPoint, QSettings
+from PySide6.QtGui import QAccessible, QHelpEvent
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication, QComboBox, QPushButton, QToolTip, QWidget
+
+from tests.app.cut_text import troubles
+from trebb.app import painting, spoken, text_size
+from trebb.app.machine_panel import AssemblyList
+from trebb.app.stops.register import ALL_STOPS
+from trebb.app.walk import take_what_is_left
+
+SIZES = ((1100, 700), (2560, 1440))
+
+
+def visited(frame, *, stops=None, with_readings: bool = True):
+    """Every stop of one assembly of each family, everything read."""
+    cases, seen = frame.session.cases, set()
+    for assembly in cases.kind.assemblies:
+        family = cases.of(assembly.key).family
+        if family in seen:
+            continue
+        seen.add(family)
+        if with_readings and cases.of(assembly.key).has_set_ups:
+            take_what_is_left(cases.of(assembly.key), "before", frame.session.record)
+        frame.session.choose(assembly.key)
+        for stop in ALL_STOPS:
+            if stops is None or stop.key in stops:
+                frame.go_to(stop.key)
+                frame.rail.settle()
+                for _ in range(3):  # what wraps settles its height in turns
+                    QTest.qWait(10)
+                yield assembly.key, stop.key
+
+
+@pytest.mark.parametrize("machine", ["lathe", "mill", "drill"])
+def test_no_word_is_cut_or_lies_on_another_in_the_smallest_window(make_window, machine):
+    window = make_window(machine)
+    window.resize(*SIZES[0])
+    found = [
+        f"{assembly}, {stop}: {line}" for assembly, stop in visited(window.frame) for line in troubles(window)
+    ]
+    assert not found, "\n".join(found[:20])
+    assert not painting.TROUBLES
+
+
+def test_no_word_is_cut_in_a_large_window_in_metric_units(make_window):
+    window = make_window("lathe")
+    window.resize(*SIZES[1])
+    window.frame.switch_units()
+    shown = visited(window.frame, stops=("survey", "parts", "remedies", "strip_down"), with_readings=False)
+    found = [f"{assembly}, {stop}: {line}" for assembly, stop in shown for line in troubles(window)]
+    assert not found, "\n".join(found[:20])
+
+
+def test_words_are_whole_at_half_as_many_pixels_again(tmp_path):
+    script = """
+import sys
+from PySide6.QtCore import QSettings
+from PySide6.QtTest import QTest
+from tests.app.cut_text import troubles
+from trebb.app.gui import application
+from trebb.app.window import Window
+from trebb.logbook.demo import make_demo
+app = application()
+window = Window(QSettings(sys.argv[1] + "/w.ini", QSettings.Format.IniFormat))
+window.open_file(make_demo(__import__("pathlib").Path(sys.argv[1]) / "demo.trebb"))
+window.resize(1100, 700)
+window.show()
+assert window.devicePixelRatio() == 1.5
+found = []
+for key in ("intake", "survey", "findings", "parts", "make", "plan"):
+    window.frame.go_to(key)
+    window.frame.rail.settle()
+    for _ in range(4):
+        QTest.qWait(10)
+    found += [key + ": " + line for line in troubles(window)]
+window.close()
+print("\\n".join(found))
+"""
+    environment = {**os.environ, "QT_SCALE_FACTOR": "1.5", "XDG_DATA_HOME": str(tmp_path)}
+    done = subprocess.run(
+        [sys.executable, "-c", script, str(tmp_path)],
+        capture_output=True, text=True, env=environment, check=False, cwd=Path(__file__).parents[2],
+    )  # fmt: skip
+    assert done.returncode == 0, done.stderr
+    assert not done.stdout.strip()
+
+
+def test_a_cut_word_is_found_by_the_measure(make_window):
+    window = make_window()
+    button = window.frame.strip.plan
+    button.setFixedWidth(14)
+    assert any("Plan" in line for line in troubles(window))
+
+
+def test_words_cut_in_a_row_are_whole_under_the_mouse(make_window, monkeypatch):
+    window = make_window("lathe")
+    window.resize(1100, 700)
+    rows = window.frame.machine.list
+    QTest.qWait(20)
+    window.grab()
+    cut = next(one for one in rows.said if one.is_cut)
+    shown = []
+    monkeypatch.setattr(QToolTip, "showText", lambda at, text, widget: shown.append(text))
+    at = cut.spot.center().toPoint()
+    QApplication.sendEvent(rows, QHelpEvent(QHelpEvent.Type.ToolTip, at, rows.mapToGlobal(at)))
+    assert cut.text.split()[0] in shown[0]
+    assert "…" not in shown[0]
+
+
+# what is heard ---------------------------------------------------------------------------------
+
+
+def shown_pictures(window) -> list[QWidget]:
+    return [
+        w
+        for w in window.findChildren(QWidget)
+        if isinstance(w, painting.Painted) and w.isVisible() and not isinstance(w, QPushButton | QComboBox)
+    ]
+
+
+@pytest.mark.parametrize("machine", ["lathe", "drill"])
+def test_every_picture_and_list_has_a_name_and_a_role(make_window, machine):
+    window = make_window(machine)
+    nameless = set()
+    for _ in visited(window.frame, with_readings=False):
+        for widget in shown_pictures(window):
+            told = QAccessible.queryAccessibleInterface(widget)
+            assert told.role() in (QAccessible.Role.List, QAccessible.Role.Graphic)
+            if not told.text(QAccessible.Text.Name):
+                nameless.add(type(widget).__name__)
+    assert not nameless
+
+
+def test_a_painted_list_has_its_rows_and_says_which_is_chosen(make_window):
+    window = make_window("lathe")
+    window.frame.machine.list.fill()
+    window.grab()
+    rows = window.findChild(AssemblyList)
+    told = QAccessible.queryAccessibleInterface(rows)
+    assert told.role() == QAccessible.Role.List
+    named = [told.child(i) for i in range(told.childCount())]
+    assert len(named) == len(rows.listed())
+    assert all(row.role() == QAccessible.Role.ListItem for row in named)
+    first = next(a for a in rows.listed() if a.key == window.frame.session.assembly)
+    chosen = [row for row in named if row.state().selected]
+    assert [row.text(QAccessible.Text.Name).split(",")[0] for row in chosen] == [first.label]
+    assert rows.rect().contains(rows.mapFromGlobal(chosen[0].rect().center()))
+
+
+def test_the_stops_are_heard_one_by_one(window):
+    window.grab()
+    told = QAccessible.queryAccessibleInterface(window.frame.rail)
+    names = [told.child(i).text(QAccessible.Text.Name) for i in range(told.childCount())]
+    assert len(names) == 8
+    assert names[1].startswith("Survey, ")
+
+
+def test_the_needle_is_heard_with_its_value(window):
+    frame = window.frame
+    frame.go_to("survey")
+    frame.link.use_simulated()
+    for _ in range(50):
+        QTest.qWait(20)
+        if "–" not in frame.stop.pod.numeral.text():
+            break
+    told = QAccessible.queryAccessibleInterface(frame.stop.pod.face)
+    assert told.text(QAccessible.Text.Name) == "Dial of the instrument"
+    assert frame.stop.pod.numeral.text() in told.text(QAccessible.Text.Value)
+
+
+def test_rows_are_read_from_left_to_right_and_columns_from_the_top():
+    from PySide6.QtCore import QRectF
+
+    said = [
+        painting.Said("right", QRectF(50, 0, 10, 20)),
+        painting.Said("left", QRectF(0, 2, 10, 18)),
+        painting.Said("below", QRectF(0, 30, 10, 20)),
+    ]
+    assert [words for words, _ in spoken.rows_of(said)] == ["left, right", "below"]
+    assert [words for words, _ in spoken.rows_of(said, in_columns=True)] == ["left, below", "right"]
+
+
+# how large -------------------------------------------------------------------------------------
+
+
+@pytest.fixture
+def desktop(tmp_path, monkeypatch):
+    """A desktop that says nothing of its text yet: a function to make it say so."""
+    monkeypatch.setenv("XDG_CONFIG_HOME", str(tmp_path / "config"))
+    monkeypatch.setenv("PATH", str(tmp_path / "bin"))
+    monkeypatch.setenv("XDG_CURRENT_DESKTOP", "any")
+    for folder in ("config", "bin"):
+        (tmp_path / folder).mkdir()
+
+    def say(tool: str = "", font: str = "") -> None:
+        if tool:
+            path = tmp_path / "bin" / "gsettings"
+            path.write_text(f"#!/bin/sh\necho {tool}\n")
+            path.chmod(path.stat().st_mode | stat.S_IEXEC)
+        if font:
+            (tmp_path / "config" / "kdeglobals").write_text(f"[General]\nfont={font}\n")
+
+    return say
+
+
+@pytest.mark.parametrize(
+    ("tool", "font", "factor"),
+    [
+        ("", "", 1.0),
+        ("1.25", "", 1.25),
+        ("1.0", "", 1.0),
+        ("not a number", "", 1.0),
+        ("", "Noto Sans,15,-1,5,50", 1.5),
+        ("", "Noto Sans,10,-1,5,50", 1.0),
+        ("", "broken", 1.0),
+        ("3.0", "", 2.0),
+    ],
+)
+def test_text_follows_the_desktop(desktop, settings, tool, font, factor):
+    desktop(tool, font)
+    assert text_size.now(settings) == factor
+
+
+def test_a_size_chosen_here_stands_above_the_desktops(desktop, settings):
+    desktop("1.5")
+    assert text_size.step(settings, 1) == 1.75
+    assert text_size.now(QSettings(settings.fileName(), QSettings.Format.IniFormat)) == 1.75
+    assert text_size.step(settings, 1) == 2.0
+    assert text_size.step(settings, 1) is None
+
+
+def test_a_factor_set_from_outside_stands(settings, monkeypatch):
+    monkeypatch.setenv("QT_SCALE_FACTOR", "3")
+    settings.setValue(text_size.KEY, 1.5)
+    text_size.apply(settings)
+    assert os.environ["QT_SCALE_FACTOR"] == "3"
+
+
+def test_another_size_opens_the_same_job_anew_and_loses_nothing(make_window, monkeypatch):
+    window = make_window()
+    monkeypatch.setattr(text_size, "of_desktop", lambda: 1.0)
+    started = []
+    window.again = started.append
+    path, count = window.frame.session.path, len(window.frame.session.file.entries())
+    window.resize_text(1)
+    assert started == [path]
+    assert window.frame is None
+    from trebb.logbook.store import JobFile
+
+    with JobFile.open(path) as again:
+        assert len(again.entries()) == count
+
+
+def test_what_is_smaller_than_it_holds_can_be_scrolled(make_window):
+    window = make_window()
+    window.setMinimumSize(400, 300)
+    window.resize(700, 500)
+    QTest.qWait(20)
+    area = window.centralWidget()
+    assert area.horizontalScrollBar().maximum() > 0
+    assert area.verticalScrollBar().maximum() > 0
+    assert window.pages.size().width() >= 1100
+    assert window.childAt(QPoint(10, 10)) is not None
