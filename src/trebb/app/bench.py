@@ -10,7 +10,7 @@ from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import QButtonGroup, QGridLayout, QLineEdit, QPushButton, QStackedWidget, QWidget
 
 from trebb.app.bench_aside import BenchAside
-from trebb.app.pod import Pod, reading_text, reading_unit
+from trebb.app.pod import Pod, reading_unit
 from trebb.app.session import Session
 from trebb.app.views import ReadingView, make_view
 from trebb.app.views.base import Shown
@@ -29,6 +29,7 @@ from trebb.app.widgets import (
 from trebb.core.figure import said_in
 from trebb.core.survey import AnySetUp, Outlier, Place, set_up, set_ups_of
 from trebb.core.survey.angles import split_place
+from trebb.core.survey.shown import reading_text
 from trebb.core.units import show_minutes
 from trebb.logbook.case import Question
 from trebb.logbook.entries import ReadingKept, ReadingStruck

@@ -8,11 +8,11 @@ from PySide6.QtCore import Qt
 from PySide6.QtGui import QGuiApplication, QKeyEvent
 from PySide6.QtWidgets import QFileDialog, QPlainTextEdit, QWidget
 
-from trebb.app.pod import reading_text
 from trebb.app.session import Session
 from trebb.app.widgets import Banner, Cover, button, clear, column, label, row, scrolled, sheet
 from trebb.core.errors import TrebbError
 from trebb.core.survey import set_up
+from trebb.core.survey.shown import reading_text
 from trebb.core.units import UnitSystem
 from trebb.logbook.entries import ReadingTaken
 from trebb.logbook.exchange import ImportedReadings, readings_from_csv

@@ -10,7 +10,6 @@ from PySide6.QtWidgets import QWidget
 
 from trebb.app import painting, theme
 
-
 FIGURES = 23  # px from the rim to the middle of the figures
 
 

@@ -108,9 +108,8 @@ class Fields(QWidget):
             pass
         for k in range(2 * self._columns):
             self._grid.setColumnStretch(k, int(k % 2 and k < 2 * columns))
-        at = 0
         for i, (line, is_below) in enumerate(zip(lines, below, strict=True)):
-            r, c = 3 * (at // columns), 2 * (at % columns)
+            r, c = 3 * (i // columns), 2 * (i % columns)
             line.caption.setWordWrap(is_below)
             self._grid.addWidget(line.caption, r, c, 1, 2 if is_below else 1)
             if is_below:
@@ -118,7 +117,6 @@ class Fields(QWidget):
             else:
                 self._grid.addWidget(line.field, r, c + 1)
             self._grid.addWidget(line.refusal, r + 2, c, 1, 2)
-            at += 1
             if i and line.field.parentWidget() is self:  # the keys go on as the eye does
                 self.setTabOrder(lines[i - 1].field, line.field)
         self.updateGeometry()

@@ -111,6 +111,7 @@ class Frame(Host):
         self._on("Ctrl+U", self.switch_units)
         self._on("F11", self.show_from_afar)
         self._on("Ctrl+Shift+V", self.bring_in)
+        self._on("Ctrl+P", self.show_print)
         self._on("Esc", self._escape)
 
     def _on(self, keys: str, does: object) -> None:
@@ -226,6 +227,22 @@ class Frame(Host):
         page.show()
         page.raise_()
         page.text.setFocus()
+
+    def show_print(self) -> None:
+        """The papers of what is on the screen, as they would be printed."""
+        from trebb.app.papers.cover import PrintCover
+
+        if not self.is_settled():
+            return
+        part = str(getattr(self.stop, "part_key", "") or getattr(self.stop, "key", ""))
+        case = self.session.case
+        known = (*case.part_keys(), *case.extra_parts(), *case.default_parts)
+        kind = self.stop.paper or ("readings" if case.is_measured else "part")
+        cover = PrintCover(self, self.session, part if part in known else "", kind)
+        cover.setGeometry(self.rect())
+        cover.show()
+        cover.raise_()
+        cover.kinds[kind].setFocus()
 
     def is_settled(self) -> bool:
         """What was typed belongs to what was on show: it is taken there, or refused there, before anything

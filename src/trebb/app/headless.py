@@ -148,7 +148,8 @@ def _say_parts(case: Case) -> None:
 
 
 def _write_files(case: Case, job_file: JobFile, out: Path) -> None:
-    from trebb.app.drawing_view import save_dxf, save_pdf, save_svg, title_of
+    from trebb.app.drawing_title import title_of
+    from trebb.app.drawing_view import save_dxf, save_pdf, save_svg
     from trebb.app.gui import application
     from trebb.app.report import write_sheet
     from trebb.app.shots import stop_pictures

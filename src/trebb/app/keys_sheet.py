@@ -29,6 +29,8 @@ KEYS = (
         ("Ctrl+E", "light, evening or high-contrast colours"),
         ("Tab, Shift+Tab", "go round everything on the screen"),
         ("Esc", "leave a field, a question or this sheet"),
+        ("Ctrl+P", "print, after a look at the pages"),
+        ("Ctrl++, Ctrl+-", "everything larger, smaller"),
         ("Ctrl+W", "close the job; nothing needs saving"),
         ("F1", "this sheet"),
     )),

@@ -15,7 +15,8 @@ from trebb.core.dual_units import in_units
 from trebb.core.errors import InputError
 from trebb.core.survey import AnySetUp, InstrumentKind, Place, admit_reading, doubt_of, readings_typed
 from trebb.core.survey.raw_units import RAW_UNITS
-from trebb.core.units import THOU_MM, UnitSystem, show_size, show_small
+from trebb.core.survey.shown import reading_text
+from trebb.core.units import THOU_MM, UnitSystem
 from trebb.instruments import FORMATS, available_ports
 
 FRAME_MS = 30  # a little over 30 pictures a second
@@ -409,21 +410,6 @@ def reading_unit(s: AnySetUp, system: UnitSystem) -> str:
     if s.is_size:
         return "in" if system is UnitSystem.INCH else "mm"
     return "thou" if system is UnitSystem.INCH else "µm"
-
-
-def reading_text(raw: float, s: AnySetUp, system: UnitSystem, *, unit: bool = False) -> str:
-    """A raw reading as text, to the set-up's resolution."""
-    if s.unit in RAW_UNITS:
-        return RAW_UNITS[s.unit].show(raw, system, unit)
-    if s.is_size:
-        return show_size(raw, system, unit=unit)
-    return show_small(
-        raw,
-        system,
-        resolution_mm=s.resolution_mm if system is UnitSystem.INCH else 0.001,
-        signed=s.is_signed,
-        unit=unit,
-    )
 
 
 class _Entry(Settles, SaysWhole, BenchEdit):

@@ -2,15 +2,10 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
 from datetime import UTC, datetime
 from pathlib import Path
 
-from PySide6.QtCore import QSizeF
-from PySide6.QtGui import QTextDocument
-
-from trebb.app import theme
-from trebb.app.drawing_view import pdf_writer
+from trebb.app.papers.paper import Paper, filled, write_pdf
 from trebb.app.sizes_panel import size_text
 from trebb.core.errors import InputError
 from trebb.core.survey import set_up
@@ -19,11 +14,8 @@ from trebb.core.units import UnitSystem, show_size, show_small, show_uncertain
 from trebb.logbook.case import Case
 from trebb.logbook.own import STATES, own_plan, own_steps, own_told
 from trebb.logbook.verdict import proof_verdict
-from trebb.logbook.writing import is_pdf, written_beside
 
-TEMPLATE = Path(__file__).parent / "templates" / "acceptance.html"
 MOST_PAGES = 2
-DOTS_PER_INCH = 96
 
 
 def sheet_facts(case: Case, system: UnitSystem) -> dict[str, object]:
@@ -145,36 +137,18 @@ def _part_facts(case: Case, key: str, system: UnitSystem) -> dict[str, str]:
     }
 
 
-def write_sheet(case: Case, system: UnitSystem, path: Path) -> int:
-    """Write the sheet; returns its pages, two at most.
-
-    Raises WriteError when the file cannot be written, InputError when no
-    reading was ever taken.
-    """
+def sheet_of(case: Case, system: UnitSystem) -> Paper:
+    """The sheet. Raises InputError when no reading was ever taken."""
     if not case.is_measured and not case.is_written:
         raise InputError(
             "an acceptance sheet of nothing",
             "take readings first, or write what was found in your own words",
         )
-    return print_page(TEMPLATE, sheet_facts(case, system), "Acceptance sheet", path)
+    return Paper("Acceptance sheet", [filled("acceptance.html", sheet_facts(case, system))])
 
 
-def print_page(template: Path, facts: Mapping[str, object], title: str, path: Path) -> int:
-    """A template filled in, as A4 pages of a PDF whose words can be copied; returns how many. Raises
-    WriteError when it cannot be written.
+def write_sheet(case: Case, system: UnitSystem, path: Path) -> int:
+    """Write the sheet; returns its pages, two at most. Raises WriteError when the file cannot be written,
+    InputError when no reading was ever taken.
     """
-    from jinja2 import Environment
-
-    html = Environment(autoescape=True).from_string(template.read_text(encoding="utf-8")).render(facts)
-    with written_beside(path, is_pdf) as beside:
-        writer = pdf_writer(beside, title, 14)
-        writer.setResolution(DOTS_PER_INCH * 3)
-        document = QTextDocument()
-        document.documentLayout().setPaintDevice(writer)
-        document.setDefaultFont(theme.paper_font(theme.SMALL))
-        document.setHtml(html)
-        document.setPageSize(QSizeF(writer.width(), writer.height()))
-        pages = document.pageCount()
-        document.print_(writer)
-        del writer  # the file's end is written when the writer goes
-    return pages
+    return write_pdf(sheet_of(case, system), path)

@@ -96,6 +96,12 @@ def _commands() -> tuple[tuple[str, str, Callable[[argparse.Namespace], int], tu
         ),
         ("part", "sizes and checks; a field sets one", part_sizes, (FILE, ASSEMBLY, PART, maybe, *drawings)),
         ("route", "the operations of a part", route, (FILE, ASSEMBLY, PART)),
+        (
+            "paper",
+            "as PDF: part (drawing, sizes, route), route, readings, acceptance",
+            paper,
+            (FILE, ("kind", {}), ASSEMBLY, ("out", {"type": Path}), ("--part", {"default": ""})),
+        ),
         ("name-thread", "which thread was measured", name_thread, (PAIRS,)),
         ("will-it-fit", "whether what is offered fits", will_it_fit, (FILE, ASSEMBLY, ("marking", {}), kind)),
         ("set-ups", "the set-ups of a machine with their places", set_ups, (FILE, any_assembly)),
@@ -331,10 +337,32 @@ def _known_part(case: Case, key: str, families: Sequence[str]) -> None:
         raise InputError(f"part “{key}”", f"parts of this assembly are {', '.join(known) or 'none'}")
 
 
-def _draw(case: Case, key: str, system: UnitSystem, path: Path, suffix: str) -> None:
+def _without_window() -> None:
+    """Fonts and pages come from Qt, whether there is a display or not."""
     if not (os.environ.get("DISPLAY") or os.environ.get("WAYLAND_DISPLAY")):
         os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
-    from trebb.app.drawing_view import WRITERS, title_of
+
+
+def paper(given: argparse.Namespace) -> int:
+    """A paper of the job as PDF."""
+    _without_window()
+    from trebb.app.gui import application
+    from trebb.app.papers.of_job import paper_of
+    from trebb.app.papers.paper import write_pdf
+
+    job_file, cases = open_job(given)
+    with job_file:
+        application()
+        made = paper_of(cases, cases.of(given.assembly), given.kind, given.part, system_of(given))
+        pages = write_pdf(made, given.out)
+    words = f"Written: {given.out} ({pages} page{'s' if pages > 1 else ''})"
+    return say(given, {"written": str(given.out), "title": made.title, "pages": pages}, [words])
+
+
+def _draw(case: Case, key: str, system: UnitSystem, path: Path, suffix: str) -> None:
+    _without_window()
+    from trebb.app.drawing_title import title_of
+    from trebb.app.drawing_view import WRITERS
     from trebb.app.gui import application
 
     application()

@@ -10,7 +10,7 @@ from typing import Any
 
 from PySide6.QtCore import QBuffer, QByteArray, QIODevice, Qt
 
-from trebb.app.report import print_page
+from trebb.app.papers.paper import Paper, filled, write_pdf
 from trebb.app.session import Session
 from trebb.core.dates import day_words
 from trebb.core.dual_units import in_units
@@ -24,7 +24,6 @@ from trebb.logbook.machine_card import card_of
 from trebb.logbook.oil_plan import STATES, oil_points
 from trebb.logbook.writing import write_whole
 
-TEMPLATES = Path(__file__).parents[1] / "templates"
 PHOTO_PX, MOST_PHOTOS, WEEK_DAYS = 320, 6, 7
 
 
@@ -108,14 +107,17 @@ def _photos(session: Session) -> list[dict[str, str]]:
     return found
 
 
-def write_machine_card(session: Session, path: Path) -> int:
-    """The machine's card as PDF; returns its pages. Raises WriteError, InputError for a machine of which
-    nothing is known.
-    """
+def machine_card(session: Session) -> Paper:
+    """The machine's card. Raises InputError for a machine of which nothing is known."""
     facts = card_facts(session)
     if not facts["assemblies"] and not facts["symptoms"]:
         raise InputError("a card of nothing", "grade or read something first")
-    return print_page(TEMPLATES / "machine_card.html", facts, "Machine's card", path)
+    return Paper("Machine's card", [filled("machine_card.html", facts)])
+
+
+def write_machine_card(session: Session, path: Path) -> int:
+    """The same as PDF; returns its pages. Raises WriteError, InputError."""
+    return write_pdf(machine_card(session), path)
 
 
 def write_card_json(card: Mapping[str, Any], path: Path) -> None:
@@ -123,8 +125,8 @@ def write_card_json(card: Mapping[str, Any], path: Path) -> None:
     write_whole(path, (json.dumps(card, indent=1, ensure_ascii=False) + "\n").encode())
 
 
-def write_oil_card(cases: Cases, path: Path) -> int:
-    """The oil plan as one page for the machine's door. Raises WriteError, InputError where it is empty."""
+def oil_card(cases: Cases) -> Paper:
+    """The oil plan as one page for the machine's door. Raises InputError where it is empty."""
     points = oil_points(cases)
     if not points:
         raise InputError("an oil card without a place", "add the places that are oiled first")
@@ -141,11 +143,16 @@ def write_oil_card(cases: Cases, path: Path) -> int:
         for o in points
     ]
     facts = {"machine": started.machine if started else "", "rows": rows}
-    return print_page(TEMPLATES / "oil_card.html", facts, "Oil", path)
+    return Paper("Oil", [filled("oil_card.html", facts)])
 
 
-def write_week_sheet(session: Session, plan: JobPlan, path: Path) -> int:
-    """The coming days as PDF, to hang up. Raises WriteError, InputError where there is no plan."""
+def write_oil_card(cases: Cases, path: Path) -> int:
+    """The same as PDF; returns its pages. Raises WriteError, InputError."""
+    return write_pdf(oil_card(cases), path)
+
+
+def week_sheet(session: Session, plan: JobPlan) -> Paper:
+    """The coming days, to hang up. Raises InputError where there is no plan."""
     if not plan.starts:
         raise InputError("a week without work", plan.trouble.rstrip(".") or "choose remedies first")
     days = []
@@ -177,7 +184,12 @@ def write_week_sheet(session: Session, plan: JobPlan, path: Path) -> int:
         "order": [in_units(x.task.title, session.system) for x in plan.to_order],
         "tonight": day_of(plan, 0),
     }
-    return print_page(TEMPLATES / "week_sheet.html", facts, "Week", path)
+    return Paper("Week", [filled("week_sheet.html", facts)])
+
+
+def write_week_sheet(session: Session, plan: JobPlan, path: Path) -> int:
+    """The same as PDF; returns its pages. Raises WriteError, InputError."""
+    return write_pdf(week_sheet(session, plan), path)
 
 
 def write_calendar(session: Session, plan: JobPlan, path: Path) -> None:

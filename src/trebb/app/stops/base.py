@@ -24,6 +24,7 @@ class Stop(QWidget):
 
     side: QWidget
     instead: QWidget | None = None
+    paper = ""  # the paper that is printed from here first
 
     def __init__(self, frame: Host) -> None:
         super().__init__()

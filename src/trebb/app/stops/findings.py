@@ -23,6 +23,8 @@ MANY = 6  # set-ups, beyond which their short names stand
 class FindingsStop(DriveStop):
     """The verdict, its picture, and each part of it."""
 
+    paper = "readings"
+
     def __init__(self, frame: Host) -> None:
         super().__init__(frame, spacing=10)
         body = self.body_box

@@ -68,6 +68,8 @@ PAGES = (
 class IntakeStop(Stop):
     """The machine's card, the walk-round of the chosen part, and the rated limits."""
 
+    paper = "card"
+
     def __init__(self, frame: Host) -> None:
         super().__init__(frame)
         inner = QWidget()

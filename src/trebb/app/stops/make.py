@@ -35,6 +35,8 @@ SIZE_SCALE_HIGH = 96
 class MakeStop(DriveStop):
     """Route at the left, operation in the middle, size and settings at the right."""
 
+    paper = "route"
+
     def __init__(self, frame: Host) -> None:
         super().__init__(frame, spacing=7)
         self.part_key = "screw"

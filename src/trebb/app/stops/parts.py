@@ -9,7 +9,8 @@ from typing import TYPE_CHECKING
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QFileDialog, QLabel, QWidget
 
-from trebb.app.drawing_view import WRITERS, DrawingView, title_of
+from trebb.app.drawing_title import title_of
+from trebb.app.drawing_view import WRITERS, DrawingView
 from trebb.app.fields import Fields
 from trebb.app.part_tabs import PartTabs
 from trebb.app.shop.drawn_before import DrawnBefore
@@ -29,6 +30,8 @@ if TYPE_CHECKING:
 
 class PartsStop(DriveStop):
     """Drawing and checks in the middle, sizes at the right, fields at the left below the machine."""
+
+    paper = "part"
 
     def __init__(self, frame: Host) -> None:
         super().__init__(frame)

@@ -40,6 +40,8 @@ PAGES = (
 class PlanStop(Stop):
     """Pages of the whole job; the plan by rule stands at once, the solver follows behind."""
 
+    paper = "week"
+
     def __init__(self, frame: Host) -> None:
         super().__init__(frame)
         self.current = ""

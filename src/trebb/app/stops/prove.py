@@ -35,6 +35,8 @@ PHASES = (
 class ProveStop(BenchStop):
     """Bench above, comparison below, pod at the right; the acceptance sheet as PDF."""
 
+    paper = "acceptance"
+
     phase = "after"
 
     def __init__(self, frame: Host) -> None:

@@ -18,6 +18,8 @@ if TYPE_CHECKING:
 class SurveyStop(BenchStop):
     """Bench in the middle, pod and suggestions at the right."""
 
+    paper = "readings"
+
     def __init__(self, frame: Host) -> None:
         super().__init__(frame, with_notes=True)
         self.worth = WorthNext(self.session)

@@ -11,7 +11,6 @@ from PySide6.QtGui import QMouseEvent, QPainter
 from PySide6.QtWidgets import QWidget
 
 from trebb.app import painting, theme
-from trebb.app.pod import reading_text
 from trebb.app.views.base import ReadingView, Shown
 from trebb.app.widgets import Banner, Choice, LengthEdit, button, column, label, row
 from trebb.core.condition import Quantity
@@ -22,6 +21,7 @@ from trebb.core.machine import Bed
 from trebb.core.machine.bed import ACROSS_FROM, FEET
 from trebb.core.stating.bed import WAYS
 from trebb.core.survey.bed_cuts import LANDS
+from trebb.core.survey.shown import reading_text
 from trebb.core.units import THOU_MM, UnitSystem, parse_length, show_shim, show_small, show_uncertain
 from trebb.logbook.entries import FactStated
 from trebb.logbook.headstock_case import HeadstockCase

@@ -12,11 +12,11 @@ from PySide6.QtGui import QFontMetricsF, QMouseEvent, QPainter, QPolygonF, QWhee
 from PySide6.QtWidgets import QWidget
 
 from trebb.app import painting, theme
-from trebb.app.pod import reading_text
 from trebb.app.views.base import Shown
 from trebb.core.runout import Turn, degrees_of, whole_degrees
 from trebb.core.survey import AnySetUp
 from trebb.core.survey.angles import split_place
+from trebb.core.survey.shown import reading_text
 from trebb.core.survey.turning import by_group, turn_of
 from trebb.core.units import UnitSystem, show_small
 

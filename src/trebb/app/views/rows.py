@@ -8,11 +8,11 @@ from PySide6.QtCore import QTimer
 from PySide6.QtWidgets import QWidget
 
 from trebb.app.places_view import MOST_FIGURES, Figure, PlaceRow, PlacesView
-from trebb.app.pod import reading_text
 from trebb.app.views.base import ReadingView, Shown
 from trebb.app.widgets import column, row, scrolled
 from trebb.core.dual_units import in_units
 from trebb.core.survey import Place, spread
+from trebb.core.survey.shown import reading_text
 
 LEAST = 120  # more rows than go into so much may scroll
 

@@ -1,0 +1,130 @@
+"""The look at a paper before it is printed or saved."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from pathlib import Path
+
+from PySide6.QtCore import Qt
+from PySide6.QtGui import QKeyEvent
+from PySide6.QtPrintSupport import QPrintDialog, QPrinter, QPrintPreviewWidget
+from PySide6.QtWidgets import QFileDialog, QWidget
+
+from trebb.app.papers.of_job import KINDS, paper_of
+from trebb.app.papers.paper import DOTS_PER_INCH, Paper, put_on, write_pdf
+from trebb.app.plan.papers import machine_card, oil_card, week_sheet
+from trebb.app.session import Session
+from trebb.app.widgets import Banner, Cover, button, column, exclusive, label, row
+from trebb.core.errors import TrebbError
+from trebb.logbook.job_plan import job_plan
+
+
+def _week(session: Session) -> Paper:
+    return week_sheet(session, job_plan(session.cases, session.now()))
+
+
+OF_WHOLE_JOB: tuple[tuple[str, str, str, Callable[[Session], Paper]], ...] = (
+    ("card", "Machine’s card", "What is known of the machine, for whoever has it next", machine_card),
+    ("oil", "Oil card", "The oil plan, for the machine’s door", lambda session: oil_card(session.cases)),
+    ("week", "Week", "The coming evenings, to hang up", _week),
+)
+
+
+class PrintCover(Cover):
+    """Which paper, its pages as they come, and to the printer or into a file; Esc closes it."""
+
+    def __init__(self, parent: QWidget, session: Session, part: str, kind: str) -> None:
+        super().__init__(parent)
+        self.setObjectName("window")
+        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        self._session, self._part, self._kind = session, part, kind
+        self.paper: Paper | None = None
+        outer = column(spacing=10)
+        outer.setContentsMargins(40, 24, 40, 24)
+        self.setLayout(outer)
+        head = row(spacing=6)
+        head.addWidget(label("Print", "title"))
+        named = [(k.key, k.title, k.tip) for k in KINDS] + [k[:3] for k in OF_WHOLE_JOB]
+        self.kinds = exclusive(self, head, named, self.show_kind, prefix="paper")
+        head.addStretch()
+        self.print_button = button(
+            "Print …", self._print, kind="primary", tip="Choose a printer", name="print_now"
+        )
+        self.save_button = button("Save PDF", self._save, tip="The same pages as a file", name="print_save")
+        for tool in (self.print_button, self.save_button):
+            head.addWidget(tool)
+        head.addWidget(button("Close", self.close, tip="Back to the job", key="Esc", name="print_close"))
+        outer.addLayout(head)
+        self.banner = Banner()
+        self.banner.hide()
+        outer.addWidget(self.banner)
+        self.printer = QPrinter()
+        self.printer.setResolution(DOTS_PER_INCH)
+        self.preview = QPrintPreviewWidget(self.printer)
+        self.preview.setAccessibleName("Pages as they will be printed")
+        self.preview.paintRequested.connect(self._paint)
+        outer.addWidget(self.preview, 1)
+        self._empty = QWidget()
+        outer.addWidget(self._empty, 1)
+        self.show_kind(kind)
+
+    def show_kind(self, kind: str) -> None:
+        """Another paper of the same assembly; says here why there is none."""
+        self._kind = kind
+        for key, choice in self.kinds.items():
+            choice.setChecked(key == kind)
+        self.banner.hide()
+        session = self._session
+        try:
+            whole = next((k[3] for k in OF_WHOLE_JOB if k[0] == kind), None)
+            self.paper = (
+                whole(session)
+                if whole is not None
+                else paper_of(session.cases, session.case, kind, self._part, session.system)
+            )
+        except TrebbError as error:
+            self.paper = None
+            self.banner.say("near", "There is nothing to print here yet.", f"{error}.")
+        for widget in (self.print_button, self.save_button):
+            widget.setEnabled(self.paper is not None)
+        self.preview.setVisible(self.paper is not None)
+        self._empty.setVisible(self.paper is None)
+        if self.paper is not None:
+            self.preview.updatePreview()
+
+    def _paint(self, printer: QPrinter) -> None:
+        if self.paper is not None:
+            put_on(printer, self.paper)
+
+    def _print(self) -> None:
+        if self.paper is None:
+            return
+        printer = QPrinter()
+        printer.setResolution(DOTS_PER_INCH)
+        if QPrintDialog(printer, self).exec() == QPrintDialog.DialogCode.Accepted:
+            put_on(printer, self.paper)
+            self.close()
+
+    def _save(self) -> None:
+        assert self.paper is not None
+        start = self._session.path.with_name(f"{self._session.path.stem}-{self._kind}.pdf")
+        name, _ = QFileDialog.getSaveFileName(self, "Save the pages", str(start), "PDF (*.pdf)")
+        if name:
+            self.save_to(Path(name))
+
+    def save_to(self, path: Path) -> None:
+        """Write the pages; says here where they are, or why not."""
+        if self.paper is None:
+            return
+        try:
+            pages = write_pdf(self.paper, path)
+        except TrebbError as error:
+            self.banner.say("beyond", "Not written.", f"{error}.")
+            return
+        self.banner.say("within", f"Written: {path}", f"{pages} page{'s' if pages > 1 else ''}.")
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        if event.key() == Qt.Key.Key_Escape:
+            self.close()
+        else:
+            super().keyPressEvent(event)

@@ -1,0 +1,165 @@
+"""The papers of a job: a part whole, its route for the bench, readings, the acceptance sheet, the cards."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from datetime import date
+
+from trebb.app.drawing_title import title_of
+from trebb.app.papers.paper import Drawn, Paper, Words, filled
+from trebb.app.report import sheet_of
+from trebb.app.sizes_panel import size_text
+from trebb.core.dual_units import in_units
+from trebb.core.errors import InputError
+from trebb.core.parts import Part
+from trebb.core.survey import AnySetUp
+from trebb.core.survey.shown import reading_text
+from trebb.core.units import UnitSystem, show_minutes, show_sizes
+from trebb.logbook.case import Case
+from trebb.logbook.casework import Cases
+
+PHASES = {"before": "before", "after": "after", "later": "looked at again"}
+
+
+@dataclass(frozen=True)
+class Kind:
+    """A kind of paper: its key, what it is called, and how it is made of the chosen assembly."""
+
+    key: str
+    title: str
+    tip: str
+    make: Callable[[Cases, Case, str, UnitSystem], Paper]
+
+
+def _head(case: Case) -> dict[str, str]:
+    started = case.job.started
+    return {
+        "machine": started.machine if started else "",
+        "shop": started.shop if started else "",
+        "assembly": case.assembly.label,
+        "date": date.today().isoformat(),
+    }
+
+
+def _part(case: Case, key: str, system: UnitSystem) -> tuple[str, Part]:
+    keys = [*case.part_keys(), *case.extra_parts()] or list(case.default_parts)
+    if not keys or not case.has_parts:
+        raise InputError(f"a part of {case.assembly.label}", "choose a remedy that makes one first")
+    if key and key not in keys:
+        raise InputError(f"the part “{key}”", f"it must be one of {', '.join(keys)}")
+    return key or keys[0], case.part(key or keys[0], system)
+
+
+def _route(case: Case, key: str, system: UnitSystem) -> Words:
+    """One operation a line, with a box to tick and room for what was measured."""
+    key, part = _part(case, key, system)
+    done = case.job.steps_done(case.part_name(key))
+    rows = [
+        {
+            "number": o.number,
+            "title": in_units(o.title, system),
+            "detail": in_units(o.detail, system),
+            "hold": "; ".join(filter(None, (in_units(o.hold, system), in_units(o.tool, system)))),
+            "caution": in_units(o.caution, system),
+            "target": show_sizes(o.target.band.low_mm, o.target.band.high_mm, system) if o.target else "",
+            "minutes": show_minutes(o.minutes),
+            "box": "☑" if o.key in done else "☐",
+        }
+        for o in case.route(key, system)
+    ]
+    facts = {**_head(case), "part": part.title, "material": part.material, "rows": rows}
+    return filled("route_sheet.html", facts)
+
+
+def route_paper(_cases: Cases, case: Case, key: str, system: UnitSystem) -> Paper:
+    """The route of a part. Raises InputError where none is made."""
+    return Paper("Route", [_route(case, key, system)])
+
+
+def part_paper(_cases: Cases, case: Case, key: str, system: UnitSystem) -> Paper:
+    """A part whole: drawing, sizes with their checks, route. Raises InputError where none is made."""
+    key, part = _part(case, key, system)
+    sizes = [
+        {"label": line.label, "value": size_text(line, system), "note": line.note, "is_key": line.is_key}
+        for line in part.rows
+    ]
+    checks = [{"box": "✓" if c.is_ok else "✗", "words": c.sentence} for c in case.part_checks(key, system)]
+    facts = {
+        **_head(case),
+        "part": part.title,
+        "material": part.material,
+        "unit": "in" if system is UnitSystem.INCH else "mm",
+        "sizes": sizes,
+        "checks": checks,
+        "asked": case.asked_for(key, system),
+    }
+    drawing = Drawn(part, system, title_of(case))
+    sheets: list[Words | Drawn] = [drawing, filled("part_sizes.html", facts)]
+    if case.route(key, system):
+        sheets.append(_route(case, key, system))
+    return Paper(part.title, sheets)
+
+
+def readings_paper(_cases: Cases, case: Case, _key: str, system: UnitSystem) -> Paper:
+    """Every reading of an assembly as it was taken, struck ones with their reason. Raises InputError where
+    none was.
+    """
+    groups = [
+        group
+        for phase in PHASES
+        for s in case.set_ups
+        if (group := _readings_of(case, s, phase, system)) is not None
+    ]
+    if not groups:
+        raise InputError(f"readings of {case.assembly.label}", "take one first")
+    return Paper("Readings", [filled("readings.html", {**_head(case), "groups": groups})])
+
+
+def _readings_of(case: Case, s: AnySetUp, phase: str, system: UnitSystem) -> dict[str, object] | None:
+    taken = case.job.readings(case.assembly_key, s.key, phase)
+    if not taken:
+        return None
+    labels = {place.key: place.label for place in s.places(case.subject)}
+    rows: dict[str, list[dict[str, str]]] = {}
+    for r in taken:
+        figure = {"value": reading_text(r.taken.value, s, system), "struck": r.struck or "", "at": r.at}
+        rows.setdefault(r.taken.place, []).append(figure)
+    return {
+        "title": s.title,
+        "phase": PHASES[phase],
+        "instrument": s.instrument.value,
+        "when": f"{taken[0].at[:10]} to {taken[-1].at[:10]}".removesuffix(f" to {taken[0].at[:10]}"),
+        "unit": reading_text(0.0, s, system, unit=True).removeprefix(reading_text(0.0, s, system)).strip(),
+        "rows": [
+            {
+                "place": labels.get(place, place),
+                "values": ", ".join(f["value"] for f in figures if not f["struck"]),
+                "struck": "; ".join(
+                    f"{f['value']} struck out: {f['struck']}" for f in figures if f["struck"]
+                ),
+            }
+            for place, figures in rows.items()
+        ],
+    }
+
+
+def acceptance_paper(_cases: Cases, case: Case, _key: str, system: UnitSystem) -> Paper:
+    """What was found, mended and proven. Raises InputError where nothing was read."""
+    return sheet_of(case, system)
+
+
+KINDS = (
+    Kind("part", "Part, whole", "Drawing, sizes and route of the part looked at", part_paper),
+    Kind("route", "Route", "One operation a line, with boxes to tick", route_paper),
+    Kind("readings", "Readings", "Every reading of this assembly, as taken", readings_paper),
+    Kind("acceptance", "Acceptance sheet", "Before and after, and what is left", acceptance_paper),
+)
+
+
+def paper_of(cases: Cases, case: Case, kind: str, part: str, system: UnitSystem) -> Paper:
+    """A paper by its key. Raises InputError for a key that is none, or where there is nothing to print."""
+    for one in KINDS:
+        if one.key == kind:
+            return one.make(cases, case, part, system)
+    raise InputError(f"a paper “{kind}”", f"it must be one of {', '.join(one.key for one in KINDS)}")

@@ -1,0 +1,150 @@
+"""A paper: pages of words and of drawings, put on a PDF, a printer or a preview alike."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from pathlib import Path
+
+from PySide6.QtCore import QMarginsF, QRectF, QSizeF, Qt
+from PySide6.QtGui import (
+    QPagedPaintDevice,
+    QPageLayout,
+    QPageSize,
+    QPainter,
+    QPdfWriter,
+    QTextDocument,
+)
+from PySide6.QtPrintSupport import QPrinter
+
+from trebb.app import theme
+from trebb.core.parts import Part
+from trebb.core.parts.drawing import Title
+from trebb.core.units import UnitSystem
+from trebb.logbook.writing import is_pdf, written_beside
+
+TEMPLATES = Path(__file__).parent.parent / "templates"
+DOTS_PER_INCH = 288
+MARGIN_MM = 14.0
+MM_PER_INCH = 25.4
+
+
+@dataclass(frozen=True)
+class Words:
+    """Upright pages of words, from a template of ours filled in."""
+
+    html: str
+
+
+@dataclass(frozen=True)
+class Drawn:
+    """A drawing on a page of its own, lying."""
+
+    part: Part
+    system: UnitSystem
+    title: Title | None = None
+
+
+@dataclass(frozen=True)
+class Paper:
+    """What is printed together, in order."""
+
+    title: str
+    sheets: Sequence[Words | Drawn]
+
+
+def filled(template: str, facts: Mapping[str, object]) -> Words:
+    """Pages of a template in `templates`, filled in; every word of a job stays a word there."""
+    from jinja2 import Environment
+
+    text = (TEMPLATES / template).read_text(encoding="utf-8")
+    return Words(Environment(autoescape=True).from_string(text).render(facts))
+
+
+def _layout(orientation: QPageLayout.Orientation) -> QPageLayout:
+    """A4 to its edges; the margins of words are kept by whoever writes them."""
+    return QPageLayout(QPageSize(QPageSize.PageSizeId.A4), orientation, QMarginsF(0, 0, 0, 0))
+
+
+def put_on(device: QPagedPaintDevice, paper: Paper) -> int:
+    """Paint a paper on a device that was not painted on yet; returns the pages that took.
+
+    A file's pages lie where a drawing is on them; a printer's stay upright,
+    for paper lies in it one way, and the drawing is turned.
+    """
+    pages = 0
+    painter = QPainter()
+    turns = isinstance(device, QPdfWriter)
+    if isinstance(device, QPrinter):
+        device.setFullPage(True)
+    for sheet in paper.sheets:
+        lies = isinstance(sheet, Drawn)
+        if turns or not pages:
+            orientation = (
+                QPageLayout.Orientation.Landscape if lies and turns else QPageLayout.Orientation.Portrait
+            )
+            device.setPageLayout(_layout(orientation))
+        if pages:
+            device.newPage()
+        else:
+            painter.begin(device)
+        pages += (
+            _put_drawing(painter, device, sheet)
+            if isinstance(sheet, Drawn)
+            else _put_words(painter, device, sheet)
+        )
+    painter.end()
+    return pages
+
+
+def _put_words(painter: QPainter, device: QPagedPaintDevice, sheet: Words) -> int:
+    document = QTextDocument()
+    document.documentLayout().setPaintDevice(device)
+    document.setDefaultFont(theme.paper_font(theme.SMALL))
+    document.setHtml(sheet.html)
+    margin = MARGIN_MM / MM_PER_INCH * device.logicalDpiX()
+    wide, high = device.width() - 2 * margin, device.height() - 2 * margin
+    document.setDocumentMargin(0)
+    document.setPageSize(QSizeF(wide, high))
+    count = document.pageCount()
+    for page in range(count):
+        if page:
+            device.newPage()
+        painter.save()
+        painter.translate(margin, margin - page * high)
+        document.drawContents(painter, QRectF(0, page * high, wide, high))
+        painter.restore()
+    return count
+
+
+def _put_drawing(painter: QPainter, device: QPagedPaintDevice, sheet: Drawn) -> int:
+    from trebb.app.drawing_scene import scene_of
+    from trebb.core.parts import drawing_of
+
+    scene = scene_of(drawing_of(sheet.part, sheet.system, sheet.title), "#ffffff")
+    area, source = QRectF(0, 0, device.width(), device.height()), scene.sceneRect()
+    painter.save()
+    painter.translate(area.center())
+    if area.height() > area.width():
+        painter.rotate(-90)
+        area = area.transposed()
+    # The scene counts y upward as a drawing does; the page counts downward.
+    scale = min(area.width() / source.width(), area.height() / source.height())
+    painter.scale(scale, -scale)
+    painter.translate(-source.center())
+    scene.render(painter, source, source, Qt.AspectRatioMode.IgnoreAspectRatio)
+    painter.restore()
+    return 1
+
+
+def write_pdf(paper: Paper, path: Path) -> int:
+    """A paper as PDF whose words can be copied; returns its pages. Raises WriteError when it cannot be
+    written.
+    """
+    with written_beside(path, is_pdf) as beside:
+        writer = QPdfWriter(str(beside))
+        writer.setTitle(paper.title)
+        writer.setResolution(DOTS_PER_INCH)
+        pages = put_on(writer, paper)
+        del writer  # the file's end is written when the writer goes
+    return pages
