@@ -55,6 +55,7 @@ calibrate: setup
 
 formats: setup
 	$(BIN)/python -m trebb.core.stating.page docs/FORMATS.md
+	$(BIN)/python -m trebb.logbook.schemas docs/schemas
 
 shots: setup
 	QT_QPA_PLATFORM=offscreen $(BIN)/python -m trebb.app.shots docs/screenshots

@@ -12,8 +12,8 @@ from trebb.core.practice import PracticeMachine
 from trebb.core.survey import set_ups_of
 from trebb.core.units import UnitSystem
 from trebb.logbook.casework import SCREW
-from trebb.logbook.exchange import job_from_json, job_to_json
 from trebb.logbook.fold import Job
+from trebb.logbook.job_json import job_from_json, job_to_json
 from trebb.logbook.store import JobFile
 
 # A made-up metric lathe: Tr 20 × 4 right hand, dial of 80 divisions read on diameter.

@@ -530,8 +530,8 @@ def test_an_earlier_repair_is_asked_for_before_it_is_bored(hand):
 
 
 def test_pieces_come_back_from_the_file_and_from_json(hand, tmp_path):
-    from trebb.logbook.exchange import job_from_json, job_to_json, make_job
     from trebb.logbook.fold import Job
+    from trebb.logbook.job_json import job_from_json, job_to_json, make_job
     from trebb.logbook.store import JobFile
 
     h = hand()

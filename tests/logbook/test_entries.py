@@ -11,8 +11,8 @@ from hypothesis import strategies as st
 
 from trebb.logbook import entries as kinds
 from trebb.logbook.entries import KINDS, Entry, JobStarted, LimitSet, ReadingTaken
-from trebb.logbook.exchange import job_to_json
 from trebb.logbook.fold import Job
+from trebb.logbook.job_json import job_to_json
 from trebb.logbook.store import JobFile, JobFileError
 
 EXAMPLES = (

@@ -15,13 +15,11 @@ from trebb.logbook.exchange import (
     ExchangeError,
     as_text,
     from_text,
-    job_from_json,
-    job_to_json,
-    make_job,
     readings_from_csv,
     readings_to_csv,
 )
 from trebb.logbook.fold import Job
+from trebb.logbook.job_json import job_from_json, job_to_json, make_job
 from trebb.logbook.store import JobFile, sha256_of
 
 

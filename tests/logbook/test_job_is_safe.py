@@ -15,7 +15,7 @@ import pytest
 from trebb.app.cli import main
 from trebb.logbook.demo import make_demo
 from trebb.logbook.entries import NoteWritten
-from trebb.logbook.exchange import job_from_json, job_to_json, make_job
+from trebb.logbook.job_json import job_from_json, job_to_json, make_job
 from trebb.logbook.store import JobFile, JobFileError
 from trebb.logbook.writing import WriteError, write_whole
 

@@ -41,7 +41,9 @@ class BringIn(Cover):
             )
         )
         head.addStretch()
-        head.addWidget(button("From a file", self._choose, tip="A CSV of any spreadsheet", name="bring_file"))
+        head.addWidget(
+            button("From a file", self._choose, tip="A CSV or .xlsx of any spreadsheet", name="bring_file")
+        )
         head.addWidget(button("Close", self.close, tip="Take nothing", key="Esc", name="bring_close"))
         outer.addLayout(head)
         self.banner = Banner()
@@ -82,7 +84,9 @@ class BringIn(Cover):
             super().keyPressEvent(event)
 
     def _choose(self) -> None:
-        name, _ = QFileDialog.getOpenFileName(self, "Readings", str(Path.home()), "CSV (*.csv *.tsv *.txt)")
+        name, _ = QFileDialog.getOpenFileName(
+            self, "Readings", str(Path.home()), "Spreadsheets (*.csv *.tsv *.txt *.xlsx)"
+        )
         if name:
             self.read(Path(name))
 
@@ -93,11 +97,18 @@ class BringIn(Cover):
                 words = f"{path.name} is larger than {MOST_BYTES // 10**6} MB: no such list of readings."
                 self._say("beyond", words)
                 return
-            self.text.setPlainText(path.read_text(encoding="utf-8-sig"))
+            if path.suffix.lower() == ".xlsx":
+                from trebb.logbook.spreadsheet import readings_text
+
+                self.text.setPlainText(readings_text(path))
+            else:
+                self.text.setPlainText(path.read_text(encoding="utf-8-sig"))
         except UnicodeDecodeError:
             self._say("beyond", f"{path.name} is no text in UTF-8; save it as CSV (UTF-8) there.")
         except OSError as error:
             self._say("beyond", f"{path.name} cannot be read ({error.strerror}).")
+        except TrebbError as error:
+            self._say("beyond", "Nothing of this can be taken.", f"{error}.")
 
     def _say(self, tone: str, head: str, text: str = "") -> None:
         self.banner.say(tone, head, text)

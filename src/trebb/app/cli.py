@@ -48,12 +48,14 @@ def parser() -> argparse.ArgumentParser:
     demo.add_argument(
         "--out", type=Path, default=Path("demo-output"), help="folder for what is written without a window"
     )
-    export = commands.add_parser("export", help="write a job as JSON, or its readings as CSV")
+    export = commands.add_parser("export", help="write a job as JSON, its readings as CSV, or a spreadsheet")
     export.add_argument("file", type=Path)
     export.add_argument("--json", type=Path, metavar="OUT")
     export.add_argument("--csv", type=Path, metavar="OUT")
+    export.add_argument("--xlsx", type=Path, metavar="OUT", help="a spreadsheet; words stay words")
+    export.add_argument("--units", choices=("inch", "metric"), default="inch", help="of its sentences")
     imported = commands.add_parser("import", help="make a job from JSON, or add readings from CSV to a job")
-    imported.add_argument("source", type=Path, help="a .json export, or a .csv of readings")
+    imported.add_argument("source", type=Path, help="a .json export, or a .csv or .xlsx of readings")
     imported.add_argument("file", type=Path, help="the new job file, or the job that takes the readings")
     report = commands.add_parser("report", help="write the acceptance sheet")
     report.add_argument("file", type=Path)
@@ -211,35 +213,47 @@ def _read(path: Path) -> str:
 
 def _export(given: argparse.Namespace) -> int:
     from trebb.core.errors import InputError
-    from trebb.logbook.exchange import job_to_json, readings_to_csv
+    from trebb.logbook.exchange import readings_to_csv
     from trebb.logbook.fold import Job
+    from trebb.logbook.job_json import export_job
     from trebb.logbook.store import JobFile
 
-    if given.json is None and given.csv is None:
-        raise InputError("nothing to write", "say --json OUT, --csv OUT, or both")
+    if given.json is None and given.csv is None and given.xlsx is None:
+        raise InputError("nothing to write", "say --json OUT, --csv OUT, --xlsx OUT, or several")
     with JobFile.open(given.file) as job_file:
         if given.json is not None:
-            _write(given.json, job_to_json(job_file))
+            export_job(job_file, given.json)
+            print(f"Written: {given.json}")
         if given.csv is not None:
             _write(given.csv, readings_to_csv(Job(job_file.entries())))
+        if given.xlsx is not None:
+            from trebb.logbook.casework import Cases
+            from trebb.logbook.spreadsheet import write_xlsx
+
+            write_xlsx(Cases(Job(job_file.entries())), UnitSystem(given.units), given.xlsx)
+            print(f"Written: {given.xlsx}")
     return 0
 
 
 def _import(given: argparse.Namespace) -> int:
     from trebb.logbook.casework import Cases
-    from trebb.logbook.exchange import job_from_json, make_job, readings_from_csv
+    from trebb.logbook.exchange import readings_from_csv
     from trebb.logbook.fold import Job
+    from trebb.logbook.job_json import make_job, read_job_json
     from trebb.logbook.store import JobFile
 
-    text = _read(given.source)
-    if given.source.suffix.lower() == ".csv":
+    suffix = given.source.suffix.lower()
+    if suffix in (".csv", ".xlsx"):
+        from trebb.logbook.spreadsheet import readings_text
+
+        text = readings_text(given.source) if suffix == ".xlsx" else _read(given.source)
         with JobFile.open(given.file) as job_file:
             found = readings_from_csv(text, Cases(Job(job_file.entries())))
             job_file.append(found.readings)
             print(f"{len(found.readings)} readings added to {given.file}")
         _tell_aside(found.set_aside)
         return 0
-    brought = job_from_json(text)
+    brought = read_job_json(given.source)
     make_job(given.file, brought)
     print(f"{len(brought.entries)} entries restored to {given.file}")
     _tell_aside(brought.set_aside)

@@ -153,7 +153,8 @@ def _write_files(case: Case, job_file: JobFile, out: Path) -> None:
     from trebb.app.gui import application
     from trebb.app.report import write_sheet
     from trebb.app.shots import stop_pictures
-    from trebb.logbook.exchange import job_to_json, readings_to_csv
+    from trebb.logbook.exchange import readings_to_csv
+    from trebb.logbook.job_json import job_to_json
 
     application()
     for key in case.part_keys():

@@ -1,18 +1,12 @@
-"""Open formats: the whole job as JSON both ways, readings as CSV both ways."""
+"""Readings as CSV both ways."""
 
 from __future__ import annotations
 
-import base64
 import csv
 import io
-import json
 import re
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
-from pathlib import Path
-from typing import Any
-
-import msgspec
 
 from trebb.core.errors import InputError
 from trebb.core.survey import all_set_ups
@@ -20,168 +14,15 @@ from trebb.core.survey.raw_units import RAW_UNITS
 from trebb.core.units import INCH_MM, THOU_MM
 from trebb.logbook.admitting import admit
 from trebb.logbook.casework import Cases
-from trebb.logbook.entries import (
-    KINDS,
-    Entry,
-    PhotoAdded,
-    ReadingTaken,
-    Unit,
-    Unreadable,
-    phase_of,
-    read_body,
-    why_not,
-)
+from trebb.logbook.entries import ReadingTaken, Unit, phase_of
 from trebb.logbook.fold import Job
-from trebb.logbook.store import JobFile, JobFileError, sha256_of
-from trebb.logbook.writing import is_job, written_beside
-
-JSON_FORMAT = "trebb-job"
-JSON_VERSION = 1
 
 
 class ExchangeError(InputError):
     """A file to import that cannot be used; the sentence names line or entry."""
 
 
-@dataclass(frozen=True)
-class Imported:
-    """What an exported job brought: entries that can be used, photographs, and what was set aside and why."""
-
-    entries: list[Entry]
-    photographs: dict[str, tuple[str, bytes]]
-    set_aside: list[str]
-
-
-def job_to_json(job_file: JobFile) -> str:
-    """Every entry and photograph as JSON text; `job_from_json` restores the same job."""
-    entries = job_file.entries()
-    rows = [{"id": e.id, "at": e.at, "gesture": e.gesture, **_with_kind(e)} for e in entries]
-    shas = dict.fromkeys(e.body.sha256 for e in entries if isinstance(e.body, PhotoAdded))
-    photographs = []
-    for sha in shas:
-        media_type, data = job_file.photograph(sha)
-        photographs.append(
-            {"sha256": sha, "media_type": media_type, "base64": base64.b64encode(data).decode()}
-        )
-    document = {"format": JSON_FORMAT, "version": JSON_VERSION, "entries": rows, "photographs": photographs}
-    return json.dumps(document, indent=1, ensure_ascii=False) + "\n"
-
-
-def _with_kind(entry: Entry) -> dict[str, Any]:
-    """An entry's kind and fields; one that cannot be understood as it is stored."""
-    if not isinstance(entry.body, Unreadable):
-        return {"kind": entry.body.kind, **entry.body.fields()}
-    try:
-        fields = json.loads(entry.body.text)
-    except ValueError:
-        fields = None
-    return {"kind": entry.body.stored_kind, **(fields if isinstance(fields, dict) else {})}
-
-
-def job_from_json(text: str) -> Imported:
-    """Entries and photographs of an exported job; what cannot be used is set aside with its reason.
-
-    Raises ExchangeError where the document as a whole is no exported job.
-    Nothing is written by this.
-    """
-    document = _document(text)
-    photographs, aside = _photographs(document.get("photographs", []))
-    rows = document.get("entries", [])
-    if not isinstance(rows, list):
-        raise ExchangeError("“entries” of this JSON", "it must be a list; export again")
-    job = Job()
-    entries: list[Entry] = []
-    cases = Cases(job)
-    for number, row in enumerate(rows, start=1):
-        try:
-            entry = _entry_from_json(number, row)
-            if entries and entry.id <= entries[-1].id:
-                raise ExchangeError(
-                    f"entry {number} of the file", f"its id {entry.id} must be more than {entries[-1].id}"
-                )
-            if isinstance(entry.body, PhotoAdded) and entry.body.sha256 not in photographs:
-                raise ExchangeError(f"photograph “{entry.body.file_name}”", "its picture is not in the file")
-            admit(job, cases, entry.body)
-        except ExchangeError as error:
-            aside.append(str(error))
-            continue
-        except InputError as error:
-            aside.append(f"entry {number} of the file: {error}")
-            continue
-        entries.append(entry)
-        job.apply(entry)
-    if entries and job.started is None:
-        why = f": {aside[0]}" if aside else ""
-        raise ExchangeError("this JSON", f"no entry says which machine it is (job.started){why}")
-    return Imported(entries, photographs, aside)
-
-
-def make_job(path: Path, brought: Imported) -> None:
-    """A job file with what an export brought: whole under its name, or not there at all.
-
-    Raises JobFileError where a file of that name exists or cannot be made.
-    """
-    if path.exists():
-        raise JobFileError(path, "a file of this name is there already; choose another name")
-    with written_beside(path, is_job) as beside, JobFile.create(beside) as job_file:
-        job_file.restore(brought.entries, brought.photographs)
-
-
-def _document(text: str) -> dict[str, Any]:
-    try:
-        document = json.loads(text)
-    except json.JSONDecodeError as error:
-        raise ExchangeError(f"line {error.lineno}", f"this is not JSON ({error.msg})") from None
-    except (ValueError, RecursionError):
-        raise ExchangeError("this JSON", "it cannot be read; export again") from None
-    if not isinstance(document, dict) or document.get("format") != JSON_FORMAT:
-        raise ExchangeError("this JSON", f"it is not an exported job: “format” must be “{JSON_FORMAT}”")
-    if document.get("version") != JSON_VERSION:
-        raise ExchangeError(
-            f"version {document.get('version')}",
-            f"this Trebb reads version {JSON_VERSION}; update Trebb or export again",
-        )
-    return document
-
-
-def _photographs(items: Any) -> tuple[dict[str, tuple[str, bytes]], list[str]]:
-    """Photographs of an exported job by their SHA-256, and what is wrong with the others."""
-    found, aside = {}, []
-    for item in items if isinstance(items, list) else []:
-        try:
-            data = base64.b64decode(item["base64"], validate=True)
-            name = str(item["sha256"])
-            if sha256_of(data) != name:
-                aside.append(f"photograph {name[:8]}: its bytes are not what its name says; export again")
-                continue
-            found[name] = (str(item["media_type"]), data)
-        except (KeyError, TypeError, ValueError):
-            aside.append("a photograph: it must have sha256, media_type and base64")
-    return found, aside
-
-
-def _entry_from_json(number: int, row: Any) -> Entry:
-    where = f"entry {number} of the file"
-    if not isinstance(row, dict):
-        raise ExchangeError(where, "it must be an object with id, at, gesture and kind")
-    fields = dict(row)
-    head = {name: fields.pop(name, None) for name in ("id", "at", "gesture")}
-    numbers = [head[name] for name in ("id", "gesture")]
-    if not all(type(n) is int and 0 < n < 2**53 for n in numbers) or not isinstance(head["at"], str):
-        raise ExchangeError(where, "id and gesture must be whole numbers and at a time")
-    name = fields.pop("kind", None)
-    kind = KINDS.get(str(name))
-    if kind is None:
-        raise ExchangeError(f"{where}, field “kind”", f"“{str(name)[:60]}” is none of {', '.join(KINDS)}")
-    try:
-        body = read_body(kind, fields)
-    except (msgspec.ValidationError, msgspec.DecodeError) as error:
-        field, words = why_not(error)
-        raise ExchangeError(f"{where}, field “{field or 'kind'}”", words) from None
-    return Entry(head["id"], head["at"][:40], head["gesture"], body)
-
-
-_CSV_COLUMNS = (
+CSV_COLUMNS = (
     "entry",
     "taken_at",
     "assembly",
@@ -228,7 +69,7 @@ def readings_to_csv(job: Job) -> str:
     """Every reading, struck ones included, units in the header."""
     out = io.StringIO()
     writer = csv.writer(out, lineterminator="\n")
-    writer.writerow(_CSV_COLUMNS)
+    writer.writerow(CSV_COLUMNS)
     for r in job.all_readings():
         t = r.taken
         mm, div, *others = (

@@ -578,6 +578,10 @@ class Job(Ledger):
         ]
         return sorted(found, key=lambda r: r.id)
 
+    def all_sizes(self) -> list[Size]:
+        """Every size of the job in the order taken."""
+        return sorted((s for key in self._sizes for s in self.sizes(*key)), key=lambda s: s.id)
+
     def sizes(self, part: str, operation: str) -> list[Size]:
         """Sizes measured at an operation, in the order taken, struck ones included."""
         self._saw("sizes", part, operation)
