@@ -8,11 +8,11 @@ import tty
 import pytest
 from PySide6.QtCore import Qt
 
-from tests.app.conftest import press, until
+from tests.app.conftest import cable, click, press, until
 from trebb.app.instrument_link import InstrumentLink, raw_of
 from trebb.core.machine import ScrewDrive
 from trebb.core.survey import set_up
-from trebb.instruments import IndicatorReader, Sample
+from trebb.instruments import IndicatorReader, Sample, offer_of
 from trebb.logbook.casework import SCREW
 
 DRIVE = ScrewDrive()
@@ -234,3 +234,101 @@ def test_an_instrument_is_believed_but_not_without_being_asked(frame, line, monk
         driven.send("1500")
     press_space(frame)
     assert [r.taken.value for r in frame.session.job.readings(SCREW, "end_float")] == [1500.0]
+
+
+# which format, which port ----------------------------------------------------------------------
+
+
+@pytest.mark.parametrize(
+    ("lines", "key"),
+    [
+        (["+0.123", "-0.004", "+1.250"], "mm"),
+        (["+.0021", "-.0104", "+.1250"], "inch"),
+        (["0.12345", "0.12350"], "inch"),
+        (["-42", "7", "+130"], "micron"),
+        (["+00123", "-00042", "+01250"], "implied"),
+        (["D+0.123", "D-0.004"], "prefixed"),
+        (["+0.123 mm", "+0.0021 in"], "mm"),
+        (["0,123", "0,125"], "mm"),
+        (["+0.123", "·@#", "-0.004", "+0.100"], "mm"),
+        (["·@#", "xx", "+0.1"], None),
+        (["A 12 B", "C"], None),
+        ([], None),
+    ],
+)
+def test_the_format_that_fits_lines_is_offered(lines, key):
+    found = offer_of(lines)
+    assert (found.key if found else None) == key
+
+
+def test_a_wrong_format_is_shown_with_its_lines_and_put_right_with_one_button(frame, line):
+    master, port = line
+    pod = frame.stop.pod
+    frame.stop.bench.choose_set_up("end_float")
+    press(frame, Qt.Key.Key_I, Qt.KeyboardModifier.ControlModifier)
+    pod.sources.ports.setEditText(port)
+    click(pod, "read_port")
+
+    def offered() -> bool:
+        os.write(master, b"D+0.152\r\n")
+        pod.poll()
+        return pod.sources.offer.isVisible()
+
+    assert until(offered)
+    assert "D+0.152" in pod.sources.lines.text()
+    assert pod._raw is None  # nothing is read by a guess before somebody says yes
+    click(pod, "take_format")
+
+    def shown() -> bool:
+        os.write(master, b"D+0.152\r\n")
+        return pod._raw is not None and abs(pod._raw - 0.152) < 1e-9
+
+    assert until(shown)
+    assert frame.link.serial.format.key == "prefixed"
+
+
+def test_noise_at_a_wrong_baud_rate_is_said_and_shown_harmless(frame, line):
+    master, port = line
+    pod = frame.stop.pod
+    pod.use("serial", port, "mm", 19200)
+
+    def said() -> bool:
+        os.write(master, b"<b>\x07\xff\x1b[2J\n")
+        pod.poll()
+        return "another baud rate" in pod.sources.lines.text()
+
+    assert until(said)
+    assert "<b>···[2J" in pod.sources.lines.text()
+    assert pod.sources.lines.textFormat() == Qt.TextFormat.PlainText
+
+
+def test_ports_are_listed_with_what_they_call_themselves(frame, monkeypatch):
+    monkeypatch.setattr(
+        "trebb.app.instrument_choice.named_ports",
+        lambda: [("/dev/ttyUSB3", "USB to <b>serial</b>"), ("/dev/rfcomm0", "Bluetooth")],
+    )
+    choice = frame.stop.pod.sources
+    choice.fill(has_practice=True)
+    assert choice.ports.itemText(0) == "/dev/ttyUSB3  USB to <b>serial</b>"
+    asked = []
+    choice._use = lambda *given: asked.append(given)
+    click_text = choice.ports.itemText(1)
+    choice.ports.setCurrentText(click_text)
+    choice._open()
+    assert asked == [("serial", "/dev/rfcomm0", "mm", 9600)]
+
+
+def test_a_wedge_cable_with_a_prefix_is_taken_and_remembered(make_window):
+    window = make_window()
+    frame = window.frame
+    frame.go_to("survey")
+    frame.stop.bench.choose_set_up("end_float")
+    pod = frame.stop.pod
+    pod.use("keys")
+    pod.sources.fill(has_practice=True)
+    pod.sources.prefix.setText("D")
+    cable(frame, pod.entry, "D0.152mm")
+    taken = frame.session.job.readings(SCREW, "end_float")[0].taken
+    assert taken.value == pytest.approx(0.152)
+    window.leave_job()
+    assert window.settings.value("wedge_prefix") == "D"

@@ -284,7 +284,7 @@ class Frame(Host):
         if key in (Qt.Key.Key_Left, Qt.Key.Key_Right):
             return self.stop.turn_by(-1 if key == Qt.Key.Key_Left else 1)
         text = event.text()
-        if text and text in "0123456789.,-+":
+        if text and (text in "0123456789.,-+" or text == self.link.wedge_prefix[:1]):
             return self.stop.typed(text)
         return False
 

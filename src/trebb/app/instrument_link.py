@@ -6,6 +6,7 @@ from typing import Any
 
 from trebb.core.survey import AnySetUp
 from trebb.instruments import FORMATS, IndicatorReader, PortError, Sample, SimulatedIndicator
+from trebb.instruments.reader import BAUD
 
 
 class InstrumentLink:
@@ -15,6 +16,7 @@ class InstrumentLink:
         self.kind = "keys"
         self._reader: IndicatorReader | None = None
         self.simulated: SimulatedIndicator | None = None
+        self.wedge_prefix = ""  # what a wedge cable types before each figure
         self._zeroed = False
         self._stood: tuple[str, float] | None = None
         self._unit = ""  # of what the simulated instrument was last moved to
@@ -35,12 +37,21 @@ class InstrumentLink:
         self._reader = IndicatorReader(self.simulated.port, FORMATS["mm"])
         self.kind = "simulated"
 
-    def use_serial(self, port: str, format_key: str, baud: int = 9600) -> None:
+    def use_serial(self, port: str, format_key: str, baud: int = BAUD) -> None:
         """Read a real indicator. Raises PortError and keeps what was used before."""
         reader = IndicatorReader(port, FORMATS[format_key], baud)
         self.close()
         self._reader = reader
         self.kind = "serial"
+
+    def bare(self, text: str) -> str:
+        """What a wedge cable typed, without what it types before each figure."""
+        return text.strip().removeprefix(self.wedge_prefix) if self.wedge_prefix else text
+
+    @property
+    def serial(self) -> IndicatorReader | None:
+        """The reader of a real indicator; None while there is none."""
+        return self._reader if self.kind == "serial" else None
 
     @property
     def name(self) -> str:

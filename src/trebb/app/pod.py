@@ -8,16 +8,17 @@ from PySide6.QtWidgets import QApplication, QWidget
 
 from trebb.app import theme
 from trebb.app.dial_face import DialFace
+from trebb.app.instrument_choice import InstrumentChoice
 from trebb.app.instrument_link import InstrumentLink, PortError, raw_of
 from trebb.app.session import Session
-from trebb.app.widgets import BenchEdit, Choice, SaysWhole, Settles, button, column, label, row
+from trebb.app.widgets import BenchEdit, SaysWhole, Settles, button, column, label, row
 from trebb.core.dual_units import in_units
 from trebb.core.errors import InputError
 from trebb.core.survey import AnySetUp, InstrumentKind, Place, admit_reading, doubt_of, readings_typed
 from trebb.core.survey.raw_units import RAW_UNITS
 from trebb.core.survey.shown import reading_text
 from trebb.core.units import THOU_MM, UnitSystem
-from trebb.instruments import FORMATS, available_ports
+from trebb.instruments.reader import BAUD
 
 FRAME_MS = 30  # a little over 30 pictures a second
 STILL_LINES = 3  # lines from the instrument over which a needle at rest stays where it is …
@@ -71,7 +72,7 @@ class Pod(QWidget):
         head.addStretch()
         head.addWidget(self.source)
         box.addLayout(head)
-        self.sources = _Sources(self)
+        self.sources = InstrumentChoice(self._link, self.use)
         self.sources.hide()
         box.addWidget(self.sources)
         self.face = DialFace()
@@ -205,6 +206,8 @@ class Pod(QWidget):
             "keys": "typed",
         }[key]
         self.source.setText(f"{'simulated, ' if self._link.kind == 'simulated' else ''}{words}")
+        if self.sources.isVisible():
+            self.sources.show_lines()
         self.source.setToolTip(f"{sentence}. Choose the instrument (Ctrl+I)")
         s, place = self._set_up, self._place
         if s is not None and s.family != self._session.case.family:
@@ -344,6 +347,7 @@ class Pod(QWidget):
         if self._place is None:
             self.refuse(ALL_READ)
             return
+        text = self._link.bare(text)
         try:
             found = self._read(text)
         except InputError as error:
@@ -382,15 +386,15 @@ class Pod(QWidget):
     def _toggle_sources(self) -> None:
         self.sources.setVisible(not self.sources.isVisible())
         if self.sources.isVisible():
-            self.sources.fill()
+            self.sources.fill(has_practice=self.has_practice)
 
-    def use(self, kind: str, port: str = "", line_format: str = "mm") -> None:
+    def use(self, kind: str, port: str = "", line_format: str = "mm", baud: int = BAUD) -> None:
         """Read from another instrument; says so here if it will not open."""
         try:
             if kind == "simulated":
                 self._link.use_simulated()
             elif kind == "serial":
-                self._link.use_serial(port, line_format)
+                self._link.use_serial(port, line_format, baud)
             else:
                 self._link.use_keys()
         except PortError as error:
@@ -398,7 +402,7 @@ class Pod(QWidget):
             return
         self.refuse("")
         self._forget_needle()
-        self.sources.hide()
+        self.sources.setVisible(kind == "serial")  # until its lines are seen to be understood
         self.changed_instrument.emit()
         self.poll()
 
@@ -445,43 +449,3 @@ class _Entry(Settles, SaysWhole, BenchEdit):
         if bool(self.property("refused") == "true") != refused:
             self.setProperty("refused", "true" if refused else "false")
             theme.restyle(self)
-
-
-class _Sources(QWidget):
-    """Which instrument: simulated, a serial port with its format, or typed."""
-
-    def __init__(self, pod: Pod) -> None:
-        super().__init__()
-        self._pod = pod
-        box = column(spacing=4)
-        self.setLayout(box)
-        self.simulated = button(
-            "Simulated machine",
-            lambda: pod.use("simulated"),
-            tip="Read the practice machine over its own serial line",
-        )
-        box.addWidget(self.simulated)
-        box.addWidget(
-            button("Typed, or wedge cable", lambda: pod.use("keys"), tip="Readings come from the keyboard")
-        )
-        self.ports = Choice()
-        self.ports.setEditable(True)
-        self.ports.setToolTip("Serial port of the indicator")
-        self.ports.setObjectName("port")
-        self.formats = Choice()
-        self.formats.setToolTip("How the indicator writes a reading")
-        for line_format in FORMATS.values():
-            self.formats.addItem(line_format.label, line_format.key)
-        box.addWidget(self.ports)
-        box.addWidget(self.formats)
-        box.addWidget(button("Read this port", self._open, tip="Open the serial port", name="read_port"))
-
-    def fill(self) -> None:
-        """List what is there."""
-        self.simulated.setVisible(self._pod.has_practice)
-        typed = self.ports.currentText()
-        self.ports.clear()
-        self.ports.addItems(available_ports() or [typed or "/dev/ttyUSB0"])
-
-    def _open(self) -> None:
-        self._pod.use("serial", self.ports.currentText().strip(), str(self.formats.currentData()))

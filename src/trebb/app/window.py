@@ -166,6 +166,7 @@ class Window(QMainWindow):
             self.start.refuse(str(error), job_file.path if error.is_damaged else None)
             return False
         frame = Frame(session)
+        frame.link.wedge_prefix = str(self.settings.value("wedge_prefix") or "")
         if any(session.job.planted(a.key) is not None for a in session.cases.kind.assemblies):
             frame.link.use_simulated()
         self._show(frame)
@@ -200,6 +201,7 @@ class Window(QMainWindow):
         if self.frame is None:
             return
         self.settings.setValue("units", self.frame.session.system.value)
+        self.settings.setValue("wedge_prefix", self.frame.link.wedge_prefix)
         frame, self.frame = self.frame, None
         self.pages.setCurrentWidget(self.start)
         self.pages.removeWidget(frame)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 import re
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 from trebb.core.errors import InputError
@@ -93,6 +94,57 @@ def parse_line(line: str, line_format: LineFormat) -> Sample:
     if not math.isfinite(mm) or abs(mm) > MOST[kept]:
         raise ProtocolError(f"the line “{shown}”", f"{expected}; that is more than any instrument reads")
     return Sample(mm, kept, shown)
+
+
+@dataclass(frozen=True)
+class Offer:
+    """A format that fits lines as they came: how many of them, and whether another fits as well."""
+
+    key: str
+    fits: int
+    lines: int
+    words: str
+
+
+def _looks(lines: Sequence[str]) -> tuple[str, str]:
+    """Which format lines that begin with a number look like, and what speaks for it."""
+    bare = [line.strip() for line in lines]
+    if any(re.search(r"(mm|in|um|div|C|count)\s*$", line) for line in bare):
+        return "mm", "the unit is in the line"
+    digits = [re.sub(r"[^0-9.,]", "", line) for line in bare]
+    if all("." in d or "," in d for d in digits):
+        places = {len(re.split("[.,]", d)[1]) for d in digits}
+        first = [re.split("[.,]", d)[0] for d in digits]
+        if min(places) >= 4 or not any(first):
+            return "inch", "four places, or no nought before the point"
+        return "mm", "a point and three places"
+    if all(len(d) >= 5 or (len(d) > 3 and d.startswith("0")) for d in digits):
+        return "implied", "as many figures in each line, and no point"
+    return "micron", "whole numbers"
+
+
+def offer_of(lines: Sequence[str]) -> Offer | None:
+    """The format that fits raw lines best; None where none fits more than half of them.
+
+    Millimetres and inches cannot be told apart for certain by figures alone:
+    the words say what speaks for the one offered, and the user says yes.
+    """
+    lines = [line for line in lines if line.strip()]
+    if not lines:
+        return None
+    with_prefix = [line for line in lines if re.match(r"\s*[A-Za-z]", line)]
+    if 2 * len(with_prefix) > len(lines):
+        key, why = "prefixed", "each line begins with a letter"
+    else:
+        key, why = _looks([line for line in lines if re.match(r"\s*[-+.,0-9]", line)] or lines)
+    fits = 0
+    for line in lines:
+        try:
+            parse_line(line, FORMATS[key])
+        except ProtocolError:
+            continue
+        fits += 1
+    return Offer(key, fits, len(lines), why) if 2 * fits > len(lines) else None
 
 
 def format_line(value: float, unit: str, decimals: int) -> str:

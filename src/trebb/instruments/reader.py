@@ -7,6 +7,7 @@ import threading
 import time
 from collections.abc import Callable
 from dataclasses import dataclass
+from pathlib import Path
 
 import serial
 
@@ -17,6 +18,8 @@ QUIET_SECONDS = 1.0
 # An instrument whose lines follow each other so often streams; another sends one line a press of its button.
 STREAM_LINES = 3
 KEPT_LINES = 8
+BAUD = 9600
+KEPT_RAW, RAW_LETTERS = 12, 40
 RETRY_SECONDS = 0.3
 # So many bad lines in a row, and the trouble is the setting, not the cable.
 NOISE_LINES = 3
@@ -34,11 +37,25 @@ class LinkState:
     sentence: str
 
 
-def available_ports() -> list[str]:
-    """Names of the serial ports of this computer."""
+def named_ports() -> list[tuple[str, str]]:
+    """Serial ports of this computer, each with what it calls itself; those of Bluetooth too."""
     from serial.tools import list_ports
 
-    return [port.device for port in list_ports.comports()]
+    found = {port.device: port.description for port in list_ports.comports()}
+    for path in sorted(Path("/dev").glob("rfcomm*")):
+        found.setdefault(str(path), "Bluetooth")
+    return [(device, "" if words in ("n/a", device) else words) for device, words in found.items()]
+
+
+def available_ports() -> list[str]:
+    """Names of the serial ports of this computer."""
+    return [device for device, _ in named_ports()]
+
+
+def shown_line(raw: bytes) -> str:
+    """A line as it came, for eyes: what is no letter of ASCII is a dot, and nothing of it can do anything."""
+    text = "".join(chr(b) if 32 <= b < 127 else "·" for b in raw[: RAW_LETTERS + 1])
+    return text if len(raw) <= RAW_LETTERS else f"{text[:RAW_LETTERS]}…"
 
 
 @dataclass(frozen=True)
@@ -61,12 +78,13 @@ class IndicatorReader:
         self,
         port: str,
         line_format: LineFormat,
-        baud: int = 9600,
+        baud: int = BAUD,
         clock: Callable[[], float] = time.monotonic,
     ) -> None:
         self.port, self.format, self.baud = port, line_format, baud
         self._clock = clock
         self._opened_at = self._last_at = clock()
+        self.raw_lines: tuple[str, ...] = ()  # as they came, newest last, whatever they hold
         self._held: tuple[Received, ...] = ()  # replaced as a whole: read from another thread
         self.number = 0  # lines that came since the port was opened …
         self.connection = 0  # … for the so manieth time
@@ -109,6 +127,7 @@ class IndicatorReader:
     def _take(self, raw: bytes) -> None:
         """One line: no line, whatever it holds, may end the reader."""
         number, now = self.number + 1, self._clock()
+        self.raw_lines = (*self.raw_lines[1 - KEPT_RAW :], shown_line(raw))
         try:
             sample = parse_line(raw.decode("ascii", errors="replace"), self.format)
         except Exception as error:

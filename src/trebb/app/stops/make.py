@@ -233,7 +233,7 @@ class MakeStop(DriveStop):
         if operation is None or view is None or not view.what(operation):
             return
         try:
-            value = view.read(text, operation)
+            value = view.read(self.frame.link.bare(text), operation)
         except TrebbError as error:
             self._refuse(f"{error}.")
             return
