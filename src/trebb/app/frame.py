@@ -32,6 +32,21 @@ WATCH_MS = 1000  # how often the job's file is looked after
 PANEL_WIDTH, NARROW_PANEL_WIDTH, ROOMY = 292, 250, 1240
 
 
+class _Least(QWidget):
+    """Asks for no more height than what it holds cannot do without, so that it scrolls only when it must."""
+
+    def __init__(self, inner: QWidget) -> None:
+        super().__init__()
+        box = column(spacing=0)
+        box.addWidget(inner)
+        self.setLayout(box)
+
+    def heightForWidth(self, width: int) -> int:
+        layout = self.layout()
+        assert layout is not None
+        return layout.minimumHeightForWidth(width)
+
+
 class Frame(Host):
     """Everything around the stops. Owns the instrument link while the job is open."""
 
@@ -129,8 +144,8 @@ class Frame(Host):
         if index not in self._stops:
             stop = ALL_STOPS[index].make(self)
             self._stops[index] = stop
-            self._stack.addWidget(scrolled(stop))
-            self._sides.addWidget(scrolled(stop.side))
+            self._stack.addWidget(scrolled(_Least(stop)))
+            self._sides.addWidget(scrolled(_Least(stop.side)))
         self.index = index
         stop = self._stops[index]
         at = list(self._stops).index(index)  # each scrolls where the window leaves it too little room

@@ -10,10 +10,10 @@ import sys
 from pathlib import Path
 
 from platformdirs import user_config_path
-from PySide6.QtCore import QSettings, QTimer
+from PySide6.QtCore import QLocale, QSettings, QTimer
 from PySide6.QtWidgets import QApplication
 
-from trebb.app import spoken, text_size, theme
+from trebb.app import numerals, spoken, text_size, theme
 from trebb.app.mishaps import begin_log, catch
 from trebb.app.window import Window
 from trebb.logbook.store import JobFile
@@ -26,6 +26,7 @@ def application(arguments: list[str] | None = None) -> QApplication:
         app = QApplication(arguments or ["trebb"])
         app.setApplicationName("Trebb")
         spoken.install()
+        numerals.follow(QLocale.system())
     theme.load_fonts()
     theme.apply_to(app)
     return app

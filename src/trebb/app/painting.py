@@ -23,7 +23,7 @@ from PySide6.QtGui import (
 )
 from PySide6.QtWidgets import QToolTip, QWidget
 
-from trebb.app import theme
+from trebb.app import numerals, theme
 from trebb.core.errors import TrebbError
 from trebb.core.figure import Arrow, Circle, Figure, Indicator, Label, Role, Shape
 from trebb.core.machine import State
@@ -241,6 +241,7 @@ class Words(QPainter):
 
     def drawText(self, *args: Any) -> Any:
         """As Qt's, remembered."""
+        args = tuple(numerals.shown(a) if isinstance(a, str) else a for a in args)
         text = next((a for a in args if isinstance(a, str)), "")
         if text.strip():
             first = args[0]

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from typing import Any
 
 import numpy as np
 import pyqtgraph as pg
@@ -10,18 +11,26 @@ from numpy.typing import NDArray
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QColor
 
-from trebb.app import theme
+from trebb.app import numerals, theme
 from trebb.core.condition import Estimate, Quantity
 from trebb.core.findings import LashSplit
 from trebb.core.machine import ScrewDrive
 from trebb.core.units import UnitSystem, show_small, size_unit, small_unit
 
 
+class _Ticks(pg.AxisItem):  # type: ignore[misc]
+    """An axis whose numbers have the language's decimal mark."""
+
+    def tickStrings(self, values: Any, scale: float, spacing: float) -> list[str]:
+        return [numerals.shown(text) for text in super().tickStrings(values, scale, spacing)]
+
+
 class TravelPlot(pg.PlotWidget):  # type: ignore[misc]
     """Lash against position along the travel. Drag and wheel zoom; a double click shows all again."""
 
     def __init__(self) -> None:
-        super().__init__(background=theme.colour("sheet"))
+        axes = {side: _Ticks(side) for side in ("left", "bottom")}
+        super().__init__(background=theme.colour("sheet"), axisItems=axes)
         self.setMenuEnabled(False)
         self.hideButtons()
         self.setAntialiasing(True)
@@ -76,7 +85,7 @@ class TravelPlot(pg.PlotWidget):  # type: ignore[misc]
         strong: bool = False,
     ) -> None:
         """A label on the curve itself."""
-        item = pg.TextItem(text, color=theme.colour(role), anchor=anchor)
+        item = pg.TextItem(numerals.shown(text), color=theme.colour(role), anchor=anchor)
         item.setFont(theme.font(theme.SMALL, theme.SEMIBOLD if strong else theme.MEDIUM))
         self.addItem(item)
         item.setPos(x, y)

@@ -24,7 +24,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from trebb.app import painting, theme
+from trebb.app import numerals, painting, theme
 from trebb.core.figure import Figure
 from trebb.core.machine import State
 
@@ -39,9 +39,23 @@ class Settles:
         raise NotImplementedError
 
 
+class Label(QLabel):
+    """A label whose numbers have the language's decimal mark."""
+
+    def setText(self, text: str) -> None:
+        super().setText(numerals.shown(text))
+
+
+class Button(QPushButton):
+    """A button whose numbers have the language's decimal mark."""
+
+    def setText(self, text: str) -> None:
+        super().setText(numerals.shown(text))
+
+
 def label(text: str = "", kind: str = "", *, wrap: bool = False) -> QLabel:
     """A label of a kind: title, head, strong, soft, small, numeral, refused."""
-    made = QLabel(text)
+    made = Label(numerals.shown(text))
     if kind:
         made.setProperty("kind", kind)
     made.setWordWrap(wrap)
@@ -70,13 +84,13 @@ def button(
     while that is visible. (A button's own shortcut is lost whenever its text
     changes, so it is not used.)
     """
-    text = text.replace("&", "&&")  # an ampersand is a word here, never a mnemonic
+    text = numerals.shown(text).replace("&", "&&")  # an ampersand is a word here, never a mnemonic
     made = (
         HintButton(text, key.lower())
         if kind == "primary" and key
         else ProgressChip(text)
         if kind == "progress"
-        else QPushButton(text)
+        else Button(text)
     )
     if kind and kind != "progress":
         made.setProperty("kind", kind)
@@ -278,7 +292,7 @@ class FigureView(painting.Painted, QWidget):
             painting.paint_figure(painter, self._figure, QRectF(self.rect()).adjusted(6, 4, -6, -4))
 
 
-class HintButton(painting.Painted, QPushButton):
+class HintButton(painting.Painted, Button):
     """A button that shows its key at its right edge."""
 
     def __init__(self, text: str, hint: str) -> None:
@@ -299,7 +313,7 @@ class HintButton(painting.Painted, QPushButton):
         )
 
 
-class ProgressChip(painting.Painted, QPushButton):
+class ProgressChip(painting.Painted, Button):
     """A chip with a thin bar below its words: how much of it is done."""
 
     def __init__(self, text: str) -> None:
@@ -363,6 +377,10 @@ class Choice(SaysWhole, painting.Painted, QComboBox):
         self.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
         self.setMinimumContentsLength(6)
         self.currentTextChanged.connect(self.say_whole)
+
+    def addItem(self, text: str, data: object = None) -> None:  # type: ignore[override]
+        """One more to choose, its numbers with the language's decimal mark."""
+        super().addItem(numerals.shown(text), data)
 
     def words_room(self) -> tuple[str, int]:
         """What is chosen, and the width there is for it, px."""
@@ -437,6 +455,7 @@ class LengthEdit(Settles, SaysWhole, BenchEdit):
 
     def show_value(self, text: str) -> None:
         """Show a value unless someone is typing."""
+        text = numerals.shown_field(text)
         if not (self.hasFocus() and self.isModified()):
             self._shown = text
             if text != self.text():

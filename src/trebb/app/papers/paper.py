@@ -17,7 +17,7 @@ from PySide6.QtGui import (
 )
 from PySide6.QtPrintSupport import QPrinter
 
-from trebb.app import theme
+from trebb.app import numerals, theme
 from trebb.core.parts import Part
 from trebb.core.parts.drawing import Title
 from trebb.core.units import UnitSystem
@@ -58,7 +58,13 @@ def filled(template: str, facts: Mapping[str, object]) -> Words:
     from jinja2 import Environment
 
     text = (TEMPLATES / template).read_text(encoding="utf-8")
-    return Words(Environment(autoescape=True).from_string(text).render(facts))
+    made = Environment(autoescape=True, finalize=_said).from_string(text)
+    return Words(made.render(facts))
+
+
+def _said(value: object) -> object:
+    """A word on paper, its numbers with the language's decimal mark; markup made by us is left."""
+    return numerals.shown(value) if type(value) is str else value
 
 
 def _layout(orientation: QPageLayout.Orientation) -> QPageLayout:
