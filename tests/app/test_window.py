@@ -12,7 +12,6 @@ from PySide6.QtWidgets import QAbstractButton, QApplication, QComboBox, QLabel, 
 
 from tests.app.conftest import click, press
 from trebb.app import theme
-from trebb.app.keys_sheet import KeysSheet
 from trebb.app.stops.register import ALL_STOPS, STOPS
 from trebb.core.units import UnitSystem
 from trebb.logbook.casework import SCREW
@@ -68,14 +67,6 @@ def test_the_list_of_assemblies_is_moved_through_with_keys(frame):
     assert frame.session.assembly == "cross_gib"
     press(frame.machine.list, Qt.Key.Key_Up)
     assert frame.session.assembly == SCREW
-
-
-def test_f1_shows_the_keys_until_a_key(window):
-    press(window, Qt.Key.Key_F1)
-    (sheet,) = window.findChildren(KeysSheet)
-    assert sheet.isVisible()
-    press(sheet, Qt.Key.Key_Escape)
-    assert not any(s.isVisible() for s in window.findChildren(KeysSheet))
 
 
 @pytest.mark.parametrize("stop", [s.key for s in ALL_STOPS])

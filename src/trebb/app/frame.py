@@ -116,21 +116,23 @@ class Frame(Host):
         self.side.setFixedWidth(wide)
 
     def _shortcuts(self) -> None:
-        for i in range(len(STOPS)):
-            self._on(f"Ctrl+{i + 1}", lambda index=i: self.go(index))
-        self._on("Ctrl+9", lambda: self.go_to(PLAN.key))
-        self._on("Ctrl+0", lambda: self.go_to(STRIP_DOWN.key))
-        self._on("Ctrl+B", lambda: self.go_to(PRACTICE.key))
-        self._on("Ctrl+Z", self.session.undo)
-        self._on("Ctrl+Shift+Z", self.session.redo)
-        self._on("Ctrl+U", self.switch_units)
-        self._on("F11", self.show_from_afar)
-        self._on("Ctrl+Shift+V", self.bring_in)
-        self._on("Ctrl+P", self.show_print)
-        self._on("Esc", self._escape)
+        for i, stop in enumerate(STOPS):
+            self._on(f"Ctrl+{i + 1}", lambda index=i: self.go(index), f"go to {stop.title}")
+        self._on("Ctrl+9", lambda: self.go_to(PLAN.key), "the plan of the whole job")
+        self._on("Ctrl+0", lambda: self.go_to(STRIP_DOWN.key), "what came off, and how")
+        self._on("Ctrl+B", lambda: self.go_to(PRACTICE.key), "the practice bench")
+        self._on("Ctrl+Z", self.session.undo, "take the last gesture back")
+        self._on("Ctrl+Shift+Z", self.session.redo, "do it again")
+        self._on("Ctrl+U", self.switch_units, "thou and tenths, or mm and µm")
+        self._on("F11", self.show_from_afar, "numerals for arm’s length, and back")
+        self._on("Ctrl+Shift+V", self.bring_in, "readings from a spreadsheet")
+        self._on("Ctrl+P", self.show_print, "print, after a look at the pages")
+        self._on("Shift+F1", self.show_where_from, "where the figures of this part come from")
+        self._on("Esc", self._escape, "leave a field, a question, or a page that covers the job")
 
-    def _on(self, keys: str, does: object) -> None:
-        QShortcut(QKeySequence(keys), self, activated=does)  # type: ignore[call-overload]
+    def _on(self, keys: str, does: object, words: str) -> None:
+        made = QShortcut(QKeySequence(keys), self, activated=does)  # type: ignore[call-overload]
+        made.setWhatsThis(words)
 
     # moving about -----------------------------------------------------------------------------
 
@@ -242,6 +244,25 @@ class Frame(Host):
         page.show()
         page.raise_()
         page.text.setFocus()
+
+    @property
+    def stop_key(self) -> str:
+        """Key of the stop on the screen."""
+        return ALL_STOPS[self.index].key
+
+    def show_where_from(self) -> None:
+        """What the figures of the chosen assembly rest on; silent while those are for the user to say."""
+        from trebb.app.help.figure_cover import FigureCover
+
+        if not self.session.is_told("expert") or not self.is_settled():
+            return
+        self._cover(FigureCover(self, self.session))
+
+    def _cover(self, cover: QWidget) -> None:
+        cover.setGeometry(self.rect())
+        cover.show()
+        cover.raise_()
+        cover.setFocus()
 
     def show_print(self) -> None:
         """The papers of what is on the screen, as they would be printed."""

@@ -33,6 +33,10 @@ class Host(QWidget):
         """Numerals for arm's length, and back."""
         raise NotImplementedError
 
+    def show_where_from(self) -> None:
+        """What the figures of the chosen assembly rest on."""
+        raise NotImplementedError
+
     def bring_in(self) -> None:
         """Readings from a spreadsheet, pasted or from a file."""
         raise NotImplementedError

@@ -187,6 +187,11 @@ class Pod(QWidget):
             else "or type it: 0.05 mm, 50 µm"
         )
 
+    @property
+    def set_up(self) -> AnySetUp | None:
+        """The set-up that is being read."""
+        return self._set_up
+
     def show_raw(self, raw: float, *, unit: bool = True) -> str:
         """A raw reading of the set-up as text, to the instrument's resolution; "–" where there is none."""
         s = self._set_up

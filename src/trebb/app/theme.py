@@ -232,6 +232,10 @@ QLineEdit, QPlainTextEdit, QComboBox { background: %(sheet)s; border: 1px solid 
 padding: 4px 6px; selection-background-color: %(blue)s; selection-color: %(on_blue)s; }
 QLineEdit:focus, QPlainTextEdit:focus, QComboBox:focus { border: 2px solid %(blue)s; padding: 3px 5px; }
 QLineEdit[refused="true"] { border: 2px solid %(beyond)s; }
+QListWidget, QTextBrowser { background: %(sheet)s; border: 1px solid %(line)s; border-radius: 3px; }
+QListWidget:focus, QTextBrowser:focus { border: 2px solid %(blue)s; }
+QListWidget::item { padding: 5px 8px; }
+QListWidget::item:selected { background: %(blue_wash)s; color: %(ink)s; }
 QComboBox::drop-down { border: 0; width: 22px; }
 QComboBox::down-arrow { image: none; }
 QComboBox QAbstractItemView { background: %(sheet)s; border: 1px solid %(line)s; selection-background-color:

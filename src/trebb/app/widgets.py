@@ -229,6 +229,17 @@ class Cover(QWidget):
         self.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         parent.installEventFilter(self)
 
+    def event(self, event: QEvent) -> bool:
+        """Esc belongs to the cover, before any shortcut of what lies below."""
+        if (
+            event.type() == QEvent.Type.ShortcutOverride
+            and isinstance(event, QKeyEvent)
+            and event.key() == Qt.Key.Key_Escape
+        ):
+            event.accept()
+            return True
+        return super().event(event)
+
     def eventFilter(self, watched: QObject, event: QEvent) -> bool:
         parent = self.parentWidget()
         if event.type() == QEvent.Type.Resize and watched is parent:

@@ -60,16 +60,17 @@ class Window(QMainWindow):
         self._start: StartPage | None = None
         self.bell: Bell | None = None
         self._page: QWidget | None = None  # beside the start page: the practice bench, the shop's memory
-        for keys, does in (
-            ("F1", self.show_keys),
-            ("Ctrl+E", self.next_look),
-            ("Ctrl++", lambda: self.resize_text(1)),
-            ("Ctrl+=", lambda: self.resize_text(1)),
-            ("Ctrl+-", lambda: self.resize_text(-1)),
-            ("Ctrl+W", self.leave_job),
-            ("Ctrl+Q", self.close),
+        for keys, does, words in (
+            ("F1", self.show_help, "help on what is on the screen"),
+            ("Ctrl+E", self.next_look, "light, evening or high-contrast colours"),
+            ("Ctrl++", lambda: self.resize_text(1), "everything a step larger"),
+            ("Ctrl+=", lambda: self.resize_text(1), "everything a step larger"),
+            ("Ctrl+-", lambda: self.resize_text(-1), "everything a step smaller"),
+            ("Ctrl+W", self.leave_job, "close the job; nothing needs saving"),
+            ("Ctrl+Q", self.close, "close the window"),
         ):
-            QShortcut(QKeySequence(keys), self, activated=does)  # type: ignore[call-overload]
+            made = QShortcut(QKeySequence(keys), self, activated=does)  # type: ignore[call-overload]
+            made.setWhatsThis(words)
 
     @property
     def start(self) -> StartPage:
@@ -290,15 +291,19 @@ class Window(QMainWindow):
         self.frame.rail.settle()
         self.pages.setCurrentWidget(self.frame if was_frame else self.start)
 
-    def show_keys(self) -> None:
-        """The sheet of keys."""
-        from trebb.app.keys_sheet import KeysSheet
+    def show_help(self) -> None:
+        """Help on what is on the screen, with its keys; the same key closes it."""
+        from trebb.app.help.cover import HelpCover
 
-        sheet = KeysSheet(self)
-        sheet.setGeometry(self.rect())
-        sheet.show()
-        sheet.raise_()
-        sheet.setFocus(Qt.FocusReason.OtherFocusReason)
+        for open_already in self.pages.findChildren(HelpCover):
+            open_already.close()
+            return
+        frame = self.frame if self.pages.currentWidget() is self.frame else None
+        cover = HelpCover(self.pages, frame)
+        cover.setGeometry(self.pages.rect())
+        cover.show()
+        cover.raise_()
+        cover.search.setFocus(Qt.FocusReason.OtherFocusReason)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         """Keys that nothing has in focus belong to the bench."""

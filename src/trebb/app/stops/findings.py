@@ -8,7 +8,7 @@ from PySide6.QtWidgets import QHBoxLayout, QWidget
 
 from trebb.app.pictures import picture_stack
 from trebb.app.stops.base import DriveStop
-from trebb.app.widgets import TONES, Banner, Mark, clear, column, label, row, rule, scrolled
+from trebb.app.widgets import TONES, Banner, Mark, button, clear, column, label, row, rule, scrolled
 from trebb.app.worth_next import WorthNext
 from trebb.core.dual_units import in_units
 from trebb.core.findings import Finding
@@ -39,7 +39,19 @@ class FindingsStop(DriveStop):
         self.side = QWidget()
         side = column(spacing=8)
         self.side.setLayout(side)
-        side.addWidget(label("How sure", "head"))
+        head = row(spacing=4)
+        head.addWidget(label("How sure", "head"))
+        head.addStretch()
+        self.where_from = button(
+            "Where from",
+            frame.show_where_from,
+            kind="link",
+            tip="What each figure rests on: its readings, and what would stand without them",
+            key="Shift+F1",
+            name="where_from",
+        )
+        head.addWidget(self.where_from)
+        side.addLayout(head)
         self.sure = label("", wrap=True)
         side.addWidget(self.sure)
         side.addWidget(rule())
