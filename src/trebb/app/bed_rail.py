@@ -33,7 +33,7 @@ class BedRail(painting.Painted, QWidget):
         self.setAccessibleName("Stops")
         self.setToolTip("Move to a stop (Ctrl+1 to Ctrl+8, or left and right)")
         self._slide = QVariantAnimation(self)
-        self._slide.setDuration(SLIDE_MS)
+        self._slide.setDuration(theme.lasts(SLIDE_MS))
         self._slide.setEasingCurve(QEasingCurve.Type.OutCubic)
         self._slide.valueChanged.connect(self._moved)
 

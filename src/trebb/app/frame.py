@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+from typing import TYPE_CHECKING
+
 from PySide6.QtCore import Qt, QTimer
 from PySide6.QtGui import QKeyEvent, QKeySequence, QResizeEvent, QShortcut
 from PySide6.QtWidgets import (
@@ -27,6 +30,9 @@ from trebb.app.widgets import Banner, LengthEdit, Settles, button, column, row, 
 from trebb.core.units import UnitSystem
 from trebb.logbook.entries import PowerLocked
 from trebb.logbook.store import JobFileError
+
+if TYPE_CHECKING:
+    from trebb.app.first_steps import FirstSteps
 
 WATCH_MS = 1000  # how often the job's file is looked after
 PANEL_WIDTH, NARROW_PANEL_WIDTH, ROOMY = 292, 250, 1240
@@ -78,6 +84,8 @@ class Frame(Host):
         self._watch.start()
         self.trouble.hide()
         box.addWidget(self.trouble)
+        self._box = box
+        self.first_steps: FirstSteps | None = None
         middle = row(spacing=10)
         middle.setContentsMargins(10, 10, 10, 10)
         self.machine = MachinePanel(session)
@@ -174,10 +182,19 @@ class Frame(Host):
         self.rail.show_stop(
             self._on_rail, [stop.words(self.session) for stop in STOPS], beside=self.index >= len(STOPS)
         )
+        if self.first_steps is not None:
+            self.first_steps.refresh()
         beside = ALL_STOPS[self.index].key
         self.strip.plan.setChecked(beside == PLAN.key)
         self.strip.strip_down.setChecked(beside == STRIP_DOWN.key)
         self.strip.practice.setChecked(beside == PRACTICE.key)
+
+    def show_first_steps(self, over: Callable[[], object]) -> None:
+        """Ask for the five gestures to begin with; `over` is called when they are done or not wanted."""
+        from trebb.app.first_steps import FirstSteps
+
+        self.first_steps = FirstSteps(self, over)
+        self._box.insertWidget(2, self.first_steps)
 
     def add_piece(self, family: str) -> None:
         """Add a piece of that family to the chosen assembly, and choose it."""

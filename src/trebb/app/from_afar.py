@@ -7,12 +7,13 @@ from typing import TYPE_CHECKING
 from PySide6.QtCore import QRectF, Qt, QTimer
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter
 
-from trebb.app import painting, theme
+from trebb.app import painting, sounds, theme
 from trebb.app.pod import FRAME_MS, Pod
 from trebb.app.widgets import Overlay
 
 if TYPE_CHECKING:
     from trebb.app.host import Host
+    from trebb.logbook.fold import Reading
 
 
 class FromAfar(painting.Painted, Overlay):
@@ -27,9 +28,19 @@ class FromAfar(painting.Painted, Overlay):
         self._timer.setInterval(FRAME_MS)
         self._timer.timeout.connect(self._follow)
         self._timer.start()
+        self._last = self._newest()
+
+    def _newest(self) -> Reading | None:
+        bench = getattr(self._frame.stop, "bench", None)
+        phase = bench.phase if bench is not None else "before"
+        return self._frame.session.job.last_reading(self._frame.session.assembly, phase)
 
     def _follow(self) -> None:
         self._pod.poll()
+        newest = self._newest()
+        if newest is not None and (self._last is None or newest.id > self._last.id):
+            sounds.speak(self._pod.show_raw(newest.taken.value))
+        self._last = newest
         self.update()
 
     def draw(self, painter: QPainter) -> None:

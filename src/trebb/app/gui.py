@@ -13,7 +13,7 @@ from platformdirs import user_config_path
 from PySide6.QtCore import QLocale, QSettings, QTimer
 from PySide6.QtWidgets import QApplication
 
-from trebb.app import numerals, spoken, text_size, theme
+from trebb.app import numerals, preferences, spoken, text_size, theme
 from trebb.app.mishaps import begin_log, catch
 from trebb.app.window import Window
 from trebb.logbook.store import JobFile
@@ -59,12 +59,15 @@ def run(job_file: JobFile | None) -> int:
     if look != "light" and look in theme.LOOKS:
         theme.use(theme.LOOKS[look])
         theme.apply_to(app)
+    preferences.use(preferences.kept(settings))
+    theme.apply_to(app)
     window = Window(settings)
     window.again = start_again
     begin_log()
     catch(window.say_mishap)
     if job_file is not None:
         window.open_file(job_file)
+        window.offer_first_steps()
     window.show()
     gc.freeze()
     gc.enable()

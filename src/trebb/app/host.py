@@ -21,6 +21,11 @@ class Host(QWidget):
         """The stop on the screen."""
         raise NotImplementedError
 
+    @property
+    def stop_key(self) -> str:
+        """Key of the stop on the screen."""
+        raise NotImplementedError
+
     def go_to(self, key: str) -> Any:
         """Move to a stop by its key; returns it."""
         raise NotImplementedError

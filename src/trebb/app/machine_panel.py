@@ -10,7 +10,7 @@ from trebb.app import painting, theme
 from trebb.app.add_part import AddPart
 from trebb.app.own_words import own_state
 from trebb.app.session import Session
-from trebb.app.widgets import label
+from trebb.app.widgets import label, scrolled
 from trebb.core.machine import Assembly, State
 from trebb.core.units import show_size, show_small
 
@@ -110,6 +110,7 @@ class AssemblyList(painting.Painted, QWidget):
                 self._later.start()
         if rows != self._rows:
             self._rows = rows
+            self.setMinimumHeight(round(theme.target(LEAST_ROW) * len(rows)))
             self.update()
 
     def fill(self) -> None:
@@ -164,6 +165,7 @@ class AssemblyList(painting.Painted, QWidget):
             super().keyPressEvent(event)
 
 
+LEAST_ROW = 22.0  # px
 LARGE_MM = 3.0  # from here on a figure is said in whole units, not in thou or µm
 
 
@@ -200,7 +202,8 @@ class MachinePanel(QFrame):
         self.foot = label("worst reading against its limit", "small")
         self.foot.setContentsMargins(14, 0, 0, 0)
         box.addWidget(self.elevation)
-        box.addWidget(self.list, 1)
+        self._list_area = scrolled(self.list)
+        box.addWidget(self._list_area, 1)
         self.add = AddPart(session)
         box.addWidget(self.add)
         box.addWidget(self.foot)
@@ -221,7 +224,7 @@ class MachinePanel(QFrame):
         self._instead = widget
         if widget is not None:
             widget.show()
-        self.list.setVisible(widget is None)
+        self._list_area.setVisible(widget is None)
         self.foot.setVisible(widget is None)
         self.add.setVisible(widget is None)
 

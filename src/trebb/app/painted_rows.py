@@ -16,7 +16,7 @@ class PaintedRows(QWidget):
 
     def __init__(self, row_px: float) -> None:
         super().__init__()
-        self._row_px = row_px
+        self._row_px = theme.target(row_px)
         self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
 
     def _here(self) -> int:

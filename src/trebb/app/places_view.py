@@ -59,7 +59,7 @@ class PlacesView(painting.Painted, QWidget):
         """Show places; `current` is where the next reading goes."""
         if rows != self._rows or current != self._current:
             self._rows, self._current = rows, current
-            self.setMinimumHeight((23 if len(rows) < MANY else 18) * len(rows))
+            self.setMinimumHeight(round(theme.target(23 if len(rows) < MANY else 18)) * len(rows))
             self.update()
 
     def rows(self) -> tuple[PlaceRow, ...]:
@@ -70,7 +70,7 @@ class PlacesView(painting.Painted, QWidget):
         return QSize(400, 36 * max(1, len(self._rows)))
 
     def _height(self) -> float:
-        return min(38.0, self.height() / max(1, len(self._rows)))
+        return min(theme.target(38.0), self.height() / max(1, len(self._rows)))
 
     def current(self) -> str:
         """Key of the place to be read next."""

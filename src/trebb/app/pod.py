@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from PySide6.QtCore import Qt, QTimer, Signal
 from PySide6.QtGui import QHideEvent, QKeyEvent, QShowEvent
-from PySide6.QtWidgets import QApplication, QWidget
+from PySide6.QtWidgets import QWidget
 
-from trebb.app import theme
+from trebb.app import sounds, theme
 from trebb.app.dial_face import DialFace
 from trebb.app.instrument_choice import InstrumentChoice
 from trebb.app.instrument_link import InstrumentLink, PortError, raw_of
@@ -316,7 +316,7 @@ class Pod(QWidget):
             return
         self._asked_about = None
         self.taken.emit(raw, "", self._link.name)
-        QApplication.beep()
+        sounds.taken()
 
     def _is_still(self) -> bool:
         """Whether the lines that came since something changed agree: the last few, or the one line of an
@@ -364,7 +364,7 @@ class Pod(QWidget):
             self.taken.emit(found[0][1], text.strip(), "typed")
         else:
             self.turn_taken.emit(found, text.strip())
-        QApplication.beep()
+        sounds.taken()
 
     def _read(self, text: str) -> list[tuple[str, float]]:
         s, place = self._set_up, self._place

@@ -77,7 +77,8 @@ class RemedyRows(painting.Painted, QWidget):
 
     def _row(self) -> int:
         many = len(self._rows) > MANY
-        return LEAST_ROW if self._low and many else LOW_ROW if self._low or many else ROW
+        row = LEAST_ROW if self._low and many else LOW_ROW if self._low or many else ROW
+        return round(theme.target(row))
 
     def draw(self, painter: QPainter) -> None:
         """Paint it as it now is."""

@@ -45,7 +45,7 @@ class RouteList(painting.Painted, QWidget):
         """Show a route; `current` is the line looked at."""
         if list(lines) != list(self._lines) or current != self._current:
             self._lines, self._current = lines, current
-            self.setMinimumHeight(int(24 * len(lines)))
+            self.setMinimumHeight(round(theme.target(24) * len(lines)))
             self.update()
 
     def sizeHint(self) -> QSize:
@@ -57,7 +57,7 @@ class RouteList(painting.Painted, QWidget):
         return (at + 0.5) * self._height()
 
     def _height(self) -> float:
-        return min(ROW, self.height() / max(1, len(self._lines)))
+        return min(theme.target(ROW), self.height() / max(1, len(self._lines)))
 
     def draw(self, painter: QPainter) -> None:
         """Paint it as it now is."""

@@ -69,6 +69,14 @@ class Opener(Protocol):
         """Copies of jobs, to be restored."""
         ...
 
+    def offer_first_steps(self) -> None:
+        """The five gestures to begin with."""
+        ...
+
+    def show_preferences(self) -> None:
+        """Display and sound."""
+        ...
+
     def save_what_is_sound(self, path: Path) -> None:
         """What can be read of a damaged job, written beside it and opened."""
         ...
@@ -161,6 +169,15 @@ class StartPage(QWidget):
                 self._window.show_backups,
                 tip="Copies made when jobs were closed, to be restored",
                 name="backups",
+            )
+        )
+        actions.addWidget(
+            button(
+                "Display and sound",
+                self._window.show_preferences,
+                tip="Colours, size, shop mode for gloves, tones and speech",
+                key="Ctrl+,",
+                name="preferences",
             )
         )
         actions.addStretch()
@@ -316,6 +333,7 @@ class StartPage(QWidget):
 
         try:
             self._window.open_file(open_demo(machine))
+            self._window.offer_first_steps()
         except JobFileError as error:
             self.refuse(str(error))
 

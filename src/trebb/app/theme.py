@@ -115,7 +115,11 @@ CONTRAST = Roles(
 )
 LOOKS: dict[str, Roles] = {"light": LIGHT, "evening": EVENING, "contrast": CONTRAST}
 
+TOUCH = 40  # px: what a gloved finger hits
+
 _now: Roles = LIGHT
+_for_touch = False
+_moves = True
 
 
 def roles() -> Roles:
@@ -127,6 +131,28 @@ def use(chosen: Roles) -> None:
     """Take another set; the caller restyles the application."""
     global _now
     _now = chosen
+
+
+def for_touch(chosen: bool) -> None:
+    """Everything that is pressed as large as a gloved finger needs, or as usual; the caller restyles."""
+    global _for_touch
+    _for_touch = chosen
+
+
+def target(px: float) -> float:
+    """Height of a row that is pressed."""
+    return max(px, TOUCH) if _for_touch else px
+
+
+def let_move(chosen: bool) -> None:
+    """Whether what changes may slide there."""
+    global _moves
+    _moves = chosen
+
+
+def lasts(milliseconds: int) -> int:
+    """How long a movement takes: no time where nothing is to move."""
+    return milliseconds if _moves else 0
 
 
 def colour(role: str) -> QColor:
@@ -184,7 +210,7 @@ def apply_to(app: QApplication) -> None:
     ):
         palette.setColor(group, colour(role))
     app.setPalette(palette)
-    app.setStyleSheet(_STYLE % asdict(_now))
+    app.setStyleSheet(_STYLE % asdict(_now) + (_TOUCH_STYLE if _for_touch else ""))
 
 
 _STYLE = """
@@ -252,6 +278,19 @@ QFrame[banner="near"] { background: %(near_wash)s; border: 0; border-left: 5px s
 QFrame[banner="within"] { background: %(within_wash)s; border: 0; border-left: 5px solid %(within)s; }
 QFrame[banner="soft"] { background: %(blue_wash)s; border: 0; border-left: 5px solid %(blue)s; }
 QToolTip { background: %(ink)s; color: %(sheet)s; border: 0; padding: 4px 6px; }
+"""
+
+
+# What is pressed is TOUCH px high with its padding and border.
+_TOUCH_STYLE = """
+QPushButton { min-height: 28px; }
+QPushButton[kind="link"] { min-height: 32px; }
+QPushButton[kind="mark"] { min-height: 36px; }
+QPushButton[kind="primary"], QPushButton[kind="dark"] { min-height: 26px; }
+QLineEdit, QComboBox { min-height: 30px; }
+QCheckBox, QRadioButton, QSlider { min-height: 40px; }
+QListWidget::item { min-height: 30px; }
+QScrollBar:vertical { width: 22px; }
 """
 
 

@@ -17,9 +17,10 @@ from PySide6.QtGui import (
 )
 from PySide6.QtWidgets import QApplication, QFrame, QMainWindow, QScrollArea, QStackedWidget, QWidget
 
-from trebb.app import text_size, theme
+from trebb.app import preferences, text_size, theme
 from trebb.app.frame import Frame
 from trebb.app.one_window import Bell, ring
+from trebb.app.preferences import Preferences
 from trebb.app.session import Session
 from trebb.core.errors import TrebbError
 from trebb.core.units import UnitSystem
@@ -59,6 +60,7 @@ class Window(QMainWindow):
         self.again: Callable[[Path | None], object] = lambda path: None  # starts the program once more
         self._start: StartPage | None = None
         self.bell: Bell | None = None
+        self._in_preferences = False
         self._page: QWidget | None = None  # beside the start page: the practice bench, the shop's memory
         for keys, does, words in (
             ("F1", self.show_help, "help on what is on the screen"),
@@ -66,6 +68,7 @@ class Window(QMainWindow):
             ("Ctrl++", lambda: self.resize_text(1), "everything a step larger"),
             ("Ctrl+=", lambda: self.resize_text(1), "everything a step larger"),
             ("Ctrl+-", lambda: self.resize_text(-1), "everything a step smaller"),
+            ("Ctrl+,", self.show_preferences, "display and sound"),
             ("Ctrl+W", self.leave_job, "close the job; nothing needs saving"),
             ("Ctrl+Q", self.close, "close the window"),
         ):
@@ -136,6 +139,50 @@ class Window(QMainWindow):
             self.frame.trouble.say("beyond", head, text)
         else:
             self.start.banner.say("beyond", head, text)
+
+    def offer_first_steps(self) -> None:
+        """On a demo job, until they were gone through or put away once."""
+        frame = self.frame
+        if frame is None or self.settings.value("first_steps") == "done":
+            return
+        if frame.link.kind == "simulated" and not frame.session.job.practice_marks("piece"):
+            frame.show_first_steps(lambda: self.settings.setValue("first_steps", "done"))
+
+    def show_preferences(self) -> None:
+        """How the window looks and sounds; back leads to what was on the screen."""
+        from trebb.app.preferences_page import PreferencesPage
+
+        self._beside(PreferencesPage(self, self._from_preferences))
+        self._in_preferences = True
+
+    def _from_preferences(self) -> None:
+        if self.frame is None:
+            self._to_start()
+            return
+        self.pages.setCurrentWidget(self.frame)
+        self._drop_beside()
+        self.frame.setFocus()
+
+    def prefer(self, chosen: Preferences) -> None:
+        """Take other preferences, at once."""
+        preferences.keep(self.settings, chosen)
+        preferences.use(chosen)
+        self._restyle()
+
+    def show_look(self, key: str) -> None:
+        """Colours by their key."""
+        theme.use(theme.LOOKS[key])
+        self.settings.setValue("look", key)
+        self._restyle()
+
+    def _restyle(self) -> None:
+        app = QApplication.instance()
+        assert isinstance(app, QApplication)
+        theme.apply_to(app)
+        again = self._in_preferences
+        self._rebuild()
+        if again:
+            self.show_preferences()
 
     def show_backups(self) -> None:
         """Copies of jobs, to be restored."""
@@ -236,6 +283,7 @@ class Window(QMainWindow):
         page.setFocus(Qt.FocusReason.OtherFocusReason)
 
     def _drop_beside(self) -> None:
+        self._in_preferences = False
         if self._page is not None:
             self.pages.removeWidget(self._page)
             self._page.deleteLater()
@@ -252,13 +300,7 @@ class Window(QMainWindow):
         """Light, evening, high contrast, and light again."""
         keys = list(theme.LOOKS)
         now = next(key for key, roles in theme.LOOKS.items() if roles is theme.roles())
-        key = keys[(keys.index(now) + 1) % len(keys)]
-        theme.use(theme.LOOKS[key])
-        self.settings.setValue("look", key)
-        app = QApplication.instance()
-        assert isinstance(app, QApplication)
-        theme.apply_to(app)
-        self._rebuild()
+        self.show_look(keys[(keys.index(now) + 1) % len(keys)])
 
     def resize_text(self, by: int) -> None:
         """Everything a step larger or smaller: the window opens anew, on the same job."""

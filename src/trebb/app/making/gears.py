@@ -238,7 +238,7 @@ class TrainRows(painting.Painted, PaintedRows):
     ) -> None:
         """Show what was found."""
         self._trains, self._current, self._system = trains[:40], current.words if current else "", system
-        self.setMinimumHeight(int(ROW * len(self._trains)) + 2)
+        self.setMinimumHeight(int(self._row_px * len(self._trains)) + 2)
         self.update()
 
     def draw(self, painter: QPainter) -> None:

@@ -67,7 +67,7 @@ class BedPicture(CasePicture):
         self._is_scaled = False
         self._shown: BedShape | None = None
         self._morph = QVariantAnimation(self)
-        self._morph.setDuration(MORPH_MS)
+        self._morph.setDuration(theme.lasts(MORPH_MS))
         self._morph.setStartValue(0.0)
         self._morph.setEndValue(1.0)
         self._morph.valueChanged.connect(self._step)

@@ -44,7 +44,7 @@ class TaskRows(painting.Painted, PaintedRows):
     def show_plan(self, plan: JobPlan, at: str, system: UnitSystem) -> None:
         """Show another plan."""
         self._plan, self._lines, self._at, self._system = plan, plan.lines, at, system
-        self.setMinimumHeight(int(ROW * max(1, len(self._lines))) + 2)
+        self.setMinimumHeight(int(self._row_px * max(1, len(self._lines))) + 2)
         here = next((x for x in self._lines if x.task.key == at), None)
         self.setAccessibleDescription(here.task.title if here else "no task")
         self.update()
@@ -111,7 +111,7 @@ class TaskRows(painting.Painted, PaintedRows):
             self.chosen.emit(self._lines[i].task.key)
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
-        i = int(event.position().y() // ROW)
+        i = int(event.position().y() // self._row_px)
         if not 0 <= i < len(self._lines):
             return
         key = self._lines[i].task.key

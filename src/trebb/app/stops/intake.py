@@ -423,24 +423,24 @@ class _Walk(painting.Painted, QWidget):
     is_list = True
 
     chosen = Signal(str)
-    ROW = 30.0
 
     def __init__(self, session: Session) -> None:
         super().__init__()
+        self._row = theme.target(30.0)
         self._session = session
         self.setAccessibleName("Walk-round")
         self.setToolTip("Choose a part to grade")
 
     def refresh(self) -> None:
         """Show the grades as they now are, and pieces that came or went."""
-        self.setFixedHeight(round(self.ROW * len(self._session.case.kind.assemblies)))
+        self.setFixedHeight(round(self._row * len(self._session.case.kind.assemblies)))
         self.update()
 
     def draw(self, painter: QPainter) -> None:
         """Paint it as it now is."""
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         for i, assembly in enumerate(self._session.case.kind.assemblies):
-            area = QRectF(0, i * self.ROW, self.width(), self.ROW)
+            area = QRectF(0, i * self._row, self.width(), self._row)
             if assembly.key == self._session.assembly:
                 painting.mark_here(painter, area)
                 painter.fillRect(area, theme.colour("blue_wash"))
@@ -464,7 +464,7 @@ class _Walk(painting.Painted, QWidget):
             painter.drawText(area.adjusted(0, 0, -4, 0), middle | Qt.AlignmentFlag.AlignRight, words)
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
-        i = int(event.position().y() // self.ROW)
+        i = int(event.position().y() // self._row)
         assemblies = self._session.case.kind.assemblies
         if 0 <= i < len(assemblies):
             self.chosen.emit(assemblies[i].key)

@@ -6,9 +6,9 @@ from typing import TYPE_CHECKING
 
 from PySide6.QtCore import Qt, QTimer
 from PySide6.QtGui import QResizeEvent
-from PySide6.QtWidgets import QApplication, QGridLayout, QProgressBar, QStackedWidget, QWidget
+from PySide6.QtWidgets import QGridLayout, QProgressBar, QStackedWidget, QWidget
 
-from trebb.app import theme
+from trebb.app import sounds, theme
 from trebb.app.drawing_view import DrawingView
 from trebb.app.making import OperationView, make_operation_view
 from trebb.app.part_tabs import PartTabs
@@ -256,7 +256,7 @@ class MakeStop(DriveStop):
             )
         )
         self.keys_back()
-        QApplication.beep()
+        sounds.taken()
 
     def strike(self) -> bool:
         operation = self.operation()

@@ -504,7 +504,7 @@ class CameRows(painting.Painted, PaintedRows):
     def show_came(self, came: list[Came], at: str, system: UnitSystem) -> None:
         """Show what came off."""
         self._came, self._at, self._system = came, at, system
-        self.setMinimumHeight(int(ROW * max(1, len(came))) + 2)
+        self.setMinimumHeight(int(self._row_px * max(1, len(came))) + 2)
         self.setAccessibleDescription("; ".join(one.what for one in came))
         self.update()
 

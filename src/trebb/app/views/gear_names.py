@@ -80,7 +80,7 @@ class NameList(painting.Painted, PaintedRows):
         super().__init__(ROW)
         self._naming: Naming | None = None
         self._at = 0
-        self.setMinimumHeight(int(ROW * 3) + 8)
+        self.setMinimumHeight(int(self._row_px * 3) + 8)
         self.setAccessibleName("Gears it could be")
         self.setToolTip("Gears it could be, likeliest first; click or arrow to look at another")
 

@@ -242,7 +242,7 @@ class _Candidates(painting.Painted, PaintedRows):
         self._naming: Naming | None = None
         self._system = UnitSystem.METRIC
         self._at = 0
-        self.setMinimumHeight(int(ROW * SHOWN) + 8)
+        self.setMinimumHeight(int(self._row_px * SHOWN) + 8)
         self.setAccessibleName("Threads it could be")
         self.setToolTip("Threads it could be, likeliest first; click or arrow to look at another")
 
@@ -285,7 +285,7 @@ class _Candidates(painting.Painted, PaintedRows):
                 middle | Qt.AlignmentFlag.AlignRight,
                 f"{c.likelihood:.0%}" if c.likelihood > 0.0095 else "under 1 %",
             )
-        top = ROW * min(SHOWN, len(self._naming.candidates)) + 6
+        top = self._row_px * min(SHOWN, len(self._naming.candidates)) + 6
         if self.height() - top > 62:
             self._sections(painter, QRectF(6, top, self.width() - 12, self.height() - top - 2))
 

@@ -73,10 +73,10 @@ class _TurnList(painting.Painted, QWidget):
         self.update()
 
     def sizeHint(self) -> QSize:
-        return QSize(150, int(ROW * 1.8 * max(1, len(self._groups))))
+        return QSize(150, int(theme.target(1.8 * ROW) * max(1, len(self._groups))))
 
     def _height(self) -> float:
-        return min(1.8 * ROW, self.height() / max(1, len(self._groups)))
+        return min(theme.target(1.8 * ROW), self.height() / max(1, len(self._groups)))
 
     def draw(self, painter: QPainter) -> None:
         """Paint it as it now is."""

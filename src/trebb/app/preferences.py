@@ -1,0 +1,76 @@
+"""How the window looks and sounds, kept with the window and not with a job."""
+
+from __future__ import annotations
+
+import configparser
+import os
+import shutil
+import subprocess
+from dataclasses import dataclass, fields
+from pathlib import Path
+
+from PySide6.QtCore import QSettings
+
+from trebb.app import sounds, theme
+from trebb.app.text_size import LISTEN_S
+
+
+@dataclass(frozen=True)
+class Preferences:
+    """What may be chosen; each is kept under its name."""
+
+    touch: bool = False  # shop mode: what is pressed is 40 px
+    moves: bool = True
+    sound: bool = True
+    speech: bool = False
+
+
+def desktop_moves() -> bool:
+    """Whether the desktop lets things move."""
+    tool = shutil.which("gsettings")
+    if tool and os.environ.get("XDG_CURRENT_DESKTOP"):
+        try:
+            told = subprocess.run(
+                [tool, "get", "org.gnome.desktop.interface", "enable-animations"],
+                capture_output=True, text=True, timeout=LISTEN_S, check=False,
+            ).stdout.strip()  # fmt: skip
+            if told == "false":
+                return False
+        except (OSError, subprocess.TimeoutExpired):
+            pass
+    home = os.environ.get("XDG_CONFIG_HOME") or str(Path.home() / ".config")
+    globals_ = configparser.ConfigParser(interpolation=None, strict=False)
+    try:
+        globals_.read(Path(home) / "kdeglobals", encoding="utf-8")
+        return globals_.getfloat("KDE", "AnimationDurationFactor", fallback=1.0) > 0
+    except (configparser.Error, OSError, UnicodeDecodeError, ValueError):
+        return True
+
+
+def kept(settings: QSettings) -> Preferences:
+    """What was chosen; movement as the desktop has it until somebody chooses."""
+    found = {}
+    for one in fields(Preferences):
+        value = settings.value(f"preferences/{one.name}")
+        if value is not None:
+            found[one.name] = str(value).lower() == "true"
+    if "moves" not in found:
+        found["moves"] = desktop_moves()
+    return Preferences(**found)
+
+
+def keep(settings: QSettings, chosen: Preferences) -> None:
+    """Keep a choice; what is as it was without one is not written."""
+    before = kept(settings)
+    for one in fields(Preferences):
+        value = getattr(chosen, one.name)
+        if value != getattr(before, one.name):
+            settings.setValue(f"preferences/{one.name}", value)
+
+
+def use(chosen: Preferences) -> None:
+    """Let a choice take effect; the caller restyles what stands already."""
+    theme.for_touch(chosen.touch)
+    theme.let_move(chosen.moves)
+    sounds.is_on = chosen.sound
+    sounds.speaks = chosen.speech
