@@ -5,8 +5,10 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass
 
+from PySide6.QtWidgets import QVBoxLayout
+
 from trebb.app.host import Host
-from trebb.app.widgets import Banner, button
+from trebb.app.widgets import Banner, button, row
 
 
 @dataclass(frozen=True)
@@ -67,8 +69,13 @@ class FirstSteps(Banner):
         self.done_button = button(
             "Not now", self._close, kind="link", tip="Close this; F1 has it too", name="first_steps_close"
         )
-        self.buttons.addWidget(self.done_button)
-        self.buttons.addStretch()
+        box = self.layout()
+        assert isinstance(box, QVBoxLayout)
+        box.removeWidget(self.head)
+        line = row()  # one line: the job below needs the room
+        line.addWidget(self.head, 1)
+        line.addWidget(self.done_button)
+        box.insertLayout(0, line)
         self._begin()
 
     def _begin(self) -> None:

@@ -35,6 +35,13 @@ SMALLEST_SIZE = (1100, 700)
 MOST_RECENT = 24
 
 
+class _Pages(QStackedWidget):
+    """The pages of the window: what they hold scrolls within them, and asks for no more height."""
+
+    def heightForWidth(self, width: int) -> int:
+        return SMALLEST_SIZE[1]
+
+
 class Window(QMainWindow):
     """One window, one job at a time. State of the window, not of the job, is kept in `settings`."""
 
@@ -49,7 +56,7 @@ class Window(QMainWindow):
         kept = settings.value("geometry")
         if isinstance(kept, QByteArray):
             self.restoreGeometry(kept)
-        self.pages = QStackedWidget()
+        self.pages = _Pages()
         self.pages.setMinimumSize(*SMALLEST_SIZE)
         whole = QScrollArea()
         whole.setWidgetResizable(True)
