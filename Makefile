@@ -6,7 +6,7 @@ STAMP := $(VENV)/.setup-done
 # What Qt needs from Debian to open a window or to render without one.
 DEBIAN := libegl1 libgl1 libfontconfig1 libdbus-1-3 libxkbcommon0 libxkbcommon-x11-0 libxcb-cursor0 libxcb-icccm4 libxcb-keysyms1 libxcb-shape0 libxcb-randr0 libxcb-render-util0 libxcb-image0 libxcb-xinerama0
 
-.PHONY: setup demo test check install uninstall bench calibrate shots monkey formats lock clean
+.PHONY: setup demo test check install uninstall bench calibrate shots monkey kill bundle formats lock clean
 
 setup: $(STAMP)
 
@@ -47,6 +47,11 @@ MACHINE ?= all
 COUNT ?= 10000
 monkey: setup
 	QT_QPA_PLATFORM=offscreen $(BIN)/python -m trebb.app.monkey --seed $(SEED) --machine $(MACHINE) --count $(COUNT)
+
+# Kill -9 of the real window while it takes readings, adds photographs, exports: KILLS times.
+KILLS ?= 1000
+kill: setup
+	QT_QPA_PLATFORM=offscreen $(BIN)/python -m trebb.app.kill --seed $(SEED) --count $(KILLS)
 
 # How often Trebb is right on machines simulated without its own model: MACHINES of them a row.
 MACHINES ?= 200

@@ -136,3 +136,31 @@ def test_a_second_opening_raises_the_window_that_has_the_job(make_window):
     assert window.isVisible()
     window.leave_job()
     assert not ring(path)
+
+
+def test_a_window_killed_at_any_moment_loses_nothing_that_it_showed(tmp_path):
+    import re
+    import subprocess
+    import sys
+
+    done = subprocess.run(
+        [sys.executable, "-m", "trebb.app.kill", "--count", "4", "--seed", "7"],
+        capture_output=True, text=True, check=False, env={**os.environ, "TMPDIR": str(tmp_path)},
+    )  # fmt: skip
+    assert done.returncode == 0, done.stdout + done.stderr
+    shown = re.match(r"4 kills: (\d+) readings", done.stdout)
+    assert shown is not None
+    assert int(shown[1]) >= 4  # every window showed one at least
+
+
+def test_the_kills_would_notice_a_loss(tmp_path):
+    from trebb.app.kill import Tally, _look
+    from trebb.logbook.demo import make_demo
+
+    path = tmp_path / "job.trebb"
+    make_demo(path).close()
+    cut = tmp_path / "cut.json"
+    cut.write_text('{"entries": [')
+    tally = Tally()
+    _look(path, ["reading 9999", f"photograph {'ab' * 32}", f"export {cut}", "failed OSError()"], tally)
+    assert len(tally.lost) == 4
