@@ -38,6 +38,12 @@ install: setup
 uninstall: setup
 	QT_QPA_PLATFORM=offscreen $(BIN)/python -m trebb.app.desktop.files uninstall $(PREFIX)
 
+# One folder in dist/ that runs without Python or a compiler, and its archive.
+bundle: setup
+	@./tools/debian-packages binutils
+	$(BIN)/python tools/bundle.py dist
+	TREBB_BUNDLE=$$(ls $(CURDIR)/dist/*.tar.gz) QT_QPA_PLATFORM=offscreen $(BIN)/python -m pytest tests/bundle
+
 bench: setup
 	QT_QPA_PLATFORM=offscreen $(BIN)/python tools/bench.py
 

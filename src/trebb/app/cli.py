@@ -10,6 +10,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING
 
 from trebb import __version__
+from trebb.app.own_command import SOLVE
 from trebb.core.errors import TrebbError
 from trebb.core.units import UnitSystem
 
@@ -66,6 +67,12 @@ def parser() -> argparse.ArgumentParser:
         help="which part of the machine, such as spindle or cross_slide; else the one repaired",
     )
     report.add_argument("--units", choices=("inch", "metric"), default="inch")
+    for name, words in (
+        ("install", "command, menu entry, icons and kind of file for this user, or below a folder"),
+        ("uninstall", "take those away; jobs and memory stay"),
+    ):
+        place = commands.add_parser(name, help=words)
+        place.add_argument("prefix", type=Path, nargs="?", default=Path("~/.local"))
     from trebb.app.shell import commands as shell_commands
 
     shell_commands(commands)
@@ -84,6 +91,10 @@ def main(arguments: list[str] | None = None) -> int:
     words = sys.argv[1:] if arguments is None else arguments
     if words and words[0].endswith(".trebb") and not words[0].startswith("-"):
         words = ["open", *words]  # a double click on a job
+    if words == [SOLVE]:
+        from trebb.core.planning.solver import main as solve
+
+        return solve()
     given = parser().parse_args([_not_an_option(word) for word in words])
     try:
         return int(given.run(given)) if hasattr(given, "run") else _run(given)
@@ -115,6 +126,8 @@ def _run(given: argparse.Namespace) -> int:
             return _import(given)
         case "report":
             return _report(given)
+        case "install" | "uninstall":
+            return _place(given)
         case _:
             return _show(None)
 
@@ -264,6 +277,14 @@ def _tell_aside(reasons: list[str]) -> None:
     """What was set aside, on standard error: every line of it, for nothing is dropped in silence."""
     for reason in reasons:
         print(f"set aside: {reason}", file=sys.stderr)
+
+
+def _place(given: argparse.Namespace) -> int:
+    if not has_display():
+        os.environ["QT_QPA_PLATFORM"] = "offscreen"
+    from trebb.app.desktop.files import main as place
+
+    return place([given.command, str(given.prefix)])
 
 
 def _report(given: argparse.Namespace) -> int:

@@ -15,6 +15,7 @@ from PySide6.QtWidgets import QApplication
 
 from trebb.app import numerals, preferences, spoken, text_size, theme
 from trebb.app.mishaps import begin_log, catch
+from trebb.app.own_command import own_command
 from trebb.app.window import Window
 from trebb.logbook.store import JobFile
 
@@ -39,15 +40,9 @@ def settings_file() -> Path:
 
 def start_again(path: Path | None) -> None:
     """Another start of the program, on the same job, once this one has let it go."""
-    arguments = [*_command(), *([str(path)] if path is not None else [])]
+    arguments = [*own_command(), *([str(path)] if path is not None else [])]
     environment = {k: v for k, v in os.environ.items() if k != "QT_SCALE_FACTOR"}
     subprocess.Popen(arguments, env=environment, start_new_session=True)
-
-
-def _command() -> list[str]:
-    """How this program was started, without what it was told to open."""
-    frozen = getattr(sys, "frozen", False)
-    return [sys.executable] if frozen else [sys.executable, "-m", "trebb.app.cli"]
 
 
 def run(job_file: JobFile | None) -> int:

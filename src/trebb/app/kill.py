@@ -1,4 +1,4 @@
-"""Ends the real window with kill -9 while it works, again and again, and looks whether anything shown is gone.
+"""Ends the real window with kill -9 while it works, again and again; nothing that was shown may be gone.
 
 `python -m trebb.app.kill --count 1000`. A child opens the window on a job and
 takes readings, adds photographs, exports and brings readings in, without a

@@ -3,14 +3,16 @@
 from __future__ import annotations
 
 import argparse
+import shlex
 import shutil
 import subprocess
 import sys
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from importlib import resources
 from pathlib import Path
 
 import trebb
+from trebb.app.own_command import own_command
 
 APP_ID = "org.example.Trebb"
 SIZES = (16, 24, 32, 48, 64, 128, 256)
@@ -114,15 +116,15 @@ def files() -> Iterator[tuple[str, bytes]]:
             yield f"share/icons/hicolor/{size}x{size}/{folder}/{name}.png", icon(source, size)
 
 
-def wrapper(python: str) -> bytes:
-    """The command itself: this very Trebb, by its own Python."""
-    return f'#!/bin/sh\nexec "{python}" -m trebb.app.cli "$@"\n'.encode()
+def wrapper(command: Sequence[str]) -> bytes:
+    """The command itself: this very Trebb."""
+    return f'#!/bin/sh\nexec {shlex.join(command)} "$@"\n'.encode()
 
 
-def install(prefix: Path, python: str = sys.executable) -> list[Path]:
+def install(prefix: Path) -> list[Path]:
     """Write everything below a prefix, the command last; returns what was written."""
     found = []
-    for name, data in (*files(), ("bin/trebb", wrapper(python))):
+    for name, data in (*files(), ("bin/trebb", wrapper(own_command()))):
         path = prefix / name
         path.parent.mkdir(parents=True, exist_ok=True)
         path.write_bytes(data)

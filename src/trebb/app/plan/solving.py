@@ -8,6 +8,7 @@ from collections.abc import Mapping
 
 from PySide6.QtCore import QObject, QProcess, QTimer, Signal
 
+from trebb.app.own_command import SOLVE, is_bundle, own_command
 from trebb.core.planning.evenings import TINY
 from trebb.core.planning.solver import SECONDS, as_asked
 from trebb.logbook.job_plan import Found, JobPlan
@@ -73,7 +74,8 @@ class PlanSolver(QObject):
         process.readyReadStandardOutput.connect(self._heard)
         process.finished.connect(self._finished)
         process.setStandardErrorFile(QProcess.nullDevice())
-        process.start(sys.executable, ["-m", SOLVER])
+        program, *arguments = [*own_command(), SOLVE] if is_bundle() else [sys.executable, "-m", SOLVER]
+        process.start(program, arguments)
         process.write(as_asked(tasks, plan.evenings, due, hands, plan.days, SECONDS).encode())
         process.closeWriteChannel()
         self.said.emit("Looking for a better plan …")
