@@ -24,7 +24,7 @@ never touched by installing or uninstalling.
 # Modules of Qt and of others that nothing here uses.
 LEFT_OUT = (
     "PySide6.QtQml", "PySide6.QtQuick", "PySide6.QtDesigner", "PySide6.QtSql", "PySide6.QtTest", "tkinter",
-    "matplotlib", "IPython", "pytest", "hypothesis", "pandas",
+    "matplotlib", "IPython", "pytest", "hypothesis",
 )  # fmt: skip
 
 

@@ -37,7 +37,7 @@ def run(home):
     def started(*words: str, given: str = "", **more: str) -> subprocess.CompletedProcess:
         command = [str(word) for word in words]
         if can_hide:
-            hide = "; ".join(f"mount -t tmpfs none '{place}'" for place in mounts)
+            hide = "; ".join(f"/usr/bin/mount -t tmpfs none '{place}'" for place in mounts)
             command = ["/usr/bin/unshare", "-m", "/bin/sh", "-c", f'{hide}; exec "$@"', "sh", *command]
         environment = {
             "HOME": str(home), "PATH": str(home / "none"), "QT_QPA_PLATFORM": "offscreen",
