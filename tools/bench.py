@@ -302,7 +302,8 @@ print(first, last, flush=True); os._exit(0)
         )
     first, last = (float(word) for word in done.stdout.split()[-2:])
     row(
-        f"memory after {HOUR_GESTURES} gestures", f"{last:.0f} MB", f"{first:.0f} MB", f"{last / first:.2f} ×",
+        f"memory after {HOUR_GESTURES} gestures", f"{last:.0f} MB", f"{first:.0f} MB",
+        f"{last / first:.2f} ×",
         "≤ 1.10 × that after 150",
     )  # fmt: skip
 

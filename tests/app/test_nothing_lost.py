@@ -164,3 +164,31 @@ def test_the_kills_would_notice_a_loss(tmp_path):
     tally = Tally()
     _look(path, ["reading 9999", f"photograph {'ab' * 32}", f"export {cut}", "failed OSError()"], tally)
     assert len(tally.lost) == 4
+
+
+def test_the_start_page_shows_the_last_photograph_of_each_job(make_window, tmp_path):
+    from tests.app.conftest import picture, until
+
+    window = make_window()
+    intake = window.frame.go_to("intake")
+    intake.add_photo(picture(tmp_path))
+    window.leave_job()
+    start = window.start
+    assert until(lambda: not start._waiting)
+    rows = [b for b in start.findChildren(QPushButton) if not b.icon().isNull()]
+    assert len(rows) == 1
+    assert "Lathe 2" in rows[0].text()
+
+
+def test_a_photograph_that_is_none_leaves_the_start_page_as_it_is(make_window):
+    from tests.app.conftest import until
+    from trebb.logbook.entries import PhotoAdded
+    from trebb.logbook.store import sha256_of
+
+    window = make_window()
+    sha = sha256_of(b"no picture")
+    photo = PhotoAdded(assembly="ways", sha256=sha, media_type="image/png", file_name="x.png")
+    window.frame.session.record(photo, photographs={sha: ("image/png", b"no picture")})
+    window.leave_job()
+    assert until(lambda: not window.start._waiting)
+    assert window.start.isVisible()

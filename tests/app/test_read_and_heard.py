@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 import os
 import stat
 import subprocess
@@ -16,6 +17,7 @@ from PySide6.QtWidgets import QApplication, QComboBox, QPushButton, QToolTip, QW
 
 from tests.app.cut_text import troubles
 from trebb.app import painting, spoken, text_size
+from trebb.app.help.figure_cover import FigureCover
 from trebb.app.machine_panel import AssemblyList
 from trebb.app.stops.register import ALL_STOPS
 from trebb.app.walk import take_what_is_left
@@ -61,6 +63,99 @@ def test_no_word_is_cut_in_a_large_window_in_metric_units(make_window):
     shown = visited(window.frame, stops=("survey", "parts", "remedies", "strip_down"), with_readings=False)
     found = [f"{assembly}, {stop}: {line}" for assembly, stop in shown for line in troubles(window)]
     assert not found, "\n".join(found[:20])
+
+
+@pytest.mark.parametrize("size", SIZES)
+def test_no_word_is_cut_on_any_page_of_a_stop(make_window, size):
+    """Pages within stops, with a plan to show, symptoms marked and a strip-down begun."""
+    from trebb.app.stops.plan import PAGES
+    from trebb.logbook.entries import MatterStated, RemedyChosen
+
+    window = make_window("lathe")
+    window.resize(*size)
+    frame = window.frame
+    take_what_is_left(frame.session.cases.of("cross_slide"), "before", frame.session.record)
+    frame.session.record(RemedyChosen(assembly="cross_slide", remedy="pair_thrust", reason=""))
+    frame.session.record(
+        MatterStated("symptom", "handle_nothing", "there", "yes"),
+        MatterStated("strip", "off1", "assembly", "cross_slide"),
+        MatterStated("strip", "off1", "what", "Chip guard with its three screws and their washers"),
+    )
+    found = []
+
+    def look(name: str) -> None:
+        for _ in range(4):
+            QTest.qWait(10)
+        found.extend(f"{name}: {line}" for line in troubles(window))
+
+    for page in ("machine", "symptoms"):
+        frame.go_to("intake").show_page(page)
+        look(page)
+    plan = frame.go_to("plan")
+    for key, *_ in PAGES:
+        plan.show_page(key)
+        look(key)
+    frame.go_to("strip_down")
+    look("strip-down")
+    window.show_help()
+    look("help")
+    window.show_help()
+    frame.show_where_from()
+    cover = frame.findChild(FigureCover)
+    while cover._waiting:
+        QTest.qWait(20)
+    look("where from")
+    window.leave_job()
+    look("start")
+    for show in (window.show_shop, window.show_practice, window.show_backups, window.show_preferences):
+        show()
+        look(show.__name__)
+    assert not found, "\n".join(found[:25])
+
+
+def panel_of(frame, widget) -> str:
+    for name, panel in (("machine", frame.machine), ("centre", frame.centre), ("side", frame.side)):
+        if panel.isAncestorOf(widget):
+            return name
+    return "around"
+
+
+def gone_round(frame) -> list[QWidget]:
+    """What Tab reaches, in its order."""
+    order: list[QWidget] = []
+    for _ in range(200):
+        frame.focusNextChild()
+        at = QApplication.focusWidget()
+        if at is None or at in order:
+            return order
+        order.append(at)
+    raise AssertionError("Tab never comes round")
+
+
+@pytest.mark.parametrize("machine", ["lathe", "mill"])
+def test_tab_goes_round_as_the_eye_does(make_window, machine):
+    """In each panel from top to bottom: no step up by more than a few rows."""
+    window = make_window(machine)
+    frame = window.frame
+    window.activateWindow()
+    up = set()
+    for stop in ALL_STOPS:
+        frame.go_to(stop.key)
+        QTest.qWait(20)
+        order = gone_round(frame)
+        assert len(order) > 5
+        back = []
+        for _ in order:
+            frame.focusPreviousChild()
+            back.append(QApplication.focusWidget())
+        assert back == order[::-1]
+        for panel in ("machine", "centre", "side"):
+            tops = [(w.mapTo(frame, QPoint(0, 0)).y(), w) for w in order if panel_of(frame, w) == panel]
+            for (before, one), (after, other) in itertools.pairwise(tops):
+                if after < before - 60:
+                    names = [w.objectName() or type(w).__name__ for w in (one, other)]
+                    up.add(f"{stop.key}, {panel}: from {names[0]} {before - after} px up to {names[1]}")
+    assert not up, "\n".join(sorted(up)[:30])
 
 
 def test_words_are_whole_at_half_as_many_pixels_again(tmp_path):

@@ -13,6 +13,7 @@ from PySide6.QtWidgets import (
     QLineEdit,
     QPlainTextEdit,
     QPushButton,
+    QScrollArea,
     QStackedWidget,
     QVBoxLayout,
     QWidget,
@@ -22,11 +23,12 @@ from trebb.app.bed_rail import BedRail
 from trebb.app.host import Host
 from trebb.app.instrument_link import InstrumentLink
 from trebb.app.machine_panel import MachinePanel
+from trebb.app.reading_order import in_reading_order
 from trebb.app.session import Session
 from trebb.app.stops.base import Stop
 from trebb.app.stops.register import ALL_STOPS, PLAN, PRACTICE, STOPS, STRIP_DOWN
 from trebb.app.top_strip import TopStrip
-from trebb.app.widgets import Banner, LengthEdit, Settles, button, column, row, scrolled
+from trebb.app.widgets import Banner, Cover, LengthEdit, Settles, button, column, row, scrolled
 from trebb.core.units import UnitSystem
 from trebb.logbook.entries import PowerLocked
 from trebb.logbook.store import JobFileError
@@ -313,6 +315,20 @@ class Frame(Host):
 
     # keys -------------------------------------------------------------------------------------
 
+    def focusNextPrevChild(self, forward: bool) -> bool:
+        """Tab goes as the eye does, through what stands there now: panel by panel, row by row."""
+        order = in_reading_order(self)
+        if not order:
+            return False
+        at = QApplication.focusWidget()
+        here = order.index(at) if at in order else -1 if forward else 0
+        to = order[(here + (1 if forward else -1)) % len(order)]
+        to.setFocus(Qt.FocusReason.TabFocusReason if forward else Qt.FocusReason.BacktabFocusReason)
+        for area in self.findChildren(QScrollArea):
+            if area.isAncestorOf(to):
+                area.ensureWidgetVisible(to)
+        return True
+
     def keyPressEvent(self, event: QKeyEvent) -> None:
         """Bench keys; anything else is left, and goes no further up than this."""
         event.setAccepted(not self._is_typing() and self._bench_key(event))
@@ -344,5 +360,7 @@ class Frame(Host):
     def close_job(self) -> None:
         """Let instrument and file go."""
         self._watch.stop()
+        for cover in self.findChildren(Cover):
+            cover.close()
         self.link.close()
         self.session.close()

@@ -6,19 +6,28 @@ from functools import partial
 from pathlib import Path
 from typing import Protocol
 
-from PySide6.QtCore import QRectF, Qt
-from PySide6.QtGui import QPainter
-from PySide6.QtWidgets import QFileDialog, QGridLayout, QHBoxLayout, QLineEdit, QSizePolicy, QWidget
+from PySide6.QtCore import QByteArray, QRectF, QSize, Qt, QTimer
+from PySide6.QtGui import QIcon, QPainter, QPixmap
+from PySide6.QtWidgets import (
+    QFileDialog,
+    QGridLayout,
+    QHBoxLayout,
+    QLineEdit,
+    QPushButton,
+    QSizePolicy,
+    QWidget,
+)
 
 from trebb.app import painting, theme
 from trebb.app.widgets import Banner, Choice, button, clear, column, label, row, sheet
 from trebb.core.machine import CLASS_LIMITS, KINDS
 from trebb.logbook.backups import can_be_salvaged
 from trebb.logbook.entries import JobStarted
-from trebb.logbook.glance import Glance, glance
+from trebb.logbook.glance import Glance, glance, small_picture
 from trebb.logbook.store import JobFile, JobFileError
 
 ROW_HEIGHT = 46
+PICTURE = QSize(56, 42)  # of a job's last photograph
 SHOWN = 7  # jobs in the list; more are found by their words
 
 
@@ -128,6 +137,11 @@ class StartPage(QWidget):
         self.search.setToolTip("All the words must be in what is found")
         self.search.textChanged.connect(self._list)
         self._glances: list[Glance] = []
+        self._pictures: dict[str, QIcon] = {}  # by photograph; made one at a time, once the page stands
+        self._waiting: list[tuple[Glance, QPushButton]] = []
+        self._later = QTimer(self)
+        self._later.setInterval(0)
+        self._later.timeout.connect(self._show_one)
         left.addWidget(self.search)
         left.addLayout(self._recent)
         left.addStretch()
@@ -217,7 +231,7 @@ class StartPage(QWidget):
         self.picture = _Picture()
         grid.addWidget(self.picture, 1, 0, 1, 2)
         self.machine = QLineEdit()
-        self.machine.setPlaceholderText("Lathe 2, the maker's name, year")
+        self.machine.setPlaceholderText("Lathe 2, its maker, the year")
         self.shop = QLineEdit()
         self.shop.setPlaceholderText("your shop or depot")
         self.kind = Choice()
@@ -270,6 +284,7 @@ class StartPage(QWidget):
 
     def _list(self) -> None:
         clear(self._recent)
+        self._waiting = []
         found = [g for g in self._glances if g.has(self.search.text())]
         for one in found[:SHOWN]:
             self._recent.addLayout(self._recent_row(one))
@@ -296,6 +311,10 @@ class StartPage(QWidget):
         made.setMinimumHeight(ROW_HEIGHT)
         made.setEnabled(one.path.is_file())
         made.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
+        if one.photo:
+            made.setIconSize(PICTURE)
+            self._waiting.append((one, made))
+            self._later.start()
         line.addWidget(made, 1)
         if not one.path.is_file():
             line.addWidget(
@@ -307,6 +326,18 @@ class StartPage(QWidget):
                 )
             )
         return line
+
+    def _show_one(self) -> None:
+        """The last photograph of one job more."""
+        if not self._waiting:
+            self._later.stop()
+            return
+        one, made = self._waiting.pop(0)
+        if one.photo not in self._pictures:
+            picture = QPixmap()
+            picture.loadFromData(QByteArray(small_picture(one)))
+            self._pictures[one.photo] = QIcon(picture)
+        made.setIcon(self._pictures[one.photo])
 
     def _forget(self, path: Path) -> None:
         self._window.forget(path)

@@ -10,6 +10,7 @@ from dataclasses import dataclass
 from pathlib import Path
 
 from trebb.core.dates import day_words
+from trebb.core.errors import TrebbError
 from trebb.logbook.only_reading import only_reading
 
 # The furthest stop that something was entered at, the last first: a kind of entry, and words of its body.
@@ -32,6 +33,7 @@ class Glance:
     ----------
     trouble : why nothing can be said; "" where something can.
     due : what is to be done next by a date, with the date; "" where nothing is.
+    photo : SHA-256 of the photograph added last; "" for none.
     """
 
     path: Path
@@ -42,6 +44,7 @@ class Glance:
     last: datetime.datetime | None = None
     due: str = ""
     is_practice: bool = False
+    photo: str = ""
     trouble: str = ""
 
     def words(self) -> str:
@@ -97,7 +100,25 @@ def _read(path: Path, db: sqlite3.Connection, today: datetime.date) -> Glance:
         datetime.datetime.fromisoformat(last[0]) if last else None,
         _due(db, today),
         bool(counts.get("practice.marked", 0)),
+        _last_photo(db) if "photo.added" in counts else "",
     )
+
+
+def _last_photo(db: sqlite3.Connection) -> str:
+    row = db.execute("SELECT body FROM entry WHERE kind = 'photo.added' ORDER BY id DESC LIMIT 1").fetchone()
+    return str(json.loads(row[0])["sha256"])
+
+
+def small_picture(one: Glance) -> bytes:
+    """The photograph of a glance, small, as PNG; nothing where it cannot be shown. Never raises."""
+    from trebb.logbook.photographs import thumbnail
+
+    try:
+        with only_reading(one.path, timeout_s=0.1) as db:
+            row = db.execute("SELECT bytes FROM photograph WHERE sha256 = ?", (one.photo,)).fetchone()
+        return thumbnail(bytes(row[0])) if row else b""
+    except (sqlite3.Error, TrebbError):
+        return b""
 
 
 def _due(db: sqlite3.Connection, today: datetime.date) -> str:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PySide6.QtCore import Qt, QTimer
-from PySide6.QtGui import QKeyEvent
+from PySide6.QtGui import QHideEvent, QKeyEvent
 from PySide6.QtWidgets import QLabel, QVBoxLayout, QWidget
 
 from trebb.app.session import Session
@@ -124,6 +124,10 @@ class FigureCover(Cover):
             session.file.entries(), session.cases.taught, self.case, self.key, key, session.system
         )
         self._without[key].setText(f"without it: {words}")
+
+    def hideEvent(self, event: QHideEvent) -> None:
+        super().hideEvent(event)
+        self._later.stop()
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         if event.key() == Qt.Key.Key_Escape:

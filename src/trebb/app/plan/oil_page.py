@@ -22,6 +22,9 @@ from trebb.logbook.oil_plan import STATES, oil_key, oil_points, pump_lines, usua
 FIELDS = ("where", "kind", "how", "often", "state", "drops", "bore", "outer", "wide", "note")
 
 
+NEW_PLACE = "another place on the chosen assembly: cup over the feed shaft"
+
+
 class OilPage(QWidget):
     """A row a place; the one looked at has its fields."""
 
@@ -37,8 +40,8 @@ class OilPage(QWidget):
         self.new = BenchEdit()
         self.new.setObjectName("new_oil")
         self.new.setAccessibleName("Another place")
-        self.new.setPlaceholderText("another place on the chosen assembly: cup over the feed shaft")
-        self.new.setToolTip("Another place that is oiled (Enter adds it)")
+        self.new.setPlaceholderText(NEW_PLACE)
+        self.new.setToolTip(f"{NEW_PLACE} (Enter adds it)")
         self.new.returnPressed.connect(self.add)
         line.addWidget(self.new, 1)
         line.addWidget(button("Add", self.add, tip="Add this place", key="Enter", name="add_oil"))

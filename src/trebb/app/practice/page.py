@@ -40,6 +40,8 @@ if TYPE_CHECKING:
 
 AS_IT_COMES, WEAKEST = "", "weakest"
 
+LEAST_HEIGHT = 60  # px: three lines of words where nothing was played
+
 
 class RecordPicture(painting.Painted, QWidget):
     """One's own scores: a line a trap, a mark a machine, the newest at the right."""
@@ -62,7 +64,7 @@ class RecordPicture(painting.Painted, QWidget):
         """Show scores, the weakest trap first."""
         found = by_trap(played)
         self._by_trap = dict(sorted(found.items(), key=lambda kv: sum(kv[1][-5:]) / len(kv[1][-5:])))
-        self.setMinimumHeight(self.sizeHint().height())
+        self.setMinimumHeight(max(self.sizeHint().height(), LEAST_HEIGHT))
         self.updateGeometry()
         self.update()
 
