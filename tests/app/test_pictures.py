@@ -224,3 +224,28 @@ def test_a_proof_without_rows_says_what_to_do(qapp):
     plot = ProofPlot()
     plot.show_rows([], INCH)
     assert inked(grabbed(plot), "soft") > 20
+
+
+@pytest.mark.parametrize("look", theme.LOOKS)
+def test_figures_on_a_drawing_stand_out_from_its_ground(window, look):
+    """Contrast by WCAG 2: 4.5 to 1 at least, of what is written with the ground it stands on."""
+    window.show_look(look)
+    window.frame.go_to("parts")
+    view = window.frame.stop.drawing
+
+    def light(colour) -> float:
+        parts = [c / 12.92 if c <= 0.03928 else ((c + 0.055) / 1.055) ** 2.4 for c in colour.getRgbF()[:3]]
+        return 0.2126 * parts[0] + 0.7152 * parts[1] + 0.0722 * parts[2]
+
+    ground = light(theme.colour("sheet"))
+    shades = {
+        item.brush().color().rgb(): item.brush().color()
+        for item in view.scene().items()
+        if hasattr(item, "brush") and item.brush().style() == Qt.BrushStyle.SolidPattern
+    }
+    written = [light(c) for c in shades.values() if c.rgb() != theme.colour("blue_wash").rgb()]
+    assert written
+    for one in written:
+        high, low = max(one, ground), min(one, ground)
+        if (high + 0.05) / (low + 0.05) > 1.05:  # what has the ground's own colour is ground
+            assert (high + 0.05) / (low + 0.05) >= 4.5

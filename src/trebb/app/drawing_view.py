@@ -43,6 +43,8 @@ def save_pdf(part: Part, system: UnitSystem, path: Path, title: Title | None = N
     write_pdf(Paper(part.title, [Drawn(part, system, title)]), path)
 
 
+# Layers whose colour is the screen's own there.
+SCREEN_ROLES = (("DIMENSION", "blue"),)
 WRITERS = {".dxf": save_dxf, ".svg": save_svg, ".pdf": save_pdf}
 
 
@@ -87,6 +89,13 @@ class DrawingView(QGraphicsView):
         part, system, ground, title, sheet, cut = self._key
         self.setBackgroundBrush(theme.colour("sheet"))
         doc = drawing_of(part, system, title, A4 if self._whole else sheet, cut)
+        for name, role in SCREEN_ROLES:  # paper has its own colours; here they stand on the screen's ground
+            shade = theme.colour(role)
+            doc.layers.get(name).rgb = (shade.red(), shade.green(), shade.blue())
+        for hatch in doc.modelspace().query("HATCH"):
+            if hatch.has_solid_fill:
+                shade = theme.colour("blue_wash")
+                hatch.rgb = (shade.red(), shade.green(), shade.blue())
         self.setScene(scene_of(doc, ground))
         self.fit()
 
