@@ -33,10 +33,10 @@ check: setup
 # For this user, or below PREFIX: command, menu entry, icons, kind of file, manual page, completion.
 PREFIX ?= $(HOME)/.local
 install: setup
-	QT_QPA_PLATFORM=offscreen $(BIN)/python -m trebb.app.desktop.files install $(PREFIX)
+	QT_QPA_PLATFORM=offscreen $(BIN)/python -m trebb.app.cli install $(PREFIX)
 
 uninstall: setup
-	QT_QPA_PLATFORM=offscreen $(BIN)/python -m trebb.app.desktop.files uninstall $(PREFIX)
+	QT_QPA_PLATFORM=offscreen $(BIN)/python -m trebb.app.cli uninstall $(PREFIX)
 
 # One folder in dist/ that runs without Python or a compiler, and its archive.
 bundle: setup

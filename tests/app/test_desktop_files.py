@@ -12,8 +12,8 @@ from xml.etree import ElementTree
 import pytest
 
 import trebb
-from trebb.app.cli import main
-from trebb.app.desktop.files import APP_ID, SIZES, commands, files, install, uninstall
+from trebb.app.cli import command_words, main
+from trebb.app.desktop.files import APP_ID, SIZES, files, install, uninstall
 from trebb.logbook.entries import JobStarted
 from trebb.logbook.store import APPLICATION_ID, JobFile
 
@@ -22,7 +22,7 @@ from trebb.logbook.store import APPLICATION_ID, JobFile
 def installed(tmp_path_factory, qapp_of_module):
     """A prefix with everything in it."""
     prefix = tmp_path_factory.mktemp("prefix")
-    install(prefix)
+    install(prefix, command_words())
     return prefix
 
 
@@ -88,8 +88,8 @@ def test_the_catalogue_entry_is_sound(installed):
 def test_manual_and_completion_name_every_command(installed):
     page = (installed / "share/man/man1/trebb.1").read_text()
     words = (installed / "share/bash-completion/completions/trebb").read_text()
-    assert len(commands()) > 25
-    for name in commands():
+    assert len(command_words()) > 25
+    for name in command_words():
         assert name.replace("-", "\\-") in page
         assert name in words
     if shutil.which("man"):
@@ -108,8 +108,8 @@ def test_what_was_installed_goes_and_jobs_stay(tmp_path, qapp_of_module):
     job = tmp_path / "share/trebb/mine.trebb"
     job.parent.mkdir(parents=True)
     job.write_text("a job")
-    written = install(tmp_path)
-    assert len(written) == len(list(files())) + 1
+    written = install(tmp_path, command_words())
+    assert len(written) == len(list(files({}))) + 1
     assert set(uninstall(tmp_path)) == set(written)
     assert job.exists()
     assert not [p for p in tmp_path.rglob("*") if p.is_file() and "trebb" in p.name and p != job]
@@ -126,15 +126,12 @@ def test_a_double_click_opens_the_job(tmp_path, monkeypatch):
     assert main([str(tmp_path / "none.trebb")]) == 1
 
 
-def test_the_folder_may_be_any(tmp_path, capsys, qapp_of_module):
-    from trebb.app.desktop.files import main as desktop
-
-    assert desktop(["install", str(tmp_path / "x")]) == 0
-    assert "files written" in capsys.readouterr().out
-    assert desktop(["uninstall", str(tmp_path / "x")]) == 0
-    assert desktop([]) == 1
-    assert (
-        sys.executable in (tmp_path / "x/bin/trebb").read_text()
-        if (tmp_path / "x/bin/trebb").exists()
-        else True
-    )
+def test_the_folder_may_be_any_and_it_is_said_how_to_start_it(tmp_path, capsys, monkeypatch, qapp_of_module):
+    monkeypatch.setenv("PATH", "/usr/bin")
+    assert main(["install", str(tmp_path / "x")]) == 0
+    said = capsys.readouterr().out
+    assert "files written" in said
+    assert str(tmp_path / "x" / "bin") in said
+    assert sys.executable in (tmp_path / "x/bin/trebb").read_text()
+    assert main(["uninstall", str(tmp_path / "x")]) == 0
+    assert not (tmp_path / "x/bin/trebb").exists()

@@ -102,7 +102,7 @@ def try_every_set_up(frame, assembly) -> None:
                 if place in session.case.place_keys(s.key):
                     session.take(s, place, "before", usual(session.case, s, place))
             session.show_in(UnitSystem.METRIC if session.system is UnitSystem.INCH else UnitSystem.INCH)
-            visit(frame, SHORT if count or number % 6 else ())
+            visit(frame, SHORT if count or number % 10 else ())
         if s.key not in session.case.distrusted("before"):
             assert not session.case.set_aside()
         for reading in session.job.readings(assembly, s.key):

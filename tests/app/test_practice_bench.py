@@ -371,10 +371,11 @@ def test_every_ground_is_played_from_its_first_preparation_to_its_score(make_win
     for hint in ("trust", "next", "expert"):
         press(window, f"hint_{hint}")
     assert survey.help.words.text()
-    for stop in ALL_STOPS:
-        frame.go_to(stop.key)
-        frame.switch_units()
-        QApplication.processEvents()
+    if key == next(k for k, ground in GROUNDS.items() if ground.family == on.family):
+        for stop in ALL_STOPS:  # once a family: they differ by nothing here
+            frame.go_to(stop.key)
+            frame.switch_units()
+            QApplication.processEvents()
     frame.go_to("practice")
     press(window, f"cause_{on.causes[0].key}")
     press(window, "sure_0.7")

@@ -7,8 +7,6 @@ from __future__ import annotations
 import re
 
 import pytest
-from PySide6.QtCore import QBuffer, QIODevice
-from PySide6.QtSvg import QSvgGenerator
 from PySide6.QtWidgets import QApplication, QLabel, QWidget
 
 from trebb.app import painting
@@ -34,13 +32,8 @@ OTHER = {
 
 def painted_words(widget: QWidget) -> list[str]:
     """What a widget paints, as words."""
-    held = QBuffer()
-    held.open(QIODevice.OpenModeFlag.WriteOnly)
-    drawn = QSvgGenerator()
-    drawn.setOutputDevice(held)
-    drawn.setSize(widget.size())
-    widget.render(drawn)
-    return re.findall(r"<text[^>]*>([^<]*)</text>", bytes(held.data()).decode())
+    widget.grab()
+    return [one.text for one in widget.said]
 
 
 def words_shown(frame: QWidget):

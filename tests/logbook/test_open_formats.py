@@ -147,6 +147,7 @@ def test_a_job_of_many_photographs_needs_the_memory_of_a_few(tmp_path, monkeypat
             photo = PhotoAdded(assembly="ways", sha256=sha, media_type="image/png", file_name=f"{i}.png")
             job_file.append([photo], {sha: ("image/png", data)})
         monkeypatch.setattr(job_json, "STREAMED_BYTES", 1_000_000)
+        monkeypatch.setattr(job_json, "BUFFER", 1_000_000)
         out = tmp_path / "export.json"
         tracemalloc.start()
         export_job(job_file, out)

@@ -79,6 +79,16 @@ def parser() -> argparse.ArgumentParser:
     return top
 
 
+def command_words() -> dict[str, str]:
+    """Commands of the shell with what they do, in order."""
+    found: dict[str, str] = {}
+    for action in parser()._actions:
+        if isinstance(action, argparse._SubParsersAction):
+            for choice in action._choices_actions:
+                found[choice.dest] = choice.help or ""
+    return found
+
+
 def has_display() -> bool:
     """Whether a window can be shown."""
     return bool(
@@ -282,9 +292,12 @@ def _tell_aside(reasons: list[str]) -> None:
 def _place(given: argparse.Namespace) -> int:
     if not has_display():
         os.environ["QT_QPA_PLATFORM"] = "offscreen"
-    from trebb.app.desktop.files import main as place
+    from trebb.app.desktop.files import place, take_away
 
-    return place([given.command, str(given.prefix)])
+    prefix = given.prefix.expanduser()
+    said = place(prefix, command_words()) if given.command == "install" else take_away(prefix)
+    print("\n".join(said))
+    return 0
 
 
 def _report(given: argparse.Namespace) -> int:

@@ -2,12 +2,10 @@
 
 from __future__ import annotations
 
-import argparse
 import shlex
 import shutil
 import subprocess
-import sys
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from importlib import resources
 from pathlib import Path
 
@@ -39,20 +37,8 @@ def _own(name: str) -> str:
     return (resources.files("trebb.app.desktop") / name).read_text(encoding="utf-8")
 
 
-def commands() -> dict[str, str]:
-    """Commands of the shell with what they do, in order."""
-    from trebb.app.cli import parser
-
-    found: dict[str, str] = {}
-    for action in parser()._actions:
-        if isinstance(action, argparse._SubParsersAction):
-            for choice in action._choices_actions:
-                found[choice.dest] = choice.help or ""
-    return found
-
-
-def manual() -> str:
-    """The manual page."""
+def manual(commands: Mapping[str, str]) -> str:
+    """The manual page; commands of the shell with what they do, in order."""
     lines = [
         f'.TH TREBB 1 "" "Trebb {trebb.__version__}" "User commands"',
         ".SH NAME",
@@ -65,7 +51,7 @@ def manual() -> str:
         "Every command says with \\-\\-help what it takes; an error is one sentence and exit code 1.",
         ".SH COMMANDS",
     ]
-    for name, words in commands().items():
+    for name, words in commands.items():
         lines += [".TP", f".B {name.replace('-', chr(92) + '-')}", words.replace("-", "\\-")]
     lines += [
         ".SH FILES",
@@ -98,14 +84,14 @@ def icon(name: str, size: int) -> bytes:
     return bytes(held.data())
 
 
-def files() -> Iterator[tuple[str, bytes]]:
+def files(commands: Mapping[str, str]) -> Iterator[tuple[str, bytes]]:
     """Every file by its name below the prefix."""
     yield f"share/applications/{APP_ID}.desktop", _own(f"{APP_ID}.desktop").encode()
     yield "share/mime/packages/trebb.xml", _own("trebb-mime.xml").encode()
     metainfo = _own(f"{APP_ID}.metainfo.xml").replace("@VERSION@", trebb.__version__)
     yield f"share/metainfo/{APP_ID}.metainfo.xml", metainfo.encode()
-    yield "share/man/man1/trebb.1", manual().encode()
-    words = COMPLETION.replace("@COMMANDS@", " ".join(commands()))
+    yield "share/man/man1/trebb.1", manual(commands).encode()
+    words = COMPLETION.replace("@COMMANDS@", " ".join(commands))
     yield "share/bash-completion/completions/trebb", words.encode()
     for source, folder, name in (
         ("trebb.svg", "apps", APP_ID),
@@ -121,10 +107,10 @@ def wrapper(command: Sequence[str]) -> bytes:
     return f'#!/bin/sh\nexec {shlex.join(command)} "$@"\n'.encode()
 
 
-def install(prefix: Path) -> list[Path]:
+def install(prefix: Path, commands: Mapping[str, str]) -> list[Path]:
     """Write everything below a prefix, the command last; returns what was written."""
     found = []
-    for name, data in (*files(), ("bin/trebb", wrapper(own_command()))):
+    for name, data in (*files(commands), ("bin/trebb", wrapper(own_command()))):
         path = prefix / name
         path.parent.mkdir(parents=True, exist_ok=True)
         path.write_bytes(data)
@@ -137,7 +123,7 @@ def install(prefix: Path) -> list[Path]:
 def uninstall(prefix: Path) -> list[Path]:
     """Take away what `install` wrote, and nothing else: jobs, memory and back-ups stay."""
     found = []
-    for name, _ in (*files(), ("bin/trebb", b"")):
+    for name, _ in (*files({}), ("bin/trebb", b"")):
         path = prefix / name
         if path.exists():
             path.unlink()
@@ -153,19 +139,15 @@ def _refresh(prefix: Path) -> None:
             subprocess.run([place, str(prefix / folder)], check=False, capture_output=True)
 
 
-def main(arguments: list[str] | None = None) -> int:
-    """`python -m trebb.app.desktop.files install|uninstall [PREFIX]`."""
-    words = sys.argv[1:] if arguments is None else arguments
-    if not words or words[0] not in ("install", "uninstall"):
-        print("install or uninstall, then a folder such as ~/.local", file=sys.stderr)
-        return 1
-    prefix = Path(words[1] if len(words) > 1 else "~/.local").expanduser()
-    done = install(prefix) if words[0] == "install" else uninstall(prefix)
-    print(f"{len(done)} files {'written below' if words[0] == 'install' else 'taken away from'} {prefix}")
-    if words[0] == "install" and not shutil.which("trebb"):
-        print(f"{prefix / 'bin'} is not on your PATH: add it, or start {prefix / 'bin/trebb'}")
-    return 0
+def place(prefix: Path, commands: Mapping[str, str]) -> list[str]:
+    """Install below a prefix; what is to be said of it."""
+    written = install(prefix, commands)
+    said = [f"{len(written)} files written below {prefix}"]
+    if not shutil.which("trebb"):
+        said.append(f"{prefix / 'bin'} is not on your PATH: add it, or start {prefix / 'bin/trebb'}")
+    return said
 
 
-if __name__ == "__main__":
-    sys.exit(main())
+def take_away(prefix: Path) -> list[str]:
+    """Uninstall from a prefix; what is to be said of it."""
+    return [f"{len(uninstall(prefix))} files taken away from {prefix}"]

@@ -82,15 +82,16 @@ class RemediesStop(DriveStop):
         self.hinder.hide()
         about.addStretch(1)
         side.addWidget(scrolled(said), 1)
+        self.file_test = []
         for key, answer in (("soft", "It bites: soft"), ("hard", "It skates: hard")):
-            self.hinder.buttons.addWidget(
-                button(
-                    answer,
-                    partial(self._state_hardness, key),
-                    tip="Record the file test of the taper",
-                    name=f"hardness_{key}",
-                )
+            made = button(
+                answer,
+                partial(self._state_hardness, key),
+                tip="Record the file test of the taper",
+                name=f"hardness_{key}",
             )
+            self.file_test.append(made)
+            self.hinder.buttons.addWidget(made)
         self.hinder.buttons.addStretch()
         side.addWidget(rule())
         line = row(spacing=6)
@@ -322,6 +323,8 @@ class RemediesStop(DriveStop):
         why = remedy.hinder(self.session.case.subject)
         if why:
             self.hinder.say("soft", "", why)
+            for made in self.file_test:
+                made.setVisible(remedy.answered_by == "hardness")
         else:
             self.hinder.hide()
         self.choose_button.setEnabled(not why)

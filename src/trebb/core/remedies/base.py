@@ -45,6 +45,7 @@ class Remedy:
     outcome(subject, after) : the condition after it in the family's terms.
     parts : part families it makes.
     hinder(subject) : why it may not be chosen as things stand, or "".
+    answered_by : key of the fact that takes the hindrance away or makes it final; "" for none.
     applies(subject) : whether this machine could have it at all.
     caution : what can hurt.
     hides : it only hides what is wrong, so it is offered but never advised.
@@ -63,6 +64,7 @@ class Remedy:
     family: str = ""
     outcome: Callable[[Any, Estimate], Any] = lambda subject, after: after
     hinder: Callable[[Any], str] = _nothing_hinders
+    answered_by: str = ""
     applies: Callable[[Any], bool] = lambda subject: True
     caution: str = ""
     hides: bool = False

@@ -352,6 +352,7 @@ SPINDLE_REMEDIES: tuple[Remedy, ...] = (
         "Finishing taper reamer in good order, cutting oil.",
         _risk("A reamer follows the old hole: it trues less than grinding does."),
         hinder=_ream_hinder,
+        answered_by="hardness",
     ),
     _spindle(
         "grind",
