@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from PySide6.QtCore import Qt
-from PySide6.QtGui import QGuiApplication, QKeyEvent
+from PySide6.QtGui import QGuiApplication
 from PySide6.QtWidgets import QFileDialog, QPlainTextEdit, QWidget
 
+from trebb.app.cover_page import CoverPage
 from trebb.app.session import Session
-from trebb.app.widgets import Banner, Cover, button, clear, column, label, row, scrolled, sheet
+from trebb.app.widgets import Banner, button, clear, column, label, row, scrolled, sheet
 from trebb.core.errors import TrebbError
 from trebb.core.survey import set_up
 from trebb.core.survey.shown import reading_text
@@ -21,31 +21,24 @@ MOST_BYTES = 5_000_000
 MOST_SHOWN = 200
 
 
-class BringIn(Cover):
+class BringIn(CoverPage):
     """Covers the job: text at the left, what is understood of it at the right."""
 
     def __init__(self, parent: QWidget, session: Session) -> None:
-        super().__init__(parent)
-        self.setObjectName("window")
-        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        words = "Nothing is taken before you say so. Columns: set_up, place, value_mm, value_thou …"
+        from_file = button(
+            "From a file", self._choose, tip="A CSV or .xlsx of any spreadsheet", name="bring_file"
+        )
+        super().__init__(
+            parent,
+            "Bring readings in",
+            name="bring",
+            tip="Take nothing",
+            beside=(label(words, "soft"), None, from_file),
+        )
         self._session = session
         self._found: ImportedReadings | None = None
-        outer = column(spacing=10)
-        outer.setContentsMargins(40, 24, 40, 24)
-        self.setLayout(outer)
-        head = row(spacing=10)
-        head.addWidget(label("Bring readings in", "title"))
-        head.addWidget(
-            label(
-                "Nothing is taken before you say so. Columns: set_up, place, value_mm, value_thou …", "soft"
-            )
-        )
-        head.addStretch()
-        head.addWidget(
-            button("From a file", self._choose, tip="A CSV or .xlsx of any spreadsheet", name="bring_file")
-        )
-        head.addWidget(button("Close", self.close, tip="Take nothing", key="Esc", name="bring_close"))
-        outer.addLayout(head)
+        outer = self.outer
         self.banner = Banner()
         outer.addWidget(self.banner)
         middle = row(spacing=14)
@@ -76,12 +69,6 @@ class BringIn(Cover):
         pasted = QGuiApplication.clipboard().text()
         self.text.setPlainText(pasted if "set_up" in pasted[:2000] else "")
         self._understand()
-
-    def keyPressEvent(self, event: QKeyEvent) -> None:
-        if event.key() == Qt.Key.Key_Escape:
-            self.close()
-        else:
-            super().keyPressEvent(event)
 
     def _choose(self) -> None:
         name, _ = QFileDialog.getOpenFileName(

@@ -2,17 +2,12 @@
 
 from __future__ import annotations
 
-import configparser
-import os
-import shutil
-import subprocess
 from dataclasses import dataclass, fields
-from pathlib import Path
 
 from PySide6.QtCore import QSettings
 
 from trebb.app import sounds, theme
-from trebb.app.text_size import LISTEN_S
+from trebb.app.desktop_says import global_setting, interface_setting
 
 
 @dataclass(frozen=True)
@@ -27,23 +22,11 @@ class Preferences:
 
 def desktop_moves() -> bool:
     """Whether the desktop lets things move."""
-    tool = shutil.which("gsettings")
-    if tool and os.environ.get("XDG_CURRENT_DESKTOP"):
-        try:
-            told = subprocess.run(
-                [tool, "get", "org.gnome.desktop.interface", "enable-animations"],
-                capture_output=True, text=True, timeout=LISTEN_S, check=False,
-            ).stdout.strip()  # fmt: skip
-            if told == "false":
-                return False
-        except (OSError, subprocess.TimeoutExpired):
-            pass
-    home = os.environ.get("XDG_CONFIG_HOME") or str(Path.home() / ".config")
-    globals_ = configparser.ConfigParser(interpolation=None, strict=False)
+    if interface_setting("enable-animations") == "false":
+        return False
     try:
-        globals_.read(Path(home) / "kdeglobals", encoding="utf-8")
-        return globals_.getfloat("KDE", "AnimationDurationFactor", fallback=1.0) > 0
-    except (configparser.Error, OSError, UnicodeDecodeError, ValueError):
+        return float(global_setting("KDE", "AnimationDurationFactor") or 1.0) > 0
+    except ValueError:
         return True
 
 

@@ -8,18 +8,15 @@ was taken needs saving.
 
 from __future__ import annotations
 
-import configparser
 import os
-import shutil
-import subprocess
-from pathlib import Path
 
 from PySide6.QtCore import QSettings
+
+from trebb.app.desktop_says import global_setting, interface_setting
 
 STEPS = (1.0, 1.1, 1.25, 1.5, 1.75, 2.0)
 KEY = "text_size"
 USUAL_POINTS = 10.0  # of a desktop's own font where nothing was changed
-LISTEN_S = 2.0
 
 
 def nearest(factor: float) -> float:
@@ -29,25 +26,16 @@ def nearest(factor: float) -> float:
 
 def of_desktop() -> float:
     """How much larger than usual the desktop's text is: its scaling factor, or the size of its font."""
-    tool = shutil.which("gsettings")
-    if tool and os.environ.get("XDG_CURRENT_DESKTOP"):
-        try:
-            told = subprocess.run(
-                [tool, "get", "org.gnome.desktop.interface", "text-scaling-factor"],
-                capture_output=True, text=True, timeout=LISTEN_S, check=False,
-            ).stdout.strip()  # fmt: skip
-            if told and float(told) != 1.0:
-                return nearest(float(told))
-        except (OSError, ValueError, subprocess.TimeoutExpired):
-            pass
-    home = os.environ.get("XDG_CONFIG_HOME") or str(Path.home() / ".config")
-    globals_ = configparser.ConfigParser(interpolation=None, strict=False)
     try:
-        globals_.read(Path(home) / "kdeglobals", encoding="utf-8")
-        points = float(globals_.get("General", "font", fallback="").split(",")[1])
-    except (configparser.Error, OSError, UnicodeDecodeError, IndexError, ValueError):
+        factor = float(interface_setting("text-scaling-factor"))
+        if factor != 1.0:
+            return nearest(factor)
+    except ValueError:
+        pass
+    try:
+        return nearest(float(global_setting("General", "font").split(",")[1]) / USUAL_POINTS)
+    except (IndexError, ValueError):
         return 1.0
-    return nearest(points / USUAL_POINTS)
 
 
 def chosen(settings: QSettings) -> float | None:

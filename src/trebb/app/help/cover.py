@@ -9,10 +9,11 @@ from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QListWidget, QListWidgetItem, QTextBrowser, QWidget
 
 from trebb.app import numerals, theme
+from trebb.app.cover_page import CoverPage
 from trebb.app.help.keys import keys_text
 from trebb.app.help.topics import FIRST_STEPS, KEYS, Topic, found, set_up_topic, written_topics
 from trebb.app.stops.base import Stop
-from trebb.app.widgets import BenchEdit, Cover, FigureView, button, column, label, row, sheet
+from trebb.app.widgets import BenchEdit, FigureView, column, row, sheet
 from trebb.core.survey import AnySetUp
 
 if TYPE_CHECKING:
@@ -21,34 +22,24 @@ if TYPE_CHECKING:
 LIST_WIDE = 300
 
 
-class HelpCover(Cover):
+class HelpCover(CoverPage):
     """Topics at the left, searched as one types; the one chosen at the right. Esc closes it."""
 
     def __init__(self, parent: QWidget, frame: Frame | None) -> None:
-        super().__init__(parent)
-        self.setObjectName("window")
-        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
         self._frame, self._over = frame, parent.window()
         self._set_ups: dict[str, AnySetUp] = {}
-        self.topics = self._all_topics()
-        outer = column(spacing=10)
-        outer.setContentsMargins(40, 24, 40, 24)
-        self.setLayout(outer)
-        head = row(spacing=10)
-        head.addWidget(label("Help", "title"))
         self.search = BenchEdit()
         self.search.setObjectName("help_search")
         self.search.setPlaceholderText("search")
         self.search.setAccessibleName("Search the help")
         self.search.setToolTip("Words to look for, in any order; Down goes to what was found")
-        self.search.textChanged.connect(self._look)
-        head.addWidget(self.search, 1)
-        head.addWidget(
-            button("Close", self.close, tip="Back to what was on the screen", key="Esc", name="help_close")
+        super().__init__(
+            parent, "Help", name="help", tip="Back to what was on the screen", beside=(self.search,)
         )
-        outer.addLayout(head)
+        self.search.textChanged.connect(self._look)
+        self.topics = self._all_topics()
         middle = row(spacing=14)
-        outer.addLayout(middle, 1)
+        self.outer.addLayout(middle, 1)
         self.list = QListWidget()
         self.list.setObjectName("help_topics")
         self.list.setAccessibleName("Topics")
@@ -129,10 +120,8 @@ class HelpCover(Cover):
                 self.figure.show_figure(s.figure(case.subject, places[0].key))
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        if event.key() == Qt.Key.Key_Escape:
-            self.close()
-        elif event.key() in (Qt.Key.Key_Down, Qt.Key.Key_Up) and self.search.hasFocus():
+        if event.key() in (Qt.Key.Key_Down, Qt.Key.Key_Up) and self.search.hasFocus():
             self.list.setFocus()
             self.list.setCurrentRow(0)
         else:
-            event.accept()  # nothing of the bench's below
+            super().keyPressEvent(event)

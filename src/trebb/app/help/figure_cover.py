@@ -2,15 +2,14 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import Qt, QTimer
-from PySide6.QtGui import QHideEvent, QKeyEvent
+from PySide6.QtCore import QTimer
+from PySide6.QtGui import QHideEvent
 from PySide6.QtWidgets import QLabel, QVBoxLayout, QWidget
 
+from trebb.app.cover_page import CoverPage
 from trebb.app.session import Session
 from trebb.app.widgets import (
     Banner,
-    Cover,
-    button,
     clear,
     column,
     exclusive,
@@ -24,25 +23,17 @@ from trebb.core.dual_units import in_units
 from trebb.logbook.where_from import Rest, chain_of, without
 
 
-class FigureCover(Cover):
+class FigureCover(CoverPage):
     """The assembly's figures above, and below what is behind the one chosen. Esc closes it."""
 
     def __init__(self, parent: QWidget, session: Session) -> None:
-        super().__init__(parent)
-        self.setObjectName("window")
-        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        title = f"Where from: {session.case.assembly.label}"
+        super().__init__(parent, title, name="figure", tip="Back to the job", beside=(None,))
         self._session = session
         self.case = session.case
         self._waiting: list[str] = []
         self._without: dict[str, QLabel] = {}
-        outer = column(spacing=10)
-        outer.setContentsMargins(40, 24, 40, 24)
-        self.setLayout(outer)
-        head = row(spacing=10)
-        head.addWidget(label(f"Where from: {self.case.assembly.label}", "title"))
-        head.addStretch()
-        head.addWidget(button("Close", self.close, tip="Back to the job", key="Esc", name="figure_close"))
-        outer.addLayout(head)
+        outer = self.outer
         self.figures = {m.key: m for m in self.case.figures} if self.case.is_measured else {}
         line = row(spacing=4)
         self.choices = exclusive(
@@ -128,12 +119,6 @@ class FigureCover(Cover):
     def hideEvent(self, event: QHideEvent) -> None:
         super().hideEvent(event)
         self._later.stop()
-
-    def keyPressEvent(self, event: QKeyEvent) -> None:
-        if event.key() == Qt.Key.Key_Escape:
-            self.close()
-        else:
-            event.accept()
 
 
 def _holding(widget: QWidget) -> QVBoxLayout:

@@ -5,16 +5,15 @@ from __future__ import annotations
 from collections.abc import Callable
 from pathlib import Path
 
-from PySide6.QtCore import Qt
-from PySide6.QtGui import QKeyEvent
 from PySide6.QtPrintSupport import QPrintDialog, QPrinter, QPrintPreviewWidget
 from PySide6.QtWidgets import QFileDialog, QWidget
 
+from trebb.app.cover_page import CoverPage
 from trebb.app.papers.of_job import KINDS, paper_of
 from trebb.app.papers.paper import DOTS_PER_INCH, Paper, put_on, write_pdf
 from trebb.app.plan.papers import machine_card, oil_card, week_sheet
 from trebb.app.session import Session
-from trebb.app.widgets import Banner, Cover, button, column, exclusive, label, row
+from trebb.app.widgets import Banner, button, exclusive, row
 from trebb.core.errors import TrebbError
 from trebb.logbook.job_plan import job_plan
 
@@ -30,31 +29,29 @@ OF_WHOLE_JOB: tuple[tuple[str, str, str, Callable[[Session], Paper]], ...] = (
 )
 
 
-class PrintCover(Cover):
+class PrintCover(CoverPage):
     """Which paper, its pages as they come, and to the printer or into a file; Esc closes it."""
 
     def __init__(self, parent: QWidget, session: Session, part: str, kind: str) -> None:
-        super().__init__(parent)
-        self.setObjectName("window")
-        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
-        self._session, self._part, self._kind = session, part, kind
-        self.paper: Paper | None = None
-        outer = column(spacing=10)
-        outer.setContentsMargins(40, 24, 40, 24)
-        self.setLayout(outer)
-        head = row(spacing=6)
-        head.addWidget(label("Print", "title"))
-        named = [(k.key, k.title, k.tip) for k in KINDS] + [k[:3] for k in OF_WHOLE_JOB]
-        self.kinds = exclusive(self, head, named, self.show_kind, prefix="paper")
-        head.addStretch()
         self.print_button = button(
             "Print …", self._print, kind="primary", tip="Choose a printer", name="print_now"
         )
         self.save_button = button("Save PDF", self._save, tip="The same pages as a file", name="print_save")
-        for tool in (self.print_button, self.save_button):
-            head.addWidget(tool)
-        head.addWidget(button("Close", self.close, tip="Back to the job", key="Esc", name="print_close"))
-        outer.addLayout(head)
+        super().__init__(
+            parent,
+            "Print",
+            name="print",
+            tip="Back to the job",
+            beside=(None, self.print_button, self.save_button),
+        )
+        self._session, self._part, self._kind = session, part, kind
+        self.paper: Paper | None = None
+        outer = self.outer
+        line = row(spacing=4)
+        named = [(k.key, k.title, k.tip) for k in KINDS] + [k[:3] for k in OF_WHOLE_JOB]
+        self.kinds = exclusive(self, line, named, self.show_kind, prefix="paper")
+        line.addStretch()
+        outer.addLayout(line)
         self.banner = Banner()
         self.banner.hide()
         outer.addWidget(self.banner)
@@ -122,9 +119,3 @@ class PrintCover(Cover):
             self.banner.say("beyond", "Not written.", f"{error}.")
             return
         self.banner.say("within", f"Written: {path}", f"{pages} page{'s' if pages > 1 else ''}.")
-
-    def keyPressEvent(self, event: QKeyEvent) -> None:
-        if event.key() == Qt.Key.Key_Escape:
-            self.close()
-        else:
-            super().keyPressEvent(event)
