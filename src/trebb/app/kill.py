@@ -50,81 +50,101 @@ class Tally:
         )
 
 
+class _User:
+    """Gestures of the child on a real window; each reports what the window then shows as taken."""
+
+    def __init__(self, path: Path, seed: int, report: int) -> None:
+        from PySide6.QtCore import QSettings
+
+        from trebb.app.gui import application
+        from trebb.app.window import Window
+        from trebb.logbook.casework import SCREW
+
+        self.path, self.report, self.rng = path, report, random.Random(seed)
+        self.app = application()
+        window = Window(QSettings(str(path.with_suffix(".ini")), QSettings.Format.IniFormat))
+        window.open_file(JobFile.open(path))
+        assert window.frame is not None
+        self.window, self.frame = window, window.frame
+        window.show()
+        self.frame.session.choose(SCREW)
+
+    def tell(self, what: str, value: object) -> None:
+        """Shown from here on."""
+        os.write(self.report, f"{what} {value}\n".encode())
+
+    def take(self) -> None:
+        """A reading, typed."""
+        from trebb.app.stops.survey import SurveyStop
+
+        survey = self.frame.go_to("survey")
+        assert isinstance(survey, SurveyStop)
+        survey.bench.choose_set_up(SET_UP)
+        before = len(self.frame.session.job.all_readings())
+        survey.pod.take_typed(f"{self.rng.uniform(1, 9):.1f} thou")
+        self.app.processEvents()
+        shown = self.frame.session.job.all_readings()
+        if len(shown) > before:
+            self.tell("reading", shown[-1].id)
+
+    def photograph(self) -> None:
+        """A picture of its own."""
+        from PIL import Image
+
+        from trebb.app.stops.intake import IntakeStop
+
+        intake = self.frame.go_to("intake")
+        assert isinstance(intake, IntakeStop)
+        data = io.BytesIO()
+        shade = self.rng.randint(0, 255)
+        Image.new("RGB", (self.rng.randint(40, 400), 60), (shade, 90, 90)).save(data, "PNG")
+        picture = self.path.with_suffix(".png")
+        picture.write_bytes(data.getvalue())
+        intake.add_photo(picture)
+        self.app.processEvents()
+        self.tell("photograph", sha256_of(data.getvalue()))
+
+    def export(self) -> None:
+        """The whole job, over the export before it."""
+        from trebb.logbook.job_json import export_job
+
+        self.tell("export", self.path.with_suffix(".json"))
+        export_job(self.frame.session.file, self.path.with_suffix(".json"))
+
+    def spreadsheet(self) -> None:
+        """The same as a spreadsheet."""
+        from trebb.logbook.spreadsheet import write_xlsx
+
+        self.tell("export", self.path.with_suffix(".xlsx"))
+        session = self.frame.session
+        write_xlsx(session.cases, session.system, self.path.with_suffix(".xlsx"))
+
+    def bring(self) -> None:
+        """Five readings in one gesture."""
+        from trebb.app.bring_in import BringIn
+
+        self.frame.bring_in()
+        page = self.frame.findChildren(BringIn)[-1]
+        key = self.frame.session.assembly
+        rows = "".join(f"\n{key}\t{SET_UP}\tcollar\t{self.rng.uniform(1, 9):.2f}" for _ in range(5))
+        page.text.setPlainText(f"assembly\tset_up\tplace\tvalue_thou{rows}")
+        page.take()
+        self.app.processEvents()
+        for reading in self.frame.session.job.all_readings()[-5:]:
+            self.tell("reading", reading.id)
+
+
 def _work(path: Path, seed: int, report: int) -> None:
     """The child: the window, and gestures without end."""
     os.environ["QT_QPA_PLATFORM"] = "offscreen"
-    from PIL import Image
-    from PySide6.QtCore import QSettings
-    from PySide6.QtWidgets import QApplication
-
     from trebb.app import sounds
-    from trebb.app.bring_in import BringIn
-    from trebb.app.gui import application
-    from trebb.app.stops.intake import IntakeStop
-    from trebb.app.stops.survey import SurveyStop
-    from trebb.app.window import Window
-    from trebb.logbook.casework import SCREW
-    from trebb.logbook.job_json import export_job
 
     sounds.is_on = False
-    rng = random.Random(seed)
-    application()
-    window = Window(QSettings(str(path.with_suffix(".ini")), QSettings.Format.IniFormat))
-    window.open_file(JobFile.open(path))
-    frame = window.frame
-    assert frame is not None
-    window.show()
-    frame.session.choose(SCREW)
-    survey = frame.go_to("survey")
-    assert isinstance(survey, SurveyStop)
-    survey.bench.choose_set_up(SET_UP)
-
-    def tell(what: str, value: object) -> None:
-        os.write(report, f"{what} {value}\n".encode())
-
-    def take() -> None:
-        frame.go_to("survey")
-        before = len(frame.session.job.all_readings())
-        survey.pod.take_typed(f"{rng.uniform(1, 9):.1f} thou")
-        QApplication.processEvents()
-        shown = frame.session.job.all_readings()
-        if len(shown) > before:
-            tell("reading", shown[-1].id)
-
-    def photograph() -> None:
-        intake = frame.go_to("intake")
-        assert isinstance(intake, IntakeStop)
-        data = io.BytesIO()
-        Image.new("RGB", (rng.randint(40, 400), 60), (rng.randint(0, 255), 90, 90)).save(data, "PNG")
-        picture = path.with_suffix(".png")
-        picture.write_bytes(data.getvalue())
-        intake.add_photo(picture)
-        QApplication.processEvents()
-        tell("photograph", sha256_of(data.getvalue()))
-
-    def export() -> None:
-        tell("export", path.with_suffix(".json"))
-        export_job(frame.session.file, path.with_suffix(".json"))
-
-    def sheet() -> None:
-        from trebb.logbook.spreadsheet import write_xlsx
-
-        tell("export", path.with_suffix(".xlsx"))
-        write_xlsx(frame.session.cases, frame.session.system, path.with_suffix(".xlsx"))
-
-    def bring() -> None:
-        frame.bring_in()
-        page = frame.findChildren(BringIn)[-1]
-        rows = "".join(f"\n{SCREW}\t{SET_UP}\tcollar\t{rng.uniform(1, 9):.2f}" for _ in range(5))
-        page.text.setPlainText(f"assembly\tset_up\tplace\tvalue_thou{rows}")
-        page.take()
-        QApplication.processEvents()
-        for reading in frame.session.job.all_readings()[-5:]:
-            tell("reading", reading.id)
-
-    take()
+    user = _User(path, seed, report)
+    user.take()
+    gestures = (user.take, user.photograph, user.export, user.spreadsheet, user.bring)
     while True:
-        rng.choices((take, photograph, export, sheet, bring), (20, 3, 2, 1, 2))[0]()
+        user.rng.choices(gestures, (20, 3, 2, 1, 2))[0]()
 
 
 def one(path: Path, seed: int, tally: Tally) -> None:
