@@ -142,7 +142,7 @@ def _found(
     for tried in SCALES if sheet.is_framed else SCREEN_SCALES:
         if not _could_fit(part, tried, sheet):
             continue
-        page = _at_scale(part, system, title, notes, tried, sheet, cut)
+        page = _at_scale(part, system, title, notes, tried, sheet, cut, is_tried=True)
         if page.overflows:
             continue
         if part.thread is None or not sheet.is_framed or _with_detail(page, part, system, tried):
@@ -178,9 +178,11 @@ def _at_scale(
     scale: float,
     sheet: Sheet,
     cut: frozenset[str],
+    *,
+    is_tried: bool = False,
 ) -> Page:
     low = sheet.foot + 2.0 + 4.4 * len(notes) + 2.0
-    page = Page(Box(sheet.rim, low, sheet.wide - sheet.rim, sheet.high - sheet.rim))
+    page = Page(Box(sheet.rim, low, sheet.wide - sheet.rim, sheet.high - sheet.rim), is_tried=is_tried)
     place = Place(page, scale, system, title.angle(system), cut)
     if part.views:
         views(part, place)

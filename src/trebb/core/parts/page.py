@@ -147,6 +147,7 @@ class Page:
     edges: list[tuple[Point, Point]] = field(default_factory=list)
     cut: list[Box] = field(default_factory=list)  # hatched: no words in it
     overflows: bool = False
+    is_tried: bool = False  # one scale of several: once it overflows nothing more is looked for
     sheet: tuple[float, float] = (WIDTH, HEIGHT)
 
     # what is drawn ----------------------------------------------------------------------------
@@ -228,6 +229,8 @@ class Page:
         `over` is the height its first row stands above (the target's own if None);
         `lean` -1 or 1 puts them to the left or right of their leader first, so that the next one's passes.
         """
+        if self.is_tried and self.overflows:
+            return False
         half = text_width(words, high) / 2
         step, first = high + 2.6, (target[1] if over is None else over) + 5.0
         others = [0.0, *(way * 6.0 * i for i in range(1, 16) for way in (1, -1))]
