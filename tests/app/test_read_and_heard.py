@@ -19,6 +19,7 @@ from tests.app.cut_text import troubles
 from trebb.app import painting, spoken, text_size
 from trebb.app.help.figure_cover import FigureCover
 from trebb.app.machine_panel import AssemblyList
+from trebb.app.shots import settle_layout
 from trebb.app.stops.register import ALL_STOPS
 from trebb.app.walk import take_what_is_left
 
@@ -40,8 +41,7 @@ def visited(frame, *, stops=None, with_readings: bool = True):
             if stops is None or stop.key in stops:
                 frame.go_to(stop.key)
                 frame.rail.settle()
-                for _ in range(3):  # what wraps settles its height in turns
-                    QTest.qWait(10)
+                settle_layout()
                 yield assembly.key, stop.key
 
 
@@ -105,8 +105,8 @@ def test_no_word_is_cut_on_any_page_of_a_stop(make_window, size):
     found = []
 
     def look(name: str) -> None:
-        for _ in range(4):
-            QTest.qWait(10)
+        QTest.qWait(10)
+        settle_layout()
         found.extend(f"{name}: {line}" for line in troubles(window))
 
     for page in ("machine", "symptoms"):
@@ -187,6 +187,7 @@ from PySide6.QtTest import QTest
 from tests.app.cut_text import troubles
 from trebb.app.gui import application
 from trebb.app.window import Window
+from trebb.app.shots import settle_layout
 from trebb.logbook.demo import make_demo
 app = application()
 window = Window(QSettings(sys.argv[1] + "/w.ini", QSettings.Format.IniFormat))
@@ -198,8 +199,7 @@ found = []
 for key in ("intake", "survey", "findings", "parts", "make", "plan"):
     window.frame.go_to(key)
     window.frame.rail.settle()
-    for _ in range(4):
-        QTest.qWait(10)
+    settle_layout()
     found += [key + ": " + line for line in troubles(window)]
 window.close()
 print("\\n".join(found))

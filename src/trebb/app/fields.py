@@ -39,17 +39,18 @@ class _Line:
         self.caption.ensurePolished()
         return self.caption.fontMetrics().horizontalAdvance(self.caption.text()) + 2
 
-    @property
-    def field_px(self) -> int:
+    def field_px(self, most: int) -> int:
         """Width in which what stands in it can be read, as far as that is asked for."""
         if self.choice is not None:
             words, frame = self.choice.currentText(), Choice.ARROW + FIELD_FRAME // 2
         else:
             words, frame = self.edit.text() if self.edit is not None else "", FIELD_FRAME
-        return max(56, min(WIDEST, self.field.fontMetrics().horizontalAdvance(words)) + frame)
+        return max(56, min(most, self.field.fontMetrics().horizontalAdvance(words)) + frame)
 
 
-FIELD_FRAME, WIDEST = 20, 180  # px round a field's words; words longer than WIDEST have a tooltip instead
+FIELD_FRAME = 20  # px round a field's words
+# Words longer than this have a tooltip instead: of fields in one column, and of those beside each other.
+WIDEST, WIDEST_BESIDE = 180, 110
 GAP = 10
 
 
@@ -126,17 +127,18 @@ class Fields(QWidget):
         wide = self.width()
         for columns in range(self._columns, 0, -1):
             each = [lines[k::columns] for k in range(columns)]
+            most = WIDEST_BESIDE if columns > 1 else WIDEST
             needs = sum(
-                max(line.caption_px for line in one) + GAP + max(line.field_px for line in one)
+                max(line.caption_px for line in one) + GAP + max(line.field_px(most) for line in one)
                 for one in each
                 if one
             )
             if needs + GAP * (columns - 1) <= wide:
                 return columns, (False,) * len(lines)
-        beside = [line for line in lines if line.caption_px + GAP + line.field_px <= wide]
+        beside = [line for line in lines if line.caption_px + GAP + line.field_px(WIDEST) <= wide]
         while beside:
             caption = max(line.caption_px for line in beside)
-            tight = [line for line in beside if caption + GAP + line.field_px > wide]
+            tight = [line for line in beside if caption + GAP + line.field_px(WIDEST) > wide]
             widest = [line for line in beside if line.caption_px == caption]
             if not tight:
                 break

@@ -13,7 +13,8 @@ from pathlib import Path
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
-from PySide6.QtCore import QEventLoop, QSettings, QTimer
+from PySide6.QtCore import QEvent, QEventLoop, QSettings, QTimer
+from PySide6.QtWidgets import QApplication
 
 from trebb.app.gui import application
 from trebb.app.pictures.bed import MORPH_MS, BedPicture
@@ -49,12 +50,20 @@ from trebb.logbook.practice_piece import piece_of, set_pieces
 from trebb.logbook.shop import JobGiven, LessonKept, remember
 
 SETTLE_MS = 300
+LAYOUT_TURNS = 8  # more than layouts stand in one another
 
 
 def _wait(milliseconds: int) -> None:
     loop = QEventLoop()
     QTimer.singleShot(milliseconds, loop.quit)
     loop.exec()
+
+
+def settle_layout() -> None:
+    """Let what wraps and scrolls come to its height: each layout that asks again is heard, at once."""
+    for _ in range(LAYOUT_TURNS):
+        QApplication.sendPostedEvents(None, QEvent.Type.LayoutRequest)
+        QApplication.processEvents()
 
 
 class _Camera:
@@ -67,6 +76,7 @@ class _Camera:
             self.window.frame.rail.settle()
             self.window.frame.machine.list.fill()
         _wait(SETTLE_MS)
+        settle_layout()
         self.window.grab().save(str(self.folder / f"{name}.png"))
 
 
