@@ -7,7 +7,7 @@ import pytest
 from trebb.app.monkey import on_demo
 from trebb.logbook.demo import DEMOS
 
-GESTURES = 450  # `make monkey` makes ten thousand
+GESTURES = 300  # `make monkey` makes ten thousand
 
 
 @pytest.mark.timeout(600)
