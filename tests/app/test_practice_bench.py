@@ -359,7 +359,11 @@ def test_every_ground_is_played_from_its_first_preparation_to_its_score(make_win
     assert session.assembly == on.assembly
     survey = frame.go_to("survey")
     is_first = key == next(k for k, ground in GROUNDS.items() if ground.family == on.family)
-    for s in session.case.set_ups[: 3 if is_first else 2]:
+    if not is_first:  # another of a family that was played through: it begins, and can be read
+        s = session.case.set_ups[0]
+        assert session.case.places(s.key)
+        return
+    for s in session.case.set_ups[:3]:
         survey.bench.choose_set_up(s.key)
         QApplication.processEvents()
         for preparation in preparations_of(s.key):
@@ -372,11 +376,10 @@ def test_every_ground_is_played_from_its_first_preparation_to_its_score(make_win
     for hint in ("trust", "next", "expert"):
         press(window, f"hint_{hint}")
     assert survey.help.words.text()
-    if is_first:
-        for stop in ALL_STOPS:  # once a family: they differ by nothing here
-            frame.go_to(stop.key)
-            frame.switch_units()
-            QApplication.processEvents()
+    for stop in ALL_STOPS:
+        frame.go_to(stop.key)
+        frame.switch_units()
+        QApplication.processEvents()
     frame.go_to("practice")
     press(window, f"cause_{on.causes[0].key}")
     press(window, "sure_0.7")
@@ -386,7 +389,7 @@ def test_every_ground_is_played_from_its_first_preparation_to_its_score(make_win
     assert " of 100." in stop.banner.head.text()
     assert "hints" in texts(stop.side)
     assert stop.after.isVisible()
-    for look in theme.LOOKS if is_first else ():
+    for look in theme.LOOKS:
         window.next_look()
         assert window.frame.stop.banner.head.text() == stop.banner.head.text(), look
 
