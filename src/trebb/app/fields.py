@@ -118,8 +118,6 @@ class Fields(QWidget):
             else:
                 self._grid.addWidget(line.field, r, c + 1)
             self._grid.addWidget(line.refusal, r + 2, c, 1, 2)
-            if i and line.field.parentWidget() is self:  # the keys go on as the eye does
-                self.setTabOrder(lines[i - 1].field, line.field)
         self.updateGeometry()
 
     def _room_for(self, lines: list[_Line]) -> tuple[int, tuple[bool, ...]]:

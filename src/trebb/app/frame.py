@@ -247,10 +247,7 @@ class Frame(Host):
             return
         else:
             view = FromAfar(self, pod)
-        view.setGeometry(self.rect())
-        view.show()
-        view.raise_()
-        view.setFocus()
+        self._cover(view, view)
 
     def bring_in(self) -> None:
         """Readings from a spreadsheet, pasted or from a file."""
@@ -259,10 +256,7 @@ class Frame(Host):
         if not self.is_settled():
             return
         page = BringIn(self, self.session)
-        page.setGeometry(self.rect())
-        page.show()
-        page.raise_()
-        page.text.setFocus()
+        self._cover(page, page.text)
 
     @property
     def stop_key(self) -> str:
@@ -275,13 +269,15 @@ class Frame(Host):
 
         if not self.session.is_told("expert") or not self.is_settled():
             return
-        self._cover(FigureCover(self, self.session))
+        cover = FigureCover(self, self.session)
+        self._cover(cover, cover)
 
-    def _cover(self, cover: QWidget) -> None:
+    def _cover(self, cover: QWidget, first: QWidget) -> None:
+        """Show a page over the job, with the keys at one of its widgets."""
         cover.setGeometry(self.rect())
         cover.show()
         cover.raise_()
-        cover.setFocus()
+        first.setFocus()
 
     def show_print(self) -> None:
         """The papers of what is on the screen, as they would be printed."""
@@ -294,10 +290,7 @@ class Frame(Host):
         known = (*case.part_keys(), *case.extra_parts(), *case.default_parts)
         kind = self.stop.paper or ("readings" if case.is_measured else "part")
         cover = PrintCover(self, self.session, part if part in known else "", kind)
-        cover.setGeometry(self.rect())
-        cover.show()
-        cover.raise_()
-        cover.kinds[kind].setFocus()
+        self._cover(cover, cover.kinds[kind])
 
     def is_settled(self) -> bool:
         """What was typed belongs to what was on show: it is taken there, or refused there, before anything

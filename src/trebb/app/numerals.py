@@ -25,11 +25,6 @@ def follow(locale: QLocale) -> None:
     _comma = locale.decimalPoint() == ","
 
 
-def has_comma() -> bool:
-    """Whether numbers are shown with a comma."""
-    return _comma
-
-
 def shown(text: str) -> str:
     """A text as it stands on the screen or on paper."""
     if not _comma or "." not in text:

@@ -20,6 +20,7 @@ from trebb.app.widgets import (
     sheet,
 )
 from trebb.core.dual_units import in_units
+from trebb.logbook.entries import Entry
 from trebb.logbook.where_from import Rest, chain_of, without
 
 
@@ -33,6 +34,7 @@ class FigureCover(CoverPage):
         self.case = session.case
         self._waiting: list[str] = []
         self._without: dict[str, QLabel] = {}
+        self._entries: list[Entry] = []
         outer = self.outer
         self.figures = {m.key: m for m in self.case.figures} if self.case.is_measured else {}
         line = row(spacing=4)
@@ -87,6 +89,7 @@ class FigureCover(CoverPage):
             )
         )
         self.body.addStretch(1)
+        self._entries = self._session.file.entries()  # read once for all that is worked out of them
         self._waiting = [rest.key for rest in chain.rests]
         self._later.start()
 
@@ -111,9 +114,7 @@ class FigureCover(CoverPage):
             return
         key = self._waiting.pop(0)
         session = self._session
-        words = without(
-            session.file.entries(), session.cases.taught, self.case, self.key, key, session.system
-        )
+        words = without(self._entries, session.cases.taught, self.case, self.key, key, session.system)
         self._without[key].setText(f"without it: {words}")
 
     def hideEvent(self, event: QHideEvent) -> None:
