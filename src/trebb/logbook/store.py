@@ -273,7 +273,7 @@ class JobFile:
             )
 
     def restore(self, entries: Sequence[Entry], photographs: Mapping[str, tuple[str, bytes]]) -> None:
-        """Write entries with the numbers and times they had, into an empty job (import only)."""
+        """Write entries with the numbers and times they had, into an empty job: of an import, of a demo."""
         if self._next != 1:
             raise JobFileError(self.path, "entries can only be restored into an empty job")
         self._insert(entries, photographs)
