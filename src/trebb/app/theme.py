@@ -119,6 +119,7 @@ TOUCH = 40  # px: what a gloved finger hits
 
 _now: Roles = LIGHT
 _for_touch = False
+_applied: tuple[Roles, bool] | None = None
 _moves = True
 
 
@@ -191,9 +192,18 @@ def paper_font(size: int = SMALL, family: str = REGULAR) -> QFont:
 
 
 def apply_to(app: QApplication) -> None:
-    """Font, palette and style sheet for the whole application."""
-    app.setStyle("Fusion")
-    app.setFont(font())
+    """Font, palette and style sheet for the whole application.
+
+    Each of them goes over every widget there is, so what stands already is not set again.
+    """
+    global _applied
+    wanted = _now, _for_touch
+    if _applied == wanted and app.styleSheet():
+        return
+    if _applied is None:
+        app.setStyle("Fusion")
+        app.setFont(font())
+    _applied = wanted
     palette = QPalette()
     for group, role in (
         (QPalette.ColorRole.Window, "ground"),
@@ -214,7 +224,6 @@ def apply_to(app: QApplication) -> None:
 
 
 _STYLE = """
-* { font-family: "Barlow Semi Condensed"; font-size: 15px; color: %(ink)s; }
 QWidget#window, QWidget#stop_area { background: %(ground)s; }
 QFrame[sheet="true"] { background: %(sheet)s; border: 1px solid %(line)s; border-radius: 4px; }
 QLabel { background: transparent; }

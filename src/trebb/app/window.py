@@ -6,7 +6,7 @@ from collections.abc import Callable
 from pathlib import Path
 from typing import TYPE_CHECKING
 
-from PySide6.QtCore import QByteArray, QSettings, QSize, Qt, QTimer
+from PySide6.QtCore import QByteArray, QEvent, QSettings, QSize, Qt, QTimer
 from PySide6.QtGui import (
     QCloseEvent,
     QGuiApplication,
@@ -22,6 +22,7 @@ from trebb.app.frame import Frame
 from trebb.app.one_window import Bell, ring
 from trebb.app.preferences import Preferences
 from trebb.app.session import Session
+from trebb.app.widgets import Cover
 from trebb.core.errors import TrebbError
 from trebb.core.units import UnitSystem
 from trebb.logbook.store import JobFile, JobFileError
@@ -157,6 +158,8 @@ class Window(QMainWindow):
 
     def show_preferences(self) -> None:
         """How the window looks and sounds; back leads to what was on the screen."""
+        if self.frame is not None and not self.frame.is_settled():
+            return
         from trebb.app.preferences_page import PreferencesPage
 
         self._beside(PreferencesPage(self, self._from_preferences))
@@ -183,13 +186,39 @@ class Window(QMainWindow):
         self._restyle()
 
     def _restyle(self) -> None:
+        """Widgets that hold colours of their own are made again; the job stays open. The old ones go first:
+        a new style would visit each of them several times.
+        """
         app = QApplication.instance()
         assert isinstance(app, QApplication)
+        for cover in self.pages.findChildren(Cover):
+            cover.close()
+        old, covered = self.frame, self.pages.currentWidget() is not self.frame
+        if old is not None:
+            old.session.changed.disconnect(old.refresh)
+            self._be_rid_of(old)
+        if self._start is not None:
+            self._be_rid_of(self._start)
+            self._start = None
         theme.apply_to(app)
-        again = self._in_preferences
-        self._rebuild()
-        if again:
+        if old is not None:
+            self.frame = Frame(old.session, old.link)
+            self.pages.addWidget(self.frame)
+            self.frame.go(old.index)
+            self.frame.rail.settle()
+            if old.first_steps is not None:
+                self.offer_first_steps()
+        if self._in_preferences:
             self.show_preferences()
+        else:
+            self._drop_beside()
+            self.pages.setCurrentWidget(self.start if self.frame is None or covered else self.frame)
+
+    def _be_rid_of(self, page: QWidget) -> None:
+        """Delete a page now, not when the event loop comes to it. Nothing within it may be the caller."""
+        self.pages.removeWidget(page)
+        page.deleteLater()
+        QApplication.sendPostedEvents(page, QEvent.Type.DeferredDelete)
 
     def show_backups(self) -> None:
         """Copies of jobs, to be restored."""
@@ -255,10 +284,16 @@ class Window(QMainWindow):
         """Close the job and go back to the start page."""
         if self.frame is None:
             return
+        self.pages.setCurrentWidget(self.start)
+        self._let_job_go()
+        self.start.refresh()
+
+    def _let_job_go(self) -> None:
+        if self.frame is None:
+            return
         self.settings.setValue("units", self.frame.session.system.value)
         self.settings.setValue("wedge_prefix", self.frame.link.wedge_prefix)
         frame, self.frame = self.frame, None
-        self.pages.setCurrentWidget(self.start)
         self.pages.removeWidget(frame)
         if self.bell is not None:
             self.bell.close()
@@ -267,7 +302,6 @@ class Window(QMainWindow):
         frame.close_job()
         frame.deleteLater()
         self.setWindowTitle("Trebb")
-        self.start.refresh()
 
     def show_practice(self) -> None:
         """The practice bench's page, as things now are."""
@@ -305,6 +339,8 @@ class Window(QMainWindow):
 
     def next_look(self) -> None:
         """Light, evening, high contrast, and light again."""
+        if self.frame is not None and not self.frame.is_settled():
+            return
         keys = list(theme.LOOKS)
         now = next(key for key, roles in theme.LOOKS.items() if roles is theme.roles())
         self.show_look(keys[(keys.index(now) + 1) % len(keys)])
@@ -318,27 +354,6 @@ class Window(QMainWindow):
         path = self.frame.session.path if self.frame is not None else None
         self.close()
         self.again(path)
-
-    def _rebuild(self) -> None:
-        """Widgets that hold colours of their own are made again; the job stays open."""
-        was_frame = self.frame is not None and self.pages.currentWidget() is self.frame
-        old_start, self._start = self._start, None
-        if old_start is not None:
-            self.pages.removeWidget(old_start)
-            old_start.deleteLater()
-        if self.frame is None:
-            self._drop_beside()
-            self.pages.setCurrentWidget(self.start)
-            return
-        old, index = self.frame, self.frame.index
-        old.session.changed.disconnect(old.refresh)
-        self.frame = Frame(old.session, old.link)
-        self.pages.addWidget(self.frame)
-        self.pages.removeWidget(old)
-        old.deleteLater()
-        self.frame.go(index)
-        self.frame.rail.settle()
-        self.pages.setCurrentWidget(self.frame if was_frame else self.start)
 
     def show_help(self) -> None:
         """Help on what is on the screen, with its keys; the same key closes it."""
@@ -363,6 +378,6 @@ class Window(QMainWindow):
 
     def closeEvent(self, event: QCloseEvent) -> None:
         self.settings.setValue("geometry", self.saveGeometry())
-        self.leave_job()
+        self._let_job_go()
         QTimer.singleShot(0, QApplication.quit)
         event.accept()
