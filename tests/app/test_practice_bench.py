@@ -386,12 +386,13 @@ def test_every_ground_is_played_from_its_first_preparation_to_its_score(make_win
     session.record(PracticeMarked(what="verdict", of=on.causes[0].key, share=0.7))
     session.record(opening(BestOrder(30.0, ("as Trebb advised",), is_found=False)))
     stop = frame.stop
-    assert " of 100." in stop.banner.head.text()
+    said = stop.banner.head.text()
+    assert " of 100." in said
     assert "hints" in texts(stop.side)
     assert stop.after.isVisible()
     for look in theme.LOOKS:
         window.next_look()
-        assert window.frame.stop.banner.head.text() == stop.banner.head.text(), look
+        assert window.frame.stop.banner.head.text() == said, look
 
 
 def test_the_smallest_window_holds_the_practice_pages(make_window):
