@@ -7,13 +7,14 @@ import shutil
 import sqlite3
 import subprocess
 import sys
+from pathlib import Path
 from xml.etree import ElementTree
 
 import pytest
 
 import trebb
 from trebb.app.cli import command_words, main
-from trebb.app.desktop.files import APP_ID, SIZES, files, install, uninstall
+from trebb.app.desktop.files import APP_ID, SIZES, as_exec, files, install, uninstall
 from trebb.logbook.entries import JobStarted
 from trebb.logbook.store import APPLICATION_ID, JobFile
 
@@ -44,10 +45,15 @@ def test_the_menu_entry_opens_a_job_and_names_its_kind(installed):
     entry.read(installed / f"share/applications/{APP_ID}.desktop")
     told = entry["Desktop Entry"]
     assert told["Type"] == "Application"
-    assert told["Exec"] == "trebb %f"
+    assert told["Exec"] == f'"{installed}/bin/trebb" %f', "found before the next login, whatever the PATH"
     assert told["MimeType"] == "application/x-trebb-job;"
     assert (installed / f"share/icons/hicolor/48x48/apps/{told['Icon']}.png").exists()
     assert all(value.endswith(";") for key, value in told.items() if key in ("Categories", "Keywords"))
+
+
+def test_a_place_with_odd_signs_is_masked_for_the_menu():
+    assert as_exec(Path("/home/me/my apps/trebb")) == '"/home/me/my apps/trebb"'
+    assert as_exec(Path("/opt/100%/$x")) == r'"/opt/100%%/\\$x"'
 
 
 def test_every_icon_has_its_size_and_something_on_it(installed):
@@ -109,7 +115,7 @@ def test_what_was_installed_goes_and_jobs_stay(tmp_path, qapp_of_module):
     job.parent.mkdir(parents=True)
     job.write_text("a job")
     written = install(tmp_path, command_words())
-    assert len(written) == len(list(files({}))) + 1
+    assert len(written) == len(list(files({}, tmp_path))) + 1
     assert set(uninstall(tmp_path)) == set(written)
     assert job.exists()
     assert not [p for p in tmp_path.rglob("*") if p.is_file() and "trebb" in p.name and p != job]

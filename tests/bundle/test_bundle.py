@@ -126,7 +126,7 @@ def test_installed_it_is_in_the_menu_and_uninstalled_it_leaves_jobs_alone(run, t
     prefix = home / ".local"
     trebb("install", str(prefix))
     entry = (prefix / "share/applications/org.example.Trebb.desktop").read_text()
-    assert "Exec=trebb %f" in entry
+    assert f'Exec="{prefix}/bin/trebb" %f' in entry
     started = run(prefix / "bin" / "trebb", "--version")
     assert started.stdout.startswith("trebb ")
     job = home / "mine.trebb"

@@ -84,9 +84,23 @@ def icon(name: str, size: int) -> bytes:
     return bytes(held.data())
 
 
-def files(commands: Mapping[str, str]) -> Iterator[tuple[str, bytes]]:
-    """Every file by its name below the prefix."""
-    yield f"share/applications/{APP_ID}.desktop", _own(f"{APP_ID}.desktop").encode()
+def as_exec(command: Path) -> str:
+    """A program's path as the Exec line of a menu entry wants it: quoted, with every sign that would mean
+    something masked, once for the quotes and once for the file's own strings (Desktop Entry Specification
+    1.0, "The Exec key").
+    """
+    quoted = "".join(f"\\{sign}" if sign in '"`$\\' else sign for sign in str(command))
+    return f'"{quoted}"'.replace("\\", "\\\\").replace("%", "%%")
+
+
+def files(commands: Mapping[str, str], prefix: Path) -> Iterator[tuple[str, bytes]]:
+    """Every file by its name below the prefix.
+
+    The menu entry starts the command by its whole path: a desktop that was
+    logged in before `bin` was on the PATH would not find it by its name.
+    """
+    entry = _own(f"{APP_ID}.desktop").replace("@COMMAND@", as_exec(prefix.absolute() / "bin/trebb"))
+    yield f"share/applications/{APP_ID}.desktop", entry.encode()
     yield "share/mime/packages/trebb.xml", _own("trebb-mime.xml").encode()
     metainfo = _own(f"{APP_ID}.metainfo.xml").replace("@VERSION@", trebb.__version__)
     yield f"share/metainfo/{APP_ID}.metainfo.xml", metainfo.encode()
@@ -110,7 +124,7 @@ def wrapper(command: Sequence[str]) -> bytes:
 def install(prefix: Path, commands: Mapping[str, str]) -> list[Path]:
     """Write everything below a prefix, the command last; returns what was written."""
     found = []
-    for name, data in (*files(commands), ("bin/trebb", wrapper(own_command()))):
+    for name, data in (*files(commands, prefix), ("bin/trebb", wrapper(own_command()))):
         path = prefix / name
         path.parent.mkdir(parents=True, exist_ok=True)
         path.write_bytes(data)
@@ -123,7 +137,7 @@ def install(prefix: Path, commands: Mapping[str, str]) -> list[Path]:
 def uninstall(prefix: Path) -> list[Path]:
     """Take away what `install` wrote, and nothing else: jobs, memory and back-ups stay."""
     found = []
-    for name, _ in (*files({}), ("bin/trebb", b"")):
+    for name, _ in (*files({}, prefix), ("bin/trebb", b"")):
         path = prefix / name
         if path.exists():
             path.unlink()
