@@ -252,6 +252,11 @@ def test_a_painted_list_has_its_rows_and_says_which_is_chosen(make_window):
     chosen = [row for row in named if row.state().selected]
     assert [row.text(QAccessible.Text.Name).split(",")[0] for row in chosen] == [first.label]
     assert rows.rect().contains(rows.mapFromGlobal(chosen[0].rect().center()))
+    heard = {row.text(QAccessible.Text.Name) for row in named}
+    assert "Cross-slide screw, 26.5 thou, beyond" in heard, "what the shape says is heard too"
+    assert not chosen[0].state().invisible
+    window.frame.hide()
+    assert chosen[0].state().invisible
 
 
 def test_the_stops_are_heard_one_by_one(window):
@@ -285,6 +290,14 @@ def test_rows_are_read_from_left_to_right_and_columns_from_the_top():
     ]
     assert [words for words, _ in spoken.rows_of(said)] == ["left, right", "below"]
     assert [words for words, _ in spoken.rows_of(said, in_columns=True)] == ["left, below", "right"]
+
+
+def test_a_figure_read_twice_is_heard_twice_and_one_painted_twice_once():
+    from PySide6.QtCore import QRectF
+
+    said = [painting.Said("26.5", QRectF(x, 0, 30, 20)) for x in (0, 0, 40)]
+    said.append(painting.Said("beyond", QRectF(0, 0, 9, 20), is_shape=True))
+    assert [words for words, _ in spoken.rows_of(said)] == ["26.5, 26.5, beyond"]
 
 
 # how large -------------------------------------------------------------------------------------

@@ -55,7 +55,12 @@ def dashed_pen(role: str, width: float) -> QPen:
 
 
 def paint_mark(painter: QPainter, centre: QPointF, state: State, size: float = 6.0) -> None:
-    """Filled circle within limit, triangle near it, square beyond it, hollow ring not measured."""
+    """Filled circle within limit, triangle near it, square beyond it, hollow ring not measured. Whoever hears
+    it is told the first three in words.
+    """
+    if isinstance(painter, Words) and state is not State.UNKNOWN:
+        spot = QRectF(centre.x() - size, centre.y() - size, 2 * size, 2 * size)
+        painter.said.append(Said(state.value, painter.worldTransform().mapRect(spot), is_shape=True))
     painter.save()
     painter.setRenderHint(QPainter.RenderHint.Antialiasing)
     shade = theme.colour(theme.state_role(state))
@@ -228,6 +233,7 @@ class Said:
     text: str
     spot: QRectF
     is_cut: bool = False
+    is_shape: bool = False  # a state's mark, in words; they follow what the row is called
 
 
 class Words(QPainter):

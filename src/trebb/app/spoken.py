@@ -26,8 +26,8 @@ def rows_of(said: Sequence[Said], *, in_columns: bool = False) -> list[tuple[str
     def across(one: Said) -> float:
         return one.spot.center().x() if in_columns else one.spot.center().y()
 
-    def along(one: Said) -> float:
-        return one.spot.top() if in_columns else one.spot.left()
+    def along(one: Said) -> tuple[bool, float]:
+        return one.is_shape, one.spot.top() if in_columns else one.spot.left()
 
     rows: list[list[Said]] = []
     for one in sorted(said, key=across):
@@ -40,8 +40,11 @@ def rows_of(said: Sequence[Said], *, in_columns: bool = False) -> list[tuple[str
         spot = row[0].spot
         for one in row[1:]:
             spot = spot.united(one.spot)
-        words = dict.fromkeys(one.text for one in sorted(row, key=along))
-        made.append((", ".join(words), spot))
+        words: list[Said] = []
+        for one in sorted(row, key=along):  # painted twice at one spot it is one word
+            if not any(one.text == other.text and one.spot.intersects(other.spot) for other in words):
+                words.append(one)
+        made.append((", ".join(one.text for one in words), spot))
     return made
 
 
@@ -101,6 +104,7 @@ class _Row(QAccessibleInterface):
         state = QAccessible.State()
         here = getattr(self._owner, "here", None)
         state.selectable = True
+        state.invisible = not self._owner.isVisible()
         state.selected = here is not None and here.contains(self._row()[1].center())
         return state
 

@@ -34,6 +34,7 @@ if TYPE_CHECKING:
 DESIGN_SIZE = (1280, 800)
 SMALLEST_SIZE = (1100, 700)
 MOST_RECENT = 24
+TITLE_BAR_PX = 40  # what a desktop puts above a window, at most
 
 
 class _Pages(QStackedWidget):
@@ -53,7 +54,9 @@ class Window(QMainWindow):
         self.setWindowTitle("Trebb")
         room = QGuiApplication.primaryScreen().availableSize()  # a large text may leave less than it takes
         self.setMinimumSize(QSize(*SMALLEST_SIZE).boundedTo(room))
-        self.resize(*DESIGN_SIZE)
+        self.resize(
+            QSize(*DESIGN_SIZE).boundedTo(room - QSize(0, TITLE_BAR_PX)).expandedTo(self.minimumSize())
+        )
         kept = settings.value("geometry")
         if isinstance(kept, QByteArray):
             self.restoreGeometry(kept)
