@@ -15,8 +15,8 @@ from trebb.core.machine import Workshop
 from trebb.core.parts import PartInputs, all_families, drawing_of, family
 from trebb.core.parts.base import Part, Section
 from trebb.core.parts.controls import controls_of
-from trebb.core.parts.drawing import GENERAL, Title, laid_out
-from trebb.core.parts.page import HEIGHT, MARGIN, TEXT, WIDTH, Box, text_width
+from trebb.core.parts.drawing import GENERAL, Title, _in_cell, laid_out
+from trebb.core.parts.page import HEIGHT, MARGIN, TEXT, TITLE_HIGH, WIDTH, Box, text_width
 from trebb.core.stating import usual_subject
 from trebb.core.threads import Band
 from trebb.core.units import UnitSystem
@@ -213,3 +213,29 @@ def test_the_control_frame_stands_on_the_sheet(system, figure):
     words = [t.words for t in page.texts]
     assert figure in words
     assert any("D: bore" in w for w in words)
+
+
+@pytest.mark.parametrize(
+    "words",
+    [
+        "Lathe 2",
+        "Lathe 2, Ostrel 15-50, 1958: Cross-slide screw",
+        "Wend Hollow Lock Depot, upper yard",
+        "A" * 40,
+    ],
+)
+def test_a_long_name_stands_whole_in_its_cell_of_the_title_block(words):
+    wide = 50.0
+    lines = _in_cell(words, wide)
+    assert "".join(line for line, _, _ in lines).replace(" ", "") == words.replace(" ", "")
+    for line, up, high in lines:
+        assert text_width(line, high) <= wide
+        assert 0 < up < up + high < TITLE_HIGH / 2 - 3.2, "below the cell's own heading"
+    feet = [up for _, up, _ in lines]
+    assert len(lines) == 1 or feet[0] - feet[1] > lines[1][2], "one line over the other"
+
+
+def test_only_what_no_two_lines_hold_is_cut():
+    (first, _, high), (rest, _, _) = _in_cell("word " * 60, 40.0)
+    assert rest.endswith("…")
+    assert max(text_width(first, high), text_width(rest, high)) <= 40.0

@@ -411,5 +411,5 @@ def _sentence(error: sqlite3.Error) -> str:
     if name.startswith(("SQLITE_READONLY", "SQLITE_CANTOPEN", "SQLITE_PERM")):
         return _CANNOT_WRITE
     if _is_damage(error):
-        return "this is not a Trebb job, or it is damaged; choose another file or its last export"
+        return "it is damaged; its last copy is under Back-ups on the start page, or choose its last export"
     return f"the file could not be used ({error}); check the disk"

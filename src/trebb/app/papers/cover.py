@@ -98,6 +98,7 @@ class PrintCover(CoverPage):
             return
         printer = QPrinter()
         printer.setResolution(DOTS_PER_INCH)
+        printer.setDocName(f"{self._session.path.stem}-{self._kind}")  # what the queue calls it
         if QPrintDialog(printer, self).exec() == QPrintDialog.DialogCode.Accepted:
             put_on(printer, self.paper)
             self.close()

@@ -46,6 +46,7 @@ SCREEN_SCALES = tuple(10.0 * 0.88**i for i in range(44))  # a screen has no usua
 NOTE_LETTERS, MOST_NOTES, SCREEN_NOTES = 92, 14, 3
 BESIDE_NOTES = 0.6  # of the sheet, where the control frames stand: notes are wrapped before it
 GENERAL = {UnitSystem.INCH: "±.005, holes +.004", UnitSystem.METRIC: "ISO 2768-m"}
+CELL_LETTERS = (2.2, 1.9)  # mm, of words that need two lines of a cell; 1.9 is the least that is read on A4
 FINISH = {UnitSystem.INCH: "63 µin, fitted 32", UnitSystem.METRIC: "Ra 3.2, fitted 0.8"}
 
 
@@ -249,7 +250,8 @@ def _frame(page: Page, part: Part, system: UnitSystem, title: Title, scale: floa
             if x > MARGIN:
                 page.line("FRAME", (x, base), (x, base + TITLE_HIGH / 2), solid=False)
             page.write_left(head, (x + 1.5, base + TITLE_HIGH / 2 - 3.2), 1.9)
-            page.write_left(_cut(words, wide - 4), (x + 1.5, base + 1.8), SMALL)
+            for line, up, high in _in_cell(words, wide - 4):
+                page.write_left(line, (x + 1.5, base + up), high)
             x += wide
     _symbol(page, title.angle(system), (right - 9.0, middle + TITLE_HIGH / 4))
 
@@ -273,12 +275,31 @@ def _symbol(page: Page, angle: str, at: tuple[float, float]) -> None:
         page.rounds.append(Round("FRAME", (rings, y), radius))
 
 
-def _cut(words: str, wide: float) -> str:
+def _in_cell(words: str, wide: float) -> tuple[tuple[str, float, float], ...]:
+    """Lines of a cell `wide` mm wide, each with its height over the cell's foot and its letters' height, mm.
+    What is too long for one line goes on in a second, in smaller letters; only what no two lines hold is cut.
+    """
     if text_width(words, SMALL) <= wide:
-        return words
-    while words and text_width(f"{words}…", SMALL) > wide:
-        words = words[:-1]
-    return f"{words.rstrip()}…"
+        return ((words, 1.8, SMALL),)
+    for high in CELL_LETTERS:
+        first, rest = _first_line(words, wide, high)
+        if not rest:
+            return ((words, 1.8, high),)
+        if text_width(rest, high) <= wide:
+            return (first, 1.2 + 1.35 * high, high), (rest, 1.2, high)
+    first, rest = _first_line(words, wide, high)
+    while text_width(f"{rest}…", high) > wide:
+        rest = rest[:-1]
+    return (first, 1.2 + 1.35 * high, high), (f"{rest.rstrip()}…", 1.2, high)
+
+
+def _first_line(words: str, wide: float, high: float) -> tuple[str, str]:
+    """What stands in a first line, to the last gap between words that does, and the rest."""
+    at = len(words)
+    while at > 1 and text_width(words[:at].rstrip(), high) > wide:
+        gap = words.rfind(" ", 0, at - 1)
+        at = gap + 1 if gap > 0 else at - 1
+    return words[:at].rstrip(), words[at:]
 
 
 def _scale_words(scale: float) -> str:
