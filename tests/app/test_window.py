@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import itertools
+import subprocess
+import sys
 
 import numpy as np
 import pytest
@@ -15,6 +17,7 @@ from trebb.app import theme
 from trebb.app.stops.register import ALL_STOPS, STOPS
 from trebb.core.units import UnitSystem
 from trebb.logbook.casework import SCREW
+from trebb.logbook.demo import DEMOS
 from trebb.logbook.entries import CardChanged
 
 CTRL = Qt.KeyboardModifier.ControlModifier
@@ -298,3 +301,36 @@ def test_the_window_remembers_its_units(make_window):
     window.leave_job()
     window.open_path(path)
     assert window.frame.session.system is UnitSystem.METRIC
+
+
+OPENS = """
+import sys
+from pathlib import Path
+from PySide6.QtCore import QSettings
+from PySide6.QtWidgets import QApplication
+from trebb.app.gui import application
+from trebb.app.window import Window
+
+app = application()
+window = Window(QSettings(sys.argv[2], QSettings.Format.IniFormat))
+window.open_path(Path(sys.argv[1]))
+window.show()
+QApplication.processEvents()
+assert window.frame is not None
+print(*[name for name in sys.argv[3:] if name in sys.modules])
+window.close()
+"""
+
+
+@pytest.mark.parametrize("job", list(DEMOS))
+def test_a_job_opens_without_loading_what_it_does_not_need_yet(job, tmp_path):
+    path = tmp_path / f"{job}.trebb"
+    DEMOS[job](path).close()
+    heavy = ("scipy", "ezdxf", "ortools", "openpyxl", "icalendar", "pypdf", "jsonschema", "PIL", "pyqtgraph")
+    done = subprocess.run(
+        [sys.executable, "-c", OPENS, str(path), str(tmp_path / "w.ini"), *heavy],
+        capture_output=True,
+        text=True,
+        check=True,
+    )
+    assert done.stdout.strip() == ""

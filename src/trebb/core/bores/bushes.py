@@ -8,12 +8,11 @@ from __future__ import annotations
 
 import math
 
-from scipy.optimize import brentq
-
 from trebb.core.errors import InputError
 from trebb.core.fits.iso286 import fit as iso_fit
 from trebb.core.fits.iso286 import it_um
 from trebb.core.fits.press import Elastic, press_fit
+from trebb.core.solving import root_between
 
 # Finished bore up to and including → allowance on diameter for a machine reamer, mm (practice).
 _REAM = ((6.0, 0.10), (12.0, 0.15), (25.0, 0.25), (40.0, 0.30), (math.inf, 0.40))
@@ -71,7 +70,7 @@ def bore_before_pressing_mm(
     most = housing_mm - 1e-6
     if not 0 < target < most or over(most) < 0:
         raise InputError(f"a bore of {finished_mm:g} mm in {housing_mm:g} mm", "a bush needs a wall")
-    return float(brentq(over, target, most, xtol=1e-9))
+    return root_between(over, target, most, xtol=1e-9)
 
 
 def speed_m_s(dia_mm: float, rpm: float) -> float:
@@ -146,10 +145,8 @@ def least_turned_mm(torque_nm: float, shear_mpa: float, bore_mm: float = 0.0) ->
     solid = float((16_000 * torque_nm / (math.pi * shear_mpa)) ** (1 / 3))
     if bore_mm <= 0:
         return solid
-    return float(
-        brentq(
-            lambda d: torque_left_nm(d, shear_mpa, bore_mm) - torque_nm,
-            bore_mm * (1 + 1e-9),
-            solid + 2 * bore_mm,
-        )
+    return root_between(
+        lambda d: torque_left_nm(d, shear_mpa, bore_mm) - torque_nm,
+        bore_mm * (1 + 1e-9),
+        solid + 2 * bore_mm,
     )

@@ -8,9 +8,8 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-from scipy.optimize import brentq
-
 from trebb.core.errors import InputError
+from trebb.core.solving import root_between
 
 
 @dataclass(frozen=True)
@@ -53,7 +52,7 @@ def angle_of_involute(value: float) -> float:
     """The angle, degrees, whose involute that is. Raises InputError for less than nothing."""
     if value < 0:
         raise InputError(f"an involute of {value:g}", "it is nothing or more: check size and teeth")
-    return float(brentq(lambda a: involute(a) - value, 0.0, 80.0, xtol=1e-12, rtol=1e-14))
+    return root_between(lambda a: involute(a) - value, 0.0, 80.0, xtol=1e-12)
 
 
 @dataclass(frozen=True)
@@ -233,7 +232,7 @@ class Pair:
         )
         if not self.lash_mm(low) < lash_mm < self.lash_mm(high):
             raise InputError(f"a lash of {lash_mm:g} mm", "no centres of this pair give it")
-        return float(brentq(lambda c: self.lash_mm(c) - lash_mm, low, high, xtol=1e-12))
+        return root_between(lambda c: self.lash_mm(c) - lash_mm, low, high, xtol=1e-12)
 
     def centre_shift_first_order_mm(self, lash_mm: float) -> float:
         """(wanted − what both have lost)/(2 tan φ), + apart."""

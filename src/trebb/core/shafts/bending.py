@@ -17,6 +17,7 @@ from numpy.typing import NDArray
 
 from trebb.core.errors import InputError
 from trebb.core.metals import STEEL_MODULUS_MPA
+from trebb.core.solving import root_between
 
 
 @dataclass(frozen=True)
@@ -150,9 +151,7 @@ class BentShaft:
         return best, self.deflection_mm(best)
 
     def _level(self, low: float, high: float) -> float:
-        from scipy.optimize import brentq
-
-        return float(brentq(self.slope_rad, low, high, xtol=1e-10))
+        return root_between(self.slope_rad, low, high, xtol=1e-10)
 
     def stiffness_n_um(self, z: float) -> float:
         """Load over deflection at a loaded place, N/µm."""

@@ -10,11 +10,9 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-from scipy.integrate import quad
-from scipy.optimize import brentq
-
 from trebb.core.errors import InputError
 from trebb.core.metals import STEEL_MODULUS_MPA
+from trebb.core.solving import area_under, root_between
 
 HARDEST_HRC = 38.0  # harder ones crack (practice)
 STRAIN_LIMIT = 0.05  # half the elongation of common bar (practice)
@@ -38,7 +36,7 @@ def _core(moment: float) -> float:
         return 1.0
     if moment >= _moment(LEAST_CORE):
         return LEAST_CORE
-    return float(brentq(lambda u: _moment(u) - moment, LEAST_CORE, 1.0, xtol=1e-13))
+    return root_between(lambda u: _moment(u) - moment, LEAST_CORE, 1.0, xtol=1e-13)
 
 
 @dataclass(frozen=True)
@@ -83,7 +81,7 @@ def lasting_set_mm(
     if load_share <= 1:
         return 0.0
     core = _core(load_share)
-    yielded, _ = quad(lambda u: _moment(u) ** 2 / (2 * u * u), core, 1.0, epsrel=1e-11, limit=200)
+    yielded = area_under(lambda u: _moment(u) ** 2 / (2 * u * u), core, 1.0, rtol=1e-11)
     inner = load_share**2 / (2 * core) - 0.5 - yielded - (load_share**3 - 1) / 3
     top = 2 * yield_mpa / (modulus_mpa * dia_mm)
     return float((span_mm / 2 / load_share) ** 2 * top * inner)
@@ -122,13 +120,11 @@ def straighten(
     hinge = bow_mm > most_set
     share, load, strain = PLASTIC_SHARE, None, None
     if not hinge:
-        share = float(
-            brentq(
-                lambda s: lasting_set_mm(s, dia_mm, span_mm, yield_mpa, modulus_mpa) - bow_mm,
-                1.0,
-                most_share,
-                xtol=1e-10,
-            )
+        share = root_between(
+            lambda s: lasting_set_mm(s, dia_mm, span_mm, yield_mpa, modulus_mpa) - bow_mm,
+            1.0,
+            most_share,
+            xtol=1e-10,
         )
         load = share * first / 1000
         strain = yield_mpa / modulus_mpa / _core(share)

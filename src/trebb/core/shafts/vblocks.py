@@ -13,9 +13,9 @@ from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.optimize import minimize_scalar
 
 from trebb.core.errors import InputError
+from trebb.core.solving import least_between
 
 Vectors = NDArray[np.complex128]
 # A kink or an even curve is called where its fit leaves under half of what the other leaves (practice).
@@ -109,11 +109,8 @@ def fit_kink(z_mm: Sequence[float], v: Sequence[complex]) -> Kink:
 
     # Between two stations the sum of squares has one low place: each stretch is searched, the best kept.
     stretches = [(z[i], z[i + 1]) for i in range(1, len(z) - 2)]
-    tried = [
-        minimize_scalar(left, bounds=stretch, method="bounded", options={"xatol": 1e-9})
-        for stretch in stretches
-    ]
-    knees = [(float(t.fun), float(t.x)) for t in tried] + [(left(k), float(k)) for k in z[1:-1]]
+    knees = [least_between(left, *stretch, xtol=1e-9) for stretch in stretches]
+    knees += [(left(k), float(k)) for k in z[1:-1]]
     rms, knee = min(knees)
     found, _ = _left(_bent_design(z, knee), vectors)
     bend = -complex(found[2])
