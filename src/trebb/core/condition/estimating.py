@@ -4,6 +4,7 @@ negative.
 
 from __future__ import annotations
 
+import math
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 
@@ -22,6 +23,7 @@ Z95 = 1.959963984540054
 TAIL_FREEDOM = 4.0
 CLEAR_SDS = 3.0  # a reading within this of what all say is an ordinary one
 MAX_REWEIGHTINGS = 30
+LEAST_VARIANCE = 1e-18  # mm², a nanometre: rounding takes none below it
 REWEIGHTED = 0.02  # weights settled to this share
 
 
@@ -145,8 +147,9 @@ def estimate(model: ErrorModel, observations: Sequence[Observation]) -> Estimate
     design = model.matrix(rows) / noise[:, None] if rows else np.zeros((0, len(model.sources)))
     scaled = values / noise if rows else values
     stretch, trust = np.ones(len(model.groups)), np.ones(len(rows))
+    sites = _Sites.none(len(model.sources))
     for _ in range(MAX_REWEIGHTINGS):
-        mean, covariance, cavity = _weighted(model, design, scaled, stretch, trust)
+        mean, covariance = _weighted(model, design, scaled, stretch, trust, sites)
         wanted = _stretches(model, mean, covariance)
         weights = _trusts(design, scaled, mean, covariance, trust)
         moved = max(
@@ -156,23 +159,50 @@ def estimate(model: ErrorModel, observations: Sequence[Observation]) -> Estimate
         if moved < REWEIGHTED:
             break
         stretch, trust = wanted, weights
-    return Estimate(model, mean, covariance, cavity, len(rows), trust)
+    return Estimate(model, mean, covariance, sites.cavities(mean, covariance), len(rows), trust)
+
+
+@dataclass
+class _Sites:
+    """What each clearance's bound adds to the posterior, as the normal nearest to it: precision and shift of
+    each source, 0 where the bound is not felt.
+    """
+
+    precision: list[float]
+    shift: list[float]
+
+    @classmethod
+    def none(cls, count: int) -> _Sites:
+        return cls([0.0] * count, [0.0] * count)
+
+    def cavity(self, i: int, mean: float, variance: float) -> tuple[float, float]:
+        """Mean and sd of source i without its own bound."""
+        left = max(1 / variance - self.precision[i], 1e-9 / variance)
+        return (mean / variance - self.shift[i]) / left, 1 / math.sqrt(left)
+
+    def cavities(self, mean: Vector, covariance: Matrix) -> dict[int, tuple[float, float]]:
+        """The same of every source that feels its bound."""
+        return {
+            i: self.cavity(i, float(mean[i]), float(covariance[i, i]))
+            for i, felt in enumerate(self.precision)
+            if felt > 0
+        }
 
 
 def _weighted(
-    model: ErrorModel, design: Matrix, scaled: Vector, stretch: Vector, trust: Vector
-) -> tuple[Vector, Matrix, dict[int, tuple[float, float]]]:
-    """The posterior with each group's prior and each reading weighted."""
+    model: ErrorModel, design: Matrix, scaled: Vector, stretch: Vector, trust: Vector, sites: _Sites
+) -> tuple[Vector, Matrix]:
+    """The posterior with each group's prior and each reading weighted. The sites of the weights before are
+    where the bounds are begun with, for weights change little from one time to the next.
+    """
     prior = model.prior_precision
     if (stretch < 1).any():
-        root = np.ones(len(model.sources))
-        for members, weight in zip(model.groups, stretch, strict=True):
-            root[list(members)] = weight**0.5
+        root = np.sqrt(stretch)[model.group_of]
         prior = prior * np.outer(root, root)
     weighted = design * trust[:, None]
     precision = prior + design.T @ weighted
     shift = prior @ model.prior_mean + weighted.T @ scaled
-    return _with_bounds(np.asarray(precision, dtype=np.float64), shift, model)
+    return _with_bounds(np.asarray(precision, dtype=np.float64), shift, model, sites)
 
 
 def _stretches(model: ErrorModel, mean: Vector, covariance: Matrix) -> Vector:
@@ -182,14 +212,11 @@ def _stretches(model: ErrorModel, mean: Vector, covariance: Matrix) -> Vector:
     would be d, and the weight 1.
     """
     away = mean - model.prior_mean
-    found = np.ones(len(model.groups))
-    for g, members in enumerate(model.groups):
-        at = list(members)
-        block = model.prior_precision[np.ix_(at, at)]
-        # The precision of the group by itself: the prior ties nothing across groups.
-        squared = float(away[at] @ block @ away[at] + np.trace(block @ covariance[np.ix_(at, at)]))
-        found[g] = min(1.0, (TAIL_FREEDOM + len(at)) / (TAIL_FREEDOM + squared))
-    return found
+    # The prior ties nothing across groups: a group's share of a quadratic form is the sum over its members.
+    each = away * (model.prior_precision @ away) + (model.prior_precision * covariance).sum(axis=1)
+    squared = np.bincount(model.group_of, each, minlength=len(model.groups))
+    size = np.bincount(model.group_of, minlength=len(model.groups))
+    return np.minimum(1.0, (TAIL_FREEDOM + size) / (TAIL_FREEDOM + squared))
 
 
 def _trusts(design: Matrix, scaled: Vector, mean: Vector, covariance: Matrix, trust: Vector) -> Vector:
@@ -201,45 +228,35 @@ def _trusts(design: Matrix, scaled: Vector, mean: Vector, covariance: Matrix, tr
     return np.where(squared > CLEAR_SDS**2, (TAIL_FREEDOM + 1) / (TAIL_FREEDOM + squared), 1.0)
 
 
-def _with_bounds(
-    precision: Matrix, shift: Vector, model: ErrorModel
-) -> tuple[Vector, Matrix, dict[int, tuple[float, float]]]:
+def _with_bounds(precision: Matrix, shift: Vector, model: ErrorModel, sites: _Sites) -> tuple[Vector, Matrix]:
     n = len(model.sources)
-    site_precision, site_shift = np.zeros(n), np.zeros(n)
-    covariance: Matrix = np.asarray(np.linalg.inv(precision), dtype=np.float64)
-    mean = covariance @ shift
+    bounded = np.flatnonzero(model.bounded).tolist()
+
+    def posterior() -> tuple[Vector, Matrix]:
+        whole = precision.copy()
+        whole.flat[:: n + 1] += sites.precision
+        covariance = np.asarray(np.linalg.inv(whole), dtype=np.float64)
+        return covariance @ (shift + sites.shift), covariance
+
+    mean, covariance = posterior()
     for _ in range(MAX_SWEEPS):
-        sd = np.sqrt(np.diag(covariance))
+        means = mean.tolist()  # plain numbers: they are taken one by one below
+        variances = np.maximum(covariance.diagonal(), LEAST_VARIANCE).tolist()
         near = [
-            i
-            for i in range(n)
-            if model.bounded[i] and (site_precision[i] > 0 or mean[i] < FREE_SIGMAS * sd[i])
+            i for i in bounded if sites.precision[i] > 0 or means[i] < FREE_SIGMAS * math.sqrt(variances[i])
         ]
         if not near:
             break
         moved = 0.0
         for i in near:
-            m, s = _cavity(i, mean, covariance, site_precision, site_shift)
+            m, s = sites.cavity(i, means[i], variances[i])
             cut_mean, cut_var = truncated_moments(m, s, 0.0)
             wanted_precision = max(0.0, 1 / cut_var - 1 / s**2)
             wanted_shift = cut_mean / cut_var - m / s**2
-            site_precision[i] += DAMPING * (wanted_precision - site_precision[i])
-            site_shift[i] += DAMPING * (wanted_shift - site_shift[i])
-            moved = max(moved, abs(cut_mean - mean[i]) / sd[i])
-        covariance = np.asarray(np.linalg.inv(precision + np.diag(site_precision)), dtype=np.float64)
-        mean = covariance @ (shift + site_shift)
+            sites.precision[i] += DAMPING * (wanted_precision - sites.precision[i])
+            sites.shift[i] += DAMPING * (wanted_shift - sites.shift[i])
+            moved = max(moved, abs(cut_mean - means[i]) / math.sqrt(variances[i]))
+        mean, covariance = posterior()
         if moved < SETTLED:
             break
-    cavity = {
-        i: _cavity(i, mean, covariance, site_precision, site_shift) for i in range(n) if site_precision[i] > 0
-    }
-    return mean, (covariance + covariance.T) / 2, cavity
-
-
-def _cavity(
-    i: int, mean: Vector, covariance: Matrix, site_precision: Vector, site_shift: Vector
-) -> tuple[float, float]:
-    """Mean and sd of source i without its own bound."""
-    variance = covariance[i, i]
-    left = max(1 / variance - site_precision[i], 1e-9 / variance)
-    return float((mean[i] / variance - site_shift[i]) / left), float(1 / np.sqrt(left))
+    return mean, (covariance + covariance.T) / 2

@@ -86,6 +86,10 @@ class ErrorModel:
             self, "bounded", np.array([source.is_clearance for source in self.sources], dtype=bool)
         )
         object.__setattr__(self, "groups", self._grouped(index))
+        group_of = np.zeros(len(sd), dtype=np.intp)
+        for g, members in enumerate(self.groups):
+            group_of[list(members)] = g
+        object.__setattr__(self, "group_of", group_of)
 
     def _grouped(self, index: Mapping[str, int]) -> tuple[tuple[int, ...], ...]:
         """Positions of the sources that are stretched together, group by group."""
@@ -126,6 +130,7 @@ class ErrorModel:
     prior_precision: Matrix = field(init=False, repr=False, compare=False)
     bounded: NDArray[np.bool_] = field(init=False, repr=False, compare=False)
     groups: tuple[tuple[int, ...], ...] = field(init=False, repr=False, compare=False)
+    group_of: NDArray[np.intp] = field(init=False, repr=False, compare=False)
     _index: dict[str, int] = field(init=False, repr=False, compare=False)
 
     def __contains__(self, key: object) -> bool:
