@@ -544,3 +544,9 @@ def test_pieces_come_back_from_the_file_and_from_json(hand, tmp_path):
         assert job.machine.assembly(piece).label == "Ö-lever bore / 2"
         assert job.facts_of(piece)["dia_mm"] == 30.0
         assert job.set_aside() == []
+
+
+def test_only_what_the_machine_has_can_be_chosen(frame):
+    before = frame.session.assembly
+    frame.session.choose("no_such_part")
+    assert frame.session.assembly == before

@@ -8,6 +8,7 @@ from hypothesis import strategies as st
 
 from trebb.logbook.casework import SCREW
 from trebb.logbook.entries import (
+    AssemblyAdded,
     CardChanged,
     Entry,
     Graded,
@@ -172,3 +173,23 @@ def test_folding_one_at_a_time_is_folding_all_at_once(bodies):
 def test_undo_of_something_that_is_not_there_changes_nothing(kind):
     job = fold(reading(1), Undone(gesture_id=99) if kind else Redone(gesture_id=99))
     assert values(job) == [1]
+
+
+def test_a_piece_taken_off_may_come_back_under_an_assembly_that_came_meanwhile():
+    piece = {"assembly": "gear", "label": "Gear", "family": "gear"}
+    job = fold(
+        AssemblyAdded(**piece, under="apron"),
+        AssemblyAdded(**piece, under="apron", gone=True),
+        AssemblyAdded(assembly="change_box", label="Change box"),
+        AssemblyAdded(**piece, under="change_box"),
+    )
+    assert job.machine.assembly("gear").under == "change_box"
+    job = fold(
+        AssemblyAdded(**piece, under="apron"),
+        Undone(gesture_id=1),
+        AssemblyAdded(assembly="change_box", label="Change box"),
+        AssemblyAdded(**piece, under="change_box"),
+    )
+    assert job.machine.assembly("gear").under == "change_box"
+    job = fold(AssemblyAdded(**piece, under="apron"), AssemblyAdded(**piece, under="apron", gone=True))
+    assert not job.machine.has("gear")

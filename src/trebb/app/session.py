@@ -110,7 +110,7 @@ class Session(QObject):
 
     def choose(self, assembly: str) -> None:
         """Choose a part of the machine; not while something typed for the one before it is refused."""
-        if assembly != self.assembly and self._settled():
+        if assembly != self.assembly and self._settled() and self.job.machine.has(assembly):
             self.assembly = assembly
             self.changed.emit()
 

@@ -275,10 +275,14 @@ class Job(Ledger):
         found: list[tuple[int, Assembly]] = []
         for slot, entries in self._slots.items():
             if slot[0] is AssemblyAdded:
-                first = next((e.id for e in entries if self.stands(e)), None)
-                body = self._latest(AssemblyAdded, slot[1])
-                if first is not None and body is not None and not body.gone:
-                    found.append((first, Assembly(body.assembly, body.label, body.family, body.under)))
+                since, newest = 0, None  # taken off and added again it stands last, under what came meanwhile
+                for entry in (e for e in entries if self.stands(e)):
+                    if isinstance(body := entry.body, AssemblyAdded):
+                        since = 0 if body.gone else since or entry.id
+                        newest = body
+                if since and newest is not None:
+                    one = Assembly(newest.assembly, newest.label, newest.family, newest.under)
+                    found.append((since, one))
         for _, one in sorted(found, key=lambda f: f[0]):
             if why_not_added(kind, one) is None:
                 kind = replace(kind, assemblies=(*kind.assemblies, one))
