@@ -329,9 +329,14 @@ class Case:
         """
         return None
 
+    @derived
+    def odd(self, phase: str) -> list[Odd]:
+        """Every reading of a phase that disagrees with the others and was not kept by hand."""
+        return odd_readings(self, phase)
+
     def question(self, s: AnySetUp, phase: str, system: UnitSystem) -> Question | None:
         """What is to be asked at a set-up, or None: here of a reading that disagrees with the others."""
-        odd = next((one for one in odd_readings(self, phase) if one.set_up.key == s.key), None)
+        odd = next((one for one in self.odd(phase) if one.set_up.key == s.key), None)
         return self._ask_of(odd, phase, system) if odd is not None else None
 
     def _ask_of(self, odd: Odd, phase: str, system: UnitSystem) -> Question:
@@ -435,7 +440,7 @@ class Case:
     @derived
     def findings(self, system: UnitSystem) -> list[Finding]:
         """Verdicts, the heaviest first; where readings allow none yet, one that says so."""
-        odd = [odd_finding(one, system) for one in odd_readings(self, "before")]
+        odd = [odd_finding(one, system) for one in self.odd("before")]
         found = self._findings(system) + odd
         return found if found or not self.is_measured else [self._not_yet()]
 

@@ -8,6 +8,7 @@ shows). All play is total, both flanks, in mm of slide travel.
 from __future__ import annotations
 
 import math
+from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 from functools import cached_property
 
@@ -120,10 +121,17 @@ class ScrewDrive:
         share = position - low
         return {wear_key(k): s for k, s in ((low, 1 - share), (low + 1, share)) if s > 0}
 
-    def wear_felt(self, station: int) -> dict[str, float]:
+    def wear_felt(self, station: int) -> Mapping[str, float]:
         """The screw's wear as its nut feels it with the slide at a station: the mean over the nut's length,
         by station.
         """
+        return self._wear_felt[station]
+
+    @cached_property
+    def _wear_felt(self) -> dict[int, Mapping[str, float]]:
+        return {k: self._wear_felt_at(k) for k in range(1, STATIONS + 1)}
+
+    def _wear_felt_at(self, station: int) -> Mapping[str, float]:
         middle, half = self.station_mm(station), min(self.nut_length_mm, self.travel_mm) / 2
         felt: dict[str, float] = {}
         for i in range(WINDOW):
