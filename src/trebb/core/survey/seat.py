@@ -87,14 +87,9 @@ def _scatter(spindle: Spindle, turns: Sequence[Turned], noise: float) -> SeatSca
     values, cov, anywhere, bar, moved = _jointly(spindle, turns, noise)
     base = cov + anywhere @ anywhere.T
     scatter = moved @ moved.T
-    by_scale = np.array(
-        [
-            _log_likelihoods(base + scale**2 * bar @ bar.T, scatter, values)
-            - 4 * math.log(scale)
-            - 2 / scale**2
-            for scale in BAR_SCALES
-        ]
-    )
+    scales = np.array(BAR_SCALES)[:, None]
+    bent = base + np.square(scales)[..., None] * (bar @ bar.T)
+    by_scale = _log_likelihoods(bent, scatter, values) - 4 * np.log(scales) - 2 / scales**2
     most = by_scale.max(axis=0)
     log_weight = most + np.log(np.exp(by_scale - most).sum(axis=0))
     away = ((GRID - USUAL_MM) / USUAL_SD_MM) ** 2
@@ -174,16 +169,17 @@ def _distance(spindle: Spindle, turns: Sequence[Turned], noise: float, number: i
     return float(left @ np.linalg.solve(whole[np.ix_(own, own)] - gain @ cross.T, left))
 
 
-def _log_likelihoods(base: np.ndarray, scatter: np.ndarray, values: np.ndarray) -> np.ndarray:
-    """Of each trial: one factoring serves all. In base's own frame the scatter is diagonal, Λ, and C =
-    L·U·(1 + σ²Λ)·Uᵀ·Lᵀ.
+def _log_likelihoods(bases: np.ndarray, scatter: np.ndarray, values: np.ndarray) -> np.ndarray:
+    """Of each trial on the grid, (k, grid), for each of k covariances without the seat, (k, n, n): one
+    factoring serves all trials. In a base’s own frame the scatter is diagonal, Λ: C = L·U·(1 + σ²Λ)·Uᵀ·Lᵀ.
     """
-    factor = np.linalg.cholesky(base)
-    half = np.linalg.solve(factor, scatter)
-    share, frame = np.linalg.eigh(np.linalg.solve(factor, half.T))
-    z = frame.T @ np.linalg.solve(factor, values)
-    scale = 1 + np.outer(GRID**2, np.maximum(share, 0.0))
-    return np.asarray(-0.5 * (z**2 / scale).sum(axis=1) - 0.5 * np.log(scale).sum(axis=1))
+    factor = np.linalg.cholesky(bases)
+    half = np.linalg.solve(factor, np.broadcast_to(scatter, bases.shape))
+    share, frame = np.linalg.eigh(np.linalg.solve(factor, half.swapaxes(-1, -2)))
+    own = np.linalg.solve(factor, np.broadcast_to(values[:, None], (*bases.shape[:2], 1)))
+    squared = (frame.swapaxes(-1, -2) @ own)[..., 0][:, None, :] ** 2
+    scale = 1 + np.square(GRID)[:, None] * np.maximum(share, 0.0)[:, None, :]
+    return np.asarray(-0.5 * (squared / scale).sum(axis=-1) - 0.5 * np.log(scale).sum(axis=-1))
 
 
 def _between(
