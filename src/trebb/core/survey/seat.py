@@ -179,7 +179,8 @@ def _log_likelihoods(bases: np.ndarray, scatter: np.ndarray, values: np.ndarray)
     own = np.linalg.solve(factor, np.broadcast_to(values[:, None], (*bases.shape[:2], 1)))
     squared = (frame.swapaxes(-1, -2) @ own)[..., 0][:, None, :] ** 2
     scale = 1 + np.square(GRID)[:, None] * np.maximum(share, 0.0)[:, None, :]
-    return np.asarray(-0.5 * (squared / scale).sum(axis=-1) - 0.5 * np.log(scale).sum(axis=-1))
+    spread = np.log(np.diagonal(factor, axis1=-2, axis2=-1)).sum(axis=-1)  # half of log |base|
+    return np.asarray(-0.5 * (squared / scale + np.log(scale)).sum(axis=-1) - spread[:, None])
 
 
 def _between(
