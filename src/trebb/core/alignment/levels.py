@@ -103,11 +103,11 @@ def minimum_zones(profiles: Vector, stations_mm: Sequence[float]) -> Vector:
     lines has two points on one of them.
     """
     x = np.asarray(stations_mm, dtype=float)
+    heights = np.ascontiguousarray(profiles.T)  # station by station: a maximum over draws is quicker so
     best = np.full(profiles.shape[0], np.inf)
     for i, j in combinations(range(x.size), 2):
-        slope = (profiles[:, j] - profiles[:, i]) / (x[j] - x[i])
-        away = profiles - slope[:, None] * x
-        best = np.minimum(best, away.max(axis=1) - away.min(axis=1))
+        away = heights - np.outer(x, (heights[j] - heights[i]) / (x[j] - x[i]))
+        best = np.minimum(best, away.max(axis=0) - away.min(axis=0))
     return best
 
 

@@ -10,7 +10,7 @@ from dataclasses import dataclass, field
 
 import numpy as np
 
-from trebb.core.condition.model import ErrorModel, Matrix, Row, Vector
+from trebb.core.condition.model import ErrorModel, Matrix, Row, Vector, variances_of
 from trebb.core.condition.normal import truncated_moments, truncated_quantile
 from trebb.core.errors import InputError
 
@@ -223,7 +223,7 @@ def _trusts(design: Matrix, scaled: Vector, mean: Vector, covariance: Matrix, tr
     """Weight of each reading: 1 up to `CLEAR_SDS` of its noise, then (ν + 1) / (ν + r²)."""
     if not len(design):
         return trust
-    spread = np.einsum("ij,jk,ik->i", design, covariance, design)
+    spread = variances_of(design, covariance)
     squared = (scaled - design @ mean) ** 2 + np.minimum(spread, 1.0)
     return np.where(squared > CLEAR_SDS**2, (TAIL_FREEDOM + 1) / (TAIL_FREEDOM + squared), 1.0)
 

@@ -35,10 +35,13 @@ class Fixed:
 
 def is_touched(alone: Estimate, coefficients: Mapping[str, float]) -> bool:
     """Whether any reading tells something of a combination of sources."""
-    vector = alone.model.vector(coefficients)
-    cut = np.where(alone.model.bounded, HALF_NORMAL, 1.0)
-    before = np.sqrt((vector * cut) @ alone.model.prior_covariance @ (vector * cut))
-    return bool(np.sqrt(vector @ alone.covariance @ vector) < TOUCHED_SHARE * before)
+    model = alone.model
+    at = [model.position(key) for key in coefficients]
+    vector = np.array(list(coefficients.values()))
+    cut = vector * np.where(model.bounded[at], HALF_NORMAL, 1.0)
+    before = cut @ model.prior_covariance[at][:, at] @ cut
+    now = vector @ alone.covariance[at][:, at] @ vector
+    return bool(now < TOUCHED_SHARE**2 * before)
 
 
 def is_read(alone: Estimate, coefficients: Mapping[str, float], limit_mm: float) -> bool:

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from trebb.core.condition.estimating import Observation
-from trebb.core.condition.model import ErrorModel
+from trebb.core.condition.model import ErrorModel, variances_of
 
 # The others foretell a reading where they leave less than this share of what was in doubt before any.
 FORETOLD_SHARE = 0.55
@@ -41,8 +41,8 @@ def foretold(model: ErrorModel, observations: Sequence[Observation]) -> list[For
     values = np.array([o.value - o.row.offset for o in observations]) / noise
     covariance = np.linalg.inv(model.prior_precision + design.T @ design)
     mean = covariance @ (model.prior_precision @ model.prior_mean + design.T @ values)
-    before = np.einsum("ij,jk,ik->i", design, model.prior_covariance, design)
-    leverage = np.minimum(np.einsum("ij,jk,ik->i", design, covariance, design), 1 - 1e-9)
+    before = variances_of(design, model.prior_covariance)
+    leverage = np.minimum(variances_of(design, covariance), 1 - 1e-9)
     residual = (values - design @ mean) / (1 - leverage)
     variance = 1 / (1 - leverage)
     result = []

@@ -13,6 +13,13 @@ from trebb.core.errors import InputError
 
 Vector = NDArray[np.float64]
 Matrix = NDArray[np.float64]
+
+
+def variances_of(rows: Matrix, covariance: Matrix) -> Vector:
+    """Variance of each combination, (m,), of its rows (m, n) and the sources' covariance (n, n)."""
+    return np.asarray((rows @ covariance * rows).sum(axis=1), dtype=np.float64)
+
+
 # A machine can be this many times worse than usual, and readings alone must be able to say so.
 LOOSE = 25.0
 

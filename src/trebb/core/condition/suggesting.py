@@ -8,7 +8,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from trebb.core.condition.estimating import Estimate
-from trebb.core.condition.model import Row
+from trebb.core.condition.model import Row, variances_of
 
 
 @dataclass(frozen=True)
@@ -43,7 +43,7 @@ def total_doubt(now: Estimate, questions: Mapping[str, Mapping[str, float]], sca
     little.
     """
     wanted = np.array([now.model.vector(q) for q in questions.values()])
-    variance = np.einsum("ij,jk,ik->i", wanted, now.covariance, wanted)
+    variance = variances_of(wanted, now.covariance)
     return float((variance / (variance + scale**2)).sum())
 
 
@@ -66,7 +66,7 @@ def suggest(
     """
     keys = list(questions)
     wanted = np.array([now.model.vector(questions[key]) for key in keys])
-    before = np.einsum("ij,jk,ik->i", wanted, now.covariance, wanted)
+    before = variances_of(wanted, now.covariance)
 
     def doubt(variance: np.ndarray) -> np.ndarray:
         result: np.ndarray = variance / (variance + scale**2)
