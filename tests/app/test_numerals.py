@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import datetime
+
 import pytest
 from PySide6.QtCore import QLocale, Qt
 from PySide6.QtWidgets import QComboBox, QLabel, QLineEdit, QPushButton, QWidget
@@ -11,7 +13,8 @@ from trebb.app import numerals, painting
 from trebb.app.papers.of_job import paper_of
 from trebb.app.stops.register import ALL_STOPS
 from trebb.app.walk import take_what_is_left
-from trebb.core.errors import TrebbError
+from trebb.core.dates import date_typed
+from trebb.core.errors import InputError, TrebbError
 from trebb.core.facts import Choice, Words
 from trebb.core.families import FAMILIES
 from trebb.core.stating import card_schema, schema_of
@@ -42,11 +45,29 @@ def commas(qapp):
         ("1.5, 2.5 and 3.5.", "1,5, 2,5 and 3,5."),
         ("(0.4 mm)", "(0,4 mm)"),
         ("2026-11-26", "2026-11-26"),
+        ("last on Sat 5 Dec", "last on Sa. 5 Dez."),
+        ("Sun 1 Mar 2027, 3.5 h", "So. 1 März 2027, 3,5 h"),
+        ("Saturn 5 December", "Saturn 5 December"),
         ("", ""),
     ],
 )
 def test_only_numbers_change_their_mark(commas, text, shown):
     assert numerals.shown(text) == shown
+
+
+@pytest.mark.parametrize(
+    "typed", ["5 Dez", "Sa. 5. Dez.", "5. Dezember", "5 dec", "Samstag 5.12.", "Samstag"]
+)
+def test_a_day_may_be_typed_in_the_shops_own_language(commas, typed):
+    today = datetime.date(2026, 11, 30)
+    assert date_typed(typed, today) == datetime.date(2026, 12, 5)
+
+
+def test_without_that_language_its_days_are_refused(qapp):
+    numerals.follow(QLocale(QLocale.Language.English))
+    assert numerals.shown("Sat 5 Dec") == "Sat 5 Dec"
+    with pytest.raises(InputError, match="write a date such as"):
+        date_typed("5 Dez", datetime.date(2026, 11, 30))
 
 
 def test_where_the_point_is_written_nothing_changes(qapp):

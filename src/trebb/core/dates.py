@@ -4,20 +4,41 @@ from __future__ import annotations
 
 import datetime
 import re
+from collections.abc import Mapping, Sequence
 
 from trebb.core.errors import InputError
 
 MONTHS = ("jan", "feb", "mar", "apr", "may", "jun", "jul", "aug", "sep", "oct", "nov", "dec")
 WEEKDAYS = ("mon", "tue", "wed", "thu", "fri", "sat", "sun")
 FIRST, LAST = datetime.date(1990, 1, 1), datetime.date(2099, 12, 31)
+# What months and weekdays are called in the shop's own language too, as its names begin (`also_named`).
+_own_months: dict[str, int] = {}
+_own_weekdays: dict[str, int] = {}
 WOULD_DO = "write a date such as 2026-12-05, 5 Dec or in 3 days"
+
+
+def also_named(months: Sequence[str], weekdays: Sequence[str]) -> None:
+    """Take names of the twelve months and, from Monday on, the seven weekdays in another language beside the
+    English ones; none of either to take English alone again.
+    """
+    for own, names in ((_own_months, months), (_own_weekdays, weekdays)):
+        own.clear()
+        own.update({name.lower().rstrip("."): i for i, name in enumerate(names)})
+
+
+def _position(word: str, english: Sequence[str], own: Mapping[str, int]) -> int | None:
+    """Which month or weekday a typed name begins; None where it is none."""
+    if word[:3] in english:
+        return english.index(word[:3])
+    return next((i for name, i in own.items() if word.startswith(name) or name.startswith(word)), None)
 
 
 def date_typed(text: str, today: datetime.date) -> datetime.date:
     """The date that was typed; without a year the next such day from today on. Raises InputError."""
-    plain = re.sub(
-        r"^(mon|tue|wed|thu|fri|sat|sun)[a-z]*\.?,?\s+(?=\d)", "", text.strip().lower().rstrip(".")
-    )
+    plain = text.strip().lower().rstrip(".")
+    named = re.match(r"([^\W\d_]{2,})\.?,?\s+(?=\d)", plain)
+    if named and _position(named[1], WEEKDAYS, _own_weekdays) is not None:
+        plain = plain[named.end() :]
     given = f"“{text.strip()[:40]}”"
     found: datetime.date | None = None
     try:
@@ -31,12 +52,11 @@ def date_typed(text: str, today: datetime.date) -> datetime.date:
             found = datetime.date(int(m[1]), int(m[2]), int(m[3]))
         elif m := re.fullmatch(r"(\d{1,2})\.\s*(\d{1,2})(?:\.\s*(\d{4})?)?", plain):
             found = _next(int(m[1]), int(m[2]), m[3], today)
-        elif m := re.fullmatch(r"(\d{1,2})\.?\s*([a-z]{3,9})\.?\s*(\d{4})?", plain):
-            if m[2][:3] in MONTHS:
-                found = _next(int(m[1]), MONTHS.index(m[2][:3]) + 1, m[3], today)
-        elif plain[:3] in WEEKDAYS and plain.isalpha():
-            ahead = (WEEKDAYS.index(plain[:3]) - today.weekday()) % 7
-            found = today + datetime.timedelta(days=ahead)
+        elif m := re.fullmatch(r"(\d{1,2})\.?\s*([^\W\d_]{3,10})\.?\s*(\d{4})?", plain):
+            month = _position(m[2], MONTHS, _own_months)
+            found = None if month is None else _next(int(m[1]), month + 1, m[3], today)
+        elif plain.isalpha() and (weekday := _position(plain, WEEKDAYS, _own_weekdays)) is not None:
+            found = today + datetime.timedelta(days=(weekday - today.weekday()) % 7)
     except (ValueError, OverflowError):  # the 31st of a month that has thirty
         raise InputError(given, "there is no such day") from None
     if found is None or not FIRST <= found <= LAST:
@@ -108,4 +128,4 @@ def full_words(day: datetime.date) -> str:
 
 def day_words(day: datetime.date) -> str:
     """A date as one says it: "Sat 5 Dec"."""
-    return f"{day:%a} {day.day} {day:%b}"
+    return f"{WEEKDAYS[day.weekday()].title()} {day.day} {MONTHS[day.month - 1].title()}"
