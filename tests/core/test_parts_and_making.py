@@ -22,6 +22,8 @@ from trebb.core.metals import MATERIALS
 from trebb.core.parts import PartInputs, all_families, drawing_of, family
 from trebb.core.parts.base import round_size
 from trebb.core.parts.nut import nut_pitch_dia_mm
+from trebb.core.parts.turned import bar_for
+from trebb.core.stating import usual_subject
 from trebb.core.threads import Form, Hand, ThreadSpec, size_over_wires_mm, thread_limits
 from trebb.core.units import INCH_MM, UnitSystem
 
@@ -257,3 +259,24 @@ def test_a_size_over_wires_is_judged_at_once(off, verdict, said):
 def test_warm_steel_reads_large():
     assert warm_reading_mm(19.05, 20) == pytest.approx(0.0044, abs=1e-4)
     assert warm_reading_mm(19.05, -20) < 0
+
+
+def test_it_is_the_bar_that_must_pass_the_spindle_not_the_part():
+    """A spindle of 1.375 in takes a bar of 1-3/8, 34.925 mm: a part of 34 mm is turned from a larger one."""
+    said = PartInputs(usual_subject("shaft"), SHOP, {}, {}, system=METRIC)
+    words, check = bar_for(said, 34.0, 300.0)
+    assert words.startswith("bar 35.5 mm"), words
+    assert not check.is_ok
+    assert check.sentence.startswith("Bar of 35.5 mm")
+    words, check = bar_for(said, 33.0, 300.0)
+    assert words.startswith("bar 34.5 mm"), words
+    assert check.is_ok
+    words, check = bar_for(said, 60.0, 40.0)
+    assert check.is_ok, "cut to length first"
+
+
+def test_a_gear_s_bar_is_larger_than_its_tips():
+    part = family("new_gear").build(PartInputs(usual_subject("gear"), SHOP, {}, {}, system=METRIC))
+    bar = next(c.sentence for c in part.checks if c.sentence.startswith("Bar of"))
+    largest = max(section.diameter_mm for section in part.sections)
+    assert float(bar.split()[2]) >= largest + 2, (bar, largest)

@@ -21,7 +21,7 @@ from trebb.core.parts.base import (
     round_size,
 )
 from trebb.core.parts.bushing import bush_fields_of, bush_part
-from trebb.core.parts.turned import bar_check, to_mate
+from trebb.core.parts.turned import bar_for, to_mate
 
 
 def bush_fields(inputs: PartInputs) -> tuple[PartField, ...]:
@@ -63,12 +63,12 @@ def plain_pin(inputs: PartInputs) -> Part:
     band = to_mate(bored, bored, inputs.bore.rpm)
     clean = inputs.measured.get("widest")
     ok = clean is None or bored >= clean - 0.002
+    bar, passes = bar_for(inputs, bored, length)
     return Part(
         "plain_pin",
         "Shaft to the bore",
         material(str(f["material"])),
-        f"bar {inputs.size(round_size(bored + 1.5, inputs.bore.is_inch, up=True))} × "
-        f"{inputs.size(length + 6)}",
+        bar,
         (Section("shaft", "plain", length, band.middle_mm, band),),
         None,
         (
@@ -89,7 +89,7 @@ def plain_pin(inputs: PartInputs) -> Part:
                 if "bored" in inputs.facts
                 else "The bore is not measured as bored: its least reading counts.",
             ),
-            bar_check(inputs, band.high_mm, length),
+            passes,
         ),
         ("Fit it to the tightest place of the bore.",),
         features=(

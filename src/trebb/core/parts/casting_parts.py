@@ -22,7 +22,7 @@ from trebb.core.parts.base import (
     number,
     round_size,
 )
-from trebb.core.parts.turned import THREAD_CHOICES, bar_check, is_inch_made, usual_thread
+from trebb.core.parts.turned import THREAD_CHOICES, bar_for, is_inch_made, usual_thread
 from trebb.core.threads import Band
 from trebb.core.threads.fasteners import LISTED
 from trebb.core.units import show_small
@@ -66,12 +66,12 @@ def bore_mandrel(inputs: PartInputs) -> Part:
     band = Band(bore - grows - slide - 0.006, bore - grows - slide)
     total = length + 2 * out
     measured = "least" in inputs.measured or "bore" in inputs.facts
+    bar, passes = bar_for(inputs, bore, total)
     return Part(
         "bore_mandrel",
         "Mandrel to hold a bore",
         metal,
-        f"bar {inputs.size(round_size(bore + 1.5, is_inch_made(inputs), up=True))} × "
-        f"{inputs.size(total + 6)}",
+        bar,
         (Section("mandrel", "plain", total, band.middle_mm, band),),
         None,
         (
@@ -94,7 +94,7 @@ def bore_mandrel(inputs: PartInputs) -> Part:
                 if casting.bore_mm > 0
                 else "No bore is stated beside the crack: state it, or leave the mandrel out.",
             ),
-            bar_check(inputs, band.high_mm, total),
+            passes,
         ),
         (
             "Graphite or a coat of chalk, or the bronze wets it and it stays for good.",

@@ -27,7 +27,7 @@ from trebb.core.parts.base import (
     number,
     round_size,
 )
-from trebb.core.parts.turned import LEAST_WALL_MM, bar_check, is_inch_made
+from trebb.core.parts.turned import LEAST_WALL_MM, bar_for, is_inch_made
 from trebb.core.threads import Band
 
 # Shear that a tubular brass or copper rivet bears at most, MPa (practice).
@@ -315,12 +315,12 @@ def cone_hub(inputs: PartInputs) -> Part:
     joint = pressed(core, long, body, metal, wanted_mm=grip, press_n=inputs.workshop.press_n)
     seat = Band(core + grip, core + grip + 0.008)
     order = hub_order(body, flange, has_rivets=cone_of(inputs).rivets > 0)
+    bar, passes = bar_for(inputs, flange, long + thick, skin_mm=2.0, ends_mm=12.0)
     return Part(
         "cone_hub",
         "Hub of a cone, three pieces",
         material(metal),
-        f"bar {inputs.size(round_size(flange + 2, is_inch_made(inputs), up=True))} × "
-        f"{inputs.size(long + thick + 12)}",
+        bar,
         (
             Section("flange", "plain", thick, flange),
             Section("body", "plain", long, body, Band(body - 0.05, body)),
@@ -352,7 +352,7 @@ def cone_hub(inputs: PartInputs) -> Part:
                 if flange > body
                 else "A flange no larger than the body stops nothing.",
             ),
-            bar_check(inputs, flange, long + thick),
+            passes,
         ),
         ("Drill and ream the pin's hole with all three pressed home, not before.",),
         construction="three",

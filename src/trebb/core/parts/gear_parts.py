@@ -32,7 +32,7 @@ from trebb.core.parts.base import (
     round_size,
 )
 from trebb.core.parts.bushing import bush_fields_of, bush_part
-from trebb.core.parts.turned import LEAST_WALL_MM, bar_check, is_inch_made, key_of
+from trebb.core.parts.turned import LEAST_WALL_MM, bar_for, is_inch_made, key_of
 from trebb.core.threads import Band
 from trebb.core.units import show_small
 
@@ -386,15 +386,16 @@ def new_gear(inputs: PartInputs) -> Part:
     if out > 0:
         sections.append(Section("hub", "plain", out, hub))
     length = face + out
+    bar, passes = bar_for(inputs, outside, length, skin_mm=2.0)
     return Part(
         "new_gear",
         f"{'Bevel gear' if gear.is_bevel else 'Gear'} of {gear.teeth} teeth",
         material(str(f["material"])),
-        f"bar {inputs.size(round_size(outside + 2, inch, up=True))} × {inputs.size(length + 6)}",
+        bar,
         tuple(sections),
         Section("bore", "plain", length, bore, hole),
         tuple(rows),
-        _gear_checks(inputs, named_gear, blank, f, root, hub),
+        _gear_checks(inputs, named_gear, blank, f, root, hub, passes),
         (
             "Cut one space, then the next: read the tooth between them before going round.",
             "Proof: over pins, and by its mate at its own centre distance.",
@@ -477,6 +478,7 @@ def _gear_checks(
     f: dict[str, str | float],
     root: float,
     hub: float,
+    passes: Check,
 ) -> tuple[Check, ...]:
     face = number(f, "face")
     named_ok = bool(gear_of(inputs).name) or "name" in inputs.facts
@@ -507,7 +509,7 @@ def _gear_checks(
             else f"The hub of {inputs.size(hub)} stands over the roots, {inputs.size(root)}: the cutter "
             f"meets it.",
         ),
-        bar_check(inputs, gear.pitch_dia_mm, face),
+        passes,
     ]
     if blank is not None:
         fits = face <= blank.greatest_face_mm

@@ -26,7 +26,7 @@ from trebb.core.parts.base import (
 from trebb.core.parts.turned import (
     HOLDS,
     THREAD_CHOICES,
-    bar_check,
+    bar_for,
     is_inch_made,
     journal,
     key_of,
@@ -114,13 +114,12 @@ def stepped_shaft(inputs: PartInputs) -> Part:
     done = tuple(sections)
     features, rows, checks = _held(inputs, f, seat, start)
     total = sum(s.length_mm for s in done)
-    largest = max(s.diameter_mm for s in done)
+    bar, passes = bar_for(inputs, max(s.diameter_mm for s in done), total)
     return Part(
         "stepped_shaft",
         "Stepped shaft",
         material(str(f["material"])),
-        f"bar {inputs.size(round_size(largest + 1.5, is_inch_made(inputs), up=True))} × "
-        f"{inputs.size(total + 6)}" + (", and one spare blank" if f["blanks"] == "two" else ""),
+        bar + (", and one spare blank" if f["blanks"] == "two" else ""),
         done,
         None,
         (
@@ -140,7 +139,7 @@ def stepped_shaft(inputs: PartInputs) -> Part:
         (
             lcheck,
             rcheck,
-            bar_check(inputs, largest, total),
+            passes,
             *shoulder_checks(inputs, done),
             *_thread_checks(thread, band),
             _stop_check(inputs, done, seat, str(f["hold"])),

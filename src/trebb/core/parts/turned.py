@@ -121,20 +121,35 @@ def shoulder_checks(inputs: PartInputs, sections: tuple[Section, ...]) -> list[C
     return found
 
 
-def bar_check(inputs: PartInputs, largest_mm: float, length_mm: float) -> Check:
-    """Whether the bar passes the lathe's spindle, or is short enough for the chuck alone."""
+def bar_for(
+    inputs: PartInputs, largest_mm: float, length_mm: float, *, skin_mm: float = 1.5, ends_mm: float = 6.0
+) -> tuple[str, Check]:
+    """The round bar that a part is turned from, in words, and whether it goes through the lathe's spindle.
+
+    Parameters
+    ----------
+    largest_mm, length_mm : of the finished part.
+    skin_mm, ends_mm : what the bar is larger by, before its diameter is rounded up to a usual one, and
+        longer by, for facing (practice).
+    """
+    dia, long = round_size(largest_mm + skin_mm, is_inch_made(inputs), up=True), length_mm + ends_mm
+    return f"bar {inputs.size(dia)} × {inputs.size(long)}", _bar_check(inputs, dia, long)
+
+
+def _bar_check(inputs: PartInputs, dia_mm: float, long_mm: float) -> Check:
+    """Whether a bar passes the lathe's spindle, or is short enough for the chuck alone."""
     bore = inputs.workshop.spindle_bore_mm
-    if largest_mm <= bore:
-        return Check(True, f"Bar of {inputs.size(largest_mm)} passes the spindle's {inputs.size(bore)}.")
-    if length_mm <= 4 * largest_mm:
+    if dia_mm <= bore:
+        return Check(True, f"Bar of {inputs.size(dia_mm)} passes the spindle's {inputs.size(bore)}.")
+    if long_mm <= 4 * dia_mm:
         return Check(
             True,
-            f"Bar of {inputs.size(largest_mm)} does not pass the spindle: cut to length first, it is "
+            f"Bar of {inputs.size(dia_mm)} does not pass the spindle: cut to length first, it is "
             f"short enough.",
         )
     return Check(
         False,
-        f"Bar of {inputs.size(largest_mm)} does not pass the spindle's {inputs.size(bore)}: between "
+        f"Bar of {inputs.size(dia_mm)} does not pass the spindle's {inputs.size(bore)}: between "
         f"centres, or a steady.",
     )
 
