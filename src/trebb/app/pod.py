@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from PySide6.QtCore import Qt, QTimer, Signal
 from PySide6.QtGui import QHideEvent, QKeyEvent, QShowEvent
-from PySide6.QtWidgets import QWidget
+from PySide6.QtWidgets import QHBoxLayout, QWidget
 
 from trebb.app import sounds, theme
 from trebb.app.dial_face import DialFace
@@ -57,21 +57,7 @@ class Pod(QWidget):
         self.is_waiting = False
         box = column(spacing=5)
         self.setLayout(box)
-        head = row()
-        self.title = label("Indicator", "head")
-        self.source = button(
-            "",
-            self._toggle_sources,
-            kind="link",
-            tip="Choose the instrument",
-            key="Ctrl+I",
-            shortcut=True,
-            name="instrument_source",
-        )
-        head.addWidget(self.title)
-        head.addStretch()
-        head.addWidget(self.source)
-        box.addLayout(head)
+        box.addLayout(self._head())
         self.sources = InstrumentChoice(self._link, self.use)
         self.sources.hide()
         box.addWidget(self.sources)
@@ -102,6 +88,29 @@ class Pod(QWidget):
         self.refusal = label("", "refused", wrap=True)
         self.refusal.hide()
         box.addWidget(self.refusal)
+        box.addLayout(self._keys())
+        self._timer = QTimer(self)
+        self._timer.setInterval(FRAME_MS)
+        self._timer.timeout.connect(self.poll)
+
+    def _head(self) -> QHBoxLayout:
+        head = row()
+        self.title = label("Indicator", "head")
+        self.source = button(
+            "",
+            self._toggle_sources,
+            kind="link",
+            tip="Choose the instrument",
+            key="Ctrl+I",
+            shortcut=True,
+            name="instrument_source",
+        )
+        head.addWidget(self.title)
+        head.addStretch()
+        head.addWidget(self.source)
+        return head
+
+    def _keys(self) -> QHBoxLayout:
         keys = row(spacing=0)
         keys.addWidget(
             button(
@@ -127,10 +136,7 @@ class Pod(QWidget):
         keys.addWidget(
             button("From afar", self.far.emit, kind="link", tip="Numerals for arm's length", key="F11")
         )
-        box.addLayout(keys)
-        self._timer = QTimer(self)
-        self._timer.setInterval(FRAME_MS)
-        self._timer.timeout.connect(self.poll)
+        return keys
 
     def showEvent(self, event: QShowEvent) -> None:
         self._timer.start()

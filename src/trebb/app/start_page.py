@@ -15,6 +15,7 @@ from PySide6.QtWidgets import (
     QLineEdit,
     QPushButton,
     QSizePolicy,
+    QVBoxLayout,
     QWidget,
 )
 
@@ -111,8 +112,24 @@ class StartPage(QWidget):
                 "soft",
             )
         )
-        self.banner = Banner()
         self._damaged: Path | None = None
+        outer.addWidget(self._warning())
+        middle = row(spacing=18)
+        outer.addLayout(middle, 1)
+        middle.addWidget(sheet(self._go_on(), 24), 1)
+        middle.addWidget(sheet(self._new_job(), 24), 1)
+        outer.addWidget(
+            label(
+                "Nothing needs saving: each entry is in the file when it is on the screen.   F1 shows the "
+                "keys.",
+                "soft",
+            )
+        )
+        self.refresh()
+
+    def _warning(self) -> Banner:
+        """Where a job that cannot be opened is said, with what can still be done."""
+        self.banner = Banner()
         self.save_sound = button(
             "Save what can be read of it",
             self._save_sound,
@@ -124,9 +141,10 @@ class StartPage(QWidget):
         self.banner.buttons.addWidget(self.save_sound)
         self.banner.buttons.addStretch()
         self.banner.hide()
-        outer.addWidget(self.banner)
-        middle = row(spacing=18)
-        outer.addLayout(middle, 1)
+        return self.banner
+
+    def _go_on(self) -> QVBoxLayout:
+        """Recent jobs, found by their words, and what else can be opened."""
         self._recent = column(spacing=6)
         left = column(spacing=10)
         left.addWidget(label("Go on with", "head"))
@@ -145,56 +163,50 @@ class StartPage(QWidget):
         left.addWidget(self.search)
         left.addLayout(self._recent)
         left.addStretch()
+        left.addLayout(self._actions())
+        left.addLayout(self._demos())
+        return left
+
+    def _actions(self) -> QHBoxLayout:
         actions = row()
-        actions.addWidget(
-            button(
-                "Open a job file",
-                self._open,
-                tip="Choose a job file",
-                key="Ctrl+O",
-                shortcut=True,
-                name="open_job",
-            )
-        )
-        left.addLayout(actions)
-        actions.addWidget(
-            button(
+        for words, does, tip, key, name in (
+            ("Open a job file", self._open, "Choose a job file", "Ctrl+O", "open_job"),
+            (
                 "Practice bench",
                 self._window.show_practice,
-                tip="A machine with a hidden fault, and a score at the end",
-                key="Ctrl+B",
-                shortcut=True,
-                name="practice_bench",
-            )
-        )
-        actions.addWidget(
-            button(
+                "A machine with a hidden fault, and a score at the end",
+                "Ctrl+B",
+                "practice_bench",
+            ),
+            (
                 "The shop's memory",
                 self._window.show_shop,
-                tip="What your jobs taught, instruments, what was foretold, search over all jobs",
-                key="Ctrl+M",
-                shortcut=True,
-                name="shop_memory",
-            )
-        )
-        actions.addWidget(
-            button(
+                "What your jobs taught, instruments, what was foretold, search over all jobs",
+                "Ctrl+M",
+                "shop_memory",
+            ),
+            (
                 "Back-ups",
                 self._window.show_backups,
-                tip="Copies made when jobs were closed, to be restored",
-                name="backups",
-            )
-        )
+                "Copies made when jobs were closed, to be restored",
+                "",
+                "backups",
+            ),
+        ):
+            actions.addWidget(button(words, does, tip=tip, key=key, shortcut=bool(key), name=name))
         actions.addWidget(
             button(
                 "Display and sound",
                 self._window.show_preferences,
                 tip="Colours, size, shop mode for gloves, tones and speech",
-                key="Ctrl+,",
+                key="Ctrl+,",  # the whole window's own
                 name="preferences",
             )
         )
         actions.addStretch()
+        return actions
+
+    def _demos(self) -> QHBoxLayout:
         demos = row()
         demos.addWidget(label("Demo jobs of an invented canal depot:", "soft"))
         for machine, words, tip in (
@@ -211,17 +223,7 @@ class StartPage(QWidget):
                 )
             )
         demos.addStretch()
-        left.addLayout(demos)
-        middle.addWidget(sheet(left, 24), 1)
-        middle.addWidget(sheet(self._new_job(), 24), 1)
-        outer.addWidget(
-            label(
-                "Nothing needs saving: each entry is in the file when it is on the screen.   F1 shows the "
-                "keys.",
-                "soft",
-            )
-        )
-        self.refresh()
+        return demos
 
     def _new_job(self) -> QGridLayout:
         grid = QGridLayout()

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QButtonGroup, QFrame, QHBoxLayout
+from PySide6.QtWidgets import QButtonGroup, QFrame, QHBoxLayout, QPushButton
 
 from trebb.app import theme
 from trebb.app.session import Session
@@ -39,6 +39,27 @@ class TopStrip(QFrame):
         self.redo = button(
             "Redo", session.redo, kind="link", tip="Restore it", key="Ctrl+Shift+Z", name="redo"
         )
+        for beside in self._beside_the_rail():
+            box.addWidget(beside)
+        box.addSpacing(8)
+        box.addWidget(self.undo)
+        box.addWidget(self.redo)
+        box.addSpacing(8)
+        box.addLayout(self._units())
+        self.lock = button(
+            "power on",
+            lambda: None,
+            kind="lock",
+            tip="Record that power is locked out, or not",
+            name="power_lock",
+        )
+        self.lock.setCheckable(True)
+        self.lock.setMinimumWidth(112)
+        box.addWidget(self.lock)
+        self.lock.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+
+    def _beside_the_rail(self) -> list[QPushButton]:
+        """Pages of the job that are no stops; the frame goes there when one is pressed."""
         self.strip_down = button(
             "Strip-down",
             lambda: None,
@@ -47,8 +68,6 @@ class TopStrip(QFrame):
             key="Ctrl+0",
             name="strip_down",
         )
-        self.strip_down.setCheckable(True)
-        box.addWidget(self.strip_down)
         self.plan = button(
             "Plan",
             lambda: None,
@@ -57,8 +76,6 @@ class TopStrip(QFrame):
             key="Ctrl+9",
             name="plan",
         )
-        self.plan.setCheckable(True)
-        box.addWidget(self.plan)
         self.practice = button(
             "Practice",
             lambda: None,
@@ -67,14 +84,14 @@ class TopStrip(QFrame):
             key="Ctrl+B",
             name="practice",
         )
-        self.practice.setCheckable(True)
         self.practice.hide()
-        box.addWidget(self.practice)
-        box.addSpacing(8)
-        box.addWidget(self.undo)
-        box.addWidget(self.redo)
-        box.addSpacing(8)
-        group = QButtonGroup(self)
+        made = [self.strip_down, self.plan, self.practice]
+        for one in made:
+            one.setCheckable(True)
+        return made
+
+    def _units(self) -> QHBoxLayout:
+        session, group = self._session, QButtonGroup(self)
         self.show_inch = button(
             "thou",
             lambda: session.show_in(UnitSystem.INCH),
@@ -89,26 +106,14 @@ class TopStrip(QFrame):
             key="Ctrl+U",
             name="show_metric",
         )
+        pair = QHBoxLayout()
+        pair.setSpacing(0)
         for choice in (self.show_inch, self.show_metric):
             choice.setCheckable(True)
             choice.setFixedWidth(62)
             group.addButton(choice)
-        pair = QHBoxLayout()
-        pair.setSpacing(0)
-        pair.addWidget(self.show_inch)
-        pair.addWidget(self.show_metric)
-        box.addLayout(pair)
-        self.lock = button(
-            "power on",
-            lambda: None,
-            kind="lock",
-            tip="Record that power is locked out, or not",
-            name="power_lock",
-        )
-        self.lock.setCheckable(True)
-        self.lock.setMinimumWidth(112)
-        box.addWidget(self.lock)
-        self.lock.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+            pair.addWidget(choice)
+        return pair
 
     def refresh(self) -> None:
         """Show the job as it now is."""

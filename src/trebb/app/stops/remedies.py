@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING
 
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QResizeEvent
-from PySide6.QtWidgets import QButtonGroup, QGridLayout, QPlainTextEdit, QPushButton, QWidget
+from PySide6.QtWidgets import QButtonGroup, QGridLayout, QPlainTextEdit, QPushButton, QVBoxLayout, QWidget
 
 from trebb.app.pictures import picture_stack
 from trebb.app.remedy_rows import RemedyRows
@@ -60,6 +60,13 @@ class RemediesStop(DriveStop):
         self.side = QWidget()
         side = column(spacing=7)
         self.side.setLayout(side)
+        side.addWidget(scrolled(self._about()), 1)
+        side.addWidget(rule())
+        self._quoted(side)
+        self._why(side)
+
+    def _about(self) -> QWidget:
+        """What the remedy that is looked at leaves, risks, needs and warns of."""
         self.name = label("", "head", wrap=True)
         self.left = label("", "strong", wrap=True)
         self.summary = label("", wrap=True)
@@ -81,7 +88,6 @@ class RemediesStop(DriveStop):
         about.addWidget(self.hinder)
         self.hinder.hide()
         about.addStretch(1)
-        side.addWidget(scrolled(said), 1)
         self.file_test = []
         for key, answer in (("soft", "It bites: soft"), ("hard", "It skates: hard")):
             made = button(
@@ -93,23 +99,22 @@ class RemediesStop(DriveStop):
             self.file_test.append(made)
             self.hinder.buttons.addWidget(made)
         self.hinder.buttons.addStretch()
-        side.addWidget(rule())
+        return said
+
+    def _quoted(self, side: QVBoxLayout) -> None:
+        """What a firm asks for the same."""
         line = row(spacing=6)
         line.addWidget(label("Quoted outside", "strong"))
         self.quote: dict[str, BenchEdit] = {}
-        for key, hint, tip in (
-            (
-                "price",
-                "price",
-                "What a firm asks for it; empty with the days: it is made here (Enter keeps it)",
-            ),
-            ("days", "days", "How many days it takes there (Enter keeps it)"),
-            ("firm", "firm", "Whose quote it is (Enter keeps it)"),
+        for key, tip in (
+            ("price", "What a firm asks for it; empty with the days: it is made here (Enter keeps it)"),
+            ("days", "How many days it takes there (Enter keeps it)"),
+            ("firm", "Whose quote it is (Enter keeps it)"),
         ):
             edit = BenchEdit()
             edit.setObjectName(f"quote_{key}")
-            edit.setAccessibleName(f"Quote: {hint}")
-            edit.setPlaceholderText(hint)
+            edit.setAccessibleName(f"Quote: {key}")
+            edit.setPlaceholderText(key)
             edit.setToolTip(tip)
             edit.returnPressed.connect(self.keep_quote)
             if key != "firm":
@@ -119,6 +124,9 @@ class RemediesStop(DriveStop):
         side.addWidget(self.quote["firm"])
         self.quote_said = label("", "small", wrap=True)
         side.addWidget(self.quote_said)
+
+    def _why(self, side: QVBoxLayout) -> None:
+        """The choice, with its reason."""
         side.addWidget(label("Why this one", "strong"))
         self.reason = QPlainTextEdit()
         self.reason.setObjectName("remedy_reason")
