@@ -5,7 +5,7 @@ from __future__ import annotations
 from functools import partial
 from pathlib import Path
 
-from PySide6.QtWidgets import QFileDialog, QWidget
+from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QWidget
 
 from trebb.app.fields import Fields
 from trebb.app.plan.matter_fields import matter_fields
@@ -35,6 +35,38 @@ class AfterPage(QWidget):
         self.setLayout(outer)
         self.banner = Banner()
         outer.addWidget(self.banner)
+        outer.addLayout(self._papers())
+        self.said = label("", "small", wrap=True)
+        self.said.hide()
+        outer.addWidget(self.said)
+        inner = QWidget()
+        box = column(spacing=5)
+        inner.setLayout(box)
+        outer.addWidget(scrolled(inner), 1)
+        self.still_head = label("What the owner said, and now", "strong")
+        box.addWidget(self.still_head)
+        self.still_box = column(spacing=2)
+        box.addLayout(self.still_box)
+        box.addWidget(rule())
+        box.addWidget(label("Look again", "strong"))
+        self.list = column(spacing=2)
+        box.addLayout(self.list)
+        box.addLayout(self._new_line())
+        self.here = label("", "soft")
+        box.addWidget(self.here)
+        self.fields = matter_fields(
+            session, "again", lambda: self.current, ("what", "due", "why", "done"), columns=2
+        )
+        box.addWidget(self.fields)
+        box.addWidget(rule())
+        self.giving = Giving(session)
+        box.addWidget(self.giving)
+        box.addStretch(1)
+        self._still: Fields | None = None
+        self._still_of = ""
+
+    def _papers(self) -> QHBoxLayout:
+        """What can be written of the whole job."""
         line = row(spacing=6)
         for words, tip, name, suffix, kind in (
             ("The machine's card", "All of it as PDF", "machine_card", "card.pdf", "PDF (*.pdf)"),
@@ -56,22 +88,10 @@ class AfterPage(QWidget):
         ):
             line.addWidget(button(words, partial(self._choose, words, suffix, kind), tip=tip, name=name))
         line.addStretch(1)
-        outer.addLayout(line)
-        self.said = label("", "small", wrap=True)
-        self.said.hide()
-        outer.addWidget(self.said)
-        inner = QWidget()
-        box = column(spacing=5)
-        inner.setLayout(box)
-        outer.addWidget(scrolled(inner), 1)
-        self.still_head = label("What the owner said, and now", "strong")
-        box.addWidget(self.still_head)
-        self.still_box = column(spacing=2)
-        box.addLayout(self.still_box)
-        box.addWidget(rule())
-        box.addWidget(label("Look again", "strong"))
-        self.list = column(spacing=2)
-        box.addLayout(self.list)
+        return line
+
+    def _new_line(self) -> QHBoxLayout:
+        """Where something to look at again is added."""
         line = row(spacing=6)
         self.new = BenchEdit()
         self.new.setObjectName("new_again")
@@ -91,19 +111,7 @@ class AfterPage(QWidget):
                 name="usual_again",
             )
         )
-        box.addLayout(line)
-        self.here = label("", "soft")
-        box.addWidget(self.here)
-        self.fields = matter_fields(
-            session, "again", lambda: self.current, ("what", "due", "why", "done"), columns=2
-        )
-        box.addWidget(self.fields)
-        box.addWidget(rule())
-        self.giving = Giving(session)
-        box.addWidget(self.giving)
-        box.addStretch(1)
-        self._still: Fields | None = None
-        self._still_of = ""
+        return line
 
     # gestures ---------------------------------------------------------------------------------
 

@@ -88,72 +88,75 @@ class PracticeStop(Stop):
 
         return piece_of(self.session.job)
 
-    def _show_form(self, piece: Piece) -> None:
+    def _build_form(self, piece: Piece) -> None:
         from trebb.core.practice.grounds import NOTHING
         from trebb.core.practice.scoring import SURENESS
 
+        clear(self.form_box)
+        self.form_box.addWidget(label("What is mostly wrong with it?", "head"))
+        causes = column(spacing=4)
+        self.causes = exclusive(
+            self,
+            causes,
+            [
+                (key, piece.ground.label_of(key), "Your verdict: the one that comes to most")
+                for key in (*(c.key for c in piece.ground.causes), NOTHING)
+            ],
+            self._say_cause,
+            prefix="cause",
+        )
+        self.form_box.addLayout(causes)
+        self.form_box.addWidget(label("How sure are you?", "head"))
+        line = row(spacing=4)
+        self.sures = exclusive(
+            self,
+            line,
+            [(s, f"{s:.0%}", "Sure and wrong costs most; say what you believe") for s in SURENESS],
+            self._say_sure,
+            prefix="sure",
+        )
+        line.addStretch()
+        self.form_box.addLayout(line)
+        self.offer_words = label("", wrap=True)
+        self.form_box.addWidget(self.offer_words)
+        offers = row(spacing=4)
+        self.offers = exclusive(
+            self,
+            offers,
+            (
+                ("taken", "Use it", "Use what is offered"),
+                ("left", "Leave it", "Leave what is offered"),
+            ),
+            self._say_offer,
+            prefix="offer",
+        )
+        offers.addStretch()
+        self.form_box.addLayout(offers)
+        self.remedy_words = label("", wrap=True)
+        self.form_box.addWidget(self.remedy_words)
+        self.refusal = label("", "refused", wrap=True)
+        self.form_box.addWidget(self.refusal)
+        actions = row()
+        actions.addWidget(
+            button(
+                "Say it, and open the machine",
+                self.open_machine,
+                kind="primary",
+                tip="The verdict stands, the machine is opened and scored",
+                key="Ctrl+Return",
+                shortcut=True,
+                name="open_machine",
+            )
+        )
+        actions.addStretch()
+        self.form_box.addLayout(actions)
+
+    def _show_form(self, piece: Piece) -> None:
         self.banner.setVisible(self.search.is_running)
         self.after.hide()
         if self._built != piece.ground.key:
             self._built = piece.ground.key
-            clear(self.form_box)
-            self.form_box.addWidget(label("What is mostly wrong with it?", "head"))
-            causes = column(spacing=4)
-            self.causes = exclusive(
-                self,
-                causes,
-                [
-                    (key, piece.ground.label_of(key), "Your verdict: the one that comes to most")
-                    for key in (*(c.key for c in piece.ground.causes), NOTHING)
-                ],
-                self._say_cause,
-                prefix="cause",
-            )
-            self.form_box.addLayout(causes)
-            self.form_box.addWidget(label("How sure are you?", "head"))
-            line = row(spacing=4)
-            self.sures = exclusive(
-                self,
-                line,
-                [(s, f"{s:.0%}", "Sure and wrong costs most; say what you believe") for s in SURENESS],
-                self._say_sure,
-                prefix="sure",
-            )
-            line.addStretch()
-            self.form_box.addLayout(line)
-            self.offer_words = label("", wrap=True)
-            self.form_box.addWidget(self.offer_words)
-            offers = row(spacing=4)
-            self.offers = exclusive(
-                self,
-                offers,
-                (
-                    ("taken", "Use it", "Use what is offered"),
-                    ("left", "Leave it", "Leave what is offered"),
-                ),
-                self._say_offer,
-                prefix="offer",
-            )
-            offers.addStretch()
-            self.form_box.addLayout(offers)
-            self.remedy_words = label("", wrap=True)
-            self.form_box.addWidget(self.remedy_words)
-            self.refusal = label("", "refused", wrap=True)
-            self.form_box.addWidget(self.refusal)
-            actions = row()
-            actions.addWidget(
-                button(
-                    "Say it, and open the machine",
-                    self.open_machine,
-                    kind="primary",
-                    tip="The verdict stands, the machine is opened and scored",
-                    key="Ctrl+Return",
-                    shortcut=True,
-                    name="open_machine",
-                )
-            )
-            actions.addStretch()
-            self.form_box.addLayout(actions)
+            self._build_form(piece)
         for key, chip in self.causes.items():
             chip.setChecked(key == self._said)
         for sure, chip in self.sures.items():
