@@ -9,7 +9,7 @@ from trebb.core.findings.casting import cooling_hours, preheat_c
 from trebb.core.machine import Workshop
 from trebb.core.machine.casting import Casting
 from trebb.core.making.operations import Row
-from trebb.core.making.piece_routes import CENTRES, CHUCK, speed_words
+from trebb.core.making.piece_rows import CENTRES, CHUCK, speed_words
 from trebb.core.making.spindle_routes import sized
 from trebb.core.parts.base import Part
 from trebb.core.safety import BRAZING, CHUCK_KEY, CLOTH, DRILLING, HOT_METAL, MILLING

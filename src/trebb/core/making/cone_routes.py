@@ -9,7 +9,7 @@ from typing import Any
 from trebb.core.machine import Workshop
 from trebb.core.machine.cone import FrictionCone
 from trebb.core.making.operations import Row
-from trebb.core.making.piece_routes import CHUCK, speed_words
+from trebb.core.making.piece_rows import CHUCK, speed_words
 from trebb.core.making.spindle_routes import sized
 from trebb.core.parts.base import Part
 from trebb.core.safety import ASBESTOS, CHUCK_KEY, CLOTH, DRIFT, DRILLING, PRESS

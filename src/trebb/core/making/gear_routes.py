@@ -7,8 +7,9 @@ from typing import Any
 
 from trebb.core.machine import Workshop
 from trebb.core.machine.gear import Gear
+from trebb.core.making.bush_routes import bush_rows
 from trebb.core.making.operations import Row, SizeTarget
-from trebb.core.making.piece_routes import CHUCK, bush_rows, speed_words
+from trebb.core.making.piece_rows import CHUCK, speed_words
 from trebb.core.making.spindle_routes import sized
 from trebb.core.parts.base import Part
 from trebb.core.safety import CHUCK_KEY, CLOTH, DRIFT, MILLING, STICK_OUT, WHEEL

@@ -9,7 +9,7 @@ from trebb.core.machine import Workshop
 from trebb.core.machine.cutter import Cutter
 from trebb.core.making.heat import heat_rows
 from trebb.core.making.operations import Row, SizeTarget
-from trebb.core.making.piece_routes import CHUCK, speed_words
+from trebb.core.making.piece_rows import CHUCK, speed_words
 from trebb.core.making.spindle_routes import sized
 from trebb.core.parts.base import Part
 from trebb.core.safety import CHUCK_KEY, CLOTH, DRILLING, MILLING, PRESS, WHEEL
