@@ -7,12 +7,12 @@ import math
 import pytest
 
 from tests.subjects import SUBJECTS
+from trebb.core.bars import bar_size_mm
 from trebb.core.errors import InputError
 from trebb.core.lubrication import grease_packed_cm3, grease_renewed_g, metered, usual_points
 from trebb.core.machine import Workshop
-from trebb.core.making.stock import Bar, Blank, after_cutting, blank_of, bought_size, cutting
+from trebb.core.making.stock import Bar, Blank, after_cutting, blank_of, cutting
 from trebb.core.parts import PartInputs, family
-from trebb.core.units import UnitSystem
 
 
 def bar(key, length, size=25.0, metal="carbon"):
@@ -42,8 +42,10 @@ def test_a_section_must_hold_the_part_and_not_waste_the_bar():
     assert not cut.bars
     assert cut.to_buy == 1
     assert cut.size_mm == 20
-    assert bought_size(23.7, UnitSystem.METRIC) == 25
-    assert bought_size(23.7, UnitSystem.INCH) == pytest.approx(25.4)
+    assert bar_size_mm(23.7, inch=False) == 25
+    assert bar_size_mm(23.7, inch=True) == pytest.approx(15 / 16 * 25.4)
+    assert bar_size_mm(25.5, inch=True) == pytest.approx(1.125 * 25.4)
+    assert bar_size_mm(400.0, inch=False) == 400.0, "larger than any: as it is"
     flat = Blank("nut", "nut", "bronze", "flat", 30, 60, 50)
     assert Bar("f", "bronze", "flat", 32, 400, 50).does(flat)
     assert not Bar("f", "bronze", "flat", 32, 400, 40).does(flat)

@@ -5,11 +5,12 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+from trebb.core.bars import bar_size_mm
 from trebb.core.errors import InputError
 from trebb.core.metals import Material
 from trebb.core.parts.base import Part
 from trebb.core.planning.bars import CutList, fewest_bars, first_fit_decreasing, from_rack
-from trebb.core.units import INCH_MM, UnitSystem
+from trebb.core.units import UnitSystem
 
 # Practice: metal to turn off the skin, to face both ends, and what a chuck holds of the last piece.
 SKIN_MM, FACING_MM = 1.5, 4.0
@@ -17,13 +18,6 @@ KERF_MM, WASTE_MM = 3.0, 25.0
 MOST_REMNANTS = 12  # of one size that every set of is tried
 MOST_EXACT = 14  # pieces that every way of cutting is tried for
 TOO_THICK = 1.6  # times what is needed: more than that is a waste of the bar
-ROUND_MM = (
-    6, 8, 10, 12, 14, 16, 18, 20, 22, 25, 28, 30, 32, 35, 38, 40, 45, 50, 55, 60, 65, 70, 75, 80, 90, 100,
-    110, 120, 130, 140, 150, 160, 180, 200, 220, 250, 300,
-)  # fmt: skip
-ROUND_IN = (
-    *(n / 8 for n in range(2, 17)), *(2 + n / 4 for n in range(1, 17)), *(6 + n / 2 for n in range(1, 13)),
-)  # fmt: skip
 SHAPES = {"round": "round", "flat": "flat"}
 
 
@@ -74,12 +68,6 @@ def blank_of(name: str, key: str, part: Part) -> Blank | None:
     if not part.sections:
         return None
     return Blank(name, key, part.metal.key, "round", part.largest_mm + SKIN_MM, length)
-
-
-def bought_size(size_mm: float, system: UnitSystem) -> float:
-    """The next round bar that is sold, mm."""
-    sizes = [i * INCH_MM for i in ROUND_IN] if system is UnitSystem.INCH else [float(s) for s in ROUND_MM]
-    return next((s for s in sizes if s >= size_mm - 1e-6), size_mm)
 
 
 @dataclass(frozen=True)
@@ -135,7 +123,7 @@ def cutting(
     refused: list[str] = []
     by_section: dict[tuple[str, str, float, float], list[Blank]] = {}
     for b in left:
-        size = bought_size(b.size_mm, system) if b.shape == "round" else b.size_mm
+        size = bar_size_mm(b.size_mm, inch=system is UnitSystem.INCH) if b.shape == "round" else b.size_mm
         by_section.setdefault((b.metal, b.shape, size, b.width_mm), []).append(b)
     for (metal, shape, size, width), ones in by_section.items():
         fits = [b for b in ones if b.length_mm + kerf_mm <= buy_mm - waste_mm]

@@ -6,6 +6,7 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 from typing import Any
 
+from trebb.core.bars import bar_size_mm
 from trebb.core.errors import InputError
 from trebb.core.fits.iso286 import Limits
 from trebb.core.machine import Bed, ScrewDrive, Slide, Spindle, Tram, Workshop
@@ -172,6 +173,10 @@ class PartInputs:
         """The head and table the part is for."""
         assert isinstance(self.subject, Tram)
         return self.subject
+
+    def bar(self, least_mm: float) -> str:
+        """The next round bar that is sold, of the sizes of the units shown."""
+        return self.size(bar_size_mm(least_mm, inch=self.system is UnitSystem.INCH))
 
     def size(self, mm: float) -> str:
         """A size as text in the system asked for, without needless noughts."""

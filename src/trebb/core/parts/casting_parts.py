@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from trebb.core.bars import bar_size_mm
 from trebb.core.errors import InputError
 from trebb.core.findings.casting import preheat_c, stitches
 from trebb.core.machine.casting import Casting
@@ -238,7 +239,7 @@ def stitch_screw(inputs: PartInputs) -> Part:
         "stitch_screw",
         "Stitching screws",
         material(str(f["material"])),
-        f"bar {inputs.size(round_size(screw.major_mm + 0.5, is_inch_made(inputs), up=True))} × "
+        f"bar {inputs.size(bar_size_mm(screw.major_mm + 0.5, inch=is_inch_made(inputs)))} × "
         f"{inputs.size(many * (long + 4))}, or threaded rod",
         (Section("screw", "thread", long, screw.major_mm, Band(screw.major_mm - 0.15, screw.major_mm)),),
         None,

@@ -6,6 +6,7 @@ import math
 from collections.abc import Mapping
 from dataclasses import replace
 
+from trebb.core.bars import bar_size_mm
 from trebb.core.errors import InputError
 from trebb.core.fits import hole_limits
 from trebb.core.fits.iso286 import it_um
@@ -105,7 +106,7 @@ def gear_spacer(inputs: PartInputs) -> Part:
         "gear_spacer",
         {"whole": "Spacer of a bevel", "two": "Two-part spacer", "washer": "Shim washers"}[form],
         material(str(f["material"])),
-        f"bar {inputs.size(round_size(outside + 1.5, is_inch_made(inputs), up=True))} × "
+        f"bar {inputs.size(bar_size_mm(outside + 1.5, inch=is_inch_made(inputs)))} × "
         f"{inputs.size(thick + 5)}",
         (Section("spacer", "plain", thick, outside, Band(outside - 0.2, outside)),),
         Section("bore", "plain", thick, bore, Band(bore, bore + 0.1)),

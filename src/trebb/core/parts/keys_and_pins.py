@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 
+from trebb.core.bars import bar_size_mm
 from trebb.core.errors import InputError
 from trebb.core.fits.drills import drill_under
 from trebb.core.fits.taper_pins import INCH, METRIC, next_pin
@@ -369,7 +370,7 @@ def dog_screw(inputs: PartInputs) -> Part:
         "dog_screw",
         "Screw with a dowel nose",
         material(str(f["material"])),
-        f"bar {inputs.size(round_size(thread.major_mm + 0.5, is_inch_made(inputs), up=True))} × "
+        f"bar {inputs.size(bar_size_mm(thread.major_mm + 0.5, inch=is_inch_made(inputs)))} × "
         f"{inputs.size(long + out + 8)}",
         (
             Section(thread.name, "thread", long, thread.major_mm),

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 
+from trebb.core.bars import bar_size_mm
 from trebb.core.bores.tapers import shift_of_dia
 from trebb.core.errors import InputError
 from trebb.core.fits.joint import pressed
@@ -279,7 +280,7 @@ def hole_plug(inputs: PartInputs) -> Part:
         "hole_plug",
         "Plug for a hole",
         material(metal),
-        f"bar {inputs.size(round_size(hole + 1.5, is_inch_made(inputs), up=True))} × {inputs.size(long + 8)}",
+        f"bar {inputs.size(bar_size_mm(hole + 1.5, inch=is_inch_made(inputs)))} × {inputs.size(long + 8)}",
         (Section("plug", "plain", long, band.middle_mm, band),),
         None,
         (

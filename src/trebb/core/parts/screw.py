@@ -7,6 +7,7 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping
 
+from trebb.core.bars import bar_size_mm
 from trebb.core.dual_units import in_units
 from trebb.core.fits.keys import KeySeat
 from trebb.core.machine import ScrewDrive
@@ -157,7 +158,7 @@ def build(inputs: PartInputs) -> Part:
         stock = f"threaded bar {spec.designation} × {inputs.size(length + 2 * FACING_ALLOWANCE_MM)}"
     else:
         stock_mm, length = (
-            round_size(largest + 0.4, is_inch(drive), up=True),
+            bar_size_mm(largest + 0.4, inch=is_inch(drive)),
             sum(s.length_mm for s in sections),
         )
         stock = f"bar {inputs.size(stock_mm)} × {inputs.size(length + 2 * FACING_ALLOWANCE_MM)}, cut two"

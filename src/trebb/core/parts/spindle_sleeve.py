@@ -175,7 +175,7 @@ def sleeve(inputs: PartInputs) -> Part:
         "sleeve",
         f"Sleeve for the {WHERE[s.where]}",
         s.metal,
-        f"bar {inputs.size(outer + 3)}, {inputs.size(s.length)} long, and one spare",
+        f"bar {inputs.bar(outer + 3)}, {inputs.size(s.length)} long, and one spare",
         (Section("sleeve", "plain", s.length, outer, own if s.inside else None),),
         Section("bore", "plain", s.length, inner, None if s.inside else own),
         _sleeve_rows(s, inputs),

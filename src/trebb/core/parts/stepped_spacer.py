@@ -84,7 +84,7 @@ def build(inputs: PartInputs) -> Part:
         "stepped_spacer",
         "Stepped spacer",
         material(str(f["material"])),
-        f"bar {size(flange + FACING_MM)} × {size(gap + step_length + 2 * FACING_MM)}",
+        f"bar {inputs.bar(flange + FACING_MM)} × {size(gap + step_length + 2 * FACING_MM)}",
         (
             Section("flange", "plain", gap, flange),
             Section("step", "plain", step_length, step, step_band),

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from trebb.core.bars import bar_size_mm
 from trebb.core.bores import bushes
 from trebb.core.errors import InputError
 from trebb.core.fits.joint import LEAD_IN_MM, pressed, usual_interference_mm
@@ -94,7 +95,7 @@ def stub(inputs: PartInputs) -> Part:
         "Stub for a broken end",
         material(str(f["material"])),
         f"bar "
-        f"{inputs.size(round_size(max(number(f, 'end_dia'), hole) + 1.5, is_inch_made(inputs), up=True))} "
+        f"{inputs.size(bar_size_mm(max(number(f, 'end_dia'), hole) + 1.5, inch=is_inch_made(inputs)))} "
         f"× {inputs.size(sum(s.length_mm for s in done) + 6)}",
         done,
         None,
@@ -202,7 +203,7 @@ def journal_sleeve(inputs: PartInputs) -> Part:
         "journal_sleeve",
         "Sleeve over a journal",
         material(str(f["material"])),
-        f"bar {inputs.size(round_size(over + 1.5, is_inch_made(inputs), up=True))} × "
+        f"bar {inputs.size(bar_size_mm(over + 1.5, inch=is_inch_made(inputs)))} × "
         f"{inputs.size(length + 6)}, one for each journal",
         (Section("sleeve", "plain", length, over, Band(over - 0.05, over + 0.05)),),
         Section("bore", "plain", length, bore.middle_mm, bore),

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import itertools
 
+from trebb.core.bars import bar_size_mm
 from trebb.core.bores.bushes import running_clearance_um, running_fit, speed_m_s
 from trebb.core.errors import InputError
 from trebb.core.fits import shaft_limits
@@ -129,10 +130,10 @@ def bar_for(
     Parameters
     ----------
     largest_mm, length_mm : of the finished part.
-    skin_mm, ends_mm : what the bar is larger by, before its diameter is rounded up to a usual one, and
+    skin_mm, ends_mm : what the bar is larger by, before its diameter is the next that is sold, and
         longer by, for facing (practice).
     """
-    dia, long = round_size(largest_mm + skin_mm, is_inch_made(inputs), up=True), length_mm + ends_mm
+    dia, long = bar_size_mm(largest_mm + skin_mm, inch=is_inch_made(inputs)), length_mm + ends_mm
     return f"bar {inputs.size(dia)} × {inputs.size(long)}", _bar_check(inputs, dia, long)
 
 
