@@ -281,10 +281,10 @@ from pathlib import Path
 folder = Path(sys.argv[1]); os.environ["XDG_DATA_HOME"] = sys.argv[1]
 from PySide6.QtCore import QSettings
 from trebb.app.gui import application
-from trebb.app.monkey import Monkey
+from trebb.app.monkey import Monkey, answer_no_dialog
 from trebb.app.window import Window
 from trebb.logbook.demo import make_demo
-application()
+application(); answer_no_dialog()
 def now():
     return int(Path("/proc/self/statm").read_text().split()[1]) * resource.getpagesize() / 1e6
 w = Window(QSettings(str(folder / "w.ini"), QSettings.Format.IniFormat))

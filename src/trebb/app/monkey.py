@@ -278,12 +278,17 @@ def told(job: Job, assembly: str) -> tuple[object, ...]:
     )
 
 
+def answer_no_dialog() -> None:
+    """Every file dialog is left without a choice: nobody would answer it here."""
+    for name in ("getOpenFileName", "getSaveFileName"):
+        setattr(QFileDialog, name, staticmethod(lambda *_, **__: ("", "")))
+    QFileDialog.getExistingDirectory = staticmethod(lambda *_, **__: "")  # type: ignore[method-assign]
+
+
 def on_demo(machine: str, seed: int, count: int, folder: Path) -> Report:
     """A run on one of the depot's machines, in a new job file in `folder`."""
     application()
-    for name in ("getOpenFileName", "getSaveFileName"):  # nobody answers a dialog here
-        setattr(QFileDialog, name, staticmethod(lambda *_, **__: ("", "")))
-    QFileDialog.getExistingDirectory = staticmethod(lambda *_, **__: "")  # type: ignore[method-assign]
+    answer_no_dialog()
     settings = QSettings(str(folder / "window.ini"), QSettings.Format.IniFormat)
     window = Window(settings)
     window.open_file(DEMOS[machine](folder / f"{machine}-{seed}.trebb"))
