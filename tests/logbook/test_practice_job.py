@@ -266,3 +266,10 @@ def test_a_piece_file_that_is_none_is_named(tmp_path):
     path.write_text("#" * 200_000)
     with pytest.raises(InputError, match="at most"):
         read_piece(path)
+
+
+def test_a_repair_that_leaves_hardly_less_than_leaving_it_is_not_advised():
+    """A hard bore: honing takes an hour and moves the figure by a third of a micron."""
+    case = follow_advice(set_pieces()["10-hard-bore"]).case
+    assert case.advised().key == "leave"
+    assert case.least_left().key == "leave"

@@ -82,6 +82,7 @@ class Neighbours(Protocol):
 
 
 UNTOUCHED_SD = 0.1  # a figure that a remedy moves by less than this share of its sd is not touched by it
+HARDLY_MORE = 0.05  # of the limit: what leaves less by that alone is no reason to mend (practice)
 
 
 @dataclass(frozen=True)
@@ -635,8 +636,13 @@ class Case:
         return self.least_left() if wrong else None
 
     def least_left(self) -> Remedy:
-        """The remedy that by all that is known and expected leaves least against the limits."""
-        return min(self._affordable(), key=lambda rp: self._over(rp[1]))[0]
+        """The remedy that by all that is known and expected leaves least against the limits; of those that
+        leave hardly more, the one of fewest hours, then of least money.
+        """
+        over = [(self._over(prediction), remedy) for remedy, prediction in self._affordable()]
+        least = min(share for share, _ in over)
+        alike = [remedy for share, remedy in over if share <= least + HARDLY_MORE]
+        return min(alike, key=lambda remedy: (remedy.hours, remedy.cost))
 
     def _affordable(self) -> list[tuple[Remedy, Any]]:
         worth = self.job.card_number("worth", 0.0)

@@ -13,6 +13,9 @@ MOST_BYTES = 40 * 1024 * 1024  # a job must still copy to a stick in a minute
 MOST_PIXELS = 120_000_000  # as the largest cameras; a file that says more wants the memory, not the eye
 # By content, not by name: drawings that may hold links or programs are no photographs.
 KINDS = ("JPEG", "PNG", "WEBP", "TIFF")
+# How a telephone's HEIC or AVIF says what it is (ISO/IEC 23008-12, brands): told by name, for its owner knows
+# it for a photograph.
+HEIC_BRANDS = (b"heic", b"heix", b"hevc", b"heim", b"heis", b"mif1", b"msf1", b"avif")
 SMALL_PX = 900  # what a thumbnail has at the most: as wide as it is ever shown
 
 
@@ -56,6 +59,10 @@ def _media_type(name: str, data: bytes) -> str:
             name, f"it says it has more pixels than {MOST_PIXELS // 10**6} million, which is the most"
         ) from None
     except (UnidentifiedImageError, OSError, SyntaxError, ValueError, EOFError):
+        if data[4:8] == b"ftyp" and data[8:12] in HEIC_BRANDS:
+            raise PhotographError(
+                name, "this is a HEIC photograph, which is not read here; send or save it as JPEG"
+            ) from None
         raise PhotographError(name, "this is not a photograph; a JPEG, PNG, WebP or TIFF would do") from None
 
 
