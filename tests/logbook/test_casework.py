@@ -202,7 +202,11 @@ def test_a_picture_is_known_by_its_content(tmp_path):
     [
         ("a.jpg", b"words", "this is not a photograph"),
         ("b.png", b"\x89PNG\r\n\x1a\n", "this is not a photograph"),
-        ("c.heic", b"\0\0\0\x18ftypheic\0\0\0\0mif1heic", "this is a HEIC photograph, which is not read here"),
+        (
+            "c.heic",
+            b"\0\0\0\x18ftypheic\0\0\0\0mif1heic",
+            "this is a HEIC photograph, which is not read here",
+        ),
         (None, b"", "it cannot be read"),
     ],
 )
