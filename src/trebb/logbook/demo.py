@@ -39,6 +39,7 @@ from trebb.logbook.entries import (
     Planted,
     PowerLocked,
     ReadingTaken,
+    gesture_of,
     phase_of,
 )
 from trebb.logbook.fold import Job
@@ -590,10 +591,9 @@ def _write(
     job = Job()
 
     def record(gesture: list[Body]) -> None:
-        first = len(entries) + 1
-        for i, body in enumerate(gesture):
-            entries.append(Entry(first + i, utc_now(), first, body))
-            job.apply(entries[-1])
+        for entry in gesture_of(gesture, len(entries) + 1, utc_now()):
+            entries.append(entry)
+            job.apply(entry)
 
     for gesture in gestures:
         record(gesture)

@@ -6,7 +6,7 @@ about to write, so that nothing is stored that could not be read again.
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Annotated, Any, ClassVar, Literal, TypeVar
 
@@ -352,3 +352,8 @@ class Entry:
     at: str
     gesture: int
     body: Body
+
+
+def gesture_of(bodies: Sequence[Body], first: int, at: str) -> list[Entry]:
+    """Bodies as the entries of one gesture, numbered from its own number on."""
+    return [Entry(first + i, at, first, body) for i, body in enumerate(bodies)]

@@ -47,6 +47,7 @@ from trebb.logbook.entries import (
     PracticeMarked,
     ReadingTaken,
     RemedyChosen,
+    gesture_of,
 )
 from trebb.logbook.fold import Job
 from trebb.logbook.practice_piece import piece_mark, piece_of
@@ -95,7 +96,7 @@ def begin(path: Path, piece: Piece) -> JobFile:
 
 def as_entries(bodies: Sequence[Body], first: int = 1) -> list[Entry]:
     """Bodies as the entries of one gesture that is in no file."""
-    return [Entry(first + i, "2000-01-01T00:00:00.000Z", first, body) for i, body in enumerate(bodies)]
+    return gesture_of(bodies, first, "2000-01-01T00:00:00.000Z")
 
 
 # the machine as it really is ------------------------------------------------------------------

@@ -22,7 +22,7 @@ from typing import ClassVar, Self
 import msgspec
 
 from trebb.core.errors import TrebbError
-from trebb.logbook.entries import KINDS, Body, Entry, Unreadable, why_not
+from trebb.logbook.entries import KINDS, Body, Entry, Unreadable, gesture_of, why_not
 from trebb.logbook.holding import Hold
 
 APPLICATION_ID = 0x54524542  # "TREB"
@@ -225,8 +225,7 @@ class JobFile:
         trouble = self.trouble()
         if trouble:
             raise JobFileError(self.path, f"not recorded: {trouble}; {_WAY_OUT}")
-        at, gesture = utc_now(), self._next
-        entries = [Entry(gesture + i, at, gesture, body) for i, body in enumerate(bodies)]
+        entries = gesture_of(bodies, self._next, utc_now())
         self._insert(entries, photographs or {})
         return entries
 

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from trebb.core.bars import bar_size_mm
 from trebb.core.bores import bushes
 from trebb.core.fits.press import CAST_IRON, STEEL, Elastic, press_fit
 from trebb.core.metals import material
@@ -23,6 +22,7 @@ from trebb.core.parts.base import (
 )
 from trebb.core.parts.turned import (
     LEAST_WALL_MM,
+    bar_words,
     clearance_mm,
     is_inch_made,
 )
@@ -98,8 +98,7 @@ def bush_part(inputs: PartInputs, f: dict[str, str | float], key: str, housing_m
         key,
         "Bush" if flange <= 0 else "Flanged bush",
         material(str(f["material"])),
-        f"bar {inputs.size(bar_size_mm(max(od, flange) + 1.5, inch=is_inch_made(inputs)))} × "
-        f"{inputs.size(total + 6)}",
+        bar_words(inputs, max(od, flange) + 1.5, total + 6),
         sections,
         Section("bore", "plain", total, before, Band(before - 0.02, before + 0.02)),
         tuple(rows),

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from trebb.core.bars import bar_size_mm
 from trebb.core.errors import InputError
 from trebb.core.findings.casting import preheat_c, stitches
 from trebb.core.machine.casting import Casting
@@ -23,7 +22,7 @@ from trebb.core.parts.base import (
     number,
     round_size,
 )
-from trebb.core.parts.turned import THREAD_CHOICES, bar_for, is_inch_made, usual_thread
+from trebb.core.parts.turned import THREAD_CHOICES, bar_for, bar_words, is_inch_made, usual_thread
 from trebb.core.threads import Band
 from trebb.core.threads.fasteners import LISTED
 from trebb.core.units import show_small
@@ -239,8 +238,7 @@ def stitch_screw(inputs: PartInputs) -> Part:
         "stitch_screw",
         "Stitching screws",
         material(str(f["material"])),
-        f"bar {inputs.size(bar_size_mm(screw.major_mm + 0.5, inch=is_inch_made(inputs)))} × "
-        f"{inputs.size(many * (long + 4))}, or threaded rod",
+        bar_words(inputs, screw.major_mm + 0.5, many * (long + 4)) + ", or threaded rod",
         (Section("screw", "thread", long, screw.major_mm, Band(screw.major_mm - 0.15, screw.major_mm)),),
         None,
         (

@@ -6,7 +6,6 @@ import math
 from collections.abc import Mapping
 from dataclasses import replace
 
-from trebb.core.bars import bar_size_mm
 from trebb.core.errors import InputError
 from trebb.core.fits import hole_limits
 from trebb.core.fits.iso286 import it_um
@@ -33,7 +32,7 @@ from trebb.core.parts.base import (
     round_size,
 )
 from trebb.core.parts.bushing import bush_fields_of, bush_part
-from trebb.core.parts.turned import LEAST_WALL_MM, bar_for, is_inch_made, key_of
+from trebb.core.parts.turned import LEAST_WALL_MM, bar_for, bar_words, is_inch_made, key_of
 from trebb.core.threads import Band
 from trebb.core.units import show_small
 
@@ -106,8 +105,7 @@ def gear_spacer(inputs: PartInputs) -> Part:
         "gear_spacer",
         {"whole": "Spacer of a bevel", "two": "Two-part spacer", "washer": "Shim washers"}[form],
         material(str(f["material"])),
-        f"bar {inputs.size(bar_size_mm(outside + 1.5, inch=is_inch_made(inputs)))} × "
-        f"{inputs.size(thick + 5)}",
+        bar_words(inputs, outside + 1.5, thick + 5),
         (Section("spacer", "plain", thick, outside, Band(outside - 0.2, outside)),),
         Section("bore", "plain", thick, bore, Band(bore, bore + 0.1)),
         (

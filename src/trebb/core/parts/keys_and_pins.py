@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import math
 
-from trebb.core.bars import bar_size_mm
 from trebb.core.errors import InputError
 from trebb.core.fits.drills import drill_under
 from trebb.core.fits.taper_pins import INCH, METRIC, next_pin
@@ -25,6 +24,7 @@ from trebb.core.parts.base import (
     round_size,
 )
 from trebb.core.parts.turned import (
+    bar_words,
     broken_ends,
     is_inch_made,
     key_of,
@@ -370,8 +370,7 @@ def dog_screw(inputs: PartInputs) -> Part:
         "dog_screw",
         "Screw with a dowel nose",
         material(str(f["material"])),
-        f"bar {inputs.size(bar_size_mm(thread.major_mm + 0.5, inch=is_inch_made(inputs)))} × "
-        f"{inputs.size(long + out + 8)}",
+        bar_words(inputs, thread.major_mm + 0.5, long + out + 8),
         (
             Section(thread.name, "thread", long, thread.major_mm),
             Section("nose", "plain", out, band.middle_mm, band),

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import math
 
-from trebb.core.bars import bar_size_mm
 from trebb.core.bores.tapers import shift_of_dia
 from trebb.core.errors import InputError
 from trebb.core.fits.joint import pressed
@@ -31,7 +30,7 @@ from trebb.core.parts.base import (
     round_size,
 )
 from trebb.core.parts.gear_parts import dividing_words
-from trebb.core.parts.turned import THREAD_CHOICES, is_inch_made
+from trebb.core.parts.turned import THREAD_CHOICES, bar_words, is_inch_made
 from trebb.core.threads import Band
 from trebb.core.threads.fasteners import LISTED, cap_head_mm
 from trebb.core.units import show_small
@@ -280,7 +279,7 @@ def hole_plug(inputs: PartInputs) -> Part:
         "hole_plug",
         "Plug for a hole",
         material(metal),
-        f"bar {inputs.size(bar_size_mm(hole + 1.5, inch=is_inch_made(inputs)))} × {inputs.size(long + 8)}",
+        bar_words(inputs, hole + 1.5, long + 8),
         (Section("plug", "plain", long, band.middle_mm, band),),
         None,
         (

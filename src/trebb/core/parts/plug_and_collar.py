@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from trebb.core.bars import bar_size_mm
 from trebb.core.errors import InputError
 from trebb.core.fits import hole_limits
 from trebb.core.fits.drills import drill_under
@@ -28,6 +27,7 @@ from trebb.core.parts.base import (
 )
 from trebb.core.parts.turned import (
     LEAST_WALL_MM,
+    bar_words,
     is_inch_made,
     seat_size,
 )
@@ -80,7 +80,7 @@ def square_plug(inputs: PartInputs) -> Part:
         "square_plug",
         "Plug, to be broached",
         material(str(f["material"])),
-        f"bar {inputs.size(bar_size_mm(bored + 1.5, inch=is_inch_made(inputs)))} × {inputs.size(length + 8)}",
+        bar_words(inputs, bored + 1.5, length + 8),
         (Section("plug", "plain", length, size.middle_mm, size),),
         Section("drilled", "plain", length, drill_mm),
         (
@@ -193,8 +193,7 @@ def stack_collar(inputs: PartInputs) -> Part:
         "stack_collar",
         "Collar to the stack of faces",
         material(str(f["material"])),
-        f"bar {inputs.size(bar_size_mm(outside + 1.5, inch=is_inch_made(inputs)))} × "
-        f"{inputs.size(width + 6)}",
+        bar_words(inputs, outside + 1.5, width + 6),
         (Section("collar", "plain", width, outside),),
         Section("bore", "plain", width, bore.middle_mm, bore),
         (

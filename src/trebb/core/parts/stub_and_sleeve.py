@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from trebb.core.bars import bar_size_mm
 from trebb.core.bores import bushes
 from trebb.core.errors import InputError
 from trebb.core.fits.joint import LEAD_IN_MM, pressed, usual_interference_mm
@@ -26,6 +25,7 @@ from trebb.core.parts.base import (
 from trebb.core.parts.turned import (
     LEAST_WALL_MM,
     THREAD_CHOICES,
+    bar_words,
     broken_ends,
     is_inch_made,
     seat_band,
@@ -94,9 +94,7 @@ def stub(inputs: PartInputs) -> Part:
         "stub",
         "Stub for a broken end",
         material(str(f["material"])),
-        f"bar "
-        f"{inputs.size(bar_size_mm(max(number(f, 'end_dia'), hole) + 1.5, inch=is_inch_made(inputs)))} "
-        f"× {inputs.size(sum(s.length_mm for s in done) + 6)}",
+        bar_words(inputs, max(number(f, "end_dia"), hole) + 1.5, sum(s.length_mm for s in done) + 6),
         done,
         None,
         (
@@ -203,8 +201,7 @@ def journal_sleeve(inputs: PartInputs) -> Part:
         "journal_sleeve",
         "Sleeve over a journal",
         material(str(f["material"])),
-        f"bar {inputs.size(bar_size_mm(over + 1.5, inch=is_inch_made(inputs)))} × "
-        f"{inputs.size(length + 6)}, one for each journal",
+        bar_words(inputs, over + 1.5, length + 6) + ", one for each journal",
         (Section("sleeve", "plain", length, over, Band(over - 0.05, over + 0.05)),),
         Section("bore", "plain", length, bore.middle_mm, bore),
         (

@@ -133,8 +133,17 @@ def bar_for(
     skin_mm, ends_mm : what the bar is larger by, before its diameter is the next that is sold, and
         longer by, for facing (practice).
     """
-    dia, long = bar_size_mm(largest_mm + skin_mm, inch=is_inch_made(inputs)), length_mm + ends_mm
-    return f"bar {inputs.size(dia)} × {inputs.size(long)}", _bar_check(inputs, dia, long)
+    least, long = largest_mm + skin_mm, length_mm + ends_mm
+    return bar_words(inputs, least, long), _bar_check(inputs, _bar_mm(inputs, least), long)
+
+
+def bar_words(inputs: PartInputs, least_mm: float, long_mm: float) -> str:
+    """A piece of the next round bar that is sold, of the sizes the machine was made in."""
+    return f"bar {inputs.size(_bar_mm(inputs, least_mm))} × {inputs.size(long_mm)}"
+
+
+def _bar_mm(inputs: PartInputs, least_mm: float) -> float:
+    return bar_size_mm(least_mm, inch=is_inch_made(inputs))
 
 
 def _bar_check(inputs: PartInputs, dia_mm: float, long_mm: float) -> Check:
