@@ -13,7 +13,7 @@ sys.path.insert(0, str(Path(__file__).parents[1]))
 
 import numpy as np
 from tests.core.test_plan_calendar import THURSDAY, WEEK, assert_kept, random_job
-from tests.independent.advice import minutes_against_best
+from tests.independent.advice import FAMILIES, by_advice, minutes_against_best
 from tests.independent.beds import score_beds
 from tests.independent.bores import score_bores
 from tests.independent.gears import score_gears
@@ -30,6 +30,7 @@ from trebb.core.planning.solver import solved
 from trebb.core.practice.piece import LEVELS, drawn
 from trebb.logbook.practice_job import beginner, best_order, follow_advice, score_of, truth_of
 
+LATHE = ("headstock", "ways", "tailstock")
 Row = tuple[str, Callable[[range], Score]]
 ROWS: tuple[Row, ...] = (
     ("screws, everything read", score_screws),
@@ -51,6 +52,13 @@ ROWS: tuple[Row, ...] = (
     ("shafts turned on V-blocks", score_shafts),
     ("bores by gauge", score_bores),
     ("gears, every tooth read", score_gears),
+    ("screws, a tenth by advice", lambda seeds: score_screws(seeds, played=by_advice("cross_slide"))),
+    ("spindles, a tenth by advice", lambda seeds: score_spindles(seeds, played=by_advice("spindle"))),
+    ("beds, a tenth by advice", lambda seeds: score_beds(seeds, played=by_advice(*LATHE))),
+    ("gibs, a tenth by advice", lambda seeds: score_gibs(seeds, played=by_advice("saddle"))),
+    ("shafts, a tenth by advice", lambda seeds: score_shafts(seeds, played=by_advice("bar"))),
+    ("bores, a tenth by advice", lambda seeds: score_bores(seeds, played=by_advice("hole"))),
+    ("gears, a tenth by advice", lambda seeds: score_gears(seeds, played=by_advice("gear"))),
     ("threads, counted right", score_threads),
     ("threads, one turn in ten lost", lambda seeds: score_threads(seeds, miscounted=True)),
 )
@@ -103,7 +111,9 @@ def main(count: int) -> None:
     for name, run in ROWS:
         print(f"{name:32s}" + "  ".join(f"{cell:>14s}" for cell in run(seeds).cells()), flush=True)
     print(f"\nGibs 0.6 to 8 mm out of home recognised: {100 * recognised(seeds):.1f} %")
-    print(f"Minutes to the verdict, advised against the best order: {minutes_against_best(seeds):.2f} ×")
+    for family in FAMILIES:
+        ratio = minutes_against_best(family, seeds)
+        print(f"Minutes to the verdict, {family}: {ratio:.2f} × the best order", flush=True)
     for level in LEVELS:
         print(f"Practice, level {level}: {practice(count, level)}", flush=True)
     print(f"Plans of 60 tasks: {plans(count)}")

@@ -9,7 +9,7 @@ import math
 import numpy as np
 
 from tests.independent.job import TypedJob
-from tests.independent.scores import Score
+from tests.independent.scores import Played, Score, all_of_it
 
 BASE, STEPS, GAUGE, CENTRE, TOOL, ALONG, NOSE = 152.4, 8, 180.0, 190.0, 620.0, 1100.0, 60.0
 NEAR_LAND, FAR_LAND, CENTRES = 25.0, 275.0, 700.0
@@ -100,12 +100,14 @@ class Lathe:
         return job
 
 
-def score_beds(seeds: range, *, only: tuple[str, ...] = (), score: Score | None = None) -> Score:
+def score_beds(
+    seeds: range, *, only: tuple[str, ...] = (), played: Played = all_of_it, score: Score | None = None
+) -> Score:
     """Lathes read whole, or in part."""
     score = score or Score()
     for seed in seeds:
         lathe = Lathe(seed)
-        job = lathe.type_all(TypedJob(), only)
+        job = played(lathe.type_all(TypedJob(), only))
         length = STEPS * BASE
         true = {
             "taper": abs(lathe.taper()) * 300 / (FAR_LAND - NEAR_LAND),

@@ -7,7 +7,7 @@ import math
 import numpy as np
 
 from tests.independent.job import TypedJob
-from tests.independent.scores import Score
+from tests.independent.scores import Played, Score, all_of_it
 
 DEPTHS = {"mouth": 6.0, "middle": 30.0, "inner end": 54.0}
 ANGLES = (0.0, 45.0, 90.0, 135.0)
@@ -84,12 +84,12 @@ class WornBore:
         return job
 
 
-def score_bores(seeds: range, *, score: Score | None = None) -> Score:
+def score_bores(seeds: range, *, played: Played = all_of_it, score: Score | None = None) -> Score:
     """Wear, oval and play of each."""
     score = score or Score()
     for seed in seeds:
         bore = WornBore(seed)
-        case = bore.typed().of("hole")
+        case = played(bore.typed()).of("hole")
         truth = {"wear": bore.widest() - bore.unworn, "oval": bore.oval(), "play": bore.widest() - bore.mate}
         for m in case.figures:
             score.figure(m, truth[m.key])

@@ -7,7 +7,7 @@ import math
 import numpy as np
 
 from tests.independent.job import TypedJob
-from tests.independent.scores import Score
+from tests.independent.scores import Played, Score, all_of_it
 
 STEP = 0.002
 
@@ -94,12 +94,12 @@ class CutPairStill(CutPair):
         self.pinion_off = 0.0
 
 
-def score_gears(seeds: range, *, score: Score | None = None) -> Score:
+def score_gears(seeds: range, *, played: Played = all_of_it, score: Score | None = None) -> Score:
     """Lash, what goes once a turn, and the teeth's own differences of each."""
     score = score or Score()
     for seed in seeds:
         pair = CutPair(seed)
-        case = pair.typed().of("gear")
+        case = played(pair.typed()).of("gear")
         truth = pair.truths()
         for m in case.figures:
             if m.key in truth:

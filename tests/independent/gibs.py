@@ -7,7 +7,7 @@ import math
 import numpy as np
 
 from tests.independent.job import TypedJob
-from tests.independent.scores import Score
+from tests.independent.scores import Played, Score, all_of_it
 
 RATIO = 60.0
 BLADE, STEP = 0.0127, 0.00254
@@ -47,12 +47,12 @@ class GibAtBench:
         return job.state(assembly, home="yes")
 
 
-def score_gibs(seeds: range, *, score: Score | None = None) -> Score:
+def score_gibs(seeds: range, *, played: Played = all_of_it, score: Score | None = None) -> Score:
     """Gibs at home: play, how uneven it is, and no gib said to be backed off."""
     score = score or Score()
     for seed in seeds:
         gib = GibAtBench(seed)
-        case = gib.type_all(TypedJob()).of("saddle")
+        case = played(gib.type_all(TypedJob())).of("saddle")
         true = {
             "play": max(gib.gap.values()) + max(gib.worn.values()),
             "even": max(gib.worn.values()) - min(gib.worn.values()),

@@ -13,6 +13,7 @@ class TypedJob:
     def __init__(self, kind: str = "lathe") -> None:
         self.job = Job([])
         self.cases = Cases(self.job)
+        self.bodies: list[Body] = []
         self._next = 0
         self.record(JobStarted(shop="Shed", machine="Number nine", machine_kind=kind))
 
@@ -21,6 +22,7 @@ class TypedJob:
         gesture = self._next + 1
         for body in bodies:
             self._next += 1
+            self.bodies.append(body)
             self.job.apply(Entry(self._next, "2026-01-01T00:00:00+00:00", gesture, body))
 
     def state(self, assembly: str, **facts: str | float) -> TypedJob:

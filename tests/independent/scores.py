@@ -2,9 +2,20 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass, field
 
+from tests.independent.job import TypedJob
+
 COUNTS = ("cover", "state", "cause", "false alarm", "sure and wrong", "not said")
+
+# What of a job with everything read is typed: all of it, or what Trebb itself asks for.
+Played = Callable[[TypedJob], TypedJob]
+
+
+def all_of_it(full: TypedJob) -> TypedJob:
+    """Everything that was read."""
+    return full
 
 
 @dataclass

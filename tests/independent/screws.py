@@ -7,7 +7,7 @@ import math
 import numpy as np
 
 from tests.independent.job import TypedJob
-from tests.independent.scores import Score
+from tests.independent.scores import Played, Score, all_of_it
 
 THOU = 0.0254
 TRAVEL, NUT, PITCH, DIVISION, WIRE = 203.2, 38.1, 25.4 / 8, 25.4 / 8 / 125, 1.635
@@ -102,12 +102,14 @@ def facts(job: TypedJob) -> TypedJob:
     )
 
 
-def score_screws(seeds: range, *, only: tuple[str, ...] = (), score: Score | None = None) -> Score:
+def score_screws(
+    seeds: range, *, only: tuple[str, ...] = (), played: Played = all_of_it, score: Score | None = None
+) -> Score:
     """Screws read whole, or by some set-ups only."""
     score = score or Score()
     for seed in seeds:
         screw = Screw(seed)
-        case = screw.type_all(facts(TypedJob()), only).of("cross_slide")
+        case = played(screw.type_all(facts(TypedJob()), only)).of("cross_slide")
         truth = max(screw.lash(w) for w in STATIONS)
         lash = next((m for m in case.figures if m.key == "lash"), None)
         if lash is not None:

@@ -13,7 +13,7 @@ import math
 import numpy as np
 
 from tests.independent.job import TypedJob
-from tests.independent.scores import Score
+from tests.independent.scores import Played, Score, all_of_it
 
 LENGTH, A, B = 240.0, 45.0, 175.0
 STATIONS = (10.0, 60.0, 90.0, 110.0, 140.0, 200.0, 230.0)
@@ -88,12 +88,12 @@ class BentShaft:
         return job
 
 
-def score_shafts(seeds: range, *, score: Score | None = None) -> Score:
+def score_shafts(seeds: range, *, played: Played = all_of_it, score: Score | None = None) -> Score:
     """The bend of each, and whether kink and bow are told apart where either is said."""
     score = score or Score()
     for seed in seeds:
         shaft = BentShaft(seed)
-        case = shaft.typed().of("bar")
+        case = played(shaft.typed()).of("bar")
         bend = next(m for m in case.figures if m.key == "bend")
         score.figure(bend, shaft.tir)
         shape = case.bend("before").shape

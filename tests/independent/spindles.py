@@ -8,7 +8,7 @@ import math
 import numpy as np
 
 from tests.independent.job import TypedJob
-from tests.independent.scores import Score
+from tests.independent.scores import Played, Score, all_of_it
 
 ANGLES = tuple(range(0, 360, 45))
 NEAR, FAR, MOUTH, DEEP, WORK = 12.7, 254.0, -5.0, -70.0, 254.0
@@ -132,13 +132,19 @@ class SpindleAtBench:
 
 
 def score_spindles(
-    seeds: range, *, only: tuple[str, ...] = (), seatings: int = 4, score: Score | None = None
+    seeds: range,
+    *,
+    only: tuple[str, ...] = (),
+    seatings: int = 4,
+    played: Played = all_of_it,
+    score: Score | None = None,
 ) -> Score:
     """Spindles read whole, or in part."""
     score = score or Score()
     for seed in seeds:
         spindle = SpindleAtBench(seed)
-        case = spindle.type_all(TypedJob(), only, seatings).of("spindle")
+        case = played(spindle.type_all(TypedJob(), only, seatings)).of("spindle")
+        read = len({p.place.split(",")[0] for p in case.job.standing("spindle", "test_bar")})
         true = {
             "work": spindle.runout() + spindle.slack + spindle.seat_tir(),
             "slack": spindle.slack,
@@ -146,7 +152,7 @@ def score_spindles(
             "float": spindle.float,
         }
         for m in case.figures:
-            if m.key in ("seat", "work") and 0 < spindle.chip <= seatings < 4:
+            if m.key in ("seat", "work") and 0 < spindle.chip <= read < 4:
                 continue  # with a chip among so few, what a seating typically adds is nobody's to say
             if m.key in true:
                 score.figure(m, true[m.key])
@@ -154,7 +160,7 @@ def score_spindles(
         said = [k for k in split.named if k in causes]
         if said and split.trusts_seat:
             score.count("cause", any(causes[k] > 0.6 * max(causes.values()) for k in said))
-        if not 0 < spindle.chip <= seatings:  # a chip among those read does not repeat: that is said rightly
+        if not 0 < spindle.chip <= read:  # a chip among those read does not repeat: that is said rightly
             sound = spindle.seat_tir() <= case.job.limit("seat_repeat").limit_mm
             if sound:
                 score.count("false alarm", "test_bar" in case.distrusted("before"))

@@ -258,8 +258,12 @@ class BedCase(MeasuredCase):
             self.wander().times,
         )
 
+    @property
+    def first_key(self) -> str:
+        return keys_of(self.assembly_key)[0]
+
     def usual_measure(self) -> Measure:
-        key = keys_of(self.assembly_key)[0]
+        key = self.first_key
         _, label, limit = MEASURES[key]
         return Measure(
             key,

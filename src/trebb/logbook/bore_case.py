@@ -31,6 +31,7 @@ class BoreCase(MeasuredCase):
 
     family = "bore"
     decides = "bore_gauge"
+    first_key = "wear"
     default_parts = ("bush",)
 
     @derived

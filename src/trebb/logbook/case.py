@@ -442,12 +442,16 @@ class Case:
     def findings(self, system: UnitSystem) -> list[Finding]:
         """Verdicts, the heaviest first; where readings allow none yet, one that says so."""
         odd = [odd_finding(one, system) for one in self.odd("before")]
-        found = self._findings(system) + odd
+        found = [*self._not_said(system), *self._findings(system), *odd]
         return found if found or not self.is_measured else [self._not_yet()]
 
     def _findings(self, system: UnitSystem) -> list[Finding]:
         """The family's verdicts."""
         return []
+
+    def _not_said(self, system: UnitSystem) -> Sequence[Finding]:
+        """What the verdict hangs on and no reading tells, before what they do tell."""
+        return ()
 
     def _not_yet(self) -> Finding:
         best = self.suggestions()

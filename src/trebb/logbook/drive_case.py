@@ -160,8 +160,10 @@ class DriveCase(Case):
 
     def _usual(self) -> Measure:
         """The lash as such a screw usually has it, where nothing of it is read."""
-        what = "anything of the lash"
-        return Measure("lash", "Lash at the worst", self.limit, self.split.worst.total, ((what, "lash"),))
+        unread = (("anything of the lash", "lash"),)
+        return Measure(
+            "lash", "Lash at the worst", self.limit, self.split.worst.total, unread, is_expected=True
+        )
 
     @property
     @derived

@@ -37,6 +37,7 @@ class GibCase(MeasuredCase):
 
     family = "gib"
     decides = "rock"
+    first_key = "play"
     default_parts = ("gib",)
 
     @derived

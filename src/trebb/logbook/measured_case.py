@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
+from dataclasses import replace
 from typing import TYPE_CHECKING, Any
 
 import numpy as np
 
 from trebb.core.condition import Candidate, Estimate, Quantity, Row, Suggestion, estimate
 from trebb.core.dual_units import in_units
-from trebb.core.findings import Measure
+from trebb.core.findings import Finding, Measure
 from trebb.core.findings.base import unread_words
 from trebb.core.machine import RatedLimit, State
 from trebb.core.survey import AnySetUp
@@ -21,6 +22,8 @@ if TYPE_CHECKING:
     from trebb.core.making.infeed import InfeedScheme
     from trebb.core.proof import Comparison
     from trebb.core.remedies import Prediction
+
+NOTHING = "anything of it"
 
 
 def _stands(m: Measure, system: UnitSystem) -> str:
@@ -47,7 +50,12 @@ class MeasuredCase(Case):
 
     def nothing_read(self) -> tuple[tuple[str, str], ...]:
         """What to say of a measure that stands by expectation only: nothing of it is read, and what would."""
-        return (("anything of it", self.decides),)
+        return ((NOTHING, self.decides),)
+
+    @property
+    def first_key(self) -> str:
+        """The family's first measure: what it is judged by before anything else."""
+        raise NotImplementedError
 
     def usual_measure(self) -> Measure:
         """The family's first measure as it is to be expected before anything is read."""
@@ -73,14 +81,47 @@ class MeasuredCase(Case):
         return sorted(self.measures_of("before"), key=lambda m: m.rank, reverse=True)
 
     @property
+    @derived
     def judged(self) -> Measure:
-        return self.figures[0] if self.figures else self.usual_measure()
+        """The worst of the figures. Where the family's first is not read and none is over its limit, that
+        one, which cannot be said: a spindle is not within for its end play alone.
+        """
+        worst = self.figures[0] if self.figures else None
+        if worst is not None and (worst.state is State.BEYOND or self.is_first_read()):
+            return worst
+        return replace(self.usual_measure(), is_expected=True)
+
+    def is_first_read(self) -> bool:
+        """Whether the family's first measure is among the figures."""
+        return any(m.key == self.first_key for m in self.figures)
+
+    def _not_said(self, system: UnitSystem) -> Sequence[Finding]:
+        judged = self.judged
+        if not self.figures or not judged.is_expected:
+            return ()
+        named = [(what, set_up) for what, set_up in judged.unread if what != NOTHING]
+        ways = tuple((f"Read {what}", set_up) for what, set_up in named[:2])
+        return (
+            Finding(
+                "first_not_read",
+                State.UNKNOWN,
+                f"{in_units(judged.label, system)} cannot be said yet.",
+                "no reading of it",
+                unread_words(named) or "Nothing of it is read.",
+                0.0,
+                ways or (("Read it", self.decides),),
+            ),
+        )
 
     @derived
     def figure_now(self) -> Measure | None:
         """The worst by the newest phase that was measured."""
         after = self.measures_of("after") if self.progress("after")[0] else ()
-        known = after or self._known_now()
+        if after:
+            return max(after, key=lambda m: m.rank)
+        known = self._known_now()
+        if known is self.measures_of("before"):
+            return self.judged if known else None
         return max(known, key=lambda m: m.rank) if known else None
 
     def _known_now(self) -> Sequence[Measure]:

@@ -52,8 +52,13 @@ class PieceCase(MeasuredCase):
     def measures_of(self, phase: str) -> Sequence[Measure]:
         return self.judging.known_measures(self.known(phase, UnitSystem.METRIC))
 
+    @property
+    def first_key(self) -> str:
+        return next(iter(self.judging.measures))
+
     def usual_measure(self) -> Measure:
-        key, judged = next(iter(self.judging.measures.items()))
+        key = self.first_key
+        judged = self.judging.measures[key]
         value = none_below(judged.value(self.subject, draw(self.before_any)))
         return Measure(key, judged.label, self.job.limit(judged.limit), value, self.nothing_read())
 

@@ -46,6 +46,7 @@ class ShaftCase(MeasuredCase):
 
     family = "shaft"
     decides = "shaft_turn"
+    first_key = "bend"
     default_parts = ("stepped_shaft",)
     optional_parts = ("stack_collar", "key", "dog_screw")
 

@@ -52,6 +52,7 @@ class SpindleCase(MeasuredCase):
 
     family = "spindle"
     decides = "test_bar"
+    first_key = "work"
     default_parts = ("spacer", "pin_spanner")
     optional_parts = ("stepped_spacer",)
     one_at_a_time = ("test_bar",)
@@ -156,6 +157,12 @@ class SpindleCase(MeasuredCase):
 
     def measures_of(self, phase: str) -> Sequence[Measure]:
         return self._split_of(phase).measures
+
+    def nothing_read(self) -> tuple[tuple[str, str], ...]:
+        runout = ("its runout", self.decides)
+        if "slack" in {m.key for m in self.figures} or not any(s.key == "push_test" for s in self.set_ups):
+            return (runout,)
+        return (("slack", "push_test"), runout)
 
     def usual_measure(self) -> Measure:
         label, key = measure_limits(self.spindle)["work"]

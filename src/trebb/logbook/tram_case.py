@@ -38,8 +38,13 @@ class TramCase(MeasuredCase):
     def measures_of(self, phase: str) -> Sequence[Measure]:
         return tram_measures(self.subject, self.alone_of(phase), self.limits())
 
+    @property
+    def first_key(self) -> str:
+        return next(iter(measures_of(self.subject)))
+
     def usual_measure(self) -> Measure:
-        key, (label, _, limit) = next(iter(measures_of(self.subject).items()))
+        key = self.first_key
+        label, _, limit = measures_of(self.subject)[key]
         return Measure(
             key,
             label,

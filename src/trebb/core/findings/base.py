@@ -17,7 +17,8 @@ class Measure:
 
     `unread` names what would add to it and was not read, in words, each with
     the set-up that reads it: with any left, the figure is the least that it
-    can be, and inside its limit only once they are read.
+    can be, and inside its limit only once they are read. `is_expected` says
+    that nothing of it was read: it is shown, never judged.
     """
 
     key: str
@@ -25,10 +26,13 @@ class Measure:
     limit: RatedLimit
     value: Quantity
     unread: tuple[tuple[str, str], ...] = ()
+    is_expected: bool = False
 
     @property
     def state(self) -> State:
         """How it stands to its limit: `UNKNOWN` where what is read cannot say."""
+        if self.is_expected:
+            return State.UNKNOWN
         state = judge(self.value, self.limit.limit_mm)
         return State.UNKNOWN if self.unread and state is not State.BEYOND else state
 

@@ -166,6 +166,8 @@ def class_limit(machine_class: str, key: str) -> RatedLimit:
 
 # Where the 95 % interval reaches over the limit, the value still decides if ± is no more than this of it.
 NARROW_SHARE = 0.6
+SMALL_SHARE = 0.25
+EVEN_SHARE = 0.25  # of ±: half a standard deviation, three to one at best
 
 
 def judged(value_mm: float, low_mm: float, high_mm: float, limit_mm: float) -> State:
@@ -173,11 +175,15 @@ def judged(value_mm: float, low_mm: float, high_mm: float, limit_mm: float) -> S
 
     The interval decides. Where it reaches over the limit the value does, if ±
     is little more than half the limit: over it is beyond, under it only near, since it
-    may be over. With a wider ± it cannot be said yet (`UNKNOWN`).
+    may be over. With a wider ± it cannot be said yet (`UNKNOWN`), nor where ± is not small against the limit
+    and the value so close to it that one side is hardly likelier than the other.
     """
     if low_mm > limit_mm or high_mm <= limit_mm:
         return state_of(value_mm, limit_mm)
-    if high_mm - low_mm > 2 * NARROW_SHARE * limit_mm:
+    half = (high_mm - low_mm) / 2
+    if half > NARROW_SHARE * limit_mm:
+        return State.UNKNOWN
+    if half > SMALL_SHARE * limit_mm and abs(value_mm - limit_mm) < EVEN_SHARE * half:
         return State.UNKNOWN
     return State.BEYOND if value_mm > limit_mm else State.NEAR
 
