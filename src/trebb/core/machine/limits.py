@@ -166,7 +166,7 @@ def class_limit(machine_class: str, key: str) -> RatedLimit:
 
 # Where the 95 % interval reaches over the limit, the value still decides if ± is no more than this of it.
 NARROW_SHARE = 0.6
-SMALL_SHARE = 0.25
+SMALL_SHARE = 0.35
 EVEN_SHARE = 0.25  # of ±: half a standard deviation, three to one at best
 
 

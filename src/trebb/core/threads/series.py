@@ -227,6 +227,9 @@ HYBRID_WEIGHT = 0.10
 UNLISTED_INCH_WEIGHT = 0.06
 _INCH_SIXTEENTHS = (*range(6, 25), 26, 28, 30, 32)
 _INCH_TPI = (4, 5, 6, 7, 8, 9, 10, 11, 12, 14, 16)
+# Millimetres on millimetres that no table lists: bars as they are sold by every usual pitch.
+UNLISTED_METRIC_WEIGHT = 0.06
+UNLISTED_METRIC_FORMS: dict[Form, float] = {Form.TRAPEZOIDAL: 0.85, Form.SQUARE: 0.15}
 # A hybrid: some form, a usual pitch of either system, a usual diameter of either, and no series that has the
 # pair.
 HYBRID_FORMS: dict[Form, float] = {Form.ACME: 0.45, Form.TRAPEZOIDAL: 0.35, Form.SQUARE: 0.20}
@@ -273,12 +276,41 @@ def unlisted_inch() -> tuple[ThreadSpec, ...]:
 
 
 @cache
+def unlisted_metric() -> tuple[ThreadSpec, ...]:
+    """Every usual metric bar by every usual metric pitch that no series of that form has: 25 × 5 is cut on
+    small machines, though ISO 2902 goes from 24 to 26.
+    """
+    found = []
+    for form in UNLISTED_METRIC_FORMS:
+        listed = {(d, p) for s in SERIES if s.form is form for d, p in s.pairs}
+        for major in map(float, _DIAMETERS):
+            for pitch in _PITCHES:
+                if (major, pitch) in listed or pitch > 0.36 * major:
+                    continue
+                try:
+                    found.append(ThreadSpec(form, major, pitch))
+                except ThreadSpecError:
+                    continue
+    return tuple(found)
+
+
+def _shared(
+    specs: tuple[ThreadSpec, ...], forms: dict[Form, float], weight: float
+) -> list[tuple[ThreadSpec, Series | None, float]]:
+    """Threads of no series with a weight shared among them: by form, then evenly."""
+    number = {form: sum(h.form is form for h in specs) for form in forms}
+    total = sum(share for form, share in forms.items() if number[form])
+    return [(h, None, weight * forms[h.form] / total / number[h.form]) for h in specs]
+
+
+@cache
 def weighted_threads() -> tuple[tuple[ThreadSpec, Series | None, float], ...]:
     """Every thread Trebb can name, single start and right hand: thread, its series (None: a hybrid), and its
     share of what is met. Shares sum to 1.
     """
     found: list[tuple[ThreadSpec, Series | None, float]] = []
     total = sum(s.weight for s in SERIES)
+    listed = 1 - HYBRID_WEIGHT - UNLISTED_INCH_WEIGHT - UNLISTED_METRIC_WEIGHT
     for s in SERIES:
         specs = []
         for major, pitch in s.pairs:
@@ -286,17 +318,10 @@ def weighted_threads() -> tuple[tuple[ThreadSpec, Series | None, float], ...]:
                 specs.append(ThreadSpec(s.form, major, pitch))
             except ThreadSpecError:
                 continue
-        found += [
-            (spec, s, (1 - HYBRID_WEIGHT - UNLISTED_INCH_WEIGHT) * s.weight / total / len(specs))
-            for spec in specs
-        ]
-    plain = unlisted_inch()
-    number = {form: sum(h.form is form for h in plain) for form in HYBRID_FORMS}
-    share = {form: HYBRID_FORMS[form] / (1 - HYBRID_FORMS[Form.TRAPEZOIDAL]) for form in HYBRID_FORMS}
-    found += [(h, None, UNLISTED_INCH_WEIGHT * share[h.form] / number[h.form]) for h in plain]
-    mixed = hybrids()
-    count = {form: sum(h.form is form for h in mixed) for form in HYBRID_FORMS}
-    found += [(h, None, HYBRID_WEIGHT * HYBRID_FORMS[h.form] / count[h.form]) for h in mixed]
+        found += [(spec, s, listed * s.weight / total / len(specs)) for spec in specs]
+    found += _shared(unlisted_inch(), HYBRID_FORMS, UNLISTED_INCH_WEIGHT)
+    found += _shared(unlisted_metric(), UNLISTED_METRIC_FORMS, UNLISTED_METRIC_WEIGHT)
+    found += _shared(hybrids(), HYBRID_FORMS, HYBRID_WEIGHT)
     return tuple(found)
 
 

@@ -1,0 +1,188 @@
+"""More of a shop's own figures on new jobs: side figures, sharp wear, dirty seatings, bent bars, parts and
+their cuts.
+"""
+
+from __future__ import annotations
+
+import math
+
+import pytest
+from PySide6.QtWidgets import QApplication
+
+from tests.app.hand import ANGLES, Hand, choose, set_part, wrong
+from trebb.core.machine import State
+from trebb.core.units import THOU_MM, UnitSystem
+
+INCH = UnitSystem.INCH
+
+
+@pytest.fixture
+def hand(make_window):
+    return lambda kind="lathe", system=INCH: Hand(make_window, kind, system)
+
+
+def surveyed(h: Hand) -> Hand:
+    """A worn cross slide with everything read."""
+    h.state(
+        "cross_slide", form="Acme", major_mm="0.75 in", pitch_mm="8 tpi", hand="left", reads="radius",
+        nut_length_mm="1.5 in", travel_mm="8 in",
+    )  # fmt: skip
+    for k, lash in enumerate((9, 14, 16, 12, 8), start=1):
+        h.read("cross_slide", "lash", f"station {k}", lash, lash)
+    return h.read("cross_slide", "end_float", "collar", "0.5 thou", "0.5 thou", "0.6 thou")
+
+
+# side figures ---------------------------------------------------------------------------------------
+
+
+def test_a_spindle_is_not_within_for_its_end_play_alone(hand):
+    h = hand().read("spindle", "spindle_float", "nose face", "0.2 thou", "0.2 thou", "0.2 thou")
+    assert h.figure("spindle", "float").state is State.WITHIN
+    assert h.case("spindle").state is State.UNKNOWN
+    assert h.case("spindle").figure_now().state is State.UNKNOWN
+    assert h.head("spindle") == "Error at the work cannot be said yet."
+    assert "Not read: slack and its runout." in h.said("spindle")
+
+
+def test_end_play_over_its_limit_is_said_whatever_else_is_unread(hand):
+    h = hand().read("spindle", "spindle_float", "nose face", 2, 2, 2)
+    assert h.case("spindle").state is State.BEYOND
+
+
+def test_a_stand_out_alone_never_judges_the_play(hand):
+    h = hand().state("saddle", home="yes")
+    h.read("saddle", "stand_out", "stand-out", "0.20 in").read("saddle", "stand_out", "as it ran", "0.20 in")
+    assert h.case("saddle").state is State.UNKNOWN
+    assert h.case("saddle").suggestions()[0].key.startswith("rock")
+
+
+def test_the_first_advice_on_a_screw_is_what_its_verdict_hangs_on(hand):
+    assert hand().case("cross_slide").suggestions()[0].key == "lash"
+
+
+def test_a_figure_at_its_limit_with_a_wide_doubt_is_left_open(hand):
+    h = hand()
+    for place, value in (
+        ("pulled full", -6.6),
+        ("pulled half", -6.2),
+        ("pushed half", 6.2),
+        ("pushed full", 6.6),
+    ):
+        h.read("spindle", "push_test", f"nose, {place}", f"{value} µm", f"{value} µm")
+    slack = h.figure("spindle", "slack")
+    assert abs(slack.value.value - slack.limit.limit_mm) < 0.25 * slack.value.half_width
+    assert slack.state is State.UNKNOWN
+
+
+# wear, seats and bars -------------------------------------------------------------------------------
+
+
+def test_wear_sharper_than_the_stations_are_apart_asks_for_one_reading_between(hand):
+    h = hand().state("cross_slide", form="Acme", major_mm="0.75 in", pitch_mm="8 tpi", reads="radius")
+    for k, lash in enumerate((8, 9, 30, 12, 8), start=1):
+        h.read("cross_slide", "lash", f"station {k}", lash, lash)
+    for k, play in enumerate((7, 8, 29, 11, 7), start=1):
+        h.read("cross_slide", "push_pull", f"station {k}", play, play)
+    h.read("cross_slide", "end_float", "collar", 1, 1, 1)
+    for place, inches in zip(
+        ("wires, unworn", *(f"wires, station {k}" for k in range(1, 6))),
+        (0.7755, 0.7748, 0.7715, 0.6950, 0.7600, 0.7750),
+        strict=True,
+    ):
+        h.read("cross_slide", "thread_size", place, f"{inches:.4f} in")
+    assert "It may be deeper between stations 3 and 4: one reading there." in h.said("cross_slide")
+
+
+def seating(h: Hand, number: int, mark: int, near: float, far: float, at_deg: float = 0.0) -> None:
+    """One seating's two turns, thou TIR, on an indicator of tenths."""
+    for plane, tir in (("near", near), ("far", far)):
+        for angle in ANGLES:
+            value = tir / 2 * math.cos(math.radians(angle - at_deg))
+            h.read("spindle", "test_bar", f"seat {number} at {mark}°, {plane}, {angle}°", f"{value:.1f} thou")
+
+
+def test_a_bent_bar_in_a_good_seat_is_named_and_the_seat_is_not(hand):
+    h = hand()
+    for number, mark in ((1, 0), (2, 0), (3, 180), (4, 90)):
+        seating(h, number, mark, 0.2, 2.4, at_deg=mark)  # it is high where the bar's mark stands
+    case = h.case("spindle")
+    assert "test_bar" not in case.distrusted("before")
+    said = h.said("spindle")
+    assert "bar" in said
+    assert "seat does not repeat" not in said
+    assert h.figure("spindle", "work").value.low < 0.5 * THOU_MM  # none of it is the spindle's
+
+
+def test_one_dirty_seating_among_four_is_named_by_its_number(hand):
+    h = hand()
+    for number, mark in ((1, 0), (2, 0), (3, 180), (4, 90)):
+        odd = number == 3
+        seating(h, number, mark, 1.6 if odd else 0.3, 4.0 if odd else 0.5, at_deg=140.0 if odd else 20.0)
+    assert "eating 3" in h.said("spindle") or "seat 3" in h.said("spindle").lower()
+
+
+# names ----------------------------------------------------------------------------------------------
+
+
+@pytest.mark.parametrize(
+    ("pitch", "gauge", "major", "name"),
+    [
+        ("8 tpi", "29", "1.2470 in", "1-1/4-8 Acme"),
+        ("8 tpi", "29", "1.4970 in", "1-1/2-8 Acme"),
+        ("5 mm", "30", "24.90 mm", "Tr 25 × 5"),
+        ("4 mm", "30", "19.93 mm", "Tr 20 × 4"),
+        ("5 mm", "30", "25.95 mm", "Tr 26 × 5"),
+    ],
+)
+def test_bars_of_plain_sizes_are_candidates(hand, pitch, gauge, major, name):
+    h = hand().state("cross_slide", seen_pitch_mm=pitch, seen_gauge=gauge)
+    h.read("cross_slide", "which_thread", "major", major)
+    designations = [c.spec.designation for c in h.case("cross_slide").naming.candidates]
+    assert designations[0].replace("x", "×").startswith(name), designations[:3]
+
+
+def test_a_tap_that_goes_on_outweighs_a_worn_crest(hand):
+    h = hand().state("cross_slide", seen_pitch_mm="8 tpi", seen_gauge="29")
+    h.read("cross_slide", "which_thread", "major", "0.7100 in")  # crests worn forty thou under
+    h.state("cross_slide", tried="3/4-8 Acme: goes on")
+    assert h.case("cross_slide").naming.candidates[0].spec.designation.startswith("3/4-8 Acme")
+
+
+# parts and cuts -------------------------------------------------------------------------------------
+
+
+def test_after_roughing_is_ticked_the_list_starts_where_it_stopped(hand):
+    h = surveyed(hand())
+    choose(h, "cross_slide", "new_pair")
+    case = h.case("cross_slide")
+    fresh = case.passes(case.scheme)
+    stop = h.frame.go_to("make")
+    stop.show_part("screw")
+    stop.show_step("thread_rough")
+    QApplication.processEvents()
+    stop.toggle_done()
+    left = case.passes(case.scheme)
+    assert left[0].cross_mm > fresh[len(fresh) // 3].cross_mm
+    assert len(left) < len(fresh)
+
+
+def test_a_ring_of_two_and_a_half_inches_where_a_quarter_is_drawn_is_said(hand):
+    h = surveyed(hand())
+    set_part(h, "cross_slide", "thrust_collar", width="0.25 in", room="3.15 in", bracket="0.47 in")
+    set_part(h, "cross_slide", "thrust_collar", first="0.06 in", second="0.06 in")
+    said = " ".join(wrong(h.case("cross_slide").part("thrust_collar", INCH)))
+    assert "drawn 0.25 in wide" in said
+    assert "2.56 in" in said
+
+
+def test_a_cartridge_s_own_fit_up_stands_in_the_window(hand):
+    h = hand("mill").read("spindle", "spindle_float", "nose face", 2, 2, 2)
+    choose(h, "spindle", "cartridge")
+    titles = " ".join(f"{s.title} {s.key}" for s in h.case("spindle").fit_order())
+    stop = h.frame.go_to("fit_up")
+    QApplication.processEvents()
+    assert stop is not None
+    assert "belt" in titles
+    assert "box" in titles
+    assert "tool" in titles
+    assert "spacer" not in titles.lower()
