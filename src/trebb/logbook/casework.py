@@ -72,9 +72,13 @@ class Cases:
         """Where to begin: the number one problem if it can be measured, else the cross-slide screw, else the
         first that can.
         """
-        found = [c.assembly_key for c in self.measurable()]
-        wished = (key for key in (self.job.number_one, SCREW) if key in found)
-        return self.of(next(wished, found[0] if found else self.kind.assemblies[0].key))
+        assemblies = {a.key: a for a in self.kind.assemblies}
+        # One after another: each family's modules are loaded only when one of its assemblies is looked at.
+        wished = [key for key in (self.job.number_one, SCREW) if key in assemblies]
+        for key in (*wished, *assemblies):
+            if assemblies[key].family and self.of(key).has_set_ups:
+                return self.of(key)
+        return self.of(self.kind.assemblies[0].key)
 
 
 def set_up_of(key: str) -> AnySetUp:
