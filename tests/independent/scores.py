@@ -24,8 +24,9 @@ class Score:
 
     `cover`: the truth inside the 95 % interval; `state`: inside or over its
     limit, of what is said; `cause`: the named cause is the largest; `false
-    alarm`: said to be over its limit and is not; `sure and wrong`: the whole
-    interval on the wrong side; `not said`: figures that cannot be said yet.
+    alarm`: of figures inside their limit, those said to be over it; `sure
+    and wrong`: the whole interval on the wrong side; `not said`: figures that
+    cannot be said yet.
     """
 
     tries: dict[str, int] = field(default_factory=lambda: dict.fromkeys(COUNTS, 0))
@@ -46,13 +47,13 @@ class Score:
         if not m.unread:
             self.count("cover", low - 1e-9 <= truth <= high + 1e-9)
         state = m.state.name
-        self.count("not said", state == "UNKNOWN")
-        if state == "UNKNOWN":
-            return
         beyond = state == "BEYOND"
-        self.count("state", beyond == (truth > limit))
+        self.count("not said", state == "UNKNOWN")
         if truth <= limit:
             self.count("false alarm", beyond)
+        if state == "UNKNOWN":
+            return
+        self.count("state", beyond == (truth > limit))
         sure = low > limit or (high <= limit and not m.unread)
         self.count("sure and wrong", sure and beyond != (truth > limit))
 

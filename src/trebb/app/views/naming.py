@@ -145,6 +145,11 @@ class NamingView(WithRows):
             )
         elif naming.miscount():
             self.telling.setText(naming.miscount())
+        elif naming.candidates[0].is_as_measured:
+            self.telling.setText(
+                "No usual thread explains what was measured: the first is it as it measures. Count turns and "
+                "crests again, and take the diameter where the thread never ran in its nut."
+            )
         elif naming.is_sure:
             first = naming.candidates[0]
             self.telling.setText(

@@ -80,11 +80,16 @@ class Seen:
 
 @dataclass(frozen=True)
 class Candidate:
-    """A thread it could be, its likelihood (0 to 1), and its series (None where no standard has it)."""
+    """A thread it could be, its likelihood (0 to 1), and its series (None where no standard has it).
+
+    `is_as_measured` says that no usual thread explains the readings: its sizes are those read, crests worn
+    or not.
+    """
 
     spec: ThreadSpec
     likelihood: float
     series: Series | None
+    is_as_measured: bool = False
 
 
 @dataclass(frozen=True)
@@ -143,8 +148,9 @@ class Naming:
 
     @property
     def is_sure(self) -> bool:
-        """The first is nine times as likely as all others together."""
-        return self.candidates[0].likelihood > SURE
+        """The first is nine times as likely as all others together, and more than the readings repeated."""
+        first = self.candidates[0]
+        return first.likelihood > SURE and not first.is_as_measured
 
 
 @dataclass(frozen=True)
@@ -338,7 +344,7 @@ def name_thread(seen: Seen, most: int = 8) -> Naming:
         Candidate(_handed(t.specs[i][0], seen.hand), float(weight[i]) / total, t.specs[i][1]) for i in order
     ]
     if spare:
-        found.append(Candidate(spare, spare_weight / total, None))
+        found.append(Candidate(spare, spare_weight / total, None, is_as_measured=True))
     found.sort(key=lambda c: -c.likelihood)
     kept = tuple(found[:most])
     telling = tell_apart(kept[0].spec, kept[1].spec, seen) if len(kept) > 1 else None
