@@ -74,22 +74,69 @@ def seat_scatter(spindle: Spindle, taken: Sequence[PlaceReadings]) -> SeatScatte
     says nothing of the seat.
     """
     turns, noise = turns_of(taken)
-    numbers = sorted({seat[0] for seat, _ in turns})
     if not turns:
         return NOT_TRIED
-    odd = _odd_seating(spindle, turns, noise, numbers)
-    kept = [(seat, t) for seat, t in turns if seat[0] != odd]
-    return replace(_scatter(spindle, kept, noise), odd=odd)
+    joint = _jointly(spindle, turns, noise)
+    (whole,) = _scatters(spindle, [joint])
+    odd = _odd_seating(spindle, joint, whole)
+    if odd:
+        (whole,) = _scatters(spindle, [joint.without(odd)])
+    return replace(whole, odd=odd)
 
 
-def _scatter(spindle: Spindle, turns: Sequence[Turned], noise: float) -> SeatScatter:
-    numbers = sorted({seat[0] for seat, _ in turns})
-    values, cov, anywhere, bar, moved = _jointly(spindle, turns, noise)
-    base = cov + anywhere @ anywhere.T
-    scatter = moved @ moved.T
+@dataclass(frozen=True)
+class _Joint:
+    """The vectors of all turns as one: values (n,), noise covariance (n, n), how spindle (n, 4), bar (n, 4)
+    and each seating (n, 4 × seatings) move them, and of which seating each is (n,).
+    """
+
+    values: np.ndarray
+    cov: np.ndarray
+    anywhere: np.ndarray
+    bar: np.ndarray
+    moved: np.ndarray
+    seat: np.ndarray
+
+    @property
+    def numbers(self) -> list[int]:
+        """Numbers of the seatings, in order."""
+        return sorted(set(self.seat.tolist()))
+
+    def without(self, number: int) -> _Joint:
+        """The same with a seating left out."""
+        kept = self.seat != number
+        at = 4 * self.numbers.index(number)
+        moved = np.delete(self.moved[kept], range(at, at + 4), axis=1)
+        return _Joint(
+            self.values[kept],
+            self.cov[np.ix_(kept, kept)],
+            self.anywhere[kept],
+            self.bar[kept],
+            moved,
+            self.seat[kept],
+        )
+
+
+def _scatters(spindle: Spindle, joints: Sequence[_Joint]) -> list[SeatScatter]:
+    """The scatter that each of these shows; those of one size are worked out at once."""
+    bases = [j.cov + j.anywhere @ j.anywhere.T for j in joints]
     scales = np.array(BAR_SCALES)[:, None]
-    bent = base + np.square(scales)[..., None] * (bar @ bar.T)
-    by_scale = _log_likelihoods(bent, scatter, values) - 4 * np.log(scales) - 2 / scales**2
+    if len({len(j.values) for j in joints}) > 1:
+        return [found for j in joints for found in _scatters(spindle, [j])]
+    bent = np.stack(
+        [
+            base + np.square(scales)[..., None] * (j.bar @ j.bar.T)
+            for base, j in zip(bases, joints, strict=True)
+        ]
+    )
+    scatter = np.stack([j.moved @ j.moved.T for j in joints])
+    values = np.stack([j.values for j in joints])
+    by_scales = _log_likelihoods(bent, scatter, values) - 4 * np.log(scales) - 2 / scales**2
+    return [_weighed(spindle, j, base, by) for j, base, by in zip(joints, bases, by_scales, strict=True)]
+
+
+def _weighed(spindle: Spindle, joint: _Joint, base: np.ndarray, by_scale: np.ndarray) -> SeatScatter:
+    """The scatter by its log likelihoods, (bar scales, grid)."""
     most = by_scale.max(axis=0)
     log_weight = most + np.log(np.exp(by_scale - most).sum(axis=0))
     away = ((GRID - USUAL_MM) / USUAL_SD_MM) ** 2
@@ -103,16 +150,12 @@ def _scatter(spindle: Spindle, turns: Sequence[Turned], noise: float) -> SeatSca
         float(GRID[min(int(np.searchsorted(summed, q)), len(GRID) - 1)]) for q in (0.025, 0.10, 0.975)
     )
     best = BAR_SCALES[int(np.argmax(by_scale.max(axis=1)))]
-    between = _between(spindle, turns, base + best**2 * bar @ bar.T, moved, mean, values)
-    return SeatScatter(mean, sd, low, high, len(numbers), between, least_mm=least)
+    between = _between(spindle, joint, base + best**2 * joint.bar @ joint.bar.T, mean)
+    return SeatScatter(mean, sd, low, high, len(joint.numbers), between, least_mm=least)
 
 
-def _jointly(
-    spindle: Spindle, turns: Sequence[Turned], noise: float
-) -> tuple[np.ndarray, np.ndarray, np.ndarray, np.ndarray, np.ndarray]:
-    """The vectors of all turns as one: values, noise covariance, and how spindle, bar and each seating move
-    them.
-    """
+def _jointly(spindle: Spindle, turns: Sequence[Turned], noise: float) -> _Joint:
+    """The vectors of all turns as one."""
     numbers = sorted({seat[0] for seat, _ in turns})
     n = 2 * len(turns)
     values, cov = np.zeros(n), np.zeros((n, n))
@@ -124,45 +167,48 @@ def _jointly(
         cov[at, at] = noise**2 * turn.covariance[1:3, 1:3]
         c, s = math.cos(math.radians(index)), math.sin(math.radians(index))
         turned = np.array([[c, -s], [s, c]])
-        anywhere[at] = ANYWHERE_SD * np.hstack([np.eye(2), np.eye(2) * z / LEAN_MM])
-        bar[at] = np.hstack([turned * BAR_SD, turned * BAR_LEAN_SD * z / LEAN_MM])
+        anywhere[at, :2] = ANYWHERE_SD * _TWO
+        anywhere[at, 2:] = ANYWHERE_SD * z / LEAN_MM * _TWO
+        bar[at, :2] = turned * BAR_SD
+        bar[at, 2:] = turned * (BAR_LEAN_SD * z / LEAN_MM)
         k = 4 * numbers.index(number)
-        moved[at, k : k + 4] = np.hstack([np.eye(2), np.eye(2) * z / spindle.seat_length_mm])
-    return values, cov, anywhere, bar, moved
+        moved[at, k : k + 2] = _TWO
+        moved[at, k + 2 : k + 4] = _TWO * z / spindle.seat_length_mm
+    return _Joint(values, cov, anywhere, bar, moved, np.repeat([seat[0] for seat, _ in turns], 2))
 
 
+_TWO = np.eye(2)
 # A seating is unlike the others beyond this (squared distance, four figures a seating), and what is left
 # when it is dropped repeats this many times better.
 ODD_DISTANCE, ODD_GAIN = 40.0, 3.0
 
 
-def _odd_seating(spindle: Spindle, turns: Sequence[Turned], noise: float, numbers: Sequence[int]) -> int:
+def _odd_seating(spindle: Spindle, joint: _Joint, whole: SeatScatter) -> int:
     """Number of the one seating that the others, which agree, leave alone; 0 where there is none.
 
     It takes four: of three no two say which one lies.
     """
+    numbers = joint.numbers
     if len(numbers) < 4:
         return 0
-    whole = _scatter(spindle, turns, noise)
     found, furthest = 0, ODD_DISTANCE
-    for number in numbers:
-        rest = [(seat, t) for seat, t in turns if seat[0] != number]
-        left = _scatter(spindle, rest, noise)
+    lefts = _scatters(spindle, [joint.without(number) for number in numbers])
+    for number, left in zip(numbers, lefts, strict=True):
         if left.mean_mm * ODD_GAIN > whole.mean_mm:
             continue
-        distance = _distance(spindle, turns, noise, number, left.mean_mm)
+        distance = _distance(joint, number, left.mean_mm)
         if distance > furthest:
             found, furthest = number, distance
     return found
 
 
-def _distance(spindle: Spindle, turns: Sequence[Turned], noise: float, number: int, sigma: float) -> float:
+def _distance(joint: _Joint, number: int, sigma: float) -> float:
     """How far a seating's vectors lie from what the others foretell of it, squared, in their own
     covariance.
     """
-    values, cov, anywhere, bar, moved = _jointly(spindle, turns, noise)
-    whole = cov + anywhere @ anywhere.T + 4 * bar @ bar.T + sigma**2 * moved @ moved.T
-    own = np.repeat([seat[0] == number for seat, _ in turns], 2)
+    anywhere, bar, moved, values = joint.anywhere, joint.bar, joint.moved, joint.values
+    whole = joint.cov + anywhere @ anywhere.T + 4 * bar @ bar.T + sigma**2 * moved @ moved.T
+    own = joint.seat == number
     cross = whole[np.ix_(own, ~own)]
     gain = np.linalg.solve(whole[np.ix_(~own, ~own)], cross.T).T
     left = values[own] - gain @ values[~own]
@@ -170,29 +216,24 @@ def _distance(spindle: Spindle, turns: Sequence[Turned], noise: float, number: i
 
 
 def _log_likelihoods(bases: np.ndarray, scatter: np.ndarray, values: np.ndarray) -> np.ndarray:
-    """Of each trial on the grid, (k, grid), for each of k covariances without the seat, (k, n, n): one
-    factoring serves all trials. In a base’s own frame the scatter is diagonal, Λ: C = L·U·(1 + σ²Λ)·Uᵀ·Lᵀ.
+    """Of each trial on the grid, (m, k, grid), for each of k covariances without the seat, (m, k, n, n), of m
+    jobs' scatter (m, n, n) and values (m, n): one factoring serves all trials. In a base’s own frame the
+    scatter is diagonal, Λ: C = L·U·(1 + σ²Λ)·Uᵀ·Lᵀ.
     """
     factor = np.linalg.cholesky(bases)
-    half = np.linalg.solve(factor, np.broadcast_to(scatter, bases.shape))
+    half = np.linalg.solve(factor, np.broadcast_to(scatter[:, None], bases.shape))
     share, frame = np.linalg.eigh(np.linalg.solve(factor, half.swapaxes(-1, -2)))
-    own = np.linalg.solve(factor, np.broadcast_to(values[:, None], (*bases.shape[:2], 1)))
-    squared = (frame.swapaxes(-1, -2) @ own)[..., 0][:, None, :] ** 2
-    scale = 1 + np.square(GRID)[:, None] * np.maximum(share, 0.0)[:, None, :]
+    own = np.linalg.solve(factor, np.broadcast_to(values[:, None, :, None], (*bases.shape[:3], 1)))
+    squared = (frame.swapaxes(-1, -2) @ own)[..., 0][..., None, :] ** 2
+    scale = 1 + np.square(GRID)[:, None] * np.maximum(share, 0.0)[..., None, :]
     spread = np.log(np.diagonal(factor, axis1=-2, axis2=-1)).sum(axis=-1)  # half of log |base|
-    return np.asarray(-0.5 * (squared / scale + np.log(scale)).sum(axis=-1) - spread[:, None])
+    return np.asarray(-0.5 * (squared / scale + np.log(scale)).sum(axis=-1) - spread[..., None])
 
 
-def _between(
-    spindle: Spindle,
-    turns: Sequence[Turned],
-    base: np.ndarray,
-    moved: np.ndarray,
-    sigma: float,
-    values: np.ndarray,
-) -> float:
+def _between(spindle: Spindle, joint: _Joint, base: np.ndarray, sigma: float) -> float:
     """Largest difference of two seatings' own shift at the far plane, as runout."""
-    seats = sigma**2 * moved.T @ np.linalg.solve(base + sigma**2 * moved @ moved.T, values)
+    moved = joint.moved
+    seats = sigma**2 * moved.T @ np.linalg.solve(base + sigma**2 * moved @ moved.T, joint.values)
     lean = spindle.far_mm / spindle.seat_length_mm
     at_far = [complex(s[0] + lean * s[2], s[1] + lean * s[3]) for s in seats.reshape(-1, 4)]
     return max((2 * abs(a - b) for a in at_far for b in at_far), default=0.0)
