@@ -1,0 +1,199 @@
+"""The parts of a case: as worked out, bought or made, and their operations."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import replace
+from typing import TYPE_CHECKING, Any
+
+from trebb.core.dual_units import in_units
+from trebb.core.errors import TrebbError
+from trebb.core.units import UnitSystem
+from trebb.logbook.own import own_told
+from trebb.logbook.tracking import derived
+
+if TYPE_CHECKING:  # loaded when their stop is first opened
+    from trebb.core.making.bought import Offer
+    from trebb.core.making.infeed import InfeedScheme
+    from trebb.core.making.operations import Operation, SizeTarget
+    from trebb.core.parts import Check, Part, PartField, PartInputs
+
+
+from trebb.logbook.case_mended import MendedCase
+
+
+class MadeCase(MendedCase):
+    """An assembly and what is made for it."""
+
+    @property
+    def is_written(self) -> bool:
+        """Whether a part without set-ups has something to show: own words, or a part copied and sized."""
+        if self.has_set_ups:
+            return False
+        if own_told(self.job, self.assembly_key):
+            return True
+        return self.has_parts and any(self._has_sizes(key) for key in self.part_keys())
+
+    def _has_sizes(self, key: str) -> bool:
+        try:
+            return any(self.job.sizes(self.part_name(key), o.key) for o in self.route(key))
+        except TrebbError:  # it cannot be worked out as set by hand
+            return False
+
+    def part_keys(self) -> tuple[str, ...]:
+        """Parts of the chosen remedy, or the family's usual ones before one is chosen; and what is made
+        too.
+        """
+        chosen = self.chosen
+        too = tuple(key for key in self.optional_parts if self.is_made_too(key))
+        return (chosen.parts if chosen else self.default_parts) + too
+
+    def extra_parts(self) -> tuple[str, ...]:
+        """Parts that may be made along with them, looked at before they are wanted."""
+        return tuple(key for key in self.optional_parts if not self.is_made_too(key))
+
+    def is_made_too(self, key: str) -> bool:
+        """Whether one asked for an optional part."""
+        return self.part_facts(key).get("make") == "yes"
+
+    def makes(self, key: str) -> bool:
+        """Whether a part family is of this family of assemblies."""
+        from trebb.core.parts import family
+
+        return family(key).assembly == self.family
+
+    def reminder(self, key: str) -> str:
+        """What is easily forgotten while making a part."""
+        from trebb.core.parts import family
+
+        return family(key).reminder
+
+    @property
+    def scheme(self) -> InfeedScheme:
+        """The school of infeed in use: as chosen by hand, else by the compound."""
+        from trebb.core.making.infeed import InfeedScheme
+
+        return InfeedScheme[
+            str(self.job.part_facts(self.part_name("screw")).get("infeed", InfeedScheme.COMPOUND.name))
+        ]
+
+    def part_inputs(self, key: str, system: UnitSystem = UnitSystem.INCH) -> PartInputs:
+        """What a part is worked out from."""
+        from trebb.core.parts import PartInputs
+
+        return PartInputs(
+            self._part_subject(key),
+            self.workshop,
+            self.part_facts(key),
+            measured=self._measured_for(key),
+            system=system,
+        )
+
+    def _part_subject(self, key: str) -> Any:
+        """What a part is for."""
+        return self.subject
+
+    def _measured_for(self, key: str) -> dict[str, float]:
+        """Sizes that readings fix for a part, by name, mm."""
+        return {}
+
+    @property
+    def made_subject(self) -> Any:
+        """The subject as its parts are made."""
+        return self.subject
+
+    @derived
+    def part(self, key: str, system: UnitSystem = UnitSystem.INCH) -> Part:
+        """A part worked out; raises InputError where a size set by hand will not do."""
+        from trebb.core.parts import family
+
+        return family(key).build(self.part_inputs(key, system))
+
+    @derived
+    def _purchase(
+        self, key: str, system: UnitSystem
+    ) -> tuple[Part, tuple[Operation, ...], Mapping[str, SizeTarget], Offer] | None:
+        """A part that is bought, its own route, the sizes asked for and the offer; None for one made here."""
+        from trebb.core.making.bought import fitted, is_bought, offer_of
+
+        facts = self.part_facts(key)
+        if not is_bought(facts):
+            return None
+        part, own = self.part(key, system), self.own_route(key, system)
+        targets = fitted(part, own)
+        return part, own, targets, offer_of(facts, targets)
+
+    @derived
+    def part_fields(self, key: str, system: UnitSystem = UnitSystem.INCH) -> tuple[PartField, ...]:
+        """What may be set by hand of a part, and of its being bought."""
+        from trebb.core.making.bought import buying_fields
+        from trebb.core.making.heat import hardening_fields
+        from trebb.core.parts import family
+
+        try:
+            purchase = self._purchase(key, system)
+        except TrebbError:  # no size to ask for yet
+            purchase = None
+        targets = purchase[2] if purchase is not None else {}
+        fields = family(key).fields(self.part_inputs(key, system))
+        facts = self.part_facts(key)
+        return buying_fields(key, facts, targets) + fields + hardening_fields(key, facts)
+
+    @derived
+    def asked_for(self, key: str, system: UnitSystem = UnitSystem.INCH) -> tuple[str, ...]:
+        """What to tell a seller of a part that is bought, line by line; empty for one made here."""
+        from trebb.core.making.bought import ask_for
+
+        purchase = self._purchase(key, system)
+        if purchase is None:
+            return ()
+        part, _, targets, _ = purchase
+        return ask_for(part, targets, system)
+
+    @derived
+    def part_checks(self, key: str, system: UnitSystem = UnitSystem.INCH) -> tuple[Check, ...]:
+        """What would spoil a part, made or bought."""
+        from trebb.core.making.bought import beside, judged
+
+        purchase = self._purchase(key, system)
+        if purchase is None:
+            return self._made_checks(key, system)
+        part, own, targets, offer = purchase
+        return (beside(part, offer, own), *judged(offer, targets, system), *part.checks)
+
+    def _made_checks(self, key: str, system: UnitSystem) -> tuple[Check, ...]:
+        from trebb.core.making.heat import hardening_check, is_hardened
+
+        part, facts = self.part(key, system), self.part_facts(key)
+        return (*part.checks, hardening_check(part, facts)) if is_hardened(key, facts) else part.checks
+
+    @derived
+    def route(self, key: str, system: UnitSystem = UnitSystem.INCH) -> tuple[Operation, ...]:
+        """The operations of a part: its own, or those of one that is bought."""
+        from trebb.core.making.bought import bought_route
+
+        purchase = self._purchase(key, system)
+        if purchase is None:
+            return self.own_route(key, system)
+        part, own, _, offer = purchase
+        return bought_route(part, offer, own, system)
+
+    @derived
+    def own_route(self, key: str, system: UnitSystem = UnitSystem.INCH) -> tuple[Operation, ...]:
+        """The operations of a part made here."""
+        from trebb.core.making.heat import hardened_route, is_hardened
+        from trebb.core.making.routes import route
+
+        operations = route(self.part(key, system), self.made_subject, self.workshop)
+        if is_hardened(key, self.part_facts(key)):
+            operations = hardened_route(self.part(key, system), operations, self.part_facts(key))
+        return tuple(
+            replace(
+                o,
+                title=in_units(o.title, system),
+                detail=in_units(o.detail, system),
+                hold=in_units(o.hold, system),
+                tool=in_units(o.tool, system),
+            )
+            for o in operations
+        )
