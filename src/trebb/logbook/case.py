@@ -13,6 +13,9 @@ from trebb.core.condition import Change, Quantity
 from trebb.core.machine import RatedLimit, State
 from trebb.core.survey import set_up
 from trebb.core.units import UnitSystem
+from trebb.logbook.case_made import MadeCase
+from trebb.logbook.case_read import Answer, Question
+from trebb.logbook.case_stated import Neighbours
 from trebb.logbook.entries import Planted
 from trebb.logbook.tracking import derived
 
@@ -23,10 +26,6 @@ if TYPE_CHECKING:  # loaded when their stop is first opened
     from trebb.core.practice.lies import Lying
     from trebb.core.proof import Comparison
 
-
-from trebb.logbook.case_made import MadeCase
-from trebb.logbook.case_read import Answer, Question
-from trebb.logbook.case_stated import Neighbours
 
 __all__ = ["Answer", "Case", "Neighbours", "Question"]
 

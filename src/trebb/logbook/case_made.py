@@ -9,6 +9,7 @@ from typing import TYPE_CHECKING, Any
 from trebb.core.dual_units import in_units
 from trebb.core.errors import TrebbError
 from trebb.core.units import UnitSystem
+from trebb.logbook.case_mended import MendedCase
 from trebb.logbook.own import own_told
 from trebb.logbook.tracking import derived
 
@@ -17,9 +18,6 @@ if TYPE_CHECKING:  # loaded when their stop is first opened
     from trebb.core.making.infeed import InfeedScheme
     from trebb.core.making.operations import Operation, SizeTarget
     from trebb.core.parts import Check, Part, PartField, PartInputs
-
-
-from trebb.logbook.case_mended import MendedCase
 
 
 class MadeCase(MendedCase):
