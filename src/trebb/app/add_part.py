@@ -11,7 +11,7 @@ from trebb.app.widgets import BenchEdit, Choice, button, column, label, row
 from trebb.core.errors import InputError
 from trebb.core.families import FAMILIES
 from trebb.logbook.entries import AssemblyAdded
-from trebb.logbook.fold import key_for
+from trebb.logbook.fold_facts import key_for
 
 GRADED_ONLY = "Part to grade and note"
 

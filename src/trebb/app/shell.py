@@ -33,7 +33,8 @@ from trebb.logbook.entries import (
     ReadingTaken,
     RemedyChosen,
 )
-from trebb.logbook.fold import Job, key_for
+from trebb.logbook.fold import Job
+from trebb.logbook.fold_facts import key_for
 from trebb.logbook.practice_state import is_silent
 
 CARD, LIMITS = "card", "limits"

@@ -5,7 +5,8 @@
 May import `trebb.core`; knows nothing of Qt.
 """
 
-from trebb.logbook.fold import Job, Reading
+from trebb.logbook.fold import Job
+from trebb.logbook.fold_log import Reading
 from trebb.logbook.store import JobFile, JobFileError
 
 __all__ = ["Job", "JobFile", "JobFileError", "Reading"]

@@ -21,7 +21,8 @@ from trebb.logbook.entries import (
     RemedyChosen,
     SizeTaken,
 )
-from trebb.logbook.fold import Job, why_not_added
+from trebb.logbook.fold import Job
+from trebb.logbook.fold_facts import why_not_added
 
 MOST_SIZE_MM = 10_000.0
 MOST_PART_VALUE = 100_000.0

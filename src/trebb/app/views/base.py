@@ -9,7 +9,7 @@ from PySide6.QtWidgets import QWidget
 
 from trebb.app.session import Session
 from trebb.core.survey import AnySetUp, Place
-from trebb.logbook.fold import Reading
+from trebb.logbook.fold_log import Reading
 
 
 @dataclass(frozen=True)
