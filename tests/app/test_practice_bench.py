@@ -21,8 +21,9 @@ from trebb.logbook.demo import simulated_reading
 from trebb.logbook.entries import MatterStated, PartSet, PracticeMarked, RemedyChosen, StepDone
 from trebb.logbook.job_tasks import PLAN, gather
 from trebb.logbook.memory import memory_of
-from trebb.logbook.practice_job import BestOrder, opening
+from trebb.logbook.practice_job import opening
 from trebb.logbook.practice_piece import set_pieces
+from trebb.logbook.practice_trial import BestOrder
 from trebb.logbook.shop import read_shop
 from trebb.logbook.shop_place import has_memory, shop_path
 

@@ -34,7 +34,7 @@ from trebb.core.practice.scoring import (
 from trebb.core.survey import all_set_ups
 from trebb.logbook.casework import Cases
 from trebb.logbook.fold import Job
-from trebb.logbook.practice_job import as_entries, beginning, limits_of
+from trebb.logbook.practice_begun import as_entries, beginning, limits_of
 
 CAUSES = ("nut", "wear", "float", NOTHING)
 

@@ -40,7 +40,7 @@ def pieces(given: argparse.Namespace) -> int:
 def practise(given: argparse.Namespace) -> int:
     """Begin a hidden machine: by a code, a set piece's name, or its file."""
     from trebb.core.practice.piece import drawn, read_code
-    from trebb.logbook.practice_job import begin
+    from trebb.logbook.practice_begun import begin
     from trebb.logbook.practice_piece import read_piece, set_pieces
 
     what = given.what
@@ -65,7 +65,7 @@ def take(given: argparse.Namespace) -> int:
     from trebb.core.practice.lies import PREPARATIONS
     from trebb.logbook.casework import set_up_of
     from trebb.logbook.demo import simulated_reading
-    from trebb.logbook.practice_job import doing
+    from trebb.logbook.practice_begun import doing
 
     job_file, cases = open_job(given)
     with job_file:

@@ -45,7 +45,8 @@ from trebb.logbook.entries import (
     StepDone,
 )
 from trebb.logbook.headstock_case import HeadstockCase
-from trebb.logbook.practice_job import begin, doing, look_for_best, opening
+from trebb.logbook.practice_begun import begin, doing
+from trebb.logbook.practice_job import look_for_best, opening
 from trebb.logbook.practice_piece import piece_of, set_pieces
 from trebb.logbook.shop import JobGiven, LessonKept, remember
 

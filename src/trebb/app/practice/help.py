@@ -88,8 +88,8 @@ class PracticeHelp(QWidget):
         self.told.setVisible(bool(self.words.text()))
 
     def _told(self, s: AnySetUp) -> str:
-        from trebb.logbook.practice_job import expert_words, trust_words
         from trebb.logbook.practice_piece import piece_of
+        from trebb.logbook.practice_told import expert_words, trust_words
 
         case, piece = self._session.case, piece_of(self._session.job)
         if piece is None:
@@ -102,7 +102,7 @@ class PracticeHelp(QWidget):
         return " ".join(told)
 
     def _do(self, preparation: str) -> None:
-        from trebb.logbook.practice_job import doing
+        from trebb.logbook.practice_begun import doing
         from trebb.logbook.practice_piece import piece_of
 
         piece = piece_of(self._session.job)

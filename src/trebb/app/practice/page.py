@@ -270,7 +270,7 @@ class PracticePage(BesidePage):
 
     def begin(self, piece: Piece) -> None:
         """Begin a job on a piece; says here why it could not be."""
-        from trebb.logbook.practice_job import begin
+        from trebb.logbook.practice_begun import begin
 
         try:
             path = new_path(piece)

@@ -17,7 +17,8 @@ from trebb.logbook.entries import PracticeMarked
 if TYPE_CHECKING:
     from trebb.app.host import Host
     from trebb.core.practice.piece import Piece
-    from trebb.logbook.practice_job import BestOrder, Opened
+    from trebb.logbook.practice_job import Opened
+    from trebb.logbook.practice_trial import BestOrder
 
 
 class PracticeStop(Stop):
@@ -174,7 +175,7 @@ class PracticeStop(Stop):
         )
 
     def _show_side(self, piece: Piece) -> None:
-        from trebb.logbook.practice_job import used
+        from trebb.logbook.practice_begun import used
 
         clear(self.side_box)
         spent = used(self.session.cases.of(piece.ground.assembly))
