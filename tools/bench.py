@@ -378,7 +378,8 @@ def coverage() -> None:
     """How often 95 % intervals hold what was planted, on 100 spindles of each kind (the tests use 500)."""
     import numpy as np
 
-    from trebb.core.findings.spindle import cause_draws, draw, named_causes, quantity
+    from trebb.core.findings.spindle import draw, named_causes, quantity
+    from trebb.core.findings.spindle_sizes import cause_draws
     from trebb.core.machine.spindle import USUAL
     from trebb.core.practice.trials import SpindleTrial
 

@@ -13,7 +13,7 @@ from tests.app.hand import Hand
 from trebb.app import theme
 from trebb.app.stops.register import ALL_STOPS
 from trebb.app.window import SMALLEST_SIZE
-from trebb.core.practice.grounds import GROUNDS
+from trebb.core.practice.ground_records import GROUNDS
 from trebb.core.practice.lies import preparations_of
 from trebb.core.practice.piece import code_of, drawn
 from trebb.core.units import UnitSystem

@@ -21,7 +21,8 @@ from trebb.app.views.naming import NamingView, _Candidates
 from trebb.app.walk import take_what_is_left
 from trebb.core.threads import Form
 from trebb.core.units import UnitSystem
-from trebb.logbook.demo import CROSS_THREAD, simulated_reading
+from trebb.logbook.demo import simulated_reading
+from trebb.logbook.demo_machines import CROSS_THREAD
 from trebb.logbook.entries import PartSet, RemedyChosen
 
 SPACE = Qt.Key.Key_Space

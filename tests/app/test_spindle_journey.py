@@ -15,7 +15,7 @@ from trebb.core.practice import PracticeMachine
 from trebb.core.remedies import remedy
 from trebb.core.units import UnitSystem
 from trebb.logbook.casework import SPINDLE
-from trebb.logbook.demo import DRILL_SPINDLE
+from trebb.logbook.demo_machines import DRILL_SPINDLE
 from trebb.logbook.fold import Job
 from trebb.logbook.store import JobFile
 

@@ -22,7 +22,7 @@ from trebb.core.machine import bed_model, class_limit
 from trebb.core.machine.bed import FEET, FOOT_SIGN, USUAL_BED, Bed
 from trebb.core.remedies import predict, remedies_of
 from trebb.core.survey import PlaceReadings, observations, set_ups_of
-from trebb.core.survey.bed_axes import wander
+from trebb.core.survey.bed_centres import wander
 from trebb.core.survey.bed_cuts import TRIALS, TWO_COLLAR, taper_row
 from trebb.core.survey.bed_levels import ACROSS, ALONG, chain_results, profiles
 from trebb.core.units import UnitSystem

@@ -10,10 +10,10 @@ from trebb.core.findings import lash_findings, split_lash
 from trebb.core.machine import ScrewDrive, State, class_limit, drive_model, state_of
 from trebb.core.practice import PracticeMachine
 from trebb.core.remedies import predict, remedies_of, remedy
-from trebb.core.remedies.screw_drive import made_as
+from trebb.core.remedies.screw_changes import made_as
 from trebb.core.survey import PlaceReadings, observations, set_ups_of
 from trebb.core.units import THOU_MM, UnitSystem
-from trebb.logbook.demo import PLANTED
+from trebb.logbook.demo_machines import PLANTED
 
 DRIVE = ScrewDrive()
 LIMIT = class_limit("ordinary", "cross_lash")

@@ -9,16 +9,8 @@ import pytest
 
 from trebb.core.condition.draws import draw
 from trebb.core.errors import InputError
-from trebb.core.practice.grounds import (
-    GROUNDS,
-    NOTHING,
-    chief,
-    exact,
-    ground,
-    is_told,
-    planted,
-    sound_condition,
-)
+from trebb.core.practice.ground_records import GROUNDS, NOTHING, ground
+from trebb.core.practice.grounds import chief, exact, is_told, planted, sound_condition
 from trebb.core.practice.lies import LIES, PREPARATIONS, lie, lying, preparations_of
 from trebb.core.practice.piece import LEVELS, MOST_NUMBER, code_of, drawn, piece_as, piece_from, read_code
 from trebb.core.practice.scoring import (

@@ -17,13 +17,11 @@ from tests.core.test_spindle_survey import SOUND, known, taken
 from trebb.core.condition import Change, Shared, Shift, apply_change, estimate, grouped, total_doubt
 from trebb.core.condition.model import ErrorModel, Row, Source
 from trebb.core.errors import InputError
-from trebb.core.findings.spindle import (
+from trebb.core.findings.spindle import draw, questions, runout_along
+from trebb.core.findings.spindle_sizes import (
     cause_draws,
-    draw,
     measure_limits,
     measure_value,
-    questions,
-    runout_along,
     slack_at,
     vector_at,
     work_draws,

@@ -11,7 +11,8 @@ from hypothesis import strategies as st
 from tests.core.test_spindle_survey import known, taken
 from trebb.core.condition import estimate
 from trebb.core.errors import InputError, UnreadError
-from trebb.core.findings.spindle import best_clocking, draw, measure_limits, runout_along, split_spindle
+from trebb.core.findings.spindle import best_clocking, draw, runout_along, split_spindle
+from trebb.core.findings.spindle_sizes import measure_limits
 from trebb.core.findings.spindle_words import spindle_findings
 from trebb.core.fits import STEEL, heat_hub_to_slip_c, press_fit
 from trebb.core.fitup import assembly_order, blocked_by, fit_steps

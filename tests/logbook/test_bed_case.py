@@ -12,7 +12,7 @@ from trebb.core.machine import State
 from trebb.core.stating import schema_of
 from trebb.core.stating.bed import shim_from
 from trebb.core.units import UnitSystem
-from trebb.logbook.demo import LATHE_BED
+from trebb.logbook.demo_machines import LATHE_BED
 from trebb.logbook.entries import ReadingStruck, RemedyChosen, Undone
 from trebb.logbook.exchange import readings_from_csv, readings_to_csv
 from trebb.logbook.verdict import proof_verdict

@@ -17,7 +17,7 @@ from trebb.core.survey import set_up
 from trebb.core.threads import Form
 from trebb.core.units import THOU_MM, UnitSystem
 from trebb.logbook.casework import SCREW, set_up_of
-from trebb.logbook.demo import PLANTED
+from trebb.logbook.demo_machines import PLANTED
 from trebb.logbook.entries import (
     FactStated,
     LimitSet,

@@ -6,7 +6,7 @@ import numpy as np
 import pytest
 
 from trebb.core.errors import InputError
-from trebb.core.practice.grounds import NOTHING
+from trebb.core.practice.ground_records import NOTHING
 from trebb.core.practice.piece import Offer, drawn, piece_from
 from trebb.core.survey import set_up
 from trebb.core.units import UnitSystem

@@ -11,7 +11,8 @@ from trebb.app.walk import choose_least_work, cut_parts, fit_together, take_what
 from trebb.core.errors import InputError
 from trebb.core.units import UnitSystem, show_minutes, show_small, show_uncertain
 from trebb.logbook.casework import Case, Cases
-from trebb.logbook.demo import DEMOS, PLANTED
+from trebb.logbook.demo import DEMOS
+from trebb.logbook.demo_machines import PLANTED
 from trebb.logbook.drive_case import DriveCase
 from trebb.logbook.entries import Body
 from trebb.logbook.fold import Job
@@ -101,7 +102,7 @@ def _say_findings(case: Case) -> None:
 def _say_chain(case: SpindleCase) -> None:
     import numpy as np
 
-    from trebb.core.findings.spindle import cause_draws
+    from trebb.core.findings.spindle_sizes import cause_draws
 
     planted = case.job.planted(case.assembly_key)
     assert planted is not None

@@ -112,7 +112,7 @@ def _piece(cases: Any) -> tuple[Any, Any]:
 
 def verdict(given: argparse.Namespace) -> int:
     """Say what is wrong and how sure one is; the machine is opened and scored."""
-    from trebb.core.practice.grounds import NOTHING
+    from trebb.core.practice.ground_records import NOTHING
     from trebb.logbook.entries import PracticeMarked
     from trebb.logbook.practice_job import look_for_best, opened, opening
     from trebb.logbook.practice_record import keep_score

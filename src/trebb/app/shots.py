@@ -32,7 +32,8 @@ from trebb.app.window import DESIGN_SIZE, Window
 from trebb.core.survey import set_up
 from trebb.core.units import UnitSystem
 from trebb.logbook.casework import SCREW, SPINDLE
-from trebb.logbook.demo import HEADSTOCK, make_demo, make_mill, readings_left, simulated_reading
+from trebb.logbook.demo import make_demo, make_mill, readings_left, simulated_reading
+from trebb.logbook.demo_machines import HEADSTOCK
 from trebb.logbook.demo_pieces import BEVEL, BRAKE, DIAL_SHAFT, QUILL_BORE
 from trebb.logbook.drive_case import DriveCase
 from trebb.logbook.entries import (

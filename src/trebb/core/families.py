@@ -208,7 +208,7 @@ FAMILIES: dict[str, Family] = {
         "plates.JAWS",
         ("plates_reading.JAW_SET_UPS",),
         "plates.JAW_REMEDIES",
-        ("plate_parts.JAW_FAMILIES",),
+        ("jaw_parts.JAW_FAMILIES",),
         ("plate_routes.ROUTES",),
         added="Vise or plate",
         is_piece=True,

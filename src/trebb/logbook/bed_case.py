@@ -46,7 +46,7 @@ from trebb.core.remedies import Remedy, remedies_of
 from trebb.core.remedies.bed import as_shimmed
 from trebb.core.stating.bed import HEADSTOCK, STAND, TAILSTOCK, WAYS
 from trebb.core.survey import PlaceReadings, observations, set_up
-from trebb.core.survey.bed_axes import TIGHT_AGAIN, Wander, wander, wander_information, with_wander
+from trebb.core.survey.bed_centres import TIGHT_AGAIN, Wander, wander, wander_information, with_wander
 from trebb.core.units import UnitSystem
 from trebb.logbook.case import Case
 from trebb.logbook.entries import Planted

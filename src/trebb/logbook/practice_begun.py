@@ -8,7 +8,8 @@ from pathlib import Path
 from typing import Any
 
 from trebb.core.errors import InputError
-from trebb.core.practice.grounds import Ground, chief, exact
+from trebb.core.practice.ground_records import Ground
+from trebb.core.practice.grounds import chief, exact
 from trebb.core.practice.lies import PREPARATIONS
 from trebb.core.practice.piece import Piece
 from trebb.core.practice.scoring import (

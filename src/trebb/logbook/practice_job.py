@@ -8,7 +8,8 @@ from dataclasses import dataclass
 from typing import Any
 
 from trebb.core.errors import InputError
-from trebb.core.practice.grounds import NOTHING, belief
+from trebb.core.practice.ground_records import NOTHING
+from trebb.core.practice.grounds import belief
 from trebb.core.practice.lies import PREPARATIONS, lying
 from trebb.core.practice.lies import lie as lie_of
 from trebb.core.practice.piece import Piece

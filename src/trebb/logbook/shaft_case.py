@@ -11,7 +11,8 @@ from trebb.core.condition.draws import draw
 from trebb.core.condition.fixing import is_read
 from trebb.core.errors import TrebbError
 from trebb.core.findings import Finding, Measure
-from trebb.core.findings.shaft import (
+from trebb.core.findings.shaft import shaft_findings
+from trebb.core.findings.shaft_bend import (
     Bend,
     bend_from,
     bend_of,
@@ -22,7 +23,6 @@ from trebb.core.findings.shaft import (
     press_of,
     questions,
     reason,
-    shaft_findings,
     shaft_measures,
 )
 from trebb.core.machine import RatedLimit

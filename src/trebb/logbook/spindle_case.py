@@ -17,13 +17,12 @@ from trebb.core.findings.spindle import (
     SpindleSplit,
     best_clocking,
     doubt_scale,
-    measure_limits,
-    measure_value,
     questions,
     reason,
     seat_is_trusted,
     split_spindle,
 )
+from trebb.core.findings.spindle_sizes import measure_limits, measure_value
 from trebb.core.findings.spindle_words import spindle_findings
 from trebb.core.machine import RatedLimit, Spindle, State, spindle_model
 from trebb.core.runout import WarmRun

@@ -29,7 +29,7 @@ from trebb.app.widgets import (
     sheet,
 )
 from trebb.core.errors import TrebbError
-from trebb.core.practice.grounds import GROUNDS
+from trebb.core.practice.ground_records import GROUNDS
 from trebb.core.practice.piece import LEVELS, MOST_NUMBER, Piece, drawn, read_code
 from trebb.logbook.practice_piece import read_piece, set_pieces
 from trebb.logbook.practice_record import Played, by_trap, next_piece, scores

@@ -90,7 +90,7 @@ class PracticeStop(Stop):
         return piece_of(self.session.job)
 
     def _build_form(self, piece: Piece) -> None:
-        from trebb.core.practice.grounds import NOTHING
+        from trebb.core.practice.ground_records import NOTHING
         from trebb.core.practice.scoring import SURENESS
 
         clear(self.form_box)

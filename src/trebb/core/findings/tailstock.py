@@ -7,7 +7,7 @@ from collections.abc import Mapping
 from trebb.core.condition import Z95, Estimate
 from trebb.core.findings.base import Finding, Measure, hedged, size_words
 from trebb.core.machine import Bed, State
-from trebb.core.survey.bed_axes import Wander
+from trebb.core.survey.bed_centres import Wander
 from trebb.core.units import UnitSystem, show_small, show_uncertain
 
 

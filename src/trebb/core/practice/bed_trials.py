@@ -16,7 +16,7 @@ from trebb.core.machine import Bed, bed_model, class_limit
 from trebb.core.machine.bed import REACH_MM, USUAL_BED
 from trebb.core.practice.machine import PracticeMachine
 from trebb.core.survey import AnySetUp, PlaceReadings, observations, set_ups_of
-from trebb.core.survey.bed_axes import wander, with_wander
+from trebb.core.survey.bed_centres import wander, with_wander
 from trebb.core.survey.bed_cuts import LANDS, TRIALS, TWO_COLLAR, taper_row, trial_of
 
 FAMILIES = ("ways", "headstock", "tailstock", "stand")

@@ -13,17 +13,8 @@ import numpy as np
 
 from trebb.core.condition import ErrorModel
 from trebb.core.errors import InputError
-from trebb.core.practice.grounds import (
-    GROUNDS,
-    LEAST,
-    MOST,
-    Condition,
-    Ground,
-    ground,
-    planted,
-    shares,
-    sound_condition,
-)
+from trebb.core.practice.ground_records import GROUNDS, LEAST, MOST, Condition, Ground, ground
+from trebb.core.practice.grounds import planted, shares, sound_condition
 from trebb.core.practice.lies import LIES, lie
 
 LEVELS = {

@@ -12,7 +12,7 @@ import numpy as np
 from trebb.core.bores.bushes import torsion_left
 from trebb.core.condition import Change, Estimate, Quantity, Shift
 from trebb.core.condition.draws import draw, quantity
-from trebb.core.findings.shaft import SHAFT_SHEAR_MPA, bend_vectors, combinations, measure_value
+from trebb.core.findings.shaft_bend import SHAFT_SHEAR_MPA, bend_vectors, combinations, measure_value
 from trebb.core.machine.shaft import FILE_HRC, SEATS, Shaft, bend_key
 from trebb.core.remedies.base import Remedy
 from trebb.core.safety import HOT_METAL, PRESS, RETAINING, WHEEL

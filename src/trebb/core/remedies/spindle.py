@@ -8,7 +8,9 @@ from dataclasses import dataclass
 from functools import cached_property, partial
 
 from trebb.core.condition import Change, Estimate, Quantity, Shift
-from trebb.core.findings.spindle import SpindleSplit, best_clocking, draw, measure_limits, measure_value
+from trebb.core.condition.draws import draw
+from trebb.core.findings.spindle import SpindleSplit, best_clocking
+from trebb.core.findings.spindle_sizes import measure_limits, measure_value
 from trebb.core.machine import Spindle
 from trebb.core.machine.spindle import FITS, ONE_BEARING_LEVER, vector_keys
 from trebb.core.remedies.base import Remedy
