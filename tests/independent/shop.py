@@ -15,10 +15,11 @@ from tests.independent.job import TypedJob
 from trebb.core.memory.taught import USUAL, Taught
 from trebb.logbook.casework import Cases
 from trebb.logbook.entries import Entry, MatterStated, RemedyChosen, StepDone
-from trebb.logbook.job_tasks import PLAN, gather, told_of
+from trebb.logbook.job_tasks import told_of
 from trebb.logbook.lessons import lessons
 from trebb.logbook.memory import Memory, memory_of
 from trebb.logbook.shop import JobGiven
+from trebb.logbook.task_gathering import PLAN, gather
 
 NOISY, ANSWER, SLOW = 2.0, 0.4, 1.7
 ROCK_SD, STEP = 0.004, 0.00254

@@ -22,11 +22,12 @@ from trebb.logbook.entries import MatterStated, RemedyChosen, StepDone, Undone
 from trebb.logbook.fold import Job
 from trebb.logbook.holding import Hold
 from trebb.logbook.job_plan import PLAN, chain_words, job_plan, plan_told
-from trebb.logbook.job_tasks import RESTS, checked_after, gather, told_of
+from trebb.logbook.job_tasks import checked_after, told_of
 from trebb.logbook.machine_card import card_of
 from trebb.logbook.oil_plan import oil_points, pump_lines, usual_entries
 from trebb.logbook.rack import RackError, read_rack, write_rack
 from trebb.logbook.strip_down import came_off, not_settled
+from trebb.logbook.task_gathering import RESTS, gather
 
 NOW = datetime.datetime(2026, 11, 26, 12, tzinfo=datetime.UTC)
 

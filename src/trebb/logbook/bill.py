@@ -9,7 +9,7 @@ from trebb.core.making.bought import is_bought
 from trebb.core.making.stock import Blank, blank_of
 from trebb.core.units import UnitSystem
 from trebb.logbook.casework import Cases
-from trebb.logbook.job_tasks import part_title, tools_in
+from trebb.logbook.task_gathering import part_title, tools_in
 
 
 @dataclass(frozen=True)

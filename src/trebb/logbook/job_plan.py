@@ -18,7 +18,8 @@ from trebb.core.planning.schedule import Plan, fewest_apart, fewest_evenings, in
 from trebb.core.planning.tasks import Task
 from trebb.core.stating.matters import DAYS
 from trebb.logbook.casework import Cases
-from trebb.logbook.job_tasks import PLAN, Work, gather, told_of
+from trebb.logbook.job_tasks import told_of
+from trebb.logbook.task_gathering import PLAN, Work, gather
 
 USUAL_WEEK = (2.5, 2.5, 2.5, 2.5, 0.0, 5.0, 0.0)
 MOST_LINKS = 3  # of work that are named of what decides the end

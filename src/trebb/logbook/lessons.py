@@ -14,10 +14,11 @@ from trebb.core.survey import AnySetUp, PlaceReadings, set_up
 from trebb.core.units import UnitSystem
 from trebb.logbook.casework import Case, Cases
 from trebb.logbook.fold import Job
-from trebb.logbook.job_tasks import PLAN, gather, told_of
+from trebb.logbook.job_tasks import told_of
 from trebb.logbook.shop import JobGiven, LessonKept, ThingKept
 from trebb.logbook.store import JobFile
 from trebb.logbook.suspicion import causes_table, marks_of
+from trebb.logbook.task_gathering import PLAN, gather
 
 LEAST_DEGREES = 3  # of freedom below which repeats teach nothing
 STEP_SHARE = 0.29  # sd of a figure rounded to a step: 1/√12

@@ -7,14 +7,13 @@ from functools import partial
 from pathlib import Path
 from typing import TYPE_CHECKING
 
-from PySide6.QtCore import QBuffer, QByteArray, QFileSystemWatcher, QIODevice, QPointF, QRectF, Qt, Signal
-from PySide6.QtGui import QGuiApplication, QKeyEvent, QPainter, QPixmap
+from PySide6.QtCore import QBuffer, QByteArray, QFileSystemWatcher, QIODevice, Qt
+from PySide6.QtGui import QGuiApplication, QPixmap
 from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QVBoxLayout, QWidget
 
-from trebb.app import painting, theme
-from trebb.app.painted_rows import PaintedRows
 from trebb.app.plan.matter_fields import matter_fields
 from trebb.app.stops.base import Stop
+from trebb.app.stops.came_rows import CameRows
 from trebb.app.widgets import (
     Banner,
     BenchEdit,
@@ -32,7 +31,6 @@ from trebb.core.dual_units import in_units
 from trebb.core.errors import TrebbError
 from trebb.core.fitup import FitStep, assembly_order
 from trebb.core.fitup.stripped import MARKS, Came, Rule, checked_rule, usual_next
-from trebb.core.units import UnitSystem
 from trebb.logbook.entries import Body, MatterStated, PhotoAdded
 from trebb.logbook.photographs import PhotographError, read_photograph
 from trebb.logbook.store import sha256_of
@@ -41,7 +39,7 @@ from trebb.logbook.strip_down import came_off, not_settled, rule_key, strip_key,
 if TYPE_CHECKING:
     from trebb.app.host import Host
 
-ROW = 27.0
+
 MOST_USUAL = 3
 PICTURES = (".jpg", ".jpeg", ".png", ".webp", ".tif", ".tiff")
 FIELDS = (
@@ -483,72 +481,3 @@ class StripDownStop(Stop):
         for words, key in rows:
             choice.addItem(words, key)
         choice.setCurrentIndex(max(0, choice.findData(at)))
-
-
-class CameRows(painting.Painted, PaintedRows):
-    """A row a part: number, what, how it was held, bag, picture; Alt with up and down moves it."""
-
-    is_list = True
-
-    chosen = Signal(str)
-    moved = Signal(str, int)
-
-    def __init__(self) -> None:
-        super().__init__(ROW)
-        self._came: list[Came] = []
-        self._at = ""
-        self._system = UnitSystem.INCH
-        self.setAccessibleName("What came off, in order")
-        self.setToolTip("What came off, in order; Alt+Up and Alt+Down move a part")
-
-    def show_came(self, came: list[Came], at: str, system: UnitSystem) -> None:
-        """Show what came off."""
-        self._came, self._at, self._system = came, at, system
-        self.setMinimumHeight(int(self._row_px * max(1, len(came))) + 2)
-        self.setAccessibleDescription("; ".join(one.what for one in came))
-        self.update()
-
-    def draw(self, painter: QPainter) -> None:
-        """Paint it as it now is."""
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        centre = Qt.AlignmentFlag.AlignVCenter
-        for i, one in enumerate(self._came):
-            area = self._row_area(i)
-            if one.key == self._at:
-                self._paint_here(painter, area)
-            painter.setFont(theme.font(theme.SMALL))
-            painter.setPen(theme.colour("soft"))
-            painter.drawText(QRectF(8, area.top(), 26, area.height()), centre, str(i + 1))
-            painter.setPen(theme.colour("ink"))
-            painter.setFont(theme.font(theme.BODY))
-            half = 0.44 * area.width()
-            painting.write_in(painter, QRectF(36, area.top(), half - 40, area.height()), centre, one.what)
-            painter.setFont(theme.font(theme.SMALL))
-            painter.setPen(theme.colour("soft"))
-            rest = ", ".join(
-                filter(None, (one.held, one.way, one.shim, f"bag {one.tray}" if one.tray else ""))
-            )
-            room = area.width() - half - 40
-            rest = in_units(rest, self._system)
-            painting.write_in(painter, QRectF(half, area.top(), room, area.height()), centre, rest)
-            if one.photo:  # a picture: a frame with a hill in it
-                x, y = area.right() - 26, area.center().y()
-                painter.setPen(painting.pen("blue", 1.4))
-                painter.setBrush(Qt.BrushStyle.NoBrush)
-                painter.drawRect(QRectF(x, y - 7, 18, 14))
-                painter.drawPolyline([QPointF(x + 2, y + 4), QPointF(x + 7, y - 2), QPointF(x + 15, y + 5)])
-
-    def _here(self) -> int:
-        keys = [one.key for one in self._came]
-        return keys.index(self._at) if self._at in keys else 0
-
-    def _look_at(self, i: int) -> None:
-        if 0 <= i < len(self._came):
-            self.chosen.emit(self._came[i].key)
-
-    def keyPressEvent(self, event: QKeyEvent) -> None:
-        by = {Qt.Key.Key_Up: -1, Qt.Key.Key_Down: 1}.get(Qt.Key(event.key()))
-        if by is not None and event.modifiers() & Qt.KeyboardModifier.AltModifier and self._at:
-            self.moved.emit(self._at, by)
-        else:
-            super().keyPressEvent(event)
