@@ -495,9 +495,4 @@ class Bench(QWidget):
         tangled = next((f for f in found if f.key.startswith("tangle")), None)
         text = f"{tangled.sentence} {tangled.next_move}" if tangled else first.next_move
         ways = tuple((words, key) for words, key in first.set_ups if key != self.current.key)
-        return (
-            TONES.get(first.state, "soft"),
-            first.sentence,
-            text,
-            ways,
-        )
+        return TONES.get(first.state, "soft"), first.sentence, text, ways

@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from trebb.core.bores import bushes
-from trebb.core.fits.press import CAST_IRON, STEEL, Elastic, press_fit
-from trebb.core.metals import material
+from trebb.core.fits.press import CAST_IRON, STEEL, Elastic, PressFit, press_fit
+from trebb.core.metals import Material, material
 from trebb.core.parts.base import (
     Check,
     Feature,
@@ -102,48 +102,63 @@ def bush_part(inputs: PartInputs, f: dict[str, str | float], key: str, housing_m
         sections,
         Section("bore", "plain", total, before, Band(before - 0.02, before + 0.02)),
         tuple(rows),
-        (
-            Check(
-                measured,
-                "The housing is the one measured."
-                if measured
-                else "The housing is not measured: bore it first, read it several times, and set it here.",
-            ),
-            Check(
-                wall >= LEAST_WALL_MM,
-                f"{inputs.size(wall)} of wall."
-                if wall >= LEAST_WALL_MM
-                else f"Only {inputs.size(wall)} of wall: bore the housing larger, at least "
-                f"{inputs.size(finished + 2 * LEAST_WALL_MM)}.",
-            ),
-            Check(
-                hub_ok,
-                f"The housing sees {fit.hub_hoop_mpa:.0f} MPa of {metal.allowed_mpa:.0f}."
-                if hub_ok
-                else f"It would split the housing: {fit.hub_hoop_mpa:.0f} MPa of "
-                f"{metal.allowed_mpa:.0f}; less interference.",
-            ),
-            Check(
-                fit.force_n <= inputs.workshop.press_n,
-                f"Press {fit.force_n / 1000:.1f} kN, or chill the bush."
-                if fit.force_n <= inputs.workshop.press_n
-                else f"{fit.force_n / 1000:.0f} kN is more than the press has: chill the bush and warm "
-                f"the housing.",
-            ),
-            Check(
-                flange <= 0 or flange > od + 2,
-                "The flange stops on the housing's face."
-                if flange > 0
-                else "Plain: pressed flush, and it may be pinned by a set screw on the joint.",
-            ),
-            length_check(inputs, "bush", total, od),
-        ),
+        _bush_checks(inputs, od, fit, total, metal, hub_ok, measured, finished, flange, wall),
         (
             "Ream or bore in place, in line with its fellow.",
             "An oil hole drilled after pressing must not pin the groove's end.",
         ),
         construction=kind,
         features=tuple(features),
+    )
+
+
+def _bush_checks(
+    inputs: PartInputs,
+    od: float,
+    fit: PressFit,
+    total: float,
+    metal: Material,
+    hub_ok: bool,
+    measured: bool,
+    finished: float,
+    flange: float,
+    wall: float,
+) -> tuple[Check, ...]:
+    return (
+        Check(
+            measured,
+            "The housing is the one measured."
+            if measured
+            else "The housing is not measured: bore it first, read it several times, and set it here.",
+        ),
+        Check(
+            wall >= LEAST_WALL_MM,
+            f"{inputs.size(wall)} of wall."
+            if wall >= LEAST_WALL_MM
+            else f"Only {inputs.size(wall)} of wall: bore the housing larger, at least "
+            f"{inputs.size(finished + 2 * LEAST_WALL_MM)}.",
+        ),
+        Check(
+            hub_ok,
+            f"The housing sees {fit.hub_hoop_mpa:.0f} MPa of {metal.allowed_mpa:.0f}."
+            if hub_ok
+            else f"It would split the housing: {fit.hub_hoop_mpa:.0f} MPa of "
+            f"{metal.allowed_mpa:.0f}; less interference.",
+        ),
+        Check(
+            fit.force_n <= inputs.workshop.press_n,
+            f"Press {fit.force_n / 1000:.1f} kN, or chill the bush."
+            if fit.force_n <= inputs.workshop.press_n
+            else f"{fit.force_n / 1000:.0f} kN is more than the press has: chill the bush and warm "
+            f"the housing.",
+        ),
+        Check(
+            flange <= 0 or flange > od + 2,
+            "The flange stops on the housing's face."
+            if flange > 0
+            else "Plain: pressed flush, and it may be pinned by a set screw on the joint.",
+        ),
+        length_check(inputs, "bush", total, od),
     )
 
 

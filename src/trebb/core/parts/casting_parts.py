@@ -24,7 +24,7 @@ from trebb.core.parts.base import (
 )
 from trebb.core.parts.turned import THREAD_CHOICES, bar_for, bar_words, is_inch_made, usual_thread
 from trebb.core.threads import Band
-from trebb.core.threads.fasteners import LISTED
+from trebb.core.threads.fasteners import LISTED, Fastener
 from trebb.core.units import show_small
 
 COLD_C = 20.0
@@ -175,19 +175,7 @@ def strap(inputs: PartInputs) -> Part:
         f"flat {inputs.size(wide)} × {inputs.size(thick)}, {inputs.size(long + 5)} long",
         (),
         None,
-        (
-            SizeRow("Length", "size", long, "the crack under its middle", True, key="length"),
-            SizeRow("Width", "size", wide, "", True, key="width"),
-            SizeRow("Thickness", "size", thick, "", True, key="thickness"),
-            SizeRow(
-                "Screws",
-                "text",
-                f"{2 * count} × {screw.name}",
-                "spotted through, one by one",
-                True,
-                key="screws",
-            ),
-        ),
+        _strap_rows(count, screw, long, wide, thick),
         tuple(checks),
         (
             "Its seat filed or milled flat: blue it, it must bear all over.",
@@ -206,6 +194,22 @@ def strap(inputs: PartInputs) -> Part:
                     Measured((xs[0], wide), (xs[1], wide), 2.4),
                 ),
             ),
+        ),
+    )
+
+
+def _strap_rows(count: int, screw: Fastener, long: float, wide: float, thick: float) -> tuple[SizeRow, ...]:
+    return (
+        SizeRow("Length", "size", long, "the crack under its middle", True, key="length"),
+        SizeRow("Width", "size", wide, "", True, key="width"),
+        SizeRow("Thickness", "size", thick, "", True, key="thickness"),
+        SizeRow(
+            "Screws",
+            "text",
+            f"{2 * count} × {screw.name}",
+            "spotted through, one by one",
+            True,
+            key="screws",
         ),
     )
 
@@ -241,53 +245,61 @@ def stitch_screw(inputs: PartInputs) -> Part:
         bar_words(inputs, screw.major_mm + 0.5, many * (long + 4)) + ", or threaded rod",
         (Section("screw", "thread", long, screw.major_mm, Band(screw.major_mm - 0.15, screw.major_mm)),),
         None,
-        (
-            SizeRow("Thread", "text", screw.name, "", True, key="thread"),
-            SizeRow(
-                "How many",
-                "text",
-                f"{many}",
-                "each a third into its neighbour, one past either end",
-                True,
-                key="many",
-            ),
-            SizeRow(
-                "From middle to middle",
-                "size",
-                2 * screw.major_mm / 3,
-                "every second first, then between",
-                True,
-                key="pitch",
-            ),
-            SizeRow("Drill", "size", screw.major_mm - screw.pitch_mm, "for its tap", key="drill"),
-            SizeRow("Stands over", "small", 0.5, "sawn off, peened, filed flush"),
-        ),
-        (
-            Check(
-                "crack" in inputs.measured or "crack" in inputs.facts,
-                "The crack is the one measured."
-                if "crack" in inputs.measured or "crack" in inputs.facts
-                else "The crack's length is not read: chalk it first.",
-            ),
-            Check(
-                deep,
-                "The section is deeper than a screw is thick."
-                if deep
-                else f"A section of {inputs.size(casting.section_mm)} is thinner than {screw.name}: "
-                f"smaller screws.",
-            ),
-            Check(
-                casting.ends_found or casting.is_through,
-                "Both ends are found."
-                if casting.ends_found or casting.is_through
-                else "Its ends are not found: the last screw goes past them.",
-            ),
-        ),
+        _stitch_rows(screw, many),
+        _stitch_checks(inputs, screw, deep, casting),
         (
             "Sealer on every screw where oil or water stands behind.",
             f"Leave {show_small(0.5, inputs.system)} to peen.",
         ),
         construction="stitch",
+    )
+
+
+def _stitch_checks(inputs: PartInputs, screw: Fastener, deep: bool, casting: Casting) -> tuple[Check, ...]:
+    return (
+        Check(
+            "crack" in inputs.measured or "crack" in inputs.facts,
+            "The crack is the one measured."
+            if "crack" in inputs.measured or "crack" in inputs.facts
+            else "The crack's length is not read: chalk it first.",
+        ),
+        Check(
+            deep,
+            "The section is deeper than a screw is thick."
+            if deep
+            else f"A section of {inputs.size(casting.section_mm)} is thinner than {screw.name}: "
+            f"smaller screws.",
+        ),
+        Check(
+            casting.ends_found or casting.is_through,
+            "Both ends are found."
+            if casting.ends_found or casting.is_through
+            else "Its ends are not found: the last screw goes past them.",
+        ),
+    )
+
+
+def _stitch_rows(screw: Fastener, many: int) -> tuple[SizeRow, ...]:
+    return (
+        SizeRow("Thread", "text", screw.name, "", True, key="thread"),
+        SizeRow(
+            "How many",
+            "text",
+            f"{many}",
+            "each a third into its neighbour, one past either end",
+            True,
+            key="many",
+        ),
+        SizeRow(
+            "From middle to middle",
+            "size",
+            2 * screw.major_mm / 3,
+            "every second first, then between",
+            True,
+            key="pitch",
+        ),
+        SizeRow("Drill", "size", screw.major_mm - screw.pitch_mm, "for its tap", key="drill"),
+        SizeRow("Stands over", "small", 0.5, "sawn off, peened, filed flush"),
     )
 
 

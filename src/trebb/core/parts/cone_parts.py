@@ -7,7 +7,7 @@ from __future__ import annotations
 import math
 
 from trebb.core.errors import InputError
-from trebb.core.fits.joint import pressed, usual_interference_mm
+from trebb.core.fits.joint import Joint, pressed, usual_interference_mm
 from trebb.core.friction.cones import Cone, flat_pattern, half_angle_deg, rivet_shear_mpa, straight_band
 from trebb.core.machine.cone import FrictionCone
 from trebb.core.metals import material
@@ -327,33 +327,8 @@ def cone_hub(inputs: PartInputs) -> Part:
             Section("core", "plain", thick, core, seat),
         ),
         Section("bore", "plain", long + 2 * thick, bore, Band(bore, bore + 0.02)),
-        (
-            SizeRow("Core, outside", "band", seat, "presses into body and flange", True, key="core"),
-            SizeRow("Body, bored", "band", Band(core, core + 0.008), "for the core", True, key="bored"),
-            SizeRow(
-                "Bore", "band", Band(bore, bore + 0.02), "finished last, true to the face", True, key="bore"
-            ),
-            SizeRow(
-                "Pin", "size", pin, "taper pin across, its direction marked on both faces", True, key="pin"
-            ),
-            SizeRow("Order", "text", " → ".join(order), "what must pass goes first", True, key="order"),
-        ),
-        (
-            Check(joint.verdict == "holds", joint.words),
-            Check(
-                (core - bore) / 2 >= LEAST_WALL_MM + pin / 4,
-                f"{inputs.size((core - bore) / 2)} of core stands round the bore."
-                if (core - bore) / 2 >= LEAST_WALL_MM + pin / 4
-                else f"Only {inputs.size((core - bore) / 2)} of core round the bore: the pin leaves nothing.",
-            ),
-            Check(
-                flange > body,
-                "The flange stands over the body: the lining is riveted before it goes on."
-                if flange > body
-                else "A flange no larger than the body stops nothing.",
-            ),
-            passes,
-        ),
+        _hub_rows(seat, order, bore, core, pin),
+        _hub_checks(inputs, joint, bore, core, body, flange, pin, passes),
         ("Drill and ream the pin's hole with all three pressed home, not before.",),
         construction="three",
         features=(
@@ -361,6 +336,46 @@ def cone_hub(inputs: PartInputs) -> Part:
             Feature("chamfer", 0.0, 0.5),
             Feature("chamfer", long + 2 * thick, 0.5),
         ),
+    )
+
+
+def _hub_checks(
+    inputs: PartInputs,
+    joint: Joint,
+    bore: float,
+    core: float,
+    body: float,
+    flange: float,
+    pin: float,
+    passes: Check,
+) -> tuple[Check, ...]:
+    return (
+        Check(joint.verdict == "holds", joint.words),
+        Check(
+            (core - bore) / 2 >= LEAST_WALL_MM + pin / 4,
+            f"{inputs.size((core - bore) / 2)} of core stands round the bore."
+            if (core - bore) / 2 >= LEAST_WALL_MM + pin / 4
+            else f"Only {inputs.size((core - bore) / 2)} of core round the bore: the pin leaves nothing.",
+        ),
+        Check(
+            flange > body,
+            "The flange stands over the body: the lining is riveted before it goes on."
+            if flange > body
+            else "A flange no larger than the body stops nothing.",
+        ),
+        passes,
+    )
+
+
+def _hub_rows(
+    seat: Band, order: tuple[str, ...], bore: float, core: float, pin: float
+) -> tuple[SizeRow, ...]:
+    return (
+        SizeRow("Core, outside", "band", seat, "presses into body and flange", True, key="core"),
+        SizeRow("Body, bored", "band", Band(core, core + 0.008), "for the core", True, key="bored"),
+        SizeRow("Bore", "band", Band(bore, bore + 0.02), "finished last, true to the face", True, key="bore"),
+        SizeRow("Pin", "size", pin, "taper pin across, its direction marked on both faces", True, key="pin"),
+        SizeRow("Order", "text", " → ".join(order), "what must pass goes first", True, key="order"),
     )
 
 

@@ -97,64 +97,77 @@ def gear_spacer(inputs: PartInputs) -> Part:
         bar_words(inputs, outside + 1.5, thick + 5),
         (Section("spacer", "plain", thick, outside, Band(outside - 0.2, outside)),),
         Section("bore", "plain", thick, bore, Band(bore, bore + 0.1)),
-        (
-            SizeRow("Thickness", "band", band, "both faces, read at four places", True, key="thickness"),
-            SizeRow("Was", "size", gear.spacer_mm, "what stands there now"),
-            SizeRow("Lash then", "small", gear.wanted_lash_mm, "mean, at the pitch circle"),
-            *(
-                (
-                    SizeRow(
-                        "At the tightest tooth", "small", gear.wanted_lash_mm - turn, "once a turn taken off"
-                    ),
-                )
-                if (turn := inputs.measured.get("turn")) is not None
-                else ()
-            ),
-            SizeRow("Faces parallel", "small", fine, "more leans the gear and makes a runout"),
-        ),
-        (
-            Check(
-                read,
-                "The lash is the one read."
-                if read
-                else "The lash is not read: rock it at four quarters first, the thickness follows from it.",
-            ),
-            Check(
-                inputs.measured.get("turn", 0.0) < gear.wanted_lash_mm,
-                "The tightest tooth keeps some lash."
-                if inputs.measured.get("turn", 0.0) < gear.wanted_lash_mm
-                else "The tightest tooth would bind: what goes once a turn is more than the lash wanted.",
-            ),
-            Check(
-                thick >= LEAST_SPACER_MM or form == "washer",
-                f"{inputs.size(thick)} can be turned and ground."
-                if thick >= LEAST_SPACER_MM or form == "washer"
-                else f"{inputs.size(thick)} is too thin to turn: shim washers, or a thicker spacer with "
-                f"the seat "
-                "faced back.",
-            ),
-            Check(
-                (outside - bore) / 2 >= LEAST_WALL_MM,
-                f"{inputs.size((outside - bore) / 2)} of rim."
-                if (outside - bore) / 2 >= LEAST_WALL_MM
-                else f"Only {inputs.size((outside - bore) / 2)} of rim: a larger outside.",
-            ),
-            Check(
-                str(f["held"]) != "bonded" or form == "whole",
-                "It comes off with the gear."
-                if str(f["held"]) != "bonded"
-                else "Bonded on its rim only, so that its depth can still be measured."
-                if form == "whole"
-                else "Halves and washers are clamped: compound locks them to the arbor.",
-            ),
-            length_check(inputs, "spacer", thick, outside),
-        ),
+        _spacer_rows(inputs, fine, band, gear),
+        _spacer_checks(inputs, read, form, gear, f, thick, bore, outside),
         (
             "Compound on the rim only: a part bonded to its arbor is hard to get off again.",
             "Keep the old one: it is the way back.",
         ),
         construction=form,
         features=(Feature("chamfer", 0.0, 0.3), Feature("chamfer", thick, 0.3)),
+    )
+
+
+def _spacer_checks(
+    inputs: PartInputs,
+    read: bool,
+    form: str,
+    gear: Gear,
+    f: dict[str, str | float],
+    thick: float,
+    bore: float,
+    outside: float,
+) -> tuple[Check, ...]:
+    return (
+        Check(
+            read,
+            "The lash is the one read."
+            if read
+            else "The lash is not read: rock it at four quarters first, the thickness follows from it.",
+        ),
+        Check(
+            inputs.measured.get("turn", 0.0) < gear.wanted_lash_mm,
+            "The tightest tooth keeps some lash."
+            if inputs.measured.get("turn", 0.0) < gear.wanted_lash_mm
+            else "The tightest tooth would bind: what goes once a turn is more than the lash wanted.",
+        ),
+        Check(
+            thick >= LEAST_SPACER_MM or form == "washer",
+            f"{inputs.size(thick)} can be turned and ground."
+            if thick >= LEAST_SPACER_MM or form == "washer"
+            else f"{inputs.size(thick)} is too thin to turn: shim washers, or a thicker spacer with "
+            f"the seat "
+            "faced back.",
+        ),
+        Check(
+            (outside - bore) / 2 >= LEAST_WALL_MM,
+            f"{inputs.size((outside - bore) / 2)} of rim."
+            if (outside - bore) / 2 >= LEAST_WALL_MM
+            else f"Only {inputs.size((outside - bore) / 2)} of rim: a larger outside.",
+        ),
+        Check(
+            str(f["held"]) != "bonded" or form == "whole",
+            "It comes off with the gear."
+            if str(f["held"]) != "bonded"
+            else "Bonded on its rim only, so that its depth can still be measured."
+            if form == "whole"
+            else "Halves and washers are clamped: compound locks them to the arbor.",
+        ),
+        length_check(inputs, "spacer", thick, outside),
+    )
+
+
+def _spacer_rows(inputs: PartInputs, fine: float, band: Band, gear: Gear) -> tuple[SizeRow, ...]:
+    return (
+        SizeRow("Thickness", "band", band, "both faces, read at four places", True, key="thickness"),
+        SizeRow("Was", "size", gear.spacer_mm, "what stands there now"),
+        SizeRow("Lash then", "small", gear.wanted_lash_mm, "mean, at the pitch circle"),
+        *(
+            (SizeRow("At the tightest tooth", "small", gear.wanted_lash_mm - turn, "once a turn taken off"),)
+            if (turn := inputs.measured.get("turn")) is not None
+            else ()
+        ),
+        SizeRow("Faces parallel", "small", fine, "more leans the gear and makes a runout"),
     )
 
 

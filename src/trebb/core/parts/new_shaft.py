@@ -114,29 +114,8 @@ def stepped_shaft(inputs: PartInputs) -> Part:
         bar + (", and one spare blank" if f["blanks"] == "two" else ""),
         done,
         None,
-        (
-            SizeRow("Left journal", "band", left, left_note, True, key="left"),
-            SizeRow("Right journal", "band", right, right_note, True, key="right"),
-            SizeRow("Wheel's seat", "band", band, note, True, key="seat"),
-            SizeRow(
-                "Shoulder for the wheel",
-                "size",
-                start,
-                "from the left end",
-                key="shoulder",
-            ),
-            SizeRow("Length over all", "size", total, key="length"),
-            *rows,
-        ),
-        (
-            lcheck,
-            rcheck,
-            passes,
-            *shoulder_checks(inputs, done),
-            *_thread_checks(thread, band),
-            _stop_check(inputs, done, seat, str(f["hold"])),
-            *checks,
-        ),
+        _shaft_rows(total, left, left_note, right, right_note, band, note, start, rows),
+        _shaft_checks(inputs, f, thread, done, lcheck, rcheck, band, seat, checks, passes),
         (
             "Copy lengths and the shoulder's distance from the old one before it is cut up.",
             "Die or thread started square from the tailstock.",
@@ -144,6 +123,56 @@ def stepped_shaft(inputs: PartInputs) -> Part:
         construction=str(f["hold"]),
         ways=(str(f["blanks"]),),
         features=(*features, *undercuts(done), Feature("centre", 0.0), Feature("centre", total)),
+    )
+
+
+def _shaft_checks(
+    inputs: PartInputs,
+    f: dict[str, str | float],
+    thread: Fastener | None,
+    done: tuple[Section, ...],
+    lcheck: Check,
+    rcheck: Check,
+    band: Band,
+    seat: Section,
+    checks: list[Check],
+    passes: Check,
+) -> tuple[Check, ...]:
+    return (
+        lcheck,
+        rcheck,
+        passes,
+        *shoulder_checks(inputs, done),
+        *_thread_checks(thread, band),
+        _stop_check(inputs, done, seat, str(f["hold"])),
+        *checks,
+    )
+
+
+def _shaft_rows(
+    total: float,
+    left: Band,
+    left_note: str,
+    right: Band,
+    right_note: str,
+    band: Band,
+    note: str,
+    start: float,
+    rows: list[SizeRow],
+) -> tuple[SizeRow, ...]:
+    return (
+        SizeRow("Left journal", "band", left, left_note, True, key="left"),
+        SizeRow("Right journal", "band", right, right_note, True, key="right"),
+        SizeRow("Wheel's seat", "band", band, note, True, key="seat"),
+        SizeRow(
+            "Shoulder for the wheel",
+            "size",
+            start,
+            "from the left end",
+            key="shoulder",
+        ),
+        SizeRow("Length over all", "size", total, key="length"),
+        *rows,
     )
 
 

@@ -7,6 +7,7 @@ import math
 from trebb.core.bores.tapers import shift_of_dia
 from trebb.core.errors import InputError
 from trebb.core.gears import dividing
+from trebb.core.gears.dividing import Rounded, Setting
 from trebb.core.machine.cutter import Cutter
 from trebb.core.machine.plates import IndexPlate
 from trebb.core.metals import material
@@ -105,35 +106,8 @@ def index_plate(inputs: PartInputs) -> Part:
         f"plate {inputs.size(outside + 4)} square, {inputs.size(number(f, 'thick') + 1)} thick",
         (),
         None,
-        (
-            SizeRow("Holes", "text", f"{holes}", f"on {inputs.size(circle)}", True, key="holes"),
-            SizeRow("Hole", "band", Band(detent, detent + 0.012), "reamed to the detent", True, key="hole"),
-            SizeRow(
-                "Bore", "band", Band(bore, bore + 0.021), "first, and everything from it", True, key="bore"
-            ),
-            SizeRow("From hole to hole", "size", chord, "straight across, to check by", True, key="chord"),
-            SizeRow("Each step", "text", dividing_words(holes, head), f"{head}:1", True, key="step"),
-            SizeRow("At the work: detent", "small", play, "both ways, by a close pin"),
-            SizeRow("At the work: dividing", "small", off, "by the head's own rounding"),
-        ),
-        (
-            Check(
-                closes,
-                f"{divisions} divisions close on it."
-                if closes
-                else f"{divisions} divisions do not close on {holes} holes: {divisions} or a multiple would."
-                if ratio == 1
-                else f"{divisions} divisions by {ratio}:1 do not close on {holes} holes.",
-            ),
-            Check(
-                bool(settings),
-                "The head divides it exactly."
-                if settings
-                else f"No circle of the head is exact: each hole rounded afresh, "
-                f"{made.worst_arcsec if made else 0:.0f}″ at "
-                "worst. A degree wheel and a vernier do no better.",
-            ),
-        ),
+        _index_rows(inputs, chord, play, off, holes, head, circle, detent, bore),
+        _index_checks(ratio, divisions, settings, made, closes, holes),
         (
             "Bore and one face in one setting; every hole from that.",
             "Chamfer each for the detent; stamp numbers; blue it twice.",
@@ -147,6 +121,51 @@ def index_plate(inputs: PartInputs) -> Part:
                 measured=(Measured((-outside / 2, 0), (outside / 2, 0), -2.2),),
             ),
         ),
+    )
+
+
+def _index_checks(
+    ratio: int, divisions: int, settings: tuple[Setting, ...], made: Rounded | None, closes: bool, holes: int
+) -> tuple[Check, ...]:
+    return (
+        Check(
+            closes,
+            f"{divisions} divisions close on it."
+            if closes
+            else f"{divisions} divisions do not close on {holes} holes: {divisions} or a multiple would."
+            if ratio == 1
+            else f"{divisions} divisions by {ratio}:1 do not close on {holes} holes.",
+        ),
+        Check(
+            bool(settings),
+            "The head divides it exactly."
+            if settings
+            else f"No circle of the head is exact: each hole rounded afresh, "
+            f"{made.worst_arcsec if made else 0:.0f}″ at "
+            "worst. A degree wheel and a vernier do no better.",
+        ),
+    )
+
+
+def _index_rows(
+    inputs: PartInputs,
+    chord: float,
+    play: float,
+    off: float,
+    holes: int,
+    head: int,
+    circle: float,
+    detent: float,
+    bore: float,
+) -> tuple[SizeRow, ...]:
+    return (
+        SizeRow("Holes", "text", f"{holes}", f"on {inputs.size(circle)}", True, key="holes"),
+        SizeRow("Hole", "band", Band(detent, detent + 0.012), "reamed to the detent", True, key="hole"),
+        SizeRow("Bore", "band", Band(bore, bore + 0.021), "first, and everything from it", True, key="bore"),
+        SizeRow("From hole to hole", "size", chord, "straight across, to check by", True, key="chord"),
+        SizeRow("Each step", "text", dividing_words(holes, head), f"{head}:1", True, key="step"),
+        SizeRow("At the work: detent", "small", play, "both ways, by a close pin"),
+        SizeRow("At the work: dividing", "small", off, "by the head's own rounding"),
     )
 
 
@@ -209,31 +228,35 @@ def cutter_grind(inputs: PartInputs) -> Part:
         (Section("flutes", "plain", long, left, Band(left - 0.006, left)),),
         None,
         tuple(rows),
-        (
-            Check(
-                known,
-                "Every flute is read."
-                if known
-                else "Its flutes are not all read: do that first, in its holder.",
-            ),
-            Check(
-                off <= 0.3,
-                f"{show_small(off, inputs.system)} off the highest leaves its margin."
-                if off <= 0.3
-                else f"{show_small(off, inputs.system)} is more than a margin has: backed off anew, or "
-                f"another cutter.",
-            ),
-            Check(
-                cutter.kind == "taper" or off <= 0.01,
-                "It keeps its size."
-                if off <= 0.01
-                else "On a taper it only goes deeper."
-                if cutter.kind == "taper"
-                else f"It makes {inputs.size(left)} then, no longer its name: mark it.",
-            ),
-        ),
+        _grind_checks(inputs, known, left, cutter, off),
         ("Between its own centres, as it was made; a chuck puts its own runout in.",),
         construction="ground",
+    )
+
+
+def _grind_checks(
+    inputs: PartInputs, known: bool, left: float, cutter: Cutter, off: float
+) -> tuple[Check, ...]:
+    return (
+        Check(
+            known,
+            "Every flute is read." if known else "Its flutes are not all read: do that first, in its holder.",
+        ),
+        Check(
+            off <= 0.3,
+            f"{show_small(off, inputs.system)} off the highest leaves its margin."
+            if off <= 0.3
+            else f"{show_small(off, inputs.system)} is more than a margin has: backed off anew, or "
+            f"another cutter.",
+        ),
+        Check(
+            cutter.kind == "taper" or off <= 0.01,
+            "It keeps its size."
+            if off <= 0.01
+            else "On a taper it only goes deeper."
+            if cutter.kind == "taper"
+            else f"It makes {inputs.size(left)} then, no longer its name: mark it.",
+        ),
     )
 
 

@@ -196,58 +196,68 @@ def stack_collar(inputs: PartInputs) -> Part:
         bar_words(inputs, outside + 1.5, width + 6),
         (Section("collar", "plain", width, outside),),
         Section("bore", "plain", width, bore.middle_mm, bore),
-        (
-            SizeRow("Bore", "band", bore, "H7", True, key="bore"),
-            SizeRow(
-                "The stack leaves",
-                "size",
-                stack.left_mm,
-                f"by the means; ± {show_small(stack.statistical_mm, inputs.system)} in 95 of 100",
-                key="left",
-            ),
-            SizeRow("With every width at its worst", "band", Band(stack.worst_low_mm, stack.worst_high_mm)),
-            SizeRow(
-                "Make it",
-                "size",
-                width,
-                f"rounded up: {show_small(stack.facing_mm, inputs.system)} stay to face to fit",
-                True,
-                key="make",
-            ),
-            SizeRow(
-                "Faced to",
-                "band",
-                Band(stack.left_mm - 0.02, stack.left_mm),
-                "at the last fit",
-                True,
-                key="faced",
-            ),
-        ),
-        (
-            Check(
-                not missing,
-                "The stack is measured."
-                if not missing
-                else f"Not measured: {' and '.join(missing)}. A collar by guess binds or rattles.",
-            ),
-            Check(
-                True,
-                "Each face was read at three places or more."
-                if not few
-                else f"Read three times over before facing anything: {', '.join(few)}.",
-            ),
-            Check(
-                wall >= 2.5,
-                f"{inputs.size(wall)} of wall."
-                if wall >= 2.5
-                else f"Only {inputs.size(wall)} of wall: a set screw splits it.",
-            ),
-            length_check(inputs, "collar", width, outside),
-        ),
+        _collar_rows(inputs, stack, bore, width),
+        _collar_checks(inputs, few, missing, width, outside, wall),
         (
             "Both faces square to the bore in one setting.",
             "Face a little at a time on a mandrel, and try it.",
         ),
         construction=kind,
         features=tuple(features),
+    )
+
+
+def _collar_checks(
+    inputs: PartInputs, few: list[str], missing: list[str], width: float, outside: float, wall: float
+) -> tuple[Check, ...]:
+    return (
+        Check(
+            not missing,
+            "The stack is measured."
+            if not missing
+            else f"Not measured: {' and '.join(missing)}. A collar by guess binds or rattles.",
+        ),
+        Check(
+            True,
+            "Each face was read at three places or more."
+            if not few
+            else f"Read three times over before facing anything: {', '.join(few)}.",
+        ),
+        Check(
+            wall >= 2.5,
+            f"{inputs.size(wall)} of wall."
+            if wall >= 2.5
+            else f"Only {inputs.size(wall)} of wall: a set screw splits it.",
+        ),
+        length_check(inputs, "collar", width, outside),
+    )
+
+
+def _collar_rows(inputs: PartInputs, stack: Stack, bore: Band, width: float) -> tuple[SizeRow, ...]:
+    return (
+        SizeRow("Bore", "band", bore, "H7", True, key="bore"),
+        SizeRow(
+            "The stack leaves",
+            "size",
+            stack.left_mm,
+            f"by the means; ± {show_small(stack.statistical_mm, inputs.system)} in 95 of 100",
+            key="left",
+        ),
+        SizeRow("With every width at its worst", "band", Band(stack.worst_low_mm, stack.worst_high_mm)),
+        SizeRow(
+            "Make it",
+            "size",
+            width,
+            f"rounded up: {show_small(stack.facing_mm, inputs.system)} stay to face to fit",
+            True,
+            key="make",
+        ),
+        SizeRow(
+            "Faced to",
+            "band",
+            Band(stack.left_mm - 0.02, stack.left_mm),
+            "at the last fit",
+            True,
+            key="faced",
+        ),
     )

@@ -90,26 +90,32 @@ def build(inputs: PartInputs) -> Part:
             Section("step", "plain", step_length, step, step_band),
         ),
         Section("hole", "plain", gap + step_length, bore, bore_band),
-        (
-            SizeRow(
-                "Flange thickness",
-                "band",
-                Band(gap - half, gap + half),
-                "the gap as measured",
-                True,
-                key="flange",
-            ),
-            SizeRow("Step", "band", step_band, "g6: centres by hand", True, key="step"),
-            SizeRow("Hole", "band", bore_band, "H8", key="hole"),
-            SizeRow("Flange outside", "size", flange),
-            SizeRow("Step length", "size", step_length, "shorter than what it enters"),
-        ),
+        _spacer_rows(half, gap, flange, step_length, step_band, bore_band),
         checks,
         (
             "Measure the gap at three places with blades, and face to the mean.",
             "Break the corner of the step.",
         ),
         features=broken_ends(gap + step_length),
+    )
+
+
+def _spacer_rows(
+    half: float, gap: float, flange: float, step_length: float, step_band: Band, bore_band: Band
+) -> tuple[SizeRow, ...]:
+    return (
+        SizeRow(
+            "Flange thickness",
+            "band",
+            Band(gap - half, gap + half),
+            "the gap as measured",
+            True,
+            key="flange",
+        ),
+        SizeRow("Step", "band", step_band, "g6: centres by hand", True, key="step"),
+        SizeRow("Hole", "band", bore_band, "H8", key="hole"),
+        SizeRow("Flange outside", "size", flange),
+        SizeRow("Step length", "size", step_length, "shorter than what it enters"),
     )
 
 

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from trebb.core.bores import bushes
 from trebb.core.errors import InputError
-from trebb.core.fits.joint import LEAD_IN_MM, pressed, usual_interference_mm
-from trebb.core.fits.press import press_fit
+from trebb.core.fits.joint import LEAD_IN_MM, Joint, pressed, usual_interference_mm
+from trebb.core.fits.press import PressFit, press_fit
 from trebb.core.metals import material
 from trebb.core.parts.base import (
     Check,
@@ -97,35 +97,8 @@ def stub(inputs: PartInputs) -> Part:
         bar_words(inputs, max(number(f, "end_dia"), hole) + 1.5, sum(s.length_mm for s in done) + 6),
         done,
         None,
-        (
-            SizeRow(
-                "Spigot",
-                "band",
-                size,
-                f"{show_small(joint.interference_mm, inputs.system)} over the hole",
-                True,
-                key="spigot",
-            ),
-            SizeRow("New end, before pressing", "band", grown, "turned to size in place", key="end_rough"),
-            SizeRow("New end, in place", "band", band, note, True, key="end"),
-            SizeRow("Warm the old shaft to", "text", f"{joint.warm_to_c:.0f} °C", "the stub drops in"),
-            SizeRow("Press", "text", f"{joint.force_n / 1000:.1f} kN", joint.words, key="press"),
-        ),
-        (
-            Check(
-                measured,
-                "The hole is the one measured."
-                if measured
-                else "The hole is not measured: it comes out larger than its cutter. Bore first, then "
-                "set it here.",
-            ),
-            Check(joint.verdict == "holds", joint.words),
-            *shoulder_checks(inputs, done),
-            Check(
-                True,
-                "A hole that cannot breathe pushes the stub out: a flat or a fine vent along the spigot.",
-            ),
-        ),
+        _stub_rows(inputs, joint, grown, size, band, note),
+        _stub_checks(inputs, joint, done, measured),
         (
             "Hold the old shaft as true as it will go; chuck and collet that read alike mean it is the "
             "shaft.",
@@ -133,6 +106,45 @@ def stub(inputs: PartInputs) -> Part:
         ),
         construction="pressed",
         features=tuple(undercuts(done)),
+    )
+
+
+def _stub_checks(
+    inputs: PartInputs, joint: Joint, done: tuple[Section, ...], measured: bool
+) -> tuple[Check, ...]:
+    return (
+        Check(
+            measured,
+            "The hole is the one measured."
+            if measured
+            else "The hole is not measured: it comes out larger than its cutter. Bore first, then "
+            "set it here.",
+        ),
+        Check(joint.verdict == "holds", joint.words),
+        *shoulder_checks(inputs, done),
+        Check(
+            True,
+            "A hole that cannot breathe pushes the stub out: a flat or a fine vent along the spigot.",
+        ),
+    )
+
+
+def _stub_rows(
+    inputs: PartInputs, joint: Joint, grown: Band, size: Band, band: Band, note: str
+) -> tuple[SizeRow, ...]:
+    return (
+        SizeRow(
+            "Spigot",
+            "band",
+            size,
+            f"{show_small(joint.interference_mm, inputs.system)} over the hole",
+            True,
+            key="spigot",
+        ),
+        SizeRow("New end, before pressing", "band", grown, "turned to size in place", key="end_rough"),
+        SizeRow("New end, in place", "band", band, note, True, key="end"),
+        SizeRow("Warm the old shaft to", "text", f"{joint.warm_to_c:.0f} °C", "the stub drops in"),
+        SizeRow("Press", "text", f"{joint.force_n / 1000:.1f} kN", joint.words, key="press"),
     )
 
 
@@ -204,51 +216,71 @@ def journal_sleeve(inputs: PartInputs) -> Part:
         bar_words(inputs, over + 1.5, length + 6) + ", one for each journal",
         (Section("sleeve", "plain", length, over, Band(over - 0.05, over + 0.05)),),
         Section("bore", "plain", length, bore.middle_mm, bore),
-        (
-            SizeRow(
-                "Bore", "band", bore, f"{show_small(grip, inputs.system)} under the journal", True, key="bore"
-            ),
-            SizeRow(
-                "Outside, before pressing",
-                "band",
-                Band(over - 0.05, over + 0.05),
-                f"grows {show_small(fit.outside_growth_mm, inputs.system)}",
-                key="outside",
-            ),
-            SizeRow(
-                "Ground after pressing",
-                "band",
-                finished,
-                f"runs in {inputs.size(mate)}",
-                True,
-                key="finished",
-            ),
-            SizeRow("Wall", "size", (over - turned) / 2),
-            SizeRow("Hoop stress", "text", f"{fit.hub_hoop_mpa:.0f} MPa", f"it may see {allowed:.0f}"),
-        ),
-        (
-            Check(
-                fit.hub_hoop_mpa <= allowed,
-                "The sleeve bears the press."
-                if fit.hub_hoop_mpa <= allowed
-                else "It would split: less interference, or a thicker wall.",
-            ),
-            Check(
-                left >= 0.5,
-                f"{100 * left:.0f} % of the journal's torsion is left: the sleeve counts for nothing."
-                + ("" if left >= 0.5 else " Make the shaft new if it is loaded."),
-            ),
-            Check(
-                "mate" in inputs.facts or "mate.left" in inputs.measured,
-                "Its bore is measured."
-                if "mate" in inputs.facts or "mate.left" in inputs.measured
-                else "Its bore is not measured: gauge it first.",
-            ),
-            length_check(inputs, "sleeve", length, over),
-        ),
+        _sleeve_rows(inputs, finished, fit, bore, allowed, turned, mate, over, grip),
+        _sleeve_checks(inputs, fit, allowed, left, length, over),
         (
             "Warm the sleeve; stop against the shoulder.",
             "Grind between the old centres, so that it runs true to the rest.",
         ),
         features=broken_ends(length),
+    )
+
+
+def _sleeve_checks(
+    inputs: PartInputs, fit: PressFit, allowed: float, left: float, length: float, over: float
+) -> tuple[Check, ...]:
+    return (
+        Check(
+            fit.hub_hoop_mpa <= allowed,
+            "The sleeve bears the press."
+            if fit.hub_hoop_mpa <= allowed
+            else "It would split: less interference, or a thicker wall.",
+        ),
+        Check(
+            left >= 0.5,
+            f"{100 * left:.0f} % of the journal's torsion is left: the sleeve counts for nothing."
+            + ("" if left >= 0.5 else " Make the shaft new if it is loaded."),
+        ),
+        Check(
+            "mate" in inputs.facts or "mate.left" in inputs.measured,
+            "Its bore is measured."
+            if "mate" in inputs.facts or "mate.left" in inputs.measured
+            else "Its bore is not measured: gauge it first.",
+        ),
+        length_check(inputs, "sleeve", length, over),
+    )
+
+
+def _sleeve_rows(
+    inputs: PartInputs,
+    finished: Band,
+    fit: PressFit,
+    bore: Band,
+    allowed: float,
+    turned: float,
+    mate: float,
+    over: float,
+    grip: float,
+) -> tuple[SizeRow, ...]:
+    return (
+        SizeRow(
+            "Bore", "band", bore, f"{show_small(grip, inputs.system)} under the journal", True, key="bore"
+        ),
+        SizeRow(
+            "Outside, before pressing",
+            "band",
+            Band(over - 0.05, over + 0.05),
+            f"grows {show_small(fit.outside_growth_mm, inputs.system)}",
+            key="outside",
+        ),
+        SizeRow(
+            "Ground after pressing",
+            "band",
+            finished,
+            f"runs in {inputs.size(mate)}",
+            True,
+            key="finished",
+        ),
+        SizeRow("Wall", "size", (over - turned) / 2),
+        SizeRow("Hoop stress", "text", f"{fit.hub_hoop_mpa:.0f} MPa", f"it may see {allowed:.0f}"),
     )

@@ -73,47 +73,55 @@ def feed_train(inputs: PartInputs) -> Part:
         best.words,
         (),
         None,
-        (
-            SizeRow(
-                "Train", "text", best.words, "driver over driven, spindle's stud first", True, key="train"
-            ),
-            SizeRow("Feed then", "small", best.pitch_mm, f"{share:.3g} of what it is", True, key="feed"),
-            SizeRow(
-                "Ratio",
-                "text",
-                f"{best.ratio.numerator}:{best.ratio.denominator}",
-                f"now {train.now.ratio.numerator}:{train.now.ratio.denominator}",
-            ),
-            SizeRow(
-                "Others that mesh",
-                "text",
-                ", ".join(t.words for t in found[:4] if t is not best) or "none",
-                "nearest first",
-            ),
-        ),
-        (
-            Check(
-                measured,
-                "It is counted from the feed as measured."
-                if measured
-                else "The feed as it is was not measured: turn the spindle by hand ten times, read the "
-                "carriage, state it.",
-            ),
-            Check(
-                abs(off) <= CLOSE,
-                f"{show_small(best.pitch_mm, inputs.system)} a turn for {show_small(wanted, inputs.system)}."
-                if abs(off) <= CLOSE
-                else f"Nearest is {show_small(best.pitch_mm, inputs.system)} a turn, {off:+.0%} off "
-                f"{show_small(wanted, inputs.system)}.",
-            ),
-            Check(True, "Each wheel clears its neighbours' shafts."),
-        ),
+        _train_rows(found, best, share, train),
+        _train_checks(inputs, best, off, measured, wanted),
         (
             "No screw is cut by it: the half nuts stay open while the feed rod drives.",
             "Paper between the teeth, oil on the stud, guard shut.",
         ),
         construction="train",
         views=(chain_view(best, banjo),),
+    )
+
+
+def _train_checks(
+    inputs: PartInputs, best: Wheels, off: float, measured: bool, wanted: float
+) -> tuple[Check, ...]:
+    return (
+        Check(
+            measured,
+            "It is counted from the feed as measured."
+            if measured
+            else "The feed as it is was not measured: turn the spindle by hand ten times, read the "
+            "carriage, state it.",
+        ),
+        Check(
+            abs(off) <= CLOSE,
+            f"{show_small(best.pitch_mm, inputs.system)} a turn for {show_small(wanted, inputs.system)}."
+            if abs(off) <= CLOSE
+            else f"Nearest is {show_small(best.pitch_mm, inputs.system)} a turn, {off:+.0%} off "
+            f"{show_small(wanted, inputs.system)}.",
+        ),
+        Check(True, "Each wheel clears its neighbours' shafts."),
+    )
+
+
+def _train_rows(found: list[Wheels], best: Wheels, share: float, train: Train) -> tuple[SizeRow, ...]:
+    return (
+        SizeRow("Train", "text", best.words, "driver over driven, spindle's stud first", True, key="train"),
+        SizeRow("Feed then", "small", best.pitch_mm, f"{share:.3g} of what it is", True, key="feed"),
+        SizeRow(
+            "Ratio",
+            "text",
+            f"{best.ratio.numerator}:{best.ratio.denominator}",
+            f"now {train.now.ratio.numerator}:{train.now.ratio.denominator}",
+        ),
+        SizeRow(
+            "Others that mesh",
+            "text",
+            ", ".join(t.words for t in found[:4] if t is not best) or "none",
+            "nearest first",
+        ),
     )
 
 
