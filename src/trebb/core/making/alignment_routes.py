@@ -13,6 +13,75 @@ from trebb.core.safety import ADHESIVE, APRON, LEVER, SCRAPERS, SHIM_STOCK, THIN
 def _gib(part: Part, slide: Any, shop: Any) -> list[Row]:
     return [
         ("saw", "Saw two bars", part.stock, "saw", "saw", 25, "", "plain"),
+        *_gib_squared(slide),
+        *_gib_tapered(part),
+        (
+            "mark",
+            "Mark length and notch with the gib home",
+            "In its slot, scraped: only now is it known where it stands.",
+            "machine",
+            "scriber",
+            10,
+            "",
+            "plain",
+        ),
+        (
+            "length",
+            f"Cut to length, {part.row('dovetail').value} ends; mill the notch",
+            "Thick end to its stand-out. Corner of the notch round: a sharp one starts a crack.",
+            "vice",
+            "saw, end mill",
+            40,
+            "",
+            "plain",
+        ),
+        ("spare", "Oil and hang up the spare", "The next one is half made.", "", "", 5, "", "plain"),
+    ]
+
+
+def _gib_tapered(part: Part) -> list[Row]:
+    return [
+        (
+            "taper",
+            "Cut the taper, thin end to size",
+            "With the old gib as tapered packing under it, thick end to its thin end, scraped to the slot's "
+            "taper first; or on a sine bar with the blocks that the drawing says. Measure at both ends of "
+            "the slot's length.",
+            "mill table, on the packing",
+            "face mill",
+            90,
+            THIN_WORK,
+            "size",
+            SizeTarget("thickness, thin end", part.band("thin"), 1, is_diameter=False),
+        ),
+        (
+            "thick",
+            "Thick end to size",
+            "The same setting: it comes with the thin end if the taper is right. If it does not, correct the "
+            "packing, not the cut.",
+            "the same setting",
+            "face mill",
+            20,
+            THIN_WORK,
+            "size",
+            SizeTarget("thickness, thick end", part.band("thick"), 1, is_diameter=False),
+        ),
+        (
+            "blue",
+            "Blue in its slot, scrape to bear all along",
+            "Gib home by thumb each time; slide moved a hand's breadth. Stop at five spots in the window or "
+            "more.",
+            "bench",
+            "scraper, blue",
+            240,
+            SCRAPERS,
+            "plain",
+        ),
+    ]
+
+
+def _gib_squared(slide: Any) -> list[Row]:
+    return [
         (
             "rough",
             "Rough all sides, leave 0.6 mm a side",
@@ -53,63 +122,6 @@ def _gib(part: Part, slide: Any, shop: Any) -> list[Row]:
             SCRAPERS,
             "plain",
         ),
-        (
-            "taper",
-            "Cut the taper, thin end to size",
-            "With the old gib as tapered packing under it, thick end to its thin end, scraped to the slot's "
-            "taper first; or on a sine bar with the blocks that the drawing says. Measure at both ends of "
-            "the slot's length.",
-            "mill table, on the packing",
-            "face mill",
-            90,
-            THIN_WORK,
-            "size",
-            SizeTarget("thickness, thin end", part.band("thin"), 1, is_diameter=False),
-        ),
-        (
-            "thick",
-            "Thick end to size",
-            "The same setting: it comes with the thin end if the taper is right. If it does not, correct the "
-            "packing, not the cut.",
-            "the same setting",
-            "face mill",
-            20,
-            THIN_WORK,
-            "size",
-            SizeTarget("thickness, thick end", part.band("thick"), 1, is_diameter=False),
-        ),
-        (
-            "blue",
-            "Blue in its slot, scrape to bear all along",
-            "Gib home by thumb each time; slide moved a hand's breadth. Stop at five spots in the window or "
-            "more.",
-            "bench",
-            "scraper, blue",
-            240,
-            SCRAPERS,
-            "plain",
-        ),
-        (
-            "mark",
-            "Mark length and notch with the gib home",
-            "In its slot, scraped: only now is it known where it stands.",
-            "machine",
-            "scriber",
-            10,
-            "",
-            "plain",
-        ),
-        (
-            "length",
-            f"Cut to length, {part.row('dovetail').value} ends; mill the notch",
-            "Thick end to its stand-out. Corner of the notch round: a sharp one starts a crack.",
-            "vice",
-            "saw, end mill",
-            40,
-            "",
-            "plain",
-        ),
-        ("spare", "Oil and hang up the spare", "The next one is half made.", "", "", 5, "", "plain"),
     ]
 
 
@@ -161,36 +173,7 @@ def _gib_shim(part: Part, slide: Any, shop: Any) -> list[Row]:
 def _lining(part: Part, slide: Any, shop: Any) -> list[Row]:
     thin, thick = (part.band(f"over.{end}") for end in ("thin", "thick"))
     return [
-        (
-            "straight",
-            "Straighten the gib cold, stone its faces",
-            "Blue on the plate.",
-            "plate",
-            "",
-            30,
-            "",
-            "plain",
-        ),
-        (
-            "grind",
-            "Grind iron off its back, parallel",
-            "As much as the drawing says, along the whole length.",
-            "magnetic chuck, blocked at both ends",
-            "surface grinder or mill",
-            60,
-            f"{WHEEL} Thin gibs lift off a magnet: block them.",
-            "plain",
-        ),
-        (
-            "bond",
-            "Roughen, wash, bond the lining; clamp flat, let it cure",
-            "Paper between: pressed-out adhesive holds the clamp too.",
-            "flat plate, clamps each hand's breadth",
-            "",
-            60,
-            ADHESIVE,
-            "plain",
-        ),
+        *_lining_bonded(),
         (
             "taper",
             "Bring the lining to the slot's taper, thin end",
@@ -231,6 +214,41 @@ def _lining(part: Part, slide: Any, shop: Any) -> list[Row]:
             "scraper",
             60,
             SCRAPERS,
+            "plain",
+        ),
+    ]
+
+
+def _lining_bonded() -> list[Row]:
+    return [
+        (
+            "straight",
+            "Straighten the gib cold, stone its faces",
+            "Blue on the plate.",
+            "plate",
+            "",
+            30,
+            "",
+            "plain",
+        ),
+        (
+            "grind",
+            "Grind iron off its back, parallel",
+            "As much as the drawing says, along the whole length.",
+            "magnetic chuck, blocked at both ends",
+            "surface grinder or mill",
+            60,
+            f"{WHEEL} Thin gibs lift off a magnet: block them.",
+            "plain",
+        ),
+        (
+            "bond",
+            "Roughen, wash, bond the lining; clamp flat, let it cure",
+            "Paper between: pressed-out adhesive holds the clamp too.",
+            "flat plate, clamps each hand's breadth",
+            "",
+            60,
+            ADHESIVE,
             "plain",
         ),
     ]

@@ -15,50 +15,7 @@ from trebb.core.safety import CHUCK_KEY, CLOTH, DRILLING, MILLING, PRESS, STICK_
 
 def bush_rows(part: Part, subject: Any, shop: Workshop) -> Sequence[Row]:
     rows: list[Row] = [
-        (
-            "housing",
-            "Bore the housing true",
-            "From its unworn end; indicate that first. Read it several times, and set it at Parts.",
-            "boring head, or the lathe's faceplate",
-            "boring tool",
-            40,
-            CHUCK_KEY,
-            "plain",
-        ),
-        (
-            "blank",
-            "Face and drill the bush",
-            f"{speed_words(part, shop, part.largest_mm)} One bar for bush and spare.",
-            CHUCK,
-            "drill",
-            12,
-            CHUCK_KEY,
-            "plain",
-        ),
-        sized(
-            "before",
-            "Bore it, before pressing",
-            "It closes when it goes in: this is the size for that.",
-            CHUCK,
-            "boring bar",
-            18,
-            CHUCK_KEY,
-            part,
-            "before",
-            -1,
-        ),
-        sized(
-            "outside",
-            "Turn the outside to the housing as measured",
-            "Same setting. A lead of a degree at the end that goes in.",
-            CHUCK,
-            "turning tool",
-            15,
-            CLOTH,
-            part,
-            "outside",
-            1,
-        ),
+        *_bush_turned(part, shop),
     ]
     if any(f.kind == "groove" for f in part.features):
         rows.append(
@@ -112,40 +69,58 @@ def bush_rows(part: Part, subject: Any, shop: Workshop) -> Sequence[Row]:
     return rows
 
 
-def _collar(part: Part, subject: Any, shop: Workshop) -> Sequence[Row]:
-    rows: list[Row] = [
+def _bush_turned(part: Part, shop: Workshop) -> list[Row]:
+    return [
+        (
+            "housing",
+            "Bore the housing true",
+            "From its unworn end; indicate that first. Read it several times, and set it at Parts.",
+            "boring head, or the lathe's faceplate",
+            "boring tool",
+            40,
+            CHUCK_KEY,
+            "plain",
+        ),
         (
             "blank",
-            "Face, drill, turn the outside",
-            speed_words(part, shop, part.largest_mm),
+            "Face and drill the bush",
+            f"{speed_words(part, shop, part.largest_mm)} One bar for bush and spare.",
             CHUCK,
-            "turning tool",
-            15,
+            "drill",
+            12,
             CHUCK_KEY,
             "plain",
         ),
         sized(
-            "bore",
-            "Bore it",
-            "In one setting with its first face.",
+            "before",
+            "Bore it, before pressing",
+            "It closes when it goes in: this is the size for that.",
             CHUCK,
             "boring bar",
-            12,
+            18,
             CHUCK_KEY,
             part,
-            "bore",
+            "before",
             -1,
         ),
-        (
-            "part",
-            "Part off, a little wide",
-            "Wide by what the stack asks, and the facing cut.",
+        sized(
+            "outside",
+            "Turn the outside to the housing as measured",
+            "Same setting. A lead of a degree at the end that goes in.",
             CHUCK,
-            "parting tool",
-            8,
-            STICK_OUT,
-            "plain",
+            "turning tool",
+            15,
+            CLOTH,
+            part,
+            "outside",
+            1,
         ),
+    ]
+
+
+def _collar(part: Part, subject: Any, shop: Workshop) -> Sequence[Row]:
+    rows: list[Row] = [
+        *_collar_turned(part, shop),
     ]
     if part.construction == "set_screw":
         rows.append(
@@ -190,7 +165,82 @@ def _collar(part: Part, subject: Any, shop: Workshop) -> Sequence[Row]:
     return rows
 
 
+def _collar_turned(part: Part, shop: Workshop) -> list[Row]:
+    return [
+        (
+            "blank",
+            "Face, drill, turn the outside",
+            speed_words(part, shop, part.largest_mm),
+            CHUCK,
+            "turning tool",
+            15,
+            CHUCK_KEY,
+            "plain",
+        ),
+        sized(
+            "bore",
+            "Bore it",
+            "In one setting with its first face.",
+            CHUCK,
+            "boring bar",
+            12,
+            CHUCK_KEY,
+            part,
+            "bore",
+            -1,
+        ),
+        (
+            "part",
+            "Part off, a little wide",
+            "Wide by what the stack asks, and the facing cut.",
+            CHUCK,
+            "parting tool",
+            8,
+            STICK_OUT,
+            "plain",
+        ),
+    ]
+
+
 def _plug(part: Part, subject: Any, shop: Workshop) -> Sequence[Row]:
+    return [
+        *_plug_turned(part),
+        sized(
+            "square",
+            "Broach the square",
+            "In a guide, square to the face; oil, and back it out for chips.",
+            "press",
+            "square broach",
+            20,
+            PRESS,
+            part,
+            "square",
+            -1,
+        ),
+        (
+            "press",
+            "Press it into the hub",
+            "Flats to the old handle's marks.",
+            "press",
+            "press",
+            10,
+            PRESS,
+            "plain",
+        ),
+        (
+            "pin",
+            "Pin it across",
+            "Through hub and plug, flush.",
+            "V-block",
+            "drill, reamer",
+            12,
+            DRILLING,
+            "plain",
+        ),
+    ]
+
+
+def _plug_turned(part: Part) -> list[Row]:
     return [
         (
             "hub",
@@ -222,38 +272,6 @@ def _plug(part: Part, subject: Any, shop: Workshop) -> Sequence[Row]:
             "drill",
             8,
             CHUCK_KEY,
-            "plain",
-        ),
-        sized(
-            "square",
-            "Broach the square",
-            "In a guide, square to the face; oil, and back it out for chips.",
-            "press",
-            "square broach",
-            20,
-            PRESS,
-            part,
-            "square",
-            -1,
-        ),
-        (
-            "press",
-            "Press it into the hub",
-            "Flats to the old handle's marks.",
-            "press",
-            "press",
-            10,
-            PRESS,
-            "plain",
-        ),
-        (
-            "pin",
-            "Pin it across",
-            "Through hub and plug, flush.",
-            "V-block",
-            "drill, reamer",
-            12,
-            DRILLING,
             "plain",
         ),
     ]

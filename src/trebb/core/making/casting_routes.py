@@ -24,6 +24,53 @@ def _mandrel(part: Part, subject: Any, shop: Workshop) -> Sequence[Row]:
     low, high = preheat_c(casting)
     hours = cooling_hours(casting)
     return [
+        *_mandrel_set(part, shop),
+        (
+            "preheat",
+            f"Warm it all through, {low} to {high} °C",
+            "Slowly, from all sides: a crayon or a pyrometer says "
+            "when, not the eye. Thin and thick parts alike.",
+            "fire bricks",
+            "torch, crayon",
+            40,
+            BRAZING,
+            "plain",
+        ),
+        (
+            "braze",
+            "Tin the groove, then fill it",
+            "Flux as its sheet says; short runs, each let soak; peened lightly while hot.",
+            "fire bricks",
+            "torch, bronze rod",
+            30,
+            BRAZING,
+            "plain",
+        ),
+        (
+            "cool",
+            f"Bury it in dry sand or lime, {hours:.0f} hours",
+            "No draught, no water. It cracks in the last hundred degrees.",
+            "box of dry sand",
+            "none",
+            10,
+            HOT_METAL,
+            "plain",
+        ),
+        (
+            "out",
+            "Mandrel out, dress it, chalk it again",
+            "Knocked out straight. Nothing must draw; bore and seat are read again before it is machined.",
+            "press",
+            "drift, file",
+            20,
+            "",
+            "plain",
+        ),
+    ]
+
+
+def _mandrel_set(part: Part, shop: Workshop) -> list[Row]:
+    return [
         (
             "blank",
             "Saw, face and centre",
@@ -65,47 +112,6 @@ def _mandrel(part: Part, subject: Any, shop: Workshop) -> Sequence[Row]:
             "that let it grow.",
             "plate",
             "clamps",
-            20,
-            "",
-            "plain",
-        ),
-        (
-            "preheat",
-            f"Warm it all through, {low} to {high} °C",
-            "Slowly, from all sides: a crayon or a pyrometer says "
-            "when, not the eye. Thin and thick parts alike.",
-            "fire bricks",
-            "torch, crayon",
-            40,
-            BRAZING,
-            "plain",
-        ),
-        (
-            "braze",
-            "Tin the groove, then fill it",
-            "Flux as its sheet says; short runs, each let soak; peened lightly while hot.",
-            "fire bricks",
-            "torch, bronze rod",
-            30,
-            BRAZING,
-            "plain",
-        ),
-        (
-            "cool",
-            f"Bury it in dry sand or lime, {hours:.0f} hours",
-            "No draught, no water. It cracks in the last hundred degrees.",
-            "box of dry sand",
-            "none",
-            10,
-            HOT_METAL,
-            "plain",
-        ),
-        (
-            "out",
-            "Mandrel out, dress it, chalk it again",
-            "Knocked out straight. Nothing must draw; bore and seat are read again before it is machined.",
-            "press",
-            "drift, file",
             20,
             "",
             "plain",

@@ -138,6 +138,44 @@ def _lining(part: Part, subject: Any, shop: Workshop) -> Sequence[Row]:
 
 def _hub(part: Part, subject: Any, shop: Workshop) -> Sequence[Row]:
     return [
+        *_hub_turned(part, shop),
+        (
+            "order",
+            "Put it together in its order",
+            f"{part.row('order').value}.",
+            "press",
+            "guide mandrel, rivet punch",
+            40,
+            PRESS,
+            "plain",
+        ),
+        (
+            "pin",
+            "Drill, ream and pin across",
+            "All three home. A taper pin, its large side marked on both faces.",
+            "V-block",
+            "drill, taper reamer",
+            20,
+            DRILLING,
+            "plain",
+        ),
+        sized(
+            "bore",
+            "Finish the bore, true to the face",
+            "Held by the body, which is indicated.",
+            "four-jaw, indicated",
+            "boring bar, reamer",
+            25,
+            CHUCK_KEY,
+            part,
+            "bore",
+            -1,
+        ),
+    ]
+
+
+def _hub_turned(part: Part, shop: Workshop) -> list[Row]:
+    return [
         (
             "blanks",
             "Saw the three blanks, face and drill",
@@ -171,38 +209,6 @@ def _hub(part: Part, subject: Any, shop: Workshop) -> Sequence[Row]:
             part,
             "core",
             1,
-        ),
-        (
-            "order",
-            "Put it together in its order",
-            f"{part.row('order').value}.",
-            "press",
-            "guide mandrel, rivet punch",
-            40,
-            PRESS,
-            "plain",
-        ),
-        (
-            "pin",
-            "Drill, ream and pin across",
-            "All three home. A taper pin, its large side marked on both faces.",
-            "V-block",
-            "drill, taper reamer",
-            20,
-            DRILLING,
-            "plain",
-        ),
-        sized(
-            "bore",
-            "Finish the bore, true to the face",
-            "Held by the body, which is indicated.",
-            "four-jaw, indicated",
-            "boring bar, reamer",
-            25,
-            CHUCK_KEY,
-            part,
-            "bore",
-            -1,
         ),
     ]
 

@@ -73,40 +73,7 @@ def _gear(part: Part, subject: Any, shop: Workshop) -> Sequence[Row]:
     keys = {row.key for row in part.rows}
     cut = part.row("cutter").value
     rows: list[Row] = [
-        (
-            "blank",
-            "Saw two blanks, face and drill",
-            f"{speed_words(part, shop, part.largest_mm)} One is for the trial space.",
-            CHUCK,
-            "drill",
-            15,
-            CHUCK_KEY,
-            "plain",
-        ),
-        sized(
-            "bore",
-            "Bore and ream",
-            "With the face that locates it, in one setting: teeth come true to this.",
-            CHUCK,
-            "boring bar, reamer",
-            20,
-            CHUCK_KEY,
-            part,
-            "bore",
-            -1,
-        ),
-        sized(
-            "outside",
-            "Turn the outside on a mandrel",
-            "True to the bore: the depth of the cut is taken from it.",
-            MANDREL,
-            "turning tool",
-            15,
-            CLOTH,
-            part,
-            "outside",
-            1,
-        ),
+        *_gear_blank(part, shop),
     ]
     if gear.is_bevel:
         rows.append(
@@ -194,6 +161,45 @@ def _gear(part: Part, subject: Any, shop: Workshop) -> Sequence[Row]:
         )
     )
     return rows
+
+
+def _gear_blank(part: Part, shop: Workshop) -> list[Row]:
+    return [
+        (
+            "blank",
+            "Saw two blanks, face and drill",
+            f"{speed_words(part, shop, part.largest_mm)} One is for the trial space.",
+            CHUCK,
+            "drill",
+            15,
+            CHUCK_KEY,
+            "plain",
+        ),
+        sized(
+            "bore",
+            "Bore and ream",
+            "With the face that locates it, in one setting: teeth come true to this.",
+            CHUCK,
+            "boring bar, reamer",
+            20,
+            CHUCK_KEY,
+            part,
+            "bore",
+            -1,
+        ),
+        sized(
+            "outside",
+            "Turn the outside on a mandrel",
+            "True to the bore: the depth of the cut is taken from it.",
+            MANDREL,
+            "turning tool",
+            15,
+            CLOTH,
+            part,
+            "outside",
+            1,
+        ),
+    ]
 
 
 ROUTES = {"gear_spacer": _spacer, "gear_sleeve": bush_rows, "new_gear": _gear}

@@ -19,36 +19,7 @@ def _jaw(part: Part, subject: Any, shop: Workshop) -> Sequence[Row]:
     steel, hrc = part.ways
     band = part.band("thick")
     rows: list[Row] = [
-        (
-            "saw",
-            "Saw the pair from one bar",
-            "Two alike, and marked inside.",
-            "saw vice",
-            "saw",
-            15,
-            "",
-            "plain",
-        ),
-        (
-            "mill",
-            "Mill all round, square",
-            "Six faces; a quarter of a millimetre (10 thou) left a side.",
-            "mill vice",
-            "end mill",
-            60,
-            MILLING,
-            "plain",
-        ),
-        (
-            "drill",
-            "Drill and counterbore",
-            f"By the jaw's own holes: transfer screws, not a ruler. {part.row('counterbore').note}.",
-            "mill vice",
-            "drill, counterbore",
-            30,
-            DRILLING,
-            "plain",
-        ),
+        *_jaw_blanks(part),
     ]
     if part.construction == "vee":
         rows.append(
@@ -88,6 +59,41 @@ def _jaw(part: Part, subject: Any, shop: Workshop) -> Sequence[Row]:
         ),
     ]
     return rows
+
+
+def _jaw_blanks(part: Part) -> list[Row]:
+    return [
+        (
+            "saw",
+            "Saw the pair from one bar",
+            "Two alike, and marked inside.",
+            "saw vice",
+            "saw",
+            15,
+            "",
+            "plain",
+        ),
+        (
+            "mill",
+            "Mill all round, square",
+            "Six faces; a quarter of a millimetre (10 thou) left a side.",
+            "mill vice",
+            "end mill",
+            60,
+            MILLING,
+            "plain",
+        ),
+        (
+            "drill",
+            "Drill and counterbore",
+            f"By the jaw's own holes: transfer screws, not a ruler. {part.row('counterbore').note}.",
+            "mill vice",
+            "drill, counterbore",
+            30,
+            DRILLING,
+            "plain",
+        ),
+    ]
 
 
 def _plug(part: Part, subject: Any, shop: Workshop) -> Sequence[Row]:
@@ -150,6 +156,42 @@ def _plug(part: Part, subject: Any, shop: Workshop) -> Sequence[Row]:
 def _index(part: Part, subject: Any, shop: Workshop) -> Sequence[Row]:
     holes = str(part.row("holes").value)
     return [
+        *_index_holes(part, holes),
+        (
+            "close",
+            "Back to the first hole: the pin must go in",
+            "If it does not, a hole was missed: count before anything else.",
+            "as before",
+            "close pin",
+            5,
+            "",
+            "plain",
+        ),
+        (
+            "chamfer",
+            "Chamfer each for the detent, stamp numbers",
+            "A light touch, all to one stop.",
+            "drill",
+            "countersink, stamps",
+            30,
+            DRILLING,
+            "plain",
+        ),
+        (
+            "blue",
+            "Blue it, twice",
+            "Polished, warmed until it is blue, oiled.",
+            "hot plate",
+            "oil",
+            25,
+            "Hot metal and oil: outdoors.",
+            "plain",
+        ),
+    ]
+
+
+def _index_holes(part: Part, holes: str) -> list[Row]:
+    return [
         sized(
             "bore",
             "Turn a face, bore",
@@ -183,36 +225,6 @@ def _index(part: Part, subject: Any, shop: Workshop) -> Sequence[Row]:
             DRILLING,
             "size",
             SizeTarget("hole", part.band("hole"), -1),
-        ),
-        (
-            "close",
-            "Back to the first hole: the pin must go in",
-            "If it does not, a hole was missed: count before anything else.",
-            "as before",
-            "close pin",
-            5,
-            "",
-            "plain",
-        ),
-        (
-            "chamfer",
-            "Chamfer each for the detent, stamp numbers",
-            "A light touch, all to one stop.",
-            "drill",
-            "countersink, stamps",
-            30,
-            DRILLING,
-            "plain",
-        ),
-        (
-            "blue",
-            "Blue it, twice",
-            "Polished, warmed until it is blue, oiled.",
-            "hot plate",
-            "oil",
-            25,
-            "Hot metal and oil: outdoors.",
-            "plain",
         ),
     ]
 

@@ -31,37 +31,7 @@ def _solid(part: Part, drive: ScrewDrive) -> list[Row]:
         if s.kind == "plain"
     )
     return [
-        ("blanks", "Saw two blanks", part.stock, "vice", "saw", 15, "", "plain"),
-        (
-            "centre",
-            "Face and centre both ends",
-            "Centres deep enough for the load; length to the drawing with facing allowance used up.",
-            "three-jaw, steady if the bar does not pass",
-            "facing tool, centre drill",
-            20,
-            CHUCK_KEY,
-            "plain",
-        ),
-        (
-            "rough",
-            "Rough the thread land and the journals",
-            "Leave 0.020 in (0.5 mm) on all diameters. Let it cool.",
-            "between centres",
-            "roughing tool",
-            round(rough + ends),
-            "Long work whips: follow with the tailstock snug, not tight.",
-            "plain",
-        ),
-        (
-            "finish",
-            "Finish journals, collar and thread land",
-            "Measure each at three places, also for taper, before the last cut.",
-            "between centres, same dog",
-            "finishing tool",
-            40,
-            CLOTH,
-            "plain",
-        ),
+        *_solid_turned(part, rough, ends),
         *thread_rows(drive),
         (
             "keyway",
@@ -93,6 +63,42 @@ def _solid(part: Part, drive: ScrewDrive) -> list[Row]:
             "",
             20,
             "",
+            "plain",
+        ),
+    ]
+
+
+def _solid_turned(part: Part, rough: float, ends: float) -> list[Row]:
+    return [
+        ("blanks", "Saw two blanks", part.stock, "vice", "saw", 15, "", "plain"),
+        (
+            "centre",
+            "Face and centre both ends",
+            "Centres deep enough for the load; length to the drawing with facing allowance used up.",
+            "three-jaw, steady if the bar does not pass",
+            "facing tool, centre drill",
+            20,
+            CHUCK_KEY,
+            "plain",
+        ),
+        (
+            "rough",
+            "Rough the thread land and the journals",
+            "Leave 0.020 in (0.5 mm) on all diameters. Let it cool.",
+            "between centres",
+            "roughing tool",
+            round(rough + ends),
+            "Long work whips: follow with the tailstock snug, not tight.",
+            "plain",
+        ),
+        (
+            "finish",
+            "Finish journals, collar and thread land",
+            "Measure each at three places, also for taper, before the last cut.",
+            "between centres, same dog",
+            "finishing tool",
+            40,
+            CLOTH,
             "plain",
         ),
     ]

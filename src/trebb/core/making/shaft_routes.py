@@ -196,52 +196,7 @@ def _plain(part: Part, subject: Any, shop: Workshop) -> Sequence[Row]:
 
 def _stub(part: Part, subject: Any, shop: Workshop) -> Sequence[Row]:
     rows: list[Row] = [
-        (
-            "hold",
-            "Hold the old shaft true",
-            "Chuck and collet that read alike mean it is the shaft: bore to the shaft's own middle.",
-            "collet or four-jaw, indicator on a journal",
-            "indicator",
-            20,
-            CHUCK_KEY,
-            "plain",
-        ),
-        (
-            "bore",
-            "Bore the old end",
-            "Past the break. An end mill in the tailstock cuts over its size: "
-            "measure, and set the hole at "
-            "Parts.",
-            "collet or four-jaw",
-            "boring bar or end mill",
-            25,
-            CHUCK_KEY,
-            "plain",
-        ),
-        sized(
-            "spigot",
-            "Turn the spigot to the hole",
-            "To the hole as measured; a lead of half a millimetre. A flat along it lets the air out.",
-            CHUCK,
-            "turning tool",
-            20,
-            CLOTH,
-            part,
-            "spigot",
-            1,
-        ),
-        sized(
-            "end_rough",
-            "Turn the new end, left large",
-            "0.4 mm (16 thou) over: it is finished in place.",
-            CHUCK,
-            "turning tool",
-            12,
-            CLOTH,
-            part,
-            "end_rough",
-            1,
-        ),
+        *_stub_turned(part),
         (
             "press",
             "Warm the old end, press the stub home",
@@ -293,7 +248,86 @@ def _stub(part: Part, subject: Any, shop: Workshop) -> Sequence[Row]:
     return rows
 
 
+def _stub_turned(part: Part) -> list[Row]:
+    return [
+        (
+            "hold",
+            "Hold the old shaft true",
+            "Chuck and collet that read alike mean it is the shaft: bore to the shaft's own middle.",
+            "collet or four-jaw, indicator on a journal",
+            "indicator",
+            20,
+            CHUCK_KEY,
+            "plain",
+        ),
+        (
+            "bore",
+            "Bore the old end",
+            "Past the break. An end mill in the tailstock cuts over its size: "
+            "measure, and set the hole at "
+            "Parts.",
+            "collet or four-jaw",
+            "boring bar or end mill",
+            25,
+            CHUCK_KEY,
+            "plain",
+        ),
+        sized(
+            "spigot",
+            "Turn the spigot to the hole",
+            "To the hole as measured; a lead of half a millimetre. A flat along it lets the air out.",
+            CHUCK,
+            "turning tool",
+            20,
+            CLOTH,
+            part,
+            "spigot",
+            1,
+        ),
+        sized(
+            "end_rough",
+            "Turn the new end, left large",
+            "0.4 mm (16 thou) over: it is finished in place.",
+            CHUCK,
+            "turning tool",
+            12,
+            CLOTH,
+            part,
+            "end_rough",
+            1,
+        ),
+    ]
+
+
 def _sleeve(part: Part, subject: Any, shop: Workshop) -> Sequence[Row]:
+    return [
+        *_sleeve_turned(part, shop),
+        (
+            "press",
+            "Warm the sleeve, press it to the shoulder",
+            "Drop on hot, held against the shoulder until it grips.",
+            "on end",
+            "oven, press",
+            15,
+            HOT_METAL,
+            "plain",
+        ),
+        sized(
+            "finished",
+            "Grind it on the shaft",
+            "Between the old centres, to the bore it runs in.",
+            CENTRES,
+            "grinding wheel",
+            30,
+            WHEEL,
+            part,
+            "finished",
+            1,
+        ),
+    ]
+
+
+def _sleeve_turned(part: Part, shop: Workshop) -> list[Row]:
     return [
         (
             "journal",
@@ -337,28 +371,6 @@ def _sleeve(part: Part, subject: Any, shop: Workshop) -> Sequence[Row]:
             CLOTH,
             part,
             "outside",
-            1,
-        ),
-        (
-            "press",
-            "Warm the sleeve, press it to the shoulder",
-            "Drop on hot, held against the shoulder until it grips.",
-            "on end",
-            "oven, press",
-            15,
-            HOT_METAL,
-            "plain",
-        ),
-        sized(
-            "finished",
-            "Grind it on the shaft",
-            "Between the old centres, to the bore it runs in.",
-            CENTRES,
-            "grinding wheel",
-            30,
-            WHEEL,
-            part,
-            "finished",
             1,
         ),
     ]

@@ -49,36 +49,7 @@ def sized(
 
 def _spacer(part: Part, spindle: Any, shop: Workshop) -> Sequence[Row]:
     return [
-        (
-            "turn",
-            "Turn both from one piece, bore and outside",
-            "Leave 0.2 mm (8 thou) on each length.",
-            "three-jaw, then a mandrel",
-            "boring bar",
-            50,
-            CHUCK_KEY,
-            "plain",
-        ),
-        (
-            "part",
-            "Part both off, and a spare of each",
-            "Mark which is inner and which outer.",
-            "mandrel between centres",
-            "parting tool",
-            25,
-            STICK_OUT,
-            "plain",
-        ),
-        (
-            "grind_one",
-            "Grind one face of all",
-            "Flat on the chuck without rocking.",
-            "surface grinder",
-            "wheel",
-            25,
-            WHEEL,
-            "plain",
-        ),
+        *_spacer_turned(),
         sized(
             "outer",
             "Grind the outer spacer to length",
@@ -116,6 +87,41 @@ def _spacer(part: Part, spindle: Any, shop: Workshop) -> Sequence[Row]:
     ]
 
 
+def _spacer_turned() -> list[Row]:
+    return [
+        (
+            "turn",
+            "Turn both from one piece, bore and outside",
+            "Leave 0.2 mm (8 thou) on each length.",
+            "three-jaw, then a mandrel",
+            "boring bar",
+            50,
+            CHUCK_KEY,
+            "plain",
+        ),
+        (
+            "part",
+            "Part both off, and a spare of each",
+            "Mark which is inner and which outer.",
+            "mandrel between centres",
+            "parting tool",
+            25,
+            STICK_OUT,
+            "plain",
+        ),
+        (
+            "grind_one",
+            "Grind one face of all",
+            "Flat on the chuck without rocking.",
+            "surface grinder",
+            "wheel",
+            25,
+            WHEEL,
+            "plain",
+        ),
+    ]
+
+
 def _sleeve(part: Part, spindle: Any, shop: Workshop) -> Sequence[Row]:
     bored = part.construction == "inside"
     ring = (
@@ -130,6 +136,34 @@ def _sleeve(part: Part, spindle: Any, shop: Workshop) -> Sequence[Row]:
     )
     return [
         ring,
+        *_sleeve_turned(part, bored),
+        (
+            "on",
+            "Warm the outer, drop it on",
+            "Heat and chill are in the sizes; one push, no stopping half way.",
+            "oven, gloves",
+            "",
+            20,
+            f"{HOT_METAL} {PRESS}",
+            "plain",
+        ),
+        sized(
+            "finish",
+            "Finish in place",
+            "When it is cold all through: an hour at least.",
+            "own centres" if not bored else "own bore",
+            "finishing tool or grinder",
+            40,
+            CLOTH if not bored else CHUCK_KEY,
+            part,
+            "finished",
+            -1 if bored else 1,
+        ),
+    ]
+
+
+def _sleeve_turned(part: Part, bored: bool) -> list[Row]:
+    return [
         sized(
             "seat",
             "Bore the seat out" if bored else "Turn the seat down",
@@ -164,28 +198,6 @@ def _sleeve(part: Part, spindle: Any, shop: Workshop) -> Sequence[Row]:
             part,
             "sleeve",
             1 if bored else -1,
-        ),
-        (
-            "on",
-            "Warm the outer, drop it on",
-            "Heat and chill are in the sizes; one push, no stopping half way.",
-            "oven, gloves",
-            "",
-            20,
-            f"{HOT_METAL} {PRESS}",
-            "plain",
-        ),
-        sized(
-            "finish",
-            "Finish in place",
-            "When it is cold all through: an hour at least.",
-            "own centres" if not bored else "own bore",
-            "finishing tool or grinder",
-            40,
-            CLOTH if not bored else CHUCK_KEY,
-            part,
-            "finished",
-            -1 if bored else 1,
         ),
     ]
 
