@@ -108,6 +108,31 @@ def ways_steps(remedy: str, bed: Bed | None) -> tuple[FitStep, ...]:
         )
     return (
         _CLEAN,
+        *_ways_scraped(),
+        FitStep(
+            "liner",
+            "Saddle lined, back to its height",
+            ("front",),
+            "Rack, lead screw and rod are where they were.",
+            "Liner's thickness at Parts.",
+            ADHESIVE,
+            360,
+        ),
+        FitStep(
+            "oil",
+            "Oil ways cut in the lining, wipers renewed",
+            ("liner",),
+            "A lining without oil sticks and slips.",
+            minutes=60,
+        ),
+        FitStep("level", "Levelled again by its feet", ("tail_ways", "oil"), "Weight has moved.", minutes=60),
+        _settle("level"),
+        _ready("settle"),
+    )
+
+
+def _ways_scraped() -> tuple[FitStep, ...]:
+    return (
         FitStep(
             "level_first",
             "Bed levelled as it stands before a scraper touches it",
@@ -140,25 +165,6 @@ def ways_steps(remedy: str, bed: Bed | None) -> tuple[FitStep, ...]:
             "The tailstock stands too high by what was taken.",
             minutes=240,
         ),
-        FitStep(
-            "liner",
-            "Saddle lined, back to its height",
-            ("front",),
-            "Rack, lead screw and rod are where they were.",
-            "Liner's thickness at Parts.",
-            ADHESIVE,
-            360,
-        ),
-        FitStep(
-            "oil",
-            "Oil ways cut in the lining, wipers renewed",
-            ("liner",),
-            "A lining without oil sticks and slips.",
-            minutes=60,
-        ),
-        FitStep("level", "Levelled again by its feet", ("tail_ways", "oil"), "Weight has moved.", minutes=60),
-        _settle("level"),
-        _ready("settle"),
     )
 
 

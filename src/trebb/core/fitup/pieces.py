@@ -66,6 +66,41 @@ def shaft_steps(remedy: str, subject: Any = None) -> tuple[FitStep, ...]:
     steps = [
         MARKS,
         CLEAN,
+        *_shaft_in(),
+        FitStep(
+            "hold",
+            "Pin driven, or key fitted and nut run up",
+            ("wheel",),
+            "Drilled or driven before it is indexed, it is scrap.",
+            "A spring pin may not lie across an oil way."
+            if pinned
+            else "Key tight in the shaft, sliding in the wheel.",
+            DRIFT if pinned else "",
+            15,
+        ),
+        FitStep(
+            "oil",
+            "Oil every bore",
+            ("hold",),
+            "The first dry turn scores a new bush.",
+            "The oil cap everybody forgets.",
+            minutes=5,
+        ),
+        FitStep(
+            "cover",
+            "Cover and dial on",
+            ("oil",),
+            "The cover goes on before the gear behind it, and comes off again.",
+            "",
+            minutes=10,
+        ),
+        FitStep("prove", "Ready to prove: it turns freely", ("cover",), "", minutes=5),
+    ]
+    return tuple(steps)
+
+
+def _shaft_in() -> list[FitStep]:
+    return [
         FitStep(
             "bores",
             "Try the shaft in each bore by itself",
@@ -106,36 +141,7 @@ def shaft_steps(remedy: str, subject: Any = None) -> tuple[FitStep, ...]:
             "Teeth against the mark, hand of the thread minded.",
             minutes=15,
         ),
-        FitStep(
-            "hold",
-            "Pin driven, or key fitted and nut run up",
-            ("wheel",),
-            "Drilled or driven before it is indexed, it is scrap.",
-            "A spring pin may not lie across an oil way."
-            if pinned
-            else "Key tight in the shaft, sliding in the wheel.",
-            DRIFT if pinned else "",
-            15,
-        ),
-        FitStep(
-            "oil",
-            "Oil every bore",
-            ("hold",),
-            "The first dry turn scores a new bush.",
-            "The oil cap everybody forgets.",
-            minutes=5,
-        ),
-        FitStep(
-            "cover",
-            "Cover and dial on",
-            ("oil",),
-            "The cover goes on before the gear behind it, and comes off again.",
-            "",
-            minutes=10,
-        ),
-        FitStep("prove", "Ready to prove: it turns freely", ("cover",), "", minutes=5),
     ]
-    return tuple(steps)
 
 
 def bore_steps(remedy: str, subject: Any = None) -> tuple[FitStep, ...]:

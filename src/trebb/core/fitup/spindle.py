@@ -6,7 +6,7 @@ from dataclasses import replace
 
 from trebb.core.fitup.order import FitStep
 from trebb.core.machine import Spindle
-from trebb.core.machine.lubrication import lubrication
+from trebb.core.machine.lubrication import Lubrication, lubrication
 from trebb.core.safety import (
     HOT_BEARINGS,
     LOCK_OUT_CHUCK,
@@ -96,40 +96,7 @@ def _strip_down(s: Spindle, remedy: str) -> tuple[FitStep, ...]:
         _MARKS,
         _CLEAN,
         _TRY,
-        FitStep(
-            "lubricate",
-            "Bearings greased, or the oil feed and drain opened",
-            ("try_cold",),
-            oil.words(),
-            "Not both: oil washes grease out.",
-            minutes=15,
-        ),
-        FitStep(
-            "seals",
-            "Oil throwers, seals and spacers on the spindle first",
-            ("clean",),
-            "They only go on before the bearings.",
-            "The oil-return cap that everybody forgets.",
-            minutes=10,
-        ),
-        FitStep(
-            "bearings_on",
-            "Bearings warmed and dropped on, right way round, spacers between",
-            ("lubricate", "seals", "marks"),
-            "A bearing driven on by its outer ring is marked on every ball.",
-            "Matched pair: follow the marks across both rings.",
-            HOT_BEARINGS,
-            30,
-        ),
-        FitStep(
-            "bearings_in",
-            "Spindle into its housing, straight",
-            ("bearings_on",),
-            "Cocked once, the housing is scored.",
-            "The belt, if it runs inside: before this step.",
-            SLING,
-            25,
-        ),
+        *_bearings_back(oil),
         _preload(),
         _TURNS,
         FitStep(
@@ -183,6 +150,45 @@ def _strip_down(s: Spindle, remedy: str) -> tuple[FitStep, ...]:
     return tuple(steps)
 
 
+def _bearings_back(oil: Lubrication) -> list[FitStep]:
+    return [
+        FitStep(
+            "lubricate",
+            "Bearings greased, or the oil feed and drain opened",
+            ("try_cold",),
+            oil.words(),
+            "Not both: oil washes grease out.",
+            minutes=15,
+        ),
+        FitStep(
+            "seals",
+            "Oil throwers, seals and spacers on the spindle first",
+            ("clean",),
+            "They only go on before the bearings.",
+            "The oil-return cap that everybody forgets.",
+            minutes=10,
+        ),
+        FitStep(
+            "bearings_on",
+            "Bearings warmed and dropped on, right way round, spacers between",
+            ("lubricate", "seals", "marks"),
+            "A bearing driven on by its outer ring is marked on every ball.",
+            "Matched pair: follow the marks across both rings.",
+            HOT_BEARINGS,
+            30,
+        ),
+        FitStep(
+            "bearings_in",
+            "Spindle into its housing, straight",
+            ("bearings_on",),
+            "Cocked once, the housing is scored.",
+            "The belt, if it runs inside: before this step.",
+            SLING,
+            25,
+        ),
+    ]
+
+
 def _cartridge(s: Spindle) -> tuple[FitStep, ...]:
     """One thing out and one in: what hangs on it comes off first, and its weight is caught."""
     bar = (
@@ -225,6 +231,31 @@ def _cartridge(s: Spindle) -> tuple[FitStep, ...]:
             25,
         ),
         *bar[:1],
+        *_cartridge_swapped(off),
+        *bar[1:],
+        FitStep(
+            "turns",
+            "Turned by hand: free, without a catch",
+            ("belt_back",),
+            "A catch now is a bearing hurt on the way in.",
+            "Turn both ways, ten turns.",
+            minutes=5,
+        ),
+        replace(_WARM, after=("turns", "drawbar_back") if bar else ("turns",)),
+        FitStep(
+            "tool_length",
+            "The same tool's length read again",
+            ("warm",),
+            "Every stored length shifts by the difference.",
+            "Prove shifts the tool table.",
+            minutes=10,
+        ),
+        replace(_READY, after=("tool_length",)),
+    )
+
+
+def _cartridge_swapped(off: tuple[str, str] | tuple[str]) -> tuple[FitStep, ...]:
+    return (
         FitStep(
             "box",
             "A wooden box or a jack under it, up against the nose",
@@ -266,25 +297,6 @@ def _cartridge(s: Spindle) -> tuple[FitStep, ...]:
             "A tight belt pulls the new spindle to one side.",
             minutes=20,
         ),
-        *bar[1:],
-        FitStep(
-            "turns",
-            "Turned by hand: free, without a catch",
-            ("belt_back",),
-            "A catch now is a bearing hurt on the way in.",
-            "Turn both ways, ten turns.",
-            minutes=5,
-        ),
-        replace(_WARM, after=("turns", "drawbar_back") if bar else ("turns",)),
-        FitStep(
-            "tool_length",
-            "The same tool's length read again",
-            ("warm",),
-            "Every stored length shifts by the difference.",
-            "Prove shifts the tool table.",
-            minutes=10,
-        ),
-        replace(_READY, after=("tool_length",)),
     )
 
 

@@ -54,6 +54,25 @@ def gear_steps(remedy: str, subject: Any = None) -> tuple[FitStep, ...]:
         )
         before_on = (*before_on, "spacer")
     steps += [
+        *_gear_on(gear, before_on),
+        FitStep(
+            "oil", "Oil or grease that suits the metals", ("lash",), "Dry bronze picks up at once.", minutes=5
+        ),
+        FitStep(
+            "guard",
+            "Cover on, last",
+            ("lash", "oil"),
+            "The cover goes on before the gear behind it, and comes off again.",
+            "",
+            minutes=5,
+        ),
+        FitStep("prove", "Ready to prove: it turns through a whole turn of both", ("guard",), "", minutes=5),
+    ]
+    return tuple(steps)
+
+
+def _gear_on(gear: Gear, before_on: tuple[str, ...]) -> list[FitStep]:
+    return [
         FitStep(
             "on",
             "Gear on its seat, the way round it came",
@@ -82,20 +101,7 @@ def gear_steps(remedy: str, subject: Any = None) -> tuple[FitStep, ...]:
             LOCK_OUT,
             10,
         ),
-        FitStep(
-            "oil", "Oil or grease that suits the metals", ("lash",), "Dry bronze picks up at once.", minutes=5
-        ),
-        FitStep(
-            "guard",
-            "Cover on, last",
-            ("lash", "oil"),
-            "The cover goes on before the gear behind it, and comes off again.",
-            "",
-            minutes=5,
-        ),
-        FitStep("prove", "Ready to prove: it turns through a whole turn of both", ("guard",), "", minutes=5),
     ]
-    return tuple(steps)
 
 
 def train_steps(remedy: str, subject: Any = None) -> tuple[FitStep, ...]:

@@ -321,35 +321,7 @@ def _gear_checks(
 ) -> tuple[Check, ...]:
     face = number(f, "face")
     named_ok = bool(gear_of(inputs).name) or "name" in inputs.facts
-    checks = [
-        *_offered_checks(inputs, gear, f),
-        Check(
-            named_ok,
-            f"It is {gear.called.words}, as taken."
-            if named_ok
-            else "Nobody has named it: read its sizes at Survey first, or choose it here.",
-        ),
-        Check(
-            "bore" in inputs.measured or "bore" in inputs.facts,
-            "The bore is the one measured."
-            if "bore" in inputs.measured or "bore" in inputs.facts
-            else "Its shaft is not measured: the bore is the stated one.",
-        ),
-        Check(
-            gear.teeth >= cutting.FEWEST_CUT,
-            "A form cutter is made for so many teeth."
-            if gear.teeth >= cutting.FEWEST_CUT
-            else f"No form cutter is made for {gear.teeth} teeth: shaped, hobbed, or bought.",
-        ),
-        Check(
-            hub <= root,
-            "The hub stays under the roots."
-            if hub <= root
-            else f"The hub of {inputs.size(hub)} stands over the roots, {inputs.size(root)}: the cutter "
-            f"meets it.",
-        ),
-        passes,
-    ]
+    checks = _named_checks(inputs, gear, f, root, hub, passes, named_ok)
     if blank is not None:
         fits = face <= blank.greatest_face_mm
         checks.append(
@@ -392,6 +364,46 @@ def _gear_checks(
             )
         )
     return tuple(checks)
+
+
+def _named_checks(
+    inputs: PartInputs,
+    gear: Gear,
+    f: dict[str, str | float],
+    root: float,
+    hub: float,
+    passes: Check,
+    named_ok: bool,
+) -> list[Check]:
+    return [
+        *_offered_checks(inputs, gear, f),
+        Check(
+            named_ok,
+            f"It is {gear.called.words}, as taken."
+            if named_ok
+            else "Nobody has named it: read its sizes at Survey first, or choose it here.",
+        ),
+        Check(
+            "bore" in inputs.measured or "bore" in inputs.facts,
+            "The bore is the one measured."
+            if "bore" in inputs.measured or "bore" in inputs.facts
+            else "Its shaft is not measured: the bore is the stated one.",
+        ),
+        Check(
+            gear.teeth >= cutting.FEWEST_CUT,
+            "A form cutter is made for so many teeth."
+            if gear.teeth >= cutting.FEWEST_CUT
+            else f"No form cutter is made for {gear.teeth} teeth: shaped, hobbed, or bought.",
+        ),
+        Check(
+            hub <= root,
+            "The hub stays under the roots."
+            if hub <= root
+            else f"The hub of {inputs.size(hub)} stands over the roots, {inputs.size(root)}: the cutter "
+            f"meets it.",
+        ),
+        passes,
+    ]
 
 
 FAMILIES = (

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from trebb.core.alignment import liner_thickness_mm
+from trebb.core.machine.slide import Slide
 from trebb.core.parts.base import (
     Check,
     Part,
@@ -47,29 +48,7 @@ def gib_liner(inputs: PartInputs) -> Part:
     off = finished + bond - min(lacking)
     wanted = [s.thin_mm + lacking[0], s.gib.thick_mm + lacking[1]]
     left = s.thin_mm - max(0.0, off)
-    rows = (
-        SizeRow("Iron to grind off, all along", "size", max(0.0, off), "parallel, off its back", True),
-        SizeRow("Iron left at the thin end", "size", left, "", True),
-        SizeRow(
-            "Thickness over the lining, thin end",
-            "band",
-            Band(wanted[0] - CUT_MM, wanted[0] + CUT_MM),
-            "ground or scraped after curing",
-            True,
-            key="over.thin",
-        ),
-        SizeRow(
-            "Thickness over the lining, thick end",
-            "band",
-            Band(wanted[1] - CUT_MM, wanted[1] + CUT_MM),
-            "",
-            True,
-            key="over.thick",
-        ),
-        SizeRow("Lining stock", "size", stock, f"{inputs.size(stock - finished)} are cut away"),
-        SizeRow("Adhesive", "small", bond),
-        SizeRow("Length", "size", s.length_mm),
-    )
+    rows = _gib_liner_rows(inputs, off, wanted, left, stock, finished, bond, s)
     checks = (
         felt_check(inputs),
         stand_check(inputs),
@@ -114,6 +93,41 @@ def gib_liner(inputs: PartInputs) -> Part:
     )
 
 
+def _gib_liner_rows(
+    inputs: PartInputs,
+    off: float,
+    wanted: list[float],
+    left: float,
+    stock: float,
+    finished: float,
+    bond: float,
+    s: Slide,
+) -> tuple[SizeRow, ...]:
+    return (
+        SizeRow("Iron to grind off, all along", "size", max(0.0, off), "parallel, off its back", True),
+        SizeRow("Iron left at the thin end", "size", left, "", True),
+        SizeRow(
+            "Thickness over the lining, thin end",
+            "band",
+            Band(wanted[0] - CUT_MM, wanted[0] + CUT_MM),
+            "ground or scraped after curing",
+            True,
+            key="over.thin",
+        ),
+        SizeRow(
+            "Thickness over the lining, thick end",
+            "band",
+            Band(wanted[1] - CUT_MM, wanted[1] + CUT_MM),
+            "",
+            True,
+            key="over.thick",
+        ),
+        SizeRow("Lining stock", "size", stock, f"{inputs.size(stock - finished)} are cut away"),
+        SizeRow("Adhesive", "small", bond),
+        SizeRow("Length", "size", s.length_mm),
+    )
+
+
 def saddle_fields(inputs: PartInputs) -> tuple[PartField, ...]:
     """Drop, what scraping will take, lining stock."""
     return (
@@ -149,28 +163,7 @@ def saddle_liner(inputs: PartInputs) -> Part:
     missing = liner_thickness_mm(scraped, drop)
     lift = stock + bond
     mill = lift - missing
-    rows = (
-        SizeRow(
-            "Height missing",
-            "size",
-            missing,
-            f"drop {show_small(drop, inputs.system)} + scraping {show_small(scraped, inputs.system)}",
-            True,
-        ),
-        SizeRow(
-            "Mill off the saddle's ways", "size", max(0.0, mill), "so that the lining has its thickness", True
-        ),
-        SizeRow(
-            "Lining, finished",
-            "band",
-            Band(stock - 0.02, stock + 0.02),
-            "scraped in after curing",
-            key="lining",
-        ),
-        SizeRow("Adhesive", "small", bond),
-        SizeRow("Strip, each wing", "size", length),
-        SizeRow("Width", "size", width),
-    )
+    rows = _saddle_liner_rows(inputs, missing, mill, drop, scraped, stock, bond, length, width)
     checks = (
         Check(
             mill >= 0,
@@ -207,4 +200,39 @@ def saddle_liner(inputs: PartInputs) -> Part:
         ),
         block_mm=(width, stock),
         views=(side_view(length, width),),
+    )
+
+
+def _saddle_liner_rows(
+    inputs: PartInputs,
+    missing: float,
+    mill: float,
+    drop: float,
+    scraped: float,
+    stock: float,
+    bond: float,
+    length: float,
+    width: float,
+) -> tuple[SizeRow, ...]:
+    return (
+        SizeRow(
+            "Height missing",
+            "size",
+            missing,
+            f"drop {show_small(drop, inputs.system)} + scraping {show_small(scraped, inputs.system)}",
+            True,
+        ),
+        SizeRow(
+            "Mill off the saddle's ways", "size", max(0.0, mill), "so that the lining has its thickness", True
+        ),
+        SizeRow(
+            "Lining, finished",
+            "band",
+            Band(stock - 0.02, stock + 0.02),
+            "scraped in after curing",
+            key="lining",
+        ),
+        SizeRow("Adhesive", "small", bond),
+        SizeRow("Strip, each wing", "size", length),
+        SizeRow("Width", "size", width),
     )

@@ -165,7 +165,33 @@ def locking_collar(inputs: PartInputs) -> Part:
     )
     land = (outside - major) / 2 - hole
     passes = major <= inputs.spindle.front_bore_mm
-    checks = (
+    checks = _collar_checks(inputs, land, passes, pitch, width, hole, depth)
+    return Part(
+        "locking_collar",
+        "Locking collar",
+        material(str(f["material"])),
+        f"bar {inputs.bar(outside + 3)}, cut two",
+        (Section("collar", "plain", width, outside),),
+        Section(f"M{major:g} × {pitch:g}", "thread", width, minor, Band(minor, minor + tolerance)),
+        rows,
+        checks,
+        ("Face square to the thread: face it on a threaded stub.", "Brass pad under the locking screw."),
+        holes=tuple(
+            (
+                circle / 2 * math.cos(2 * math.pi * i / int(str(f["holes"]))),
+                circle / 2 * math.sin(2 * math.pi * i / int(str(f["holes"]))),
+                hole,
+            )
+            for i in range(int(str(f["holes"])))
+        ),
+        features=broken_ends(width),
+    )
+
+
+def _collar_checks(
+    inputs: PartInputs, land: float, passes: bool, pitch: float, width: float, hole: float, depth: float
+) -> tuple[Check, ...]:
+    return (
         Check(
             land >= 0.5 * hole,
             f"{inputs.size(land / 2)} of metal stand on each side of a hole."
@@ -190,26 +216,6 @@ def locking_collar(inputs: PartInputs) -> Part:
             if passes
             else "The bearing does not pass over this thread: it must be no larger than the bearing's bore.",
         ),
-    )
-    return Part(
-        "locking_collar",
-        "Locking collar",
-        material(str(f["material"])),
-        f"bar {inputs.bar(outside + 3)}, cut two",
-        (Section("collar", "plain", width, outside),),
-        Section(f"M{major:g} × {pitch:g}", "thread", width, minor, Band(minor, minor + tolerance)),
-        rows,
-        checks,
-        ("Face square to the thread: face it on a threaded stub.", "Brass pad under the locking screw."),
-        holes=tuple(
-            (
-                circle / 2 * math.cos(2 * math.pi * i / int(str(f["holes"]))),
-                circle / 2 * math.sin(2 * math.pi * i / int(str(f["holes"]))),
-                hole,
-            )
-            for i in range(int(str(f["holes"])))
-        ),
-        features=broken_ends(width),
     )
 
 

@@ -20,7 +20,7 @@ from trebb.core.parts.base import (
 )
 from trebb.core.parts.turned import broken_ends
 from trebb.core.threads import Band
-from trebb.core.units import show_small
+from trebb.core.units import UnitSystem, show_small
 
 # Assumed: bearing rings want parallel spacers; the two faces of one within this, the pair within the same.
 # Shop practice.
@@ -67,35 +67,7 @@ def spacer(inputs: PartInputs) -> Part:
     half = PARALLEL_MM / 2
     bore_limits = band_of(hole_limits(bore, "G7"))
     small = inputs.system
-    rows = (
-        SizeRow(
-            "Inner spacer",
-            "band",
-            Band(inner - half, inner + half),
-            "between the inner rings",
-            True,
-            key="inner",
-        ),
-        SizeRow(
-            "Outer spacer",
-            "band",
-            Band(outer - half, outer + half),
-            "between the outer rings",
-            True,
-            key="outer",
-        ),
-        SizeRow(
-            "Difference",
-            "small",
-            gap + preload,
-            f"{'inner' if back else 'outer'} shorter: float {show_small(gap, small)} + preload "
-            f"{show_small(preload, small)}",
-            True,
-        ),
-        SizeRow("Inner bore", "band", bore_limits, "G7: slides by hand"),
-        SizeRow("Faces parallel within", "small", PARALLEL_MM, "each, and one to the other"),
-        SizeRow("Outside", "size", bore + 2 * wall, key="outside"),
-    )
+    rows = _spacer_rows(back, half, bore_limits, small, gap, preload, bore, wall, inner, outer)
     outside = bore + 2 * wall
     room = inputs.spindle.front_outside_mm - 6 - outside
     checks = (
@@ -137,6 +109,49 @@ def spacer(inputs: PartInputs) -> Part:
     )
 
 
+def _spacer_rows(
+    back: bool,
+    half: float,
+    bore_limits: Band,
+    small: UnitSystem,
+    gap: float,
+    preload: float,
+    bore: float,
+    wall: float,
+    inner: float,
+    outer: float,
+) -> tuple[SizeRow, ...]:
+    return (
+        SizeRow(
+            "Inner spacer",
+            "band",
+            Band(inner - half, inner + half),
+            "between the inner rings",
+            True,
+            key="inner",
+        ),
+        SizeRow(
+            "Outer spacer",
+            "band",
+            Band(outer - half, outer + half),
+            "between the outer rings",
+            True,
+            key="outer",
+        ),
+        SizeRow(
+            "Difference",
+            "small",
+            gap + preload,
+            f"{'inner' if back else 'outer'} shorter: float {show_small(gap, small)} + preload "
+            f"{show_small(preload, small)}",
+            True,
+        ),
+        SizeRow("Inner bore", "band", bore_limits, "G7: slides by hand"),
+        SizeRow("Faces parallel within", "small", PARALLEL_MM, "each, and one to the other"),
+        SizeRow("Outside", "size", bore + 2 * wall, key="outside"),
+    )
+
+
 def coupler_fields(inputs: PartInputs) -> tuple[PartField, ...]:
     """Splines as they are, the sleeve over them, the pin across."""
     over = float(round(0.7 * inputs.spindle.rear_bore_mm, 1))
@@ -161,25 +176,7 @@ def coupler_sleeve(inputs: PartInputs) -> Part:
     bonded = f["held"] == "bond"
     bore = Band(over + GAP_MM[0], over + GAP_MM[1]) if bonded else band_of(hole_limits(over, "H7"))
     play = drive - outside
-    rows = (
-        SizeRow("Bore", "band", bore, "a gap the compound fills" if bonded else "H7", True, key="bore"),
-        SizeRow(
-            "Outside",
-            "band",
-            Band(outside - 0.02, outside),
-            "slides in the drive through the whole stroke",
-            True,
-            key="outside",
-        ),
-        SizeRow("Play in the drive", "small", play, "on diameter", True),
-        SizeRow("Length", "size", length),
-        SizeRow(
-            "Cross pin",
-            "size",
-            pin,
-            "drilled through both after the bond has cured" if bonded else "drilled through both",
-        ),
-    )
+    rows = _coupler_rows(outside, bonded, bore, play, length, pin)
     fits, thin, strong = 0.03 <= play <= 0.2, wall >= 0.1 * over, pin <= over / 3
     checks = (
         Check(
@@ -222,4 +219,28 @@ def coupler_sleeve(inputs: PartInputs) -> Part:
             "Index before pinning.",
         ),
         features=broken_ends(length),
+    )
+
+
+def _coupler_rows(
+    outside: float, bonded: bool, bore: Band, play: float, length: float, pin: float
+) -> tuple[SizeRow, ...]:
+    return (
+        SizeRow("Bore", "band", bore, "a gap the compound fills" if bonded else "H7", True, key="bore"),
+        SizeRow(
+            "Outside",
+            "band",
+            Band(outside - 0.02, outside),
+            "slides in the drive through the whole stroke",
+            True,
+            key="outside",
+        ),
+        SizeRow("Play in the drive", "small", play, "on diameter", True),
+        SizeRow("Length", "size", length),
+        SizeRow(
+            "Cross pin",
+            "size",
+            pin,
+            "drilled through both after the bond has cured" if bonded else "drilled through both",
+        ),
     )
