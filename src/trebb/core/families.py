@@ -98,14 +98,14 @@ FAMILIES: dict[str, Family] = {
     ),
     "headstock": Family(
         "bed",
-        ("bed_cuts.TWO_COLLAR", "bed_cuts.TRIALS", "bed_cuts.FACING", "bed_axes.BAR_SWEEP"),
+        ("bed_cuts.TWO_COLLAR", "bed_cuts.TRIALS", "bed_cuts.FACING", "bed_sweep.BAR_SWEEP"),
         "bed.BED_REMEDIES",
         _BED_PARTS,
         _ALIGNMENT,
     ),
     "tailstock": Family(
         "bed",
-        ("bed_axes.CENTRES", "bed_axes.QUILL", "bed_axes.KEY", "bed_cuts.LONG_PIECE"),
+        ("bed_centres.CENTRES", "bed_axes.QUILL", "bed_axes.KEY", "bed_cuts.LONG_PIECE"),
         "bed.BED_REMEDIES",
         _BED_PARTS,
         _ALIGNMENT,

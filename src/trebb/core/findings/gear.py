@@ -16,6 +16,7 @@ from trebb.core.errors import TrebbError
 from trebb.core.findings.base import Finding, Measure
 from trebb.core.findings.judging import Drawn, Judged, Judging, Known, Unread
 from trebb.core.gears import bevel, strength
+from trebb.core.gears.teeth import Spur
 from trebb.core.machine import State
 from trebb.core.machine.gear import Gear, gear_model
 from trebb.core.survey.contact import tooth_contact
@@ -304,7 +305,7 @@ def _named(known: Known[Gear]) -> list[Finding]:
                 (("Read the sizes again", "gear_name"),),
             )
         ]
-    best, found = naming.best, []
+    best, found = naming.best, list[Finding]()
     if not gear.name:
         sure = f"It is {best.words}." if naming.is_sure else f"Likeliest {best.words}: {best.likelihood:.0%}."
         ask = "Take the name at Survey, set-up N." if naming.is_sure else naming.tell_apart
@@ -314,67 +315,84 @@ def _named(known: Known[Gear]) -> list[Finding]:
         return found
     spur = gear.called.spur(gear.teeth)
     if "span" in read and gear.kind == "spur":
-        k = span_teeth(gear)
-        lost = spur.thinning_of_span(k, read["span"])
-        if not -0.1 * spur.module_mm < lost < 0.8 * spur.module_mm:
-            found.append(
-                Finding(
-                    "thin",
-                    State.UNKNOWN,
-                    f"Over {k} teeth a new one reads {show_size(spur.span_mm(k), known.system)}; read was "
-                    f"{show_size(read['span'], known.system)}.",
-                    "span against that of the name",
-                    "Count the teeth between the jaws again, or the name is another.",
-                    0.2,
-                )
-            )
+        found += _thinned(known, spur)
+        if any(f.state is State.UNKNOWN for f in found):  # the name is not that one
             return found
-        share = 1 - max(0.0, lost) / (math.pi * spur.module_mm / 2)
-        state = State.BEYOND if share < 0.8 else State.NEAR if share < 0.9 else State.WITHIN
+    if "centres" in read and gear.kind == "spur":
+        found += _centred(known, spur)
+    return found
+
+
+def _thinned(known: Known[Gear], spur: Spur) -> list[Finding]:
+    """What the span says of the teeth."""
+    gear, read = known.subject, known.read("gear_name")
+    found: list[Finding] = []
+    k = span_teeth(gear)
+    lost = spur.thinning_of_span(k, read["span"])
+    if not -0.1 * spur.module_mm < lost < 0.8 * spur.module_mm:
         found.append(
             Finding(
                 "thin",
-                state,
-                f"Its teeth have lost {show_small(max(0.0, lost), known.system)} of their thickness at "
-                f"the pitch "
-                f"circle: {share:.0%} is left, and {share**2:.0%} of the strength.",
+                State.UNKNOWN,
+                f"Over {k} teeth a new one reads {show_size(spur.span_mm(k), known.system)}; read was "
+                f"{show_size(read['span'], known.system)}.",
                 "span against that of the name",
-                "Inside what a light train bears."
-                if state is State.WITHIN
-                else "Turn it end for end where the other flanks are fresh; else another gear.",
-                0.5 * max(0.0, lost),
+                "Count the teeth between the jaws again, or the name is another.",
+                0.2,
             )
         )
-    if "centres" in read and gear.kind == "spur":
-        off = read["centres"] - spur.module_mm * (gear.teeth + gear.mate_teeth) / 2
-        if abs(off) > 0.3 * spur.module_mm:
-            found.append(
-                Finding(
-                    "centres",
-                    State.UNKNOWN,
-                    f"A pair of {gear.teeth} and {gear.mate_teeth} of this name stands "
-                    f"{show_size(read['centres'] - off, known.system)} apart; read was "
-                    f"{show_size(read['centres'], known.system)}.",
-                    "centres against teeth",
-                    "Count the mate's teeth again: a pair whose ratio is not its centre distance’s is "
-                    "no pair.",
-                    0.3,
-                )
+        return found
+    share = 1 - max(0.0, lost) / (math.pi * spur.module_mm / 2)
+    state = State.BEYOND if share < 0.8 else State.NEAR if share < 0.9 else State.WITHIN
+    found.append(
+        Finding(
+            "thin",
+            state,
+            f"Its teeth have lost {show_small(max(0.0, lost), known.system)} of their thickness at "
+            f"the pitch "
+            f"circle: {share:.0%} is left, and {share**2:.0%} of the strength.",
+            "span against that of the name",
+            "Inside what a light train bears."
+            if state is State.WITHIN
+            else "Turn it end for end where the other flanks are fresh; else another gear.",
+            0.5 * max(0.0, lost),
+        )
+    )
+    return found
+
+
+def _centred(known: Known[Gear], spur: Spur) -> list[Finding]:
+    """What the centre distance says of the name."""
+    gear, read = known.subject, known.read("gear_name")
+    found: list[Finding] = []
+    off = read["centres"] - spur.module_mm * (gear.teeth + gear.mate_teeth) / 2
+    if abs(off) > 0.3 * spur.module_mm:
+        found.append(
+            Finding(
+                "centres",
+                State.UNKNOWN,
+                f"A pair of {gear.teeth} and {gear.mate_teeth} of this name stands "
+                f"{show_size(read['centres'] - off, known.system)} apart; read was "
+                f"{show_size(read['centres'], known.system)}.",
+                "centres against teeth",
+                "Count the mate's teeth again: a pair whose ratio is not its centre distance’s is no pair.",
+                0.3,
             )
-        else:
-            found.append(
-                Finding(
-                    "centres",
-                    State.NEAR if off > 0.05 else State.WITHIN,
-                    f"Its centres stand {show_small(abs(off), known.system)} "
-                    f"{'over' if off > 0 else 'under'} those of its name.",
-                    "centre distance",
-                    f"Worth "
-                    f"{show_small(2 * abs(off) * math.tan(math.radians(gear.angle_deg)), known.system)} "
-                    f"of lash.",
-                    0.2 * abs(off),
-                )
+        )
+    else:
+        found.append(
+            Finding(
+                "centres",
+                State.NEAR if off > 0.05 else State.WITHIN,
+                f"Its centres stand {show_small(abs(off), known.system)} "
+                f"{'over' if off > 0 else 'under'} those of its name.",
+                "centre distance",
+                f"Worth "
+                f"{show_small(2 * abs(off) * math.tan(math.radians(gear.angle_deg)), known.system)} "
+                f"of lash.",
+                0.2 * abs(off),
             )
+        )
     return found
 
 

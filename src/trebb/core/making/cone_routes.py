@@ -34,6 +34,76 @@ def _lining(part: Part, subject: Any, shop: Workshop) -> Sequence[Row]:
             "plain",
         )
     ]
+    _add_form(part, rows)
+    _add_rivets(part, subject, rows)
+    rows += [
+        sized(
+            "big",
+            "Turn it to the taper",
+            f"Compound at {angle:.2f}° from the axis; light cuts, sharp tool, dust drawn off.",
+            "mandrel between centres",
+            "sharp turning tool",
+            35,
+            DUST,
+            part,
+            "big",
+            1,
+        ),
+        (
+            "blue",
+            "Blue it in the cup, until it bears all along",
+            f"The compound is not touched between cone and cup.{grooves}",
+            "by hand",
+            "blue, fine cloth",
+            25,
+            "",
+            "plain",
+        ),
+    ]
+    return rows
+
+
+def _add_rivets(part: Part, subject: Any, rows: list[Row]) -> None:
+    if isinstance(subject, FrictionCone) and subject.rivets:
+        rows += [
+            (
+                "drill",
+                "Drill and counterbore for the rivets",
+                f"Through lining and body together, {part.row('rivets').value}; counterbored from the face.",
+                "clamped on the body",
+                "drill, counterbore",
+                30,
+                DRILLING,
+                "plain",
+            ),
+            (
+                "fasten",
+                "Rivet it, from the middle outward",
+                "Heads outside in their counterbores, tubes upset inside: this is why the flange is "
+                "still off.",
+                "rivet's dolly",
+                "rivet punch",
+                30,
+                DRIFT,
+                "plain",
+            ),
+        ]
+    else:
+        rows.append(
+            (
+                "fasten",
+                "Bond it on",
+                "Both faces bright and free of oil, clamped by a strap, cured as the sheet says.",
+                "strap",
+                "lining adhesive",
+                40,
+                "Adhesive: gloves, air, and its data sheet.",
+                "plain",
+            )
+        )
+
+
+def _add_form(part: Part, rows: list[Row]) -> None:
     if part.construction == "straight":
         rows += [
             sized(
@@ -72,68 +142,6 @@ def _lining(part: Part, subject: Any, shop: Workshop) -> Sequence[Row]:
                 "plain",
             )
         )
-    if isinstance(subject, FrictionCone) and subject.rivets:
-        rows += [
-            (
-                "drill",
-                "Drill and counterbore for the rivets",
-                f"Through lining and body together, {part.row('rivets').value}; counterbored from the face.",
-                "clamped on the body",
-                "drill, counterbore",
-                30,
-                DRILLING,
-                "plain",
-            ),
-            (
-                "fasten",
-                "Rivet it, from the middle outward",
-                "Heads outside in their counterbores, tubes upset inside: this is why the flange is "
-                "still off.",
-                "rivet's dolly",
-                "rivet punch",
-                30,
-                DRIFT,
-                "plain",
-            ),
-        ]
-    else:
-        rows.append(
-            (
-                "fasten",
-                "Bond it on",
-                "Both faces bright and free of oil, clamped by a strap, cured as the sheet says.",
-                "strap",
-                "lining adhesive",
-                40,
-                "Adhesive: gloves, air, and its data sheet.",
-                "plain",
-            )
-        )
-    rows += [
-        sized(
-            "big",
-            "Turn it to the taper",
-            f"Compound at {angle:.2f}° from the axis; light cuts, sharp tool, dust drawn off.",
-            "mandrel between centres",
-            "sharp turning tool",
-            35,
-            DUST,
-            part,
-            "big",
-            1,
-        ),
-        (
-            "blue",
-            "Blue it in the cup, until it bears all along",
-            f"The compound is not touched between cone and cup.{grooves}",
-            "by hand",
-            "blue, fine cloth",
-            25,
-            "",
-            "plain",
-        ),
-    ]
-    return rows
 
 
 def _hub(part: Part, subject: Any, shop: Workshop) -> Sequence[Row]:

@@ -13,6 +13,7 @@ from trebb.core.making.piece_rows import CHUCK, speed_words
 from trebb.core.making.spindle_routes import sized
 from trebb.core.parts.base import Part
 from trebb.core.safety import CHUCK_KEY, CLOTH, DRIFT, MILLING, STICK_OUT, WHEEL
+from trebb.core.threads.forms import Band
 
 MANDREL = "mandrel between centres, driven by a dog"
 
@@ -75,6 +76,51 @@ def _gear(part: Part, subject: Any, shop: Workshop) -> Sequence[Row]:
     rows: list[Row] = [
         *_gear_blank(part, shop),
     ]
+    _add_teeth(part, gear, cut, rows)
+    if "over_pins" in keys:
+        rows.append(
+            sized(
+                "over_pins",
+                "Deepen until it is right over pins",
+                "Two pins in opposite spaces; go down a little all round and read again.",
+                "dividing head",
+                "two pins, micrometer",
+                15,
+                MILLING,
+                part,
+                "over_pins",
+                1,
+            )
+        )
+    if "keyway" in keys:
+        rows.append(
+            (
+                "keyway",
+                "Broach the keyway",
+                "A tooth or a space over its middle, as the old one has: look first.",
+                "press or lathe carriage",
+                "broach or slotting tool",
+                25,
+                "",
+                "plain",
+            )
+        )
+    rows.append(
+        (
+            "burr",
+            "Take the burrs off, run it with its mate",
+            "By its mate at its own centre distance: quiet, and lash as wanted at the tightest place.",
+            "in place",
+            "file, fine stone",
+            20,
+            DRIFT,
+            "plain",
+        )
+    )
+    return rows
+
+
+def _add_teeth(part: Part, gear: Gear, cut: float | str | Band, rows: list[Row]) -> None:
     if gear.is_bevel:
         rows.append(
             (
@@ -120,47 +166,6 @@ def _gear(part: Part, subject: Any, shop: Workshop) -> Sequence[Row]:
             "plain",
         )
     )
-    if "over_pins" in keys:
-        rows.append(
-            sized(
-                "over_pins",
-                "Deepen until it is right over pins",
-                "Two pins in opposite spaces; go down a little all round and read again.",
-                "dividing head",
-                "two pins, micrometer",
-                15,
-                MILLING,
-                part,
-                "over_pins",
-                1,
-            )
-        )
-    if "keyway" in keys:
-        rows.append(
-            (
-                "keyway",
-                "Broach the keyway",
-                "A tooth or a space over its middle, as the old one has: look first.",
-                "press or lathe carriage",
-                "broach or slotting tool",
-                25,
-                "",
-                "plain",
-            )
-        )
-    rows.append(
-        (
-            "burr",
-            "Take the burrs off, run it with its mate",
-            "By its mate at its own centre distance: quiet, and lash as wanted at the tightest place.",
-            "in place",
-            "file, fine stone",
-            20,
-            DRIFT,
-            "plain",
-        )
-    )
-    return rows
 
 
 def _gear_blank(part: Part, shop: Workshop) -> list[Row]:

@@ -45,10 +45,59 @@ def indexings(
     if starts == 1:
         return ()
     pitch = lead / starts
-    found = []
+    found: list[Indexing] = []
     shift = next(
         (n for n in range(1, MOST_THREADS + 1) if ((n * dial.pitch - pitch) / lead).denominator == 1), None
     )
+    _add_by_half_nuts(dial, found, shift)
+    found.append(
+        Indexing(
+            "compound",
+            "By the compound",
+            True,
+            f"Compound along the bed; after each start wind it on {show_size(float(pitch), system)}, lash "
+            f"taken up the same way. Good to {show_small(0.0127, system)}.",
+        )
+    )
+    _add_by_wheels(starts, train, found)
+    found.append(
+        Indexing(
+            "plate",
+            "By the driving plate",
+            True,
+            f"{starts} slots {360 / starts:g}° apart for the dog; good to {show_small(0.05, system)} on a "
+            "small plate unless they were indexed.",
+        )
+    )
+    return tuple(sorted(found, key=lambda i: not i.is_possible))
+
+
+def _add_by_wheels(starts: int, train: Train | None, found: list[Indexing]) -> None:
+    if train is not None:
+        first = train.drivers[0]
+        if first % starts == 0:
+            found.append(
+                Indexing(
+                    "wheel",
+                    "By the first wheel",
+                    True,
+                    f"Chalk a tooth of the {first} where it meshes; draw the banjo, turn the spindle "
+                    f"{first // starts} teeth, mesh again. Exact.",
+                )
+            )
+        else:
+            found.append(
+                Indexing(
+                    "wheel",
+                    "By the first wheel",
+                    False,
+                    f"{first} teeth do not divide by {starts}; another train whose first driver does would "
+                    "serve.",
+                )
+            )
+
+
+def _add_by_half_nuts(dial: ThreadDial, found: list[Indexing], shift: int | None) -> None:
     if shift is None:
         found.append(
             Indexing(
@@ -73,44 +122,3 @@ def indexings(
                 f"Open, move {shift} lead screw thread{'s' if shift > 1 else ''}, close: {line}.",
             )
         )
-    found.append(
-        Indexing(
-            "compound",
-            "By the compound",
-            True,
-            f"Compound along the bed; after each start wind it on {show_size(float(pitch), system)}, lash "
-            f"taken up the same way. Good to {show_small(0.0127, system)}.",
-        )
-    )
-    if train is not None:
-        first = train.drivers[0]
-        if first % starts == 0:
-            found.append(
-                Indexing(
-                    "wheel",
-                    "By the first wheel",
-                    True,
-                    f"Chalk a tooth of the {first} where it meshes; draw the banjo, turn the spindle "
-                    f"{first // starts} teeth, mesh again. Exact.",
-                )
-            )
-        else:
-            found.append(
-                Indexing(
-                    "wheel",
-                    "By the first wheel",
-                    False,
-                    f"{first} teeth do not divide by {starts}; another train whose first driver does would "
-                    "serve.",
-                )
-            )
-    found.append(
-        Indexing(
-            "plate",
-            "By the driving plate",
-            True,
-            f"{starts} slots {360 / starts:g}° apart for the dog; good to {show_small(0.05, system)} on a "
-            "small plate unless they were indexed.",
-        )
-    )
-    return tuple(sorted(found, key=lambda i: not i.is_possible))

@@ -62,27 +62,7 @@ def bush_part(inputs: PartInputs, f: dict[str, str | float], key: str, housing_m
         sections = (Section("flange", "plain", thick, flange), *sections)
     total = sum(s.length_mm for s in sections)
     features = [Feature("chamfer", total, 1.0)]
-    rows = [
-        SizeRow(
-            "Outside",
-            "band",
-            od_band,
-            f"{show_small(grip, inputs.system)} over the bore as measured",
-            True,
-            key="outside",
-        ),
-        SizeRow(
-            "Bore, before pressing",
-            "band",
-            Band(before - 0.02, before + 0.02),
-            f"closes {show_small(closes, inputs.system)}",
-            True,
-            key="before",
-        ),
-        SizeRow("Reamed in place", "band", bore, f"for {inputs.size(finished)}", True, key="reamed"),
-        SizeRow("Left for the reamer", "small", allowance, "on diameter"),
-        SizeRow("Wall", "size", wall),
-    ]
+    rows = _bush_rows(inputs, bore, allowance, before, closes, od_band, finished, grip, wall)
     if kind == "grooved" or str(f["groove"]) != "none":
         land = max(3.0, 0.12 * length)
         turns = 1.0 if str(f["groove"]) == "helical" else 0.0
@@ -110,6 +90,40 @@ def bush_part(inputs: PartInputs, f: dict[str, str | float], key: str, housing_m
         construction=kind,
         features=tuple(features),
     )
+
+
+def _bush_rows(
+    inputs: PartInputs,
+    bore: Band,
+    allowance: float,
+    before: float,
+    closes: float,
+    od_band: Band,
+    finished: float,
+    grip: float,
+    wall: float,
+) -> list[SizeRow]:
+    return [
+        SizeRow(
+            "Outside",
+            "band",
+            od_band,
+            f"{show_small(grip, inputs.system)} over the bore as measured",
+            True,
+            key="outside",
+        ),
+        SizeRow(
+            "Bore, before pressing",
+            "band",
+            Band(before - 0.02, before + 0.02),
+            f"closes {show_small(closes, inputs.system)}",
+            True,
+            key="before",
+        ),
+        SizeRow("Reamed in place", "band", bore, f"for {inputs.size(finished)}", True, key="reamed"),
+        SizeRow("Left for the reamer", "small", allowance, "on diameter"),
+        SizeRow("Wall", "size", wall),
+    ]
 
 
 def _bush_checks(

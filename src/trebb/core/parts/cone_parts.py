@@ -91,24 +91,7 @@ def cone_lining(inputs: PartInputs) -> Part:
     least, form = number(f, "least"), str(f["form"])
     rivets = max(subject.rivets, face.rivets_needed(number(f, "pitch"))) if subject.rivets else 0
     total = rivets * subject.rows
-    rows = [
-        SizeRow(
-            "Half angle",
-            "angle",
-            math.radians(face.half_deg),
-            "compound set to it, once for all",
-            True,
-            "angle",
-        ),
-        SizeRow(
-            "Large end, turned",
-            "band",
-            Band(face.big_mm, face.big_mm + 0.2),
-            "to the cup, by blue",
-            True,
-            "big",
-        ),
-    ]
+    rows = _lining_rows(face)
     views: tuple[View, ...]
     thick = least + number(f, "allowance")
     if form == "straight":
@@ -155,6 +138,49 @@ def cone_lining(inputs: PartInputs) -> Part:
             SizeRow("Thickness", "size", least + number(f, "allowance"), "even all over", True, "start"),
         ]
         views = (_ring(pattern.outer_mm, pattern.inner_mm, pattern.angle_deg),)
+    _add_rivet_rows(inputs, face, rivets, rows, subject)
+    return Part(
+        "cone_lining",
+        "Lining of a cone",
+        "lining, its maker's sheet with it",
+        f"lining stock {inputs.size(thick)}, free of asbestos",
+        (),
+        None,
+        tuple(rows),
+        _lining_checks(inputs, subject, face, least, total),
+        (
+            "Old lining: no scraping, blowing or grinding until it is known what it is.",
+            "Rivet from the middle of the band outward; the joint's two ends last.",
+        ),
+        construction=form,
+        views=views,
+    )
+
+
+def _lining_rows(face: Cone) -> list[SizeRow]:
+    return [
+        SizeRow(
+            "Half angle",
+            "angle",
+            math.radians(face.half_deg),
+            "compound set to it, once for all",
+            True,
+            "angle",
+        ),
+        SizeRow(
+            "Large end, turned",
+            "band",
+            Band(face.big_mm, face.big_mm + 0.2),
+            "to the cup, by blue",
+            True,
+            "big",
+        ),
+    ]
+
+
+def _add_rivet_rows(
+    inputs: PartInputs, face: Cone, rivets: int, rows: list[SizeRow], subject: FrictionCone
+) -> None:
     if rivets:
         rows += [
             SizeRow(
@@ -174,22 +200,6 @@ def cone_lining(inputs: PartInputs) -> Part:
                 "sunk",
             ),
         ]
-    return Part(
-        "cone_lining",
-        "Lining of a cone",
-        "lining, its maker's sheet with it",
-        f"lining stock {inputs.size(thick)}, free of asbestos",
-        (),
-        None,
-        tuple(rows),
-        _lining_checks(inputs, subject, face, least, total),
-        (
-            "Old lining: no scraping, blowing or grinding until it is known what it is.",
-            "Rivet from the middle of the band outward; the joint's two ends last.",
-        ),
-        construction=form,
-        views=views,
-    )
 
 
 def _lining_checks(

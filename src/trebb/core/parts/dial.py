@@ -111,6 +111,44 @@ def build(inputs: PartInputs) -> Part:
         SizeRow("Bore, slides on the seat", "size", number(f, "bore")),
     ]
     checks: list[Check] = []
+    _add_rings(inputs, made, rows, checks, outside)
+    needed = RING_MM * len(made) + 4
+    checks.append(
+        Check(
+            width >= needed,
+            f"A dial {inputs.size(width)} wide has room for {'both rings' if len(made) > 1 else 'its ring'}."
+            if width >= needed
+            else f"{'Two rings' if len(made) > 1 else 'A ring'} of lines and figures want "
+            f"{inputs.size(needed)}: the long form.",
+        )
+    )
+    form = "long form" if len(made) > 1 else "short form"
+    return Part(
+        "dial",
+        f"Dial, {form}",
+        material(str(f["material"])),
+        f"bar Ø {inputs.size(outside + 2)}, and one spare",
+        (Section("rim", "plain", width, outside),),
+        Section(
+            "bore",
+            "plain",
+            width,
+            number(f, "bore"),
+            Band(number(f, "bore") + 0.01, number(f, "bore") + 0.03),
+        ),
+        tuple(rows),
+        tuple(checks),
+        (
+            "Divide before parting off: headstock indexed, or a wheel of as many teeth on the spindle.",
+            "Numbers rise as the tool goes in; try the direction on the machine before stamping.",
+        ),
+        features=broken_ends(width),
+    )
+
+
+def _add_rings(
+    inputs: PartInputs, made: tuple[Ring, ...], rows: list[SizeRow], checks: list[Check], outside: float
+) -> None:
     for ring in made:
         name = (
             "inch"
@@ -159,38 +197,6 @@ def build(inputs: PartInputs) -> Part:
                 ),
             )
         )
-    needed = RING_MM * len(made) + 4
-    checks.append(
-        Check(
-            width >= needed,
-            f"A dial {inputs.size(width)} wide has room for {'both rings' if len(made) > 1 else 'its ring'}."
-            if width >= needed
-            else f"{'Two rings' if len(made) > 1 else 'A ring'} of lines and figures want "
-            f"{inputs.size(needed)}: the long form.",
-        )
-    )
-    form = "long form" if len(made) > 1 else "short form"
-    return Part(
-        "dial",
-        f"Dial, {form}",
-        material(str(f["material"])),
-        f"bar Ø {inputs.size(outside + 2)}, and one spare",
-        (Section("rim", "plain", width, outside),),
-        Section(
-            "bore",
-            "plain",
-            width,
-            number(f, "bore"),
-            Band(number(f, "bore") + 0.01, number(f, "bore") + 0.03),
-        ),
-        tuple(rows),
-        tuple(checks),
-        (
-            "Divide before parting off: headstock indexed, or a wheel of as many teeth on the spindle.",
-            "Numbers rise as the tool goes in; try the direction on the machine before stamping.",
-        ),
-        features=broken_ends(width),
-    )
 
 
 FAMILY = PartFamily("dial", "Dial", fields, build)

@@ -9,10 +9,11 @@ from dataclasses import replace
 from trebb.core.errors import InputError
 from trebb.core.fits import hole_limits
 from trebb.core.fits.iso286 import it_um
+from trebb.core.fits.keys import KeySeat
 from trebb.core.gears import bevel, cutting, dividing
 from trebb.core.gears.naming import candidates
 from trebb.core.gears.strength import GEAR_METALS
-from trebb.core.gears.teeth import usual_pin_mm
+from trebb.core.gears.teeth import Spur, usual_pin_mm
 from trebb.core.machine.gear import Gear
 from trebb.core.metals import material
 from trebb.core.parts.base import (
@@ -181,6 +182,53 @@ def new_gear(inputs: PartInputs) -> Part:
         ),
         *_cut_rows(inputs, named_gear, blank, int(number(f, "head")), int(number(f, "plate"))),
     ]
+    _add_over_pins(inputs, spur, rows, gear)
+    seat = key_of(bore, inch=inch) if number(f, "key") > 0 else None
+    features = [Feature("chamfer", 0.0, 0.5)]
+    _add_keyway(rows, seat, features, bore, face, out)
+    sections = [Section("teeth", "plain", face, outside, od)]
+    if out > 0:
+        sections.append(Section("hub", "plain", out, hub))
+    length = face + out
+    bar, passes = bar_for(inputs, outside, length, skin_mm=2.0)
+    return Part(
+        "new_gear",
+        f"{'Bevel gear' if gear.is_bevel else 'Gear'} of {gear.teeth} teeth",
+        material(str(f["material"])),
+        bar,
+        tuple(sections),
+        Section("bore", "plain", length, bore, hole),
+        tuple(rows),
+        _gear_checks(inputs, named_gear, blank, f, root, hub, passes),
+        (
+            "Cut one space, then the next: read the tooth between them before going round.",
+            "Proof: over pins, and by its mate at its own centre distance.",
+        ),
+        construction=gear.kind,
+        features=tuple(features),
+    )
+
+
+def _add_keyway(
+    rows: list[SizeRow], seat: KeySeat | None, features: list[Feature], bore: float, face: float, out: float
+) -> None:
+    if seat is not None:
+        features.append(
+            Feature(
+                "keyway",
+                0.0,
+                face + out,
+                seat.width_mm,
+                seat.depth_mm(bore),
+                words=f"{seat.standard}, in the bore",
+            )
+        )
+        rows.append(
+            SizeRow("Keyway", "size", seat.width_mm, "broached, tooth or space at its mark", key="keyway")
+        )
+
+
+def _add_over_pins(inputs: PartInputs, spur: Spur, rows: list[SizeRow], gear: Gear) -> None:
     if gear.kind == "spur":
         pin = usual_pin_mm(spur.module_mm)
         over = spur.over_pins_mm(pin)
@@ -205,43 +253,6 @@ def new_gear(inputs: PartInputs) -> Part:
                 "the same, by jaws",
             ),
         ]
-    seat = key_of(bore, inch=inch) if number(f, "key") > 0 else None
-    features = [Feature("chamfer", 0.0, 0.5)]
-    if seat is not None:
-        features.append(
-            Feature(
-                "keyway",
-                0.0,
-                face + out,
-                seat.width_mm,
-                seat.depth_mm(bore),
-                words=f"{seat.standard}, in the bore",
-            )
-        )
-        rows.append(
-            SizeRow("Keyway", "size", seat.width_mm, "broached, tooth or space at its mark", key="keyway")
-        )
-    sections = [Section("teeth", "plain", face, outside, od)]
-    if out > 0:
-        sections.append(Section("hub", "plain", out, hub))
-    length = face + out
-    bar, passes = bar_for(inputs, outside, length, skin_mm=2.0)
-    return Part(
-        "new_gear",
-        f"{'Bevel gear' if gear.is_bevel else 'Gear'} of {gear.teeth} teeth",
-        material(str(f["material"])),
-        bar,
-        tuple(sections),
-        Section("bore", "plain", length, bore, hole),
-        tuple(rows),
-        _gear_checks(inputs, named_gear, blank, f, root, hub, passes),
-        (
-            "Cut one space, then the next: read the tooth between them before going round.",
-            "Proof: over pins, and by its mate at its own centre distance.",
-        ),
-        construction=gear.kind,
-        features=tuple(features),
-    )
 
 
 def _cut_rows(

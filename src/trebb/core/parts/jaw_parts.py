@@ -6,7 +6,7 @@ import math
 
 from trebb.core.errors import InputError
 from trebb.core.fits.joint import pressed
-from trebb.core.heat_treatment import STEELS, growth_mm, hardening_steel, temper_for
+from trebb.core.heat_treatment import STEELS, HardeningSteel, growth_mm, hardening_steel, temper_for
 from trebb.core.machine.plates import Jaws
 from trebb.core.metals import material
 from trebb.core.parts.base import (
@@ -28,7 +28,7 @@ from trebb.core.parts.base import (
 )
 from trebb.core.parts.turned import THREAD_CHOICES, bar_words, is_inch_made
 from trebb.core.threads import Band
-from trebb.core.threads.fasteners import LISTED, cap_head_mm
+from trebb.core.threads.fasteners import LISTED, Fastener, cap_head_mm
 
 ROOM_MM, UNDER_VEE_MM = 1.5, 4.0
 LEAST_UNDER_HEAD = 0.6  # of a screw's diameter, metal under its head
@@ -114,91 +114,10 @@ def jaw_plate(inputs: PartInputs) -> Part:
     middle = high - ROOM_MM - vee / 2
     small, large = vee_holds_mm(vee)
     xs = ((long - apart) / 2, (long + apart) / 2)
-    rows = [
-        SizeRow(
-            "Thickness, ground",
-            "band",
-            Band(thick - 0.01, thick + 0.01),
-            "both plates in one setting",
-            True,
-            key="thick",
-        ),
-        SizeRow("Left for grinding", "small", 0.25 + grows, "a side; it may grow in the fire", key="left"),
-        SizeRow("Holes", "size", thread.major_mm + 0.5, f"two, for {thread.name}", True, key="hole"),
-        SizeRow(
-            "Counterbores",
-            "size",
-            bore,
-            f"{inputs.size(head_high + 0.5)} deep: heads below the face",
-            True,
-            key="counterbore",
-        ),
-        SizeRow(
-            "Harden",
-            "text",
-            f"{steel.label}, {steel.quench}",
-            f"{steel.harden_c[0]} to {steel.harden_c[1]} °C",
-            key="harden",
-        ),
-        SizeRow("Temper", "text", f"{colour}, {temper} °C", f"about {hrc} HRC", key="temper"),
-    ]
-    if vee > 0:
-        rows += [
-            SizeRow(
-                "Vee",
-                "size",
-                vee,
-                f"90°, {inputs.size(vee / 2)} deep, its middle {inputs.size(middle)} up",
-                True,
-                key="vee",
-            ),
-            SizeRow(
-                "Holds round stock",
-                "text",
-                f"{inputs.size(small)} to {inputs.size(large)}",
-                "against a flat jaw",
-            ),
-        ]
-    checks = [
-        Check(
-            under >= LEAST_UNDER_HEAD * thread.major_mm,
-            f"{inputs.size(under)} of metal lies under the screws' heads."
-            if under >= LEAST_UNDER_HEAD * thread.major_mm
-            else f"Only {inputs.size(max(0.0, under))} under the screws' heads: a thicker plate, or "
-            f"smaller screws.",
-        ),
-        Check(
-            held >= ENGAGED * thread.major_mm,
-            f"The screws hold {inputs.size(held)} of thread in the jaw."
-            if held >= ENGAGED * thread.major_mm
-            else f"The screws hold only {inputs.size(max(0.0, held))} of thread: longer by "
-            f"{inputs.size(ENGAGED * thread.major_mm - held)}.",
-        ),
-        Check(
-            held <= number(f, "hole_deep") - 1.0,
-            "They end before the hole does."
-            if held <= number(f, "hole_deep") - 1.0
-            else f"They meet the ground of their holes, {inputs.size(number(f, 'hole_deep'))} deep: "
-            f"shorter screws, or the "
-            "plate stays loose.",
-        ),
-    ]
-    if vee > 0:
-        checks += [
-            Check(
-                vee <= most + 1e-6,
-                "The vee stays clear of screws and edge."
-                if vee <= most + 1e-6
-                else f"A vee of {inputs.size(vee)} meets the counterbores: {inputs.size(most)} at most.",
-            ),
-            Check(
-                thick - vee / 2 >= UNDER_VEE_MM - 1e-6,
-                f"{inputs.size(thick - vee / 2)} stays behind the vee."
-                if thick - vee / 2 >= UNDER_VEE_MM - 1e-6
-                else f"Only {inputs.size(thick - vee / 2)} stays behind the vee: "
-                f"{inputs.size(vee / 2 + UNDER_VEE_MM)} thick.",
-            ),
-        ]
+    rows = _jaw_rows(inputs, thread, bore, steel, grows, thick, head_high, colour, temper, hrc)
+    _add_vee_rows(inputs, middle, rows, vee, small, large)
+    checks = _jaw_checks(inputs, f, thread, under, held)
+    _add_vee_checks(inputs, most, checks, thick, vee)
     counter = tuple((x, up, bore) for x in xs) + tuple((x, up, thread.major_mm + 0.5) for x in xs)
     lines: tuple[tuple[tuple[float, float], ...], ...] = ()
     side = [(0.0, 0.0), (thick, 0.0), (thick, high), (0.0, high)]
@@ -242,6 +161,118 @@ def jaw_plate(inputs: PartInputs) -> Part:
             View("end", (tuple(side),), measured=(Measured((0, 0), (thick, 0), -2.2),)),
         ),
     )
+
+
+def _add_vee_checks(inputs: PartInputs, most: float, checks: list[Check], thick: float, vee: float) -> None:
+    if vee > 0:
+        checks += [
+            Check(
+                vee <= most + 1e-6,
+                "The vee stays clear of screws and edge."
+                if vee <= most + 1e-6
+                else f"A vee of {inputs.size(vee)} meets the counterbores: {inputs.size(most)} at most.",
+            ),
+            Check(
+                thick - vee / 2 >= UNDER_VEE_MM - 1e-6,
+                f"{inputs.size(thick - vee / 2)} stays behind the vee."
+                if thick - vee / 2 >= UNDER_VEE_MM - 1e-6
+                else f"Only {inputs.size(thick - vee / 2)} stays behind the vee: "
+                f"{inputs.size(vee / 2 + UNDER_VEE_MM)} thick.",
+            ),
+        ]
+
+
+def _add_vee_rows(
+    inputs: PartInputs, middle: float, rows: list[SizeRow], vee: float, small: float, large: float
+) -> None:
+    if vee > 0:
+        rows += [
+            SizeRow(
+                "Vee",
+                "size",
+                vee,
+                f"90°, {inputs.size(vee / 2)} deep, its middle {inputs.size(middle)} up",
+                True,
+                key="vee",
+            ),
+            SizeRow(
+                "Holds round stock",
+                "text",
+                f"{inputs.size(small)} to {inputs.size(large)}",
+                "against a flat jaw",
+            ),
+        ]
+
+
+def _jaw_checks(
+    inputs: PartInputs, f: dict[str, str | float], thread: Fastener, under: float, held: float
+) -> list[Check]:
+    return [
+        Check(
+            under >= LEAST_UNDER_HEAD * thread.major_mm,
+            f"{inputs.size(under)} of metal lies under the screws' heads."
+            if under >= LEAST_UNDER_HEAD * thread.major_mm
+            else f"Only {inputs.size(max(0.0, under))} under the screws' heads: a thicker plate, or "
+            f"smaller screws.",
+        ),
+        Check(
+            held >= ENGAGED * thread.major_mm,
+            f"The screws hold {inputs.size(held)} of thread in the jaw."
+            if held >= ENGAGED * thread.major_mm
+            else f"The screws hold only {inputs.size(max(0.0, held))} of thread: longer by "
+            f"{inputs.size(ENGAGED * thread.major_mm - held)}.",
+        ),
+        Check(
+            held <= number(f, "hole_deep") - 1.0,
+            "They end before the hole does."
+            if held <= number(f, "hole_deep") - 1.0
+            else f"They meet the ground of their holes, {inputs.size(number(f, 'hole_deep'))} deep: "
+            f"shorter screws, or the "
+            "plate stays loose.",
+        ),
+    ]
+
+
+def _jaw_rows(
+    inputs: PartInputs,
+    thread: Fastener,
+    bore: float,
+    steel: HardeningSteel,
+    grows: float,
+    thick: float,
+    head_high: float,
+    colour: str,
+    temper: int,
+    hrc: int,
+) -> list[SizeRow]:
+    return [
+        SizeRow(
+            "Thickness, ground",
+            "band",
+            Band(thick - 0.01, thick + 0.01),
+            "both plates in one setting",
+            True,
+            key="thick",
+        ),
+        SizeRow("Left for grinding", "small", 0.25 + grows, "a side; it may grow in the fire", key="left"),
+        SizeRow("Holes", "size", thread.major_mm + 0.5, f"two, for {thread.name}", True, key="hole"),
+        SizeRow(
+            "Counterbores",
+            "size",
+            bore,
+            f"{inputs.size(head_high + 0.5)} deep: heads below the face",
+            True,
+            key="counterbore",
+        ),
+        SizeRow(
+            "Harden",
+            "text",
+            f"{steel.label}, {steel.quench}",
+            f"{steel.harden_c[0]} to {steel.harden_c[1]} °C",
+            key="harden",
+        ),
+        SizeRow("Temper", "text", f"{colour}, {temper} °C", f"about {hrc} HRC", key="temper"),
+    ]
 
 
 def plug_fields(inputs: PartInputs) -> tuple[PartField, ...]:

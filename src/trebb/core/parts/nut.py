@@ -8,6 +8,7 @@ from collections.abc import Mapping
 from trebb.core.fits.joint import knurl_for
 from trebb.core.metals import material
 from trebb.core.parts.base import (
+    Check,
     Part,
     PartFamily,
     PartField,
@@ -26,6 +27,7 @@ from trebb.core.parts.nut_holds import hold_checks, hold_features, hold_fields, 
 from trebb.core.parts.nut_hub import HUB, HUB_NOTES, hub_band, hub_checks, hub_fields, hub_rows, hub_sections
 from trebb.core.safety import FOUNDRY
 from trebb.core.threads import Form, thread_limits
+from trebb.core.threads.forms import ThreadSpec
 from trebb.core.threads.tool import nut_cut_mm
 from trebb.core.threads.tooling import largest_shank_mm
 from trebb.core.threads.wires import best_wire_mm, size_between_balls_mm
@@ -141,37 +143,7 @@ def build(inputs: PartInputs) -> Part:
         "Tapped or bored square to the base; try it on its own screw.",
         "Oil hole clear of the thread's ends.",
     ]
-    if flanged:
-        rows += _hold_rows(inputs, f)
-    elif is_round:
-        rows += hub_rows(inputs, f)
-        checks += hub_checks(inputs, f)
-        notes = ["Oil hole clear of the thread's ends.", *HUB_NOTES]
-    else:
-        rows += hold_rows(inputs, f)
-        checks += hold_checks(inputs, f)
-    if style == "half":
-        rows.append(SizeRow("Saw takes", "size", SLIT_MM, "packed out by as much while it is bored", True))
-        notes += [
-            "Bore and thread as one piece, the slit packed; saw last.",
-            "Mark both halves on one side before sawing.",
-        ]
-    if style == "two_piece":
-        rows.append(
-            SizeRow(
-                "Each piece",
-                "size",
-                (length - number(f, "gap")) / 2,
-                f"{(length - number(f, 'gap')) / 2 / spec.pitch_mm:.1f} threads; cut as one, parted last",
-                key="piece",
-            )
-        )
-        notes += [
-            "Thread it whole, then part it: both pieces must be in step.",
-            "A key holds the second piece from turning; it must slide.",
-        ]
-    if style == "split":
-        notes.append("Saw the slot last; deburr inside before the first try.")
+    _add_style(inputs, spec, f, flanged, is_round, notes, style, length, rows, checks)
     size = inputs.size
     stock = (
         f"block {size(length + 3)} × {size(number(f, 'width') + 3)} × "
@@ -260,6 +232,51 @@ def build(inputs: PartInputs) -> Part:
         is_cast=f["blank"] == "cast",
         thread=inputs.drive.thread,
     )
+
+
+def _add_style(
+    inputs: PartInputs,
+    spec: ThreadSpec,
+    f: dict[str, str | float],
+    flanged: bool,
+    is_round: bool,
+    notes: list[str],
+    style: str,
+    length: float,
+    rows: list[SizeRow],
+    checks: list[Check],
+) -> None:
+    if flanged:
+        rows += _hold_rows(inputs, f)
+    elif is_round:
+        rows += hub_rows(inputs, f)
+        checks += hub_checks(inputs, f)
+        notes[:] = ["Oil hole clear of the thread's ends.", *HUB_NOTES]
+    else:
+        rows += hold_rows(inputs, f)
+        checks += hold_checks(inputs, f)
+    if style == "half":
+        rows.append(SizeRow("Saw takes", "size", SLIT_MM, "packed out by as much while it is bored", True))
+        notes += [
+            "Bore and thread as one piece, the slit packed; saw last.",
+            "Mark both halves on one side before sawing.",
+        ]
+    if style == "two_piece":
+        rows.append(
+            SizeRow(
+                "Each piece",
+                "size",
+                (length - number(f, "gap")) / 2,
+                f"{(length - number(f, 'gap')) / 2 / spec.pitch_mm:.1f} threads; cut as one, parted last",
+                key="piece",
+            )
+        )
+        notes += [
+            "Thread it whole, then part it: both pieces must be in step.",
+            "A key holds the second piece from turning; it must slide.",
+        ]
+    if style == "split":
+        notes.append("Saw the slot last; deburr inside before the first try.")
 
 
 def _rows(inputs: PartInputs, f: Mapping[str, str | float], pitch_dia: float) -> list[SizeRow]:

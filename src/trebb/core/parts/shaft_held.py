@@ -40,72 +40,9 @@ def held(
     if hold == "woodruff":
         return _woodruffed(inputs, start, seat, torque)
     if hold in ("taper_pin", "pin", "spring_pin"):
-        pin = number(f, "pin_dia")
-        kind = "taper_hole" if hold == "taper_pin" else "cross_hole"
-        left = driving.cross_hole_left(d, pin) if 0 < pin < d else 0.0
-        drill, drill_mm = drill_under(
-            pin - seat.length_mm / 48 if hold == "taper_pin" else pin, inch=is_inch_made(inputs)
-        )
-        carries = driving.pin_shear_torque(d, pin, 2, PIN_SHEAR_MPA / 2)
-        return (
-            [Feature(kind, middle, width_mm=pin, words=HOLDS[hold])],
-            [
-                SizeRow(
-                    "Pin across", "size", pin, f"drill {drill}, with the wheel in its place", True, key="pin"
-                ),
-                SizeRow("Drill", "size", drill_mm, key="pin_drill"),
-            ],
-            [
-                Check(
-                    0 < pin <= d / 3,
-                    f"A pin of {inputs.size(pin)} leaves {100 * left:.0f} % of the shaft's torsion."
-                    if 0 < pin <= d / 3
-                    else f"A pin of {inputs.size(pin)} is more than a third of {inputs.size(d)}: the "
-                    f"shaft breaks at the hole.",
-                ),
-                Check(
-                    not torque or carries >= torque,
-                    f"The pin carries {carries:.0f} N·m"
-                    + (f" of the {torque:g} asked." if torque else ".")
-                    + ("" if not torque or carries >= torque else " A larger pin, or a key."),
-                ),
-                Check(
-                    True,
-                    "A spring pin fills its hole: no oil way may cross it."
-                    if hold == "spring_pin"
-                    else "Index the wheel to its mark before the hole is drilled.",
-                ),
-            ],
-        )
+        return _pinned(inputs, f, seat, hold, middle, d, torque)
     if hold == "square":
-        s = number(f, "square")
-        flat = squares.flat_width_mm(d, s) if 0 < s < d else 0.0
-        ok = 0 < s < d and flat >= 0.4 * s
-        return (
-            [
-                Feature(
-                    "square",
-                    start,
-                    seat.length_mm,
-                    s,
-                    squares.flat_depth_mm(d, s) if 0 < s < d else 0.0,
-                    words=f"square {inputs.size(s)}",
-                )
-            ],
-            [
-                SizeRow("Square over flats", "band", Band(s - 0.03, s), "all four alike", True, key="square"),
-                SizeRow("Off each side", "size", max(0.0, squares.flat_depth_mm(d, s)), key="flat_depth"),
-            ],
-            [
-                Check(
-                    ok,
-                    f"Each flat is {inputs.size(flat)} wide."
-                    if ok
-                    else f"A square of {inputs.size(s)} has no flats on {inputs.size(d)}: at most "
-                    f"{inputs.size(0.9 * d)}.",
-                )
-            ],
-        )
+        return _squared(inputs, f, seat, start, d)
     if hold == "spline":
         return _splined(inputs, start, seat, torque)
     if hold == "knurl":
@@ -117,6 +54,87 @@ def held(
             [Check(True, "A set screw marks the shaft: on a flat its burr does not lock the wheel on.")],
         )
     return [], [], []
+
+
+def _squared(
+    inputs: PartInputs, f: dict[str, str | float], seat: Section, start: float, d: float
+) -> tuple[list[Feature], list[SizeRow], list[Check]]:
+    s = number(f, "square")
+    flat = squares.flat_width_mm(d, s) if 0 < s < d else 0.0
+    ok = 0 < s < d and flat >= 0.4 * s
+    return (
+        [
+            Feature(
+                "square",
+                start,
+                seat.length_mm,
+                s,
+                squares.flat_depth_mm(d, s) if 0 < s < d else 0.0,
+                words=f"square {inputs.size(s)}",
+            )
+        ],
+        [
+            SizeRow("Square over flats", "band", Band(s - 0.03, s), "all four alike", True, key="square"),
+            SizeRow("Off each side", "size", max(0.0, squares.flat_depth_mm(d, s)), key="flat_depth"),
+        ],
+        [
+            Check(
+                ok,
+                f"Each flat is {inputs.size(flat)} wide."
+                if ok
+                else f"A square of {inputs.size(s)} has no flats on {inputs.size(d)}: at most "
+                f"{inputs.size(0.9 * d)}.",
+            )
+        ],
+    )
+
+
+def _pinned(
+    inputs: PartInputs,
+    f: dict[str, str | float],
+    seat: Section,
+    hold: str,
+    middle: float,
+    d: float,
+    torque: float,
+) -> tuple[list[Feature], list[SizeRow], list[Check]]:
+    pin = number(f, "pin_dia")
+    kind = "taper_hole" if hold == "taper_pin" else "cross_hole"
+    left = driving.cross_hole_left(d, pin) if 0 < pin < d else 0.0
+    drill, drill_mm = drill_under(
+        pin - seat.length_mm / 48 if hold == "taper_pin" else pin, inch=is_inch_made(inputs)
+    )
+    carries = driving.pin_shear_torque(d, pin, 2, PIN_SHEAR_MPA / 2)
+    return (
+        [Feature(kind, middle, width_mm=pin, words=HOLDS[hold])],
+        [
+            SizeRow(
+                "Pin across", "size", pin, f"drill {drill}, with the wheel in its place", True, key="pin"
+            ),
+            SizeRow("Drill", "size", drill_mm, key="pin_drill"),
+        ],
+        [
+            Check(
+                0 < pin <= d / 3,
+                f"A pin of {inputs.size(pin)} leaves {100 * left:.0f} % of the shaft's torsion."
+                if 0 < pin <= d / 3
+                else f"A pin of {inputs.size(pin)} is more than a third of {inputs.size(d)}: the "
+                f"shaft breaks at the hole.",
+            ),
+            Check(
+                not torque or carries >= torque,
+                f"The pin carries {carries:.0f} N·m"
+                + (f" of the {torque:g} asked." if torque else ".")
+                + ("" if not torque or carries >= torque else " A larger pin, or a key."),
+            ),
+            Check(
+                True,
+                "A spring pin fills its hole: no oil way may cross it."
+                if hold == "spring_pin"
+                else "Index the wheel to its mark before the hole is drilled.",
+            ),
+        ],
+    )
 
 
 def _keyed(
