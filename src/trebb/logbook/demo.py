@@ -120,27 +120,7 @@ def demo_bodies() -> list[list[Body]]:
     def fact(field: str, value: str | float) -> FactStated:
         return FactStated(assembly=SCREW, field=field, value=value)
 
-    card: list[Body] = [
-        CardChanged(field=field, value=value)
-        for field, value in (
-            ("make", "Ostrel 15-50"),
-            ("year", "1958"),
-            ("size", "15 in swing, 50 in between centres"),
-            (
-                "words",
-                "Cross slide can be rocked by hand. Parting off it snatches; sizes wander by half a turn of "
-                "nothing.",
-            ),
-            ("worth", 1800.0),
-            ("currency", "£"),
-            ("lead_screw", 8.0),
-            ("lead_screw_unit", "inch"),
-            ("dial_gear", 32.0),
-            ("dial_marks", 8.0),
-            ("spindle_bore_mm", 1.375 * INCH_MM),
-            ("compound_from", "cross slide"),
-        )
-    ]
+    card: list[Body] = _card()
     drive: list[Body] = [
         fact("form", Form.ACME.value),
         fact("major_mm", 0.75 * INCH_MM),
@@ -193,6 +173,30 @@ def demo_bodies() -> list[list[Body]]:
         graded,
         [NumberOneNamed(assembly=SCREW)],
         [PowerLocked(locked=True)],
+    ]
+
+
+def _card() -> list[Body]:
+    return [
+        CardChanged(field=field, value=value)
+        for field, value in (
+            ("make", "Ostrel 15-50"),
+            ("year", "1958"),
+            ("size", "15 in swing, 50 in between centres"),
+            (
+                "words",
+                "Cross slide can be rocked by hand. Parting off it snatches; sizes wander by half a turn of "
+                "nothing.",
+            ),
+            ("worth", 1800.0),
+            ("currency", "£"),
+            ("lead_screw", 8.0),
+            ("lead_screw_unit", "inch"),
+            ("dial_gear", 32.0),
+            ("dial_marks", 8.0),
+            ("spindle_bore_mm", 1.375 * INCH_MM),
+            ("compound_from", "cross slide"),
+        )
     ]
 
 

@@ -151,6 +151,34 @@ def gather(cases: Cases) -> Gathered:
         makes.setdefault(host, []).extend(made)
         proves.append((case, f"refit.{host}"))
     reads = [w.task.key for w in found.work if w.kind == "read"]
+    _add_refits(cases, found, hosts, makes, cuts, reads)
+    _add_proves(found, proves)
+    return found
+
+
+def _add_proves(found: Gathered, proves: list[tuple[Case, str]]) -> None:
+    for case, after in proves:
+        hours, done = _prove_left(case)
+        found.add(
+            f"prove.{case.assembly_key}",
+            f"Prove {case.assembly.label}",
+            hours,
+            "prove",
+            "prove",
+            case.assembly_key,
+            (after,),
+            is_done=done,
+        )
+
+
+def _add_refits(
+    cases: Cases,
+    found: Gathered,
+    hosts: dict[str, list[str]],
+    makes: dict[str, list[str]],
+    cuts: bool,
+    reads: list[str],
+) -> None:
     for host, keys in hosts.items():
         name = cases.kind.assembly(host).label
         # It may come down once what it must cut for itself is made: the old part stays in until then.
@@ -169,19 +197,6 @@ def gather(cases: Cases) -> Gathered:
         found.add(
             f"refit.{host}", f"{name} up again", REFIT_HOURS, "refit", "fit_up", host, fits, refits=host
         )
-    for case, after in proves:
-        hours, done = _prove_left(case)
-        found.add(
-            f"prove.{case.assembly_key}",
-            f"Prove {case.assembly.label}",
-            hours,
-            "prove",
-            "prove",
-            case.assembly_key,
-            (after,),
-            is_done=done,
-        )
-    return found
 
 
 def _still_to_read(case: Case, found: Gathered) -> None:

@@ -57,6 +57,39 @@ def spindle_findings(
         if tangle:
             found.append(tangle)
     found += [_journal(s, system) for s in seats]
+    _add_contact(contact, found)
+    if warm is not None:
+        found.append(_warm(warm))
+    if not found:
+        found.append(
+            Finding(
+                "begun",
+                State.UNKNOWN,
+                "Too little is read yet to judge the spindle.",
+                f"{now.readings} readings' worth",
+                "Go on with this set-up, or the one worth most a minute.",
+                0.0,
+            )
+        )
+    _add_noise(noise, found)
+    return sorted(found, key=lambda f: -f.weight_mm)
+
+
+def _add_noise(noise: str, found: list[Finding]) -> None:
+    if noise in ("growls", "knocks"):
+        found.append(
+            Finding(
+                "noise",
+                State.BEYOND,
+                f"It {noise}.",
+                "graded by ear on the warm run",
+                "Bearings that growl are pitted; adjusting will not mend them.",
+                0.008,
+            )
+        )
+
+
+def _add_contact(contact: Contact | None, found: list[Finding]) -> None:
     if contact is not None and contact.share > 0:
         state = (
             State.WITHIN
@@ -75,31 +108,6 @@ def spindle_findings(
                 0.01,
             )
         )
-    if warm is not None:
-        found.append(_warm(warm))
-    if not found:
-        found.append(
-            Finding(
-                "begun",
-                State.UNKNOWN,
-                "Too little is read yet to judge the spindle.",
-                f"{now.readings} readings' worth",
-                "Go on with this set-up, or the one worth most a minute.",
-                0.0,
-            )
-        )
-    if noise in ("growls", "knocks"):
-        found.append(
-            Finding(
-                "noise",
-                State.BEYOND,
-                f"It {noise}.",
-                "graded by ear on the warm run",
-                "Bearings that growl are pitted; adjusting will not mend them.",
-                0.008,
-            )
-        )
-    return sorted(found, key=lambda f: -f.weight_mm)
 
 
 def _whole(spindle: Spindle, split: SpindleSplit, system: UnitSystem, readings: int) -> Finding:

@@ -87,31 +87,8 @@ MEASURES: dict[str, Judged[Train]] = {
 
 def also(known: Known[Train], measures: Mapping[str, Measure]) -> list[Finding]:
     """Ratios, missing wheels, wheels put on backwards, a position that is none."""
-    train, found = known.subject, []
-    for z in train.gone:
-        broken = [p.name for p in train.positions if z in p.wheels]
-        if broken:
-            found.append(
-                Finding(
-                    f"gone.{z}",
-                    State.BEYOND,
-                    f"Without the wheel of {z} nothing drives in {', '.join(broken)}.",
-                    "wheels counted",
-                    "Add it as a gear of its own: named, bought used and checked, or cut.",
-                    4.0,
-                )
-            )
-        else:
-            found.append(
-                Finding(
-                    f"gone.{z}",
-                    State.NEAR,
-                    f"A wheel of {z} is gone, and no position uses it.",
-                    "wheels counted",
-                    "Count again, or state the position that needs it.",
-                    0.1,
-                )
-            )
+    train, found = known.subject, list[Finding]()
+    _add_gone(train, found)
     for z in train.backwards:
         found.append(
             Finding(
@@ -153,6 +130,33 @@ def also(known: Known[Train], measures: Mapping[str, Measure]) -> list[Finding]:
             )
         )
     return found
+
+
+def _add_gone(train: Train, found: list[Finding]) -> None:
+    for z in train.gone:
+        broken = [p.name for p in train.positions if z in p.wheels]
+        if broken:
+            found.append(
+                Finding(
+                    f"gone.{z}",
+                    State.BEYOND,
+                    f"Without the wheel of {z} nothing drives in {', '.join(broken)}.",
+                    "wheels counted",
+                    "Add it as a gear of its own: named, bought used and checked, or cut.",
+                    4.0,
+                )
+            )
+        else:
+            found.append(
+                Finding(
+                    f"gone.{z}",
+                    State.NEAR,
+                    f"A wheel of {z} is gone, and no position uses it.",
+                    "wheels counted",
+                    "Count again, or state the position that needs it.",
+                    0.1,
+                )
+            )
 
 
 def picture(known: Known[Train]) -> Figure:

@@ -216,6 +216,30 @@ def bought_route(
                 15,
             )
         )
+    _add_own(offer, own, rows, targets, stays)
+    if stays:
+        return tuple(rows)
+    rows.append(
+        Operation(
+            10 * (len(rows) + 1),
+            "bought.try",
+            "Try it by hand where it goes",
+            "The old part is kept until the new one has turned, slid and locked through all of its travel.",
+            "in place",
+            "by hand",
+            15,
+        )
+    )
+    return tuple(rows)
+
+
+def _add_own(
+    offer: Offer,
+    own: Sequence[Operation],
+    rows: list[Operation],
+    targets: dict[str, SizeTarget],
+    stays: frozenset[str],
+) -> None:
     for by in own:
         if by.key in stays:
             rows.append(replace(by, number=10 * (len(rows) + 1)))
@@ -241,17 +265,3 @@ def bought_route(
                 target,
             )
         )
-    if stays:
-        return tuple(rows)
-    rows.append(
-        Operation(
-            10 * (len(rows) + 1),
-            "bought.try",
-            "Try it by hand where it goes",
-            "The old part is kept until the new one has turned, slid and locked through all of its travel.",
-            "in place",
-            "by hand",
-            15,
-        )
-    )
-    return tuple(rows)

@@ -25,29 +25,7 @@ def thread_rows(drive: ScrewDrive) -> list[Row]:
         if spec.form is Form.SQUARE
         else ""
     )
-    rows: list[Row] = [
-        (
-            "groove",
-            "Relief groove at the collar",
-            "Just under the root, wider than a pitch, corners rounded.",
-            "between centres",
-            "round-cornered parting tool",
-            15,
-            "A parting tool set high or with much overhang binds.",
-            "plain",
-        ),
-        (
-            "gears",
-            "Change gears on, cut a trace",
-            "The train shown; a trace a thou (0.03 mm) deep, measured over ten threads before any depth is "
-            "cut.",
-            "between centres",
-            "pointed tool",
-            20,
-            f"{LOCK_OUT} The gear cover is open.",
-            "gears",
-        ),
-    ]
+    rows: list[Row] = _begun()
     if spec.starts > 1:
         rows.append(
             (
@@ -82,5 +60,31 @@ def thread_rows(drive: ScrewDrive) -> list[Row]:
             75 * spec.starts,
             "Let the work cool before the last passes.",
             "thread",
+        ),
+    ]
+
+
+def _begun() -> list[Row]:
+    return [
+        (
+            "groove",
+            "Relief groove at the collar",
+            "Just under the root, wider than a pitch, corners rounded.",
+            "between centres",
+            "round-cornered parting tool",
+            15,
+            "A parting tool set high or with much overhang binds.",
+            "plain",
+        ),
+        (
+            "gears",
+            "Change gears on, cut a trace",
+            "The train shown; a trace a thou (0.03 mm) deep, measured over ten threads before any depth is "
+            "cut.",
+            "between centres",
+            "pointed tool",
+            20,
+            f"{LOCK_OUT} The gear cover is open.",
+            "gears",
         ),
     ]

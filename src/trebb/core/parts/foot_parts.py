@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from trebb.core.alignment import Pack, shim_pack
 from trebb.core.errors import InputError
-from trebb.core.machine.bed import FEET
+from trebb.core.machine.bed import FEET, Bed
 from trebb.core.machine.tram import REACH_MM
 from trebb.core.metals import material
 from trebb.core.parts.base import (
@@ -101,35 +101,7 @@ def foot_shims(inputs: PartInputs) -> Part:
     bed = inputs.bed
     packs: dict[str, Pack] = {}
     checks: list[Check] = []
-    for foot in FEET:
-        wanted = number(f, foot)
-        if wanted < LEAST_SHIM_MM:
-            continue
-        try:
-            packs[foot] = shim_pack(wanted, bed.stock_mm)
-        except InputError as error:
-            checks.append(Check(False, f"{FEET[foot].capitalize()}: {error}."))
-            continue
-        lying = bed.pack_mm(foot)
-        fits = lying + packs[foot].thickness_mm <= bed.travel_mm
-        checks.append(
-            Check(
-                fits,
-                f"{FEET[foot].capitalize()}: within what its bolt takes."
-                if fits
-                else f"{FEET[foot].capitalize()}: "
-                f"{show_shim(lying + packs[foot].thickness_mm, inputs.system)} are more than its bolt takes, "
-                f"{inputs.size(bed.travel_mm)}. Lower the others instead.",
-            )
-        )
-        if abs(packs[foot].miss_mm) > 0.01:
-            checks.append(
-                Check(
-                    False,
-                    f"{FEET[foot].capitalize()}: the stock at hand misses by "
-                    f"{show_small(abs(packs[foot].miss_mm), inputs.system)}; a finer leaf would do.",
-                )
-            )
+    _add_packs(inputs, f, bed, packs, checks)
     rows = [
         SizeRow(
             FEET[foot].capitalize(),
@@ -172,6 +144,40 @@ def foot_shims(inputs: PartInputs) -> Part:
         block_mm=(width, thick),
         views=(_plan(length, width, bolt + 2, slot=True),),
     )
+
+
+def _add_packs(
+    inputs: PartInputs, f: dict[str, str | float], bed: Bed, packs: dict[str, Pack], checks: list[Check]
+) -> None:
+    for foot in FEET:
+        wanted = number(f, foot)
+        if wanted < LEAST_SHIM_MM:
+            continue
+        try:
+            packs[foot] = shim_pack(wanted, bed.stock_mm)
+        except InputError as error:
+            checks.append(Check(False, f"{FEET[foot].capitalize()}: {error}."))
+            continue
+        lying = bed.pack_mm(foot)
+        fits = lying + packs[foot].thickness_mm <= bed.travel_mm
+        checks.append(
+            Check(
+                fits,
+                f"{FEET[foot].capitalize()}: within what its bolt takes."
+                if fits
+                else f"{FEET[foot].capitalize()}: "
+                f"{show_shim(lying + packs[foot].thickness_mm, inputs.system)} are more than its bolt takes, "
+                f"{inputs.size(bed.travel_mm)}. Lower the others instead.",
+            )
+        )
+        if abs(packs[foot].miss_mm) > 0.01:
+            checks.append(
+                Check(
+                    False,
+                    f"{FEET[foot].capitalize()}: the stock at hand misses by "
+                    f"{show_small(abs(packs[foot].miss_mm), inputs.system)}; a finer leaf would do.",
+                )
+            )
 
 
 # tailstock ------------------------------------------------------------------------------------

@@ -100,11 +100,7 @@ def jaw_plate(inputs: PartInputs) -> Part:
     thread = LISTED[screw]
     head, head_high = cap_head_mm(screw)
     bore = head + 1.0
-    if apart + bore >= long or up - bore / 2 <= 0 or up + bore / 2 >= high:
-        raise InputError(
-            f"counterbores of {inputs.size(bore)} in {inputs.size(long)} × {inputs.size(high)}",
-            "they lie inside the plate: nearer together, or smaller screws",
-        )
+    _refuse_holes(inputs, bore, long, high, apart, up)
     most = vee_most_mm(high, up, screw)
     steel = hardening_steel(str(f["steel"]))
     colour, temper, hrc = temper_for(steel, number(f, "hrc"))
@@ -145,21 +141,42 @@ def jaw_plate(inputs: PartInputs) -> Part:
         ("Two alike, ground together after hardening.", "Break every edge but the working ones."),
         construction="vee" if vee > 0 else "plain",
         ways=(str(f["steel"]), f"{number(f, 'hrc'):g}"),
-        views=(
-            View(
-                "front",
-                (((0.0, 0.0), (long, 0.0), (long, high), (0.0, high)),),
-                lines=lines,
-                holes=counter,
-                measured=(
-                    Measured((0, 0), (long, 0), -2.2),
-                    Measured((long, 0), (long, high), 2.4, True),
-                    Measured((0, 0), (0, up), -2.4, True),
-                    Measured((xs[0], high), (xs[1], high), 2.4),
-                ),
+        views=_jaw_views(xs, counter, lines, side, long, high, thick, up),
+    )
+
+
+def _refuse_holes(inputs: PartInputs, bore: float, long: float, high: float, apart: float, up: float) -> None:
+    if apart + bore >= long or up - bore / 2 <= 0 or up + bore / 2 >= high:
+        raise InputError(
+            f"counterbores of {inputs.size(bore)} in {inputs.size(long)} × {inputs.size(high)}",
+            "they lie inside the plate: nearer together, or smaller screws",
+        )
+
+
+def _jaw_views(
+    xs: tuple[float, float],
+    counter: tuple[tuple[float, float, float], ...],
+    lines: tuple[tuple[tuple[float, float], ...], ...],
+    side: list[tuple[float, float]],
+    long: float,
+    high: float,
+    thick: float,
+    up: float,
+) -> tuple[View, ...]:
+    return (
+        View(
+            "front",
+            (((0.0, 0.0), (long, 0.0), (long, high), (0.0, high)),),
+            lines=lines,
+            holes=counter,
+            measured=(
+                Measured((0, 0), (long, 0), -2.2),
+                Measured((long, 0), (long, high), 2.4, True),
+                Measured((0, 0), (0, up), -2.4, True),
+                Measured((xs[0], high), (xs[1], high), 2.4),
             ),
-            View("end", (tuple(side),), measured=(Measured((0, 0), (thick, 0), -2.2),)),
         ),
+        View("end", (tuple(side),), measured=(Measured((0, 0), (thick, 0), -2.2),)),
     )
 
 

@@ -172,34 +172,7 @@ def build(inputs: PartInputs) -> Part:
         HUB: ", in a gear's hub",
     }.get(style, "")
     if flanged:
-        sections = (
-            Section("flange", "plain", number(f, "flange_width"), number(f, "flange_dia")),
-            Section("body", "plain", length - number(f, "flange_width"), outside),
-        )
-        ring = (number(f, "flange_dia") + outside) / 4
-        holes = tuple(
-            (
-                ring * math.cos(math.radians(45 + 90 * i)),
-                ring * math.sin(math.radians(45 + 90 * i)),
-                number(f, "bolt_dia"),
-            )
-            for i in range(4)
-        )
-        return Part(
-            "nut",
-            title,
-            material(str(f["material"])),
-            stock,
-            sections,
-            bore,
-            tuple(rows),
-            tuple(checks),
-            tuple(notes),
-            holes=holes,
-            construction=style,
-            is_cast=f["blank"] == "cast",
-            thread=inputs.drive.thread,
-        )
+        return _flanged(inputs, f, outside, bore, notes, stock, title, style, length, rows, checks)
     if is_round:
         return Part(
             "nut",
@@ -228,6 +201,49 @@ def build(inputs: PartInputs) -> Part:
         (number(f, "width"), outside),
         number(f, "axis_height"),
         features=hold_features(inputs, f),
+        construction=style,
+        is_cast=f["blank"] == "cast",
+        thread=inputs.drive.thread,
+    )
+
+
+def _flanged(
+    inputs: PartInputs,
+    f: dict[str, str | float],
+    outside: float,
+    bore: Section,
+    notes: list[str],
+    stock: str,
+    title: str,
+    style: str,
+    length: float,
+    rows: list[SizeRow],
+    checks: list[Check],
+) -> Part:
+    sections = (
+        Section("flange", "plain", number(f, "flange_width"), number(f, "flange_dia")),
+        Section("body", "plain", length - number(f, "flange_width"), outside),
+    )
+    ring = (number(f, "flange_dia") + outside) / 4
+    holes = tuple(
+        (
+            ring * math.cos(math.radians(45 + 90 * i)),
+            ring * math.sin(math.radians(45 + 90 * i)),
+            number(f, "bolt_dia"),
+        )
+        for i in range(4)
+    )
+    return Part(
+        "nut",
+        title,
+        material(str(f["material"])),
+        stock,
+        sections,
+        bore,
+        tuple(rows),
+        tuple(checks),
+        tuple(notes),
+        holes=holes,
         construction=style,
         is_cast=f["blank"] == "cast",
         thread=inputs.drive.thread,

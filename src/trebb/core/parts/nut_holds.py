@@ -6,7 +6,7 @@ Lengths mm. Nothing is drawn that was not asked for: a nut's seat is measured on
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 
 from trebb.core.fits.drills import drill_under
 from trebb.core.fits.iso286 import shaft_limits
@@ -148,6 +148,37 @@ def hold_checks(inputs: PartInputs, f: Values) -> list[Check]:
         if not number(f, "spigot_hole"):
             checks.append(Check(False, "The spigot's hole is not measured: read it before it is turned."))
     bolt = _screw(f, "bolts")
+    _add_bolt_checks(inputs, f, dia, bolt, size, checks, length)
+    screw = _screw(f, "adjuster")
+    if screw is not None:
+        wall = _wall(inputs, f, above=True)
+        fits = wall >= screw.major_mm + 2 * WALL_MM
+        checks.append(
+            Check(
+                fits,
+                f"{screw.name} passes over the thread with metal on both sides."
+                if fits
+                else f"{size(max(0.0, wall))} over the thread has no room for {screw.name}: a smaller "
+                f"screw, or "
+                "a higher block.",
+            )
+        )
+    elif f.get("style") == "split":
+        checks.append(
+            Check(False, "The adjusting screw is not chosen: its room over the thread is not known.")
+        )
+    return checks
+
+
+def _add_bolt_checks(
+    inputs: PartInputs,
+    f: Mapping[str, str | float],
+    dia: float,
+    bolt: Fastener | None,
+    size: Callable[[float], str],
+    checks: list[Check],
+    length: float,
+) -> None:
     if bolt is not None:
         depth, apart = _depth(inputs, f, bolt), number(f, "bolts_apart")
         is_deep = depth >= HOLD * bolt.major_mm
@@ -172,25 +203,6 @@ def hold_checks(inputs: PartInputs, f: Values) -> list[Check]:
                 else f"Bolts {size(apart)} apart run into {'the spigot' if dia else 'each other'}.",
             )
         )
-    screw = _screw(f, "adjuster")
-    if screw is not None:
-        wall = _wall(inputs, f, above=True)
-        fits = wall >= screw.major_mm + 2 * WALL_MM
-        checks.append(
-            Check(
-                fits,
-                f"{screw.name} passes over the thread with metal on both sides."
-                if fits
-                else f"{size(max(0.0, wall))} over the thread has no room for {screw.name}: a smaller "
-                f"screw, or "
-                "a higher block.",
-            )
-        )
-    elif f.get("style") == "split":
-        checks.append(
-            Check(False, "The adjusting screw is not chosen: its room over the thread is not known.")
-        )
-    return checks
 
 
 def hold_features(inputs: PartInputs, f: Values) -> tuple[Feature, ...]:

@@ -37,6 +37,9 @@ from trebb.core.threads import (
     thread_limits,
     tool_flat_mm,
 )
+from trebb.core.threads.forms import ThreadSpec
+from trebb.core.threads.limits import ThreadLimits
+from trebb.core.threads.tool import FlankClearance
 from trebb.core.threads.tooling import roughing_flat_mm
 from trebb.core.threads.wires import wires_for
 from trebb.core.units import INCH_MM
@@ -300,6 +303,62 @@ def _rows(inputs: PartInputs, f: Mapping[str, str | float]) -> tuple[SizeRow, ..
         ),
         SizeRow("Crest flat", "size", spec.crest_flat_mm),
     ]
+    _add_cutting(f, spec, clearance, flat, bought, rows)
+    _add_over_wires(inputs, drive, spec, limits, rows)
+    if f["construction"] != "joined":
+        rows.append(
+            SizeRow(
+                "Journal",
+                "text",
+                screw_ends.fit_words(inputs, number(f, "journal_dia"), str(f["journal_fit"])),
+            )
+        )
+        seat = number(f, "seat_dia")
+        key = _seat_key(drive, seat)
+        if key is not None:
+            rows += [
+                SizeRow(
+                    "Key in the seat", "size", key.width_mm, f"{key.standard}, tight in the shaft", key="key"
+                ),
+                SizeRow("Keyway to the far side", "size", key.over_shaft_mm, "from its bottom", key="keyway"),
+            ]
+    rows.append(SizeRow("Play of a new pair", "band", limits.axial_play_mm, limits.source))
+    return tuple(rows)
+
+
+def _add_over_wires(
+    inputs: PartInputs, drive: ScrewDrive, spec: ThreadSpec, limits: ThreadLimits, rows: list[SizeRow]
+) -> None:
+    if spec.form is not Form.SQUARE:
+        middle = limits.screw_pitch.middle_mm
+        exact = size_over_wires_mm(spec, middle, drive.wire)
+        correction = exact - size_over_wires_simple_mm(spec, middle, drive.wire)
+        rows += [
+            SizeRow(
+                "Wires",
+                "size",
+                drive.wire,
+                f"best {inputs.size(best_wire_mm(spec))}; {in_units(wires_for(spec), inputs.system)}",
+            ),
+            SizeRow(
+                "Over one wire and the crests" if drive.gauge == "one_wire" else "Over wires",
+                "band",
+                over_wires_band_mm(drive),
+                "exact, lead included",
+                True,
+            ),
+            SizeRow("Lead correction in it", "small", correction),
+        ]
+
+
+def _add_cutting(
+    f: Mapping[str, str | float],
+    spec: ThreadSpec,
+    clearance: FlankClearance,
+    flat: float,
+    bought: bool,
+    rows: list[SizeRow],
+) -> None:
     if not bought:
         rows += [
             SizeRow("Tool tip flat", "size", flat, "for the class's allowance", True),
@@ -322,45 +381,6 @@ def _rows(inputs: PartInputs, f: Mapping[str, str | float]) -> tuple[SizeRow, ..
                 + ("; undercut it, or tilt the tool to the helix" if clearance.trailing < 0 else ""),
             ),
         ]
-    if spec.form is not Form.SQUARE:
-        middle = limits.screw_pitch.middle_mm
-        exact = size_over_wires_mm(spec, middle, drive.wire)
-        correction = exact - size_over_wires_simple_mm(spec, middle, drive.wire)
-        rows += [
-            SizeRow(
-                "Wires",
-                "size",
-                drive.wire,
-                f"best {inputs.size(best_wire_mm(spec))}; {in_units(wires_for(spec), inputs.system)}",
-            ),
-            SizeRow(
-                "Over one wire and the crests" if drive.gauge == "one_wire" else "Over wires",
-                "band",
-                over_wires_band_mm(drive),
-                "exact, lead included",
-                True,
-            ),
-            SizeRow("Lead correction in it", "small", correction),
-        ]
-    if f["construction"] != "joined":
-        rows.append(
-            SizeRow(
-                "Journal",
-                "text",
-                screw_ends.fit_words(inputs, number(f, "journal_dia"), str(f["journal_fit"])),
-            )
-        )
-        seat = number(f, "seat_dia")
-        key = _seat_key(drive, seat)
-        if key is not None:
-            rows += [
-                SizeRow(
-                    "Key in the seat", "size", key.width_mm, f"{key.standard}, tight in the shaft", key="key"
-                ),
-                SizeRow("Keyway to the far side", "size", key.over_shaft_mm, "from its bottom", key="keyway"),
-            ]
-    rows.append(SizeRow("Play of a new pair", "band", limits.axial_play_mm, limits.source))
-    return tuple(rows)
 
 
 FAMILY = PartFamily("screw", "Screw", fields, build)

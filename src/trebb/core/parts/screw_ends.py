@@ -127,6 +127,20 @@ def joint_rows(
         SizeRow("Spigot, to turn", "size", spigot_mm(inputs, f), "from the measured bore", True),
         SizeRow("Lead-in on it", "size", LEAD_IN_MM, "at 15°, oiled"),
     ]
+    _add_kind(inputs, joint, rows)
+    rows += [
+        SizeRow(
+            "The joint holds",
+            "text",
+            f"{joint.torque_nm:.0f} N·m",
+            f"a hand puts {hand_nm(inputs):.0f} N·m on it",
+        ),
+        SizeRow("Pin across", "size", number(f, "pin_dia"), f"holds {pin.torque_nm:.0f} N·m by itself"),
+    ]
+    return tuple(rows)
+
+
+def _add_kind(inputs: PartInputs, joint: Joint, rows: list[SizeRow]) -> None:
     if joint.kind == "pressed":
         rows += [
             SizeRow(
@@ -165,16 +179,6 @@ def joint_rows(
         ]
     elif joint.kind == "bonded":
         rows.append(SizeRow("Gap for the compound", "small", -joint.interference_mm, "on diameter"))
-    rows += [
-        SizeRow(
-            "The joint holds",
-            "text",
-            f"{joint.torque_nm:.0f} N·m",
-            f"a hand puts {hand_nm(inputs):.0f} N·m on it",
-        ),
-        SizeRow("Pin across", "size", number(f, "pin_dia"), f"holds {pin.torque_nm:.0f} N·m by itself"),
-    ]
-    return tuple(rows)
 
 
 def joint_checks(
@@ -282,7 +286,29 @@ def sleeve(
         press_n=inputs.workshop.press_n,
     )
     band = journal_band(inputs, journal, str(f["journal_fit"]))
-    rows = (
+    rows = _sleeve_rows(inputs, f, core, joint, band)
+    enough = number(f, "worn_to") >= joint.spigot_mm + 0.05
+    checks = (
+        Check(joint.verdict == "holds", joint.words),
+        Check(
+            enough,
+            "The worn journal still has metal to clean up."
+            if enough
+            else f"The journal is worn below {inputs.size(joint.spigot_mm)}: a thicker sleeve, or a new end.",
+        ),
+    )
+    return (
+        (Section("sleeve", "plain", length, journal, band),),
+        Section("bore", "plain", length, core),
+        rows,
+        checks,
+    )
+
+
+def _sleeve_rows(
+    inputs: PartInputs, f: Mapping[str, str | float], core: float, joint: Joint, band: Band
+) -> tuple[SizeRow, ...]:
+    return (
         SizeRow(
             "Turn the worn journal to",
             "size",
@@ -315,20 +341,4 @@ def sleeve(
             f"{joint.hoop_mpa:.0f} MPa",
             f"allowed {joint.allowed_mpa:.0f} MPa",
         ),
-    )
-    enough = number(f, "worn_to") >= joint.spigot_mm + 0.05
-    checks = (
-        Check(joint.verdict == "holds", joint.words),
-        Check(
-            enough,
-            "The worn journal still has metal to clean up."
-            if enough
-            else f"The journal is worn below {inputs.size(joint.spigot_mm)}: a thicker sleeve, or a new end.",
-        ),
-    )
-    return (
-        (Section("sleeve", "plain", length, journal, band),),
-        Section("bore", "plain", length, core),
-        rows,
-        checks,
     )

@@ -76,7 +76,37 @@ def bearing_seat(inputs: PartInputs) -> Part:
             "Wall left under the rack", "size", wall, "outside, less bore, less the rack's teeth", key="wall"
         ),
     )
-    checks = (
+    checks = _seat_checks(inputs, wall, is_read, outside, bore, width, shoulder, length, rack)
+    return Part(
+        "bearing_seat",
+        "Second bearing's seat in the quill",
+        material(str(f["material"])),
+        "the quill itself: indicate it by its outside",
+        (
+            Section("second bearing", "plain", width, quill),
+            Section("shoulder", "plain", shoulder, quill),
+            Section("quill, to the first bearing", "plain", length - depth - width, quill),
+            Section("first bearing, at the nose", "plain", width, quill),
+        ),
+        Section("bearing bore", "plain", width, outside, housing),
+        rows,
+        checks,
+        ("Bore and face in one setting.", "Test hardness with a file before the boring tool touches it."),
+    )
+
+
+def _seat_checks(
+    inputs: PartInputs,
+    wall: float,
+    is_read: bool,
+    outside: float,
+    bore: float,
+    width: float,
+    shoulder: float,
+    length: float,
+    rack: float,
+) -> tuple[Check, ...]:
+    return (
         Check(
             wall >= 4.0,
             f"Under the rack's teeth the quill keeps {inputs.size(wall)} of wall."
@@ -109,22 +139,6 @@ def bearing_seat(inputs: PartInputs) -> Part:
             if shoulder >= 2
             else "A shoulder under 2 mm shears under the drill's thrust.",
         ),
-    )
-    return Part(
-        "bearing_seat",
-        "Second bearing's seat in the quill",
-        material(str(f["material"])),
-        "the quill itself: indicate it by its outside",
-        (
-            Section("second bearing", "plain", width, quill),
-            Section("shoulder", "plain", shoulder, quill),
-            Section("quill, to the first bearing", "plain", length - depth - width, quill),
-            Section("first bearing, at the nose", "plain", width, quill),
-        ),
-        Section("bearing bore", "plain", width, outside, housing),
-        rows,
-        checks,
-        ("Bore and face in one setting.", "Test hardness with a file before the boring tool touches it."),
     )
 
 

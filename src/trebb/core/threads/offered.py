@@ -180,34 +180,7 @@ def _nut_or_tap(there: ThreadThere, offered: ThreadSpec, kind: Offered, system: 
     )
     worn = high + there.worn_play_mm
     if crest_room < -0.01 or high < 0:
-        if kind is Offered.NUT and engaged > 0:
-            cut = max(0.0, -(low + high) / 2)
-            return Fitting(
-                "cuts",
-                f"{diameters or 'Too tight. '}It does not go on: it would have to lose "
-                f"{show_small(max(cut, -2 * crest_room), system)} first.",
-                "Opened with a tool ground to the screw it has the play you leave it, and "
-                f"{show_small(there.worn_play_mm, system)} more where the screw is worn.",
-                low,
-                high,
-                worn,
-                engaged,
-            )
-        return Fitting(
-            "binds",
-            f"{diameters}A {name} does not go on where the screw is unworn: {show_small(-high, system)} too "
-            "tight at the least."
-            if high < 0
-            else f"{diameters}The screw's crests touch the bottom of the thread by "
-            f"{show_small(-crest_room, system)}.",
-            "It is good for roughing; finish with a tool ground to the screw."
-            if kind is Offered.TAP
-            else "Make a nut to the screw.",
-            low,
-            high,
-            worn,
-            engaged,
-        )
+        return _not_going_on(there, kind, system, name, engaged, crest_room, diameters, worn, low, high)
     if engaged < LEAST_ENGAGED:
         return Fitting(
             "loose",
@@ -241,6 +214,48 @@ def _nut_or_tap(there: ThreadThere, offered: ThreadSpec, kind: Offered, system: 
         else "The screw adds nothing that was measured."
     )
     return Fitting("loose" if loose else "fits", head, text, low, high, worn, engaged)
+
+
+def _not_going_on(
+    there: ThreadThere,
+    kind: Offered,
+    system: UnitSystem,
+    name: str,
+    engaged: float,
+    crest_room: float,
+    diameters: str,
+    worn: float,
+    low: float,
+    high: float,
+) -> Fitting:
+    if kind is Offered.NUT and engaged > 0:
+        cut = max(0.0, -(low + high) / 2)
+        return Fitting(
+            "cuts",
+            f"{diameters or 'Too tight. '}It does not go on: it would have to lose "
+            f"{show_small(max(cut, -2 * crest_room), system)} first.",
+            "Opened with a tool ground to the screw it has the play you leave it, and "
+            f"{show_small(there.worn_play_mm, system)} more where the screw is worn.",
+            low,
+            high,
+            worn,
+            engaged,
+        )
+    return Fitting(
+        "binds",
+        f"{diameters}A {name} does not go on where the screw is unworn: {show_small(-high, system)} too "
+        "tight at the least."
+        if high < 0
+        else f"{diameters}The screw's crests touch the bottom of the thread by "
+        f"{show_small(-crest_room, system)}.",
+        "It is good for roughing; finish with a tool ground to the screw."
+        if kind is Offered.TAP
+        else "Make a nut to the screw.",
+        low,
+        high,
+        worn,
+        engaged,
+    )
 
 
 def _dia(spec: ThreadSpec, system: UnitSystem) -> str:
