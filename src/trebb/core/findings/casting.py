@@ -81,9 +81,38 @@ MEASURES: dict[str, Judged[Casting]] = {
 
 def also(known: Known[Casting], measures: Mapping[str, Measure]) -> list[Finding]:
     """What may not be done to it, and why."""
-    casting, found = known.subject, []
+    casting, found = known.subject, list[Finding]()
     if not known.read("crack") and not casting.is_through:
         return []
+    _add_seen(casting, found)
+    if casting.is_oily:
+        found.append(
+            Finding(
+                "oily",
+                State.NEAR,
+                "It is soaked with oil.",
+                "as stated",
+                "Boiled out in washing soda, then warmed until it smokes no more, outdoors: braze and "
+                "weld do not "
+                "take on oil.",
+                0.1,
+            )
+        )
+    if casting.metal == "zinc":
+        found.append(
+            Finding(
+                "zinc",
+                State.NEAR,
+                "It is zinc: it neither brazes nor welds as iron does.",
+                METALS["zinc"],
+                "A plate, a glue for its shape, or a new piece.",
+                0.2,
+            )
+        )
+    return found
+
+
+def _add_seen(casting: Casting, found: list[Finding]) -> None:
     if casting.earlier != "none":
         found.append(
             Finding(
@@ -119,31 +148,6 @@ def also(known: Known[Casting], measures: Mapping[str, Measure]) -> list[Finding
                 4.0,
             )
         )
-    if casting.is_oily:
-        found.append(
-            Finding(
-                "oily",
-                State.NEAR,
-                "It is soaked with oil.",
-                "as stated",
-                "Boiled out in washing soda, then warmed until it smokes no more, outdoors: braze and "
-                "weld do not "
-                "take on oil.",
-                0.1,
-            )
-        )
-    if casting.metal == "zinc":
-        found.append(
-            Finding(
-                "zinc",
-                State.NEAR,
-                "It is zinc: it neither brazes nor welds as iron does.",
-                METALS["zinc"],
-                "A plate, a glue for its shape, or a new piece.",
-                0.2,
-            )
-        )
-    return found
 
 
 def preheat_c(casting: Casting) -> tuple[int, int]:

@@ -123,17 +123,7 @@ def split_spindle(
     order = ["bearings", "slack", "taper", "seat", "chuck" if spindle.kind == "drill" else "bar"]
     if spindle.kind == "drill":
         order.append("bar")
-    links = [
-        Link(
-            k,
-            CAUSE_NAMES[k].capitalize(),
-            shown[k],
-            shown[k].value / total if k in told else 0.0,
-            _direction(fixed, k, spindle) if k in told else "not told",
-            k in told,
-        )
-        for k in order
-    ]
+    links = _links(spindle, told, shown, total, order, fixed)
     links.append(
         Link(
             "indicator",
@@ -162,6 +152,27 @@ def split_spindle(
         trusted,
         slack_part(spindle, fixed),
     )
+
+
+def _links(
+    spindle: Spindle,
+    told: tuple[str, ...],
+    shown: dict[str, Quantity],
+    total: float,
+    order: list[str],
+    fixed: dict[str, Array],
+) -> list[Link]:
+    return [
+        Link(
+            k,
+            CAUSE_NAMES[k].capitalize(),
+            shown[k],
+            shown[k].value / total if k in told else 0.0,
+            _direction(fixed, k, spindle) if k in told else "not told",
+            k in told,
+        )
+        for k in order
+    ]
 
 
 def cause_sizes(spindle: Spindle, drawn: Mapping[str, Array], z_mm: float) -> dict[str, Quantity]:

@@ -10,7 +10,14 @@ from dataclasses import dataclass
 
 from trebb.core.errors import InputError
 from trebb.core.fits.bond import GAP_MM, MOST_GAP_MM, bond_thrust_n
-from trebb.core.fits.press import STEEL, Elastic, cool_shaft_to_slip_c, heat_hub_to_slip_c, press_fit
+from trebb.core.fits.press import (
+    STEEL,
+    Elastic,
+    PressFit,
+    cool_shaft_to_slip_c,
+    heat_hub_to_slip_c,
+    press_fit,
+)
 from trebb.core.metals import PIN_SHEAR_MPA, material
 
 # A reamer in steel usually cuts this much over its own size, a drill this much, mm.
@@ -97,27 +104,30 @@ def pressed(
     )
     warm = room_c + heat_hub_to_slip_c(bore_mm, real, 0.03, socket.expansion_per_c)
     chill = cool_shaft_to_slip_c(bore_mm, real, 0.01, spigot.expansion_per_c)
-    if fit.hub_hoop_mpa > allowed:
-        verdict, words = (
-            "splits",
-            f"It would split the wall: {fit.hub_hoop_mpa:.0f} MPa where {metal_words(metal)} may see "
-            f"{allowed:.0f}. At most {real * allowed / fit.hub_hoop_mpa:.3f} mm, or a thicker wall.",
-        )
-    elif press_n and fit.force_n > press_n:
-        verdict, words = (
-            "press too small",
-            f"The press is too small: {fit.force_n / 1000:.0f} kN wanted, {press_n / 1000:.0f} kN "
-            f"there. Warm the outer to {warm:.0f} °C and it drops in, or chill the spigot.",
-        )
-    else:
-        verdict, words = (
-            "holds",
-            f"Holds {fit.torque_nm:.0f} N·m and {fit.force_n / 1000:.0f} kN along the axis.",
-        )
+    verdict, words = _press_words(fit, real, allowed, metal, press_n, warm)
     return Joint(
         "pressed", size, real, fit.force_n, fit.force_n, fit.torque_nm, fit.hub_hoop_mpa, allowed,
         warm, chill, verdict, words,
     )  # fmt: skip
+
+
+def _press_words(
+    fit: PressFit, real: float, allowed: float, metal: str, press_n: float, warm: float
+) -> tuple[str, str]:
+    """Verdict on a pressed joint, and it in words."""
+    if fit.hub_hoop_mpa > allowed:
+        return (
+            "splits",
+            f"It would split the wall: {fit.hub_hoop_mpa:.0f} MPa where {metal_words(metal)} may see "
+            f"{allowed:.0f}. At most {real * allowed / fit.hub_hoop_mpa:.3f} mm, or a thicker wall.",
+        )
+    if press_n and fit.force_n > press_n:
+        return (
+            "press too small",
+            f"The press is too small: {fit.force_n / 1000:.0f} kN wanted, {press_n / 1000:.0f} kN "
+            f"there. Warm the outer to {warm:.0f} °C and it drops in, or chill the spigot.",
+        )
+    return "holds", f"Holds {fit.torque_nm:.0f} N·m and {fit.force_n / 1000:.0f} kN along the axis."
 
 
 def _too_loose(size_mm: float, bore_mm: float, real_mm: float, allowed_mpa: float, room_c: float) -> Joint:

@@ -233,6 +233,13 @@ def _cartridge(s: Spindle) -> tuple[FitStep, ...]:
         *bar[:1],
         *_cartridge_swapped(off),
         *bar[1:],
+        *_cartridge_run(bar),
+        replace(_READY, after=("tool_length",)),
+    )
+
+
+def _cartridge_run(bar: tuple[FitStep, FitStep] | tuple[()]) -> tuple[FitStep, ...]:
+    return (
         FitStep(
             "turns",
             "Turned by hand: free, without a catch",
@@ -250,7 +257,6 @@ def _cartridge(s: Spindle) -> tuple[FitStep, ...]:
             "Prove shifts the tool table.",
             minutes=10,
         ),
-        replace(_READY, after=("tool_length",)),
     )
 
 

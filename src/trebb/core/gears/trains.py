@@ -133,6 +133,16 @@ def _pairs(wheels: NDArray[np.int64]) -> tuple[NDArray[np.int64], NDArray[np.int
     return i, j
 
 
+def _exact_first(train: Train) -> tuple[bool, float, int, int]:
+    """What trains are put in order by: those that mesh, the most exact, of fewest and smallest wheels."""
+    return (
+        bool(train.trouble),
+        round(abs(train.error_ppm), 3),
+        len(train.drivers),
+        max(train.drivers + train.driven),
+    )
+
+
 def find_trains(
     lead_screw_mm: Fraction,
     wanted_mm: Fraction | float,
@@ -187,16 +197,7 @@ def find_trains(
             for r, s in ((c, d), (d, c))
         ]
         add(*min(options, key=lambda o: (bool(meshes(o[0], o[1], banjo)), o)))
-    trains = sorted(
-        found.values(),
-        key=lambda t: (
-            bool(t.trouble),
-            round(abs(t.error_ppm), 3),
-            len(t.drivers),
-            max(t.drivers + t.driven),
-        ),
-    )
-    return trains[:most]
+    return sorted(found.values(), key=_exact_first)[:most]
 
 
 def trains_for(

@@ -149,15 +149,7 @@ def strap(inputs: PartInputs) -> Part:
     # In bending of the section: a strap as strong as what it crosses has its width times thickness of iron's.
     bears = 2 / 3 * 250.0 * wide * thick / 4
     engaged = casting.section_mm / screw.major_mm
-    checks = [
-        Check(
-            engaged >= 1.0,
-            f"{screw.name} holds {engaged:.1f} diameters deep in the section."
-            if engaged >= 1.0
-            else f"{screw.name} finds only {engaged:.1f} diameters of section: smaller screws, or bolts "
-            f"right through.",
-        ),
-    ]
+    checks = _strap_checks(screw, engaged)
     if casting.load_n:
         ok = bears >= casting.load_n
         checks.append(
@@ -196,6 +188,18 @@ def strap(inputs: PartInputs) -> Part:
             ),
         ),
     )
+
+
+def _strap_checks(screw: Fastener, engaged: float) -> list[Check]:
+    return [
+        Check(
+            engaged >= 1.0,
+            f"{screw.name} holds {engaged:.1f} diameters deep in the section."
+            if engaged >= 1.0
+            else f"{screw.name} finds only {engaged:.1f} diameters of section: smaller screws, or bolts "
+            f"right through.",
+        ),
+    ]
 
 
 def _strap_rows(count: int, screw: Fastener, long: float, wide: float, thick: float) -> tuple[SizeRow, ...]:

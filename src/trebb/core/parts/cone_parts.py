@@ -8,7 +8,9 @@ import math
 
 from trebb.core.errors import InputError
 from trebb.core.fits.joint import Joint, pressed, usual_interference_mm
+from trebb.core.friction.cones import Band as StraightBand
 from trebb.core.friction.cones import Cone, flat_pattern, half_angle_deg, rivet_shear_mpa, straight_band
+from trebb.core.friction.cones import Pattern as FlatPattern
 from trebb.core.machine.cone import FrictionCone
 from trebb.core.metals import material
 from trebb.core.parts.base import (
@@ -97,46 +99,11 @@ def cone_lining(inputs: PartInputs) -> Part:
     if form == "straight":
         band = straight_band(face, least, number(f, "allowance"), number(f, "gap"))
         thick = band.start_mm
-        rows += [
-            SizeRow(
-                "Body turned parallel to",
-                "band",
-                Band(band.cylinder_mm - 0.1, band.cylinder_mm),
-                "under it",
-                True,
-                "body",
-            ),
-            SizeRow(
-                "Band, thickness",
-                "size",
-                band.start_mm,
-                f"{band.cut_away:.0%} of it is turned away",
-                True,
-                "start",
-            ),
-            SizeRow(
-                "Band, length",
-                "size",
-                band.length_mm,
-                "its neutral line in the middle; cut long, try, trim",
-                True,
-                "length",
-            ),
-            SizeRow("Band, width", "size", face.axial_mm, "", True, "width"),
-        ]
+        rows += _band_rows(band, face)
         views = (_strip(band.length_mm, face.axial_mm, rivets, subject.rows, subject.rivet_mm),)
     else:
         pattern = flat_pattern(face, -least)
-        wide, high = pattern.blank_mm(1)
-        rows += [
-            SizeRow(
-                "Outer radius", "size", pattern.outer_mm, "flat, neutral line in the middle", True, "outer"
-            ),
-            SizeRow("Inner radius", "size", pattern.inner_mm, "", True, "inner"),
-            SizeRow("Angle", "angle", math.radians(pattern.angle_deg), "of the whole ring", True, "sweep"),
-            SizeRow("Stock for it", "text", f"{inputs.size(wide)} × {inputs.size(high)}", "in one piece"),
-            SizeRow("Thickness", "size", least + number(f, "allowance"), "even all over", True, "start"),
-        ]
+        rows += _flat_rows(inputs, pattern, thick)
         views = (_ring(pattern.outer_mm, pattern.inner_mm, pattern.angle_deg),)
     _add_rivet_rows(inputs, face, rivets, rows, subject)
     return Part(
@@ -155,6 +122,49 @@ def cone_lining(inputs: PartInputs) -> Part:
         construction=form,
         views=views,
     )
+
+
+def _band_rows(band: StraightBand, face: Cone) -> list[SizeRow]:
+    """Of a lining wound straight and turned to its taper."""
+    return [
+        SizeRow(
+            "Body turned parallel to",
+            "band",
+            Band(band.cylinder_mm - 0.1, band.cylinder_mm),
+            "under it",
+            True,
+            "body",
+        ),
+        SizeRow(
+            "Band, thickness",
+            "size",
+            band.start_mm,
+            f"{band.cut_away:.0%} of it is turned away",
+            True,
+            "start",
+        ),
+        SizeRow(
+            "Band, length",
+            "size",
+            band.length_mm,
+            "its neutral line in the middle; cut long, try, trim",
+            True,
+            "length",
+        ),
+        SizeRow("Band, width", "size", face.axial_mm, "", True, "width"),
+    ]
+
+
+def _flat_rows(inputs: PartInputs, pattern: FlatPattern, thick: float) -> list[SizeRow]:
+    """Of a lining cut from flat stock."""
+    wide, high = pattern.blank_mm(1)
+    return [
+        SizeRow("Outer radius", "size", pattern.outer_mm, "flat, neutral line in the middle", True, "outer"),
+        SizeRow("Inner radius", "size", pattern.inner_mm, "", True, "inner"),
+        SizeRow("Angle", "angle", math.radians(pattern.angle_deg), "of the whole ring", True, "sweep"),
+        SizeRow("Stock for it", "text", f"{inputs.size(wide)} × {inputs.size(high)}", "in one piece"),
+        SizeRow("Thickness", "size", thick, "even all over", True, "start"),
+    ]
 
 
 def _lining_rows(face: Cone) -> list[SizeRow]:

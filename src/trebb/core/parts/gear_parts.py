@@ -156,11 +156,7 @@ def new_gear(inputs: PartInputs) -> Part:
     spur = called.spur(gear.teeth, number(f, "thinning"))
     bore, face, hub, out = (number(f, k) for k in ("bore", "face", "hub", "hub_length"))
     root = spur.outside_dia_mm - 2 * spur.depth * spur.module_mm
-    if bore + 2 * LEAST_WALL_MM >= root:
-        raise InputError(
-            f"a bore of {inputs.size(bore)} in a gear of {inputs.size(root)} at its roots",
-            "a smaller bore, or cut in one with its shaft",
-        )
+    _refuse_bore(inputs, root, bore)
     outside = spur.outside_dia_mm
     blank = None
     if gear.is_bevel:
@@ -207,6 +203,14 @@ def new_gear(inputs: PartInputs) -> Part:
         construction=gear.kind,
         features=tuple(features),
     )
+
+
+def _refuse_bore(inputs: PartInputs, root: float, bore: float) -> None:
+    if bore + 2 * LEAST_WALL_MM >= root:
+        raise InputError(
+            f"a bore of {inputs.size(bore)} in a gear of {inputs.size(root)} at its roots",
+            "a smaller bore, or cut in one with its shaft",
+        )
 
 
 def _add_keyway(

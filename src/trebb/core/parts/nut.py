@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 
 from trebb.core.fits.joint import knurl_for
 from trebb.core.metals import material
@@ -65,29 +65,7 @@ def fields(inputs: PartInputs) -> tuple[PartField, ...]:
         ),
         PartField("room", "Room for a longer nut", 0.5 * INCH_MM, low_mm=0, high_mm=500),
     ]
-    if style == "flanged":
-        made += [
-            PartField("body_dia", "Body", round_size(1.6 * major, inch), low_mm=1.2 * major, high_mm=500),
-            PartField("flange_dia", "Flange", round_size(2.6 * major, inch), low_mm=1.4 * major, high_mm=600),
-            PartField("flange_width", "Flange width", round_size(0.4 * major, inch), low_mm=2, high_mm=100),
-            PartField("bolt_dia", "Bolt holes", round_size(0.25 * major, inch), low_mm=2, high_mm=40),
-            PartField("holds", "In its hole", "as_is", HOLDS),
-            PartField("hole", "Hole as measured", round_size(1.6 * major, inch), low_mm=5, high_mm=500),
-        ]
-    elif style == HUB:
-        made += hub_fields(inputs)
-    else:
-        made += [
-            PartField("width", "Width", round_size(1.9 * major, inch), low_mm=1.2 * major, high_mm=500),
-            PartField("height", "Height", round_size(1.9 * major, inch), low_mm=1.2 * major, high_mm=500),
-            PartField(
-                "axis_height",
-                "Axis above the base",
-                round_size(0.95 * major, inch),
-                low_mm=0.6 * major,
-                high_mm=500,
-            ),
-        ]
+    _add_outside(inputs, major, style, made, inch)
     if style not in ROUND:
         made += hold_fields(inputs, style)
     if style == "two_piece":
@@ -112,6 +90,32 @@ def fields(inputs: PartInputs) -> tuple[PartField, ...]:
         ),
     ]
     return tuple(made)
+
+
+def _add_outside(inputs: PartInputs, major: float, style: str, made: list[PartField], inch: bool) -> None:
+    if style == "flanged":
+        made += [
+            PartField("body_dia", "Body", round_size(1.6 * major, inch), low_mm=1.2 * major, high_mm=500),
+            PartField("flange_dia", "Flange", round_size(2.6 * major, inch), low_mm=1.4 * major, high_mm=600),
+            PartField("flange_width", "Flange width", round_size(0.4 * major, inch), low_mm=2, high_mm=100),
+            PartField("bolt_dia", "Bolt holes", round_size(0.25 * major, inch), low_mm=2, high_mm=40),
+            PartField("holds", "In its hole", "as_is", HOLDS),
+            PartField("hole", "Hole as measured", round_size(1.6 * major, inch), low_mm=5, high_mm=500),
+        ]
+    elif style == HUB:
+        made += hub_fields(inputs)
+    else:
+        made += [
+            PartField("width", "Width", round_size(1.9 * major, inch), low_mm=1.2 * major, high_mm=500),
+            PartField("height", "Height", round_size(1.9 * major, inch), low_mm=1.2 * major, high_mm=500),
+            PartField(
+                "axis_height",
+                "Axis above the base",
+                round_size(0.95 * major, inch),
+                low_mm=0.6 * major,
+                high_mm=500,
+            ),
+        ]
 
 
 def nut_pitch_dia_mm(inputs: PartInputs) -> float:
@@ -145,13 +149,7 @@ def build(inputs: PartInputs) -> Part:
     ]
     _add_style(inputs, spec, f, flanged, is_round, notes, style, length, rows, checks)
     size = inputs.size
-    stock = (
-        f"block {size(length + 3)} × {size(number(f, 'width') + 3)} × "
-        f"{size(outside + spigot_mm(f) + 3)}, and one spare"
-        if not is_round
-        else f"bar Ø {size((number(f, 'flange_dia') if flanged else outside) + 3)} × "
-        f"{size(length + 6)}, and one spare"
-    )
+    stock = _stock(f, flanged, is_round, outside, size, length)
     if f["blank"] == "cast":
         round_mm = (
             number(f, "flange_dia")
@@ -164,13 +162,7 @@ def build(inputs: PartInputs) -> Part:
         rows += _cast_rows(inputs, blank)
         stock = f"cast blank Ø {size(blank.outside_mm)} × {size(blank.length_mm)}, and one spare"
         notes += [foundry_request(blank, f"a nut {spec.designation}"), FOUNDRY]
-    title = f"Nut, {spec.designation}" + {
-        "split": ", split",
-        "two_piece": ", two-piece",
-        "half": ", half nuts",
-        "flanged": ", flanged",
-        HUB: ", in a gear's hub",
-    }.get(style, "")
+    title = _title(spec, style)
     if flanged:
         return _flanged(inputs, f, outside, bore, notes, stock, title, style, length, rows, checks)
     if is_round:
@@ -204,6 +196,33 @@ def build(inputs: PartInputs) -> Part:
         construction=style,
         is_cast=f["blank"] == "cast",
         thread=inputs.drive.thread,
+    )
+
+
+def _title(spec: ThreadSpec, style: str) -> str:
+    return f"Nut, {spec.designation}" + {
+        "split": ", split",
+        "two_piece": ", two-piece",
+        "half": ", half nuts",
+        "flanged": ", flanged",
+        HUB: ", in a gear's hub",
+    }.get(style, "")
+
+
+def _stock(
+    f: dict[str, str | float],
+    flanged: bool,
+    is_round: bool,
+    outside: float,
+    size: Callable[[float], str],
+    length: float,
+) -> str:
+    return (
+        f"block {size(length + 3)} × {size(number(f, 'width') + 3)} × "
+        f"{size(outside + spigot_mm(f) + 3)}, and one spare"
+        if not is_round
+        else f"bar Ø {size((number(f, 'flange_dia') if flanged else outside) + 3)} × "
+        f"{size(length + 6)}, and one spare"
     )
 
 

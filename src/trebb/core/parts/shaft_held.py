@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 
 from trebb.core.fits.drills import drill_under
-from trebb.core.fits.keys import seat_for_width, woodruff
+from trebb.core.fits.keys import KeySeat, seat_for_width, woodruff
 from trebb.core.metals import PIN_SHEAR_MPA
 from trebb.core.parts.base import (
     Check,
@@ -155,26 +155,7 @@ def _keyed(
     wanted = driving.key_length_mm(torque, d, found.width_mm, found.in_hub_mm, 60.0, 90.0) if torque else 0.0
     return (
         [keyway(found, start, min(length, seat.length_mm), d)],
-        [
-            SizeRow(
-                "Key",
-                "size",
-                found.width_mm,
-                f"{found.standard}, {inputs.size(found.height_mm)} high",
-                True,
-                key="key",
-            ),
-            SizeRow(
-                "Keyway to the far side", "size", found.over_shaft_mm, "from its bottom", True, key="keyway"
-            ),
-            SizeRow(
-                "In the wheel, to the far side",
-                "size",
-                found.over_hub_mm,
-                "as the standard has it",
-                key="hub",
-            ),
-        ],
+        _key_rows(inputs, found),
         [
             Check(
                 usual,
@@ -198,6 +179,27 @@ def _keyed(
             ),
         ],
     )
+
+
+def _key_rows(inputs: PartInputs, found: KeySeat) -> list[SizeRow]:
+    return [
+        SizeRow(
+            "Key",
+            "size",
+            found.width_mm,
+            f"{found.standard}, {inputs.size(found.height_mm)} high",
+            True,
+            key="key",
+        ),
+        SizeRow("Keyway to the far side", "size", found.over_shaft_mm, "from its bottom", True, key="keyway"),
+        SizeRow(
+            "In the wheel, to the far side",
+            "size",
+            found.over_hub_mm,
+            "as the standard has it",
+            key="hub",
+        ),
+    ]
 
 
 def _woodruffed(

@@ -301,6 +301,26 @@ def name_thread(seen: Seen, most: int = 8) -> Naming:
             "measure the travel of some turns, or over several crests, and the major diameter",
         )
     t = _table()
+    score, free = _weighed(seen, t)
+    spare = _as_measured(seen)
+    top = max(float(score.max()), free if spare else -math.inf)
+    weight = np.exp(score - top)
+    spare_weight = math.exp(free - top) if spare else 0.0
+    total = float(weight.sum()) + spare_weight
+    order = np.argsort(-weight)[:most]
+    found = [
+        Candidate(_handed(t.specs[i][0], seen.hand), float(weight[i]) / total, t.specs[i][1]) for i in order
+    ]
+    if spare:
+        found.append(Candidate(spare, spare_weight / total, None, is_as_measured=True))
+    found.sort(key=lambda c: -c.likelihood)
+    kept = tuple(found[:most])
+    telling = tell_apart(kept[0].spec, kept[1].spec, seen) if len(kept) > 1 else None
+    return Naming(kept, telling, seen)
+
+
+def _weighed(seen: Seen, t: _Table) -> tuple[Array, float]:
+    """Log weights of every thread of the table, and of one that no list holds."""
     score = np.log(t.share)
     free = math.log(UNLISTED_SHARE) + _mismatch(seen)
     if seen.lead_mm is not None:
@@ -334,21 +354,7 @@ def name_thread(seen: Seen, most: int = 8) -> Naming:
         score += np.where(t.starts == seen.starts, math.log(1 - COUNT_ERROR), math.log(COUNT_ERROR / 3))
     for offered, outcome in seen.tried:
         score += _log_trial(offered, outcome, t, seen.hand)
-    spare = _as_measured(seen)
-    top = max(float(score.max()), free if spare else -math.inf)
-    weight = np.exp(score - top)
-    spare_weight = math.exp(free - top) if spare else 0.0
-    total = float(weight.sum()) + spare_weight
-    order = np.argsort(-weight)[:most]
-    found = [
-        Candidate(_handed(t.specs[i][0], seen.hand), float(weight[i]) / total, t.specs[i][1]) for i in order
-    ]
-    if spare:
-        found.append(Candidate(spare, spare_weight / total, None, is_as_measured=True))
-    found.sort(key=lambda c: -c.likelihood)
-    kept = tuple(found[:most])
-    telling = tell_apart(kept[0].spec, kept[1].spec, seen) if len(kept) > 1 else None
-    return Naming(kept, telling, seen)
+    return score, free
 
 
 def _handed(spec: ThreadSpec, hand: Hand | None) -> ThreadSpec:
