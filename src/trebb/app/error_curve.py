@@ -104,18 +104,21 @@ class ErrorCurve(painting.Painted, QWidget):
             )
         self._band(painter, plane, [x / x_mm for x in ways], here, y_mm)
         self._points(painter, plane, [(x / x_mm, v / y_mm) for x, v in self._read])
-        worst = max(range(len(here)), key=lambda i: abs(here[i].value))
-        painter.setFont(theme.font(theme.SMALL, theme.SEMIBOLD))
-        painter.setPen(theme.colour("blue"))
-        spot = plane.at(ways[worst] / x_mm, here[worst].value / y_mm)
-        painting.words_on(
-            painter,
-            QPointF(
-                min(spot.x() + 6, plane.area.right() - 70), spot.y() + (-8 if here[worst].value > 0 else 18)
-            ),
-            f"{show_small(here[worst].value, self._system, signed=True)} ± "
-            f"{show_small(here[worst].half_width, self._system, unit=False)}",
-        )
+        self._name_worst(painter, ways, here, plane, x_mm, y_mm)
+        self._draw_turn(painter, drive, lead, here, turn, zero, split, y_name, y_mm)
+
+    def _draw_turn(
+        self,
+        painter: QPainter,
+        drive: ScrewDrive,
+        lead: float,
+        here: list[Quantity],
+        turn: list[Quantity],
+        zero: float,
+        split: float,
+        y_name: str,
+        y_mm: float,
+    ) -> None:
         once = [
             (q.value - zero - (here[-1].value - here[0].value) * i / TURN_POINTS * lead / drive.travel_mm)
             / y_mm
@@ -130,6 +133,28 @@ class ErrorCurve(painting.Painted, QWidget):
         painter.setPen(painting.pen("blue", 2))
         painter.drawPolyline(QPolygonF([small.at(360 * i / TURN_POINTS, v) for i, v in enumerate(once)]))
         self._points(painter, small, [(360 * a, v / y_mm) for a, v in self._turn])
+
+    def _name_worst(
+        self,
+        painter: QPainter,
+        ways: list[float],
+        here: list[Quantity],
+        plane: Plane,
+        x_mm: float,
+        y_mm: float,
+    ) -> None:
+        worst = max(range(len(here)), key=lambda i: abs(here[i].value))
+        painter.setFont(theme.font(theme.SMALL, theme.SEMIBOLD))
+        painter.setPen(theme.colour("blue"))
+        spot = plane.at(ways[worst] / x_mm, here[worst].value / y_mm)
+        painting.words_on(
+            painter,
+            QPointF(
+                min(spot.x() + 6, plane.area.right() - 70), spot.y() + (-8 if here[worst].value > 0 else 18)
+            ),
+            f"{show_small(here[worst].value, self._system, signed=True)} ± "
+            f"{show_small(here[worst].half_width, self._system, unit=False)}",
+        )
 
     def _errors(self, now: Estimate, ways: Sequence[float]) -> list[Quantity]:
         return [error_of(self._drive, now, way) for way in ways]

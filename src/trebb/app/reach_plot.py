@@ -228,6 +228,9 @@ class _Curves(painting.Painted, QWidget):
             painter.setFont(theme.font(theme.SMALL, theme.SEMIBOLD))
             painter.setPen(theme.colour("soft"))
             painter.drawText(area, Qt.AlignmentFlag.AlignCenter, "bearings and taper: not read")
+        self._draw_limit(painter, top, plane, unit_mm, x_mm)
+
+    def _draw_limit(self, painter: QPainter, top: float, plane: Plane, unit_mm: float, x_mm: float) -> None:
         painter.setPen(painting.dashed_pen("within", 1.6))
         painter.drawLine(
             plane.at(0, self._limit_mm / unit_mm), plane.at(self._z[-1] / x_mm, self._limit_mm / unit_mm)

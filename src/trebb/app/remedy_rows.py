@@ -133,6 +133,35 @@ class RemedyRows(painting.Painted, QWidget):
         )
         words = QRectF(34, area.top(), left - 60, area.height())
         painting.write_in(painter, words, middle | Qt.AlignmentFlag.AlignLeft, remedy.title)
+        self._paint_left(painter, area, worst, state, left, scale, most, columns, current, middle)
+        painter.setFont(theme.font(theme.BODY))
+        figures = (
+            f"{self._money}{remedy.cost:g}" if remedy.cost else "0",
+            f"{remedy.hours:g} h",
+            f"{remedy.wait_days:g} d" if remedy.wait_days else "none",
+        )
+        for x, figure in zip(columns, figures, strict=True):
+            painter.drawText(
+                QRectF(x - 24, area.top(), 60, area.height()), middle | Qt.AlignmentFlag.AlignRight, figure
+            )
+        if remedy.key == self._taken:
+            y = area.center().y()
+            painter.setPen(painting.pen("blue", 2.6))
+            painter.drawPolyline([QPointF(left - 22, y), QPointF(left - 17, y + 5), QPointF(left - 8, y - 7)])
+
+    def _paint_left(
+        self,
+        painter: QPainter,
+        area: QRectF,
+        worst: Quantity,
+        state: State,
+        left: float,
+        scale: float,
+        most: float,
+        columns: list[float],
+        current: bool,
+        middle: Qt.AlignmentFlag,
+    ) -> None:
         y = area.center().y()
         painter.setPen(Qt.PenStyle.NoPen)
         shade = theme.colour(theme.state_role(state))
@@ -158,19 +187,6 @@ class RemedyRows(painting.Painted, QWidget):
             middle | Qt.AlignmentFlag.AlignLeft,
             text,
         )
-        painter.setFont(theme.font(theme.BODY))
-        figures = (
-            f"{self._money}{remedy.cost:g}" if remedy.cost else "0",
-            f"{remedy.hours:g} h",
-            f"{remedy.wait_days:g} d" if remedy.wait_days else "none",
-        )
-        for x, figure in zip(columns, figures, strict=True):
-            painter.drawText(
-                QRectF(x - 24, area.top(), 60, area.height()), middle | Qt.AlignmentFlag.AlignRight, figure
-            )
-        if remedy.key == self._taken:
-            painter.setPen(painting.pen("blue", 2.6))
-            painter.drawPolyline([QPointF(left - 22, y), QPointF(left - 17, y + 5), QPointF(left - 8, y - 7)])
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         i = int((event.position().y() - HEAD) // self._row())

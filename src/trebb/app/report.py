@@ -23,6 +23,36 @@ def sheet_facts(case: Case, system: UnitSystem) -> dict[str, object]:
     job = case.job
     started = job.started
     _, verdict, text = proof_verdict(case, system)
+    chosen = job.chosen(case.assembly_key)
+    card = ", ".join(filter(None, (job.card("make"), job.card("year"), job.card("size"))))
+    parts = case.part_keys() if case.chosen or (case.has_parts and not case.has_set_ups) else ()
+    struck = sum(r.struck is not None for r in job.all_readings())
+    return {
+        "machine": started.machine if started else "",
+        "shop": started.shop if started else "",
+        "date": datetime.now(UTC).date().isoformat(),
+        "about": "; ".join(dict.fromkeys(filter(None, (case.assembly.label, case.describe(), card)))),
+        "split_title": case.shares_title,
+        "verdict": verdict,
+        "verdict_text": text,
+        "rows": _compared(case, system),
+        "limit_source": case.limit.source if case.has_set_ups else "",
+        "split": [(name, show_uncertain(q.value, q.half_width, system)) for name, q in case.shares()],
+        "set_ups": _used(case, system),
+        "remedy": case.chosen.title if case.chosen else "" if case.is_written else "none chosen",
+        "own": _own_lines(case),
+        "reason": chosen.reason if chosen else "",
+        "parts": [_part_facts(case, key, system) for key in parts],
+        "struck": f"{struck} reading{'s were' if struck != 1 else ' was'} struck out; they stay in the job "
+        "file with their reasons."
+        if struck
+        else "",
+        "left": job.note("left") or "Nothing was written down.",
+    }
+
+
+def _compared(case: Case, system: UnitSystem) -> list[dict[str, str]]:
+    """Each figure before and after, as text."""
     rows = []
     for r in case.comparisons():
         rows.append(
@@ -38,12 +68,17 @@ def sheet_facts(case: Case, system: UnitSystem) -> dict[str, object]:
                 "shown": "larger than the measuring" if r.is_shown else "not shown",
             }
         )
+    return rows
+
+
+def _used(case: Case, system: UnitSystem) -> list[dict[str, str]]:
+    """The set-ups that were read, with their instruments."""
     used = []
     for s in case.set_ups:
         count = sum(
             r.struck is None
             for phase in ("before", "after", "later")
-            for r in job.readings(case.assembly_key, s.key, phase)
+            for r in case.job.readings(case.assembly_key, s.key, phase)
         )
         if count:
             resolution = (
@@ -61,32 +96,7 @@ def sheet_facts(case: Case, system: UnitSystem) -> dict[str, object]:
                     "count": f"{count} readings",
                 }
             )
-    chosen = job.chosen(case.assembly_key)
-    card = ", ".join(filter(None, (job.card("make"), job.card("year"), job.card("size"))))
-    parts = case.part_keys() if case.chosen or (case.has_parts and not case.has_set_ups) else ()
-    struck = sum(r.struck is not None for r in job.all_readings())
-    return {
-        "machine": started.machine if started else "",
-        "shop": started.shop if started else "",
-        "date": datetime.now(UTC).date().isoformat(),
-        "about": "; ".join(dict.fromkeys(filter(None, (case.assembly.label, case.describe(), card)))),
-        "split_title": case.shares_title,
-        "verdict": verdict,
-        "verdict_text": text,
-        "rows": rows,
-        "limit_source": case.limit.source if case.has_set_ups else "",
-        "split": [(name, show_uncertain(q.value, q.half_width, system)) for name, q in case.shares()],
-        "set_ups": used,
-        "remedy": case.chosen.title if case.chosen else "" if case.is_written else "none chosen",
-        "own": _own_lines(case),
-        "reason": chosen.reason if chosen else "",
-        "parts": [_part_facts(case, key, system) for key in parts],
-        "struck": f"{struck} reading{'s were' if struck != 1 else ' was'} struck out; they stay in the job "
-        "file with their reasons."
-        if struck
-        else "",
-        "left": job.note("left") or "Nothing was written down.",
-    }
+    return used
 
 
 def _own_lines(case: Case) -> list[str]:

@@ -27,9 +27,31 @@ from trebb.core.survey import AnySetUp
 from trebb.core.survey.contact import GibContact, cells_of, gib_contact_of
 from trebb.core.units import UnitSystem
 from trebb.logbook.case import Answer, Question
-from trebb.logbook.entries import FactStated, ReadingStruck
+from trebb.logbook.entries import Body, FactStated, ReadingStruck
 from trebb.logbook.measured_case import MeasuredCase
 from trebb.logbook.tracking import derived
+
+
+def _not_home(bodies: tuple[Body, ...]) -> Question:
+    """What is asked of gaps that say themselves that the gib was not home; `bodies` begin anew."""
+    text = (
+        "Its thick end is looser than its taper can hold. Back the screw at its thin end off two "
+        "turns, "
+        "push it in by thumb until it stops, try a blade under its head."
+    )
+    return Question(
+        "not_home",
+        "The gib was not home when it was felt.",
+        text,
+        (
+            Answer(
+                "feel_again",
+                "It is home now: strike these out, feel again",
+                "Strikes the readings out with the reason; they stay readable",
+                bodies,
+            ),
+        ),
+    )
 
 
 class GibCase(MeasuredCase):
@@ -82,24 +104,7 @@ class GibCase(MeasuredCase):
                 (Answer("home_yes", "It is home", "The gib was pushed in until it stopped", (home,)),),
             )
         if self.distrusted(phase):
-            text = (
-                "Its thick end is looser than its taper can hold. Back the screw at its thin end off two "
-                "turns, "
-                "push it in by thumb until it stops, try a blade under its head."
-            )
-            return Question(
-                "not_home",
-                "The gib was not home when it was felt.",
-                text,
-                (
-                    Answer(
-                        "feel_again",
-                        "It is home now: strike these out, feel again",
-                        "Strikes the readings out with the reason; they stay readable",
-                        (*again, home),
-                    ),
-                ),
-            )
+            return _not_home((*again, home))
         if not self.subject.home:
             text = (
                 "Thin-end screw off two turns, pushed in by thumb until it stops, no blade under its head: "

@@ -4,18 +4,19 @@ sent out, parts to make, what cures, fit-up, proofs; what waits for what. Nothin
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass, field
 
 from trebb.core.errors import TrebbError
 from trebb.core.facts import Stored
 from trebb.core.making.bought import is_bought, offer_of
+from trebb.core.making.operations import Operation
 from trebb.core.planning.evenings import DAY
 from trebb.core.planning.tasks import Task
 from trebb.core.remedies import Remedy
 from trebb.logbook.case import Case
 from trebb.logbook.casework import Cases
-from trebb.logbook.quotes import quote_of
+from trebb.logbook.quotes import Quote, quote_of
 
 PLAN = "job"  # plan that tasks are ticked in
 # Hours that are nobody's operation (practice): taking an assembly down and putting it up, writing an order,
@@ -228,27 +229,7 @@ def _before_fit(case: Case, remedy: Remedy, found: Gathered, *, cuts: bool) -> t
     key, label = case.assembly_key, case.assembly.label
     quote = quote_of(case.job, key, remedy.key)
     if quote is not None:
-        by = f" to {quote.firm}" if quote.firm else ""
-        sent = found.add(
-            f"send.{key}",
-            f"Send {label}{by}: {remedy.title.lower()}",
-            SEND_HOURS,
-            "send",
-            "remedies",
-            key,
-            (f"strip.{case.assembly.under or key}",) if remedy.key not in STAYS_UP else (),
-        )
-        back = found.add(
-            f"back.{key}",
-            f"{label} comes back",
-            DAY * quote.days,
-            "wait",
-            "remedies",
-            key,
-            (sent,),
-            waits=True,
-        )
-        return [back], []
+        return _given_out(case, remedy, found, quote, key, label)
     ends: list[str] = []
     made: list[str] = []
     ordered = ""
@@ -290,6 +271,32 @@ def _before_fit(case: Case, remedy: Remedy, found: Gathered, *, cuts: bool) -> t
     return ends, made
 
 
+def _given_out(
+    case: Case, remedy: Remedy, found: Gathered, quote: Quote, key: str, label: str
+) -> tuple[list[str], list[str]]:
+    by = f" to {quote.firm}" if quote.firm else ""
+    sent = found.add(
+        f"send.{key}",
+        f"Send {label}{by}: {remedy.title.lower()}",
+        SEND_HOURS,
+        "send",
+        "remedies",
+        key,
+        (f"strip.{case.assembly.under or key}",) if remedy.key not in STAYS_UP else (),
+    )
+    back = found.add(
+        f"back.{key}",
+        f"{label} comes back",
+        DAY * quote.days,
+        "wait",
+        "remedies",
+        key,
+        (sent,),
+        waits=True,
+    )
+    return [back], []
+
+
 def _ordered(case: Case, remedy: Remedy, found: Gathered) -> str:
     """What a remedy waits for is ordered, and comes."""
     key, label = case.assembly_key, case.assembly.label
@@ -314,6 +321,22 @@ def _ordered(case: Case, remedy: Remedy, found: Gathered) -> str:
     )
 
 
+def _runs(
+    part: str, route: Sequence[Operation], done: Collection[str]
+) -> list[tuple[list[tuple[str, float, bool]], float]]:
+    """Operations in runs, title, hours and whether each is done, with the hours that the part lies after a
+    run.
+    """
+    runs: list[tuple[list[tuple[str, float, bool]], float]] = [([], 0.0)]
+    for operation in route:
+        runs[-1][0].append((operation.title, operation.minutes / 60, operation.key in done))
+        rest = RESTS.get((part, operation.key), 0.0)
+        if rest and operation is not route[-1]:
+            runs[-1] = (runs[-1][0], rest)
+            runs.append(([], 0.0))
+    return runs
+
+
 def _make(
     case: Case, part: str, title: str, remedy: Remedy, found: Gathered, after: Sequence[str], *, whole: bool
 ) -> str:
@@ -336,13 +359,7 @@ def _make(
         )
     done = case.job.steps_done(case.part_name(part))
     said = case.job.matters("tool")
-    runs: list[tuple[list[tuple[str, float, bool]], float]] = [([], 0.0)]
-    for operation in route:
-        runs[-1][0].append((operation.title, operation.minutes / 60, operation.key in done))
-        rest = RESTS.get((part, operation.key), 0.0)
-        if rest and operation is not route[-1]:
-            runs[-1] = (runs[-1][0], rest)
-            runs.append(([], 0.0))
+    runs = _runs(part, route, done)
     last = ""
     for i, (steps, rest) in enumerate(runs):
         number = f".{i + 1}" if i else ""

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from fractions import Fraction
 
 from PySide6.QtCore import QPointF, QRectF, Qt, Signal
@@ -186,6 +186,29 @@ class TrainPicture(painting.Painted, QWidget):
             painter.setBrush(theme.colour("sheet"))
             painter.drawEllipse(spot, 4, 4)
         on_one_stud = len(wheels) == 4
+        self._name_wheels(painter, at, wheels, scale, on_one_stud)
+        painter.setFont(theme.font(theme.SMALL))
+        painter.setPen(theme.colour("soft"))
+        for wheel, words, side in (
+            (wheels[0], "spindle’s stud", -1),
+            (max(wheels, key=lambda w: w[0].x() if w[3] != "idler" else -1), "lead screw", 1),
+        ):
+            spot, rim = at(wheel[0]), scale * wheel[1]
+            x = spot.x() - rim - 104 if side < 0 else spot.x() + rim + 8
+            painter.drawText(
+                QRectF(x, spot.y() - 9, 96, 18),
+                Qt.AlignmentFlag.AlignRight if side < 0 else Qt.AlignmentFlag.AlignLeft,
+                words,
+            )
+
+    def _name_wheels(
+        self,
+        painter: QPainter,
+        at: Callable[[QPointF], QPointF],
+        wheels: list[tuple[QPointF, float, str, str]],
+        scale: float,
+        on_one_stud: bool,
+    ) -> None:
         for k, (centre, radius, words, kind) in enumerate(wheels):
             spot, r = at(centre), scale * radius
             down = 20 if r > 26 else r + 14
@@ -202,19 +225,6 @@ class TrainPicture(painting.Painted, QWidget):
             painter.setPen(theme.colour("soft" if kind == "idler" else "ink"))
             painter.drawText(
                 QRectF(spot.x() - 30, spot.y() + down - 9, 60, 18), Qt.AlignmentFlag.AlignCenter, words
-            )
-        painter.setFont(theme.font(theme.SMALL))
-        painter.setPen(theme.colour("soft"))
-        for wheel, words, side in (
-            (wheels[0], "spindle’s stud", -1),
-            (max(wheels, key=lambda w: w[0].x() if w[3] != "idler" else -1), "lead screw", 1),
-        ):
-            spot, rim = at(wheel[0]), scale * wheel[1]
-            x = spot.x() - rim - 104 if side < 0 else spot.x() + rim + 8
-            painter.drawText(
-                QRectF(x, spot.y() - 9, 96, 18),
-                Qt.AlignmentFlag.AlignRight if side < 0 else Qt.AlignmentFlag.AlignLeft,
-                words,
             )
 
 

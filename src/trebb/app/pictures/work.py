@@ -164,18 +164,7 @@ class _WorkCurve(painting.Painted, QWidget):
         for sign in (1, -1):
             painter.drawLine(plane.at(0, 0), plane.at(x[-1], sign * self._limit_mm / unit))
         ends: list[tuple[float, str, str, bool]] = []
-        for words, part in shown.parts.items():
-            role = WORK_ROLES[words]
-            painter.setPen(painting.pen(role, 1.6))
-            painter.drawPolyline(QPolygonF([plane.at(a, v / unit) for a, v in zip(x, part, strict=True)]))
-            ends.append(
-                (
-                    plane.at(x[-1], part[-1] / unit).y(),
-                    f"{words} {show_small(part[-1], self._system, signed=True, unit=False)}",
-                    role,
-                    False,
-                )
-            )
+        self._draw_parts(painter, shown, plane, x, ends, unit)
         band = [plane.at(a, q.high / unit) for a, q in zip(x, shown.total, strict=True)] + [
             plane.at(a, q.low / unit) for a, q in reversed(list(zip(x, shown.total, strict=True)))
         ]
@@ -185,20 +174,7 @@ class _WorkCurve(painting.Painted, QWidget):
         painter.setBrush(shade)
         painter.drawPolygon(QPolygonF(band))
         if self._after is not None:
-            pen = painting.pen("soft", 1.8)
-            pen.setStyle(Qt.PenStyle.DotLine)
-            painter.setPen(pen)
-            painter.drawPolyline(
-                QPolygonF([plane.at(a, q.value / unit) for a, q in zip(x, self._now.total, strict=True)])
-            )
-            ends.append(
-                (
-                    plane.at(x[-1], self._now.total[-1].value / unit).y(),
-                    f"now {show_small(self._now.total[-1].value, self._system, signed=True, unit=False)}",
-                    "soft",
-                    False,
-                )
-            )
+            self._draw_now(painter, plane, x, ends, unit, self._now)
         painter.setPen(painting.pen("blue", 2.8))
         painter.drawPolyline(
             QPolygonF([plane.at(a, q.value / unit) for a, q in zip(x, shown.total, strict=True)])
@@ -221,6 +197,52 @@ class _WorkCurve(painting.Painted, QWidget):
             )
         )
         _end_words(painter, area, ends)
+
+    def _draw_now(
+        self,
+        painter: QPainter,
+        plane: Plane,
+        x: list[float],
+        ends: list[tuple[float, str, str, bool]],
+        unit: float,
+        now: WorkError,
+    ) -> None:
+        pen = painting.pen("soft", 1.8)
+        pen.setStyle(Qt.PenStyle.DotLine)
+        painter.setPen(pen)
+        painter.drawPolyline(
+            QPolygonF([plane.at(a, q.value / unit) for a, q in zip(x, now.total, strict=True)])
+        )
+        ends.append(
+            (
+                plane.at(x[-1], now.total[-1].value / unit).y(),
+                f"now {show_small(now.total[-1].value, self._system, signed=True, unit=False)}",
+                "soft",
+                False,
+            )
+        )
+
+    def _draw_parts(
+        self,
+        painter: QPainter,
+        shown: WorkError,
+        plane: Plane,
+        x: list[float],
+        ends: list[tuple[float, str, str, bool]],
+        unit: float,
+    ) -> None:
+        for words, part in shown.parts.items():
+            role = WORK_ROLES[words]
+            painter.setPen(painting.pen(role, 1.6))
+            painter.drawPolyline(QPolygonF([plane.at(a, v / unit) for a, v in zip(x, part, strict=True)]))
+            ends.append(
+                (
+                    plane.at(x[-1], part[-1] / unit).y(),
+                    f"{words} {show_small(part[-1], self._system, signed=True, unit=False)}",
+                    role,
+                    False,
+                )
+            )
 
 
 def _end_words(painter: QPainter, area: QRectF, ends: list[tuple[float, str, str, bool]]) -> None:

@@ -7,7 +7,7 @@ from collections.abc import Callable
 from functools import partial
 
 from PySide6.QtCore import Qt, Signal
-from PySide6.QtWidgets import QPushButton, QWidget
+from PySide6.QtWidgets import QPushButton, QVBoxLayout, QWidget
 
 from trebb.app.plan.matter_fields import matter_fields
 from trebb.app.plan.task_rows import takes_words
@@ -81,6 +81,9 @@ class WorkSide(QWidget):
             name="task_done",
         )
         box.addWidget(self.done)
+        self._build_adding(box)
+
+    def _build_adding(self, box: QVBoxLayout) -> None:
         box.addWidget(rule())
         adding = row(spacing=6)
         self.new_title = BenchEdit()

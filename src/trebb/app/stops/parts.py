@@ -77,6 +77,13 @@ class PartsStop(DriveStop):
         self._nothing = QWidget()  # takes the room while there is nothing to draw
         body.addWidget(self._nothing, 1)
         self._nothing.hide()
+        self._build_side()
+        self._stated: dict[str, tuple[QLabel, Fields]] = {}
+        self._screws, self._others = StatedFields(self.session, PARTS), StatedFields(self.session)
+        self._part_fields: dict[str, Fields] = {}
+        self._part_heads: dict[str, QLabel] = {}
+
+    def _build_side(self) -> None:
         self.sizes = SizesPanel()
         self.side = QWidget()
         side = column(spacing=6)
@@ -98,10 +105,6 @@ class PartsStop(DriveStop):
         for inner_box in (self._stated_first, self._part_box, self._stated_last):
             self._form_box.addLayout(inner_box)
         self._form_box.addStretch(1)
-        self._stated: dict[str, tuple[QLabel, Fields]] = {}
-        self._screws, self._others = StatedFields(self.session, PARTS), StatedFields(self.session)
-        self._part_fields: dict[str, Fields] = {}
-        self._part_heads: dict[str, QLabel] = {}
 
     # fields -----------------------------------------------------------------------------------
 

@@ -137,6 +137,9 @@ class PracticeStop(Stop):
         self.form_box.addWidget(self.remedy_words)
         self.refusal = label("", "refused", wrap=True)
         self.form_box.addWidget(self.refusal)
+        self._build_actions()
+
+    def _build_actions(self) -> None:
         actions = row()
         actions.addWidget(
             button(

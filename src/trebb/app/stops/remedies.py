@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from functools import partial
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Any
 
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QResizeEvent
@@ -275,6 +275,11 @@ class RemediesStop(DriveStop):
         self.needs.setText(remedy.needs)
         self._show_quote(remedy)
         self._show_hinder(remedy)
+        self._say_choice(predictions, taken, remedy)
+
+    def _say_choice(
+        self, predictions: list[tuple[Remedy, Any]], taken: RemedyChosen | None, remedy: Remedy
+    ) -> None:
         chosen_here = taken is not None and taken.remedy == remedy.key
         self.choose_button.setText("Chosen" if chosen_here else "Choose this remedy")
         if taken is None:

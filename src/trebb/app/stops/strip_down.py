@@ -163,6 +163,10 @@ class StripDownStop(Stop):
             name="strip_gone",
         )
         box.addWidget(self.gone)
+        self._build_rule(box)
+        return side
+
+    def _build_rule(self, box: QVBoxLayout) -> None:
         box.addWidget(rule())
         box.addWidget(label("Learned by doing it twice", "strong"))
         rule_line = row(spacing=4)
@@ -181,7 +185,6 @@ class StripDownStop(Stop):
                 "First this, then that", self.learn, tip="Keep this order for the machine", name="learn_rule"
             )
         )
-        return side
 
     # gestures ---------------------------------------------------------------------------------
 

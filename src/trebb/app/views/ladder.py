@@ -377,7 +377,17 @@ class Ladder(painting.Painted, QWidget):
         if last is not None:
             painter.setPen(painting.pen("soft", 1.2))
             painter.drawLine(last + QPointF(0, 6), at - QPointF(0, 6))
-        inside = abs(rung.cut.difference_mm) <= self._limit_mm
+        self._paint_cut(painter, rung.cut.difference_mm, area, at)
+        return at
+
+    def _paint_cut(
+        self,
+        painter: QPainter,
+        difference_mm: float,
+        area: QRectF,
+        at: QPointF,
+    ) -> None:
+        inside = abs(difference_mm) <= self._limit_mm
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(theme.colour("within" if inside else "beyond"))
         if inside:
@@ -389,9 +399,8 @@ class Ladder(painting.Painted, QWidget):
         painter.drawText(
             QRectF(self.width() - 60, area.top(), 58, area.height()),
             Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight,
-            show_small(rung.cut.difference_mm, self._system, signed=True, unit=False),
+            show_small(difference_mm, self._system, signed=True, unit=False),
         )
-        return at
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         i = int((event.position().y() - HEAD) // self._high())

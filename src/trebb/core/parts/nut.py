@@ -166,20 +166,7 @@ def build(inputs: PartInputs) -> Part:
     if flanged:
         return _flanged(inputs, f, outside, bore, notes, stock, title, style, length, rows, checks)
     if is_round:
-        return Part(
-            "nut",
-            title,
-            material(str(f["material"])),
-            stock,
-            hub_sections(f),
-            bore,
-            tuple(rows),
-            tuple(checks),
-            tuple(notes),
-            construction=style,
-            is_cast=f["blank"] == "cast",
-            thread=inputs.drive.thread,
-        )
+        return _round(inputs, f, bore, notes, stock, title, style, rows, checks)
     return Part(
         "nut",
         title,
@@ -193,6 +180,33 @@ def build(inputs: PartInputs) -> Part:
         (number(f, "width"), outside),
         number(f, "axis_height"),
         features=hold_features(inputs, f),
+        construction=style,
+        is_cast=f["blank"] == "cast",
+        thread=inputs.drive.thread,
+    )
+
+
+def _round(
+    inputs: PartInputs,
+    f: dict[str, str | float],
+    bore: Section,
+    notes: list[str],
+    stock: str,
+    title: str,
+    style: str,
+    rows: list[SizeRow],
+    checks: list[Check],
+) -> Part:
+    return Part(
+        "nut",
+        title,
+        material(str(f["material"])),
+        stock,
+        hub_sections(f),
+        bore,
+        tuple(rows),
+        tuple(checks),
+        tuple(notes),
         construction=style,
         is_cast=f["blank"] == "cast",
         thread=inputs.drive.thread,

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from trebb.core.parts.base import Measured, Part, View
-from trebb.core.parts.page import TEXT, Point
+from trebb.core.parts.page import TEXT, Page, Point
 from trebb.core.parts.sheet_turned import Place
 
 VIEW_GAP, DIM_STEP = 6.0, 7.0
@@ -107,6 +107,12 @@ def plate(part: Part, place: Place) -> None:
     )
 
 
+def _outline(page: Page, left: float, base: float, wide: float, high: float) -> None:
+    """A rectangle's edges."""
+    right, top = left + wide, base + high
+    page.line("OUTLINE", (left, base), (right, base), (right, top), (left, top), (left, base))
+
+
 def block(part: Part, place: Place) -> None:
     """A block with a threaded hole: side view in section, end view beside it."""
     page, s = place.page, place.scale
@@ -123,14 +129,7 @@ def block(part: Part, place: Place) -> None:
     if left + total > page.area.right or base + height + 32 > page.area.high:
         page.overflows = True
     axis = base + axis_h
-    page.line(
-        "OUTLINE",
-        (left, base),
-        (left + length, base),
-        (left + length, base + height),
-        (left, base + height),
-        (left, base),
-    )
+    _outline(page, left, base, length, height)
     for r, layer in ((minor, "OUTLINE"), (major, "THREAD")):
         for y in (axis - r, axis + r):
             page.line(layer, (left, y), (left + length, y), solid=layer == "OUTLINE")
@@ -146,14 +145,7 @@ def block(part: Part, place: Place) -> None:
         page.hatch(((left, base), (left + length, base), (left + length, axis - major), (left, axis - major)))
     page.line("CENTRE", (left - 5, axis), (left + length + 5, axis), solid=False)
     x0 = left + length + 40.0
-    page.line(
-        "OUTLINE",
-        (x0, base),
-        (x0 + width, base),
-        (x0 + width, base + height),
-        (x0, base + height),
-        (x0, base),
-    )
+    _outline(page, x0, base, width, height)
     centre = (x0 + width / 2, axis)
     page.circle("OUTLINE", centre, minor)
     page.circle("THREAD", centre, major)
