@@ -61,3 +61,21 @@ def test_what_can_hurt_is_said_in_one_set_of_texts():
             continue
         words = path.read_text(encoding="utf-8")
         assert [name for name, text in said.items() if text[:24] in words] == [], path
+
+
+MOST_LINES, MOST_IN_FILE = 60, 500
+
+
+def test_no_function_and_no_file_is_too_long_to_be_read_at_once():
+    source = Path(__file__).parents[2] / "src"
+    long = []
+    for path in source.rglob("*.py"):
+        text = path.read_text(encoding="utf-8")
+        if text.count("\n") > MOST_IN_FILE:
+            long.append(path.name)
+        long += [
+            f"{path.name}: {node.name}"
+            for node in ast.walk(ast.parse(text))
+            if isinstance(node, ast.FunctionDef) and node.end_lineno - node.lineno >= MOST_LINES
+        ]
+    assert long == []

@@ -363,7 +363,7 @@ def _gear_checks(
         str(f["material"]), "alloy"
     )
     if gear.torque_nm and gear.kind != "worm" and gear.teeth >= 12:
-        from trebb.core.findings.gear import strength_of
+        from trebb.core.findings.gear_looked import strength_of
 
         pair = strength_of(replace(gear, metal=metal))
         ok = pair.torque_running_nm >= gear.torque_nm
