@@ -116,7 +116,7 @@ def box(
     part: str = "",
     wash: bool = False,
 ) -> Shape:
-    """A closed rectangle with its corner at (x, y)."""
+    """A closed rectangle with its corner at (x, y). In figure units."""
     return Shape(((x, y), (x + width, y), (x + width, y + height), (x, y + height)), True, role, part, wash)
 
 

@@ -23,7 +23,9 @@ def root_between(
 def least_between(
     function: Callable[[float], float], low: float, high: float, *, xtol: float
 ) -> tuple[float, float]:
-    """The least value of a function with one low place between two, and that place; Brent, chapter 5."""
+    """The least value of a function with one low place between two, and that place; Brent, chapter 5. All in
+    the function's own unit.
+    """
     from scipy.optimize import minimize_scalar
 
     found = minimize_scalar(function, bounds=(low, high), method="bounded", options={"xatol": xtol})
@@ -31,7 +33,9 @@ def least_between(
 
 
 def area_under(function: Callable[[float], float], low: float, high: float, *, rtol: float) -> float:
-    """The integral of a function from one place to another, adaptively (QUADPACK's QAGS)."""
+    """The integral of a function from one place to another, adaptively (QUADPACK's QAGS). In the function's
+    unit times that of its place; `rtol` without.
+    """
     from scipy.integrate import quad
 
     return float(quad(function, low, high, epsrel=rtol, limit=200)[0])

@@ -416,6 +416,6 @@ def show_minutes(minutes: float) -> str:
 
 
 def is_inch_size(mm: float) -> bool:
-    """Whether a size is called in inches: nearer to a 32nd of one than to half a millimetre."""
+    """Whether a size is called in inches: nearer to a 32nd of one than to half a millimetre. In mm."""
     off_inch = abs(mm - round(mm * 32 / INCH_MM) * INCH_MM / 32)
     return off_inch < abs(mm - round(mm * 2) / 2)

@@ -35,7 +35,7 @@ class TwoCollar:
 
     @property
     def taper(self) -> float:
-        """On diameter per length; + larger at the tailstock's end."""
+        """On diameter per length; + larger at the tailstock's end. Without unit: mm on diameter in a mm."""
         return self.difference_mm / self.apart_mm
 
     def roll_mrad(self, tool_height_mm: float) -> float:

@@ -77,7 +77,7 @@ def wear_mm(largest_mm: float, unworn_mm: float) -> float:
 
 
 def gauge_swing(lobes: int, amplitude: float, points: int) -> float:
-    """What a gauge of 2 or 3 points shows of lobes of the radius: 4 × amplitude, or nothing."""
+    """What a gauge of 2 or 3 points shows of lobes of the radius: 4 × amplitude, or nothing. In mm."""
     if points == 2:
         return 4 * amplitude if lobes % 2 == 0 else 0.0
     return 4 * amplitude if lobes % 3 == 0 else 0.0
@@ -93,7 +93,9 @@ class Radii:
 
 
 def radii(angles_deg: Sequence[float], readings: Sequence[float]) -> Radii:
-    """Off-centre, form error (after mean and first harmonic) and three-lobe amplitude of a whole turn."""
+    """Off-centre, form error (after mean and first harmonic) and three-lobe amplitude of a whole turn. In
+    mm.
+    """
     theta = np.radians(np.asarray(angles_deg, float))
     r = np.asarray(readings, float)
     design = np.column_stack((np.ones_like(theta), np.cos(theta), np.sin(theta)))
@@ -128,7 +130,7 @@ def clean_up(angles_deg: Sequence[float], radii_mm: Sequence[float]) -> CleanUp:
 
 
 def smallest_circle(points: NDArray[np.complex128]) -> tuple[complex, float]:
-    """Centre and radius of the smallest circle round all points: pairs and triples of the outermost."""
+    """Centre and radius of the smallest circle round all points: pairs and triples of the outermost. In mm."""
     outer = _hull(points)
     best: tuple[float, complex] | None = None
     tried = [_of_two(a, b) for a, b in combinations(outer, 2)]

@@ -18,29 +18,29 @@ def shift_of_dia(ratio: float, removed_mm: float) -> float:
 
 
 def shift_of_stock(ratio: float, normal_mm: float) -> float:
-    """The same for stock taken square to the wall."""
+    """The same for stock taken square to the wall. In mm."""
     return normal_mm / math.sin(math.radians(half_deg(ratio)))
 
 
 def dia_of_shift(ratio: float, shift_mm: float) -> float:
-    """Diameter that a shift stands for."""
+    """Diameter that a shift stands for. In mm."""
     return shift_mm / ratio
 
 
 def stock_of_shift(ratio: float, shift_mm: float) -> float:
-    """Stock square to the wall that a shift stands for."""
+    """Stock square to the wall that a shift stands for. In mm."""
     return shift_mm * math.sin(math.radians(half_deg(ratio)))
 
 
 def dia_to_run_true(near_tir_mm: float, far_tir_mm: float) -> float:
-    """What must come off the diameter: the larger total reading of the two ends."""
+    """What must come off the diameter: the larger total reading of the two ends. In mm."""
     return max(near_tir_mm, far_tir_mm)
 
 
 def shift_to_run_true(
     ratio: float, near_tir_mm: float, far_tir_mm: float, allowance_mm: float = 0.0
 ) -> float:
-    """How much deeper tools then stand."""
+    """How much deeper tools then stand. In mm."""
     return (dia_to_run_true(near_tir_mm, far_tir_mm) + allowance_mm) * ratio
 
 
@@ -57,8 +57,8 @@ def gap_at_end(socket: float, plug: float, length_mm: float) -> float:
 
 
 def touches_at(socket: float, plug: float) -> str:
-    """ "inner end" where the socket is steeper, "mouth" where the plug is, "all along" where they are
-    alike.
+    """ "inner end" where the socket is steeper, "mouth" where the plug is, "all along" where they are alike.
+    In mm.
     """
     if math.isclose(socket, plug, rel_tol=1e-9):
         return "all along"

@@ -37,7 +37,7 @@ def draw(now: Estimate, *, cut: bool = True) -> dict[str, Array]:
 
 
 def combined(drawn: Mapping[str, Array], coefficients: Mapping[str, float]) -> Array:
-    """A combination of sources, one value a draw."""
+    """A combination of sources, one value a draw. In mm; coefficients without unit."""
     return np.asarray(sum((c * drawn[key] for key, c in coefficients.items()), np.zeros(1)))
 
 
@@ -69,7 +69,7 @@ def vector_size(vectors: NDArray[np.complex128] | Array, factor: float = 1.0) ->
 
 def signed_size(values: Array, factor: float = 1.0) -> Quantity:
     """Size of a figure that may go either way, one a draw, with an interval that reaches nothing where the
-    figure may be nothing.
+    figure may be nothing. In mm.
     """
     low, high = quantiles(values, (0.025, 0.975))
     value, sizes = factor * abs(float(values.mean())), factor * np.abs(values)
@@ -81,7 +81,7 @@ def signed_size(values: Array, factor: float = 1.0) -> Quantity:
 
 def quantiles(values: Array, shares: Sequence[float]) -> list[float]:
     """Quantiles by straight lines between the ordered values, as NumPy's own by default, which at its first
-    use loads a fifth of NumPy more.
+    use loads a fifth of NumPy more. In the values' unit; shares from 0 to 1.
     """
     ordered = np.sort(values, axis=None)
     at = np.asarray(shares) * (len(ordered) - 1)

@@ -88,7 +88,8 @@ class Estimate:
     def combination(
         self, coefficients: Mapping[str, float], *, offset: float = 0.0, extra_sd: float = 0.0
     ) -> Quantity:
-        """offset + Σ coefficient × source, with `extra_sd` of independent doubt added.
+        """offset + Σ coefficient × source, with `extra_sd` of independent doubt added. In mm; coefficients
+        without unit.
 
         A sum of clearances alone is not allowed below nothing, unless a repair itself takes one there (a nut
         closed too far).

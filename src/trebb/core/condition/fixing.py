@@ -34,7 +34,7 @@ class Fixed:
 
 
 def is_touched(alone: Estimate, coefficients: Mapping[str, float]) -> bool:
-    """Whether any reading tells something of a combination of sources."""
+    """Whether any reading tells something of a combination of sources. Coefficients without unit."""
     model = alone.model
     at = [model.position(key) for key in coefficients]
     vector = np.array(list(coefficients.values()))

@@ -155,7 +155,7 @@ class ErrorModel:
         return self.sources[self.position(key)]
 
     def vector(self, coefficients: Mapping[str, float]) -> Vector:
-        """Coefficients by key as a dense (n,) vector."""
+        """Coefficients by key as a dense (n,) vector. Without unit."""
         result = np.zeros(len(self.sources))
         for key, value in coefficients.items():
             result[self.position(key)] = value

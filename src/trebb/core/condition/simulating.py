@@ -12,7 +12,9 @@ FIRST_BATCH, NEXT_BATCH = 8, 512
 
 
 def simulate(rows: Sequence[Row], condition: Mapping[str, float], rng: np.random.Generator) -> Vector:
-    """One noisy reading for each row, (m,), from a true condition by source key."""
+    """One noisy reading for each row, (m,), from a true condition by source key. The condition by source, in
+    mm.
+    """
     true = np.array(
         [row.offset + sum(c * condition[key] for key, c in row.coefficients.items()) for row in rows],
         dtype=float,
@@ -22,7 +24,7 @@ def simulate(rows: Sequence[Row], condition: Mapping[str, float], rng: np.random
 
 
 def draw_condition(model: ErrorModel, rng: np.random.Generator) -> dict[str, float]:
-    """A condition drawn from the prior, clearances redrawn until none is negative.
+    """A condition drawn from the prior, clearances redrawn until none is negative. By source, in mm.
 
     Rejection keeps the joint shape of the cut-off prior, which is what
     `estimate` assumes.

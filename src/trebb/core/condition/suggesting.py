@@ -40,7 +40,7 @@ class Suggestion:
 
 def total_doubt(now: Estimate, questions: Mapping[str, Mapping[str, float]], scale: float) -> float:
     """Σ var/(var + scale²) over the questions: how many of them are open, those nearly settled counting
-    little.
+    little. `scale` in mm, coefficients without unit.
     """
     wanted = np.array([now.model.vector(q) for q in questions.values()])
     variance = variances_of(wanted, now.covariance)

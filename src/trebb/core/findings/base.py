@@ -46,7 +46,7 @@ class Measure:
 
     @property
     def share_of_limit(self) -> float:
-        """1 is at the limit."""
+        """1 is at the limit. In mm."""
         return self.value.value / self.limit.limit_mm
 
 

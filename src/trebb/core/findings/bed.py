@@ -210,7 +210,7 @@ def bed_measures(
     limits: Mapping[str, RatedLimit],
     tightenings: int,
 ) -> list[Measure]:
-    """What readings fix of an assembly; `drawn` are conditions that the readings alone allow."""
+    """What readings fix of an assembly; `drawn` are conditions that the readings alone allow. Draws in mm."""
     found = []
     for key in keys_of(assembly):
         _, label, limit = MEASURES[key]
@@ -263,7 +263,7 @@ _QUESTION_WORDS = {
 
 
 def reason(most: str, sd_before: float, sd_after: float, system: UnitSystem) -> str:
-    """Why a set-up is worth taking."""
+    """Why a set-up is worth taking. Standard deviations in mm."""
     name = _QUESTION_WORDS.get(most, FEET.get(most.removeprefix("foot "), most))
     return suggestion_words(name, sd_before, sd_after, system, little=0.9)
 

@@ -33,7 +33,7 @@ _PARTS = {
 
 
 def by_cause(coefficients: Mapping[str, float]) -> dict[str, Coefficients]:
-    """A figure of the work taken apart by what makes it."""
+    """A figure of the work taken apart by what makes it. Coefficients by source, without unit."""
     found: dict[str, Coefficients] = {}
     for key, value in coefficients.items():
         found.setdefault(_PARTS[key.split(".")[0]], {})[key] = value

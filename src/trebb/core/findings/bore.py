@@ -98,7 +98,7 @@ def bore_measures(bore: Bore, alone: Estimate, limits: Mapping[str, RatedLimit])
 
 
 def questions(bore: Bore) -> dict[str, Mapping[str, float]]:
-    """What is to be known."""
+    """What is to be known. Coefficients by source, without unit."""
     found: dict[str, Mapping[str, float]] = {}
     for d in DEPTHS:
         found[f"wear@{d}"] = {f"wear.{d}": 1.0}
@@ -108,7 +108,7 @@ def questions(bore: Bore) -> dict[str, Mapping[str, float]]:
 
 
 def reason(most: str, sd_before: float, sd_after: float, system: UnitSystem) -> str:
-    """Why a set-up is worth taking."""
+    """Why a set-up is worth taking. Standard deviations in mm."""
     what, _, depth = most.partition("@")
     words = {"wear": "wear", "oval": "out-of-round", "play": "play"}[what]
     return suggestion_words(f"{words} at the {depth}", sd_before, sd_after, system, little=0.9)

@@ -198,7 +198,7 @@ def picture(known: Known[Casting]) -> Figure:
 
 
 def sizes(known: Known[Casting]) -> dict[str, float]:
-    """The bore's mean and its smallest, and the crack's length."""
+    """The bore's mean and its smallest, and the crack's length. In mm."""
     found = {}
     for key, doubt in (("bore", BORE_DOUBT_MM), ("crack", 5.0)):
         value = known.source(key, doubt) if key != "bore" or known.subject.bore_mm else None

@@ -268,7 +268,7 @@ def picture(known: Known[FrictionCone]) -> Figure:
 
 
 def sizes(known: Known[FrictionCone]) -> dict[str, float]:
-    """Sizes that readings fix: of the cup, which a new face is turned to, and of the cone."""
+    """Sizes that readings fix: of the cup, which a new face is turned to, and of the cone. In mm."""
     found = {}
     for key in ("cone.big", "cone.small", "cup.big", "cup.small", "cup.apart", "cone.apart", "draw"):
         value = known.source(key, DOUBT_MM)

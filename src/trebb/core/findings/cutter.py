@@ -217,7 +217,7 @@ def picture(known: Known[Cutter]) -> Figure:
 
 
 def sizes(known: Known[Cutter]) -> dict[str, float]:
-    """What may come off, by flute, where the edges are known."""
+    """What may come off, by flute, where the edges are known. In mm."""
     if not all(is_read(known.alone, c, 0.01) for c in _held(known.subject)):
         return {}
     read = flutes_read(known)

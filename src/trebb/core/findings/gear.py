@@ -226,7 +226,7 @@ MEASURES: dict[str, Judged[Gear]] = {
 
 
 def questions(gear: Gear) -> dict[str, tuple[str, Mapping[str, float]]]:
-    """What is to be known."""
+    """What is to be known. Coefficients by source, without unit."""
     return {
         "lash": ("the lash", {"lash": 1.0}),
         "once": ("what goes once a turn", {"once.x": 1.0, "seat.x": 1.0}),
@@ -237,7 +237,7 @@ def questions(gear: Gear) -> dict[str, tuple[str, Mapping[str, float]]]:
 
 
 def sizes(known: Known[Gear]) -> dict[str, float]:
-    """Sizes that readings fix for its parts: bore, outside, lash, centres."""
+    """Sizes that readings fix for its parts: bore, outside, lash, centres. In mm."""
     found: dict[str, float] = {}
     for key, doubt in (("bore", 0.02), ("outside", 0.1), ("lash", 0.03), ("centres", 0.1), ("play", 0.02)):
         value = known.source(key, doubt)

@@ -102,7 +102,7 @@ def slide_measures(slide: Slide, alone: Estimate, limits: Mapping[str, RatedLimi
 
 
 def questions(slide: Slide) -> dict[str, dict[str, float]]:
-    """What is to be known of the slide."""
+    """What is to be known of the slide. Coefficients by source, without unit."""
     found = {
         "thin end": play("thin", "mid"),
         "thick end": play("thick", "mid"),
@@ -115,7 +115,7 @@ def questions(slide: Slide) -> dict[str, dict[str, float]]:
 
 
 def reason(most: str, sd_before: float, sd_after: float, system: UnitSystem) -> str:
-    """Why a set-up is worth taking."""
+    """Why a set-up is worth taking. Standard deviations in mm."""
     return suggestion_words(
         {"drop": "drop of the saddle"}.get(most, f"play at the {most}"),
         sd_before,
@@ -218,7 +218,7 @@ def gib_findings(
     off_mm: float = 0.0,
 ) -> list[Finding]:
     """Verdicts, the heaviest first; `now` the condition by readings alone, `off_mm` how far the gib was
-    backed off as it ran.
+    backed off as it ran. In mm.
     """
     is_home = slide.home == "yes" and off_mm <= 0
     found = [

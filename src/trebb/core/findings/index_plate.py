@@ -19,7 +19,7 @@ from trebb.core.units import show_small
 
 
 def at_work(plate: IndexPlate) -> float:
-    """From the holes' circle to the work: R/(r q)."""
+    """From the holes' circle to the work: R/(r q). Without unit."""
     return plate.work_mm / (plate.circle_mm / 2 * plate.ratio)
 
 

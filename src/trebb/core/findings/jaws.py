@@ -34,7 +34,7 @@ def mark(jaws: Jaws, drawn: Drawn) -> Quantity:
 
 
 def packing_mm(heights: Mapping[str, float]) -> dict[str, float]:
-    """What goes under each corner of the base so that the top lies level: the highest gets nothing."""
+    """What goes under each corner of the base so that the top lies level: the highest gets nothing. In mm."""
     most = max(heights.values())
     return {corner: most - v for corner, v in heights.items()}
 
@@ -61,7 +61,7 @@ def _pair_words(known: Known[Jaws], m: Measure, size: str) -> tuple[str, str, st
 
 
 def blemish(known: Known[Jaws], depth: float) -> str:
-    """Whether a mark is taken out, plugged or left, and what height that costs."""
+    """Whether a mark is taken out, plugged or left, and what height that costs. In mm."""
     jaws = known.subject
     cost = show_small(depth, known.system)
     if depth <= 0.05:
@@ -112,7 +112,7 @@ def picture(known: Known[Jaws]) -> Figure:
 
 
 def sizes(known: Known[Jaws]) -> dict[str, float]:
-    """Nothing a part is fitted to but the plates' thickness."""
+    """Nothing a part is fitted to but the plates' thickness. Lengths in mm."""
     found = {}
     for p in PLATES:
         value = known.source(f"plate.{p}", 0.02)

@@ -40,7 +40,7 @@ class Known(Generic[S]):
         return {p.place: sum(p.values) / len(p.values) for p in self.taken.get(set_up, ()) if p.values}
 
     def source(self, key: str, doubt_mm: float) -> float | None:
-        """A source that readings fix to a doubt; None where they do not."""
+        """A source that readings fix to a doubt; None where they do not. In mm."""
         if not is_read(self.alone, {key: 1.0}, doubt_mm):
             return None
         found = self.alone.source(key)

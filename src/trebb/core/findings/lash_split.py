@@ -23,13 +23,13 @@ READ_BY = {"nut": "push_pull", "screw": "thread_size", "float": "end_float", "ke
 
 def lash_combination(drive: ScrewDrive, station: int) -> dict[str, float]:
     """The lash at a station, by source: as felt at the handwheel, or where no dial is, as the slide can be
-    shoved.
+    shoved. Coefficients by source, without unit.
     """
     return felt_at_dial(drive, station) if drive.has_dial else felt_when_shoved(drive, station)
 
 
 def lash_parts(drive: ScrewDrive, station: int) -> dict[str, dict[str, float]]:
-    """The same in the rebuilder's parts."""
+    """The same in the rebuilder's parts. Coefficients by source, without unit."""
     of: dict[str, dict[str, float]] = {"nut": {}, "screw": {}, "float": {}, "key": {}}
     owner = {"nut": "nut", "tip": "nut", "float": "float", "float.turn": "float", "key": "key"}
     for source, share in lash_combination(drive, station).items():
@@ -129,7 +129,7 @@ def split_lash(
 
 def split_parts(split: LashSplit | None, *, dial: bool = True) -> dict[str, Mapping[str, float]]:
     """The questions of this assembly, each a combination of sources: the parts of the lash at its worst; a
-    key only where there is a `dial`.
+    key only where there is a `dial`. Coefficients by source, without unit.
     """
     station = split.screw_station if split else 3
     parts: dict[str, Mapping[str, float]] = {

@@ -410,5 +410,5 @@ def _tangle(tangle: Tangle, system: UnitSystem) -> Finding:
 
 
 def suggestion_reason(most: str, sd_before: float, sd_after: float, system: UnitSystem) -> str:
-    """Why a set-up is worth taking, in a few words."""
+    """Why a set-up is worth taking, in a few words. Standard deviations in mm."""
     return suggestion_words(part_name(most), sd_before, sd_after, system, little=0.9)

@@ -41,7 +41,7 @@ _FIXED: dict[str, tuple[str, str]] = {
 
 
 def combinations(shaft: Shaft) -> dict[str, Mapping[str, float]]:
-    """What each measure that is linear is made of."""
+    """What each measure that is linear is made of. Coefficients by source, without unit."""
     found: dict[str, Mapping[str, float]] = {
         **{f"play.{seat}": {f"play.{seat}": 1.0} for seat in SEATS},
         **{f"wear.{seat}": {f"wear.{seat}": 1.0} for seat in SEATS},
@@ -67,7 +67,7 @@ def limit_key(key: str) -> str:
 
 
 def read_stations(shaft: Shaft, alone: Estimate, limit_mm: float) -> tuple[float, ...]:
-    """Stations off the journals whose bend is read, along the mark and square to it."""
+    """Stations off the journals whose bend is read, along the mark and square to it. In mm."""
     return tuple(
         z
         for z in shaft.free
@@ -76,7 +76,7 @@ def read_stations(shaft: Shaft, alone: Estimate, limit_mm: float) -> tuple[float
 
 
 def bend_vectors(shaft: Shaft, drawn: Mapping[str, Array], z: float) -> Array:
-    """Bend at a station, complex, one a draw."""
+    """Bend at a station, complex, one a draw. Draws in mm."""
     found: Array = drawn[f"{bend_key(z)}.x"] + 1j * drawn[f"{bend_key(z)}.y"]
     return found
 
@@ -149,13 +149,15 @@ def _same(rock: Measure, found: list[Measure]) -> bool:
 
 
 def questions(shaft: Shaft) -> dict[str, Mapping[str, float]]:
-    """What is to be known: the bend by its parts, and each linear measure."""
+    """What is to be known: the bend by its parts, and each linear measure. Coefficients by source, without
+    unit.
+    """
     found: dict[str, Mapping[str, float]] = {f"bend@{z:g}": {f"{bend_key(z)}.x": 1.0} for z in shaft.free}
     return {**found, **combinations(shaft)}
 
 
 def reason(most: str, sd_before: float, sd_after: float, system: UnitSystem) -> str:
-    """Why a set-up is worth taking."""
+    """Why a set-up is worth taking. Standard deviations in mm."""
     label = f"bend at {most.partition('@')[2]} mm" if most.startswith("bend@") else label_of(most)
     return suggestion_words(f"{label[0].lower()}{label[1:]}", sd_before, sd_after, system, little=0.9)
 

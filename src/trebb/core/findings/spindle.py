@@ -176,8 +176,8 @@ def _links(
 
 
 def cause_sizes(spindle: Spindle, drawn: Mapping[str, Array], z_mm: float) -> dict[str, Quantity]:
-    """Runout or play that each cause makes at z, with intervals that reach nothing where it may be
-    nothing.
+    """Runout or play that each cause makes at z, with intervals that reach nothing where it may be nothing.
+    Draws in mm.
     """
     plays = all_plays(spindle, drawn, z_mm)
     return {
@@ -222,7 +222,7 @@ SLACK_PARTS = {
 
 
 def slack_part(spindle: Spindle, drawn: Mapping[str, Array]) -> str:
-    """The source that for sure makes most of the slack, or "" where the readings do not tell."""
+    """The source that for sure makes most of the slack, or "" where the readings do not tell. Draws in mm."""
     shares = dict(slack_shares(spindle))
     if spindle.has_quill:
         shares["quill"] = spindle.quill_share(0.5 * spindle.quill_stroke_mm)
@@ -308,7 +308,7 @@ class Clocking:
 
 
 def best_clocking(spindle: Spindle, drawn: Mapping[str, Array], z_mm: float, holder: str) -> Clocking:
-    """Oppose the holder's vector ("bar" or "chuck") to the spindle's at z."""
+    """Oppose the holder's vector ("bar" or "chuck") to the spindle's at z. Draws in mm."""
     own = vector_at(drawn, "bearing", z_mm) + (
         vector_at(drawn, "taper", z_mm) if holder == "bar" or spindle.chuck_on_taper else 0
     )
@@ -337,7 +337,9 @@ def runout_along(
     holder: str = "",
     turned_deg: float = 0.0,
 ) -> list[Quantity]:
-    """Runout (TIR) at distances from the nose: spindle alone, or with a holder turned from its mark."""
+    """Runout (TIR) at distances from the nose: spindle alone, or with a holder turned from its mark. Draws
+    in mm.
+    """
     result = []
     for z in z_mm:
         v = vector_at(drawn, "bearing", z) + (
@@ -385,11 +387,11 @@ def question_name(key: str) -> str:
 
 def doubt_scale(limit_mm: float) -> float:
     """Standard deviation below which a question counts as settled: a fifth of the limit, so that twice it
-    still says which side one is on.
+    still says which side one is on. In mm.
     """
     return 0.2 * limit_mm
 
 
 def reason(most: str, sd_before: float, sd_after: float, system: UnitSystem) -> str:
-    """Why a set-up is worth taking, in a few words."""
+    """Why a set-up is worth taking, in a few words. Standard deviations in mm."""
     return suggestion_words(question_name(most), sd_before, sd_after, system, little=0.92)

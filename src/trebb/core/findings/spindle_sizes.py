@@ -26,7 +26,7 @@ IN_MM = 10.0  # a quill drawn in stands out this much
 
 
 def vector_at(drawn: Mapping[str, Array], name: str, z_mm: float) -> Array:
-    """A vector at z, complex, one a draw."""
+    """A vector at z, complex, one a draw. Draws in mm."""
     result = drawn[f"{name}.x"] + 1j * drawn[f"{name}.y"]
     if f"{name}_lean.x" in drawn:
         result = result + z_mm / LEAN_MM * (drawn[f"{name}_lean.x"] + 1j * drawn[f"{name}_lean.y"])
@@ -47,13 +47,13 @@ def causes_of(spindle: Spindle) -> tuple[str, ...]:
 
 
 def all_plays(spindle: Spindle, drawn: Mapping[str, Array], z_mm: float) -> dict[str, Array]:
-    """What the causes that have no direction make at z, one value a draw."""
+    """What the causes that have no direction make at z, one value a draw. Draws in mm."""
     seat = SCATTER_TIR * spindle.seat_spread(z_mm) * drawn["seat"]
     return {"slack": slack_at(spindle, drawn), "seat": seat}
 
 
 def cause_draws(spindle: Spindle, drawn: Mapping[str, Array], z_mm: float) -> dict[str, Array]:
-    """Runout (TIR) or play that each cause makes at z, one value a draw."""
+    """Runout (TIR) or play that each cause makes at z, one value a draw. Draws in mm."""
     plays = all_plays(spindle, drawn, z_mm)
     return {
         k: plays[k] if k in plays else 2 * np.abs(vector_at(drawn, VECTOR_OF[k], z_mm))
@@ -65,7 +65,7 @@ def work_draws(
     spindle: Spindle, drawn: Mapping[str, Array], z_mm: float, *, chuck_turned_deg: float = 0.0
 ) -> Array:
     """Error at z: runout of bearings and taper (and the chuck of a drill), what the seat adds, and slack.
-    The bar's own is not the machine's.
+    The bar's own is not the machine's. Draws in mm.
     """
     vector = turning_at(spindle, drawn, z_mm, chuck_turned_deg=chuck_turned_deg)
     return np.asarray(
@@ -104,7 +104,7 @@ def turning_at(
 
 def with_play(vectors: Array, play: Array) -> Quantity:
     """Runout of a vector with play added, one a draw: it reaches down to the play where the vector may be
-    nothing.
+    nothing. Draws in mm.
     """
     size, whole = vector_size(vectors, 2.0), quantity(2 * np.abs(vectors) + play)
     value = size.value + float(play.mean())
@@ -113,7 +113,7 @@ def with_play(vectors: Array, play: Array) -> Quantity:
 
 
 def measure_value(spindle: Spindle, drawn: Mapping[str, Array], key: str) -> Quantity:
-    """A measure's value from draws."""
+    """A measure's value from draws. Draws in mm."""
     z = spindle.work_mm
     seat = SCATTER_TIR * spindle.seat_spread(z) * drawn["seat"]
     if key == "work":
@@ -132,7 +132,7 @@ READ_SHARE = 0.6  # of its limit: to this sd a figure counts as read
 
 def slack_read(spindle: Spindle, alone: Estimate, limit_mm: float) -> tuple[dict[str, float], bool] | None:
     """The play that the push test fixes, by source, and whether that is all of it: a quill that was pushed
-    drawn in only has more run out. None where it fixes none.
+    drawn in only has more run out. None where it fixes none. Coefficients by source, without unit.
     """
     shares = slack_shares(spindle)
     if not spindle.has_quill:
@@ -190,7 +190,7 @@ def spindle_measures(
     limits: Mapping[str, RatedLimit],
     scatter: SeatScatter,
 ) -> tuple[Measure, ...]:
-    """What readings fix of a spindle, each against its limit, with what of it was not read.
+    """What readings fix of a spindle, each against its limit, with what of it was not read. Draws in mm.
 
     `drawn` are conditions that the readings alone allow.
     """

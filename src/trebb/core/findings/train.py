@@ -168,7 +168,7 @@ def picture(known: Known[Train]) -> Figure:
 
 
 def questions(train: Train) -> dict[str, tuple[str, Mapping[str, float]]]:
-    """What is to be known."""
+    """What is to be known. Coefficients by source, without unit."""
     found: dict[str, tuple[str, Mapping[str, float]]] = {
         f"lash.{k}": (f"lash of {a} with {b}", {f"lash.{k}": 1.0})
         for k, (a, b) in enumerate(train.now.meshes)

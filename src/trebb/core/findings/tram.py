@@ -30,7 +30,7 @@ MEASURES: dict[str, tuple[str, Mapping[str, float], str, str]] = {
 
 
 def measures_of(tram: Tram) -> dict[str, tuple[str, Mapping[str, float], str]]:
-    """Label, combination and limit of each measure of this machine."""
+    """Label, combination and limit of each measure of this machine. Coefficients by source, without unit."""
     return {
         key: (label, c, mill if tram.has_knee else drill)
         for key, (label, c, mill, drill) in MEASURES.items()
@@ -53,12 +53,12 @@ def tram_measures(tram: Tram, alone: Estimate, limits: Mapping[str, RatedLimit])
 
 
 def questions(tram: Tram) -> dict[str, Mapping[str, float]]:
-    """What is to be known."""
+    """What is to be known. Coefficients by source, without unit."""
     return {key: c for key, (_, c, _) in measures_of(tram).items()}
 
 
 def reason(most: str, sd_before: float, sd_after: float, system: UnitSystem) -> str:
-    """Why a set-up is worth taking."""
+    """Why a set-up is worth taking. Standard deviations in mm."""
     label = MEASURES[most][0]
     return suggestion_words(f"{label[0].lower()}{label[1:]}", sd_before, sd_after, system, little=0.9)
 

@@ -57,12 +57,12 @@ def square_key_width_in(shaft_in: float) -> float:
 
 
 def chord_height(shaft: float, width: float) -> float:
-    """Height of the arc over a keyseat's width: Y = (D - √(D² - W²))/2."""
+    """Height of the arc over a keyseat's width: Y = (D - √(D² - W²))/2. All in one unit of length."""
     return (shaft - math.sqrt(shaft**2 - width**2)) / 2
 
 
 def seat_to_far_side(shaft: float, width: float, height: float) -> float:
-    """Keyseat's bottom to the shaft's other side: S = (D - H + √(D² - W²))/2."""
+    """Keyseat's bottom to the shaft's other side: S = (D - H + √(D² - W²))/2. All in one unit of length."""
     return (shaft - height + math.sqrt(shaft**2 - width**2)) / 2
 
 

@@ -51,7 +51,7 @@ def jarno(number: int) -> MachineTaper:
 
 
 def dia_at(per_foot: float, large_in: float, distance_in: float) -> float:
-    """Diameter at an axial distance toward the small end, in."""
+    """Diameter at an axial distance toward the small end, in. `per_foot` in inches on diameter."""
     return large_in - per_foot / 12 * distance_in
 
 
@@ -66,10 +66,12 @@ def half_deg(per_foot: float) -> float:
 
 
 def sine_bar_in(per_foot: float, length_in: float) -> float:
-    """Height under a sine bar for the whole angle, the part on one side of its taper, in."""
+    """Height under a sine bar for the whole angle, the part on one side of its taper, in. `per_foot` in
+    inches on diameter.
+    """
     return length_in * math.sin(math.radians(included_deg(per_foot)))
 
 
 def ratio_of(per_foot: float) -> float:
-    """1 in so many, on diameter."""
+    """1 in so many, on diameter. `per_foot` in inches on diameter; the ratio without unit."""
     return 12 / per_foot

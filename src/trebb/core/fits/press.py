@@ -51,7 +51,7 @@ def press_fit(
     *, dia_mm: float, shaft_bore_mm: float, hub_outside_mm: float, length_mm: float, interference_mm: float,
     shaft: Elastic = STEEL, hub: Elastic = STEEL, friction: float = 0.12,
 ) -> PressFit:  # fmt: skip
-    """Lamé's solution for a shaft (solid with bore 0) in a hub of uniform wall.
+    """Lamé's solution for a shaft (solid with bore 0) in a hub of uniform wall. `friction` without unit.
 
     p = δ / (d (C_h/E_h + C_s/E_s)), C_h = (D²+d²)/(D²−d²) + ν_h,
     C_s = (d²+d_i²)/(d²−d_i²) − ν_s. Holds while both stay elastic and the

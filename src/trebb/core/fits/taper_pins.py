@@ -42,13 +42,15 @@ class Series:
         return tuple(INCH_PINS) if self.key == "inch" else tuple(f"{d:g}" for d in METRIC_PINS)
 
     def large_end(self, size: str, length: float) -> float:
-        """Large end of a pin: a metric one's hangs on its length. Raises InputError for no such size."""
+        """Large end of a pin: a metric one's hangs on its length. Raises InputError for no such size. All in
+        one unit of length.
+        """
         if size not in self.sizes:
             raise InputError(f"taper pin “{size}”", f"sizes are {', '.join(self.sizes)}")
         return INCH_PINS[size] if self.key == "inch" else float(size) + length / self.ratio
 
     def small_end(self, size: str, length: float) -> float:
-        """Small end of a pin: an inch one's hangs on its length."""
+        """Small end of a pin: an inch one's hangs on its length. All in one unit of length."""
         return self.large_end(size, length) - length / self.ratio
 
 
@@ -57,7 +59,7 @@ METRIC = Series("metric", METRIC_RATIO, "mm", METRIC_LENGTHS)
 
 
 def hole_at_depth(large: float, depth: float, ratio: float = INCH_RATIO) -> float:
-    """Hole at a depth from where it has the large diameter."""
+    """Hole at a depth from where it has the large diameter. All in one unit of length."""
     return large - depth / ratio
 
 
@@ -72,12 +74,14 @@ def drill_for_in(large_in: float, depth_in: float) -> tuple[str, float]:
 
 
 def drop(oversize: float, ratio: float = INCH_RATIO) -> float:
-    """How much deeper a pin goes in a hole reamed over by so much on diameter."""
+    """How much deeper a pin goes in a hole reamed over by so much on diameter. All in one unit of length."""
     return oversize * ratio
 
 
 def stand_out(large: float, at_surface: float, ratio: float = INCH_RATIO) -> float:
-    """How far a pin's large end stands out of a hole of that diameter at its mouth; + is proud."""
+    """How far a pin's large end stands out of a hole of that diameter at its mouth; + is proud. All in one
+    unit of length.
+    """
     return (large - at_surface) * ratio
 
 
@@ -114,7 +118,7 @@ def next_pin(
     lengths: Sequence[float] | None = None,
 ) -> NextPin:
     """The smallest pin that, standing out by so much at its large end, is bigger than the worn hole and its
-    clean-up at both mouths.
+    clean-up at both mouths. All in one unit of length.
 
     Raises InputError where the mouths are the wrong way round, or no pin of the
     table is large or long enough.
@@ -142,6 +146,8 @@ def next_pin(
 
 
 def is_pin_taper(large_side: float, small_side: float, hub: float, series: Series) -> bool:
-    """Whether two mouths are a taper pin's hole at all: its taper within a quarter of the series'."""
+    """Whether two mouths are a taper pin's hole at all: its taper within a quarter of the series'. All in
+    one unit of length.
+    """
     found = (large_side - small_side) / hub
     return abs(found * series.ratio - 1) <= 0.25

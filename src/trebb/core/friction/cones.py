@@ -58,16 +58,18 @@ class Cone:
         return (self.big_mm + self.small_mm) / 4
 
     def torque_worn_nm(self, mu: float, force_n: float) -> float:
-        """Run in, uniform wear: μ F (D + d)/(4 sin α)."""
+        """Run in, uniform wear: μ F (D + d)/(4 sin α). Friction μ without unit."""
         return mu * force_n * self.mean_radius_mm / self._sin / 1000
 
     def torque_new_nm(self, mu: float, force_n: float) -> float:
-        """New, uniform pressure: μ F (D³ − d³)/(3 sin α (D² − d²))."""
+        """New, uniform pressure: μ F (D³ − d³)/(3 sin α (D² − d²)). Friction μ without unit."""
         top = self.big_mm**3 - self.small_mm**3
         return mu * force_n * top / (3 * self._sin * (self.big_mm**2 - self.small_mm**2)) / 1000
 
     def torque_pushed_nm(self, mu: float, force_n: float) -> float:
-        """Pushed in without turning, friction holding part of the push: μ F r/(sin α + μ cos α)."""
+        """Pushed in without turning, friction holding part of the push: μ F r/(sin α + μ cos α). Friction μ
+        without unit.
+        """
         slope = self._sin + mu * math.cos(math.radians(self.half_deg))
         return mu * force_n * self.mean_radius_mm / slope / 1000
 
@@ -80,33 +82,33 @@ class Cone:
         return 4 * force_n / (math.pi * (self.big_mm**2 - self.small_mm**2))
 
     def force_for_nm(self, torque_nm: float, mu: float) -> float:
-        """Push that a torque wants, uniform wear."""
+        """Push that a torque wants, uniform wear. Friction μ without unit."""
         return 1000 * torque_nm * self._sin / (mu * self.mean_radius_mm)
 
     def lets_go(self, mu: float) -> bool:
-        """Whether it comes free by itself: tan α > μ."""
+        """Whether it comes free by itself: tan α > μ. Friction μ without unit."""
         return self._tan > mu
 
     def pull_out_n(self, mu: float, force_n: float) -> float:
-        """Pull that frees it once the push is off, engaged while turning: F (μ/tan α − 1); 0 if it lets
-        go.
+        """Pull that frees it once the push is off, engaged while turning: F (μ/tan α − 1); 0 if it lets go.
+        Friction μ without unit.
         """
         return max(0.0, force_n * (mu / self._tan - 1))
 
     def travel_of_wear(self, wear_mm: float) -> float:
-        """How much further in it goes for wear square to the face: t/sin α."""
+        """How much further in it goes for wear square to the face: t/sin α. In mm."""
         return wear_mm / self._sin
 
     def dia_of_wear(self, wear_mm: float) -> float:
-        """Change of the diameter at a plane for the same: 2t/cos α."""
+        """Change of the diameter at a plane for the same: 2t/cos α. In mm."""
         return 2 * wear_mm / math.cos(math.radians(self.half_deg))
 
     def wear_of_travel(self, travel_mm: float) -> float:
-        """Wear that a travel allows, square to the face."""
+        """Wear that a travel allows, square to the face. In mm."""
         return travel_mm * self._sin
 
     def engaged_after(self, wear_mm: float) -> float:
-        """Width along the axis still in contact after wear, the faces level when new."""
+        """Width along the axis still in contact after wear, the faces level when new. In mm."""
         return max(0.0, self.axial_mm - self.travel_of_wear(wear_mm))
 
     def net_area_mm2(self, rivets: int, head_mm: float) -> float:
@@ -146,7 +148,7 @@ def half_angle_deg(big_mm: float, small_mm: float, axial_mm: float) -> float:
 
 
 def least_half_deg(mu: float) -> float:
-    """Half angle below which it sticks: atan μ."""
+    """Half angle below which it sticks: atan μ. Friction μ without unit."""
     return math.degrees(math.atan(mu))
 
 

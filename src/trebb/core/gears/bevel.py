@@ -84,12 +84,12 @@ def shift_toward_apex_mm(
 
 
 def eccentricity_of(once_mm: float, angle_deg: float, pitch_angle_deg: float) -> float:
-    """How far off centre a gear would be to make that once a turn: |V|/(2 tan φ cos δ)."""
+    """How far off centre a gear would be to make that once a turn: |V|/(2 tan φ cos δ). In mm."""
     return once_mm / (2 * math.tan(math.radians(angle_deg)) * math.cos(math.radians(pitch_angle_deg)))
 
 
 def wobble_of(once_mm: float, angle_deg: float, pitch_angle_deg: float) -> float:
-    """How far along its axis its rim would rock, half its total reading: |V|/(2 tan φ sin δ)."""
+    """How far along its axis its rim would rock, half its total reading: |V|/(2 tan φ sin δ). In mm."""
     return once_mm / lash_per_mm(angle_deg, pitch_angle_deg)
 
 
@@ -118,7 +118,7 @@ class TeethRead:
 
     @property
     def spread(self) -> float:
-        """Most less least."""
+        """Most less least. In mm."""
         return max(self.readings) - min(self.readings)
 
     @property
@@ -138,12 +138,12 @@ class TeethRead:
 
     @property
     def own_spread(self) -> float:
-        """Most less least of what is left."""
+        """Most less least of what is left. In mm."""
         return max(self.left) - min(self.left)
 
     @property
     def own_rms(self) -> float:
-        """Root mean square of what is left."""
+        """Root mean square of what is left. In mm."""
         return math.sqrt(sum(v * v for v in self.left) / len(self.left))
 
     @property
@@ -160,7 +160,9 @@ class TeethRead:
 
     @property
     def once_sd_known(self) -> float:
-        """Standard deviation of either part of V: three readings fix it and leave nothing to judge it by."""
+        """Standard deviation of either part of V: three readings fix it and leave nothing to judge it by. In
+        mm.
+        """
         return self.once_sd if self.freedom else self.spread / 2
 
     @property
@@ -192,7 +194,7 @@ def _t_draws(freedom: int) -> NDArray[np.complex128]:
 
 
 def once_round(teeth: int, readings: Sequence[float]) -> complex:
-    """V = (2/z) Σ y e^{i 2π j/z}, of a gear read in every space."""
+    """V = (2/z) Σ y e^{i 2π j/z}, of a gear read in every space. In mm."""
     at = np.exp(2j * np.pi * np.arange(teeth) / teeth)
     return complex(2 / teeth * np.sum(np.asarray(readings) * at))
 

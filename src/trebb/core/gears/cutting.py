@@ -26,12 +26,12 @@ FEWEST_CUT = 12
 
 
 def virtual_teeth_bevel(teeth: int, pitch_angle_deg: float) -> float:
-    """z/cos δ: the spur wheel on the back cone."""
+    """z/cos δ: the spur wheel on the back cone. Teeth, not a whole number."""
     return teeth / math.cos(math.radians(pitch_angle_deg))
 
 
 def virtual_teeth_helical(teeth: int, helix_deg: float) -> float:
-    """z/cos³ β."""
+    """z/cos³ β. Teeth, not a whole number."""
     return teeth / math.cos(math.radians(helix_deg)) ** 3
 
 

@@ -117,7 +117,7 @@ def arc_mm(arcsec: float, radius_mm: float) -> float:
 
 
 def angle_arcsec(arc: float, radius_mm: float) -> float:
-    """Angle of an arc at a radius. Raises InputError for no radius."""
+    """Angle of an arc at a radius. Raises InputError for no radius. The arc in mm."""
     if radius_mm <= 0:
         raise InputError(f"a radius of {radius_mm:g} mm", "more than nothing")
     return arc / radius_mm * ARCSEC

@@ -60,19 +60,19 @@ class GearSizes:
 
     @property
     def module_by_centres(self) -> float | None:
-        """2C/(z₁ + z₂): too large where the centres are spread."""
+        """2C/(z₁ + z₂): too large where the centres are spread. In mm."""
         if self.centres_mm is None or not self.mate_teeth:
             return None
         return 2 * self.centres_mm / (self.teeth + self.mate_teeth)
 
     def helix_cos(self, module_mm: float) -> float:
-        """cos β by the trace, for a normal module; 1 of a straight gear."""
+        """cos β by the trace, for a normal module; 1 of a straight gear. Without unit."""
         if not self.trace_deg or self.outside_mm is None or self.outside_mm <= 2 * module_mm:
             return 1.0
         return math.cos(math.radians(helix_of_trace(self.trace_deg, module_mm, self.outside_mm)))
 
     def outside_of(self, one: GearName) -> float:
-        """What the outside diameter would be for a name: m (z/cos β + 2a cos δ)."""
+        """What the outside diameter would be for a name: m (z/cos β + 2a cos δ). In mm."""
         around = self.teeth / self.helix_cos(one.module_mm)
         return one.module_mm * (around + 2 * one.form.addendum * math.cos(math.radians(self.cone_deg)))
 

@@ -43,7 +43,7 @@ def form(key: str) -> Form:
 
 
 def involute(angle_deg: float) -> float:
-    """inv φ = tan φ - φ."""
+    """inv φ = tan φ - φ. Radians."""
     a = math.radians(angle_deg)
     return math.tan(a) - a
 
@@ -225,7 +225,7 @@ class Pair:
         return math.degrees(self.lash_mm(centres_mm) / self._rolling_radius(self.other, centres_mm))
 
     def centres_for(self, lash_mm: float) -> float:
-        """Centres at which that lash is left. Raises InputError for a lash no centres give."""
+        """Centres at which that lash is left. Raises InputError for a lash no centres give. In mm."""
         low, high = (
             self.centres_mm * math.cos(math.radians(self.one.angle_deg)) * 1.0005,
             self.centres_mm + 2 * self.one.module_mm,
@@ -246,12 +246,12 @@ class Pair:
 
 
 def play_of_rock(rock_deg: float, pitch_dia_mm: float) -> float:
-    """Play at the pitch circle of the wheel that rocks."""
+    """Play at the pitch circle of the wheel that rocks. In mm."""
     return math.radians(rock_deg) * pitch_dia_mm / 2
 
 
 def play_of_indicator(reading_mm: float, indicator_radius_mm: float, pitch_dia_mm: float) -> float:
-    """Play at the pitch circle by an indicator at a radius of the wheel that rocks."""
+    """Play at the pitch circle by an indicator at a radius of the wheel that rocks. In mm."""
     if indicator_radius_mm <= 0:
         raise InputError(f"an indicator at {indicator_radius_mm:g} mm", "give its distance from the axis")
     return reading_mm * pitch_dia_mm / 2 / indicator_radius_mm

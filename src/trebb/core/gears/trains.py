@@ -204,7 +204,7 @@ def trains_for(
     lead_screw_mm: Fraction, wanted_mm: Fraction | float, wheels: Sequence[int], banjo: Banjo | None = None
 ) -> tuple[list[Train], float]:
     """The closest trains, widening what is allowed from exact until one is found; and the limit in ppm it
-    took (0: exact ones).
+    took (0: exact ones). Leads in mm.
     """
     for limit in (0.001, 50.0, 200.0, MOST_PPM):
         trains = find_trains(lead_screw_mm, wanted_mm, wheels, banjo, most_ppm=limit)

@@ -53,21 +53,21 @@ class Gaps:
 
     @property
     def least(self) -> float:
-        """The smaller gap."""
+        """The smaller gap. In mm."""
         return min(self.thin_mm, self.thick_mm)
 
     @property
     def most(self) -> float:
-        """The larger gap."""
+        """The larger gap. In mm."""
         return max(self.thin_mm, self.thick_mm)
 
     @property
     def difference(self) -> float:
-        """How much one end is looser than the other, whichever."""
+        """How much one end is looser than the other, whichever. In mm."""
         return self.most - self.least
 
     def taper_error(self, gib: TaperGib) -> float:
-        """Slot taper less gib taper; + slot steeper."""
+        """Slot taper less gib taper; + slot steeper. Without unit."""
         return (self.thick_mm - self.thin_mm) / gib.length_mm
 
     def slot_taper(self, gib: TaperGib) -> float:
@@ -75,7 +75,7 @@ class Gaps:
         return 1 / gib.ratio + self.taper_error(gib)
 
     def extra(self) -> tuple[float, float]:
-        """Thickness lacking at the thin and thick ends."""
+        """Thickness lacking at the thin and thick ends. In mm."""
         return self.thin_mm - self.running_mm, self.thick_mm - self.running_mm
 
     def advance_mm(self, gib: TaperGib) -> float:
@@ -95,7 +95,7 @@ class Gaps:
 
     def scrape(self) -> tuple[float, float]:
         """Metal to take at the thin and thick ends to match the slot: always at the end with the smaller
-        gap.
+        gap. In mm.
         """
         return (self.difference, 0.0) if self.thin_mm < self.thick_mm else (0.0, self.difference)
 
@@ -196,6 +196,6 @@ def backed_off_mm(
 
 def sine_bar_height_mm(taper: float, bar_mm: float) -> float:
     """Height of blocks under a sine bar on which one face of the gib rests while the other is cut: L·sin of
-    the full angle.
+    the full angle. `taper` without unit: 1/60 of a gib 1 : 60.
     """
     return bar_mm * math.sin(math.atan(taper))

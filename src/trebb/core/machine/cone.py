@@ -86,7 +86,7 @@ class FrictionCone:
 
     @property
     def mu(self) -> float:
-        """Friction of its face."""
+        """Friction of its face. Without unit."""
         return FRICTION[self.face][1 if self.oiled else 0]
 
     @property

@@ -48,7 +48,7 @@ class Cutter:
         return len(self.angles_deg)
 
     def turn(self, flute: int) -> tuple[float, float]:
-        """cos and sin of a flute's angle; the first is 1."""
+        """cos and sin of a flute's angle; the first is 1. Without unit."""
         a = math.radians(self.angles_deg[flute - 1])
         return math.cos(a), math.sin(a)
 

@@ -114,7 +114,7 @@ class ScrewDrive:
 
     def wear_shares(self, way_mm: float) -> dict[str, float]:
         """The screw's wear at a way along the travel by station, between two in a straight line, level
-        beyond the outermost.
+        beyond the outermost. Coefficients by source, without unit.
         """
         position = min(max(way_mm / self.travel_mm * STATIONS + 0.5, 1.0), float(STATIONS))
         low = min(int(position), STATIONS - 1)
@@ -123,7 +123,7 @@ class ScrewDrive:
 
     def wear_felt(self, station: int) -> Mapping[str, float]:
         """The screw's wear as its nut feels it with the slide at a station: the mean over the nut's length,
-        by station.
+        by station. Coefficients by source, without unit.
         """
         return self._wear_felt[station]
 
@@ -142,7 +142,7 @@ class ScrewDrive:
 
     def flank_lag(self, way_mm: float) -> dict[str, float]:
         """How the slide lags at a way along the travel where the driving flank is gone, by station, against
-        the start.
+        the start. Coefficients by source, without unit.
         """
         lag = {key: -FLANK_SHARE * share for key, share in self.wear_shares(way_mm).items()}
         lag[wear_key(1)] = lag.get(wear_key(1), 0.0) + FLANK_SHARE
@@ -259,12 +259,14 @@ def wear_key(station: int) -> str:
 
 
 def felt_when_shoved(drive: ScrewDrive, station: int) -> dict[str, float]:
-    """Play of the slide when it is pushed and pulled at a station, the screw held, by source."""
+    """Play of the slide when it is pushed and pulled at a station, the screw held, by source. Coefficients
+    by source, without unit.
+    """
     return {"nut": 1.0, **drive.wear_felt(station), uneven_key(station): 1.0, "float": 1.0, "tip": 1.0}
 
 
 def felt_at_dial(drive: ScrewDrive, station: int) -> dict[str, float]:
-    """What is lost between hand and slide at a station, by source."""
+    """What is lost between hand and slide at a station, by source. Coefficients by source, without unit."""
     return {
         "nut": 1.0,
         **drive.wear_felt(station),

@@ -87,7 +87,7 @@ class Shaft:
     @property
     def stations(self) -> tuple[float, ...]:
         """Where it is read: as stated, else five places spread over it and its two ends. Between centres the
-        journals too, for the line is drawn through them.
+        journals too, for the line is drawn through them. In mm.
         """
         usual = tuple(round(self.length_mm * share, 1) for share in (0.05, 0.28, 0.5, 0.72, 0.95))
         found = set(self.at_mm or usual)
@@ -97,7 +97,7 @@ class Shaft:
 
     @property
     def free(self) -> tuple[float, ...]:
-        """Stations off the journals: there it can be bent."""
+        """Stations off the journals: there it can be bent. In mm."""
         return tuple(z for z in self.stations if z not in (self.a_mm, self.b_mm))
 
     @property
@@ -116,12 +116,12 @@ class Shaft:
         return self.b_mm - self.a_mm
 
     def station_words(self, z: float) -> str:
-        """How a station is named in a place."""
+        """How a station is named in a place. In mm."""
         return f"{z:g} mm"
 
 
 def bend_key(z: float) -> str:
-    """Source of the bend at a station; its parts are `.x` and `.y`."""
+    """Source of the bend at a station; its parts are `.x` and `.y`. In mm."""
     return f"bend@{z:g}"
 
 
@@ -162,6 +162,8 @@ def shaft_model(shaft: Shaft) -> ErrorModel:
 
 
 def key_rock(shaft: Shaft) -> Mapping[str, float]:
-    """What key and slots let the wheel rock, at its radius, both ways: 2c/d × radius."""
+    """What key and slots let the wheel rock, at its radius, both ways: 2c/d × radius. Coefficients by
+    source, without unit.
+    """
     share = 2 * shaft.wheel_mm / shaft.dia_mm
     return {"slot.shaft": share, "slot.hub": share}

@@ -82,5 +82,7 @@ def slide_model(slide: Slide) -> ErrorModel:
 
 
 def play(end: str, spot: str) -> dict[str, float]:
-    """Play at an end of the gib with the slide at a spot of its travel."""
+    """Play at an end of the gib with the slide at a spot of its travel. Coefficients by source, without
+    unit.
+    """
     return {f"gap.{end}": 1.0, f"worn.{spot}": 1.0}

@@ -86,7 +86,7 @@ class Spindle:
 
     @property
     def lever(self) -> float:
-        """How much bearing slack grows on its way to the nose."""
+        """How much bearing slack grows on its way to the nose. Without unit."""
         return ONE_BEARING_LEVER if self.has_quill and self.bearing_count == 1 else 1.0
 
     def quill_share(self, out_mm: float) -> float:
@@ -177,7 +177,7 @@ def vector_keys(name: str) -> tuple[str, str]:
 
 
 def slack_shares(spindle: Spindle) -> dict[str, float]:
-    """What the play at the nose is made of, by source."""
+    """What the play at the nose is made of, by source. Coefficients by source, without unit."""
     front = spindle.lever
     return {"slack": front, "loose.front": front, "loose.housing": front, "loose.rear": REAR_SHARE}
 

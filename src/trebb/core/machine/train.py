@@ -56,7 +56,7 @@ class Position:
 
     def share_at_end(self, mesh: int) -> float:
         """How much a play of one at a mesh's pitch circle is at that of the last wheel, one module all
-        through.
+        through. Without unit.
         """
         meshes = self.meshes
         driven = meshes[mesh][1]

@@ -30,7 +30,9 @@ LARGEST_MM, LONGEST_MM = 120.0, 300.0
 
 
 def hardening_fields(key: str, facts: Mapping[str, str | float]) -> tuple[PartField, ...]:
-    """Whether a part is hardened, in what steel and to what hardness; nothing of one that is not."""
+    """Whether a part is hardened, in what steel and to what hardness; nothing of one that is not. Fields as
+    stored: lengths in mm.
+    """
     if key not in MAY_BE_HARDENED:
         return ()
     choice = PartField("harden", "Hardened", "no", {"no": "no", **{k: s.label for k, s in STEELS.items()}})
@@ -40,12 +42,12 @@ def hardening_fields(key: str, facts: Mapping[str, str | float]) -> tuple[PartFi
 
 
 def is_hardened(key: str, facts: Mapping[str, str | float]) -> bool:
-    """Whether one asked for it to be hardened."""
+    """Whether one asked for it to be hardened. Fields as stored: lengths in mm."""
     return key in MAY_BE_HARDENED and facts.get("harden", "no") in STEELS
 
 
 def hardening_check(part: Part, facts: Mapping[str, str | float]) -> Check:
-    """What is to be said of a part that is hardened."""
+    """What is to be said of a part that is hardened. Fields as stored: lengths in mm."""
     steel = hardening_steel(str(facts["harden"]))
     long = max(part.length_mm, part.largest_mm) if part.sections else LARGEST_MM
     if long > LONGEST_MM:
@@ -61,8 +63,9 @@ def hardening_check(part: Part, facts: Mapping[str, str | float]) -> Check:
 def hardened_route(
     part: Part, own: Sequence[Operation], facts: Mapping[str, str | float]
 ) -> tuple[Operation, ...]:
-    """A part's own route with the fire in it: fitted sizes left for grinding, hardened, tempered,
-    ground; what is done on the machine after that. Raises InputError for an unknown steel.
+    """A part's own route with the fire in it: fitted sizes left for grinding, hardened, tempered, ground;
+    what is done on the machine after that. Raises InputError for an unknown steel. Fields as stored:
+    lengths in mm.
     """
     if not is_hardened(part.key, facts):
         raise InputError(f"{part.title}: “{facts.get('harden', 'no')}”", "choose a steel it is hardened in")

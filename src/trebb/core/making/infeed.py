@@ -57,7 +57,7 @@ def pass_count(depth_mm: float, first_mm: float, flat_mm: float, half_angle: flo
 
 
 def depth_of_area_mm(area_mm2: float, flat_mm: float, half_angle: float) -> float:
-    """Depth at which a groove has this section: w x + x² tan α = area."""
+    """Depth at which a groove has this section: w x + x² tan α = area. The half angle in radians."""
     slope = math.tan(half_angle)
     if slope == 0:
         return area_mm2 / flat_mm
@@ -67,7 +67,7 @@ def depth_of_area_mm(area_mm2: float, flat_mm: float, half_angle: float) -> floa
 def cumulative_depths_mm(
     depth_mm: float, passes: int, flat_mm: float, half_angle: float, start_mm: float = 0.0
 ) -> list[float]:
-    """Depth after each pass, equal section each, from `start_mm` already cut."""
+    """Depth after each pass, equal section each, from `start_mm` already cut. The half angle in radians."""
     done = groove_area_mm2(start_mm, flat_mm, half_angle)
     left = groove_area_mm2(depth_mm, flat_mm, half_angle) - done
     depths = [depth_of_area_mm(done + left * i / passes, flat_mm, half_angle) for i in range(1, passes + 1)]

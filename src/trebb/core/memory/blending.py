@@ -80,7 +80,7 @@ class Learned:
 
     @property
     def high(self) -> float:
-        """Upper end."""
+        """Upper end. In the unit of what was learned."""
         return self._end(Z95)
 
     def _end(self, times: float) -> float:
@@ -135,7 +135,8 @@ def pooled_ratio(variance: float, degrees: float, usual_sd: float) -> tuple[floa
 
 def widening(z: Sequence[float], *, counts_for: float = 8.0) -> float:
     """By how much intervals must be wider, ≥ 1, from how many of their own standard deviations each figure
-    came out away: root of the mean square, blended with 1 by so many figures; each counted to 4 at the most.
+    came out away: root of the mean square, blended with 1 by so many figures; each counted to 4 at the
+    most. Without unit.
     """
     square = sum(min(abs(one), 4.0) ** 2 for one in z)
     return max(1.0, math.sqrt((counts_for + square) / (counts_for + len(z))))

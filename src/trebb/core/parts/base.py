@@ -61,7 +61,7 @@ class PartField:
         return self.default == "" and not self.choices
 
     def shown(self, value: str | float, system: UnitSystem) -> str:
-        """What stands in the field for a stored value."""
+        """What stands in the field for a stored value. As stored: lengths in mm."""
         if self.is_readings:
             return "  ".join(show_size(v, system, unit=False) for v in readings_of(value))
         if value == "" and self.is_optional:
@@ -71,7 +71,7 @@ class PartField:
         return (show_small if self.is_small else show_size)(float(value), system)
 
     def checked(self, value: str | float) -> str | float:
-        """The value if this field takes it; raises InputError with what would do."""
+        """The value if this field takes it; raises InputError with what would do. As stored: lengths in mm."""
         if self.choices:
             if value not in self.choices:
                 raise InputError(f"{self.label}: “{value}”", f"choose {', '.join(self.choices.values())}")
@@ -95,7 +95,8 @@ class PartField:
         return value
 
     def typed(self, text: str, system: UnitSystem) -> str | float:
-        """The value to store for what was typed: a choice's key or words, readings, or a length.
+        """The value to store for what was typed: a choice's key or words, readings, or a length. As stored:
+        lengths in mm.
 
         Raises InputError saying what would do.
         """
@@ -260,7 +261,7 @@ class View:
 
     @property
     def box(self) -> tuple[float, float, float, float]:
-        """Least x, least y, most x, most y."""
+        """Least x, least y, most x, most y. In mm of the view."""
         xs = [x for outline in self.outlines for x, _ in outline]
         ys = [y for outline in self.outlines for _, y in outline]
         return min(xs), min(ys), max(xs), max(ys)
@@ -385,7 +386,9 @@ def mean_reading(values: Mapping[str, str | float], key: str) -> float:
 def facts_of(
     family_fields: tuple[PartField, ...], facts: Mapping[str, str | float]
 ) -> dict[str, str | float]:
-    """Every field's value: as set by hand where that is a value it takes, else the default."""
+    """Every field's value: as set by hand where that is a value it takes, else the default. Fields as
+    stored: lengths in mm.
+    """
     return {f.key: f.checked(facts[f.key]) if f.key in facts else f.default for f in family_fields}
 
 
@@ -395,7 +398,7 @@ def number(values: Mapping[str, str | float], key: str) -> float:
 
 
 def round_size(mm: float, inch: bool, *, up: bool = False) -> float:
-    """A size as one would call it: to 1/32 in, or to half a millimetre; `up` never goes under."""
+    """A size as one would call it: to 1/32 in, or to half a millimetre; `up` never goes under. Both in mm."""
     step = INCH_MM / 32 if inch else 0.5
     steps = mm / step
     whole = int(steps) + (1 if steps - int(steps) > 1e-9 else 0) if up else round(steps)

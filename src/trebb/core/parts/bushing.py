@@ -33,7 +33,9 @@ BRONZE = Elastic(110_000, 0.34, 18.0e-6)
 
 
 def bush_part(inputs: PartInputs, f: dict[str, str | float], key: str, housing_metal: str) -> Part:
-    """A bush from the housing as measured: bored before pressing for the size after it closes."""
+    """A bush from the housing as measured: bored before pressing for the size after it closes. Fields as
+    stored: lengths in mm.
+    """
     housing, outside, length = mean_reading(f, "housing"), number(f, "outside"), number(f, "length")
     finished, grip = number(f, "finished"), number(f, "interference")
     kind, flange = str(f["form"]), number(f, "flange") if str(f["form"]) == "flanged" else 0.0
@@ -188,7 +190,7 @@ GROOVES = {"none": "none", "straight": "straight", "helical": "helical, one turn
 def bush_fields_of(
     inputs: PartInputs, housing: float, outside: float, length: float, finished: float
 ) -> tuple[PartField, ...]:
-    """Fields of a bush, whatever it is for."""
+    """Fields of a bush, whatever it is for. In mm."""
     return (
         material_field("bronze"),
         PartField("form", "Form", "plain", BUSH_FORMS),

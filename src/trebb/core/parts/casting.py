@@ -35,12 +35,14 @@ DRAFT = math.radians(2.0)
 
 
 def cold_volume_cm3(mould_cm3: float, contraction: float) -> float:
-    """Volume of the casting cold: V / (1 + s)³."""
+    """Volume of the casting cold: V / (1 + s)³. `contraction` without unit, as a share."""
     return mould_cm3 / (1 + contraction) ** 3
 
 
 def pattern_mm(size_mm: float, contraction: float) -> float:
-    """Size of the pattern for a size of the cold casting: dim (1 + s)."""
+    """Size of the pattern for a size of the cold casting: dim (1 + s). `contraction` without unit, as a
+    share.
+    """
     return size_mm * (1 + contraction)
 
 
@@ -88,7 +90,7 @@ def cast_blank(
     riser_share: float = 0.35,
     melt_loss: float = 0.03,
 ) -> CastBlank:
-    """Work out a blank.
+    """Work out a blank. `melt_loss` as a share.
 
     Parameters
     ----------

@@ -80,12 +80,12 @@ class Sheet:
 
     @property
     def foot(self) -> float:
-        """Where the notes begin."""
+        """Where the notes begin. In mm on the paper."""
         return MARGIN + TITLE_HIGH if self.is_framed else 1.0
 
     @property
     def rim(self) -> float:
-        """Free at the edges."""
+        """Free at the edges. In mm on the paper."""
         return MARGIN + 3 if self.is_framed else 2.0
 
 

@@ -305,7 +305,7 @@ def _cut_rows(
 
 
 def ask_words(inputs: PartInputs, gear: Gear, f: Mapping[str, str | float]) -> str:
-    """What to tell a seller of a gear."""
+    """What to tell a seller of a gear. Fields as stored: lengths in mm."""
     said = [f"{gear.kind} gear, {gear.teeth} teeth, {gear.called.words}, to run with {gear.mate_teeth}"]
     said += [f"{words} {inputs.size(float(f[key]))}" for key, words in (("face", "face"), ("hub", "hub"))]
     if float(f["key"]):

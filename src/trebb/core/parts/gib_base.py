@@ -79,7 +79,7 @@ def side_view(length: float, width: float) -> View:
 
 
 def edge_view(length: float, thin: float, thick: float, words: str) -> View:
-    """The wedge on its edge: thin end at the left, one face straight."""
+    """The wedge on its edge: thin end at the left, one face straight. Lengths in mm."""
     return View(
         words, (((0.0, 0.0), (length, 0.0), (length, thick), (0.0, thin)),),
         measured=(Measured((0, 0), (0, thin), -3.4, True), Measured((length, 0), (length, thick), 2.4, True)),
@@ -87,7 +87,7 @@ def edge_view(length: float, thin: float, thick: float, words: str) -> View:
 
 
 def end_view(width: float, thick: float, dovetail_deg: float) -> View:
-    """The end: a slanted section, edges cut at the dovetail's angle."""
+    """The end: a slanted section, edges cut at the dovetail's angle. Lengths in mm."""
     lean = width / math.tan(math.radians(dovetail_deg))
     slant = thick / math.sin(math.radians(dovetail_deg))
     return View(

@@ -18,7 +18,9 @@ from trebb.core.units import show_small
 
 
 def nut_checks(inputs: PartInputs, f: Mapping[str, str | float], pitch_dia: float) -> list[Check]:
-    """What would spoil the nut: its body, the tool that enters it, its thread."""
+    """What would spoil the nut: its body, the tool that enters it, its thread. Fields as stored: lengths in
+    mm.
+    """
     return [*_body_checks(inputs, f), *_tool_checks(inputs, f), *_thread_checks(inputs, f, pitch_dia)]
 
 

@@ -56,7 +56,7 @@ class Box:
         )
 
     def grown(self, by: float) -> Box:
-        """The box with room round it."""
+        """The box with room round it. In mm on the paper."""
         return Box(self.left - by, self.low - by, self.right + by, self.high + by)
 
     def crossed_by(self, a: Point, b: Point) -> bool:
@@ -159,7 +159,7 @@ class Page:
             self.edges += list(itertools.pairwise(points))
 
     def circle(self, layer: str, centre: Point, radius: float) -> None:
-        """A circle; words keep off its ring."""
+        """A circle; words keep off its ring. In mm on the paper."""
         self.rounds.append(Round(layer, centre, radius))
         ring = [
             (centre[0] + radius * math.cos(t), centre[1] + radius * math.sin(t))
@@ -181,7 +181,7 @@ class Page:
     # words ------------------------------------------------------------------------------------
 
     def box_at(self, words: str, middle: Point, high: float = TEXT) -> Box:
-        """The room that words take round their middle."""
+        """The room that words take round their middle. In mm on the paper."""
         half = text_width(words, high) / 2
         return Box(middle[0] - half, middle[1] - 0.65 * high, middle[0] + half, middle[1] + 0.65 * high)
 
@@ -201,13 +201,13 @@ class Page:
         return not any(b.grown(GAP / 4).crossed_by(p, q) for b in self.boxes for p, q in parts)
 
     def write(self, words: str, middle: Point, high: float = TEXT, layer: str = "TEXT") -> None:
-        """Words about a middle, whatever stands there."""
+        """Words about a middle, whatever stands there. In mm on the paper."""
         box = self.box_at(words, middle, high)
         self.texts.append(Text(words, middle, high, True, layer))
         self.boxes.append(box)
 
     def write_left(self, words: str, at: Point, high: float = TEXT) -> None:
-        """Words from a left lower corner on."""
+        """Words from a left lower corner on. In mm on the paper."""
         self.texts.append(Text(words, at, high))
         self.boxes.append(
             Box(at[0], at[1] - 0.2 * high, at[0] + text_width(words, high), at[1] + 1.15 * high)
@@ -226,8 +226,9 @@ class Page:
     ) -> bool:
         """Words with a leader from a point of the part, in the nearest free room over it. False, and
         `overflows`, where there is none. `across` makes them a dimension between two points, upright;
-        `over` is the height its first row stands above (the target's own if None);
-        `lean` -1 or 1 puts them to the left or right of their leader first, so that the next one's passes.
+        `over` is the height its first row stands above (the target's own if None); `lean` -1 or 1 puts
+        them to the left or right of their leader first, so that the next one's passes. In mm on the
+        paper.
         """
         if self.is_tried and self.overflows:
             return False
@@ -271,7 +272,9 @@ class Page:
         return any(b.crossed_by(p, q) for b in self.boxes for p, q in itertools.pairwise(leader))
 
     def along(self, start: Point, end: Point, base: float, words: str) -> None:
-        """A dimension along x: its words over its line where they fit between the arrows, else beside it."""
+        """A dimension along x: its words over its line where they fit between the arrows, else beside it. In
+        mm on the paper.
+        """
         left, right = sorted((start[0], end[0]))
         wide = text_width(words)
         y = base + 0.75 * TEXT
@@ -281,7 +284,9 @@ class Page:
         self._dim(start, end, base, False, [(x, y) for x in spots], words)
 
     def upright(self, start: Point, end: Point, base: float, words: str, *, left: bool = False) -> None:
-        """A dimension along y: its words beside its line, on the right first or on the `left` only."""
+        """A dimension along y: its words beside its line, on the right first or on the `left` only. In mm on
+        the paper.
+        """
         low, high = sorted((start[1], end[1]))
         wide = text_width(words)
         y = (low + high) / 2

@@ -142,7 +142,7 @@ def collar_fields(inputs: PartInputs) -> tuple[PartField, ...]:
 
 
 def stack_of(f: dict[str, str | float]) -> Stack:
-    """What the faces leave for the collar."""
+    """What the faces leave for the collar. Fields as stored: lengths in mm."""
     return stack_up(
         (
             StackItem("shoulder to shoulder", readings_of(f["room"]), +1),

@@ -27,7 +27,9 @@ FACING_ALLOWANCE_MM = 1.6
 def screw_checks(
     inputs: PartInputs, f: Mapping[str, str | float], stock_mm: float, length_mm: float
 ) -> tuple[Check, ...]:
-    """What would spoil the screw: the bar, its ends, its thread, what it runs with."""
+    """What would spoil the screw: the bar, its ends, its thread, what it runs with. Fields as stored:
+    lengths in mm.
+    """
     return (
         *_bar_checks(inputs, f, stock_mm, length_mm),
         *_end_checks(inputs, f),

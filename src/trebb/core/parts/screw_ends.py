@@ -43,7 +43,7 @@ WARM_C = 200.0  # beyond, a hardened end begins to soften
 
 
 def joint_fields(inputs: PartInputs, journal: float, collar: float, *, inch: bool) -> tuple[PartField, ...]:
-    """How the new length is held in the old dial end."""
+    """How the new length is held in the old dial end. In mm."""
     bore = round_size(min(0.72 * inputs.drive.thread.screw_minor_max_mm, 0.68 * journal), inch)
     return (
         PartField("new_length", "New length from", "cut", LENGTHS),
@@ -59,13 +59,15 @@ def joint_fields(inputs: PartInputs, journal: float, collar: float, *, inch: boo
 
 def bore_mm(inputs: PartInputs, f: Mapping[str, str | float]) -> float:
     """The socket's bore: measured at its operation, else as set by hand, else what its reamer usually
-    leaves.
+    leaves. Fields as stored: lengths in mm.
     """
     return inputs.measured.get("socket", number(f, "socket_measured"))
 
 
 def joint_of(inputs: PartInputs, f: Mapping[str, str | float]) -> tuple[Joint, Joint]:
-    """The joint as chosen, judged by the spigot as turned once it is measured; and the pin across it."""
+    """The joint as chosen, judged by the spigot as turned once it is measured; and the pin across it. Fields
+    as stored: lengths in mm.
+    """
     bore, outside, length = (
         bore_mm(inputs, f),
         number(f, "socket_outside"),
@@ -93,7 +95,7 @@ def joint_of(inputs: PartInputs, f: Mapping[str, str | float]) -> tuple[Joint, J
 
 
 def spigot_mm(inputs: PartInputs, f: Mapping[str, str | float]) -> float:
-    """What the spigot is to be turned to, whatever it measures now."""
+    """What the spigot is to be turned to, whatever it measures now. Fields as stored: lengths in mm."""
     joint, _ = joint_of(
         replace(inputs, measured={k: v for k, v in inputs.measured.items() if k != "spigot"}), f
     )
@@ -108,7 +110,7 @@ def hand_nm(inputs: PartInputs) -> float:
 def joint_rows(
     inputs: PartInputs, f: Mapping[str, str | float], joint: Joint, pin: Joint
 ) -> tuple[SizeRow, ...]:
-    """What the bench needs of the joint."""
+    """What the bench needs of the joint. Fields as stored: lengths in mm."""
     rows = [
         SizeRow(
             "Reamer",
@@ -184,7 +186,7 @@ def _add_kind(inputs: PartInputs, joint: Joint, rows: list[SizeRow]) -> None:
 def joint_checks(
     inputs: PartInputs, f: Mapping[str, str | float], joint: Joint, pin: Joint
 ) -> tuple[Check, ...]:
-    """What would spoil the joint."""
+    """What would spoil the joint. Fields as stored: lengths in mm."""
     held = joint.torque_nm + (pin.torque_nm if joint.kind != "pinned" else 0.0)
     hand = hand_nm(inputs)
     strong = held >= MARGIN * hand
@@ -258,7 +260,7 @@ SLEEVE_WALL_MM = 1.6
 
 
 def sleeve_fields(journal: float, *, inch: bool) -> tuple[PartField, ...]:
-    """A worn journal turned down and sleeved."""
+    """A worn journal turned down and sleeved. In mm."""
     return (
         PartField("worn_to", "Journal worn to", journal - 0.1, low_mm=2, high_mm=200),
         PartField("sleeve_wall", "Sleeve's wall", SLEEVE_WALL_MM, low_mm=0.8, high_mm=10),
@@ -269,7 +271,7 @@ def sleeve_fields(journal: float, *, inch: bool) -> tuple[PartField, ...]:
 def sleeve(
     inputs: PartInputs, f: Mapping[str, str | float]
 ) -> tuple[tuple[Section, ...], Section, tuple[SizeRow, ...], tuple[Check, ...]]:
-    """The sleeve of a worn journal: sections, bore, sizes, checks."""
+    """The sleeve of a worn journal: sections, bore, sizes, checks. Fields as stored: lengths in mm."""
     journal, length, wall = number(f, "journal_dia"), number(f, "journal_length"), number(f, "sleeve_wall")
     core = inputs.measured.get("bore", journal - 2 * wall)
     if core < 0.6 * journal:

@@ -31,7 +31,9 @@ HOLE_CIRCLES = (15, 16, 17, 18, 19, 20, 21, 23, 27, 29, 31, 33, 37, 39, 41, 43, 
 def held(
     inputs: PartInputs, f: dict[str, str | float], seat: Section, start: float
 ) -> tuple[list[Feature], list[SizeRow], list[Check]]:
-    """What holds the wheel: features on its seat, their sizes, what would spoil them."""
+    """What holds the wheel: features on its seat, their sizes, what would spoil them. Fields as stored:
+    lengths in mm.
+    """
     hold = str(f["hold"])
     middle = start + seat.length_mm / 2
     d, torque = seat.diameter_mm, inputs.shaft.torque_nm

@@ -32,8 +32,8 @@ class Place:
     cut: frozenset[str] = frozenset()
 
     def size(self, mm: float) -> str:
-        """A size as a drawing has it: four places in inches, three in millimetres, without needless
-        noughts.
+        """A size as a drawing has it: four places in inches, three in millimetres, without needless noughts.
+        `mm` in mm.
         """
         if self.system is UnitSystem.INCH:
             text = f"{mm / INCH_MM:.4f}"
@@ -41,7 +41,7 @@ class Place:
         return f"{mm:.3f}".rstrip("0").rstrip(".")
 
     def length(self, mm: float) -> str:
-        """A length not fitted: thousandths, or hundredths of a millimetre."""
+        """A length not fitted: thousandths, or hundredths of a millimetre. `mm` in mm."""
         if self.system is UnitSystem.INCH:
             text = f"{mm / INCH_MM:.3f}"
             return text.removeprefix("0") if mm < INCH_MM else text

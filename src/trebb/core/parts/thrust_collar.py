@@ -87,7 +87,9 @@ def _journal_mm(inputs: PartInputs) -> float:
 
 
 def stack_of(f: Mapping[str, str | float]) -> Stack:
-    """The stack from the screw's shoulder to the dial seat: what is left for the ring."""
+    """The stack from the screw's shoulder to the dial seat: what is left for the ring. Fields as stored:
+    lengths in mm.
+    """
     kind = str(f["kind"])
     bought = USUAL_WIDTH[kind][1]
     items = (

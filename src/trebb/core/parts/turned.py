@@ -188,13 +188,13 @@ def is_inch_made(inputs: PartInputs) -> bool:
 
 
 def is_called(mm: float) -> bool:
-    """Whether a size is one that parts are called by, and not one off a micrometer."""
+    """Whether a size is one that parts are called by, and not one off a micrometer. In mm."""
     return min(abs(mm - round_size(mm, inch)) for inch in (True, False)) < 0.003
 
 
 def seat_size(inputs: PartInputs, seat: str) -> float:
-    """Name of a shaft seat's size: as called nearest to its bore as measured, or the shaft; else as
-    stated.
+    """Name of a shaft seat's size: as called nearest to its bore as measured, or the shaft; else as stated.
+    In mm.
     """
     found = inputs.measured.get(f"mate.{seat}", inputs.measured.get(f"size.{seat}"))
     if found is None:

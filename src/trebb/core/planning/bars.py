@@ -24,7 +24,7 @@ class CutList:
 
     @property
     def longest_offcut(self) -> float:
-        """The longest single remnant."""
+        """The longest single remnant. All in one unit of length."""
         return max(self.left, default=0.0)
 
 
@@ -33,12 +33,14 @@ def _room(bar: float, waste: float) -> float:
 
 
 def bars_by_length(pieces: Sequence[float], bar: float, kerf: float, waste: float) -> int:
-    """Summed length over the bar's: a lower bound, no more."""
+    """Summed length over the bar's: a lower bound, no more. All in one unit of length."""
     return math.ceil(sum(p + kerf for p in pieces) / _room(bar, waste) - TINY)
 
 
 def first_fit_decreasing(pieces: Sequence[float], bar: float, kerf: float, waste: float) -> CutList:
-    """Longest first, into the first bar with room. Raises InputError for a piece longer than a bar."""
+    """Longest first, into the first bar with room. Raises InputError for a piece longer than a bar. All in
+    one unit of length.
+    """
     _check(pieces, bar, kerf, waste)
     room = _room(bar, waste)
     bars: list[list[float]] = []
@@ -70,7 +72,7 @@ def _list(bars: Sequence[Sequence[float]], lengths: Sequence[float], kerf: float
 
 def fewest_bars(pieces: Sequence[float], bar: float, kerf: float, waste: float) -> CutList:
     """The fewest bars, and of the ways with so many the one with the longest single offcut. Raises
-    InputError for a piece longer than a bar.
+    InputError for a piece longer than a bar. All in one unit of length.
 
     Every way is tried, alike pieces and alike bars once: small jobs only, as a shop has.
     """
@@ -121,13 +123,13 @@ def _pack(pieces: Sequence[float], rooms: list[float], kerf: float) -> list[list
 
 
 def waste_share(pieces: Sequence[float], cut: CutList) -> float:
-    """1 − pieces / (bars × length)."""
+    """1 − pieces / (bars × length). Without unit."""
     return 1 - sum(pieces) / sum(cut.lengths)
 
 
 def from_rack(pieces: Sequence[float], rack: Sequence[float], kerf: float, waste: float) -> CutList | None:
-    """The remnants of least summed length from which all pieces can be had; None where the rack does not
-    do.
+    """The remnants of least summed length from which all pieces can be had; None where the rack does not do.
+    All in one unit of length.
     """
     order = sorted(range(len(rack)), key=lambda i: rack[i])
     wanted = sum(p + kerf for p in pieces)
@@ -169,5 +171,5 @@ def _fits(pieces: Sequence[float], rooms: list[float], kerf: float) -> list[list
 
 
 def rack_by_length(pieces: Sequence[float], rack: Sequence[float], kerf: float, waste: float) -> bool:
-    """Whether the summed length would do: can say yes where it is no."""
+    """Whether the summed length would do: can say yes where it is no. All in one unit of length."""
     return sum(p + kerf for p in pieces) <= sum(_room(r, waste) for r in rack) + TINY

@@ -311,7 +311,7 @@ def as_asked(
     known_days: int,
     seconds: float = SECONDS,
 ) -> str:
-    """What is asked of the process, as JSON."""
+    """What is asked of the process, as JSON. `known` in bench hours."""
     return json.dumps(
         {
             "tasks": [asdict(t) for t in tasks],

@@ -26,7 +26,7 @@ def exact(model: ErrorModel, condition: Mapping[str, float]) -> Estimate:
 
 
 def as_draws(condition: Mapping[str, float]) -> Drawn:
-    """A condition as a single draw."""
+    """A condition as a single draw. The condition by source, in mm."""
     return {key: np.array([value]) for key, value in condition.items()}
 
 
@@ -39,7 +39,9 @@ def shares(
 
 
 def chief(on: Ground, subject: Any, condition: Mapping[str, float], limits: Mapping[str, float]) -> str:
-    """The cause that comes to most; NOTHING where neither one nor their sum is beyond its limit."""
+    """The cause that comes to most; NOTHING where neither one nor their sum is beyond its limit. Condition
+    and limits in mm.
+    """
     drawn = as_draws(condition)
     top, beyond = _chief(on, subject, drawn, limits)
     return on.causes[int(top[0])].key if beyond[0] else NOTHING
@@ -59,7 +61,7 @@ def _chief(
 def sound_condition(
     on: Ground, subject: Any, model: ErrorModel, limits: Mapping[str, float], rng: np.random.Generator
 ) -> Condition:
-    """A machine in use with nothing wrong: every cause under about half its limit."""
+    """A machine in use with nothing wrong: every cause under about half its limit. Limits in mm."""
     found: Condition = {}
     for s in model.sources:
         if s.is_clearance:
@@ -119,7 +121,7 @@ EDGE, FOLD = 0.1, 4.0  # how far past its limit still counts as at it; read: kno
 
 def is_told(each: Mapping[str, Array]) -> bool:
     """Whether of every cause, by readings alone, it is told on which side of its limit it is. What nobody
-    read may be anything, and is told of nothing.
+    read may be anything, and is told of nothing. In mm.
     """
     return all(_told(value) for value in each.values())
 

@@ -208,6 +208,6 @@ class Lying:
 
 
 def lying(amounts: Mapping[str, float], done: frozenset[str] = frozenset()) -> tuple[Lying, ...]:
-    """The lies at work that no preparation has put right."""
+    """The lies at work that no preparation has put right. `amounts` in the units of their lies."""
     found = (Lying(lie(key), amount) for key, amount in amounts.items())
     return tuple(one for one in found if one.lie.cured_by not in done)

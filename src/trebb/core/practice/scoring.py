@@ -21,8 +21,8 @@ SURENESS = (0.5, 0.6, 0.7, 0.8, 0.9, 0.95, 0.99)
 
 def quadratic_loss(said: str, sure: float, truth: str, causes: Sequence[str]) -> float:
     """Loss of a verdict, 0 to 2, by the quadratic rule (Brier 1950): Σ (p − truth)² over the causes, what is
-    not put on the one named spread evenly over the others. Its expectation is least where one says what one
-    believes.
+    not put on the one named spread evenly over the others. Its expectation is least where one says what
+    one believes. `sure` from 0 to 1.
     """
     rest = (1 - sure) / max(len(causes) - 1, 1)
     return sum(((sure if c == said else rest) - (c == truth)) ** 2 for c in causes)
@@ -66,7 +66,7 @@ class Score:
 
     @property
     def total(self) -> float:
-        """Of 100, never under nothing."""
+        """Of 100, never under nothing. In mm."""
         lost = self.hints + DAMAGE * len(self.damage) + OVER_BUDGET * len(self.over)
         return max(0.0, min(100.0, self.minutes + self.verdict + self.money - lost))
 
@@ -77,7 +77,9 @@ def hint_points(asked: Mapping[str, int]) -> float:
 
 
 def weakest(scores: Sequence[tuple[str, float]], least: int = 1) -> str:
-    """The trap, of those met so often, with the lowest mean of its last five; "" where there is none."""
+    """The trap, of those met so often, with the lowest mean of its last five; "" where there is none. Scores
+    of 100.
+    """
     by_trap: dict[str, list[float]] = {}
     for trap, total in scores:
         by_trap.setdefault(trap, []).append(total)

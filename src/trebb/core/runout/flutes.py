@@ -37,12 +37,12 @@ class FlutesRead:
 
     @property
     def own_spread(self) -> float:
-        """Most less least of what is left."""
+        """Most less least of what is left. In mm."""
         return max(self.own) - min(self.own)
 
     @property
     def tir(self) -> float:
-        """Most less least of the edges."""
+        """Most less least of the edges. In mm."""
         return max(self.readings) - min(self.readings)
 
     @property
@@ -52,13 +52,13 @@ class FlutesRead:
 
     @property
     def oversize(self) -> float:
-        """Of the hole a rigid cutter makes: twice the largest edge."""
+        """Of the hole a rigid cutter makes: twice the largest edge. In mm."""
         return 2 * max(self.readings)
 
 
 def read_flutes(angles_deg: Sequence[float], readings: Sequence[float]) -> FlutesRead:
     """Split by least squares over the flutes' true angles: reamers stand unequally. Raises InputError for
-    fewer than two flutes, or two at one angle.
+    fewer than two flutes, or two at one angle. In mm.
     """
     n = len(angles_deg)
     if n < 2 or len({round(a % 360, 3) for a in angles_deg}) < n:
@@ -83,7 +83,7 @@ def read_flutes(angles_deg: Sequence[float], readings: Sequence[float]) -> Flute
 
 def over_two_flutes(angles_deg: Sequence[float], readings_mm: Sequence[float], dia_mm: float) -> float:
     """The largest that a micrometer over two opposite flutes reads; being off centre does not show in it.
-    Raises InputError where no two stand opposite.
+    Raises InputError where no two stand opposite. In mm.
     """
     found = [
         dia_mm + readings_mm[i] + readings_mm[j]
@@ -97,8 +97,8 @@ def over_two_flutes(angles_deg: Sequence[float], readings_mm: Sequence[float], d
 
 
 def chips(readings: Sequence[float], feed_per_tooth: float) -> tuple[float, ...]:
-    """Thickness of each flute's chip, in the order they pass: the least over the flutes before it of
-    m f + y − y_before; nothing where it only rubs.
+    """Thickness of each flute's chip, in the order they pass: the least over the flutes before it of m f + y
+    − y_before; nothing where it only rubs. In mm.
     """
     n = len(readings)
     return tuple(

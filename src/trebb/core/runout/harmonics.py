@@ -46,12 +46,12 @@ class Turn:
 
     @property
     def tir_of_eccentricity(self) -> float:
-        """Runout that the eccentricity alone makes: twice its amount."""
+        """Runout that the eccentricity alone makes: twice its amount. In the readings' unit."""
         return 2 * abs(self.vectors[0])
 
     @property
     def tir(self) -> float:
-        """Runout of the whole fitted curve; the readings' own is a lower bound."""
+        """Runout of the whole fitted curve; the readings' own is a lower bound. In the readings' unit."""
         curve = self.at(np.linspace(0, 2 * np.pi, FINE, endpoint=False))
         return float(curve.max() - curve.min())
 
@@ -71,7 +71,7 @@ def _design(theta: NDArray[np.float64], lobes: int) -> NDArray[np.float64]:
 
 
 def fit_turn(angles_deg: Sequence[float], readings: Sequence[float]) -> Turn:
-    """Fit mean, eccentricity and as many lobes as the angles allow.
+    """Fit mean, eccentricity and as many lobes as the angles allow. In the readings' unit.
 
     n equally spaced readings resolve lobes below n/2 (8 → 3, 12 → 5, of which
     three are used); with struck or unequal angles fewer, so that no lobe is
@@ -106,7 +106,7 @@ def fit_turn(angles_deg: Sequence[float], readings: Sequence[float]) -> Turn:
 
 def residual_tir(angles_deg: Sequence[float], readings: Sequence[float], turn: Turn) -> float:
     """Largest less smallest of the readings once mean and eccentricity are taken out: what is not round, and
-    noise.
+    noise. In their unit.
     """
     theta = np.radians(np.asarray(angles_deg, dtype=float))
     v = turn.vectors[0]

@@ -203,5 +203,5 @@ class BentShaft:
 
 
 def pieces_of(lengths: Sequence[tuple[float, float, float]]) -> tuple[Piece, ...]:
-    """Pieces from (length, outside, inside)."""
+    """Pieces from (length, outside, inside). In mm."""
     return tuple(Piece(*three) for three in lengths)

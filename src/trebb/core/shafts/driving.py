@@ -24,7 +24,7 @@ def key_shear_torque(shaft_mm: float, width_mm: float, length_mm: float, shear_m
 
 
 def key_bearing_torque(shaft_mm: float, in_hub_mm: float, length_mm: float, bearing_mpa: float) -> float:
-    """Torque that a key's side carries: σ h L d/2, h its height in the hub (half a square key's)."""
+    """Torque that a key's side carries: σ h L d/2, h its height in the hub (half a square key's). In N·m."""
     return bearing_mpa * in_hub_mm * length_mm * shaft_mm / 2000
 
 
@@ -82,7 +82,7 @@ def clearance_of_lash_mm(lash_deg: float, shaft_mm: float) -> float:
 
 
 def shaft_torque(dia_mm: float, bore_mm: float, shear_mpa: float, *, keyed: bool = False) -> float:
-    """Torque that a shaft carries: τ π (d⁴ - di⁴)/(16 d); ¾ of it where a keyway is cut (practice)."""
+    """Torque that a shaft carries: τ π (d⁴ - di⁴)/(16 d); ¾ of it where a keyway is cut (practice). In N·m."""
     plain = shear_mpa * math.pi * (dia_mm**4 - bore_mm**4) / (16 * dia_mm) / 1000
     return plain * (KEYWAY_SHARE if keyed else 1.0)
 
@@ -103,7 +103,7 @@ def von_mises_mpa(dia_mm: float, torque_nm: float, bending_nm: float) -> float:
 
 
 def pin_shear_torque(shaft_mm: float, pin_mm: float, planes: int, shear_mpa: float) -> float:
-    """Torque that shears a straight pin: planes × (π/4) dp² τ d/2; one plane through one wall only."""
+    """Torque that shears a straight pin: planes × (π/4) dp² τ d/2; one plane through one wall only. In N·m."""
     return planes * math.pi / 4 * pin_mm**2 * shear_mpa * shaft_mm / 2000
 
 
@@ -115,7 +115,7 @@ def taper_pin_planes_mm(large_mm: float, hub_mm: float, shaft_mm: float, ratio: 
 def taper_pin_shear_torque(
     large_mm: float, hub_mm: float, shaft_mm: float, ratio: float, shear_mpa: float
 ) -> float:
-    """Torque that shears a taper pin: its two planes differ."""
+    """Torque that shears a taper pin: its two planes differ. In N·m."""
     return sum(
         pin_shear_torque(shaft_mm, d, 1, shear_mpa)
         for d in taper_pin_planes_mm(large_mm, hub_mm, shaft_mm, ratio)
@@ -123,12 +123,12 @@ def taper_pin_shear_torque(
 
 
 def pin_bearing_in_shaft(shaft_mm: float, pin_mm: float, bearing_mpa: float) -> float:
-    """Torque that crushes the hole in the shaft: σ dp d²/6, the pressure growing with the radius."""
+    """Torque that crushes the hole in the shaft: σ dp d²/6, the pressure growing with the radius. In N·m."""
     return bearing_mpa * pin_mm * shaft_mm**2 / 6000
 
 
 def pin_bearing_in_hub(shaft_mm: float, hub_mm: float, pin_mm: float, bearing_mpa: float) -> float:
-    """Torque that crushes the hub's walls: σ dp (D² - d²)/4."""
+    """Torque that crushes the hub's walls: σ dp (D² - d²)/4. In N·m."""
     return bearing_mpa * pin_mm * (hub_mm**2 - shaft_mm**2) / 4000
 
 
@@ -172,7 +172,9 @@ def share_at(value: float, points: Sequence[tuple[float, float]]) -> float:
 
 
 def bond_force_kn(dia_mm: float, length_mm: float, bond_mpa: float, gap: float, warm: float) -> float:
-    """Force that a retaining compound holds, kN: π d L τ, with its shares for gap and temperature."""
+    """Force that a retaining compound holds, kN: π d L τ, with its shares for gap and temperature. The
+    shares `gap` and `warm` without unit.
+    """
     return math.pi * dia_mm * length_mm * bond_mpa * gap * warm / 1000
 
 
@@ -208,6 +210,7 @@ def shear_pin(
     safety_work: float = 1.5,
 ) -> ShearPin:
     """The fuse: it holds the work with a margin and breaks before the weakest of shaft, key and gear.
+    Margins without unit.
 
     ultimate_mpa is the pin's *ultimate* shear strength: it must break, not yield.
     """

@@ -35,17 +35,17 @@ class Splines:
 
     @property
     def root_half(self) -> float:
-        """Height over the axis of a flank's foot: √(d² - W²)/2."""
+        """Height over the axis of a flank's foot: √(d² - W²)/2. In mm."""
         return math.sqrt(self.root**2 - self.width**2) / 2
 
     @property
     def chord_at_root(self) -> float:
-        """Widest flat that a cutter may have at the bottom of a space."""
+        """Widest flat that a cutter may have at the bottom of a space. In mm."""
         return self.root * math.sin(self.half_step - math.asin(self.width / self.root))
 
     @property
     def chord_at_top(self) -> float:
-        """The space's width at the outside."""
+        """The space's width at the outside. In mm."""
         return self.outside * math.sin(self.half_step - math.asin(self.width / self.outside))
 
     @property
@@ -55,22 +55,22 @@ class Splines:
 
     @property
     def depth(self) -> float:
-        """Depth of the side mill from the crown: its corner on the root circle."""
+        """Depth of the side mill from the crown: its corner on the root circle. In mm."""
         return self.outside / 2 - self.root_half
 
     @property
     def flank(self) -> float:
-        """Height of the flank."""
+        """Height of the flank. In mm."""
         return (math.sqrt(self.outside**2 - self.width**2) - math.sqrt(self.root**2 - self.width**2)) / 2
 
     @property
     def least_mill(self) -> float:
-        """Least width of a side mill: it reaches the middle of the space."""
+        """Least width of a side mill: it reaches the middle of the space. In mm."""
         return self.root_half * math.tan(self.half_step) - self.width / 2
 
     @property
     def most_mill(self) -> float:
-        """Greatest width of a side mill that clears the next spline; without end for four splines."""
+        """Greatest width of a side mill that clears the next spline; without end for four splines. In mm."""
         b = 2 * self.half_step
         if math.cos(b) < 1e-12:
             return math.inf
@@ -78,11 +78,13 @@ class Splines:
 
     @property
     def ridge(self) -> float:
-        """Ridge left in the middle of a space, for the concave cutter."""
+        """Ridge left in the middle of a space, for the concave cutter. In mm."""
         return self.root_half / math.cos(self.half_step) - self.root / 2
 
     def turns(self, head_ratio: float) -> float:
-        """Turns of the head's crank from one spline to the next."""
+        """Turns of the head's crank from one spline to the next. `head_ratio` turns of the crank for one of
+        the spindle.
+        """
         return head_ratio / self.count
 
     def torque(self, length: float, pressure: float) -> float:
@@ -91,7 +93,7 @@ class Splines:
 
 
 def splines(count: int, fit: str, outside: float) -> Splines:
-    """Splines by the table. Raises InputError for a number or a fit that it has not."""
+    """Splines by the table. Raises InputError for a number or a fit that it has not. In mm."""
     if count not in _WIDTH:
         raise InputError(f"{count} splines", f"the table has {', '.join(map(str, _WIDTH))}")
     if fit not in _HEIGHT or count not in _HEIGHT[fit]:

@@ -101,7 +101,8 @@ def straighten(
     service_mpa: float = 0.0,
     safety: float = SAFETY,
 ) -> Straightening:
-    """What it takes to press a bow out of a solid round bar.
+    """What it takes to press a bow out of a solid round bar. Strain and margin without unit, hardness in
+    HRC.
 
     bow_mm is half the total reading of the bar's middle. What forbids it, the
     first that applies: hardness, the press, a bow over the set at full hinge,

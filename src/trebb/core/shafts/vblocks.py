@@ -135,7 +135,9 @@ def shape_of(kink: Kink, curve: Curve) -> str:
 
 
 def kink_height(angle: float, before_mm: float, after_mm: float) -> float:
-    """Eccentricity at a kink between two supports that far before and after it: k p q / (p + q)."""
+    """Eccentricity at a kink between two supports that far before and after it: k p q / (p + q). The angle
+    in radians, the height in mm.
+    """
     return angle * before_mm * after_mm / (before_mm + after_mm)
 
 

@@ -56,7 +56,7 @@ def _possible(s: AnySetUp, subject: Any, raw: float, shown: str, *, is_typed: bo
 
 def doubt_of(s: AnySetUp, subject: Any, place: str, raw: float, system: UnitSystem) -> str:
     """Why a reading is hardly what was meant, in words: typed it is refused, shown by an instrument it is
-    asked about. "" where there is nothing to doubt.
+    asked about. "" where there is nothing to doubt. `raw` in the set-up's own unit.
     """
     return s.refusal(subject, place, raw, system)
 
@@ -87,7 +87,7 @@ def readings_typed(
     s: AnySetUp, subject: Any, place: str, text: str, system: UnitSystem
 ) -> list[tuple[str, float]]:
     """A typed entry as readings, each with its place: one at the place asked for, or all of a turn where its
-    total indicator reading is typed as one figure with the angle at which it is high.
+    total indicator reading is typed as one figure with the angle at which it is high. In mm.
 
     An eccentricity e high at φ reads e·cos(θ − φ), and its TIR is 2e; lobes
     are not in one figure. Raises InputError saying what would do.

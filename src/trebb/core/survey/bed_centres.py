@@ -86,7 +86,7 @@ def centres_figure(bed: Bed, place: str) -> Figure:
 
 
 def centres_stir(bed: Bed, condition: Mapping[str, float], place: str, rng_of: object) -> float:
-    """Where this tightening let it stand."""
+    """Where this tightening let it stand. The condition by source, in mm."""
     state, side = place.split(", ")
     wander = condition.get("wander", 0.0)
     return float(wander * rng_of(f"tightened/{state}").standard_normal()) if side == "front" else 0.0  # type: ignore[operator]

@@ -30,7 +30,7 @@ def _diameter(bed: Bed, place: str) -> Unknowns:
 
 
 def size_refusal(bed: Bed, place: str, raw: float, system: UnitSystem) -> str:
-    """A land is a stub that stands unsupported."""
+    """A land is a stub that stands unsupported. `raw` in the set-up's own unit."""
     low, high = 6.0, 160.0
     return (
         ""

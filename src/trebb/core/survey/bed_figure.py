@@ -16,7 +16,7 @@ def frame(items: list[Item]) -> Figure:
 
 
 def at(bed: Bed, x_mm: float) -> float:
-    """Where a place along the bed lies in the figure."""
+    """Where a place along the bed lies in the figure. In figure units."""
     return LEFT + 40 + (RIGHT - LEFT - 60) * x_mm / bed.length_mm
 
 
@@ -49,7 +49,7 @@ def bed_front(bed: Bed, *, wash: str = "", station: int | None = None) -> list[I
 
 
 def tailstock(x: float, *, wash: bool = False, quill: float = 20.0) -> list[Item]:
-    """A tailstock with its point toward the headstock."""
+    """A tailstock with its point toward the headstock. In figure units."""
     return [
         Shape(((x, WAY), (x + 4, 48), (x + 48, 48), (x + 54, WAY)), True, wash=wash),
         box(x + 4 - quill, AXIS - 6, quill, 12, wash=wash),
@@ -58,7 +58,7 @@ def tailstock(x: float, *, wash: bool = False, quill: float = 20.0) -> list[Item
 
 
 def carriage(x: float, *, tool: bool = False) -> list[Item]:
-    """The carriage at a place along the bed."""
+    """The carriage at a place along the bed. In figure units."""
     items: list[Item] = [
         Shape(((x - 36, WAY), (x - 32, WAY - 10), (x + 32, WAY - 10), (x + 36, WAY)), True),
         box(x - 14, WAY - 22, 28, 12),
@@ -69,7 +69,7 @@ def carriage(x: float, *, tool: bool = False) -> list[Item]:
 
 
 def level(x: float, *, across: bool = False, turned: bool = False) -> list[Item]:
-    """A level on the ways: along, or across seen from its end."""
+    """A level on the ways: along, or across seen from its end. In figure units."""
     half = 22 if not across else 9
     return [
         box(x - half, WAY - 16, 2 * half, 10, role=Role.BLUE, wash=True),
@@ -80,7 +80,7 @@ def level(x: float, *, across: bool = False, turned: bool = False) -> list[Item]
 
 
 def bed_end(x0: float, *, roll: float = 0.0, words: str = "") -> list[Item]:
-    """The bed from its tailstock end: front way left, rear way right, a level across them."""
+    """The bed from its tailstock end: front way left, rear way right, a level across them. In figure units."""
     y, lift = 92.0, 10 * roll
     return [
         Shape(((x0, y), (x0 + 12, y - 12), (x0 + 24, y), (x0 + 24, y + 40), (x0, y + 40)), True),
@@ -92,12 +92,12 @@ def bed_end(x0: float, *, roll: float = 0.0, words: str = "") -> list[Item]:
 
 
 def indicator_on(x: float, y: float, *, top: bool) -> list[Item]:
-    """An indicator touching the work from above, or from the front (drawn below it)."""
+    """An indicator touching the work from above, or from the front (drawn below it). In figure units."""
     return [Indicator((x, y), (0, -1) if top else (0, 1))]
 
 
 def words_at(x: float, y: float, text: str, *, anchor: str = "left", role: Role = Role.BLUE) -> Label:
-    """Words beside what they are about."""
+    """Words beside what they are about. In figure units."""
     return Label((x, y), text, role, anchor)
 
 

@@ -41,7 +41,7 @@ def is_turned(place: str) -> bool:
 
 
 def too_steep(bed: Bed, place: str, raw: float, system: UnitSystem) -> str:
-    """Why a slope cannot be."""
+    """Why a slope cannot be. `raw` in the set-up's own unit."""
     return (
         f"more than {show_slope(MOST_SLOPE, system, signed=False)} out of level; is the unit right?"
         if abs(raw) > MOST_SLOPE
@@ -69,7 +69,7 @@ def chain_unknowns(bed: Bed, place: str) -> Unknowns:
 def chain_stir(
     bed: Bed, condition: Mapping[str, float], place: str, rng_of: Callable[[str], np.random.Generator]
 ) -> float:
-    """Zero of the instrument and lie of the bed."""
+    """Zero of the instrument and lie of the bed. The condition by source, in mm."""
     return float(
         0.06 * rng_of("zero").standard_normal()
         + _sign(place) * 0.25 * rng_of(f"tilt/{place.split(',')[0]}").standard_normal()
@@ -102,7 +102,7 @@ def chain_expected(
     profile: Callable[[Bed, str, float], dict[str, float]],
 ) -> Callable[[Bed, Estimate, str], tuple[float, float]]:
     """Minimum zone of the profile in a condition, over what the condition leaves open, and what the level
-    adds to it.
+    adds to it. In mm.
     """
 
     def expected(bed: Bed, after: Estimate, place: str) -> tuple[float, float]:
@@ -286,7 +286,7 @@ def across_results(bed: Bed, taken: Sequence[PlaceReadings]) -> list[Result]:
 
 
 def across_expected(bed: Bed, after: Estimate, place: str) -> tuple[float, float]:
-    """Twist in a condition."""
+    """Twist in a condition. mm in 1000 mm."""
     rates = after.combination({"twist": 1000 / bed.along_mm})
     return abs(rates.value), rates.half_width + 0.004
 

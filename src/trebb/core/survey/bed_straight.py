@@ -38,7 +38,7 @@ def laid(bed: Bed, place: str) -> Unknowns:
 def laid_stir(
     bed: Bed, condition: Mapping[str, float], place: str, rng_of: Callable[[str], np.random.Generator]
 ) -> float:
-    """How it was laid this time."""
+    """How it was laid this time. The condition by source, in mm."""
     group, x = place.split(",")[0], bed.stations[number_of(place)]
     return float(
         0.02 * rng_of(f"at/{group}").standard_normal()
@@ -86,7 +86,7 @@ def edge_figure(bed: Bed, place: str) -> Figure:
 
 
 def edge_refusal(bed: Bed, place: str, raw: float, system: UnitSystem) -> str:
-    """A gap is about the blocks' height."""
+    """A gap is about the blocks' height. `raw` in the set-up's own unit."""
     return (
         f"the gap is about the blocks' height, {show_size(BLOCK_MM, system)}, not more than "
         f"{show_size(MOST_GAP_MM, system)}"

@@ -85,7 +85,7 @@ def sweep_figure(bed: Bed, place: str) -> Figure:
 
 
 def sweep_measure(bed: Bed, place: str) -> tuple[str, float]:
-    """Above the bar the axis's rise, beside it half the taper that the work would have."""
+    """Above the bar the axis's rise, beside it half the taper that the work would have. In mm."""
     is_top = place.startswith("top")
     return ("axis_rise" if is_top else "taper", SWEEP_MM / REACH_MM * (1.0 if is_top else 0.5))
 

@@ -24,7 +24,7 @@ _PLACES = (
 
 
 def cone_items(*, cup: bool = True, gap: float = 26.0) -> list[Item]:
-    """A cone and its cup in section, half drawn apart."""
+    """A cone and its cup in section, half drawn apart. In figure units."""
     items: list[Item] = [
         line((30, 130), (420, 130), role=Role.HATCH),
         Shape(((80, 118), (80, 34), (240, 62), (240, 118)), True),

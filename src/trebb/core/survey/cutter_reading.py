@@ -32,7 +32,7 @@ def flute_number(place: str) -> int:
 
 def edge_row(cutter: Cutter, place: str, sign: float) -> Row:
     """An edge as held: its own, and the holder's off centre; turned half round that comes from the other
-    side.
+    side. `sign` is 1 or −1.
     """
     k = flute_number(place)
     cos, sin = cutter.turn(k)

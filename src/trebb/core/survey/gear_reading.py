@@ -158,7 +158,7 @@ def teeth_row(gear: Gear, place: str) -> Row:
 
 def teeth_reduce(gear: Gear, place: str, raw: float) -> float:
     """To the pitch circle: a feeler is / cos φ; a gauge that stands lower by so much is in a space wider by
-    2 tan φ of it.
+    2 tan φ of it. In mm.
     """
     if gear.read_as == "flank":
         return raw / math.cos(math.radians(gear.angle_deg))
@@ -168,7 +168,7 @@ def teeth_reduce(gear: Gear, place: str, raw: float) -> float:
 
 
 def teeth_restore(gear: Gear, place: str, value: float) -> float:
-    """Back to what is read."""
+    """Back to what is read. In mm."""
     return value / teeth_reduce(gear, place, 1.0)
 
 

@@ -14,7 +14,9 @@ def frame(items: list[Item]) -> Figure:
 
 
 def slot(*, wash: bool = False, slide: str = "mid", stand: float = 10.0) -> list[Item]:
-    """Slide above, dovetail below, the wedge between; screws at both ends, thin end at the left."""
+    """Slide above, dovetail below, the wedge between; screws at both ends, thin end at the left. In figure
+    units.
+    """
     shift = {"left": -40.0, "mid": 0.0, "right": 40.0}[slide]
     return [
         box(60, 116, 520, 26),
@@ -53,5 +55,5 @@ def blade(end: str) -> list[Item]:
 
 
 def push(x: float) -> list[Item]:
-    """Push and pull across the slide."""
+    """Push and pull across the slide. In figure units."""
     return [Arrow((x, 20), (x, 44), both_ways=True)]

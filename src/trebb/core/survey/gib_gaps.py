@@ -39,7 +39,7 @@ def gap_row(slide: Slide, place: str) -> Row:
 
 
 def gap_refusal(slide: Slide, place: str, raw: float, system: UnitSystem) -> str:
-    """A blade thicker than a gap can be."""
+    """A blade thicker than a gap can be. `raw` in the set-up's own unit."""
     return (
         f"no gib is that loose: more than {show_size(MOST_GAP_MM, system)}; is the unit right?"
         if raw > MOST_GAP_MM
@@ -50,7 +50,7 @@ def gap_refusal(slide: Slide, place: str, raw: float, system: UnitSystem) -> str
 def gap_stir(
     slide: Slide, condition: Mapping[str, float], place: str, rng_of: Callable[[str], np.random.Generator]
 ) -> float:
-    """A gib that is not home leans until it was asked about and pushed in."""
+    """A gib that is not home leans until it was asked about and pushed in. The condition by source, in mm."""
     return (
         STOPPED_LEAN_MM
         if condition.get("stopped", 0.0) and slide.home != "yes" and place.startswith("thick")
@@ -288,7 +288,9 @@ def spots_results(slide: Slide, taken: Sequence[PlaceReadings]) -> list[Result]:
 def spots_stir(
     slide: Slide, condition: Mapping[str, float], place: str, rng_of: Callable[[str], np.random.Generator]
 ) -> float:
-    """A gib that matches its slot was scraped to it; one that does not bears on few places."""
+    """A gib that matches its slot was scraped to it; one that does not bears on few places. The condition by
+    source, in mm.
+    """
     mismatch = abs(condition.get("gap.thick", 0.0) - condition.get("gap.thin", 0.0))
     return max(1.0, 8.0 - mismatch / 0.004 + 1.2 * float(rng_of(f"spots/{place}").standard_normal()))
 

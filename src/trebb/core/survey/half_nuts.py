@@ -93,7 +93,7 @@ def figure(drive: ScrewDrive, place: str) -> Figure:
 
 
 def refusal(drive: ScrewDrive, place: str, raw: float, system: UnitSystem) -> str:
-    """Why a reading cannot be."""
+    """Why a reading cannot be. `raw` in the set-up's own unit."""
     depth = drive.thread.basic_height_mm
     if place.startswith("standoff") and raw > depth:
         return f"the thread is only {show_size(depth, system)} deep: they would not touch"

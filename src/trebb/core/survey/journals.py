@@ -54,7 +54,7 @@ def row(spindle: Spindle, place: str) -> Row:
 
 
 def reduce(spindle: Spindle, place: str, raw: float) -> float:
-    """A diameter as the looseness it leaves."""
+    """A diameter as the looseness it leaves. In mm."""
     seat = place.split(", ")[0]
     size = nominal_mm(spindle, seat) - BEARING_UNDER_MM
     return raw - size if seat.endswith("housing") else size - raw

@@ -64,7 +64,7 @@ def force_n(spindle: Spindle, place: str) -> float:
 
 
 def shares(spindle: Spindle, spot: str) -> dict[str, float]:
-    """Total play at a spot by source."""
+    """Total play at a spot by source. Coefficients by source, without unit."""
     result = dict(slack_shares(spindle))
     if spot == PIN:
         return {**result, "quill": spindle.quill_share(IN_MM + spindle.pin_near_mm), "grip": 1.0}
@@ -136,7 +136,7 @@ def results(spindle: Spindle, taken: Sequence[PlaceReadings]) -> list[Result]:
 def stir(
     spindle: Spindle, condition: Mapping[str, float], place: str, rng_of: Callable[[str], np.random.Generator]
 ) -> float:
-    """Where the indicator happened to be zeroed."""
+    """Where the indicator happened to be zeroed. The condition by source, in mm."""
     return float(0.02 * rng_of(f"zero/{place.rsplit(', ', 1)[0]}").standard_normal())
 
 

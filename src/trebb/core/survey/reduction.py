@@ -35,7 +35,7 @@ def pooled_sd(groups: Iterable[Sequence[float]]) -> tuple[float, int]:
 
 
 def spread(values: Sequence[float]) -> float:
-    """Largest less smallest of the repeats."""
+    """Largest less smallest of the repeats. In their unit."""
     return max(values) - min(values) if values else 0.0
 
 

@@ -17,7 +17,7 @@ def frame(items: list[Item]) -> Figure:
 
 
 def at(shaft: Shaft, z_mm: float) -> float:
-    """Where a place along the shaft lies in the figure."""
+    """Where a place along the shaft lies in the figure. In figure units."""
     return LEFT + (RIGHT - LEFT) * z_mm / shaft.length_mm
 
 
@@ -83,10 +83,10 @@ def wheel(*, socket: str = "", rocking: bool = True) -> list[Item]:
 
 
 def words_at(x: float, y: float, text: str) -> Label:
-    """Words beside what they are about."""
+    """Words beside what they are about. In figure units."""
     return Label((x, y), text, Role.BLUE, "left")
 
 
 def indicator_above(x: float) -> list[Item]:
-    """An indicator on top of the shaft."""
+    """An indicator on top of the shaft. In figure units."""
     return [Indicator((x, AXIS - HALF), (0, -1))]

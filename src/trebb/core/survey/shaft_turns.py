@@ -83,7 +83,7 @@ def figure(shaft: Shaft, place: str) -> Figure:
 def stir(
     shaft: Shaft, condition: Mapping[str, float], place: str, rng_of: Callable[[str], np.random.Generator]
 ) -> float:
-    """The indicator's zero, and two lobes of a journal that is not round."""
+    """The indicator's zero, and two lobes of a journal that is not round. The condition by source, in mm."""
     group, angle = split_place(place)
     lobes = rng_of(f"lobes/{group}").normal(0, 0.003, 2)
     theta = 2 * math.radians(angle)

@@ -46,5 +46,5 @@ def one_zero(subject: Any, place: str) -> Unknowns:
 def stirred_zero(
     subject: Any, condition: Mapping[str, float], place: str, rng_of: Callable[[str], np.random.Generator]
 ) -> float:
-    """Where the indicator of a group happened to be zeroed."""
+    """Where the indicator of a group happened to be zeroed. The condition by source, in mm."""
     return float(0.02 * rng_of(f"zero/{place.split(',')[0]}").standard_normal())

@@ -98,7 +98,9 @@ def frame(items: list[Item]) -> Figure:
 
 
 def thread_wires_figure(place_fraction: float, *, unworn: bool, crest: bool, thickness: bool) -> Figure:
-    """The bare screw on vee blocks, and where along it the reading is taken."""
+    """The bare screw on vee blocks, and where along it the reading is taken. `place_fraction` from 0 to 1
+    along the screw.
+    """
     x = 120 + 400 * place_fraction
     items: list[Item] = [
         *_screw(96, 560, 92, 17),

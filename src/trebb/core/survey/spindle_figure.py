@@ -74,13 +74,13 @@ def nose(*, wash: str = "", bar: bool = False, chuck: bool = False) -> list[Item
 
 
 def plane_x(mm: float, far_mm: float) -> float:
-    """Where a plane outward from the nose is drawn."""
+    """Where a plane outward from the nose is drawn. In figure units."""
     return NOSE + 24 + (BAR_END - NOSE - 60) * max(0.0, min(1.0, mm / max(far_mm, 1.0)))
 
 
 def indicators(planes: list[tuple[float, str, bool]], top: float = AXIS - 9) -> list[Item]:
     """Indicators from above at planes: (x, words, here). The one to be read is in ink with its plunger, the
-    others a mark.
+    others a mark. In figure units.
     """
     items: list[Item] = []
     for x, words, here in planes:

@@ -23,7 +23,7 @@ LINES = {"front edge": "Front edge", "middle": "Middle", "back edge": "Back edge
 
 
 def refusal(tram: Tram, place: str, raw: float, system: UnitSystem) -> str:
-    """Why a blade cannot be: the slips lie under it too."""
+    """Why a blade cannot be: the slips lie under it too. `raw` in the set-up's own unit."""
     low, high = SLIP_MM - MOST_HOLLOW_MM / 2, SLIP_MM + MOST_HOLLOW_MM
     if low <= raw <= high:
         return ""

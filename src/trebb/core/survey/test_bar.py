@@ -98,7 +98,7 @@ def seat_shares(spindle: Spindle, place: str) -> list[tuple[str, float, float]]:
 def stir(
     spindle: Spindle, condition: Mapping[str, float], place: str, rng_of: Callable[[str], np.random.Generator]
 ) -> float:
-    """The zero of the turn, and how the bar went in this time."""
+    """The zero of the turn, and how the bar went in this time. The condition by source, in mm."""
     group, _ = split_place(place)
     drawn = rng_of(f"seat/{group.rsplit(', ', 1)[0]}").standard_normal(4) * condition["seat"]
     shares = seat_shares(spindle, place)

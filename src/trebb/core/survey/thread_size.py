@@ -61,7 +61,7 @@ def row(drive: ScrewDrive, place: str) -> Row:
 
 
 def reduce(drive: ScrewDrive, place: str, raw: float) -> float:
-    """Size over wires to pitch diameter, lead taken exactly; other readings as they are."""
+    """Size over wires to pitch diameter, lead taken exactly; other readings as they are. In mm."""
     return (
         pitch_dia_from_wires_mm(drive.thread, drive.over_three_mm(raw), drive.wire)
         if place.startswith("wires")
@@ -70,7 +70,7 @@ def reduce(drive: ScrewDrive, place: str, raw: float) -> float:
 
 
 def restore(drive: ScrewDrive, place: str, value: float) -> float:
-    """Pitch diameter back to size over wires."""
+    """Pitch diameter back to size over wires. In mm."""
     return (
         drive.as_read_mm(size_over_wires_mm(drive.thread, value, drive.wire))
         if place.startswith("wires")
@@ -97,7 +97,7 @@ def figure(drive: ScrewDrive, place: str) -> Figure:
 
 def refusal(drive: ScrewDrive, place: str, raw: float, system: UnitSystem) -> str:
     """Why a size cannot be one of this thread's. A ridge may be worn past sharp, to next to nothing, and the
-    wires then lie that much deeper.
+    wires then lie that much deeper. `raw` in the set-up's own unit.
     """
     is_worn = not place.endswith("unworn") and not place.startswith("major")
     if place.startswith("thickness"):

@@ -89,13 +89,13 @@ def vector_row(
 
 
 def lobe_row(angle_deg: float) -> dict[str, float]:
-    """Two and three lobes of the spindle's own turning."""
+    """Two and three lobes of the spindle's own turning. Coefficients by source, without unit."""
     theta = math.radians(angle_deg)
     return {f"lobe{k}.{axis}": f(k * theta) for k in (2, 3) for axis, f in (("x", math.cos), ("y", math.sin))}
 
 
 def by_group(taken: Sequence[PlaceReadings]) -> dict[str, list[tuple[float, float]]]:
-    """Angle and mean reading, turn by turn."""
+    """Angle and mean reading, turn by turn. Degrees and mm."""
     result: dict[str, list[tuple[float, float]]] = {}
     for p in taken:
         if p.values:
@@ -105,7 +105,7 @@ def by_group(taken: Sequence[PlaceReadings]) -> dict[str, list[tuple[float, floa
 
 
 def turn_of(points: Sequence[tuple[float, float]]) -> Turn | None:
-    """The turn through these points; None while they are too few or all on one side."""
+    """The turn through these points; None while they are too few or all on one side. Degrees and mm."""
     return _turn_of(tuple(points))
 
 
@@ -241,14 +241,14 @@ def observe_turns(
 
 
 def no_seat(spindle: Any, place: str) -> list[tuple[str, float, float]]:
-    """Nothing is seated: the reading depends on no seating."""
+    """Nothing is seated: the reading depends on no seating. Shares without unit, sd in mm."""
     return []
 
 
 def stir_zero(
     spindle: Any, condition: Mapping[str, float], place: str, rng_of: Callable[[str], np.random.Generator]
 ) -> float:
-    """The indicator's zero of a turn, on the simulated machine."""
+    """The indicator's zero of a turn, on the simulated machine. The condition by source, in mm."""
     group, _ = split_place(place)
     return float(0.04 * rng_of(f"zero/{group}").standard_normal())
 

@@ -56,7 +56,7 @@ def stir(
 
 
 def refusal(spindle: Spindle, place: str, raw: float, system: UnitSystem) -> str:
-    """Why a temperature cannot be a bearing's."""
+    """Why a temperature cannot be a bearing's. `raw` in the set-up's own unit."""
     return "" if -10 <= raw <= 120 else "a bearing stands between −10 and 120 °C; is it degrees F? Write 95 F"
 
 

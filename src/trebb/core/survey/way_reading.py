@@ -27,7 +27,7 @@ def row_of(way: WayMap, place: str) -> Row:
 
 
 def spots(way: WayMap) -> dict[str, tuple[float, float]]:
-    """Where each place stands in the figure."""
+    """Where each place stands in the figure. In figure units."""
     wide = 420.0 / max(1, way.along - 1)
     high = 96.0 / max(1, way.across - 1) if way.across > 1 else 0.0
     return {

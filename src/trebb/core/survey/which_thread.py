@@ -65,7 +65,7 @@ def figure(drive: ScrewDrive, place: str) -> Figure:
 
 
 def refusal(drive: ScrewDrive, place: str, raw: float, system: UnitSystem) -> str:
-    """Why a figure cannot be any thread's."""
+    """Why a figure cannot be any thread's. `raw` in the set-up's own unit."""
     low, high = {
         "turns": (3, 400),
         "crests": (3, 130),

@@ -83,7 +83,7 @@ class Ranking:
         return next((i for i, s in enumerate(self.suspects, 1) if s.key == key), 0)
 
     def chance(self, key: str) -> float:
-        """Chance of a suspect."""
+        """Chance of a suspect. From 0 to 1."""
         return next((s.chance for s in self.suspects if s.key == key), 0.0)
 
 

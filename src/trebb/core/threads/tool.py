@@ -136,5 +136,5 @@ def compound_infeed_mm(depth_mm: float, compound_angle: float) -> float:
 
 
 def groove_area_mm2(depth_mm: float, flat_mm: float, half_angle: float) -> float:
-    """Section of a groove: w h + h² tan α."""
+    """Section of a groove: w h + h² tan α. The half angle in radians."""
     return flat_mm * depth_mm + depth_mm**2 * math.tan(half_angle)
