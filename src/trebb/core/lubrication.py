@@ -80,7 +80,7 @@ def grease_packed_cm3(bore_mm: float, outer_mm: float, width_mm: float) -> float
 
 
 def grease_renewed_g(outer_mm: float, width_mm: float) -> float:
-    """Grease to renew a bearing's, grams: 0.005 × outside × width."""
+    """Grease to renew a bearing's, grams: 0.005 × outside × width. Raises InputError for no size."""
     if outer_mm <= 0 or width_mm <= 0:
         raise InputError(f"{outer_mm:g} × {width_mm:g} mm", "outside and width, more than nothing")
     return GREASE_G_PER_MM2 * outer_mm * width_mm

@@ -324,7 +324,9 @@ def show_slope(mm_m: float, system: UnitSystem, *, unit: bool = True, signed: bo
 
 
 def parse_count(text: str, what: str, *, low: int = 1, high: int = 100_000) -> int:
-    """Read a whole number between `low` and `high`; `what` names it in the sentence."""
+    """Read a whole number between `low` and `high`; `what` names it in the sentence. Raises InputError for
+    what is none.
+    """
     plain = text.strip()
     if not (plain.isascii() and plain.removeprefix("-").isdecimal() and len(plain) <= MOST_LETTERS):
         raise InputError(f"“{_shown(text)}”", f"{what} is a whole number from {low} to {high}")

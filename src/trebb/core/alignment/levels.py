@@ -136,7 +136,8 @@ def level_zero(as_set_mm_m: float, turned_mm_m: float) -> tuple[float, float]:
 
 
 def closing_error(out_mm_m: Sequence[float], back_mm_m: Sequence[float], base_mm: float) -> float:
-    """What a run of levels out and back fails to close by, mm: the far end's height out less back.
+    """What a run of levels out and back fails to close by, mm: the far end's height out less back. Raises
+    InputError for runs of unlike length.
 
     Both ways over the same places with the level the same way round, so a zero error does not show; a shift
     or drift does.

@@ -104,6 +104,7 @@ def scraping_plan(
 
 def plane_below(points_mm: NDArray[np.float64], heights_mm: NDArray[np.float64]) -> NDArray[np.float64]:
     """Metal over the plane that lies under every point with the least above it, mm: what scraping takes.
+    Raises InputError for heights that no plane lies under.
 
     Parameters
     ----------
@@ -132,7 +133,7 @@ def plane_below(points_mm: NDArray[np.float64], heights_mm: NDArray[np.float64])
 
 def liner_thickness_mm(scraped_mm: float, worn_mm: float, milled_mm: float = 0.0) -> float:
     """Thickness of lining that brings a saddle back to its height: what wear, scraping and milling took
-    together, mm.
+    together, mm. Raises InputError for metal of less than nothing.
     """
     for what, value in (("scraped", scraped_mm), ("worn", worn_mm), ("milled away", milled_mm)):
         if value < 0:

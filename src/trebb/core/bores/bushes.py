@@ -90,7 +90,7 @@ def running_fit(speed: float, *, by_hand: bool = False, aligned: bool = True) ->
 
 
 def running_clearance_um(dia_mm: float, name: str) -> tuple[float, float]:
-    """Least and most clearance of one of those fits, µm."""
+    """Least and most clearance of one of those fits, µm. Raises InputError past the table."""
     hole, shaft = name.split("/")
     if shaft == "e8":
         if dia_mm > _E[-1][0]:
@@ -107,7 +107,9 @@ def clearance_by_speed_um(dia_mm: float, speed: float) -> float:
 
 
 def groove_mm(length_mm: float, land_mm: float, dia_mm: float = 0.0, turns: float = 0.0) -> float:
-    """Length of an oil groove that stays off both ends, straight or helical, mm."""
+    """Length of an oil groove that stays off both ends, straight or helical, mm. Raises InputError for lands
+    longer than the bush.
+    """
     along = length_mm - 2 * land_mm
     if along <= 0:
         raise InputError(f"lands of {land_mm:g} mm in {length_mm:g} mm", "less than half the length each")

@@ -57,7 +57,9 @@ def _is_even(angles_deg: Sequence[float]) -> bool:
 
 
 def taper_per_mm(depths_mm: Sequence[float], means_mm: Sequence[float]) -> float:
-    """Least-squares slope of the mean diameters over depth, mm per mm on diameter; + is wider inside."""
+    """Least-squares slope of the mean diameters over depth, mm per mm on diameter; + is wider inside. Raises
+    InputError for one depth.
+    """
     if len(depths_mm) < 2:
         raise InputError("one depth", "two or more show a taper")
     return float(np.polyfit(np.asarray(depths_mm, float), np.asarray(means_mm, float), 1)[0])

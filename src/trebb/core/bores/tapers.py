@@ -50,7 +50,7 @@ def may_be_ground(shift_mm: float, allowed_mm: float, faced_mm: float = 0.0) -> 
 
 
 def gap_at_end(socket: float, plug: float, length_mm: float) -> float:
-    """Gap at the free end of a plug 1:M in a socket 1:N, on diameter."""
+    """Gap at the free end of a plug 1:M in a socket 1:N, on diameter. Raises InputError for no taper."""
     if socket <= 0 or plug <= 0:
         raise InputError(f"tapers 1:{socket:g} and 1:{plug:g}", "both more than nothing")
     return abs(1 / socket - 1 / plug) * length_mm

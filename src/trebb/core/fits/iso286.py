@@ -135,7 +135,9 @@ def _split(zone: str) -> tuple[str, int]:
 
 
 def shaft_limits(size_mm: float, zone: str) -> Limits:
-    """Limits of a shaft such as "k6": f, g, h, js, k, m, n, p, r, s. ISO 286-2."""
+    """Limits of a shaft such as "k6": f, g, h, js, k, m, n, p, r, s. ISO 286-2. Raises InputError for
+    another letter.
+    """
     letter, grade = _split(zone)
     width = it_um(size_mm, grade)
     if letter == "js":
@@ -150,7 +152,7 @@ def shaft_limits(size_mm: float, zone: str) -> Limits:
 
 
 def hole_limits(size_mm: float, zone: str) -> Limits:
-    """Limits of a hole such as "H7": H, JS, K, M, N, P. ISO 286-2.
+    """Limits of a hole such as "H7": H, JS, K, M, N, P. ISO 286-2. Raises InputError for another letter.
 
     K and N up to IT8, P up to IT7, above 3 mm: ES = −ei + Δ with
     Δ = ITn − IT(n−1). N9 and coarser: ES = 0. Up to 3 mm Δ is nothing.

@@ -37,6 +37,7 @@ def virtual_teeth_helical(teeth: int, helix_deg: float) -> float:
 
 def cutter_number(teeth: float, cutters: str = "DP", *, halves: bool = False) -> float | None:
     """Number of the form cutter, by the whole part of the teeth; None under twelve, which no set cuts.
+    Raises InputError for other cutters.
 
     `cutters` "DP" counts 1 = 135 to a rack, "module" the other way. With `halves` the closer half is taken.
     """

@@ -251,7 +251,9 @@ def play_of_rock(rock_deg: float, pitch_dia_mm: float) -> float:
 
 
 def play_of_indicator(reading_mm: float, indicator_radius_mm: float, pitch_dia_mm: float) -> float:
-    """Play at the pitch circle by an indicator at a radius of the wheel that rocks. In mm."""
+    """Play at the pitch circle by an indicator at a radius of the wheel that rocks. In mm. Raises InputError
+    for no radius.
+    """
     if indicator_radius_mm <= 0:
         raise InputError(f"an indicator at {indicator_radius_mm:g} mm", "give its distance from the axis")
     return reading_mm * pitch_dia_mm / 2 / indicator_radius_mm

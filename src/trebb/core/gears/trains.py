@@ -153,7 +153,7 @@ def find_trains(
     most: int = 200,
 ) -> list[Train]:
     """Every two- and four-wheel train within `most_ppm` of a lead, the most exact first, those that mesh
-    before those that do not.
+    before those that do not. Raises InputError for no lead.
 
     Parameters
     ----------

@@ -112,7 +112,9 @@ class Gaps:
         return (self.most - shim_mm - self.running_mm) / self.slot_taper(gib)
 
     def new_gib(self, gib: TaperGib, scrape_mm: float) -> NewGib:
-        """A new gib for this slot, thicker by `scrape_mm` all along for scraping in."""
+        """A new gib for this slot, thicker by `scrape_mm` all along for scraping in. Raises InputError for a
+        slot that narrows toward the thick end.
+        """
         thin = gib.thin_mm + self.thin_mm - self.running_mm + scrape_mm
         thick = gib.thick_mm + self.thick_mm - self.running_mm + scrape_mm
         taper = (thick - thin) / gib.length_mm

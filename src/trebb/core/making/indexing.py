@@ -26,7 +26,8 @@ class Indexing:
 def indexings(
     lead: Fraction, starts: int, dial: ThreadDial, train: Train | None, system: UnitSystem
 ) -> tuple[Indexing, ...]:
-    """Every way to index a thread of so many starts, the surest first; empty for one start.
+    """Every way to index a thread of so many starts, the surest first; empty for one start. Raises
+    InputError for no start.
 
     Parameters
     ----------

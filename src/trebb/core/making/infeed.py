@@ -42,7 +42,8 @@ class Pass:
 
 
 def pass_count(depth_mm: float, first_mm: float, flat_mm: float, half_angle: float) -> int:
-    """Passes of equal chip section: area of the groove over that of the first pass, rounded up.
+    """Passes of equal chip section: area of the groove over that of the first pass, rounded up. Raises
+    InputError for a first pass of nothing or past the depth.
 
     The square-root rule (H/x₁)² is for sharp V tools only; on an Acme tool it
     gives about four times too many.

@@ -60,7 +60,7 @@ def _ordinal(number: int) -> str:
 
 
 def dial_rule(dial: ThreadDial, lead: Fraction) -> DialRule:
-    """Lines at which a thread of this lead is picked up.
+    """Lines at which a thread of this lead is picked up. Raises InputError for no lead.
 
     Parameters
     ----------

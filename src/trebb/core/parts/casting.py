@@ -48,7 +48,7 @@ def pattern_mm(size_mm: float, contraction: float) -> float:
 
 def charge_g(casting_g: float, riser_share: float, melt_loss: float) -> float:
     """Metal to melt: mass (1 + r) / (1 − l), r riser and gates as a share of the casting, l lost of the
-    charge.
+    charge. Raises InputError for a loss that leaves nothing.
     """
     if not 0 <= melt_loss < 1:
         raise InputError(

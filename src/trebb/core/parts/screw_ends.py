@@ -66,7 +66,7 @@ def bore_mm(inputs: PartInputs, f: Mapping[str, str | float]) -> float:
 
 def joint_of(inputs: PartInputs, f: Mapping[str, str | float]) -> tuple[Joint, Joint]:
     """The joint as chosen, judged by the spigot as turned once it is measured; and the pin across it. Fields
-    as stored: lengths in mm.
+    as stored: lengths in mm. Raises InputError for a bore too shallow.
     """
     bore, outside, length = (
         bore_mm(inputs, f),
@@ -271,7 +271,9 @@ def sleeve_fields(journal: float, *, inch: bool) -> tuple[PartField, ...]:
 def sleeve(
     inputs: PartInputs, f: Mapping[str, str | float]
 ) -> tuple[tuple[Section, ...], Section, tuple[SizeRow, ...], tuple[Check, ...]]:
-    """The sleeve of a worn journal: sections, bore, sizes, checks. Fields as stored: lengths in mm."""
+    """The sleeve of a worn journal: sections, bore, sizes, checks. Fields as stored: lengths in mm. Raises
+    InputError for a wall too thick.
+    """
     journal, length, wall = number(f, "journal_dia"), number(f, "journal_length"), number(f, "sleeve_wall")
     core = inputs.measured.get("bore", journal - 2 * wall)
     if core < 0.6 * journal:

@@ -52,7 +52,9 @@ def spacer_fields(inputs: PartInputs) -> tuple[PartField, ...]:
 
 
 def spacer(inputs: PartInputs) -> Part:
-    """Two spacers, one shorter than the other by the float measured and the preload wanted."""
+    """Two spacers, one shorter than the other by the float measured and the preload wanted. Raises
+    UnreadError until the float is read or typed.
+    """
     f = facts_of(spacer_fields(inputs), inputs.facts)
     length, gap, preload, bore, wall = (number(f, k) for k in ("length", "gap", "preload", "bore", "wall"))
     if "gap" not in inputs.facts and "float" not in inputs.measured:

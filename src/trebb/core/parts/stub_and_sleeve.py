@@ -188,7 +188,9 @@ def sleeve_fields(inputs: PartInputs) -> tuple[PartField, ...]:
 
 
 def journal_sleeve(inputs: PartInputs) -> Part:
-    """The sleeve, bored to the journal as turned, its outside left to be finished after pressing."""
+    """The sleeve, bored to the journal as turned, its outside left to be finished after pressing. Raises
+    InputError for a wall too thin.
+    """
     f = facts_of(sleeve_fields(inputs), inputs.facts)
     turned, length, mate = (
         mean_reading(f, "turned"),

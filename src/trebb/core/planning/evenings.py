@@ -71,7 +71,9 @@ class Evenings:
         return DAY * day + max(0.0, bench - self.start_of(day))
 
     def bench_at(self, clock: float) -> float:
-        """The first bench hour at or after a clock hour: in the day it is the next evening's."""
+        """The first bench hour at or after a clock hour: in the day it is the next evening's. Raises
+        InputError past the evenings looked at.
+        """
         day = int(clock / DAY + TINY)
         if day >= len(self.hours):
             raise InputError(f"a wait of {clock / DAY:.0f} days", f"{len(self.hours)} are looked ahead")

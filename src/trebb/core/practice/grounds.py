@@ -93,7 +93,9 @@ def planted(
     size: float,
     rng: np.random.Generator,
 ) -> Condition:
-    """A condition with one cause planted until it comes to `size` limits."""
+    """A condition with one cause planted until it comes to `size` limits. Raises InputError for a source it
+    has not, or a size it cannot have.
+    """
     shape = cause.shape(rng)
     unknown = [key for key in shape if key not in condition]
     if unknown:

@@ -100,7 +100,7 @@ class Piece:
         return self.ground.label
 
     def condition(self, subject: Any, model: ErrorModel, limits: Mapping[str, float]) -> Condition:
-        """Its hidden condition, by source. Limits in mm."""
+        """Its hidden condition, by source. Limits in mm. Raises InputError for a source it has not."""
         rng = np.random.default_rng(self.seed)
         found = sound_condition(self.ground, subject, model, limits, rng)
         for key, size in self.causes.items():

@@ -118,7 +118,9 @@ def fit_kink(z_mm: Sequence[float], v: Sequence[complex]) -> Kink:
 
 
 def fit_curve(z_mm: Sequence[float], v: Sequence[complex], a_mm: float, b_mm: float) -> Curve:
-    """The even curve by a complex parabola; its sagitta over the span from a to b. Three stations or more."""
+    """The even curve by a complex parabola; its sagitta over the span from a to b. Three stations or more.
+    Raises InputError for fewer than three stations.
+    """
     z, vectors = np.asarray(z_mm, float), np.asarray(v, complex)
     if len(z) < 3:
         raise InputError(f"{len(z)} stations", "three or more show a curve")

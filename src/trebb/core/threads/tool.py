@@ -96,7 +96,8 @@ class FlankClearance:
 
 
 def flank_clearance(spec: ThreadSpec, working: float) -> FlankClearance:
-    """Side clearances for a tool upright at the front, spindle running forward.
+    """Side clearances for a tool upright at the front, spindle running forward. Raises InputError for a
+    clearance out of reason.
 
     Parameters
     ----------
@@ -123,7 +124,7 @@ def flank_clearance(spec: ThreadSpec, working: float) -> FlankClearance:
 
 
 def compound_infeed_mm(depth_mm: float, compound_angle: float) -> float:
-    """Travel of the compound for a radial depth, both mm.
+    """Travel of the compound for a radial depth, both mm. Raises InputError for an angle past 60°.
 
     `compound_angle` is measured from the cross-slide axis, rad; 0 is straight
     in. Many machines are graduated from the other axis: set 90° − angle there.

@@ -52,7 +52,8 @@ def threading_bar(
     pass_mm: float = 0.08,
     shank_mm: float | None = None,
 ) -> ThreadingBar:
-    """The bar for a nut: as thick as enters, its overhang, and its spring under a pass.
+    """The bar for a nut: as thick as enters, its overhang, and its spring under a pass. Raises InputError
+    where no bar enters.
 
     Parameters
     ----------

@@ -21,7 +21,9 @@ def axial_play_mm(
 
 
 def pitch_dia_loss_mm(axial_mm: float, half_angle: float) -> float:
-    """Change of pitch diameter that goes with a total axial play, mm: play / tan α."""
+    """Change of pitch diameter that goes with a total axial play, mm: play / tan α. Raises InputError for a
+    square thread.
+    """
     if half_angle <= 0:
         raise InputError("a square thread", "its play does not show in the pitch diameter")
     return axial_mm / math.tan(half_angle)

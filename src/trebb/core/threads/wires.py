@@ -106,7 +106,7 @@ def _contact(
 
 
 def size_over_wires_mm(spec: ThreadSpec, pitch_dia_mm: float, wire_mm: float) -> float:
-    """Size over three wires with the lead taken exactly, mm.
+    """Size over three wires with the lead taken exactly, mm. Raises WireError for no wire.
 
     A ball of the same diameter gives the same result. Straight axial flanks and
     parallel anvils are assumed; wires are not compressed. Valid for multi-start
@@ -123,7 +123,8 @@ def contact_dia_mm(spec: ThreadSpec, pitch_dia_mm: float, wire_mm: float) -> flo
 
 
 def pitch_dia_from_wires_mm(spec: ThreadSpec, over_wires_mm: float, wire_mm: float) -> float:
-    """Pitch diameter from a measured size over wires, lead taken exactly, mm.
+    """Pitch diameter from a measured size over wires, lead taken exactly, mm. Raises WireError for a size
+    this thread cannot have.
 
     A wire that is wrong by δ makes this wrong by δ(1 + csc α): five times for a
     29° thread, three times for a 60° one.
@@ -157,6 +158,7 @@ def best_wire_exact_mm(spec: ThreadSpec, pitch_dia_mm: float) -> float:
 
 def size_between_balls_mm(spec: ThreadSpec, nut_pitch_dia_mm: float, ball_mm: float) -> float:
     """Size between two balls in a nut's grooves, face to face across the bore, lead taken exactly, mm.
+    Raises WireError for no ball.
 
     Balls in opposite grooves lie half a pitch apart along the axis where the
     number of starts is odd; the gauge then reads the slanted way between them,
@@ -171,7 +173,9 @@ def size_between_balls_mm(spec: ThreadSpec, nut_pitch_dia_mm: float, ball_mm: fl
 
 
 def pitch_dia_from_balls_mm(spec: ThreadSpec, between_mm: float, ball_mm: float) -> float:
-    """A nut's pitch diameter from the size between balls, the inverse of `size_between_balls_mm`."""
+    """A nut's pitch diameter from the size between balls, the inverse of `size_between_balls_mm`. Raises
+    WireError for a size this nut cannot have.
+    """
     pitch_dia = spec.pitch_dia_mm
     for _ in range(MAX_STEPS):
         miss = size_between_balls_mm(spec, pitch_dia, ball_mm) - between_mm
