@@ -132,7 +132,9 @@ def clean_up(angles_deg: Sequence[float], radii_mm: Sequence[float]) -> CleanUp:
 
 
 def smallest_circle(points: NDArray[np.complex128]) -> tuple[complex, float]:
-    """Centre and radius of the smallest circle round all points: pairs and triples of the outermost. In mm."""
+    """Centre and radius of the smallest circle round all points: pairs and triples of the
+    outermost. In mm.
+    """
     outer = _hull(points)
     best: tuple[float, complex] | None = None
     tried = [_of_two(a, b) for a, b in combinations(outer, 2)]

@@ -71,7 +71,9 @@ class PartField:
         return (show_small if self.is_small else show_size)(float(value), system)
 
     def checked(self, value: str | float) -> str | float:
-        """The value if this field takes it; raises InputError with what would do. As stored: lengths in mm."""
+        """The value if this field takes it; raises InputError with what would do. As stored:
+        lengths in mm.
+        """
         if self.choices:
             if value not in self.choices:
                 raise InputError(f"{self.label}: “{value}”", f"choose {', '.join(self.choices.values())}")

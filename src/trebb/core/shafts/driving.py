@@ -82,7 +82,9 @@ def clearance_of_lash_mm(lash_deg: float, shaft_mm: float) -> float:
 
 
 def shaft_torque(dia_mm: float, bore_mm: float, shear_mpa: float, *, keyed: bool = False) -> float:
-    """Torque that a shaft carries: τ π (d⁴ - di⁴)/(16 d); ¾ of it where a keyway is cut (practice). In N·m."""
+    """Torque that a shaft carries: τ π (d⁴ - di⁴)/(16 d); ¾ of it where a keyway is cut
+    (practice). In N·m.
+    """
     plain = shear_mpa * math.pi * (dia_mm**4 - bore_mm**4) / (16 * dia_mm) / 1000
     return plain * (KEYWAY_SHARE if keyed else 1.0)
 

@@ -80,7 +80,9 @@ def level(x: float, *, across: bool = False, turned: bool = False) -> list[Item]
 
 
 def bed_end(x0: float, *, roll: float = 0.0, words: str = "") -> list[Item]:
-    """The bed from its tailstock end: front way left, rear way right, a level across them. In figure units."""
+    """The bed from its tailstock end: front way left, rear way right, a level across them.
+    In figure units.
+    """
     y, lift = 92.0, 10 * roll
     return [
         Shape(((x0, y), (x0 + 12, y - 12), (x0 + 24, y), (x0 + 24, y + 40), (x0, y + 40)), True),
