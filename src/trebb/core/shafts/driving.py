@@ -105,7 +105,9 @@ def von_mises_mpa(dia_mm: float, torque_nm: float, bending_nm: float) -> float:
 
 
 def pin_shear_torque(shaft_mm: float, pin_mm: float, planes: int, shear_mpa: float) -> float:
-    """Torque that shears a straight pin: planes × (π/4) dp² τ d/2; one plane through one wall only. In N·m."""
+    """Torque that shears a straight pin: planes × (π/4) dp² τ d/2; one plane through one wall
+    only. In N·m.
+    """
     return planes * math.pi / 4 * pin_mm**2 * shear_mpa * shaft_mm / 2000
 
 
