@@ -6,13 +6,14 @@ which expects next to nothing: what is known there was read.
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from itertools import combinations
 
 import numpy as np
 
 from trebb.core.condition.estimating import Estimate, Quantity
+from trebb.core.condition.model import variances_of
 
 # A combination was touched when readings took more than half of its sd away.
 TOUCHED_SHARE = 0.5
@@ -42,6 +43,15 @@ def is_touched(alone: Estimate, coefficients: Mapping[str, float]) -> bool:
     before = cut @ model.prior_covariance[at][:, at] @ cut
     now = vector @ alone.covariance[at][:, at] @ vector
     return bool(now < TOUCHED_SHARE**2 * before)
+
+
+def are_touched(alone: Estimate, combinations: Sequence[Mapping[str, float]]) -> list[bool]:
+    """The same of several combinations at once. Coefficients without unit."""
+    model = alone.model
+    vectors = np.array([model.vector(coefficients) for coefficients in combinations])
+    before = variances_of(vectors * np.where(model.bounded, HALF_NORMAL, 1.0), model.prior_covariance)
+    found: list[bool] = (variances_of(vectors, alone.covariance) < TOUCHED_SHARE**2 * before).tolist()
+    return found
 
 
 def is_read(alone: Estimate, coefficients: Mapping[str, float], limit_mm: float) -> bool:

@@ -5,13 +5,14 @@ verdicts.
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
+from functools import lru_cache
 
 import numpy as np
 
 from trebb.core.alignment import closing_error, minimum_zones, straightness
 from trebb.core.condition import Estimate, Quantity, size_of
 from trebb.core.condition.draws import Array, combined, quantity, signed_size, vector_size
-from trebb.core.condition.fixing import is_read, is_touched
+from trebb.core.condition.fixing import are_touched, is_read, is_touched
 from trebb.core.dual_units import show_force
 from trebb.core.findings.base import Finding, Measure, hedged, size_words, suggestion_words
 from trebb.core.machine import Bed, RatedLimit, State
@@ -70,7 +71,8 @@ def measure_draws(bed: Bed, drawn: Mapping[str, Array], key: str) -> Array:
     return np.asarray(np.abs(combined(drawn, linear(bed)[key])))
 
 
-def linear(bed: Bed) -> dict[str, Coefficients]:
+@lru_cache(maxsize=8)  # asked for by every measure of every assembly, after every reading
+def linear(bed: Bed) -> Mapping[str, Coefficients]:
     """Measures that are the size of one combination of sources, mm."""
     return {
         "twist": bed.level_twist(0, bed.steps),
@@ -114,16 +116,28 @@ def _worst_of(
     return worst, () if len(read) == len(sources) else (other,)
 
 
-def _read_run(alone: Estimate, profile: Sequence[Coefficients]) -> list[int]:
+Profile = tuple[Coefficients, ...]
+
+
+@lru_cache(maxsize=8)
+def _heights(bed: Bed) -> tuple[Profile, ...]:
+    """Heights of both ways, station by station."""
+    return tuple(tuple(bed.height(way, x) for x in bed.stations) for way in WAYS)
+
+
+@lru_cache(maxsize=8)
+def _path(bed: Bed) -> tuple[Profile, ...]:
+    """The tool's path to the front, station by station."""
+    return (tuple(bed.tool_out(x) for x in bed.stations),)
+
+
+def _read_run(alone: Estimate, profile: Profile) -> list[int]:
     """The longest run of points of a profile that are read against each other: where the bend over each inner
     point is.
     """
     n = len(profile)
-    bent = [
-        0 < k < n - 1
-        and is_touched(alone, plus(plus(profile[k - 1], profile[k + 1]), scaled(profile[k], -2.0)))
-        for k in range(n)
-    ]
+    bends = [plus(plus(profile[k - 1], profile[k + 1]), scaled(profile[k], -2.0)) for k in range(1, n - 1)]
+    bent = [False, *are_touched(alone, bends), False]
     runs: list[list[int]] = [[]]
     for k in range(n):
         if bent[k]:
@@ -138,7 +152,7 @@ def _straight(
     bed: Bed,
     alone: Estimate,
     drawn: Mapping[str, Array],
-    profiles: Sequence[Sequence[Coefficients]],
+    profiles: Sequence[Profile],
     other: tuple[str, str],
 ) -> Known | None:
     """How straight the worst of some profiles is over what of them was read: the least that it is as a
@@ -159,17 +173,12 @@ def _straight(
 
 def _twisted(bed: Bed, alone: Estimate, limit_mm: float) -> Known | None:
     """Twist between the two stations furthest apart that were levelled across; over half the bed at least."""
-    pairs = [
-        (i, j)
-        for i in range(bed.steps + 1)
-        for j in range(bed.steps, i, -1)
-        if 2 * (j - i) >= bed.steps and is_read(alone, bed.level_twist(i, j), limit_mm)
-    ]
-    if not pairs:
-        return None
-    i, j = max(pairs, key=lambda pair: pair[1] - pair[0])
-    whole = j - i == bed.steps
-    return size_of(alone.combination(bed.level_twist(i, j))), () if whole else (ACROSS,)
+    for apart in range(bed.steps, (bed.steps - 1) // 2, -1):
+        for i in range(bed.steps - apart + 1):
+            twist = bed.level_twist(i, i + apart)
+            if is_read(alone, twist, limit_mm):
+                return size_of(alone.combination(twist)), () if apart == bed.steps else (ACROSS,)
+    return None
 
 
 def _known(
@@ -186,10 +195,9 @@ def _known(
             return None
         return size_of(alone.combination(combination)), ()
     if key == "straight_up":
-        ways = [[bed.height(way, x) for x in bed.stations] for way in WAYS]
-        return _straight(bed, alone, drawn, ways, LEVEL)
+        return _straight(bed, alone, drawn, _heights(bed), LEVEL)
     if key == "straight_side":
-        return _straight(bed, alone, drawn, [[bed.tool_out(x) for x in bed.stations]], ACROSS)
+        return _straight(bed, alone, drawn, _path(bed), ACROSS)
     if key == "way_wear":
         return _worst_of(alone, [f"{way}.{k}" for way in WAYS for k in range(bed.steps + 1)], RIDGE, limit_mm)
     if key == "soft_foot":
