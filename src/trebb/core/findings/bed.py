@@ -365,8 +365,7 @@ def _twist(bed: Bed, now: Estimate, m: Measure, system: UnitSystem) -> Finding:
 
 def _straight_up(bed: Bed, now: Estimate, m: Measure, system: UnitSystem) -> Finding:
     figures = []
-    for way in WAYS:
-        profile = [bed.height(way, x) for x in bed.stations]
+    for way, profile in zip(WAYS, _heights(bed), strict=True):
         run = _read_run(now, profile)
         if len(run) < 3:
             continue
