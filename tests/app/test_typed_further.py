@@ -10,6 +10,7 @@ import pytest
 from PySide6.QtWidgets import QApplication
 
 from tests.app.hand import ANGLES, Hand, choose, set_part, wrong
+from trebb.app.machine_panel import assembly_figure
 from trebb.core.machine import State
 from trebb.core.units import THOU_MM, UnitSystem
 
@@ -42,6 +43,8 @@ def test_a_spindle_is_not_within_for_its_end_play_alone(hand):
     assert h.case("spindle").figure_now().state is State.UNKNOWN
     assert h.head("spindle") == "Error at the work cannot be said yet."
     assert "Not read: slack and its runout." in h.said("spindle")
+    assert h.case("spindle").advised() is None
+    assert assembly_figure(h.session, h.case("spindle").assembly)[1] == "not told yet"
 
 
 def test_end_play_over_its_limit_is_said_whatever_else_is_unread(hand):

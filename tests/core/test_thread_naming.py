@@ -8,7 +8,7 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from trebb.core.threads import Hand, ThreadSpec
+from trebb.core.threads import Form, Hand, ThreadSpec
 from trebb.core.threads.naming import GAUGES, Seen, name_thread
 from trebb.core.threads.series import weighted_threads
 
@@ -68,3 +68,15 @@ def test_two_thousand_worn_screws_are_named_and_sure_means_right() -> None:
     assert three >= 0.995 * 2000
     assert sure_right >= 0.98 * sure
     assert sure > 0.8 * 2000
+
+
+def test_what_no_usual_thread_explains_is_named_as_it_measures_and_never_surely():
+    found = name_thread(Seen(pitch_mm=5.08, major_mm=12.62, gauge_deg=29.0))
+    assert found.candidates[0].is_as_measured
+    assert not found.is_sure
+
+
+@pytest.mark.parametrize(("major", "pitch"), [(24.9, 5.0), (24.95, 3.0), (15.93, 3.0), (35.9, 5.0)])
+def test_metric_bars_by_metric_pitches_that_no_table_lists_are_named(major, pitch):
+    first = name_thread(Seen(pitch_mm=pitch, major_mm=major, gauge_deg=30.0)).candidates[0].spec
+    assert (first.form, first.major_mm, first.pitch_mm) == (Form.TRAPEZOIDAL, round(major), pitch)

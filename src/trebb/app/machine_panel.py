@@ -183,6 +183,8 @@ def assembly_figure(session: Session, assembly: Assembly) -> tuple[State, str]:
         said = next((s for a in asked if (s := own_state(session, a.key)) is not None), None)
         return (said, "by eye") if said is not None else (State.UNKNOWN, "not measured")
     figure = max(known, key=lambda m: m.rank)  # of what holds pieces the worst of them
+    if figure.is_expected:
+        return State.UNKNOWN, "not told yet"
     size = show_size if figure.value.value > LARGE_MM else show_small
     return figure.state, size(figure.value.value, session.system)
 

@@ -81,7 +81,8 @@ class MendedCase(ReadCase):
         """
         figures = {m.key: m.state for m in self.figures}
         wrong = [key for key, state in figures.items() if state is State.BEYOND]
-        if not figures or (not wrong and State.UNKNOWN in figures.values()):
+        is_open = State.UNKNOWN in (*figures.values(), self.judged.state)
+        if not figures or (not wrong and is_open):
             return None
         fine = [key for key, state in figures.items() if state in INSIDE]
         possible = self._affordable()

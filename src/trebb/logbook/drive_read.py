@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING, Any
 from trebb.core.condition import ErrorModel, Estimate, Quantity, Suggestion
 from trebb.core.facts import Fact
 from trebb.core.findings import Finding, LashSplit, Measure, lash_findings, split_lash, split_parts
-from trebb.core.findings.base import judge
+from trebb.core.findings.base import NOTHING, judge
 from trebb.core.findings.lash_split import KNOWN_SHARE, lash_measure
 from trebb.core.findings.screw_lash import lead_is_read, progressive_error, suggestion_reason
 from trebb.core.machine import RatedLimit, ScrewDrive, State, drive_model
@@ -121,7 +121,7 @@ class DriveRead(Case):
 
     def _usual(self) -> Measure:
         """The lash as such a screw usually has it, where nothing of it is read."""
-        unread = (("anything of the lash", "lash"),)
+        unread = ((NOTHING, "lash"),)
         return Measure(
             "lash", "Lash at the worst", self.limit, self.split.worst.total, unread, is_expected=True
         )

@@ -11,7 +11,7 @@ import numpy as np
 from trebb.core.condition import Candidate, Estimate, Quantity, Row, Suggestion, estimate
 from trebb.core.dual_units import in_units
 from trebb.core.findings import Finding, Measure
-from trebb.core.findings.base import unread_words
+from trebb.core.findings.base import NOTHING, unread_words
 from trebb.core.machine import RatedLimit, State
 from trebb.core.survey import AnySetUp
 from trebb.core.units import UnitSystem, show_small, show_uncertain
@@ -22,8 +22,6 @@ if TYPE_CHECKING:
     from trebb.core.making.infeed import InfeedScheme
     from trebb.core.proof import Comparison
     from trebb.core.remedies import Prediction
-
-NOTHING = "anything of it"
 
 
 def _stands(m: Measure, system: UnitSystem) -> str:
@@ -107,7 +105,7 @@ class MeasuredCase(Case):
                 State.UNKNOWN,
                 f"{in_units(judged.label, system)} cannot be said yet.",
                 "no reading of it",
-                unread_words(named) or "Nothing of it is read.",
+                unread_words(judged.unread),
                 0.0,
                 ways or (("Read it", self.decides),),
             ),

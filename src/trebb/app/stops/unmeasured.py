@@ -80,7 +80,13 @@ class Unmeasured(QWidget):
         clear(self.pieces)
         for piece in held:
             figure = session.cases.of(piece.key).figure_now()
-            state = "not measured" if figure is None else show_small(figure.value.value, session.system)
+            state = (
+                "not measured"
+                if figure is None
+                else "not told yet"
+                if figure.is_expected
+                else show_small(figure.value.value, session.system)
+            )
             self.pieces.addWidget(
                 button(
                     f"{piece.label}: {state}",

@@ -280,15 +280,19 @@ class _Candidates(painting.Painted, PaintedRows):
             room = area.adjusted(8, 0, -148, 0)
             painting.write_in(painter, room, middle, c.spec.designation)
             bar = QRectF(area.right() - 140, area.top() + 8, 74, area.height() - 16)
-            painter.fillRect(bar, theme.colour("line"))
-            painter.fillRect(
-                QRectF(bar.left(), bar.top(), bar.width() * c.likelihood, bar.height()), theme.colour("blue")
-            )
+            if not c.is_as_measured:  # it says what was read again: no share of anything
+                painter.fillRect(bar, theme.colour("line"))
+                bar.setWidth(bar.width() * c.likelihood)
+                painter.fillRect(bar, theme.colour("blue"))
             painter.setFont(theme.font(theme.SMALL))
             painter.drawText(
                 area.adjusted(0, 0, -6, 0),
                 middle | Qt.AlignmentFlag.AlignRight,
-                f"{c.likelihood:.0%}" if c.likelihood > 0.0095 else "under 1 %",
+                "as measured"
+                if c.is_as_measured
+                else f"{c.likelihood:.0%}"
+                if c.likelihood > 0.0095
+                else "under 1 %",
             )
         top = self._row_px * min(SHOWN, len(self._naming.candidates)) + 6
         if self.height() - top > 62:

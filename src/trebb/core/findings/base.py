@@ -55,11 +55,14 @@ def judge(value: Quantity, limit_mm: float) -> State:
     return judged(value.value, value.low, value.high, limit_mm)
 
 
+NOTHING = "anything of it"  # what is not read of a figure that stands by expectation only
+
+
 def unread_words(unread: Sequence[tuple[str, str]]) -> str:
     """What was not read, as a sentence; "" for nothing."""
-    names = list(dict.fromkeys(name for name, _ in unread))
+    names = list(dict.fromkeys(name for name, _ in unread if name != NOTHING))
     if not names:
-        return ""
+        return "Nothing of it is read." if unread else ""
     numbers = [name.removeprefix("station ") for name in names]
     if len(names) > 1 and all(name.startswith("station ") for name in names):
         return f"Not read: stations {', '.join(numbers[:-1])} and {numbers[-1]}."
