@@ -5,7 +5,6 @@ from __future__ import annotations
 import configparser
 import os
 import shutil
-import subprocess
 from pathlib import Path
 
 LISTEN_S = 2.0
@@ -16,6 +15,8 @@ def interface_setting(key: str) -> str:
     tool = shutil.which("gsettings")
     if not tool or not os.environ.get("XDG_CURRENT_DESKTOP"):
         return ""
+    import subprocess
+
     try:
         return subprocess.run(
             [tool, "get", "org.gnome.desktop.interface", key],

@@ -5,7 +5,6 @@ from __future__ import annotations
 import gc
 import os
 import signal
-import subprocess
 import sys
 from pathlib import Path
 
@@ -40,6 +39,8 @@ def settings_file() -> Path:
 
 def start_again(path: Path | None) -> None:
     """Another start of the program, on the same job, once this one has let it go."""
+    import subprocess
+
     arguments = [*own_command(), *([str(path)] if path is not None else [])]
     environment = {k: v for k, v in os.environ.items() if k != "QT_SCALE_FACTOR"}
     subprocess.Popen(arguments, env=environment, start_new_session=True)

@@ -92,6 +92,8 @@ class AssemblyList(painting.Painted, QWidget):
         height = self._row_height()
         for i, row in enumerate(self._rows):
             self._paint_row(painter, QRectF(0, i * height, self.width(), height), *row)
+        if any(figure == WAITS for _, _, figure, _ in self._rows) and not self._later.isActive():
+            self._later.start()  # what is asked a moment later is asked once this is seen
 
     def refresh(self) -> None:
         """Take the figures from the job; repaint if one changed.
@@ -106,8 +108,6 @@ class AssemblyList(painting.Painted, QWidget):
             known = a.key in self._asked or not (a.family or self._session.case.kind.pieces_of(a.key))
             figure = assembly_figure(self._session, a) if known else (State.UNKNOWN, WAITS)
             rows.append((a, *figure, a.key == chosen))
-            if not known and not self._later.isActive():
-                self._later.start()
         if rows != self._rows:
             self._rows = rows
             self.setMinimumHeight(round(theme.target(LEAST_ROW) * len(rows)))

@@ -8,7 +8,6 @@ import platform
 import sys
 import traceback
 from collections.abc import Callable
-from logging.handlers import RotatingFileHandler
 from pathlib import Path
 from types import TracebackType
 
@@ -60,6 +59,8 @@ def begin_log() -> None:
     try:
         folder = state_folder()
         folder.mkdir(parents=True, exist_ok=True)
+        from logging.handlers import RotatingFileHandler
+
         handler = RotatingFileHandler(folder / "trebb.log", maxBytes=LOG_BYTES, backupCount=LOGS)
     except OSError:
         return

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import html
 import math
 import traceback
 from collections.abc import Sequence
@@ -309,6 +308,8 @@ class Painted:
         if event.type() == QEvent.Type.ToolTip and isinstance(event, QHelpEvent):
             cut = next((s for s in self.said if s.is_cut and s.spot.contains(event.pos())), None)
             if cut is not None:
+                import html
+
                 words = html.escape(cut.text)
                 QToolTip.showText(event.globalPos(), f"<qt>{words}</qt>", cast(QWidget, self))
                 return True

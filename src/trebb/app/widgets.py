@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import html
 from collections.abc import Callable, Hashable, Iterable
 from functools import partial
 from typing import TypeVar, cast
@@ -65,6 +64,8 @@ def label(text: str = "", kind: str = "", *, wrap: bool = False) -> QLabel:
 
 def plain_tip(text: str) -> str:
     """A tooltip of words that somebody typed, or of a file's name: never taken for markup."""
+    import html
+
     return f"<qt>{html.escape(text)}</qt>" if "<" in text else text
 
 

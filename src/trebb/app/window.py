@@ -19,7 +19,6 @@ from PySide6.QtWidgets import QApplication, QFrame, QMainWindow, QScrollArea, QS
 
 from trebb.app import preferences, text_size, theme
 from trebb.app.frame import Frame
-from trebb.app.one_window import Bell, ring
 from trebb.app.preferences import Preferences
 from trebb.app.session import Session
 from trebb.app.widgets import Cover
@@ -29,8 +28,10 @@ from trebb.logbook.store import JobFile, JobFileError
 from trebb.logbook.taught_for import taught_for
 
 if TYPE_CHECKING:
+    from trebb.app.one_window import Bell
     from trebb.app.start_page import StartPage
 
+BELL_AFTER_MS = 300
 DESIGN_SIZE = (1280, 800)
 SMALLEST_SIZE = (1100, 700)
 MOST_RECENT = 24
@@ -120,6 +121,14 @@ class Window(QMainWindow):
         """Take a job off the list; its file, if it is there, stays."""
         self.settings.setValue("recent", [str(p) for p in self.remembered if p != path])
 
+    def _hang_bell(self) -> None:
+        """Listen for a second opening of the job that is shown."""
+        if self.frame is None or self.bell is not None:
+            return
+        from trebb.app.one_window import Bell
+
+        self.bell = Bell(self.frame.session.path, self.come_forward, self)
+
     def open_path(self, path: Path) -> bool:
         """Open a job file; the start page says why if it cannot be."""
         try:
@@ -128,6 +137,8 @@ class Window(QMainWindow):
             if error.is_open_elsewhere and self._is_mine(path):
                 return True
             if error.is_open_elsewhere:
+                from trebb.app.one_window import ring
+
                 ring(path)  # the window that has it comes forward; why it is not here is said too
             self.start.refuse(str(error), path if error.is_damaged else None)
             return False
@@ -257,7 +268,7 @@ class Window(QMainWindow):
         if any(session.job.planted(a.key) is not None for a in session.cases.kind.assemblies):
             frame.link.use_simulated()
         self._show(frame)
-        self.bell = Bell(job_file.path, self.come_forward, self)
+        QTimer.singleShot(BELL_AFTER_MS, self._hang_bell)  # it loads a library: the job is seen first
         if trouble:
             frame.trouble.say(
                 "near",

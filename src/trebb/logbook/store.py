@@ -8,7 +8,6 @@ the file alone is the whole job after each gesture: there is no log beside it.
 from __future__ import annotations
 
 import contextlib
-import hashlib
 import os
 import sqlite3
 from collections import Counter
@@ -363,6 +362,8 @@ def _own_schema() -> Mapping[tuple[str, str], str]:
 
 def sha256_of(data: bytes) -> str:
     """The name under which bytes are kept."""
+    import hashlib  # a library of its own: loaded with the first photograph
+
     return hashlib.sha256(data).hexdigest()
 
 

@@ -4,8 +4,11 @@ is.
 
 from __future__ import annotations
 
+import sys
 from collections.abc import Sequence
 from typing import TYPE_CHECKING
+
+from PySide6.QtCore import QTimer
 
 from trebb.app.bench import Bench
 from trebb.app.pod import Pod
@@ -13,6 +16,8 @@ from trebb.app.stops.base import DriveStop
 
 if TYPE_CHECKING:
     from trebb.app.host import Host
+
+STAND_AFTER_MS = 80
 
 
 class BenchStop(DriveStop):
@@ -22,6 +27,11 @@ class BenchStop(DriveStop):
 
     def __init__(self, frame: Host, *, with_notes: bool) -> None:
         super().__init__(frame)
+        self._is_late = False
+        self._later = QTimer(self)
+        self._later.setSingleShot(True)
+        self._later.setInterval(STAND_AFTER_MS)
+        self._later.timeout.connect(self.stand)
         self.pod = Pod(self.session, frame.link)
         self.bench = Bench(self.session, self.pod, self.phase, with_notes=with_notes)
         self.bench.aimed.connect(self.stand)
@@ -43,10 +53,20 @@ class BenchStop(DriveStop):
         self.bench.take_turn(found, typed)
 
     def stand(self) -> None:
-        """Let the simulated machine, as it is in this phase, stand at the place to be read."""
+        """Let the simulated machine, as it is in this phase, stand at the place to be read.
+
+        Its chance is a library of its own: where that is not loaded yet, the window is seen first.
+        """
         place = self.bench.place()
+        if place is None or self.session.case.planted() is None:
+            return
+        if "numpy.random" not in sys.modules and not self._is_late:
+            self._is_late = True
+            self._later.start()
+            return
+        self._is_late = False
         machine = self.session.case.practice(self.phase)
-        if machine is not None and place is not None:
+        if machine is not None:
             s = self.bench.current
             count = len(self.session.job.readings(self.session.assembly, s.key, self.phase, place.key))
             turned = self.bench.angle_deg
