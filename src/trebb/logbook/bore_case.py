@@ -32,6 +32,7 @@ class BoreCase(MeasuredCase):
     family = "bore"
     decides = "bore_gauge"
     first_key = "wear"
+    like_first = ("play", "push")
     default_parts = ("bush",)
 
     @derived

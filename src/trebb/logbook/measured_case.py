@@ -44,6 +44,7 @@ class MeasuredCase(Case):
         """What the readings of a phase say, in the family's order; empty where they say nothing yet."""
         raise NotImplementedError
 
+    like_first: tuple[str, ...] = ()  # measures that say as much of its use as the first
     decides = ""  # the set-up that reads the family's first measure
 
     def nothing_read(self) -> tuple[tuple[str, str], ...]:
@@ -90,8 +91,8 @@ class MeasuredCase(Case):
         return replace(self.usual_measure(), is_expected=True)
 
     def is_first_read(self) -> bool:
-        """Whether the family's first measure is among the figures."""
-        return any(m.key == self.first_key for m in self.figures)
+        """Whether the family's first measure, or one that decides like it, is among the figures."""
+        return any(m.key in (self.first_key, *self.like_first) for m in self.figures)
 
     def _not_said(self, system: UnitSystem) -> Sequence[Finding]:
         judged = self.judged

@@ -47,6 +47,7 @@ class ShaftCase(MeasuredCase):
     family = "shaft"
     decides = "shaft_turn"
     first_key = "bend"
+    like_first = ("play.left", "play.right")
     default_parts = ("stepped_shaft",)
     optional_parts = ("stack_collar", "key", "dog_screw")
 

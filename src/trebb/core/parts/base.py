@@ -177,9 +177,13 @@ class PartInputs:
         assert isinstance(self.subject, Tram)
         return self.subject
 
+    def bar_mm(self, least_mm: float) -> float:
+        """The next round bar that is sold, mm, of the sizes of the shop's own units: as it is bought."""
+        return bar_size_mm(least_mm, inch=self.system is UnitSystem.INCH)
+
     def bar(self, least_mm: float) -> str:
-        """The next round bar that is sold, of the sizes of the units shown."""
-        return self.size(bar_size_mm(least_mm, inch=self.system is UnitSystem.INCH))
+        """The same as text."""
+        return self.size(self.bar_mm(least_mm))
 
     def size(self, mm: float) -> str:
         """A size as text in the system asked for, without needless noughts."""

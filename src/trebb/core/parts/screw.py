@@ -5,7 +5,6 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping
 
-from trebb.core.bars import bar_size_mm
 from trebb.core.dual_units import in_units
 from trebb.core.fits.keys import KeySeat
 from trebb.core.machine import ScrewDrive
@@ -156,7 +155,7 @@ def build(inputs: PartInputs) -> Part:
         stock = f"threaded bar {spec.designation} × {inputs.size(length + 2 * FACING_ALLOWANCE_MM)}"
     else:
         stock_mm, length = (
-            bar_size_mm(largest + 0.4, inch=is_inch(drive)),
+            inputs.bar_mm(largest + 0.4),
             sum(s.length_mm for s in sections),
         )
         stock = f"bar {inputs.size(stock_mm)} × {inputs.size(length + 2 * FACING_ALLOWANCE_MM)}, cut two"
@@ -267,7 +266,6 @@ def _joined_sections(inputs: PartInputs, f: Mapping[str, str | float]) -> tuple[
 
 def _notes(drive: ScrewDrive, f: Mapping[str, str | float]) -> tuple[str, ...]:
     notes = [
-        "Break all edges.",
         "Thread between centres, from the relief groove."
         if drive.thread.hand.value == "left"
         else "Thread between centres, into the relief groove.",

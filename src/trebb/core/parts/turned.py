@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import itertools
 
-from trebb.core.bars import bar_size_mm
 from trebb.core.bores.bushes import running_clearance_um, running_fit, speed_m_s
 from trebb.core.errors import InputError
 from trebb.core.fits import shaft_limits
@@ -134,16 +133,12 @@ def bar_for(
         longer by, for facing (practice).
     """
     least, long = largest_mm + skin_mm, length_mm + ends_mm
-    return bar_words(inputs, least, long), _bar_check(inputs, _bar_mm(inputs, least), long)
+    return bar_words(inputs, least, long), _bar_check(inputs, inputs.bar_mm(least), long)
 
 
 def bar_words(inputs: PartInputs, least_mm: float, long_mm: float) -> str:
-    """A piece of the next round bar that is sold, of the sizes the machine was made in."""
-    return f"bar {inputs.size(_bar_mm(inputs, least_mm))} × {inputs.size(long_mm)}"
-
-
-def _bar_mm(inputs: PartInputs, least_mm: float) -> float:
-    return bar_size_mm(least_mm, inch=is_inch_made(inputs))
+    """A piece of the next round bar that is sold."""
+    return f"bar {inputs.bar(least_mm)} × {inputs.size(long_mm)}"
 
 
 def _bar_check(inputs: PartInputs, dia_mm: float, long_mm: float) -> Check:
