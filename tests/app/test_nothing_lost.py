@@ -120,6 +120,8 @@ def test_a_second_opening_raises_the_window_that_has_the_job(make_window):
     window = make_window("new")
     path = window.frame.session.path
     came = []
+    while window.bell is None:  # hung a moment after the job is seen
+        QApplication.processEvents()
     window.bell._rung = lambda: came.append(True)
     second = subprocess.Popen(
         [sys.executable, "-m", "trebb.app.cli", str(path)],
