@@ -33,7 +33,7 @@ from trebb.core.survey import (
 from trebb.core.units import UnitSystem
 from trebb.logbook.case_stated import StatedCase
 from trebb.logbook.entries import Body, NoteWritten, ReadingStruck
-from trebb.logbook.oddities import Odd, odd_finding, odd_readings
+from trebb.logbook.oddities import Odd, odd_at, odd_finding, odd_readings
 from trebb.logbook.tracking import derived
 
 
@@ -132,6 +132,11 @@ class ReadCase(StatedCase):
     def odd(self, phase: str) -> list[Odd]:
         """Every reading of a phase that disagrees with the others and was not kept by hand."""
         return odd_readings(self, phase)
+
+    @derived
+    def odd_at(self, key: str, phase: str) -> tuple[Odd, ...]:
+        """Those of a set-up that disagree with its repeats or the rest of their turn."""
+        return odd_at(self, set_up(key), phase)
 
     def question(self, s: AnySetUp, phase: str, system: UnitSystem) -> Question | None:
         """What is to be asked at a set-up, or None: here of a reading that disagrees with the others."""
@@ -277,18 +282,7 @@ class ReadCase(StatedCase):
     @derived
     def suggestions(self) -> list[Suggestion]:
         """What is worth reading next, best per minute first; keys are "set-up" or "set-up/lot"."""
-        subject = self.subject_for("before")
-        candidates = []
-        for s in self.set_ups:
-            left = {p.key for p in self.places_left(s, "before")}
-            read = {p.place for p in self.job.standing(self.assembly_key, s.key)}
-            for lot in s.all_lots(subject):
-                places = [p for p in lot.places if p in left]
-                rows = self.information(s, places) if places else ()
-                if rows:
-                    minutes = s.minutes * len(places) + (0 if read & set(lot.places) else s.setting_of(lot))
-                    key = f"{s.key}/{lot.key}" if lot.key else s.key
-                    candidates.append(Candidate(key, rows, minutes))
+        candidates = [c for s in self.set_ups for c in self._candidates_of(s.key)]
         ranked = suggest(self.estimate, self._next_lots(candidates), self.questions(), self.doubt_scale_mm())
         judged = self.judged
         if judged.state is not State.UNKNOWN:
@@ -297,6 +291,20 @@ class ReadCase(StatedCase):
         wanted = [set_up for _, set_up in judged.unread]
         first = [s for s in ranked if s.key.split("/")[0] in wanted]
         return sorted(first, key=lambda s: s.minutes) + [s for s in ranked if s not in first]
+
+    @derived
+    def _candidates_of(self, key: str) -> tuple[Candidate, ...]:
+        """What of a set-up could be read next, lot by lot."""
+        s, found = set_up(key), []
+        left = {p.key for p in self.places_left(s, "before")}
+        read = {p.place for p in self.job.standing(self.assembly_key, s.key)}
+        for lot in s.all_lots(self.subject_for("before")):
+            places = [p for p in lot.places if p in left]
+            rows = self.information(s, places) if places else ()
+            if rows:
+                minutes = s.minutes * len(places) + (0 if read & set(lot.places) else s.setting_of(lot))
+                found.append(Candidate(f"{s.key}/{lot.key}" if lot.key else s.key, rows, minutes))
+        return tuple(found)
 
     def information(self, s: AnySetUp, places: Sequence[str]) -> tuple[Row, ...]:
         """Rows that reading these places would give."""

@@ -46,6 +46,10 @@ class Surveyed(Protocol):
         """Sources of error."""
         ...
 
+    def odd_at(self, key: str, phase: str) -> tuple[Odd, ...]:
+        """Those of a set-up that disagree with its repeats or the rest of their turn."""
+        ...
+
     def is_kept(self, set_up: str, what: str, phase: str) -> bool:
         """Whether a reading that disagrees was kept by hand."""
         ...
@@ -92,11 +96,15 @@ def odd_readings(case: Surveyed, phase: str) -> list[Odd]:
     for s in case.set_ups:
         if s.key in case.distrusted(phase):
             continue
-        found += _among_repeats(case, s, phase)
-        found += _among_angles(case, s, phase)
+        found += case.odd_at(s.key, phase)
     named = {(odd.set_up.key, odd.place) for odd in found}
     found += [odd for odd in _among_places(case, phase) if (odd.set_up.key, odd.place) not in named]
     return [odd for odd in found if not case.is_kept(odd.set_up.key, odd.key, phase)]
+
+
+def odd_at(case: Surveyed, s: AnySetUp, phase: str) -> tuple[Odd, ...]:
+    """Those of a set-up that disagree with its repeats or the rest of their turn."""
+    return (*_among_repeats(case, s, phase), *_among_angles(case, s, phase))
 
 
 def _readings(case: Surveyed, s: AnySetUp, phase: str, place: str) -> Iterator[tuple[int, float]]:
@@ -111,7 +119,7 @@ def _among_repeats(case: Surveyed, s: AnySetUp, phase: str) -> list[Odd]:
     for p in case.known_at(s.key, phase):
         values = [s.reduce(subject, p.place, v) for v in p.values]
         odd = odd_repeats(values, s.row(subject, p.place).noise_sd)
-        taken = list(_readings(case, s, phase, p.place))
+        taken = list(_readings(case, s, phase, p.place)) if odd else []
         for i in odd:
             others = sorted(v for j, v in enumerate(p.values) if j not in odd)
             typical = others[len(others) // 2]

@@ -12,7 +12,7 @@ import numpy as np
 from trebb.core.alignment import closing_error, minimum_zones, straightness
 from trebb.core.condition import Estimate, Quantity, size_of
 from trebb.core.condition.draws import Array, combined, quantity, signed_size, vector_size
-from trebb.core.condition.fixing import are_touched, is_read, is_touched
+from trebb.core.condition.fixing import are_touched, is_fixed, is_read, is_touched
 from trebb.core.dual_units import show_force
 from trebb.core.findings.base import Finding, Measure, hedged, size_words, suggestion_words
 from trebb.core.machine import Bed, RatedLimit, State
@@ -109,7 +109,12 @@ def _worst_of(
     alone: Estimate, sources: Sequence[str], other: tuple[str, str], limit_mm: float
 ) -> Known | None:
     """The largest of several sources that were read, and what is left to read where some were not."""
-    read = [key for key in sources if is_read(alone, {key: 1.0}, 0.5 * limit_mm)]
+    touched = are_touched(alone, [{key: 1.0} for key in sources])
+    read = [
+        key
+        for key, told in zip(sources, touched, strict=True)
+        if told and is_fixed(alone.source(key), 0.5 * limit_mm)
+    ]
     if not read:
         return None
     worst = max((alone.source(key) for key in read), key=lambda q: q.value)
