@@ -16,7 +16,7 @@ from trebb.core.errors import InputError
 
 # A clearance further than this many standard deviations from nothing feels no bound.
 FREE_SIGMAS = 6.0
-MAX_SWEEPS = 60
+MAX_SWEEPS, FEW_SWEEPS = 60, 2
 SETTLED = 1e-3  # of a standard deviation: far below what is shown
 DAMPING = 0.8
 Z95 = 1.959963984540054
@@ -149,8 +149,10 @@ def estimate(model: ErrorModel, observations: Sequence[Observation]) -> Estimate
     scaled = values / noise if rows else values
     stretch, trust = np.ones(len(model.groups)), np.ones(len(rows))
     sites = _Sites.none(len(model.sources))
+    is_whole = False  # while the weights still move, the bounds follow a few sweeps at a time
     for _ in range(MAX_REWEIGHTINGS):
-        mean, covariance = _weighted(model, design, scaled, stretch, trust, sites)
+        sweeps = MAX_SWEEPS if is_whole else FEW_SWEEPS
+        mean, covariance, is_settled = _weighted(model, design, scaled, stretch, trust, sites, sweeps)
         wanted = _stretches(model, mean, covariance)
         weights = _trusts(design, scaled, mean, covariance, trust)
         moved = max(
@@ -158,7 +160,10 @@ def estimate(model: ErrorModel, observations: Sequence[Observation]) -> Estimate
             float(np.abs(weights / trust - 1).max(initial=0.0)),
         )
         if moved < REWEIGHTED:
-            break
+            if is_settled or is_whole:
+                break
+            is_whole = True
+            continue
         stretch, trust = wanted, weights
     return Estimate(model, mean, covariance, sites.cavities(mean, covariance), len(rows), trust)
 
@@ -191,10 +196,17 @@ class _Sites:
 
 
 def _weighted(
-    model: ErrorModel, design: Matrix, scaled: Vector, stretch: Vector, trust: Vector, sites: _Sites
-) -> tuple[Vector, Matrix]:
-    """The posterior with each group's prior and each reading weighted. The sites of the weights before are
-    where the bounds are begun with, for weights change little from one time to the next.
+    model: ErrorModel,
+    design: Matrix,
+    scaled: Vector,
+    stretch: Vector,
+    trust: Vector,
+    sites: _Sites,
+    sweeps: int,
+) -> tuple[Vector, Matrix, bool]:
+    """The posterior with each group's prior and each reading weighted, and whether its bounds have settled in
+    so many sweeps. The sites of the weights before are where the bounds are begun with, for weights change
+    little from one time to the next.
     """
     prior = model.prior_precision
     if (stretch < 1).any():
@@ -203,7 +215,7 @@ def _weighted(
     weighted = design * trust[:, None]
     precision = prior + design.T @ weighted
     shift = prior @ model.prior_mean + weighted.T @ scaled
-    return _with_bounds(np.asarray(precision, dtype=np.float64), shift, model, sites)
+    return _with_bounds(np.asarray(precision, dtype=np.float64), shift, model, sites, sweeps)
 
 
 def _stretches(model: ErrorModel, mean: Vector, covariance: Matrix) -> Vector:
@@ -229,7 +241,9 @@ def _trusts(design: Matrix, scaled: Vector, mean: Vector, covariance: Matrix, tr
     return np.where(squared > CLEAR_SDS**2, (TAIL_FREEDOM + 1) / (TAIL_FREEDOM + squared), 1.0)
 
 
-def _with_bounds(precision: Matrix, shift: Vector, model: ErrorModel, sites: _Sites) -> tuple[Vector, Matrix]:
+def _with_bounds(
+    precision: Matrix, shift: Vector, model: ErrorModel, sites: _Sites, sweeps: int
+) -> tuple[Vector, Matrix, bool]:
     n = len(model.sources)
     bounded = np.flatnonzero(model.bounded).tolist()
 
@@ -240,13 +254,15 @@ def _with_bounds(precision: Matrix, shift: Vector, model: ErrorModel, sites: _Si
         return covariance @ (shift + sites.shift), covariance
 
     mean, covariance = posterior()
-    for _ in range(MAX_SWEEPS):
+    is_settled = False
+    for _ in range(sweeps):
         means = mean.tolist()  # plain numbers: they are taken one by one below
         variances = np.maximum(covariance.diagonal(), LEAST_VARIANCE).tolist()
         near = [
             i for i in bounded if sites.precision[i] > 0 or means[i] < FREE_SIGMAS * math.sqrt(variances[i])
         ]
         if not near:
+            is_settled = True
             break
         moved = 0.0
         for i in near:
@@ -259,5 +275,6 @@ def _with_bounds(precision: Matrix, shift: Vector, model: ErrorModel, sites: _Si
             moved = max(moved, abs(cut_mean - means[i]) / math.sqrt(variances[i]))
         mean, covariance = posterior()
         if moved < SETTLED:
+            is_settled = True
             break
-    return mean, (covariance + covariance.T) / 2
+    return mean, (covariance + covariance.T) / 2, is_settled
