@@ -6,6 +6,8 @@ standards, not from their texts; check the edition on file before buying to them
 
 from __future__ import annotations
 
+import contextlib
+from collections.abc import Iterable
 from dataclasses import dataclass
 from fractions import Fraction
 from functools import cache
@@ -239,40 +241,42 @@ _SIXTEENTHS = (8, 10, 12, 14, 16, 18, 20, 24)
 _DIAMETERS = (12, 14, 15, 16, 18, 20, 22, 24, 25, 26, 28, 30, 32, 35, 36, 40)
 
 
+def _cut(form: Form, pairs: Iterable[tuple[float, float]]) -> list[ThreadSpec]:
+    """Threads of a form by major diameter and pitch, mm; not those so coarse that nobody cut them."""
+    found = []
+    for major, pitch in pairs:
+        with contextlib.suppress(ThreadSpecError):
+            found.append(ThreadSpec(form, major, pitch))
+    return found
+
+
+COARSEST = 0.36  # of the diameter: the coarsest pitch that is looked for beside the tables
+
+
+def _unlisted(form: Form, pairs: Iterable[tuple[float, float]]) -> list[ThreadSpec]:
+    """Of these, those that no series of the form has."""
+    listed = {(round(d, 2), round(p, 3)) for s in SERIES if s.form is form for d, p in s.pairs}
+    return _cut(
+        form,
+        ((d, p) for d, p in pairs if (round(d, 2), round(p, 3)) not in listed and p <= COARSEST * d),
+    )
+
+
 @cache
 def hybrids() -> tuple[ThreadSpec, ...]:
     """Every thread that mixes the two systems: an inch pitch on a metric diameter, or the other way about."""
-    pairs = [(d, INCH_MM / n) for d in _DIAMETERS for n in _TPI] + [
+    pairs = [(float(d), INCH_MM / n) for d in _DIAMETERS for n in _TPI] + [
         (s / 16 * INCH_MM, p) for s in _SIXTEENTHS for p in _PITCHES
     ]
-    found = []
-    for form in HYBRID_FORMS:
-        for major, pitch in pairs:
-            try:
-                found.append(ThreadSpec(form, float(major), pitch))
-            except ThreadSpecError:  # so coarse on so thin a bar that nobody cut it
-                continue
-    return tuple(found)
+    return tuple(spec for form in HYBRID_FORMS for spec in _cut(form, pairs))
 
 
 @cache
 def unlisted_inch() -> tuple[ThreadSpec, ...]:
     """Every sixteenth of an inch by every usual number of threads that no series of that form has."""
-    found = []
-    for form in HYBRID_FORMS:
-        if form is Form.TRAPEZOIDAL:
-            continue
-        listed = {(round(d, 2), round(p, 3)) for s in SERIES if s.form is form for d, p in s.pairs}
-        for sixteenth in _INCH_SIXTEENTHS:
-            for tpi in _INCH_TPI:
-                major, pitch = sixteenth / 16 * INCH_MM, INCH_MM / tpi
-                if (round(major, 2), round(pitch, 3)) in listed or pitch > 0.36 * major:
-                    continue
-                try:
-                    found.append(ThreadSpec(form, major, pitch))
-                except ThreadSpecError:
-                    continue
-    return tuple(found)
+    pairs = [(s / 16 * INCH_MM, INCH_MM / n) for s in _INCH_SIXTEENTHS for n in _INCH_TPI]
+    forms = (form for form in HYBRID_FORMS if form is not Form.TRAPEZOIDAL)
+    return tuple(spec for form in forms for spec in _unlisted(form, pairs))
 
 
 @cache
@@ -280,18 +284,8 @@ def unlisted_metric() -> tuple[ThreadSpec, ...]:
     """Every usual metric bar by every usual metric pitch that no series of that form has: 25 × 5 is cut on
     small machines, though ISO 2902 goes from 24 to 26.
     """
-    found = []
-    for form in UNLISTED_METRIC_FORMS:
-        listed = {(d, p) for s in SERIES if s.form is form for d, p in s.pairs}
-        for major in map(float, _DIAMETERS):
-            for pitch in _PITCHES:
-                if (major, pitch) in listed or pitch > 0.36 * major:
-                    continue
-                try:
-                    found.append(ThreadSpec(form, major, pitch))
-                except ThreadSpecError:
-                    continue
-    return tuple(found)
+    pairs = [(float(d), p) for d in _DIAMETERS for p in _PITCHES]
+    return tuple(spec for form in UNLISTED_METRIC_FORMS for spec in _unlisted(form, pairs))
 
 
 def _shared(
