@@ -75,6 +75,7 @@ def test_a_figure_at_its_limit_with_a_wide_doubt_is_left_open(hand):
     slack = h.figure("spindle", "slack")
     assert abs(slack.value.value - slack.limit.limit_mm) < 0.25 * slack.value.half_width
     assert slack.state is State.UNKNOWN
+    assert "it may be on either side of its limit" in h.said("spindle")
 
 
 # wear, seats and bars -------------------------------------------------------------------------------

@@ -141,7 +141,7 @@ def _work(spindle: Spindle, work: Measure, split: SpindleSplit, system: UnitSyst
         "and slack; the bar's own taken out"
     )
     move = (
-        _MOVE[work.state]
+        _move_of(work)
         if split.named or work.state is State.UNKNOWN
         else "The set-up at the right settles most a minute, where one is left."
     )
@@ -177,6 +177,15 @@ _MOVE = {
     State.BEYOND: "Compare what each repair would leave before anything is taken apart.",
     State.UNKNOWN: "Read what is missing first.",
 }
+
+
+def _move_of(m: Measure) -> str:
+    """What to do next by how a figure stands; where all of it is read and ± still tells neither side, it is
+    read again.
+    """
+    if m.state is State.UNKNOWN and not m.unread:
+        return "With that ± it may be on either side of its limit: read it again, twice at each place."
+    return _MOVE[m.state]
 
 
 def cause_words(split: SpindleSplit) -> str:
@@ -272,7 +281,7 @@ def _measure(
     if m.state is State.WITHIN and m.key != "seat":
         move = "Leave it."
     if m.state is State.UNKNOWN and m.key != "seat":
-        move = _MOVE[State.UNKNOWN]
+        move = _move_of(m)
     words = f"{m.label}: {size_words(m, system)}."
     return Finding(
         m.key,
