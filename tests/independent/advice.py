@@ -17,9 +17,6 @@ from tests.independent.screws import Screw, facts
 from tests.independent.spindles import SpindleAtBench
 from trebb.logbook.entries import Body, ReadingTaken
 
-# Readings that no order brings to a verdict.
-NEVER = float("inf")
-
 
 @dataclass(frozen=True)
 class Lot:
@@ -159,8 +156,8 @@ class Searched:
 
 
 def best_order(searched: Sequence[Searched]) -> tuple[int, ...]:
-    """The order of lots of fewest mean minutes on these machines: every order where lots are few, else grown
-    by what brings most machines to their verdict a minute and bettered by moving one lot at a time.
+    """The order of lots of fewest mean minutes on these machines: every order where lots are few, else
+    the list's own, bettered by moving one lot at a time until no move helps.
     """
     count = len(searched[0].lots)
 

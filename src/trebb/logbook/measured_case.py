@@ -11,7 +11,7 @@ import numpy as np
 from trebb.core.condition import Candidate, Estimate, Quantity, Row, Suggestion, estimate
 from trebb.core.dual_units import in_units
 from trebb.core.findings import Finding, Measure
-from trebb.core.findings.base import NOTHING, unread_words
+from trebb.core.findings.base import NOTHING, unread_words, ways_to
 from trebb.core.machine import RatedLimit, State
 from trebb.core.survey import AnySetUp
 from trebb.core.units import UnitSystem, show_small, show_uncertain
@@ -85,21 +85,20 @@ class MeasuredCase(Case):
         """The worst of the figures. Where the family's first is not read and none is over its limit, that
         one, which cannot be said: a spindle is not within for its end play alone.
         """
-        worst = self.figures[0] if self.figures else None
-        if worst is not None and (worst.state is State.BEYOND or self.is_first_read()):
+        return self._judged_of(self.figures)
+
+    def _judged_of(self, known: Sequence[Measure]) -> Measure:
+        """What an assembly is judged by, of the measures known of it."""
+        worst = max(known, key=lambda m: m.rank, default=None)
+        decides = (self.first_key, *self.like_first)
+        if worst is not None and (worst.state is State.BEYOND or any(m.key in decides for m in known)):
             return worst
         return replace(self.usual_measure(), is_expected=True)
-
-    def is_first_read(self) -> bool:
-        """Whether the family's first measure, or one that decides like it, is among the figures."""
-        return any(m.key in (self.first_key, *self.like_first) for m in self.figures)
 
     def _not_said(self, system: UnitSystem) -> Sequence[Finding]:
         judged = self.judged
         if not self.figures or not judged.is_expected:
             return ()
-        named = [(what, set_up) for what, set_up in judged.unread if what != NOTHING]
-        ways = tuple((f"Read {what}", set_up) for what, set_up in named[:2])
         return (
             Finding(
                 "first_not_read",
@@ -108,7 +107,7 @@ class MeasuredCase(Case):
                 "no reading of it",
                 unread_words(judged.unread),
                 0.0,
-                ways or (("Read it", self.decides),),
+                ways_to(judged.unread),
             ),
         )
 
@@ -119,9 +118,7 @@ class MeasuredCase(Case):
         if after:
             return max(after, key=lambda m: m.rank)
         known = self._known_now()
-        if known is self.measures_of("before"):
-            return self.judged if known else None
-        return max(known, key=lambda m: m.rank) if known else None
+        return self._judged_of(known) if known else None
 
     def _known_now(self) -> Sequence[Measure]:
         """What stands while no repair is proven."""

@@ -27,11 +27,10 @@ class BenchStop(DriveStop):
 
     def __init__(self, frame: Host, *, with_notes: bool) -> None:
         super().__init__(frame)
-        self._is_late = False
         self._later = QTimer(self)
         self._later.setSingleShot(True)
         self._later.setInterval(STAND_AFTER_MS)
-        self._later.timeout.connect(self.stand)
+        self._later.timeout.connect(self._stand_now)
         self.pod = Pod(self.session, frame.link)
         self.bench = Bench(self.session, self.pod, self.phase, with_notes=with_notes)
         self.bench.aimed.connect(self.stand)
@@ -57,16 +56,15 @@ class BenchStop(DriveStop):
 
         Its chance is a library of its own: where that is not loaded yet, the window is seen first.
         """
-        place = self.bench.place()
-        if place is None or self.session.case.planted() is None:
-            return
-        if "numpy.random" not in sys.modules and not self._is_late:
-            self._is_late = True
+        if "numpy.random" in sys.modules:
+            self._stand_now()
+        else:
             self._later.start()
-            return
-        self._is_late = False
+
+    def _stand_now(self) -> None:
+        place = self.bench.place()
         machine = self.session.case.practice(self.phase)
-        if machine is not None:
+        if machine is not None and place is not None:
             s = self.bench.current
             count = len(self.session.job.readings(self.session.assembly, s.key, self.phase, place.key))
             turned = self.bench.angle_deg

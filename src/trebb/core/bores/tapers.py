@@ -58,7 +58,7 @@ def gap_at_end(socket: float, plug: float, length_mm: float) -> float:
 
 def touches_at(socket: float, plug: float) -> str:
     """ "inner end" where the socket is steeper, "mouth" where the plug is, "all along" where they are alike.
-    In mm.
+    Both as N of 1 : N.
     """
     if math.isclose(socket, plug, rel_tol=1e-9):
         return "all along"

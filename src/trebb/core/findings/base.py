@@ -46,7 +46,7 @@ class Measure:
 
     @property
     def share_of_limit(self) -> float:
-        """1 is at the limit. In mm."""
+        """1 is at the limit. Without unit."""
         return self.value.value / self.limit.limit_mm
 
 
@@ -68,6 +68,11 @@ def unread_words(unread: Sequence[tuple[str, str]]) -> str:
         return f"Not read: stations {', '.join(numbers[:-1])} and {numbers[-1]}."
     listed = names[0] if len(names) == 1 else f"{', '.join(names[:-1])} and {names[-1]}"
     return f"Not read: {listed}."
+
+
+def ways_to(unread: Sequence[tuple[str, str]]) -> tuple[tuple[str, str], ...]:
+    """Ways on to the first two of what was not read: words and the set-up's key."""
+    return tuple(("Read it" if what == NOTHING else f"Read {what}", set_up) for what, set_up in unread[:2])
 
 
 def size_words(m: Measure, system: UnitSystem) -> str:
@@ -104,7 +109,7 @@ def hedged(found: Sequence[Finding], measures: Mapping[str, Measure], system: Un
             result.append(finding)
             continue
         unread = unread_words(m.unread)
-        ways = tuple((f"Read {what}", set_up) for what, set_up in m.unread[:2])
+        ways = ways_to(m.unread)
         if m.state is not State.UNKNOWN:
             result.append(replace(finding, next_move=f"{finding.next_move} {unread}".strip()))
             continue

@@ -218,7 +218,7 @@ def gib_findings(
     off_mm: float = 0.0,
 ) -> list[Finding]:
     """Verdicts, the heaviest first; `now` the condition by readings alone, `off_mm` how far the gib was
-    backed off as it ran. In mm.
+    backed off as it ran. `spots` in a window of 25 mm square.
     """
     is_home = slide.home == "yes" and off_mm <= 0
     found = [

@@ -7,7 +7,7 @@ from collections.abc import Mapping
 from dataclasses import replace
 
 from trebb.core.condition import Z95, Estimate, tangles
-from trebb.core.findings.base import Finding, Measure, size_words, unread_words
+from trebb.core.findings.base import Finding, Measure, size_words, unread_words, ways_to
 from trebb.core.findings.spindle import (
     CAUSE_NAMES,
     INDICATOR_MM,
@@ -145,7 +145,7 @@ def _work(spindle: Spindle, work: Measure, split: SpindleSplit, system: UnitSyst
         if split.named or work.state is State.UNKNOWN
         else "The set-up at the right settles most a minute, where one is left."
     )
-    ways = tuple((f"Read {what}", set_up) for what, set_up in work.unread[:2])
+    ways = ways_to(work.unread)
     return Finding(
         "work",
         work.state,

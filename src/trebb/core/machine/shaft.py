@@ -116,12 +116,12 @@ class Shaft:
         return self.b_mm - self.a_mm
 
     def station_words(self, z: float) -> str:
-        """How a station is named in a place. In mm."""
+        """How a station is named in a place. `z` in mm."""
         return f"{z:g} mm"
 
 
 def bend_key(z: float) -> str:
-    """Source of the bend at a station; its parts are `.x` and `.y`. In mm."""
+    """Source of the bend at a station; its parts are `.x` and `.y`. `z` in mm."""
     return f"bend@{z:g}"
 
 

@@ -190,7 +190,7 @@ GROOVES = {"none": "none", "straight": "straight", "helical": "helical, one turn
 def bush_fields_of(
     inputs: PartInputs, housing: float, outside: float, length: float, finished: float
 ) -> tuple[PartField, ...]:
-    """Fields of a bush, whatever it is for. In mm."""
+    """Fields of a bush, whatever it is for. Sizes in mm."""
     return (
         material_field("bronze"),
         PartField("form", "Form", "plain", BUSH_FORMS),

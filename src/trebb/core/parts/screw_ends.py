@@ -43,7 +43,7 @@ WARM_C = 200.0  # beyond, a hardened end begins to soften
 
 
 def joint_fields(inputs: PartInputs, journal: float, collar: float, *, inch: bool) -> tuple[PartField, ...]:
-    """How the new length is held in the old dial end. In mm."""
+    """How the new length is held in the old dial end. Sizes in mm."""
     bore = round_size(min(0.72 * inputs.drive.thread.screw_minor_max_mm, 0.68 * journal), inch)
     return (
         PartField("new_length", "New length from", "cut", LENGTHS),
@@ -260,7 +260,7 @@ SLEEVE_WALL_MM = 1.6
 
 
 def sleeve_fields(journal: float, *, inch: bool) -> tuple[PartField, ...]:
-    """A worn journal turned down and sleeved. In mm."""
+    """A worn journal turned down and sleeved. Sizes in mm."""
     return (
         PartField("worn_to", "Journal worn to", journal - 0.1, low_mm=2, high_mm=200),
         PartField("sleeve_wall", "Sleeve's wall", SLEEVE_WALL_MM, low_mm=0.8, high_mm=10),

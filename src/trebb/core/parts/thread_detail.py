@@ -12,7 +12,7 @@ WIDE, HIGH, PITCHES = 74.0, 31.0, 2
 
 
 def thread_detail(page: Page, spec: ThreadSpec, size_of: Callable[[float], str], words: str) -> bool:
-    """Draw it where the page has room for it; False where it has none. In mm."""
+    """Draw it where the page has room for it; False where it has none. `size_of` takes mm."""
     spot = _room(page)
     if spot is None:
         return False

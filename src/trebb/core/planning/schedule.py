@@ -151,7 +151,7 @@ class _Job:
 
 def as_listed(tasks: Sequence[Task], evening: float | Evenings) -> Plan | None:
     """Tasks in the order written, each as soon as it can; None where one needs the machine whole while it is
-    apart. In hours.
+    apart. `evening` in hours.
     """
     job = _Job(tasks, evening)
     state = job.first()
@@ -190,7 +190,7 @@ def in_order(
 
 def fewest_evenings(tasks: Sequence[Task], evening: float | Evenings, *, whole: bool = True) -> Plan:
     """The plan that ends earliest. Raises InputError where tasks cannot be, or none can be next with the
-    machine as it stands. In hours.
+    machine as it stands. `evening` in hours.
 
     Every order of the hands tasks, a partial order dropped that another with the same tasks done beats
     in time
@@ -245,7 +245,7 @@ def _keep(job: _Job, kept: list[_State], new: _State) -> None:
 def fewest_apart(tasks: Sequence[Task], evening: float | Evenings, *, more: int = 0) -> Plan:
     """Of the plans with the fewest evenings, or so many more, the one in which the machine stands apart for
     the fewest. To lessen it a strip may have to wait: each may begin at the start of any later evening
-    too. In hours.
+    too. `evening` in hours.
     """
     job = _Job(tasks, evening)
     least = fewest_evenings(tasks, evening)

@@ -45,8 +45,8 @@ class Task:
 
 
 def checked(tasks: Sequence[Task], evening: float | Evenings) -> dict[str, Task]:
-    """Tasks by key. Raises InputError where they name what is not there, go in a circle, or do not fit. In
-    hours.
+    """Tasks by key. Raises InputError where they name what is not there, go in a circle, or do not fit.
+    `evening` in hours.
     """
     longest = evenings_of(evening).longest
     by_key = {t.key: t for t in tasks}
@@ -131,7 +131,7 @@ def _sorted(tasks: Sequence[Task]) -> list[str]:
 
 
 def evenings_by_precedence(tasks: Sequence[Task], evening: float | Evenings) -> int:
-    """Days until the end with as many fitters as wanted: a lower bound. In hours."""
+    """Days until the end with as many fitters as wanted: a lower bound. `evening` in hours."""
     by_key, evenings = {t.key: t for t in tasks}, evenings_of(evening)
     ends: dict[str, float] = {}  # clock
     last = 0.0

@@ -123,7 +123,7 @@ EDGE, FOLD = 0.1, 4.0  # how far past its limit still counts as at it; read: kno
 
 def is_told(each: Mapping[str, Array]) -> bool:
     """Whether of every cause, by readings alone, it is told on which side of its limit it is. What nobody
-    read may be anything, and is told of nothing. In mm.
+    read may be anything, and is told of nothing. `each` in limits.
     """
     return all(_told(value) for value in each.values())
 

@@ -66,7 +66,7 @@ class Score:
 
     @property
     def total(self) -> float:
-        """Of 100, never under nothing. In mm."""
+        """Points of 100, never under nothing."""
         lost = self.hints + DAMAGE * len(self.damage) + OVER_BUDGET * len(self.over)
         return max(0.0, min(100.0, self.minutes + self.verdict + self.money - lost))
 

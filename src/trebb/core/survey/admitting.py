@@ -87,7 +87,8 @@ def readings_typed(
     s: AnySetUp, subject: Any, place: str, text: str, system: UnitSystem
 ) -> list[tuple[str, float]]:
     """A typed entry as readings, each with its place: one at the place asked for, or all of a turn where its
-    total indicator reading is typed as one figure with the angle at which it is high. In mm.
+    total indicator reading is typed as one figure with the angle at which it is high. In the set-up's
+    unit.
 
     An eccentricity e high at φ reads e·cos(θ − φ), and its TIR is 2e; lobes
     are not in one figure. Raises InputError saying what would do.

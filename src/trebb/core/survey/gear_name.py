@@ -116,7 +116,7 @@ def sizes_of(gear: Gear, read: dict[str, float]) -> GearSizes:
 
 
 def naming_of(gear: Gear, read: dict[str, float]) -> Naming | None:
-    """Which gear it is by what was read; None while that is too little. In mm."""
+    """Which gear it is by what was read; None while that is too little. Sizes in mm."""
     try:
         return name_gear(sizes_of(gear, read))
     except TrebbError:
