@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
 from typing import Any
+
+from msgspec.structs import replace
 
 from trebb.core.families import FAMILIES
 from trebb.core.machine import Slide

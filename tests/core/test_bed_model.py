@@ -4,10 +4,9 @@ one thing does.
 
 from __future__ import annotations
 
-from dataclasses import replace
-
 import numpy as np
 import pytest
+from msgspec.structs import replace
 
 from trebb.core.alignment import Feet, TwoCollar, taper_from_levels
 from trebb.core.condition import Observation, Row, estimate

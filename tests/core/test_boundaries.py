@@ -18,7 +18,7 @@ from trebb.core import safety
     [
         (
             "trebb.core.practice, trebb.core.proof, trebb.core.parts, trebb.core.making.routes",
-            ("PySide6", "sqlite3", "serial", "msgspec", "trebb.logbook", "trebb.app"),
+            ("PySide6", "sqlite3", "serial", "trebb.logbook", "trebb.app"),
         ),
         ("trebb.logbook.casework, trebb.logbook.exchange", ("PySide6", "serial", "trebb.app")),
         ("trebb.instruments", ("PySide6", "sqlite3", "trebb.app", "trebb.logbook")),

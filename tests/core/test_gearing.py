@@ -4,12 +4,12 @@ from __future__ import annotations
 
 import itertools
 import math
-from dataclasses import replace
 from fractions import Fraction
 
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from msgspec.structs import replace
 
 from tests.reference import Row, misses, number, rows
 from trebb.core.errors import InputError

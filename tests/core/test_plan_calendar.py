@@ -4,10 +4,10 @@ from __future__ import annotations
 
 import datetime
 import itertools
-from dataclasses import replace
 
 import numpy as np
 import pytest
+from msgspec.structs import replace
 
 from tests.core.test_planning_numbers import EXPECTED, job
 from tests.reference import rows

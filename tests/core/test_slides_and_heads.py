@@ -4,10 +4,9 @@ leave.
 
 from __future__ import annotations
 
-from dataclasses import replace
-
 import numpy as np
 import pytest
+from msgspec.structs import replace
 
 from trebb.core.condition import Observation, Row, draw_condition, estimate
 from trebb.core.findings.gib import gaps_of, gib_findings, home_finding, screw_bend, slide_measures

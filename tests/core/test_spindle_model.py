@@ -6,12 +6,12 @@ from __future__ import annotations
 
 import itertools
 import math
-from dataclasses import replace
 
 import numpy as np
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from msgspec.structs import replace
 
 from tests.core.test_spindle_survey import SOUND, known, taken
 from trebb.core.condition import Change, Shared, Shift, apply_change, estimate, grouped, total_doubt

@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 import math
-from dataclasses import replace
 
 import numpy as np
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from msgspec.structs import replace
 
 from trebb.core.condition import draw_condition, estimate, simulate
 from trebb.core.machine import Spindle, spindle_model

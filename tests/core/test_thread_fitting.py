@@ -4,11 +4,11 @@ from __future__ import annotations
 
 import itertools
 import math
-from dataclasses import replace
 
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
+from msgspec.structs import replace
 
 from trebb.core.errors import InputError
 from trebb.core.threads import Form, Hand, ThreadSpec, ThreadSpecError, WireError, best_wire_mm, thread_limits

@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 import math
-from dataclasses import replace
 
 import numpy as np
 import pytest
+from msgspec.structs import replace
 
 from trebb.core.threads import Form, Hand, ThreadSpec
 from trebb.core.threads.naming import GAUGES, Seen, name_thread

@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-import dataclasses
 import random
 from collections.abc import Mapping
 
+import msgspec
 import numpy as np
 import pytest
 
@@ -100,8 +100,8 @@ def same(a, b) -> bool:
         return isinstance(b, np.ndarray) and a.shape == b.shape and np.allclose(a, b, rtol=1e-9, atol=1e-12)
     if isinstance(a, float) and isinstance(b, float):
         return a == b or abs(a - b) <= 1e-9 * max(1.0, abs(a))
-    if dataclasses.is_dataclass(a) and not isinstance(a, type):
-        names = [f.name for f in dataclasses.fields(a) if not callable(getattr(a, f.name))]
+    if isinstance(a, msgspec.Struct):
+        names = [name for name in a.__struct_fields__ if not callable(getattr(a, name))]
         return type(a) is type(b) and all(same(getattr(a, n), getattr(b, n)) for n in names)
     if isinstance(a, Mapping):
         return set(a) == set(b) and all(same(a[k], b[k]) for k in a)

@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass
 from functools import cached_property
 
+from msgspec import Struct
 from PySide6.QtCore import QSize
 from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import QComboBox, QGridLayout, QLabel, QSizePolicy, QWidget
@@ -17,8 +17,7 @@ from trebb.core.errors import TrebbError
 Commit = Callable[[str], object]
 
 
-@dataclass(eq=False)
-class _Line:
+class _Line(Struct, eq=False, dict=True):
     read: Callable[[], str]
     edit: LengthEdit | None
     choice: QComboBox | None

@@ -3,16 +3,15 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
 
+from msgspec import Struct
 from PySide6.QtWidgets import QVBoxLayout
 
 from trebb.app.host import Host
 from trebb.app.widgets import Banner, button, row
 
 
-@dataclass(frozen=True)
-class Step:
+class Step(Struct, frozen=True):
     """A gesture: what to do, what it shows, and whether it was done."""
 
     head: str

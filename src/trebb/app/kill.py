@@ -21,8 +21,9 @@ import sys
 import tempfile
 import time
 import zipfile
-from dataclasses import dataclass, field
 from pathlib import Path
+
+from msgspec import Struct, field
 
 from trebb.logbook.entries import PhotoAdded, ReadingTaken
 from trebb.logbook.store import JobFile, sha256_of
@@ -32,8 +33,7 @@ LONGEST_S = 1.0  # of work after the first report, before it is killed
 START_S = 120.0  # within which a window must report at all
 
 
-@dataclass
-class Tally:
+class Tally(Struct):
     """What was shown in all, and what was wrong."""
 
     kills: int = 0

@@ -18,9 +18,10 @@ import time
 import traceback
 from collections import Counter, deque
 from collections.abc import Callable
-from dataclasses import dataclass, field
 from pathlib import Path
 from types import TracebackType
+
+from msgspec import Struct, field
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
@@ -66,8 +67,7 @@ KEPT_GESTURES = 12
 SLOW_SECONDS, MOST_GROWTH = 1.0, 1.1
 
 
-@dataclass
-class Report:
+class Report(Struct):
     """What a run came to: each trouble as a text with its last gestures."""
 
     gestures: int = 0

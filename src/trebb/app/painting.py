@@ -5,9 +5,9 @@ from __future__ import annotations
 import math
 import traceback
 from collections.abc import Sequence
-from dataclasses import dataclass
 from typing import Any, cast
 
+from msgspec import Struct
 from PySide6.QtCore import QEvent, QPoint, QPointF, QRect, QRectF, Qt
 from PySide6.QtGui import (
     QBrush,
@@ -225,8 +225,7 @@ TROUBLES: list[str] = []
 MOST_TROUBLES = 50
 
 
-@dataclass(frozen=True)
-class Said:
+class Said(Struct, frozen=True):
     """Words on a picture: whole, even where only their beginning was painted; the spot they stand at."""
 
     text: str

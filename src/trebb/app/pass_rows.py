@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 
+from msgspec import Struct
 from PySide6.QtCore import QRectF, QSize, Qt
 from PySide6.QtGui import QPainter
 from PySide6.QtWidgets import QWidget
@@ -14,8 +14,7 @@ from trebb.app import painting, theme
 ROW = 30.0
 
 
-@dataclass(frozen=True)
-class PassRow:
+class PassRow(Struct, frozen=True):
     """One pass as text: name, what to move, how much, where that stands, what to expect."""
 
     name: str

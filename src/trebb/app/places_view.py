@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
+from msgspec import Struct
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QFont, QFontMetricsF, QMouseEvent, QPainter, QPolygonF
 from PySide6.QtWidgets import QWidget
@@ -16,8 +15,7 @@ NARROW = 330.0  # below which bars and the last repeats give way to the words
 MOST_FIGURES = 6  # of a place: the newest, as far as there is room
 
 
-@dataclass(frozen=True)
-class Figure:
+class Figure(Struct, frozen=True):
     """One reading as shown: text, struck reason or None, and its id."""
 
     id: int
@@ -25,8 +23,7 @@ class Figure:
     struck: str | None
 
 
-@dataclass(frozen=True)
-class PlaceRow:
+class PlaceRow(Struct, frozen=True):
     """One place: label, note, readings, mean as text and as share of the longest bar, spread as text."""
 
     key: str

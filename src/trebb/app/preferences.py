@@ -2,16 +2,15 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, fields
-
+from msgspec import Struct
+from msgspec.structs import fields
 from PySide6.QtCore import QSettings
 
 from trebb.app import sounds, theme
 from trebb.app.desktop_says import global_setting, interface_setting
 
 
-@dataclass(frozen=True)
-class Preferences:
+class Preferences(Struct, frozen=True):
     """What may be chosen; each is kept under its name."""
 
     touch: bool = False  # shop mode: what is pressed is 40 px

@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import replace
 from typing import Protocol
 
+from msgspec.structs import replace
 from PySide6.QtCore import QSettings
 from PySide6.QtWidgets import QCheckBox
 

@@ -5,8 +5,8 @@ limit.
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 
+from msgspec import Struct
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QPainter
 from PySide6.QtWidgets import QWidget
@@ -20,8 +20,7 @@ HEAD = 24.0
 FOOT = 22.0
 
 
-@dataclass(frozen=True)
-class ProofRow:
+class ProofRow(Struct, frozen=True):
     """One figure, mm: was, is, predicted with its half width, and its own limit. `note` stands at the
     right.
     """

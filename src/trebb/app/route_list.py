@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 
+from msgspec import Struct
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QMouseEvent, QPainter, QPainterPath
 from PySide6.QtWidgets import QWidget
@@ -14,8 +14,7 @@ from trebb.app import painting, theme
 ROW = 38.0
 
 
-@dataclass(frozen=True)
-class Line:
+class Line(Struct, frozen=True):
     """One line: `waits_for` are keys of lines above that must be done first."""
 
     key: str

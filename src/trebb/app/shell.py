@@ -5,9 +5,10 @@ from __future__ import annotations
 import argparse
 import os
 from collections.abc import Callable, Sequence
-from dataclasses import asdict
 from pathlib import Path
 from typing import Any
+
+from msgspec.structs import asdict
 
 from trebb.app.shell_base import FILE, Argument, open_job, pairs_of, record, say, system_of
 from trebb.app.shell_job import JOB_COMMANDS

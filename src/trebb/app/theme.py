@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import asdict, dataclass
 from pathlib import Path
 
+from msgspec import Struct
+from msgspec.structs import asdict
 from PySide6.QtGui import QColor, QFont, QFontDatabase, QPalette
 from PySide6.QtWidgets import QApplication, QWidget
 
@@ -19,8 +20,7 @@ REGULAR, MEDIUM, SEMIBOLD = (
 SMALL, BODY, LARGE, TITLE, HUGE = 13, 15, 17, 21, 54
 
 
-@dataclass(frozen=True)
-class Roles:
+class Roles(Struct, frozen=True):
     """What each colour is for."""
 
     ground: str

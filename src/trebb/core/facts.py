@@ -11,8 +11,9 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Mapping, Sequence
-from dataclasses import dataclass, field
 from typing import Any
+
+from msgspec import Struct, field
 
 from trebb.core.dual_units import show_force
 from trebb.core.errors import InputError
@@ -32,8 +33,7 @@ Stored = str | float
 MOST_LETTERS = 400  # of a fact that is words
 
 
-@dataclass(frozen=True)
-class Fact:
+class Fact(Struct, frozen=True):
     """A fact as declared.
 
     Parameters
@@ -82,8 +82,7 @@ class Fact:
         return float(value)
 
 
-@dataclass(frozen=True)
-class Length(Fact):
+class Length(Fact, frozen=True):
     """A length within bounds, mm; a bare number is the shop's unit."""
 
     low: float = 0.0
@@ -124,8 +123,7 @@ class Length(Fact):
         return "" if value is None else self._show(float(value), system)
 
 
-@dataclass(frozen=True)
-class Small(Length):
+class Small(Length, frozen=True):
     """A small length; a bare number is thou or µm."""
 
     def _show(self, mm: float, system: UnitSystem) -> str:
@@ -138,8 +136,7 @@ class Small(Length):
         return small_unit(system)[1]
 
 
-@dataclass(frozen=True)
-class Number(Fact):
+class Number(Fact, frozen=True):
     """A plain number within bounds; `what` says of what in a refusal, `unit` stands behind it when shown."""
 
     low: float = 0.0
@@ -185,8 +182,7 @@ _FORCES = {
 }  # fmt: skip
 
 
-@dataclass(frozen=True)
-class Force(Fact):
+class Force(Fact, frozen=True):
     """A force within bounds, stored in `unit_n` newtons; a bare number is the shop's own unit: pounds-force
     or newtons, of a press tons or kilonewtons.
     """
@@ -235,8 +231,7 @@ class Force(Fact):
         return "" if value is None else show_force(float(value) * self.unit_n, system)
 
 
-@dataclass(frozen=True)
-class Choice(Fact):
+class Choice(Fact, frozen=True):
     """One of a few; `choices` maps what is stored to the words shown.
 
     `convert` makes of the stored value what the subject holds; numbers are
@@ -281,8 +276,7 @@ def no_system(reader: Callable[[str], Any]) -> Callable[[str, UnitSystem], Store
     return typed
 
 
-@dataclass(frozen=True)
-class Words(Fact):
+class Words(Fact, frozen=True):
     """A text with a grammar of its own: `reader` makes the subject's value of the stored text or refuses it.
 
     `writer` makes the stored text of what was typed; `show` what is shown.
@@ -321,8 +315,7 @@ class Words(Fact):
         return "" if value is None else str(value)
 
 
-@dataclass(frozen=True)
-class Lengths(Fact):
+class Lengths(Fact, frozen=True):
     """Several lengths, mm, kept as a text with spaces between, in order where `ordered`."""
 
     low: float = 0.0
@@ -361,8 +354,7 @@ class Lengths(Fact):
         return f"{self.shown(value, system)} {size_unit(system)[0]}"
 
 
-@dataclass(frozen=True)
-class Schema:
+class Schema(Struct, frozen=True):
     """The facts of a kind of subject.
 
     Parameters

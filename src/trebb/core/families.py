@@ -8,13 +8,13 @@ named in `logbook/casework.py`, its pictures in `app/pictures`.
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
 from importlib import import_module
 from typing import Any
 
+from msgspec import Struct
 
-@dataclass(frozen=True)
-class Family:
+
+class Family(Struct, frozen=True):
     """One record. Each name is "module.NAME" in the room it is about.
 
     Parameters

@@ -7,8 +7,10 @@ machine, so that choosing the part washes its shapes.
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field, replace
 from enum import Enum
+
+from msgspec import Struct, field
+from msgspec.structs import replace
 
 from trebb.core.dual_units import in_units
 from trebb.core.units import UnitSystem
@@ -27,8 +29,7 @@ class Role(Enum):
     HATCH = "hatch"
 
 
-@dataclass(frozen=True)
-class Shape:
+class Shape(Struct, frozen=True):
     """A polyline, closed or open.
 
     Parameters
@@ -45,8 +46,7 @@ class Shape:
     wash: bool = False
 
 
-@dataclass(frozen=True)
-class Circle:
+class Circle(Struct, frozen=True):
     """A circle; `wash` fills it."""
 
     centre: Point
@@ -56,8 +56,7 @@ class Circle:
     wash: bool = False
 
 
-@dataclass(frozen=True)
-class Arrow:
+class Arrow(Struct, frozen=True):
     """A movement or a direction of reading, from tail to head."""
 
     tail: Point
@@ -66,8 +65,7 @@ class Arrow:
     both_ways: bool = False
 
 
-@dataclass(frozen=True)
-class Label:
+class Label(Struct, frozen=True):
     """Words at a point; `anchor` is one of "left", "middle", "right"."""
 
     at: Point
@@ -77,8 +75,7 @@ class Label:
     strong: bool = False
 
 
-@dataclass(frozen=True)
-class Indicator:
+class Indicator(Struct, frozen=True):
     """A dial indicator: its plunger touches `touch`, its body stands off along `away`."""
 
     touch: Point
@@ -88,8 +85,7 @@ class Indicator:
 Item = Shape | Circle | Arrow | Label | Indicator
 
 
-@dataclass(frozen=True)
-class Figure:
+class Figure(Struct, frozen=True):
     """Items within a frame of `width` by `height` figure units."""
 
     width: float

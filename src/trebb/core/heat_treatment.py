@@ -6,13 +6,12 @@ Usual figures of the steel makers' sheets for the kinds a shop buys by name: tem
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from msgspec import Struct
 
 from trebb.core.errors import InputError
 
 
-@dataclass(frozen=True)
-class HardeningSteel:
+class HardeningSteel(Struct, frozen=True):
     """A steel that a small part is hardened in.
 
     `quench` what it is cooled in; `harden_c` temperature; `growth` share it grows at most; `tempers`

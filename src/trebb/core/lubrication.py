@@ -7,7 +7,8 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from trebb.core.errors import InputError
 
@@ -28,8 +29,7 @@ SPINDLE_SCHOOLS = (
 )
 
 
-@dataclass(frozen=True)
-class Point:
+class Point(Struct, frozen=True):
     """A place that is oiled as it usually is: words, kind, how, how often, why; keys as stated."""
 
     key: str
@@ -86,8 +86,7 @@ def grease_renewed_g(outer_mm: float, width_mm: float) -> float:
     return GREASE_G_PER_MM2 * outer_mm * width_mm
 
 
-@dataclass(frozen=True)
-class Lines:
+class Lines(Struct, frozen=True):
     """A pump's lines: share of each, those that starve, those without a meter."""
 
     shares: Mapping[str, float]

@@ -8,7 +8,7 @@ before them.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from msgspec import Struct
 
 from trebb.core.errors import InputError
 
@@ -21,8 +21,7 @@ PIN_SHEAR_MPA = 180.0
 HARD_PIN_MPA = 150.0
 
 
-@dataclass(frozen=True)
-class Material:
+class Material(Struct, frozen=True):
     """A material as bought.
 
     hardness_hb : usual Brinell hardness; speed_m_min : turning speed with high-speed steel, m/min;

@@ -9,9 +9,10 @@ from __future__ import annotations
 
 import math
 import re
-from dataclasses import dataclass
 from enum import Enum
 from typing import Literal
+
+from msgspec import Struct
 
 from trebb.core.errors import InputError
 
@@ -83,8 +84,7 @@ class LengthError(InputError):
     """Text that cannot be read as a length."""
 
 
-@dataclass(frozen=True)
-class DialScale:
+class DialScale(Struct, frozen=True):
     """A handwheel dial.
 
     Parameters

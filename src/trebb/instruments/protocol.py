@@ -5,7 +5,8 @@ from __future__ import annotations
 import math
 import re
 from collections.abc import Sequence
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from trebb.core.errors import InputError
 from trebb.core.units import INCH_MM, MICRON_MM
@@ -20,8 +21,7 @@ class ProtocolError(InputError):
     """A line that is not a reading in the format expected."""
 
 
-@dataclass(frozen=True)
-class Sample:
+class Sample(Struct, frozen=True):
     """One reading as it came: value in mm, or in `unit` where that is "div", "C", "mm/m" or "count"."""
 
     value: float
@@ -29,8 +29,7 @@ class Sample:
     line: str
 
 
-@dataclass(frozen=True)
-class LineFormat:
+class LineFormat(Struct, frozen=True):
     """How an instrument writes a reading.
 
     Parameters
@@ -96,8 +95,7 @@ def parse_line(line: str, line_format: LineFormat) -> Sample:
     return Sample(mm, kept, shown)
 
 
-@dataclass(frozen=True)
-class Offer:
+class Offer(Struct, frozen=True):
     """A format that fits lines as they came: how many of them, and whether another fits as well."""
 
     key: str

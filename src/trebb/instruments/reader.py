@@ -6,10 +6,10 @@ import contextlib
 import threading
 import time
 from collections.abc import Callable
-from dataclasses import dataclass
 from pathlib import Path
 
 import serial
+from msgspec import Struct
 
 from trebb.core.errors import InputError
 from trebb.instruments.protocol import LineFormat, ProtocolError, Sample, parse_line
@@ -29,8 +29,7 @@ class PortError(InputError):
     """A serial port that cannot be opened."""
 
 
-@dataclass(frozen=True)
-class LinkState:
+class LinkState(Struct, frozen=True):
     """How the link stands: "live", "quiet", "noise", "gone" or "ended", and a sentence."""
 
     key: str
@@ -58,8 +57,7 @@ def shown_line(raw: bytes) -> str:
     return text if len(raw) <= RAW_LETTERS else f"{text[:RAW_LETTERS]}…"
 
 
-@dataclass(frozen=True)
-class Received:
+class Received(Struct, frozen=True):
     """A sample with the number of its line on this connection, and when it came."""
 
     sample: Sample

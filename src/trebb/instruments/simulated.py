@@ -10,8 +10,9 @@ import random
 import tempfile
 import threading
 import tty
-from dataclasses import dataclass
 from pathlib import Path
+
+from msgspec import Struct
 
 from trebb.instruments.protocol import format_line
 
@@ -19,8 +20,7 @@ LINES_PER_SECOND = 40
 ANOTHER_SET_UP = 3.0  # mm; no needle travels that far from one place to the next
 
 
-@dataclass
-class Faults:
+class Faults(Struct):
     """What a real indicator does wrong.
 
     `noise` standard deviation of a line, `hysteresis` lag behind the plunger's

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import datetime
 from collections.abc import Mapping
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from trebb.core.dates import later
 from trebb.logbook.casework import Cases
@@ -32,8 +33,7 @@ AGAIN: Mapping[str, tuple[tuple[str, str, str, int], ...]] = {
 }
 
 
-@dataclass(frozen=True)
-class Again:
+class Again(Struct, frozen=True):
     """Something to look at again."""
 
     key: str

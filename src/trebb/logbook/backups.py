@@ -8,10 +8,10 @@ import hashlib
 import os
 import sqlite3
 from collections.abc import Sequence
-from dataclasses import dataclass
 from pathlib import Path
 
 import platformdirs
+from msgspec import Struct
 
 from trebb.core.errors import InputError
 from trebb.logbook.entries import Entry, JobStarted
@@ -24,8 +24,7 @@ SUFFIX = ".trebb"
 GAP = 2000  # ids in a row that give nothing, after which no more are looked for
 
 
-@dataclass(frozen=True)
-class BackUp:
+class BackUp(Struct, frozen=True):
     """A copy of a job: of which machine, made when, with how many entries."""
 
     path: Path
@@ -115,8 +114,7 @@ def _read_only(path: Path) -> list[Entry]:
 # what can still be read -----------------------------------------------------------------------
 
 
-@dataclass(frozen=True)
-class Salvaged:
+class Salvaged(Struct, frozen=True):
     """What was read of a damaged job: entries, photographs, and numbers of entries that could not be."""
 
     path: Path

@@ -5,10 +5,10 @@ condition.
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import replace
 from typing import TYPE_CHECKING, Any
 
 import numpy as np
+from msgspec.structs import replace
 
 from trebb.core.alignment import ScrapingPlan, scraping_plan
 from trebb.core.condition import (

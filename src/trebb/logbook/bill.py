@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from msgspec import Struct
 
 from trebb.core.errors import TrebbError
 from trebb.core.making.bought import is_bought
@@ -12,8 +12,7 @@ from trebb.logbook.casework import Cases
 from trebb.logbook.task_gathering import part_title, tools_in
 
 
-@dataclass(frozen=True)
-class Need:
+class Need(Struct, frozen=True):
     """A tool, or what is used up, with the parts it is for; `there` "yes", "no" or "" where not said."""
 
     words: str
@@ -21,8 +20,7 @@ class Need:
     there: str
 
 
-@dataclass(frozen=True)
-class Bill:
+class Bill(Struct, frozen=True):
     """Blanks, tools, what else parts are made from in words, and parts that cannot be worked out yet."""
 
     blanks: tuple[Blank, ...]

@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import replace
 from typing import TYPE_CHECKING, Any
+
+from msgspec.structs import replace
 
 from trebb.core.dual_units import in_units
 from trebb.core.errors import TrebbError

@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
 from typing import Any
+
+from msgspec import Struct
 
 from trebb.core.condition import (
     Candidate,
@@ -37,8 +38,7 @@ from trebb.logbook.oddities import Odd, odd_at, odd_finding, odd_readings
 from trebb.logbook.tracking import derived
 
 
-@dataclass(frozen=True)
-class Answer:
+class Answer(Struct, frozen=True):
     """One answer to a question: its words, what it records in one gesture."""
 
     key: str
@@ -47,8 +47,7 @@ class Answer:
     bodies: tuple[Body, ...]
 
 
-@dataclass(frozen=True)
-class Question:
+class Question(Struct, frozen=True):
     """What must be asked before readings of a set-up can count."""
 
     key: str

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from trebb.core.threads import Form, Hand, ThreadSpec, thread_limits
 from trebb.core.units import INCH_MM, THOU_MM
@@ -282,8 +283,7 @@ DRILL_SCREWS: dict[str, dict[str, float]] = {
 }
 
 
-@dataclass(frozen=True)
-class DemoMachine:
+class DemoMachine(Struct, frozen=True):
     """One of the depot's other machines, as its job begins."""
 
     name: str

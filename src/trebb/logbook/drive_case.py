@@ -4,10 +4,10 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import replace
 from typing import TYPE_CHECKING
 
 import numpy as np
+from msgspec.structs import replace
 
 from trebb.core.condition import Change, Quantity
 from trebb.core.errors import InputError

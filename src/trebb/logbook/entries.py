@@ -7,10 +7,10 @@ about to write, so that nothing is stored that could not be read again.
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
 from typing import Annotated, Any, ClassVar, Literal, TypeVar
 
 import msgspec
+from msgspec import Struct
 
 from trebb.core.units import ReadingUnit
 
@@ -344,8 +344,7 @@ _WORDS = (
 )
 
 
-@dataclass(frozen=True, slots=True)
-class Entry:
+class Entry(Struct, frozen=True):
     """A body as stored: its number, its time (UTC, ISO 8601), and the gesture it belongs to."""
 
     id: int

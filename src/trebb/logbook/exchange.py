@@ -6,7 +6,8 @@ import csv
 import io
 import re
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from trebb.core.errors import InputError
 from trebb.core.survey import all_set_ups
@@ -94,8 +95,7 @@ def readings_to_csv(job: Job) -> str:
     return out.getvalue()
 
 
-@dataclass(frozen=True)
-class ImportedReadings:
+class ImportedReadings(Struct, frozen=True):
     """Readings that a CSV brought, and the lines that were set aside with their reasons."""
 
     readings: list[ReadingTaken]

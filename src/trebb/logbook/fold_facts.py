@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
+from msgspec.structs import replace
 
 from trebb.core.errors import InputError
 from trebb.core.facts import Schema, Stored

@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Iterator
-from dataclasses import dataclass
 from typing import TypeVar
+
+from msgspec import Struct
 
 from trebb.core.facts import Stored
 from trebb.core.machine import MachineKind
@@ -91,8 +92,7 @@ _TOPICS: dict[type[Body], tuple[str, tuple[str, ...]]] = {
 }
 
 
-@dataclass(frozen=True, slots=True)
-class Reading:
+class Reading(Struct, frozen=True):
     """A reading as it stands; `struck` is the reason if it is struck out, else None."""
 
     id: int
@@ -102,8 +102,7 @@ class Reading:
     is_kept: bool
 
 
-@dataclass(frozen=True, slots=True)
-class Size:
+class Size(Struct, frozen=True):
     """A size measured while making, as it stands."""
 
     id: int
@@ -112,8 +111,7 @@ class Size:
     struck: str | None
 
 
-@dataclass(frozen=True, slots=True)
-class SetAside:
+class SetAside(Struct, frozen=True):
     """An entry that stands but cannot be used, with the reason in a sentence's words."""
 
     entry: int

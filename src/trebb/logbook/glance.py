@@ -6,8 +6,9 @@ import contextlib
 import datetime
 import json
 import sqlite3
-from dataclasses import dataclass
 from pathlib import Path
+
+from msgspec import Struct
 
 from trebb.core.dates import day_words
 from trebb.core.errors import TrebbError
@@ -25,8 +26,7 @@ _STOPS = (
 )
 
 
-@dataclass(frozen=True)
-class Glance:
+class Glance(Struct, frozen=True):
     """What can be said of a job file in a line.
 
     Parameters

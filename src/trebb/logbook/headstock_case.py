@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import replace
 from typing import TYPE_CHECKING
+
+from msgspec.structs import replace
 
 from trebb.core.condition import (
     Quantity,

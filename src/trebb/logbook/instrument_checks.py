@@ -6,8 +6,9 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 from itertools import pairwise
+
+from msgspec import Struct
 
 from trebb.core.errors import InputError
 from trebb.logbook.shop import InstrumentChecked
@@ -17,8 +18,7 @@ MOST_MM = 500.0
 ROUNDED = 1 / math.sqrt(12)
 
 
-@dataclass(frozen=True)
-class Check:
+class Check(Struct, frozen=True):
     """What a check came to, mm: the step its readings move in, its repeatability (sd), its hysteresis (mean
     going down less mean going up), how far the mean of all is from the block; and what all of that makes one
     reading uncertain by, sd.

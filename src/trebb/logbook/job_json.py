@@ -9,11 +9,11 @@ import shutil
 import tempfile
 import weakref
 from collections.abc import Iterator, Mapping
-from dataclasses import dataclass
 from pathlib import Path
 from typing import IO, Any
 
 import msgspec
+from msgspec import Struct
 
 from trebb.core.errors import InputError
 from trebb.logbook.admitting import admit
@@ -66,8 +66,7 @@ class Spooled(Mapping[str, tuple[str, bytes]]):
         return len(self._types)
 
 
-@dataclass(frozen=True)
-class Imported:
+class Imported(Struct, frozen=True):
     """What an exported job brought: entries that can be used, photographs, and what was set aside and why."""
 
     entries: list[Entry]

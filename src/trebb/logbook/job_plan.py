@@ -7,8 +7,10 @@ from __future__ import annotations
 import datetime
 import hashlib
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field, replace
 from functools import lru_cache
+
+from msgspec import Struct, field
+from msgspec.structs import replace
 
 from trebb.core.dates import day_words
 from trebb.core.errors import TrebbError
@@ -26,8 +28,7 @@ MOST_LINKS = 3  # of work that are named of what decides the end
 LEAST_DATES = 3  # ways out that are told when a date cannot be kept
 
 
-@dataclass(frozen=True)
-class Found:
+class Found(Struct, frozen=True):
     """What the solver found of a plan: order, from when what takes the machine apart is held, and the days
     that no plan can do with fewer of.
     """
@@ -40,8 +41,7 @@ class Found:
     gap: float = 0.0
 
 
-@dataclass(frozen=True)
-class Line:
+class Line(Struct, frozen=True):
     """A task as planned: the days it begins and ends on (0 is today), and whether it decides the end."""
 
     work: Work
@@ -60,8 +60,7 @@ class Line:
         return self.work.is_done
 
 
-@dataclass(frozen=True)
-class Sum:
+class Sum(Struct, frozen=True):
     """Hours and money of an assembly: planned, spent; `label` names it."""
 
     label: str
@@ -71,8 +70,7 @@ class Sum:
     paid: float
 
 
-@dataclass(frozen=True)
-class JobPlan:
+class JobPlan(Struct, frozen=True):
     """All of it as things stand; `trouble` says why there is no plan, where there is none."""
 
     today: datetime.date

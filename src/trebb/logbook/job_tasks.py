@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import datetime
 from collections.abc import Mapping, Sequence
-from dataclasses import replace
+
+from msgspec.structs import replace
 
 from trebb.core.errors import InputError
 from trebb.core.facts import Stored

@@ -6,7 +6,8 @@ import datetime
 import hashlib
 import math
 from collections.abc import Iterator
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from trebb.core.errors import TrebbError
 from trebb.core.memory.blending import pooled_ratio
@@ -40,8 +41,7 @@ KINDS_OF_WORK = {
 DELIVERIES = {"comes": "parts that are ordered", "back": "work sent out"}
 
 
-@dataclass(frozen=True)
-class Line:
+class Line(Struct, frozen=True):
     """One line to be given or kept back: what it is in words, and what is kept."""
 
     words: str

@@ -6,7 +6,8 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import dataclass, field
+
+from msgspec import Struct, field
 
 from trebb.core.memory.blending import CLEAR, Learned, Seen, Usual, cover, learned, widening
 from trebb.core.memory.taught import Taught
@@ -36,8 +37,7 @@ FEW_FORETOLD = 6
 USUAL_PARTS_SD = 0.0015  # of an indicator's own, mm, that the usual noise holds already
 
 
-@dataclass(frozen=True)
-class Known:
+class Known(Struct, frozen=True):
     """One figure: its topic, of what, in words, as it is now believed, and as usual."""
 
     topic: str
@@ -68,8 +68,7 @@ class Known:
         )
 
 
-@dataclass(frozen=True)
-class GivenJob:
+class GivenJob(Struct, frozen=True):
     """A job that taught something: when, how many lines, whether it counts."""
 
     given: JobGiven
@@ -78,8 +77,7 @@ class GivenJob:
     is_out: bool
 
 
-@dataclass(frozen=True)
-class Foretold:
+class Foretold(Struct, frozen=True):
     """What was foretold in one family, each as how many standard deviations it came out away."""
 
     family: str
@@ -96,8 +94,7 @@ class Foretold:
         return widening(self.z) if len(self.z) >= FEW_FORETOLD else 1.0
 
 
-@dataclass
-class Memory:
+class Memory(Struct):
     """The memory folded from its entries."""
 
     jobs: dict[str, GivenJob] = field(default_factory=dict)

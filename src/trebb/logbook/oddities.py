@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
-from dataclasses import dataclass
 from typing import Any, Protocol
+
+from msgspec import Struct
 
 from trebb.core.condition import ErrorModel
 from trebb.core.condition.leaving_out import foretold
@@ -58,8 +59,7 @@ class Surveyed(Protocol):
 OFF = 4.0  # standard deviations that a place lies off what its neighbours foretell
 
 
-@dataclass(frozen=True)
-class Odd:
+class Odd(Struct, frozen=True):
     """A reading that the others leave alone: raw value and what they lead one to expect, in the set-up's
     unit; `among` says in words which others.
     """

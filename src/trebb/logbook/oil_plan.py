@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from trebb.core.errors import InputError
 from trebb.core.lubrication import Lines, grease_packed_cm3, grease_renewed_g, metered, usual_points
@@ -19,8 +20,7 @@ STATES = {
 }
 
 
-@dataclass(frozen=True)
-class Oiled:
+class Oiled(Struct, frozen=True):
     """A place as stated; words for showing, `grease` how much of it where sizes say."""
 
     key: str

@@ -3,9 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping, Sequence
-from dataclasses import dataclass, replace
 from pathlib import Path
 from typing import Any
+
+from msgspec import Struct
+from msgspec.structs import replace
 
 from trebb.core.errors import InputError
 from trebb.core.practice.ground_records import Ground
@@ -77,8 +79,7 @@ def limits_of(case: Case, on: Ground) -> dict[str, float]:
     return {key: case.job.limit(key).limit_mm for key in on.limits}
 
 
-@dataclass(frozen=True)
-class Truth:
+class Truth(Struct, frozen=True):
     """A hidden machine opened: its condition, what each cause comes to in limits, which is the chief one;
     what each remedy would really leave of the worst figure, in limits.
     """
@@ -150,8 +151,7 @@ def _left(case: Case, on: Ground, prediction: Any, limits: Mapping[str, float]) 
     return float(max(found))
 
 
-@dataclass(frozen=True)
-class Used:
+class Used(Struct, frozen=True):
     """Minutes at the bench, readings, and hints by kind."""
 
     minutes: float

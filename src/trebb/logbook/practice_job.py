@@ -4,8 +4,9 @@ from __future__ import annotations
 
 import json
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
 from typing import Any
+
+from msgspec import Struct
 
 from trebb.core.errors import InputError
 from trebb.core.practice.ground_records import NOTHING
@@ -36,8 +37,7 @@ from trebb.logbook.practice_piece import piece_of
 from trebb.logbook.practice_trial import BestOrder, best_order
 
 
-@dataclass(frozen=True)
-class Believed:
+class Believed(Struct, frozen=True):
     """What was believed after a reading: of each cause its middle and 95 % interval, in limits; how likely
     each was the chief one.
     """
@@ -50,8 +50,7 @@ class Believed:
     lied: tuple[str, ...]
 
 
-@dataclass(frozen=True)
-class Opened:
+class Opened(Struct, frozen=True):
     """A practice job opened: the truth, the score, what was believed on the way, where it went wrong."""
 
     piece: Piece

@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 from pathlib import Path
+
+from msgspec import Struct
 
 from trebb.core.practice.piece import MOST_NUMBER, Piece, drawn
 from trebb.core.practice.scoring import weakest
@@ -16,8 +17,7 @@ from trebb.logbook.store import JobFileError
 LOOKED_AT = 400  # drawn machines looked through for one with a trap
 
 
-@dataclass(frozen=True)
-class Played:
+class Played(Struct, frozen=True):
     """A score with when it was made."""
 
     at: str

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 import heapq
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 import numpy as np
+from msgspec import Struct
 
 from trebb.core.machine import State
 from trebb.core.practice.grounds import belief, is_told
@@ -187,8 +187,7 @@ def finish(trial: Trial) -> None:
     trial.record([*bodies, PracticeMarked(what="verdict", of=said, share=sure)])
 
 
-@dataclass(frozen=True)
-class BestOrder:
+class BestOrder(Struct, frozen=True):
     """The quickest set of readings after which the advice is right, in the order to take them."""
 
     minutes: float

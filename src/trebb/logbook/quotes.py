@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, replace
+
+from msgspec import Struct
+from msgspec.structs import replace
 
 from trebb.core.errors import InputError
 from trebb.core.making.bought import is_bought, offer_of
@@ -17,8 +19,7 @@ GIVEN_OUT_HOURS = 1.0
 MOST_PRICE, MOST_DAYS, FIRM_LETTERS = 1e6, 730.0, 80
 
 
-@dataclass(frozen=True)
-class Quote:
+class Quote(Struct, frozen=True):
     """A price in the shop's own currency, days of waiting, and whose it is."""
 
     price: float

@@ -5,11 +5,11 @@ from __future__ import annotations
 import json
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 
 import platformdirs
+from msgspec import Struct
 
 from trebb.core.errors import InputError
 from trebb.core.making.stock import SHAPES, Bar
@@ -30,8 +30,7 @@ def rack_path() -> Path:
     return platformdirs.user_data_path("trebb", appauthor=False) / "rack.json"
 
 
-@dataclass(frozen=True)
-class Rack:
+class Rack(Struct, frozen=True):
     """Bars as read, and what the file held then: so that nobody's change is written over."""
 
     bars: tuple[Bar, ...]

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping, Sequence
-from dataclasses import replace
 from typing import TYPE_CHECKING
 
 import numpy as np
+from msgspec.structs import replace
 
 from trebb.core.condition import Z95, ErrorModel, Observation, Quantity, Row, Suggestion
 from trebb.core.condition.fixing import is_read, is_touched

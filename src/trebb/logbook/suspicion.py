@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 import json
-from dataclasses import dataclass
 from functools import cache
 from pathlib import Path
 
 import platformdirs
+from msgspec import Struct
 
 from trebb.core.errors import InputError
 from trebb.core.suspects.ranking import Marked, Ranking, Weighing
@@ -53,8 +53,7 @@ def causes_table() -> tuple[Table, str]:
     return _read(SHIPPED, 0.0), ""
 
 
-@dataclass(frozen=True)
-class Suspicion:
+class Suspicion(Struct, frozen=True):
     """The ranking of a job; `before` it without the last look, `trouble` of the shop's own table."""
 
     ranking: Ranking

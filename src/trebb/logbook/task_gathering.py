@@ -5,7 +5,8 @@ sent out, parts to make, what cures, fit-up, proofs; what waits for what. Nothin
 from __future__ import annotations
 
 from collections.abc import Collection, Mapping, Sequence
-from dataclasses import dataclass, field
+
+from msgspec import Struct, field
 
 from trebb.core.errors import TrebbError
 from trebb.core.facts import Stored
@@ -36,8 +37,7 @@ RESTS: Mapping[tuple[str, str], float] = {
 }
 
 
-@dataclass(frozen=True)
-class Work:
+class Work(Struct, frozen=True):
     """A task, and what is known of it beside its clock.
 
     Parameters
@@ -67,8 +67,7 @@ class Work:
     from_shop: str = ""
 
 
-@dataclass
-class Gathered:
+class Gathered(Struct):
     """Work of a job, the money of its remedies by assembly, and assemblies over their limit that nobody
     decided on.
     """

@@ -8,7 +8,8 @@ them.
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from trebb.core.findings import Measure
 from trebb.core.findings.base import unread_words
@@ -25,8 +26,7 @@ SMALLEST = 1e-9  # a coefficient that counts for nothing
 MOST_TERMS = 6
 
 
-@dataclass(frozen=True)
-class PlaceRead:
+class PlaceRead(Struct, frozen=True):
     """A place of a set-up: what was read there, and what a reading there is made of."""
 
     place: str
@@ -34,8 +34,7 @@ class PlaceRead:
     made_of: str
 
 
-@dataclass(frozen=True)
-class Rest:
+class Rest(Struct, frozen=True):
     """A set-up that a figure may rest on, and the places read."""
 
     key: str
@@ -44,8 +43,7 @@ class Rest:
     places: tuple[PlaceRead, ...]
 
 
-@dataclass(frozen=True)
-class Chain:
+class Chain(Struct, frozen=True):
     """A figure with all that is behind it."""
 
     label: str

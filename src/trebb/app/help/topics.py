@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from pathlib import Path
+
+from msgspec import Struct
 
 from trebb.app.stops.register import ALL_STOPS
 from trebb.core.dual_units import in_units
@@ -14,8 +15,7 @@ TEXTS = Path(__file__).parent / "texts"
 FIRST_STEPS, FORMULAS, KEYS = "first_steps", "formulas", "keys"
 
 
-@dataclass(frozen=True)
-class Topic:
+class Topic(Struct, frozen=True):
     """A page of help: its key, its title, and its text in Markdown of ours."""
 
     key: str

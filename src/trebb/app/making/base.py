@@ -5,8 +5,8 @@ what is typed.
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 
+from msgspec import Struct
 from PySide6.QtWidgets import QWidget
 
 from trebb.app.session import Session
@@ -18,8 +18,7 @@ Setting = tuple[str, str, bool]  # words, figure, strong
 Verdict = tuple[str, str, str]  # tone, head, text
 
 
-@dataclass(frozen=True)
-class SizeShown:
+class SizeShown(Struct, frozen=True):
     """What was measured last at an operation: what it is, the numeral, a note below it."""
 
     what: str

@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
 from datetime import date
+
+from msgspec import Struct
 
 from trebb.app.drawing_title import title_of
 from trebb.app.papers.paper import Drawn, Paper, Words, filled
@@ -22,8 +23,7 @@ from trebb.logbook.casework import Cases
 PHASES = {"before": "before", "after": "after", "later": "looked at again"}
 
 
-@dataclass(frozen=True)
-class Kind:
+class Kind(Struct, frozen=True):
     """A kind of paper: its key, what it is called, and how it is made of the chosen assembly."""
 
     key: str

@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
 from pathlib import Path
 
+from msgspec import Struct
 from PySide6.QtCore import QMarginsF, QRectF, QSizeF, Qt
 from PySide6.QtGui import (
     QPagedPaintDevice,
@@ -29,15 +29,13 @@ MARGIN_MM = 14.0
 MM_PER_INCH = 25.4
 
 
-@dataclass(frozen=True)
-class Words:
+class Words(Struct, frozen=True):
     """Upright pages of words, from a template of ours filled in."""
 
     html: str
 
 
-@dataclass(frozen=True)
-class Drawn:
+class Drawn(Struct, frozen=True):
     """A drawing on a page of its own, lying."""
 
     part: Part
@@ -45,8 +43,7 @@ class Drawn:
     title: Title | None = None
 
 
-@dataclass(frozen=True)
-class Paper:
+class Paper(Struct, frozen=True):
     """What is printed together, in order."""
 
     title: str

@@ -4,8 +4,7 @@ days something stands apart.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
+from msgspec import Struct
 from PySide6.QtCore import QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QMouseEvent, QPainter
 from PySide6.QtWidgets import QWidget
@@ -18,8 +17,7 @@ ROW, HEAD, BAND = 21.0, 22.0, 20.0
 NAME, LEAST_DAY, MOST_DAY = 132.0, 9.0, 46.0
 
 
-@dataclass(frozen=True)
-class _Bar:
+class _Bar(Struct, frozen=True):
     line: Line
     area: QRectF
 

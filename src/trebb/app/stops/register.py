@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
 from importlib import import_module
 from typing import TYPE_CHECKING
+
+from msgspec import Struct
 
 from trebb.app.session import Session
 from trebb.core.machine import State
@@ -16,8 +17,7 @@ if TYPE_CHECKING:
     from trebb.app.stops.base import Stop
 
 
-@dataclass(frozen=True)
-class StopInfo:
+class StopInfo(Struct, frozen=True):
     """One stop; `words` says how far it is, `module` and `name` where its class stands."""
 
     key: str

@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
+from msgspec import Struct
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QWidget
 
@@ -12,8 +11,7 @@ from trebb.core.survey import AnySetUp, Place
 from trebb.logbook.fold_log import Reading
 
 
-@dataclass(frozen=True)
-class Shown:
+class Shown(Struct, frozen=True):
     """What a view is asked to show: the set-up in a phase, and the place to be read next.
 
     `angle_deg` is where the simulated spindle stands, None where there is none.

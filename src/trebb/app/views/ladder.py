@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
 from functools import partial
 
+from msgspec import Struct
 from PySide6.QtCore import QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QMouseEvent, QPainter
 from PySide6.QtWidgets import QWidget
@@ -30,8 +30,7 @@ RUNG = 44
 HEAD = 22
 
 
-@dataclass(frozen=True)
-class Rung:
+class Rung(Struct, frozen=True):
     """One cut: number, what was done before it, its lands as read, what it was to read, and what it reads."""
 
     number: int

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 import numpy as np
+from msgspec import Struct
 from PySide6.QtCore import QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QFontMetricsF, QMouseEvent, QPainter, QPolygonF, QWheelEvent
 from PySide6.QtWidgets import QWidget
@@ -27,8 +27,7 @@ THETA = np.linspace(0, 2 * np.pi, 121)
 COS, SIN = np.cos(THETA), np.sin(THETA)
 
 
-@dataclass(frozen=True)
-class Group:
+class Group(Struct, frozen=True):
     """One turn: its angles and mean readings, the fit, and its plane's distance from the nose."""
 
     key: str

@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 from itertools import combinations
 
 import numpy as np
+from msgspec import Struct
 from numpy.typing import ArrayLike, NDArray
 
 from trebb.core.errors import InputError
@@ -15,8 +15,7 @@ Vector = NDArray[np.float64]
 ARCSEC_MM_M = 1000 * np.pi / (180 * 3600)  # one arc second as mm a metre
 
 
-@dataclass(frozen=True)
-class Straightness:
+class Straightness(Struct, frozen=True):
     """Three figures of one profile, mm; they are three numbers and each has its name.
 
     `endpoint_total` and `endpoint_most` refer to the line through the first
@@ -32,8 +31,7 @@ class Straightness:
     slope_mm_m: float
 
 
-@dataclass(frozen=True)
-class Twist:
+class Twist(Struct, frozen=True):
     """Three figures of the roll along a bed: range (mrad), least-squares rate (mrad a metre), end to end
     (mrad).
     """

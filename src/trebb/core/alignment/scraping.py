@@ -4,16 +4,15 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 import numpy as np
+from msgspec import Struct
 from numpy.typing import NDArray
 
 from trebb.core.errors import InputError
 
 
-@dataclass(frozen=True)
-class ScrapingPlan:
+class ScrapingPlan(Struct, frozen=True):
     """Metal to take at each station of each way, mm, and in how many passes.
 
     `remove_mm` is (2, n): front way, rear way. `passes` the same counted in

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from trebb.core.errors import InputError
 
@@ -11,8 +12,7 @@ STEP_MM = 0.005  # half a hundredth: finer is not cut from shim stock
 MOST_LEAVES = 6
 
 
-@dataclass(frozen=True)
-class Pack:
+class Pack(Struct, frozen=True):
     """Leaves, the largest first, and what they miss the wanted thickness by, mm (+ too thick)."""
 
     leaves_mm: tuple[float, ...]

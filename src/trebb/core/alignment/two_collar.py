@@ -8,13 +8,12 @@ axis points to the rear at its far end. A tool at height h that rolls by φ move
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from msgspec import Struct
 
 from trebb.core.errors import InputError
 
 
-@dataclass(frozen=True)
-class TwoCollar:
+class TwoCollar(Struct, frozen=True):
     """Two lands turned at one setting, mm: diameters near and far, and the distance between them."""
 
     near_mm: float
@@ -63,8 +62,7 @@ class TwoCollar:
         return self.difference_mm / 2 * centres_mm / self.apart_mm
 
 
-@dataclass(frozen=True)
-class Feet:
+class Feet(Struct, frozen=True):
     """Where the machine stands, mm: feet front to back and along the bed, and the tool's height above their
     plane.
     """

@@ -9,17 +9,16 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 from itertools import combinations
 
 import numpy as np
+from msgspec import Struct
 from numpy.typing import NDArray
 
 from trebb.core.errors import InputError
 
 
-@dataclass(frozen=True)
-class Section:
+class Section(Struct, frozen=True):
     """One depth by a two-point gauge, mm; `long_deg` the direction of the larger diameter, 0 to 180."""
 
     mean_mm: float
@@ -85,8 +84,7 @@ def gauge_swing(lobes: int, amplitude: float, points: int) -> float:
     return 4 * amplitude if lobes % 3 == 0 else 0.0
 
 
-@dataclass(frozen=True)
-class Radii:
+class Radii(Struct, frozen=True):
     """One depth by an indicator turned about an axis, in the readings' unit."""
 
     centre: complex
@@ -107,8 +105,7 @@ def radii(angles_deg: Sequence[float], readings: Sequence[float]) -> Radii:
     return Radii(complex(found[1], found[2]), float(np.ptp(rest)), float(abs(three)))
 
 
-@dataclass(frozen=True)
-class CleanUp:
+class CleanUp(Struct, frozen=True):
     """What a bore is opened to so that no old surface stays, mm: about the old axis, and about its own
     centre, which lies off the old axis by `moves`.
     """

@@ -6,9 +6,9 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field
 
 import numpy as np
+from msgspec import Struct, field
 
 from trebb.core.condition.model import ErrorModel, Matrix, Row, Vector, variances_of
 from trebb.core.condition.normal import truncated_moments, truncated_quantile
@@ -27,16 +27,14 @@ LEAST_VARIANCE = 1e-18  # mm², a nanometre: rounding takes none below it
 REWEIGHTED = 0.02  # weights settled to this share
 
 
-@dataclass(frozen=True)
-class Observation:
+class Observation(Struct, frozen=True):
     """A reading, or the mean of several, with the row that explains it; value in the row's unit."""
 
     row: Row
     value: float
 
 
-@dataclass(frozen=True)
-class Quantity:
+class Quantity(Struct, frozen=True):
     """A combination of sources with its uncertainty: value, standard deviation, 95 % interval."""
 
     value: float
@@ -57,8 +55,7 @@ def size_of(q: Quantity) -> Quantity:
     return Quantity(abs(q.value), q.sd, low, most)
 
 
-@dataclass(frozen=True)
-class Estimate:
+class Estimate(Struct, frozen=True):
     """The condition after the readings.
 
     `mean` (n,) and `covariance` (n, n) describe it jointly; `cavity` holds, for
@@ -72,7 +69,7 @@ class Estimate:
     covariance: Matrix
     cavity: Mapping[int, tuple[float, float]]
     readings: int
-    trust: Vector = field(default_factory=lambda: np.ones(0), compare=False)
+    trust: Vector = field(default_factory=lambda: np.ones(0))
 
     def source(self, key: str) -> Quantity:
         """One source with its interval."""
@@ -168,8 +165,7 @@ def estimate(model: ErrorModel, observations: Sequence[Observation]) -> Estimate
     return Estimate(model, mean, covariance, sites.cavities(mean, covariance), len(rows), trust)
 
 
-@dataclass
-class _Sites:
+class _Sites(Struct):
     """What each clearance's bound adds to the posterior, as the normal nearest to it: precision and shift of
     each source, 0 where the bound is not felt.
     """

@@ -7,10 +7,10 @@ which expects next to nothing: what is known there was read.
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
 from itertools import combinations
 
 import numpy as np
+from msgspec import Struct
 
 from trebb.core.condition.estimating import Estimate, Quantity
 from trebb.core.condition.model import variances_of
@@ -23,8 +23,7 @@ HALF_NORMAL = 0.603
 FIXED_SHARE = 0.15
 
 
-@dataclass(frozen=True)
-class Fixed:
+class Fixed(Struct, frozen=True):
     """The part of a sum that is fixed: its value, the keys of the parts in it, and of those that nothing
     tells of.
     """

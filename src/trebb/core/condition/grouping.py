@@ -3,17 +3,16 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 import numpy as np
+from msgspec import Struct
 from numpy.typing import NDArray
 
 from trebb.core.condition.estimating import Observation
 from trebb.core.condition.model import Row
 
 
-@dataclass(frozen=True)
-class Shared:
+class Shared(Struct, frozen=True):
     """An unknown common to the readings of a group: how much of it is in each (n,), and its sd beforehand."""
 
     share: NDArray[np.float64]

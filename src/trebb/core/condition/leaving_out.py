@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 import numpy as np
+from msgspec import Struct
 
 from trebb.core.condition.estimating import Observation
 from trebb.core.condition.model import ErrorModel, variances_of
@@ -14,8 +14,7 @@ from trebb.core.condition.model import ErrorModel, variances_of
 FORETOLD_SHARE = 0.55
 
 
-@dataclass(frozen=True)
-class Foretold:
+class Foretold(Struct, frozen=True):
     """A reading as all the others foretell it: value, sd of that with the reading's own noise, and how many
     of these it lies off. `is_told` says whether the others tell anything of it.
     """

@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field, replace
 from functools import cached_property
 
 import numpy as np
+from msgspec import Struct, field
+from msgspec.structs import replace
 from numpy.typing import NDArray
 
 from trebb.core.errors import InputError
@@ -24,8 +25,7 @@ def variances_of(rows: Matrix, covariance: Matrix) -> Vector:
 LOOSE = 25.0
 
 
-@dataclass(frozen=True)
-class Source:
+class Source(Struct, frozen=True):
     """One physical source of error.
 
     Parameters
@@ -49,8 +49,7 @@ class Source:
     group: str = ""
 
 
-@dataclass(frozen=True)
-class Row:
+class Row(Struct, frozen=True):
     """How one reading depends on the condition: offset + Σ coefficient × source, ± noise.
 
     `noise_sd` is everything random in one reading: instrument, repeatability,
@@ -62,8 +61,7 @@ class Row:
     offset: float = 0.0
 
 
-@dataclass(frozen=True)
-class ErrorModel:
+class ErrorModel(Struct, frozen=True, dict=True):
     """Sources with their joint prior.
 
     `correlation` holds pairs of keys that move together before anything is
@@ -74,32 +72,51 @@ class ErrorModel:
     correlation: Mapping[tuple[str, str], float] = field(default_factory=dict)
 
     def __post_init__(self) -> None:
-        index = {source.key: i for i, source in enumerate(self.sources)}
-        if len(index) != len(self.sources):
+        if len(self._index) != len(self.sources):
             raise InputError("two sources with one key", "each source needs its own key")
+
+    @cached_property
+    def _index(self) -> dict[str, int]:
+        """Position of each source."""
+        return {source.key: i for i, source in enumerate(self.sources)}
+
+    @cached_property
+    def prior_mean(self) -> Vector:
+        """What is expected of each source before anything is read, (n,), in its unit."""
+        return np.array([source.mean for source in self.sources], dtype=float)
+
+    @cached_property
+    def prior_covariance(self) -> Matrix:
+        """Of the same, (n, n), in the units' squares."""
         sd = np.array([source.sd for source in self.sources], dtype=float)
         tie = np.eye(len(sd))
         for (a, b), value in self.correlation.items():
-            tie[index[a], index[b]] = tie[index[b], index[a]] = value
-        covariance = tie * np.outer(sd, sd)
-        precision = np.linalg.inv(covariance)
-        object.__setattr__(self, "_index", index)
-        object.__setattr__(
-            self, "prior_mean", np.array([source.mean for source in self.sources], dtype=float)
-        )
-        object.__setattr__(self, "prior_covariance", covariance)
-        object.__setattr__(self, "prior_precision", precision)
-        object.__setattr__(
-            self, "bounded", np.array([source.is_clearance for source in self.sources], dtype=bool)
-        )
-        object.__setattr__(self, "groups", self._grouped(index))
-        group_of = np.zeros(len(sd), dtype=np.intp)
+            i, j = self._index[a], self._index[b]
+            tie[i, j] = tie[j, i] = value
+        return tie * np.outer(sd, sd)
+
+    @cached_property
+    def prior_precision(self) -> Matrix:
+        """Inverse of the prior's covariance, (n, n)."""
+        return np.asarray(np.linalg.inv(self.prior_covariance), dtype=np.float64)
+
+    @cached_property
+    def bounded(self) -> NDArray[np.bool_]:
+        """Which sources are clearances, (n,)."""
+        return np.array([source.is_clearance for source in self.sources], dtype=bool)
+
+    @cached_property
+    def group_of(self) -> NDArray[np.intp]:
+        """Which of the groups each source belongs to, (n,)."""
+        group_of = np.zeros(len(self.sources), dtype=np.intp)
         for g, members in enumerate(self.groups):
             group_of[list(members)] = g
-        object.__setattr__(self, "group_of", group_of)
+        return group_of
 
-    def _grouped(self, index: Mapping[str, int]) -> tuple[tuple[int, ...], ...]:
+    @cached_property
+    def groups(self) -> tuple[tuple[int, ...], ...]:
         """Positions of the sources that are stretched together, group by group."""
+        index = self._index
         leader = list(range(len(self.sources)))
 
         def find(i: int) -> int:
@@ -131,14 +148,6 @@ class ErrorModel:
             ),
             self.correlation,
         )
-
-    prior_mean: Vector = field(init=False, repr=False, compare=False)
-    prior_covariance: Matrix = field(init=False, repr=False, compare=False)
-    prior_precision: Matrix = field(init=False, repr=False, compare=False)
-    bounded: NDArray[np.bool_] = field(init=False, repr=False, compare=False)
-    groups: tuple[tuple[int, ...], ...] = field(init=False, repr=False, compare=False)
-    group_of: NDArray[np.intp] = field(init=False, repr=False, compare=False)
-    _index: dict[str, int] = field(init=False, repr=False, compare=False)
 
     def __contains__(self, key: object) -> bool:
         return key in self._index

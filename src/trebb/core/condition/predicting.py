@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field
 
 import numpy as np
+from msgspec import Struct, field
 
 from trebb.core.condition.estimating import Estimate
 from trebb.core.condition.model import ErrorModel, Row
@@ -14,8 +14,7 @@ from trebb.core.condition.normal import truncated_moments
 CERTAIN_SD = 1e-9  # a covariance must stay invertible even where the repair leaves no doubt
 
 
-@dataclass(frozen=True)
-class Shift:
+class Shift(Struct, frozen=True):
     """What happens to one source, in its unit.
 
     New value = amount + Σ of·(old sources), ± sd. Empty `of` forgets the old
@@ -28,8 +27,7 @@ class Shift:
     of: Mapping[str, float] = field(default_factory=dict)
 
 
-@dataclass(frozen=True)
-class Change:
+class Change(Struct, frozen=True):
     """A repair seen by the error model: every source not named stays as it is, doubt included."""
 
     shifts: Mapping[str, Shift] = field(default_factory=dict)

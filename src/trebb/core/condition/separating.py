@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
 from itertools import combinations
+
+from msgspec import Struct
 
 from trebb.core.condition.estimating import Estimate, Quantity
 from trebb.core.condition.fixing import is_fixed
@@ -15,8 +16,7 @@ TANGLED_SHARE = 0.25
 MOST_PARTS = 5
 
 
-@dataclass(frozen=True)
-class Tangle:
+class Tangle(Struct, frozen=True):
     """Parts known only together; `total` is the sum that the readings do fix."""
 
     keys: tuple[str, ...]

@@ -3,16 +3,15 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
 
 import numpy as np
+from msgspec import Struct
 
 from trebb.core.condition.estimating import Estimate
 from trebb.core.condition.model import Row, variances_of
 
 
-@dataclass(frozen=True)
-class Candidate:
+class Candidate(Struct, frozen=True):
     """Readings that could be taken next, and how long they take together."""
 
     key: str
@@ -20,8 +19,7 @@ class Candidate:
     minutes: float
 
 
-@dataclass(frozen=True)
-class Suggestion:
+class Suggestion(Struct, frozen=True):
     """What a candidate would do.
 
     `settles` is the share of the present doubt that it removes, 0 to 1;

@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, replace
+
+from msgspec import Struct
+from msgspec.structs import replace
 
 from trebb.core.condition import Quantity
 from trebb.core.dual_units import in_units
@@ -11,8 +13,7 @@ from trebb.core.machine import RatedLimit, State, judged
 from trebb.core.units import UnitSystem, show_small, show_uncertain
 
 
-@dataclass(frozen=True)
-class Measure:
+class Measure(Struct, frozen=True):
     """One thing an assembly is judged by, mm, as far as readings fix it.
 
     `unread` names what would add to it and was not read, in words, each with
@@ -83,8 +84,7 @@ def size_words(m: Measure, system: UnitSystem) -> str:
     )
 
 
-@dataclass(frozen=True)
-class Finding:
+class Finding(Struct, frozen=True):
     """One verdict: a sentence a rebuilder would say, what it rests on, and the next move.
 
     `weight_mm` ranks findings by what they do to the work; `set_ups` are the ways on: words and the set-up's

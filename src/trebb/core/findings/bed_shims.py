@@ -6,7 +6,9 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+
+from msgspec import Struct
+from msgspec.structs import replace
 
 from trebb.core.alignment import Pack, shim_pack
 from trebb.core.condition import Estimate, Quantity
@@ -17,8 +19,7 @@ from trebb.core.survey.bed_cuts import MICROMETER_SD, taper_row
 WRONG_FOOT_ODDS = 20.0
 
 
-@dataclass(frozen=True)
-class Cut:
+class Cut(Struct, frozen=True):
     """A two-collar cut as read: its number (0 before any shim), far less near diameter with its sd, mm."""
 
     number: int
@@ -26,8 +27,7 @@ class Cut:
     sd_mm: float
 
 
-@dataclass(frozen=True)
-class ShimAdvice:
+class ShimAdvice(Struct, frozen=True):
     """What to do under the feet next.
 
     `foot` is "" where nothing is left to do; `mm` + to put in, − to take out.

@@ -3,15 +3,15 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping, Sequence
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from trebb.core.condition import Estimate, Quantity
 from trebb.core.machine import Bed
 from trebb.core.machine.bed import REACH_MM, Coefficients
 
 
-@dataclass(frozen=True)
-class WorkError:
+class WorkError(Struct, frozen=True):
     """Diameter against position from the headstock's end of the piece, mm: as it would be turned, with ±,
     and what each source gives.
     """
@@ -65,8 +65,7 @@ def work_error(
 Profile = tuple[float, ...]
 
 
-@dataclass(frozen=True)
-class BedShape:
+class BedShape(Struct, frozen=True):
     """How far the machine stands from a straight one, mm, for a picture.
 
     `front`, `rear`: height of each way at each station, the twist in it; `path`
@@ -97,9 +96,7 @@ class BedShape:
         def mix(a: Profile, b: Profile) -> Profile:
             return tuple(x + share * (y - x) for x, y in zip(a, b, strict=True))
 
-        return BedShape(
-            *(mix(getattr(self, name), getattr(other, name)) for name in self.__dataclass_fields__)
-        )
+        return BedShape(*(mix(getattr(self, name), getattr(other, name)) for name in self.__struct_fields__))
 
     @property
     def most_mm(self) -> float:

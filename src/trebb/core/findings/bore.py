@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
 
 import numpy as np
+from msgspec import Struct
 
 from trebb.core.bores import bushes
 from trebb.core.bores.shape import barrel_mm, section, taper_per_mm
@@ -114,8 +114,7 @@ def reason(most: str, sd_before: float, sd_after: float, system: UnitSystem) -> 
     return suggestion_words(f"{words} at the {depth}", sd_before, sd_after, system, little=0.9)
 
 
-@dataclass(frozen=True)
-class BoreShape:
+class BoreShape(Struct, frozen=True):
     """What the gauge says, depth by depth: mean, oval and its long axis; taper and barrel over the depths,
     mm. `widest` is the largest reading.
     """

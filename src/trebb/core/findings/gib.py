@@ -6,10 +6,10 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
 from itertools import combinations
 
 import numpy as np
+from msgspec import Struct
 
 from trebb.core.condition import Estimate, Quantity, size_of
 from trebb.core.condition.draws import Array, quantity
@@ -139,8 +139,7 @@ def gaps_of(slide: Slide, now: Estimate) -> Gaps:
 # lead screw -----------------------------------------------------------------------------------
 
 
-@dataclass(frozen=True)
-class ScrewBend:
+class ScrewBend(Struct, frozen=True):
     """What a dropped saddle does to its lead screw: bent down by `down_mm` at the apron, pressing with
     `press_n`; `share_left` of the thread's depth still engages if the half nuts hang low instead.
     """

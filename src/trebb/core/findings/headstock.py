@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from trebb.core.condition import Estimate, Quantity, size_of
 from trebb.core.findings.base import Finding, Measure, hedged, judge, size_words
@@ -100,8 +101,7 @@ def in_reach(system: UnitSystem) -> str:
     return "in 12 in" if system is UnitSystem.INCH else f"in {REACH_MM:.0f} mm"
 
 
-@dataclass(frozen=True)
-class Blame:
+class Blame(Struct, frozen=True):
     """Whether bed or headstock makes the taper: by source what each gives in `REACH_MM`; `unread` is what
     must be read first, "" where they are told apart.
     """

@@ -7,8 +7,9 @@ called, the limit it is judged by, how it is worked out of draws, and what must 
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping, Sequence
-from dataclasses import dataclass, field
 from typing import Any, Generic, TypeVar
+
+from msgspec import Struct, field
 
 from trebb.core.condition import ErrorModel, Estimate, Quantity
 from trebb.core.condition.draws import Array, draw
@@ -24,8 +25,7 @@ Drawn = Mapping[str, Array]
 Unread = tuple[tuple[str, str], ...]
 
 
-@dataclass(frozen=True)
-class Known(Generic[S]):
+class Known(Struct, Generic[S], frozen=True):
     """What is known of a piece: as stated, by its readings alone, and what was read at each set-up."""
 
     subject: S
@@ -47,8 +47,7 @@ class Known(Generic[S]):
         return found.value if found.sd <= doubt_mm else None
 
 
-@dataclass(frozen=True)
-class Judged(Generic[S]):
+class Judged(Struct, Generic[S], frozen=True):
     """One measure.
 
     Parameters
@@ -81,8 +80,7 @@ class Judged(Generic[S]):
     known_to: float = 1.0
 
 
-@dataclass(frozen=True)
-class Judging(Generic[S]):
+class Judging(Struct, Generic[S], frozen=True):
     """A family of pieces.
 
     Parameters
@@ -154,8 +152,7 @@ def none_below(q: Quantity) -> Quantity:
     return Quantity(max(0.0, q.value), q.sd, max(0.0, q.low), max(0.0, q.high))
 
 
-@dataclass(frozen=True)
-class Outcome:
+class Outcome(Struct, frozen=True):
     """What a remedy would leave, by measure, mm; the first is what it is compared by."""
 
     after: Estimate

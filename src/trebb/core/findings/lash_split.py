@@ -5,7 +5,8 @@ it.
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from trebb.core.condition import Estimate, Quantity
 from trebb.core.condition.fixing import Fixed, fixed_sum, is_fixed
@@ -37,8 +38,7 @@ def lash_parts(drive: ScrewDrive, station: int) -> dict[str, dict[str, float]]:
     return {part: sources for part, sources in of.items() if sources}
 
 
-@dataclass(frozen=True)
-class StationLash:
+class StationLash(Struct, frozen=True):
     """Lash at one station: the whole and the screw's share as expected, and what of the whole readings
     fix.
     """
@@ -55,8 +55,7 @@ class StationLash:
         return self.fixed is not None and not self.fixed.unread
 
 
-@dataclass(frozen=True)
-class LashSplit:
+class LashSplit(Struct, frozen=True):
     """The lash along the travel, total play in mm with 95 % intervals.
 
     `told` holds the parts that readings fix by themselves, by key.

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping
-from dataclasses import dataclass
 from statistics import NormalDist
 
 import numpy as np
+from msgspec import Struct
 
 from trebb.core.condition import Z95, Estimate, Quantity
 from trebb.core.condition.draws import Array, combined, draw, quantity
@@ -162,8 +162,7 @@ def reason(most: str, sd_before: float, sd_after: float, system: UnitSystem) -> 
     return suggestion_words(f"{label[0].lower()}{label[1:]}", sd_before, sd_after, system, little=0.9)
 
 
-@dataclass(frozen=True)
-class Bend:
+class Bend(Struct, frozen=True):
     """The bend as read: eccentricities (complex, mm) at each station with nothing at the journals, the worst
     of them, and what shape they have.
 

@@ -5,9 +5,9 @@ from __future__ import annotations
 import cmath
 import math
 from collections.abc import Mapping
-from dataclasses import dataclass
 
 import numpy as np
+from msgspec import Struct
 
 from trebb.core.condition import Estimate, Quantity
 from trebb.core.condition.draws import Array, draw, quantiles, quantity, vector_size
@@ -51,8 +51,7 @@ CAUSE_NAMES = {
 }
 
 
-@dataclass(frozen=True)
-class Link:
+class Link(Struct, frozen=True):
     """One link of the chain spindle → … → indicator, at the distance the error counts.
 
     Where readings do not tell it, `is_read` is False and `value` what such machines have.
@@ -66,8 +65,7 @@ class Link:
     is_read: bool = True
 
 
-@dataclass(frozen=True)
-class SpindleSplit:
+class SpindleSplit(Struct, frozen=True):
     """The estimate in the rebuilder's terms. TIR in mm, directions as dial degrees."""
 
     links: tuple[Link, ...]
@@ -288,8 +286,7 @@ def _direction(drawn: Mapping[str, Array], key: str, spindle: Spindle) -> str:
     return f"high at {whole_degrees(mean)}°" + (" of its own mark" if name == "bar" else "")
 
 
-@dataclass(frozen=True)
-class Clocking:
+class Clocking(Struct, frozen=True):
     """How to set a holder against the spindle so that errors oppose.
 
     Turn it by `turn_deg` (+ with rising dial angles) from its present mark;

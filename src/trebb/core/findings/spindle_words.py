@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping
-from dataclasses import replace
+
+from msgspec.structs import replace
 
 from trebb.core.condition import Z95, Estimate, tangles
 from trebb.core.findings.base import Finding, Measure, size_words, unread_words, ways_to

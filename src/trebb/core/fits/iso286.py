@@ -9,7 +9,8 @@ from __future__ import annotations
 
 import math
 from bisect import bisect_left
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from trebb.core.errors import InputError
 
@@ -43,8 +44,7 @@ _FINE: dict[str, tuple[int, ...]] = {
 }
 
 
-@dataclass(frozen=True)
-class Limits:
+class Limits(Struct, frozen=True):
     """Lower and upper deviation from the nominal size, µm."""
 
     nominal_mm: float
@@ -62,8 +62,7 @@ class Limits:
         return self.nominal_mm + self.high_um / 1000
 
 
-@dataclass(frozen=True)
-class Fit:
+class Fit(Struct, frozen=True):
     """A hole and a shaft of one nominal size. Clearance in µm; negative is interference."""
 
     hole: Limits

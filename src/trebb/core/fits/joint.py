@@ -6,7 +6,8 @@ Words: the *spigot* goes in, the *socket* holds it.
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from trebb.core.errors import InputError
 from trebb.core.fits.bond import GAP_MM, MOST_GAP_MM, bond_thrust_n
@@ -27,8 +28,7 @@ LEAD_IN_MM = 0.5
 ROUGHNESS_MM = 0.004  # flattened off when pressed: turned on reamed, DIN 7190's 0.8 (Rz + Rz)
 
 
-@dataclass(frozen=True)
-class Joint:
+class Joint(Struct, frozen=True):
     """A joint worked out. Sizes mm on diameter, force N, torque N·m, stress MPa, temperatures °C.
 
     `spigot_mm` to turn to; `torque_nm`, `thrust_n` what it holds;

@@ -5,7 +5,8 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from trebb.core.errors import InputError
 from trebb.core.units import INCH_MM
@@ -26,8 +27,7 @@ _DIN_OVER_MM = 6.0
 HUB_ALLOWANCE_IN = 0.005
 
 
-@dataclass(frozen=True)
-class KeySeat:
+class KeySeat(Struct, frozen=True):
     """A key and its seats, mm: `over_shaft_mm` from the seat's bottom to the shaft's other side,
     `over_hub_mm` from the hub's slot to the bore's other side; `in_hub_mm` the height that bears in the hub.
     """
@@ -127,8 +127,7 @@ _WOODRUFF_MM = (
 )  # fmt: skip
 
 
-@dataclass(frozen=True)
-class Woodruff:
+class Woodruff(Struct, frozen=True):
     """A Woodruff key and its seat, mm: `depth_mm` of the seat from the shaft's crown at its middle,
     `in_hub_mm` the height that bears in the hub.
     """

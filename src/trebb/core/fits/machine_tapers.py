@@ -7,7 +7,8 @@ foot: measure the taper and look it up, nothing is taken for granted here.
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from trebb.core.errors import InputError
 
@@ -23,8 +24,7 @@ JARNO_PER_FOOT, STEEP_PER_FOOT = 0.600, 3.500
 COLLET_DEG = 16 + 51 / 60  # included, of the drawn-in mill collet
 
 
-@dataclass(frozen=True)
-class MachineTaper:
+class MachineTaper(Struct, frozen=True):
     """One taper: inch per foot, large and small end and the length between, in."""
 
     per_foot: float

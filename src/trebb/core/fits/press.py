@@ -7,14 +7,14 @@ Interference is always on diameter. A bush pressed into a housing is the
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from trebb.core.errors import InputError
 from trebb.core.metals import STEEL_MODULUS_MPA
 
 
-@dataclass(frozen=True)
-class Elastic:
+class Elastic(Struct, frozen=True):
     """Young's modulus in MPa, Poisson's ratio, expansion per °C."""
 
     modulus_mpa: float
@@ -26,8 +26,7 @@ STEEL = Elastic(STEEL_MODULUS_MPA, 0.30, 11.7e-6)
 CAST_IRON = Elastic(100_000, 0.26, 10.5e-6)
 
 
-@dataclass(frozen=True)
-class PressFit:
+class PressFit(Struct, frozen=True):
     """What an interference does. Pressure and stresses MPa (tension +), sizes mm on diameter.
 
     `bore_closure_mm` is how much smaller the shaft's own bore becomes;

@@ -5,13 +5,13 @@ from __future__ import annotations
 import math
 import statistics
 from collections.abc import Sequence
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from trebb.core.errors import InputError
 
 
-@dataclass(frozen=True)
-class StackItem:
+class StackItem(Struct, frozen=True):
     """A face-to-face width with its readings, mm; `side` +1 adds to the room, −1 takes from it. `bought_mm`
     ± of a bought part's width.
     """
@@ -38,8 +38,7 @@ class StackItem:
         return math.hypot(spread, self.bought_mm / 3)
 
 
-@dataclass(frozen=True)
-class Stack:
+class Stack(Struct, frozen=True):
     """What is left for the part that closes the stack, mm.
 
     `left_mm` by the means; `worst_low_mm`, `worst_high_mm` with every width at

@@ -6,7 +6,8 @@ Lengths in the series' own unit, in or mm.
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from trebb.core.errors import InputError
 from trebb.core.fits.drills import drill_under_in
@@ -27,8 +28,7 @@ METRIC_LENGTHS: tuple[float, ...] = (
 )  # fmt: skip
 
 
-@dataclass(frozen=True)
-class Series:
+class Series(Struct, frozen=True):
     """Inch or metric taper pins. `ratio`: 1 in so many on diameter; `unit` of every length."""
 
     key: str
@@ -85,8 +85,7 @@ def stand_out(large: float, at_surface: float, ratio: float = INCH_RATIO) -> flo
     return (large - at_surface) * ratio
 
 
-@dataclass(frozen=True)
-class NextPin:
+class NextPin(Struct, frozen=True):
     """The pin for a worn hole; lengths in the series' unit.
 
     rests_at : diameter at the large side's mouth where a reamer put in first touches.

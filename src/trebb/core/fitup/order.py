@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Collection, Sequence
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from trebb.core.errors import InputError
 from trebb.core.safety import APRON, BLOCKS_LAST, SOLVENT
@@ -13,8 +14,7 @@ class FitUpError(InputError):
     """A step ticked before what it needs, or an order that goes in a circle."""
 
 
-@dataclass(frozen=True)
-class FitStep:
+class FitStep(Struct, frozen=True):
     """One step; `after` are the keys of the steps it cannot go before. `why` says what happens otherwise."""
 
     key: str

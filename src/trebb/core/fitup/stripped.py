@@ -8,7 +8,9 @@ from __future__ import annotations
 
 import itertools
 from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import dataclass, replace
+
+from msgspec import Struct
+from msgspec.structs import replace
 
 from trebb.core.errors import InputError
 from trebb.core.fitup.order import FitStep
@@ -62,8 +64,7 @@ MARKS: Mapping[str, str] = {
 }
 
 
-@dataclass(frozen=True)
-class Came:
+class Came(Struct, frozen=True):
     """A part as it came off; `step` is the known step that puts it back, "" where there is none."""
 
     key: str
@@ -102,8 +103,7 @@ class Came:
         return not self.first or bool(self.taken or self.waived)
 
 
-@dataclass(frozen=True)
-class Rule:
+class Rule(Struct, frozen=True):
     """An order learned by doing it twice: `before` goes before `then`, keys of steps."""
 
     before: str

@@ -7,13 +7,13 @@ wear for faces that are run in, uniform pressure for new ones.
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from trebb.core.errors import InputError
 
 
-@dataclass(frozen=True)
-class Cone:
+class Cone(Struct, frozen=True):
     """A cone's contact: larger and smaller diameter, half angle. Raises InputError where these are none."""
 
     big_mm: float
@@ -157,8 +157,7 @@ def rivet_shear_mpa(load_n: float, rivet_mm: float) -> float:
     return load_n / (math.pi / 4 * rivet_mm**2)
 
 
-@dataclass(frozen=True)
-class Band:
+class Band(Struct, frozen=True):
     """A straight band on a cylinder, turned to the taper afterwards: body, thickness to start with, length,
     and the share of it that is turned away.
     """
@@ -187,8 +186,7 @@ def straight_band(cone: Cone, least_mm: float, allowance_mm: float, gap_mm: floa
     return Band(cylinder, start, length, 1 - frustum / ring)
 
 
-@dataclass(frozen=True)
-class Pattern:
+class Pattern(Struct, frozen=True):
     """The flat pattern of a true cone: radii, angle of the whole, and the blank of each piece."""
 
     outer_mm: float

@@ -9,10 +9,10 @@ from __future__ import annotations
 import cmath
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 from functools import cache
 
 import numpy as np
+from msgspec import Struct
 from numpy.typing import NDArray
 
 from trebb.core.condition import Quantity
@@ -38,8 +38,7 @@ def cone_distance_mm(module_mm: float, teeth: int, pitch_angle_deg: float) -> fl
     return module_mm * teeth / (2 * math.sin(math.radians(pitch_angle_deg)))
 
 
-@dataclass(frozen=True)
-class BevelBlank:
+class BevelBlank(Struct, frozen=True):
     """A bevel gear's blank for shafts at 90°, full depth."""
 
     pitch_angle_deg: float
@@ -93,8 +92,7 @@ def wobble_of(once_mm: float, angle_deg: float, pitch_angle_deg: float) -> float
     return once_mm / lash_per_mm(angle_deg, pitch_angle_deg)
 
 
-@dataclass(frozen=True)
-class TeethRead:
+class TeethRead(Struct, frozen=True):
     """Lash round a gear, in the readings' unit, split into what goes once a turn and what is the teeth's own.
 
     Parameters

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from trebb.core.errors import InputError
 from trebb.core.gears.teeth import Spur
@@ -57,8 +58,7 @@ def cutter_words(teeth: float, cutters: str = "DP", *, halves: bool = False) -> 
     return "none" if found is None else f"{found:g}"
 
 
-@dataclass(frozen=True)
-class Cut:
+class Cut(Struct, frozen=True):
     """How a wheel is cut: cutter, depth of the cut, and by how much the span says to go deeper."""
 
     cutter: str

@@ -6,10 +6,10 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 from fractions import Fraction
 
 import numpy as np
+from msgspec import Struct
 
 from trebb.core.errors import InputError
 
@@ -18,8 +18,7 @@ CIRCLES = (15, 16, 17, 18, 19, 20, 21, 23, 27, 29, 31, 33, 37, 39, 41, 43, 47, 4
 ARCSEC = 180 * 3600 / math.pi
 
 
-@dataclass(frozen=True)
-class Setting:
+class Setting(Struct, frozen=True):
     """Whole turns, then so many holes of a circle; circle 0: whole turns only."""
 
     whole: int
@@ -56,8 +55,7 @@ def exact_settings(divisions: int, ratio: int = 40, circles: Sequence[int] = CIR
     )
 
 
-@dataclass(frozen=True)
-class Nearest:
+class Nearest(Struct, frozen=True):
     """One step repeated where none is exact: turns counted in holes, its error and what it adds up to, "."""
 
     circle: int
@@ -85,8 +83,7 @@ def nearest_setting(divisions: int, ratio: int = 40, circles: Sequence[int] = CI
     return Nearest(best, round(turns * best), step, step * divisions)
 
 
-@dataclass(frozen=True)
-class Rounded:
+class Rounded(Struct, frozen=True):
     """Each division to its own nearest hole: circle, worst error at the work ("), and the holes of each."""
 
     circle: int
@@ -138,8 +135,7 @@ def off_centre_space_arcsec(off_mm: float, circle_radius_mm: float, divisions: i
     return 2 * angle_arcsec(off_mm, circle_radius_mm) * math.sin(math.pi / divisions)
 
 
-@dataclass(frozen=True)
-class PlateRead:
+class PlateRead(Struct, frozen=True):
     """Position errors of all its holes, ″, evenly spaced: what is off centre, what is the plate's own."""
 
     total: float

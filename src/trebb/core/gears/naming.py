@@ -8,7 +8,9 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterator
-from dataclasses import dataclass, field, replace
+
+from msgspec import Struct, field
+from msgspec.structs import replace
 
 from trebb.core.errors import InputError
 from trebb.core.gears.teeth import FORMS, Form, Spur
@@ -31,8 +33,7 @@ SURE = 0.95
 FITS = 12.0  # squares of standard deviations: beyond it nothing fits
 
 
-@dataclass(frozen=True)
-class GearSizes:
+class GearSizes(Struct, frozen=True):
     """What was counted and read, mm; None where it was not.
 
     `cone_deg` is the pitch angle of a bevel, read at its large end; `trace_deg` of a helical gear's tips.
@@ -77,8 +78,7 @@ class GearSizes:
         return one.module_mm * (around + 2 * one.form.addendum * math.cos(math.radians(self.cone_deg)))
 
 
-@dataclass(frozen=True)
-class GearName:
+class GearName(Struct, frozen=True):
     """A size and a tooth system, with its share of the likelihood and how far it is off, in squares."""
 
     size: str
@@ -104,8 +104,7 @@ class GearName:
         )
 
 
-@dataclass(frozen=True)
-class Naming:
+class Naming(Struct, frozen=True):
     """Names, likeliest first; `is_sure` where the first stands alone; what else to read where it does not."""
 
     ranked: tuple[GearName, ...]

@@ -5,9 +5,9 @@ N·m.
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 
 import numpy as np
+from msgspec import Struct
 
 from trebb.core.errors import InputError
 from trebb.core.gears.teeth import Spur
@@ -31,8 +31,7 @@ _Y = {  # thousandths
 _FORMULA = {"14.5 full": (0.124, 0.684), "20 full": (0.154, 0.912), "20 stub": (0.175, 0.841)}
 
 
-@dataclass(frozen=True)
-class GearMetal:
+class GearMetal(Struct, frozen=True):
     """What gears are made of, with the static tooth stress it is loaded with at most, MPa (practice)."""
 
     key: str
@@ -103,8 +102,7 @@ def face_for_torque(
     return 2000 * torque / (module_mm * teeth * allowed_mpa * module_mm * y * factor)
 
 
-@dataclass(frozen=True)
-class PairStrength:
+class PairStrength(Struct, frozen=True):
     """What a pair carries: the weaker of the two, and the torque on the gear running and at rest, N·m."""
 
     weak: str

@@ -6,14 +6,14 @@ Reference profile ISO 53 (20°), and the older 14.5° full depth and 20° stub s
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from trebb.core.errors import InputError
 from trebb.core.solving import root_between
 
 
-@dataclass(frozen=True)
-class Form:
+class Form(Struct, frozen=True):
     """A tooth system: pressure angle, addendum and whole depth in modules."""
 
     key: str
@@ -55,8 +55,7 @@ def angle_of_involute(value: float) -> float:
     return root_between(lambda a: involute(a) - value, 0.0, 80.0, xtol=1e-12)
 
 
-@dataclass(frozen=True)
-class Spur:
+class Spur(Struct, frozen=True):
     """A spur gear by name. `thinning_mm` is what its tooth has lost of the arc at the pitch circle."""
 
     teeth: int
@@ -170,8 +169,7 @@ def usual_pin_mm(module_mm: float) -> float:
     return 1.728 * module_mm
 
 
-@dataclass(frozen=True)
-class Pair:
+class Pair(Struct, frozen=True):
     """Two spur gears in mesh. Raises InputError where they are not of one module and angle."""
 
     one: Spur

@@ -6,10 +6,11 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass, replace
 from fractions import Fraction
 
 import numpy as np
+from msgspec import Struct
+from msgspec.structs import replace
 from numpy.typing import NDArray
 
 from trebb.core.dual_units import both_lengths
@@ -23,8 +24,7 @@ FEWEST_TEETH = 12
 MOST_PPM = 2000.0
 
 
-@dataclass(frozen=True)
-class Banjo:
+class Banjo(Struct, frozen=True):
     """Where wheels can stand: module, stud to lead screw centre distance, and what else turns the lead screw.
 
     `fixed_ratio` is lead screw turns per spindle turn with equal wheels on (tumbler, gearbox).
@@ -36,8 +36,7 @@ class Banjo:
     fixed_ratio: Fraction = Fraction(1)
 
 
-@dataclass(frozen=True)
-class Train:
+class Train(Struct, frozen=True):
     """Drivers and driven in order: the spindle's stud turns `drivers[0]`, the lead screw carries
     `driven[-1]`.
 

@@ -9,7 +9,8 @@ to either face differs from these by 1/(2N²), which is left out.
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from trebb.core.errors import InputError
 
@@ -20,8 +21,7 @@ FEEL_MM = 0.008
 MOST_TAPER_SHARE = 0.02
 
 
-@dataclass(frozen=True)
-class TaperGib:
+class TaperGib(Struct, frozen=True):
     """A gib as it is, mm: 1 : `ratio`, its length, its thickness at the thin end."""
 
     ratio: float
@@ -43,8 +43,7 @@ class TaperGib:
         return self.thin_mm + self.length_mm / self.ratio
 
 
-@dataclass(frozen=True)
-class Gaps:
+class Gaps(Struct, frozen=True):
     """Gaps at the thin and thick ends, mm, and the running clearance wanted."""
 
     thin_mm: float
@@ -126,8 +125,7 @@ class Gaps:
         return NewGib(thin, thick, taper, scrape_mm / taper)
 
 
-@dataclass(frozen=True)
-class NewGib:
+class NewGib(Struct, frozen=True):
     """A new gib, mm: thickness at both ends with the allowance on, its taper, how far it stands out before
     scraping.
     """

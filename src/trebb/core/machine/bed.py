@@ -11,8 +11,9 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping
-from dataclasses import dataclass, field
 from functools import cached_property, lru_cache
+
+from msgspec import Struct, field
 
 from trebb.core.alignment import Feet
 from trebb.core.condition import ErrorModel, Source
@@ -46,8 +47,7 @@ TOOL_N = 10.0
 WEAR_REACH = 2.0  # stations over which wear and bend are alike
 
 
-@dataclass(frozen=True)
-class Bed:
+class Bed(Struct, frozen=True, dict=True):
     """A lathe's bed as stated, mm.
 
     Parameters

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from msgspec import Struct
 
 from trebb.core.condition import ErrorModel, Source
 from trebb.core.errors import InputError
@@ -13,8 +13,7 @@ ANGLES = (0.0, 45.0, 90.0, 135.0)
 USES = {"turns": "turns in it", "slides": "slides in it", "fixed": "is held in it"}
 
 
-@dataclass(frozen=True)
-class Bore:
+class Bore(Struct, frozen=True):
     """A bore as stated, mm.
 
     Parameters

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from msgspec import Struct
 
 from trebb.core.condition import ErrorModel, Source
 from trebb.core.errors import InputError
@@ -31,8 +31,7 @@ CORNERS = ("corner 1", "corner 2", "corner 3", "corner 4")
 ANGLES = (0, 45, 90, 135)
 
 
-@dataclass(frozen=True)
-class Casting:
+class Casting(Struct, frozen=True):
     """A casting as stated, mm.
 
     Parameters

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from msgspec import Struct
 
 from trebb.core.condition import ErrorModel, Source
 from trebb.core.errors import InputError
@@ -30,8 +30,7 @@ FRICTION = {
 ASBESTOS = {"": "not known", "no": "tested: none", "yes": "it is, or is taken to be"}
 
 
-@dataclass(frozen=True)
-class FrictionCone:
+class FrictionCone(Struct, frozen=True):
     """A cone as stated, mm.
 
     Parameters

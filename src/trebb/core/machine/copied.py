@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from msgspec import Struct
 
 # What can be copied: part families, by what one calls them. Those that only a survey makes are not here.
 COPIES: dict[str, str] = {
@@ -34,8 +34,7 @@ COPIES: dict[str, str] = {
 }
 
 
-@dataclass(frozen=True)
-class Copied:
+class Copied(Struct, frozen=True):
     """A part to copy, a key of `COPIES`."""
 
     what: str = "stepped_shaft"

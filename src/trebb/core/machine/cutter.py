@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from trebb.core.condition import ErrorModel, Source
 from trebb.core.errors import InputError
@@ -13,8 +14,7 @@ from trebb.core.units import is_inch_size
 KINDS = {"reamer": "reamer", "taper": "taper reamer", "end_mill": "end mill", "drill": "drill or counterbore"}
 
 
-@dataclass(frozen=True)
-class Cutter:
+class Cutter(Struct, frozen=True):
     """A cutter as stated, mm.
 
     Parameters

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from trebb.core.condition import ErrorModel, Source
 from trebb.core.errors import InputError
@@ -24,8 +25,7 @@ BEHIND = {"behind": "behind it: thicker moves it in", "before": "before it: thic
 USUAL = "DP16 14.5 full"
 
 
-@dataclass(frozen=True)
-class Gear:
+class Gear(Struct, frozen=True):
     """A gear as stated, mm.
 
     Parameters

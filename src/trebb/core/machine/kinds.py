@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+
+from msgspec import Struct
+from msgspec.structs import replace
 
 from trebb.core.errors import InputError
 from trebb.core.figure import Circle, Figure, Label, Shape, box, line
@@ -12,8 +14,7 @@ WHOLE = "whole"  # of a machine that is put together: what is no assembly of its
 Parts = dict[str, list[Shape | Circle]]
 
 
-@dataclass(frozen=True)
-class Assembly:
+class Assembly(Struct, frozen=True):
     """A part of the machine that one surveys and mends as a whole.
 
     `family` names the set-ups that apply; "" where it is only graded, or holds pieces.
@@ -26,8 +27,7 @@ class Assembly:
     under: str = ""
 
 
-@dataclass(frozen=True)
-class MachineKind:
+class MachineKind(Struct, frozen=True):
     """A kind of machine: its assemblies in the order they are listed, and its elevation.
 
     `like` is the kind whose usual limits and subjects apply, where it has none of its own.

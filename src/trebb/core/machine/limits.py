@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from enum import Enum
+
+from msgspec import Struct
 
 from trebb.core.errors import InputError
 from trebb.core.units import THOU_MM
@@ -21,8 +22,7 @@ class State(Enum):
     UNKNOWN = "not measured"
 
 
-@dataclass(frozen=True)
-class RatedLimit:
+class RatedLimit(Struct, frozen=True):
     """A limit with where it comes from."""
 
     key: str

@@ -8,7 +8,8 @@ away and wants filling. The maker's own sheet goes first.
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 # Mean diameter × speed, mm/min, beyond which ordinary grease runs short-lived (bearing handbooks: about
 # 350,000 to 500,000).
@@ -17,8 +18,7 @@ SLOW_SPEED = 100_000.0
 RINGS_AND_BALLS = 0.55  # share of a bearing's envelope that is metal, light series
 
 
-@dataclass(frozen=True)
-class Lubrication:
+class Lubrication(Struct, frozen=True):
     """For one bearing. `speed_factor` n·dm in mm/min; grease in grams, filled once; `oil_drops` a minute."""
 
     speed_factor: float

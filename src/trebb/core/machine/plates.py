@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from msgspec import Struct
 
 from trebb.core.condition import ErrorModel, Source
 from trebb.core.errors import InputError
@@ -12,8 +12,7 @@ CORNERS = ("front left", "front right", "back left", "back right")
 PLATES = ("fixed, left", "fixed, right", "moving, left", "moving, right")
 
 
-@dataclass(frozen=True)
-class Jaws:
+class Jaws(Struct, frozen=True):
     """A vise as stated, mm.
 
     Parameters
@@ -61,8 +60,7 @@ def jaws_model(jaws: Jaws) -> ErrorModel:
     return ErrorModel(tuple(sources))
 
 
-@dataclass(frozen=True)
-class IndexPlate:
+class IndexPlate(Struct, frozen=True):
     """An index plate as stated, mm.
 
     Parameters

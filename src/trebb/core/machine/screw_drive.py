@@ -9,8 +9,10 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping
-from dataclasses import dataclass, field, replace
 from functools import cached_property
+
+from msgspec import Struct, field
+from msgspec.structs import replace
 
 from trebb.core.condition import ErrorModel, Source
 from trebb.core.threads import Form, Hand, ThreadSpec, best_wire_mm, thread_limits
@@ -29,8 +31,7 @@ UNEVEN_MM = 0.010
 TIP_AT_DIAL = 0.4
 
 
-@dataclass(frozen=True)
-class ScrewDrive:
+class ScrewDrive(Struct, frozen=True, dict=True):
     """A feed screw with its nut, dial and slide.
 
     Parameters

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from trebb.core.condition import ErrorModel, Source
 from trebb.core.errors import InputError
@@ -27,8 +28,7 @@ FILE_HRC = {"bites": 25.0, "drags": 45.0, "skates": 60.0}
 SHIFTS = {"vblocks": "V-blocks", "centres": "between centres"}
 
 
-@dataclass(frozen=True)
-class Shaft:
+class Shaft(Struct, frozen=True):
     """A shaft as stated, mm; places along it from its left end.
 
     Parameters

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from msgspec import Struct
 
 from trebb.core.condition import ErrorModel, Source
 from trebb.core.gibs import TaperGib
@@ -18,8 +18,7 @@ SPOT_SHORT = {"left": "left end", "mid": "middle", "right": "right end"}
 LATHE_SADDLE = "saddle"
 
 
-@dataclass(frozen=True)
-class Slide:
+class Slide(Struct, frozen=True):
     """A slide as stated, mm.
 
     Parameters

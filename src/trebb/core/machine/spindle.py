@@ -9,7 +9,8 @@ toward 90°, mm; what is seated in it turned by φ has its own vector turned by
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from trebb.core.condition import ErrorModel, Source
 from trebb.core.condition.model import LOOSE
@@ -23,8 +24,7 @@ REAR_SHARE = 0.3
 ONE_BEARING_LEVER = 2.2
 
 
-@dataclass(frozen=True)
-class Spindle:
+class Spindle(Struct, frozen=True):
     """A spindle as stated; lengths in mm, pulls in N.
 
     Parameters

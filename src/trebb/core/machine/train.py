@@ -4,8 +4,9 @@ from __future__ import annotations
 
 import itertools
 import math
-from dataclasses import dataclass
 from fractions import Fraction
+
+from msgspec import Struct
 
 from trebb.core.condition import ErrorModel, Source
 from trebb.core.errors import InputError
@@ -22,8 +23,7 @@ KINDS = {"spur": "spur wheels", "bevels": "reversing bevels"}
 FEWEST, MOST = 5, 400
 
 
-@dataclass(frozen=True)
-class Position:
+class Position(Struct, frozen=True):
     """One way the train can be engaged: groups of wheels in mesh, each group from its driver over idlers
     to its driven; the next group's driver sits on the last one's shaft.
     """
@@ -102,8 +102,7 @@ def positions_from(text: str) -> tuple[Position, ...]:
     return tuple(found)
 
 
-@dataclass(frozen=True)
-class Placed:
+class Placed(Struct, frozen=True):
     """A part that goes in after others; by name."""
 
     name: str
@@ -138,8 +137,7 @@ def order_from(text: str) -> tuple[Placed, ...]:
     return tuple(found)
 
 
-@dataclass(frozen=True)
-class Train:
+class Train(Struct, frozen=True):
     """A train as stated.
 
     Parameters

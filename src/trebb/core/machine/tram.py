@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from msgspec import Struct
 
 from trebb.core.condition import ErrorModel, Source
 
@@ -10,8 +10,7 @@ REACH_MM = 300.0  # figures are given for this length, as acceptance tests do
 CORNERS = {"left": (-1.0, 0.0), "right": (1.0, 0.0), "front": (0.0, -1.0), "back": (0.0, 1.0)}
 
 
-@dataclass(frozen=True)
-class Tram:
+class Tram(Struct, frozen=True):
     """A head and table as stated, mm.
 
     Parameters

@@ -2,9 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
+from msgspec import Struct
 from numpy.typing import NDArray
 
 from trebb.core.condition import ErrorModel, Source
@@ -17,8 +16,7 @@ AGAINST = {
 }
 
 
-@dataclass(frozen=True)
-class WayMap:
+class WayMap(Struct, frozen=True):
     """A surface as stated, mm.
 
     Parameters

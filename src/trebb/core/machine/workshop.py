@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 import re
-from dataclasses import dataclass
 from fractions import Fraction
+
+from msgspec import Struct
 
 from trebb.core.errors import InputError
 from trebb.core.gears.trains import Banjo
@@ -16,8 +17,7 @@ USUAL_WHEELS = (20, 24, 28, 30, 32, 36, 40, 42, 44, 45, 48, 50, 52, 54, 56, 60, 
 MOST_WHEELS = 40  # the search for a train grows with the fourth power of them
 
 
-@dataclass(frozen=True)
-class Workshop:
+class Workshop(Struct, frozen=True):
     """The lathe at hand. Here it is the machine being repaired itself.
 
     `lead_screw_pitch` is exact, in inches or mm as `lead_screw_inch` says.

@@ -7,7 +7,9 @@ The sizes that count are those the part's own route works to; nothing else of a 
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, replace
+
+from msgspec import Struct
+from msgspec.structs import replace
 
 from trebb.core.making.operations import Operation, SizeTarget
 from trebb.core.parts.base import Check, Part, PartField
@@ -68,8 +70,7 @@ def on_machine(part: Part) -> frozenset[str]:
     return ON_MACHINE.get(f"{part.key}/{part.construction}", ON_MACHINE.get(part.key, frozenset()))
 
 
-@dataclass(frozen=True)
-class Offer:
+class Offer(Struct, frozen=True):
     """What a seller says: price in the shop's money, wait in days, sizes in mm by the operation that would
     make them; None and absent where not said.
     """

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from trebb.core.errors import InputError
 from trebb.core.machine import ScrewDrive
@@ -24,8 +25,7 @@ from trebb.core.units import UnitSystem, show_size, show_sizes, show_small
 STEEL_EXPANSION = 11.5e-6
 
 
-@dataclass(frozen=True)
-class ThreadState:
+class ThreadState(Struct, frozen=True):
     """Where a thread being cut stands, mm.
 
     `flank_left_mm` is the metal to come off each flank, axially; `infeed_left_mm`

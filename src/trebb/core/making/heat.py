@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import replace
+
+from msgspec.structs import replace
 
 from trebb.core.errors import InputError
 from trebb.core.heat_treatment import STEELS, growth_mm, hardening_steel, soak_minutes, temper_for

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from fractions import Fraction
+
+from msgspec import Struct
 
 from trebb.core.errors import InputError
 from trebb.core.gears.trains import Train
@@ -13,8 +14,7 @@ from trebb.core.units import UnitSystem, show_size, show_small
 MOST_THREADS = 48  # nobody counts further along the bed
 
 
-@dataclass(frozen=True)
-class Indexing:
+class Indexing(Struct, frozen=True):
     """One way to come from start to start, whether it can be done here, and how."""
 
     key: str

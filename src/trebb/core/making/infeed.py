@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 from enum import Enum
+
+from msgspec import Struct
 
 from trebb.core.errors import InputError
 from trebb.core.threads.tool import compound_infeed_mm, groove_area_mm2
@@ -23,8 +24,7 @@ class InfeedScheme(Enum):
     ALTERNATE = "alternate flanks"
 
 
-@dataclass(frozen=True)
-class Pass:
+class Pass(Struct, frozen=True):
     """One pass.
 
     `cross_mm` is the radial depth to reach in all, `compound_mm` the compound's
@@ -178,8 +178,7 @@ def spindle_rpm(diameter_mm: float, speed_m_min: float) -> float:
     return 1000 * speed_m_min / (math.pi * diameter_mm)
 
 
-@dataclass(frozen=True)
-class TurningCut:
+class TurningCut(Struct, frozen=True):
     """Turning from one diameter to another: passes, depth of each (mm, radial), rpm, seconds a pass."""
 
     passes: int

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Any
+
+from msgspec import Struct
 
 from trebb.core.errors import InputError
 from trebb.core.gears.trains import exact_lead
@@ -17,8 +18,7 @@ from trebb.core.threads import Band
 SETTING_MINUTES = 12.0
 
 
-@dataclass(frozen=True)
-class SizeTarget:
+class SizeTarget(Struct, frozen=True):
     """A size that an operation is to reach, usually a diameter; `side` +1 for an outside, which comes down
     to it, −1 for a bore.
     """
@@ -29,8 +29,7 @@ class SizeTarget:
     is_diameter: bool = True
 
 
-@dataclass(frozen=True)
-class Operation:
+class Operation(Struct, frozen=True):
     """One operation of a route.
 
     `kind` is "thread" where passes and sizes belong to it, "nut_thread" where

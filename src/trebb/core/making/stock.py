@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from trebb.core.bars import bar_size_mm
 from trebb.core.errors import InputError
@@ -21,8 +22,7 @@ TOO_THICK = 1.6  # times what is needed: more than that is a waste of the bar
 SHAPES = {"round": "round", "flat": "flat"}
 
 
-@dataclass(frozen=True)
-class Blank:
+class Blank(Struct, frozen=True):
     """A piece to be cut for a part: round by its diameter, flat by height and width; mm."""
 
     name: str
@@ -35,8 +35,7 @@ class Blank:
     spare: bool = False
 
 
-@dataclass(frozen=True)
-class Bar:
+class Bar(Struct, frozen=True):
     """A bar or offcut of the rack; `key` tells it from others."""
 
     key: str
@@ -70,8 +69,7 @@ def blank_of(name: str, key: str, part: Part) -> Blank | None:
     return Blank(name, key, part.metal.key, "round", part.largest_mm + SKIN_MM, length)
 
 
-@dataclass(frozen=True)
-class Cut:
+class Cut(Struct, frozen=True):
     """Blanks cut from bars of one section: which blanks, from which bars, what is left of each."""
 
     metal: str
@@ -89,8 +87,7 @@ class Cut:
         return len(self.cuts.bars) if not self.bars else 0
 
 
-@dataclass(frozen=True)
-class Cutting:
+class Cutting(Struct, frozen=True):
     """All cuts, from the rack and bought, and blanks that no bar gives."""
 
     cuts: tuple[Cut, ...]

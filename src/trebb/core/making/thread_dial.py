@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from fractions import Fraction
+
+from msgspec import Struct
 
 from trebb.core.errors import InputError
 
 
-@dataclass(frozen=True)
-class ThreadDial:
+class ThreadDial(Struct, frozen=True):
     """A lathe's lead screw and its thread dial; `pitch` in any unit, exact."""
 
     pitch: Fraction
@@ -24,8 +24,7 @@ class ThreadDial:
             )
 
 
-@dataclass(frozen=True)
-class DialRule:
+class DialRule(Struct, frozen=True):
     """Where the half nuts may be closed for one lead.
 
     `lines` counts from 0, the line of the first pass; empty where no fixed line

@@ -11,7 +11,8 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 STUDENT = 4.0
 ORDINARY = 0.75  # mean of weight × square for normal residuals and that many degrees
@@ -24,8 +25,7 @@ SPREAD_JOBS = 3.0  # jobs that the usual spread counts for
 Z95 = 1.96
 
 
-@dataclass(frozen=True)
-class Usual:
+class Usual(Struct, frozen=True):
     """A figure as usual: `mean`, its sd between shops, and from job to job in one shop. In its unit, or the
     natural logarithm of a ratio where `is_ratio`.
     """
@@ -36,8 +36,7 @@ class Usual:
     is_ratio: bool = False
 
 
-@dataclass(frozen=True)
-class Seen:
+class Seen(Struct, frozen=True):
     """What one job saw, with its own sd."""
 
     job: str
@@ -45,8 +44,7 @@ class Seen:
     sd: float
 
 
-@dataclass(frozen=True)
-class Learned:
+class Learned(Struct, frozen=True):
     """A figure as it is now believed: the shop's `mean` with its sd, how jobs spread about it, and how many
     jobs taught it; `weights` how much each counted, 1 for an ordinary one.
     """

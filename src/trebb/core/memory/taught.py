@@ -4,7 +4,9 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass, field, replace
+
+from msgspec import Struct, field
+from msgspec.structs import replace
 
 from trebb.core.condition import ErrorModel, Observation, Quantity, Row
 
@@ -12,8 +14,7 @@ TOLD = 0.05  # what differs by less from the usual is not said
 SCALED_LEAST, SCALED_MOST = 0.25, 6.0  # nothing learned makes noise less or more than this many times usual
 
 
-@dataclass(frozen=True)
-class Taught:
+class Taught(Struct, frozen=True):
     """Figures of the shop's own.
 
     Parameters

@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass, field
 from typing import Any
+
+from msgspec import Struct, field
 
 from trebb.core.bars import bar_size_mm
 from trebb.core.errors import InputError
@@ -38,8 +39,7 @@ def band_of(limits: Limits) -> Band:
     return Band(limits.low_mm, limits.high_mm)
 
 
-@dataclass(frozen=True)
-class PartField:
+class PartField(Struct, frozen=True):
     """A size or choice that may be set by hand.
 
     `choices` maps stored keys to words; without it the field is a length in mm.
@@ -116,8 +116,7 @@ class PartField:
         return self.checked(parse_length(text, system, bare_mm=bare_mm))
 
 
-@dataclass(frozen=True)
-class PartInputs:
+class PartInputs(Struct, frozen=True):
     """What a part is worked out from: the assembly it is for, the lathe, facts set by hand, and what was
     measured.
 
@@ -190,8 +189,7 @@ class PartInputs:
         return f"{mm / INCH_MM:.4g} in" if self.system is UnitSystem.INCH else f"{mm:.4g} mm"
 
 
-@dataclass(frozen=True)
-class Section:
+class Section(Struct, frozen=True):
     """A length of a turned part, from the handwheel end onward.
 
     `kind` is "plain", "thread" or "groove"; `size` the limits of its diameter.
@@ -204,8 +202,7 @@ class Section:
     size: Band | None = None
 
 
-@dataclass(frozen=True)
-class SizeRow:
+class SizeRow(Struct, frozen=True):
     """A line of the sizes: `kind` is "size", "band", "small", "angle" (rad) or "text"; `key` names it for
     what is made or drawn by it.
     """
@@ -218,8 +215,7 @@ class SizeRow:
     key: str = ""
 
 
-@dataclass(frozen=True)
-class Check:
+class Check(Struct, frozen=True):
     """Something that would spoil the job if it were not so, as a sentence."""
 
     is_ok: bool
@@ -243,8 +239,7 @@ def length_check(inputs: PartInputs, name: str, length_mm: float, across_mm: flo
     )
 
 
-@dataclass(frozen=True)
-class Measured:
+class Measured(Struct, frozen=True):
     """A dimension of a view: between two of its points, along x or along y, so many text heights off them."""
 
     start: tuple[float, float]
@@ -253,8 +248,7 @@ class Measured:
     upright: bool = False
 
 
-@dataclass(frozen=True)
-class View:
+class View(Struct, frozen=True):
     """One view of a part that is not turned, mm: closed outlines, hidden or inner lines, holes (x, y,
     diameter), dimensions; `words` below it.
     """
@@ -273,8 +267,7 @@ class View:
         return min(xs), min(ys), max(xs), max(ys)
 
 
-@dataclass(frozen=True)
-class Feature:
+class Feature(Struct, frozen=True):
     """Something on a turned part beside its sections, mm from its left end.
 
     Parameters
@@ -297,8 +290,7 @@ class Feature:
     size: Band | None = None
 
 
-@dataclass(frozen=True)
-class Part:
+class Part(Struct, frozen=True):
     """A part worked out: ready to draw and to make."""
 
     key: str
@@ -359,8 +351,7 @@ class Part:
         return self.block_mm[1] if self.block_mm else max(section.diameter_mm for section in self.sections)
 
 
-@dataclass(frozen=True)
-class PartFamily:
+class PartFamily(Struct, frozen=True):
     """A family of parts, of one family of assemblies. `fields` and `build` see the same inputs; `reminder`
     is what is easily forgotten while making it.
     """

@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from trebb.core.errors import InputError
 
 
-@dataclass(frozen=True)
-class Melt:
+class Melt(Struct, frozen=True):
     """A metal as poured: density cold, g/cm³; contraction per length of the cold casting; pouring
     temperature, °C; draft wanted, rad.
     """
@@ -57,8 +57,7 @@ def charge_g(casting_g: float, riser_share: float, melt_loss: float) -> float:
     return casting_g * (1 + riser_share) / (1 - melt_loss)
 
 
-@dataclass(frozen=True)
-class CastBlank:
+class CastBlank(Struct, frozen=True):
     """A round cored blank to cast, mm: the casting cold, the mould (its base and mouth by the draft), what
     to melt.
 

@@ -7,7 +7,8 @@ where that is fitted, else from its first fitted diameter. Runout is the indicat
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from trebb.core.parts.base import Part
 from trebb.core.parts.page import SMALL, Page, text_width
@@ -20,8 +21,7 @@ STEP_MM = {UnitSystem.METRIC: 0.005, UnitSystem.INCH: 0.0002 * INCH_MM}
 HIGH, SYMBOL_WIDE, PAD = 5.0, 6.0, 1.2
 
 
-@dataclass(frozen=True)
-class Control:
+class Control(Struct, frozen=True):
     """One control frame. `kind` is "runout" or "square"; `within_mm` the whole swing, or the zone's width;
     `what` it holds for; `datum` what it is measured from.
     """

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from trebb.core.machine import ScrewDrive
 from trebb.core.metals import material
@@ -30,8 +31,7 @@ LEAST_SPACE_MM = 1.0  # between lines; closer ones run together from two metres
 RING_MM = 9.0  # width of a ring of divisions, line and figure
 
 
-@dataclass(frozen=True)
-class Ring:
+class Ring(Struct, frozen=True):
     """A ring of divisions: how many lines, what each is said to be worth, and what it really is (mm of
     travel).
     """

@@ -9,8 +9,10 @@ printed to A4 has letters of one height.
 from __future__ import annotations
 
 import textwrap
-from dataclasses import dataclass, replace
 from typing import Any
+
+from msgspec import Struct
+from msgspec.structs import replace
 
 from trebb.core.parts.base import Part
 from trebb.core.parts.controls import controls_of, frames, within_words
@@ -50,8 +52,7 @@ CELL_LETTERS = (2.2, 1.9)  # mm, of words that need two lines of a cell; 1.9 is 
 FINISH = {UnitSystem.INCH: "63 µin, fitted 32", UnitSystem.METRIC: "Ra 3.2, fitted 0.8"}
 
 
-@dataclass(frozen=True)
-class Title:
+class Title(Struct, frozen=True):
     """What the title block says beside the part: whose it is, when, and in which projection it is drawn.
 
     `projection` is "first" or "third"; "" is third for inches, first for millimetres.
@@ -69,8 +70,7 @@ class Title:
         return self.projection or ("third" if system is UnitSystem.INCH else "first")
 
 
-@dataclass(frozen=True)
-class Sheet:
+class Sheet(Struct, frozen=True):
     """What a part is drawn on, mm. Not framed it is for a screen: as large as letters there may be."""
 
     wide: float = WIDTH

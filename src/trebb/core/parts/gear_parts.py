@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping
-from dataclasses import replace
+
+from msgspec.structs import replace
 
 from trebb.core.errors import InputError
 from trebb.core.fits import hole_limits

@@ -7,7 +7,8 @@ from __future__ import annotations
 import itertools
 import math
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass, field
+
+from msgspec import Struct, field
 
 Point = tuple[float, float]
 # A4 across, mm; everything stands within the frame, above the title block.
@@ -37,8 +38,7 @@ def text_width(text: str, high: float = TEXT) -> float:
     return high * sum(_NARROW.get(c, _WIDE.get(c, _OTHER)) for c in text)
 
 
-@dataclass(frozen=True)
-class Box:
+class Box(Struct, frozen=True):
     """An upright rectangle on the page, mm."""
 
     left: float
@@ -83,16 +83,14 @@ class Box:
         return True
 
 
-@dataclass(frozen=True)
-class Line:
+class Line(Struct, frozen=True):
     """A polyline on a layer."""
 
     layer: str
     points: tuple[Point, ...]
 
 
-@dataclass(frozen=True)
-class Round:
+class Round(Struct, frozen=True):
     """A circle on a layer."""
 
     layer: str
@@ -100,8 +98,7 @@ class Round:
     radius: float
 
 
-@dataclass(frozen=True)
-class Text:
+class Text(Struct, frozen=True):
     """A text at its left lower corner, or about its middle."""
 
     words: str
@@ -111,8 +108,7 @@ class Text:
     layer: str = "TEXT"
 
 
-@dataclass(frozen=True)
-class Dim:
+class Dim(Struct, frozen=True):
     """A dimension between two points of the part: upright or along, its line at `base`, its text's middle at
     `text_at`. `words` is what it says, "<>" for what it measures.
     """
@@ -125,16 +121,14 @@ class Dim:
     words: str
 
 
-@dataclass(frozen=True)
-class Hatch:
+class Hatch(Struct, frozen=True):
     """A cut face; `is_wash` is what an operation cuts, in plain colour."""
 
     points: tuple[Point, ...]
     is_wash: bool = False
 
 
-@dataclass
-class Page:
+class Page(Struct):
     """What stands on the page so far. `area` is what the part may have of it."""
 
     area: Box

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import replace
+
+from msgspec.structs import replace
 
 from trebb.core.dual_units import in_units, show_force
 from trebb.core.errors import InputError

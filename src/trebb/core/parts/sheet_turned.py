@@ -5,8 +5,9 @@ in it, sections through that, its face where that has holes.
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 from itertools import pairwise
+
+from msgspec import Struct
 
 from trebb.core.parts.base import Feature, Part, Section
 from trebb.core.parts.page import Page, Point, Round, text_width
@@ -19,8 +20,7 @@ LETTERS = "ABCDEF"
 _SAID_IN_SECTION = ("cross_hole", "taper_hole", "square", "flats")
 
 
-@dataclass(frozen=True)
-class Place:
+class Place(Struct, frozen=True):
     """The page a part is drawn on, its scale, the units it is written in, its projection, and what of it an
     operation cuts.
     """

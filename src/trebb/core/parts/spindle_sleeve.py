@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from msgspec import Struct
 
 from trebb.core.dual_units import show_force
 from trebb.core.fits import (
@@ -91,8 +91,7 @@ def sleeve_fields(inputs: PartInputs) -> tuple[PartField, ...]:
     )
 
 
-@dataclass(frozen=True)
-class _Sleeve:
+class _Sleeve(Struct, frozen=True):
     """A sleeve worked out: sizes mm on diameter, stress MPa, temperatures °C, force N."""
 
     where: str

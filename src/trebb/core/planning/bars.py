@@ -7,15 +7,15 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from trebb.core.errors import InputError
 
 TINY = 1e-6
 
 
-@dataclass(frozen=True)
-class CutList:
+class CutList(Struct, frozen=True):
     """Pieces of each bar used, longest first; what is left of each, end waste not counted."""
 
     bars: tuple[tuple[float, ...], ...]

@@ -9,9 +9,10 @@ from __future__ import annotations
 import datetime
 from bisect import bisect_left, bisect_right
 from collections.abc import Collection, Sequence
-from dataclasses import dataclass
 from functools import cached_property
 from itertools import accumulate
+
+from msgspec import Struct
 
 from trebb.core.errors import InputError
 
@@ -31,8 +32,7 @@ def checked_hours(hours: float) -> float:
     return hours
 
 
-@dataclass(frozen=True, eq=False)
-class Evenings:
+class Evenings(Struct, frozen=True, eq=False, dict=True):
     """Bench hours by day, from day 0 on."""
 
     hours: tuple[float, ...]

@@ -7,10 +7,10 @@ next: half of the spread is shared. What is promised by others comes late rather
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
 from functools import lru_cache
 
 import numpy as np
+from msgspec import Struct
 from numpy.typing import NDArray
 
 from trebb.core.planning.evenings import DAY, TINY, Evenings
@@ -28,8 +28,7 @@ LEAST_SPENT = 1.0  # hours done below which nothing is learned of the fitter's p
 Floats = NDArray[np.float64]
 
 
-@dataclass(frozen=True)
-class Pace:
+class Pace(Struct, frozen=True):
     """How long work takes against its plan, by what was spent so far: middle and the spread it has."""
 
     middle: float = WORK_MIDDLE
@@ -82,8 +81,7 @@ def _bench_at(clock: Floats, evenings: Evenings) -> Floats:
     return found
 
 
-@dataclass(frozen=True)
-class Outlook:
+class Outlook(Struct, frozen=True):
     """Days until the end, the first counted: one a draw, sorted."""
 
     days: NDArray[np.int64]

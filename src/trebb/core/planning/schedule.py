@@ -6,7 +6,9 @@ from __future__ import annotations
 
 import math
 from collections.abc import Collection, Mapping, Sequence
-from dataclasses import dataclass, field, replace
+
+from msgspec import Struct, field
+from msgspec.structs import replace
 
 from trebb.core.errors import InputError
 from trebb.core.planning.evenings import DAY, TINY, Evenings, evenings_of
@@ -23,8 +25,7 @@ EXACT_HANDS = 14  # hands tasks up to which every order is tried
 MOST_STATES = 60_000
 
 
-@dataclass(frozen=True)
-class Plan:
+class Plan(Struct, frozen=True):
     """Start of each task: bench hours of hands tasks, clock hours of waits; and the same of its end.
 
     `apart` counts the evenings that what is stripped stands apart, strip to refit, both counted, added up.
@@ -58,8 +59,7 @@ class Plan:
         return self.evenings_there.day_of(self.ends[key], ending=True)
 
 
-@dataclass(frozen=True)
-class _State:
+class _State(Struct, frozen=True):
     """A partial order: bench time, clock ends of what is done, what stands apart since which evening."""
 
     now: float
@@ -304,8 +304,7 @@ def _keep_apart(job: _Job, kept: list[_State], new: _State) -> None:
     kept.append(new)
 
 
-@dataclass(frozen=True)
-class _Rule:
+class _Rule(Struct, frozen=True):
     """A rule for what is next: `holds` back what takes the machine apart while something needs it whole:
     "all" of that undone, what is "ready" for it, or nothing; `closes` prefers what puts together again what
     stands apart, by so many hours; `idle` : evenings of waiting that are rather spent on something else.

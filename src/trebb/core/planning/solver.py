@@ -16,8 +16,10 @@ import json
 import math
 import sys
 from collections.abc import Callable, Mapping, Sequence
-from dataclasses import asdict, dataclass
 from typing import Any
+
+from msgspec import Struct
+from msgspec.structs import asdict
 
 from trebb.core.planning.evenings import DAY, TINY, Evenings
 from trebb.core.planning.tasks import Task, checked
@@ -27,8 +29,7 @@ SECONDS = 5.0
 LATE, DAYS, APART = 20_000, 1_000, 6  # weights: a day past the date wanted, a day until the end, a day apart
 
 
-@dataclass(frozen=True)
-class Links:
+class Links(Struct, frozen=True):
     """What hands tasks wait for, once waits are taken out: clock hours of waiting between two of them, from
     nothing, and behind each until the end. A task that stands in none waits for nothing.
     """

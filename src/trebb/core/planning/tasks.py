@@ -7,14 +7,14 @@ run by the clock, day and night, and need nobody. Bench hours count evenings onl
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from trebb.core.errors import InputError
 from trebb.core.planning.evenings import DAY, TINY, Evenings, evenings_of
 
 
-@dataclass(frozen=True)
-class Task:
+class Task(Struct, frozen=True):
     """One task.
 
     Parameters
@@ -86,8 +86,7 @@ def begun(bench: float, task: Task, evenings: Evenings) -> float:
     return evenings.fitting(bench, task.hours) if task.in_one_evening else bench
 
 
-@dataclass(frozen=True)
-class Precedence:
+class Precedence(Struct, frozen=True):
     """Earliest starts and slack by what waits for what alone, hours added end to end, nights left out."""
 
     earliest: Mapping[str, float]

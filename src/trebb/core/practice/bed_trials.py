@@ -5,9 +5,10 @@ it likes.
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, replace
 
 import numpy as np
+from msgspec import Struct
+from msgspec.structs import replace
 
 from trebb.core.alignment import shim_pack
 from trebb.core.condition import Estimate, draw_condition, estimate
@@ -24,8 +25,7 @@ SOFTEST, STIFFEST = 0.5, 1.1  # how a bed answers, of what its feet alone would 
 MOST_SHIMS = 6
 
 
-@dataclass(frozen=True)
-class BedTrial:
+class BedTrial(Struct, frozen=True):
     """A lathe with faults drawn from the prior by its seed; it answers to a shim by a random share."""
 
     bed: Bed

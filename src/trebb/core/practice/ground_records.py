@@ -4,10 +4,10 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass, field
 from typing import Any
 
 import numpy as np
+from msgspec import Struct, field
 
 from trebb.core.condition.draws import Array, combined
 from trebb.core.errors import InputError
@@ -20,8 +20,7 @@ NOTHING = "nothing"
 LEAST, MOST = 1.8, 4.0  # limits that a planted cause comes to
 
 
-@dataclass(frozen=True)
-class Cause:
+class Cause(Struct, frozen=True):
     """One thing that may be wrong.
 
     Parameters
@@ -37,8 +36,7 @@ class Cause:
     shape: Shape
 
 
-@dataclass(frozen=True)
-class Ground:
+class Ground(Struct, frozen=True):
     """An assembly to practise on: of a kind of machine, or a piece `under` one of its assemblies.
 
     `whole` is a figure that several causes add up to, in limits: a sum is judged as a sum. `also` names

@@ -7,16 +7,16 @@ What puts one right is offered at every set-up that it may belong to, whether it
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass
 from typing import Any
+
+from msgspec import Struct
 
 from trebb.core.errors import InputError
 
 Shifted = Mapping[str, float]
 
 
-@dataclass(frozen=True)
-class Preparation:
+class Preparation(Struct, frozen=True):
     """What one may do before a reading, in minutes of bench time."""
 
     key: str
@@ -25,8 +25,7 @@ class Preparation:
     set_ups: tuple[str, ...]
 
 
-@dataclass(frozen=True)
-class Lie:
+class Lie(Struct, frozen=True):
     """One way in which a set-up lies.
 
     Parameters
@@ -195,8 +194,7 @@ def preparations_of(set_up: str) -> tuple[Preparation, ...]:
     return tuple(p for p in PREPARATIONS.values() if set_up in p.set_ups)
 
 
-@dataclass(frozen=True)
-class Lying:
+class Lying(Struct, frozen=True):
     """A lie at work, of a size."""
 
     lie: Lie

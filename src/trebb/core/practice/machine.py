@@ -4,10 +4,11 @@ from __future__ import annotations
 
 import zlib
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass, replace
 from typing import Any
 
 import numpy as np
+from msgspec import Struct
+from msgspec.structs import force_setattr, replace
 
 from trebb.core.condition import Change, ErrorModel, simulate
 from trebb.core.practice.lies import Lying
@@ -30,8 +31,7 @@ def _rubbed(rng: np.random.Generator, bears: Callable[[float, float], bool]) -> 
     )
 
 
-@dataclass(frozen=True)
-class PracticeMachine:
+class PracticeMachine(Struct, frozen=True):
     """A simulated machine, or an assembly of one.
 
     The same seed, set-up, place and count always give the same reading, so a
@@ -47,7 +47,7 @@ class PracticeMachine:
     def __post_init__(self) -> None:
         # A condition of before a source was known has nothing of it.
         whole = {**{s.key: 0.0 for s in self.model.sources}, **self.condition}
-        object.__setattr__(self, "condition", whole)
+        force_setattr(self, "condition", whole)
 
     def _rng(self, name: str) -> np.random.Generator:
         return np.random.default_rng(zlib.crc32(f"{self.seed}/{name}".encode()))

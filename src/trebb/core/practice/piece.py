@@ -6,10 +6,10 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping
-from dataclasses import dataclass, field
 from typing import Any
 
 import numpy as np
+from msgspec import Struct, field
 
 from trebb.core.condition import ErrorModel
 from trebb.core.errors import InputError
@@ -39,8 +39,7 @@ BUDGETS: dict[str, tuple[float, float]] = {
 FORMAT = 1
 
 
-@dataclass(frozen=True)
-class Teaching:
+class Teaching(Struct, frozen=True):
     """What a set piece teaches: the trap, what it looks like, what tells it, what it costs."""
 
     trap: str = ""
@@ -49,8 +48,7 @@ class Teaching:
     costs: str = ""
 
 
-@dataclass(frozen=True)
-class Offer:
+class Offer(Struct, frozen=True):
     """Something offered that may spoil the work: a tap in a drawer. `spoils` is hidden until the end."""
 
     words: str = ""
@@ -59,8 +57,7 @@ class Offer:
     why: str = ""
 
 
-@dataclass(frozen=True)
-class Piece:
+class Piece(Struct, frozen=True):
     """One machine to practise on.
 
     Parameters

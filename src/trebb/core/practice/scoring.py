@@ -5,7 +5,8 @@ the least that would do; hints and damage come off it.
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 FOR_MINUTES, FOR_VERDICT, FOR_MONEY = 30.0, 40.0, 30.0
 # Nobody knows beforehand which readings would have told: twice the best order's minutes cost nothing.
@@ -53,8 +54,7 @@ def worth(cost: float, hours: float) -> float:
     return cost + HOUR_WORTH * hours
 
 
-@dataclass(frozen=True)
-class Score:
+class Score(Struct, frozen=True):
     """Points, part by part; `damage` the sentences of what was spoilt."""
 
     minutes: float

@@ -5,9 +5,10 @@ proven on.
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, replace
 
 import numpy as np
+from msgspec import Struct
+from msgspec.structs import replace
 
 from trebb.core.condition import Candidate, Estimate, draw_condition, estimate, suggest, total_doubt
 from trebb.core.findings.spindle import doubt_scale, questions
@@ -27,8 +28,7 @@ from trebb.core.survey.seat import (
 SILENT = ("warm_run", "contact", "reach")
 
 
-@dataclass(frozen=True)
-class SpindleTrial:
+class SpindleTrial(Struct, frozen=True):
     """A spindle of a kind with faults drawn from the prior by its seed."""
 
     spindle: Spindle

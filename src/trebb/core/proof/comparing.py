@@ -5,16 +5,16 @@ from __future__ import annotations
 import math
 import statistics
 from collections.abc import Sequence
-from dataclasses import dataclass
 from typing import Any
+
+from msgspec import Struct
 
 from trebb.core.condition import Z95, Estimate
 from trebb.core.condition.predicting import predicted_reading
 from trebb.core.survey import AnySetUp, PlaceReadings, Result, results
 
 
-@dataclass(frozen=True)
-class Comparison:
+class Comparison(Struct, frozen=True):
     """One figure before and after, mm.
 
     `is_shown` says that the difference is larger than the measuring;

@@ -5,7 +5,8 @@ from __future__ import annotations
 import csv
 import io
 import re
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from trebb.core.errors import InputError
 from trebb.core.units import INCH_MM
@@ -17,8 +18,7 @@ _NUMBER = re.compile(r"^[+-]?\d*[.,]?\d+$")
 TOOL_WORDS, LENGTH_WORDS = ("tool", "number", "no", "t", "name"), ("length", "height", "z", "offset", "h")
 
 
-@dataclass(frozen=True)
-class ToolTable:
+class ToolTable(Struct, frozen=True):
     """A table as read: header and rows as they stood, and how they were written."""
 
     header: tuple[str, ...]
@@ -40,8 +40,7 @@ class ToolTable:
         return find(TOOL_WORDS, 0), find(LENGTH_WORDS, len(names) - 1)
 
 
-@dataclass(frozen=True)
-class ShiftedTool:
+class ShiftedTool(Struct, frozen=True):
     """One tool: its old and new length as text; `problem` says why it was left as it is, or ""."""
 
     tool: str

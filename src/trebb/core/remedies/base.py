@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
 from typing import Any, Protocol
+
+from msgspec import Struct
 
 from trebb.core.condition import Change, Estimate, Quantity, apply_change
 from trebb.core.units import UnitSystem
@@ -30,8 +31,7 @@ def _nothing_hinders(subject: Any) -> str:
     return ""
 
 
-@dataclass(frozen=True)
-class Remedy:
+class Remedy(Struct, frozen=True):
     """One way to mend.
 
     Parameters

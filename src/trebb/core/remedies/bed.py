@@ -5,9 +5,10 @@ part shows at the others.
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass
 from functools import partial
 from typing import Any
+
+from msgspec import Struct
 
 from trebb.core.condition import Change, Estimate, Quantity, Shift, size_of
 from trebb.core.condition.draws import draw
@@ -27,8 +28,7 @@ SCRAPED_MM = 0.003
 KEY_LEFT = Shift(0.010, 0.003)
 
 
-@dataclass(frozen=True)
-class BedPrediction:
+class BedPrediction(Struct, frozen=True):
     """What a remedy would leave, by measure, mm; `judged` is the one remedies of its assembly are compared
     by first.
     """

@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass
 from functools import partial
 from typing import Any
 
 import numpy as np
+from msgspec import Struct
 
 from trebb.core.condition import Change, Estimate, Quantity, Shift
 from trebb.core.condition.draws import draw, quantity
@@ -21,8 +21,7 @@ REAMED_MM, BORED_MM, HONED_MM = 0.004, 0.006, 0.004
 GAP = {"turns": (0.018, 0.005), "slides": (0.012, 0.004), "fixed": (-0.010, 0.005)}
 
 
-@dataclass(frozen=True)
-class BorePrediction:
+class BorePrediction(Struct, frozen=True):
     """What a remedy would leave, by measure, mm."""
 
     after: Estimate

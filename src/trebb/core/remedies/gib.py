@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass
 from functools import partial
 from typing import Any
+
+from msgspec import Struct
 
 from trebb.core.condition import Change, Estimate, Quantity, Shift
 from trebb.core.condition.draws import draw
@@ -20,8 +21,7 @@ SET_SD, SHIM_SD, LINED_SD, NEW_SD = 0.004, 0.006, 0.005, 0.004
 SCRAPED = Shift(0.002, 0.002)
 
 
-@dataclass(frozen=True)
-class GibPrediction:
+class GibPrediction(Struct, frozen=True):
     """What a remedy would leave, by measure, mm, and the play at each end and spot."""
 
     after: Estimate

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from trebb.core.condition import Change, Estimate, Quantity, Shift
 from trebb.core.findings.lash_split import lash_combination, split_lash
@@ -31,8 +32,7 @@ NEW_LEAD_SHARE = 5e-5
 NEW_SCREW_WEAR = Shift(0.0, 0.15 * THOU_MM)
 
 
-@dataclass(frozen=True)
-class LashPrediction:
+class LashPrediction(Struct, frozen=True):
     """What a remedy would leave along the travel, and where it would bind.
 
     `lash` holds one Quantity a station, mm; `binds_at` the stations where the

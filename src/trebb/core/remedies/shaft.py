@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass
 from functools import partial
 from typing import Any
 
 import numpy as np
+from msgspec import Struct
 
 from trebb.core.bores.bushes import torsion_left
 from trebb.core.condition import Change, Estimate, Quantity, Shift
@@ -26,8 +26,7 @@ PRESSED_MM, NEW_BEND_MM, RUNNING_MM, RUNNING_SD_MM, KEYED_MM = 0.008, 0.004, 0.0
 SLEEVE_SHARE = 0.8  # a journal is turned to this share of itself for a sleeve
 
 
-@dataclass(frozen=True)
-class ShaftPrediction:
+class ShaftPrediction(Struct, frozen=True):
     """What a remedy would leave, by measure, mm."""
 
     after: Estimate

@@ -4,8 +4,9 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass
 from functools import cached_property, partial
+
+from msgspec import Struct
 
 from trebb.core.condition import Change, Estimate, Quantity, Shift
 from trebb.core.condition.draws import draw
@@ -46,8 +47,7 @@ def _vector(name: str, sd: float, lean_sd: float = 0.0) -> dict[str, Shift]:
     return shifts
 
 
-@dataclass(frozen=True)
-class SpindlePrediction:
+class SpindlePrediction(Struct, frozen=True, dict=True):
     """A spindle after a repair, in its measures."""
 
     spindle: Spindle

@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass
 from functools import partial
 from typing import Any
+
+from msgspec import Struct
 
 from trebb.core.condition import Change, Estimate, Quantity, Shift
 from trebb.core.condition.draws import draw
@@ -18,8 +19,7 @@ from trebb.core.units import UnitSystem
 SET_MRAD, SHIMMED_MRAD, SCRAPED_MRAD, SCRAPED_MM = 0.020, 0.040, 0.020, 0.004
 
 
-@dataclass(frozen=True)
-class TramPrediction:
+class TramPrediction(Struct, frozen=True):
     """What a remedy would leave, by measure, mm."""
 
     after: Estimate

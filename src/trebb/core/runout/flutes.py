@@ -5,15 +5,14 @@ from __future__ import annotations
 import cmath
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 import numpy as np
+from msgspec import Struct
 
 from trebb.core.errors import InputError
 
 
-@dataclass(frozen=True)
-class FlutesRead:
+class FlutesRead(Struct, frozen=True):
     """Edges against the nominal radius, the readings' unit: off centre as a vector toward the far side, what
     is left of each flute; `sd` of the vector by what is left, 0 where nothing is.
     """

@@ -11,9 +11,9 @@ from __future__ import annotations
 import cmath
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 import numpy as np
+from msgspec import Struct
 from numpy.typing import NDArray
 
 from trebb.core.errors import InputError
@@ -24,8 +24,7 @@ MOST_GAIN = 2.5
 FINE = 720
 
 
-@dataclass(frozen=True)
-class Turn:
+class Turn(Struct, frozen=True):
     """A turn fitted by least squares; readings' unit.
 
     `vectors[k-1]` is harmonic k; `covariance` (2K+1, 2K+1) of (c₀, a₁, b₁, …)

@@ -4,15 +4,14 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 import numpy as np
+from msgspec import Struct
 
 from trebb.core.errors import InputError
 
 
-@dataclass(frozen=True)
-class PushFit:
+class PushFit(Struct, frozen=True):
     """y = zero ± slack/2 by the side pushed, + flex × force.
 
     `slack_mm` total, `flex_mm_n` mm a newton, each with its standard deviation

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 import numpy as np
+from msgspec import Struct
 
 from trebb.core.errors import InputError
 
@@ -15,8 +15,7 @@ TAU_MIDDLE, TAU_SPREAD = 18.0, 0.6
 READING_SD_C = 0.4
 
 
-@dataclass(frozen=True)
-class WarmRun:
+class WarmRun(Struct, frozen=True):
     """Rise over the start that it will settle at, its sd, and the time constant in minutes."""
 
     rise_c: float

@@ -9,10 +9,10 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 from functools import cached_property
 
 import numpy as np
+from msgspec import Struct
 from numpy.typing import NDArray
 
 from trebb.core.errors import InputError
@@ -20,8 +20,7 @@ from trebb.core.metals import STEEL_MODULUS_MPA
 from trebb.core.solving import root_between
 
 
-@dataclass(frozen=True)
-class Piece:
+class Piece(Struct, frozen=True):
     """A length of shaft of one outside and inside diameter, mm."""
 
     length_mm: float
@@ -39,8 +38,7 @@ class Piece:
         return 2 * self.second_moment
 
 
-@dataclass(frozen=True)
-class BentShaft:
+class BentShaft(Struct, frozen=True, dict=True):
     """Pieces from the left; supports a and b; loads as (place, newtons); torque between two places, N m."""
 
     pieces: tuple[Piece, ...]

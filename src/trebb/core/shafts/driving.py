@@ -8,9 +8,9 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 import numpy as np
+from msgspec import Struct
 
 from trebb.core.errors import InputError
 
@@ -187,8 +187,7 @@ def bond_length_mm(torque_nm: float, dia_mm: float, bond_mpa: float, gap: float,
     return 2000 * torque_nm / (math.pi * dia_mm**2 * bond_mpa * gap * warm)
 
 
-@dataclass(frozen=True)
-class ShearPin:
+class ShearPin(Struct, frozen=True):
     """A pin that is to break first: sizes in mm; `choice` None where no size offered will do."""
 
     smallest_mm: float

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from trebb.core.errors import InputError
 
@@ -18,8 +19,7 @@ FITS = {"A": "permanent", "B": "slides without load", "C": "slides under load"}
 COUNTS = tuple(_WIDTH)
 
 
-@dataclass(frozen=True)
-class Splines:
+class Splines(Struct, frozen=True):
     """A splined shaft and the milling of it: a *collar* between side mills is one spline, not one space."""
 
     count: int

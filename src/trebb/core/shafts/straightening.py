@@ -8,7 +8,8 @@ of the round section, integrated over half the span.
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from trebb.core.errors import InputError
 from trebb.core.metals import STEEL_MODULUS_MPA
@@ -39,8 +40,7 @@ def _core(moment: float) -> float:
     return root_between(lambda u: _moment(u) - moment, LEAST_CORE, 1.0, xtol=1e-13)
 
 
-@dataclass(frozen=True)
-class Straightening:
+class Straightening(Struct, frozen=True):
     """Loads in kN, lengths in mm, stresses in MPa.
 
     `press_kn` and `outer_strain` are of the load whose lasting set is the bow; None

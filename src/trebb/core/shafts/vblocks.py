@@ -9,9 +9,9 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 import numpy as np
+from msgspec import Struct
 from numpy.typing import NDArray
 
 from trebb.core.errors import InputError
@@ -59,8 +59,7 @@ def from_journals(
     return found
 
 
-@dataclass(frozen=True)
-class Kink:
+class Kink(Struct, frozen=True):
     """Two straight limbs. `angle` is the change of slope, in the vectors' unit per mm of shaft;
     `direction_deg` the shaft angle of the bulge; `rms` what the fit leaves.
     """
@@ -71,8 +70,7 @@ class Kink:
     rms: float
 
 
-@dataclass(frozen=True)
-class Curve:
+class Curve(Struct, frozen=True):
     """Even curvature. `sagitta` is its height midway between the journals, `direction_deg` the shaft angle of
     the bulge, `rms` what the fit leaves.
     """

@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import replace
 from typing import Any
+
+from msgspec.structs import replace
 
 from trebb.core.errors import InputError
 from trebb.core.facts import Fact, Length, Lengths, Number, Schema, Small, Words
@@ -21,7 +22,7 @@ def _leaf_unit(system: UnitSystem) -> tuple[str, float]:
     return ("thou", THOU_MM) if system is UnitSystem.INCH else ("mm", 1.0)
 
 
-class Leaves(Lengths):
+class Leaves(Lengths, frozen=True):
     """Shim thicknesses at hand."""
 
     def shown(self, value: Any, system: UnitSystem) -> str:

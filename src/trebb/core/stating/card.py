@@ -22,7 +22,7 @@ def some_wheels(text: str) -> tuple[int, ...]:
     return wheels
 
 
-class Money(Number):
+class Money(Number, frozen=True):
     """A sum of money: "1800", "1 800", "£1,800.50"; the sign before it is another line of the card."""
 
     def typed(self, text: str, system: UnitSystem) -> str | float:

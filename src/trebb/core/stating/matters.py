@@ -7,7 +7,6 @@ from __future__ import annotations
 
 import datetime
 from collections.abc import Mapping
-from dataclasses import dataclass
 from typing import Any
 
 from trebb.core.dates import date_typed, dates_typed, day_words, full_words, stored_date
@@ -23,8 +22,7 @@ YES_NO = {"": "not said", "yes": "yes", "no": "no"}
 MOST_MONEY, MOST_HOURS, MOST_DAYS = 1e8, 1000.0, 730.0
 
 
-@dataclass(frozen=True)
-class Date(Fact):
+class Date(Fact, frozen=True):
     """A date, kept as ISO 8601; `ahead` : not one that has been."""
 
     ahead: bool = False
@@ -51,8 +49,7 @@ class Date(Fact):
         return full_words(value) if value else ""
 
 
-@dataclass(frozen=True)
-class Hours(Number):
+class Hours(Number, frozen=True):
     """Hours of an evening; nothing is a day off."""
 
     def _within(self, number: float, given: str) -> float:

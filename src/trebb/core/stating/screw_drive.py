@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
-from dataclasses import replace
 from typing import Any
+
+from msgspec.structs import replace
 
 from trebb.core.errors import InputError
 from trebb.core.facts import Choice, Fact, Length, Lengths, Number, Schema, Stored, Words
@@ -20,7 +21,7 @@ MAKE = "make_"  # of the thread to make, where it is to be unlike the old one
 _THREAD = ("form", "major_mm", "pitch_mm", "starts", "hand", "tolerance_class")
 
 
-class Pitch(Length):
+class Pitch(Length, frozen=True):
     """A pitch, or threads an inch such as "8 tpi"."""
 
     def typed(self, text: str, system: UnitSystem) -> Stored:

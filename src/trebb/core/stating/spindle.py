@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import replace
 from typing import Any
+
+from msgspec.structs import replace
 
 from trebb.core.errors import InputError
 from trebb.core.facts import Choice, Fact, Force, Length, Number, Schema, Words, no_system

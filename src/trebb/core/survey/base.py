@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping, Sequence
-from dataclasses import dataclass
 from enum import Enum
 from typing import Any, Generic, TypeVar
 
 import numpy as np
+from msgspec import Struct
 
 from trebb.core.condition import Estimate, Observation, Row
 from trebb.core.figure import Figure
@@ -33,8 +33,7 @@ class InstrumentKind(Enum):
     COUNTING = "eye and a square window"
 
 
-@dataclass(frozen=True)
-class Place:
+class Place(Struct, frozen=True):
     """One place of a set-up; `note` says where that is, `group` which turn or pull it belongs to."""
 
     key: str
@@ -43,16 +42,14 @@ class Place:
     group: str = ""
 
 
-@dataclass(frozen=True)
-class PlaceReadings:
+class PlaceReadings(Struct, frozen=True):
     """Raw values standing (not struck out) at one place, in the set-up's unit."""
 
     place: str
     values: tuple[float, ...]
 
 
-@dataclass(frozen=True)
-class Lot:
+class Lot(Struct, frozen=True):
     """Places that are set up and read together: what a suggestion offers.
 
     `setting_minutes` None: the set-up's own, once.
@@ -64,8 +61,7 @@ class Lot:
     setting_minutes: float | None = None
 
 
-@dataclass(frozen=True)
-class Result:
+class Result(Struct, frozen=True):
     """What a set-up's readings come to, for before and after: mm, with the 95 % half width.
 
     `place` says of what; `row` is the same figure by sources where it is one, to compare with a prediction.
@@ -77,8 +73,7 @@ class Result:
     row: Row | None = None
 
 
-@dataclass(frozen=True)
-class SetUp(Generic[S]):
+class SetUp(Struct, Generic[S], frozen=True):
     """A way to take readings of a subject: a screw drive, a spindle.
 
     Parameters

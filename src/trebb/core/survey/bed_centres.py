@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, replace
 
 import numpy as np
+from msgspec import Struct
+from msgspec.structs import replace
 
 from trebb.core.condition import Row
 from trebb.core.figure import Arrow, Figure, Item, box
@@ -136,8 +137,7 @@ CENTRES: SetUp[Bed] = SetUp(
 )
 
 
-@dataclass(frozen=True)
-class Wander:
+class Wander(Struct, frozen=True):
     """How far the tailstock lands from one tightening to the next: sd across with its own sd and 95 %
     interval, mm, and how many tightenings were read.
     """

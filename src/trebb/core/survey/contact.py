@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from trebb.core.condition import Observation, Row
 from trebb.core.figure import Arrow, Figure, Label, Role
@@ -20,8 +21,7 @@ ROWS, COLUMNS = 8, 24
 WANTED_SHARE = 0.70
 
 
-@dataclass(frozen=True)
-class Contact:
+class Contact(Struct, frozen=True):
     """What the rubbed patches say: shares 0 to 1 of the whole, of the mouth's half, of the back's; how
     one-sided, and toward which dial angle.
 
@@ -157,8 +157,7 @@ SET_UP = SetUp[Spindle](
 GIB_SHARE = 0.50
 
 
-@dataclass(frozen=True)
-class GibContact:
+class GibContact(Struct, frozen=True):
     """What the blue shows on a gib's face: shares 0 to 1 of the whole, of its thin, middle and thick thirds,
     of its upper and lower edge.
     """
@@ -289,8 +288,7 @@ def cone_contact(cells: frozenset[int]) -> tuple[str, str]:
     return head, "Patches: grooves or high rivets carry it. Skim it, or look for a proud head."
 
 
-@dataclass(frozen=True)
-class Surface:
+class Surface(Struct, frozen=True):
     """A painted face in words: its upper and lower border, marks evenly along it, what was rubbed on it, and
     the verdict on painted cells.
     """

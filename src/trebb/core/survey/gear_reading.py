@@ -4,9 +4,9 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Mapping, Sequence
-from dataclasses import replace
 
 import numpy as np
+from msgspec.structs import replace
 
 from trebb.core.condition import Observation, Row
 from trebb.core.figure import Arrow, Circle, Figure, Indicator, Item, Label, Role, Shape, box, line

@@ -5,7 +5,8 @@ from __future__ import annotations
 import math
 import statistics
 from collections.abc import Sequence
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from trebb.core.condition import Z95, Observation, Row
 from trebb.core.machine import Spindle
@@ -68,8 +69,7 @@ def restore(spindle: Spindle, place: str, value: float) -> float:
     return size + loose if seat.endswith("housing") else size - loose
 
 
-@dataclass(frozen=True)
-class SeatState:
+class SeatState(Struct, frozen=True):
     """A journal or housing as measured, mm. `loose_mm` negative is interference; `worn_mm` against the
     ridge, or None.
     """

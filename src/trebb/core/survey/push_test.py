@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping, Sequence
-from dataclasses import replace
 
 import numpy as np
+from msgspec.structs import replace
 
 from trebb.core.condition import Z95, Observation, Row, Shared, grouped
 from trebb.core.dual_units import both_forces

@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
 from typing import Any
+
+from msgspec import Struct
 
 from trebb.core.errors import InputError
 from trebb.core.survey.base import AnySetUp
@@ -19,8 +20,7 @@ from trebb.core.units import (
 )
 
 
-@dataclass(frozen=True)
-class RawUnit:
+class RawUnit(Struct, frozen=True):
     """A unit of raw readings.
 
     Parameters

@@ -5,9 +5,11 @@ from __future__ import annotations
 import math
 import statistics
 from collections.abc import Callable, Iterable, Sequence
-from dataclasses import dataclass, replace
 from functools import lru_cache
 from typing import Any
+
+from msgspec import Struct
+from msgspec.structs import replace
 
 from trebb.core.condition import Z95, Observation, Row
 from trebb.core.survey.base import AnySetUp, PlaceReadings, Result
@@ -52,8 +54,7 @@ def mean_noise(single_sd: float, count: float, step: float) -> float:
     return math.sqrt(max(single_sd**2 - uniform**2, 0.0) / count + min(uniform, single_sd) ** 2)
 
 
-@dataclass(frozen=True)
-class Repeats:
+class Repeats(Struct, frozen=True):
     """The repeats of one place, in the row's mm: what they come to, sd of one of them, how many count in
     full, and which of them disagree with all the others (positions).
     """
@@ -190,8 +191,7 @@ def differences(
     return found
 
 
-@dataclass(frozen=True)
-class Outlier:
+class Outlier(Struct, frozen=True):
     """A reading far from its neighbours; `typical` is what they lead one to expect, same unit."""
 
     value: float

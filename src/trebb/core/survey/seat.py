@@ -4,9 +4,10 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
 
 import numpy as np
+from msgspec import Struct
+from msgspec.structs import replace
 
 from trebb.core.condition import Row
 from trebb.core.machine import Spindle
@@ -27,8 +28,7 @@ BAR_SCALES = tuple(2.0 ** (k / 2) for k in range(9))
 LEAST_ANGLES = 5
 
 
-@dataclass(frozen=True)
-class SeatScatter:
+class SeatScatter(Struct, frozen=True):
     """Scatter of the seat: sd of eccentricity at the mouth on each axis, mm.
 
     `low_mm` is above 10 % of what it may be, `least_mm` to `high_mm` the 95 % interval; `seatings` how many
@@ -84,8 +84,7 @@ def seat_scatter(spindle: Spindle, taken: Sequence[PlaceReadings]) -> SeatScatte
     return replace(whole, odd=odd)
 
 
-@dataclass(frozen=True)
-class _Joint:
+class _Joint(Struct, frozen=True):
     """The vectors of all turns as one: values (n,), noise covariance (n, n), how spindle (n, 4), bar (n, 4)
     and each seating (n, 4 × seatings) move them, and of which seating each is (n,).
     """

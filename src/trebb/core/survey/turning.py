@@ -9,11 +9,11 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Mapping, Sequence
-from dataclasses import replace
 from functools import cache, lru_cache
 from typing import Any
 
 import numpy as np
+from msgspec.structs import replace
 from numpy.typing import NDArray
 
 from trebb.core.condition import Z95, Estimate, Observation, Row, Shared, grouped

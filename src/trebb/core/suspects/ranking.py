@@ -8,9 +8,9 @@ from __future__ import annotations
 
 import itertools
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
 
 import numpy as np
+from msgspec import Struct
 from numpy.typing import NDArray
 
 from trebb.core.suspects.table import FAMILY, MACHINE, Cause, LookAt, Symptom, Table
@@ -24,8 +24,7 @@ OWNER_HEARS = 0.5  # of an owner's “no” on what creeps up
 Floats = NDArray[np.float64]
 
 
-@dataclass(frozen=True)
-class Marked:
+class Marked(Struct, frozen=True):
     """A symptom as marked: there or not, on which assembly ("" where not said), how it came."""
 
     there: bool
@@ -33,8 +32,7 @@ class Marked:
     grew: str = ""
 
 
-@dataclass(frozen=True)
-class Suspect:
+class Suspect(Struct, frozen=True):
     """A cause on an assembly ("" for none), with its chance now."""
 
     cause: Cause
@@ -47,8 +45,7 @@ class Suspect:
         return f"{self.cause.key}@{self.assembly}"
 
 
-@dataclass(frozen=True)
-class Advice:
+class Advice(Struct, frozen=True):
     """A look on an assembly, with what it tells: bits, and bits a minute."""
 
     look: LookAt
@@ -71,8 +68,7 @@ def look_key(look: str, assembly: str) -> str:
     return f"{look}@{assembly}"
 
 
-@dataclass(frozen=True)
-class Ranking:
+class Ranking(Struct, frozen=True):
     """Suspects, the likeliest first, and looks, the most telling a minute first."""
 
     suspects: tuple[Suspect, ...]

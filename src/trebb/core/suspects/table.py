@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field
 from typing import Any
+
+from msgspec import Struct, field
 
 from trebb.core.errors import InputError
 
@@ -13,8 +14,7 @@ MACHINE = "machine"  # a place for what is of no assembly
 FAMILY = "family:"
 
 
-@dataclass(frozen=True)
-class Symptom:
+class Symptom(Struct, frozen=True):
     """Something an owner can mark; `leak` is how often it shows without any cause of the table. Of what a
     `fitter_hears` better an owner's “no” counts half: noise creeps up.
     """
@@ -25,8 +25,7 @@ class Symptom:
     fitter_hears: bool = False
 
 
-@dataclass(frozen=True)
-class Cause:
+class Cause(Struct, frozen=True):
     """Something that can be wrong: its `share` of machines, how often it `shows` as which symptom, why."""
 
     key: str
@@ -38,8 +37,7 @@ class Cause:
     sudden: bool = False
 
 
-@dataclass(frozen=True)
-class LookAt:
+class LookAt(Struct, frozen=True):
     """Something to look at: minutes, how often it says yes to which cause, the set-up that reads it."""
 
     key: str
@@ -51,8 +49,7 @@ class LookAt:
     set_up: str = ""
 
 
-@dataclass(frozen=True)
-class Table:
+class Table(Struct, frozen=True):
     """All of it."""
 
     symptoms: tuple[Symptom, ...]

@@ -8,8 +8,9 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping
-from dataclasses import dataclass
 from functools import cache
+
+from msgspec import Struct
 
 from trebb.core.errors import InputError
 from trebb.core.units import INCH_MM
@@ -80,8 +81,7 @@ _METRIC = {
 }  # fmt: skip
 
 
-@dataclass(frozen=True)
-class Fastener:
+class Fastener(Struct, frozen=True):
     """A fastener's thread: its name, major and pitch (mm), included angle (degrees)."""
 
     name: str

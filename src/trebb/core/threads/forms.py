@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 from enum import Enum
+
+from msgspec import Struct
 
 from trebb.core.errors import InputError
 from trebb.core.units import INCH_MM
@@ -72,8 +73,7 @@ class Hand(Enum):
     LEFT = "left"
 
 
-@dataclass(frozen=True)
-class Band:
+class Band(Struct, frozen=True):
     """A size with limits, mm."""
 
     low_mm: float
@@ -98,8 +98,7 @@ def pitch_words(pitch_mm: float) -> str:
     return f"{per_inch:.4g} tpi" if _is_step(per_inch, 0.5) else f"{pitch_mm:g} mm"
 
 
-@dataclass(frozen=True)
-class ThreadSpec:
+class ThreadSpec(Struct, frozen=True):
     """A thread as specified: form, nominal major diameter, pitch, starts, hand, class.
 
     Raises ThreadSpecError when the thread cannot exist.

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from trebb.core.threads.forms import ACME_FINE_TPI, PITCH_TOL_MM, Band, Form, ThreadSpec
 from trebb.core.units import INCH_MM
@@ -15,8 +16,7 @@ _PRACTICE_ALLOWANCE = 0.02  # of the pitch, on the screw's pitch diameter
 _PRACTICE_TOLERANCE = 0.04  # of the pitch
 
 
-@dataclass(frozen=True)
-class ThreadLimits:
+class ThreadLimits(Struct, frozen=True):
     """Every diameter of a screw and its nut with limits, mm.
 
     `allowance_mm` is the least clearance on the pitch diameter when both parts

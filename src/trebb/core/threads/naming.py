@@ -4,10 +4,11 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field, replace
 from functools import cache
 
 import numpy as np
+from msgspec import Struct, field
+from msgspec.structs import replace
 from numpy.typing import NDArray
 
 from trebb.core.errors import InputError
@@ -44,8 +45,7 @@ CRESTS = tuple(_CREST)
 TRIALS = ("goes on", "starts, then binds", "does not start")
 
 
-@dataclass(frozen=True)
-class Seen:
+class Seen(Struct, frozen=True):
     """What was measured or seen of a thread; None is not measured. Lengths mm, angles in degrees, included.
 
     `pitch_mm` is crest to crest, the mean over several; `lead_mm` the travel in
@@ -78,8 +78,7 @@ class Seen:
         )
 
 
-@dataclass(frozen=True)
-class Candidate:
+class Candidate(Struct, frozen=True):
     """A thread it could be, its likelihood (0 to 1), and its series (None where no standard has it).
 
     `is_as_measured` says that no usual thread explains the readings: its sizes are those read, crests worn
@@ -92,8 +91,7 @@ class Candidate:
     is_as_measured: bool = False
 
 
-@dataclass(frozen=True)
-class Telling:
+class Telling(Struct, frozen=True):
     """The one measurement that tells two candidates apart best: what each would give, and how many sd lie
     between.
     """
@@ -119,8 +117,7 @@ class Telling:
         return f"{self.what}: {shown(self.first)} would be {first}, {shown(self.second)} {second}; {sure}."
 
 
-@dataclass(frozen=True)
-class Naming:
+class Naming(Struct, frozen=True):
     """Candidates, likeliest first; `telling` is None where one stands alone or nothing tells them apart."""
 
     candidates: tuple[Candidate, ...]
@@ -153,8 +150,7 @@ class Naming:
         return first.likelihood > SURE and not first.is_as_measured
 
 
-@dataclass(frozen=True)
-class _Table:
+class _Table(Struct, frozen=True):
     """Every candidate as columns, for one pass of arithmetic."""
 
     specs: tuple[tuple[ThreadSpec, Series | None], ...]

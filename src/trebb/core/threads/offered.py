@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 from enum import Enum
+
+from msgspec import Struct
 
 from trebb.core.threads.forms import ThreadSpec
 from trebb.core.threads.limits import thread_limits
@@ -23,8 +24,7 @@ class Offered(Enum):
     BAR = "bar"
 
 
-@dataclass(frozen=True)
-class ThreadThere:
+class ThreadThere(Struct, frozen=True):
     """The thread that is there, mm: a screw with what it measures, or stands to by its class.
 
     `unworn_mm` is the pitch diameter where it never wore, `worn_play_mm` the
@@ -40,8 +40,7 @@ class ThreadThere:
     nut_length_mm: float = 38.0
 
 
-@dataclass(frozen=True)
-class Fitting:
+class Fitting(Struct, frozen=True):
     """What would happen.
 
     `verdict` is "fits", "loose", "binds", "cuts" or "never"; `least_mm` and

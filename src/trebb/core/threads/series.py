@@ -8,16 +8,16 @@ from __future__ import annotations
 
 import contextlib
 from collections.abc import Iterable
-from dataclasses import dataclass
 from fractions import Fraction
 from functools import cache
+
+from msgspec import Struct
 
 from trebb.core.threads.forms import Form, ThreadSpec, ThreadSpecError
 from trebb.core.units import INCH_MM
 
 
-@dataclass(frozen=True)
-class Series:
+class Series(Struct, frozen=True):
     """A row of standard threads.
 
     `weight` is how often such a thread is met on a slide, a lead screw or a

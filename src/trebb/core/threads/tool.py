@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from trebb.core.errors import InputError
 from trebb.core.threads.forms import Form, Hand, ThreadSpec
@@ -81,8 +82,7 @@ def normal_plane_tool(spec: ThreadSpec) -> tuple[float, float]:
     return math.atan(math.tan(spec.form.half_angle) * cos_lead), tool_flat_mm(spec) * cos_lead
 
 
-@dataclass(frozen=True)
-class FlankClearance:
+class FlankClearance(Struct, frozen=True):
     """Ground side clearances of an external threading tool, rad.
 
     A negative trailing clearance must be undercut past vertical. `leading_side`

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from trebb.core.errors import InputError
 from trebb.core.metals import STEEL_MODULUS_MPA, material
@@ -17,8 +18,7 @@ BACK_CLEARANCE_MM = 0.4  # to draw the tip out of the groove
 MOST_SPRING_MM = 0.05  # a bar that springs further chatters
 
 
-@dataclass(frozen=True)
-class ThreadingBar:
+class ThreadingBar(Struct, frozen=True):
     """A bar for an internal thread, mm. `swing_mm` is bar and tip together, `spring_mm` what it gives at the
     pass stated.
     """

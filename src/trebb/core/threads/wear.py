@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from trebb.core.errors import InputError
 from trebb.core.units import DialScale
@@ -34,8 +35,7 @@ def axial_from_flank_wear_mm(normal_mm: float, half_angle: float, lead_angle: fl
     return normal_mm * math.sqrt(1 + math.tan(half_angle) ** 2 + math.tan(lead_angle) ** 2)
 
 
-@dataclass(frozen=True)
-class LashChain:
+class LashChain(Struct, frozen=True):
     """The lash at a handwheel split by hand, mm; all play is total, both flanks.
 
     Residuals say what does not add up: `dial_minus_predicted` positive is
