@@ -37,29 +37,36 @@ OUR_WINDOW = """
 import time; t = time.perf_counter()
 import sys
 from pathlib import Path
-from trebb.app.cli import load_before_qt
+from trebb.app.loading import load_before_qt
 load_before_qt()
 from trebb.logbook.store import JobFile
 job_file = JobFile.open(Path(sys.argv[1]))
 from PySide6.QtCore import QSettings
 from trebb.app.gui import application
 from trebb.app.window import Window
-app = application(); w = Window(QSettings(sys.argv[2], QSettings.Format.IniFormat)); w.open_file(job_file)
+app = application(); w = Window(QSettings(sys.argv[2], QSettings.Format.IniFormat))
+w.open_file(job_file, seen_first=True)
 w.show(); app.processEvents()
 import resource
-print(time.perf_counter() - t, resource.getrusage(resource.RUSAGE_SELF).ru_maxrss, flush=True)
+seen, size = time.perf_counter() - t, resource.getrusage(resource.RUSAGE_SELF).ru_maxrss
+while w.frame.session.figures_wait:
+    app.processEvents()
+app.processEvents()
+told = time.perf_counter() - t
+print(seen, size, told, resource.getrusage(resource.RUSAGE_SELF).ru_maxrss, flush=True)
 w.close()
 """
 RUNS = 7
 HOUR_GESTURES = 800  # of a random user, about what an hour at the bench brings
 
 
-def run_child(script: str, *arguments: str) -> tuple[float, float]:
+def run_child(script: str, *arguments: str) -> list[float]:
+    """Seconds and peak megabytes of a child, as it tells them in turn."""
     done = subprocess.run(
         [sys.executable, "-c", script, *arguments], capture_output=True, text=True, check=True
     )
-    seconds, kilobytes = done.stdout.split()[:2]
-    return float(seconds), float(kilobytes) / 1024
+    told = [float(word) for word in done.stdout.split()]
+    return [one / 1024 if i % 2 else one for i, one in enumerate(told)]
 
 
 def best(work: Callable[[], object], runs: int = RUNS) -> float:
@@ -83,18 +90,26 @@ def start_and_memory(folder: Path) -> None:
     make_demo(folder / "start.trebb").close()
     empty = [run_child(EMPTY_WINDOW) for _ in range(RUNS)]
     ours = [run_child(OUR_WINDOW, str(folder / "start.trebb"), str(folder / "w.ini")) for _ in range(RUNS)]
-    floor, got = (statistics.median(t for t, _ in rows) for rows in (empty, ours))
+    floor, seen, told = (statistics.median(times) for times in ([e[0] for e in empty], [o[0] for o in ours],
+                                                                [o[2] for o in ours]))  # fmt: skip
     row(
-        "start to a usable window, against an empty one",
-        f"{got * 1000:.0f} ms",
+        "start to a window that answers, against an empty one",
+        f"{seen * 1000:.0f} ms",
         f"{floor * 1000:.0f} ms",
-        f"{got / floor:.2f} ×",
+        f"{seen / floor:.2f} ×",
         "≤ 2.5 ×",
     )
-    floor, got = (max(m for _, m in rows) for rows in (empty, ours))
     row(
-        "peak memory, against the same", f"{got:.0f} MB", f"{floor:.0f} MB", f"{got / floor:.2f} ×", "≤ 2.0 ×"
+        "  and to the figures of the part on show",
+        f"{told * 1000:.0f} ms",
+        f"{floor * 1000:.0f} ms",
+        f"{told / floor:.2f} ×",
+        "–",
     )
+    floor, seen, told = (max(sizes) for sizes in ([e[1] for e in empty], [o[1] for o in ours],
+                                                  [o[3] for o in ours]))  # fmt: skip
+    for what, size in (("peak memory, against the same", seen), ("  and with those figures", told)):
+        row(what, f"{size:.0f} MB", f"{floor:.0f} MB", f"{size / floor:.2f} ×", "≤ 2.0 ×")
 
 
 def reading_row(name: str, takes: list[Callable[[], object]], app: QApplication) -> None:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import datetime
+import re
 
 import pytest
 from PySide6.QtCore import QLocale, Qt
@@ -91,7 +92,7 @@ def pointed(window) -> list[str]:
             found.append(widget.text())
         elif isinstance(widget, QComboBox):
             found.append(widget.currentText())
-        elif isinstance(widget, QLineEdit) and numerals._FIELD.fullmatch(widget.text()):
+        elif isinstance(widget, QLineEdit) and re.fullmatch(numerals._FIELD, widget.text()):
             found.append(widget.text())
         if isinstance(widget, painting.Painted):
             found += [one.text for one in widget.said]

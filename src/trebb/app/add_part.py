@@ -38,6 +38,18 @@ class AddPart(QWidget):
         )  # fmt: skip
         line.addWidget(self.off)
         box.addLayout(line)
+        self._box = box
+        self.form: QWidget | None = None
+
+    @property
+    def is_open(self) -> bool:
+        """Whether the line stands open."""
+        return self.form is not None and self.form.isVisible()
+
+    def _opened(self) -> QWidget:
+        """The line, built when first wanted."""
+        if self.form is not None:
+            return self.form
         self.form = QWidget()
         form = column(spacing=4)
         self.form.setLayout(form)
@@ -60,8 +72,9 @@ class AddPart(QWidget):
         form.addLayout(line)
         self.refusal = label("", "refused", wrap=True)
         form.addWidget(self.refusal)
-        box.addWidget(self.form)
+        self._box.addWidget(self.form)
         self.form.hide()
+        return self.form
 
     @property
     def _under(self) -> str:
@@ -77,14 +90,15 @@ class AddPart(QWidget):
 
     def unfold(self) -> None:
         """Open the line with a name proposed, so that Enter alone will do; a second time closes it."""
-        if self.form.isVisible():
+        if self.is_open:
             self.fold()
             return
         self._fill()
-        self.form.show()
+        self._opened().show()
         self.name.setFocus(Qt.FocusReason.ShortcutFocusReason)
 
     def _fill(self) -> None:
+        self._opened()
         self.what.blockSignals(True)
         self.what.clear()
         for key, family in FAMILIES.items():
@@ -101,7 +115,7 @@ class AddPart(QWidget):
 
     def fold(self) -> None:
         """Close the line."""
-        self.form.hide()
+        self._opened().hide()
         window = self.window()
         window.setFocus(Qt.FocusReason.OtherFocusReason)
 
@@ -157,19 +171,19 @@ class AddPart(QWidget):
                 )
             )
         except InputError as error:
+            self._opened().show()
             self.refusal.setText(f"{error}.")
-            self.form.show()
             self.refusal.show()
 
     def refresh(self) -> None:
         """Show what may be done with the chosen part."""
         session = self._session
         self.off.setVisible(session.job.was_added(session.assembly))
-        if self.form.isVisible() and not self.name.hasFocus() and not self.what.hasFocus():
+        if self.is_open and not self.name.hasFocus() and not self.what.hasFocus():
             self._propose()
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        if event.key() == Qt.Key.Key_Escape and self.form.isVisible():
+        if event.key() == Qt.Key.Key_Escape and self.is_open:
             self.fold()
             return
         super().keyPressEvent(event)

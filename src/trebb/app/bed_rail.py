@@ -3,12 +3,16 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from typing import TYPE_CHECKING
 
-from PySide6.QtCore import QEasingCurve, QPointF, QRectF, Qt, QVariantAnimation, Signal
+from PySide6.QtCore import QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPolygonF
 from PySide6.QtWidgets import QWidget
 
 from trebb.app import painting, theme
+
+if TYPE_CHECKING:
+    from PySide6.QtCore import QVariantAnimation
 
 HEIGHT = 58
 SLIDE_MS = 160
@@ -32,10 +36,19 @@ class BedRail(painting.Painted, QWidget):
         self._beside = False
         self.setAccessibleName("Stops")
         self.setToolTip("Move to a stop (Ctrl+1 to Ctrl+8, or left and right)")
-        self._slide = QVariantAnimation(self)
-        self._slide.setDuration(theme.lasts(SLIDE_MS))
-        self._slide.setEasingCurve(QEasingCurve.Type.OutCubic)
-        self._slide.valueChanged.connect(self._moved)
+        self._sliding: QVariantAnimation | None = None
+
+    @property
+    def _slide(self) -> QVariantAnimation:
+        """The carriage's way to another stop, made when it first goes."""
+        if self._sliding is None:
+            from PySide6.QtCore import QEasingCurve, QVariantAnimation
+
+            self._sliding = QVariantAnimation(self)
+            self._sliding.setDuration(theme.lasts(SLIDE_MS))
+            self._sliding.setEasingCurve(QEasingCurve.Type.OutCubic)
+            self._sliding.valueChanged.connect(self._moved)
+        return self._sliding
 
     def _moved(self, value: object) -> None:
         self._carriage = float(value)  # type: ignore[arg-type]
@@ -49,6 +62,8 @@ class BedRail(painting.Painted, QWidget):
             return
         self._beside = beside
         self._words = list(words)
+        if self._sliding is None and not self.isVisible():  # it stands where the window opens
+            self._current, self._carriage = index, float(index)
         if index != self._current:
             self._slide.stop()
             self._slide.setStartValue(self._carriage)
@@ -59,7 +74,8 @@ class BedRail(painting.Painted, QWidget):
 
     def settle(self) -> None:
         """Put the carriage where it is going, without the slide (for pictures and tests)."""
-        self._slide.stop()
+        if self._sliding is not None:
+            self._sliding.stop()
         self._carriage = float(self._current)
         self.update()
 

@@ -113,7 +113,7 @@ class Bench(QWidget):
         columns = len(self.set_ups) if len(self.set_ups) <= MOST_CHIPS else math.ceil(len(self.set_ups) / 2)
         for i, s in enumerate(self.set_ups):
             chip = button(
-                s.title,
+                f"{s.letter} {s.short}",
                 partial(self.choose_set_up, s.key),
                 tip=f"{s.title}: settles {s.settles}",
                 key=f"Alt+{s.letter}",
@@ -343,10 +343,10 @@ class Bench(QWidget):
 
     def shown(self, place: Place | None) -> Shown:
         """What the views are asked to show."""
-        machine = self.session.case.practice(self.phase)
         angle = self.angle_deg
-        if angle is None and machine is not None and place is not None and self.current.view == "turn":
-            angle = split_place(place.key)[1]
+        turned = place if self.current.view == "turn" and angle is None else None
+        if turned is not None and self.session.case.practice(self.phase) is not None:
+            angle = split_place(turned.key)[1]
         aside = self.session.case.distrusted(self.phase).get(self.current.key, "")
         return Shown(self.session, self.current, self.phase, place, aside, angle)
 
@@ -354,6 +354,8 @@ class Bench(QWidget):
         """The one thing to ask or to say; left alone while it is the same, because building it costs more
         than a reading.
         """
+        if self.session.figures_wait:
+            return
         odd = asked = None
         if self._striking is not None:
             question: tuple[object, ...] = ("strike", self._striking)

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import argparse
-import gc
 import os
 import sys
 from pathlib import Path
@@ -167,21 +166,12 @@ def _show(job_file: JobFile | None) -> int:
             file=sys.stderr,
         )
         return 1
+    from trebb.app.loading import load_before_qt
+
     load_before_qt()
     from trebb.app.gui import run
 
     return run(job_file)
-
-
-def load_before_qt() -> None:
-    """Load what a window with a job needs that is not Qt, with the collector off until the window stands.
-
-    Qt reads the source of every module imported after it, so all that is not Qt comes first: a fifth of the
-    start. Nothing of what is loaded here is ever garbage: another tenth.
-    """
-    gc.disable()
-    import trebb.instruments
-    import trebb.logbook.casework  # noqa: F401
 
 
 def _new(given: argparse.Namespace) -> int:

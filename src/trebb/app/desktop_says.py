@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import configparser
 import os
 import shutil
 from pathlib import Path
@@ -28,10 +27,14 @@ def interface_setting(key: str) -> str:
 
 def global_setting(section: str, key: str) -> str:
     """The same of a desktop that keeps its settings in `kdeglobals`."""
-    home = os.environ.get("XDG_CONFIG_HOME") or str(Path.home() / ".config")
+    kept = Path(os.environ.get("XDG_CONFIG_HOME") or Path.home() / ".config") / "kdeglobals"
+    if not kept.is_file():
+        return ""
+    import configparser
+
     found = configparser.ConfigParser(interpolation=None, strict=False)
     try:
-        found.read(Path(home) / "kdeglobals", encoding="utf-8")
+        found.read(kept, encoding="utf-8")
         return found.get(section, key, fallback="")
     except (configparser.Error, OSError, UnicodeDecodeError):
         return ""

@@ -64,6 +64,7 @@ class Frame(Host):
         self.link = link or InstrumentLink()
         self._stops: dict[int, Stop] = {}
         self.index = -1
+        self._was_shown = False
         self.setObjectName("window")
         box = column(spacing=0)
         self.setLayout(box)
@@ -176,6 +177,9 @@ class Frame(Host):
         """Show the job as it now is: the stop on the screen and what stands around it."""
         if self.index < 0:
             return
+        if self._was_shown:
+            self.session.figures_wait = False
+        self._was_shown = True
         self.strip.refresh()
         self.machine.refresh()
         self.stop.refresh()

@@ -23,7 +23,8 @@ def application(arguments: list[str] | None = None) -> QApplication:
     """The application with our fonts and colours; one a process."""
     app = QApplication.instance()
     if not isinstance(app, QApplication):
-        app = QApplication(arguments or ["trebb"])
+        # Named to Qt and not set by `setStyle`, whose answer is a class of a thousand names to be made.
+        app = QApplication([*(arguments or ["trebb"]), "-style", theme.STYLE])
         app.setApplicationName("Trebb")
         spoken.install()
         numerals.follow(QLocale.system())
@@ -62,7 +63,7 @@ def run(job_file: JobFile | None) -> int:
     begin_log()
     catch(window.say_mishap)
     if job_file is not None:
-        window.open_file(job_file)
+        window.open_file(job_file, seen_first=True)
         window.offer_first_steps()
     window.show()
     gc.freeze()

@@ -9,13 +9,12 @@ from PySide6.QtWidgets import QFrame, QVBoxLayout, QWidget
 from trebb.app import painting, theme
 from trebb.app.add_part import AddPart
 from trebb.app.own_words import own_state
-from trebb.app.session import Session
+from trebb.app.session import WAITS, Session
 from trebb.app.widgets import label, scrolled
 from trebb.core.machine import Assembly, State
 from trebb.core.units import show_size, show_small
 
 ELEVATION_HEIGHT = 172
-WAITS = "…"  # a figure that is worked out a moment later
 ASK_AFTER_MS = 60
 
 
@@ -102,7 +101,8 @@ class AssemblyList(painting.Painted, QWidget):
         is loaded only then, and the window stands meanwhile.
         """
         chosen = self._session.assembly
-        self._asked.add(chosen)
+        if not self._session.figures_wait:
+            self._asked.add(chosen)
         rows = []
         for a in self.listed():
             known = a.key in self._asked or not (a.family or self._session.case.kind.pieces_of(a.key))
@@ -119,7 +119,10 @@ class AssemblyList(painting.Painted, QWidget):
         self.refresh()
 
     def _ask_next(self) -> None:
-        """One assembly more; then the list again."""
+        """One assembly more; then the list again. All that waited for the window to be seen comes first."""
+        if self._session.figures_wait:
+            self._session.changed.emit()
+            return
         kind = self._session.case.kind
         waiting = [
             a.key for a in self.listed() if a.key not in self._asked and (a.family or kind.pieces_of(a.key))

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import datetime
 import logging
-import platform
 import sys
 import traceback
 from collections.abc import Callable
@@ -29,6 +28,8 @@ def write_report(kind: type[BaseException], error: BaseException, trace: Traceba
     """A report of where in the program it went wrong, with nothing of the job in it: no values, no file
     names. None where it could not be written.
     """
+    import platform
+
     frames = [f"  {Path(f.filename).name}:{f.lineno} in {f.name}" for f in traceback.extract_tb(trace)[-40:]]
     at = datetime.datetime.now(datetime.UTC)
     text = "\n".join(

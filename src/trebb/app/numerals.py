@@ -15,13 +15,11 @@ from PySide6.QtCore import QLocale
 from trebb.core.dates import MONTHS, WEEKDAYS, also_named
 
 # A number with a point: no letter, figure or point may touch it, so that “0.10.0” and “part1.5b” are none.
-_NUMBER = re.compile(r"(?<![\w.,])(\d*)\.(\d+)(?![\w]*\.\w)(?![a-zA-Z_]*\d)")
+_NUMBER = r"(?<![\w.,])(\d*)\.(\d+)(?![\w]*\.\w)(?![a-zA-Z_]*\d)"
 SHORTEST_DAY = len("Sat 5 Dec")
-_FIELD = re.compile(r"[\d.\s+−–-]+[^\d]{0,12}")
+_FIELD = r"[\d.\s+−–-]+[^\d]{0,12}"
 
-_DAY = re.compile(
-    f"\\b({'|'.join(d.title() for d in WEEKDAYS)}) (\\d{{1,2}}) ({'|'.join(m.title() for m in MONTHS)})\\b"
-)
+_DAY = f"\\b({'|'.join(d.title() for d in WEEKDAYS)}) (\\d{{1,2}}) ({'|'.join(m.title() for m in MONTHS)})\\b"
 
 _comma = False
 _names: dict[str, str] = {}  # of English short names of days and months
@@ -47,12 +45,12 @@ def follow(locale: QLocale) -> None:
 def shown(text: str) -> str:
     """A text as it stands on the screen or on paper."""
     if _names and len(text) >= SHORTEST_DAY:
-        text = _DAY.sub(lambda found: f"{_names[found[1]]} {found[2]} {_names[found[3]]}", text)
+        text = re.sub(_DAY, lambda found: f"{_names[found[1]]} {found[2]} {_names[found[3]]}", text)
     if not _comma or "." not in text:
         return text
-    return _NUMBER.sub(lambda found: f"{found[1] or '0'},{found[2]}", text)
+    return re.sub(_NUMBER, lambda found: f"{found[1] or '0'},{found[2]}", text)
 
 
 def shown_field(text: str) -> str:
     """What stands in a field: numbers with their unit; words stay as they were written."""
-    return shown(text) if _comma and _FIELD.fullmatch(text) else text
+    return shown(text) if _comma and re.fullmatch(_FIELD, text) else text

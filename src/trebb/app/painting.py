@@ -243,6 +243,18 @@ class Words(QPainter):
         self.here: QRectF | None = None  # the row that is chosen
         self._whole = ""
 
+    def fillRect(self, *args: Any) -> None:
+        """A rectangle filled with a colour. Qt's own asks the binding for its gradients first, and a class of
+        two hundred names is made for it.
+        """
+        *place, colour = args
+        pen, brush = self.pen(), self.brush()
+        self.setPen(Qt.PenStyle.NoPen)
+        self.setBrush(colour)
+        self.drawRect(*place)
+        self.setPen(pen)
+        self.setBrush(brush)
+
     def drawText(self, *args: Any) -> Any:
         """As Qt's, remembered."""
         args = tuple(numerals.shown(a) if isinstance(a, str) else a for a in args)

@@ -3,11 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 import numpy as np
 import pyqtgraph as pg
-from numpy.typing import NDArray
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QColor
 
@@ -16,6 +15,9 @@ from trebb.core.condition import Estimate, Quantity
 from trebb.core.findings import LashSplit
 from trebb.core.machine import ScrewDrive
 from trebb.core.units import UnitSystem, show_small, size_unit, small_unit
+
+if TYPE_CHECKING:
+    from numpy.typing import NDArray
 
 
 class _Ticks(pg.AxisItem):  # type: ignore[misc]

@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
+from typing import TYPE_CHECKING
+
 from PySide6.QtCore import Qt, QTimer, Signal
 from PySide6.QtGui import QHideEvent, QKeyEvent, QShowEvent
 from PySide6.QtWidgets import QHBoxLayout, QWidget
 
 from trebb.app import sounds, theme
 from trebb.app.dial_face import DialFace
-from trebb.app.instrument_choice import InstrumentChoice
 from trebb.app.instrument_link import InstrumentLink, PortError, raw_of
 from trebb.app.session import Session
 from trebb.app.widgets import BenchEdit, SaysWhole, Settles, button, column, label, row
@@ -19,6 +20,9 @@ from trebb.core.survey.raw_units import RAW_UNITS
 from trebb.core.survey.shown import reading_text
 from trebb.core.units import THOU_MM, UnitSystem
 from trebb.instruments.reader import BAUD
+
+if TYPE_CHECKING:
+    from trebb.app.instrument_choice import InstrumentChoice
 
 FRAME_MS = 30  # a little over 30 pictures a second
 STILL_LINES = 3  # lines from the instrument over which a needle at rest stays where it is …
@@ -58,9 +62,8 @@ class Pod(QWidget):
         box = column(spacing=5)
         self.setLayout(box)
         box.addLayout(self._head())
-        self.sources = InstrumentChoice(self._link, self.use)
-        self.sources.hide()
-        box.addWidget(self.sources)
+        self._box = box
+        self._sources: InstrumentChoice | None = None
         self.face = DialFace()
         box.addWidget(self.face, 1)
         self.blank = QWidget()
@@ -92,6 +95,17 @@ class Pod(QWidget):
         self._timer = QTimer(self)
         self._timer.setInterval(FRAME_MS)
         self._timer.timeout.connect(self.poll)
+
+    @property
+    def sources(self) -> InstrumentChoice:
+        """The choice of instruments, built when first wanted; it opens below the head."""
+        if self._sources is None:
+            from trebb.app.instrument_choice import InstrumentChoice
+
+            self._sources = InstrumentChoice(self._link, self.use)
+            self._sources.hide()
+            self._box.insertWidget(1, self._sources)
+        return self._sources
 
     def _head(self) -> QHBoxLayout:
         head = row()
@@ -217,8 +231,8 @@ class Pod(QWidget):
             "keys": "typed",
         }[key]
         self.source.setText(f"{'simulated, ' if self._link.kind == 'simulated' else ''}{words}")
-        if self.sources.isVisible():
-            self.sources.show_lines()
+        if self._sources is not None and self._sources.isVisible():
+            self._sources.show_lines()
         self.source.setToolTip(f"{sentence}. Choose the instrument (Ctrl+I)")
         s, place = self._set_up, self._place
         if s is not None and s.family != self._session.case.family:
@@ -413,7 +427,8 @@ class Pod(QWidget):
             return
         self.refuse("")
         self._forget_needle()
-        self.sources.setVisible(kind == "serial")  # until its lines are seen to be understood
+        if kind == "serial" or self._sources is not None:
+            self.sources.setVisible(kind == "serial")  # until its lines are seen to be understood
         self.changed_instrument.emit()
         self.poll()
 

@@ -13,12 +13,13 @@ from trebb.app.thumbnails import Thumbnails
 from trebb.core.memory.taught import USUAL, Taught
 from trebb.core.survey import AnySetUp, Outlier, outlier
 from trebb.core.units import UnitSystem
-from trebb.logbook.admitting import admit
 from trebb.logbook.casework import Case, Cases
 from trebb.logbook.entries import Body, Entry, ReadingTaken, Redone, Undone, phase_of
 from trebb.logbook.fold import Job
 from trebb.logbook.practice_state import is_asked, is_silent
 from trebb.logbook.store import JobFile, JobFileError
+
+WAITS = "…"  # stands for a figure that is worked out a moment later
 
 
 class Session(QObject):
@@ -42,6 +43,8 @@ class Session(QObject):
         self.system = system
         self.assembly = self.cases.first().assembly_key
         self.thumbnails = Thumbnails()
+        # A window that opens is seen with its readings; what is worked out of them follows a moment later.
+        self.figures_wait = False
         self._opened_at = job_file.newest
         # The clock that plans go by.
         self.now: Callable[[], datetime.datetime] = lambda: datetime.datetime.now(datetime.UTC)
@@ -76,6 +79,8 @@ class Session(QObject):
 
         Raises InputError, and records nothing, where an entry could not be used.
         """
+        from trebb.logbook.admitting import admit
+
         for body in bodies:
             admit(self.job, self.cases, body)
         try:

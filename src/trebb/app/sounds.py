@@ -8,12 +8,8 @@ from __future__ import annotations
 
 import math
 import shutil
-import struct
-import wave
 from pathlib import Path
 
-from platformdirs import user_cache_path
-from PySide6.QtCore import QProcess
 from PySide6.QtWidgets import QApplication
 
 PLAYERS = ("pw-play", "paplay", "aplay")
@@ -34,8 +30,13 @@ speaks = False  # and its value, from afar
 
 def tone_file() -> Path:
     """The tone as a file that players know, written when first wanted."""
+    from platformdirs import user_cache_path
+
     path = user_cache_path("trebb", appauthor=False) / "taken.wav"
     if not path.is_file():
+        import struct
+        import wave
+
         path.parent.mkdir(parents=True, exist_ok=True)
         count = int(RATE * TONE_S)
         loud = [LOUD * math.sin(math.pi * i / count) for i in range(count)]  # without a click at either end
@@ -48,13 +49,20 @@ def tone_file() -> Path:
     return path
 
 
+def _start(program: str, *arguments: str) -> bool:
+    """Let a program run by itself; whether it started. Its library is loaded at the first tone."""
+    from PySide6.QtCore import QProcess
+
+    return bool(QProcess.startDetached(program, list(arguments))[0])
+
+
 def taken() -> None:
     """A reading or a size was taken."""
     if not is_on:
         return
     player = next((found for name in PLAYERS if (found := shutil.which(name))), None)
     try:
-        if player and QProcess.startDetached(player, [str(tone_file())])[0]:
+        if player and _start(player, str(tone_file())):
             return
     except OSError:  # no room for the tone: the bell will do
         pass
@@ -76,6 +84,4 @@ def speak(text: str) -> None:
     """Say a value, if that was asked for and the system can."""
     program = speaker() if speaks else None
     if program:
-        QProcess.startDetached(
-            program, ["--", words_of(text)] if program.endswith("spd-say") else [words_of(text)]
-        )
+        _start(program, *(("--",) if program.endswith("spd-say") else ()), words_of(text))

@@ -6,6 +6,7 @@ from pathlib import Path
 
 from msgspec import Struct
 from msgspec.structs import asdict
+from PySide6.QtCore import Qt
 from PySide6.QtGui import QColor, QFont, QFontDatabase, QPalette
 from PySide6.QtWidgets import QApplication, QWidget
 
@@ -166,6 +167,9 @@ def state_role(state: State) -> str:
     return {State.WITHIN: "within", State.NEAR: "near", State.BEYOND: "beyond", State.UNKNOWN: "soft"}[state]
 
 
+STYLE = "Fusion"  # of Qt's own ones the plainest, and the same on every desktop
+
+
 def load_fonts() -> None:
     """Register the shipped fonts; none is taken from the system."""
     for path in sorted(FONT_FOLDER.glob("*.ttf")):
@@ -201,7 +205,6 @@ def apply_to(app: QApplication) -> None:
     if _applied == wanted and app.styleSheet():
         return
     if _applied is None:
-        app.setStyle("Fusion")
         app.setFont(font())
     _applied = wanted
     palette = QPalette()
@@ -226,7 +229,10 @@ def apply_to(app: QApplication) -> None:
 _STYLE = """
 QWidget#window, QWidget#stop_area { background: %(ground)s; }
 QFrame[sheet="true"] { background: %(sheet)s; border: 1px solid %(line)s; border-radius: 4px; }
+QFrame#strip { background: %(sheet)s; border: 0; border-bottom: 1px solid %(line)s; }
+QFrame#rule { background: %(line)s; border: 0; }
 QLabel { background: transparent; }
+QLabel#brand { color: %(blue)s; }
 QLabel[kind="title"] { font-family: "Barlow Semi Condensed SemiBold"; font-size: 21px; }
 QLabel[kind="head"] { font-family: "Barlow Semi Condensed SemiBold"; font-size: 17px; }
 QLabel[kind="strong"] { font-family: "Barlow Semi Condensed SemiBold"; }
@@ -304,6 +310,8 @@ QScrollBar:vertical { width: 22px; }
 
 
 def restyle(widget: QWidget) -> None:
-    """Let a changed property take effect."""
+    """Let a changed property take effect; on a widget not dressed yet it does by itself."""
+    if not widget.testAttribute(Qt.WidgetAttribute.WA_WState_Polished):
+        return
     widget.style().unpolish(widget)
     widget.style().polish(widget)

@@ -5,7 +5,6 @@ from __future__ import annotations
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QButtonGroup, QFrame, QHBoxLayout, QPushButton
 
-from trebb.app import theme
 from trebb.app.session import Session
 from trebb.app.widgets import button, label
 from trebb.core.units import UnitSystem
@@ -19,15 +18,11 @@ class TopStrip(QFrame):
         self._session = session
         self.setFixedHeight(46)
         self.setObjectName("strip")
-        self.setStyleSheet(
-            f"QFrame#strip {{ background: {theme.roles().sheet}; border: 0; border-bottom: 1px solid "
-            f"{theme.roles().line}; }}"
-        )
         box = QHBoxLayout(self)
         box.setContentsMargins(18, 4, 14, 4)
         box.setSpacing(10)
         name = label("Trebb", "title")
-        name.setStyleSheet(f"color: {theme.roles().blue};")
+        name.setObjectName("brand")
         box.addWidget(name)
         self.job = label("", "strong")
         box.addSpacing(8)

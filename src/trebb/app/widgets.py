@@ -64,9 +64,11 @@ def label(text: str = "", kind: str = "", *, wrap: bool = False) -> QLabel:
 
 def plain_tip(text: str) -> str:
     """A tooltip of words that somebody typed, or of a file's name: never taken for markup."""
+    if "<" not in text:
+        return text
     import html
 
-    return f"<qt>{html.escape(text)}</qt>" if "<" in text else text
+    return f"<qt>{html.escape(text)}</qt>"
 
 
 def button(
@@ -186,7 +188,7 @@ def rule() -> QFrame:
     """A thin line across."""
     made = QFrame()
     made.setFixedHeight(1)
-    made.setStyleSheet(f"background: {theme.roles().line};")
+    made.setObjectName("rule")
     return made
 
 

@@ -31,6 +31,7 @@ if TYPE_CHECKING:
     from trebb.app.one_window import Bell
     from trebb.app.start_page import StartPage
 
+NEEDLE_AFTER_MS = 60
 BELL_AFTER_MS = 300
 DESIGN_SIZE = (1280, 800)
 SMALLEST_SIZE = (1100, 700)
@@ -252,8 +253,8 @@ class Window(QMainWindow):
         if self.open_path(saved.path) and self.frame is not None:
             self.frame.trouble.say("near", "This is what could be read of a damaged job.", saved.words)
 
-    def open_file(self, job_file: JobFile) -> bool:
-        """Show an open job file."""
+    def open_file(self, job_file: JobFile, *, seen_first: bool = False) -> bool:
+        """Show an open job file; with its figures, or `seen_first` and the figures when it is."""
         self.leave_job()
         system = UnitSystem(str(self.settings.value("units", UnitSystem.INCH.value)))
         try:
@@ -263,10 +264,14 @@ class Window(QMainWindow):
             job_file.close()
             self.start.refuse(str(error), job_file.path if error.is_damaged else None)
             return False
+        session.figures_wait = seen_first
         frame = Frame(session)
         frame.link.wedge_prefix = str(self.settings.value("wedge_prefix") or "")
         if any(session.job.planted(a.key) is not None for a in session.cases.kind.assemblies):
-            frame.link.use_simulated()
+            if seen_first:
+                QTimer.singleShot(NEEDLE_AFTER_MS, frame, frame.link.use_simulated)
+            else:
+                frame.link.use_simulated()
         self._show(frame)
         QTimer.singleShot(BELL_AFTER_MS, self._hang_bell)  # it loads a library: the job is seen first
         if trouble:

@@ -7,7 +7,7 @@ from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter
 from PySide6.QtWidgets import QWidget
 
 from trebb.app import painting, theme
-from trebb.app.session import Session
+from trebb.app.session import WAITS, Session
 from trebb.core.units import show_minutes
 
 ROW = 44
@@ -46,7 +46,7 @@ class WorthNext(painting.Painted, QWidget):
         rows = []
         case = self._session.case
         self._is_told = self._session.is_told("next")
-        if case.has_set_ups and self._is_told:
+        if case.has_set_ups and self._is_told and not self._session.figures_wait:
             for s in case.suggestions()[: self.most]:
                 if s.per_minute < WORTH_PER_MINUTE and s.key != "turns_travel":
                     continue
@@ -69,7 +69,9 @@ class WorthNext(painting.Painted, QWidget):
             painter.setFont(theme.font())
             painter.setPen(theme.colour("soft"))
             words = (
-                "Not told while you practise, unless you ask for it."
+                WAITS
+                if self._session.figures_wait
+                else "Not told while you practise, unless you ask for it."
                 if not self._is_told
                 else "Nothing: the readings settle it."
                 if self._session.case.is_measured

@@ -21,14 +21,12 @@ _INCH = (
     rf"(?:(?:{_NUMBER}|an?|one|half a|a tenth of a|two) "
     r"(?:thou an inch|thou|tenths?|inches|inch|in|ft|lbf|tons?)\b)"
 )
-_BOTH = re.compile(
-    rf"(?P<metric>{_METRIC}) \((?P<inch>{_INCH})\)|(?P<inch2>{_INCH}) \((?P<metric2>{_METRIC})\)"
-)
-_STANDARD = re.compile(
+_BOTH = rf"(?P<metric>{_METRIC}) \((?P<inch>{_INCH})\)|(?P<inch2>{_INCH}) \((?P<metric2>{_METRIC})\)"
+_STANDARD = (
     r"(?:M|Tr )[0-9]+(?:\.[0-9]+)?(?: ?× ?[0-9.]+)?|[0-9.]+ mm × [0-9.]+ tpi|[0-9./-]+ in × [0-9.]+ mm"
     r"|[0-9.]+ × [0-9.]+(?: × [0-9.]+)? mm"
 )
-_PLAIN = re.compile(r"(?<![\w.×])(?P<number>[0-9]+(?:\.[0-9]+)?) (?P<unit>mm|kN|N)(?![\w/])")
+_PLAIN = r"(?<![\w.×])(?P<number>[0-9]+(?:\.[0-9]+)?) (?P<unit>mm|kN|N)(?![\w/])"
 # Round lengths that acceptance tests and captions use, as an inch shop would call them.
 _ROUND_IN = {25.0: "1 in", 75.0: "3 in", 100.0: "4 in", 150.0: "6 in", 200.0: "8 in", 300.0: "12 in",
              500.0: "20 in", 1000.0: "40 in"}  # fmt: skip
@@ -49,6 +47,8 @@ def both_forces(newton: float) -> str:
 @lru_cache(maxsize=4096)
 def in_units(text: str, system: UnitSystem) -> str:
     """A text with the figures of one system only."""
+    if not any(c in "0123456789" for c in text):
+        return text
     inch = system is UnitSystem.INCH
 
     def own(found: re.Match[str]) -> str:
@@ -56,7 +56,7 @@ def in_units(text: str, system: UnitSystem) -> str:
         kept = ("inch", "inch2") if inch else ("metric", "metric2")
         return next(parts[name] for name in kept if parts[name])
 
-    text = _BOTH.sub(own, text)
+    text = re.sub(_BOTH, own, text)
     if not inch:
         return text
     held: list[str] = []
@@ -65,7 +65,7 @@ def in_units(text: str, system: UnitSystem) -> str:
         held.append(found[0])
         return f"\x00{len(held) - 1}\x00"
 
-    text = _PLAIN.sub(_as_inch, _STANDARD.sub(keep, text))
+    text = re.sub(_PLAIN, _as_inch, re.sub(_STANDARD, keep, text))
     return re.sub("\x00([0-9]+)\x00", lambda found: held[int(found[1])], text)
 
 

@@ -59,13 +59,10 @@ MOST_LETTERS = 40  # anything longer is no length
 MOST_MM = 1e6  # no machine that comes through a door is a kilometre long
 MOST_IN_A_LIST = 200
 
-_NUMBER = re.compile(
-    r"""^\s*(?P<sign>[+\-−])?\s*
+_NUMBER = r"""(?x)^\s*(?P<sign>[+\-−])?\s*
         (?: (?:(?P<whole>[0-9]+)(?:\s*-\s*|\s+))?(?P<top>[0-9]+)\s*/\s*(?P<bottom>[0-9]+)
           | (?P<plain>[0-9]+(?:[.,][0-9]*)?|[.,][0-9]+) )
-        \s*(?P<unit>[^0-9\s].*?)?\s*$""",
-    re.VERBOSE,
-)
+        \s*(?P<unit>[^0-9\s].*?)?\s*$"""
 _EXAMPLE = "write a length such as 2 thou, 6 tenths, 1-1/8, .0006 or 0.05 mm"
 
 
@@ -133,7 +130,7 @@ def parse_number(text: str) -> tuple[float, str]:
 
     Raises LengthError when no number stands there.
     """
-    match = _NUMBER.match(text) if len(text.strip()) <= MOST_LETTERS else None
+    match = re.match(_NUMBER, text) if len(text.strip()) <= MOST_LETTERS else None
     if match is None:
         shown = _shown(text)
         raise LengthError(f"“{shown}”" if shown else "nothing", _EXAMPLE)
@@ -192,9 +189,7 @@ def parse_length(
     return result
 
 
-_WORD = re.compile(
-    r"^(?P<number>[+\-−]?(?:[0-9]+-)?[0-9.,]*[0-9][0-9.,]*(?:/[0-9]+)?)?(?P<unit>[^0-9.,+\-−/].*)?$"
-)
+_WORD = r"^(?P<number>[+\-−]?(?:[0-9]+-)?[0-9.,]*[0-9][0-9.,]*(?:/[0-9]+)?)?(?P<unit>[^0-9.,+\-−/].*)?$"
 
 
 def parse_list(
@@ -219,7 +214,7 @@ def parse_list(
     bare: list[int] = []
     whole_before = False
     for word in filter(None, words):
-        match = _WORD.match(word)
+        match = re.match(_WORD, word)
         if match is None or len(word) > MOST_LETTERS:
             raise LengthError(f"“{_shown(word)}”", example)
         if match["number"] is not None:

@@ -59,7 +59,7 @@ FORMATS: dict[str, LineFormat] = {
     )
 }
 
-_LINE = re.compile(
+_LINE = (
     r"^\s*(?P<number>[+-]?\s*(?:[0-9]+(?:[.,][0-9]*)?|[.,][0-9]+))\s*(?P<unit>mm/m|mm|in|um|div|C|count)?\s*$"
 )
 
@@ -78,7 +78,7 @@ def parse_line(line: str, line_format: LineFormat) -> Sample:
                 f"the line “{shown}”", f"{expected}; it does not begin with {line_format.prefix}"
             )
         body = body[len(line_format.prefix) :]
-    match = _LINE.match(body)
+    match = re.match(_LINE, body)
     if match is None or len(line) > MOST_LINE:
         raise ProtocolError(f"the line “{shown}”", f"{expected}; check format, baud rate and cable")
     number = "".join(match["number"].split()).replace(",", ".")

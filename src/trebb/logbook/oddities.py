@@ -15,7 +15,6 @@ from trebb.core.survey import AnySetUp, PlaceReadings, odd_repeats
 from trebb.core.survey.angles import angle_words
 from trebb.core.survey.raw_units import RAW_UNITS
 from trebb.core.survey.reduction import place_means
-from trebb.core.survey.turning import by_group, odd_angles
 from trebb.core.units import UnitSystem, show_size, show_small
 from trebb.logbook.fold import Job
 
@@ -132,6 +131,8 @@ def _among_angles(case: Surveyed, s: AnySetUp, phase: str) -> list[Odd]:
     if s.view != "turn":
         return []
     found = []
+    from trebb.core.survey.turning import by_group, odd_angles
+
     for group, points in by_group(case.known_at(s.key, phase)).items():
         for i, typical in odd_angles(points):
             place = f"{group}, {angle_words(points[i][0])}"

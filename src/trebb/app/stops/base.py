@@ -7,11 +7,11 @@ from typing import TYPE_CHECKING
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QWidget
 
-from trebb.app.stops.unmeasured import Unmeasured
 from trebb.app.widgets import column
 
 if TYPE_CHECKING:
     from trebb.app.host import Host
+    from trebb.app.stops.unmeasured import Unmeasured
 
 
 class Stop(QWidget):
@@ -74,10 +74,20 @@ class DriveStop(Stop):
         self.body = QWidget()
         self.body_box = column(spacing=spacing)
         self.body.setLayout(self.body_box)
-        self.other = Unmeasured(self.session)
-        self.other.wanted.connect(frame.add_piece)
         box.addWidget(self.body, 1)
-        box.addWidget(self.other)
+        self._box = box
+        self._other: Unmeasured | None = None
+
+    @property
+    def other(self) -> Unmeasured:
+        """What is said of a part without set-ups, built when the first such part is chosen."""
+        if self._other is None:
+            from trebb.app.stops.unmeasured import Unmeasured
+
+            self._other = Unmeasured(self.session)
+            self._other.wanted.connect(self.frame.add_piece)
+            self._box.addWidget(self._other)
+        return self._other
 
     def has_job(self) -> bool:
         """Whether there is anything to show for the chosen part."""
@@ -86,10 +96,12 @@ class DriveStop(Stop):
     def refresh(self) -> None:
         on = self.has_job()
         self.body.setVisible(on)
-        self.other.setVisible(not on)
         if on:
+            if self._other is not None:
+                self._other.hide()
             self.show_job()
         else:
+            self.other.show()
             self.other.refresh()
             self.show_nothing()
 

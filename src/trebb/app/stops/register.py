@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING
 
 from msgspec import Struct
 
-from trebb.app.session import Session
+from trebb.app.session import WAITS, Session
 from trebb.core.machine import State
 from trebb.core.units import UnitSystem
 
@@ -47,6 +47,8 @@ def _survey(session: Session) -> str:
 def _findings(session: Session) -> str:
     if not session.is_told("expert"):
         return "yours to say"
+    if session.figures_wait:
+        return WAITS
     if not session.case.is_measured:
         return "nothing read"
     found = session.case.findings(UnitSystem.INCH)

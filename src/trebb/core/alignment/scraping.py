@@ -4,12 +4,15 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
+from typing import TYPE_CHECKING
 
 import numpy as np
 from msgspec import Struct
-from numpy.typing import NDArray
 
 from trebb.core.errors import InputError
+
+if TYPE_CHECKING:
+    from numpy.typing import NDArray
 
 
 class ScrapingPlan(Struct, frozen=True):

@@ -10,12 +10,15 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from itertools import combinations
+from typing import TYPE_CHECKING
 
 import numpy as np
 from msgspec import Struct
-from numpy.typing import NDArray
 
 from trebb.core.errors import InputError
+
+if TYPE_CHECKING:
+    from numpy.typing import NDArray
 
 
 class Section(Struct, frozen=True):

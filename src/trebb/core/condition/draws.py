@@ -4,15 +4,18 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from functools import cache
+from typing import TYPE_CHECKING, TypeAlias
 
 import numpy as np
-from numpy.typing import NDArray
 
 from trebb.core.condition.estimating import Estimate, Quantity
 
+if TYPE_CHECKING:
+    from numpy.typing import NDArray
+
 DRAWS = 2000
 CHI2_95 = 5.991  # χ² of two degrees of freedom at 95 %
-Array = NDArray[np.float64]
+Array: TypeAlias = "NDArray[np.float64]"
 
 
 @cache

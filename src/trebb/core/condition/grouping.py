@@ -3,13 +3,16 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from typing import TYPE_CHECKING
 
 import numpy as np
 from msgspec import Struct
-from numpy.typing import NDArray
 
 from trebb.core.condition.estimating import Observation
 from trebb.core.condition.model import Row
+
+if TYPE_CHECKING:
+    from numpy.typing import NDArray
 
 
 class Shared(Struct, frozen=True):

@@ -4,16 +4,19 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from functools import cached_property
+from typing import TYPE_CHECKING, TypeAlias
 
 import numpy as np
 from msgspec import Struct, field
 from msgspec.structs import replace
-from numpy.typing import NDArray
 
 from trebb.core.errors import InputError
 
-Vector = NDArray[np.float64]
-Matrix = NDArray[np.float64]
+if TYPE_CHECKING:
+    from numpy.typing import NDArray
+
+Vector: TypeAlias = "NDArray[np.float64]"
+Matrix: TypeAlias = "NDArray[np.float64]"
 
 
 def variances_of(rows: Matrix, covariance: Matrix) -> Vector:

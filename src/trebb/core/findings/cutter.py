@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from functools import cache
+from typing import TYPE_CHECKING
 
 import numpy as np
-from numpy.typing import NDArray
 
 from trebb.core.bores.tapers import shift_of_dia
 from trebb.core.condition import Quantity
@@ -20,6 +20,9 @@ from trebb.core.machine.cutter import Cutter, cutter_model
 from trebb.core.runout.flutes import FlutesRead, chips, read_flutes
 from trebb.core.survey.cutter_reading import cutter_items
 from trebb.core.units import show_size, show_small
+
+if TYPE_CHECKING:
+    from numpy.typing import NDArray
 
 
 def _edges(cutter: Cutter, drawn: Drawn) -> NDArray[np.float64]:

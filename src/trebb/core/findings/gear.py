@@ -4,9 +4,9 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping
+from typing import TYPE_CHECKING
 
 import numpy as np
-from numpy.typing import NDArray
 
 from trebb.core.condition import Quantity
 from trebb.core.condition.draws import quantity, vector_size
@@ -18,6 +18,9 @@ from trebb.core.gears import bevel
 from trebb.core.machine.gear import Gear, gear_model
 from trebb.core.survey.gear_reading import teeth_split
 from trebb.core.units import show_size, show_small
+
+if TYPE_CHECKING:
+    from numpy.typing import NDArray
 
 BOUND = 0.010  # sd (mm) to which a size must be known to go into a part
 

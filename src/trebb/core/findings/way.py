@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
+from typing import TYPE_CHECKING
 
 import numpy as np
-from numpy.typing import NDArray
 
 from trebb.core.alignment.scraping import plane_below
 from trebb.core.condition import Quantity
@@ -17,6 +17,9 @@ from trebb.core.machine import State
 from trebb.core.machine.way import AGAINST, WayMap, place_of, way_model
 from trebb.core.survey.way_reading import spots
 from trebb.core.units import show_small
+
+if TYPE_CHECKING:
+    from numpy.typing import NDArray
 
 
 def flat(way: WayMap, drawn: Drawn) -> Quantity:

@@ -10,14 +10,17 @@ import cmath
 import math
 from collections.abc import Sequence
 from functools import cache
+from typing import TYPE_CHECKING
 
 import numpy as np
 from msgspec import Struct
-from numpy.typing import NDArray
 
 from trebb.core.condition import Quantity
 from trebb.core.condition.draws import vector_size
 from trebb.core.errors import InputError
+
+if TYPE_CHECKING:
+    from numpy.typing import NDArray
 
 DEDENDUM_MODULES = 1.157  # of the 14.5° form that bevels are milled to by hand
 

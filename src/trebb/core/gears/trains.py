@@ -7,15 +7,18 @@ from __future__ import annotations
 import math
 from collections.abc import Iterable, Sequence
 from fractions import Fraction
+from typing import TYPE_CHECKING
 
 import numpy as np
 from msgspec import Struct
 from msgspec.structs import replace
-from numpy.typing import NDArray
 
 from trebb.core.dual_units import both_lengths
 from trebb.core.errors import InputError
 from trebb.core.units import INCH_MM
+
+if TYPE_CHECKING:
+    from numpy.typing import NDArray
 
 # A wheel's rim must miss the other stud's shaft: boss and washer take about this many teeth's height.
 CLEAR_TEETH = 15

@@ -2,12 +2,16 @@
 
 from __future__ import annotations
 
+from typing import TYPE_CHECKING
+
 import numpy as np
 from msgspec import Struct
-from numpy.typing import NDArray
 
 from trebb.core.condition import ErrorModel, Source
 from trebb.core.units import is_inch_size
+
+if TYPE_CHECKING:
+    from numpy.typing import NDArray
 
 AGAINST = {
     "straightedge": "a straightedge on blocks, row by row",

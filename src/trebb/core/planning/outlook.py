@@ -8,14 +8,17 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from functools import lru_cache
+from typing import TYPE_CHECKING, TypeAlias
 
 import numpy as np
 from msgspec import Struct
-from numpy.typing import NDArray
 
 from trebb.core.planning.evenings import DAY, TINY, Evenings
 from trebb.core.planning.schedule import Plan
 from trebb.core.planning.tasks import Task
+
+if TYPE_CHECKING:
+    from numpy.typing import NDArray
 
 DRAWS = 2000
 # Logarithmic spread and middle of (what it took / what was planned), by practice: a job told afterwards took
@@ -25,7 +28,7 @@ WAIT_SPREAD, WAIT_MIDDLE = 0.25, 1.05
 SHARED = 0.5  # of the variance of work
 LEAST_SPENT = 1.0  # hours done below which nothing is learned of the fitter's pace
 
-Floats = NDArray[np.float64]
+Floats: TypeAlias = "NDArray[np.float64]"
 
 
 class Pace(Struct, frozen=True):

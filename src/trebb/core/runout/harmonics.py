@@ -11,12 +11,15 @@ from __future__ import annotations
 import cmath
 import math
 from collections.abc import Sequence
+from typing import TYPE_CHECKING
 
 import numpy as np
 from msgspec import Struct
-from numpy.typing import NDArray
 
 from trebb.core.errors import InputError
+
+if TYPE_CHECKING:
+    from numpy.typing import NDArray
 
 MOST_LOBES = 3
 # A fit that makes one reading's noise more than this many times larger is not offered.

@@ -10,14 +10,17 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from functools import cached_property
+from typing import TYPE_CHECKING
 
 import numpy as np
 from msgspec import Struct
-from numpy.typing import NDArray
 
 from trebb.core.errors import InputError
 from trebb.core.metals import STEEL_MODULUS_MPA
 from trebb.core.solving import root_between
+
+if TYPE_CHECKING:
+    from numpy.typing import NDArray
 
 
 class Piece(Struct, frozen=True):

@@ -9,15 +9,18 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
+from typing import TYPE_CHECKING, TypeAlias
 
 import numpy as np
 from msgspec import Struct
-from numpy.typing import NDArray
 
 from trebb.core.errors import InputError
 from trebb.core.solving import least_between
 
-Vectors = NDArray[np.complex128]
+if TYPE_CHECKING:
+    from numpy.typing import NDArray
+
+Vectors: TypeAlias = "NDArray[np.complex128]"
 # A kink or an even curve is called where its fit leaves under half of what the other leaves (practice).
 TELLS_SHARE = 0.5
 # A lobe whose swing is under a tenth of its amplitude does not show (practice).

@@ -77,10 +77,8 @@ def read_typed(s: AnySetUp, subject: Any, place: str, text: str, system: UnitSys
 
 
 # A whole turn in one figure: "6 thou TIR at 90", "TIR 0.15 mm, high at 45°".
-_TIR = re.compile(r"\b(?:tir|total)\b", re.IGNORECASE)
-_HIGH_AT = re.compile(
-    r"(?:,?\s*high)?\s*(?:at|@)\s*(-?\d+(?:[.,]\d+)?)\s*(?:°|deg(?:rees)?)?\s*$", re.IGNORECASE
-)
+_TIR = r"(?i)\b(?:tir|total)\b"
+_HIGH_AT = r"(?i)(?:,?\s*high)?\s*(?:at|@)\s*(-?\d+(?:[.,]\d+)?)\s*(?:°|deg(?:rees)?)?\s*$"
 
 
 def readings_typed(
@@ -93,16 +91,16 @@ def readings_typed(
     An eccentricity e high at φ reads e·cos(θ − φ), and its TIR is 2e; lobes
     are not in one figure. Raises InputError saying what would do.
     """
-    if s.view != "turn" or not _TIR.search(text):
+    if s.view != "turn" or not re.search(_TIR, text):
         return [(place, read_typed(s, subject, place, text, system))]
     given = f"“{text.strip()}”"
-    high = _HIGH_AT.search(text)
+    high = re.search(_HIGH_AT, text)
     if high is None:
         raise InputError(
             given,
             "say at which angle it is high as well, such as “6 thou TIR at 90”, or read it angle by angle",
         )
-    figure = _TIR.sub(" ", text[: high.start()]).strip(" ,")
+    figure = re.sub(_TIR, " ", text[: high.start()]).strip(" ,")
     tir = parse_length(figure, system)
     _possible(s, subject, tir, given, is_typed=True)
     if tir < 0:

@@ -10,11 +10,10 @@ from __future__ import annotations
 import math
 from collections.abc import Callable, Mapping, Sequence
 from functools import cache, lru_cache
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 import numpy as np
 from msgspec.structs import replace
-from numpy.typing import NDArray
 
 from trebb.core.condition import Z95, Estimate, Observation, Row, Shared, grouped
 from trebb.core.condition.draws import quantiles
@@ -25,6 +24,9 @@ from trebb.core.runout import Turn, fit_turn
 from trebb.core.survey.angles import angle_words, split_place
 from trebb.core.survey.base import InstrumentKind, Lot, Place, PlaceReadings, Result, SetUp
 from trebb.core.survey.sizes import TURN_MOST_MM, beyond_indicator
+
+if TYPE_CHECKING:
+    from numpy.typing import NDArray
 
 # One angle of a clean turn by hand under a tenths indicator: its hysteresis and the hand, half a tenth.
 READING_SD_MM = 0.0013

@@ -8,12 +8,15 @@ from __future__ import annotations
 
 import itertools
 from collections.abc import Mapping, Sequence
+from typing import TYPE_CHECKING, TypeAlias
 
 import numpy as np
 from msgspec import Struct
-from numpy.typing import NDArray
 
 from trebb.core.suspects.table import FAMILY, MACHINE, Cause, LookAt, Symptom, Table
+
+if TYPE_CHECKING:
+    from numpy.typing import NDArray
 
 MOST_TOGETHER = 3
 TRIPLES_OF = 18  # causes, most likely alone, of which three are taken together
@@ -21,7 +24,7 @@ OTHER_WAY = 0.25  # of how often a cause shows, where it came the other way: slo
 ELSEWHERE = 0.15  # of how often a cause shows, where the symptom was said of another assembly
 OWNER_HEARS = 0.5  # of an owner's “no” on what creeps up
 
-Floats = NDArray[np.float64]
+Floats: TypeAlias = "NDArray[np.float64]"
 
 
 class Marked(Struct, frozen=True):

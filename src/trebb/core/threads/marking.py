@@ -6,7 +6,6 @@ import re
 
 from trebb.core.errors import InputError
 from trebb.core.threads.forms import Form, Hand, ThreadSpec
-from trebb.core.threads.series import SERIES
 from trebb.core.units import INCH_MM, UnitSystem, parse_length
 
 EXAMPLES = "write it as stamped: 3/4-8 Acme LH, Tr 20 × 4 LH, M12 × 1.75, 5/8-11 BSW, 20 mm × 8 tpi Acme"
@@ -19,10 +18,10 @@ _FORMS: tuple[tuple[str, Form], ...] = (
     (r"\bun[cfrs]?\b|\b8un\b|unified", Form.UNIFIED),
     (r"^m(?=\s*\d)|metric", Form.METRIC),
 )
-_LEFT = re.compile(r"\b(lh|left([- ]?hand)?|l)\b", re.IGNORECASE)
-_RIGHT = re.compile(r"\b(rh|right([- ]?hand)?)\b", re.IGNORECASE)
-_STARTS = re.compile(r"(\d+)\s*starts?", re.IGNORECASE)
-_PITCH_IN_BRACKETS = re.compile(r"\(?\s*P\s*(\d+(?:\.\d+)?)\s*\)?", re.IGNORECASE)
+_LEFT = r"(?i)\b(lh|left([- ]?hand)?|l)\b"
+_RIGHT = r"(?i)\b(rh|right([- ]?hand)?)\b"
+_STARTS = r"(?i)(\d+)\s*starts?"
+_PITCH_IN_BRACKETS = r"(?i)\(?\s*P\s*(\d+(?:\.\d+)?)\s*\)?"
 
 
 def parse_marking(text: str, usual: ThreadSpec | None = None) -> ThreadSpec:
@@ -38,12 +37,12 @@ def parse_marking(text: str, usual: ThreadSpec | None = None) -> ThreadSpec:
     InputError : what cannot be read, with examples of what can.
     """
     left = text.strip().replace("×", "x").replace("*", "x").replace("”", '"').replace("−", "-")
-    hand = Hand.LEFT if _LEFT.search(left) else Hand.RIGHT
-    left = _RIGHT.sub(" ", _LEFT.sub(" ", left))
+    hand = Hand.LEFT if re.search(_LEFT, left) else Hand.RIGHT
+    left = re.sub(_RIGHT, " ", re.sub(_LEFT, " ", left))
     starts = 1
-    if found := _STARTS.search(left):
+    if found := re.search(_STARTS, left):
         starts = int(found[1])
-        left = _STARTS.sub(" ", left)
+        left = re.sub(_STARTS, " ", left)
     form = None
     for pattern, candidate in _FORMS:
         if re.search(pattern, left.strip(), re.IGNORECASE):
@@ -51,9 +50,9 @@ def parse_marking(text: str, usual: ThreadSpec | None = None) -> ThreadSpec:
             left = re.sub(pattern, " ", left.strip(), flags=re.IGNORECASE)
             break
     pitch_of_starts = None
-    if found := _PITCH_IN_BRACKETS.search(left):
+    if found := re.search(_PITCH_IN_BRACKETS, left):
         pitch_of_starts = float(found[1])
-        left = _PITCH_IN_BRACKETS.sub(" ", left)
+        left = re.sub(_PITCH_IN_BRACKETS, " ", left)
     left = re.sub(r"\b[234]G\b|\btap\b|\bnut\b|\bbar\b", " ", left, flags=re.IGNORECASE).strip(" ,;")
     major, pitch = _sizes(left, text, form, usual)
     if form is None:
@@ -96,6 +95,8 @@ def _sizes(left: str, text: str, form: Form | None, usual: ThreadSpec | None) ->
 
 def _coarse(form: Form | None, major: float, text: str) -> float:
     """The first pitch its series lists for a diameter."""
+    from trebb.core.threads.series import SERIES
+
     for s in SERIES:
         if s.form is form:
             for dia, pitch in s.pairs:

@@ -5,18 +5,22 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping, Sequence
 from functools import cache
+from typing import TYPE_CHECKING, TypeAlias
 
 import numpy as np
 from msgspec import Struct, field
 from msgspec.structs import replace
-from numpy.typing import NDArray
 
 from trebb.core.errors import InputError
 from trebb.core.threads.forms import Form, Hand, ThreadSpec, ThreadSpecError
-from trebb.core.threads.series import Series, weighted_threads
 from trebb.core.units import INCH_MM, UnitSystem, show_size
 
-Array = NDArray[np.float64]
+if TYPE_CHECKING:
+    from numpy.typing import NDArray
+
+    from trebb.core.threads.series import Series
+
+Array: TypeAlias = "NDArray[np.float64]"
 
 STARTS_SHARE = {1: 0.85, 2: 0.11, 3: 0.025, 4: 0.015}  # of the screws met
 CALIPER_SD_MM = 0.02
@@ -169,6 +173,8 @@ class _Table(Struct, frozen=True):
 
 @cache
 def _table() -> _Table:
+    from trebb.core.threads.series import weighted_threads
+
     rows = [
         (spec if n == 1 else _with_starts(spec, n), series, share * part)
         for spec, series, share in weighted_threads()
