@@ -31,6 +31,7 @@ from trebb.core.survey import (
     observations,
     set_up,
 )
+from trebb.core.survey.reduction import place_means
 from trebb.core.units import UnitSystem
 from trebb.logbook.case_stated import StatedCase
 from trebb.logbook.entries import Body, NoteWritten, ReadingStruck
@@ -95,8 +96,17 @@ class ReadCase(StatedCase):
     def observed_at(self, key: str, phase: str) -> list[Observation]:
         """What a set-up's readings of a phase say of the sources."""
         s = set_up(key)
-        found = observations(s, self.seen_by(key, phase), self.known_at(key, phase))
+        found = (
+            [o for _, o in self.means_at(key, phase)]
+            if s.observe is None
+            else observations(s, self.seen_by(key, phase), self.known_at(key, phase))
+        )
         return [self.taught.observation(s.instrument.value, o) for o in found]
+
+    @derived
+    def means_at(self, key: str, phase: str) -> list[tuple[str, Observation]]:
+        """One observation a place of a set-up whose places are read each by itself."""
+        return place_means(set_up(key), self.seen_by(key, phase), self.known_at(key, phase))
 
     def all_set_ups(self) -> tuple[AnySetUp, ...]:
         """The set-ups whose readings the condition rests on: of some assemblies those of their neighbours

@@ -7,14 +7,13 @@ from typing import Any, Protocol
 
 from msgspec import Struct
 
-from trebb.core.condition import ErrorModel
+from trebb.core.condition import ErrorModel, Observation
 from trebb.core.condition.leaving_out import foretold
 from trebb.core.findings import Finding
 from trebb.core.machine import State
 from trebb.core.survey import AnySetUp, PlaceReadings, odd_repeats
 from trebb.core.survey.angles import angle_words
 from trebb.core.survey.raw_units import RAW_UNITS
-from trebb.core.survey.reduction import place_means
 from trebb.core.units import UnitSystem, show_size, show_small
 from trebb.logbook.fold import Job
 
@@ -40,6 +39,10 @@ class Surveyed(Protocol):
 
     def known_at(self, key: str, phase: str) -> list[PlaceReadings]:
         """Readings that stand and count."""
+        ...
+
+    def means_at(self, key: str, phase: str) -> list[tuple[str, Observation]]:
+        """One observation a place."""
         ...
 
     def model_for(self, phase: str) -> ErrorModel:
@@ -145,7 +148,7 @@ def _among_places(case: Surveyed, phase: str) -> list[Odd]:
     plain = [s for s in case.set_ups if s.observe is None and s.key not in case.distrusted(phase)]
     places, observations = [], []
     for s in plain:
-        for place, observation in place_means(s, case.seen_by(s.key, phase), case.known_at(s.key, phase)):
+        for place, observation in case.means_at(s.key, phase):
             places.append((s, place))
             observations.append(observation)
     off = [

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from itertools import combinations
 
 import numpy as np
 from msgspec import Struct
@@ -92,20 +91,20 @@ def minimum_zone(stations_mm: ArrayLike, heights_mm: ArrayLike) -> float:
     every pair's slope is exact.
     """
     x, h = _profile(stations_mm, heights_mm)
-    slopes = [(h[j] - h[i]) / (x[j] - x[i]) for i, j in combinations(range(len(x)), 2)]
-    return float(min(np.ptp(h - slope * x) for slope in slopes))
+    return float(minimum_zones(h[None, :], x)[0])
 
 
-def minimum_zones(profiles: Vector, stations_mm: Sequence[float]) -> Vector:
+def minimum_zones(profiles: Vector, stations_mm: ArrayLike) -> Vector:
     """Minimum zone of each of many profiles at once, (draws, stations) → (draws,): the narrowest pair of
     lines has two points on one of them.
     """
     x = np.asarray(stations_mm, dtype=float)
     heights = np.ascontiguousarray(profiles.T)  # station by station: a maximum over draws is quicker so
     best = np.full(profiles.shape[0], np.inf)
-    for i, j in combinations(range(x.size), 2):
-        away = heights - np.outer(x, (heights[j] - heights[i]) / (x[j] - x[i]))
-        best = np.minimum(best, away.max(axis=0) - away.min(axis=0))
+    for i in range(x.size - 1):  # a point with each of those after it at once
+        slopes = (heights[i + 1 :] - heights[i]) / (x[i + 1 :] - x[i])[:, None]
+        away = heights[:, None, :] - x[:, None, None] * slopes
+        best = np.minimum(best, (away.max(axis=0) - away.min(axis=0)).min(axis=0))
     return best
 
 

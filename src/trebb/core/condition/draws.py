@@ -20,7 +20,8 @@ Array: TypeAlias = "NDArray[np.float64]"
 
 @cache
 def _normal_draws(count: int) -> Array:
-    return np.random.default_rng(20).standard_normal((DRAWS, count))
+    """Source by source, (count, DRAWS): what is worked out of a source goes through its draws in a row."""
+    return np.ascontiguousarray(np.random.default_rng(20).standard_normal((DRAWS, count)).T)
 
 
 def draw(now: Estimate, *, cut: bool = True) -> dict[str, Array]:
@@ -32,16 +33,25 @@ def draw(now: Estimate, *, cut: bool = True) -> dict[str, Array]:
     """
     values, vectors = np.linalg.eigh(now.covariance)
     spread = vectors * np.sqrt(np.maximum(values, 0.0))
-    all_ = now.mean + _normal_draws(len(now.model.sources)) @ spread.T
-    return {
-        s.key: np.maximum(all_[:, i], 0.0) if s.is_clearance and cut else all_[:, i]
-        for i, s in enumerate(now.model.sources)
-    }
+    all_ = spread @ _normal_draws(len(now.model.sources))
+    all_ += now.mean[:, None]  # in place: another array of this size costs more than all else here
+    if cut:
+        np.maximum(all_, 0.0, out=all_, where=now.model.bounded[:, None])
+    return dict(zip((s.key for s in now.model.sources), all_, strict=True))
 
 
 def combined(drawn: Mapping[str, Array], coefficients: Mapping[str, float]) -> Array:
     """A combination of sources, one value a draw. In mm; coefficients without unit."""
     return np.asarray(sum((c * drawn[key] for key, c in coefficients.items()), np.zeros(1)))
+
+
+def profile_draws(drawn: Mapping[str, Array], points: Sequence[Mapping[str, float]], count: int) -> Array:
+    """Several combinations of sources at once, (count, points): the first draws of each. In mm; coefficients
+    without unit.
+    """
+    keys = list(dict.fromkeys(key for point in points for key in point))
+    shares = np.array([[point.get(key, 0.0) for key in keys] for point in points])
+    return np.asarray((shares @ np.array([drawn[key][:count] for key in keys])).T)
 
 
 def quantity(values: Array) -> Quantity:

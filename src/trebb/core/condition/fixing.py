@@ -37,6 +37,10 @@ def is_touched(alone: Estimate, coefficients: Mapping[str, float]) -> bool:
     """Whether any reading tells something of a combination of sources. Coefficients without unit."""
     model = alone.model
     at = [model.position(key) for key in coefficients]
+    if len(at) == 1:  # asked most
+        (i,), (share,) = at, coefficients.values()
+        usual = model.prior_covariance[i, i] * (HALF_NORMAL**2 if model.bounded[i] else 1.0)
+        return bool(share and alone.covariance[i, i] < TOUCHED_SHARE**2 * usual)
     vector = np.array(list(coefficients.values()))
     cut = vector * np.where(model.bounded[at], HALF_NORMAL, 1.0)
     before = cut @ model.prior_covariance[at][:, at] @ cut

@@ -30,19 +30,23 @@ def grouped(rows: Sequence[Row], values: Sequence[float], shared: Sequence[Share
     L⁻¹ times rows and values leaves independent ones that say exactly as much
     about the sources, whatever readings are missing.
     """
-    keys = list(dict.fromkeys(key for row in rows for key in row.coefficients))
-    at = {key: i for i, key in enumerate(keys)}
-    design = np.zeros((len(rows), len(keys) + 1))
-    for i, (row, value) in enumerate(zip(rows, values, strict=True)):
-        for key, coefficient in row.coefficients.items():
-            design[i, at[key]] = coefficient
-        design[i, -1] = value - row.offset
+    named = [tuple(row.coefficients) for row in rows]
+    keys = named[0] if len(set(named)) == 1 else tuple(dict.fromkeys(key for one in named for key in one))
+    design = np.array(
+        [
+            [
+                *(row.coefficients.values() if own == keys else (row.coefficients.get(k, 0.0) for k in keys)),
+                value - row.offset,
+            ]
+            for row, own, value in zip(rows, named, values, strict=True)
+        ]
+    ).reshape(len(rows), len(keys) + 1)
     covariance = np.diag([row.noise_sd**2 for row in rows])
     if shared:
         common = np.array([unknown.sd * unknown.share for unknown in shared])
         covariance += common.T @ common
     independent = np.linalg.solve(np.linalg.cholesky(covariance), design)
     return [
-        Observation(Row(dict(zip(keys, line[:-1].tolist(), strict=True)), 1.0), float(line[-1]))
-        for line in independent
+        Observation(Row(dict(zip(keys, line, strict=False)), 1.0), line[-1])  # what is last is the value
+        for line in independent.tolist()
     ]

@@ -11,7 +11,7 @@ import numpy as np
 
 from trebb.core.alignment import closing_error, minimum_zones, straightness
 from trebb.core.condition import Estimate, Quantity, size_of
-from trebb.core.condition.draws import Array, combined, quantity, signed_size, vector_size
+from trebb.core.condition.draws import Array, combined, profile_draws, quantity, signed_size, vector_size
 from trebb.core.condition.fixing import are_touched, is_fixed, is_read, is_touched
 from trebb.core.dual_units import show_force
 from trebb.core.findings.base import Finding, Measure, hedged, size_words, suggestion_words
@@ -51,17 +51,10 @@ def keys_of(assembly: str) -> tuple[str, ...]:
 def measure_draws(bed: Bed, drawn: Mapping[str, Array], key: str) -> Array:
     """A measure, one value a draw, mm."""
     if key == "straight_up":
-        ways = [
-            np.stack([combined(drawn, bed.height(way, x))[:FEW] for x in bed.stations], axis=1)
-            for way in WAYS
-        ]
-        return np.asarray(
-            np.maximum(minimum_zones(ways[0], bed.stations), minimum_zones(ways[1], bed.stations))
-        )
+        zones = [minimum_zones(profile_draws(drawn, way, FEW), bed.stations) for way in _heights(bed)]
+        return np.asarray(np.max(zones, axis=0))
     if key == "straight_side":
-        return minimum_zones(
-            np.stack([combined(drawn, bed.tool_out(x))[:FEW] for x in bed.stations], axis=1), bed.stations
-        )
+        return minimum_zones(profile_draws(drawn, _path(bed)[0], FEW), bed.stations)
     if key == "way_wear":
         return np.asarray(np.max([drawn[f"{way}.{k}"] for way in WAYS for k in range(bed.steps + 1)], axis=0))
     if key == "quill":
@@ -169,7 +162,7 @@ def _straight(
         run = _read_run(alone, profile)
         missing |= len(run) < len(profile)
         if len(run) >= 3:
-            heights = np.stack([combined(drawn, profile[k])[:FEW] for k in run], axis=1)
+            heights = profile_draws(drawn, [profile[k] for k in run], FEW)
             found.append(quantity(minimum_zones(heights, [bed.stations[k] for k in run])))
     if not found:
         return None
@@ -402,8 +395,10 @@ def _straight_side(m: Measure, system: UnitSystem) -> Finding:
 
 
 def _way_wear(bed: Bed, now: Estimate, m: Measure, system: UnitSystem) -> Finding:
+    places = [(way, k) for way in WAYS for k in range(bed.steps + 1)]
+    touched = are_touched(now, [{f"{way}.{k}": 1.0} for way, k in places])
     worst = max(
-        ((way, k) for way in WAYS for k in range(bed.steps + 1) if is_touched(now, {f"{way}.{k}": 1.0})),
+        (at for at, told in zip(places, touched, strict=True) if told),
         key=lambda at: now.source(f"{at[0]}.{at[1]}").value,
     )
     tipped = bed.centre_mm / bed.gauge_mm * m.value.value

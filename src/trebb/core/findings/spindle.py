@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import cmath
 import math
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
+from functools import cached_property
 
 import numpy as np
 from msgspec import Struct
@@ -65,17 +66,24 @@ class Link(Struct, frozen=True):
     is_read: bool = True
 
 
-class SpindleSplit(Struct, frozen=True):
-    """The estimate in the rebuilder's terms. TIR in mm, directions as dial degrees."""
+class SpindleSplit(Struct, frozen=True, dict=True):
+    """The estimate in the rebuilder's terms. TIR in mm, directions as dial degrees. `now` is the condition
+    with what is expected, which only links that nothing tells of rest on.
+    """
 
     links: tuple[Link, ...]
     measures: tuple[Measure, ...]
     named: tuple[str, ...]
     rivals: tuple[str, ...]
-    drawn: Mapping[str, Array]
+    now: Estimate
     scatter: SeatScatter
     trusts_seat: bool
     slack_part: str = ""
+
+    @cached_property
+    def drawn(self) -> Mapping[str, Array]:
+        """Conditions that readings and expectation allow, mm."""
+        return draw(self.now)
 
     @property
     def worst(self) -> Measure:
@@ -107,16 +115,15 @@ def split_spindle(
     `alone` is the condition by readings alone, which all of it but the chain's
     unread links rests on; `now` if not given.
     """
-    drawn = draw(now)
-    fixed, by = (drawn, now) if alone is None else (draw(alone, cut=False), alone)
+    fixed, by = (draw(now), now) if alone is None else (draw(alone, cut=False), alone)
     z = spindle.work_mm
     causes = cause_sizes(spindle, fixed, z)
     slack = slack_read(spindle, by, limits[measure_limits(spindle)["slack"][1]].limit_mm)
     if slack is not None:
         causes["slack"] = by.combination(slack[0])
     told = told_causes(spindle, by, causes, scatter, limits)
-    usual = cause_sizes(spindle, drawn, z)
-    shown = {k: causes[k] if k in told else usual[k] for k in causes}
+    untold = [k for k in causes if k not in told]
+    shown = {**causes, **(cause_sizes(spindle, draw(now), z, untold) if untold else {})}
     total = sum(shown[k].value for k in told) + INDICATOR_MM
     order = ["bearings", "slack", "taper", "seat", "chuck" if spindle.kind == "drill" else "bar"]
     if spindle.kind == "drill":
@@ -145,7 +152,7 @@ def split_spindle(
         spindle_measures(spindle, by, fixed, limits, scatter),
         named,
         rival_causes(candidates, named),
-        drawn,
+        now,
         scatter,
         trusted,
         slack_part(spindle, fixed),
@@ -173,16 +180,18 @@ def _links(
     ]
 
 
-def cause_sizes(spindle: Spindle, drawn: Mapping[str, Array], z_mm: float) -> dict[str, Quantity]:
-    """Runout or play that each cause makes at z, with intervals that reach nothing where it may be nothing.
-    Draws in mm.
+def cause_sizes(
+    spindle: Spindle, drawn: Mapping[str, Array], z_mm: float, keys: Sequence[str] = ()
+) -> dict[str, Quantity]:
+    """Runout or play that each cause makes at z (of `keys`, or of all), with intervals that reach nothing
+    where it may be nothing. Draws in mm.
     """
     plays = all_plays(spindle, drawn, z_mm)
     return {
         k: quantity(np.maximum(plays[k], 0.0))
         if k in plays
         else vector_size(vector_at(drawn, VECTOR_OF[k], z_mm), 2.0)
-        for k in causes_of(spindle)
+        for k in keys or causes_of(spindle)
     }
 
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 import cmath
 import math
 from collections.abc import Mapping, Sequence
+from typing import TYPE_CHECKING, TypeAlias
 
 import numpy as np
 
@@ -16,6 +17,11 @@ from trebb.core.machine import RatedLimit, Spindle
 from trebb.core.machine.spindle import LEAN_MM, slack_shares
 from trebb.core.survey.seat import SeatScatter
 
+if TYPE_CHECKING:
+    from numpy.typing import NDArray
+
+Vectors: TypeAlias = "NDArray[np.complex128]"
+
 # Mean length of a vector scattered by one on each axis, twice: what scatter adds to runout.
 SCATTER_TIR = 2 * math.sqrt(math.pi / 2)
 CAUSES = ("bearings", "slack", "taper", "seat", "bar", "chuck")
@@ -25,12 +31,14 @@ KNOWN_SHARE = 0.25  # of its limit: to this sd a figure needs no more reading
 IN_MM = 10.0  # a quill drawn in stands out this much
 
 
-def vector_at(drawn: Mapping[str, Array], name: str, z_mm: float) -> Array:
+def vector_at(drawn: Mapping[str, Array], name: str, z_mm: float) -> Vectors:
     """A vector at z, complex, one a draw. Draws in mm."""
-    result = drawn[f"{name}.x"] + 1j * drawn[f"{name}.y"]
-    if f"{name}_lean.x" in drawn:
-        result = result + z_mm / LEAN_MM * (drawn[f"{name}_lean.x"] + 1j * drawn[f"{name}_lean.y"])
-    return np.asarray(result)
+    result: Vectors = np.empty(np.shape(drawn[f"{name}.x"]), dtype=np.complex128)
+    for part, axis in ((result.real, "x"), (result.imag, "y")):
+        part[...] = drawn[f"{name}.{axis}"]
+        if f"{name}_lean.{axis}" in drawn:
+            part += z_mm / LEAN_MM * drawn[f"{name}_lean.{axis}"]
+    return result
 
 
 def slack_at(spindle: Spindle, drawn: Mapping[str, Array], *, out: float = 0.5) -> Array:

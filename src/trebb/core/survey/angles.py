@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
+from functools import lru_cache
+
 
 def angle_words(degrees: float) -> str:
     """An angle as it stands in a place: "45°"."""
     return f"{degrees:g}°"
 
 
+@lru_cache(maxsize=4096)  # places are few and asked for at every reading
 def split_place(place: str) -> tuple[str, float]:
     """Group and dial angle, degrees, of a place: "far, 45°" → ("far", 45.0)."""
     group, angle = place.rsplit(", ", 1)

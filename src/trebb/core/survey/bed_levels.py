@@ -10,7 +10,7 @@ import numpy as np
 
 from trebb.core.alignment import endpoint_residuals, heights_from_slopes, minimum_zones, straightness, twist
 from trebb.core.condition import Z95, Estimate, Row
-from trebb.core.condition.draws import combined, draw, quantity
+from trebb.core.condition.draws import draw, profile_draws, quantity
 from trebb.core.figure import Figure
 from trebb.core.machine import Bed
 from trebb.core.machine.bed import WAYS, minus, scaled
@@ -108,9 +108,7 @@ def chain_expected(
     def expected(bed: Bed, after: Estimate, place: str) -> tuple[float, float]:
         group = place.split(",")[0]
         drawn = draw(after)
-        heights = np.stack(
-            [combined(drawn, profile(bed, group, x))[:ZONE_DRAWS] for x in bed.stations], axis=1
-        )
+        heights = profile_draws(drawn, [profile(bed, group, x) for x in bed.stations], ZONE_DRAWS)
         noise = (
             np.random.default_rng(7).standard_normal((heights.shape[0], bed.steps))
             * LEVEL_SD

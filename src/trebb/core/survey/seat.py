@@ -77,10 +77,10 @@ def seat_scatter(spindle: Spindle, taken: Sequence[PlaceReadings]) -> SeatScatte
     if not turns:
         return NOT_TRIED
     joint = _jointly(spindle, turns, noise)
-    (whole,) = _scatters(spindle, [joint])
-    odd = _odd_seating(spindle, joint, whole)
+    whole = _scatter_of(spindle, joint)
+    odd = _odd_seating(joint, whole)
     if odd:
-        (whole,) = _scatters(spindle, [joint.without(odd)])
+        whole = _scatter_of(spindle, joint.without(odd))
     return replace(whole, odd=odd)
 
 
@@ -95,6 +95,11 @@ class _Joint(Struct, frozen=True):
     bar: np.ndarray
     moved: np.ndarray
     seat: np.ndarray
+
+    @property
+    def base(self) -> np.ndarray:
+        """Covariance without bar and seat, (n, n)."""
+        return np.asarray(self.cov + self.anywhere @ self.anywhere.T)
 
     @property
     def numbers(self) -> list[int]:
@@ -116,32 +121,33 @@ class _Joint(Struct, frozen=True):
         )
 
 
-def _scatters(spindle: Spindle, joints: Sequence[_Joint]) -> list[SeatScatter]:
-    """The scatter that each of these shows; those of one size are worked out at once."""
-    bases = [j.cov + j.anywhere @ j.anywhere.T for j in joints]
-    scales = np.array(BAR_SCALES)[:, None]
+def _by_scales(joints: Sequence[_Joint], bar_scales: Sequence[float] = BAR_SCALES) -> list[np.ndarray]:
+    """Log likelihoods that each of these gives each trial scatter with each bar, (bar scales, grid); those of
+    one size are worked out at once.
+    """
+    scales = np.array(bar_scales)[:, None]
     if len({len(j.values) for j in joints}) > 1:
-        return [found for j in joints for found in _scatters(spindle, [j])]
-    bent = np.stack(
-        [
-            base + np.square(scales)[..., None] * (j.bar @ j.bar.T)
-            for base, j in zip(bases, joints, strict=True)
-        ]
-    )
+        return [found for j in joints for found in _by_scales([j], bar_scales)]
+    bent = np.stack([j.base + np.square(scales)[..., None] * (j.bar @ j.bar.T) for j in joints])
     scatter = np.stack([j.moved @ j.moved.T for j in joints])
     values = np.stack([j.values for j in joints])
-    by_scales = _log_likelihoods(bent, scatter, values) - 4 * np.log(scales) - 2 / scales**2
-    return [_weighed(spindle, j, base, by) for j, base, by in zip(joints, bases, by_scales, strict=True)]
+    return list(_log_likelihoods(bent, scatter, values) - 4 * np.log(scales) - 2 / scales**2)
 
 
-def _weighed(spindle: Spindle, joint: _Joint, base: np.ndarray, by_scale: np.ndarray) -> SeatScatter:
-    """The scatter by its log likelihoods, (bar scales, grid)."""
+def _weights(by_scale: np.ndarray) -> np.ndarray:
+    """Weight of each trial scatter, whatever the bar and with what seats usually do, (grid,)."""
     most = by_scale.max(axis=0)
     log_weight = most + np.log(np.exp(by_scale - most).sum(axis=0))
     away = ((GRID - USUAL_MM) / USUAL_SD_MM) ** 2
     log_weight += -0.5 * (USUAL_FREEDOM + 1) * np.log1p(away / USUAL_FREEDOM) + np.log(GRID)
     weight = np.exp(log_weight - log_weight.max())
-    weight /= weight.sum()
+    return np.asarray(weight / weight.sum())
+
+
+def _scatter_of(spindle: Spindle, joint: _Joint) -> SeatScatter:
+    """The scatter that the turns show."""
+    (by_scale,) = _by_scales([joint])
+    weight = _weights(by_scale)
     mean = float(weight @ GRID)
     sd = math.sqrt(max(float(weight @ (GRID - mean) ** 2), 1e-10))
     summed = np.cumsum(weight)
@@ -149,7 +155,7 @@ def _weighed(spindle: Spindle, joint: _Joint, base: np.ndarray, by_scale: np.nda
         float(GRID[min(int(np.searchsorted(summed, q)), len(GRID) - 1)]) for q in (0.025, 0.10, 0.975)
     )
     best = BAR_SCALES[int(np.argmax(by_scale.max(axis=1)))]
-    between = _between(spindle, joint, base + best**2 * joint.bar @ joint.bar.T, mean)
+    between = _between(spindle, joint, joint.base + best**2 * joint.bar @ joint.bar.T, mean)
     return SeatScatter(mean, sd, low, high, len(joint.numbers), between, least_mm=least)
 
 
@@ -180,9 +186,12 @@ _TWO = np.eye(2)
 # A seating is unlike the others beyond this (squared distance, four figures a seating), and what is left
 # when it is dropped repeats this many times better.
 ODD_DISTANCE, ODD_GAIN = 40.0, 3.0
+# Whether what is left repeats so much better is seen at a glance, with a bar as it usually is and a bent one;
+# only what comes near it is weighed with all bars.
+GLANCE_SCALES, GLANCE_MARGIN = (1.0, 4.0), 1.6
 
 
-def _odd_seating(spindle: Spindle, joint: _Joint, whole: SeatScatter) -> int:
+def _odd_seating(joint: _Joint, whole: SeatScatter) -> int:
     """Number of the one seating that the others, which agree, leave alone; 0 where there is none.
 
     It takes four: of three no two say which one lies.
@@ -190,12 +199,14 @@ def _odd_seating(spindle: Spindle, joint: _Joint, whole: SeatScatter) -> int:
     numbers = joint.numbers
     if len(numbers) < 4:
         return 0
+    enough = whole.mean_mm / ODD_GAIN
+    without = {number: joint.without(number) for number in numbers}
+    glances = zip(numbers, _by_scales(list(without.values()), GLANCE_SCALES), strict=True)
+    near = [number for number, by in glances if _weights(by) @ GRID < GLANCE_MARGIN * enough]
     found, furthest = 0, ODD_DISTANCE
-    lefts = _scatters(spindle, [joint.without(number) for number in numbers])
-    for number, left in zip(numbers, lefts, strict=True):
-        if left.mean_mm * ODD_GAIN > whole.mean_mm:
-            continue
-        distance = _distance(joint, number, left.mean_mm)
+    for number, by in zip(near, _by_scales([without[n] for n in near]) if near else (), strict=True):
+        left = float(_weights(by) @ GRID)
+        distance = _distance(joint, number, left) if left <= enough else 0.0
         if distance > furthest:
             found, furthest = number, distance
     return found

@@ -32,6 +32,7 @@ def seating_words(number: int, index_deg: float) -> str:
     return f"seat {number} at {angle_words(index_deg)}"
 
 
+@lru_cache(maxsize=1024)
 def seating_of(group: str) -> tuple[int, float, str]:
     """Number, index angle and plane of a group: "seat 2 at 180°, far"."""
     seat, plane = group.rsplit(", ", 1)
