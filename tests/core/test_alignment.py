@@ -24,6 +24,7 @@ from trebb.core.alignment import (
     taper_from_levels,
     twist,
 )
+from trebb.core.alignment.levels import minimum_zone, minimum_zones
 from trebb.core.errors import InputError
 
 COLLAR, LEVEL = "06_two_collar.csv", "07_level_expected.csv"
@@ -140,6 +141,20 @@ def test_a_level_zero_error_changes_no_straightness(slopes: list[float], zero: f
     shifted = straightness(x, heights_from_slopes(np.array(slopes) + zero, 150))
     assert shifted.minimum_zone == pytest.approx(plain.minimum_zone, abs=1e-9)
     assert shifted.endpoint_total == pytest.approx(plain.endpoint_total, abs=1e-9)
+
+
+def test_many_minimum_zones_are_those_of_every_pair_of_points_tried_by_hand():
+    rng = np.random.default_rng(4)
+    x = np.cumsum(rng.uniform(20, 200, 7))
+    profiles = rng.normal(0, 0.02, (40, 7))
+
+    def by_hand(h):
+        pairs = [(i, j) for i in range(7) for j in range(i + 1, 7)]
+        return min(np.ptp(h - (h[j] - h[i]) / (x[j] - x[i]) * x) for i, j in pairs)
+
+    assert minimum_zones(profiles, x) == pytest.approx([by_hand(h) for h in profiles])
+    assert minimum_zone(x, profiles[0]) == pytest.approx(by_hand(profiles[0]))
+    assert minimum_zone([0, 100], [0.0, 0.3]) == 0.0
 
 
 @given(st.lists(st.floats(-0.05, 0.05), min_size=2, max_size=12))

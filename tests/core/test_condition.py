@@ -24,6 +24,10 @@ from trebb.core.condition import (
     suggest,
     tangles,
 )
+from trebb.core.condition.draws import combined, draw, profile_draws
+from trebb.core.condition.estimating import _estimated
+from trebb.core.condition.fixing import are_touched, is_touched
+from trebb.core.condition.grouping import Shared, grouped
 from trebb.core.condition.normal import hazard, truncated_moments, truncated_quantile
 
 FREE = ErrorModel((Source("a", "a", 0, 10), Source("b", "b", 0, 10)))
@@ -72,6 +76,53 @@ def test_a_source_that_no_reading_touches_keeps_its_prior():
     untouched = estimate(PLAY, [])
     assert now.source("a").value == pytest.approx(untouched.source("a").value)
     assert untouched.readings == 0
+
+
+def _whole(model: ErrorModel, observations: list[Observation]):
+    """The estimate with what is read and what is not in one."""
+    noise = np.array([o.row.noise_sd for o in observations])
+    design = model.matrix([o.row for o in observations]) / noise[:, None]
+    return _estimated(model, design, np.array([o.value - o.row.offset for o in observations]) / noise)
+
+
+@pytest.mark.parametrize("seed", range(6))
+def test_what_no_reading_touches_stands_beside_the_rest_as_if_all_were_one(seed):
+    rng = np.random.default_rng(seed)
+    sources = tuple(
+        Source(
+            f"s{i}", f"s{i}", 0.05 * (i % 3), 0.1 + 0.05 * (i % 4), i % 2 == 0, group="pair" * (i in (4, 5))
+        )
+        for i in range(12)
+    )
+    model = ErrorModel(sources, {("s0", "s2"): 0.5, ("s8", "s10"): -0.3})
+    read = rng.permutation(7)[:4]
+    observations = [
+        Observation(
+            Row({f"s{i}": float(rng.normal()) for i in rng.choice(read, 2, replace=False)}, 0.02, 0.01),
+            float(rng.normal(0, 0.1)),
+        )
+        for _ in range(5)
+    ]
+    found, whole = estimate(model, observations), _whole(model, observations)
+    sd = np.sqrt(whole.covariance.diagonal())
+    assert np.abs((found.mean - whole.mean) / sd).max() < 5e-3
+    assert np.abs(found.covariance - whole.covariance).max() < 5e-3 * np.outer(sd, sd).max()
+    assert set(found.cavity) == set(whole.cavity)
+    assert found.readings == len(observations) == len(found.trust)
+    for source in sources:
+        q, w = found.source(source.key), whole.source(source.key)
+        assert (q.low, q.high) == pytest.approx((w.low, w.high), abs=5e-3 * w.sd)
+
+
+def test_a_part_of_a_model_has_its_own_ties_and_is_worked_out_once():
+    model = ErrorModel(
+        (Source("a", "a", 0, 1), Source("b", "b", 0, 2), Source("c", "c", 0, 3)), {("a", "c"): 0.5}
+    )
+    at, part = model.part((0,))
+    assert at.tolist() == [0, 2]
+    assert part.prior_covariance == pytest.approx(model.prior_covariance[np.ix_(at, at)])
+    assert model.part((0,))[1] is part
+    assert model.part((1,))[1].correlation == {}
 
 
 def test_correlated_sources_teach_about_each_other():
@@ -174,3 +225,34 @@ def test_a_cut_normal_stays_above_its_cut(mean, sd):
 
 def test_the_hazard_is_smooth_where_its_formula_changes():
     assert hazard(-12.0001) == pytest.approx(hazard(-11.9999), rel=1e-4)
+
+
+def test_points_of_a_profile_are_drawn_as_each_by_itself():
+    now = estimate(PLAY, [Observation(Row({"a": 1.0, "z": 1.0}, 0.05), 0.3)])
+    drawn = draw(now)
+    points = [{"a": 1.0}, {"b": -2.0, "z": 0.5}, {"z": 1.0, "a": 3.0}]
+    many = profile_draws(drawn, points, 100)
+    for i, point in enumerate(points):
+        assert many[:, i] == pytest.approx(combined(drawn, point)[:100])
+    assert min(drawn["a"].min(), drawn["b"].min()) == 0.0
+    assert drawn["z"].min() < 0
+
+
+def test_one_source_is_touched_as_in_a_list_of_them():
+    now = estimate(PLAY, [Observation(Row({"a": 1.0}, 0.01), 0.3), Observation(Row({"z": 1.0}, 0.05), 0.3)])
+    for key in ("a", "b", "z"):
+        assert is_touched(now, {key: -2.0}) == are_touched(now, [{key: -2.0}])[0] == (key != "b")
+    assert not is_touched(now, {"a": 0.0})
+
+
+def test_readings_of_a_group_may_name_their_sources_in_any_order():
+    same, other = Row({"a": 1.0, "b": 2.0}, 0.1, 0.5), Row({"b": 2.0, "a": 1.0}, 0.1, 0.5)
+    third = Row({"a": -1.0}, 0.2)
+    shared = [Shared(np.ones(3), 0.3)]
+
+    def told(rows):
+        now = estimate(FREE, grouped(rows, [1.0, 1.2, -0.4], shared))
+        return now.mean, now.covariance
+
+    for one, two in zip(told([same, same, third]), told([other, same, third]), strict=True):
+        assert one == pytest.approx(two)

@@ -6,6 +6,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping, Sequence
+from typing import TYPE_CHECKING
 
 import numpy as np
 from msgspec import Struct, field
@@ -13,6 +14,9 @@ from msgspec import Struct, field
 from trebb.core.condition.model import ErrorModel, Matrix, Row, Vector, variances_of
 from trebb.core.condition.normal import truncated_moments, truncated_quantile
 from trebb.core.errors import InputError
+
+if TYPE_CHECKING:
+    from numpy.typing import NDArray
 
 # A clearance further than this many standard deviations from nothing feels no bound.
 FREE_SIGMAS = 6.0
@@ -24,6 +28,8 @@ TAIL_FREEDOM = 4.0
 CLEAR_SDS = 3.0  # a reading within this of what all say is an ordinary one
 MAX_REWEIGHTINGS = 30
 LEAST_VARIANCE = 1e-18  # mm², a nanometre: rounding takes none below it
+# What no reading touches is worked out once and put beside the rest, where it is this much at least.
+APART_SHARE, UNREAD = 0.8, "unread"
 REWEIGHTED = 0.02  # weights settled to this share
 
 
@@ -144,7 +150,34 @@ def estimate(model: ErrorModel, observations: Sequence[Observation]) -> Estimate
         raise InputError("a reading that is not a number", "strike it out and take it again")
     design = model.matrix(rows) / noise[:, None] if rows else np.zeros((0, len(model.sources)))
     scaled = values / noise if rows else values
-    stretch, trust = np.ones(len(model.groups)), np.ones(len(rows))
+    touched = np.bincount(model.group_of, (design != 0).any(axis=0)) > 0
+    if not touched.any() or np.count_nonzero(touched[model.group_of]) > APART_SHARE * len(model.sources):
+        return _estimated(model, design, scaled)
+    at, read = model.part(tuple(np.flatnonzero(touched).tolist()))
+    beside, unread = model.part(tuple(np.flatnonzero(~touched).tolist()))
+    if UNREAD not in unread.kept:
+        unread.kept[UNREAD] = _estimated(unread, np.zeros((0, len(beside))), np.zeros(0))
+    return _together(
+        model, ((at, _estimated(read, design[:, at], scaled)), (beside, unread.kept[UNREAD])), len(rows)
+    )
+
+
+def _together(
+    model: ErrorModel, parts: Sequence[tuple[NDArray[np.intp], Estimate]], readings: int
+) -> Estimate:
+    """Estimates of sources that nothing ties to each other, as one. The readings are all of the first."""
+    mean, covariance = np.zeros(len(model.sources)), np.zeros((len(model.sources),) * 2)
+    cavity: dict[int, tuple[float, float]] = {}
+    for at, found in parts:
+        mean[at] = found.mean
+        covariance[np.ix_(at, at)] = found.covariance
+        cavity.update({int(at[i]): bound for i, bound in found.cavity.items()})
+    return Estimate(model, mean, covariance, dict(sorted(cavity.items())), readings, parts[0][1].trust)
+
+
+def _estimated(model: ErrorModel, design: Matrix, scaled: Vector) -> Estimate:
+    """The condition by rows (m, n) and values (m,), both in their noise."""
+    stretch, trust = np.ones(len(model.groups)), np.ones(len(scaled))
     sites = _Sites.none(len(model.sources))
     is_whole = False  # while the weights still move, the bounds follow a few sweeps at a time
     for _ in range(MAX_REWEIGHTINGS):
@@ -162,7 +195,7 @@ def estimate(model: ErrorModel, observations: Sequence[Observation]) -> Estimate
             is_whole = True
             continue
         stretch, trust = wanted, weights
-    return Estimate(model, mean, covariance, sites.cavities(mean, covariance), len(rows), trust)
+    return Estimate(model, mean, covariance, sites.cavities(mean, covariance), len(scaled), trust)
 
 
 class _Sites(Struct):

@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Hashable, Mapping, Sequence
 from functools import cached_property
-from typing import TYPE_CHECKING, TypeAlias
+from typing import TYPE_CHECKING, Any, TypeAlias
 
 import numpy as np
 from msgspec import Struct, field
@@ -138,6 +138,24 @@ class ErrorModel(Struct, frozen=True, dict=True):
         for i in range(len(self.sources)):
             found.setdefault(find(i), []).append(i)
         return tuple(tuple(members) for members in found.values())
+
+    @cached_property
+    def kept(self) -> dict[Hashable, Any]:
+        """What was worked out of nothing but this model, by what it is."""
+        return {}
+
+    def part(self, groups: tuple[int, ...]) -> tuple[NDArray[np.intp], ErrorModel]:
+        """The sources of some groups by themselves, and their positions here: nothing expected ties them to
+        the others.
+        """
+        if groups not in self.kept:
+            at = sorted(i for g in groups for i in self.groups[g])
+            sources = tuple(self.sources[i] for i in at)
+            keys = {source.key for source in sources}
+            ties = {pair: value for pair, value in self.correlation.items() if pair[0] in keys}
+            self.kept[groups] = np.array(at, dtype=np.intp), ErrorModel(sources, ties)
+        found: tuple[NDArray[np.intp], ErrorModel] = self.kept[groups]
+        return found
 
     @cached_property
     def loosened(self) -> ErrorModel:
