@@ -13,6 +13,7 @@ from tests.app.hand import ANGLES, Hand, choose, set_part, wrong
 from trebb.app.machine_panel import assembly_figure
 from trebb.core.machine import State
 from trebb.core.units import THOU_MM, UnitSystem
+from trebb.logbook.entries import PartSet
 
 INCH = UnitSystem.INCH
 
@@ -190,3 +191,48 @@ def test_a_cartridge_s_own_fit_up_stands_in_the_window(hand):
     assert "box" in titles
     assert "tool" in titles
     assert "spacer" not in titles.lower()
+
+
+def test_a_new_lead_is_proven_by_itself_and_the_old_screw_stays_as_it_was_read(hand):
+    h = hand().state(
+        "cross_slide", form="Acme", major_mm="0.75 in", pitch_mm="8 tpi", reads="radius", divisions="125"
+    )
+    for k in range(1, 6):
+        h.read("cross_slide", "lash", f"station {k}", 14, 14)  # of 0.001 in each
+    choose(h, "cross_slide", "new_pair")
+    h.state("cross_slide", make_pitch_mm="10 tpi")
+    for k in range(1, 6):
+        h.read("cross_slide", "lash", f"station {k}", 5, 5, phase="after")  # of 0.0008 in each
+    rows = [r for r in h.case("cross_slide").comparisons() if r.set_up == "lash"]
+    assert [r.before_mm / THOU_MM for r in rows] == pytest.approx([14.0] * 5)
+    assert [r.after_mm / THOU_MM for r in rows] == pytest.approx([4.0] * 5)
+    h.read("cross_slide", "lash", "station 3", "4 thou", phase="after")
+    assert h.session.job.readings("cross_slide", "lash", "after", "station 3")[
+        -1
+    ].taken.value == pytest.approx(5)
+    h.frame.go_to("prove")
+    assert "4.0" in h.frame.stop.banner.head.text()
+
+
+def test_a_remedy_without_a_screw_is_proven_by_the_old_lead(hand):
+    h = hand().state(
+        "cross_slide", form="Acme", major_mm="0.75 in", pitch_mm="8 tpi", reads="radius", divisions="125"
+    )
+    h.read("cross_slide", "lash", "station 1", 14, 14)
+    choose(h, "cross_slide", "made_nut")
+    h.state("cross_slide", make_pitch_mm="10 tpi")
+    h.read("cross_slide", "lash", "station 1", 5, 5, phase="after")
+    (row,) = [r for r in h.case("cross_slide").comparisons() if r.set_up == "lash"]
+    assert (row.before_mm / THOU_MM, row.after_mm / THOU_MM) == pytest.approx((14.0, 5.0))
+
+
+def test_a_dial_made_for_the_new_screw_counts_in_its_own_lines(hand):
+    h = hand().state(
+        "cross_slide", form="Acme", major_mm="0.75 in", pitch_mm="8 tpi", reads="radius", divisions="100"
+    )
+    h.read("cross_slide", "lash", "station 1", 12, 12)  # of 0.00125 in each
+    choose(h, "cross_slide", "new_pair")
+    h.session.record(PartSet(part=h.case("cross_slide").part_name("dial"), field="make", value="yes"))
+    h.read("cross_slide", "lash", "station 1", 5, 5, phase="after")  # of 0.001 in each: 125 lines
+    (row,) = [r for r in h.case("cross_slide").comparisons() if r.set_up == "lash"]
+    assert (row.before_mm / THOU_MM, row.after_mm / THOU_MM) == pytest.approx((15.0, 5.0))

@@ -49,8 +49,11 @@ def readings(**values):
     return [PlaceReadings(f"station {k[1:]}", tuple(v)) for k, v in values.items()]
 
 
+BOTH = (DRIVE, DRIVE)
+
+
 def test_only_places_read_both_times_are_compared():
-    rows = compare(set_up("push_pull"), DRIVE, readings(s1=[0.4, 0.41], s2=[0.5]), readings(s1=[0.05]), None)
+    rows = compare(set_up("push_pull"), BOTH, readings(s1=[0.4, 0.41], s2=[0.5]), readings(s1=[0.05]), None)
     assert [r.place for r in rows] == ["station 1"]
     assert rows[0].change_mm == pytest.approx(0.05 - 0.405)
     assert rows[0].is_shown
@@ -59,7 +62,7 @@ def test_only_places_read_both_times_are_compared():
 
 
 def test_a_difference_smaller_than_the_measuring_is_not_shown():
-    (row,) = compare(set_up("lash"), DRIVE, readings(s1=[5.0]), readings(s1=[4.5]), None)
+    (row,) = compare(set_up("lash"), BOTH, readings(s1=[5.0]), readings(s1=[4.5]), None)
     assert not row.is_shown
 
 

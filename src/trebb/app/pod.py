@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Any
 
 from PySide6.QtCore import Qt, QTimer, Signal
 from PySide6.QtGui import QHideEvent, QKeyEvent, QShowEvent
@@ -49,9 +49,9 @@ class Pod(QWidget):
     strike = Signal()
     far = Signal()
 
-    def __init__(self, session: Session, link: InstrumentLink) -> None:
+    def __init__(self, session: Session, link: InstrumentLink, phase: str = "before") -> None:
         super().__init__()
-        self._session, self._link = session, link
+        self._session, self._link, self._phase = session, link, phase
         self._set_up: AnySetUp | None = None
         self._place: Place | None = None
         self._raw: float | None = None
@@ -95,6 +95,11 @@ class Pod(QWidget):
         self._timer = QTimer(self)
         self._timer.setInterval(FRAME_MS)
         self._timer.timeout.connect(self.poll)
+
+    @property
+    def _subject(self) -> Any:
+        """What the readings taken here are understood by."""
+        return self._session.case.read_as(self._phase)
 
     @property
     def sources(self) -> InstrumentChoice:
@@ -276,9 +281,7 @@ class Pod(QWidget):
             self.face.show_turn(0.0, False, "")
             return
         if s.unit in RAW_UNITS:
-            turn, caption = RAW_UNITS[s.unit].turn(
-                self._raw, self._session.case.subject, self._session.system
-            )
+            turn, caption = RAW_UNITS[s.unit].turn(self._raw, self._subject, self._session.system)
             self.face.show_turn(turn % 1.0, True, caption)
         elif s.is_fine and self._session.system is UnitSystem.INCH:
             self.face.show_turn(self._raw / (10 * THOU_MM) % 1.0, True, "thou")
@@ -323,7 +326,7 @@ class Pod(QWidget):
         assert self._place is not None
         self._forget_needle()
         where = (self._set_up.key, self._place.key)
-        subject = self._session.case.subject
+        subject = self._subject
         try:
             admit_reading(self._set_up, subject, self._place.key, raw)
         except InputError as error:
@@ -345,7 +348,7 @@ class Pod(QWidget):
         if self._set_up is None or not self._recent:
             return False
         said = not self._link.is_streaming and self._link.silent_s >= SAID_SECONDS
-        step = self._set_up.step(self._session.case.subject)
+        step = self._set_up.step(self._subject)
         enough = len(self._recent) >= STILL_LINES or said
         return enough and max(self._recent) - min(self._recent) <= STILL_STEPS * step
 
@@ -359,7 +362,7 @@ class Pod(QWidget):
         """What the newest lines since the change say, in the set-up's unit; a waiting reading is taken."""
         s = self._set_up
         assert s is not None
-        found = [raw_of(one, s, self._session.case.subject) for one in self._link.fresh()[-STILL_LINES:]]
+        found = [raw_of(one, s, self._subject) for one in self._link.fresh()[-STILL_LINES:]]
         self._recent = [raw for raw in found if raw is not None]
         self._raw = self._recent[-1] if self._recent else None
         if self.is_waiting:
@@ -390,7 +393,7 @@ class Pod(QWidget):
         s, place = self._set_up, self._place
         assert s is not None
         assert place is not None
-        return readings_typed(s, self._session.case.subject, place.key, text, self._session.system)
+        return readings_typed(s, self._subject, place.key, text, self._session.system)
 
     def refuse(self, sentence: str) -> None:
         """Say why something was not taken, or nothing."""

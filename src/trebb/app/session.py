@@ -159,7 +159,8 @@ class Session(QObject):
         known = self.case.place_keys(s.key)
         if last.taken.place not in known:
             return None
-        about = set(s.row(self.case.subject, last.taken.place).coefficients)
+        subject = self.case.read_as(phase)
+        about = set(s.row(subject, last.taken.place).coefficients)
         others = [
             r.taken.value
             for r in self.job.readings(self.assembly, s.key, phase)
@@ -168,9 +169,9 @@ class Session(QObject):
             and r.taken.place in known
             and _kind_of_place(r.taken.place) == kind
             # Two sizes of different things are no neighbours.
-            and (not s.is_size or about & set(s.row(self.case.subject, r.taken.place).coefficients))
+            and (not s.is_size or about & set(s.row(subject, r.taken.place).coefficients))
         ]
-        found = outlier(s, self.case.subject, last.taken.value, others)
+        found = outlier(s, subject, last.taken.value, others)
         return (last.id, last.taken.place, found) if found else None
 
     def close(self) -> None:

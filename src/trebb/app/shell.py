@@ -205,7 +205,7 @@ def read(given: argparse.Namespace) -> int:
             place = given.place
             is_here = any(own.key == s.key for own in case.set_ups)
             if is_here and place in case.place_keys(s.key):
-                found = readings_typed(s, case.subject, place, text, system_of(given))
+                found = readings_typed(s, case.read_as(phase), place, text, system_of(given))
             else:
                 # The sentence about set-up or place comes from where every reading is admitted.
                 found = [(place, 0.0)]

@@ -101,7 +101,7 @@ def _reading(cases: Cases, body: ReadingTaken) -> None:
         )
     if body.unit != s.unit:
         raise InputError(f"a reading in {body.unit}", f"{s.key} is read in {s.unit}")
-    admit_reading(s, case.subject, body.place, body.value)
+    admit_reading(s, case.read_as(body.phase), body.place, body.value)
 
 
 def _part_value(body: PartSet) -> None:

@@ -86,7 +86,13 @@ class Case(MadeCase):
         for s in self.proving():
             one, other = (self.known_places(s, phase) for phase in (first, second))
             if one and other:
-                rows += compare(s, self.subject, one, other, self.predicted_after if foretold else None)
+                rows += compare(
+                    s,
+                    (self.read_as(first), self.read_as(second)),
+                    one,
+                    other,
+                    self.predicted_after if foretold else None,
+                )
         return rows
 
     def years_since(self, set_up_key: str) -> float | None:

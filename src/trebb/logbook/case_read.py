@@ -179,7 +179,7 @@ class ReadCase(StatedCase):
     @derived
     def known_at(self, key: str, phase: str) -> list[PlaceReadings]:
         """Readings of a set-up that stand and count."""
-        s, subject = set_up(key), self.subject
+        s, subject = set_up(key), self.read_as(phase)
         standing = self.standing_at(key, phase)
         return [p for p in standing if self._unusable(s, p, subject) is None]
 
@@ -210,7 +210,7 @@ class ReadCase(StatedCase):
             if s.key in self.distrusted(phase) and self.job.standing(self.assembly_key, s.key, phase):
                 result.append(f"{s.title}: {self.distrusted(phase)[s.key]}")
             for readings in self.job.standing(self.assembly_key, s.key, phase):
-                reason = self._unusable(s, readings, self.subject)
+                reason = self._unusable(s, readings, self.read_as(phase))
                 if reason is not None:
                     result.append(f"{s.title}, {readings.place}: {reason}")
         return result

@@ -92,6 +92,12 @@ class StatedCase:
         """Sources of error with their prior."""
         raise NotImplementedError
 
+    def read_as(self, phase: str) -> Any:
+        """The subject by which what an instrument shows in a phase is understood: after the repair what was
+        made stands in the machine.
+        """
+        return self.subject
+
     def subject_for(self, phase: str) -> Any:
         """The subject with what its readings of a phase say of themselves."""
         return self.subject

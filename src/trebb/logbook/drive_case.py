@@ -24,8 +24,9 @@ from trebb.logbook.drive_made import DriveMade
 from trebb.logbook.entries import Planted
 from trebb.logbook.fold import Job
 
-if TYPE_CHECKING:  # loaded when their stop is first opened
+if TYPE_CHECKING:
     from trebb.core.making.infeed import InfeedScheme
+    from trebb.core.practice import PracticeMachine  # loaded when their stop is first opened
     from trebb.core.proof import Comparison
 
 
@@ -33,7 +34,7 @@ class DriveCase(DriveMade):
     """What the core says of a feed screw."""
 
     def proof_head(self, rows: Sequence[Comparison], system: UnitSystem) -> tuple[State, str, str]:
-        m = lash_measure(self.drive, self._split_of("after"), self.limit)
+        m = lash_measure(self.read_as("after"), self._split_of("after"), self.limit)
         if m is None:
             return State.UNKNOWN, f"{self.judged.label}: nothing of it is read again yet.", ""
         name = "The dial still loses" if self.drive.has_dial else f"The {self.drive.what} still shifts by"
@@ -88,6 +89,11 @@ class DriveCase(DriveMade):
             *key,
             ("all, worst", split.worst.total),
         ]
+
+    def practice(self, phase: str) -> PracticeMachine | None:
+        machine = super().practice(phase)
+        made = self.read_as(phase)
+        return machine if machine is None or made is self.drive else replace(machine, subject=made)
 
     def practised(self, planted: Planted) -> ScrewDrive:
         """The drive with the thread it really has: a job may have been told another, or none."""

@@ -7,6 +7,8 @@ from collections.abc import Mapping
 from types import MappingProxyType
 from typing import TYPE_CHECKING
 
+from msgspec.structs import replace
+
 from trebb.core.errors import InputError
 from trebb.core.survey import reduced_mean
 from trebb.core.survey.base import station_of
@@ -18,6 +20,7 @@ from trebb.logbook.tracking import derived
 
 if TYPE_CHECKING:  # loaded when their stop is first opened
     from trebb.core.gears.trains import Train
+    from trebb.core.machine import ScrewDrive
     from trebb.core.making.infeed import InfeedScheme, Pass
     from trebb.core.parts import PartInputs
 
@@ -37,6 +40,22 @@ class DriveMade(DriveNamed):
         """A dial, where there is one to read and a screw is made to carry it."""
         with_screw = self.chosen is None or "screw" in self.chosen.parts or self.is_made_too("dial")
         return ("dial",) if self.drive.has_dial and with_screw else ()
+
+    def read_as(self, phase: str) -> ScrewDrive:
+        made = super().read_as(phase)
+        if phase == "before" or self.chosen is None or not self.is_made_too("dial"):
+            return made
+        return self._with_dial
+
+    @property
+    @derived
+    def _with_dial(self) -> ScrewDrive:
+        """The drive with the dial that is made for it: what is read counts in the lines of its first ring."""
+        from trebb.core.parts.dial import fields, rings
+
+        inputs = self.part_inputs("dial", UnitSystem.INCH)
+        reads = inputs.facts.get("reads", next(f.default for f in fields(inputs) if f.key == "reads"))
+        return replace(self.made_drive, divisions=rings(self.made_drive, str(reads))[0].lines)
 
     def sizes_of(self, part: str, operation: str) -> list[float]:
         """Sizes of a part that stand, in the order taken, mm; of a screw's thread only those read as it is

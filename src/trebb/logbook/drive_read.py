@@ -64,9 +64,16 @@ class DriveRead(Case):
         """Whether somebody said which thread it is."""
         return "pitch_mm" in self.job.facts_of(self.assembly_key)
 
+    def read_as(self, phase: str) -> ScrewDrive:
+        chosen = self.chosen
+        return self.drive if phase == "before" or chosen is None else self.made_drive
+
+    def subject_for(self, phase: str) -> ScrewDrive:
+        return self.read_as(phase)
+
     @derived
     def model_for(self, phase: str) -> ErrorModel:
-        return drive_model(self.drive)
+        return drive_model(self.read_as(phase))
 
     @property
     def dial_is_stated(self) -> bool:
@@ -132,7 +139,7 @@ class DriveRead(Case):
         return self._figures_of("before")
 
     def _figures_of(self, phase: str) -> Sequence[Measure]:
-        lash = lash_measure(self.drive, self._split_of(phase), self.limit)
+        lash = lash_measure(self.read_as(phase), self._split_of(phase), self.limit)
         error = self._lead_measure(self.alone_of(phase))
         return tuple(m for m in (lash, error) if m is not None)
 
@@ -197,7 +204,9 @@ class DriveRead(Case):
 
     @derived
     def _split_of(self, phase: str) -> LashSplit:
-        return split_lash(self.drive, self.estimate_of(phase), self.alone_of(phase), self.limit.limit_mm)
+        return split_lash(
+            self.read_as(phase), self.estimate_of(phase), self.alone_of(phase), self.limit.limit_mm
+        )
 
     def _findings(self, system: UnitSystem) -> list[Finding]:
         return lash_findings(self.drive, self.estimate, self.alone, self.limit, system)

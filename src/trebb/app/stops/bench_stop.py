@@ -31,7 +31,7 @@ class BenchStop(DriveStop):
         self._later.setSingleShot(True)
         self._later.setInterval(STAND_AFTER_MS)
         self._later.timeout.connect(self._stand_now)
-        self.pod = Pod(self.session, frame.link)
+        self.pod = Pod(self.session, frame.link, self.phase)
         self.bench = Bench(self.session, self.pod, self.phase, with_notes=with_notes)
         self.bench.aimed.connect(self.stand)
         self.bench.done.connect(self.keys_back)

@@ -49,17 +49,19 @@ class Comparison(Struct, frozen=True):
 
 def compare(
     set_up: AnySetUp,
-    subject: Any,
+    subjects: tuple[Any, Any],
     before: Sequence[PlaceReadings],
     after: Sequence[PlaceReadings],
     predicted: Estimate | None,
 ) -> list[Comparison]:
     """What was read both before and after, in the set-up's order; what was read once only is left out.
 
+    `subjects` are those by which the readings before and after are understood.
     ± is the 95 % half width; the predicted band includes the noise of the
     reading itself.
     """
-    was = {r.place: r for r in results(set_up, subject, before)}
+    was = {r.place: r for r in results(set_up, subjects[0], before)}
+    subject = subjects[1]
     now = {r.place: r for r in results(set_up, subject, after)}
     order = {p.key: i for i, p in enumerate(set_up.places(subject))}
     found = []
