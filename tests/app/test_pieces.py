@@ -8,7 +8,7 @@ import math
 import pytest
 from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication, QLineEdit
+from PySide6.QtWidgets import QApplication, QLineEdit, QPushButton
 
 from tests.app.hand import Hand, add, choose, make_all, named, proof, set_part, wrong
 from trebb.core.errors import InputError
@@ -550,3 +550,11 @@ def test_only_what_the_machine_has_can_be_chosen(frame):
     before = frame.session.assembly
     frame.session.choose("no_such_part")
     assert frame.session.assembly == before
+
+
+def test_what_may_be_added_is_called_as_one_would_say_it(make_window):
+    window = make_window("lathe")
+    window.frame.session.choose("gearbox")
+    stop = window.frame.go_to("survey")
+    words = [b.text() for b in stop.other.findChildren(QPushButton) if b.objectName().startswith("add_")]
+    assert {"Add a shaft", "Add an index plate", "Add ways by map"} <= set(words)

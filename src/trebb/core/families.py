@@ -39,6 +39,14 @@ class Family(Struct, frozen=True):
     is_piece: bool = False
     judging: str = ""
 
+    @property
+    def one(self) -> str:
+        """One of what may be added, in a sentence: "a shaft", "an index plate", "ways by map"."""
+        words = self.added.lower()
+        if words.split(" ")[0].endswith("s"):
+            return words
+        return f"{'an' if words[0] in 'aeiou' else 'a'} {words}"
+
 
 _BED_PARTS = ("foot_parts.FAMILIES",)
 _ALIGNMENT = ("alignment_routes.ALIGNMENT_ROUTES",)

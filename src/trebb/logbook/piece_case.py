@@ -119,6 +119,6 @@ def piece_case(family: str) -> type[PieceCase]:
         "decides": judging.decides,
         "default_parts": judging.default_parts,
         "optional_parts": judging.optional_parts,
-        "__doc__": f"What the core says of a {FAMILIES[family].added.lower()}.",
+        "__doc__": f"What the core says of {FAMILIES[family].one}.",
     }
     return type(f"{family.title()}Case", (PieceCase,), members)

@@ -38,10 +38,9 @@ class Unmeasured(QWidget):
             if family.is_piece:
                 line.addWidget(
                     button(
-                        f"Add a {family.added.lower()}",
+                        f"Add {family.one}",
                         lambda key=key: self.wanted.emit(key),  # type: ignore[misc]
-                        tip=f"Add a {family.added.lower()} of this assembly: surveyed, judged and "
-                        f"mended by itself",
+                        tip=f"Add {family.one} of this assembly: surveyed, judged and mended by itself",
                         name=f"add_{key}",
                     )
                 )
