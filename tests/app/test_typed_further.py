@@ -9,7 +9,7 @@ import math
 import pytest
 from PySide6.QtWidgets import QApplication
 
-from tests.app.hand import ANGLES, Hand, choose, set_part, wrong
+from tests.app.hand import ANGLES, Hand, add, choose, set_part, wrong
 from trebb.app.machine_panel import assembly_figure
 from trebb.core.machine import State
 from trebb.core.units import THOU_MM, UnitSystem
@@ -236,3 +236,21 @@ def test_a_dial_made_for_the_new_screw_counts_in_its_own_lines(hand):
     h.read("cross_slide", "lash", "station 1", 5, 5, phase="after")  # of 0.001 in each: 125 lines
     (row,) = [r for r in h.case("cross_slide").comparisons() if r.set_up == "lash"]
     assert (row.before_mm / THOU_MM, row.after_mm / THOU_MM) == pytest.approx((15.0, 5.0))
+
+
+def test_what_is_worn_far_beyond_the_usual_is_not_asked_about(hand):
+    h = hand()
+    shaft = add(h, "apron", "shaft", "Dial shaft")
+    h.state(shaft, dia_mm="0.750 in", length_mm="8 in")
+    for place in ("left", "right"):
+        for at, size in (("0°", "0.7440 in"), ("90°", "0.7442 in"), ("unworn", "0.7498 in")):
+            h.read(shaft, "shaft_sizes", f"{place}, {at}", size)
+    assert h.case(shaft).odd("before") == []
+    bore = add(h, "apron", "bore", "Apron bore")
+    h.state(bore, dia_mm="1.000 in", length_mm="2 in", outside_mm="1.75 in")
+    for depth in ("mouth", "middle", "inner end"):
+        for at, size in (("0°", "1.0060 in"), ("90°", "1.0065 in")):
+            h.read(bore, "bore_gauge", f"{depth}, {at}", size)
+    h.read(bore, "bore_gauge", "ridge", "1.0000 in")
+    assert h.case(bore).odd("before") == []
+    assert "disagrees" not in h.said(bore)

@@ -28,6 +28,7 @@ from trebb.core.condition.draws import combined, draw, profile_draws
 from trebb.core.condition.estimating import _estimated
 from trebb.core.condition.fixing import are_touched, is_touched
 from trebb.core.condition.grouping import Shared, grouped
+from trebb.core.condition.leaving_out import foretold
 from trebb.core.condition.normal import hazard, truncated_moments, truncated_quantile
 
 FREE = ErrorModel((Source("a", "a", 0, 10), Source("b", "b", 0, 10)))
@@ -256,3 +257,31 @@ def test_readings_of_a_group_may_name_their_sources_in_any_order():
 
     for one, two in zip(told([same, same, third]), told([other, same, third]), strict=True):
         assert one == pytest.approx(two)
+
+
+def _stations(unworn: float, *worn: float) -> list[Observation]:
+    """An unworn size, and the size at each of five stations, each ± 0.01."""
+    return [Observation(Row({"size": 1.0}, 0.01), unworn)] + [
+        Observation(Row({"size": 1.0, f"wear.{k}": -1.0}, 0.01), size) for k, size in enumerate(worn)
+    ]
+
+
+def test_how_far_neighbours_differ_is_known_and_how_much_there_is_of_them_is_not():
+    sources = (
+        Source("size", "size", 20.0, 1.0),
+        *(Source(f"wear.{k}", "wear", 0.02, 0.05, True) for k in range(5)),
+    )
+    ties = {(f"wear.{i}", f"wear.{j}"): 0.9 ** (j - i) for i in range(5) for j in range(i + 1, 5)}
+    model = ErrorModel(sources, ties)
+    worn_out = foretold(model.by_neighbours, _stations(20.0, 19.2, 19.2, 19.2, 19.2, 19.2))
+    assert all(told.off < 1 for told in worn_out)  # 0.8 mm of wear all along is as good as none
+    assert foretold(model, _stations(20.0, 19.2, 19.2, 19.2, 19.2, 19.2))[0].off > 4  # an expectation would
+    slip = foretold(model.by_neighbours, _stations(20.0, 19.2, 19.2, 18.7, 19.2, 19.2))
+    assert slip[3].is_told
+    assert slip[3].off > 4
+    assert slip[3].value == pytest.approx(19.2, abs=0.02)
+
+
+def test_a_source_that_moves_with_no_other_is_left_to_the_readings():
+    model = ErrorModel((Source("a", "a", 0.3, 0.1, True), Source("b", "b", 0.3, 0.1, loose=1.0)))
+    assert [(s.mean, s.sd) for s in model.by_neighbours.sources] == [(0.0, 2.5), (0.3, 0.1)]

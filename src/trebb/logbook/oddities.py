@@ -153,7 +153,7 @@ def _among_places(case: Surveyed, phase: str) -> list[Odd]:
             observations.append(observation)
     off = [
         (told.off, i, told)
-        for i, told in enumerate(foretold(case.model_for(phase), observations))
+        for i, told in enumerate(foretold(case.model_for(phase).by_neighbours, observations))
         if told.is_told and told.off > OFF and _has_neighbours(places, i)
     ]
     if not off:

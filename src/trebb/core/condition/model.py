@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Hashable, Mapping, Sequence
 from functools import cached_property
+from itertools import combinations
 from typing import TYPE_CHECKING, Any, TypeAlias
 
 import numpy as np
@@ -50,6 +51,12 @@ class Source(Struct, frozen=True):
     is_clearance: bool = False
     loose: float = LOOSE
     group: str = ""
+
+    @property
+    def loosened(self) -> Source:
+        """The same with next to nothing expected of it."""
+        mean = 0.0 if self.is_clearance and self.loose > 1 else self.mean
+        return replace(self, mean=mean, sd=self.sd * self.loose, loose=1.0)
 
 
 class Row(Struct, frozen=True):
@@ -160,14 +167,26 @@ class ErrorModel(Struct, frozen=True, dict=True):
     @cached_property
     def loosened(self) -> ErrorModel:
         """The same sources with next to nothing expected of them: what they are is left to the readings."""
+        return ErrorModel(tuple(s.loosened for s in self.sources), self.correlation)
+
+    @cached_property
+    def by_neighbours(self) -> ErrorModel:
+        """The same sources, with next to nothing expected of how much there is of any; of those that move
+        together it stays known how far one may be from its neighbours: what they share is left open.
+        """
+        ties = dict(self.correlation)
+        tied = {self._index[key] for pair in ties for key in pair}
+        for at in (tied.intersection(members) for members in self.groups):
+            for i, j in combinations(sorted(at), 2):
+                a, b = self.sources[i].key, self.sources[j].key
+                own = ties.pop((b, a), 0.0) + ties.pop((a, b), 0.0)
+                ties[a, b] = (own + LOOSE**2) / (1 + LOOSE**2)
+        wide = (1 + LOOSE**2) ** 0.5
         return ErrorModel(
             tuple(
-                replace(
-                    s, mean=0.0 if s.is_clearance and s.loose > 1 else s.mean, sd=s.sd * s.loose, loose=1.0
-                )
-                for s in self.sources
+                replace(s, sd=s.sd * wide) if i in tied else s.loosened for i, s in enumerate(self.sources)
             ),
-            self.correlation,
+            ties,
         )
 
     def __contains__(self, key: object) -> bool:
