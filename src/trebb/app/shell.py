@@ -10,7 +10,7 @@ from typing import Any
 
 from msgspec.structs import asdict
 
-from trebb.app.shell_base import FILE, Argument, open_job, pairs_of, record, say, system_of
+from trebb.app.shell_base import FILE, Argument, open_job, pairs_of, plainly, record, say, system_of
 from trebb.app.shell_job import JOB_COMMANDS
 from trebb.app.shell_shop import SHOP_COMMANDS
 from trebb.core.errors import InputError, UnreadError
@@ -148,7 +148,7 @@ def state(given: argparse.Namespace) -> int:
         _admit_together(cases, bodies)
         job_file.append(bodies)
     told = [{"field": key, "value": value} for key, value in map(_field_of, bodies)]
-    return say(given, told, [f"{one['field']} = {one['value']}" for one in told])
+    return say(given, told, [f"{one['field']} = {plainly(one['value'])}" for one in told])
 
 
 def _stated(given: argparse.Namespace, cases: Cases, key: str, text: str) -> Body:

@@ -32,6 +32,11 @@ def say(given: argparse.Namespace, plain: Any, lines: Sequence[str]) -> int:
     return 0
 
 
+def plainly(value: object) -> str:
+    """A value for a line of words: 44.45, not what binary fractions make of it."""
+    return f"{value:.10g}" if isinstance(value, float) else str(value)
+
+
 def open_job(given: argparse.Namespace) -> tuple[JobFile, Cases]:
     """The job of a command. Raises JobFileError."""
     job_file = JobFile.open(given.file)

@@ -8,7 +8,7 @@ import json
 from collections.abc import Callable
 from pathlib import Path
 
-from trebb.app.shell_base import FILE, Argument, open_job, pairs_of, record, say, system_of
+from trebb.app.shell_base import FILE, Argument, open_job, pairs_of, plainly, record, say, system_of
 from trebb.core.errors import InputError
 
 
@@ -101,7 +101,7 @@ def state_matter(given: argparse.Namespace) -> int:
     with job_file:
         record(job_file, cases, bodies)
     told = {body.field: body.value for body in bodies}
-    return say(given, told, [f"{k} = {v}" for k, v in told.items()])
+    return say(given, told, [f"{k} = {plainly(v)}" for k, v in told.items()])
 
 
 def tick(given: argparse.Namespace) -> int:
