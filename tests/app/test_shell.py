@@ -39,7 +39,7 @@ def test_facts_are_stated_as_typed_and_shown_as_stored(shell):
     assert shell("state", "limits", "mill_cross_lash=4 thou")[0] == 0
     _, told, _ = shell("findings", "--part", "cross_screw", "--json")
     assert told["set_aside"] == []
-    assert shell("state", "cross_screw", "travel=1.75 in")[1] == "travel_mm = 44.45\n"
+    assert shell("state", "cross_screw", "nut_length=1.75 in")[1] == "nut_length_mm = 44.45\n"
 
 
 @pytest.mark.parametrize(
