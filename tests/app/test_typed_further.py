@@ -254,3 +254,40 @@ def test_what_is_worn_far_beyond_the_usual_is_not_asked_about(hand):
     h.read(bore, "bore_gauge", "ridge", "1.0000 in")
     assert h.case(bore).odd("before") == []
     assert "disagrees" not in h.said(bore)
+
+
+def _screw_read_against_its_dial(hand, off_thou: float):
+    """A screw whose slide goes off by so many thou at the end of eight inches of travel, read at five
+    stations, three times each.
+    """
+    h = hand().state("cross_slide", form="Acme", major_mm="0.75 in", pitch_mm="8 tpi", reads="radius")
+    for k in range(1, 6):
+        way = h.case("cross_slide").drive.station_mm(k) / 203.2
+        h.read("cross_slide", "lead_error", f"travel, station {k}", *[f"{off_thou * way:.2f} thou"] * 3)
+    return h
+
+
+def test_a_screw_s_own_error_is_no_more_sure_than_it_was_read(hand):
+    h = _screw_read_against_its_dial(hand, 0.0)
+    error = h.figure("cross_slide", "lead_error")
+    assert error.value.low == 0.0 <= error.value.value <= error.value.high
+    assert error.value.high > error.limit.limit_mm
+    assert error.state is State.UNKNOWN
+    assert "Its limit is 1.2 thou" in h.said("cross_slide")
+
+
+def test_a_screw_is_not_within_for_its_lead_alone(hand):
+    h = _screw_read_against_its_dial(hand, 0.0)
+    assert h.head("cross_slide") == "Lash at the worst cannot be said yet."
+    assert assembly_figure(h.session, h.case("cross_slide").assembly) == (State.UNKNOWN, "not told yet")
+    assert h.case("cross_slide").advised() is None
+
+
+def test_a_screw_far_off_its_dial_is_beyond_though_its_lash_is_small(hand):
+    h = _screw_read_against_its_dial(hand, 20.0)
+    for k in range(1, 6):
+        h.read("cross_slide", "lash", f"station {k}", 1, 1)
+    assert h.figure("cross_slide", "lash").state is State.WITHIN
+    judged = h.case("cross_slide").judged
+    assert (judged.key, judged.state) == ("lead_error", State.BEYOND)
+    assert judged.value.value / THOU_MM == pytest.approx(20.0 * 300 / 203.2, abs=2.0)

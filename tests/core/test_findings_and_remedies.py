@@ -17,6 +17,7 @@ from trebb.logbook.demo_machines import PLANTED
 
 DRIVE = ScrewDrive()
 LIMIT = class_limit("ordinary", "cross_lash")
+LIMITS = LIMIT, class_limit("ordinary", "lead_error")
 INCH = UnitSystem.INCH
 
 
@@ -43,7 +44,9 @@ def surveyed(condition, *, drive: ScrewDrive = DRIVE, **how):
 def verdicts(condition, system=INCH, **how):
     found = observed(condition, **how)
     model = drive_model(DRIVE)
-    return lash_findings(DRIVE, estimate(model, found), estimate(model.loosened, found), LIMIT, system)
+    return lash_findings(
+        DRIVE, estimate(model, found), estimate(model.loosened, found), *LIMITS, system
+    )
 
 
 def sound(**changes):
@@ -89,7 +92,10 @@ def test_a_screw_of_another_lead_is_found_out():
 
 def test_nothing_read_gives_no_verdict():
     model = drive_model(DRIVE)
-    assert lash_findings(DRIVE, estimate(model, []), estimate(model.loosened, []), LIMIT, INCH) == []
+    assert (
+        lash_findings(DRIVE, estimate(model, []), estimate(model.loosened, []), *LIMITS, INCH)
+        == []
+    )
 
 
 def test_figures_follow_the_unit_system():

@@ -8,9 +8,9 @@ from typing import TYPE_CHECKING, Any
 from trebb.core.condition import ErrorModel, Estimate, Quantity, Suggestion
 from trebb.core.facts import Fact
 from trebb.core.findings import Finding, LashSplit, Measure, lash_findings, split_lash, split_parts
-from trebb.core.findings.base import NOTHING, judge
+from trebb.core.findings.base import NOTHING, first_not_read, judge
 from trebb.core.findings.lash_split import KNOWN_SHARE, lash_measure
-from trebb.core.findings.screw_lash import lead_is_read, progressive_error, suggestion_reason
+from trebb.core.findings.screw_lash import error_measure, suggestion_reason
 from trebb.core.machine import RatedLimit, ScrewDrive, State, drive_model
 from trebb.core.stating.screw_drive import MAKE, usual_drive
 from trebb.core.survey import AnySetUp
@@ -123,8 +123,13 @@ class DriveRead(Case):
 
     @property
     def judged(self) -> Measure:
-        figures = self.figures
-        return figures[0] if figures else self._usual()
+        """The lash; what else is over its limit where the lash is not; and the lash as expected where nothing
+        of it is read: a screw is not within for its lead alone.
+        """
+        lash = next((m for m in self.figures if m.key == "lash"), None)
+        if lash is not None and lash.state is State.BEYOND:
+            return lash
+        return next((m for m in self.figures if m.state is State.BEYOND), lash or self._usual())
 
     def _usual(self) -> Measure:
         """The lash as such a screw usually has it, where nothing of it is read."""
@@ -140,23 +145,17 @@ class DriveRead(Case):
 
     def _figures_of(self, phase: str) -> Sequence[Measure]:
         lash = lash_measure(self.read_as(phase), self._split_of(phase), self.limit)
-        error = self._lead_measure(self.alone_of(phase))
+        error = self._lead_measure(self.read_as(phase), self.alone_of(phase))
         return tuple(m for m in (lash, error) if m is not None)
 
-    def _lead_measure(self, now: Estimate) -> Measure | None:
+    def _lead_measure(self, drive: ScrewDrive, now: Estimate) -> Measure | None:
         """The screw's own error in 300 mm, where it was read."""
-        if not lead_is_read(self.drive, now):
-            return None
-        q = progressive_error(self.drive, now)
-        size = Quantity(
-            abs(q.value), max(0.0, abs(q.value) - q.half_width), abs(q.value) + q.half_width, q.sd
-        )
-        return Measure("lead_error", "Screw's error in 300 mm", self.job.limit("lead_error"), size)
+        return error_measure(drive, now, self.job.limit("lead_error"))
 
     def left_by(self, prediction: Any, figure: str = "") -> Quantity:
         """What a prediction leaves of the lash at its worst, or of the screw's own error."""
         if figure == "lead_error":
-            left = self._lead_measure(prediction.after)
+            left = self._lead_measure(self.drive, prediction.after)
             if left is not None:
                 return left.value
         worst: Quantity = prediction.worst
@@ -209,7 +208,12 @@ class DriveRead(Case):
         )
 
     def _findings(self, system: UnitSystem) -> list[Finding]:
-        return lash_findings(self.drive, self.estimate, self.alone, self.limit, system)
+        return lash_findings(
+            self.drive, self.estimate, self.alone, self.limit, self.job.limit("lead_error"), system
+        )
+
+    def _not_said(self, system: UnitSystem) -> Sequence[Finding]:
+        return (first_not_read(self.judged, system),) if self.figures and self.judged.is_expected else ()
 
     def questions(self) -> Mapping[str, Mapping[str, float]]:
         return split_parts(self.split if self.is_measured else None, dial=self.drive.has_dial)

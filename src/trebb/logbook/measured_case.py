@@ -11,7 +11,7 @@ from msgspec.structs import replace
 from trebb.core.condition import Candidate, Estimate, Quantity, Row, Suggestion, estimate
 from trebb.core.dual_units import in_units
 from trebb.core.findings import Finding, Measure
-from trebb.core.findings.base import NOTHING, unread_words, ways_to
+from trebb.core.findings.base import NOTHING, first_not_read, unread_words
 from trebb.core.machine import RatedLimit, State
 from trebb.core.survey import AnySetUp
 from trebb.core.units import UnitSystem, show_small, show_uncertain
@@ -99,17 +99,7 @@ class MeasuredCase(Case):
         judged = self.judged
         if not self.figures or not judged.is_expected:
             return ()
-        return (
-            Finding(
-                "first_not_read",
-                State.UNKNOWN,
-                f"{in_units(judged.label, system)} cannot be said yet.",
-                "no reading of it",
-                unread_words(judged.unread),
-                0.0,
-                ways_to(judged.unread),
-            ),
-        )
+        return (first_not_read(judged, system),)
 
     @derived
     def figure_now(self) -> Measure | None:

@@ -76,6 +76,19 @@ def ways_to(unread: Sequence[tuple[str, str]]) -> tuple[tuple[str, str], ...]:
     return tuple(("Read it" if what == NOTHING else f"Read {what}", set_up) for what, set_up in unread[:2])
 
 
+def first_not_read(judged: Measure, system: UnitSystem) -> Finding:
+    """That what an assembly is judged by cannot be said yet: other things of it are read, this is not."""
+    return Finding(
+        "first_not_read",
+        State.UNKNOWN,
+        f"{in_units(judged.label, system)} cannot be said yet.",
+        "no reading of it",
+        unread_words(judged.unread),
+        0.0,
+        ways_to(judged.unread),
+    )
+
+
 def size_words(m: Measure, system: UnitSystem) -> str:
     """A measure's value with its ±, and its limit."""
     return (

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 
 from trebb.core.condition import Estimate, Quantity, Tangle, tangles
+from trebb.core.condition.estimating import size_of
 from trebb.core.condition.fixing import Fixed, is_touched
 from trebb.core.findings.base import Finding, Measure, judge, suggestion_words, unread_words
 from trebb.core.findings.lash_split import (
@@ -30,12 +31,18 @@ def part_name(key: str) -> str:
 
 
 def lash_findings(
-    drive: ScrewDrive, now: Estimate, alone: Estimate, limit: RatedLimit, system: UnitSystem
+    drive: ScrewDrive,
+    now: Estimate,
+    alone: Estimate,
+    limit: RatedLimit,
+    error_limit: RatedLimit,
+    system: UnitSystem,
 ) -> list[Finding]:
     """Verdicts on one screw drive, the heaviest first. Needs at least one reading.
 
     `now` is the condition as expected by readings and what such machines are
-    like, `alone` by the readings alone: what is said rests on the second.
+    like, `alone` by the readings alone: what is said rests on the second. `error_limit` is that of the
+    screw's own error in 300 mm.
     """
     if not alone.readings:
         return []
@@ -51,7 +58,7 @@ def lash_findings(
         found += [_tangle(tangle, system) for tangle in tangled]
         found += _not_read(drive, now, alone, split, tangled, system)
     found += lead_finding(drive, alone, system)
-    found += screw_errors(drive, alone, system)
+    found += screw_errors(drive, alone, error_limit, system)
     return sorted(found, key=lambda f: -f.weight_mm)
 
 
@@ -117,10 +124,20 @@ def lead_is_read(drive: ScrewDrive, now: Estimate) -> bool:
     return progressive_error(drive, now).sd < 0.05
 
 
-def screw_errors(drive: ScrewDrive, now: Estimate, system: UnitSystem) -> list[Finding]:
+def error_measure(drive: ScrewDrive, now: Estimate, limit: RatedLimit) -> Measure | None:
+    """The screw's own error in 300 mm, mm, whichever way it goes; None where the lead is not read."""
+    if not lead_is_read(drive, now):
+        return None
+    return Measure("lead_error", "Screw's error in 300 mm", limit, size_of(progressive_error(drive, now)))
+
+
+def screw_errors(
+    drive: ScrewDrive, now: Estimate, error_limit: RatedLimit, system: UnitSystem
+) -> list[Finding]:
     """Of the lead, the bend and the half nuts, as far as read."""
     found = []
-    if lead_is_read(drive, now):
+    error = error_measure(drive, now, error_limit)
+    if error is not None:
         p = progressive_error(drive, now)
         once = periodic_error_mm(now)
         says = "the dial says" if drive.has_dial else "its turns say"
@@ -132,16 +149,18 @@ def screw_errors(drive: ScrewDrive, now: Estimate, system: UnitSystem) -> list[F
         found.append(
             Finding(
                 "lead_error",
-                State.WITHIN if abs(p.value) < 0.03 else State.NEAR if abs(p.value) < 0.06 else State.BEYOND,
+                error.state,
                 sentence,
                 "dial against readout or blocks",
-                "Where it matters, trust a readout; a screw ground new mends it.",
+                "Where it matters, trust a readout; a screw ground new mends it."
+                if error.state is not State.UNKNOWN
+                else f"Its limit is {show_small(error_limit.limit_mm, system)}: read more of the travel.",
                 abs(p.value) / 4,
                 (("Read it", "lead_error"),),
             )
         )
     bend = now.source("bend")
-    if bend.sd < 0.05:
+    if bend.sd < 0.05 and judge(bend, BENT_MM) is not State.UNKNOWN:
         is_bent = bend.value > BENT_MM
         found.append(
             Finding(
