@@ -7,7 +7,7 @@ from PySide6.QtWidgets import QApplication
 
 from trebb.app import painting
 from trebb.app.stops.register import STOPS
-from trebb.core.machine import KINDS
+from trebb.core.machine import KINDS, State
 from trebb.core.survey import InstrumentKind, set_ups_of
 from trebb.core.units import UnitSystem
 from trebb.logbook.entries import AssemblyAdded, FactStated, ReadingStruck
@@ -84,6 +84,17 @@ def test_few_readings_of_a_piece_are_shown_at_every_stop(make_window, family, fa
     try_every_set_up(frame, "piece")
 
 
+def intervals_hold(case) -> None:
+    """Every figure lies in its own interval, as wide as its doubt; and what is beyond is not also sound."""
+    for m in case.figures:
+        q = m.value
+        assert q.low - 1e-9 <= q.value <= q.high + 1e-9, (m.key, q)
+        is_cut = q.high == q.low == 0  # wholly on the other side of nothing
+        assert is_cut or 0 <= q.sd <= 1.02 * max(q.high - q.value, q.value - q.low) + 1e-9, (m.key, q)
+    if case.is_measured:
+        assert case.state is not State.WITHIN or all(m.state is not State.BEYOND for m in case.figures)
+
+
 def try_every_set_up(frame, assembly, is_first: bool = True) -> None:
     session = frame.session
     session.choose(assembly)
@@ -98,6 +109,7 @@ def try_every_set_up(frame, assembly, is_first: bool = True) -> None:
             for place in taken:
                 if place in session.case.place_keys(s.key):
                     session.take(s, place, "before", usual(session.case, s, place))
+            intervals_hold(session.case)
             session.show_in(UnitSystem.METRIC if session.system is UnitSystem.INCH else UnitSystem.INCH)
             # the same place once more shows nothing new at most of them
             if count == 2 or (is_first and (count == 0 or number % 3 == 0)):
