@@ -291,3 +291,21 @@ def test_a_screw_far_off_its_dial_is_beyond_though_its_lash_is_small(hand):
     judged = h.case("cross_slide").judged
     assert (judged.key, judged.state) == ("lead_error", State.BEYOND)
     assert judged.value.value / THOU_MM == pytest.approx(20.0 * 300 / 203.2, abs=2.0)
+
+
+def test_half_nuts_and_their_dial_are_judged_with_what_was_read(hand):
+    h = hand().state("lead_screw", form="Acme", major_mm="1 in", pitch_mm="8 tpi")
+    h.read("lead_screw", "half_nuts", "dial, over the keyway", 3, 4)
+    said = h.said("lead_screw")
+    assert (
+        "drops 3.5 ± 1.6 thou into the keyway" in said
+    )  # of the 3.9 that show: neither "none" nor "not to be trusted"
+    assert "cannot be trusted" not in said
+    assert "without a jump" not in said
+    for _ in range(4):
+        h.read("lead_screw", "half_nuts", "dial, over the keyway", 9, 9)
+    assert "cannot be trusted" in h.said("lead_screw")
+    h.read("lead_screw", "half_nuts", "standoff, upper", 10).read(
+        "lead_screw", "half_nuts", "standoff, lower", 10
+    )
+    assert "They may stay." in h.said("lead_screw")

@@ -44,9 +44,7 @@ def surveyed(condition, *, drive: ScrewDrive = DRIVE, **how):
 def verdicts(condition, system=INCH, **how):
     found = observed(condition, **how)
     model = drive_model(DRIVE)
-    return lash_findings(
-        DRIVE, estimate(model, found), estimate(model.loosened, found), *LIMITS, system
-    )
+    return lash_findings(DRIVE, estimate(model, found), estimate(model.loosened, found), *LIMITS, system)
 
 
 def sound(**changes):
@@ -92,10 +90,7 @@ def test_a_screw_of_another_lead_is_found_out():
 
 def test_nothing_read_gives_no_verdict():
     model = drive_model(DRIVE)
-    assert (
-        lash_findings(DRIVE, estimate(model, []), estimate(model.loosened, []), *LIMITS, INCH)
-        == []
-    )
+    assert lash_findings(DRIVE, estimate(model, []), estimate(model.loosened, []), *LIMITS, INCH) == []
 
 
 def test_figures_follow_the_unit_system():

@@ -90,6 +90,7 @@ ERROR_OVER_MM = 300.0  # what a screw's error is judged over
 WRONG_LEAD = 0.002  # a lead this far off is another thread, not a worn one
 BENT_MM = 0.15  # swing at which a screw is felt in the feed; below, the nut follows it
 LEAST_ENGAGED = 0.6  # of the thread's depth
+DROP_MM = 0.10  # a thread dial's jump over the keyway that shows at its lines
 DIAL_SHARE = 1 / 6  # of a thread that a line of the dial may be off before it is taken for its neighbour
 
 
@@ -160,16 +161,16 @@ def screw_errors(
             )
         )
     bend = now.source("bend")
-    if bend.sd < 0.05 and judge(bend, BENT_MM) is not State.UNKNOWN:
-        is_bent = bend.value > BENT_MM
+    if bend.sd < 0.05:
+        state = judge(bend, BENT_MM)
         found.append(
             Finding(
                 "bend",
-                State.BEYOND if is_bent else State.WITHIN,
+                state,
                 f"The {drive.screw} swings {show_uncertain(bend.value, bend.half_width, system)} at its "
-                f"middle: {'bent' if is_bent else 'straight enough, the nut follows it'}.",
+                "middle: " + _said(state, "straight enough, the nut follows it.", "bent."),
                 "turned under a dial",
-                "Straighten on a press, a little at a time, high spot up." if is_bent else "Leave it.",
+                _said(state, "Leave it.", "Straighten on a press, a little at a time, high spot up."),
                 bend.value / 3,
             )
         )
@@ -178,52 +179,60 @@ def screw_errors(
     return found
 
 
+def _said(state: State, sound: str, beyond: str) -> str:
+    """What is said of a figure that stands so to its limit."""
+    if state is State.UNKNOWN:
+        return "Too close to its limit for what was read: read it once more."
+    return beyond if state is State.BEYOND else sound
+
+
 def _half_nuts(drive: ScrewDrive, now: Estimate, system: UnitSystem) -> list[Finding]:
     found = []
     off, slack, depth = now.source("standoff"), now.source("dial_slack"), drive.thread.basic_height_mm
     if off.sd < 0.1 * depth:
-        share = max(0.0, 1 - off.value / depth)
-        ok = share >= LEAST_ENGAGED
+        state = judge(off, (1 - LEAST_ENGAGED) * depth)
         found.append(
             Finding(
                 "engaged",
-                State.WITHIN if ok else State.BEYOND,
-                f"Half nuts engage {share:.0%} of the thread's depth, {show_size(depth - off.value, system)} "
-                f"of {show_size(depth, system)}.",
+                state,
+                f"Half nuts engage {max(0.0, 1 - off.value / depth):.0%} of the thread's depth, "
+                f"{show_size(max(0.0, depth - off.value), system)} of {show_size(depth, system)}, "
+                f"± {show_small(off.half_width, system)}.",
                 "depth rod on both halves",
-                "They may stay." if ok else "They jump out under load: lever and cam first, then new halves.",
-                0.02 if ok else 0.4,
+                _said(
+                    state, "They may stay.", "They jump out under load: lever and cam first, then new halves."
+                ),
+                0.4 if state is State.BEYOND else 0.02,
             )
         )
     if slack.sd < 0.06:
-        worst = slack.value > DIAL_SHARE * drive.thread.pitch_mm
+        state = judge(slack, DIAL_SHARE * drive.thread.pitch_mm)
+        mistaken = ": a line may be taken for its neighbour" if state is State.BEYOND else ""
         found.append(
             Finding(
                 "dial_slack",
-                State.NEAR if worst else State.WITHIN,
+                State.NEAR if state is State.BEYOND else state,
                 f"The thread dial has {show_uncertain(slack.value, slack.half_width, system)} of "
-                f"slack{': a line may be taken for its neighbour' if worst else ''}.",
+                f"slack{mistaken}.",
                 "dial rocked",
-                "Bush its spindle; close the half nuts on the line rising." if worst else "Leave it.",
+                _said(state, "Leave it.", "Bush its spindle; close the half nuts on the line rising."),
                 slack.value / 6,
             )
         )
     drop = now.source("dial_drop")
     if drop.sd < 0.06:
-        falls = drop.value > 0.10
+        state = judge(drop, DROP_MM)
         much = show_uncertain(drop.value, drop.half_width, system)
-        what = (
-            f"drops {much} into the keyway every turn: its lines cannot be trusted"
-            if falls
-            else "runs over the keyway without a jump"
-        )
+        untrusted = ": its lines cannot be trusted" if state is State.BEYOND else ""
         found.append(
             Finding(
                 "dial_drop",
-                State.BEYOND if falls else State.WITHIN,
-                f"The thread dial {what}.",
+                state,
+                f"The thread dial drops {much} into the keyway every turn{untrusted}.",
                 "screw turned once",
-                "A wider gear, or a strip let into the keyway where the gear runs." if falls else "Leave it.",
+                _said(
+                    state, "Leave it.", "A wider gear, or a strip let into the keyway where the gear runs."
+                ),
                 drop.value / 4,
             )
         )
