@@ -13,6 +13,7 @@ from trebb.core.facts import Choice, Length, Number
 from trebb.core.families import FAMILIES
 from trebb.core.machine import KINDS
 from trebb.core.stating import card_schema, schema_of
+from trebb.core.stating.gear import name_from
 from trebb.core.stating.page import with_page
 from trebb.core.units import UnitSystem, parse_list
 
@@ -109,3 +110,38 @@ def test_a_lathe_s_saddle_is_asked_more_than_a_mill_s():
 def test_the_page_of_formats_has_the_facts_as_they_are_declared():
     page = (ROOT / "docs" / "FORMATS.md").read_text(encoding="utf-8")
     assert with_page(page) == page, "run: make formats"
+
+
+@pytest.mark.parametrize(
+    ("typed", "kept"),
+    [
+        ("16 DP 14.5", "DP16 14.5 full"),
+        ("DP 16 14½°", "DP16 14.5 full"),
+        ("16 diametral pitch 14 1/2", "DP16 14.5 full"),
+        ("10dp, 20 stub", "DP10 20 stub"),
+        ("DP16 14.5 full", "DP16 14.5 full"),
+        ("m2", "m2 20 full"),
+        ("2 mod", "m2 20 full"),
+        ("Module 2,5", "m2.5 20 full"),
+        (" ", ""),
+    ],
+)
+def test_a_gear_is_named_as_a_shop_says_it(typed, kept):
+    assert name_from(typed) == kept
+    assert not kept or name_from(kept) == kept
+
+
+@pytest.mark.parametrize(
+    ("typed", "said"),
+    [
+        ("16 DP", "“16 DP”: its pressure angle behind it, 14.5 or 20"),
+        ("16 DP 99", "“16 DP 99”: such as"),
+        ("m2.3 20", "“m2.3 20”: such as"),
+        ("cheese", "“cheese”: such as"),
+        ("14.5", "“14.5”: such as"),
+    ],
+)
+def test_a_gear_s_name_that_will_not_do_is_said_as_it_was_typed(typed, said):
+    with pytest.raises(InputError) as refused:
+        name_from(typed)
+    assert said in str(refused.value)

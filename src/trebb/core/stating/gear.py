@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Mapping
 from typing import Any
 
 from trebb.core.errors import InputError
 from trebb.core.facts import Choice, Fact, Length, Number, Schema, Words, no_system
-from trebb.core.gears.naming import named
+from trebb.core.gears.naming import candidates
 from trebb.core.gears.strength import GEAR_METALS
 from trebb.core.machine.gear import BEHIND, KINDS, MOVES, READ_AS, Gear
 
@@ -18,23 +19,36 @@ def _build(kind: str, assembly: str, values: Mapping[str, Any]) -> Gear:
     return Gear(**values)
 
 
+_SIZE = r"\d+(?:\.\d+)?"
+_PITCHED = rf"\b(?:dp|diametral(?: pitch)?)\s*({_SIZE})|({_SIZE})\s*(?:dp|diametral(?: pitch)?)\b"
+_MODULAR = rf"\b(?:module|mod|m)\s*({_SIZE})|({_SIZE})\s*(?:module|mod|m)\b"
+USUAL_DEG = 20.0  # of a module whose name says no angle
+
+
 def name_from(text: str) -> str:
-    """A gear's name as kept, however it is spaced: "DP 16 14.5" → "DP16 14.5 full"; "" for none. Raises
-    InputError for one that no cutter is made for.
+    """A gear's name as kept, however it is said: "16 DP 14½°", "DP 16 14.5" → "DP16 14.5 full"; "" for none.
+    Raises InputError for one that no cutter is made for.
     """
-    words = text.replace(",", " ").replace("°", " ").split()
-    if not words:
+    plain = re.sub(r"(\d),(\d)", r"\1.\2", text.lower()).replace("½", ".5").replace(" 1/2", ".5")
+    if not plain.strip():
         return ""
-    first = words[0].lower()
-    if first in ("dp", "m", "mod", "module") and len(words) > 1:
-        words = [first + words[1], *words[2:]]
-    size = words[0].lower().replace("module", "m").replace("mod", "m")
-    size = f"DP{size[2:]}" if size.startswith("dp") else size
-    rest = words[1:] or ["20"]
-    system = rest[0].replace("½", ".5")
-    depth = "stub" if "stub" in rest else "full"
-    key = f"{size} {system} {depth}"
-    named(key)
+    letters = "DP"
+    found = re.search(_PITCHED, plain)
+    if found is None:
+        letters, found = "m", re.search(_MODULAR, plain)
+    rest = plain.replace(found[0], " ", 1) if found is not None else ""
+    angle = re.search(_SIZE, rest)
+    given = f"gear “{text.strip()}”"
+    if letters == "DP" and angle is None:
+        raise InputError(given, "its pressure angle behind it, 14.5 or 20: both are cut")
+    key = ""
+    if found is not None:
+        degrees = float(angle[0]) if angle else USUAL_DEG
+        key = f"{letters}{float(found[1] or found[2]):g} {degrees:g} {'stub' if 'stub' in rest else 'full'}"
+    if not any(key == one.key for one in candidates()):
+        raise InputError(
+            given, "such as “DP16 14.5”, “16 DP 20 stub” or “m2 20”: one that cutters are made for"
+        )
     return key
 
 
