@@ -309,3 +309,14 @@ def test_half_nuts_and_their_dial_are_judged_with_what_was_read(hand):
         "lead_screw", "half_nuts", "standoff, lower", 10
     )
     assert "They may stay." in h.said("lead_screw")
+
+
+def test_of_a_train_rocked_as_a_whole_no_mesh_is_named(hand):
+    h = hand()
+    train = add(h, "apron", "train", "Feed train")
+    h.state(train, positions="20-60 24-48")
+    h.read(train, "train_rock", "whole", 5, 5, 5)
+    assert "which it is, is not told" in h.said(train)
+    assert "The widest mesh is" not in h.said(train)
+    h.read(train, "train_rock", "mesh 1", 2, 2, 2).read(train, "train_rock", "mesh 2", 4, 4, 4)
+    assert "The widest mesh is 24 with 48: " in h.said(train)

@@ -61,11 +61,20 @@ def _whole_words(known: Known[Train], m: Measure, size: str) -> tuple[str, str, 
     return f"The train loses {size} at its last wheel, {turn:.1f}°{travel}.", "first held, last rocked", where
 
 
+TOLD_SHARE = 0.25  # of its limit: with a wider ± one mesh is not told from another
+
+
 def _mesh_words(known: Known[Train], m: Measure, size: str) -> tuple[str, str, str]:
     now = known.subject.now
-    each = {k: known.alone.source(f"lash.{k}").value for k in range(len(now.meshes))}
-    k = max(each, key=lambda k: each[k])
+    each = {k: known.alone.source(f"lash.{k}") for k in range(len(now.meshes))}
+    k = max(each, key=lambda k: each[k].value)
     a, b = now.meshes[k]
+    if len(each) > 1 and max(q.half_width for q in each.values()) > TOLD_SHARE * m.limit.limit_mm:
+        return (
+            f"The widest mesh gives {size}; which it is, is not told.",
+            "the train as a whole",
+            "Rock each mesh by itself: it tells which.",
+        )
     return (
         f"The widest mesh is {a} with {b}: {size}.",
         "each mesh rocked",
