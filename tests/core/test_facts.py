@@ -145,3 +145,11 @@ def test_a_gear_s_name_that_will_not_do_is_said_as_it_was_typed(typed, said):
     with pytest.raises(InputError) as refused:
         name_from(typed)
     assert said in str(refused.value)
+
+
+def test_a_screw_s_lead_is_stated_in_threads_an_inch_too():
+    lead = schema_of("train").fact("lead_mm")
+    assert lead.typed("8 tpi", UnitSystem.INCH) == pytest.approx(3.175)
+    assert lead.shown(3.175, UnitSystem.METRIC) == "8 tpi"
+    assert lead.typed("0", UnitSystem.METRIC) == 0
+    assert "0" in lead.shown(0.0, UnitSystem.INCH)

@@ -35,7 +35,7 @@ class Pitch(Length, frozen=True):
         return INCH_MM / number
 
     def shown(self, value: Any, system: UnitSystem) -> str:
-        return pitch_words(float(value))
+        return pitch_words(float(value)) if value else super().shown(value, system)
 
 
 def tried_from(text: str) -> Iterator[tuple[ThreadSpec, str]]:

@@ -16,7 +16,7 @@ def _build(kind: str, assembly: str, values: Mapping[str, Any]) -> Seen:
 
 
 FACTS: tuple[Fact, ...] = (
-    Length("lead_mm", "Travel in a turn", low=0.2, high=60.0),
+    Pitch("lead_mm", "Travel in a turn", low=0.2, high=60.0),
     Pitch("pitch_mm", "Crest to crest", low=0.2, high=60.0),
     Length("major_mm", "Over crests that never ran in the nut", low=2.0, high=200.0),
     Length("worn_major_mm", "Over crests that ran in the nut", low=2.0, high=200.0),

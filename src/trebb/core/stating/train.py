@@ -8,6 +8,7 @@ from typing import Any
 from trebb.core.facts import Choice, Fact, Length, Schema, Words, no_system
 from trebb.core.machine.train import KINDS, Position, Train, order_from, positions_from
 from trebb.core.stating.gear import teeth_from
+from trebb.core.stating.screw_drive import Pitch
 
 
 def _build(kind: str, assembly: str, values: Mapping[str, Any]) -> Train:
@@ -57,7 +58,7 @@ FACTS: tuple[Fact, ...] = (
         show=lambda value, system: " ".join(map(str, value or ())),
     ),
     Length("module_mm", "Module", "25.4 / DP of an inch one", low=0.3, high=12.0),
-    Length("lead_mm", "Screw's lead", "Of the screw at its end; 0 where there is none", low=0.0, high=60.0),
+    Pitch("lead_mm", "Screw's lead", "Of the screw at its end; 0 where there is none", low=0.0, high=60.0),
     Length(
         "feed_mm",
         "Feed now",
