@@ -184,3 +184,21 @@ def test_a_bevel_goes_from_rocking_to_its_spacer_and_a_quote_stands_beside_it(sh
     assert (thick["low_mm"] + thick["high_mm"]) / 2 / 25.4 == pytest.approx(0.150, abs=0.002)
     assert shell("state", "knee_bevel", "missing=99")[0] == 1
     assert shell("state", "knee_bevel", "name=DP 17")[0] == 1
+
+
+def test_figures_are_listed_in_the_units_asked_for(tmp_path, capsys):
+    path = str(tmp_path / "lathe.trebb")
+    main(["new", path, "--kind", "lathe", "--no-window"])
+    for place, value in (("front, quill in", "0"), ("front, quill out", "3 thou")):
+        main(["read", path, "tailstock", "quill", place, value])
+    main(["add", path, "casting", "Broken lug", "--under", "apron"])
+    main(["read", path, "broken_lug", "crack", "length", "2.5 in"])
+    capsys.readouterr()
+    main(["findings", path, "--units", "inch"])
+    said = capsys.readouterr().out
+    assert "Quill, in 4 in: 3." in said
+    assert "Crack that draws: 2.4" in said
+    main(["findings", path, "--units", "metric"])
+    said = capsys.readouterr().out
+    assert "Quill, in 100 mm: " in said
+    assert "Crack that draws: 63." in said

@@ -12,7 +12,7 @@ from trebb.app.own_words import own_state
 from trebb.app.session import WAITS, Session
 from trebb.app.widgets import label, scrolled
 from trebb.core.machine import Assembly, State
-from trebb.core.units import show_size, show_small
+from trebb.core.units import LARGE_MM, show_size, show_small
 
 ELEVATION_HEIGHT = 172
 ASK_AFTER_MS = 60
@@ -169,7 +169,6 @@ class AssemblyList(painting.Painted, QWidget):
 
 
 LEAST_ROW = 22.0  # px
-LARGE_MM = 3.0  # from here on a figure is said in whole units, not in thou or µm
 
 
 def assembly_figure(session: Session, assembly: Assembly) -> tuple[State, str]:

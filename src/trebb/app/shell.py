@@ -13,12 +13,13 @@ from msgspec.structs import asdict
 from trebb.app.shell_base import FILE, Argument, open_job, pairs_of, plainly, record, say, system_of
 from trebb.app.shell_job import JOB_COMMANDS
 from trebb.app.shell_shop import SHOP_COMMANDS
+from trebb.core.dual_units import in_units
 from trebb.core.errors import InputError, UnreadError
 from trebb.core.facts import Schema
 from trebb.core.machine import CLASS_LIMITS
 from trebb.core.stating import card_schema, limit_fact
 from trebb.core.survey import readings_typed
-from trebb.core.units import UnitSystem, show_small
+from trebb.core.units import LARGE_MM, UnitSystem, show_size, show_small
 from trebb.logbook import telling
 from trebb.logbook.admitting import admit
 from trebb.logbook.case import Case
@@ -240,10 +241,10 @@ def findings(given: argparse.Namespace) -> int:
     for part in told["parts"]:
         lines.append(f"{part['label']}: {part['state']}. {part['head']}")
         for m in part["figures"]:
-            size = show_small(m["value_mm"], system_of(given))
-            low, high = (show_small(m[k], system_of(given)) for k in ("low_mm", "high_mm"))
+            show = show_size if m["value_mm"] > LARGE_MM else show_small
+            size, low, high = (show(m[k], system_of(given)) for k in ("value_mm", "low_mm", "high_mm"))
             lines.append(
-                f"  {m['label']}: {size}, {low} to {high}, limit "
+                f"  {in_units(m['label'], system_of(given))}: {size}, {low} to {high}, limit "
                 f"{show_small(m['limit_mm'], system_of(given))}"
             )
         lines += [f"  {f['sentence']} {f['next']}" for f in part["findings"][1:]]

@@ -58,6 +58,7 @@ _DIVISION_WORDS = {"div", "divs", "division", "divisions"}
 MOST_LETTERS = 40  # anything longer is no length
 MOST_MM = 1e6  # no machine that comes through a door is a kilometre long
 MOST_IN_A_LIST = 200
+LARGE_MM = 3.0  # from here on a figure is said in whole units, not in thou or µm
 
 _NUMBER = r"""(?x)^\s*(?P<sign>[+\-−])?\s*
         (?: (?:(?P<whole>[0-9]+)(?:\s*-\s*|\s+))?(?P<top>[0-9]+)\s*/\s*(?P<bottom>[0-9]+)
