@@ -447,14 +447,13 @@ def lathes_in_space() -> None:
 
 
 def reading_taken(folder: Path) -> None:
+    """A reading of a screw's lash on a job of 500, as its machine gives them."""
     from PySide6.QtCore import QSettings
     from PySide6.QtTest import QTest
 
     from trebb.app.gui import application
     from trebb.app.window import Window
-    from trebb.core.survey import set_up
-    from trebb.logbook.casework import SCREW
-    from trebb.logbook.demo import make_demo
+    from trebb.logbook.demo import make_demo, simulated_reading
     from trebb.logbook.entries import ReadingTaken
 
     app = application()
@@ -464,21 +463,14 @@ def reading_taken(folder: Path) -> None:
     frame = window.frame
     assert frame is not None
     session = frame.session
-    bodies = [
-        ReadingTaken(
-            assembly=SCREW,
-            set_up="lash",
-            place=f"station {i % 5 + 1}",
-            phase="before",
-            value=22.0 + i % 3,
-            unit="div",
-        )
-        for i in range(490)
-    ]
-    session.record(*bodies)
+    case = session.case
+
+    def lash(i: int) -> ReadingTaken:
+        return simulated_reading(case, "lash", f"station {i % 5 + 1}", "before", after=i // 5)
+
+    session.record(*[lash(i) for i in range(490)])
     QTest.qWait(300)
-    lash = set_up("lash")
-    takes = [partial(session.take, lash, f"station {i % 5 + 1}", "before", 23.0 + i % 2) for i in range(120)]
+    takes = [partial(session.record, lash(i)) for i in range(120)]
     reading_row("reading taken, all views updated, job of 500 readings", takes, app)
     window.close()
 

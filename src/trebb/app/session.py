@@ -161,16 +161,13 @@ class Session(QObject):
             return None
         subject = self.case.read_as(phase)
         about = set(s.row(subject, last.taken.place).coefficients)
-        others = [
-            r.taken.value
-            for r in self.job.readings(self.assembly, s.key, phase)
-            if r.struck is None
-            and r.id != last.id
-            and r.taken.place in known
-            and _kind_of_place(r.taken.place) == kind
+        others: list[float] = []
+        for p in self.job.standing(self.assembly, s.key, phase):
+            if p.place not in known or _kind_of_place(p.place) != kind:
+                continue
             # Two sizes of different things are no neighbours.
-            and (not s.is_size or about & set(s.row(subject, r.taken.place).coefficients))
-        ]
+            if not s.is_size or about & set(s.row(subject, p.place).coefficients):
+                others += p.values[:-1] if p.place == last.taken.place else p.values
         found = outlier(s, subject, last.taken.value, others)
         return (last.id, last.taken.place, found) if found else None
 

@@ -144,9 +144,16 @@ class Job(JobFacts):
     ) -> list[Reading]:
         """Readings in the order they were taken, struck ones included."""
         self._saw("readings", assembly, set_up, phase)
-        places = self._readings.get((assembly, set_up, phase), {})
-        chosen = places.values() if place is None else [places.get(place, [])]
-        return [self._reading(entry) for entries in chosen for entry in entries]
+        key = (assembly, set_up, phase)
+        places = self._readings.get(key, {})
+        chosen = places if place is None else [place] if place in places else []
+        held = self._shown_at.setdefault(key, {})
+        found: list[Reading] = []
+        for name in chosen:
+            if name not in held:
+                held[name] = [self._reading(entry) for entry in places[name]]
+            found += held[name]
+        return found
 
     def standing(self, assembly: str, set_up: str, phase: str = "before") -> list[PlaceReadings]:
         """Values that stand, place by place."""

@@ -143,6 +143,7 @@ class JobLog(Ledger):
         self._accepted: dict[str, tuple[int, dict[str, Stored], list[SetAside]]] = {}
         self._matters: dict[str, tuple[int, dict[str, dict[str, Stored]]]] = {}
         self._as_shown: dict[int, Reading] = {}  # kept until something is said of the reading
+        self._shown_at: dict[tuple[str, str, str], dict[str, list[Reading]]] = {}  # … or one is added there
         for entry in entries:
             self.apply(entry)
 
@@ -214,6 +215,7 @@ class JobLog(Ledger):
         if isinstance(about, ReadingTaken):
             key = (about.assembly, about.set_up, about.phase)
             self._standing.get(key, {}).pop(about.place, None)
+            self._shown_at.get(key, {}).pop(about.place, None)
             self._standing_list.pop(key, None)
 
     def stands(self, entry: Entry) -> bool:
@@ -243,6 +245,7 @@ class JobLog(Ledger):
         key = (body.assembly, body.set_up, body.phase)
         self.touch(("readings", *key))
         places = self._standing.setdefault(key, {})
+        self._shown_at.get(key, {}).pop(body.place, None)
         known = places.pop(body.place, None)
         if known is not None and self.stands(entry) and (ReadingStruck, entry.id) not in self._slots:
             places[body.place] = PlaceReadings(body.place, (*known.values, body.value))
