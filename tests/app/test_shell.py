@@ -97,7 +97,7 @@ def test_readings_are_taken_as_typed_and_judged(shell):
         (("cross_screw", "end_float", "collar", "-5"), "not less than nothing"),
         (("cross_screw", "end_float", "collar", "1500 mm"), "more than the slide's whole travel"),
         (("cross_screw", "end_float", "attic", "1"), "end_float has collar"),
-        (("cross_screw", "warp", "collar", "1"), "known are lash"),
+        (("cross_screw", "warp", "collar", "1"), "set-ups of “cross_screw” are lash"),
         (("cross_screw", "nose", "register, 0°", "1"), "set-ups of “cross_screw” are lash"),
         (("table", "spots", "spots, middle", "7.5"), "whole number"),
     ],

@@ -148,7 +148,10 @@ def test_struck_rows_are_left_out():
         ("place,value_mm\n", "no column “set_up”"),
         ("set_up,place,value\n", "no column says value and unit"),
         ("set_up,place,value_mm\nend_float,collar\n", "line 2: it has 2 cells, the header 3"),
-        ("set_up,place,value_mm\nwarp,collar,1\n", "line 2, set-up “warp”: known are lash"),
+        (
+            "set_up,place,value_mm\nwarp,collar,1\n",
+            "line 2, set-up “warp”: set-ups of “cross_slide” are lash",
+        ),
         ("set_up,place,value_div\nlash,attic,1\n", "line 2, place “attic”: lash has station 1"),
         ('set_up,place,value_mm\nnose,"register, 0°",1\n', "set-ups of “cross_slide” are lash"),
         ("set_up,place,value_mm,assembly\nend_float,collar,1,attic\n", "assembly “attic”"),

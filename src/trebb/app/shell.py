@@ -23,7 +23,7 @@ from trebb.core.units import LARGE_MM, UnitSystem, show_size, show_small
 from trebb.logbook import telling
 from trebb.logbook.admitting import admit
 from trebb.logbook.case import Case
-from trebb.logbook.casework import Cases, set_up_of
+from trebb.logbook.casework import Cases, own_set_up
 from trebb.logbook.entries import (
     AssemblyAdded,
     Body,
@@ -199,16 +199,16 @@ def read(given: argparse.Namespace) -> int:
     """Take readings as typed, all at one place, in one gesture."""
     job_file, cases = open_job(given)
     with job_file:
-        case, s = _case(cases, given.assembly), set_up_of(given.set_up)
+        case = _case(cases, given.assembly)
+        s = own_set_up(case, given.set_up)
         phase: Phase = "later" if given.later else "after" if given.after else "before"
         bodies = []
         for text in given.values:
             place = given.place
-            is_here = any(own.key == s.key for own in case.set_ups)
-            if is_here and place in case.place_keys(s.key):
+            if place in case.place_keys(s.key):
                 found = readings_typed(s, case.read_as(phase), place, text, system_of(given))
             else:
-                # The sentence about set-up or place comes from where every reading is admitted.
+                # The sentence about the place comes from where every reading is admitted.
                 found = [(place, 0.0)]
             bodies += [
                 ReadingTaken(

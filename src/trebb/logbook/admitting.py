@@ -8,7 +8,7 @@ from trebb.core.machine import CLASS_LIMITS, Assembly, kind_of
 from trebb.core.stating import card_schema, limit_fact, schema_of
 from trebb.core.stating.matters import matter_schema
 from trebb.core.survey import admit_reading
-from trebb.logbook.casework import Cases, set_up_of
+from trebb.logbook.casework import Cases, own_set_up
 from trebb.logbook.entries import (
     AssemblyAdded,
     Body,
@@ -91,13 +91,10 @@ def _fact(job: Job, body: FactStated) -> None:
 
 def _reading(cases: Cases, body: ReadingTaken) -> None:
     case = cases.of(body.assembly)
-    s = set_up_of(body.set_up)
-    if all(s.key != own.key for own in case.set_ups):
-        known = ", ".join(own.key for own in case.set_ups) or "none"
-        raise InputError(f"set-up “{body.set_up}”", f"set-ups of “{body.assembly}” are {known}")
+    s = own_set_up(case, body.set_up)
     if body.place not in case.place_keys(s.key):
         raise InputError(
-            f"place “{body.place}”", f"{s.key} has {', '.join(p.key for p in case.places(s.key))}"
+            f"place “{body.place}”", f"{s.key} has {'; '.join(p.key for p in case.places(s.key))}"
         )
     if body.unit != s.unit:
         raise InputError(f"a reading in {body.unit}", f"{s.key} is read in {s.unit}")

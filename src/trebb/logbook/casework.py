@@ -81,6 +81,15 @@ class Cases:
         return self.of(self.kind.assemblies[0].key)
 
 
+def own_set_up(case: Case, key: str) -> AnySetUp:
+    """A set-up of an assembly by its key; raises InputError with those it has."""
+    found = next((s for s in case.set_ups if s.key == key), None)
+    if found is None:
+        known = ", ".join(s.key for s in case.set_ups) or "none"
+        raise InputError(f"set-up “{key}”", f"set-ups of “{case.assembly_key}” are {known}")
+    return found
+
+
 def set_up_of(key: str) -> AnySetUp:
     """The set-up of a key; raises InputError for another."""
     try:
@@ -89,4 +98,4 @@ def set_up_of(key: str) -> AnySetUp:
         raise InputError(f"set-up “{key}”", f"known are {', '.join(s.key for s in all_set_ups())}") from None
 
 
-__all__ = ["CASES", "SCREW", "SPINDLE", "Case", "Cases", "case_class", "set_up_of"]
+__all__ = ["CASES", "SCREW", "SPINDLE", "Case", "Cases", "case_class", "own_set_up", "set_up_of"]
