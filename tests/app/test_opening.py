@@ -1,5 +1,6 @@
 """A window that opens is seen with its readings; what is worked out of them follows a moment later."""
 
+import os
 import subprocess
 import sys
 import threading
@@ -125,6 +126,37 @@ def test_a_window_is_painted_without_what_only_figures_need(tmp_path):
         capture_output=True, text=True, check=True,
     )  # fmt: skip
     assert done.stdout.split() == ["_Later", "False", "module", "True"]
+
+
+STARTED = """
+import gc, sys
+from pathlib import Path
+from PySide6.QtCore import QTimer
+from trebb.app import gui
+from trebb.app.loading import load_before_qt
+load_before_qt()
+from trebb.logbook.store import JobFile
+job_file = JobFile.open(Path(sys.argv[1]))
+print(gc.isenabled())
+found = []
+def wait():
+    if gc.isenabled() and gc.get_freeze_count() > 10_000:
+        print("collected from here")
+        gui.QApplication.closeAllWindows()
+    else:
+        QTimer.singleShot(50, wait)
+QTimer.singleShot(0, wait)
+gui.run(job_file)
+"""
+
+
+def test_garbage_is_looked_for_once_the_window_stands(tmp_path):
+    make_demo(tmp_path / "first.trebb").close()
+    done = subprocess.run(
+        [sys.executable, "-c", STARTED, str(tmp_path / "first.trebb")],
+        capture_output=True, text=True, check=True, env={**os.environ, "XDG_CONFIG_HOME": str(tmp_path)},
+    )  # fmt: skip
+    assert done.stdout.split("\n")[:2] == ["False", "collected from here"]
 
 
 def test_a_module_loads_when_something_of_it_is_asked_for(tmp_path, monkeypatch):

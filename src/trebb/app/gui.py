@@ -47,6 +47,15 @@ def start_again(path: Path | None) -> None:
     subprocess.Popen(arguments, env=environment, start_new_session=True)
 
 
+COLLECTED_AFTER_MS = 1000  # the first figures, and what they load, stand by then
+
+
+def collect_from_here() -> None:
+    """Garbage is looked for from now on; what stands already is none, and is not looked through again."""
+    gc.freeze()
+    gc.enable()
+
+
 def run(job_file: JobFile | None) -> int:
     """Open the window, on a job or on the start page, until it is closed."""
     settings = QSettings(str(settings_file()), QSettings.Format.IniFormat)
@@ -66,8 +75,7 @@ def run(job_file: JobFile | None) -> int:
         window.open_file(job_file, seen_first=True)
         window.offer_first_steps()
     window.show()
-    gc.freeze()
-    gc.enable()
+    QTimer.singleShot(COLLECTED_AFTER_MS, collect_from_here)
     signal.signal(signal.SIGINT, signal.SIG_DFL)
     if os.environ.get("TREBB_QUIT_AFTER_MS"):  # lets a script see the window start and end by itself
         QTimer.singleShot(int(os.environ["TREBB_QUIT_AFTER_MS"]), window.close)
