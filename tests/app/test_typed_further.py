@@ -256,15 +256,17 @@ def test_what_is_worn_far_beyond_the_usual_is_not_asked_about(hand):
     assert "disagrees" not in h.said(bore)
 
 
-def _screw_read_against_its_dial(hand, off_thou: float):
-    """A screw whose slide goes off by so many thou at the end of eight inches of travel, read at five
-    stations, three times each.
-    """
-    h = hand().state("cross_slide", form="Acme", major_mm="0.75 in", pitch_mm="8 tpi", reads="radius")
+def _read_against_its_dial(h, off_thou: float, phase: str = "before"):
+    """The slide goes off by so many thou at the end of eight inches of travel: five stations, three times."""
     for k in range(1, 6):
-        way = h.case("cross_slide").drive.station_mm(k) / 203.2
-        h.read("cross_slide", "lead_error", f"travel, station {k}", *[f"{off_thou * way:.2f} thou"] * 3)
+        thou = off_thou * h.case("cross_slide").drive.station_mm(k) / 203.2
+        h.read("cross_slide", "lead_error", f"travel, station {k}", *[f"{thou:.2f} thou"] * 3, phase=phase)
     return h
+
+
+def _screw_read_against_its_dial(hand, off_thou: float):
+    h = hand().state("cross_slide", form="Acme", major_mm="0.75 in", pitch_mm="8 tpi", reads="radius")
+    return _read_against_its_dial(h, off_thou)
 
 
 def test_a_screw_s_own_error_is_no_more_sure_than_it_was_read(hand):
@@ -291,6 +293,20 @@ def test_a_screw_far_off_its_dial_is_beyond_though_its_lash_is_small(hand):
     judged = h.case("cross_slide").judged
     assert (judged.key, judged.state) == ("lead_error", State.BEYOND)
     assert judged.value.value / THOU_MM == pytest.approx(20.0 * 300 / 203.2, abs=2.0)
+
+
+@pytest.mark.parametrize(("off", "state"), [(0.0, State.WITHIN), (20.0, State.BEYOND)])
+def test_a_repaired_screw_is_judged_like_any_other(hand, off, state):
+    h = hand().state("cross_slide", form="Acme", major_mm="0.75 in", pitch_mm="8 tpi", reads="radius")
+    h.read("cross_slide", "lash", "station 1", 14, 14)
+    found = assembly_figure(h.session, h.case("cross_slide").assembly)
+    choose(h, "cross_slide", "new_pair")
+    _read_against_its_dial(h, off, phase="after")
+    if not off:  # the lead alone proves nothing of the lash that was found
+        assert assembly_figure(h.session, h.case("cross_slide").assembly) == found
+    for k in range(1, 6):
+        h.read("cross_slide", "lash", f"station {k}", 1, 1, phase="after")
+    assert assembly_figure(h.session, h.case("cross_slide").assembly)[0] is state
 
 
 def test_half_nuts_and_their_dial_are_judged_with_what_was_read(hand):

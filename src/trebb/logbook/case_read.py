@@ -19,6 +19,7 @@ from trebb.core.condition import (
 )
 from trebb.core.errors import InputError
 from trebb.core.findings import Finding, Measure
+from trebb.core.findings.base import first_not_read
 from trebb.core.machine import State
 from trebb.core.memory.taught import USUAL, Taught
 from trebb.core.survey import (
@@ -248,7 +249,7 @@ class ReadCase(StatedCase):
 
     def _not_said(self, system: UnitSystem) -> Sequence[Finding]:
         """What the verdict hangs on and no reading tells, before what they do tell."""
-        return ()
+        return (first_not_read(self.judged, system),) if self.figures and self.judged.is_expected else ()
 
     def _not_yet(self) -> Finding:
         best = self.suggestions()

@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING, Any
 from trebb.core.condition import ErrorModel, Estimate, Quantity, Suggestion
 from trebb.core.facts import Fact
 from trebb.core.findings import Finding, LashSplit, Measure, lash_findings, split_lash, split_parts
-from trebb.core.findings.base import NOTHING, first_not_read, judge
+from trebb.core.findings.base import NOTHING, judge
 from trebb.core.findings.lash_split import KNOWN_SHARE, lash_measure
 from trebb.core.findings.screw_lash import error_measure, suggestion_reason
 from trebb.core.machine import RatedLimit, ScrewDrive, State, drive_model
@@ -123,13 +123,17 @@ class DriveRead(Case):
 
     @property
     def judged(self) -> Measure:
-        """The lash; what else is over its limit where the lash is not; and the lash as expected where nothing
-        of it is read: a screw is not within for its lead alone.
+        """What its figures come to, or the lash as expected where nothing of it is read: a screw is not
+        within for its lead alone.
         """
-        lash = next((m for m in self.figures if m.key == "lash"), None)
+        return self._judged_of(self.figures) or self._usual()
+
+    def _judged_of(self, figures: Sequence[Measure]) -> Measure | None:
+        """The lash, or what else is over its limit where the lash is not; None where they tell neither."""
+        lash = next((m for m in figures if m.key == "lash"), None)
         if lash is not None and lash.state is State.BEYOND:
             return lash
-        return next((m for m in self.figures if m.state is State.BEYOND), lash or self._usual())
+        return next((m for m in figures if m.state is State.BEYOND), lash)
 
     def _usual(self) -> Measure:
         """The lash as such a screw usually has it, where nothing of it is read."""
@@ -185,7 +189,7 @@ class DriveRead(Case):
 
     def figure_now(self) -> Measure | None:
         after = self._figures_of("after") if self.progress("after")[0] else ()
-        return after[0] if after else super().figure_now()
+        return self._judged_of(after) or super().figure_now()
 
     @property
     def fit_plan(self) -> str:
@@ -211,9 +215,6 @@ class DriveRead(Case):
         return lash_findings(
             self.drive, self.estimate, self.alone, self.limit, self.job.limit("lead_error"), system
         )
-
-    def _not_said(self, system: UnitSystem) -> Sequence[Finding]:
-        return (first_not_read(self.judged, system),) if self.figures and self.judged.is_expected else ()
 
     def questions(self) -> Mapping[str, Mapping[str, float]]:
         return split_parts(self.split if self.is_measured else None, dial=self.drive.has_dial)

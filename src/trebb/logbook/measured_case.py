@@ -10,8 +10,8 @@ from msgspec.structs import replace
 
 from trebb.core.condition import Candidate, Estimate, Quantity, Row, Suggestion, estimate
 from trebb.core.dual_units import in_units
-from trebb.core.findings import Finding, Measure
-from trebb.core.findings.base import NOTHING, first_not_read, unread_words
+from trebb.core.findings import Measure
+from trebb.core.findings.base import NOTHING, unread_words
 from trebb.core.machine import RatedLimit, State
 from trebb.core.survey import AnySetUp
 from trebb.core.units import UnitSystem, show_small, show_uncertain
@@ -94,12 +94,6 @@ class MeasuredCase(Case):
         if worst is not None and (worst.state is State.BEYOND or any(m.key in decides for m in known)):
             return worst
         return replace(self.usual_measure(), is_expected=True)
-
-    def _not_said(self, system: UnitSystem) -> Sequence[Finding]:
-        judged = self.judged
-        if not self.figures or not judged.is_expected:
-            return ()
-        return (first_not_read(judged, system),)
 
     @derived
     def figure_now(self) -> Measure | None:
