@@ -11,10 +11,9 @@ from typing import Any
 
 
 def load_before_qt() -> None:
-    """Load what a window with a job needs that is not Qt, with the collector off until the window stands.
-
-    Qt reads the source of every module imported after it, so all that is not Qt comes first: a fifth of the
-    start. Nothing of what is loaded here is ever garbage: another tenth.
+    """Load what a window with a job needs that is not Qt, with the collector off until the window stands:
+    nothing of what is loaded here is ever garbage, and to look for some is a tenth of the start. Qt's binding
+    looks at every module imported after it, so all that is not Qt comes first.
     """
     gc.disable()
     for name in ("numpy", "serial"):

@@ -9,13 +9,12 @@ from PySide6.QtWidgets import QFrame, QVBoxLayout, QWidget
 from trebb.app import painting, theme
 from trebb.app.add_part import AddPart
 from trebb.app.own_words import own_state
-from trebb.app.session import WAITS, Session
+from trebb.app.session import SEEN_AFTER_MS, WAITS, Session
 from trebb.app.widgets import label, scrolled
 from trebb.core.machine import Assembly, State
 from trebb.core.units import LARGE_MM, show_size, show_small
 
 ELEVATION_HEIGHT = 172
-ASK_AFTER_MS = 60
 
 
 class Elevation(painting.Painted, QWidget):
@@ -68,7 +67,7 @@ class AssemblyList(painting.Painted, QWidget):
         self._asked: set[str] = set()
         self._later = QTimer(self)
         self._later.setSingleShot(True)
-        self._later.setInterval(ASK_AFTER_MS)
+        self._later.setInterval(SEEN_AFTER_MS)
         self._later.timeout.connect(self._ask_next)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("Assemblies of the machine")

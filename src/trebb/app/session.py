@@ -20,6 +20,7 @@ from trebb.logbook.practice_state import is_asked, is_silent
 from trebb.logbook.store import JobFile, JobFileError
 
 WAITS = "…"  # stands for a figure that is worked out a moment later
+SEEN_AFTER_MS = 60  # a window that was painted is seen
 
 
 class Session(QObject):

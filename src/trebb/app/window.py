@@ -20,7 +20,7 @@ from PySide6.QtWidgets import QApplication, QFrame, QMainWindow, QScrollArea, QS
 from trebb.app import preferences, text_size, theme
 from trebb.app.frame import Frame
 from trebb.app.preferences import Preferences
-from trebb.app.session import Session
+from trebb.app.session import SEEN_AFTER_MS, Session
 from trebb.app.widgets import Cover
 from trebb.core.errors import TrebbError
 from trebb.core.units import UnitSystem
@@ -31,7 +31,6 @@ if TYPE_CHECKING:
     from trebb.app.one_window import Bell
     from trebb.app.start_page import StartPage
 
-NEEDLE_AFTER_MS = 60
 BELL_AFTER_MS = 300
 DESIGN_SIZE = (1280, 800)
 SMALLEST_SIZE = (1100, 700)
@@ -269,7 +268,7 @@ class Window(QMainWindow):
         frame.link.wedge_prefix = str(self.settings.value("wedge_prefix") or "")
         if any(session.job.planted(a.key) is not None for a in session.cases.kind.assemblies):
             if seen_first:
-                QTimer.singleShot(NEEDLE_AFTER_MS, frame, frame.link.use_simulated)
+                QTimer.singleShot(SEEN_AFTER_MS, frame, frame.link.use_simulated)
             else:
                 frame.link.use_simulated()
         self._show(frame)

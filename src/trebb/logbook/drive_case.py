@@ -24,9 +24,9 @@ from trebb.logbook.drive_made import DriveMade
 from trebb.logbook.entries import Planted
 from trebb.logbook.fold import Job
 
-if TYPE_CHECKING:
+if TYPE_CHECKING:  # loaded when their stop is first opened
     from trebb.core.making.infeed import InfeedScheme
-    from trebb.core.practice import PracticeMachine  # loaded when their stop is first opened
+    from trebb.core.practice import PracticeMachine
     from trebb.core.proof import Comparison
 
 

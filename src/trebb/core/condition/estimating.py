@@ -157,14 +157,10 @@ def estimate(model: ErrorModel, observations: Sequence[Observation]) -> Estimate
     beside, unread = model.part(tuple(np.flatnonzero(~touched).tolist()))
     if UNREAD not in unread.kept:
         unread.kept[UNREAD] = _estimated(unread, np.zeros((0, len(beside))), np.zeros(0))
-    return _together(
-        model, ((at, _estimated(read, design[:, at], scaled)), (beside, unread.kept[UNREAD])), len(rows)
-    )
+    return _together(model, (at, _estimated(read, design[:, at], scaled)), (beside, unread.kept[UNREAD]))
 
 
-def _together(
-    model: ErrorModel, parts: Sequence[tuple[NDArray[np.intp], Estimate]], readings: int
-) -> Estimate:
+def _together(model: ErrorModel, *parts: tuple[NDArray[np.intp], Estimate]) -> Estimate:
     """Estimates of sources that nothing ties to each other, as one. The readings are all of the first."""
     mean, covariance = np.zeros(len(model.sources)), np.zeros((len(model.sources),) * 2)
     cavity: dict[int, tuple[float, float]] = {}
@@ -172,7 +168,8 @@ def _together(
         mean[at] = found.mean
         covariance[np.ix_(at, at)] = found.covariance
         cavity.update({int(at[i]): bound for i, bound in found.cavity.items()})
-    return Estimate(model, mean, covariance, dict(sorted(cavity.items())), readings, parts[0][1].trust)
+    first = parts[0][1]
+    return Estimate(model, mean, covariance, dict(sorted(cavity.items())), first.readings, first.trust)
 
 
 def _estimated(model: ErrorModel, design: Matrix, scaled: Vector) -> Estimate:

@@ -171,23 +171,17 @@ class ErrorModel(Struct, frozen=True, dict=True):
 
     @cached_property
     def by_neighbours(self) -> ErrorModel:
-        """The same sources, with next to nothing expected of how much there is of any; of those that move
-        together it stays known how far one may be from its neighbours: what they share is left open.
+        """The loosened sources, where of those that move together it stays known how far one may be from its
+        neighbours: what they share is left open.
         """
         ties = dict(self.correlation)
         tied = {self._index[key] for pair in ties for key in pair}
         for at in (tied.intersection(members) for members in self.groups):
-            for i, j in combinations(sorted(at), 2):
-                a, b = self.sources[i].key, self.sources[j].key
-                own = ties.pop((b, a), 0.0) + ties.pop((a, b), 0.0)
-                ties[a, b] = (own + LOOSE**2) / (1 + LOOSE**2)
-        wide = (1 + LOOSE**2) ** 0.5
-        return ErrorModel(
-            tuple(
-                replace(s, sd=s.sd * wide) if i in tied else s.loosened for i, s in enumerate(self.sources)
-            ),
-            ties,
-        )
+            for one, other in combinations((self.sources[i] for i in sorted(at)), 2):
+                own = ties.pop((other.key, one.key), 0.0) + ties.pop((one.key, other.key), 0.0)
+                common = ((one.loose**2 - 1) * (other.loose**2 - 1)) ** 0.5
+                ties[one.key, other.key] = (own + common) / (one.loose * other.loose)
+        return ErrorModel(self.loosened.sources, ties)
 
     def __contains__(self, key: object) -> bool:
         return key in self._index

@@ -8,7 +8,7 @@ from typing import Any
 
 from trebb.core.errors import InputError
 from trebb.core.facts import Choice, Fact, Length, Number, Schema, Words, no_system
-from trebb.core.gears.naming import candidates
+from trebb.core.gears.naming import named
 from trebb.core.gears.strength import GEAR_METALS
 from trebb.core.machine.gear import BEHIND, KINDS, MOVES, READ_AS, Gear
 
@@ -45,11 +45,12 @@ def name_from(text: str) -> str:
     if found is not None:
         degrees = float(angle[0]) if angle else USUAL_DEG
         key = f"{letters}{float(found[1] or found[2]):g} {degrees:g} {'stub' if 'stub' in rest else 'full'}"
-    if not any(key == one.key for one in candidates()):
+    try:
+        return named(key).key
+    except InputError:
         raise InputError(
             given, "such as “DP16 14.5”, “16 DP 20 stub” or “m2 20”: one that cutters are made for"
-        )
-    return key
+        ) from None
 
 
 def teeth_from(text: str) -> tuple[int, ...]:
