@@ -4,7 +4,7 @@ VENV := .venv
 BIN := $(VENV)/bin
 STAMP := $(VENV)/.setup-done
 # What Qt needs from Debian to open a window or to render without one.
-DEBIAN := libegl1 libgl1 libfontconfig1 libdbus-1-3 libxkbcommon0 libxkbcommon-x11-0 libxcb-cursor0 libxcb-icccm4 libxcb-keysyms1 libxcb-shape0 libxcb-randr0 libxcb-render-util0 libxcb-image0 libxcb-xinerama0
+DEBIAN := libglib2.0-0 libegl1 libgl1 libfontconfig1 libdbus-1-3 libxkbcommon0 libxkbcommon-x11-0 libxcb-cursor0 libxcb-icccm4 libxcb-keysyms1 libxcb-shape0 libxcb-randr0 libxcb-render-util0 libxcb-image0 libxcb-xinerama0
 
 .PHONY: setup demo test check install uninstall bench calibrate shots monkey kill bundle formats lock clean
 
