@@ -123,21 +123,13 @@ def test_a_disk_that_goes_while_the_job_is_open_is_said_and_nothing_is_pretended
     assert frame.isVisible()
 
 
-def test_a_clock_set_back_changes_neither_order_nor_what_stands(tmp_path, monkeypatch):
-    from trebb.logbook import store
-
+def test_a_clock_set_back_changes_neither_order_nor_what_stands(tmp_path, set_clock):
     path = tmp_path / "job.trebb"
     make_demo(path).close()
     with JobFile.open(path) as job_file:
         job_file.append([NoteWritten(topic="left", text="today")])
         past = datetime.now(UTC) - timedelta(days=4000)
-
-        class Clock(datetime):
-            @classmethod
-            def now(cls, tz=None):
-                return past
-
-        monkeypatch.setattr(store, "datetime", Clock)
+        set_clock(past)
         job_file.append([NoteWritten(topic="left", text="set back")])
         entries = job_file.entries()
     assert entries[-1].at < entries[-2].at

@@ -17,6 +17,7 @@ from tests.app.test_units_shown import wrong_units
 from tests.logbook.test_whole_job import parsed
 from trebb.app import painting
 from trebb.app.walk import cut_parts, fit_together, take_what_is_left
+from trebb.core import clock
 from trebb.logbook.entries import MatterStated, PartSet, RemedyChosen, StepDone
 from trebb.logbook.job_plan import PLAN
 from trebb.logbook.rack import read_rack
@@ -26,10 +27,10 @@ CHOSEN = {"cross_slide": "pair_thrust", "dial_shaft": "new", "quill_bore": "bush
 
 
 @pytest.fixture
-def frame(make_window):
+def frame(make_window, set_clock):
     painting.TROUBLES.clear()
+    set_clock(NOW)
     made = make_window("lathe").frame
-    made.session.now = lambda: NOW
     yield made
     assert painting.TROUBLES == []
 
@@ -105,7 +106,7 @@ def test_from_what_the_owner_hears_to_suspects_and_the_look_that_tells_most(fram
     assert named(frame, "grade_good").isVisible()
 
 
-def test_the_plan_stands_at_once_and_moves_with_every_tick_and_date(frame):
+def test_the_plan_stands_at_once_and_moves_with_every_tick_and_date(frame, set_clock):
     stop = frame.go_to("plan")
     assert "Choose a remedy" in stop.banner.text.text() or "Read" in stop.rows._lines[0].task.title
     choose_all(frame)
@@ -141,7 +142,7 @@ def test_the_plan_stands_at_once_and_moves_with_every_tick_and_date(frame):
     press(frame, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
     assert day(stop) == ready
     # An evening is lost.
-    frame.session.now = lambda: NOW + datetime.timedelta(days=2)
+    set_clock(NOW + datetime.timedelta(days=2))
     stop.refresh()
     assert day(stop) > ready
     assert stop.plan.lost_tonight >= 0
@@ -204,13 +205,13 @@ def test_the_solver_finds_no_worse_a_plan_behind_the_window(frame, qtbot):
     assert not stop.solver.is_running
 
 
-def test_a_timer_adds_its_hours_and_money_stands_by_assembly(frame):
+def test_a_timer_adds_its_hours_and_money_stands_by_assembly(frame, set_clock):
     choose_all(frame)
     stop = frame.go_to("plan")
     stop.look_at("make.dial_shaft.stepped_shaft")
     named(frame, "task_timer").click()
     assert named(frame, "task_timer").text() == "Stop timer"
-    frame.session.now = lambda: NOW + datetime.timedelta(hours=1.5)
+    set_clock(NOW + datetime.timedelta(hours=1.5))
     stop.refresh()
     named(frame, "task_timer").click()
     assert frame.session.job.matter("task", stop.current)["spent"] == pytest.approx(1.5)
@@ -380,7 +381,7 @@ def text_of(path):
     return " ".join(" ".join(p.extract_text() for p in PdfReader(path).pages).split())
 
 
-def test_from_the_plan_to_the_card_on_the_door(frame, tmp_path):
+def test_from_the_plan_to_the_card_on_the_door(frame, tmp_path, set_clock):
     session = frame.session
     session.record(
         MatterStated("symptom", "growl", "there", "yes"), MatterStated("symptom", "growl", "after", "no")
@@ -423,7 +424,7 @@ def test_from_the_plan_to_the_card_on_the_door(frame, tmp_path):
     assert any("belt tension" in e["SUMMARY"] for e in events)
     page.write_to(tmp_path / "week.pdf", "week.pdf")
     assert "week without work" in page.said.text()
-    session.now = lambda: NOW + datetime.timedelta(days=40)
+    set_clock(NOW + datetime.timedelta(days=40))
     stop.refresh()
     assert page.banner.head.text().startswith("Due")
     named(frame, "looked").click()
@@ -433,7 +434,7 @@ def test_from_the_plan_to_the_card_on_the_door(frame, tmp_path):
 def card_again(session):
     from trebb.logbook.machine_card import card_of
 
-    return card_of(session.cases, session.now())["again"]
+    return card_of(session.cases, clock.now())["again"]
 
 
 def test_the_plan_is_read_from_two_metres(frame):

@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-from datetime import date
-
+from trebb.core import clock
 from trebb.core.parts.drawing import Title
 from trebb.logbook.case import Case
 
@@ -14,6 +13,6 @@ def title_of(case: Case) -> Title:
     return Title(
         machine=f"{started.machine}: {case.assembly.label}" if started else case.assembly.label,
         job=started.shop if started else "",
-        date=date.today().isoformat(),
+        date=clock.today().isoformat(),
         projection=case.job.card("projection"),
     )

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import datetime
 import logging
 import sys
 import traceback
@@ -13,6 +12,7 @@ from types import TracebackType
 import platformdirs
 
 import trebb
+from trebb.core import clock
 
 KEPT = 20
 LOG_BYTES, LOGS = 500_000, 3
@@ -31,7 +31,7 @@ def write_report(kind: type[BaseException], error: BaseException, trace: Traceba
     import platform
 
     frames = [f"  {Path(f.filename).name}:{f.lineno} in {f.name}" for f in traceback.extract_tb(trace)[-40:]]
-    at = datetime.datetime.now(datetime.UTC)
+    at = clock.now()
     text = "\n".join(
         (
             f"Trebb {trebb.__version__}, {at:%Y-%m-%d %H:%M} UTC",

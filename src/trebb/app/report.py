@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from datetime import UTC, datetime
 from pathlib import Path
 
 from trebb.app.papers.paper import Paper, filled, write_pdf
 from trebb.app.sizes_panel import size_text
+from trebb.core import clock
 from trebb.core.errors import InputError
 from trebb.core.survey import set_up
 from trebb.core.survey.raw_units import RAW_UNITS
@@ -30,7 +30,7 @@ def sheet_facts(case: Case, system: UnitSystem) -> dict[str, object]:
     return {
         "machine": started.machine if started else "",
         "shop": started.shop if started else "",
-        "date": datetime.now(UTC).date().isoformat(),
+        "date": clock.today().isoformat(),
         "about": "; ".join(dict.fromkeys(filter(None, (case.assembly.label, case.describe(), card)))),
         "split_title": case.shares_title,
         "verdict": verdict,

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import contextlib
-import datetime
 from collections.abc import Callable, Mapping, Sequence
 from pathlib import Path
 
@@ -47,8 +46,6 @@ class Session(QObject):
         # A window that opens is seen with its readings; what is worked out of them follows a moment later.
         self.figures_wait = False
         self._opened_at = job_file.newest
-        # The clock that plans go by.
-        self.now: Callable[[], datetime.datetime] = lambda: datetime.datetime.now(datetime.UTC)
         # Asked before another assembly or unit is shown: what was typed belongs to what was on show.
         self.guards: list[Callable[[], bool]] = []
 

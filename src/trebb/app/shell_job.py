@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 import argparse
-import datetime
 import json
 from collections.abc import Callable
 from pathlib import Path
 
 from trebb.app.shell_base import FILE, Argument, open_job, pairs_of, plainly, record, say, system_of
+from trebb.core import clock
 from trebb.core.errors import InputError
 
 
@@ -36,7 +36,7 @@ def plan_job(given: argparse.Namespace) -> int:
 
     job_file, cases = open_job(given)
     with job_file:
-        plan = job_plan(cases, datetime.datetime.now(datetime.UTC))
+        plan = job_plan(cases, clock.now())
     ready = f"ready {day_words(plan.ready)}" if plan.ready else "nothing to plan"
     lines = [plan.trouble or f"{ready}, {plan.hours_left:.1f} h at the bench, apart on {plan.apart} days"]
     for x in plan.lines:
@@ -111,7 +111,7 @@ def tick(given: argparse.Namespace) -> int:
 
     job_file, cases = open_job(given)
     with job_file:
-        plan = job_plan(cases, datetime.datetime.now(datetime.UTC))
+        plan = job_plan(cases, clock.now())
         known = {x.task.key: x.task.title for x in plan.lines}
         if given.task not in known:
             raise InputError(f"task “{given.task}”", f"tasks are {', '.join(known) or 'none yet'}")
@@ -127,7 +127,7 @@ def machine_card(given: argparse.Namespace) -> int:
 
     job_file, cases = open_job(given)
     with job_file:
-        card = card_of(cases, datetime.datetime.now(datetime.UTC))
+        card = card_of(cases, clock.now())
     return say(given, card, [json.dumps(card, indent=1, ensure_ascii=False)])
 
 
@@ -138,7 +138,7 @@ def calendar(given: argparse.Namespace) -> int:
     from trebb.logbook.job_plan import job_plan
     from trebb.logbook.writing import write_whole
 
-    now = datetime.datetime.now(datetime.UTC)
+    now = clock.now()
     job_file, cases = open_job(given)
     with job_file:
         started = cases.job.started

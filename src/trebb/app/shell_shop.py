@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 import argparse
-import datetime
 from collections.abc import Callable
 from pathlib import Path
 from typing import Any
 
 from trebb.app.shell_base import FILE, Argument, open_job, record, say
+from trebb.core import clock
 from trebb.core.errors import InputError
 from trebb.core.units import show_minutes
 
@@ -207,7 +207,7 @@ def shop_give(given: argparse.Namespace) -> int:
     job_file, cases = open_job(given)
     with job_file:
         name = job_name(job_file)
-        found = lessons(name, cases.job, datetime.datetime.now(datetime.UTC))
+        found = lessons(name, cases.job, clock.now())
         start = given_of(job_file, cases.job)
     if given.yes and found:
         bodies = [line.lesson or line.thing for line in found]

@@ -29,6 +29,7 @@ from trebb.app.stops.survey import SurveyStop
 from trebb.app.views.naming import NamingView
 from trebb.app.walk import cut_parts, fit_together, take_what_is_left
 from trebb.app.window import DESIGN_SIZE, Window
+from trebb.core import clock
 from trebb.core.survey import set_up
 from trebb.core.units import UnitSystem
 from trebb.logbook.casework import SCREW, SPINDLE
@@ -120,7 +121,7 @@ def _whole_job(window: Window, camera: _Camera) -> None:
     session = frame.session
     for key in (DIAL_SHAFT, SCREW, BRAKE):
         take_what_is_left(session.cases.of(key), "before", session.record)
-    session.now = lambda: datetime.datetime(2026, 12, 3, 17, tzinfo=datetime.UTC)
+    clock.give(lambda: datetime.datetime(2026, 12, 3, 17, tzinfo=datetime.UTC))
     said: dict[str, dict[str, dict[str, str | float]]] = {
         "symptom": {"handle_nothing": {"there": "yes", "assembly": SCREW}, "parting": {"there": "yes"},
                     "no_repeat": {"there": "yes"}, "hit": {"there": "no"}, "tight_spots": {"there": "yes"}},

@@ -13,6 +13,7 @@ from pathlib import Path
 import platformdirs
 from msgspec import Struct
 
+from trebb.core import clock
 from trebb.core.errors import InputError
 from trebb.logbook.entries import Entry, JobStarted
 from trebb.logbook.only_reading import only_reading
@@ -47,7 +48,7 @@ def back_up(job_file: JobFile, now: datetime.datetime | None = None) -> Path | N
     if not entries:
         return None
     folder = backup_folder() / _key(entries)
-    stamp = (now or datetime.datetime.now(datetime.UTC)).strftime("%Y%m%dT%H%M%S%f")
+    stamp = (now or clock.now()).strftime("%Y%m%dT%H%M%S%f")
     target = folder / f"{stamp}{SUFFIX}"
     beside = target.with_suffix(".part")
     try:

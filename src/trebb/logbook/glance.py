@@ -10,6 +10,7 @@ from pathlib import Path
 
 from msgspec import Struct
 
+from trebb.core import clock
 from trebb.core.dates import day_words
 from trebb.core.errors import TrebbError
 from trebb.logbook.only_reading import only_reading
@@ -68,7 +69,7 @@ def glance(path: Path, today: datetime.date | None = None) -> Glance:
         return Glance(path, path.stem, trouble="its file is not there any more")
     try:
         with only_reading(path, timeout_s=0.1) as db:
-            return _read(path, db, today or datetime.date.today())
+            return _read(path, db, today or clock.today())
     except (sqlite3.Error, ValueError, KeyError, TypeError):
         return Glance(path, path.stem, trouble="it cannot be read just now; open it to see why")
 

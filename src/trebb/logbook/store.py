@@ -12,7 +12,7 @@ import os
 import sqlite3
 from collections import Counter
 from collections.abc import Mapping, Sequence
-from datetime import UTC, datetime
+from datetime import UTC
 from functools import lru_cache
 from pathlib import Path
 from types import GenericAlias, TracebackType
@@ -20,6 +20,7 @@ from typing import ClassVar, Self
 
 import msgspec
 
+from trebb.core import clock
 from trebb.core.errors import TrebbError
 from trebb.logbook.entries import KINDS, Body, Entry, Unreadable, gesture_of, why_not
 from trebb.logbook.holding import Hold
@@ -75,7 +76,7 @@ class JobFileError(TrebbError):
 
 def utc_now() -> str:
     """The time as stored: UTC, ISO 8601, milliseconds."""
-    return datetime.now(UTC).isoformat(timespec="milliseconds").replace("+00:00", "Z")
+    return clock.now().astimezone(UTC).isoformat(timespec="milliseconds").replace("+00:00", "Z")
 
 
 class JobFile:

@@ -14,12 +14,13 @@ from trebb.app.papers.paper import DOTS_PER_INCH, Paper, put_on, write_pdf
 from trebb.app.plan.papers import machine_card, oil_card, week_sheet
 from trebb.app.session import Session
 from trebb.app.widgets import Banner, button, exclusive, row
+from trebb.core import clock
 from trebb.core.errors import TrebbError
 from trebb.logbook.job_plan import job_plan
 
 
 def _week(session: Session) -> Paper:
-    return week_sheet(session, job_plan(session.cases, session.now()))
+    return week_sheet(session, job_plan(session.cases, clock.now()))
 
 
 OF_WHOLE_JOB: tuple[tuple[str, str, str, Callable[[Session], Paper]], ...] = (

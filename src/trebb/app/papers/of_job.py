@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from datetime import date
 
 from msgspec import Struct
 
@@ -11,6 +10,7 @@ from trebb.app.drawing_title import title_of
 from trebb.app.papers.paper import Drawn, Paper, Words, filled
 from trebb.app.report import sheet_of
 from trebb.app.sizes_panel import size_text
+from trebb.core import clock
 from trebb.core.dual_units import in_units
 from trebb.core.errors import InputError
 from trebb.core.parts import Part
@@ -38,7 +38,7 @@ def _head(case: Case) -> dict[str, str]:
         "machine": started.machine if started else "",
         "shop": started.shop if started else "",
         "assembly": case.assembly.label,
-        "date": date.today().isoformat(),
+        "date": clock.today().isoformat(),
     }
 
 

@@ -12,6 +12,7 @@ from trebb.app.plan.matter_fields import matter_fields
 from trebb.app.session import Session
 from trebb.app.shop.giving import Giving
 from trebb.app.widgets import Banner, BenchEdit, button, clear, column, label, row, rule, scrolled
+from trebb.core import clock
 from trebb.core.dates import date_typed, full_words
 from trebb.core.errors import TrebbError
 from trebb.logbook.afterwards import Again, again_key, again_list, proposed
@@ -120,7 +121,7 @@ class AfterPage(QWidget):
         what, _, when = self.new.text().strip().rpartition(",")
         if not (what or when).strip():
             return
-        today = self._session.now().astimezone().date()
+        today = clock.today()
         try:
             due = date_typed(when, today) if what else date_typed("in 1 month", today)
             key = again_key(self._session.cases)
@@ -140,7 +141,7 @@ class AfterPage(QWidget):
 
     def add_usual(self) -> None:
         """Add what usually wants another look."""
-        bodies = proposed(self._session.cases, self._session.now().astimezone().date())
+        bodies = proposed(self._session.cases, clock.today())
         if bodies:
             self._session.record(*bodies)
         else:
@@ -148,7 +149,7 @@ class AfterPage(QWidget):
 
     def looked(self, key: str) -> None:
         """It was looked at today."""
-        today = self._session.now().astimezone().date().isoformat()
+        today = clock.today().isoformat()
         self._session.record(MatterStated("again", key, "done", today))
 
     def _choose(self, words: str, suffix: str, kind: str) -> None:
@@ -168,7 +169,7 @@ class AfterPage(QWidget):
             if suffix == "card.pdf":
                 pages = papers.write_machine_card(session, path)
             elif suffix == "card.json":
-                papers.write_card_json(card_of(session.cases, session.now()), path)
+                papers.write_card_json(card_of(session.cases, clock.now()), path)
                 pages = 0
             elif suffix == "week.pdf":
                 pages = papers.write_week_sheet(session, plan, path)
@@ -197,7 +198,7 @@ class AfterPage(QWidget):
         keys = [a.key for a in found]
         if self.current not in keys:
             self.current = keys[0] if keys else ""
-        today = self._session.now().astimezone().date()
+        today = clock.today()
         due = [a for a in found if a.is_due(today)]
         if due:
             self.banner.say("near", f"Due: {'; '.join(a.what for a in due)}.", "")

@@ -12,6 +12,7 @@ from PySide6.QtCore import QBuffer, QByteArray, QIODevice, Qt
 
 from trebb.app.papers.paper import Paper, filled, write_pdf
 from trebb.app.session import Session
+from trebb.core import clock
 from trebb.core.dates import day_words
 from trebb.core.dual_units import in_units
 from trebb.core.errors import InputError
@@ -38,7 +39,7 @@ def _shown(told: Mapping[str, Any], key: str, system: UnitSystem) -> str:
 
 def card_facts(session: Session) -> dict[str, object]:
     """Everything the card says, as text in the shop's units."""
-    card, system = card_of(session.cases, session.now()), session.system
+    card, system = card_of(session.cases, clock.now()), session.system
     assemblies = []
     for a in card["assemblies"]:
         figures = [
@@ -196,4 +197,4 @@ def write_calendar(session: Session, plan: JobPlan, path: Path) -> None:
     """The calendar file. Raises WriteError."""
     started = session.job.started
     name = started.machine if started else session.path.stem
-    write_whole(path, calendar_bytes(plan, again_list(session.cases), name, session.now()))
+    write_whole(path, calendar_bytes(plan, again_list(session.cases), name, clock.now()))

@@ -13,6 +13,7 @@ from trebb.app.plan.matter_fields import matter_fields
 from trebb.app.plan.task_rows import takes_words
 from trebb.app.session import Session
 from trebb.app.widgets import BenchEdit, button, clear, column, label, row, rule, scrolled
+from trebb.core import clock
 from trebb.core.dual_units import in_units
 from trebb.core.errors import InputError, TrebbError
 from trebb.logbook.entries import Body, MatterStated, StepDone
@@ -240,7 +241,7 @@ class WorkSide(QWidget):
         running = [k for k, told in said.items() if told.get("timer")]
         bodies: list[Body] = [body for k in running for body in self._stopped(k)]
         if key not in running:
-            now = self._session.now().isoformat(timespec="seconds")
+            now = clock.now().isoformat(timespec="seconds")
             bodies.append(MatterStated("task", key, "timer", now))
         self._session.record(*bodies)
 
@@ -249,7 +250,7 @@ class WorkSide(QWidget):
         told = self._session.job.matter("task", key)
         begun = datetime.datetime.fromisoformat(str(told["timer"]))
         before = told.get("spent", 0.0)
-        hours = max(0.0, (self._session.now() - begun).total_seconds() / 3600)
+        hours = max(0.0, (clock.now() - begun).total_seconds() / 3600)
         spent = min(1000.0, (float(before) if isinstance(before, int | float) else 0.0) + hours)
         return [MatterStated("task", key, "spent", round(spent, 4)), MatterStated("task", key, "timer", "")]
 

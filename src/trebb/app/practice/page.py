@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import datetime
 import random
 from collections.abc import Callable
 from functools import partial
@@ -28,6 +27,7 @@ from trebb.app.widgets import (
     scrolled,
     sheet,
 )
+from trebb.core import clock
 from trebb.core.errors import TrebbError
 from trebb.core.practice.ground_records import GROUNDS
 from trebb.core.practice.piece import LEVELS, MOST_NUMBER, Piece, drawn, read_code
@@ -287,5 +287,5 @@ def new_path(piece: Piece) -> Path:
     """Where a practice job is kept: among the user's data, by code or title and the time."""
     folder = platformdirs.user_data_path("trebb", appauthor=False) / "practice"
     name = piece.code or "".join(c if c.isalnum() else "-" for c in piece.title.lower())[:40]
-    stamp = datetime.datetime.now().strftime("%Y%m%d-%H%M%S-%f")
+    stamp = clock.now().astimezone().strftime("%Y%m%d-%H%M%S-%f")
     return folder / f"{name}-{stamp}.trebb"

@@ -6,6 +6,7 @@ from PySide6.QtWidgets import QCheckBox, QWidget
 
 from trebb.app.session import Session
 from trebb.app.widgets import button, clear, column, label, row
+from trebb.core import clock
 from trebb.core.errors import TrebbError
 
 
@@ -49,7 +50,7 @@ class Giving(QWidget):
 
         clear(self.lines)
         self._found = []
-        found = lessons(job_name(self._session.file), self._session.job, self._session.now())
+        found = lessons(job_name(self._session.file), self._session.job, clock.now())
         for line in found:
             tick = QCheckBox(line.words)
             tick.setChecked(True)

@@ -18,6 +18,7 @@ from trebb.app.plan.task_rows import TaskRows
 from trebb.app.plan.work_side import WorkSide
 from trebb.app.stops.base import Stop
 from trebb.app.widgets import Banner, button, column, exclusive, label, row, scrolled
+from trebb.core import clock
 from trebb.core.dates import day_words
 from trebb.core.dual_units import in_units
 from trebb.core.errors import TrebbError
@@ -171,7 +172,7 @@ class PlanStop(Stop):
     # showing ----------------------------------------------------------------------------------
 
     def refresh(self) -> None:
-        self.plan = plan = job_plan(self.session.cases, self.session.now(), self._found)
+        self.plan = plan = job_plan(self.session.cases, clock.now(), self._found)
         page = self._page(self.page)
         self.pages.setCurrentWidget(page)
         for key, chip in self.chips.items():

@@ -9,6 +9,7 @@ import datetime
 from collections.abc import Mapping
 from typing import Any
 
+from trebb.core import clock
 from trebb.core.dates import date_typed, dates_typed, day_words, full_words, stored_date
 from trebb.core.errors import InputError
 from trebb.core.facts import Choice, Fact, Length, Number, Schema, Small, Stored, Words
@@ -34,7 +35,7 @@ class Date(Fact, frozen=True):
     def typed(self, text: str, system: UnitSystem) -> Stored:
         if not text.strip():
             return ""
-        today = datetime.date.today()
+        today = clock.today()
         found = date_typed(text, today)
         if self.ahead and found < today:
             raise InputError(f"“{text.strip()}”", "that day has been: today or later")
@@ -63,7 +64,7 @@ def _dates(text: str) -> tuple[datetime.date, ...]:
 
 
 def _dates_typed(text: str, _: UnitSystem) -> str:
-    return " ".join(d.isoformat() for d in dates_typed(text, datetime.date.today()))
+    return " ".join(d.isoformat() for d in dates_typed(text, clock.today()))
 
 
 def _weekdays(text: str) -> tuple[str, ...]:
