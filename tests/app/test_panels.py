@@ -13,7 +13,7 @@ from trebb.app.report import sheet_facts
 from trebb.app.sizes_panel import size_text
 from trebb.app.stops.register import ALL_STOPS, STOPS
 from trebb.app.walk import choose_least_work, cut_parts, take_what_is_left
-from trebb.app.widgets import LengthEdit
+from trebb.app.typed import LengthEdit
 from trebb.core.errors import InputError
 from trebb.core.parts import SizeRow
 from trebb.core.threads import Band

@@ -110,6 +110,9 @@ def test_turned_by_hand_the_needle_follows_between_the_marks(mill):
         False,
     )
     QApplication.sendEvent(polar, wheel)
+    assert b.angle_deg is None  # in passing it is not turned
+    QTest.mouseClick(polar, Qt.MouseButton.LeftButton, pos=QPoint(polar.width() // 2, 8))
+    QApplication.sendEvent(polar, wheel)
     assert b.angle_deg == pytest.approx(20.0)
     assert b.place().label == "0°"
     machine = mill.session.case.practice("before")

@@ -7,7 +7,8 @@ from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QWidget
 
 from trebb.app.session import Session
-from trebb.app.widgets import BenchEdit, Choice, button, column, label, row
+from trebb.app.typed import BenchEdit
+from trebb.app.widgets import Choice, button, column, label, row
 from trebb.core.errors import InputError
 from trebb.core.families import FAMILIES
 from trebb.logbook.entries import AssemblyAdded

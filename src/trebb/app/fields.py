@@ -11,7 +11,8 @@ from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import QComboBox, QGridLayout, QLabel, QSizePolicy, QWidget
 
 from trebb.app import theme
-from trebb.app.widgets import Choice, LengthEdit, label
+from trebb.app.typed import LengthEdit, WordsEdit
+from trebb.app.widgets import Choice, label
 from trebb.core.errors import TrebbError
 
 Commit = Callable[[str], object]
@@ -151,9 +152,13 @@ class Fields(QWidget):
         commit: Commit,
         tip: str,
         preview: Callable[[str], str] | None = None,
+        *,
+        is_words: bool = False,
     ) -> LengthEdit:
-        """A typed field. `preview` shows a list back while it is typed, before it counts."""
-        edit = LengthEdit(key, tip)
+        """A typed field. `preview` shows a list back while it is typed, before it counts; `is_words`: any
+        words will do, and are taken at rest.
+        """
+        edit = WordsEdit(key, tip) if is_words else LengthEdit(key, tip)
         edit.committed.connect(lambda text: self._commit(key, text))
         edit.dropped.connect(lambda: self._say(key, "", ""))
         self._add(key, words, read, commit, edit, None)

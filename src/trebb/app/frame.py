@@ -28,7 +28,8 @@ from trebb.app.session import Session
 from trebb.app.stops.base import Stop
 from trebb.app.stops.register import ALL_STOPS, PLAN, PRACTICE, STOPS, STRIP_DOWN
 from trebb.app.top_strip import TopStrip
-from trebb.app.widgets import Banner, Cover, LengthEdit, Settles, button, column, row, scrolled
+from trebb.app.typed import AtRest, LengthEdit
+from trebb.app.widgets import Banner, Cover, Settles, button, column, row, scrolled
 from trebb.core.units import UnitSystem
 from trebb.logbook.entries import PowerLocked
 from trebb.logbook.store import JobFileError
@@ -303,6 +304,14 @@ class Frame(Host):
         waiting = (w for w in self.findChildren(QWidget) if isinstance(w, Settles))
         return all(w.settle() for w in waiting if w.isVisible())
 
+    def take_typed(self) -> None:
+        """The window ends, or may: what was typed is taken, or kept as a draft; what is refused is not asked
+        about.
+        """
+        for waiting in self.findChildren(QWidget):
+            if isinstance(waiting, AtRest) or (isinstance(waiting, Settles) and waiting.isVisible()):
+                waiting.settle()
+
     def _escape(self) -> None:
         field = QApplication.focusWidget()
         if isinstance(field, LengthEdit):
@@ -357,6 +366,7 @@ class Frame(Host):
     def close_job(self) -> None:
         """Let instrument and file go."""
         self._watch.stop()
+        self.take_typed()
         for cover in self.findChildren(Cover):
             cover.close()
         self.link.close()

@@ -2,14 +2,16 @@
 
 from __future__ import annotations
 
+import contextlib
 import gc
 import os
 import signal
+import socket
 import sys
 from pathlib import Path
 
 from platformdirs import user_config_path
-from PySide6.QtCore import QLocale, QSettings, QTimer
+from PySide6.QtCore import QLocale, QSettings, QSocketNotifier, QTimer
 from PySide6.QtWidgets import QApplication
 
 from trebb.app import numerals, preferences, spoken, text_size, theme
@@ -56,6 +58,35 @@ def collect_from_here() -> None:
     gc.enable()
 
 
+def end_as_closed(app: QApplication, window: Window) -> None:
+    """SIGTERM, SIGHUP and a logout end the window as closing it does: what is being typed is taken first.
+
+    Python's own handlers run only between two of its lines, which a window that waits has none of: the
+    signal's number comes through a pair of sockets that Qt listens to.
+    """
+    heard, said = socket.socketpair()
+    heard.setblocking(False)
+    said.setblocking(False)
+    listens = QSocketNotifier(heard.fileno(), QSocketNotifier.Type.Read, window)
+
+    def end() -> None:
+        with contextlib.suppress(BlockingIOError):
+            if {signal.SIGTERM, signal.SIGHUP} & set(heard.recv(16)):
+                window.close()
+
+    listens.activated.connect(end)
+    window.ended_by = (heard, said)
+    for one in (signal.SIGTERM, signal.SIGHUP):
+        signal.signal(one, lambda *_: None)
+    signal.set_wakeup_fd(said.fileno(), warn_on_full_buffer=False)
+
+    def take_typed() -> None:
+        if window.frame is not None:
+            window.frame.take_typed()
+
+    app.commitDataRequest.connect(take_typed)
+
+
 def run(job_file: JobFile | None) -> int:
     """Open the window, on a job or on the start page, until it is closed."""
     settings = QSettings(str(settings_file()), QSettings.Format.IniFormat)
@@ -77,6 +108,7 @@ def run(job_file: JobFile | None) -> int:
     window.show()
     QTimer.singleShot(COLLECTED_AFTER_MS, collect_from_here)
     signal.signal(signal.SIGINT, signal.SIG_DFL)
+    end_as_closed(app, window)
     if os.environ.get("TREBB_QUIT_AFTER_MS"):  # lets a script see the window start and end by itself
         QTimer.singleShot(int(os.environ["TREBB_QUIT_AFTER_MS"]), window.close)
     return app.exec()

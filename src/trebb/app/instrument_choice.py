@@ -9,7 +9,8 @@ from collections.abc import Callable
 from PySide6.QtWidgets import QWidget
 
 from trebb.app.instrument_link import InstrumentLink
-from trebb.app.widgets import BenchEdit, Choice, button, column, label, row
+from trebb.app.typed import BenchEdit
+from trebb.app.widgets import Choice, button, column, label, row
 from trebb.instruments import FORMATS, named_ports, offer_of
 from trebb.instruments.reader import BAUD
 

@@ -58,7 +58,7 @@ class OwnWords(QWidget):
                 raise InputError(f"{len(text)} letters", f"no more than {MOST_LETTERS}")
             self._write(what)(text)
 
-        self.fields.add(f"own_{what}", words, lambda: self._note(what), commit, tip)
+        self.fields.add(f"own_{what}", words, lambda: self._note(what), commit, tip, is_words=True)
 
     def _number(self, what: str, words: str, tip: str) -> None:
         def commit(text: str) -> None:

@@ -12,7 +12,8 @@ from trebb.app import sounds, theme
 from trebb.app.dial_face import DialFace
 from trebb.app.instrument_link import InstrumentLink, PortError, raw_of
 from trebb.app.session import Session
-from trebb.app.widgets import BenchEdit, SaysWhole, Settles, button, column, label, row
+from trebb.app.typed import BenchEdit
+from trebb.app.widgets import SaysWhole, Settles, button, column, label, row
 from trebb.core.dual_units import in_units
 from trebb.core.errors import InputError
 from trebb.core.survey import AnySetUp, InstrumentKind, Place, admit_reading, doubt_of, readings_typed
@@ -449,6 +450,8 @@ class _Entry(Settles, SaysWhole, BenchEdit):
     """Where a typed reading or a wedge cable's figures land; space in the empty field takes the
     instrument's.
     """
+
+    at_buttons = False  # the pod's own button takes it
 
     def __init__(self, pod: Pod) -> None:
         super().__init__()

@@ -5,12 +5,12 @@ from __future__ import annotations
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPainter, QPolygonF
-from PySide6.QtWidgets import QSlider, QWidget
+from PySide6.QtWidgets import QWidget
 
 from trebb.app import painting, theme
 from trebb.app.session import Session
 from trebb.app.views.plane import Plane
-from trebb.app.widgets import Choice, button, column, label, row
+from trebb.app.widgets import Choice, Slider, button, column, label, row
 from trebb.core.condition import Quantity
 from trebb.core.findings.spindle import Clocking, runout_along
 from trebb.core.units import UnitSystem, show_size, show_small, size_unit, small_unit
@@ -44,7 +44,7 @@ class ReachPlot(QWidget):
         self.holder.activated.connect(self._redraw)
         line.addWidget(self.holder)
         line.addWidget(label("turned", "soft"))
-        self.slider = QSlider(Qt.Orientation.Horizontal)
+        self.slider = Slider()
         self.slider.setRange(0, 360 // STEP_DEG - 1)
         self.slider.setObjectName("chuck_angle")
         self.slider.setAccessibleName("Chuck turned by")

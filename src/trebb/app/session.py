@@ -13,6 +13,7 @@ from trebb.core.memory.taught import USUAL, Taught
 from trebb.core.survey import AnySetUp, Outlier, outlier
 from trebb.core.units import UnitSystem
 from trebb.logbook.casework import Case, Cases
+from trebb.logbook.drafts import Drafts
 from trebb.logbook.entries import Body, Entry, ReadingTaken, Redone, Undone, phase_of
 from trebb.logbook.fold import Job
 from trebb.logbook.practice_state import is_asked, is_silent
@@ -43,6 +44,7 @@ class Session(QObject):
         self.system = system
         self.assembly = self.cases.first().assembly_key
         self.thumbnails = Thumbnails()
+        self._drafts: Drafts | None = None
         # A window that opens is seen with its readings; what is worked out of them follows a moment later.
         self.figures_wait = False
         self._opened_at = job_file.newest
@@ -69,6 +71,15 @@ class Session(QObject):
     def path(self) -> Path:
         """Where the job is kept."""
         return self.file.path
+
+    @property
+    def drafts(self) -> Drafts:
+        """Words half typed that no entry holds yet."""
+        if self._drafts is None:
+            from trebb.logbook.backups import job_key
+
+            self._drafts = Drafts(job_key(self.file.first()))
+        return self._drafts
 
     def record(
         self, *bodies: Body, photographs: Mapping[str, tuple[str, bytes]] | None = None

@@ -50,7 +50,8 @@ class FactFields(Fields):
             self.add_choice(fact.key, fact.words, fact.choices, lambda: self._chosen(fact), commit, tip)
         else:
             preview = self._shown_back(fact) if isinstance(fact, Lengths | Words) else None
-            self.add(fact.key, fact.words, read, commit, tip, preview)
+            plain = isinstance(fact, Words) and fact.is_plain
+            self.add(fact.key, fact.words, read, commit, tip, preview, is_words=plain)
 
     def _chosen(self, fact: Choice) -> str:
         """The stored key of what the subject holds."""

@@ -6,9 +6,20 @@ from collections.abc import Callable, Hashable, Iterable
 from functools import partial
 from typing import TypeVar, cast
 
-from PySide6.QtCore import QEvent, QObject, QPointF, QRectF, QSize, Qt, Signal
-from PySide6.QtGui import QKeyEvent, QKeySequence, QPainter, QPolygonF, QResizeEvent, QShortcut
+from PySide6.QtCore import QEvent, QObject, QPointF, QRectF, QSize, Qt
+from PySide6.QtGui import (
+    QFocusEvent,
+    QKeyEvent,
+    QKeySequence,
+    QMouseEvent,
+    QPainter,
+    QPolygonF,
+    QResizeEvent,
+    QShortcut,
+    QWheelEvent,
+)
 from PySide6.QtWidgets import (
+    QApplication,
     QBoxLayout,
     QButtonGroup,
     QComboBox,
@@ -16,9 +27,9 @@ from PySide6.QtWidgets import (
     QHBoxLayout,
     QLabel,
     QLayout,
-    QLineEdit,
     QPushButton,
     QScrollArea,
+    QSlider,
     QVBoxLayout,
     QWidget,
 )
@@ -31,11 +42,22 @@ K = TypeVar("K", bound=Hashable)
 
 
 class Settles:
-    """Base of what holds words that somebody typed and did not enter yet; stands before the Qt class."""
+    """Base of what holds words that somebody typed and did not enter yet; stands before the Qt class.
+    `at_buttons`: any button that is pressed takes them first.
+    """
+
+    at_buttons = True
 
     def settle(self) -> bool:
         """Take them now, or refuse them where they stand: then False, and nothing else is shown before."""
         raise NotImplementedError
+
+
+def settle_typed(*_: object) -> None:
+    """Take what stands in the field that has the keys: a button that is pressed takes them from nothing."""
+    field = QApplication.focusWidget()
+    if isinstance(field, Settles) and field.at_buttons:
+        field.settle()
 
 
 class Label(QLabel):
@@ -99,6 +121,7 @@ def button(
         made.setProperty("kind", kind)
     made.setToolTip(plain_tip(f"{tip} ({key})" if key else tip))
     made.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+    made.clicked.connect(settle_typed)
     made.clicked.connect(lambda: does())
     if name:
         made.setObjectName(name)
@@ -381,13 +404,47 @@ class SaysWhole:
         self.say_whole()
 
 
-class Choice(SaysWhole, painting.Painted, QComboBox):
+class TakesNoWheel:
+    """Base of whatever holds a value that is chosen: the wheel over it scrolls what it stands in, so that no
+    value is changed in passing. Stands before the Qt class.
+    """
+
+    def wheelEvent(self, event: QWheelEvent) -> None:
+        """Left to the panel; a list that is open has its own."""
+        event.ignore()
+
+
+class Slider(TakesNoWheel, QSlider):
+    """A slider that lies; it takes the wheel only after it was clicked into, while the keys are its own."""
+
+    def __init__(self) -> None:
+        super().__init__(Qt.Orientation.Horizontal)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self._was_clicked = False
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        super().mousePressEvent(event)
+        self._was_clicked = True
+
+    def focusOutEvent(self, event: QFocusEvent) -> None:
+        super().focusOutEvent(event)
+        self._was_clicked = False
+
+    def wheelEvent(self, event: QWheelEvent) -> None:
+        if self._was_clicked:
+            QSlider.wheelEvent(self, event)
+        else:
+            super().wheelEvent(event)
+
+
+class Choice(TakesNoWheel, SaysWhole, painting.Painted, QComboBox):
     """A drop-down with our own arrow, no wider than it must be."""
 
     ARROW = 26  # px at the right that are the arrow's
 
     def __init__(self) -> None:
         super().__init__()
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)  # the wheel alone brings no focus
         self.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
         self.setMinimumContentsLength(6)
         self.currentTextChanged.connect(self.say_whole)
@@ -407,85 +464,3 @@ class Choice(SaysWhole, painting.Painted, QComboBox):
         painter.setBrush(theme.colour("soft"))
         x, y = self.width() - 15.0, self.height() / 2
         painter.drawPolygon(QPolygonF([QPointF(x - 5, y - 3), QPointF(x + 5, y - 3), QPointF(x, y + 4)]))
-
-
-class BenchEdit(QLineEdit):
-    """A typed field that leaves our own keys to us: units, colours and ticks work while someone types."""
-
-    def event(self, event: QEvent) -> bool:
-        if event.type() == QEvent.Type.ShortcutOverride and isinstance(event, QKeyEvent):
-            ours = event.modifiers() == Qt.KeyboardModifier.ControlModifier and event.key() in (
-                Qt.Key.Key_U,
-                Qt.Key.Key_E,
-                Qt.Key.Key_D,
-            )
-            if ours:
-                event.ignore()
-                return True
-        return super().event(event)
-
-
-class LengthEdit(Settles, SaysWhole, BenchEdit):
-    """A field that takes any unit or fraction, and gives the sentence of a refusal to `refused`."""
-
-    committed = Signal(str)
-    dropped = Signal()
-
-    def __init__(self, name: str, tip: str) -> None:
-        super().__init__()
-        self.setObjectName(name)
-        self.setAccessibleName(tip)
-        self.setToolTip(tip)
-        self._shown = ""
-        self.setMinimumWidth(56)
-        self.textChanged.connect(self.say_whole)
-        self.returnPressed.connect(self._commit)
-        self.editingFinished.connect(self._commit)
-
-    def words_room(self) -> tuple[str, int]:
-        """What stands here, and the width there is for it, px."""
-        return self.text(), self.width() - 18
-
-    @property
-    def is_typed(self) -> bool:
-        """Whether something other than the value shown stands here and was not entered yet."""
-        return self.isModified() and self.text().strip() != self._shown
-
-    def settle(self) -> bool:
-        if self.is_typed:
-            self.setModified(False)
-            self.committed.emit(self.text())
-        if self.property("refused") == "true":
-            self.setFocus(Qt.FocusReason.OtherFocusReason)
-            return False
-        return True
-
-    def drop(self) -> None:
-        """Forget what was typed: the value stands again."""
-        self.setText(self._shown)
-        self.setModified(False)
-        self.set_refused(False)
-        self.dropped.emit()
-
-    def show_value(self, text: str) -> None:
-        """Show a value unless someone is typing."""
-        text = numerals.shown_field(text)
-        if not (self.hasFocus() and self.isModified()):
-            self._shown = text
-            if text != self.text():
-                self.setText(text)
-                self.setCursorPosition(0)
-            self.setModified(False)
-            self.set_refused(False)
-
-    def set_refused(self, refused: bool) -> None:
-        """Outline the field where it was refused; what was typed stays."""
-        if (self.property("refused") == "true") == refused:
-            return
-        self.setProperty("refused", "true" if refused else "false")
-        theme.restyle(self)
-
-    def _commit(self) -> None:
-        if self.is_typed:
-            self.setModified(False)
-            self.committed.emit(self.text())

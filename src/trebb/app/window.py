@@ -70,6 +70,7 @@ class Window(QMainWindow):
         whole.setWidget(self.pages)
         self.setCentralWidget(whole)
         self.again: Callable[[Path | None], object] = lambda path: None  # starts the program once more
+        self.ended_by: object = None  # what tells it of signals, alive as long as it
         self._start: StartPage | None = None
         self.bell: Bell | None = None
         self._in_preferences = False

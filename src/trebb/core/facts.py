@@ -289,6 +289,11 @@ class Words(Fact, frozen=True):
     most: int = MOST_LETTERS
 
     @property
+    def is_plain(self) -> bool:
+        """Whether any words will do, half of them too: no grammar is read in them."""
+        return self.reader is str and self.writer is None
+
+    @property
     def takes(self) -> str:
         return self.form
 

@@ -47,7 +47,7 @@ def back_up(job_file: JobFile, now: datetime.datetime | None = None) -> Path | N
     entries = job_file.entries()
     if not entries:
         return None
-    folder = backup_folder() / _key(entries)
+    folder = backup_folder() / job_key(entries[:1])
     stamp = (now or clock.now()).strftime("%Y%m%dT%H%M%S%f")
     target = folder / f"{stamp}{SUFFIX}"
     beside = target.with_suffix(".part")
@@ -65,8 +65,10 @@ def back_up(job_file: JobFile, now: datetime.datetime | None = None) -> Path | N
     return target
 
 
-def _key(entries: Sequence[Entry]) -> str:
-    """A job's folder among the back-ups: the same wherever its file is."""
+def job_key(entries: Sequence[Entry]) -> str:
+    """A job's name among back-ups and drafts, of its first entry: the same wherever its file is."""
+    if not entries:
+        return "empty"
     return hashlib.sha256(f"{entries[0].at}/{entries[0].body.fields()}".encode()).hexdigest()[:16]
 
 

@@ -290,6 +290,13 @@ class JobFile:
             Entry(row[0], row[1], row[2], body) for row, body in zip(rows, self._bodies(rows), strict=True)
         ]
 
+    def first(self) -> list[Entry]:
+        """The first entry, by which a job is known wherever its file is; none in an empty one. Only reads."""
+        rows = self._db.execute(
+            "SELECT id, at, gesture, kind, body FROM entry ORDER BY id LIMIT 1"
+        ).fetchall()
+        return [Entry(row[0], row[1], row[2], _body(self.kinds, row[3], row[4])) for row in rows]
+
     def _bodies(self, rows: Sequence[tuple[int, str, int, str, str]]) -> list[Body]:
         """Bodies of rows; kinds that occur often are read together, which is quicker than one by one."""
         count = Counter(row[3] for row in rows)

@@ -13,7 +13,8 @@ from trebb.app.cover_page import CoverPage
 from trebb.app.help.keys import keys_text
 from trebb.app.help.topics import FIRST_STEPS, KEYS, Topic, found, set_up_topic, written_topics
 from trebb.app.stops.base import Stop
-from trebb.app.widgets import BenchEdit, FigureView, column, row, sheet
+from trebb.app.typed import BenchEdit
+from trebb.app.widgets import FigureView, column, row, sheet
 from trebb.core.survey import AnySetUp
 
 if TYPE_CHECKING:

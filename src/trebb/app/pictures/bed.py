@@ -7,14 +7,14 @@ from typing import Any
 
 from PySide6.QtCore import QPointF, QRectF, Qt, QVariantAnimation
 from PySide6.QtGui import QPainter, QPolygonF
-from PySide6.QtWidgets import QSlider, QWidget
+from PySide6.QtWidgets import QWidget
 
 from trebb.app import painting, theme
 from trebb.app.pictures.base import CasePicture, Leaves, OutcomePlot
 from trebb.app.pictures.relief import ReliefCanvas
 from trebb.app.pictures.work import WorkCanvas
 from trebb.app.session import Session
-from trebb.app.widgets import column, label, row
+from trebb.app.widgets import Slider, column, label, row
 from trebb.core.alignment import ScrapingPlan
 from trebb.core.condition import Estimate
 from trebb.core.dual_units import in_units
@@ -46,7 +46,7 @@ class BedPicture(CasePicture):
         inside.addWidget(self.machine, 1)
         line = row(spacing=8)
         line.addWidget(label("Drawn larger by", "soft"))
-        self.slider = QSlider(Qt.Orientation.Horizontal)
+        self.slider = Slider()
         self.slider.setRange(0, 100)
         self.slider.setObjectName("exaggeration")
         self.slider.setAccessibleName("How much the errors are drawn larger")

@@ -6,12 +6,12 @@ from collections.abc import Callable
 
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPainter, QPolygonF
-from PySide6.QtWidgets import QButtonGroup, QSlider, QWidget
+from PySide6.QtWidgets import QButtonGroup, QWidget
 
 from trebb.app import painting, theme
 from trebb.app.session import Session
 from trebb.app.views.plane import Plane, spread_of
-from trebb.app.widgets import button, column, label, row
+from trebb.app.widgets import Slider, button, column, label, row
 from trebb.core.condition import Estimate
 from trebb.core.findings.bed_work import WorkError
 from trebb.core.machine.bed import REACH_MM
@@ -40,7 +40,7 @@ class WorkCanvas(QWidget):
         self.between = Held()
         line.addWidget(self.between)
         line.addWidget(label("length", "soft"))
-        self.slider = QSlider(Qt.Orientation.Horizontal)
+        self.slider = Slider()
         self.slider.setRange(4, 40)
         self.slider.setValue(12)
         self.slider.setObjectName("work_length")

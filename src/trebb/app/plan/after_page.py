@@ -11,7 +11,8 @@ from trebb.app.fields import Fields
 from trebb.app.plan.matter_fields import matter_fields
 from trebb.app.session import Session
 from trebb.app.shop.giving import Giving
-from trebb.app.widgets import Banner, BenchEdit, button, clear, column, label, row, rule, scrolled
+from trebb.app.typed import DraftEdit
+from trebb.app.widgets import Banner, button, clear, column, label, row, rule, scrolled
 from trebb.core import clock
 from trebb.core.dates import date_typed, full_words
 from trebb.core.errors import TrebbError
@@ -94,9 +95,7 @@ class AfterPage(QWidget):
     def _new_line(self) -> QHBoxLayout:
         """Where something to look at again is added."""
         line = row(spacing=6)
-        self.new = BenchEdit()
-        self.new.setObjectName("new_again")
-        self.new.setAccessibleName("What to look at again")
+        self.new = DraftEdit("new_again", "What to look at again", lambda: self._session.drafts)
         self.new.setPlaceholderText("what, then when: belt tension, in 2 months")
         self.new.setToolTip(
             "What to look at, behind a comma when: 2026-12-24, 24 Dec, in 3 months (Enter adds it)"
@@ -130,13 +129,14 @@ class AfterPage(QWidget):
                 "due": due.isoformat(),
                 "assembly": self._session.assembly,
             }
-            self._session.record(*[MatterStated("again", key, k, v) for k, v in fields.items()])
+            if not self._session.record(*[MatterStated("again", key, k, v) for k, v in fields.items()]):
+                return
         except TrebbError as error:
             self._say(f"{error}.")
             return
         self._say("")
         self.current = key
-        self.new.clear()
+        self.new.entered()
         self._show()
 
     def add_usual(self) -> None:

@@ -6,7 +6,7 @@ from collections.abc import Callable, Iterable
 
 from trebb.app.fields import Fields
 from trebb.app.session import Session
-from trebb.core.facts import Choice, Fact
+from trebb.core.facts import Choice, Fact, Words
 from trebb.core.stating.matters import matter_schema
 from trebb.logbook.entries import MatterStated
 
@@ -55,4 +55,4 @@ def _add(
     if isinstance(fact, Choice):
         fields.add_choice(name, fact.words, fact.choices, read, commit, tip)
     else:
-        fields.add(name, fact.words, read, commit, tip)
+        fields.add(name, fact.words, read, commit, tip, is_words=isinstance(fact, Words) and fact.is_plain)

@@ -12,7 +12,8 @@ from PySide6.QtWidgets import QFileDialog, QWidget
 
 from trebb.app.plan.matter_fields import matter_fields
 from trebb.app.session import Session
-from trebb.app.widgets import Banner, BenchEdit, button, clear, column, label, row, rule, scrolled
+from trebb.app.typed import DraftEdit
+from trebb.app.widgets import Banner, button, clear, column, label, row, rule, scrolled
 from trebb.core.errors import TrebbError
 from trebb.core.lubrication import SPINDLE_SCHOOLS
 from trebb.logbook.entries import MatterStated
@@ -37,9 +38,7 @@ class OilPage(QWidget):
         self.banner = Banner()
         box.addWidget(self.banner)
         line = row(spacing=6)
-        self.new = BenchEdit()
-        self.new.setObjectName("new_oil")
-        self.new.setAccessibleName("Another place")
+        self.new = DraftEdit("new_oil", "Another place", lambda: self._session.drafts)
         self.new.setPlaceholderText(NEW_PLACE)
         self.new.setToolTip(f"{NEW_PLACE} (Enter adds it)")
         self.new.returnPressed.connect(self.add)
@@ -84,15 +83,16 @@ class OilPage(QWidget):
             return
         key = oil_key(self._session.cases)
         try:
-            self._session.record(
+            if not self._session.record(
                 MatterStated("oil", key, "where", where),
                 MatterStated("oil", key, "assembly", self._session.assembly),
-            )
+            ):
+                return
         except TrebbError as error:
             self._say(f"{error}.")
             return
         self.current = key
-        self.new.clear()
+        self.new.entered()
         self._say("")
         self._show()
 

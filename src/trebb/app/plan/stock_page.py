@@ -9,7 +9,8 @@ from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QPushButton, QWidget
 from trebb.app import theme
 from trebb.app.plan.matter_fields import matter_fields
 from trebb.app.session import Session
-from trebb.app.widgets import Banner, BenchEdit, Choice, button, clear, column, label, row, rule, scrolled
+from trebb.app.typed import DraftEdit
+from trebb.app.widgets import Banner, Choice, button, clear, column, label, row, rule, scrolled
 from trebb.core.dual_units import in_units
 from trebb.core.errors import InputError, TrebbError
 from trebb.core.making.stock import (
@@ -81,16 +82,16 @@ class StockPage(QWidget):
             self.metal.addItem(material.label, key)
         for key, words in SHAPES.items():
             self.shape.addItem(words, key)
-        self.section, self.long = BenchEdit(), BenchEdit()
-        for widget, name, words in (
-            (self.metal, "bar_metal", "Metal"),
-            (self.shape, "bar_shape", "Round or flat"),
-            (self.section, "bar_size", "Diameter; of flat bar thickness × width"),
-            (self.long, "bar_long", "Length; 3 × 300 for three of it"),
-        ):
-            widget.setObjectName(name)
-            widget.setAccessibleName(words)
-            widget.setToolTip(words)
+        self.section = DraftEdit(
+            "bar_size", "Diameter; of flat bar thickness × width", lambda: self._session.drafts
+        )
+        self.long = DraftEdit("bar_long", "Length; 3 × 300 for three of it", lambda: self._session.drafts)
+        self.metal.setObjectName("bar_metal")
+        self.metal.setAccessibleName("Metal")
+        self.shape.setObjectName("bar_shape")
+        self.shape.setAccessibleName("Round or flat")
+        for widget in (self.metal, self.shape, self.section, self.long):
+            widget.setToolTip(widget.accessibleName())
             line.addWidget(widget, 1)
         self.section.setPlaceholderText("size")
         self.long.setPlaceholderText("length")
@@ -132,7 +133,7 @@ class StockPage(QWidget):
             self._refuse(f"{error}.")
             return
         self._refuse("")
-        self.long.clear()
+        self.long.entered()
         self._show()
 
     def take_off(self, key: str) -> None:

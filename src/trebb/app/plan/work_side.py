@@ -12,7 +12,8 @@ from PySide6.QtWidgets import QPushButton, QVBoxLayout, QWidget
 from trebb.app.plan.matter_fields import matter_fields
 from trebb.app.plan.task_rows import takes_words
 from trebb.app.session import Session
-from trebb.app.widgets import BenchEdit, button, clear, column, label, row, rule, scrolled
+from trebb.app.typed import DraftEdit
+from trebb.app.widgets import button, clear, column, label, row, rule, scrolled
 from trebb.core import clock
 from trebb.core.dual_units import in_units
 from trebb.core.errors import InputError, TrebbError
@@ -87,9 +88,7 @@ class WorkSide(QWidget):
     def _build_adding(self, box: QVBoxLayout) -> None:
         box.addWidget(rule())
         adding = row(spacing=6)
-        self.new_title = BenchEdit()
-        self.new_title.setObjectName("new_task")
-        self.new_title.setAccessibleName("A task of your own")
+        self.new_title = DraftEdit("new_task", "A task of your own", lambda: self._session.drafts)
         self.new_title.setPlaceholderText("a task of your own, 1.5 h")
         self.new_title.setToolTip("Words, then hours or days: “paint the covers, 2 h”, “paint dries, 3 d”")
         self.new_title.returnPressed.connect(self.add_own)
@@ -262,12 +261,13 @@ class WorkSide(QWidget):
         title, _, takes = text.rpartition(",")
         try:
             bodies = self._own(title or text, takes if title else "")
-            self._session.record(*bodies)
+            if not self._session.record(*bodies):
+                return
         except TrebbError as error:
             self.refusal.setText(f"{error}.")
             return
         self.refusal.setText("")
-        self.new_title.clear()
+        self.new_title.entered()
         self.looked.emit(bodies[0].of)
 
     def _own(self, title: str, takes: str) -> list[MatterStated]:

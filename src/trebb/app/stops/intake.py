@@ -2,22 +2,21 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from pathlib import Path
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QPointF, QRectF, Qt, Signal
-from PySide6.QtGui import QFocusEvent, QMouseEvent, QPainter
-from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QPlainTextEdit, QStackedWidget, QWidget
+from PySide6.QtGui import QMouseEvent, QPainter
+from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QStackedWidget, QWidget
 
 from trebb.app import painting, theme
 from trebb.app.fields import Fields
 from trebb.app.session import Session
 from trebb.app.stops.base import Stop
 from trebb.app.symptoms import SuspectsSide, SymptomsPage
+from trebb.app.typed import Notes
 from trebb.app.widgets import (
     Banner,
-    Settles,
     button,
     clear,
     column,
@@ -30,11 +29,20 @@ from trebb.app.widgets import (
 )
 from trebb.core.dual_units import in_units
 from trebb.core.errors import TrebbError
-from trebb.core.facts import Choice, Fact
+from trebb.core.facts import Choice, Fact, Words
 from trebb.core.machine import State
 from trebb.core.stating import card_schema, limit_fact
 from trebb.core.units import show_small
-from trebb.logbook.entries import CardChanged, Grade, Graded, LimitSet, NumberOneNamed, PhotoAdded
+from trebb.logbook.entries import (
+    CardChanged,
+    Entry,
+    Grade,
+    Graded,
+    LimitSet,
+    NoteWritten,
+    NumberOneNamed,
+    PhotoAdded,
+)
 from trebb.logbook.photographs import read_photograph
 
 if TYPE_CHECKING:
@@ -91,7 +99,7 @@ class IntakeStop(Stop):
         outer.addWidget(self.pages, 1)
         box.addWidget(self._card())
         box.addWidget(label("In the owner's words", "strong"))
-        self.words = _Note(
+        self.words = Notes(
             "owners_words",
             "What is wrong, in the owner's words",
             lambda: self.session.job.card("words"),
@@ -102,7 +110,13 @@ class IntakeStop(Stop):
         self.part = label("", "head")
         box.addWidget(self.part)
         box.addLayout(self._grades())
-        self.note = _Note("grade_note", "What was seen on this part", self._grade_note, self._set_note)
+        self.note = Notes(
+            "grade_note",
+            "What was seen on this part",
+            self._grade_note,
+            self._set_note,
+            about=lambda: self.session.assembly,
+        )
         box.addWidget(self.note)
         box.addLayout(self._photographs())
         box.addWidget(rule())
@@ -183,7 +197,8 @@ class IntakeStop(Stop):
                 fact.key, words, fact.choices, lambda: str(self._on_card(fact) or ""), commit, tip
             )
         else:
-            fields.add(fact.key, words, read, commit, tip)
+            plain = isinstance(fact, Words) and fact.is_plain
+            fields.add(fact.key, words, read, commit, tip, is_words=plain)
 
     def _on_card(self, fact: Fact) -> object:
         """A line of the card as stated; else what the workshop counts with; None where nothing is known."""
@@ -286,8 +301,8 @@ class IntakeStop(Stop):
 
     # gestures ---------------------------------------------------------------------------------
 
-    def _card_line(self, key: str, text: str) -> None:
-        self.session.record(CardChanged(field=key, value=text.strip()))
+    def _card_line(self, key: str, text: str) -> list[Entry]:
+        return self.session.record(CardChanged(field=key, value=text.strip()))
 
     def _grade(self, grade: Grade) -> None:
         note = self._grade_note()
@@ -295,12 +310,15 @@ class IntakeStop(Stop):
 
     def _grade_note(self) -> str:
         graded = self.session.job.grade(self.session.assembly)
-        return graded.note if graded else ""
+        return graded.note if graded else self.session.job.note(f"seen.{self.session.assembly}")
 
-    def _set_note(self, text: str) -> None:
-        graded = self.session.job.grade(self.session.assembly)
-        grade = graded.grade if graded else "works"
-        self.session.record(Graded(assembly=self.session.assembly, grade=grade, note=text.strip()))
+    def _set_note(self, text: str) -> list[Entry]:
+        """What was seen on a part; one that is not graded yet is not graded by a note."""
+        about = self.session.assembly
+        graded = self.session.job.grade(about)
+        if graded is None:
+            return self.session.record(NoteWritten(topic=f"seen.{about}", text=text))
+        return self.session.record(Graded(assembly=about, grade=graded.grade, note=text))
 
     def _name_number_one(self) -> None:
         self.session.record(NumberOneNamed(assembly=self.session.assembly))
@@ -383,38 +401,6 @@ class IntakeStop(Stop):
                 )
             frame.setToolTip(plain_tip(photo.file_name))
             self.photos.addWidget(frame)
-
-
-class _Note(Settles, QPlainTextEdit):
-    """A few lines of words, recorded when the field is left."""
-
-    def __init__(self, name: str, tip: str, read: Callable[[], str], commit: Callable[[str], object]) -> None:
-        super().__init__()
-        self._read, self._commit = read, commit
-        self.setObjectName(name)
-        self.setToolTip(tip)
-        self.setAccessibleName(tip)
-        self.setPlaceholderText(tip)
-        self.setTabChangesFocus(True)
-        self.setFixedHeight(54)
-
-    def show_value(self) -> None:
-        """Show what is recorded, unless someone is typing."""
-        if not self.hasFocus() and self.toPlainText() != self._read():
-            self.setPlainText(self._read())
-
-    def focusOutEvent(self, event: QFocusEvent) -> None:
-        super().focusOutEvent(event)
-        self.settle()
-
-    def settle(self) -> bool:
-        if self.toPlainText().strip() != self._read():
-            try:
-                self._commit(self.toPlainText())
-            except TrebbError as error:
-                self.setToolTip(f"{error}.")
-                return False
-        return True
 
 
 class _Walk(painting.Painted, QWidget):

@@ -14,7 +14,8 @@ from trebb.app.making import OperationView, make_operation_view
 from trebb.app.part_tabs import PartTabs
 from trebb.app.route_list import Line, RouteList
 from trebb.app.stops.base import DriveStop
-from trebb.app.widgets import Banner, LengthEdit, button, clear, column, label, row, rule, scrolled
+from trebb.app.typed import LengthEdit
+from trebb.app.widgets import Banner, button, clear, column, label, row, rule, scrolled
 from trebb.core.errors import TrebbError
 from trebb.core.making.cutting import cut_by
 from trebb.core.making.infeed import spindle_rpm

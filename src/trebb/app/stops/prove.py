@@ -7,11 +7,12 @@ from collections.abc import Sequence
 from pathlib import Path
 from typing import TYPE_CHECKING
 
-from PySide6.QtWidgets import QFileDialog, QPlainTextEdit, QStackedWidget, QWidget
+from PySide6.QtWidgets import QFileDialog, QStackedWidget, QWidget
 
 from trebb.app.proof_plot import ProofPlot, ProofRow
 from trebb.app.stops.bench_stop import BenchStop
 from trebb.app.tool_table_panel import ToolTablePanel
+from trebb.app.typed import Notes
 from trebb.app.widgets import Banner, button, column, exclusive, label, row, rule, scrolled
 from trebb.core.dual_units import in_units
 from trebb.core.errors import TrebbError
@@ -51,13 +52,14 @@ class ProveStop(BenchStop):
         side.addWidget(self.pod, 1)
         side.addWidget(rule())
         side.addWidget(label("What is left to do", "strong"))
-        self.left = QPlainTextEdit()
-        self.left.setObjectName("left_to_do")
-        self.left.setAccessibleName("What is left to do")
-        self.left.setFixedHeight(70)
-        self.left.setTabChangesFocus(True)
-        self.left.setToolTip("Goes onto the acceptance sheet")
-        self.left.setPlaceholderText("look again in a month; oil cap to find …")
+        self.left = Notes(
+            "left_to_do",
+            "What is left to do: it goes onto the acceptance sheet",
+            lambda: self.session.job.note("left"),
+            lambda text: self.session.record(NoteWritten(topic="left", text=text)),
+            placeholder="look again in a month; oil cap to find …",
+            height=70,
+        )
         side.addWidget(self.left)
         self.sheet_button = button(
             "Write the acceptance sheet",
@@ -146,8 +148,7 @@ class ProveStop(BenchStop):
             rows = case.comparisons()
             self.plot.show_rows([*self._measures(), *(self._row(r) for r in rows)], system)
             self.banner.say(*proof_verdict(case, system))
-        if not self.left.hasFocus():
-            self.left.setPlainText(self.session.job.note("left"))
+        self.left.show_value()
 
     def _measures(self) -> list[ProofRow]:
         """The measures before and after, with what was predicted, above the single readings."""
@@ -196,13 +197,7 @@ class ProveStop(BenchStop):
             "yes" if r.is_shown else "not shown",
         )
 
-    def _keep_note(self) -> None:
-        text = self.left.toPlainText().strip()
-        if text != self.session.job.note("left"):
-            self.session.record(NoteWritten(topic="left", text=text))
-
     def _write(self) -> None:
-        self._keep_note()
         start = self.session.path.with_name(f"{self.session.path.stem}-acceptance.pdf")
         name, _ = QFileDialog.getSaveFileName(self, "Write the acceptance sheet", str(start), "PDF (*.pdf)")
         if name:
@@ -212,7 +207,7 @@ class ProveStop(BenchStop):
         """Write the sheet; says here where it is, or why not."""
         from trebb.app.report import write_sheet
 
-        self._keep_note()
+        self.left.settle()
         self.said.show()
         try:
             pages = write_sheet(self.session.case, self.session.system, path)

@@ -8,12 +8,13 @@ from typing import TYPE_CHECKING, Any
 
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QResizeEvent
-from PySide6.QtWidgets import QButtonGroup, QGridLayout, QPlainTextEdit, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QButtonGroup, QGridLayout, QPushButton, QVBoxLayout, QWidget
 
 from trebb.app.pictures import picture_stack
 from trebb.app.remedy_rows import RemedyRows
 from trebb.app.stops.base import DriveStop
-from trebb.app.widgets import Banner, BenchEdit, button, clear, column, label, row, rule, scrolled
+from trebb.app.typed import Notes, WordsEdit
+from trebb.app.widgets import Banner, button, clear, column, label, row, rule, scrolled
 from trebb.core.dual_units import in_units
 from trebb.core.errors import InputError
 from trebb.core.findings.base import unread_words
@@ -105,18 +106,16 @@ class RemediesStop(DriveStop):
         """What a firm asks for the same."""
         line = row(spacing=6)
         line.addWidget(label("Quoted outside", "strong"))
-        self.quote: dict[str, BenchEdit] = {}
+        self.quote: dict[str, WordsEdit] = {}
         for key, tip in (
-            ("price", "What a firm asks for it; empty with the days: it is made here (Enter keeps it)"),
-            ("days", "How many days it takes there (Enter keeps it)"),
-            ("firm", "Whose quote it is (Enter keeps it)"),
+            ("price", "What a firm asks for it; empty with the days: it is made here (kept as it is typed)"),
+            ("days", "How many days it takes there (kept as it is typed)"),
+            ("firm", "Whose quote it is (kept as it is typed)"),
         ):
-            edit = BenchEdit()
-            edit.setObjectName(f"quote_{key}")
-            edit.setAccessibleName(f"Quote: {key}")
+            edit = WordsEdit(f"quote_{key}", f"Quote: {key}")
             edit.setPlaceholderText(key)
             edit.setToolTip(tip)
-            edit.returnPressed.connect(self.keep_quote)
+            edit.committed.connect(lambda _: self.keep_quote())
             if key != "firm":
                 line.addWidget(edit, 1)
             self.quote[key] = edit
@@ -128,13 +127,15 @@ class RemediesStop(DriveStop):
     def _why(self, side: QVBoxLayout) -> None:
         """The choice, with its reason."""
         side.addWidget(label("Why this one", "strong"))
-        self.reason = QPlainTextEdit()
-        self.reason.setObjectName("remedy_reason")
-        self.reason.setAccessibleName("Why this one")
-        self.reason.setFixedHeight(58)
-        self.reason.setTabChangesFocus(True)
-        self.reason.setToolTip("Why this remedy; it goes into the logbook")
-        self.reason.setPlaceholderText("a line for whoever opens this job next")
+        self.reason = Notes(
+            "remedy_reason",
+            "Why this remedy; it goes into the logbook with the choice",
+            self._reason,
+            self._keep_reason,
+            about=lambda: (self.session.assembly, self.current),
+            placeholder="a line for whoever opens this job next",
+            height=58,
+        )
         side.addWidget(self.reason)
         self.choose_button = button(
             "Choose this remedy",
@@ -160,6 +161,8 @@ class RemediesStop(DriveStop):
 
     def look_at(self, key: str) -> None:
         """Look at a remedy without choosing it."""
+        if key != self.current and not self._is_settled():
+            return
         self.current = key
         self.refresh()
 
@@ -171,13 +174,35 @@ class RemediesStop(DriveStop):
 
     def choose(self) -> None:
         """Record the choice; an entry like any other. What is hindered is not chosen."""
-        if not self.choose_button.isEnabled():
+        if not self.choose_button.isEnabled() or not self._is_settled():
             return
-        self.session.record(
-            RemedyChosen(
-                assembly=self.session.assembly, remedy=self.current, reason=self.reason.toPlainText().strip()
-            )
-        )
+        self._record(self.reason.toPlainText().strip())
+        self.session.drafts.keep(self._draft_field(), "")
+
+    def _record(self, reason: str) -> None:
+        self.session.record(RemedyChosen(assembly=self.session.assembly, remedy=self.current, reason=reason))
+
+    def _is_settled(self) -> bool:
+        """What was typed is of the remedy looked at: taken, or refused where it stands."""
+        return all(edit.settle() for edit in self.quote.values()) and self.reason.settle()
+
+    def _chosen_here(self) -> RemedyChosen | None:
+        taken = self.session.job.chosen(self.session.assembly)
+        return taken if taken is not None and taken.remedy == self.current else None
+
+    def _draft_field(self) -> str:
+        return f"reason.{self.session.assembly}.{self.current}"
+
+    def _reason(self) -> str:
+        """The reason of the choice; before it is made, what was typed for it so far."""
+        taken = self._chosen_here()
+        return taken.reason if taken is not None else self.session.drafts.of(self._draft_field())
+
+    def _keep_reason(self, text: str) -> None:
+        if self._chosen_here() is not None:
+            self._record(text)
+        else:
+            self.session.drafts.keep(self._draft_field(), text)
 
     def keep_quote(self) -> None:
         """Record what a firm asks for the remedy looked at."""
@@ -188,8 +213,11 @@ class RemediesStop(DriveStop):
             )
         except InputError as error:
             self.quote_said.setText(f"{error}.")
+            for key, edit in self.quote.items():
+                edit.set_refused(str(error).startswith(key))
             return
-        self.session.record(body)
+        if body.text != self.session.job.note(body.topic):
+            self.session.record(body)
 
     def _show_quote(self, remedy: Remedy) -> None:
         case = self.session.case
@@ -199,8 +227,7 @@ class RemediesStop(DriveStop):
             (f"{found.price:g}", f"{found.days:g}", found.firm) if found else ("", "", ""),
             strict=True,
         ):
-            if not self.quote[key].hasFocus() or found:
-                self.quote[key].setText(text)
+            self.quote[key].show_value(text)
         usual = next(r for r in remedies_of(case.family) if r.key == remedy.key)
         self.quote_said.setText(
             f"Made here it is usually {usual.cost:g}, {usual.hours:g} h, {usual.wait_days:g} d."
@@ -274,6 +301,7 @@ class RemediesStop(DriveStop):
         self.risk.setText(remedy.risk(case.subject_for("before"), case.split, prediction, system))
         self.needs.setText(remedy.needs)
         self._show_quote(remedy)
+        self.reason.show_value()
         self._show_hinder(remedy)
         self._say_choice(predictions, taken, remedy)
 

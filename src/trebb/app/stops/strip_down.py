@@ -14,9 +14,9 @@ from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QVBoxLayout, QWidget
 from trebb.app.plan.matter_fields import matter_fields
 from trebb.app.stops.base import Stop
 from trebb.app.stops.came_rows import CameRows
+from trebb.app.typed import DraftEdit, LengthEdit
 from trebb.app.widgets import (
     Banner,
-    BenchEdit,
     Choice,
     button,
     clear,
@@ -85,9 +85,7 @@ class StripDownStop(Stop):
         box.addWidget(self.marks)
         box.addWidget(rule())
         adding = row(spacing=6)
-        self.what = BenchEdit()
-        self.what.setObjectName("came_off")
-        self.what.setAccessibleName("What comes off")
+        self.what = DraftEdit("came_off", "What comes off", lambda: self.session.drafts)
         self.what.setPlaceholderText("what comes off, then how it was held: gib, 2 screws M6")
         self.what.setToolTip("What comes off; behind a comma how it was held (Enter notes it)")
         self.what.returnPressed.connect(self.note_down)
@@ -211,23 +209,26 @@ class StripDownStop(Stop):
         what, _, held = self.what.text().partition(",")
         if not what.strip():
             return
-        self._add(what.strip(), held.strip(), "")
-        self.what.clear()
+        if self._add(what.strip(), held.strip(), ""):
+            self.what.entered()
 
-    def _add(self, what: str, held: str, step: str) -> None:
+    def _add(self, what: str, held: str, step: str) -> bool:
+        """Note that it came off; False where it could not be, and why is said."""
         missing = not_settled(self.session.job, self.assembly, self.session.case.family)
         if missing:
             self._refuse(f"First take, or waive with a reason: {'; '.join(missing)}.")
-            return
+            return False
         key = strip_key(self.session.job)
         fields = {"assembly": self.assembly, "what": what, "held": held, "step": step}
         try:
-            self.session.record(*[MatterStated("strip", key, k, v) for k, v in fields.items() if v])
+            if not self.session.record(*[MatterStated("strip", key, k, v) for k, v in fields.items() if v]):
+                return False
         except TrebbError as error:
             self._refuse(f"{error}.")
-            return
+            return False
         self._refuse("")
         self.look_at(key)
+        return True
 
     def _refuse(self, sentence: str) -> None:
         self.refusal.setText(sentence)
@@ -418,13 +419,12 @@ class StripDownStop(Stop):
         said = label(in_units(words, self.session.system))
         said.setToolTip(why)
         line.addWidget(said, 1)
-        edit = BenchEdit()
-        edit.setObjectName(f"take_{of.rpartition('.')[2]}")
-        edit.setAccessibleName(words)
+        edit = LengthEdit(f"take_{of.rpartition('.')[2]}", words)
+        edit.at_buttons = False  # Waive takes it as the reason
         edit.setToolTip(f"{why} What it read (Enter keeps it)")
-        edit.setText(taken or waived)
+        edit.show_value(taken or waived)
         edit.setPlaceholderText("what it read, or why not")
-        edit.returnPressed.connect(lambda: self.take_first(of, edit.text(), waive=False))
+        edit.committed.connect(lambda text: self.take_first(of, text, waive=False))
         line.addWidget(edit, 1)
         waive = button(
             "Waived" if waived else "Waive",

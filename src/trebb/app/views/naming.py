@@ -11,9 +11,10 @@ from PySide6.QtWidgets import QWidget
 from trebb.app import painting, theme
 from trebb.app.painted_rows import PaintedRows
 from trebb.app.stated import SEEN, StatedFields
+from trebb.app.typed import LengthEdit
 from trebb.app.views.base import Shown
 from trebb.app.views.rows import WithRows
-from trebb.app.widgets import Choice, LengthEdit, button, column, label, row, rule, scrolled
+from trebb.app.widgets import Choice, button, column, label, row, rule, scrolled
 from trebb.core.errors import TrebbError
 from trebb.core.remedies.screw_changes import FITTED_PLAY
 from trebb.core.threads import ThreadSpec

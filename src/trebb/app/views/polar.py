@@ -7,7 +7,7 @@ from collections.abc import Sequence
 
 import numpy as np
 from msgspec import Struct
-from PySide6.QtCore import QPointF, QRectF, Qt, Signal
+from PySide6.QtCore import QEvent, QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QFontMetricsF, QMouseEvent, QPainter, QPolygonF, QWheelEvent
 from PySide6.QtWidgets import QWidget
 
@@ -76,7 +76,7 @@ class Polar(painting.Painted, QWidget):
         self._scale = 1.0
         self._frame: tuple[float, ...] = ()
         self._lines: dict[tuple[int, bool], tuple[Turn, QPolygonF]] = {}
-        self._dragging = False
+        self._dragging = self._was_clicked = False
         self.setMinimumSize(180, 170)
         self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self.setAccessibleName("Polar picture of the turn")
@@ -322,7 +322,10 @@ class Polar(painting.Painted, QWidget):
         return True
 
     def wheelEvent(self, event: QWheelEvent) -> None:
-        if self._shown is not None and self._shown.angle_deg is not None:
+        """Turns it, once it was clicked into: in passing, the next reading keeps its place."""
+        if not self._was_clicked:
+            event.ignore()
+        elif self._shown is not None and self._shown.angle_deg is not None:
             self.turned.emit((self._shown.angle_deg + event.angleDelta().y() / 24) % 360)
         else:
             self.turn_by(1 if event.angleDelta().y() > 0 else -1)
@@ -331,7 +334,12 @@ class Polar(painting.Painted, QWidget):
         c = self._centre()
         return math.degrees(math.atan2(point.x() - c.x(), c.y() - point.y())) % 360
 
+    def leaveEvent(self, event: QEvent) -> None:
+        super().leaveEvent(event)
+        self._was_clicked = False
+
     def mousePressEvent(self, event: QMouseEvent) -> None:
+        self._was_clicked = True
         found = self._reading_at(event.position())
         if found is not None:
             self.figure_chosen.emit(found)
