@@ -163,6 +163,21 @@ def test_a_slider_takes_the_wheel_once_it_was_clicked_into(make_window):
     assert isinstance(before, int)
 
 
+def test_a_size_that_spoils_its_part_is_refused_in_the_field_and_not_in_the_file(make_window):
+    frame = make_window("lathe").frame
+    frame.session.choose("quill_bore")
+    frame.go_to("parts").show_part("bush")
+    newest = frame.session.file.newest
+    field = field_of(frame, "bush_outside")
+    field.setFocus()
+    field.selectAll()
+    keys(field, "0.1 in")
+    press(field, Qt.Key.Key_Return)
+    assert field.property("refused") == "true"
+    assert field.text() == "0.1 in"
+    assert frame.session.file.newest == newest
+
+
 # words ------------------------------------------------------------------------------------------
 
 

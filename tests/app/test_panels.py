@@ -12,8 +12,8 @@ from trebb.app.fields import Fields
 from trebb.app.report import sheet_facts
 from trebb.app.sizes_panel import size_text
 from trebb.app.stops.register import ALL_STOPS, STOPS
-from trebb.app.walk import choose_least_work, cut_parts, take_what_is_left
 from trebb.app.typed import LengthEdit
+from trebb.app.walk import choose_least_work, cut_parts, take_what_is_left
 from trebb.core.errors import InputError
 from trebb.core.parts import SizeRow
 from trebb.core.threads import Band

@@ -88,10 +88,9 @@ class Session(QObject):
 
         Raises InputError, and records nothing, where an entry could not be used.
         """
-        from trebb.logbook.admitting import admit
+        from trebb.logbook.admitting import admit_together
 
-        for body in bodies:
-            admit(self.job, self.cases, body)
+        admit_together(self.cases, bodies)
         try:
             entries = self.file.append(bodies, photographs)
         except JobFileError as error:

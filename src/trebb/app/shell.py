@@ -21,7 +21,6 @@ from trebb.core.stating import card_schema, limit_fact
 from trebb.core.survey import readings_typed
 from trebb.core.units import LARGE_MM, UnitSystem, show_size, show_small
 from trebb.logbook import telling
-from trebb.logbook.admitting import admit
 from trebb.logbook.case import Case
 from trebb.logbook.casework import Cases, own_set_up
 from trebb.logbook.entries import (
@@ -146,8 +145,7 @@ def state(given: argparse.Namespace) -> int:
     job_file, cases = open_job(given)
     with job_file:
         bodies = [_stated(given, cases, key, text) for key, text in pairs_of(given.pairs)]
-        _admit_together(cases, bodies)
-        job_file.append(bodies)
+        record(job_file, cases, bodies)
     told = [{"field": key, "value": value} for key, value in map(_field_of, bodies)]
     return say(given, told, [f"{one['field']} = {plainly(one['value'])}" for one in told])
 
@@ -169,19 +167,6 @@ def _stated(given: argparse.Namespace, cases: Cases, key: str, text: str) -> Bod
     fact = schema.fact(_key([f.key for f in schema.facts], key))
     value = fact.typed(text, system)
     return FactStated(assembly=case.holder, field=key if fact is schema.numbered else fact.key, value=value)
-
-
-def _admit_together(cases: Cases, bodies: Sequence[Body]) -> None:
-    """Facts stated in one breath are judged as one: a travel and the ways along it."""
-    facts = [body for body in bodies if isinstance(body, FactStated)]
-    if len(facts) < 2:
-        for body in bodies:
-            admit(cases.job, cases, body)
-        return
-    case = cases.of(facts[0].assembly)
-    assert case.schema is not None
-    stated = {body.field: body.value for body in facts}
-    case.schema.subject(cases.kind.works_as, facts[0].assembly, {**case.facts, **stated})
 
 
 def _field_of(body: Body) -> tuple[str, Any]:

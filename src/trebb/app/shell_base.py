@@ -10,7 +10,7 @@ from typing import Any
 
 from trebb.core.errors import InputError
 from trebb.core.units import UnitSystem
-from trebb.logbook.admitting import admit
+from trebb.logbook.admitting import admit_together
 from trebb.logbook.casework import Cases
 from trebb.logbook.entries import Body
 from trebb.logbook.fold import Job
@@ -56,7 +56,6 @@ def pairs_of(texts: Sequence[str]) -> list[tuple[str, str]]:
 
 
 def record(job_file: JobFile, cases: Cases, bodies: Sequence[Body]) -> None:
-    """One gesture: every entry admitted as if those before it stood, then appended together."""
-    for body in bodies:
-        admit(cases.job, cases, body)
+    """One gesture: all of it is admitted, or nothing of it is stored."""
+    admit_together(cases, bodies)
     job_file.append(bodies)

@@ -122,6 +122,23 @@ def _unit_mm(unit: str) -> float | None:
     return _UNITS.get(unit) or (_UNITS.get(unit.lower()) if len(unit) > 1 else None)
 
 
+_FEET = re.compile(
+    r"(?<![\w.,/])(?P<feet>[0-9]+)\s*(?:ft|foot|feet|'|′)\.?[\s,]*"
+    r"(?P<inches>[0-9]+[- ][0-9]+/[0-9]+|[0-9]+/[0-9]+|[0-9]*[.,]?[0-9]+)\s*"
+    r"(?:inches|inch|in|\"|″|”)(?![a-z])",
+    re.IGNORECASE,
+)
+
+
+def _in_inches(text: str) -> str:
+    """A text in which feet with inches behind them, which are one length, are so many inches."""
+
+    def one(found: re.Match[str]) -> str:
+        return f"{12 * int(found['feet']) + parse_number(found['inches'])[0]!r} in"
+
+    return _FEET.sub(one, text) if len(text) <= MOST_LETTERS * MOST_IN_A_LIST else text
+
+
 def parse_number(text: str) -> tuple[float, str]:
     """Split `text` into a number and the unit written behind it (maybe empty).
 
@@ -168,7 +185,7 @@ def parse_length(
     LengthError : no number, an unknown unit, a unit of another kind, or
         divisions where no dial is known.
     """
-    value, unit = parse_number(text)
+    value, unit = parse_number(_in_inches(text))
     if not unit:
         scale = bare_mm if bare_mm is not None else (INCH_MM if default is UnitSystem.INCH else 1.0)
     elif unit.lower() in _DIVISION_WORDS:
@@ -241,6 +258,7 @@ def parse_list(
 def parse_lengths(text: str, default: UnitSystem, *, bare_mm: float | None = None) -> list[float]:
     """Several lengths as typed, mm, in the order typed; see `parse_list`. Raises LengthError."""
     example = "write lengths with a space between, such as 0.02 0.05 0.1 mm"
+    text = _in_inches(text)
     scale = bare_mm if bare_mm is not None else (INCH_MM if default is UnitSystem.INCH else 1.0)
     result = []
     for number, unit in parse_list(text, example):

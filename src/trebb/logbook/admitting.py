@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 from trebb.core.errors import InputError
 from trebb.core.facts import MOST_LETTERS
 from trebb.core.machine import CLASS_LIMITS, Assembly, kind_of
@@ -28,6 +30,26 @@ MOST_SIZE_MM = 10_000.0
 MOST_PART_VALUE = 100_000.0
 
 
+def admit_together(cases: Cases, bodies: Sequence[Body]) -> None:
+    """Refuse a gesture of which anything could not be used: nothing of it is then stored.
+
+    Facts of one assembly stated in one breath are judged as one (a travel and the ways along it), sizes of a
+    part by whether the part and its route can still be worked out. Raises InputError naming what was given
+    and what would do.
+    """
+    facts = [body for body in bodies if isinstance(body, FactStated)]
+    for body in bodies:
+        if not (isinstance(body, FactStated) and len(facts) > 1):
+            admit(cases.job, cases, body)
+    for assembly in dict.fromkeys(body.assembly for body in facts) if len(facts) > 1 else ():
+        _facts(cases.job, assembly, [body for body in facts if body.assembly == assembly])
+    sizes = [body for body in bodies if isinstance(body, PartSet)]
+    if sizes:
+        from trebb.logbook.supposing import refuse_unmakeable
+
+        refuse_unmakeable(cases, sizes)
+
+
 def admit(job: Job, cases: Cases, body: Body) -> None:
     """Refuse an entry that could not be used in this job as it stands.
 
@@ -37,7 +59,7 @@ def admit(job: Job, cases: Cases, body: Body) -> None:
     """
     match body:
         case FactStated():
-            _fact(job, body)
+            _facts(job, body.assembly, [body])
         case CardChanged():
             card_schema().fact(body.field).admitted(body.value)
         case LimitSet():
@@ -76,17 +98,17 @@ def _assembly(job: Job, body: AssemblyAdded) -> None:
         raise InputError(f"“{body.label}”", why)
 
 
-def _fact(job: Job, body: FactStated) -> None:
-    family = job.machine.assembly(body.assembly).family
+def _facts(job: Job, assembly: str, bodies: Sequence[FactStated]) -> None:
+    family = job.machine.assembly(assembly).family
     if not family:
-        raise InputError(f"“{body.assembly}”", "nothing can be stated of it yet")
+        raise InputError(f"“{assembly}”", "nothing can be stated of it yet")
     schema = schema_of(family)
-    if schema.holder not in ("", body.assembly):
-        raise InputError(f"“{body.assembly}”", f"its facts are stated of “{schema.holder}”")
-    schema.fact(body.field).admitted(body.value)
-    schema.subject(
-        job.machine.works_as, body.assembly, {**job.facts_of(body.assembly), body.field: body.value}
-    )
+    if schema.holder not in ("", assembly):
+        raise InputError(f"“{assembly}”", f"its facts are stated of “{schema.holder}”")
+    for body in bodies:
+        schema.fact(body.field).admitted(body.value)
+    stated = {body.field: body.value for body in bodies}
+    schema.subject(job.machine.works_as, assembly, {**job.facts_of(assembly), **stated})
 
 
 def _reading(cases: Cases, body: ReadingTaken) -> None:
