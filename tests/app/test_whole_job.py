@@ -12,7 +12,7 @@ from PySide6.QtGui import QGuiApplication, QImage
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QComboBox, QLabel, QLineEdit, QPushButton
 
-from tests.app.conftest import keys, press
+from tests.app.conftest import keys, press, until
 from tests.app.test_units_shown import wrong_units
 from tests.logbook.test_whole_job import parsed
 from trebb.app import painting
@@ -20,6 +20,7 @@ from trebb.app.walk import cut_parts, fit_together, take_what_is_left
 from trebb.core import clock
 from trebb.logbook.entries import MatterStated, PartSet, RemedyChosen, StepDone
 from trebb.logbook.job_plan import PLAN
+from trebb.logbook.photographs import PhotographError, read_photograph
 from trebb.logbook.rack import read_rack
 
 NOW = datetime.datetime(2026, 11, 26, 18, tzinfo=datetime.UTC)
@@ -314,20 +315,71 @@ def test_a_camera_folder_is_watched_and_said_to_be_gone(frame, tmp_path):
     assert "cannot be watched" in stop.said.text()
     folder.mkdir()
     stop.watch(folder)
+    stop._camera._timer.setInterval(10)
+    said: list[str] = []
+    stop._camera.said.connect(said.append)
     image = QImage(20, 20, QImage.Format.Format_RGB32)
     image.fill(Qt.GlobalColor.black)
     image.save(str(folder / "one.png"))
     (folder / "half.png").write_bytes(b"\x89PNG\r\n")
-    stop._folder_changed(str(folder))
-    assert [p.file_name for p in frame.session.job.photos("gearbox")] == ["one.png"]
-    stop._folder_changed(str(folder))
+    os.mkfifo(folder / "pipe.png")
+    (folder / "zero.jpg").symlink_to("/dev/zero")
+    (folder / "nothing.jpg").symlink_to("/nowhere")
+    assert until(lambda: [p.file_name for p in frame.session.job.photos("gearbox")] == ["one.png"])
+    assert until(lambda: any("half.png" in sentence for sentence in said))
     assert len(frame.session.job.photos("gearbox")) == 1
     for name in os.listdir(folder):
         (folder / name).unlink()
     folder.rmdir()
-    stop._folder_changed(str(folder))
-    assert "is gone" in stop.said.text()
+    assert until(lambda: "is gone" in stop.said.text())
     assert len(frame.session.job.photos("gearbox")) == 1
+
+
+@pytest.mark.parametrize("kind", ["JPEG", "PNG", "WEBP", "TIFF"])
+def test_a_picture_that_is_still_being_copied_is_waited_for(frame, tmp_path, kind):
+    frame.session.choose("gearbox")
+    stop = frame.go_to("strip_down")
+    type_into(frame, "came_off", "cover, 6 × M6")
+    folder = tmp_path / "camera"
+    folder.mkdir()
+    stop.watch(folder)
+    stop._camera._timer.setInterval(10)
+    data = photographed(kind)
+    with (folder / f"cover.{kind.lower()[:4]}").open("wb") as copied:
+        copied.write(data[: len(data) // 3])
+        copied.flush()
+        assert until(lambda: "waited for" in stop.said.text())
+        assert not frame.session.job.photos("gearbox")
+        copied.write(data[len(data) // 3 :])
+    assert until(lambda: frame.session.job.photos("gearbox"))
+    (photo,) = frame.session.job.photos("gearbox")
+    assert frame.session.file.photograph(photo.sha256)[1] == data
+    assert "Kept" in stop.said.text()
+
+
+@pytest.mark.parametrize("kind", ["JPEG", "PNG", "WEBP", "TIFF"])
+def test_a_picture_cut_off_anywhere_is_refused_wherever_it_is_given(tmp_path, kind):
+    data = photographed(kind)
+    for part in range(1, 20):
+        cut = tmp_path / "cut.jpg"
+        cut.write_bytes(data[: len(data) * part // 20])
+        with pytest.raises(PhotographError):
+            read_photograph(cut)
+    cut.write_bytes(data)
+    assert read_photograph(cut)[2] == data
+
+
+def photographed(kind: str) -> bytes:
+    """A picture as a camera makes one: nothing in it is plain."""
+    import io
+    import random
+
+    from PIL import Image
+
+    noise = random.Random(4).randbytes(480 * 320 * 3)
+    out = io.BytesIO()
+    Image.frombytes("RGB", (480, 320), noise).save(out, kind)
+    return out.getvalue()
 
 
 def test_stock_is_laid_in_cut_and_what_is_missing_holds_its_task(frame):

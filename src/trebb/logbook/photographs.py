@@ -3,11 +3,18 @@
 from __future__ import annotations
 
 import io
+import struct
 import warnings
+import zlib
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from trebb.core.errors import InputError
+from trebb.logbook.given_files import read_given
 from trebb.logbook.store import sha256_of
+
+if TYPE_CHECKING:
+    from PIL import Image
 
 MOST_BYTES = 40 * 1024 * 1024  # a job must still copy to a stick in a minute
 MOST_PIXELS = 120_000_000  # as the largest cameras; a file that says more wants the memory, not the eye
@@ -26,15 +33,10 @@ class PhotographError(InputError):
 def read_photograph(path: Path) -> tuple[str, str, bytes]:
     """sha256, media type and bytes of an image file, kept as given.
 
-    Raises PhotographError: no such file, not a photograph, over 40 MB, or of more than 120 million pixels.
+    It is decoded to its last line: a picture that is cut off says nothing of it in its head. Raises
+    PhotographError: no such file, not a photograph, cut off, over 40 MB, or of more than 120 million pixels.
     """
-    try:
-        size = path.stat().st_size
-        if size > MOST_BYTES:
-            raise PhotographError(path.name, f"{size // 2**20} MB is too large; 40 MB is the most")
-        data = path.read_bytes()
-    except OSError as error:
-        raise PhotographError(path.name, f"it cannot be read ({error.strerror})") from None
+    data = read_given(path, MOST_BYTES, PhotographError)
     return sha256_of(data), _media_type(path.name, data), data
 
 
@@ -52,8 +54,12 @@ def _media_type(name: str, data: bytes) -> str:
                         name,
                         f"{wide} × {high} pixels are too many; {MOST_PIXELS // 10**6} million is the most",
                     )
-                image.verify()
-                return Image.MIME.get(image.format or "", "image/unknown")
+                kind = Image.MIME.get(image.format or "", "image/unknown")
+                image.draft(
+                    "RGB", (wide // 8, high // 8)
+                )  # a JPEG's every byte is read, in a third of the time
+                _decode(name, image)
+                return kind
     except Image.DecompressionBombError:
         raise PhotographError(
             name, f"it says it has more pixels than {MOST_PIXELS // 10**6} million, which is the most"
@@ -64,6 +70,16 @@ def _media_type(name: str, data: bytes) -> str:
                 name, "this is a HEIC photograph, which is not read here; send or save it as JPEG"
             ) from None
         raise PhotographError(name, "this is not a photograph; a JPEG, PNG, WebP or TIFF would do") from None
+
+
+def _decode(name: str, image: Image.Image) -> None:
+    """Every line of an opened picture, into nothing. Raises PhotographError where some are missing."""
+    try:
+        image.load()
+    except (OSError, SyntaxError, ValueError, EOFError, IndexError, struct.error, zlib.error):
+        raise PhotographError(
+            name, "it is cut off or damaged: not all of it is there; copy it again"
+        ) from None
 
 
 def thumbnail(data: bytes, most_px: int = SMALL_PX) -> bytes:

@@ -7,10 +7,11 @@ from functools import partial
 from pathlib import Path
 from typing import TYPE_CHECKING
 
-from PySide6.QtCore import QBuffer, QByteArray, QFileSystemWatcher, QIODevice, Qt
+from PySide6.QtCore import QBuffer, QByteArray, QIODevice, Qt
 from PySide6.QtGui import QGuiApplication, QPixmap
 from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QVBoxLayout, QWidget
 
+from trebb.app.camera_folder import CameraFolder
 from trebb.app.plan.matter_fields import matter_fields
 from trebb.app.stops.base import Stop
 from trebb.app.stops.came_rows import CameRows
@@ -32,7 +33,7 @@ from trebb.core.errors import TrebbError
 from trebb.core.fitup import FitStep, assembly_order
 from trebb.core.fitup.stripped import MARKS, Came, Rule, checked_rule, usual_next
 from trebb.logbook.entries import Body, MatterStated, PhotoAdded
-from trebb.logbook.photographs import PhotographError, read_photograph
+from trebb.logbook.photographs import read_photograph
 from trebb.logbook.store import sha256_of
 from trebb.logbook.strip_down import came_off, not_settled, rule_key, strip_key, to_take
 
@@ -41,7 +42,6 @@ if TYPE_CHECKING:
 
 
 MOST_USUAL = 3
-PICTURES = (".jpg", ".jpeg", ".png", ".webp", ".tif", ".tiff")
 FIELDS = (
     "what",
     "held",
@@ -66,10 +66,9 @@ class StripDownStop(Stop):
         super().__init__(frame)
         self.current = ""
         self._fields_of = ""
-        self._folder: Path | None = None
-        self._seen: set[str] = set()
-        self._watcher = QFileSystemWatcher(self)
-        self._watcher.directoryChanged.connect(self._folder_changed)
+        self._camera = CameraFolder(self)
+        self._camera.came.connect(lambda name, sha, media, data: self._keep_photo(sha, media, data, name))
+        self._camera.said.connect(self._say)
         self.setLayout(self._middle())
         self.side = self._side()
 
@@ -327,37 +326,11 @@ class StripDownStop(Stop):
     def watch(self, folder: Path) -> None:
         """Each picture that comes into a folder from now on is of the part looked at."""
         try:
-            self._seen = {p.name for p in folder.iterdir()}
+            self._camera.watch(folder)
         except OSError as error:
             self._say(f"{folder}: it cannot be watched ({error.strerror}). Another folder would do.")
             return
-        if self._watcher.directories():
-            self._watcher.removePaths(self._watcher.directories())
-        self._folder = folder
-        self._watcher.addPath(str(folder))
-        self._say(f"Watching {folder}: each new picture is of the part looked at.")
-
-    def _folder_changed(self, _path: str) -> None:
-        folder = self._folder
-        if folder is None:
-            return
-        try:
-            found = sorted(
-                p for p in folder.iterdir() if p.suffix.lower() in PICTURES and p.name not in self._seen
-            )
-        except OSError:
-            self._folder = None
-            self._say(
-                f"{folder} is gone: pictures are no longer watched for. Choose it again when it is back."
-            )
-            return
-        for path in found:
-            try:
-                sha, media, data = read_photograph(path)
-            except PhotographError:  # still being written: it is said again when it grows
-                continue
-            self._seen.add(path.name)
-            self._keep_photo(sha, media, data, path.name)
+        self._say(f"Watching {folder}: each new picture is of the part looked at, once it is whole.")
 
     def _say(self, sentence: str) -> None:
         self.said.setText(sentence)
