@@ -10,7 +10,15 @@ import numpy as np
 import pytest
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QColor
-from PySide6.QtWidgets import QAbstractButton, QApplication, QComboBox, QLabel, QLineEdit, QPlainTextEdit
+from PySide6.QtWidgets import (
+    QAbstractButton,
+    QApplication,
+    QComboBox,
+    QFrame,
+    QLabel,
+    QLineEdit,
+    QPlainTextEdit,
+)
 
 from tests.app.conftest import click, press
 from trebb.app import theme
@@ -18,7 +26,7 @@ from trebb.app.stops.register import ALL_STOPS, STOPS
 from trebb.core.units import UnitSystem
 from trebb.logbook.casework import SCREW
 from trebb.logbook.demo import DEMOS
-from trebb.logbook.entries import CardChanged
+from trebb.logbook.entries import CardChanged, NoteWritten
 
 CTRL = Qt.KeyboardModifier.ControlModifier
 
@@ -276,12 +284,33 @@ def test_a_file_that_will_not_open_is_said_on_the_start_page(make_window, tmp_pa
     assert said in window.start.banner.head.text()
 
 
-def test_a_job_open_elsewhere_is_said_on_the_start_page(make_window):
+def test_a_job_open_elsewhere_whose_window_answers_is_not_opened_twice(make_window):
     window = make_window()
-    path = window.frame.session.path
+    window._hang_bell()
     other = make_window(None)
-    assert not other.open_path(path)
+    assert not other.open_path(window.frame.session.path)
     assert "open in another Trebb" in other.start.banner.head.text()
+
+
+def test_a_job_open_elsewhere_can_be_looked_at_and_is_followed(make_window):
+    window = make_window()
+    session = window.frame.session
+    other = make_window(None)
+    assert other.open_path(session.path)  # nobody answers: its window is on another machine
+    looked = other.frame
+    QApplication.processEvents()
+    (banner,) = (w for w in looked.findChildren(QFrame, "looked_at") if w.isVisible())
+    assert "another program has this job. Nothing can be added" in banner.text.text()
+    count = looked.session.file.newest
+    assert looked.session.record(NoteWritten(topic="left", text="from outside")) == []
+    assert "nothing can be added" in looked.trouble.head.text()
+    assert session.record(NoteWritten(topic="left", text="oil cap"))
+    assert looked.session.job.note("left") == ""
+    looked.look_at_file()
+    assert looked.session.job.note("left") == "oil cap"
+    assert looked.session.file.newest == count + 1
+    other.leave_job()
+    assert session.record(NoteWritten(topic="left", text="found"))
 
 
 def test_a_place_that_cannot_be_written_is_said_where_the_job_is_started(make_window):
@@ -307,7 +336,7 @@ OPENS = """
 import sys
 from pathlib import Path
 from PySide6.QtCore import QSettings
-from PySide6.QtWidgets import QApplication
+from PySide6.QtWidgets import QApplication, QFrame
 from trebb.app.gui import application
 from trebb.app.window import Window
 

@@ -175,6 +175,7 @@ def test_photographs_are_kept_once_and_missing_ones_named(job_file):
 
 
 WRITER = """
+import trebb.app
 import sys
 from pathlib import Path
 from trebb.logbook.entries import NoteWritten

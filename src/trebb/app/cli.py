@@ -10,7 +10,8 @@ from typing import TYPE_CHECKING
 
 from trebb import __version__
 from trebb.app.own_command import SOLVE
-from trebb.core.errors import TrebbError
+from trebb.app.plain_text import print_plainly
+from trebb.core.errors import TrebbError, echoed
 from trebb.core.units import UnitSystem
 
 if TYPE_CHECKING:
@@ -98,12 +99,18 @@ def has_display() -> bool:
 def main(arguments: list[str] | None = None) -> int:
     """Run a command; errors are one plain sentence on standard error and exit code 1."""
     words = sys.argv[1:] if arguments is None else arguments
+    print_plainly()
     if words and words[0].endswith(".trebb") and not words[0].startswith("-"):
         words = ["open", *words]  # a double click on a job
     if words == [SOLVE]:
         from trebb.core.planning.solver import main as solve
 
         return solve()
+    for word in words:
+        if any("\ud800" <= letter <= "\udfff" for letter in word):
+            sentence = echoed(f"“{word}”: it is not in UTF-8; write it anew, or rename the file")
+            print(f"trebb: {sentence}", file=sys.stderr)
+            return 1
     given = parser().parse_args([_not_an_option(word) for word in words])
     try:
         return int(given.run(given)) if hasattr(given, "run") else _run(given)
@@ -142,18 +149,18 @@ def _run(given: argparse.Namespace) -> int:
 
 
 def _open(path: Path) -> int:
-    """Open a job; where a window has it already, that one comes forward."""
-    from trebb.logbook.store import JobFile, JobFileError
+    """Open a job; where a window has it already, that one comes forward. What cannot be written is looked
+    at.
+    """
+    from trebb.logbook.looking import ELSEWHERE, open_or_look
 
-    try:
-        job_file = JobFile.open(path)
-    except JobFileError as error:
-        if error.is_open_elsewhere:
-            from trebb.app.one_window import ring
+    job_file = open_or_look(path)
+    if getattr(job_file, "why", "") == ELSEWHERE:
+        from trebb.app.one_window import ring
 
-            if ring(path):
-                return 0
-        raise
+        if ring(path):
+            job_file.close()
+            return 0
     return _show(job_file)
 
 
@@ -178,17 +185,13 @@ def _new(given: argparse.Namespace) -> int:
     from trebb.logbook.entries import JobStarted
     from trebb.logbook.store import JobFile
 
-    job_file = JobFile.create(given.file)
-    job_file.append(
-        [
-            JobStarted(
-                shop=given.shop,
-                machine=given.machine or given.file.stem,
-                machine_kind=given.kind,
-                machine_class=given.rated,
-            )
-        ]
+    started = JobStarted(
+        shop=given.shop,
+        machine=given.machine or given.file.stem,
+        machine_kind=given.kind,
+        machine_class=given.rated,
     )
+    job_file = JobFile.begin(given.file, [started])
     if given.no_window or not has_display():
         job_file.close()
         print(f"Started {given.file}")
@@ -203,9 +206,12 @@ def _demo(given: argparse.Namespace) -> int:
         if not given.headless:
             print("There is no display here, so the demo does its main job without a window.\n")
         return run_headless(given.out, given.machine)
-    from trebb.app.demo_job import open_demo
+    from trebb.app.demo_job import demo_path, make_demo_job
 
-    return _show(open_demo(given.machine, fresh=given.fresh))
+    path = demo_path(given.machine)
+    if path.is_file() and not given.fresh:
+        return _open(path)
+    return _show(make_demo_job(given.machine))
 
 
 def _write(path: Path, text: str) -> None:
@@ -229,11 +235,11 @@ def _export(given: argparse.Namespace) -> int:
     from trebb.logbook.exchange import readings_to_csv
     from trebb.logbook.fold import Job
     from trebb.logbook.job_json import export_job
-    from trebb.logbook.store import JobFile
+    from trebb.logbook.looking import JobLookedAt
 
     if given.json is None and given.csv is None and given.xlsx is None:
         raise InputError("nothing to write", "say --json OUT, --csv OUT, --xlsx OUT, or several")
-    with JobFile.open(given.file) as job_file:
+    with JobLookedAt.look(given.file) as job_file:
         if given.json is not None:
             export_job(job_file, given.json)
             print(f"Written: {given.json}")
@@ -249,6 +255,7 @@ def _export(given: argparse.Namespace) -> int:
 
 
 def _import(given: argparse.Namespace) -> int:
+    from trebb.app.shell_base import TURN_S
     from trebb.logbook.casework import Cases
     from trebb.logbook.exchange import readings_from_csv
     from trebb.logbook.fold import Job
@@ -260,7 +267,7 @@ def _import(given: argparse.Namespace) -> int:
         from trebb.logbook.spreadsheet import readings_text
 
         text = readings_text(given.source) if suffix == ".xlsx" else _read(given.source)
-        with JobFile.open(given.file) as job_file:
+        with JobFile.open(given.file, wait_s=TURN_S) as job_file:
             found = readings_from_csv(text, Cases(Job(job_file.entries())))
             job_file.append(found.readings)
             print(f"{len(found.readings)} readings added to {given.file}")
@@ -293,14 +300,14 @@ def _place(given: argparse.Namespace) -> int:
 def _report(given: argparse.Namespace) -> int:
     from trebb.logbook.casework import Cases
     from trebb.logbook.fold import Job
-    from trebb.logbook.store import JobFile
+    from trebb.logbook.looking import JobLookedAt
 
     if not has_display():
         os.environ["QT_QPA_PLATFORM"] = "offscreen"
     from trebb.app.gui import application
     from trebb.app.report import write_sheet
 
-    with JobFile.open(given.file) as job_file:
+    with JobLookedAt.look(given.file) as job_file:
         application()
         cases = Cases(Job(job_file.entries()))
         case = (

@@ -17,18 +17,28 @@ def demo_path(machine: str = "lathe") -> Path:
     )
 
 
-def open_demo(machine: str = "lathe", *, fresh: bool = False) -> JobFile:
-    """A demo job as it was left, or made anew. Raises JobFileError if it cannot be written."""
+def make_demo_job(machine: str = "lathe") -> JobFile:
+    """A demo job made anew, in place of one that is there. Raises JobFileError if it cannot be written, or
+    another program has it.
+    """
     path = demo_path(machine)
     try:
         path.parent.mkdir(parents=True, exist_ok=True)
-        if fresh:
-            for name in (path, path.with_name(path.name + "-wal")):
-                name.unlink(missing_ok=True)
+        if path.is_file():
+            _refuse_held(path)
+            path.unlink()
     except OSError as error:
         raise JobFileError(
             path,
             f"the folder {path.parent} cannot be written to ({error.strerror}); set XDG_DATA_HOME to one "
             "that can",
         ) from error
-    return JobFile.open(path) if path.is_file() else DEMOS[machine](path)
+    return DEMOS[machine](path)
+
+
+def _refuse_held(path: Path) -> None:
+    try:
+        JobFile.open(path).close()
+    except JobFileError as error:
+        if error.is_open_elsewhere:
+            raise

@@ -32,6 +32,7 @@ from trebb.app.typed import AtRest, LengthEdit
 from trebb.app.widgets import Banner, Cover, Settles, button, column, row, scrolled
 from trebb.core.units import UnitSystem
 from trebb.logbook.entries import PowerLocked
+from trebb.logbook.looking import JobLookedAt
 from trebb.logbook.store import JobFileError
 
 if TYPE_CHECKING:
@@ -88,6 +89,11 @@ class Frame(Host):
         self._watch.start()
         self.trouble.hide()
         box.addWidget(self.trouble)
+        if isinstance(session.file, JobLookedAt):
+            looked = Banner()
+            looked.setObjectName("looked_at")
+            box.addWidget(looked)
+            looked.say("near", "", f"Looking only: {session.file.why}. Nothing can be added here.")
         self._box = box
         self.first_steps: FirstSteps | None = None
         middle = row(spacing=10)
@@ -216,7 +222,10 @@ class Frame(Host):
             self.session.record(PowerLocked(locked=locked))
 
     def look_at_file(self) -> None:
-        """Say at once what happened to the job's file from outside; each thing once."""
+        """Say at once what happened to the job's file from outside; each thing once. A job that is only
+        looked at is followed.
+        """
+        self.session.follow()
         trouble = self.session.file.trouble()
         if trouble != self._said_of_file:
             self._said_of_file = trouble

@@ -16,6 +16,7 @@ from trebb.logbook.casework import Case, Cases
 from trebb.logbook.drafts import Drafts
 from trebb.logbook.entries import Body, Entry, ReadingTaken, Redone, Undone, phase_of
 from trebb.logbook.fold import Job
+from trebb.logbook.looking import JobLookedAt
 from trebb.logbook.practice_state import is_asked, is_silent
 from trebb.logbook.store import JobFile, JobFileError
 
@@ -103,6 +104,17 @@ class Session(QObject):
         self.changed.emit()
         return entries
 
+    def follow(self) -> None:
+        """Take in what another program added to a job that is only looked at."""
+        if not isinstance(self.file, JobLookedAt):
+            return
+        with contextlib.suppress(JobFileError):  # read again in a moment
+            entries = self.file.newer()
+            for entry in entries:
+                self.job.apply(entry)
+            if entries:
+                self.changed.emit()
+
     def undo(self) -> None:
         """Take back the last gesture; it stays in the logbook."""
         gesture = self.job.undoable
@@ -180,14 +192,14 @@ class Session(QObject):
         return (last.id, last.taken.place, found) if found else None
 
     def close(self) -> None:
-        """Let the file go; what was added to it has a back-up first, of a job of one's own."""
-        if self.file.newest > self._opened_at and not self.job.practice_marks("piece"):
-            from trebb.logbook.backups import back_up
-
-            with contextlib.suppress(JobFileError):  # the job itself is whole: only its copy is not there
-                if not self.file.trouble():
-                    back_up(self.file)
+        """Let the file go; what was added to it has a back-up then, of a job of one's own."""
+        is_own = not self.file.is_looked_at and not self.job.practice_marks("piece")
+        wants_copy = is_own and self.file.newest > self._opened_at and not self.file.trouble()
         self.file.close()
+        if wants_copy:
+            from trebb.logbook.backups import back_up_closed
+
+            back_up_closed(self.path)
 
 
 def _kind_of_place(place: str) -> str:

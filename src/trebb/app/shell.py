@@ -131,7 +131,7 @@ def _key(known: Sequence[str], key: str) -> str:
 
 def add(given: argparse.Namespace) -> int:
     """Add a piece, or an assembly; says the key that it goes by."""
-    job_file, cases = open_job(given)
+    job_file, cases = open_job(given, writes=True)
     with job_file:
         key = key_for(cases.job.machine, given.label)
         body = AssemblyAdded(assembly=key, label=given.label[:60], family=given.family, under=given.under)
@@ -142,7 +142,7 @@ def add(given: argparse.Namespace) -> int:
 
 def state(given: argparse.Namespace) -> int:
     """State facts as typed."""
-    job_file, cases = open_job(given)
+    job_file, cases = open_job(given, writes=True)
     with job_file:
         bodies = [_stated(given, cases, key, text) for key, text in pairs_of(given.pairs)]
         record(job_file, cases, bodies)
@@ -182,7 +182,7 @@ def _field_of(body: Body) -> tuple[str, Any]:
 
 def read(given: argparse.Namespace) -> int:
     """Take readings as typed, all at one place, in one gesture."""
-    job_file, cases = open_job(given)
+    job_file, cases = open_job(given, writes=True)
     with job_file:
         case = _case(cases, given.assembly)
         s = own_set_up(case, given.set_up)
@@ -259,7 +259,7 @@ def remedies(given: argparse.Namespace) -> int:
 
 def choose(given: argparse.Namespace) -> int:
     """Choose a remedy."""
-    job_file, cases = open_job(given)
+    job_file, cases = open_job(given, writes=True)
     with job_file:
         case = _case(cases, given.assembly)
         known = {r.key: r for r, _ in case.predictions()}
@@ -277,7 +277,7 @@ def quote(given: argparse.Namespace) -> int:
     """Record what a firm asks for a remedy."""
     from trebb.logbook.quotes import quote_read, quote_typed
 
-    job_file, cases = open_job(given)
+    job_file, cases = open_job(given, writes=True)
     with job_file:
         case = _case(cases, given.assembly)
         known = {r.key: r for r, _ in case.predictions()}
@@ -294,7 +294,7 @@ def part_sizes(given: argparse.Namespace) -> int:
     """A part's sizes and checks, set by hand where fields are given; drawn where a file is named."""
     from trebb.core.parts import all_families
 
-    job_file, cases = open_job(given)
+    job_file, cases = open_job(given, writes=bool(given.pairs))
     with job_file:
         case, system = _case(cases, given.assembly), system_of(given)
         _known_part(case, given.part, [f.key for f in all_families()])

@@ -14,10 +14,12 @@ from trebb.logbook.admitting import admit_together
 from trebb.logbook.casework import Cases
 from trebb.logbook.entries import Body
 from trebb.logbook.fold import Job
+from trebb.logbook.looking import JobLookedAt
 from trebb.logbook.store import JobFile
 from trebb.logbook.taught_for import taught_for
 
 Argument = tuple[str, dict[str, Any]]
+TURN_S = 2.0  # so long another program may have the job before a command gives up
 FILE: Argument = ("file", {"type": Path})
 
 
@@ -37,9 +39,11 @@ def plainly(value: object) -> str:
     return f"{value:.10g}" if isinstance(value, float) else str(value)
 
 
-def open_job(given: argparse.Namespace) -> tuple[JobFile, Cases]:
-    """The job of a command. Raises JobFileError."""
-    job_file = JobFile.open(given.file)
+def open_job(given: argparse.Namespace, *, writes: bool = False) -> tuple[JobFile, Cases]:
+    """The job of a command: looked at, whoever has it; one that `writes` waits for its turn. Raises
+    JobFileError.
+    """
+    job_file = JobFile.open(given.file, wait_s=TURN_S) if writes else JobLookedAt.look(given.file)
     job = Job(job_file.entries())
     return job_file, Cases(job, taught_for(job)[0])
 

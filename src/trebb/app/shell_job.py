@@ -97,7 +97,7 @@ def state_matter(given: argparse.Namespace) -> int:
         bodies.append(
             MatterStated(given.matter, of, field, schema.fact(field).typed(value, system_of(given)))
         )
-    job_file, cases = open_job(given)
+    job_file, cases = open_job(given, writes=True)
     with job_file:
         record(job_file, cases, bodies)
     told = {body.field: body.value for body in bodies}
@@ -109,7 +109,7 @@ def tick(given: argparse.Namespace) -> int:
     from trebb.logbook.entries import StepDone
     from trebb.logbook.job_plan import PLAN, job_plan
 
-    job_file, cases = open_job(given)
+    job_file, cases = open_job(given, writes=True)
     with job_file:
         plan = job_plan(cases, clock.now())
         known = {x.task.key: x.task.title for x in plan.lines}

@@ -67,7 +67,7 @@ def take(given: argparse.Namespace) -> int:
     from trebb.logbook.demo import simulated_reading
     from trebb.logbook.practice_begun import doing
 
-    job_file, cases = open_job(given)
+    job_file, cases = open_job(given, writes=True)
     with job_file:
         piece, case = _piece(cases)
         if given.what in PREPARATIONS:
@@ -117,7 +117,7 @@ def verdict(given: argparse.Namespace) -> int:
     from trebb.logbook.practice_job import look_for_best, opened, opening
     from trebb.logbook.practice_record import keep_score
 
-    job_file, cases = open_job(given)
+    job_file, cases = open_job(given, writes=True)
     with job_file:
         piece, _ = _piece(cases)
         causes = [*(c.key for c in piece.ground.causes), NOTHING]

@@ -362,13 +362,20 @@ class StartPage(QWidget):
             self._window.open_path(Path(name))
 
     def _demo(self, machine: str) -> None:
-        from trebb.app.demo_job import open_demo
+        from trebb.app.demo_job import demo_path, make_demo_job
 
+        path = demo_path(machine)
         try:
-            self._window.open_file(open_demo(machine))
-            self._window.offer_first_steps()
+            is_open = (
+                self._window.open_path(path)
+                if path.is_file()
+                else self._window.open_file(make_demo_job(machine))
+            )
         except JobFileError as error:
             self.refuse(str(error))
+            return
+        if is_open:
+            self._window.offer_first_steps()
 
     def _new(self) -> None:
         machine = self.machine.text().strip()
@@ -385,17 +392,13 @@ class StartPage(QWidget):
     def start_new(self, path: Path) -> None:
         """Create the job file and open it; says here why it could not be."""
         try:
-            job_file = JobFile.create(path)
-            job_file.append(
-                [
-                    JobStarted(
-                        shop=self.shop.text().strip() or "My shop",
-                        machine=self.machine.text().strip(),
-                        machine_kind=self.kind.currentData(),
-                        machine_class=self.rated.currentData(),
-                    )
-                ]
+            started = JobStarted(
+                shop=self.shop.text().strip() or "My shop",
+                machine=self.machine.text().strip(),
+                machine_kind=self.kind.currentData(),
+                machine_class=self.rated.currentData(),
             )
+            job_file = JobFile.begin(path, [started])
         except JobFileError as error:
             self.refusal.setText(str(error))
             return

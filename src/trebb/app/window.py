@@ -24,7 +24,7 @@ from trebb.app.session import SEEN_AFTER_MS, Session
 from trebb.app.widgets import Cover
 from trebb.core.errors import TrebbError
 from trebb.core.units import UnitSystem
-from trebb.logbook.store import JobFile, JobFileError
+from trebb.logbook.store import IN_USE, JobFile, JobFileError
 from trebb.logbook.taught_for import taught_for
 
 if TYPE_CHECKING:
@@ -132,17 +132,22 @@ class Window(QMainWindow):
 
     def open_path(self, path: Path) -> bool:
         """Open a job file; the start page says why if it cannot be."""
-        try:
-            job_file = JobFile.open(path)
-        except JobFileError as error:
-            if error.is_open_elsewhere and self._is_mine(path):
-                return True
-            if error.is_open_elsewhere:
-                from trebb.app.one_window import ring
+        from trebb.logbook.looking import ELSEWHERE, open_or_look
 
-                ring(path)  # the window that has it comes forward; why it is not here is said too
+        if self._is_mine(path):
+            return True
+        try:
+            job_file = open_or_look(path)
+        except JobFileError as error:
             self.start.refuse(str(error), path if error.is_damaged else None)
             return False
+        if getattr(job_file, "why", "") == ELSEWHERE:
+            from trebb.app.one_window import ring
+
+            if ring(path):  # the window that has it comes forward; why it is not here is said too
+                job_file.close()
+                self.start.refuse(f"{path.name}: {IN_USE}")
+                return False
         return self.open_file(job_file)
 
     def _is_mine(self, path: Path) -> bool:

@@ -7,6 +7,7 @@ import datetime
 import hashlib
 import os
 import sqlite3
+import threading
 from collections.abc import Sequence
 from pathlib import Path
 
@@ -16,12 +17,15 @@ from msgspec import Struct
 from trebb.core import clock
 from trebb.core.errors import InputError
 from trebb.logbook.entries import Entry, JobStarted
+from trebb.logbook.looking import JobLookedAt
 from trebb.logbook.only_reading import only_reading
 from trebb.logbook.store import APPLICATION_ID, MIGRATIONS, JobFile, JobFileError, body_of, sha256_of
 
 KEPT = 10
+AT_ONCE_BYTES = 16 * 2**20  # copied and read back before anybody notices
 LARGE_BYTES, LARGE_KEPT = 200 * 2**20, 3
 SUFFIX = ".trebb"
+DAY_S = 86_400
 GAP = 2000  # ids in a row that give nothing, after which no more are looked for
 
 
@@ -53,8 +57,13 @@ def back_up(job_file: JobFile, now: datetime.datetime | None = None) -> Path | N
     beside = target.with_suffix(".part")
     try:
         folder.mkdir(parents=True, exist_ok=True)
+        for left in folder.glob("*.part"):  # of one that was ended in its middle
+            if clock.now().timestamp() - left.stat().st_mtime > DAY_S:
+                left.unlink(missing_ok=True)
         job_file.copy_to(beside)
-        if [(e.id, e.body) for e in _read_only(beside)] != [(e.id, e.body) for e in entries]:
+        copied = [(e.id, e.body) for e in _read_only(beside)]
+        # More may have been added while it was copied; what there was is there.
+        if copied[: len(entries)] != [(e.id, e.body) for e in entries]:
             raise JobFileError(job_file.path, "its back-up reads otherwise than the job; look at the disk")
         os.replace(beside, target)
     except OSError as error:
@@ -63,6 +72,25 @@ def back_up(job_file: JobFile, now: datetime.datetime | None = None) -> Path | N
         beside.unlink(missing_ok=True)
     _keep_newest(folder)
     return target
+
+
+def back_up_closed(path: Path) -> None:
+    """Back up a job that was just closed: a large one beside whatever else is done, verified all the same;
+    the program ends when it has. Where it cannot be copied the job itself is whole all the same.
+    """
+
+    def work() -> None:
+        with contextlib.suppress(JobFileError), JobLookedAt.look(path) as looked:
+            back_up(looked)
+
+    try:
+        is_large = path.stat().st_size > AT_ONCE_BYTES
+    except OSError:
+        return
+    if is_large:
+        threading.Thread(target=work, name=f"back-up of {path.name}").start()
+    else:
+        work()
 
 
 def job_key(entries: Sequence[Entry]) -> str:

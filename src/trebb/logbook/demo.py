@@ -254,9 +254,7 @@ def _write(
         for set_up_key, places in set_ups:
             for place in places:
                 record([simulated_reading(cases.of(assembly), set_up_key, place, "before")])
-    job_file = JobFile.create(path)
-    job_file.restore(entries, {})
-    return job_file
+    return JobFile.restored(path, entries)
 
 
 def make_demo(path: Path) -> JobFile:

@@ -12,29 +12,37 @@ import contextlib
 import fcntl
 import os
 import struct
+import time
 from pathlib import Path
 
+AGAIN_S = 0.05  # between two tries
 # A byte that SQLite never locks, far behind any job's end.
 HELD_BYTE = 0x7FFF_FFFF_FFFF_0000
 _WRITE_LOCK = struct.pack("hhqqi4x", fcntl.F_WRLCK, os.SEEK_SET, HELD_BYTE, 1, 0)
 
 
 class Hold:
-    """The writer's lock on a file, made where there is none.
+    """The writer's lock on a file, made where there is none; another's is waited for, `wait_s` at most.
 
     Raises BlockingIOError where another holds it, OSError where the file
     cannot be opened for writing.
     """
 
-    def __init__(self, path: Path) -> None:
+    def __init__(self, path: Path, *, wait_s: float = 0.0) -> None:
         self._fd = os.open(path, os.O_RDWR | os.O_CREAT | os.O_CLOEXEC, 0o644)
-        try:
-            fcntl.fcntl(self._fd, fcntl.F_OFD_SETLK, _WRITE_LOCK)
-        except BlockingIOError:
-            os.close(self._fd)
-            raise
-        except OSError:
-            pass  # a file system without such locks: SQLite's own are all there is
+        end = time.monotonic() + wait_s
+        while True:
+            try:
+                fcntl.fcntl(self._fd, fcntl.F_OFD_SETLK, _WRITE_LOCK)
+            except BlockingIOError:
+                if time.monotonic() < end:
+                    time.sleep(AGAIN_S)
+                    continue
+                os.close(self._fd)
+                raise
+            except OSError:
+                pass  # a file system without such locks: SQLite's own are all there is
+            return
 
     def is_unlinked(self) -> bool:
         """Whether the file has no name any more; False once it is let go."""

@@ -62,11 +62,7 @@ def beginning(piece: Piece) -> list[list[Body]]:
 
 def begin(path: Path, piece: Piece) -> JobFile:
     """A new job file to practise in. Raises JobFileError, or InputError where the piece will not do."""
-    gestures = beginning(piece)
-    job_file = JobFile.create(path)
-    for gesture in gestures:
-        job_file.append(gesture)
-    return job_file
+    return JobFile.begin(path, *beginning(piece))
 
 
 def as_entries(bodies: Sequence[Body], first: int = 1) -> list[Entry]:

@@ -11,7 +11,7 @@ import contextlib
 import os
 import sqlite3
 from collections import Counter
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from datetime import UTC
 from functools import lru_cache
 from pathlib import Path
@@ -52,6 +52,7 @@ MIGRATIONS: tuple[tuple[int, str], ...] = (
         """,
     ),
 )
+LOOKS_S = 1.0
 MANY = 100  # rows of a kind from which reading the lot together pays
 # The rollback journal of a gesture lives for milliseconds: between two gestures the file alone is the job.
 PRAGMAS = ("PRAGMA journal_mode = TRUNCATE", "PRAGMA synchronous = FULL")
@@ -61,12 +62,20 @@ MOVED = "the file was renamed or moved while it was open"
 
 class JobFileError(TrebbError):
     """A job file that cannot be opened, read or written; the sentence names the file and what would do.
-    `is_damaged` where its bytes are no longer sound; `is_open_elsewhere` where another Trebb has it.
+    `is_damaged` where its bytes are no longer sound; `is_open_elsewhere` where another Trebb has it;
+    `is_unwritable` where it can be looked at only.
     """
 
     def __init__(
-        self, path: Path, sentence: str, *, is_damaged: bool = False, is_open_elsewhere: bool = False
+        self,
+        path: Path,
+        sentence: str,
+        *,
+        is_damaged: bool = False,
+        is_open_elsewhere: bool = False,
+        is_unwritable: bool = False,
     ) -> None:
+        self.is_unwritable = is_unwritable
         self.path = path
         self.sentence = sentence
         self.is_damaged = is_damaged
@@ -88,6 +97,7 @@ class JobFile:
     application_id: ClassVar[int] = APPLICATION_ID
     noun: ClassVar[str] = "job"
     kinds: ClassVar[Mapping[str, type[Body]]] = KINDS
+    is_looked_at: ClassVar[bool] = False  # nothing can be added
 
     def __init__(self, path: Path, connection: sqlite3.Connection, hold: Hold) -> None:
         self.path = path
@@ -101,15 +111,49 @@ class JobFile:
             raise JobFileError(path, "a file of this name is there already; choose another name")
         if not path.parent.is_dir():
             raise JobFileError(path, f"there is no folder {path.parent}; make it, or choose another")
-        return cls._connect(path)
+        try:
+            return cls._connect(path)
+        except JobFileError:  # a full disk leaves nothing behind
+            _unmake(path)
+            raise
 
     @classmethod
-    def open(cls, path: Path) -> Self:
-        """An existing job file, migrated if it is from an older Trebb.
+    def begin(cls, path: Path, *gestures: Sequence[Body]) -> Self:
+        """A new job file with its first gestures, or nothing at all. Raises JobFileError."""
+        return cls._made(path, lambda made: [made.append(bodies) for bodies in gestures])
+
+    @classmethod
+    def restored(cls, path: Path, entries: Sequence[Entry]) -> Self:
+        """A new job file of entries with the numbers and times they had, or nothing at all. Raises
+        JobFileError.
+        """
+        return cls._made(path, lambda made: made.restore(entries, {}))
+
+    @classmethod
+    def _made(cls, path: Path, fill: Callable[[Self], object]) -> Self:
+        made = cls.create(path)
+        try:
+            fill(made)
+        except BaseException:
+            made.close()
+            _unmake(path)
+            raise
+        return made
+
+    @classmethod
+    def open(cls, path: Path, *, wait_s: float = 0.0) -> Self:
+        """An existing job file, migrated if it is from an older Trebb; one that another Trebb has is waited
+        for, `wait_s` at most.
 
         Raises JobFileError: no such file, not a job, from a newer Trebb, open
         elsewhere, or in a place that cannot be written.
         """
+        cls.refuse_other(path)
+        return cls._connect(path, wait_s)
+
+    @classmethod
+    def refuse_other(cls, path: Path) -> None:
+        """Raises JobFileError where there is no file, or one that is no such file of Trebb's. Only reads."""
         if not path.is_file():
             raise JobFileError(path, "there is no such file; check the name, or start a new job")
         try:
@@ -123,21 +167,21 @@ class JobFile:
             not head.startswith(b"SQLite format 3\0") or head[68:72] != cls.application_id.to_bytes(4, "big")
         ):
             raise JobFileError(path, f"this is not a Trebb {cls.noun}; choose a file that Trebb made")
-        return cls._connect(path)
 
     @classmethod
-    def _connect(cls, path: Path) -> Self:
+    def _connect(cls, path: Path, wait_s: float = 0.0) -> Self:
         try:
-            hold = Hold(path)
+            hold = Hold(path, wait_s=wait_s)
         except BlockingIOError:
             raise JobFileError(path, IN_USE.replace("job", cls.noun), is_open_elsewhere=True) from None
         except OSError as error:
-            raise JobFileError(path, _CANNOT_WRITE) from error
+            raise JobFileError(path, _CANNOT_WRITE, is_unwritable=True) from error
         db = None
         try:
-            db = sqlite3.connect(path, isolation_level=None, timeout=0.2, check_same_thread=False)
+            # Whoever only looks locks it for the moment in which it reads: that is waited for.
+            db = sqlite3.connect(path, isolation_level=None, timeout=LOOKS_S, check_same_thread=False)
             db.execute("PRAGMA trusted_schema = OFF")
-            cls._refuse_foreign_schema(path, db)
+            cls.refuse_foreign_schema(path, db)
             for pragma in PRAGMAS:
                 db.execute(pragma)
             cls._migrate(path, db)
@@ -150,7 +194,7 @@ class JobFile:
             hold.release()
             if isinstance(error, JobFileError):
                 raise
-            raise JobFileError(path, _sentence(error), is_damaged=_is_damage(error)) from error
+            raise file_error(path, error) from error
 
     def trouble(self) -> str:
         """What happened to the file from outside while it is open, in words; "" where nothing did."""
@@ -175,7 +219,7 @@ class JobFile:
         self._db, self._hold = again._db, again._hold
 
     @classmethod
-    def _refuse_foreign_schema(cls, path: Path, db: sqlite3.Connection) -> None:
+    def refuse_foreign_schema(cls, path: Path, db: sqlite3.Connection) -> None:
         """A file that holds a view, a trigger or a table which Trebb does not make is refused before any of
         it could run. One from a newer Trebb is refused as such, elsewhere.
         """
@@ -191,8 +235,9 @@ class JobFile:
                 )
 
     @classmethod
-    def _migrate(cls, path: Path, db: sqlite3.Connection) -> None:
-        has = db.execute("PRAGMA user_version").fetchone()[0]
+    def refuse_newer(cls, path: Path, db: sqlite3.Connection) -> int:
+        """The version of a file's format. Raises JobFileError where a newer Trebb made it."""
+        has: int = db.execute("PRAGMA user_version").fetchone()[0]
         newest = MIGRATIONS[-1][0]
         if has > newest:
             raise JobFileError(
@@ -200,6 +245,11 @@ class JobFile:
                 f"this {cls.noun} is from a newer Trebb (its format is {has}, this one reads up to "
                 f"{newest}); update Trebb",
             )
+        return has
+
+    @classmethod
+    def _migrate(cls, path: Path, db: sqlite3.Connection) -> None:
+        has = cls.refuse_newer(path, db)
         for version, script in MIGRATIONS:
             if version > has:
                 db.executescript(
@@ -285,7 +335,7 @@ class JobFile:
         try:
             rows = self._db.execute("SELECT id, at, gesture, kind, body FROM entry ORDER BY id").fetchall()
         except sqlite3.Error as error:
-            raise JobFileError(self.path, _sentence(error), is_damaged=_is_damage(error)) from error
+            raise file_error(self.path, error) from error
         return [
             Entry(row[0], row[1], row[2], body) for row, body in zip(rows, self._bodies(rows), strict=True)
         ]
@@ -353,6 +403,13 @@ class JobFile:
         self.close()
 
 
+def _unmake(path: Path) -> None:
+    """Take away a file that was just made, and what SQLite left beside it."""
+    for name in (path, path.with_name(f"{path.name}-journal")):
+        with contextlib.suppress(OSError):
+            name.unlink(missing_ok=True)
+
+
 def _spaced(sql: str) -> str:
     """A statement without its spaces: earlier versions set theirs otherwise."""
     return "".join(sql.split())
@@ -403,11 +460,22 @@ def _reader(kind: type[Body]) -> msgspec.json.Decoder[Body]:
 
 IN_USE = "this job is open in another Trebb; close it there first"
 _CANNOT_WRITE = "the folder cannot be written to; copy the job to one that can"
+_UNWRITABLE = ("SQLITE_READONLY", "SQLITE_CANTOPEN", "SQLITE_PERM")
 _WAY_OUT = "put it back where it was, or save the job anew; what was recorded before is still here"
 
 
 def _is_damage(error: sqlite3.Error) -> bool:
     return getattr(error, "sqlite_errorname", "").startswith(("SQLITE_NOTADB", "SQLITE_CORRUPT"))
+
+
+def file_error(path: Path, error: sqlite3.Error) -> JobFileError:
+    """What SQLite says of a file, as a sentence."""
+    return JobFileError(
+        path,
+        _sentence(error),
+        is_damaged=_is_damage(error),
+        is_unwritable=getattr(error, "sqlite_errorname", "").startswith(_UNWRITABLE),
+    )
 
 
 def _sentence(error: sqlite3.Error) -> str:
@@ -416,7 +484,7 @@ def _sentence(error: sqlite3.Error) -> str:
         return "another program is writing to this job just now; close it there first"
     if name.startswith("SQLITE_FULL"):
         return "the disk is full; make room, then do it again. What was recorded before is safe"
-    if name.startswith(("SQLITE_READONLY", "SQLITE_CANTOPEN", "SQLITE_PERM")):
+    if name.startswith(_UNWRITABLE):
         return _CANNOT_WRITE
     if _is_damage(error):
         return "it is damaged; its last copy is under Back-ups on the start page, or choose its last export"
