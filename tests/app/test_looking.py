@@ -27,7 +27,8 @@ READING = (
 )  # fmt: skip
 WRITING = (
     ("state", "cross_slide", "travel_mm=8.5in"), ("matter", "plan", "-", "ready_by=in 3 weeks"),
-    ("add", "shaft", "Feed rod", "--under", "cross_slide"), ("read", "cross_slide", "lash", "station 1", "12 thou"),
+    ("add", "shaft", "Feed rod", "--under", "cross_slide"),
+    ("read", "cross_slide", "lash", "station 1", "12 thou"),
     ("part", "quill_bore", "bush", "length=1.5in"),
 )  # fmt: skip
 
@@ -240,3 +241,18 @@ def test_a_socket_that_nobody_answers_holds_up_nothing(path, short, qapp, monkey
     qapp.processEvents()
     assert heard
     bell.close()
+
+
+@pytest.mark.parametrize("trigger", ["entry_no_update", "entry_no_overwrite", "photograph_no_delete"])
+def test_a_job_whose_guard_was_taken_away_says_so_wherever_it_is_opened(path, make_window, capsys, trigger):
+    import sqlite3
+
+    with sqlite3.connect(path) as db:
+        db.execute(f"DROP TRIGGER {trigger}")
+    db.close()
+    assert main(["findings", str(path)]) == 0
+    assert trigger in capsys.readouterr().err
+    window = make_window(None)
+    assert window.open_path(path)
+    assert window.frame.trouble.isVisible()
+    assert trigger in window.frame.trouble.text.text()

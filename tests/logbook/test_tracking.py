@@ -16,9 +16,11 @@ from trebb.logbook.admitting import admit
 from trebb.logbook.casework import Cases
 from trebb.logbook.demo import DEMOS, simulated_reading
 from trebb.logbook.entries import (
+    AssemblyAdded,
     CardChanged,
     ContactPainted,
     FactStated,
+    JobStarted,
     LimitSet,
     NoteWritten,
     PartSet,
@@ -216,3 +218,46 @@ def test_a_job_of_an_older_version_opens_whole(tmp_path, kind):
         assert cases.job.set_aside() == []
         assert all(case.findings(INCH) for case in cases.measurable() if case.is_measured)
         assert cases.first().chosen is not None
+
+
+def test_keywords_tell_results_apart():
+    class Doubled(Owner):
+        @derived
+        def times(self, key, *, by=2):
+            return by * self.job.get(key)
+
+    owner = Doubled(Sums())
+    assert (owner.times("a"), owner.times("a", by=5), owner.times("a", by=3)) == (2, 5, 3)
+    assert owner.times("a") == 2
+
+
+def test_facts_found_before_are_asked_anew_when_their_assembly_goes(tmp_path):
+    """Two results ask for the same facts: the second finds them kept, and rests on the machine all the same."""
+
+    class Asks:
+        def __init__(self, job):
+            self.job, self.nodes = job, {}
+
+        @derived
+        def stated(self, who):
+            return dict(self.job.facts_of("rod"))
+
+        @derived
+        def matters(self, who):
+            return dict(self.job.matters("plan"))
+
+    with JobFile.create(tmp_path / "job.trebb") as job_file:
+        job_file.append([JobStarted(shop="s", machine="m", machine_kind="lathe")])
+        job_file.append([AssemblyAdded(assembly="rod", label="Rod", family="shaft", under="cross_slide")])
+        job_file.append([FactStated(assembly="rod", field="length_mm", value=200.0)])
+        job = Job(job_file.entries())
+        asks = Asks(job)
+        assert asks.stated("first") == asks.stated("second") == {"length_mm": 200.0}
+        gone = AssemblyAdded(assembly="rod", label="Rod", family="shaft", under="cross_slide", gone=True)
+        for entry in job_file.append([gone]):
+            job.apply(entry)
+        assert asks.stated("first") == asks.stated("second") == {}
+        again = AssemblyAdded(assembly="rod", label="Rod", family="bore", under="cross_slide")
+        for entry in job_file.append([again]):
+            job.apply(entry)
+        assert asks.stated("second") == Job(job_file.entries()).facts_of("rod")

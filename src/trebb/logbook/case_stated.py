@@ -39,7 +39,7 @@ class StatedCase:
         self.job = job
         self.assembly_key = assembly
         self.cases = cases
-        self.nodes: dict[tuple[str, tuple[Any, ...]], Node] = {}
+        self.nodes: dict[tuple[object, ...], Node] = {}
 
     @property
     def kind(self) -> MachineKind:

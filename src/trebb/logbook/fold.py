@@ -25,6 +25,7 @@ from trebb.logbook.entries import (
 )
 from trebb.logbook.fold_facts import JobFacts, no_matter
 from trebb.logbook.fold_log import Reading, Size
+from trebb.logbook.tracking import derived
 
 
 class Job(JobFacts):
@@ -66,19 +67,15 @@ class Job(JobFacts):
 
     def matters(self, matter: str) -> dict[str, dict[str, Stored]]:
         """What is stated of a matter that will do, by which one it is of, in the order first stated."""
-        self._saw("matter", matter)
-        stamp = self.changed_at(("matter", matter))
-        held = self._matters.get(matter)
-        if held is None or held[0] != stamp:
-            held = (stamp, self._find_matters(matter))
-            self._matters[matter] = held
-        return held[1]
+        return self._find_matters(matter)
 
     def matter(self, matter: str, of: str = "") -> dict[str, Stored]:
         """What is stated of one."""
         return self.matters(matter).get(of, {})
 
+    @derived
     def _find_matters(self, matter: str) -> dict[str, dict[str, Stored]]:
+        self._saw("matter", matter)
         found: dict[str, dict[str, Stored]] = {}
         for slot in self._by_first.get((MatterStated, matter), ()):
             for entry in reversed(self._slots[slot]):

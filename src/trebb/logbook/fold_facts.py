@@ -21,6 +21,7 @@ from trebb.logbook.entries import (
     Unreadable,
 )
 from trebb.logbook.fold_log import JobLog, SetAside
+from trebb.logbook.tracking import derived
 
 
 class JobFacts(JobLog):
@@ -40,18 +41,15 @@ class JobFacts(JobLog):
     @property
     def machine(self) -> MachineKind:
         """The machine: its kind, with the assemblies and pieces that were added."""
-        self._saw("started")
-        self._saw("assemblies")
-        stamp = max(self.changed_at(("assemblies",)), self.changed_at(("started",)))
-        if self._machine is None or self._machine[0] != stamp:
-            self._machine = (stamp, self._find_machine())
-        return self._machine[1]
+        return self._find_machine()
 
     def was_added(self, assembly: str) -> bool:
         """Whether an assembly is there because the shop added it."""
         return self.machine.has(assembly) and not kind_of(self.kind_key).has(assembly)
 
+    @derived
     def _find_machine(self) -> MachineKind:
+        self._saw("assemblies")
         kind = kind_of(self.kind_key)
         found: list[tuple[int, Assembly]] = []
         for slot, entries in self._slots.items():
@@ -114,19 +112,12 @@ class JobFacts(JobLog):
 
     def facts_of(self, assembly: str) -> dict[str, Stored]:
         """Facts stated of an assembly that will do, alone and together; see `set_aside` for the others."""
+        return self._accept(assembly)[0]
+
+    @derived
+    def _accept(self, assembly: str) -> tuple[dict[str, Stored], list[SetAside]]:
+        """Facts of an assembly, checked, and those that will not do."""
         self._saw("facts", assembly)
-        return self._accept(assembly)[1]
-
-    def _accept(self, assembly: str) -> tuple[int, dict[str, Stored], list[SetAside]]:
-        """Facts of an assembly, checked: kept until one is stated."""
-        stamp = max(self.changed_at(t) for t in (("facts", assembly), ("started",), ("assemblies",)))
-        held = self._accepted.get(assembly)
-        if held is None or held[0] != stamp:
-            held = (stamp, *self._find_accepted(assembly))
-            self._accepted[assembly] = held
-        return held
-
-    def _find_accepted(self, assembly: str) -> tuple[dict[str, Stored], list[SetAside]]:
         family = next((a.family for a in self.machine.assemblies if a.key == assembly), "")
         aside: list[SetAside] = []
         newest: dict[str, tuple[int, Stored]] = {}
@@ -160,7 +151,7 @@ class JobFacts(JobLog):
             if isinstance(e.body, Unreadable)
         ]
         for assembly in dict.fromkeys(slot[1] for slot in self._slots if slot[0] is FactStated):
-            found += self._accept(str(assembly))[2]
+            found += self._accept(str(assembly))[1]
         for entries in self._slots.values():
             for entry in entries:
                 why = None

@@ -7,8 +7,6 @@ from typing import TypeVar
 
 from msgspec import Struct
 
-from trebb.core.facts import Stored
-from trebb.core.machine import MachineKind
 from trebb.core.survey.base import PlaceReadings
 from trebb.logbook.entries import (
     AssemblyAdded,
@@ -139,9 +137,6 @@ class JobLog(Ledger):
         self._last: dict[tuple[str, str], Entry] = {}
         self._standing: dict[tuple[str, str, str], dict[str, PlaceReadings | None]] = {}
         self._standing_list: dict[tuple[str, str, str], list[PlaceReadings]] = {}
-        self._machine: tuple[int, MachineKind] | None = None
-        self._accepted: dict[str, tuple[int, dict[str, Stored], list[SetAside]]] = {}
-        self._matters: dict[str, tuple[int, dict[str, dict[str, Stored]]]] = {}
         self._as_shown: dict[int, Reading] = {}  # kept until something is said of the reading
         self._shown_at: dict[tuple[str, str, str], dict[str, list[Reading]]] = {}  # … or one is added there
         for entry in entries:

@@ -15,7 +15,7 @@ from trebb.core.dates import day_words
 from trebb.core.errors import TrebbError
 from trebb.logbook.only_reading import only_reading
 
-# The furthest stop that something was entered at, the last first: a kind of entry, and words of its body.
+# The furthest stop that something stands at, the last first: a kind of entry, and words of its body.
 _STOPS = (
     ("Prove", "reading.taken", '"phase":"after"'),
     ("Fit-up", "step.done", '"plan":"fit'),
@@ -74,10 +74,37 @@ def glance(path: Path, today: datetime.date | None = None) -> Glance:
         return Glance(path, path.stem, trouble="it cannot be read just now; open it to see why")
 
 
+# What was taken back, and what was struck out, counts no more; of a step its newest tick.
+_STANDING = """
+CREATE TEMP TABLE gone AS
+    SELECT json_extract(body, '$.gesture_id') AS gesture FROM entry WHERE id IN (
+        SELECT max(id) FROM entry WHERE kind IN ('undone', 'redone') AND json_valid(body)
+        GROUP BY json_extract(body, '$.gesture_id')
+    ) AND kind = 'undone';
+CREATE TEMP VIEW kept AS
+    SELECT id, kind, body FROM main.entry
+    WHERE json_valid(body) AND gesture NOT IN (SELECT gesture FROM gone);
+CREATE TEMP VIEW standing AS
+    SELECT id, kind, body FROM kept WHERE kind NOT IN ('reading.taken', 'step.done')
+    UNION ALL
+    SELECT id, kind, body FROM kept WHERE kind = 'reading.taken' AND id NOT IN (
+        SELECT json_extract(body, '$.reading') FROM kept WHERE kind = 'reading.struck'
+    )
+    UNION ALL
+    SELECT id, kind, body FROM kept WHERE id IN (
+        SELECT max(id) FROM kept WHERE kind = 'step.done'
+        GROUP BY json_extract(body, '$.plan'), json_extract(body, '$.step')
+    ) AND coalesce(json_extract(body, '$.done'), 1);
+"""
+
+
 def _read(path: Path, db: sqlite3.Connection, today: datetime.date) -> Glance:
-    started = db.execute("SELECT body FROM entry WHERE kind = 'job.started' ORDER BY id LIMIT 1").fetchone()
+    db.executescript(_STANDING)
+    started = db.execute(
+        "SELECT body FROM standing WHERE kind = 'job.started' ORDER BY id LIMIT 1"
+    ).fetchone()
     told = json.loads(started[0]) if started else {}
-    counts = dict(db.execute("SELECT kind, count(*) FROM entry GROUP BY kind").fetchall())
+    counts = dict(db.execute("SELECT kind, count(*) FROM standing GROUP BY kind").fetchall())
     far = ""
     for stop, kind, words in _STOPS:
         if kind not in counts:
@@ -85,7 +112,7 @@ def _read(path: Path, db: sqlite3.Connection, today: datetime.date) -> Glance:
         found = (
             not words
             or db.execute(
-                "SELECT 1 FROM entry WHERE kind = ? AND instr(body, ?) LIMIT 1", (kind, words)
+                "SELECT 1 FROM standing WHERE kind = ? AND instr(body, ?) LIMIT 1", (kind, words)
             ).fetchone()
         )
         if found:
@@ -106,7 +133,9 @@ def _read(path: Path, db: sqlite3.Connection, today: datetime.date) -> Glance:
 
 
 def _last_photo(db: sqlite3.Connection) -> str:
-    row = db.execute("SELECT body FROM entry WHERE kind = 'photo.added' ORDER BY id DESC LIMIT 1").fetchone()
+    row = db.execute(
+        "SELECT body FROM standing WHERE kind = 'photo.added' ORDER BY id DESC LIMIT 1"
+    ).fetchone()
     return str(json.loads(row[0])["sha256"])
 
 
@@ -126,7 +155,7 @@ def _due(db: sqlite3.Connection, today: datetime.date) -> str:
     """The nearest date the job must be ready by, or something is to be looked at again."""
     stated: dict[tuple[str, str], dict[str, object]] = {}
     for (body,) in db.execute(
-        "SELECT body FROM entry WHERE kind = 'matter.stated' "
+        "SELECT body FROM standing WHERE kind = 'matter.stated' "
         'AND (instr(body, \'"matter":"plan"\') OR instr(body, \'"matter":"again"\')) ORDER BY id'
     ):
         told = json.loads(body)

@@ -10,7 +10,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Hashable
 from functools import wraps
-from typing import Any, Concatenate, ParamSpec, Protocol, TypeVar, cast
+from typing import Any, Concatenate, ParamSpec, Protocol, Self, TypeVar, cast
 
 from trebb.core.errors import TrebbError
 
@@ -38,7 +38,13 @@ class Ledger:
     def __init__(self) -> None:
         self.version = 0
         self._changed: dict[Topic, int] = {}
+        self.nodes: dict[tuple[object, ...], Node] = {}
         self.frames: list[dict[Node | Topic, None]] = []
+
+    @property
+    def job(self) -> Self:
+        """Itself: what is derived of a job by the job stands on it."""
+        return self
 
     def touch(self, topic: Topic) -> None:
         """A topic changed."""
@@ -57,15 +63,17 @@ class Ledger:
 class Owner(Protocol):
     """What may have derived results: it stands on a job and holds its nodes."""
 
-    job: Any
-    nodes: dict[tuple[str, tuple[Any, ...]], Node]
+    @property
+    def job(self) -> Any: ...
+
+    nodes: dict[tuple[object, ...], Node]
 
 
 O = TypeVar("O", bound=Owner)  # noqa: E741
 
 
 def derived(method: Callable[Concatenate[O, P], T]) -> Callable[Concatenate[O, P], T]:
-    """Keep a method's result by its arguments (positional, hashable) until something it read changed.
+    """Keep a method's result by its arguments (hashable) until something it read changed.
 
     A refusal (TrebbError) is kept like a result and raised again.
     """
@@ -74,7 +82,7 @@ def derived(method: Callable[Concatenate[O, P], T]) -> Callable[Concatenate[O, P
     @wraps(method)
     def ask(self: O, *args: P.args, **kwargs: P.kwargs) -> T:
         ledger: Ledger = self.job
-        key = (name, args)
+        key = (name, args, *sorted(kwargs.items())) if kwargs else (name, args)
         node = self.nodes.get(key)
         if node is None:
             node = Node(lambda: method(self, *args, **kwargs))
