@@ -6,7 +6,16 @@ import datetime
 
 import pytest
 
-from trebb.logbook.entries import JobStarted, MatterStated, ReadingTaken, RemedyChosen, StepDone
+from trebb.logbook.entries import (
+    JobStarted,
+    MatterStated,
+    ReadingStruck,
+    ReadingTaken,
+    Redone,
+    RemedyChosen,
+    StepDone,
+    Undone,
+)
 from trebb.logbook.glance import glance
 from trebb.logbook.store import JobFile, JobFileError
 from trebb.logbook.watching import watch
@@ -40,6 +49,27 @@ def test_how_far_it_is(job, bodies, far):
     for body in bodies:
         job.append([body])
     assert glance(job.path, TODAY).far == far
+
+
+def test_what_was_taken_back_or_struck_out_counts_nowhere(job):
+    due = job.append([MatterStated("plan", "", "ready_by", "2026-12-20")])[0].gesture
+    first = job.append([reading("before")])[0].id
+    after = job.append([reading("after")])[0].gesture
+    job.append([StepDone("fit", "clean")])
+    assert glance(job.path, TODAY).words().startswith("Prove, 2 readings")
+    job.append([Undone(gesture_id=after)])
+    assert glance(job.path, TODAY).words().startswith("Fit-up, 1 reading,")
+    job.append([StepDone("fit", "clean", done=False)])
+    assert glance(job.path, TODAY).words().startswith("Survey, 1 reading,")
+    job.append([Redone(gesture_id=after)])
+    assert glance(job.path, TODAY).words().startswith("Prove, 2 readings")
+    job.append([ReadingStruck(reading=first, reason="bumped")])
+    assert glance(job.path, TODAY).readings == 1
+    assert "ready by" in glance(job.path, TODAY).due
+    job.append([Undone(gesture_id=due)])
+    assert glance(job.path, TODAY).due == ""
+    job.append([Undone(gesture_id=due)])  # twice is once
+    assert glance(job.path, TODAY).due == ""
 
 
 def test_machine_shop_readings_and_words(job):

@@ -232,7 +232,7 @@ def test_keywords_tell_results_apart():
 
 
 def test_facts_found_before_are_asked_anew_when_their_assembly_goes(tmp_path):
-    """Two results ask for the same facts: the second finds them kept, and rests on the machine all the same."""
+    """Two results ask for the same facts: the second finds them kept, and rests on the machine too."""
 
     class Asks:
         def __init__(self, job):

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import argparse
 import json
+import sys
 from collections.abc import Sequence
 from pathlib import Path
 from typing import Any
@@ -44,6 +45,8 @@ def open_job(given: argparse.Namespace, *, writes: bool = False) -> tuple[JobFil
     JobFileError.
     """
     job_file = JobFile.open(given.file, wait_s=TURN_S) if writes else JobLookedAt.look(given.file)
+    if unguarded := job_file.unguarded():
+        print(f"trebb: {given.file.name}: {unguarded}", file=sys.stderr)
     job = Job(job_file.entries())
     return job_file, Cases(job, taught_for(job)[0])
 

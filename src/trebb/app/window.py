@@ -285,6 +285,8 @@ class Window(QMainWindow):
                 "The shop’s memory cannot be read: figures are the usual ones.",
                 f"{trouble}. The job itself does not need it.",
             )
+        if unguarded := job_file.unguarded():
+            frame.trouble.say("beyond", "This job was changed by another program.", f"{unguarded}.")
         if not session.job.practice_marks("piece"):  # those are found at the practice bench
             self._remember(job_file.path)
         return True

@@ -104,6 +104,14 @@ class JobFile:
         self._db, self._hold = connection, hold
         self._next = 1 + (connection.execute("SELECT max(id) FROM entry").fetchone()[0] or 0)
 
+    def unguarded(self) -> str:
+        """What no longer keeps entries as they were written, in words; "" where all of it does. Only
+        reads.
+        """
+        there = set(self._db.execute("SELECT type, name FROM sqlite_master").fetchall())
+        gone = ", ".join(sorted(name for kind, name in _own_schema() if (kind, name) not in there))
+        return UNGUARDED.format(noun=self.noun, gone=gone) if gone else ""
+
     @classmethod
     def create(cls, path: Path) -> Self:
         """A new, empty job file. Raises JobFileError if the file exists or cannot be written."""
@@ -461,6 +469,10 @@ def _reader(kind: type[Body]) -> msgspec.json.Decoder[Body]:
 IN_USE = "this job is open in another Trebb; close it there first"
 _CANNOT_WRITE = "the folder cannot be written to; copy the job to one that can"
 _UNWRITABLE = ("SQLITE_READONLY", "SQLITE_CANTOPEN", "SQLITE_PERM")
+UNGUARDED = (
+    "another program took away what keeps this {noun} from being changed ({gone}): what it holds may be "
+    "other than what was recorded. Compare it with its back-ups"
+)
 _WAY_OUT = "put it back where it was, or save the job anew; what was recorded before is still here"
 
 
