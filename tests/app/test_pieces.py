@@ -340,9 +340,9 @@ def test_a_collar_closes_a_stack_and_a_face_left_out_says_so(hand):
     # 42.31 - 30.017 - 0.803 - 0.05 of float = 11.44.
     assert part.size_mm("left") == pytest.approx(11.44, abs=0.005)
     make_all(h, piece, "stack_collar")
-    set_part(h, piece, "stack_collar", first="42.9 42.9 42.9 mm")
     with pytest.raises(InputError, match="counted on the wrong side"):
-        h.case(piece).part("stack_collar", METRIC)
+        set_part(h, piece, "stack_collar", first="42.9 42.9 42.9 mm")
+    assert h.case(piece).part("stack_collar", METRIC) == part  # nothing of it was kept
 
 
 def test_the_next_taper_pin_is_named_by_both_mouths(hand):

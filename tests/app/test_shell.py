@@ -164,7 +164,7 @@ def test_a_piece_is_added_stated_read_and_judged(shell):
 
 def test_a_bevel_goes_from_rocking_to_its_spacer_and_a_quote_stands_beside_it(shell):
     shell("add", "gear", "Knee bevel", "--under", "knee")
-    stated = ("kind=bevel", "teeth=24", "mate_teeth=24", "name=DP 10 14.5", "spacer_mm=.125")
+    stated = ("kind=bevel", "teeth=24", "mate_teeth=24", "name=DP 10 14.5", "spacer_mm=.125in")
     assert shell("state", "knee_bevel", *stated)[0] == 0
     for tooth in (1, 7, 13, 19):
         assert shell("read", "knee_bevel", "gear_rock", f"tooth {tooth}", "14 thou")[0] == 0

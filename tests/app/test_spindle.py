@@ -77,10 +77,13 @@ def test_a_reading_below_nothing_is_a_reading_here(mill):
 def test_three_inches_on_a_tenths_indicator_are_refused_where_they_were_typed(mill):
     bench(mill, "taper_bore/deep")
     count = len(mill.session.job.all_readings())
-    cable(mill, mill.stop.pod.entry, "3")
+    cable(mill, mill.stop.pod.entry, "3 in")
     assert "beyond what this indicator reads" in mill.stop.pod.refusal.text()
-    assert mill.stop.pod.entry.text() == "3"
+    assert mill.stop.pod.entry.text() == "3 in"
     assert len(mill.session.job.all_readings()) == count
+    mill.stop.pod.entry.setText("3")  # the label beside it says thou
+    press(mill.stop.pod.entry, Qt.Key.Key_Return)
+    assert [r.taken.value for r in mill.session.job.all_readings()][-1] == pytest.approx(0.0762)
 
 
 def test_left_and_right_turn_the_spindle_up_and_down_choose_the_turn(mill):

@@ -33,7 +33,7 @@ def typed(s, raw: float) -> str:
     """A raw reading as someone would type it at the bench."""
     if s.unit == "C":
         return f"{raw:.1f} C"
-    return f"{raw:.5f} mm" if s.is_size else f"{raw * 1000:.1f} um"
+    return f"{raw:.5f} mm" if s.is_size else f"{raw * 1000:+.1f} um"
 
 
 def type_readings(frame, machine: PracticeMachine, phase: str) -> int:

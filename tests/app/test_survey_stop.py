@@ -126,9 +126,18 @@ def test_a_reading_is_struck_out_with_a_reason_and_stays_on_the_screen(frame):
 
 def test_a_reading_fifty_times_its_neighbours_is_asked_about_and_kept_if_so(frame):
     frame.stop.bench.choose_set_up("push_pull")
+    before = count(frame, "push_pull")
     keys(entry(frame), "0.4 thou")
     press(entry(frame), Qt.Key.Key_Return)
-    assert frame.stop.bench.banner.head.text().startswith("0.4 thou at station 3, about ")
+    assert "the others read about" in frame.stop.pod.refusal.text()
+    assert entry(frame).text() == "0.4 thou"
+    assert count(frame, "push_pull") == before
+    press(entry(frame), Qt.Key.Key_Return)  # it is so
+    assert count(frame, "push_pull") == before + 1
+    assert "keep, or strike out?" not in frame.stop.bench.banner.head.text()
+    # Not so far that it is asked before, and far enough to be asked about.
+    keys(entry(frame), "2 thou")
+    press(entry(frame), Qt.Key.Key_Return)
     assert "keep, or strike out?" in frame.stop.bench.banner.head.text()
     kept = count(frame, "push_pull")
     click(frame, "keep_reading")

@@ -10,7 +10,7 @@ from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import QButtonGroup, QGridLayout, QLineEdit, QPushButton, QStackedWidget, QWidget
 
 from trebb.app.bench_aside import BenchAside
-from trebb.app.pod import Pod, reading_unit
+from trebb.app.pod import Pod
 from trebb.app.session import Session
 from trebb.app.views import ReadingView, make_view
 from trebb.app.views.base import Shown
@@ -29,7 +29,7 @@ from trebb.app.widgets import (
 from trebb.core.figure import said_in
 from trebb.core.survey import AnySetUp, Outlier, Place, set_up, set_ups_of
 from trebb.core.survey.angles import split_place
-from trebb.core.survey.shown import reading_text
+from trebb.core.survey.shown import reading_text, reading_unit
 from trebb.core.units import show_minutes
 from trebb.logbook.case import Question
 from trebb.logbook.entries import ReadingKept, ReadingStruck
@@ -236,13 +236,12 @@ class Bench(QWidget):
 
     def take(self, raw: float, typed: str, instrument: str) -> None:
         """Record a reading at the place; the next place is then chosen."""
-        place = self.place()
-        if place is None:
+        if (place := self.place()) is None:
             return
-        self.place_key = self._following(place)
-        self._striking = None
+        self.place_key, self._striking = self._following(place), None
         self._stand_still()
-        self.session.take(self.current, place.key, self.phase, raw, typed=typed, instrument=instrument)
+        said = {"typed": typed, "instrument": instrument}
+        self.session.take(self.current, place.key, self.phase, raw, **said, is_sure=self.pod.is_sure)
 
     def take_turn(self, found: Sequence[tuple[str, float]], typed: str) -> None:
         """Record a turn typed as one figure; the next place wanted is then chosen."""

@@ -18,9 +18,11 @@ from trebb.core.dual_units import in_units
 from trebb.core.errors import InputError
 from trebb.core.survey import AnySetUp, InstrumentKind, Place, admit_reading, doubt_of, readings_typed
 from trebb.core.survey.raw_units import RAW_UNITS
-from trebb.core.survey.shown import reading_text
+from trebb.core.survey.shown import reading_text, reading_unit
 from trebb.core.units import THOU_MM, UnitSystem
 from trebb.instruments.reader import BAUD
+from trebb.logbook.asking import asked_first
+from trebb.logbook.entries import phase_of
 
 if TYPE_CHECKING:
     from trebb.app.instrument_choice import InstrumentChoice
@@ -58,7 +60,8 @@ class Pod(QWidget):
         self._raw: float | None = None
         self._recent: list[float] = []
         self._waits_from = 0
-        self._asked_about: tuple[str, str] | None = None  # a reading that is taken when it is taken again
+        self.is_sure = False  # what was just taken was asked about, and is so
+        self._asked_about: tuple[str, ...] | None = None  # a reading that is taken when it is taken again
         self.is_waiting = False
         box = column(spacing=5)
         self.setLayout(box)
@@ -208,9 +211,9 @@ class Pod(QWidget):
         if self._set_up.is_size:
             return "or type it: 0.7617" if self._session.system is UnitSystem.INCH else "or type it: 19.347"
         return (
-            "or type it: .0021, 2 thou, 6 tenths"
+            "or type it: 2.1, .0021, 6 tenths"
             if self._session.system is UnitSystem.INCH
-            else "or type it: 0.05 mm, 50 µm"
+            else "or type it: 50, 0.05, 0.05 mm"
         )
 
     @property
@@ -334,13 +337,27 @@ class Pod(QWidget):
             self.refuse(str(error))
             return
         doubt = doubt_of(self._set_up, subject, self._place.key, raw, self._session.system)
-        if doubt and self._asked_about != where:
-            self._asked_about = where
-            self.refuse(f"{self.show_raw(raw)}: {doubt} Take it again if that is what it shows.")
+        doubt = doubt or self._question(self._place.key, raw, "")
+        if self._asks(where, f"{self.show_raw(raw)}: {doubt} Take it again if that is what it shows.", doubt):
             return
-        self._asked_about = None
         self.taken.emit(raw, "", self._link.name)
         sounds.taken()
+
+    def _question(self, place: str, raw: float, typed: str) -> str:
+        """What to ask of a reading before it counts; "" for nothing."""
+        s, session = self._set_up, self._session
+        assert s is not None
+        return asked_first(session.case, s, phase_of(self._phase), place, raw, typed, session.system)
+
+    def _asks(self, about: tuple[str, ...], sentence: str, doubt: str) -> bool:
+        """Ask, unless the same was asked about just before: it is sure then."""
+        self.is_sure = bool(doubt) and self._asked_about == about
+        if not doubt or self.is_sure:
+            self._asked_about = None
+            return False
+        self._asked_about = about
+        self.refuse(sentence)
+        return True
 
     def _is_still(self) -> bool:
         """Whether the lines that came since something changed agree: the last few, or the one line of an
@@ -381,6 +398,11 @@ class Pod(QWidget):
             found = self._read(text)
         except InputError as error:
             self.refuse(str(error))
+            return
+        place, raw = max(found, key=lambda one: abs(one[1]))
+        doubt = self._question(place, raw, text)
+        sentence = f"“{text.strip()}”: {doubt} Enter again takes it as it is."
+        if self._asks((self._set_up.key, self._place.key, text), sentence, doubt):
             return
         self.refuse("")
         self.entry.clear()
@@ -435,15 +457,6 @@ class Pod(QWidget):
             self.sources.setVisible(kind == "serial")  # until its lines are seen to be understood
         self.changed_instrument.emit()
         self.poll()
-
-
-def reading_unit(s: AnySetUp, system: UnitSystem) -> str:
-    """The unit a set-up's readings are shown in."""
-    if s.unit in RAW_UNITS:
-        return RAW_UNITS[s.unit].name(system)
-    if s.is_size:
-        return "in" if system is UnitSystem.INCH else "mm"
-    return "thou" if system is UnitSystem.INCH else "µm"
 
 
 class _Entry(Settles, SaysWhole, BenchEdit):

@@ -12,9 +12,10 @@ from trebb.app.thumbnails import Thumbnails
 from trebb.core.memory.taught import USUAL, Taught
 from trebb.core.survey import AnySetUp, Outlier, outlier
 from trebb.core.units import UnitSystem
+from trebb.logbook.asking import kind_of_place
 from trebb.logbook.casework import Case, Cases
 from trebb.logbook.drafts import Drafts
-from trebb.logbook.entries import Body, Entry, ReadingTaken, Redone, Undone, phase_of
+from trebb.logbook.entries import Body, Entry, ReadingKept, ReadingTaken, Redone, Undone, phase_of
 from trebb.logbook.fold import Job
 from trebb.logbook.looking import JobLookedAt
 from trebb.logbook.practice_state import is_asked, is_silent
@@ -143,10 +144,21 @@ class Session(QObject):
         return all(guard() for guard in self.guards)
 
     def take(
-        self, s: AnySetUp, place: str, phase: str, raw: float, *, typed: str = "", instrument: str = ""
+        self,
+        s: AnySetUp,
+        place: str,
+        phase: str,
+        raw: float,
+        *,
+        typed: str = "",
+        instrument: str = "",
+        is_sure: bool = False,
     ) -> Entry | None:
-        """Record a reading in the set-up's unit."""
-        entries = self.record(self._reading(s, place, phase, raw, typed, instrument))
+        """Record a reading in the set-up's unit; `is_sure`: it was asked about, and is so."""
+        bodies: list[Body] = [self._reading(s, place, phase, raw, typed, instrument)]
+        if is_sure:
+            bodies.append(ReadingKept(reading=self.file.newest + 1))
+        entries = self.record(*bodies)
         return entries[0] if entries else None
 
     def take_turn(self, s: AnySetUp, phase: str, found: Sequence[tuple[str, float]], typed: str) -> None:
@@ -175,7 +187,7 @@ class Session(QObject):
         last = self.job.last_reading(self.assembly, phase)
         if last is None or last.taken.set_up != s.key or last.is_kept or s.is_signed:
             return None
-        kind = _kind_of_place(last.taken.place)
+        kind = kind_of_place(last.taken.place)
         known = self.case.place_keys(s.key)
         if last.taken.place not in known:
             return None
@@ -183,7 +195,7 @@ class Session(QObject):
         about = set(s.row(subject, last.taken.place).coefficients)
         others: list[float] = []
         for p in self.job.standing(self.assembly, s.key, phase):
-            if p.place not in known or _kind_of_place(p.place) != kind:
+            if p.place not in known or kind_of_place(p.place) != kind:
                 continue
             # Two sizes of different things are no neighbours.
             if not s.is_size or about & set(s.row(subject, p.place).coefficients):
@@ -200,8 +212,3 @@ class Session(QObject):
             from trebb.logbook.backups import back_up_closed
 
             back_up_closed(self.path)
-
-
-def _kind_of_place(place: str) -> str:
-    """What is read at a place: "wires, station 3" → "wires"; places of one kind compare with each other."""
-    return place.split(",")[0] if "," in place else ""

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import argparse
 import os
+import re
 from collections.abc import Callable, Sequence
 from pathlib import Path
 from typing import Any
@@ -18,9 +19,10 @@ from trebb.core.errors import InputError, UnreadError
 from trebb.core.facts import Schema
 from trebb.core.machine import CLASS_LIMITS
 from trebb.core.stating import card_schema, limit_fact
-from trebb.core.survey import readings_typed
+from trebb.core.survey import AnySetUp, readings_typed
 from trebb.core.units import LARGE_MM, UnitSystem, show_size, show_small
 from trebb.logbook import telling
+from trebb.logbook.asking import asked_first
 from trebb.logbook.case import Case
 from trebb.logbook.casework import Cases, own_set_up
 from trebb.logbook.entries import (
@@ -39,7 +41,9 @@ from trebb.logbook.fold_facts import key_for
 from trebb.logbook.practice_state import is_silent
 
 CARD, LIMITS = "card", "limits"
-SUFFIXES = ("_mm", "_deg", "_rpm", "_n", "_kn")
+# What a key ends in is the unit of a bare number behind it, whatever the job's units are.
+UNITS = {"_mm": "mm", "_deg": "", "_rpm": "", "_n": "N", "_kn": "kN"}
+SUFFIXES = tuple(UNITS)
 
 
 ASSEMBLY: Argument = ("assembly", {"help": "such as cross_slide"})
@@ -68,6 +72,7 @@ def _commands() -> tuple[tuple[str, str, Callable[[argparse.Namespace], int], tu
     values = ("values", {"nargs": "+", "metavar": "value"})
     after = ("--after", {"action": "store_true", "help": "after the repair"})
     later = ("--later", {"action": "store_true", "help": "looked at again, a month or a year on"})
+    sure = ("--sure", {"action": "store_true", "help": "it is what the instrument shows: nothing is asked"})
     why = ("--why", {"default": ""})
     kind = ("--kind", {"choices": ("nut", "tap", "bar"), "default": "nut"})
     any_assembly = ("assembly", {"nargs": "?", "default": ""})
@@ -77,7 +82,7 @@ def _commands() -> tuple[tuple[str, str, Callable[[argparse.Namespace], int], tu
     return (
         ("add", "add a piece or an assembly to the machine", add, (FILE, ("family", {}), label_, under)),
         ("state", "state facts of an assembly, of “card” or “limits”", state, (FILE, ASSEMBLY, PAIRS)),
-        ("read", "take readings as typed", read, (FILE, ASSEMBLY, set_up, place, values, after, later)),
+        ("read", "take readings as typed", read, (FILE, ASSEMBLY, set_up, place, values, after, later, sure)),
         ("findings", "every figure against its limit, and what to read next", findings, (FILE, OF_PART)),
         ("remedies", "what each repair would leave", remedies, (FILE, one_part)),
         ("choose", "choose a remedy", choose, (FILE, ASSEMBLY, ("remedy", {}), why)),
@@ -126,6 +131,12 @@ def _key(known: Sequence[str], key: str) -> str:
     return next((plain + s for s in ("", *SUFFIXES) if plain + s in known), plain)
 
 
+def with_unit(key: str, text: str) -> str:
+    """A bare number, or several, with the unit that its key names: `force_n=340` are newtons."""
+    unit = next((unit for suffix, unit in UNITS.items() if key.endswith(suffix)), "")
+    return f"{text.strip()} {unit}" if unit and re.search(r"^[-+−\d.,;/\s]*\d\s*$", text) else text
+
+
 # commands ---------------------------------------------------------------------------------------
 
 
@@ -155,7 +166,7 @@ def _stated(given: argparse.Namespace, cases: Cases, key: str, text: str) -> Bod
     if given.assembly == CARD:
         schema = card_schema()
         fact = schema.fact(_key([f.key for f in schema.facts], key))
-        return CardChanged(field=fact.key, value=fact.typed(text, system))
+        return CardChanged(field=fact.key, value=fact.typed(with_unit(key, text), system))
     if given.assembly == LIMITS:
         if key not in CLASS_LIMITS["ordinary"]:
             raise InputError(f"limit “{key}”", f"limits are {', '.join(CLASS_LIMITS['ordinary'])}")
@@ -165,7 +176,7 @@ def _stated(given: argparse.Namespace, cases: Cases, key: str, text: str) -> Bod
     case = _case(cases, given.assembly)
     schema = case.schema or Schema((), lambda *_: None)
     fact = schema.fact(_key([f.key for f in schema.facts], key))
-    value = fact.typed(text, system)
+    value = fact.typed(with_unit(key, text), system)
     return FactStated(assembly=case.holder, field=key if fact is schema.numbered else fact.key, value=value)
 
 
@@ -187,7 +198,7 @@ def read(given: argparse.Namespace) -> int:
         case = _case(cases, given.assembly)
         s = own_set_up(case, given.set_up)
         phase: Phase = "later" if given.later else "after" if given.after else "before"
-        bodies = []
+        bodies: list[ReadingTaken] = []
         for text in given.values:
             place = given.place
             if place in case.place_keys(s.key):
@@ -195,6 +206,8 @@ def read(given: argparse.Namespace) -> int:
             else:
                 # The sentence about the place comes from where every reading is admitted.
                 found = [(place, 0.0)]
+            if not given.sure:
+                _refuse_asked(case, s, phase, text, found, bodies, system_of(given))
             bodies += [
                 ReadingTaken(
                     given.assembly, s.key, at, phase, raw, s.unit, text.strip(), "typed", s.resolution_mm
@@ -211,6 +224,23 @@ def read(given: argparse.Namespace) -> int:
         "values": [body.value for body in bodies],
     }
     return say(given, told, [f"{len(bodies)} taken at {s.title.lower()}, {given.place}"])
+
+
+def _refuse_asked(
+    case: Case,
+    s: AnySetUp,
+    phase: Phase,
+    text: str,
+    found: Sequence[tuple[str, float]],
+    before: Sequence[ReadingTaken],
+    system: UnitSystem,
+) -> None:
+    """Raises InputError for readings that are asked about before they count."""
+    for place, raw in found:
+        also = [body.value for body in before if body.place == place]
+        doubt = asked_first(case, s, phase, place, raw, text, system, also)
+        if doubt:
+            raise InputError(f"“{text.strip()}” at {place}", f"{doubt} With --sure it is taken as it is")
 
 
 def findings(given: argparse.Namespace) -> int:
@@ -304,7 +334,8 @@ def part_sizes(given: argparse.Namespace) -> int:
             if _key(list(fields), key) not in fields:
                 raise InputError(f"field “{key}”", f"fields of this part are {', '.join(fields)}")
             field = fields[_key(list(fields), key)]
-            bodies.append(PartSet(case.part_name(given.part), field.key, field.typed(text, system)))
+            value = field.typed(with_unit(key, text), system)
+            bodies.append(PartSet(case.part_name(given.part), field.key, value))
         if bodies:
             record(job_file, cases, bodies)
             cases = Cases(Job(job_file.entries()))
@@ -378,7 +409,7 @@ def name_thread(given: argparse.Namespace) -> int:
     stated = {}
     for key, text in pairs_of(given.pairs):
         fact = SCHEMA.fact(_key(known, key))
-        stated[fact.key] = fact.typed(text, system_of(given))
+        stated[fact.key] = fact.typed(with_unit(key, text), system_of(given))
     seen = SCHEMA.subject("", "", stated)
     if not seen.is_enough:
         raise InputError("too little to go by", "give pitch_mm or lead_mm, and major_mm or worn_major_mm")

@@ -30,15 +30,18 @@ class _Supposed:
 def refuse_unmakeable(cases: Cases, bodies: Sequence[PartSet]) -> None:
     """Refuse sizes set by hand with which a part, or its route, can no longer be worked out.
 
-    What could not be worked out before either may be set: more may be wanting than this. Raises InputError
-    naming what was given and what would do.
+    What could not be worked out before either may be set, and one of several measured sizes while another of
+    them is not typed yet: more may be wanting than this. Raises InputError naming what was given and what
+    would do.
     """
     if not bodies:
         return
     supposed = Cases(cast(Job, _Supposed(cases.job, bodies)), cases.taught)
     for assembly, key in _parts_named(cases, {body.part for body in bodies}):
         why = _why_not(supposed, assembly, key)
-        if why is not None and _why_not(cases, assembly, key) is None:
+        if why is None or _waits_for_more(cases, supposed, assembly, key, bodies):
+            continue
+        if _why_not(cases, assembly, key) is None:
             given = ", ".join(f"{body.field.removesuffix('_mm')} {_plain(body.value)}" for body in bodies)
             raise (
                 why
@@ -47,6 +50,16 @@ def refuse_unmakeable(cases: Cases, bodies: Sequence[PartSet]) -> None:
                     given, "nothing can be made with that; give another size, or none for the usual one"
                 )
             )
+
+
+def _waits_for_more(
+    cases: Cases, supposed: Cases, assembly: str, key: str, bodies: Sequence[PartSet]
+) -> bool:
+    """Whether sizes that were measured are being typed one after another, and some are not typed yet."""
+    fields = cases.of(assembly).part_fields(key)
+    measured = {field.key for field in fields if field.is_readings}
+    is_one = any(body.field in measured for body in bodies)
+    return is_one and not measured <= set(supposed.of(assembly).part_facts(key))
 
 
 def _plain(value: str | float) -> str:

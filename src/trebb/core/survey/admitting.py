@@ -10,7 +10,7 @@ from trebb.core.errors import InputError
 from trebb.core.survey.angles import split_place
 from trebb.core.survey.base import AnySetUp
 from trebb.core.survey.raw_units import RAW_UNITS
-from trebb.core.units import UnitSystem, parse_length
+from trebb.core.units import UnitSystem, parse_length, small_unit
 
 NOT_LESS = (
     "a play or a size is not less than nothing; zero the indicator the other way round, or drop the sign"
@@ -48,7 +48,7 @@ def _possible(s: AnySetUp, subject: Any, raw: float, shown: str, *, is_typed: bo
     if not math.isfinite(raw) or abs(raw) > MOST[s.unit]:
         raise InputError(shown, "no instrument shows that; is the unit right?")
     least = 0.0 if is_typed or s.unit == "count" else -STEPS_BELOW * s.step(subject)
-    if raw < least and not s.is_signed and s.unit != "C":
+    if raw < least and not (s.is_signed or s.may_be_less(subject)) and s.unit != "C":
         raise InputError(shown, NOT_LESS)
     if s.unit == "count" and raw != int(raw):
         raise InputError(shown, "count them: a whole number such as 8")
@@ -61,12 +61,25 @@ def doubt_of(s: AnySetUp, subject: Any, place: str, raw: float, system: UnitSyst
     return s.refusal(subject, place, raw, system)
 
 
+def bare_mm(s: AnySetUp, text: str, system: UnitSystem) -> float | None:
+    """Millimetres in one of a bare number typed for a set-up: of the unit written beside its field, thou or
+    µm where a small length is read. A figure as nobody writes that unit, to a thousandth of a thou or a
+    hundredth of a µm, is one of inches or millimetres: .0021, 0.05. None for those.
+    """
+    if s.is_size:
+        return None
+    places = re.search(r"[.,](\d*)\s*$", text)
+    finest = 3 if system is UnitSystem.INCH else 2
+    return None if places is not None and len(places[1]) >= finest else small_unit(system)[1]
+
+
 def read_typed(s: AnySetUp, subject: Any, place: str, text: str, system: UnitSystem) -> float:
     """A reading as typed, in the set-up's own unit. Raises InputError saying what would do."""
     if s.unit in RAW_UNITS:
         raw = RAW_UNITS[s.unit].parse(text, system, s, subject)
     else:
-        raw = parse_length(text, system, dial=getattr(subject, "dial", None))
+        dial = getattr(subject, "dial", None)
+        raw = parse_length(text, system, dial=dial, bare_mm=bare_mm(s, text, system))
     shown = f"“{text.strip()}”"
     _possible(s, subject, raw, shown, is_typed=True)
     doubt = doubt_of(s, subject, place, raw, system)
@@ -101,7 +114,7 @@ def readings_typed(
             "say at which angle it is high as well, such as “6 thou TIR at 90”, or read it angle by angle",
         )
     figure = re.sub(_TIR, " ", text[: high.start()]).strip(" ,")
-    tir = parse_length(figure, system)
+    tir = parse_length(figure, system, bare_mm=bare_mm(s, figure, system))
     _possible(s, subject, tir, given, is_typed=True)
     if tir < 0:
         raise InputError(given, "a TIR is not less than nothing: high less low")

@@ -95,12 +95,15 @@ class SetUp(Struct, Generic[S], frozen=True):
     expected(subject, after, place) : value and 95 % half width of a result in a condition, where no row
         gives it.
     refusal(subject, place, raw, system) : why a typed value cannot be, or "".
+    question(subject, place, raw, others, is_signed_as_typed) : what to ask before a reading counts that does
+        not go with what was read elsewhere, `others` by place; "" for nothing.
     view : how the readings are pictured: "rows", "turn", "push", "warm", "contact", "ladder", "gib" or
         "profile".
     plane_mm(subject, group) : distance of a turn's plane from the nose; None where it is read along the axis.
     measure(subject, result) : the measure that a result of it is judged by, and the share of that
         measure's length which the result spans; the assembly's first measure if not given.
-    is_signed : a reading may be less than nothing; is_proof : taken again after the repair.
+    is_signed : a reading may be less than nothing; may_be_less(subject) : it may, as this one is read.
+    is_proof : taken again after the repair.
     applies(subject) : whether this machine has it.
     is_optional : counts as left to do only once it is begun.
     """
@@ -133,12 +136,14 @@ class SetUp(Struct, Generic[S], frozen=True):
     lots: Callable[[S], tuple[Lot, ...]] | None = None
     results: Callable[[S, Sequence[PlaceReadings]], list[Result]] | None = None
     expected: Callable[[S, Estimate, str], tuple[float, float]] | None = None
+    question: Callable[[S, str, float, Mapping[str, float], bool], str] | None = None
     refusal: Callable[[S, str, float, UnitSystem], str] = lambda subject, place, raw, system: ""
     applies: Callable[[S], bool] = lambda subject: True
     plane_mm: Callable[[S, str], float | None] = lambda subject, group: None
     is_size: bool = False
     is_optional: bool = False
     is_signed: bool = False
+    may_be_less: Callable[[S], bool] = lambda subject: False
     measure: Callable[[S, str], tuple[str, float]] | None = None
     size_band_mm: Callable[[S], float] = lambda subject: 1.0
     division_mm: Callable[[S], float] = lambda subject: 1.0

@@ -276,7 +276,7 @@ TEETH: SetUp[Gear] = SetUp(
     stir=teeth_stir,
     figure=_teeth_figure,
     refusal=lambda gear, place, raw, system: beyond_indicator(raw, MOST_LASH_MM, system),
-    is_signed=False,
+    may_be_less=lambda gear: gear.read_as == "gauge",
     steps=(
         "Mark the first tooth. State how a space is read: lash, feeler, or a gauge against a stack.",
         "Turn one tooth on, read, and so round; four quarters are the least, every one tells its teeth.",

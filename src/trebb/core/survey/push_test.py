@@ -23,6 +23,7 @@ PULLS = (("pulled full", -1.0), ("pulled half", -0.5), ("pushed half", 0.5), ("p
 PUSH_SD_MM = 0.0016
 ZERO_SD_MM = 0.5
 IN_MM = 10.0
+LESS_MM = 3 * PUSH_SD_MM  # so much less is no scatter
 PIN = "pin"  # a ground pin in the chuck, the quill drawn in
 
 
@@ -140,6 +141,32 @@ def stir(
     return float(0.02 * rng_of(f"zero/{place.rsplit(', ', 1)[0]}").standard_normal())
 
 
+def question(
+    spindle: Spindle, place: str, raw: float, others: Mapping[str, float], is_signed_as_typed: bool
+) -> str:
+    """What to ask of a pull that does not go with the one opposite: magnitudes typed without their sign, or
+    an indicator that stands the other way round. Lengths in mm, + toward the indicator.
+    """
+    spot, words = place.rsplit(", ", 1)
+    opposite = {"pulled": "pushed", "pushed": "pulled"}[words.split()[0]]
+    there = [v for key, v in others.items() if key.startswith(f"{spot}, {opposite}")]
+    if not there:
+        return ""
+    other = sum(there) / len(there)
+    if not is_signed_as_typed and raw * other > 0:
+        return (
+            "pulled and pushed have one sign: pushed toward the indicator is +, pulled away is −. Write the "
+            "sign, or the same again with +"
+        )
+    moved = raw - other if opposite == "pulled" else other - raw
+    if moved < -LESS_MM:
+        return (
+            "it reads less pushed toward the indicator than pulled away from it; are the two exchanged, or "
+            "does the indicator count the other way round?"
+        )
+    return ""
+
+
 def figure(spindle: Spindle, place: str) -> Figure:
     """Spring balance on one side, indicator opposite."""
     pull = force_n(spindle, place) < 0
@@ -161,6 +188,7 @@ def figure(spindle: Spindle, place: str) -> Figure:
     items += [
         Label((NOSE + 40, AXIS + 48), words, Role.BLUE, "left"),
         Label((NOSE + 40, AXIS - 40), "indicator opposite, on the nose itself", Role.SOFT, "left"),
+        Label((NOSE + 40, AXIS - 18), f"reads {'less: −' if pull else 'more: +'}", Role.BLUE, "left"),
     ]
     return frame(items)
 
@@ -185,9 +213,9 @@ SET_UP = SetUp[Spindle](
     results=results,
     stir=stir,
     steps=(
-        "Indicator on the nose, or at the quill's end, its base on the machine's own casting.",
-        "Pull with a spring balance opposite: half, then full; ease off between.",
-        "The same the other way, pushing with a bar or pulling on the other side.",
+        "Indicator on the nose or at the quill's end, its base on the machine's own casting; zero it.",
+        "Pull away from it with a spring balance: half, then full, read with −; ease off between.",
+        "The same toward it, pushing with a bar or pulling on the other side: read with +.",
         "Each twice; do not let the indicator's base take the force.",
     ),
     cautions=(f"{LOCK_OUT} A balance that slips flies: pull straight, stand aside.",),
@@ -196,6 +224,7 @@ SET_UP = SetUp[Spindle](
     "is told by drawing it in and running it out.",
     settles="slack from flex",
     family="spindle",
+    question=question,
     refusal=lambda spindle, place, raw, system: beyond_indicator(raw, TURN_MOST_MM, system),
     view="push",
     is_signed=True,
