@@ -202,3 +202,37 @@ def test_figures_are_listed_in_the_units_asked_for(tmp_path, capsys):
     said = capsys.readouterr().out
     assert "Quill, in 100 mm: " in said
     assert "Crack that draws: 63." in said
+
+
+def test_a_reading_far_from_the_others_is_asked_about_and_taken_when_it_is_sure(shell):
+    for station in ("station 1", "station 2", "station 4"):
+        assert shell("read", "cross_screw", "lash", station, "5", "5")[0] == 0
+    code, _, err = shell("read", "cross_screw", "lash", "station 3", "150")
+    assert code == 1
+    assert "the others read about" in err
+    assert "--sure" in err
+    assert shell("read", "cross_screw", "lash", "station 3", "150", "--sure")[0] == 0
+    code, _, err = shell("read", "cross_screw", "lash", "station 5", "5", "150")  # within one command too
+    assert code == 1
+    assert "here before" in err
+
+
+def test_pulls_typed_as_magnitudes_are_asked_about(shell):
+    assert shell("read", "spindle", "push_test", "quill in, pulled full", "5")[0] == 0
+    code, _, err = shell("read", "spindle", "push_test", "quill in, pushed full", "5")
+    assert code == 1
+    assert "toward the indicator is +" in err
+    assert shell("read", "spindle", "push_test", "quill in, pushed full", "+5", "--sure")[0] == 0
+
+
+def test_a_key_with_a_unit_says_what_a_bare_number_is_in(shell):
+    _, told, _ = shell("state", "spindle", "pull_n=340", "--json")
+    assert told == [{"field": "pull_n", "value": 340.0}]
+    _, told, _ = shell("state", "spindle", "pull=76.4 lbf", "--json")
+    assert told[0]["value"] == pytest.approx(340, abs=0.5)
+    _, told, _ = shell("state", "cross_screw", "travel_mm=200", "--json")
+    assert told == [{"field": "travel_mm", "value": 200.0}]
+    _, told, _ = shell("state", "cross_screw", "travel=8", "--json")
+    assert told[0]["value"] == pytest.approx(203.2)
+    _, told, _ = shell("state", "cross_screw", "travel_mm=8in", "--json")
+    assert told[0]["value"] == pytest.approx(203.2)

@@ -94,11 +94,11 @@ def test_drift_hysteresis_and_noise_move_the_reading():
 
 def test_noise_on_the_line_is_said_and_never_shown_as_a_reading(line):
     master, reader = line
-    os.write(master, b"\xff\xfe#?\n@@@\nERR 7\n")
+    os.write(master, b"\n\xff\xfe#?\n@@@\nERR 7\n")
     assert until(lambda: reader.state().key == "noise")
     assert "expected millimetres" in reader.state().sentence
     assert reader.latest() is None
-    os.write(master, b"+0.5\n")
+    os.write(master, b"\n+0.5\n")
     assert shows(reader, 0.5)
 
 
@@ -111,7 +111,7 @@ def test_a_line_that_never_ends_does_not_grow_for_ever(line):
 
 def test_a_silent_instrument_is_quiet_not_live(line):
     master, reader = line
-    os.write(master, b"+0.5\n")
+    os.write(master, b"\n+0.5\n")
     assert shows(reader, 0.5)
     assert until(lambda: reader.state().key == "quiet")
     assert reader.latest() is None
@@ -120,3 +120,34 @@ def test_a_silent_instrument_is_quiet_not_live(line):
 def test_a_port_that_is_not_there_is_named_with_those_that_are():
     with pytest.raises(PortError, match="port /dev/ttyNONE: it cannot be opened; ports on this computer"):
         IndicatorReader("/dev/ttyNONE", FORMATS["mm"])
+
+
+def test_the_first_line_after_opening_may_be_the_tail_of_one_and_never_counts(line):
+    master, reader = line
+    os.write(master, b"345\n")  # of +12.345
+    assert until(lambda: reader.number == 1)
+    assert reader.latest() is None
+    assert reader.since(0) == []
+    assert "passed over" in reader.state().sentence
+    os.write(master, b"+12.345\n")
+    assert shows(reader, 12.345)
+
+
+def test_after_the_cable_was_out_the_first_line_is_passed_over_again(simulated, reader):
+    simulated.stand_at(1.25, "mm", 0.01)
+    assert shows(reader, 1.25)
+    for _ in range(3):
+        simulated.unplug()
+        assert until(lambda: reader.state().key == "gone")
+        simulated.plug()
+        assert shows(reader, 1.25)
+        assert all(abs(one.value - 1.25) < 1e-6 for one in reader.since(0))
+
+
+def test_a_port_is_read_by_one_program_at_a_time(line):
+    _, reader = line
+    with pytest.raises(PortError, match="another program reads from it"):
+        IndicatorReader(reader.port, FORMATS["mm"])
+    reader.close()
+    again = IndicatorReader(reader.port, FORMATS["mm"])
+    again.close()

@@ -38,7 +38,9 @@ class InstrumentLink:
         self.kind = "simulated"
 
     def use_serial(self, port: str, format_key: str, baud: int = BAUD) -> None:
-        """Read a real indicator. Raises PortError and keeps what was used before."""
+        """Read a real indicator. Raises PortError and keeps what was used before, unless it was this port."""
+        if self.serial is not None and self.serial.port == port:  # one reader has it at a time
+            self.use_keys()
         reader = IndicatorReader(port, FORMATS[format_key], baud)
         self.close()
         self._reader = reader

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import contextlib
+import errno
 import threading
 import time
 from collections.abc import Callable
@@ -86,6 +87,7 @@ class IndicatorReader:
         self._held: tuple[Received, ...] = ()  # replaced as a whole: read from another thread
         self.number = 0  # lines that came since the port was opened …
         self.connection = 0  # … for the so manieth time
+        self.passed_over = -1  # the connection whose first line was, once it came
         self._quick = 0
         self._bad = 0
         self._bad_sentence = ""
@@ -97,30 +99,46 @@ class IndicatorReader:
 
     def _open(self) -> serial.Serial:
         try:
-            return serial.Serial(self.port, self.baud, timeout=0.1)
+            return serial.Serial(self.port, self.baud, timeout=0.1, exclusive=True)
         except (serial.SerialException, OSError, ValueError) as error:
+            if getattr(error, "errno", None) in (errno.EBUSY, errno.EAGAIN, errno.EWOULDBLOCK):
+                raise PortError(
+                    f"port {self.port}", "another program reads from it; close that first"
+                ) from error
             ports = ", ".join(available_ports()) or "none at present"
             raise PortError(
                 f"port {self.port}", f"it cannot be opened; ports on this computer: {ports}"
             ) from error
 
     def _run(self) -> None:
-        held = b""
+        """Lines as they come. What stands before the first line end after an opening may be the rest of a
+        line that was on its way then ("345" of +12.345): it never counts.
+        """
+        held, is_whole = b"", False
         while not self._stop.is_set():
             try:
                 data = self._serial.read(256 if self._serial.in_waiting else 1)
             except (serial.SerialException, OSError, TypeError):
                 self._reopen()
-                held = b""
+                held, is_whole = b"", False
                 continue
             if not data:
                 continue
             *lines, held = (held + data).replace(b"\r", b"\n").split(b"\n")
+            if lines and not is_whole:
+                self._pass_over(lines.pop(0))
+                is_whole = True
             if len(held) > 256:  # noise without line ends must not grow for ever
                 lines, held = [held], b""
             for raw in lines:
                 if raw.strip():
                     self._take(raw)
+
+    def _pass_over(self, raw: bytes) -> None:
+        """The first line of an opening: seen, and not read."""
+        if raw.strip():
+            self.number += 1
+            self.passed_over = self.connection
 
     def _take(self, raw: bytes) -> None:
         """One line: no line, whatever it holds, may end the reader."""
@@ -188,6 +206,10 @@ class IndicatorReader:
             )
         if self._bad >= NOISE_LINES:
             return LinkState("noise", self._bad_sentence)
+        if self.latest() is None and self.passed_over == self.connection and not self._held:
+            return LinkState(
+                "quiet", "the first line may be the rest of one and is passed over: send it again"
+            )
         if self.latest() is None:
             return LinkState("quiet", "nothing comes; is the indicator on, and set to send?")
         return LinkState("live", "live")

@@ -4,6 +4,7 @@ said again, it counts.
 
 from __future__ import annotations
 
+import re
 import statistics
 from collections.abc import Mapping, Sequence
 from typing import Any
@@ -73,7 +74,7 @@ def _repeat(
         return ""
     if abs(raw) > clear and abs(raw + usual) <= clear and all(v * usual > 0 for v in repeats):
         return f"it was {before} here before; is a sign lost?"
-    if _digit_lost(raw, usual, s.step(subject)):
+    if _digit_lost(s, raw, usual):
         return f"it was {before} here before; is a figure lost?"
     return _times(s, subject, raw, usual, f"it was {before} here before", system)
 
@@ -97,11 +98,12 @@ def _times(s: AnySetUp, subject: Any, raw: float, usual: float, words: str, syst
     return f"{words}; is the unit right?" if max(one, other) > TIMES * min(one, other) else ""
 
 
-def _digit_lost(raw: float, usual: float, step: float) -> bool:
-    """Whether the figures of one are those of the other with one left out, and it is none of the last two:
-    those differ by themselves.
-    """
-    now, before = (str(round(abs(v) / step)) for v in (raw, usual))
-    if len(now) != len(before) - 1 or len(before) < 3:
-        return False
-    return any(before[:i] + before[i + 1 :] == now for i in range(len(before)))
+def _digit_lost(s: AnySetUp, raw: float, usual: float) -> bool:
+    """Whether the figures of one are those of the other with one left out, as either system writes them."""
+    for system in UnitSystem:
+        now, before = (re.sub(r"\D", "", reading_text(abs(v), s, system)).lstrip("0") for v in (raw, usual))
+        if len(now) == len(before) - 1 >= 2 and any(
+            before[:i] + before[i + 1 :] == now for i in range(len(before))
+        ):
+            return True
+    return False
