@@ -28,6 +28,12 @@ def qapp():
     return application()
 
 
+@pytest.fixture(autouse=True)
+def patient(monkeypatch):
+    """A plan is waited for, however slow the machine is; a test that is about not waiting says so."""
+    monkeypatch.setattr("trebb.app.plan.planner.PATIENCE_S", 600.0)
+
+
 @pytest.fixture
 def settings(tmp_path):
     return QSettings(str(tmp_path / "window.ini"), QSettings.Format.IniFormat)

@@ -179,7 +179,7 @@ def test_an_estimate_a_split_a_hold_and_a_task_of_ones_own(shop):
     with pytest.raises(InputError, match="wait for each other"):
         checked_after(work, "own1", ["own2"])
     shop.state("task", "own1", after="own2")  # as a command could state it all the same
-    assert "wait for each other" in shop.plan().trouble
+    assert "none of them can begin" in shop.plan().why_not["own1"]
     shop.state("task", make, own="yes")  # a task there is is nobody's own
     assert sum(x.task.key == make for x in shop.plan().lines) == 1
     shop.state("task", "own1", gone="yes")

@@ -6,8 +6,9 @@ from __future__ import annotations
 
 import datetime
 import hashlib
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from functools import lru_cache
+from typing import TypeVar
 
 from msgspec import Struct, field
 from msgspec.structs import replace
@@ -16,13 +17,16 @@ from trebb.core.dates import day_words
 from trebb.core.errors import TrebbError
 from trebb.core.planning.evenings import DAY, HORIZON, Evenings, by_week
 from trebb.core.planning.outlook import Outlook, Pace, deciding_chain, outlook, pace_of
-from trebb.core.planning.schedule import Plan, fewest_apart, fewest_evenings, in_order
+from trebb.core.planning.plannable import Plannable, planned
+from trebb.core.planning.schedule import Plan, fewest_evenings, in_order
 from trebb.core.planning.tasks import Task
 from trebb.core.stating.matters import DAYS
 from trebb.logbook.casework import Cases
 from trebb.logbook.job_tasks import told_of
 from trebb.logbook.task_gathering import PLAN, Work, gather
 
+T = TypeVar("T")
+NO_WAYS: tuple[str, ...] = ()
 USUAL_WEEK = (2.5, 2.5, 2.5, 2.5, 0.0, 5.0, 0.0)
 MOST_LINKS = 3  # of work that are named of what decides the end
 LEAST_DATES = 3  # ways out that are told when a date cannot be kept
@@ -71,7 +75,9 @@ class Sum(Struct, frozen=True):
 
 
 class JobPlan(Struct, frozen=True):
-    """All of it as things stand; `trouble` says why there is no plan, where there is none."""
+    """All of it as things stand; `why_not` says of each task that cannot be planned why (of those `waiting`
+    it is only that they wait for another such), `trouble` why there is no plan at all.
+    """
 
     today: datetime.date
     evenings: Evenings
@@ -87,6 +93,8 @@ class JobPlan(Struct, frozen=True):
     ways_out: tuple[str, ...] = ()
     sums: tuple[Sum, ...] = ()
     undecided: tuple[str, ...] = ()
+    why_not: Mapping[str, str] = field(default_factory=dict)
+    waiting: frozenset[str] = frozenset()
     trouble: str = ""
     of: str = ""
     starts: Mapping[str, float] = field(default_factory=dict)
@@ -146,11 +154,6 @@ def days_off(cases: Cases) -> tuple[datetime.date, ...]:
     return tuple(datetime.date.fromisoformat(part) for part in text.split())
 
 
-def evenings_from(cases: Cases, today: datetime.date, *, extra: float = 0.0) -> Evenings:
-    """The evenings from today on. Raises InputError for a week without any."""
-    return _evenings(week_of(cases), today, days_off(cases), extra)
-
-
 @lru_cache(maxsize=32)
 def _evenings(
     week: tuple[float, ...], today: datetime.date, off: tuple[datetime.date, ...], extra: float
@@ -164,48 +167,81 @@ def ready_by(cases: Cases) -> datetime.date | None:
     return datetime.date.fromisoformat(text) if text else None
 
 
-def job_plan(cases: Cases, now: datetime.datetime, found: Found | None = None) -> JobPlan:
-    """The plan as things stand: by list rule, or as the solver found it, where that is still of these
-    tasks.
+class Asked(Struct, frozen=True):
+    """What a plan is made of: everything of the job that it hangs on, so that it can be made anywhere.
+
+    Parameters
+    ----------
+    week, off : hours of the evenings by weekday, days off.
+    pace : how this shop's hours go against its estimates.
     """
-    today = now.astimezone().date()
+
+    today: datetime.date
+    week: tuple[float, ...]
+    off: tuple[datetime.date, ...]
+    ready_by: datetime.date | None
+    work: tuple[Work, ...]
+    sums: tuple[Sum, ...]
+    undecided: tuple[str, ...]
+    pace: Pace
+
+
+def plan_asked(cases: Cases, now: datetime.datetime) -> Asked:
+    """What the plan of a job hangs on, as things stand."""
     gathered = gather(cases)
     work = told_of(cases, gathered, now)
     # What remedies cost in this shop's other jobs, against what was planned.
     costs = {key: cases.taught.prices * cost for key, cost in gathered.costs.items()}
-    sums = _sums(cases, work, costs)
-    base = JobPlan(
-        today,
-        Evenings((0.0,) * HORIZON),
-        tuple(Line(w, 0, 0, False) for w in work),
-        ready_by=ready_by(cases),
-        sums=sums,
-        undecided=tuple(gathered.undecided),
+    done = [w for w in work if w.is_done and not w.task.waits and w.spent]
+    # Hours that the shop's own jobs taught hold its pace already.
+    taught = cases.taught.hours_spread
+    prior = Pace() if taught is None else Pace(1.0, taught)
+    return Asked(
+        now.astimezone().date(),
+        week_of(cases),
+        days_off(cases),
+        ready_by(cases),
+        tuple(work),
+        _sums(cases, work, costs),
+        tuple(gathered.undecided),
+        pace_of([w.planned for w in done], [w.spent for w in done], prior),
     )
+
+
+def job_plan(cases: Cases, now: datetime.datetime, found: Found | None = None) -> JobPlan:
+    """The plan as things stand: by list rule, or as the solver found it, where that is still of these
+    tasks.
+    """
+    return plan_of(plan_asked(cases, now), found)
+
+
+def unplanned(asked: Asked) -> JobPlan:
+    """What is asked, before any of it is planned."""
+    return JobPlan(
+        asked.today,
+        Evenings((0.0,) * HORIZON),
+        tuple(Line(w, 0, 0, False) for w in asked.work),
+        ready_by=asked.ready_by,
+        sums=asked.sums,
+        undecided=asked.undecided,
+    )
+
+
+def plan_of(asked: Asked, found: Found | None = None) -> JobPlan:
+    """The plan of what is asked: of what can be planned, and why the rest cannot be."""
+    base = unplanned(asked)
     try:
-        evenings = evenings_from(cases, today)
-        base = replace(base, evenings=evenings)
-        live = [w.task for w in work if not w.is_done and not w.missing]
-        live = without_blocked(live, work)
-        if not live:
-            return base
-        of = digest(live, evenings, base.ready_by)
-        plan = _planned(live, evenings, found if found is not None and found.of == of else None)
+        evenings = _evenings(asked.week, asked.today, asked.off, 0.0)
     except TrebbError as error:
         return replace(base, trouble=f"{error}.")
-    return _filled(base, plan, live, work, of, cases, found)
-
-
-def without_blocked(live: Sequence[Task], work: Sequence[Work]) -> list[Task]:
-    """Tasks that can be planned: not those that something is missing for, nor what waits for them."""
-    blocked = {w.task.key for w in work if w.missing and not w.is_done}
-    left = list(live)
-    while True:
-        out = [t for t in left if blocked & set(t.after)]
-        if not out:
-            return left
-        blocked |= {t.key for t in out}
-        left = [t for t in left if t.key not in blocked]
+    open_work = [w for w in asked.work if not w.is_done]
+    missing = {w.task.key: w.missing for w in open_work if w.missing}
+    can = planned([w.task for w in open_work], evenings, missing=missing)
+    base = replace(base, evenings=evenings, why_not=can.why_not, waiting=can.waiting)
+    if can.plan is None:
+        return base
+    of = digest(can.tasks, evenings, asked.ready_by)
+    return _filled(base, _improved(can, evenings, found, of), can.tasks, asked, of)
 
 
 def digest(tasks: Sequence[Task], evenings: Evenings, due: datetime.date | None) -> str:
@@ -214,28 +250,23 @@ def digest(tasks: Sequence[Task], evenings: Evenings, due: datetime.date | None)
     return hashlib.sha256(text.encode()).hexdigest()
 
 
-def _planned(tasks: Sequence[Task], evenings: Evenings, found: Found | None) -> Plan:
-    if found is not None:
-        plan = in_order(tasks, evenings, found.order, found.held, bound=found.bound)
-        if plan is not None:
-            return replace(plan, is_least=found.is_least or plan.is_least)
-    least = fewest_evenings(tasks, evenings)
-    return fewest_apart(tasks, evenings) if least.is_least and len(tasks) <= 10 else least
+def _improved(can: Plannable, evenings: Evenings, found: Found | None, of: str) -> Plan:
+    """The plan as the solver found it, where it is of these tasks and still keeps every rule."""
+    assert can.plan is not None
+    if found is None or found.of != of:
+        return can.plan
+    try:
+        plan = in_order(can.tasks, evenings, found.order, found.held, bound=found.bound)
+    except TrebbError:
+        plan = None
+    return can.plan if plan is None else replace(plan, is_least=found.is_least or plan.is_least)
 
 
-def _filled(
-    base: JobPlan,
-    plan: Plan,
-    live: Sequence[Task],
-    work: Sequence[Work],
-    of: str,
-    cases: Cases,
-    found: Found | None,
-) -> JobPlan:
+def _filled(base: JobPlan, plan: Plan, live: Sequence[Task], asked: Asked, of: str) -> JobPlan:
     by_key = {t.key: t for t in live}
     chain = deciding_chain(by_key, plan)
     lines = []
-    for w in work:
+    for w in asked.work:
         key = w.task.key
         if key in plan.starts:
             first, last = plan.evening_of(key, by_key), plan.last_of(key, by_key)
@@ -247,11 +278,6 @@ def _filled(
     lines.sort(
         key=lambda x: (x.is_done, x.last if x.task.waits else x.first, order.get(x.task.key, -1), x.task.key)
     )
-    done = [w for w in work if w.is_done and not w.task.waits and w.spent]
-    # Hours that the shop's own jobs taught hold its pace already.
-    taught = cases.taught.hours_spread
-    prior = Pace() if taught is None else Pace(1.0, taught)
-    pace = pace_of([w.planned for w in done], [w.spent for w in done], prior)
     return replace(
         base,
         lines=tuple(lines),
@@ -260,13 +286,21 @@ def _filled(
         bound=plan.bound,
         is_least=plan.is_least,
         chain=chain,
-        outlook=outlook(live, plan, pace),
-        lost_tonight=_lost(live, base.evenings, plan),
-        ways_out=ways_out(cases, base, live, plan),
+        outlook=_or(None, lambda: outlook(live, plan, asked.pace)),
+        lost_tonight=_or(0, lambda: _lost(live, base.evenings, plan)),
+        ways_out=_or(NO_WAYS, lambda: ways_out(asked, base.evenings, live, plan)),
         of=of,
         starts=plan.starts,
         apart_days=_apart_days(live, plan),
     )
+
+
+def _or(default: T, work: Callable[[], T]) -> T:
+    """What is worked out of a plan; the default where that goes beyond the days looked ahead."""
+    try:
+        return work()
+    except TrebbError:
+        return default
 
 
 def _apart_days(live: Sequence[Task], plan: Plan) -> frozenset[int]:
@@ -289,11 +323,11 @@ def _lost(live: Sequence[Task], evenings: Evenings, plan: Plan) -> int:
     return max(0, later.evenings - plan.evenings) if later is not None else 0
 
 
-def ways_out(cases: Cases, base: JobPlan, live: Sequence[Task], plan: Plan) -> tuple[str, ...]:
+def ways_out(asked: Asked, evenings: Evenings, live: Sequence[Task], plan: Plan) -> tuple[str, ...]:
     """The least that would keep the date wanted, where the plan does not: each is tried."""
-    if base.ready_by is None or plan.evenings - 1 <= (base.ready_by - base.today).days:
+    if asked.ready_by is None or plan.evenings - 1 <= (asked.ready_by - asked.today).days:
         return ()
-    due = (base.ready_by - base.today).days
+    due = (asked.ready_by - asked.today).days
     if due < 0:
         return ()
     found: list[str] = []
@@ -305,28 +339,26 @@ def ways_out(cases: Cases, base: JobPlan, live: Sequence[Task], plan: Plan) -> t
             return False
 
     for extra in (0.5, 1.0, 2.0, 3.0):
-        if does(live, evenings_from(cases, base.today, extra=extra)):
+        if does(live, _evenings(asked.week, asked.today, asked.off, extra)):
             found.append(f"{extra:g} h more on each evening")
             break
-    week = week_of(cases)
+    week = asked.week
     longest = max(week)
     for i, hours in enumerate(week):
-        if not hours and does(
-            live, by_week([*week[:i], longest, *week[i + 1 :]], base.today, days_off(cases))
-        ):
+        if not hours and does(live, by_week([*week[:i], longest, *week[i + 1 :]], asked.today, asked.off)):
             name = ("Mondays", "Tuesdays", "Wednesdays", "Thursdays", "Fridays", "Saturdays", "Sundays")[i]
             found.append(f"{name} too, {longest:g} h each")
             break
     for t in sorted((t for t in live if t.waits), key=lambda t: -t.hours):
-        if does([replace(x, hours=0.5 * x.hours) if x is t else x for x in live], base.evenings):
+        if does([replace(x, hours=0.5 * x.hours) if x is t else x for x in live], evenings):
             found.append(f"{t.title}: in {t.hours / 48:.1f} days instead of {t.hours / 24:.1f}")
             break
     for t in sorted((t for t in live if t.needs_whole), key=lambda t: -t.hours):
-        if does([replace(x, hours=0.0) if x is t else x for x in live], base.evenings):
+        if does([replace(x, hours=0.0) if x is t else x for x in live], evenings):
             found.append(f"{t.title}: bought or given out instead, if it is here in time")
             break
     whole = [replace(t, needs_whole=False) for t in live]
-    if len(found) < LEAST_DATES and does(whole, base.evenings):
+    if len(found) < LEAST_DATES and does(whole, evenings):
         found.append("its parts cut on another lathe")
     return tuple(found[:LEAST_DATES]) or (
         "nothing tried here alone would do: not three hours more each evening, nor one more evening a week, "
@@ -378,6 +410,7 @@ def plan_told(plan: JobPlan) -> dict[str, object]:
         "decides": list(plan.chain),
         "ways_out": list(plan.ways_out),
         "trouble": plan.trouble,
+        "not_planned": dict(plan.why_not),
         "undecided": list(plan.undecided),
         "tonight": [[x.task.key, round(hours, 2)] for x, hours in plan.tonight],
         "order_today": [x.task.key for x in plan.to_order],

@@ -8,12 +8,15 @@ from collections.abc import Mapping
 
 from PySide6.QtCore import QObject, QProcess, QTimer, Signal
 
+from trebb.app import mishaps
 from trebb.app.own_command import SOLVE, is_bundle, own_command
 from trebb.core.planning.evenings import TINY
 from trebb.core.planning.solver import SECONDS, as_asked
 from trebb.logbook.job_plan import Found, JobPlan
 
 WAIT_MS = 400  # after the last change, before it begins
+MOST_FAILURES = 2  # of as many plans one after another: it is not tried again in this window
+BY_RULE = "The plan stands by rule: the solver could not be started."
 SOLVER = "trebb.core.planning.solver"
 
 
@@ -29,6 +32,7 @@ class PlanSolver(QObject):
         self._plan: JobPlan | None = None
         self._read = b""
         self._done_of = ""
+        self._failures = 0
         self._wait = QTimer(self)
         self._wait.setSingleShot(True)
         self._wait.setInterval(WAIT_MS)
@@ -42,8 +46,10 @@ class PlanSolver(QObject):
 
     def improve(self, plan: JobPlan) -> None:
         """Look for a better plan of these tasks, unless that was done or is being done."""
-        if plan.of == self._done_of or (
-            self._plan is not None and plan.of == self._plan.of and self.is_running
+        if (
+            self._failures >= MOST_FAILURES
+            or plan.of == self._done_of
+            or (self._plan is not None and plan.of == self._plan.of and self.is_running)
         ):
             return
         self.stop()
@@ -56,8 +62,8 @@ class PlanSolver(QObject):
         self._wait.stop()
         if self._process is not None:
             process, self._process = self._process, None
-            process.readyReadStandardOutput.disconnect()
-            process.finished.disconnect()
+            for signal in (process.readyReadStandardOutput, process.finished, process.errorOccurred):
+                signal.disconnect()
             process.kill()
             process.waitForFinished(2000)
             process.deleteLater()
@@ -73,6 +79,7 @@ class PlanSolver(QObject):
         self._read = b""
         process.readyReadStandardOutput.connect(self._heard)
         process.finished.connect(self._finished)
+        process.errorOccurred.connect(self._not_started)
         process.setStandardErrorFile(QProcess.nullDevice())
         program, *arguments = [*own_command(), SOLVE] if is_bundle() else [sys.executable, "-m", SOLVER]
         process.start(program, arguments)
@@ -86,19 +93,25 @@ class PlanSolver(QObject):
         self._read += bytes(self._process.readAllStandardOutput().data())
         *lines, self._read = self._read.split(b"\n")
         for line in lines:
-            self._take(json.loads(line))
+            try:
+                self._take(json.loads(line))
+            except (ValueError, KeyError, TypeError) as error:  # it speaks otherwise than was agreed
+                mishaps.write_report(type(error), error, error.__traceback__)
+                self._failed()
+                return
 
     def _take(self, told: Mapping[str, object]) -> None:
         plan = self._plan
         if plan is None:
             return
         if "refused" in told:
+            self._done_of = plan.of
             self.said.emit(str(told["refused"]))
             return
         starts = told["starts"]
         assert isinstance(starts, dict)
         hours = {x.task.key: x.task.hours for x in plan.lines}
-        strips = {x.task.key for x in plan.lines if x.task.strips}
+        strips = {x.task.key for x in plan.lines if x.task.strips}  # those that are done stand in no plan
         order = sorted(starts, key=lambda k: (starts[k], hours[k] > TINY, k))
         days = int(str(told["days"]))
         is_last = bool(told["is_last"])
@@ -108,7 +121,7 @@ class PlanSolver(QObject):
             Found(
                 plan.of,
                 tuple(order),
-                {k: starts[k] for k in strips},
+                {k: starts[k] for k in strips if k in starts},
                 days if is_least else 0,
                 is_least,
                 gap,
@@ -123,9 +136,26 @@ class PlanSolver(QObject):
             )
             self.said.emit(words)
 
-    def _finished(self) -> None:
-        process, self._process = self._process, None
-        if process is not None:
-            if process.exitCode():
-                self.said.emit("The plan stands by rule: the solver could not be started.")
+    def _finished(self, code: int, status: QProcess.ExitStatus) -> None:
+        """It ended: with its last word said, or without."""
+        if self._process is None:
+            return
+        is_well = code == 0 and status is QProcess.ExitStatus.NormalExit
+        if is_well and self._plan is not None and self._done_of == self._plan.of:
+            self._failures = 0
+            process, self._process = self._process, None
             process.deleteLater()
+        else:
+            self._failed()
+
+    def _not_started(self, error: QProcess.ProcessError) -> None:
+        if error is QProcess.ProcessError.FailedToStart:
+            self._failed()
+
+    def _failed(self) -> None:
+        """Say it, and go on without: of this plan it is not asked again."""
+        self._failures += 1
+        self.stop()
+        if self._plan is not None:
+            self._done_of = self._plan.of
+        self.said.emit(BY_RULE)

@@ -7,6 +7,7 @@ from collections.abc import Sequence
 
 from PySide6.QtCore import QObject, Signal
 
+from trebb.app import mishaps
 from trebb.core.errors import TrebbError
 from trebb.logbook.entries import Entry
 
@@ -40,6 +41,10 @@ class BestSearch(QObject):
             best = look_for_best(entries)
         except TrebbError as error:
             self._say(self.failed, str(error))
+            return
+        except Exception as error:  # nobody is kept waiting for what will not come
+            mishaps.write_report(type(error), error, error.__traceback__)
+            self._say(self.failed, "the best order could not be looked for")
             return
         self._say(self.found, best)
 

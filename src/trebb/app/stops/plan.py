@@ -12,6 +12,7 @@ from trebb.app.plan.calendar_page import CalendarPage
 from trebb.app.plan.money_page import MoneyPage
 from trebb.app.plan.oil_page import OilPage
 from trebb.app.plan.picture import PlanPicture
+from trebb.app.plan.planner import Planner
 from trebb.app.plan.solving import PlanSolver
 from trebb.app.plan.stock_page import StockPage
 from trebb.app.plan.task_rows import TaskRows
@@ -23,7 +24,7 @@ from trebb.core.dates import day_words
 from trebb.core.dual_units import in_units
 from trebb.core.errors import TrebbError
 from trebb.logbook.entries import MatterStated
-from trebb.logbook.job_plan import Found, JobPlan, chain_words, job_plan
+from trebb.logbook.job_plan import Found, JobPlan, chain_words, plan_asked, unplanned
 
 if TYPE_CHECKING:
     from trebb.app.host import Host
@@ -38,6 +39,9 @@ PAGES = (
 )
 
 
+MOST_NAMED = 3  # tasks that cannot be planned, said by name
+
+
 class PlanStop(Stop):
     """Pages of the whole job; the plan by rule stands at once, the solver follows behind."""
 
@@ -49,6 +53,7 @@ class PlanStop(Stop):
         self.page = "work"
         self.plan: JobPlan | None = None
         self._found: Found | None = None
+        self.is_planning = False
         box = column(spacing=7)
         self.setLayout(box)
         top = row(spacing=4)
@@ -68,6 +73,9 @@ class PlanStop(Stop):
         self.solver = PlanSolver(self)
         self.solver.found.connect(self._take_found)
         self.solver.said.connect(self._solver_said)
+        self.planner = Planner(self)
+        self.planner.planned.connect(self._show_plan)
+        self.planner.failed.connect(self._solver_said)
 
     # pages ------------------------------------------------------------------------------------
 
@@ -172,7 +180,16 @@ class PlanStop(Stop):
     # showing ----------------------------------------------------------------------------------
 
     def refresh(self) -> None:
-        self.plan = plan = job_plan(self.session.cases, clock.now(), self._found)
+        """Show the plan as it now is; one that takes longer follows when it is made."""
+        asked = plan_asked(self.session.cases, clock.now())
+        plan = self.planner.plan(asked, self._found)
+        self.is_planning = plan is None
+        self._show_plan(plan or self.plan or unplanned(asked))
+
+    def _show_plan(self, plan: JobPlan) -> None:
+        if self.sender() is self.planner:
+            self.is_planning = False
+        self.plan = plan
         page = self._page(self.page)
         self.pages.setCurrentWidget(page)
         for key, chip in self.chips.items():
@@ -185,7 +202,7 @@ class PlanStop(Stop):
         else:
             page.show_plan(plan)  # type: ignore[attr-defined]
             self.work_side.show_plan(plan, self.current)
-        if self.isVisible():
+        if self.isVisible() and not self.is_planning:
             self.solver.improve(plan)
 
     def _show_work(self) -> None:
@@ -223,10 +240,23 @@ class PlanStop(Stop):
             self.banner.say(
                 "soft", "Nothing to plan yet.", "Choose a remedy at Remedies: its tasks stand here, in order."
             )
-        elif plan.ready is None:
+        elif self.is_planning and not plan.starts:
+            self.banner.say("soft", "Planning …", "")
+        elif plan.ready is None and all(x.is_done for x in plan.lines):
             self.banner.say("within", "All of it is done.", "What is left stands at Prove.")
+        elif plan.ready is None:
+            self.banner.say("near", "Nothing of it can be planned yet.", self._not_planned(plan))
         else:
             self._say_when(plan)
+
+    def _not_planned(self, plan: JobPlan) -> str:
+        """What cannot be planned, with why: what merely waits for it is counted."""
+        titles = {x.task.key: x.task.title for x in plan.lines}
+        own = {k: why for k, why in plan.why_not.items() if k not in plan.waiting}
+        named = [f"{titles.get(key, key)}: {why}" for key, why in list(own.items())[:MOST_NAMED]]
+        waiting = len(plan.why_not) - len(named)
+        more = f" {waiting} more wait for that, or cannot be planned either." if waiting else ""
+        return in_units(f"{'; '.join(named)}.{more}", self.session.system) if named else ""
 
     def _say_when(self, plan: JobPlan) -> None:
         assert plan.ready is not None
@@ -237,6 +267,8 @@ class PlanStop(Stop):
         apart = f" Apart on {plan.apart} days." if plan.apart else ""
         wanted = plan.ready_by
         text = f"{sure} {plan.hours_left:.0f} h at the bench.{apart}"
+        if plan.why_not:
+            text = f"Not in it: {self._not_planned(plan)} {text}"
         if wanted is None:
             self.banner.say("soft", f"Ready {day_words(plan.ready)}, as planned.", text)
             return

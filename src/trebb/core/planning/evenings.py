@@ -48,7 +48,9 @@ class Evenings(Struct, frozen=True, eq=False, dict=True):
         return max(self.hours)
 
     def start_of(self, day: int) -> float:
-        """Bench hour at which a day's evening begins."""
+        """Bench hour at which a day's evening begins. Raises InputError beyond the days looked ahead."""
+        if day >= len(self.hours):
+            raise InputError(f"not before {day} days from now", f"{len(self.hours)} days are looked ahead")
         return self.ends[day - 1] if day > 0 else 0.0
 
     def day_of(self, bench: float, *, ending: bool = False) -> int:

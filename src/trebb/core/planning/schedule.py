@@ -23,6 +23,7 @@ from trebb.core.planning.tasks import (
 
 EXACT_HANDS = 14  # hands tasks up to which every order is tried
 MOST_STATES = 60_000
+MOST_HOURS_HELD = 100.0  # of a job within which a strip is tried at every hour
 
 
 class Plan(Struct, frozen=True):
@@ -200,12 +201,16 @@ def fewest_evenings(tasks: Sequence[Task], evening: float | Evenings, *, whole: 
     if len(job.hands) > EXACT_HANDS:
         return _by_rules(job, whole=whole)
     layers: dict[frozenset[str], list[_State]] = {frozenset(): [job.first()]}
+    count = 0
     for _ in job.hands:
         following: dict[frozenset[str], list[_State]] = {}
         for done, states in layers.items():
             for s in states:
                 for t in job.ready(s, whole=whole):
                     _keep(job, following.setdefault(done | {t.key}, []), job.step(s, t))
+                    count += 1
+            if count > MOST_STATES:  # waits that run side by side keep too many orders apart
+                return _by_rules(job, whole=whole)
         layers = following
         if not layers:
             raise _stuck(job)
@@ -250,7 +255,7 @@ def fewest_apart(tasks: Sequence[Task], evening: float | Evenings, *, more: int 
     job = _Job(tasks, evening)
     least = fewest_evenings(tasks, evening)
     limit = job.evenings.ends[least.evenings - 1 + more]
-    if len(job.hands) > EXACT_HANDS:
+    if len(job.hands) > EXACT_HANDS or limit > MOST_HOURS_HELD:
         return least
     layers: dict[frozenset[str], list[_State]] = {frozenset(): [job.first()]}
     count = 0
@@ -261,12 +266,12 @@ def fewest_apart(tasks: Sequence[Task], evening: float | Evenings, *, more: int 
                 for t in job.ready(s):
                     for held in _held(job, s, t, limit):
                         new = job.step(s, t, held)
+                        count += 1
                         if new.now <= limit + TINY and job.finish(new) <= limit + TINY:
                             _keep_apart(job, following.setdefault(done | {t.key}, []), new)
-                            count += 1
+                if count > MOST_STATES:
+                    return least
         layers = following
-        if count > MOST_STATES * 10:
-            return least
     best = min(
         (s for states in layers.values() for s in states),
         key=lambda s: (s.apart, job.finish(s)),
