@@ -22,7 +22,9 @@ from trebb.core.planning.tasks import (
 )
 
 EXACT_HANDS = 14  # hands tasks up to which every order is tried
-MOST_STATES = 60_000
+# Comparisons of partial orders after which a rule has to do: a second or two. Waits that run side by side
+# keep many orders apart.
+MOST_COMPARED = 300_000
 MOST_HOURS_HELD = 100.0  # of a job within which a strip is tried at every hour
 
 
@@ -207,10 +209,11 @@ def fewest_evenings(tasks: Sequence[Task], evening: float | Evenings, *, whole: 
         for done, states in layers.items():
             for s in states:
                 for t in job.ready(s, whole=whole):
-                    _keep(job, following.setdefault(done | {t.key}, []), job.step(s, t))
-                    count += 1
-            if count > MOST_STATES:  # waits that run side by side keep too many orders apart
-                return _by_rules(job, whole=whole)
+                    kept = following.setdefault(done | {t.key}, [])
+                    count += 1 + len(kept)
+                    _keep(job, kept, job.step(s, t))
+                if count > MOST_COMPARED:
+                    return _by_rules(job, whole=whole)
         layers = following
         if not layers:
             raise _stuck(job)
@@ -266,10 +269,12 @@ def fewest_apart(tasks: Sequence[Task], evening: float | Evenings, *, more: int 
                 for t in job.ready(s):
                     for held in _held(job, s, t, limit):
                         new = job.step(s, t, held)
-                        count += 1
                         if new.now <= limit + TINY and job.finish(new) <= limit + TINY:
-                            _keep_apart(job, following.setdefault(done | {t.key}, []), new)
-                if count > MOST_STATES:
+                            kept = following.setdefault(done | {t.key}, [])
+                            count += len(kept)
+                            _keep_apart(job, kept, new)
+                        count += 1
+                if count > MOST_COMPARED:
                     return least
         layers = following
     best = min(
