@@ -16,6 +16,7 @@ from trebb.core.survey.shown import reading_text
 from trebb.core.units import UnitSystem
 from trebb.logbook.entries import ReadingTaken
 from trebb.logbook.exchange import ImportedReadings, readings_from_csv
+from trebb.logbook.given_files import read_text
 
 MOST_BYTES = 5_000_000
 MOST_SHOWN = 200
@@ -80,20 +81,12 @@ class BringIn(CoverPage):
     def read(self, path: Path) -> None:
         """Show what a file holds; says here why it cannot be read."""
         try:
-            if path.stat().st_size > MOST_BYTES:
-                words = f"{path.name} is larger than {MOST_BYTES // 10**6} MB: no such list of readings."
-                self._say("beyond", words)
-                return
             if path.suffix.lower() == ".xlsx":
                 from trebb.logbook.spreadsheet import readings_text
 
                 self.text.setPlainText(readings_text(path))
             else:
-                self.text.setPlainText(path.read_text(encoding="utf-8-sig"))
-        except UnicodeDecodeError:
-            self._say("beyond", f"{path.name} is no text in UTF-8; save it as CSV (UTF-8) there.")
-        except OSError as error:
-            self._say("beyond", f"{path.name} cannot be read ({error.strerror}).")
+                self.text.setPlainText(read_text(path, most_bytes=MOST_BYTES))
         except TrebbError as error:
             self._say("beyond", "Nothing of this can be taken.", f"{error}.")
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import argparse
 import os
+import re
 import sys
 from pathlib import Path
 from typing import TYPE_CHECKING
@@ -123,8 +124,8 @@ def main(arguments: list[str] | None = None) -> int:
 
 
 def _not_an_option(word: str) -> str:
-    """A reading less than nothing ("-0.3thou") is a value, not an option."""
-    return f"−{word[1:]}" if word[:1] == "-" and word[1:2] in tuple("0123456789.,") else word
+    """A reading less than nothing ("-0.3thou", "--5", "-nan") is a value, not an option."""
+    return f"−{word[1:]}" if re.match(r"-+([\d.,]|nan\b|inf)", word, re.IGNORECASE) else word
 
 
 def _run(given: argparse.Namespace) -> int:
@@ -221,15 +222,6 @@ def _write(path: Path, text: str) -> None:
     print(f"Written: {path}")
 
 
-def _read(path: Path) -> str:
-    from trebb.core.errors import InputError
-
-    try:
-        return path.read_text(encoding="utf-8-sig")
-    except (OSError, UnicodeDecodeError) as error:
-        raise InputError(str(path), f"it cannot be read as text ({error})") from None
-
-
 def _export(given: argparse.Namespace) -> int:
     from trebb.core.errors import InputError
     from trebb.logbook.exchange import readings_to_csv
@@ -264,9 +256,10 @@ def _import(given: argparse.Namespace) -> int:
 
     suffix = given.source.suffix.lower()
     if suffix in (".csv", ".xlsx"):
+        from trebb.logbook.given_files import read_text
         from trebb.logbook.spreadsheet import readings_text
 
-        text = readings_text(given.source) if suffix == ".xlsx" else _read(given.source)
+        text = readings_text(given.source) if suffix == ".xlsx" else read_text(given.source)
         with JobFile.open(given.file, wait_s=TURN_S) as job_file:
             found = readings_from_csv(text, Cases(Job(job_file.entries())))
             job_file.append(found.readings)

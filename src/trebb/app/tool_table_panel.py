@@ -15,6 +15,7 @@ from trebb.core.errors import InputError, TrebbError
 from trebb.core.proof.tool_table import ShiftedTool, ToolTable, read_table, shift_table
 from trebb.core.units import UnitSystem, show_uncertain
 from trebb.logbook.entries import NoteWritten
+from trebb.logbook.given_files import read_text
 from trebb.logbook.spindle_case import SpindleCase
 from trebb.logbook.writing import WriteError, write_whole
 
@@ -119,13 +120,7 @@ class ToolTablePanel(QWidget):
     def open_table(self, path: Path) -> None:
         """Read a table; says here why it is none."""
         try:
-            table = read_table(path.read_text(encoding="utf-8-sig"))
-        except OSError as error:
-            self.said.setText(f"{path.name}: it cannot be read ({error.strerror}).")
-            return
-        except UnicodeDecodeError:
-            self.said.setText(f"{path.name}: this is not text; export the table as CSV.")
-            return
+            table = read_table(read_text(path))
         except TrebbError as error:
             self.said.setText(f"{path.name}: {error}.")
             return

@@ -115,8 +115,8 @@ class Window(QMainWindow):
     def remembered(self) -> list[Path]:
         """The same with those whose file is not there any more."""
         kept = self.settings.value("recent") or []
-        names = [kept] if isinstance(kept, str) else list(kept)
-        return [Path(name) for name in names]
+        names = [kept] if isinstance(kept, str) else kept if isinstance(kept, list) else []
+        return [Path(name) for name in names if isinstance(name, str)]
 
     def forget(self, path: Path) -> None:
         """Take a job off the list; its file, if it is there, stays."""
@@ -261,7 +261,8 @@ class Window(QMainWindow):
     def open_file(self, job_file: JobFile, *, seen_first: bool = False) -> bool:
         """Show an open job file; with its figures, or `seen_first` and the figures when it is."""
         self.leave_job()
-        system = UnitSystem(str(self.settings.value("units", UnitSystem.INCH.value)))
+        kept = str(self.settings.value("units"))
+        system = UnitSystem.METRIC if kept == UnitSystem.METRIC.value else UnitSystem.INCH
         try:
             session = Session(job_file, system)
             session.cases.taught, trouble = taught_for(session.job)

@@ -18,6 +18,7 @@ def calendar_bytes(plan: JobPlan, again: list[Again], name: str, now: datetime.d
     """
     from icalendar import Alarm, Calendar, Event
 
+    name = " ".join(name.split())  # no line of the file ends in it
     calendar = Calendar()
     calendar.add("prodid", PRODUCT)
     calendar.add("version", "2.0")
@@ -28,7 +29,7 @@ def calendar_bytes(plan: JobPlan, again: list[Again], name: str, now: datetime.d
         digest = hashlib.sha256(f"{name} {of}".encode()).hexdigest()[:24]
         made.add("uid", f"{digest}@trebb")
         made.add("dtstamp", now)
-        made.add("summary", title)
+        made.add("summary", " ".join(title.split()))
         if text:
             made.add("description", text)
         return made

@@ -26,15 +26,19 @@ def read_given(path: Path, most_bytes: int, error: type[InputError] = InputError
             if not stat.S_ISREG(found.st_mode):
                 raise error(name, "this is no file but a folder, a pipe or a device; give a file")
             if found.st_size > most_bytes:
-                raise error(name, f"{found.st_size // MB} MB is too large; {most_bytes // MB} MB is the most")
+                raise error(name, f"{_size(found.st_size)} is too large; {_size(most_bytes)} is the most")
             data = stream.read(most_bytes + 1)
     except OSError as refused:
         if isinstance(refused, IsADirectoryError):
             raise error(name, "this is no file but a folder, a pipe or a device; give a file") from None
         raise error(name, f"it cannot be read ({refused.strerror})") from None
     if len(data) > most_bytes:
-        raise error(name, f"it is still growing; more than {most_bytes // MB} MB is too large")
+        raise error(name, f"it is still growing; more than {_size(most_bytes)} is too large")
     return data
+
+
+def _size(count: int) -> str:
+    return f"{count // MB} MB" if count >= MB else f"{max(1, count // 1024)} kB"
 
 
 def read_text(path: Path, error: type[InputError] = InputError, *, most_bytes: int = MOST_TEXT_BYTES) -> str:

@@ -21,6 +21,7 @@ from trebb.logbook.casework import Cases
 from trebb.logbook.entries import KINDS, Entry, PhotoAdded, Unreadable, read_body, why_not
 from trebb.logbook.exchange import ExchangeError
 from trebb.logbook.fold import Job
+from trebb.logbook.given_files import read_text
 from trebb.logbook.store import JobFile, JobFileError, sha256_of
 from trebb.logbook.writing import is_job, written_beside
 
@@ -132,14 +133,17 @@ def _with_kind(entry: Entry) -> dict[str, Any]:
 def read_job_json(path: Path) -> Imported:
     """What an exported job in a file brought. Raises ExchangeError; nothing is written by this."""
     try:
-        if path.stat().st_size <= STREAMED_BYTES:
-            return job_from_json(path.read_text(encoding="utf-8-sig"))
+        is_large = path.is_file() and path.stat().st_size > STREAMED_BYTES
+        if not is_large:
+            return job_from_json(read_text(path, ExchangeError, most_bytes=STREAMED_BYTES))
         with path.open("rb") as stream:
             return _imported(*_streamed(stream))
     except UnicodeDecodeError:
         raise ExchangeError(path.name, "this is not text in UTF-8; export again") from None
     except OSError as error:
         raise ExchangeError(path.name, f"it cannot be read ({error.strerror})") from None
+    except RecursionError:
+        raise ExchangeError(path.name, "it is nested deeper than any job; export again") from None
 
 
 def job_from_json(text: str) -> Imported:

@@ -214,7 +214,8 @@ def memory_of(entries: Sequence[Entry]) -> Memory:
             case ThingKept() as thing if newest.get(thing.job) == e.gesture:
                 found.things.append(thing)
             case InstrumentChecked() as checked:
-                found.checks.append((e.at, check_of(checked)))
+                if checked.up and checked.down:  # another program may have written one without readings
+                    found.checks.append((e.at, check_of(checked)))
     counts: dict[str, int] = {}
     for job in [*(x.job for x in found.lessons), *(x.job for x in found.things)]:
         counts[job] = counts.get(job, 0) + 1

@@ -12,6 +12,7 @@ from trebb.core.errors import InputError
 from trebb.core.practice.piece import Piece, drawn, piece_as, piece_from, read_code
 from trebb.logbook.entries import PracticeMarked
 from trebb.logbook.fold import Job
+from trebb.logbook.given_files import read_text
 
 SUFFIX = ".piece.toml"
 MOST_BYTES = 100_000
@@ -27,7 +28,7 @@ def piece_of(job: Job) -> Piece | None:
 def _read(code: str, text: str) -> Piece | None:
     try:
         return drawn(*read_code(code)) if code else piece_from(json.loads(text))
-    except (InputError, json.JSONDecodeError):
+    except (InputError, ValueError, RecursionError):
         return None
 
 
@@ -39,22 +40,13 @@ def piece_mark(piece: Piece) -> PracticeMarked:
 
 def read_piece(path: Path) -> Piece:
     """A set piece from its file. Raises InputError naming what will not do, and what would."""
-    try:
-        size = path.stat().st_size
-        if size > MOST_BYTES:
-            raise InputError(f"{path.name}: {size} bytes", f"a set piece has at most {MOST_BYTES}")
-        text = path.read_text(encoding="utf-8")
-    except OSError as error:
-        raise InputError(f"{path.name}: {error.strerror}", "the name of a set piece’s file") from None
-    except UnicodeDecodeError:
-        raise InputError(f"{path.name} is no text", "a set piece is a TOML file in UTF-8") from None
-    return _parsed(path.name, text)
+    return _parsed(path.name, read_text(path, most_bytes=MOST_BYTES))
 
 
 def _parsed(name: str, text: str) -> Piece:
     try:
         return piece_from(tomllib.loads(text))
-    except tomllib.TOMLDecodeError as error:
+    except (tomllib.TOMLDecodeError, RecursionError) as error:
         raise InputError(f"{name}: {error}", "a set piece is a TOML file; see docs/FORMATS.md") from None
     except InputError as error:
         raise InputError(f"{name}: {error.given}", error.would_do) from None

@@ -14,6 +14,7 @@ from msgspec import Struct
 from trebb.core.errors import InputError
 from trebb.core.making.stock import SHAPES, Bar
 from trebb.core.metals import MATERIALS
+from trebb.logbook.given_files import MB, read_given
 from trebb.logbook.holding import Hold
 from trebb.logbook.writing import write_whole
 
@@ -46,14 +47,13 @@ def read_rack(path: Path | None = None) -> Rack:
     """The rack; an empty one where there is none yet. Raises RackError."""
     place = path or rack_path()
     try:
-        data = place.read_bytes()
-    except FileNotFoundError:
-        return Rack(())
-    except OSError as error:
-        raise RackError(str(place), f"it cannot be read ({error.strerror})") from None
-    try:
+        if not place.exists():
+            return Rack(())
+        data = read_given(place, 16 * MB, RackError)
         told = json.loads(data)
-    except (ValueError, UnicodeDecodeError):
+    except RackError:
+        raise
+    except (ValueError, RecursionError):
         raise RackError(str(place), "it is no rack of Trebb's: move it away to begin another") from None
     if not isinstance(told, dict) or told.get("format") != FORMAT:
         raise RackError(str(place), "it is no rack of Trebb's: move it away to begin another")

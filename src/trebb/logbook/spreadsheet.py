@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import csv
 import io
+import warnings
 import zipfile
 from collections.abc import Iterable, Sequence
 from pathlib import Path
@@ -14,6 +15,7 @@ from trebb.core.survey import set_up
 from trebb.core.units import THOU_MM
 from trebb.logbook.casework import Cases
 from trebb.logbook.exchange import ExchangeError
+from trebb.logbook.given_files import read_given
 from trebb.logbook.telling import machine_told
 from trebb.logbook.writing import written_beside
 
@@ -24,6 +26,8 @@ if TYPE_CHECKING:
     from trebb.core.units import UnitSystem
 
 MOST_ROWS, MOST_COLUMNS = 20_000, 60
+# An encrypted spreadsheet is a compound file (MS-CFB) and no archive.
+ENCRYPTED = b"\xd0\xcf\x11\xe0\xa1\xb1\x1a\xe1"
 MOST_UNPACKED = 100_000_000  # bytes that a file may hold unpacked
 LETTERS = 48  # of a column's width at most
 
@@ -124,7 +128,9 @@ def write_xlsx(cases: Cases, system: UnitSystem, path: Path) -> None:
     """The job as a spreadsheet. Raises WriteError."""
     book = workbook(cases, system)
     with written_beside(path, zipfile.is_zipfile) as beside:
-        book.save(beside)
+        held = io.BytesIO()  # an archive half written on a full disk would complain after the sentence
+        book.save(held)
+        beside.write_bytes(held.getvalue())
 
 
 def readings_text(path: Path) -> str:
@@ -134,25 +140,40 @@ def readings_text(path: Path) -> str:
     ExchangeError where it cannot be read, or is larger than a list of readings.
     """
     from openpyxl import load_workbook
-    from openpyxl.utils.exceptions import InvalidFileException
 
+    data = read_given(path, MOST_UNPACKED, ExchangeError)
+    if data.startswith(ENCRYPTED):
+        raise ExchangeError(path.name, "it is encrypted, or old; save it as .xlsx without a password")
     try:
-        with zipfile.ZipFile(path) as held:
+        with zipfile.ZipFile(io.BytesIO(data)) as held:
             if sum(one.file_size for one in held.infolist()) > MOST_UNPACKED:
                 raise ExchangeError(path.name, "it unpacks to more than 100 MB: no list of readings")
-        book = load_workbook(path, read_only=True, data_only=True)
-    except (OSError, zipfile.BadZipFile, InvalidFileException, KeyError, ValueError) as error:
-        raise ExchangeError(path.name, f"it is no spreadsheet that can be read ({error})") from None
-    try:
-        for sheet in book.worksheets:
-            rows = _rows(sheet)
-            if rows and "set_up" in (cell.strip().lower() for cell in rows[0]):
-                out = io.StringIO()
-                csv.writer(out, delimiter="\t", lineterminator="\n").writerows(rows)
-                return out.getvalue()
-    finally:
-        book.close()
+        with warnings.catch_warnings():
+            warnings.simplefilter("ignore")  # of what the library does not know in a sheet
+            book = load_workbook(io.BytesIO(data), read_only=True, data_only=True)
+            try:
+                text = _first_list(book.worksheets)
+            finally:
+                book.close()
+    except (ExchangeError, InputError):
+        raise
+    except Exception as error:  # one wrong byte within can raise nearly anything in the library
+        why = "it is damaged, or no spreadsheet; open it there and save it anew"
+        raise ExchangeError(path.name, why) from error
+    if text is not None:
+        return text
     raise ExchangeError(path.name, "no sheet has a column “set_up” in its first row")
+
+
+def _first_list(sheets: Iterable[Any]) -> str | None:
+    """The first sheet with a column `set_up` as CSV text; None where none has one."""
+    for sheet in sheets:
+        rows = _rows(sheet)
+        if rows and "set_up" in (cell.strip().lower() for cell in rows[0]):
+            out = io.StringIO()
+            csv.writer(out, delimiter="\t", lineterminator="\n").writerows(rows)
+            return out.getvalue()
+    return None
 
 
 def _rows(sheet: Any) -> list[list[str]]:

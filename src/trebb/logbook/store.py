@@ -21,8 +21,29 @@ from typing import ClassVar, Self
 import msgspec
 
 from trebb.core import clock
-from trebb.core.errors import TrebbError
 from trebb.logbook.entries import KINDS, Body, Entry, Unreadable, gesture_of, why_not
+from trebb.logbook.file_trouble import (
+    BY_JSON,
+    CANNOT_WRITE,
+    UNGUARDED,
+    WAY_OUT,
+    sentence_of,
+)
+from trebb.logbook.file_trouble import (
+    GONE as GONE,
+)
+from trebb.logbook.file_trouble import (
+    IN_USE as IN_USE,
+)
+from trebb.logbook.file_trouble import (
+    MOVED as MOVED,
+)
+from trebb.logbook.file_trouble import (
+    JobFileError as JobFileError,
+)
+from trebb.logbook.file_trouble import (
+    file_error as file_error,
+)
 from trebb.logbook.holding import Hold
 
 APPLICATION_ID = 0x54524542  # "TREB"
@@ -53,34 +74,10 @@ MIGRATIONS: tuple[tuple[int, str], ...] = (
     ),
 )
 LOOKS_S = 1.0
+MOST_ENTRIES = 2**53  # numbers of entries, as JSON still carries them whole
 MANY = 100  # rows of a kind from which reading the lot together pays
 # The rollback journal of a gesture lives for milliseconds: between two gestures the file alone is the job.
 PRAGMAS = ("PRAGMA journal_mode = TRUNCATE", "PRAGMA synchronous = FULL")
-GONE = "the file was deleted while it was open"
-MOVED = "the file was renamed or moved while it was open"
-
-
-class JobFileError(TrebbError):
-    """A job file that cannot be opened, read or written; the sentence names the file and what would do.
-    `is_damaged` where its bytes are no longer sound; `is_open_elsewhere` where another Trebb has it;
-    `is_unwritable` where it can be looked at only.
-    """
-
-    def __init__(
-        self,
-        path: Path,
-        sentence: str,
-        *,
-        is_damaged: bool = False,
-        is_open_elsewhere: bool = False,
-        is_unwritable: bool = False,
-    ) -> None:
-        self.is_unwritable = is_unwritable
-        self.path = path
-        self.sentence = sentence
-        self.is_damaged = is_damaged
-        self.is_open_elsewhere = is_open_elsewhere
-        super().__init__(f"{path.name}: {sentence}")
 
 
 def utc_now() -> str:
@@ -183,7 +180,7 @@ class JobFile:
         except BlockingIOError:
             raise JobFileError(path, IN_USE.replace("job", cls.noun), is_open_elsewhere=True) from None
         except OSError as error:
-            raise JobFileError(path, _CANNOT_WRITE, is_unwritable=True) from error
+            raise JobFileError(path, CANNOT_WRITE, is_unwritable=True) from error
         db = None
         try:
             # Whoever only looks locks it for the moment in which it reads: that is waited for.
@@ -282,7 +279,9 @@ class JobFile:
         """
         trouble = self.trouble()
         if trouble:
-            raise JobFileError(self.path, f"not recorded: {trouble}; {_WAY_OUT}")
+            raise JobFileError(self.path, f"not recorded: {trouble}; {WAY_OUT}")
+        if self._next + len(bodies) > MOST_ENTRIES:
+            raise JobFileError(self.path, f"not recorded: its last entry has number {self.newest}; {BY_JSON}")
         entries = gesture_of(bodies, self._next, utc_now())
         self._insert(entries, photographs or {})
         return entries
@@ -300,7 +299,7 @@ class JobFile:
         except sqlite3.Error as error:
             with contextlib.suppress(sqlite3.Error):
                 self._db.execute("ROLLBACK")
-            raise JobFileError(self.path, f"not recorded: {_sentence(error)}") from error
+            raise JobFileError(self.path, f"not recorded: {sentence_of(error)}") from error
         except JobFileError:
             self._db.execute("ROLLBACK")
             raise
@@ -388,7 +387,7 @@ class JobFile:
             with target.open("rb+") as stream:
                 os.fsync(stream.fileno())
         except sqlite3.Error as error:
-            raise JobFileError(self.path, f"not copied: {_sentence(error)}") from error
+            raise JobFileError(self.path, f"not copied: {sentence_of(error)}") from error
 
     @property
     def newest(self) -> int:
@@ -464,40 +463,3 @@ def _reader(kind: type[Body]) -> msgspec.json.Decoder[Body]:
     if kind not in _READERS:
         _READERS[kind] = msgspec.json.Decoder(kind)
     return _READERS[kind]
-
-
-IN_USE = "this job is open in another Trebb; close it there first"
-_CANNOT_WRITE = "the folder cannot be written to; copy the job to one that can"
-_UNWRITABLE = ("SQLITE_READONLY", "SQLITE_CANTOPEN", "SQLITE_PERM")
-UNGUARDED = (
-    "another program took away what keeps this {noun} from being changed ({gone}): what it holds may be "
-    "other than what was recorded. Compare it with its back-ups"
-)
-_WAY_OUT = "put it back where it was, or save the job anew; what was recorded before is still here"
-
-
-def _is_damage(error: sqlite3.Error) -> bool:
-    return getattr(error, "sqlite_errorname", "").startswith(("SQLITE_NOTADB", "SQLITE_CORRUPT"))
-
-
-def file_error(path: Path, error: sqlite3.Error) -> JobFileError:
-    """What SQLite says of a file, as a sentence."""
-    return JobFileError(
-        path,
-        _sentence(error),
-        is_damaged=_is_damage(error),
-        is_unwritable=getattr(error, "sqlite_errorname", "").startswith(_UNWRITABLE),
-    )
-
-
-def _sentence(error: sqlite3.Error) -> str:
-    name = getattr(error, "sqlite_errorname", "")
-    if name.startswith(("SQLITE_BUSY", "SQLITE_LOCKED")):
-        return "another program is writing to this job just now; close it there first"
-    if name.startswith("SQLITE_FULL"):
-        return "the disk is full; make room, then do it again. What was recorded before is safe"
-    if name.startswith(_UNWRITABLE):
-        return _CANNOT_WRITE
-    if _is_damage(error):
-        return "it is damaged; its last copy is under Back-ups on the start page, or choose its last export"
-    return f"the file could not be used ({error}); check the disk"

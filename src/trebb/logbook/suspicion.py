@@ -13,6 +13,7 @@ from trebb.core.errors import InputError
 from trebb.core.suspects.ranking import Marked, Ranking, Weighing
 from trebb.core.suspects.table import Table, table_from
 from trebb.logbook.casework import Cases
+from trebb.logbook.given_files import read_text
 
 SHIPPED = Path(__file__).parent / "data" / "causes.json"
 ASKED = (
@@ -36,8 +37,8 @@ def own_table_path() -> Path:
 @cache
 def _read(path: Path, changed: float) -> Table:
     try:
-        data = json.loads(path.read_text(encoding="utf-8"))
-    except (OSError, UnicodeDecodeError, ValueError) as error:
+        data = json.loads(read_text(path))
+    except (ValueError, RecursionError) as error:
         raise InputError(path.name, f"it is no table of causes ({error})") from None
     return table_from(data, path.name)
 
