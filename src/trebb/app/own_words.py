@@ -9,7 +9,7 @@ from PySide6.QtWidgets import QCheckBox, QWidget
 
 from trebb.app.fields import Fields
 from trebb.app.session import Session
-from trebb.app.widgets import clear, column, label
+from trebb.app.widgets import clear, column, label, with_ampersands
 from trebb.core.errors import InputError
 from trebb.core.machine import State
 from trebb.logbook.entries import NoteWritten, StepDone
@@ -80,7 +80,7 @@ class OwnWords(QWidget):
         clear(self._ticks)
         done = job.steps_done(own_plan(assembly))
         for step in own_steps(job, assembly):
-            tick = QCheckBox(step)
+            tick = QCheckBox(with_ampersands(step))
             tick.setToolTip("Tick it when it is done, or take the tick back")
             tick.setFocusPolicy(Qt.FocusPolicy.TabFocus)
             tick.setChecked(step in done)

@@ -152,7 +152,7 @@ class SymptomsPage(QWidget):
         for symptom in table.symptoms:
             state = str(told.get(symptom.key, {}).get("there", ""))
             chip = self.chips[symptom.key]
-            chip.setText(f"{SIGN.get(state, '')}{symptom.words}".replace("&", "&&"))
+            chip.setText(f"{SIGN.get(state, '')}{symptom.words}")
             if chip.property("mark") != state:
                 chip.setProperty("mark", state)
                 theme.restyle(chip)

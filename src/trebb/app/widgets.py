@@ -60,6 +60,11 @@ def settle_typed(*_: object) -> None:
         field.settle()
 
 
+def with_ampersands(text: str) -> str:
+    """A button's text in which each & is shown as one: alone it would underline the letter behind it."""
+    return text.replace("&", "&&")
+
+
 class Label(QLabel):
     """A label whose numbers have the language's decimal mark."""
 
@@ -68,10 +73,13 @@ class Label(QLabel):
 
 
 class Button(QPushButton):
-    """A button whose numbers have the language's decimal mark."""
+    """A button whose numbers have the language's decimal mark; an ampersand is a word here, never a mark."""
+
+    def __init__(self, text: str) -> None:
+        super().__init__(with_ampersands(numerals.shown(text)))
 
     def setText(self, text: str) -> None:
-        super().setText(numerals.shown(text))
+        super().setText(with_ampersands(numerals.shown(text)))
 
 
 def label(text: str = "", kind: str = "", *, wrap: bool = False) -> QLabel:
@@ -109,7 +117,6 @@ def button(
     while that is visible. (A button's own shortcut is lost whenever its text
     changes, so it is not used.)
     """
-    text = numerals.shown(text).replace("&", "&&")  # an ampersand is a word here, never a mnemonic
     made = (
         HintButton(text, key.lower())
         if kind == "primary" and key

@@ -40,6 +40,7 @@ _OTHER_UNITS = {
     "g",
     "lb",
     "n",
+    "nm",
     "kn",
     "c",
     "°c",
@@ -118,7 +119,9 @@ def _shown(text: str) -> str:
 
 
 def _unit_mm(unit: str) -> float | None:
-    """Millimetres in one `unit`; None for what is no unit of length known here."""
+    """Millimetres in one `unit`; None for what is no unit of length known here. A torque is none: "5 Nm"."""
+    if unit[:1] == "N":
+        return None
     return _UNITS.get(unit) or (_UNITS.get(unit.lower()) if len(unit) > 1 else None)
 
 
@@ -351,6 +354,9 @@ def parse_count(text: str, what: str, *, low: int = 1, high: int = 100_000) -> i
 
 
 def _minus(text: str) -> str:
+    """With the sign one reads; what rounds to nothing has none."""
+    if text.startswith("-") and not re.search(r"[1-9]", text):
+        text = text[1:]
     return text.replace("-", "−")
 
 

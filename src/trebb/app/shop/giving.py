@@ -5,7 +5,7 @@ from __future__ import annotations
 from PySide6.QtWidgets import QCheckBox, QWidget
 
 from trebb.app.session import Session
-from trebb.app.widgets import button, clear, column, label, row
+from trebb.app.widgets import button, clear, column, label, row, with_ampersands
 from trebb.core import clock
 from trebb.core.errors import TrebbError
 
@@ -52,7 +52,7 @@ class Giving(QWidget):
         self._found = []
         found = lessons(job_name(self._session.file), self._session.job, clock.now())
         for line in found:
-            tick = QCheckBox(line.words)
+            tick = QCheckBox(with_ampersands(line.words))
             tick.setChecked(True)
             tick.setToolTip("Kept in the shop's memory where it is ticked")
             self.lines.addWidget(tick)

@@ -264,7 +264,7 @@ class PlanStop(Stop):
         if plan.outlook is not None:
             half, most = (day_words(plan.day(plan.outlook.within(s) - 1)) for s in (0.5, 0.9))
             sure = f"Even chances by {half}, nine in ten by {most}."
-        apart = f" Apart on {plan.apart} days." if plan.apart else ""
+        apart = f" Apart on {plan.apart} day{'' if plan.apart == 1 else 's'}." if plan.apart else ""
         wanted = plan.ready_by
         text = f"{sure} {plan.hours_left:.0f} h at the bench.{apart}"
         if plan.why_not:

@@ -11,15 +11,16 @@ from trebb.core.findings.base import Finding, Measure
 from trebb.core.findings.judging import Drawn, Judged, Judging, Known
 from trebb.core.machine import State
 from trebb.core.machine.casting import CORNERS, EARLIER, HOLDS, METALS, Casting, casting_model
-from trebb.core.survey.casting_reading import bracket
+from trebb.core.survey.casting_reading import LENGTH_SD_MM, bracket
 from trebb.core.units import show_size
 
 BORE_DOUBT_MM = 0.02
 
 
 def crack(casting: Casting, drawn: Drawn) -> Quantity:
-    """Its length."""
-    return quantity(drawn["crack"])
+    """Its length; one shorter than a reading of it scatters is none."""
+    q = quantity(drawn["crack"])
+    return Quantity(0.0, q.sd, 0.0, q.high) if q.value < LENGTH_SD_MM else q
 
 
 def oval(casting: Casting, drawn: Drawn) -> Quantity:

@@ -19,6 +19,7 @@ from trebb.core.fits.press import (
     heat_hub_to_slip_c,
     press_fit,
 )
+from trebb.core.fits.warming import Warming, warming
 from trebb.core.metals import PIN_SHEAR_MPA, material
 
 # A reamer in steel usually cuts this much over its own size, a drill this much, mm.
@@ -66,6 +67,7 @@ def pressed(
     room_c: float = 20.0,
     socket: Elastic = STEEL,
     spigot: Elastic = STEEL,
+    heated: str = "",
 ) -> Joint:
     """A pressed joint from the *measured* bore.
 
@@ -76,6 +78,7 @@ def pressed(
         wall would not bear it.
     spigot_mm : where it is turned already, its measured size decides.
     press_n : force of the press at hand; 0 is not stated.
+    heated : what the socket is when it is warmed, a key of `warming.CEILINGS`; by its metal if not given.
 
     Raises InputError where the socket has no wall.
     """
@@ -104,7 +107,7 @@ def pressed(
     )
     warm = room_c + heat_hub_to_slip_c(bore_mm, real, 0.03, socket.expansion_per_c)
     chill = cool_shaft_to_slip_c(bore_mm, real, 0.01, spigot.expansion_per_c)
-    verdict, words = _press_words(fit, real, allowed, metal, press_n, warm)
+    verdict, words = _press_words(fit, real, allowed, metal, press_n, warming(warm, heated or metal), chill)
     return Joint(
         "pressed", size, real, fit.force_n, fit.force_n, fit.torque_nm, fit.hub_hoop_mpa, allowed,
         warm, chill, verdict, words,
@@ -112,9 +115,9 @@ def pressed(
 
 
 def _press_words(
-    fit: PressFit, real: float, allowed: float, metal: str, press_n: float, warm: float
+    fit: PressFit, real: float, allowed: float, metal: str, press_n: float, warm: Warming, chill: float
 ) -> tuple[str, str]:
-    """Verdict on a pressed joint, and it in words."""
+    """Verdict on a pressed joint, and it in words. `chill` : of the spigot instead, °C."""
     if fit.hub_hoop_mpa > allowed:
         return (
             "splits",
@@ -125,7 +128,7 @@ def _press_words(
         return (
             "press too small",
             f"The press is too small: {fit.force_n / 1000:.0f} kN wanted, {press_n / 1000:.0f} kN "
-            f"there. Warm the outer to {warm:.0f} °C and it drops in, or chill the spigot.",
+            f"there. {warm.words(chill)}",
         )
     return "holds", f"Holds {fit.torque_nm:.0f} N·m and {fit.force_n / 1000:.0f} kN along the axis."
 

@@ -4,6 +4,8 @@ order.
 
 from __future__ import annotations
 
+from msgspec.structs import replace
+
 from trebb.core.fitup.order import FitStep
 from trebb.core.machine import Bed, Slide, Tram
 from trebb.core.safety import ADHESIVE, LEVER, SCRAPERS, UNDER_POWER
@@ -392,7 +394,7 @@ def gib_steps(remedy: str, slide: Slide | None) -> tuple[FitStep, ...]:
 
 
 def _after(step: FitStep, *after: str) -> FitStep:
-    return FitStep(step.key, step.title, after, step.why, step.remind, step.caution, step.minutes)
+    return replace(step, after=after)
 
 
 def tram_steps(remedy: str, tram: Tram | None) -> tuple[FitStep, ...]:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Collection, Sequence
+from typing import Literal
 
 from msgspec import Struct
 
@@ -14,8 +15,15 @@ class FitUpError(InputError):
     """A step ticked before what it needs, or an order that goes in a circle."""
 
 
+# What a step is beside its words: a weight hangs; it turns under power. Before anything runs, whatever came
+# off is back: it may hold, guard or lock (see `stripped.with_came`).
+Act = Literal["", "lifts", "runs"]
+
+
 class FitStep(Struct, frozen=True):
-    """One step; `after` are the keys of the steps it cannot go before. `why` says what happens otherwise."""
+    """One step; `after` are the keys of the steps it cannot go before. `why` says what happens otherwise,
+    `act` what kind of step it is where that asks for more.
+    """
 
     key: str
     title: str
@@ -24,6 +32,7 @@ class FitStep(Struct, frozen=True):
     remind: str = ""
     caution: str = ""
     minutes: float = 10
+    act: Act = ""
 
 
 _CLEAN = FitStep(

@@ -7,7 +7,7 @@ from typing import Any
 from trebb.core.fitup.order import FitStep
 from trebb.core.fitup.pieces import CLEAN, MARKS
 from trebb.core.machine.cone import FrictionCone
-from trebb.core.safety import LOCK_OUT, SPRING
+from trebb.core.safety import LOCK_OUT, SPRING, UNDER_POWER
 
 _PROVE = FitStep("prove", "Ready to prove", ("last",), "", minutes=5)
 
@@ -64,7 +64,10 @@ def cone_steps(remedy: str, subject: Any = None) -> tuple[FitStep, ...]:
             "Run in: twenty light engagements, then cool",
             ("linkage",),
             "A new lining that is held long glazes.",
-            minutes=20,
+            "",
+            UNDER_POWER,
+            20,
+            "runs",
         ),
         _PROVE,
     )

@@ -58,6 +58,15 @@ _WARM = FitStep(
     "Warm run at Prove shows where it settles.",
     UNDER_POWER,
     60,
+    "runs",
+)
+_COVERS = FitStep(
+    "covers",
+    "Covers, belt, guard",
+    ("turns",),
+    "The belt goes under the pulley before the cover.",
+    "A cover on too soon comes off again.",
+    minutes=15,
 )
 _READY = FitStep("prove", "Ready to prove: same angles, same set-ups", ("warm",), "", minutes=5)
 
@@ -71,7 +80,7 @@ def spindle_steps(remedy: str, spindle: Spindle | None) -> tuple[FitStep, ...]:
         return _at_the_chuck(remedy)
     if remedy == "preload":
         preload = replace(_preload(), after=("marks",))
-        return (_MARKS, preload, _TURNS, replace(_WARM, after=("turns",)), _READY)
+        return (_MARKS, preload, _TURNS, _COVERS, _WARM, _READY)
     if remedy == "coupler":
         return _at_the_coupler()
     if remedy == "cartridge":
@@ -99,14 +108,7 @@ def _strip_down(s: Spindle, remedy: str) -> tuple[FitStep, ...]:
         *_bearings_back(oil),
         _preload(),
         _TURNS,
-        FitStep(
-            "covers",
-            "Covers, belt, guard",
-            ("turns",),
-            "The belt goes under the pulley before the cover.",
-            "A cover on too soon comes off again.",
-            minutes=15,
-        ),
+        _COVERS,
         _WARM,
         _READY,
     ]
@@ -154,9 +156,11 @@ def _bearings_back(oil: Lubrication) -> list[FitStep]:
     return [
         FitStep(
             "lubricate",
-            "Bearings greased, or the oil feed and drain opened",
-            ("try_cold",),
-            oil.words(),
+            "Bearings greased once they are cold, or the oil feed and drain opened",
+            ("bearings_on",),
+            f"{oil.words()} Greased before it is warmed, it is cooked."
+            if oil.words().endswith(".")
+            else oil.words(),
             "Not both: oil washes grease out.",
             minutes=15,
         ),
@@ -171,7 +175,7 @@ def _bearings_back(oil: Lubrication) -> list[FitStep]:
         FitStep(
             "bearings_on",
             "Bearings warmed and dropped on, right way round, spacers between",
-            ("lubricate", "seals", "marks"),
+            ("try_cold", "seals", "marks"),
             "A bearing driven on by its outer ring is marked on every ball.",
             "Matched pair: follow the marks across both rings.",
             HOT_BEARINGS,
@@ -180,11 +184,12 @@ def _bearings_back(oil: Lubrication) -> list[FitStep]:
         FitStep(
             "bearings_in",
             "Spindle into its housing, straight",
-            ("bearings_on",),
+            ("lubricate",),
             "Cocked once, the housing is scored.",
             "The belt, if it runs inside: before this step.",
             SLING,
             25,
+            "lifts",
         ),
     ]
 
@@ -270,13 +275,17 @@ def _cartridge_swapped(off: tuple[str, str] | tuple[str]) -> tuple[FitStep, ...]
             "Nose wrapped; the table wound up to just under the box.",
             SLING,
             15,
+            "lifts",
         ),
         FitStep(
             "out",
             "Bolts out evenly, jacking screws in, lowered on the box",
             ("box",),
             "Prised at one side it jams and scores the head.",
-            minutes=30,
+            "",
+            SLING,
+            30,
+            "lifts",
         ),
         FitStep(
             "seat",
@@ -295,6 +304,7 @@ def _cartridge_swapped(off: tuple[str, str] | tuple[str]) -> tuple[FitStep, ...]
             "Its own bearings and preload: nothing in it is opened.",
             SLING,
             35,
+            "lifts",
         ),
         FitStep(
             "belt_back",

@@ -151,11 +151,29 @@ def with_came(
                 f"{f' ({why[0].lower()}{why[1:].rstrip(chr(46))})' if why else ''}. "
                 "Look at the photographs which it was."
             )
+    said += _before_it_runs(known, order)
     for end in ends:
         for key in order:
             if key != end and key.startswith(OWN):
                 _join(known, key, end, "")
     return tuple(known.values()), tuple(said)
+
+
+def _before_it_runs(known: dict[str, FitStep], order: Sequence[str]) -> list[str]:
+    """Whatever came off goes back before anything turns under power: nobody says of each whether it holds,
+    guards or locks. Sentences of those that were learned, or are known, to go on only after a run.
+    """
+    said = []
+    for run in [s.key for s in known.values() if s.act == "runs"]:
+        for key in order:
+            if key == run or key in _all_before(known, run):
+                continue
+            if not _join(known, key, run, ""):
+                said.append(
+                    f"“{known[key].title}” goes on only after “{known[run].title}”: make sure that it "
+                    "neither holds, guards nor locks, or put it on before anything turns."
+                )
+    return said
 
 
 def _found(known: Mapping[str, FitStep], one: Came) -> str:

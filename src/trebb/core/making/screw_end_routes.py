@@ -40,7 +40,9 @@ def joined_route(part: Part, drive: ScrewDrive) -> list[Row]:
     screw is what cuts it.
     """
     new = (
-        [MEASURE_BAR, *_from_bought(part)] if "bought" in part.ways else [*_blank(part), *thread_rows(drive)]
+        [MEASURE_BAR, *_from_bought(part)]
+        if "bought" in part.ways
+        else [*_blank(part), *thread_rows(drive, part)]
     )
     if "own" not in part.ways:
         return [LOOK, *_socket(part), *new, _spigot(part), _join(part), *PINNED]

@@ -32,7 +32,7 @@ def _solid(part: Part, drive: ScrewDrive) -> list[Row]:
     )
     return [
         *_solid_turned(part, rough, ends),
-        *thread_rows(drive),
+        *thread_rows(drive, part),
         (
             "keyway",
             f"Keyway in the {drive.seat_words}; deburr",

@@ -10,7 +10,7 @@ from trebb.core.making.operations import Row, material_of, turning_minutes
 from trebb.core.making.piece_rows import CENTRES, CHUCK, ROUGH_MM, features_of, milled, speed_words, turned
 from trebb.core.making.spindle_routes import sized
 from trebb.core.parts.base import Part
-from trebb.core.safety import CHUCK_KEY, CLOTH, DRILLING, HOT_METAL, WHEEL
+from trebb.core.safety import CHUCK_KEY, CLOTH, DRILLING, HOT_METAL, PRESS, WHEEL
 
 
 def _shaft(part: Part, subject: Any, shop: Workshop) -> Sequence[Row]:
@@ -195,16 +195,19 @@ def _plain(part: Part, subject: Any, shop: Workshop) -> Sequence[Row]:
 
 
 def _stub(part: Part, subject: Any, shop: Workshop) -> Sequence[Row]:
+    is_cold = part.construction == "cold"
     rows: list[Row] = [
         *_stub_turned(part),
         (
             "press",
-            "Warm the old end, press the stub home",
-            "Straight, in one push; let it cool before it is touched.",
+            "Press the stub home, cold" if is_cold else "Warm the old end, press the stub home",
+            "Straight, in one push; warmed so far the old end would lose its temper."
+            if is_cold
+            else "Straight, in one push; let it cool before it is touched.",
             "press or tailstock",
             "press",
             15,
-            HOT_METAL,
+            PRESS if is_cold else HOT_METAL,
             "plain",
         ),
         sized(

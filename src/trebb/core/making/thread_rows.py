@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from trebb.core.machine import ScrewDrive
 from trebb.core.making.operations import Row
+from trebb.core.parts.base import Part
 from trebb.core.safety import LOCK_OUT
 from trebb.core.threads import Form, Hand
 
@@ -16,8 +17,27 @@ def _way(drive: ScrewDrive) -> str:
     )
 
 
-def thread_rows(drive: ScrewDrive) -> list[Row]:
-    """Roughing and finishing the thread, with what indexes several starts."""
+def stop_words(part: Part, drive: ScrewDrive) -> str:
+    """Where the cut must end, by what stands beyond it on this part."""
+    before, after = _beside_thread(part)
+    if drive.thread.hand.value == "left":
+        beyond = f"the {after} and the tailstock’s centre" if after else "the tailstock’s centre"
+    else:
+        beyond = f"the {before}" if before else "the driver"
+    return f"Half nuts out before {beyond}: lock the carriage stop first."
+
+
+def _beside_thread(part: Part) -> tuple[str, str]:
+    """What stands before the thread's groove and after the thread, by name; "" for nothing."""
+    names = [s.label if s.kind != "groove" else "" for s in part.sections]
+    at = next((i for i, s in enumerate(part.sections) if s.kind == "thread"), -1)
+    before = next((name for name in reversed(names[: max(at, 0)]) if name), "")
+    after = names[at + 1] if 0 <= at < len(names) - 1 else ""
+    return before, after
+
+
+def thread_rows(drive: ScrewDrive, part: Part) -> list[Row]:
+    """Roughing and finishing the thread of a part, with what indexes several starts."""
     spec, way = drive.thread, _way(drive)
     starts = f" Each pass on all {spec.starts} starts before the next depth." if spec.starts > 1 else ""
     square = (
@@ -25,7 +45,7 @@ def thread_rows(drive: ScrewDrive) -> list[Row]:
         if spec.form is Form.SQUARE
         else ""
     )
-    rows: list[Row] = _begun()
+    rows: list[Row] = _begun(_beside_thread(part)[0])
     if spec.starts > 1:
         rows.append(
             (
@@ -48,7 +68,7 @@ def thread_rows(drive: ScrewDrive) -> list[Row]:
             "between centres, follower rest ahead of the tool",
             "roughing thread tool",
             45 * spec.starts,
-            "Half nuts out before the collar: lock the carriage stop first.",
+            stop_words(part, drive),
             "tool",
         ),
         (
@@ -64,11 +84,11 @@ def thread_rows(drive: ScrewDrive) -> list[Row]:
     ]
 
 
-def _begun() -> list[Row]:
+def _begun(beside: str) -> list[Row]:
     return [
         (
             "groove",
-            "Relief groove at the collar",
+            f"Relief groove at the {beside}" if beside else "Relief groove",
             "Just under the root, wider than a pitch, corners rounded.",
             "between centres",
             "round-cornered parting tool",

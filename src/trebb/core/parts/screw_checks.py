@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 
-from trebb.core.dual_units import in_units
 from trebb.core.metals import material
 from trebb.core.parts import screw_ends
 from trebb.core.parts.base import (
@@ -16,12 +15,17 @@ from trebb.core.threads import (
     Form,
     wire_range_mm,
 )
-from trebb.core.threads.tooling import follower_relief_mm, rest_words, work_spring_mm
+from trebb.core.threads.tooling import follower_relief_mm, rest_words, wants_rest, work_spring_mm
+from trebb.core.units import show_small
 
 LIGHT_PASS_MM = 0.05
 
 
 FACING_ALLOWANCE_MM = 1.6
+
+JAW_MM = 10.0  # of a follower rest, along the screw
+LEAST_AHEAD_MM = 3.0  # that its jaws must be ahead of the tool to bear on what is not cut
+BARE_MM = 0.02  # that a screw may give where no rest stands: spring passes take that
 
 
 def screw_checks(
@@ -138,16 +142,44 @@ def _spring_checks(inputs: PartInputs, f: Mapping[str, str | float]) -> list[Che
             str(f["material"]),
             LIGHT_PASS_MM,
         )
-        relief = follower_relief_mm(12.0, 10.0, spec.pitch_mm)
-        words = rest_words(spring, number(f, "thread_length"), inputs.system)
-        if "follower" in words:
-            words += (
-                f" Set to run {in_units('12 mm (1/2 in)', inputs.system)} ahead it wants "
-                f"{inputs.size(relief)} of plain length beyond the "
-                "thread, or the tool never reaches its end."
-            )
-        checks.append(Check(True, words))
+        checks.append(_rest_check(inputs, f, spring))
     return checks
+
+
+def _rest_check(inputs: PartInputs, f: Mapping[str, str | float], spring_mm: float) -> Check:
+    """Whether a follower rest reaches the thread's end as it is drawn, and what the screw gives over what it
+    does not reach. `spring_mm` : of the bare screw at its middle. Fields as stored: lengths in mm.
+    """
+    spec, long = inputs.drive.thread, number(f, "thread_length")
+    words = rest_words(spring_mm, long, inputs.system)
+    if not wants_rest(spring_mm):
+        return Check(True, words)
+    # A right hand is cut toward the collar, into the groove; a left hand away from it, out over the pilot.
+    is_left = spec.hand.value == "left"
+    there = number(f, "pilot_length" if is_left else "groove_width")
+    where = "pilot" if is_left else "relief groove"
+    ahead = there - JAW_MM / 2 - 0.5 * spec.pitch_mm
+    if ahead >= LEAST_AHEAD_MM - 0.5:
+        return Check(
+            True,
+            f"{words} Its jaws no more than {inputs.size(ahead)} ahead of the tool: they end on the {where}.",
+        )
+    left = follower_relief_mm(LEAST_AHEAD_MM, JAW_MM, spec.pitch_mm) - there
+    whole = long + 2 * spec.major_mm
+    bare = spring_mm * 16 * (left * (whole - left)) ** 2 / whole**4  # a load beside a support, not midway
+    wanted = inputs.size(there + left)
+    if bare <= BARE_MM:
+        return Check(
+            True,
+            f"{words} Jaws ahead of the tool stop {show_small(left, inputs.system)} before the thread's end, for the "
+            f"{where} is {inputs.size(there)} where {wanted} would do: over that they run behind it, and "
+            f"the screw gives {show_small(bare, inputs.system)}.",
+        )
+    return Check(
+        False,
+        f"{words} It never reaches the thread's end: the {where} is {inputs.size(there)}, and over the last "
+        f"{inputs.size(left)} the screw gives {show_small(bare, inputs.system)}. Make the {where} {wanted}.",
+    )
 
 
 def _unlike(inputs: PartInputs) -> list[Check]:

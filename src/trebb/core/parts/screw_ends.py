@@ -10,6 +10,7 @@ from trebb.core.dual_units import in_units, show_force
 from trebb.core.errors import InputError
 from trebb.core.fits import fit, shaft_limits
 from trebb.core.fits.joint import LEAD_IN_MM, Joint, bonded, pinned, pressed, reamed_bore_mm
+from trebb.core.fits.warming import instead, warming
 from trebb.core.machine import ScrewDrive
 from trebb.core.parts.base import Check, PartField, PartInputs, Section, SizeRow, number, round_size
 from trebb.core.threads import Band, thread_limits
@@ -40,7 +41,6 @@ FASTENINGS = {
 HAND_NM_PER_MM, MARGIN = 0.4, 3.0
 DEPTH_SHARE = 3.5  # bore depth to bore: bonded, that holds three hands on a 3/4 in screw
 CHILL_C = 100.0  # dry ice on a thin spigot, from room temperature
-WARM_C = 200.0  # beyond, a hardened end begins to soften
 
 
 def joint_fields(inputs: PartInputs, journal: float, collar: float, *, inch: bool) -> tuple[PartField, ...]:
@@ -144,6 +144,7 @@ def joint_rows(
 
 
 def _add_kind(inputs: PartInputs, joint: Joint, rows: list[SizeRow]) -> None:
+    warm = warming(joint.warm_to_c, "untested")
     if joint.kind == "pressed":
         rows += [
             SizeRow(
@@ -175,9 +176,7 @@ def _add_kind(inputs: PartInputs, joint: Joint, rows: list[SizeRow]) -> None:
                 "Drops in when the outer is at",
                 "text",
                 f"{joint.warm_to_c:.0f} °C",
-                "too hot for a hardened end: press it"
-                if joint.warm_to_c > WARM_C
-                else "straw colour at most",
+                "no more than that" if warm.is_allowed else f"too hot: {instead(joint.chill_by_c)}",
             ),
         ]
     elif joint.kind == "bonded":
@@ -335,7 +334,9 @@ def _sleeve_rows(
             "Press force",
             "text",
             show_force(joint.force_n, inputs.system),
-            f"or warm the sleeve to {joint.warm_to_c:.0f} °C",
+            f"or warm the sleeve to {joint.warm_to_c:.0f} °C"
+            if warming(joint.warm_to_c, "plain_steel").is_allowed
+            else "cold: warming the sleeve will not do",
         ),
         SizeRow(
             "Outside, turned after pressing", "band", band, "it grows when pressed: finish it there", True

@@ -16,6 +16,7 @@ from trebb.core.fits import (
     press_fit,
     shaft_limits,
 )
+from trebb.core.fits.warming import Warming, warming
 from trebb.core.machine import Spindle
 from trebb.core.metals import Material, material
 from trebb.core.parts.base import (
@@ -38,7 +39,6 @@ from trebb.core.units import show_small
 
 SLIP_MM = 0.02
 ROOM_C = 20.0
-WARMEST_C = 200.0  # a plain steel sleeve, well below its temper; a bearing 110 °C
 REMINDER = (
     "The machine being repaired cannot cut its own spindle's parts while it is stripped: another lathe, or "
     "before it comes apart."
@@ -122,6 +122,12 @@ class _Sleeve(Struct, frozen=True):
     def mating(self) -> float:
         """Size of the sleeve where it meets the seat as it is, mm."""
         return self.turned + self.delta if self.inside else self.turned - self.delta
+
+    @property
+    def warming(self) -> Warming:
+        """What warming the outer so far comes to: the sleeve on a journal, the housing or quill round one."""
+        outer = "untested" if self.where == "quill" else "iron" if self.inside else self.metal.key
+        return warming(ROOM_C + self.warm, outer)
 
     @property
     def zone(self) -> str:
@@ -226,10 +232,10 @@ def _sleeve_rows(s: _Sleeve, inputs: PartInputs) -> tuple[SizeRow, ...]:
         SizeRow("Hoop stress in the sleeve", "text", f"{s.stress:.0f} of {s.metal.stands_mpa:.0f} MPa"),
         SizeRow("To press it, dry", "text", show_force(s.force_n, inputs.system)),
         SizeRow(
-            "Warm the outer by" if s.warm < 400 else "Warming will not do",
+            "Warm the outer by" if s.warming.is_allowed else "Warming alone will not do",
             "text",
             f"{s.warm:.0f} °C over the inner",
-            f"{show_small(SLIP_MM, inputs.system)} of slip",
+            f"{show_small(SLIP_MM, inputs.system)} of slip; {s.warming.most_c:.0f} °C at the most",
             True,
         ),
         SizeRow("or chill the inner by", "text", f"{-s.chill:.0f} °C"),
@@ -239,7 +245,6 @@ def _sleeve_rows(s: _Sleeve, inputs: PartInputs) -> tuple[SizeRow, ...]:
 def _sleeve_checks(s: _Sleeve, inputs: PartInputs) -> tuple[Check, ...]:
     press_kn = s.press_t * 9.80665
     fits_press = s.force_n / 1000 <= 0.8 * press_kn
-    warm_ok = ROOM_C + s.warm <= WARMEST_C
     thick = s.wall >= 0.03 * s.finished
     strong = s.stress <= 0.8 * s.metal.stands_mpa
     return (
@@ -261,11 +266,8 @@ def _sleeve_checks(s: _Sleeve, inputs: PartInputs) -> tuple[Check, ...]:
             "warm the outer instead.",
         ),
         Check(
-            warm_ok,
-            f"Warmed to {ROOM_C + s.warm:.0f} °C it drops on."
-            if warm_ok
-            else f"{ROOM_C + s.warm:.0f} °C is more than the {WARMEST_C:.0f} °C an oven "
-            "should give: chill the inner as well.",
+            s.warming.is_allowed,
+            s.warming.words(s.chill),
         ),
         Check(
             thick,

@@ -6,6 +6,7 @@ from trebb.core.bores import bushes
 from trebb.core.errors import InputError
 from trebb.core.fits.joint import LEAD_IN_MM, Joint, pressed, usual_interference_mm
 from trebb.core.fits.press import PressFit, press_fit
+from trebb.core.fits.warming import Warming, instead, warming
 from trebb.core.metals import material
 from trebb.core.parts.base import (
     Check,
@@ -42,6 +43,9 @@ from trebb.core.units import show_small
 GRIND_MM = 0.25
 
 
+UNTESTED = "untested"  # the old shaft: whether it is hard is not asked of a piece
+
+
 def stub_fields(inputs: PartInputs) -> tuple[PartField, ...]:
     """The hole as bored and measured, the outside of the old shaft there, the new end."""
     s, inch = inputs.shaft, is_inch_made(inputs)
@@ -71,7 +75,10 @@ def stub(inputs: PartInputs) -> Part:
             f"a hole {depth:.3g} mm deep",
             f"at least {0.5 * hole + LEAD_IN_MM + 0.5:.3g} mm: half its diameter in engagement",
         )
-    joint = pressed(hole, spigot, outside, str(f["material"]), press_n=inputs.workshop.press_n)
+    joint = pressed(
+        hole, spigot, outside, str(f["material"]), press_n=inputs.workshop.press_n, heated=UNTESTED
+    )
+    warm = warming(joint.warm_to_c, UNTESTED)
     grown = Band(number(f, "end_dia") + 0.3, number(f, "end_dia") + 0.5)
     size = Band(joint.spigot_mm - 0.004, joint.spigot_mm + 0.004)
     band, note = seat_band(inputs, "seat", number(f, "end_dia"))
@@ -98,19 +105,19 @@ def stub(inputs: PartInputs) -> Part:
         done,
         None,
         _stub_rows(inputs, joint, grown, size, band, note),
-        _stub_checks(inputs, joint, done, measured),
+        _stub_checks(inputs, joint, done, measured, warm),
         (
             "Hold the old shaft as true as it will go; chuck and collet that read alike mean it is the "
             "shaft.",
             "Turn the new end in place: then it is concentric.",
         ),
-        construction="pressed",
+        construction="pressed" if warm.is_allowed else "cold",
         features=tuple(undercuts(done)),
     )
 
 
 def _stub_checks(
-    inputs: PartInputs, joint: Joint, done: tuple[Section, ...], measured: bool
+    inputs: PartInputs, joint: Joint, done: tuple[Section, ...], measured: bool, warm: Warming
 ) -> tuple[Check, ...]:
     return (
         Check(
@@ -121,6 +128,7 @@ def _stub_checks(
             "set it here.",
         ),
         Check(joint.verdict == "holds", joint.words),
+        Check(warm.is_allowed or joint.force_n <= inputs.workshop.press_n, warm.words(joint.chill_by_c)),
         *shoulder_checks(inputs, done),
         Check(
             True,
@@ -143,8 +151,21 @@ def _stub_rows(
         ),
         SizeRow("New end, before pressing", "band", grown, "turned to size in place", key="end_rough"),
         SizeRow("New end, in place", "band", band, note, True, key="end"),
-        SizeRow("Warm the old shaft to", "text", f"{joint.warm_to_c:.0f} °C", "the stub drops in"),
+        _warm_row(joint),
         SizeRow("Press", "text", f"{joint.force_n / 1000:.1f} kN", joint.words, key="press"),
+    )
+
+
+def _warm_row(joint: Joint) -> SizeRow:
+    """How far the old shaft is warmed, or that it is not."""
+    warm = warming(joint.warm_to_c, UNTESTED)
+    if warm.is_allowed:
+        return SizeRow("Warm the old shaft to", "text", f"{joint.warm_to_c:.0f} °C", "the stub drops in")
+    return SizeRow(
+        "Warm the old shaft",
+        "text",
+        f"at most {warm.most_c:.0f} °C",
+        f"that will not do: {instead(joint.chill_by_c)}",
     )
 
 

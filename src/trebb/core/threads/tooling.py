@@ -131,10 +131,18 @@ def work_spring_mm(root_mm: float, between_mm: float, spec: ThreadSpec, metal: s
     return force * between_mm**3 / (48 * STEEL_MODULUS_MPA * math.pi * root_mm**4 / 64)
 
 
+NO_REST_MM = 0.02  # that spring passes take
+
+
+def wants_rest(spring_mm: float) -> bool:
+    """Whether a screw that gives so much at its middle wants a rest, mm."""
+    return spring_mm >= NO_REST_MM
+
+
 def rest_words(spring_mm: float, between_mm: float, system: UnitSystem) -> str:
     """Whether a rest is wanted, in a sentence."""
     give = f"Without a rest the screw gives {show_small(spring_mm, system)} at its middle"
-    if spring_mm < 0.02:
+    if not wants_rest(spring_mm):
         return f"{give}: no rest needed, spring passes take that."
     if spring_mm < 0.3:
         return f"{give}: follower rest."
