@@ -50,6 +50,7 @@ def plan_job(given: argparse.Namespace) -> int:
         lines.append(f"decides the end: {chain_words(plan)}")
     lines += [f"would do: {way}" for way in plan.ways_out]
     lines += [f"not decided: {name}" for name in plan.undecided]
+    lines += [f"not planned: {key}: {why}" for key, why in plan.why_not.items() if key not in plan.waiting]
     return say(given, plan_told(plan), lines)
 
 

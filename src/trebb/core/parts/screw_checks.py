@@ -171,8 +171,8 @@ def _rest_check(inputs: PartInputs, f: Mapping[str, str | float], spring_mm: flo
     if bare <= BARE_MM:
         return Check(
             True,
-            f"{words} Jaws ahead of the tool stop {show_small(left, inputs.system)} before the thread's end, for the "
-            f"{where} is {inputs.size(there)} where {wanted} would do: over that they run behind it, and "
+            f"{words} Jaws ahead of the tool stop {show_small(left, inputs.system)} before the thread's end: "
+            f"the {where} is {inputs.size(there)} where {wanted} would do: over that they run behind it, and "
             f"the screw gives {show_small(bare, inputs.system)}.",
         )
     return Check(
