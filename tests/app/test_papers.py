@@ -5,6 +5,7 @@ from __future__ import annotations
 import pytest
 from PySide6.QtCore import Qt
 from PySide6.QtPrintSupport import QPrinter
+from PySide6.QtWidgets import QApplication
 
 from tests.app.conftest import click, press
 from trebb.app import cli
@@ -136,3 +137,18 @@ def test_a_part_that_is_none_is_refused_by_name(chosen):
     session = chosen.session
     with pytest.raises(InputError, match="must be one of"):
         paper_of(session.cases, session.case, "part", "gear", INCH)
+
+
+def test_the_printer_goes_with_the_page_that_showed_it(make_window):
+    import shiboken6
+
+    frame = make_window("lathe").frame
+    frame.session.choose("cross_slide")
+    frame.go_to("parts")
+    for _ in range(2):
+        frame.show_print()
+        QApplication.processEvents()
+        (cover,) = (c for c in frame.findChildren(PrintCover) if c.isVisible())
+        cover.close()
+        assert not shiboken6.isValid(cover.printer)
+        assert not shiboken6.isValid(cover.preview)

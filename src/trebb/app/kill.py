@@ -80,6 +80,7 @@ class _User:
         survey = self.frame.go_to("survey")
         assert isinstance(survey, SurveyStop)
         survey.bench.choose_set_up(SET_UP)
+        survey.bench.choose_place("collar")  # read as often as wanted, it is read again
         before = len(self.frame.session.job.all_readings())
         survey.pod.take_typed(f"{self.rng.uniform(1, 9):.1f} thou")
         self.app.processEvents()
@@ -207,6 +208,8 @@ def _look(path: Path, told: list[str], tally: Tally) -> None:
     tally.exports += sum(line.startswith("export") for line in told)
     if not told:
         tally.lost.append("the window reported nothing")
+    elif not readings:
+        tally.lost.append("no reading was taken")
     with JobFile.open(path) as job_file:
         entries = job_file.entries()
         there = {e.id for e in entries if isinstance(e.body, ReadingTaken)}

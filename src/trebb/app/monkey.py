@@ -31,6 +31,8 @@ from PySide6.QtWidgets import QAbstractButton, QApplication, QComboBox, QFileDia
 
 from trebb.app import painting
 from trebb.app.gui import application
+from trebb.app.stops.register import ALL_STOPS
+from trebb.app.widgets import Cover
 from trebb.app.window import SMALLEST_SIZE, Window
 from trebb.core.units import UnitSystem
 from trebb.logbook.demo import DEMOS
@@ -111,6 +113,10 @@ class Monkey:
             (10, self._go),
             (2, self._resize),
             (2, self._assembly),
+            (6, self._wheel),
+            (1, self._print),
+            (1, self._preferences),
+            (1, self._start_page),
         )
 
     def _visible(self, kind: type[QWidget]) -> list[QWidget]:
@@ -194,9 +200,49 @@ class Monkey:
     def _go(self) -> str:
         frame = self.window.frame
         assert frame is not None
-        index = self.rng.randrange(8)
+        index = self.rng.randrange(len(ALL_STOPS))
         frame.go(index)
-        return f"go to stop {index + 1}"
+        return f"go to {ALL_STOPS[index].key}"
+
+    def _wheel(self) -> str:
+        """The wheel over anything: it writes nothing."""
+        found = self._visible(QWidget)
+        frame = self.window.frame
+        assert frame is not None
+        widget = self.rng.choice(found)
+        newest = frame.session.file.newest
+        at = widget.mapTo(self.window, self._spot(widget))
+        QTest.wheelEvent(self.window.windowHandle(), at, QPoint(0, self.rng.choice((-360, -120, 120))))
+        if frame.session.file.newest != newest:
+            self._add(f"the wheel over {type(widget).__name__} {widget.objectName()} wrote something; ")
+        return f"wheel over {type(widget).__name__} {widget.objectName()}"
+
+    def _print(self) -> str:
+        """The papers looked at, and away again."""
+        frame = self.window.frame
+        assert frame is not None
+        frame.show_print()
+        QApplication.processEvents()
+        for cover in frame.findChildren(Cover):
+            cover.close()
+        return "print"
+
+    def _preferences(self) -> str:
+        self.window.show_preferences()
+        QApplication.processEvents()
+        self.window._from_preferences()
+        return "preferences"
+
+    def _start_page(self) -> str:
+        """The job closed, and opened again from the start page."""
+        frame = self.window.frame
+        assert frame is not None
+        path = frame.session.path
+        self.window.leave_job()
+        QApplication.processEvents()
+        if not self.window.open_path(path):
+            raise RuntimeError(self.window.start.banner.head.text())
+        return "start page and back"
 
     def _resize(self) -> str:
         size = (SMALLEST_SIZE[0] + self.rng.randrange(700), SMALLEST_SIZE[1] + self.rng.randrange(500))

@@ -38,10 +38,8 @@ def plan_job(given: argparse.Namespace) -> int:
     with job_file:
         plan = job_plan(cases, clock.now())
     ready = f"ready {day_words(plan.ready)}" if plan.ready else "nothing to plan"
-    lines = [
-        plan.trouble
-        or f"{ready}, {plan.hours_left:.1f} h at the bench, apart on {plan.apart} day{'' if plan.apart == 1 else 's'}"
-    ]
+    apart = f"apart on {plan.apart} day{'' if plan.apart == 1 else 's'}"
+    lines = [plan.trouble or f"{ready}, {plan.hours_left:.1f} h at the bench, {apart}"]
     for x in plan.lines:
         when = "done" if x.is_done else day_words(plan.day(x.first)) if x.task.key in plan.starts else "–"
         takes = f"waits {x.task.hours / 24:.1f} d" if x.task.waits else f"{x.task.hours:.1f} h"

@@ -5,6 +5,8 @@ from __future__ import annotations
 from collections.abc import Callable
 from pathlib import Path
 
+import shiboken6
+from PySide6.QtGui import QCloseEvent
 from PySide6.QtPrintSupport import QPrintDialog, QPrinter, QPrintPreviewWidget
 from PySide6.QtWidgets import QFileDialog, QWidget
 
@@ -89,6 +91,14 @@ class PrintCover(CoverPage):
         self._empty.setVisible(self.paper is None)
         if self.paper is not None:
             self.preview.updatePreview()
+
+    def closeEvent(self, event: QCloseEvent) -> None:
+        """The pages go with the page: a printer keeps every one it was shown until it goes itself."""
+        super().closeEvent(event)
+        if shiboken6.isValid(self.preview):
+            self.preview.paintRequested.disconnect()
+            shiboken6.delete(self.preview)
+            shiboken6.delete(self.printer)
 
     def _paint(self, printer: QPrinter) -> None:
         if self.paper is not None:
