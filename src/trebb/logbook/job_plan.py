@@ -276,7 +276,13 @@ def _filled(base: JobPlan, plan: Plan, live: Sequence[Task], asked: Asked, of: s
     order = {key: i for i, key in enumerate(plan.order)}
     # A wait stands where it ends: on the day it is here.
     lines.sort(
-        key=lambda x: (x.is_done, x.last if x.task.waits else x.first, order.get(x.task.key, -1), x.task.key)
+        key=lambda x: (
+            x.is_done,
+            x.task.key not in plan.starts,
+            x.last if x.task.waits else x.first,
+            order.get(x.task.key, -1),
+            x.task.key,
+        )
     )
     return replace(
         base,

@@ -156,7 +156,7 @@ def question(
     if not is_signed_as_typed and raw * other > 0:
         return (
             "pulled and pushed have one sign: pushed toward the indicator is +, pulled away is −. Write the "
-            "sign, or the same again with +"
+            "sign, or the same again with +."
         )
     moved = raw - other if opposite == "pulled" else other - raw
     if moved < -LESS_MM:
