@@ -256,3 +256,13 @@ def test_a_job_whose_guard_was_taken_away_says_so_wherever_it_is_opened(path, ma
     assert window.open_path(path)
     assert window.frame.trouble.isVisible()
     assert trigger in window.frame.trouble.text.text()
+
+
+def test_a_machine_without_pseudo_terminals_opens_the_demo_and_readings_are_typed(make_window, monkeypatch):
+    def none():
+        raise OSError(19, "No such device")
+
+    monkeypatch.setattr(os, "openpty", none)
+    frame = make_window("lathe").frame
+    assert frame.link.kind == "keys"
+    assert frame.session.cases.first().is_measured

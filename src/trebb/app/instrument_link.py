@@ -29,11 +29,16 @@ class InstrumentLink:
         self.kind = "keys"
 
     def use_simulated(self) -> None:
-        """Read the simulated indicator over its pseudo-terminal."""
+        """Read the simulated indicator over its pseudo-terminal; where the machine has none, readings are
+        typed.
+        """
         if self.kind == "simulated":
             return
-        self.close()
-        self.simulated = SimulatedIndicator()
+        self.use_keys()
+        try:
+            self.simulated = SimulatedIndicator()
+        except OSError:
+            return
         self._reader = IndicatorReader(self.simulated.port, FORMATS["mm"])
         self.kind = "simulated"
 
