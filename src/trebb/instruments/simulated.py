@@ -39,7 +39,8 @@ class SimulatedIndicator:
 
     Lines carry their unit, so any format reads them. Commands on the line:
     `Z` sets zero here, `A` goes back to absolute. It sends by itself, or
-    `by_hand`: then time passes for it only by `beat`.
+    `by_hand`: then time passes for it only by `beat`. Raises OSError where
+    the machine has no pseudo-terminals.
     """
 
     def __init__(self, faults: Faults | None = None, seed: int = 1, *, by_hand: bool = False) -> None:
@@ -56,7 +57,11 @@ class SimulatedIndicator:
         self._stop = threading.Event()
         self._master: int | None = None
         self._slave: int | None = None
-        self.plug()
+        try:
+            self.plug()
+        except OSError:  # a machine without pseudo-terminals
+            self._folder.cleanup()
+            raise
         self._thread: threading.Thread | None = None
         if not by_hand:
             self._thread = threading.Thread(target=self._run, name="simulated-indicator", daemon=True)
