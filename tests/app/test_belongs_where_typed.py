@@ -65,8 +65,9 @@ def test_a_note_typed_on_a_part_is_that_part_s(lathe):
     note.setFocus()
     keys(note, "ridge")
     lathe.session.choose("saddle")
-    assert lathe.session.job.grade("ways").note == "ridge"
-    assert lathe.session.job.grade("saddle") is None
+    assert lathe.session.job.note("seen.ways") == "ridge"
+    assert lathe.session.job.note("seen.saddle") == ""
+    assert lathe.session.job.grade("ways") is None  # a note grades nothing
 
 
 def test_half_a_reading_is_taken_where_it_was_typed(lathe):

@@ -415,7 +415,7 @@ def test_columns_are_matched_once(proven, tmp_path):
 
 
 @pytest.mark.parametrize(
-    ("content", "said"), [(b"only one line", "without rows"), (b"\xff\xfe\x00bad\n\xff", "not text")]
+    ("content", "said"), [(b"only one line", "without rows"), (b"\xff\xfe\x00bad\n\xff", "no text in UTF-8")]
 )
 def test_what_is_no_tool_table_is_said_there(proven, tmp_path, content, said):
     stop = proven.go_to("prove")

@@ -182,7 +182,7 @@ def test_a_press_fit_goes_by_the_bore_as_measured():
     [
         ({"spigot_mm": 11.99}, "too loose", "knurl it, sleeve it"),
         ({"wanted_mm": 0.15}, "splits", "split the wall"),
-        ({"wanted_mm": 0.02, "press_n": 500.0}, "press too small", "Warm the outer"),
+        ({"wanted_mm": 0.02, "press_n": 500.0}, "press too small", "Not warmed to"),
     ],
 )
 def test_a_press_that_came_out_wrong_says_what_would_do(more, verdict, said):

@@ -388,12 +388,12 @@ def test_every_repair_goes_together_in_some_order(key, spindle):
     assert steps[-1].key == "prove"
 
 
-def test_bearings_are_tried_cold_and_greased_before_they_go_on():
+def test_bearings_are_tried_cold_warmed_and_greased_once_they_are_cold_again():
     steps = [s.key for s in assembly_order(fit_steps("bearings", "spindle", MILL))]
     assert (
         steps.index("try_cold")
-        < steps.index("lubricate")
         < steps.index("bearings_on")
+        < steps.index("lubricate")
         < steps.index("preload")
         < steps.index("covers")
     )

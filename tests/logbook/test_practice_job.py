@@ -251,7 +251,7 @@ def test_a_piece_file_that_is_none_is_named(tmp_path):
     with pytest.raises(InputError, match="no text"):
         read_piece(path)
     path.write_text("#" * 200_000)
-    with pytest.raises(InputError, match="at most"):
+    with pytest.raises(InputError, match="is the most"):
         read_piece(path)
 
 

@@ -120,7 +120,12 @@ class ToolTablePanel(QWidget):
     def open_table(self, path: Path) -> None:
         """Read a table; says here why it is none."""
         try:
-            table = read_table(read_text(path))
+            text = read_text(path)
+        except TrebbError as error:
+            self.said.setText(f"{error}.")
+            return
+        try:
+            table = read_table(text)
         except TrebbError as error:
             self.said.setText(f"{path.name}: {error}.")
             return

@@ -99,24 +99,12 @@ class IntakeStop(Stop):
         outer.addWidget(self.pages, 1)
         box.addWidget(self._card())
         box.addWidget(label("In the owner's words", "strong"))
-        self.words = Notes(
-            "owners_words",
-            "What is wrong, in the owner's words",
-            lambda: self.session.job.card("words"),
-            lambda text: self._card_line("words", text),
-        )
+        self._notes()
         box.addWidget(self.words)
         box.addWidget(rule())
         self.part = label("", "head")
         box.addWidget(self.part)
         box.addLayout(self._grades())
-        self.note = Notes(
-            "grade_note",
-            "What was seen on this part",
-            self._grade_note,
-            self._set_note,
-            about=lambda: self.session.assembly,
-        )
         box.addWidget(self.note)
         box.addLayout(self._photographs())
         box.addWidget(rule())
@@ -220,6 +208,22 @@ class IntakeStop(Stop):
             worth = job.card_number("worth", 0.0)
             return worth or None
         return job.card(fact.key)
+
+    def _notes(self) -> None:
+        """Words of the owner, and of what was seen on the part looked at."""
+        self.words = Notes(
+            "owners_words",
+            "What is wrong, in the owner's words",
+            lambda: self.session.job.card("words"),
+            lambda text: self._card_line("words", text),
+        )
+        self.note = Notes(
+            "grade_note",
+            "What was seen on this part",
+            self._grade_note,
+            self._set_note,
+            about=lambda: self.session.assembly,
+        )
 
     def _grades(self) -> QHBoxLayout:
         line = row(spacing=4)

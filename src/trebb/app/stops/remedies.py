@@ -207,6 +207,9 @@ class RemediesStop(DriveStop):
     def keep_quote(self) -> None:
         """Record what a firm asks for the remedy looked at."""
         typed = {key: edit.text() for key, edit in self.quote.items()}
+        if typed["days"].strip() and not typed["price"].strip():
+            self.quote_said.setText("No price yet; without price and days it is made here.")
+            return
         try:
             body = quote_typed(
                 self.session.assembly, self.current, typed["price"], typed["days"], typed["firm"]
