@@ -9,6 +9,11 @@ import pytest
 
 from trebb.core import clock
 
+# What is said is compared in English, whatever the desktop speaks; other languages have tests of their own.
+for name in ("LC_ALL", "LANG"):
+    os.environ[name] = "C.UTF-8"
+os.environ.pop("LANGUAGE", None)
+
 # A job file waits for the disk at every reading, as it should; thousands of tests need not wait with it.
 if os.access("/dev/shm", os.W_OK):
     os.environ.setdefault("PYTEST_DEBUG_TEMPROOT", "/dev/shm")

@@ -23,7 +23,7 @@ from trebb.logbook.job_plan import PLAN
 from trebb.logbook.photographs import PhotographError, read_photograph
 from trebb.logbook.rack import read_rack
 
-NOW = datetime.datetime(2026, 11, 26, 18, tzinfo=datetime.UTC)
+NOW = datetime.datetime(2026, 11, 26, 18).astimezone()  # an evening, wherever it is run
 CHOSEN = {"cross_slide": "pair_thrust", "dial_shaft": "new", "quill_bore": "bush", "brake_cone": "reline"}
 
 

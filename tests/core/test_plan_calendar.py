@@ -166,6 +166,21 @@ def test_work_is_late_more_often_than_early_and_the_pace_is_learned():
     assert pace_of([0.3], [3.0]) == Pace()  # a quarter of an hour teaches nothing
 
 
+def test_a_word_of_another_language_is_no_name_of_a_day_because_it_begins_like_one():
+    from trebb.core.dates import also_named
+
+    days = [("Mo", "Montag"), ("Di", "Dienstag"), ("Mi", "Mittwoch"), ("Do", "Donnerstag"), ("Fr", "Freitag"),
+            ("Sa", "Samstag"), ("So", "Sonntag")]  # fmt: skip
+    also_named([], days)
+    try:
+        assert date_typed("so", THURSDAY) == date_typed("Sonntag", THURSDAY) == date_typed("sonn", THURSDAY)
+        for text in ("soon", "doing", "from"):
+            with pytest.raises(InputError):
+                date_typed(text, THURSDAY)
+    finally:
+        also_named((), ())
+
+
 def test_dates_as_they_are_typed():
     for text, day in (
         ("2026-12-05", (2026, 12, 5)),

@@ -125,7 +125,10 @@ def main(arguments: list[str] | None = None) -> int:
 
 def _not_an_option(word: str) -> str:
     """A reading less than nothing ("-0.3thou", "--5", "-nan") is a value, not an option."""
-    return f"−{word[1:]}" if re.match(r"-+([\d.,]|nan\b|inf)", word, re.IGNORECASE) else word
+    dashes = len(word) - len(word.lstrip("-"))
+    return (
+        f"{'−' * dashes}{word[dashes:]}" if re.match(r"-+([\d.,]|nan\b|inf)", word, re.IGNORECASE) else word
+    )
 
 
 def _run(given: argparse.Namespace) -> int:

@@ -39,7 +39,11 @@ def follow(locale: QLocale) -> None:
         months = [locale.monthName(i, short) for i in range(1, 13)]
         for english, own in zip((*WEEKDAYS, *MONTHS), (*days, *months), strict=True):
             _names[english.title()] = own
-        also_named(months, days)
+        long = QLocale.FormatType.LongFormat
+        also_named(
+            [(name, locale.monthName(i, long)) for i, name in enumerate(months, start=1)],
+            [(name, locale.dayName(i, long)) for i, name in enumerate(days, start=1)],
+        )
 
 
 def shown(text: str) -> str:

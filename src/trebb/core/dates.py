@@ -11,26 +11,26 @@ from trebb.core.errors import InputError
 MONTHS = ("jan", "feb", "mar", "apr", "may", "jun", "jul", "aug", "sep", "oct", "nov", "dec")
 WEEKDAYS = ("mon", "tue", "wed", "thu", "fri", "sat", "sun")
 FIRST, LAST = datetime.date(1990, 1, 1), datetime.date(2099, 12, 31)
-# What months and weekdays are called in the shop's own language too, as its names begin (`also_named`).
+# What months and weekdays are called in the shop's own language too, short and in full (`also_named`).
 _own_months: dict[str, int] = {}
 _own_weekdays: dict[str, int] = {}
 WOULD_DO = "write a date such as 2026-12-05, 5 Dec or in 3 days"
 
 
-def also_named(months: Sequence[str], weekdays: Sequence[str]) -> None:
+def also_named(months: Sequence[Sequence[str]], weekdays: Sequence[Sequence[str]]) -> None:
     """Take names of the twelve months and, from Monday on, the seven weekdays in another language beside the
-    English ones; none of either to take English alone again.
+    English ones, each as it is written short and in full; none of either to take English alone again.
     """
-    for own, names in ((_own_months, months), (_own_weekdays, weekdays)):
+    for own, each in ((_own_months, months), (_own_weekdays, weekdays)):
         own.clear()
-        own.update({name.lower().rstrip("."): i for i, name in enumerate(names)})
+        own.update({name.lower().rstrip("."): i for i, names in enumerate(each) for name in names})
 
 
 def _position(word: str, english: Sequence[str], own: Mapping[str, int]) -> int | None:
     """Which month or weekday a typed name begins; None where it is none."""
     if word[:3] in english:
         return english.index(word[:3])
-    return next((i for name, i in own.items() if word.startswith(name) or name.startswith(word)), None)
+    return next((i for name, i in own.items() if name.startswith(word)), None)  # “soon” is no “So.”
 
 
 def date_typed(text: str, today: datetime.date) -> datetime.date:
