@@ -193,3 +193,30 @@ def test_two_threads_that_ask_at_once_find_the_module_whole(tmp_path, monkeypatc
         thread.join()
     assert found == [7, 7, 7, 7]
     monkeypatch.delitem(sys.modules, "slow_whole")
+
+
+def test_a_job_that_was_left_leaves_nothing_behind(make_window):
+    """Frame, stops, session and fold go with their job: what is connected to a session holds it unseen."""
+    import gc
+    import weakref
+
+    from PySide6.QtCore import QEvent
+    from PySide6.QtWidgets import QApplication
+
+    from trebb.app.stops.register import ALL_STOPS
+
+    window = make_window("lathe")
+    path = window.frame.session.path
+    for _ in range(2):
+        frame = window.frame
+        held = [weakref.ref(one) for one in (frame, frame.session, frame.session.job, frame.session.cases)]
+        for stop in ALL_STOPS:
+            held.append(weakref.ref(frame.go_to(stop.key)))
+            QApplication.processEvents()
+        del frame
+        window.leave_job()
+        QApplication.processEvents()
+        QApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete)
+        gc.collect()
+        assert [type(one()).__name__ for one in held if one() is not None] == []
+        assert window.open_path(path)

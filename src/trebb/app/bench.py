@@ -87,8 +87,8 @@ class Bench(QWidget):
         self._stack = QStackedWidget()
         middle.addWidget(self._stack, 6)
         self.aside = BenchAside(session)
-        if with_notes:
-            middle.addWidget(self.aside, 5)
+        middle.addWidget(self.aside, 5)
+        self.aside.setVisible(with_notes)
         box.addLayout(middle, 1)
         self.banner = Banner()
         self.banner.hide()

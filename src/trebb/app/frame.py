@@ -380,3 +380,7 @@ class Frame(Host):
             cover.close()
         self.link.close()
         self.session.close()
+        # What is connected to a session is held by it, out of the collector's sight: frame and all.
+        for told in (self.session.changed, self.session.refused):
+            told.disconnect()
+        self.session.guards.clear()
