@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import os
+import subprocess
 import threading
 from pathlib import Path
 
@@ -100,6 +101,18 @@ def surveyed(frame):
     """The demo with every reading taken."""
     take_what_is_left(frame.session.case, "before", frame.session.record)
     return frame
+
+
+@pytest.fixture
+def tiny_disk(tmp_path):
+    """A disk with room for next to nothing."""
+    place = tmp_path / "full"
+    place.mkdir()
+    mounted = ["mount", "-t", "tmpfs", "-o", "size=8k", "tmpfs", str(place)]
+    if subprocess.run(mounted, check=False, capture_output=True).returncode:
+        pytest.skip("nothing can be mounted here")
+    yield place
+    subprocess.run(["umount", str(place)], check=True)
 
 
 def press(widget, key, modifiers=Qt.KeyboardModifier.NoModifier):

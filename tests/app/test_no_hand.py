@@ -148,9 +148,11 @@ def test_a_slider_takes_the_wheel_once_it_was_clicked_into(make_window):
     frame.go_to("findings")
     QApplication.processEvents()
     slider = next(s for s in frame.findChildren(QAbstractSlider) if s.objectName() and s.isVisible())
-    turn_wheel(window, slider, 2)
-    assert slider.value() == 0 or slider.value() == slider.value()
     before = slider.value()
+    turn_wheel(window, slider, 2)
+    turn_wheel(window, slider, -2)
+    turn_wheel(window, slider, -2)
+    assert slider.value() == before
     QTest.mouseClick(slider, Qt.MouseButton.LeftButton)
     clicked = slider.value()
     turn_wheel(window, slider, 1)
@@ -160,7 +162,6 @@ def test_a_slider_takes_the_wheel_once_it_was_clicked_into(make_window):
     after = slider.value()
     turn_wheel(window, slider, 2)
     assert slider.value() == after
-    assert isinstance(before, int)
 
 
 def test_a_size_that_spoils_its_part_is_refused_in_the_field_and_not_in_the_file(make_window):
@@ -181,7 +182,7 @@ def test_a_size_that_spoils_its_part_is_refused_in_the_field_and_not_in_the_file
 # words ------------------------------------------------------------------------------------------
 
 
-def stored(path: Path, **of) -> Job:
+def stored(path: Path) -> Job:
     """The job as another program would read it now."""
     from trebb.logbook.entries import Entry
     from trebb.logbook.only_reading import only_reading

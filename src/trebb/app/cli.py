@@ -159,7 +159,7 @@ def _open(path: Path) -> int:
     from trebb.logbook.looking import ELSEWHERE, open_or_look
 
     job_file = open_or_look(path)
-    if getattr(job_file, "why", "") == ELSEWHERE:
+    if job_file.why == ELSEWHERE:
         from trebb.app.one_window import ring
 
         if ring(path):

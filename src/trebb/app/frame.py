@@ -32,7 +32,6 @@ from trebb.app.typed import AtRest, LengthEdit
 from trebb.app.widgets import Banner, Cover, Settles, button, column, row, scrolled
 from trebb.core.units import UnitSystem
 from trebb.logbook.entries import PowerLocked
-from trebb.logbook.looking import JobLookedAt
 from trebb.logbook.store import JobFileError
 
 if TYPE_CHECKING:
@@ -89,7 +88,7 @@ class Frame(Host):
         self._watch.start()
         self.trouble.hide()
         box.addWidget(self.trouble)
-        if isinstance(session.file, JobLookedAt):
+        if session.file.is_looked_at:
             looked = Banner()
             looked.setObjectName("looked_at")
             box.addWidget(looked)

@@ -141,7 +141,7 @@ class Window(QMainWindow):
         except JobFileError as error:
             self.start.refuse(str(error), path if error.is_damaged else None)
             return False
-        if getattr(job_file, "why", "") == ELSEWHERE:
+        if job_file.why == ELSEWHERE:
             from trebb.app.one_window import ring
 
             if ring(path):  # the window that has it comes forward; why it is not here is said too

@@ -22,7 +22,6 @@ class JobLookedAt(JobFile):
     """
 
     is_looked_at: ClassVar[bool] = True
-    why = ""
 
     def __init__(self, path: Path, connection: sqlite3.Connection) -> None:
         self.path = path

@@ -94,7 +94,8 @@ class JobFile:
     application_id: ClassVar[int] = APPLICATION_ID
     noun: ClassVar[str] = "job"
     kinds: ClassVar[Mapping[str, type[Body]]] = KINDS
-    is_looked_at: ClassVar[bool] = False  # nothing can be added
+    is_looked_at: ClassVar[bool] = False  # nothing can be added …
+    why = ""  # … and why, in words
 
     def __init__(self, path: Path, connection: sqlite3.Connection, hold: Hold) -> None:
         self.path = path

@@ -137,7 +137,7 @@ class PlanSolver(QObject):
             self.said.emit(words)
 
     def _finished(self, code: int, status: QProcess.ExitStatus) -> None:
-        """It ended: with its last word said, or without."""
+        """It ended: having said all it had to, or before that."""
         if self._process is None:
             return
         is_well = code == 0 and status is QProcess.ExitStatus.NormalExit
