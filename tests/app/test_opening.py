@@ -220,3 +220,32 @@ def test_a_job_that_was_left_leaves_nothing_behind(make_window):
         gc.collect()
         assert [type(one()).__name__ for one in held if one() is not None] == []
         assert window.open_path(path)
+
+
+@pytest.mark.parametrize("kind", ["lathe", "mill", "drill"])
+def test_no_piece_of_a_stop_is_a_window_of_its_own_for_a_moment(make_window, qapp, kind):
+    """A widget shown before it has its place flashes up, and takes the keyboard from the window."""
+    from PySide6.QtCore import QEvent, QObject
+    from PySide6.QtWidgets import QWidget
+
+    from trebb.app.stops.register import ALL_STOPS
+
+    shown = []
+
+    class Watch(QObject):
+        def eventFilter(self, watched, event):  # noqa: N802 (Qt's name)
+            if event.type() == QEvent.Type.Show and isinstance(watched, QWidget) and watched.isWindow():
+                shown.append(type(watched).__name__)
+            return False
+
+    watch = Watch()
+    qapp.installEventFilter(watch)
+    window = make_window(kind)
+    for assembly in window.frame.session.job.machine.assemblies[:4]:
+        window.frame.session.choose(assembly.key)
+        for stop in ALL_STOPS:
+            window.frame.go_to(stop.key)
+            qapp.processEvents()
+    qapp.removeEventFilter(watch)
+    assert shown == ["Window"]
+    assert qapp.activeWindow() is window

@@ -88,8 +88,8 @@ class Bench(QWidget):
         middle.addWidget(self._stack, 6)
         self.aside = BenchAside(session)
         middle.addWidget(self.aside, 5)
-        self.aside.setVisible(with_notes)
         box.addLayout(middle, 1)
+        self.aside.setVisible(with_notes)  # not before it has its place: it would be a window of its own
         self.banner = Banner()
         self.banner.hide()
         box.addWidget(self.banner)
