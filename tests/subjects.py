@@ -6,13 +6,13 @@ from typing import Any
 
 from msgspec.structs import replace
 
-from trebb.core.families import FAMILIES
-from trebb.core.machine import Slide
-from trebb.core.machine.bed import USUAL_BED
-from trebb.core.machine.casting import Casting
-from trebb.core.machine.cone import FrictionCone
-from trebb.core.machine.gear import Gear
-from trebb.core.machine.spindle import USUAL
+from trebb.core.families.bed.subject import USUAL_BED
+from trebb.core.families.casting.subject import Casting
+from trebb.core.families.cone.subject import FrictionCone
+from trebb.core.families.gear.subject import Gear
+from trebb.core.families.gib.subject import Slide
+from trebb.core.families.spindle.subject import USUAL
+from trebb.core.register import FAMILIES
 from trebb.core.stating import usual_subject
 
 _BED = replace(USUAL_BED, shims=(("tail_front", 0.10),))

@@ -369,7 +369,7 @@ def suggesting() -> None:
     """Minutes until nine tenths of what the whole list can settle is settled: suggested order against the
     list's own.
     """
-    from trebb.core.machine.spindle import USUAL
+    from trebb.core.families.spindle.subject import USUAL
     from trebb.core.practice.trials import SpindleTrial, minutes_to_settle
 
     for kind, spindle in USUAL.items():
@@ -393,9 +393,9 @@ def coverage() -> None:
     """How often 95 % intervals hold what was planted, on 100 spindles of each kind (the tests use 500)."""
     import numpy as np
 
-    from trebb.core.findings.spindle import draw, named_causes, quantity
-    from trebb.core.findings.spindle_sizes import cause_draws
-    from trebb.core.machine.spindle import USUAL
+    from trebb.core.families.spindle.findings import draw, named_causes, quantity
+    from trebb.core.families.spindle.sizes import cause_draws
+    from trebb.core.families.spindle.subject import USUAL
     from trebb.core.practice.trials import SpindleTrial
 
     for kind, spindle in USUAL.items():
@@ -593,7 +593,7 @@ def gearing() -> None:
     import numpy as np
 
     from trebb.core.gears.trains import find_trains
-    from trebb.core.machine import Workshop
+    from trebb.core.machine.workshop import Workshop
 
     shop = Workshop()
     wheels = np.array(shop.wheels)

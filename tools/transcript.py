@@ -22,8 +22,8 @@ from typing import Any
 from trebb.core import clock
 from trebb.core.errors import TrebbError
 from trebb.core.facts import Choice, Fact, Length, Number
-from trebb.core.families import FAMILIES
 from trebb.core.parts.drawing import Title, laid_out
+from trebb.core.register import FAMILIES
 from trebb.core.remedies import remedies_of
 from trebb.core.stating import schema_of
 from trebb.core.units import UnitSystem

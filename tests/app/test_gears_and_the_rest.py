@@ -249,7 +249,7 @@ def test_the_lost_motion_of_a_train_is_shared_out(hand):
     # In "slow" a play of 300 µm at the first driven wheel is 300 × 48/40 × 24/48 at the last: 180 µm.
     h.read(train, "train_rock", "mesh 1", "300 µm").read(train, "train_rock", "mesh 2", "60 µm")
     h.read(train, "train_rock", "mesh 3", "60 µm").read(train, "train_rock", "whole", "900 µm")
-    from trebb.core.findings.train import shares
+    from trebb.core.families.train.findings import shares
 
     found = dict(shares(h.case(train).known("before", METRIC)))
     assert found["20 with 40"] == pytest.approx(0.180, abs=0.01)

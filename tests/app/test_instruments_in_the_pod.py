@@ -10,7 +10,7 @@ from PySide6.QtCore import Qt
 
 from tests.app.conftest import cable, click, press, until
 from trebb.app.instrument_link import InstrumentLink, raw_of
-from trebb.core.machine import ScrewDrive
+from trebb.core.families.screw_drive.subject import ScrewDrive
 from trebb.core.survey import set_up
 from trebb.instruments import IndicatorReader, Sample, offer_of
 from trebb.logbook.casework import SCREW

@@ -7,7 +7,8 @@ from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QComboBox, QLineEdit
 
 from tests.app.conftest import cable, click, keys, press
-from trebb.core.machine import State, drive_model, state_of
+from trebb.core.families.screw_drive.subject import drive_model
+from trebb.core.machine import State, state_of
 from trebb.core.practice import PracticeMachine
 from trebb.core.survey import set_ups_of
 from trebb.core.units import UnitSystem

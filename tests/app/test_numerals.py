@@ -17,7 +17,7 @@ from trebb.app.walk import take_what_is_left
 from trebb.core.dates import date_typed
 from trebb.core.errors import InputError, TrebbError
 from trebb.core.facts import Choice, Words
-from trebb.core.families import FAMILIES
+from trebb.core.register import FAMILIES
 from trebb.core.stating import card_schema, schema_of
 from trebb.core.stating.matters import MATTERS, Date
 from trebb.core.units import UnitSystem

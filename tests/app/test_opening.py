@@ -233,7 +233,7 @@ def test_no_piece_of_a_stop_is_a_window_of_its_own_for_a_moment(make_window, qap
     shown = []
 
     class Watch(QObject):
-        def eventFilter(self, watched, event):  # noqa: N802 (Qt's name)
+        def eventFilter(self, watched, event):
             if event.type() == QEvent.Type.Show and isinstance(watched, QWidget) and watched.isWindow():
                 shown.append(type(watched).__name__)
             return False

@@ -18,8 +18,9 @@ from trebb.app.places_view import PlaceRow, PlacesView
 from trebb.app.proof_plot import ProofPlot, ProofRow
 from trebb.app.route_list import Line, RouteList
 from trebb.app.size_scale import SizeScale
+from trebb.core.families.screw_drive.subject import ScrewDrive
 from trebb.core.figure import Arrow, Circle, Figure, Indicator, Label, Role, box, line
-from trebb.core.machine import KINDS, ScrewDrive, State
+from trebb.core.machine import KINDS, State
 from trebb.core.survey import all_set_ups
 from trebb.core.threads import Band
 from trebb.core.units import UnitSystem

@@ -10,7 +10,8 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QComboBox, QLineEdit, QPlainTextEdit
 
 from tests.app.conftest import cable, click, press
-from trebb.core.machine import State, spindle_model
+from trebb.core.families.spindle.subject import spindle_model
+from trebb.core.machine import State
 from trebb.core.practice import PracticeMachine
 from trebb.core.remedies import remedy
 from trebb.core.units import UnitSystem

@@ -8,7 +8,7 @@ import numpy as np
 import pytest
 
 from trebb.core.condition.draws import draw
-from trebb.core.findings.bed import MEASURES, measure_value
+from trebb.core.families.bed.findings import MEASURES, measure_value
 from trebb.core.practice.bed_trials import SOFTEST, STIFFEST, BedTrial
 
 # Five hundred whole surveys: minutes where the machine is busy.

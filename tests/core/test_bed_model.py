@@ -12,18 +12,18 @@ from trebb.core.alignment import Feet, TwoCollar, taper_from_levels
 from trebb.core.condition import Observation, Row, estimate
 from trebb.core.condition.draws import draw
 from trebb.core.errors import InputError
-from trebb.core.findings.bed import bed_measures, closing_findings, questions, ways_findings
-from trebb.core.findings.bed_shims import Cut, exchanged_lands, shim_advice, wrong_foot
-from trebb.core.findings.bed_work import bed_shape, work_error
-from trebb.core.findings.headstock import headstock_findings
-from trebb.core.findings.tailstock import is_habit, tailstock_findings
-from trebb.core.machine import bed_model, class_limit
-from trebb.core.machine.bed import FEET, FOOT_SIGN, USUAL_BED, Bed
+from trebb.core.families.bed.centres import wander
+from trebb.core.families.bed.cuts import TRIALS, TWO_COLLAR, taper_row
+from trebb.core.families.bed.findings import bed_measures, closing_findings, questions, ways_findings
+from trebb.core.families.bed.headstock import headstock_findings
+from trebb.core.families.bed.levels import ACROSS, ALONG, chain_results, profiles
+from trebb.core.families.bed.shims import Cut, exchanged_lands, shim_advice, wrong_foot
+from trebb.core.families.bed.subject import FEET, FOOT_SIGN, USUAL_BED, Bed, bed_model
+from trebb.core.families.bed.tailstock import is_habit, tailstock_findings
+from trebb.core.families.bed.work import bed_shape, work_error
+from trebb.core.machine import class_limit
 from trebb.core.remedies import predict, remedies_of
 from trebb.core.survey import PlaceReadings, observations, set_ups_of
-from trebb.core.survey.bed_centres import wander
-from trebb.core.survey.bed_cuts import TRIALS, TWO_COLLAR, taper_row
-from trebb.core.survey.bed_levels import ACROSS, ALONG, chain_results, profiles
 from trebb.core.units import UnitSystem
 
 METRIC = UnitSystem.METRIC

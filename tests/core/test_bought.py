@@ -2,7 +2,7 @@
 
 import pytest
 
-from trebb.core.machine import Workshop
+from trebb.core.machine.workshop import Workshop
 from trebb.core.making.bought import (
     ON_MACHINE,
     Offer,

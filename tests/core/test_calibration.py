@@ -6,8 +6,8 @@ import numpy as np
 import pytest
 
 from trebb.core.condition import draw_condition, estimate, simulate
-from trebb.core.findings import lash_combination
-from trebb.core.machine import STATIONS, ScrewDrive, drive_model, wear_key
+from trebb.core.families.screw_drive.lash_split import lash_combination
+from trebb.core.families.screw_drive.subject import STATIONS, ScrewDrive, drive_model, wear_key
 from trebb.core.remedies import predict, remedies_of
 from trebb.core.survey import PlaceReadings, observations, set_ups_of
 

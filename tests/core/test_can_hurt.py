@@ -6,12 +6,12 @@ import itertools
 
 import pytest
 
+from trebb.core.families.spindle.fitup import spindle_steps
+from trebb.core.families.spindle.subject import Spindle
 from trebb.core.fits.joint import pressed
 from trebb.core.fits.warming import CEILINGS, instead, of_hardness, warming
 from trebb.core.fitup.order import FitStep, assembly_order
-from trebb.core.fitup.spindle import spindle_steps
 from trebb.core.fitup.stripped import Came, Rule, with_came
-from trebb.core.machine import Spindle
 from trebb.core.safety import SLING, UNDER_POWER
 from trebb.core.units import UnitSystem, parse_length, parse_lengths, show_small, show_uncertain
 from trebb.logbook.casework import Cases

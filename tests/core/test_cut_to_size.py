@@ -8,7 +8,8 @@ import math
 
 import pytest
 
-from trebb.core.machine import ScrewDrive, Workshop
+from trebb.core.families.screw_drive.subject import ScrewDrive
+from trebb.core.machine.workshop import Workshop
 from trebb.core.making.routes import route
 from trebb.core.parts import PartInputs, family
 from trebb.core.threads import Form, ThreadSpec, thread_limits

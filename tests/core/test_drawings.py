@@ -11,7 +11,7 @@ import pytest
 
 import trebb.app
 from trebb.core.errors import InputError, TrebbError
-from trebb.core.machine import Workshop
+from trebb.core.machine.workshop import Workshop
 from trebb.core.parts import PartInputs, all_families, drawing_of, family
 from trebb.core.parts.base import Part, Section
 from trebb.core.parts.controls import controls_of

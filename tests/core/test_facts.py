@@ -10,10 +10,10 @@ from hypothesis import strategies as st
 
 from trebb.core.errors import InputError
 from trebb.core.facts import Choice, Length, Number
-from trebb.core.families import FAMILIES
+from trebb.core.families.gear.facts import name_from
 from trebb.core.machine import KINDS
+from trebb.core.register import FAMILIES
 from trebb.core.stating import card_schema, schema_of
-from trebb.core.stating.gear import name_from
 from trebb.core.stating.page import with_page
 from trebb.core.units import UnitSystem, parse_list
 

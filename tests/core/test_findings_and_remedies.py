@@ -6,11 +6,13 @@ import numpy as np
 import pytest
 
 from trebb.core.condition import estimate
-from trebb.core.findings import lash_findings, split_lash
-from trebb.core.machine import ScrewDrive, State, class_limit, drive_model, state_of
+from trebb.core.families.screw_drive.changes import made_as
+from trebb.core.families.screw_drive.lash_split import split_lash
+from trebb.core.families.screw_drive.screw_lash import lash_findings
+from trebb.core.families.screw_drive.subject import ScrewDrive, drive_model
+from trebb.core.machine import State, class_limit, state_of
 from trebb.core.practice import PracticeMachine
 from trebb.core.remedies import predict, remedies_of, remedy
-from trebb.core.remedies.screw_changes import made_as
 from trebb.core.survey import PlaceReadings, observations, set_ups_of
 from trebb.core.units import THOU_MM, UnitSystem
 from trebb.logbook.demo_machines import PLANTED

@@ -5,8 +5,8 @@ from __future__ import annotations
 import pytest
 
 from tests.subjects import SUBJECTS
+from trebb.core.families.screw_drive.subject import ScrewDrive
 from trebb.core.fitup import FitStep, FitUpError, assembly_order, blocked_by, fit_steps
-from trebb.core.machine import ScrewDrive
 from trebb.core.proof import compare
 from trebb.core.proof.comparing import mean_change_mm
 from trebb.core.remedies import all_remedies

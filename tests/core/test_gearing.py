@@ -26,8 +26,7 @@ from trebb.core.gears.trains import (
     trains_for,
     transposing,
 )
-from trebb.core.machine import Workshop, ratio_from, wheels_from
-from trebb.core.machine.workshop import banjo_of
+from trebb.core.machine.workshop import Workshop, banjo_of, ratio_from, wheels_from
 from trebb.core.making.indexing import indexings
 from trebb.core.making.operations import dial_of
 from trebb.core.making.thread_dial import ThreadDial

@@ -6,7 +6,7 @@ import pytest
 
 from trebb.core.errors import InputError
 from trebb.core.heat_treatment import STEELS, growth_mm, hardening_steel, soak_minutes, temper_for
-from trebb.core.machine import Workshop
+from trebb.core.machine.workshop import Workshop
 from trebb.core.making.heat import (
     GRIND_MM,
     hardened_route,

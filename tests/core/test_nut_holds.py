@@ -4,7 +4,8 @@ room.
 
 import pytest
 
-from trebb.core.machine import ScrewDrive, Workshop
+from trebb.core.families.screw_drive.subject import ScrewDrive
+from trebb.core.machine.workshop import Workshop
 from trebb.core.making.routes import route
 from trebb.core.parts import PartInputs, family
 from trebb.core.parts.drawing import Title, laid_out

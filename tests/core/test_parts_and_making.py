@@ -7,21 +7,22 @@ import math
 import pytest
 
 from tests.subjects import SUBJECTS
-from trebb.core.machine import ScrewDrive, Workshop
-from trebb.core.machine.spindle import USUAL
-from trebb.core.making.correction import (
+from trebb.core.families.screw_drive.correction import (
     depth_at_pitch_dia_mm,
     pitch_dia_at_depth_mm,
     state_sentence,
     thread_state,
-    warm_reading_mm,
 )
+from trebb.core.families.screw_drive.nut import nut_pitch_dia_mm
+from trebb.core.families.screw_drive.subject import ScrewDrive
+from trebb.core.families.spindle.subject import USUAL
+from trebb.core.machine.workshop import Workshop
+from trebb.core.making.correction import warm_reading_mm
 from trebb.core.making.operations import material_of, minutes_left
 from trebb.core.making.routes import route
 from trebb.core.metals import MATERIALS
 from trebb.core.parts import PartInputs, all_families, drawing_of, family
 from trebb.core.parts.base import round_size
-from trebb.core.parts.nut import nut_pitch_dia_mm
 from trebb.core.parts.turned import bar_for
 from trebb.core.stating import usual_subject
 from trebb.core.threads import Form, Hand, ThreadSpec, size_over_wires_mm, thread_limits

@@ -10,8 +10,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from trebb.core.condition import draw_condition, estimate, simulate
-from trebb.core.findings import split_lash
-from trebb.core.machine import STATIONS, USUAL_DRIVES, ScrewDrive, drive_model, wear_key
+from trebb.core.families.screw_drive.lash_split import split_lash
+from trebb.core.families.screw_drive.subject import STATIONS, USUAL_DRIVES, ScrewDrive, drive_model, wear_key
 from trebb.core.making.infeed import InfeedScheme, infeed_plan
 from trebb.core.practice import PracticeMachine
 from trebb.core.remedies import predict, remedies_of, remedy

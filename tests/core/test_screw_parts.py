@@ -12,6 +12,9 @@ from hypothesis import strategies as st
 
 from tests.reference import misses, number, rows
 from trebb.core.errors import InputError
+from trebb.core.families.screw_drive.correction import nut_band_mm, nut_sentence, state_sentence, thread_state
+from trebb.core.families.screw_drive.dial import ring_for
+from trebb.core.families.screw_drive.subject import USUAL_DRIVES, ScrewDrive
 from trebb.core.fits.bond import SHEAR_MPA, bond_thrust_n, gap_share
 from trebb.core.fits.joint import (
     bonded,
@@ -22,13 +25,11 @@ from trebb.core.fits.joint import (
     reamed_bore_mm,
 )
 from trebb.core.fits.stack import StackItem, stack_up
-from trebb.core.machine import USUAL_DRIVES, ScrewDrive, Workshop
-from trebb.core.making.correction import nut_band_mm, nut_sentence, state_sentence, thread_state
+from trebb.core.machine.workshop import Workshop
 from trebb.core.making.routes import route
 from trebb.core.metals import MATERIALS
 from trebb.core.parts import PartInputs, drawing_of, family
 from trebb.core.parts.casting import cast_blank, charge_g, cold_volume_cm3, foundry_request, pattern_mm
-from trebb.core.parts.dial import ring_for
 from trebb.core.threads import Form, ThreadSpec, best_wire_mm, size_between_balls_mm
 from trebb.core.units import INCH_MM, UnitSystem
 

@@ -7,10 +7,10 @@ import math
 import pytest
 
 from trebb.core.errors import InputError
+from trebb.core.families.shaft.subject import Shaft
 from trebb.core.fits.keys import woodruff
 from trebb.core.fitup.pieces import slide_words, slides_to
-from trebb.core.machine import Workshop
-from trebb.core.machine.shaft import Shaft
+from trebb.core.machine.workshop import Workshop
 from trebb.core.making.routes import route
 from trebb.core.parts import family
 from trebb.core.parts.base import PartInputs, Section

@@ -9,17 +9,18 @@ import pytest
 from msgspec.structs import replace
 
 from trebb.core.condition import Observation, Row, draw_condition, estimate
-from trebb.core.findings.gib import gaps_of, gib_findings, home_finding, screw_bend, slide_measures
-from trebb.core.findings.tram import tram_findings, tram_measures
+from trebb.core.families.gib.findings import gaps_of, gib_findings, home_finding, screw_bend, slide_measures
+from trebb.core.families.gib.gaps import FEELERS
+from trebb.core.families.gib.subject import Slide, play, slide_model
+from trebb.core.families.tram.findings import tram_findings, tram_measures
+from trebb.core.families.tram.subject import Tram, tram_model
+from trebb.core.families.tram.sweep import SWEEP
 from trebb.core.gibs import Gaps
-from trebb.core.machine import Slide, State, Tram, class_limit, slide_model, tram_model
-from trebb.core.machine.slide import play
+from trebb.core.machine import State, class_limit
 from trebb.core.practice import PracticeMachine
 from trebb.core.remedies import predict, remedies_of
 from trebb.core.survey import PlaceReadings, observations, set_up, set_ups_of
 from trebb.core.survey.contact import COLUMNS, ROWS, gib_contact_of
-from trebb.core.survey.gib_gaps import FEELERS
-from trebb.core.survey.tram import SWEEP
 from trebb.core.units import UnitSystem
 
 METRIC = UnitSystem.METRIC

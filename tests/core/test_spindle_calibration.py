@@ -7,10 +7,9 @@ from __future__ import annotations
 import numpy as np
 import pytest
 
-from trebb.core.findings.spindle import cause_sizes, draw, named_causes, quantity
-from trebb.core.findings.spindle_sizes import cause_draws, measure_limits, measure_value
-from trebb.core.machine import spindle_model
-from trebb.core.machine.spindle import USUAL
+from trebb.core.families.spindle.findings import cause_sizes, draw, named_causes, quantity
+from trebb.core.families.spindle.sizes import cause_draws, measure_limits, measure_value
+from trebb.core.families.spindle.subject import USUAL, spindle_model
 from trebb.core.practice.trials import SpindleTrial, minutes_to_settle
 from trebb.core.remedies import predict, remedies_of
 

@@ -17,8 +17,8 @@ from tests.core.test_spindle_survey import SOUND, known, taken
 from trebb.core.condition import Change, Shared, Shift, apply_change, estimate, grouped, total_doubt
 from trebb.core.condition.model import ErrorModel, Row, Source
 from trebb.core.errors import InputError
-from trebb.core.findings.spindle import draw, questions, runout_along
-from trebb.core.findings.spindle_sizes import (
+from trebb.core.families.spindle.findings import draw, questions, runout_along
+from trebb.core.families.spindle.sizes import (
     cause_draws,
     measure_limits,
     measure_value,
@@ -26,13 +26,21 @@ from trebb.core.findings.spindle_sizes import (
     vector_at,
     work_draws,
 )
-from trebb.core.machine import class_limit, spindle_model
-from trebb.core.machine.spindle import LEAN_MM, ONE_BEARING_LEVER, REAR_SHARE, USUAL, slack_shares
+from trebb.core.families.spindle.subject import (
+    LEAN_MM,
+    ONE_BEARING_LEVER,
+    REAR_SHARE,
+    USUAL,
+    slack_shares,
+    spindle_model,
+)
+from trebb.core.families.spindle.test_bar import seating_of, seating_words
+from trebb.core.families.spindle.turning import vector_row
+from trebb.core.machine import class_limit
 from trebb.core.practice import PracticeMachine
 from trebb.core.survey import PlaceReadings, set_up, set_ups_of
 from trebb.core.survey.angles import split_place
-from trebb.core.survey.test_bar import seating_of, seating_words
-from trebb.core.survey.turning import turn_of, vector_row
+from trebb.core.survey.turns import turn_of
 
 LATHE, MILL, DRILL = USUAL["lathe"], USUAL["mill"], USUAL["drill"]
 EVERY = pytest.mark.parametrize("spindle", list(USUAL.values()), ids=list(USUAL))

@@ -10,14 +10,16 @@ from msgspec.structs import replace
 from tests.core.test_spindle_survey import known, taken
 from trebb.core.condition import estimate
 from trebb.core.errors import InputError, UnreadError
-from trebb.core.findings.spindle import best_clocking, draw, runout_along, split_spindle
-from trebb.core.findings.spindle_sizes import measure_limits
-from trebb.core.findings.spindle_words import spindle_findings
+from trebb.core.families.spindle.findings import best_clocking, draw, runout_along, split_spindle
+from trebb.core.families.spindle.journals import seat_states
+from trebb.core.families.spindle.lubrication import lubrication
+from trebb.core.families.spindle.sizes import measure_limits
+from trebb.core.families.spindle.subject import ONE_BEARING_LEVER, USUAL, spindle_model
+from trebb.core.families.spindle.words import spindle_findings
 from trebb.core.fits import STEEL, heat_hub_to_slip_c, press_fit
 from trebb.core.fitup import assembly_order, blocked_by, fit_steps
-from trebb.core.machine import State, Workshop, class_limit, spindle_model
-from trebb.core.machine.lubrication import lubrication
-from trebb.core.machine.spindle import ONE_BEARING_LEVER, USUAL
+from trebb.core.machine import State, class_limit
+from trebb.core.machine.workshop import Workshop
 from trebb.core.making.correction import size_sentence
 from trebb.core.making.operations import SizeTarget
 from trebb.core.making.routes import route
@@ -26,7 +28,6 @@ from trebb.core.practice.trials import SpindleTrial
 from trebb.core.proof.tool_table import read_table, shift_table
 from trebb.core.remedies import predict, remedies_of, remedy
 from trebb.core.survey import observations
-from trebb.core.survey.journals import seat_states
 from trebb.core.threads import Band
 from trebb.core.units import UnitSystem
 

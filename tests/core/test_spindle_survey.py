@@ -11,14 +11,13 @@ from hypothesis import strategies as st
 from msgspec.structs import replace
 
 from trebb.core.condition import draw_condition, estimate, simulate
-from trebb.core.machine import Spindle, spindle_model
-from trebb.core.machine.spindle import USUAL
+from trebb.core.families.spindle.journals import seat_states
+from trebb.core.families.spindle.push_test import push_fits
+from trebb.core.families.spindle.seat import seat_information, seat_scatter, with_scatter
+from trebb.core.families.spindle.subject import USUAL, Spindle, spindle_model
 from trebb.core.practice import PracticeMachine
 from trebb.core.survey import PlaceReadings, information, observations, results, set_up, set_ups_of
 from trebb.core.survey.contact import COLUMNS, ROWS, cells_of, contact_of, text_of
-from trebb.core.survey.journals import seat_states
-from trebb.core.survey.push_test import push_fits
-from trebb.core.survey.seat import seat_information, seat_scatter, with_scatter
 from trebb.core.units import UnitSystem
 
 LATHE, MILL, DRILL = USUAL["lathe"], USUAL["mill"], USUAL["drill"]

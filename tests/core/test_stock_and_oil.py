@@ -10,7 +10,7 @@ from tests.subjects import SUBJECTS
 from trebb.core.bars import bar_size_mm
 from trebb.core.errors import InputError
 from trebb.core.lubrication import grease_packed_cm3, grease_renewed_g, metered, usual_points
-from trebb.core.machine import Workshop
+from trebb.core.machine.workshop import Workshop
 from trebb.core.making.stock import Bar, Blank, after_cutting, blank_of, cutting
 from trebb.core.parts import PartInputs, family
 

@@ -8,9 +8,10 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from trebb.core.families.screw_drive.subject import STATIONS, ScrewDrive, drive_model
+from trebb.core.families.spindle.subject import USUAL, spindle_model
 from trebb.core.figure import Circle, Shape
-from trebb.core.machine import KINDS, STATIONS, ScrewDrive, drive_model, spindle_model
-from trebb.core.machine.spindle import USUAL
+from trebb.core.machine import KINDS
 from trebb.core.survey import (
     PlaceReadings,
     all_set_ups,

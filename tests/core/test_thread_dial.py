@@ -9,8 +9,9 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.reference import Row, misses, rows
-from trebb.core.machine import ScrewDrive, Workshop
-from trebb.core.making.operations import lathe_dial_rule
+from trebb.core.families.screw_drive.subject import ScrewDrive
+from trebb.core.families.screw_drive.thread_rows import lathe_dial_rule
+from trebb.core.machine.workshop import Workshop
 from trebb.core.making.thread_dial import DialRule, ThreadDial, dial_rule
 
 FILE = "10_threading_dial.csv"

@@ -17,7 +17,13 @@ from tests.independent.shafts import score_shafts
 from tests.independent.spindles import score_spindles
 from tests.independent.threads import score_threads
 
-FORBIDDEN = ("trebb.core.survey", "trebb.core.machine", "trebb.core.practice", "trebb.core.condition")
+FORBIDDEN = (
+    "trebb.core.survey",
+    "trebb.core.machine",
+    "trebb.core.practice",
+    "trebb.core.condition",
+    "trebb.core.families",
+)
 
 
 def test_no_simulator_imports_the_product_s_model():

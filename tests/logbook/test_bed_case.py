@@ -8,9 +8,9 @@ import pytest
 
 from trebb.app.walk import choose_least_work, cut_parts, fit_together
 from trebb.core.errors import InputError
+from trebb.core.families.bed.facts import shim_from
 from trebb.core.machine import State
 from trebb.core.stating import schema_of
-from trebb.core.stating.bed import shim_from
 from trebb.core.units import UnitSystem
 from trebb.logbook.demo_machines import LATHE_BED
 from trebb.logbook.entries import ReadingStruck, RemedyChosen, Undone

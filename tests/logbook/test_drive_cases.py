@@ -8,13 +8,14 @@ import pytest
 from trebb.app.walk import cut_parts, fit_together, take_what_is_left
 from trebb.core.condition import draw_condition, estimate, simulate
 from trebb.core.errors import InputError
-from trebb.core.findings import lash_combination
-from trebb.core.findings.screw_lash import error_of, periodic_error_mm, progressive_error
-from trebb.core.machine import USUAL_DRIVES, State, drive_model
+from trebb.core.families.screw_drive.facts import tried_from
+from trebb.core.families.screw_drive.lash_split import lash_combination
+from trebb.core.families.screw_drive.screw_lash import error_of, periodic_error_mm, progressive_error
+from trebb.core.families.screw_drive.subject import USUAL_DRIVES, drive_model
+from trebb.core.machine import State
 from trebb.core.making.infeed import InfeedScheme
 from trebb.core.remedies import predict, remedies_of
 from trebb.core.stating import schema_of
-from trebb.core.stating.screw_drive import tried_from
 from trebb.core.survey import PlaceReadings, observations, set_ups_of
 from trebb.core.threads import Form, Hand
 from trebb.core.units import UnitSystem
@@ -401,6 +402,6 @@ def test_predictions_of_every_remedy_hold_on_simulated_drives(drive):
 
 
 def true_error(drive, truth, mm):
-    from trebb.core.findings.screw_lash import error_at
+    from trebb.core.families.screw_drive.screw_lash import error_at
 
     return sum(c * truth[k] for k, c in error_at(drive, mm).items()) - mm

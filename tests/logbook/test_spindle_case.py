@@ -8,9 +8,10 @@ import pytest
 
 from trebb.app.walk import choose_least_work, cut_parts, fit_together, take_what_is_left
 from trebb.core.errors import InputError
+from trebb.core.families.spindle.facts import seatings_from
 from trebb.core.machine import State
 from trebb.core.stating import schema_of
-from trebb.core.stating.spindle import angles_from, seatings_from
+from trebb.core.stating.readers import angles_from
 from trebb.core.survey.contact import text_of
 from trebb.core.units import UnitSystem
 from trebb.logbook.casework import SCREW, SPINDLE, Cases

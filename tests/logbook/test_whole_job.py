@@ -91,7 +91,7 @@ def test_matters_are_stated_undone_and_set_aside(shop):
 
 def test_every_rest_stands_in_a_route_that_there_is():
     from tests.subjects import SUBJECTS
-    from trebb.core.machine import Workshop
+    from trebb.core.machine.workshop import Workshop
     from trebb.core.making.routes import route
     from trebb.core.parts import PartInputs, family
 

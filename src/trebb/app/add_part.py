@@ -10,7 +10,7 @@ from trebb.app.session import Session
 from trebb.app.typed import BenchEdit
 from trebb.app.widgets import Choice, button, column, label, row
 from trebb.core.errors import InputError
-from trebb.core.families import FAMILIES
+from trebb.core.register import FAMILIES
 from trebb.logbook.entries import AssemblyAdded
 from trebb.logbook.fold_facts import key_for
 

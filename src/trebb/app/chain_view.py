@@ -7,7 +7,7 @@ from PySide6.QtGui import QFontMetricsF, QPainter
 from PySide6.QtWidgets import QWidget
 
 from trebb.app import painting, theme
-from trebb.core.findings.spindle import SpindleSplit
+from trebb.core.families.spindle.findings import SpindleSplit
 from trebb.core.units import UnitSystem, show_small, show_uncertain
 
 HEAD = 14.0

@@ -11,8 +11,8 @@ from PySide6.QtWidgets import QWidget
 from trebb.app import painting, theme
 from trebb.app.views.plane import Plane, spread_of
 from trebb.core.condition import Estimate, Quantity
-from trebb.core.findings.screw_lash import error_of, lead_is_read
-from trebb.core.machine import STATIONS, ScrewDrive
+from trebb.core.families.screw_drive.screw_lash import error_of, lead_is_read
+from trebb.core.families.screw_drive.subject import STATIONS, ScrewDrive
 from trebb.core.units import UnitSystem, show_small, size_unit, small_unit
 
 POINTS = 60

@@ -102,7 +102,7 @@ def _say_findings(case: Case) -> None:
 def _say_chain(case: SpindleCase) -> None:
     import numpy as np
 
-    from trebb.core.findings.spindle_sizes import cause_draws
+    from trebb.core.families.spindle.sizes import cause_draws
 
     planted = case.job.planted(case.assembly_key)
     assert planted is not None

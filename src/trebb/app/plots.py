@@ -12,8 +12,8 @@ from PySide6.QtGui import QColor
 
 from trebb.app import numerals, theme
 from trebb.core.condition import Estimate, Quantity
-from trebb.core.findings import LashSplit
-from trebb.core.machine import ScrewDrive
+from trebb.core.families.screw_drive.lash_split import LashSplit
+from trebb.core.families.screw_drive.subject import ScrewDrive
 from trebb.core.units import UnitSystem, show_small, size_unit, small_unit
 
 if TYPE_CHECKING:

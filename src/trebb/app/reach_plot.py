@@ -12,7 +12,7 @@ from trebb.app.session import Session
 from trebb.app.views.plane import Plane
 from trebb.app.widgets import Choice, Slider, button, column, label, row
 from trebb.core.condition import Quantity
-from trebb.core.findings.spindle import Clocking, runout_along
+from trebb.core.families.spindle.findings import Clocking, runout_along
 from trebb.core.units import UnitSystem, show_size, show_small, size_unit, small_unit
 from trebb.logbook.entries import MarkScribed
 from trebb.logbook.spindle_case import SpindleCase

@@ -402,7 +402,7 @@ def route(given: argparse.Namespace) -> int:
 
 def name_thread(given: argparse.Namespace) -> int:
     """Which thread was measured, likeliest first."""
-    from trebb.core.stating.seen_thread import SCHEMA
+    from trebb.core.families.screw_drive.seen_thread import SCHEMA
     from trebb.core.threads.naming import name_thread as named
 
     known = [f.key for f in SCHEMA.facts]

@@ -7,10 +7,10 @@ from collections.abc import Callable
 from trebb.app.fields import Fields
 from trebb.app.session import Session
 from trebb.core.facts import Choice, Fact, Lengths, Schema, Words
-from trebb.core.families import FAMILIES
+from trebb.core.families.gib.facts import SADDLE
+from trebb.core.families.screw_drive.facts import PARTS, SEEN, SURVEY
+from trebb.core.register import FAMILIES
 from trebb.core.stating import schema_of
-from trebb.core.stating.screw_drive import PARTS, SEEN, SURVEY
-from trebb.core.stating.slide import SADDLE
 from trebb.logbook.entries import FactStated
 
 HEADS = {

@@ -10,7 +10,7 @@ from PySide6.QtWidgets import QWidget
 
 from trebb.app import painting, theme
 from trebb.core.condition import Estimate, Quantity
-from trebb.core.machine import ScrewDrive
+from trebb.core.families.screw_drive.subject import ScrewDrive
 from trebb.core.threads import thread_limits
 from trebb.core.threads.section import Outline, nut_outline, screw_outline
 from trebb.core.units import UnitSystem, show_size, show_small

@@ -410,3 +410,6 @@ class Schema(Struct, frozen=True):
             raise
         except (ValueError, ArithmeticError) as error:  # facts that make no subject are the shop's to mend
             raise InputError("these facts together", f"they cannot be ({error})") from None
+
+
+YES = {"no": "no", "yes": "yes"}

@@ -63,3 +63,10 @@ def material(key: str) -> Material:
         return MATERIALS[key]
     except KeyError:
         raise InputError(f"material “{key}”", f"materials are {', '.join(MATERIALS)}") from None
+
+
+FILES = {"": "not tried", "bites": "a file bites", "drags": "bites with force", "skates": "a file skates"}
+
+
+# About what a file tells of hardness, HRC (practice): bites below 40, skates from 60 on.
+FILE_HRC = {"bites": 25.0, "drags": 45.0, "skates": 60.0}

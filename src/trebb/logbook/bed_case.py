@@ -23,8 +23,9 @@ from trebb.core.condition import (
     estimate,
 )
 from trebb.core.condition.draws import Array, draw
-from trebb.core.findings import Finding, Measure
-from trebb.core.findings.bed import (
+from trebb.core.families.bed.centres import TIGHT_AGAIN, Wander, wander, wander_information, with_wander
+from trebb.core.families.bed.facts import HEADSTOCK, STAND, TAILSTOCK, WAYS
+from trebb.core.families.bed.findings import (
     MEASURES,
     bed_measures,
     closing_findings,
@@ -35,18 +36,17 @@ from trebb.core.findings.bed import (
     stand_findings,
     ways_findings,
 )
-from trebb.core.findings.bed_work import BedShape, WorkError, bed_shape, work_error
-from trebb.core.findings.tailstock import tailstock_findings
-from trebb.core.machine import Bed, RatedLimit, bed_model
-from trebb.core.machine.bed import FEET
-from trebb.core.machine.bed import WAYS as FRONT_REAR
-from trebb.core.machine.slide import LATHE_SADDLE
+from trebb.core.families.bed.remedies import as_shimmed
+from trebb.core.families.bed.subject import FEET, Bed, bed_model
+from trebb.core.families.bed.subject import WAYS as FRONT_REAR
+from trebb.core.families.bed.tailstock import tailstock_findings
+from trebb.core.families.bed.work import BedShape, WorkError, bed_shape, work_error
+from trebb.core.families.gib.subject import LATHE_SADDLE
+from trebb.core.findings import Finding, Measure
+from trebb.core.machine import RatedLimit
 from trebb.core.practice import PracticeMachine
 from trebb.core.remedies import Remedy, remedies_of
-from trebb.core.remedies.bed import as_shimmed
-from trebb.core.stating.bed import HEADSTOCK, STAND, TAILSTOCK, WAYS
 from trebb.core.survey import PlaceReadings, observations, set_up
-from trebb.core.survey.bed_centres import TIGHT_AGAIN, Wander, wander, wander_information, with_wander
 from trebb.core.units import UnitSystem
 from trebb.logbook.case import Case
 from trebb.logbook.entries import Planted

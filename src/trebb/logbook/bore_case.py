@@ -6,8 +6,7 @@ from collections.abc import Mapping, Sequence
 
 from trebb.core.condition import ErrorModel, Suggestion
 from trebb.core.condition.draws import draw
-from trebb.core.findings import Finding, Measure
-from trebb.core.findings.bore import (
+from trebb.core.families.bore.findings import (
     BoreShape,
     bore_findings,
     bore_measures,
@@ -18,8 +17,9 @@ from trebb.core.findings.bore import (
     reason,
     shape_of,
 )
+from trebb.core.families.bore.subject import bore_model
+from trebb.core.findings import Finding, Measure
 from trebb.core.machine import RatedLimit
-from trebb.core.machine.bore import bore_model
 from trebb.core.units import UnitSystem
 from trebb.logbook.measured_case import MeasuredCase
 from trebb.logbook.shaft_case import SIZE_DOUBT_MM

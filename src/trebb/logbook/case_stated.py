@@ -9,7 +9,8 @@ from typing import Any, Protocol
 from trebb.core.condition import ErrorModel
 from trebb.core.facts import Fact, Schema, Stored
 from trebb.core.findings import Measure
-from trebb.core.machine import Assembly, MachineKind, RatedLimit, Workshop, ratio_from, wheels_from
+from trebb.core.machine import Assembly, MachineKind, RatedLimit
+from trebb.core.machine.workshop import Workshop, ratio_from, wheels_from
 from trebb.core.memory.taught import Taught
 from trebb.core.stating import schema_of
 from trebb.core.survey import AnySetUp, Place, set_up, set_ups_of

@@ -5,9 +5,9 @@ from __future__ import annotations
 from importlib import import_module
 
 from trebb.core.errors import InputError
-from trebb.core.families import FAMILIES
 from trebb.core.machine import MachineKind
 from trebb.core.memory.taught import USUAL, Taught
+from trebb.core.register import FAMILIES
 from trebb.core.survey import AnySetUp, all_set_ups, set_up
 from trebb.logbook.case import Case
 from trebb.logbook.fold import Job

@@ -7,7 +7,7 @@ from __future__ import annotations
 import cmath
 import math
 
-from trebb.core.machine.shaft import Shaft, bend_key
+from trebb.core.families.shaft.subject import Shaft, bend_key
 from trebb.core.units import INCH_MM, THOU_MM
 from trebb.logbook.entries import AssemblyAdded, Body, FactStated, Planted
 

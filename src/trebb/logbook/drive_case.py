@@ -11,11 +11,12 @@ from msgspec.structs import replace
 
 from trebb.core.condition import Change, Quantity
 from trebb.core.errors import InputError
+from trebb.core.families.screw_drive.changes import made_as
+from trebb.core.families.screw_drive.lash_split import PART_NAMES, lash_measure
+from trebb.core.families.screw_drive.screw_lash import DIAL_SHARE, LEAST_ENGAGED
+from trebb.core.families.screw_drive.subject import ScrewDrive
 from trebb.core.findings.base import unread_words
-from trebb.core.findings.lash_split import PART_NAMES, lash_measure
-from trebb.core.findings.screw_lash import DIAL_SHARE, LEAST_ENGAGED
-from trebb.core.machine import RatedLimit, ScrewDrive, State
-from trebb.core.remedies.screw_changes import made_as
+from trebb.core.machine import RatedLimit, State
 from trebb.core.threads import Form, Hand, ThreadSpec, size_over_wires_mm, thread_limits
 from trebb.core.threads.wires import size_between_balls_mm
 from trebb.core.units import THOU_MM, UnitSystem, show_small, show_uncertain

@@ -19,8 +19,8 @@ from trebb.logbook.drive_named import DriveNamed
 from trebb.logbook.tracking import derived
 
 if TYPE_CHECKING:  # loaded when their stop is first opened
+    from trebb.core.families.screw_drive.subject import ScrewDrive
     from trebb.core.gears.trains import Train
-    from trebb.core.machine import ScrewDrive
     from trebb.core.making.infeed import InfeedScheme, Pass
     from trebb.core.parts import PartInputs
 
@@ -51,7 +51,7 @@ class DriveMade(DriveNamed):
     @derived
     def _with_dial(self) -> ScrewDrive:
         """The drive with the dial that is made for it: what is read counts in the lines of its first ring."""
-        from trebb.core.parts.dial import fields, rings
+        from trebb.core.families.screw_drive.dial import fields, rings
 
         inputs = self.part_inputs("dial", UnitSystem.INCH)
         reads = inputs.facts.get("reads", next(f.default for f in fields(inputs) if f.key == "reads"))
@@ -88,7 +88,7 @@ class DriveMade(DriveNamed):
     @property
     def nut_target_mm(self) -> float:
         """Pitch diameter the nut is to be cut to."""
-        from trebb.core.parts.nut import nut_pitch_dia_mm
+        from trebb.core.families.screw_drive.nut import nut_pitch_dia_mm
 
         return nut_pitch_dia_mm(self.part_inputs("nut"))
 

@@ -6,8 +6,8 @@ import math
 import statistics
 from typing import TYPE_CHECKING
 
-from trebb.core.stating.screw_drive import tried_from
-from trebb.core.survey.which_thread import CRESTS
+from trebb.core.families.screw_drive.facts import tried_from
+from trebb.core.families.screw_drive.which_thread import CRESTS
 from trebb.core.threads import Hand, ThreadSpec, thread_limits
 from trebb.core.threads.naming import Naming, Seen, name_thread
 from trebb.core.threads.offered import ThreadThere

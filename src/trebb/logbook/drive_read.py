@@ -7,12 +7,19 @@ from typing import TYPE_CHECKING, Any
 
 from trebb.core.condition import ErrorModel, Estimate, Quantity, Suggestion
 from trebb.core.facts import Fact
-from trebb.core.findings import Finding, LashSplit, Measure, lash_findings, split_lash, split_parts
+from trebb.core.families.screw_drive.facts import MAKE, usual_drive
+from trebb.core.families.screw_drive.lash_split import (
+    KNOWN_SHARE,
+    LashSplit,
+    lash_measure,
+    split_lash,
+    split_parts,
+)
+from trebb.core.families.screw_drive.screw_lash import error_measure, lash_findings, suggestion_reason
+from trebb.core.families.screw_drive.subject import ScrewDrive, drive_model
+from trebb.core.findings import Finding, Measure
 from trebb.core.findings.base import NOTHING, judge
-from trebb.core.findings.lash_split import KNOWN_SHARE, lash_measure
-from trebb.core.findings.screw_lash import error_measure, suggestion_reason
-from trebb.core.machine import RatedLimit, ScrewDrive, State, drive_model
-from trebb.core.stating.screw_drive import MAKE, usual_drive
+from trebb.core.machine import RatedLimit, State
 from trebb.core.survey import AnySetUp
 from trebb.core.units import UnitSystem
 from trebb.logbook.case import Answer, Case, Question

@@ -6,8 +6,8 @@ from msgspec.structs import replace
 
 from trebb.core.errors import InputError
 from trebb.core.facts import Schema, Stored
-from trebb.core.families import FAMILIES
 from trebb.core.machine import KINDS, Assembly, MachineKind, RatedLimit, class_limit, kind_of, with_added
+from trebb.core.register import FAMILIES
 from trebb.core.stating import card_schema, limit_fact, schema_of
 from trebb.logbook.entries import (
     AssemblyAdded,

@@ -6,8 +6,7 @@ from collections.abc import Mapping, Sequence
 
 from trebb.core.condition import ErrorModel, Quantity, Suggestion
 from trebb.core.condition.draws import draw
-from trebb.core.findings import Finding, Measure
-from trebb.core.findings.gib import (
+from trebb.core.families.gib.findings import (
     MEASURES,
     gaps_of,
     gib_findings,
@@ -19,9 +18,10 @@ from trebb.core.findings.gib import (
     reason,
     slide_measures,
 )
+from trebb.core.families.gib.subject import SPOT_SHORT, slide_model
+from trebb.core.findings import Finding, Measure
 from trebb.core.gibs import Gaps, backed_off_mm
-from trebb.core.machine import RatedLimit, slide_model
-from trebb.core.machine.slide import SPOT_SHORT
+from trebb.core.machine import RatedLimit
 from trebb.core.remedies import Remedy
 from trebb.core.survey import AnySetUp
 from trebb.core.survey.contact import GibContact, cells_of, gib_contact_of

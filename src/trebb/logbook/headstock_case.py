@@ -11,25 +11,18 @@ from trebb.core.condition import (
     Quantity,
     estimate,
 )
-from trebb.core.findings import Finding
-from trebb.core.findings.bed_shims import (
-    Cut,
-    ShimAdvice,
-    exchanged_lands,
-    is_in_air,
-    shim_advice,
-    wrong_foot,
-)
-from trebb.core.findings.bed_work import by_cause
-from trebb.core.findings.headstock import (
+from trebb.core.families.bed.cuts import LANDS, taper_row
+from trebb.core.families.bed.facts import HEADSTOCK, WAYS
+from trebb.core.families.bed.headstock import (
     exchanged_finding,
     headstock_findings,
     in_air_finding,
     seat_finding,
     wrong_foot_finding,
 )
-from trebb.core.stating.bed import HEADSTOCK, WAYS
-from trebb.core.survey.bed_cuts import LANDS, taper_row
+from trebb.core.families.bed.shims import Cut, ShimAdvice, exchanged_lands, is_in_air, shim_advice, wrong_foot
+from trebb.core.families.bed.work import by_cause
+from trebb.core.findings import Finding
 from trebb.core.survey.reduction import place_means
 from trebb.core.units import UnitSystem
 from trebb.logbook.tracking import derived

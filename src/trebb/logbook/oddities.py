@@ -134,7 +134,7 @@ def _among_angles(case: Surveyed, s: AnySetUp, phase: str) -> list[Odd]:
     if s.view != "turn":
         return []
     found = []
-    from trebb.core.survey.turning import by_group, odd_angles
+    from trebb.core.survey.turns import by_group, odd_angles
 
     for group, points in by_group(case.known_at(s.key, phase)).items():
         for i, typical in odd_angles(points):

@@ -10,11 +10,11 @@ from typing import Any
 
 from trebb.core.condition import ErrorModel, Suggestion
 from trebb.core.condition.draws import draw
-from trebb.core.families import FAMILIES, named
 from trebb.core.findings import Finding, Measure
 from trebb.core.findings.base import suggestion_words
 from trebb.core.findings.judging import Judging, Known, none_below
 from trebb.core.machine import RatedLimit, State
+from trebb.core.register import FAMILIES
 from trebb.core.remedies import Remedy
 from trebb.core.survey.contact import cells_of
 from trebb.core.units import UnitSystem
@@ -112,7 +112,7 @@ class PieceCase(MeasuredCase):
 @cache
 def piece_case(family: str) -> type[PieceCase]:
     """The class of a family's cases, made from its record."""
-    judging: Judging[Any] = named("findings", FAMILIES[family].judging)
+    judging: Judging[Any] = FAMILIES[family].named(FAMILIES[family].judging)
     members = {
         "family": family,
         "judging": judging,

@@ -11,9 +11,7 @@ from trebb.core.condition import ErrorModel, Suggestion
 from trebb.core.condition.draws import draw
 from trebb.core.condition.fixing import is_read
 from trebb.core.errors import TrebbError
-from trebb.core.findings import Finding, Measure
-from trebb.core.findings.shaft import shaft_findings
-from trebb.core.findings.shaft_bend import (
+from trebb.core.families.shaft.bend import (
     Bend,
     bend_from,
     bend_of,
@@ -26,12 +24,14 @@ from trebb.core.findings.shaft_bend import (
     reason,
     shaft_measures,
 )
+from trebb.core.families.shaft.findings import shaft_findings
+from trebb.core.families.shaft.subject import SEATS, Shaft, shaft_model
+from trebb.core.families.shaft.turns import station_of
+from trebb.core.findings import Finding, Measure
 from trebb.core.machine import RatedLimit
-from trebb.core.machine.shaft import SEATS, Shaft, shaft_model
 from trebb.core.shafts.vblocks import from_journals
 from trebb.core.survey import AnySetUp
-from trebb.core.survey.shaft_turns import station_of
-from trebb.core.survey.turning import by_group, turn_of
+from trebb.core.survey.turns import by_group, turn_of
 from trebb.core.units import UnitSystem
 from trebb.logbook.measured_case import MeasuredCase
 from trebb.logbook.tracking import derived

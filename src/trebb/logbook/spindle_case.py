@@ -11,8 +11,7 @@ from msgspec.structs import replace
 
 from trebb.core.condition import Z95, ErrorModel, Observation, Quantity, Row, Suggestion
 from trebb.core.condition.fixing import is_read, is_touched
-from trebb.core.findings import Finding, Measure
-from trebb.core.findings.spindle import (
+from trebb.core.families.spindle.findings import (
     Clocking,
     SpindleSplit,
     best_clocking,
@@ -22,17 +21,25 @@ from trebb.core.findings.spindle import (
     seat_is_trusted,
     split_spindle,
 )
-from trebb.core.findings.spindle_sizes import measure_limits, measure_value
-from trebb.core.findings.spindle_words import spindle_findings
-from trebb.core.machine import RatedLimit, Spindle, State, spindle_model
+from trebb.core.families.spindle.journals import SeatState, seat_states
+from trebb.core.families.spindle.reach import REACH_SD_MM
+from trebb.core.families.spindle.seat import (
+    SeatScatter,
+    seat_information,
+    seat_scatter,
+    turns_of,
+    with_scatter,
+)
+from trebb.core.families.spindle.sizes import measure_limits, measure_value
+from trebb.core.families.spindle.subject import Spindle, spindle_model
+from trebb.core.families.spindle.warm_run import warm_run
+from trebb.core.families.spindle.words import spindle_findings
+from trebb.core.findings import Finding, Measure
+from trebb.core.machine import RatedLimit, State
 from trebb.core.runout import WarmRun
 from trebb.core.stating import schema_of
 from trebb.core.survey import AnySetUp, PlaceReadings
 from trebb.core.survey.contact import Contact, cells_of, contact_of
-from trebb.core.survey.journals import SeatState, seat_states
-from trebb.core.survey.reach import REACH_SD_MM
-from trebb.core.survey.seat import SeatScatter, seat_information, seat_scatter, turns_of, with_scatter
-from trebb.core.survey.warm_run import warm_run
 from trebb.core.units import UnitSystem, show_small
 from trebb.logbook.measured_case import MeasuredCase
 from trebb.logbook.tracking import derived

@@ -6,8 +6,7 @@ from collections.abc import Mapping, Sequence
 
 from trebb.core.condition import ErrorModel, Suggestion
 from trebb.core.condition.draws import draw
-from trebb.core.findings import Finding, Measure
-from trebb.core.findings.tram import (
+from trebb.core.families.tram.findings import (
     measure_value,
     measures_of,
     questions,
@@ -15,7 +14,9 @@ from trebb.core.findings.tram import (
     tram_findings,
     tram_measures,
 )
-from trebb.core.machine import RatedLimit, tram_model
+from trebb.core.families.tram.subject import tram_model
+from trebb.core.findings import Finding, Measure
+from trebb.core.machine import RatedLimit
 from trebb.core.units import UnitSystem
 from trebb.logbook.measured_case import MeasuredCase
 from trebb.logbook.tracking import derived

@@ -16,9 +16,9 @@ from trebb.app.session import Session
 from trebb.app.size_scale import SizeScale
 from trebb.app.widgets import column, exclusive, label, row
 from trebb.core.errors import InputError
-from trebb.core.making.correction import nut_band_mm, nut_sentence
+from trebb.core.families.screw_drive.correction import nut_band_mm, nut_sentence
+from trebb.core.families.screw_drive.nut import WANTED_PLAY_MM
 from trebb.core.making.operations import Operation
-from trebb.core.parts.nut import WANTED_PLAY_MM
 from trebb.core.threads import Form, ThreadSpec, pitch_dia_from_balls_mm
 from trebb.core.threads.section import nut_outline
 from trebb.core.threads.tooling import largest_shank_mm, tap_or_cut, threading_bar

@@ -13,11 +13,13 @@ from trebb.app.pass_rows import PassRow, PassRows
 from trebb.app.session import Session
 from trebb.app.size_scale import SizeScale
 from trebb.app.widgets import column, exclusive, label, row
-from trebb.core.making.correction import pitch_dia_at_depth_mm, state_sentence, thread_state, warm_reading_mm
+from trebb.core.families.screw_drive.correction import pitch_dia_at_depth_mm, state_sentence, thread_state
+from trebb.core.families.screw_drive.nut import WANTED_PLAY_MM
+from trebb.core.families.screw_drive.screw import WORKING_CLEARANCE
+from trebb.core.families.screw_drive.thread_rows import lathe_dial_rule
+from trebb.core.making.correction import warm_reading_mm
 from trebb.core.making.infeed import InfeedScheme, Pass, run_out_mm, spindle_rpm
-from trebb.core.making.operations import Operation, lathe_dial_rule
-from trebb.core.parts.nut import WANTED_PLAY_MM
-from trebb.core.parts.screw import WORKING_CLEARANCE
+from trebb.core.making.operations import Operation
 from trebb.core.threads import Form, Hand, flank_clearance, size_over_wires_mm, thread_limits, tool_flat_mm
 from trebb.core.units import parse_length, show_size, show_small
 from trebb.logbook.entries import PartSet

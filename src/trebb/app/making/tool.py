@@ -13,8 +13,8 @@ from trebb.app import painting, theme
 from trebb.app.making.base import OperationView, Setting
 from trebb.app.session import Session
 from trebb.app.widgets import column, label
+from trebb.core.families.screw_drive.screw import WORKING_CLEARANCE
 from trebb.core.making.operations import Operation
-from trebb.core.parts.screw import WORKING_CLEARANCE
 from trebb.core.threads import ThreadSpec, flank_clearance, thread_limits, tool_flat_mm
 from trebb.core.threads.section import screw_outline
 from trebb.core.threads.tooling import pick_up_words, roughing_flat_mm

@@ -8,7 +8,7 @@ from importlib import import_module
 
 from trebb.app.pictures.base import CasePicture, PictureStack
 from trebb.app.session import Session
-from trebb.core.families import FAMILIES
+from trebb.core.register import FAMILIES
 
 # Family → module here and its class.
 PICTURES = {

@@ -18,9 +18,8 @@ from trebb.app.widgets import Slider, column, label, row
 from trebb.core.alignment import ScrapingPlan
 from trebb.core.condition import Estimate
 from trebb.core.dual_units import in_units
-from trebb.core.findings.bed_work import BedShape
-from trebb.core.machine import Bed
-from trebb.core.machine.bed import FEET, REACH_MM
+from trebb.core.families.bed.subject import FEET, REACH_MM, Bed
+from trebb.core.families.bed.work import BedShape
 from trebb.core.units import UnitSystem, show_shim, show_small
 from trebb.logbook.bed_case import BedCase
 

@@ -16,7 +16,7 @@ from trebb.app.session import Session
 from trebb.app.widgets import column
 from trebb.core.condition import Estimate
 from trebb.core.condition.fixing import is_read
-from trebb.core.machine.bore import DEPTHS
+from trebb.core.families.bore.subject import DEPTHS
 from trebb.core.units import UnitSystem, show_small
 from trebb.logbook.bore_case import BoreCase
 

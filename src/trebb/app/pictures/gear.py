@@ -13,8 +13,8 @@ from trebb.app import painting, theme
 from trebb.app.pictures.base import CasePicture, Leaves, OutcomePlot
 from trebb.app.session import Session
 from trebb.app.widgets import column
-from trebb.core.machine.gear import Gear
-from trebb.core.survey.gear_reading import set_up_readings, teeth_split, tooth_number
+from trebb.core.families.gear.reading import set_up_readings, teeth_split, tooth_number
+from trebb.core.families.gear.subject import Gear
 from trebb.core.units import UnitSystem, show_small
 from trebb.logbook.casework import Case
 

@@ -15,10 +15,10 @@ from trebb.app.pictures.base import CasePicture, Leaves, OutcomePlot
 from trebb.app.session import Session
 from trebb.app.widgets import button, column, label, row
 from trebb.core.condition import Estimate
-from trebb.core.findings.gib import gaps_of, plays, read_plays
+from trebb.core.families.gib.findings import gaps_of, plays, read_plays
+from trebb.core.families.gib.subject import ENDS, SPOTS, Slide
 from trebb.core.gibs import Gaps
-from trebb.core.machine import Slide, State, state_of
-from trebb.core.machine.slide import ENDS, SPOTS
+from trebb.core.machine import State, state_of
 from trebb.core.units import UnitSystem, show_size, show_small
 from trebb.logbook.gib_case import GibCase
 

@@ -10,8 +10,8 @@ from PySide6.QtWidgets import QWidget
 
 from trebb.app import painting, theme
 from trebb.core.alignment import ScrapingPlan
-from trebb.core.findings.bed_work import BedShape
-from trebb.core.machine import Bed
+from trebb.core.families.bed.subject import Bed
+from trebb.core.families.bed.work import BedShape
 from trebb.core.units import UnitSystem, show_small, small_unit
 
 STEPS = 5

@@ -15,8 +15,8 @@ from trebb.app.pictures.base import CasePicture, Leaves, OutcomePlot
 from trebb.app.session import Session
 from trebb.app.widgets import column
 from trebb.core.condition.draws import draw
-from trebb.core.findings.shaft_bend import Bend, bend_vectors
-from trebb.core.machine.shaft import Shaft
+from trebb.core.families.shaft.bend import Bend, bend_vectors
+from trebb.core.families.shaft.subject import Shaft
 from trebb.core.units import UnitSystem, show_size, show_small, show_uncertain
 from trebb.logbook.shaft_case import ShaftCase
 

@@ -14,9 +14,8 @@ from trebb.app.pictures.base import CasePicture, Leaves, OutcomePlot
 from trebb.app.session import Session
 from trebb.app.widgets import column
 from trebb.core.condition import Estimate
-from trebb.core.findings.tram import in_reach
-from trebb.core.machine import Tram
-from trebb.core.machine.tram import REACH_MM
+from trebb.core.families.tram.findings import in_reach
+from trebb.core.families.tram.subject import REACH_MM, Tram
 from trebb.core.units import UnitSystem, show_small
 
 LARGER = 400.0

@@ -13,8 +13,8 @@ from trebb.app.session import Session
 from trebb.app.views.plane import Plane, spread_of
 from trebb.app.widgets import Slider, button, column, label, row
 from trebb.core.condition import Estimate
-from trebb.core.findings.bed_work import WorkError
-from trebb.core.machine.bed import REACH_MM
+from trebb.core.families.bed.subject import REACH_MM
+from trebb.core.families.bed.work import WorkError
 from trebb.core.units import UnitSystem, show_size, show_small, size_unit, small_unit
 from trebb.logbook.bed_case import BedCase
 

@@ -9,8 +9,8 @@ from PySide6.QtGui import QPainter
 from PySide6.QtWidgets import QWidget
 
 from trebb.app import painting, theme
-from trebb.core.families import FAMILIES
 from trebb.core.memory.blending import Z95
+from trebb.core.register import FAMILIES
 from trebb.logbook.memory import Foretold
 
 ROW, LEFT, RIGHT = 58.0, 210.0, 330.0

@@ -9,7 +9,7 @@ from trebb.app.flow import Flow
 from trebb.app.own_words import OwnWords
 from trebb.app.session import Session
 from trebb.app.widgets import button, clear, column, label
-from trebb.core.families import FAMILIES
+from trebb.core.register import FAMILIES
 from trebb.core.units import show_small
 
 

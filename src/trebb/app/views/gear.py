@@ -5,7 +5,7 @@ from __future__ import annotations
 from trebb.app.pictures.gear import ToothRing
 from trebb.app.views.base import Shown
 from trebb.app.views.rows import WithRows
-from trebb.core.survey.gear_reading import tooth_number
+from trebb.core.families.gear.reading import tooth_number
 
 
 class GearView(WithRows):

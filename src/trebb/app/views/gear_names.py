@@ -12,8 +12,8 @@ from trebb.app.views.base import Shown
 from trebb.app.views.rows import WithRows
 from trebb.app.widgets import button, column, label
 from trebb.core.dual_units import in_units
+from trebb.core.families.gear.name import naming_of
 from trebb.core.gears.naming import GearName, Naming
-from trebb.core.survey.gear_name import naming_of
 from trebb.logbook.entries import FactStated
 
 ROW = 30.0

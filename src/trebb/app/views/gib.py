@@ -5,7 +5,7 @@ from __future__ import annotations
 from trebb.app.pictures.gib import WedgeCanvas
 from trebb.app.views.base import Shown
 from trebb.app.views.rows import WithRows
-from trebb.core.findings.gib import gaps_of, plays, read_plays
+from trebb.core.families.gib.findings import gaps_of, plays, read_plays
 from trebb.logbook.gib_case import GibCase
 
 

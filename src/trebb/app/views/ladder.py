@@ -16,12 +16,11 @@ from trebb.app.views.base import ReadingView, Shown
 from trebb.app.widgets import Banner, Choice, button, column, label, row
 from trebb.core.condition import Quantity
 from trebb.core.errors import TrebbError
-from trebb.core.findings.bed_shims import Cut, ShimAdvice
-from trebb.core.findings.headstock import exchanged_finding
-from trebb.core.machine import Bed
-from trebb.core.machine.bed import ACROSS_FROM, FEET
-from trebb.core.stating.bed import WAYS
-from trebb.core.survey.bed_cuts import LANDS
+from trebb.core.families.bed.cuts import LANDS
+from trebb.core.families.bed.facts import WAYS
+from trebb.core.families.bed.headstock import exchanged_finding
+from trebb.core.families.bed.shims import Cut, ShimAdvice
+from trebb.core.families.bed.subject import ACROSS_FROM, FEET, Bed
 from trebb.core.survey.shown import reading_text
 from trebb.core.units import THOU_MM, UnitSystem, parse_length, show_shim, show_small, show_uncertain
 from trebb.logbook.entries import FactStated

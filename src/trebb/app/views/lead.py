@@ -9,8 +9,8 @@ from PySide6.QtGui import QResizeEvent
 from trebb.app.error_curve import ErrorCurve
 from trebb.app.views.base import Shown
 from trebb.app.views.rows import WithRows
+from trebb.core.families.screw_drive.lead_error import way_mm
 from trebb.core.survey.base import station_of
-from trebb.core.survey.lead_error import way_mm
 
 LOW = 200
 

@@ -16,7 +16,7 @@ from trebb.app.views.base import Shown
 from trebb.app.views.rows import WithRows
 from trebb.app.widgets import Choice, button, column, label, row, rule, scrolled
 from trebb.core.errors import TrebbError
-from trebb.core.remedies.screw_changes import FITTED_PLAY
+from trebb.core.families.screw_drive.changes import FITTED_PLAY
 from trebb.core.threads import ThreadSpec
 from trebb.core.threads.marking import parse_marking
 from trebb.core.threads.naming import Naming

@@ -17,7 +17,7 @@ from trebb.core.runout import Turn, degrees_of, whole_degrees
 from trebb.core.survey import AnySetUp
 from trebb.core.survey.angles import split_place
 from trebb.core.survey.shown import reading_text
-from trebb.core.survey.turning import by_group, turn_of
+from trebb.core.survey.turns import by_group, turn_of
 from trebb.core.units import UnitSystem, show_small
 
 BASE, ROOM = 0.56, 0.30  # of the radius: the mean's circle, and what the largest deviation takes of it

@@ -9,7 +9,7 @@ from trebb.app import painting, theme
 from trebb.app.views.base import Shown
 from trebb.app.views.plane import Curve, Plane, spread_of
 from trebb.app.views.rows import WithRows
-from trebb.core.survey.bed_levels import profiles
+from trebb.core.families.bed.levels import profiles
 from trebb.core.units import size_unit, slope_unit, small_unit
 
 ROLES = ("blue", "ink", "soft")

@@ -11,8 +11,8 @@ from trebb.app import painting, theme
 from trebb.app.views.base import Shown
 from trebb.app.views.plane import Curve, Plane, spread_of
 from trebb.app.views.rows import WithRows
+from trebb.core.families.spindle.push_test import force_n, push_fits
 from trebb.core.runout import PushFit
-from trebb.core.survey.push_test import force_n, push_fits
 from trebb.core.units import LBF_N, UnitSystem, show_small, small_unit
 
 

@@ -5,10 +5,9 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import Any
 
-from trebb.core.machine import Workshop
+from trebb.core.machine.workshop import Workshop
 from trebb.core.making.operations import Row
-from trebb.core.making.piece_rows import CHUCK, speed_words
-from trebb.core.making.spindle_routes import sized
+from trebb.core.making.piece_rows import CHUCK, sized, speed_words
 from trebb.core.parts.base import Part
 from trebb.core.safety import CHUCK_KEY, CLOTH, DRILLING, MILLING, PRESS, STICK_OUT
 

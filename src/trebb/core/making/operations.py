@@ -7,10 +7,9 @@ from typing import Any
 from msgspec import Struct
 
 from trebb.core.errors import InputError
-from trebb.core.gears.trains import exact_lead
-from trebb.core.machine import ScrewDrive, Workshop
+from trebb.core.machine.workshop import Workshop
 from trebb.core.making.infeed import turning_cut
-from trebb.core.making.thread_dial import DialRule, ThreadDial, dial_rule
+from trebb.core.making.thread_dial import ThreadDial
 from trebb.core.metals import Material
 from trebb.core.parts import Part
 from trebb.core.threads import Band
@@ -46,11 +45,6 @@ class Operation(Struct, frozen=True):
     caution: str = ""
     kind: str = "plain"
     target: SizeTarget | None = None
-
-
-def lathe_dial_rule(shop: Workshop, drive: ScrewDrive) -> DialRule:
-    """Where this lathe picks up this thread, exactly."""
-    return dial_rule(dial_of(shop), exact_lead(drive.thread.lead_mm))
 
 
 def dial_of(shop: Workshop) -> ThreadDial:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 
-from trebb.core.machine import Workshop
+from trebb.core.machine.workshop import Workshop
 from trebb.core.making.operations import Row, SizeTarget, material_of
 from trebb.core.parts.base import Feature, Part, Section
 from trebb.core.safety import CLOTH, MILLING
@@ -141,3 +141,29 @@ def _squares_and_flats(part: Part) -> list[Row]:
             )
         )
     return rows
+
+
+def sized(
+    key: str,
+    title: str,
+    detail: str,
+    hold: str,
+    tool: str,
+    minutes: float,
+    caution: str,
+    part: Part,
+    size: str,
+    side: int,
+) -> Row:
+    """An operation that ends at a size of the part's rows, by its key, taken on the spot."""
+    return (
+        key,
+        title,
+        detail,
+        hold,
+        tool,
+        minutes,
+        caution,
+        "size",
+        SizeTarget(part.row(size).label.lower(), part.band(size), side),
+    )

@@ -1,19 +1,15 @@
-"""Part families: one module each, holding its fields, sizes, checks and drawing.
-
-A new family is one file and one name in its record (`core/families.py`).
-"""
+"""What every part is: fields, sizes, checks and drawing. The parts of a family stand in its folder."""
 
 from functools import cache
 
-from trebb.core.families import FAMILIES as RECORDS
-from trebb.core.families import each
 from trebb.core.parts.base import Check, Part, PartFamily, PartField, PartInputs, Section, SizeRow
 from trebb.core.parts.drawing import drawing_of
+from trebb.core.register import FAMILIES as RECORDS
 
 
 @cache
 def _by_key() -> dict[str, PartFamily]:
-    found = (f for record in RECORDS.values() for f in each("parts", record.parts))
+    found = (f for record in RECORDS.values() for f in record.each(record.parts))
     return {f.key: f for f in found}
 
 

@@ -3,16 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
-from typing import Any
+from typing import Any, TypeVar
 
 from msgspec import Struct, field
 
 from trebb.core.bars import bar_size_mm
 from trebb.core.errors import InputError
 from trebb.core.fits.iso286 import Limits
-from trebb.core.machine import Bed, ScrewDrive, Slide, Spindle, Tram, Workshop
-from trebb.core.machine.bore import Bore
-from trebb.core.machine.shaft import Shaft
+from trebb.core.machine.workshop import Workshop
 from trebb.core.metals import MATERIALS, Material
 from trebb.core.threads import Band, ThreadSpec
 from trebb.core.units import (
@@ -24,6 +22,8 @@ from trebb.core.units import (
     show_small,
     small_unit,
 )
+
+T = TypeVar("T")
 
 
 def _plain_figure(label: str, text: str) -> float:
@@ -134,46 +134,10 @@ class PartInputs(Struct, frozen=True):
     system: UnitSystem = UnitSystem.INCH
     measured: Mapping[str, float] = field(default_factory=dict)
 
-    @property
-    def drive(self) -> ScrewDrive:
-        """The feed screw the part is for."""
-        assert isinstance(self.subject, ScrewDrive)
-        return self.subject
-
-    @property
-    def spindle(self) -> Spindle:
-        """The spindle the part is for."""
-        assert isinstance(self.subject, Spindle)
-        return self.subject
-
-    @property
-    def bed(self) -> Bed:
-        """The bed the part is for."""
-        assert isinstance(self.subject, Bed)
-        return self.subject
-
-    @property
-    def slide(self) -> Slide:
-        """The slide the part is for."""
-        assert isinstance(self.subject, Slide)
-        return self.subject
-
-    @property
-    def shaft(self) -> Shaft:
-        """The shaft the part is for."""
-        assert isinstance(self.subject, Shaft)
-        return self.subject
-
-    @property
-    def bore(self) -> Bore:
-        """The bore the part is for."""
-        assert isinstance(self.subject, Bore)
-        return self.subject
-
-    @property
-    def tram(self) -> Tram:
-        """The head and table the part is for."""
-        assert isinstance(self.subject, Tram)
+    def about(self, kind: type[T]) -> T:
+        """What the part is for, as what it is. Raises TypeError for another subject."""
+        if not isinstance(self.subject, kind):
+            raise TypeError(f"{self.subject!r} is no {kind.__name__}")
         return self.subject
 
     def bar_mm(self, least_mm: float) -> float:
@@ -400,11 +364,6 @@ def round_size(mm: float, inch: bool, *, up: bool = False) -> float:
     steps = mm / step
     whole = int(steps) + (1 if steps - int(steps) > 1e-9 else 0) if up else round(steps)
     return whole * step
-
-
-def is_inch(drive: ScrewDrive) -> bool:
-    """Whether the thread belongs to an inch series, and the part's sizes with it."""
-    return drive.thread.form.is_inch_by_standard or drive.thread.pitch_words.endswith("tpi")
 
 
 def material_field(default: str) -> PartField:

@@ -13,7 +13,6 @@ from trebb.core.parts.base import (
     PartInputs,
     Section,
     SizeRow,
-    facts_of,
     length_check,
     material_field,
     mean_reading,
@@ -215,15 +214,3 @@ def bush_fields_of(
         ),
         PartField("groove", "Oil groove", "none", GROOVES),
     )
-
-
-def shaft_bush_fields(inputs: PartInputs) -> tuple[PartField, ...]:
-    """For the left or right bore of a shaft."""
-    inch, d = is_inch_made(inputs), inputs.measured.get("size.left", inputs.shaft.dia_mm)
-    housing = round_size(d + 6, inch, up=True)
-    return bush_fields_of(inputs, housing, round_size(housing + 20, inch), round_size(max(15.0, d), inch), d)
-
-
-def shaft_bush(inputs: PartInputs) -> Part:
-    """A bush for one of the shaft's bores."""
-    return bush_part(inputs, facts_of(shaft_bush_fields(inputs), inputs.facts), "shaft_bush", "iron")

@@ -185,14 +185,3 @@ def is_inch_made(inputs: PartInputs) -> bool:
 def is_called(mm: float) -> bool:
     """Whether a size is one that parts are called by, and not one off a micrometer. In mm."""
     return min(abs(mm - round_size(mm, inch)) for inch in (True, False)) < 0.003
-
-
-def seat_size(inputs: PartInputs, seat: str) -> float:
-    """Name of a shaft seat's size: as called nearest to its bore as measured, or the shaft; else as stated.
-    In mm.
-    """
-    found = inputs.measured.get(f"mate.{seat}", inputs.measured.get(f"size.{seat}"))
-    if found is None:
-        return inputs.shaft.dia_mm
-    called = round_size(found, is_inch_made(inputs))
-    return called if abs(found - called) < 0.3 else found

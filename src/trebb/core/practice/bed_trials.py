@@ -12,13 +12,13 @@ from msgspec.structs import replace
 
 from trebb.core.alignment import shim_pack
 from trebb.core.condition import Estimate, draw_condition, estimate
-from trebb.core.findings.bed_shims import shim_advice
-from trebb.core.machine import Bed, bed_model, class_limit
-from trebb.core.machine.bed import REACH_MM, USUAL_BED
+from trebb.core.families.bed.centres import wander, with_wander
+from trebb.core.families.bed.cuts import LANDS, TRIALS, TWO_COLLAR, taper_row, trial_of
+from trebb.core.families.bed.shims import shim_advice
+from trebb.core.families.bed.subject import REACH_MM, USUAL_BED, Bed, bed_model
+from trebb.core.machine import class_limit
 from trebb.core.practice.machine import PracticeMachine
 from trebb.core.survey import AnySetUp, PlaceReadings, observations, set_ups_of
-from trebb.core.survey.bed_centres import wander, with_wander
-from trebb.core.survey.bed_cuts import LANDS, TRIALS, TWO_COLLAR, taper_row, trial_of
 
 FAMILIES = ("ways", "headstock", "tailstock", "stand")
 SOFTEST, STIFFEST = 0.5, 1.1  # how a bed answers, of what its feet alone would say

@@ -104,7 +104,7 @@ def _lash(limit: str) -> Share:
 
 def _vector(name: str, limit: str) -> Share:
     def share(subject: Any, drawn: Drawn, limits: Mapping[str, float]) -> Array:
-        from trebb.core.findings.spindle_sizes import vector_at
+        from trebb.core.families.spindle.sizes import vector_at
 
         z = subject.pin_near_mm if name == "chuck" else subject.work_mm
         return np.asarray(2 * np.abs(vector_at(drawn, name, z)) / limits[limit])
@@ -121,7 +121,7 @@ def _round_about(name: str) -> Shape:
 
 
 def _seat(subject: Any, drawn: Drawn, limits: Mapping[str, float]) -> Array:
-    from trebb.core.findings.spindle_sizes import measure_value
+    from trebb.core.families.spindle.sizes import measure_value
 
     per_mm = measure_value(subject, {"seat": np.ones(1)}, "seat").value
     return np.asarray(per_mm * drawn["seat"] / limits["seat_repeat"])
@@ -129,7 +129,7 @@ def _seat(subject: Any, drawn: Drawn, limits: Mapping[str, float]) -> Array:
 
 def _work(limit: str) -> Share:
     def share(subject: Any, drawn: Drawn, limits: Mapping[str, float]) -> Array:
-        from trebb.core.findings.spindle_sizes import slack_at, turning_at
+        from trebb.core.families.spindle.sizes import slack_at, turning_at
 
         turns = 2 * np.abs(turning_at(subject, drawn, subject.work_mm))
         loose = _seat(subject, drawn, {"seat_repeat": 1.0}) + slack_at(subject, drawn)
@@ -192,7 +192,7 @@ def _bed_part(measure: str, limit: str, only: str = "") -> Share:
     """Of a figure of the bed that is linear: all of it, or what one source makes of it."""
 
     def share(subject: Any, drawn: Drawn, limits: Mapping[str, float]) -> Array:
-        from trebb.core.findings.bed import linear
+        from trebb.core.families.bed.findings import linear
 
         c = linear(subject)[measure]
         mm = combined(drawn, {only: c[only]} if only else c)

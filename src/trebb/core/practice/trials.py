@@ -11,11 +11,8 @@ from msgspec import Struct
 from msgspec.structs import replace
 
 from trebb.core.condition import Candidate, Estimate, draw_condition, estimate, suggest, total_doubt
-from trebb.core.findings.spindle import doubt_scale, questions
-from trebb.core.machine import Spindle, class_limit, spindle_model
-from trebb.core.practice.machine import PracticeMachine
-from trebb.core.survey import AnySetUp, Lot, PlaceReadings, information, observations, set_up, set_ups_of
-from trebb.core.survey.seat import (
+from trebb.core.families.spindle.findings import doubt_scale, questions
+from trebb.core.families.spindle.seat import (
     USUAL_MM,
     USUAL_SD_MM,
     SeatScatter,
@@ -23,6 +20,10 @@ from trebb.core.survey.seat import (
     seat_scatter,
     with_scatter,
 )
+from trebb.core.families.spindle.subject import Spindle, spindle_model
+from trebb.core.machine import class_limit
+from trebb.core.practice.machine import PracticeMachine
+from trebb.core.survey import AnySetUp, Lot, PlaceReadings, information, observations, set_up, set_ups_of
 
 # Set-ups that say nothing of the sources of error.
 SILENT = ("warm_run", "contact", "reach")

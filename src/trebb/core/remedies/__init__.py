@@ -1,16 +1,15 @@
 """Remedies: for each, the change it makes to the condition, its cost, hours, waiting, needs and risk.
 
-A new remedy is one entry in its family's module; a new family one module and
-one name in its record (`core/families.py`).
+A new remedy is one entry in its family's folder.
 """
 
-from trebb.core.families import FAMILIES, each
+from trebb.core.register import FAMILIES
 from trebb.core.remedies.base import Prediction, Remedy, predict
 
 
 def remedies_of(family: str) -> tuple[Remedy, ...]:
     """The remedies of a family of assemblies, in order."""
-    return tuple(r for r in each("remedies", (FAMILIES[family].remedies,)) if r.family == family)
+    return tuple(r for r in FAMILIES[family].named(FAMILIES[family].remedies) if r.family == family)
 
 
 def remedy(key: str, family: str = "screw_drive") -> Remedy:

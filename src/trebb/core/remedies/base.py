@@ -74,3 +74,13 @@ class Remedy(Struct, frozen=True):
 def predict(remedy: Remedy, subject: Any, now: Estimate) -> Any:
     """What a remedy would leave, with its 95 % band, in the family's terms."""
     return remedy.outcome(subject, apply_change(now, remedy.change(subject, now)))
+
+
+def leave(subject: Any, now: Estimate) -> Change:
+    """Leave everything."""
+    return Change()
+
+
+def always(words: str) -> Callable[[Any, Any, Any, UnitSystem], str]:
+    """A risk that is the same whatever was found."""
+    return lambda subject, split, then, system: words

@@ -1,8 +1,7 @@
-"""What is stated of each kind of subject: the declarations of its facts, one file a family.
+"""What is stated of each kind of subject: the declarations of its facts.
 
-May import the machine's subjects and what is below; everything that asks,
-imports or opens facts goes through `schema_of`. A family's file is loaded when
-one of its facts is first wanted.
+Everything that asks, imports or opens facts goes through `schema_of`. A family's
+facts are loaded when one of them is first wanted.
 """
 
 from __future__ import annotations
@@ -12,12 +11,7 @@ from typing import Any
 
 from trebb.core.errors import InputError
 from trebb.core.facts import Fact, Schema
-from trebb.core.families import FAMILIES, named
-
-
-def _schema_name(facts: str) -> str:
-    """A family names its module of facts, or one of several schemas in it."""
-    return facts if "." in facts else f"{facts}.SCHEMA"
+from trebb.core.register import FAMILIES
 
 
 @cache
@@ -25,7 +19,7 @@ def schema_of(family: str) -> Schema:
     """The facts of a family of assemblies. Raises InputError for a family that has none."""
     if family not in FAMILIES:
         raise InputError(f"family “{family}”", f"facts are stated of {', '.join(FAMILIES)}")
-    found: Schema = named("stating", _schema_name(FAMILIES[family].facts))
+    found: Schema = FAMILIES[family].named(FAMILIES[family].facts)
     return found
 
 

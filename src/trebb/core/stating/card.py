@@ -8,7 +8,7 @@ from typing import Any
 
 from trebb.core.errors import InputError
 from trebb.core.facts import Choice, Fact, Force, Length, Number, Schema, Words
-from trebb.core.machine import ratio_from, wheels_from
+from trebb.core.machine.workshop import ratio_from, wheels_from
 from trebb.core.units import UnitSystem
 
 MOST_WORTH = 1e8

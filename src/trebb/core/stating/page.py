@@ -6,8 +6,8 @@ import sys
 from pathlib import Path
 
 from trebb.core.facts import Fact
-from trebb.core.families import FAMILIES
 from trebb.core.machine import KINDS
+from trebb.core.register import FAMILIES
 from trebb.core.stating import card_schema, schema_of
 from trebb.core.stating.matters import HEADS as MATTER_HEADS
 from trebb.core.stating.matters import MATTERS
@@ -17,15 +17,15 @@ HEADS = {
     "screw_drive": "Feed and lead screws",
     "spindle": "Spindles",
     "bed": "A lathe in space, all kept under `ways`",
-    "slide": "Slides on a gib",
+    "gib": "Slides on a gib",
     "tram": "Heads over a table",
     "copied": "Parts copied without a survey",
 }
 
 
-def plural(facts: str) -> str:
+def plural(folder: str) -> str:
     """How the pieces of a family are called, from what one is called where it is added."""
-    added = next(record.added for record in FAMILIES.values() if record.facts == facts)
+    added = next(record.added for record in FAMILIES.values() if record.folder == folder)
     return f"{added}s"
 
 
@@ -35,9 +35,9 @@ def facts_page() -> str:
     numbered: dict[str, Fact] = {}
     for family, record in FAMILIES.items():
         schema = schema_of(family)
-        found[record.facts] = schema.facts
+        found[record.folder] = schema.facts
         if schema.numbered is not None:
-            numbered[record.facts] = schema.numbered
+            numbered[record.folder] = schema.numbered
     parts = []
     for key, facts in found.items():
         lines = [

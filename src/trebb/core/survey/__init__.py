@@ -1,10 +1,10 @@
-"""Set-ups: one module each, or one for those that read the same thing, holding its places, rows, reduction,
-figure, steps, cautions and limits.
+"""What every set-up is: places, rows, reduction, figure, steps, cautions, limits. Those of a family stand in
+its folder.
 
-A new set-up is one file and one line in its family's record (`core/families.py`).
+A new set-up is one file and one line in its family's record (its folder's `__init__`).
 """
 
-from trebb.core.families import FAMILIES, each
+from trebb.core.register import FAMILIES
 from trebb.core.survey.admitting import admit_reading, doubt_of, read_typed, readings_typed
 from trebb.core.survey.base import AnySetUp, InstrumentKind, Lot, Place, PlaceReadings, Result, SetUp
 from trebb.core.survey.reduction import (
@@ -26,7 +26,7 @@ _BY_KEY: dict[str, AnySetUp] = {}
 def set_ups_of(family: str) -> tuple[AnySetUp, ...]:
     """The set-ups of a family of assemblies, in order."""
     if family not in _LOADED:
-        _LOADED[family] = tuple(each("survey", FAMILIES[family].set_ups))
+        _LOADED[family] = tuple(FAMILIES[family].each(FAMILIES[family].set_ups))
         _BY_KEY.update((s.key, s) for s in _LOADED[family])
     return _LOADED[family]
 

@@ -11,7 +11,6 @@ from msgspec import Struct
 
 from trebb.core.condition import Estimate, Observation, Row
 from trebb.core.figure import Figure
-from trebb.core.machine import ScrewDrive
 from trebb.core.units import ReadingUnit, UnitSystem
 
 S = TypeVar("S")
@@ -199,24 +198,6 @@ def lots_by_group(
     return lots
 
 
-def station_places(drive: ScrewDrive) -> tuple[Place, ...]:
-    """The five stations along the travel."""
-    names = {1: drive.end_names[0], 3: "middle", 5: drive.end_names[1]}
-    return tuple(Place(f"station {k}", f"Station {k}", names.get(k, "")) for k in range(1, 6))
-
-
 def station_of(place: str) -> int:
     """Number of a station place, "station 3" → 3."""
     return int(place.rsplit(" ", 1)[1])
-
-
-def drive_division_mm(drive: ScrewDrive) -> float:
-    """Slide travel of one division of the handwheel's dial."""
-    return drive.dial.division_mm
-
-
-def beyond_travel(drive: ScrewDrive, place: str, raw_mm: float) -> str:
-    """Why a play cannot be: more than the slide moves at all."""
-    return (
-        "that is more than the slide's whole travel; is the unit right?" if raw_mm > drive.travel_mm else ""
-    )

@@ -6,15 +6,6 @@ from collections.abc import Callable, Sequence
 
 from msgspec import Struct
 
-from trebb.core.condition import Observation, Row
-from trebb.core.figure import Arrow, Figure, Label, Role
-from trebb.core.machine import Slide, Spindle
-from trebb.core.safety import DOVETAIL
-from trebb.core.survey.base import InstrumentKind, PlaceReadings, SetUp
-from trebb.core.survey.gib_figure import frame as gib_frame
-from trebb.core.survey.gib_figure import slot
-from trebb.core.survey.spindle_figure import AXIS, frame, nose
-
 # The taper unrolled: rows from mouth to back, columns round the turn.
 ROWS, COLUMNS = 8, 24
 # Shop practice for a taper that is to hold by friction alone.
@@ -99,56 +90,6 @@ def _pattern(share: float, mouth: float, back: float, one_sided: float) -> tuple
         "Scored or galled: high patches carry it. Stone the high ones with care; ream only a taper that a "
         "file cuts.",
     )
-
-
-def observe(spindle: Spindle, taken: Sequence[PlaceReadings]) -> list[Observation]:
-    """Contact is painted, not read."""
-    return []
-
-
-def figure(spindle: Spindle, place: str) -> Figure:
-    """Blue on the bar, a light twist, out again."""
-    items = [
-        *nose(bar=True, wash="bar"),
-        Arrow((300, AXIS - 26), (240, AXIS - 26)),
-        Label(
-            (310, AXIS - 22),
-            "thin blue on three lines along the bar; seat, a quarter turn, out",
-            Role.SOFT,
-            "left",
-        ),
-    ]
-    return frame(items)
-
-
-SET_UP = SetUp[Spindle](
-    key="contact",
-    letter="I",
-    short="Blue",
-    title="Taper contact with marking blue",
-    instrument=InstrumentKind.EYE,
-    unit="mm",
-    resolution_mm=0.001,
-    minutes=10,
-    setting_minutes=5,
-    wanted=1,
-    places=lambda spindle: (),
-    row=lambda spindle, place: Row({}, 1.0),
-    figure=figure,
-    observe=observe,
-    steps=(
-        "Clean both tapers dry. Blue the bar as thin as a breath.",
-        "Seat it lightly, turn a quarter, draw it out straight.",
-        "Paint below where the taper took blue: mouse, or arrows and space.",
-        "Once more with the bar turned half round: what turns with it is the bar's.",
-    ),
-    cautions=("Blue is for finding, not for fitting by: never lap a spindle with its bar.",),
-    tells="Where the bar bears, and so why it does not repeat.",
-    cannot_tell="How far out anything is.",
-    settles="why the seat does not repeat",
-    family="spindle",
-    view="contact",
-)
 
 
 # a gib's face ---------------------------------------------------------------------------------
@@ -351,43 +292,3 @@ SURFACES = {
         "upper", "lower", ("thin end", "middle", "thick end"), "the gib rubbed", "Look at the gib", _gib_words
     ),
 }
-
-
-GIB = SetUp[Slide](
-    key="gib_contact",
-    letter="F",
-    short="Blue",
-    title="Gib's contact with marking blue",
-    instrument=InstrumentKind.EYE,
-    unit="mm",
-    resolution_mm=0.001,
-    minutes=10,
-    setting_minutes=5,
-    wanted=1,
-    places=lambda slide: (),
-    row=lambda slide, place: Row({}, 1.0),
-    figure=lambda slide, place: gib_frame(
-        [
-            *slot(wash=True),
-            Label(
-                (320, 160),
-                "thin blue on the dovetail; gib home, slide moved a hand's breadth to and fro, gib drawn "
-                "straight out",
-                Role.SOFT,
-            ),
-        ]
-    ),
-    observe=lambda slide, taken: [],
-    steps=(
-        "Thin blue on the dovetail's face.",
-        "Gib home, slide moved a hand's breadth to and fro.",
-        "Draw the gib straight out; paint below where it took blue.",
-    ),
-    cautions=(DOVETAIL,),
-    tells="Where the gib bears: an end, an edge, the middle.",
-    cannot_tell="How thick the gap is anywhere: feelers do.",
-    settles="why it does not bear",
-    family="gib",
-    view="contact",
-    is_proof=False,
-)

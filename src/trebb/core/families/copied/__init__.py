@@ -1,0 +1,7 @@
+"""A part copied from an old one."""
+
+from trebb.core.register import Family
+
+RECORDS = {
+    "copied": Family(set_ups=(), remedies="remedies.COPY_REMEDIES", added="Part to copy", is_piece=True),
+}

@@ -1,0 +1,352 @@
+"""How a part is held on a new shaft: pin, key, knurl, spline."""
+
+from __future__ import annotations
+
+import math
+
+from trebb.core.families.shaft.subject import Shaft
+from trebb.core.fits.drills import drill_under
+from trebb.core.fits.keys import KeySeat, seat_for_width, woodruff
+from trebb.core.metals import PIN_SHEAR_MPA
+from trebb.core.parts.base import (
+    Check,
+    Feature,
+    PartInputs,
+    Section,
+    SizeRow,
+    number,
+)
+from trebb.core.parts.turned import (
+    HOLDS,
+    is_inch_made,
+    key_of,
+    keyway,
+)
+from trebb.core.shafts import driving, squares
+from trebb.core.shafts.splines import indexes, splines
+from trebb.core.threads import Band
+
+HOLE_CIRCLES = (15, 16, 17, 18, 19, 20, 21, 23, 27, 29, 31, 33, 37, 39, 41, 43, 47, 49)
+
+
+def held(
+    inputs: PartInputs, f: dict[str, str | float], seat: Section, start: float
+) -> tuple[list[Feature], list[SizeRow], list[Check]]:
+    """What holds the wheel: features on its seat, their sizes, what would spoil them. Fields as stored:
+    lengths in mm.
+    """
+    hold = str(f["hold"])
+    middle = start + seat.length_mm / 2
+    d, torque = seat.diameter_mm, inputs.about(Shaft).torque_nm
+    if hold == "key":
+        return _keyed(inputs, f, start, seat, torque)
+    if hold == "woodruff":
+        return _woodruffed(inputs, start, seat, torque)
+    if hold in ("taper_pin", "pin", "spring_pin"):
+        return _pinned(inputs, f, seat, hold, middle, d, torque)
+    if hold == "square":
+        return _squared(inputs, f, seat, start, d)
+    if hold == "spline":
+        return _splined(inputs, start, seat, torque)
+    if hold == "knurl":
+        return _knurled(inputs, start, seat, torque)
+    if hold == "screw":
+        return (
+            [Feature("flats", middle - 4, 8.0, 0.8 * d, 0.1 * d, words="flat")],
+            [SizeRow("Flat for the set screw", "size", 0.9 * d, "over flat and far side", key="flat")],
+            [Check(True, "A set screw marks the shaft: on a flat its burr does not lock the wheel on.")],
+        )
+    return [], [], []
+
+
+def _squared(
+    inputs: PartInputs, f: dict[str, str | float], seat: Section, start: float, d: float
+) -> tuple[list[Feature], list[SizeRow], list[Check]]:
+    s = number(f, "square")
+    flat = squares.flat_width_mm(d, s) if 0 < s < d else 0.0
+    ok = 0 < s < d and flat >= 0.4 * s
+    return (
+        [
+            Feature(
+                "square",
+                start,
+                seat.length_mm,
+                s,
+                squares.flat_depth_mm(d, s) if 0 < s < d else 0.0,
+                words=f"square {inputs.size(s)}",
+            )
+        ],
+        [
+            SizeRow("Square over flats", "band", Band(s - 0.03, s), "all four alike", True, key="square"),
+            SizeRow("Off each side", "size", max(0.0, squares.flat_depth_mm(d, s)), key="flat_depth"),
+        ],
+        [
+            Check(
+                ok,
+                f"Each flat is {inputs.size(flat)} wide."
+                if ok
+                else f"A square of {inputs.size(s)} has no flats on {inputs.size(d)}: at most "
+                f"{inputs.size(0.9 * d)}.",
+            )
+        ],
+    )
+
+
+def _pinned(
+    inputs: PartInputs,
+    f: dict[str, str | float],
+    seat: Section,
+    hold: str,
+    middle: float,
+    d: float,
+    torque: float,
+) -> tuple[list[Feature], list[SizeRow], list[Check]]:
+    pin = number(f, "pin_dia")
+    kind = "taper_hole" if hold == "taper_pin" else "cross_hole"
+    left = driving.cross_hole_left(d, pin) if 0 < pin < d else 0.0
+    drill, drill_mm = drill_under(
+        pin - seat.length_mm / 48 if hold == "taper_pin" else pin, inch=is_inch_made(inputs)
+    )
+    carries = driving.pin_shear_torque(d, pin, 2, PIN_SHEAR_MPA / 2)
+    return (
+        [Feature(kind, middle, width_mm=pin, words=HOLDS[hold])],
+        [
+            SizeRow(
+                "Pin across", "size", pin, f"drill {drill}, with the wheel in its place", True, key="pin"
+            ),
+            SizeRow("Drill", "size", drill_mm, key="pin_drill"),
+        ],
+        [
+            Check(
+                0 < pin <= d / 3,
+                f"A pin of {inputs.size(pin)} leaves {100 * left:.0f} % of the shaft's torsion."
+                if 0 < pin <= d / 3
+                else f"A pin of {inputs.size(pin)} is more than a third of {inputs.size(d)}: the "
+                f"shaft breaks at the hole.",
+            ),
+            Check(
+                not torque or carries >= torque,
+                f"The pin carries {carries:.0f} N·m"
+                + (f" of the {torque:g} asked." if torque else ".")
+                + ("" if not torque or carries >= torque else " A larger pin, or a key."),
+            ),
+            Check(
+                True,
+                "A spring pin fills its hole: no oil way may cross it."
+                if hold == "spring_pin"
+                else "Index the wheel to its mark before the hole is drilled.",
+            ),
+        ],
+    )
+
+
+def _keyed(
+    inputs: PartInputs, f: dict[str, str | float], start: float, seat: Section, torque: float
+) -> tuple[list[Feature], list[SizeRow], list[Check]]:
+    d, width = seat.diameter_mm, number(f, "key_width")
+    table = key_of(d, inch=is_inch_made(inputs))
+    if width <= 0:
+        return [], [], [Check(False, f"No key is listed for {inputs.size(d)}: pin it, or set a width.")]
+    usual = table is not None and abs(table.width_mm - width) < 0.02
+    found = table if usual and table is not None else seat_for_width(d, width)
+    length = inputs.about(Shaft).key_length_mm or max(width, seat.length_mm - 2)
+    carries = min(
+        driving.key_shear_torque(d, found.width_mm, length, 60.0),
+        driving.key_bearing_torque(d, found.in_hub_mm, length, 90.0),
+    )
+    wall = d / 2 - found.depth_mm(d)
+    wanted = driving.key_length_mm(torque, d, found.width_mm, found.in_hub_mm, 60.0, 90.0) if torque else 0.0
+    return (
+        [keyway(found, start, min(length, seat.length_mm), d)],
+        _key_rows(inputs, found),
+        [
+            Check(
+                usual,
+                "The key is the usual one of this seat."
+                if usual
+                else f"The key is {inputs.size(width)} wide, not the usual one: to the slot as measured.",
+            ),
+            Check(
+                not torque or carries >= torque,
+                f"{inputs.size(length)} of key carries {carries:.0f} N·m"
+                + (f" of the {torque:g} asked." if torque else ".")
+                + (
+                    "" if not torque or carries >= torque else f" It wants {inputs.size(wanted)}, or splines."
+                ),
+            ),
+            Check(
+                wall >= 0.25 * d,
+                f"{inputs.size(wall)} stay between keyway and middle."
+                if wall >= 0.25 * d
+                else f"The keyway is deeper than a quarter of {inputs.size(d)} bears: a thinner key.",
+            ),
+        ],
+    )
+
+
+def _key_rows(inputs: PartInputs, found: KeySeat) -> list[SizeRow]:
+    return [
+        SizeRow(
+            "Key",
+            "size",
+            found.width_mm,
+            f"{found.standard}, {inputs.size(found.height_mm)} high",
+            True,
+            key="key",
+        ),
+        SizeRow("Keyway to the far side", "size", found.over_shaft_mm, "from its bottom", True, key="keyway"),
+        SizeRow(
+            "In the wheel, to the far side",
+            "size",
+            found.over_hub_mm,
+            "as the standard has it",
+            key="hub",
+        ),
+    ]
+
+
+def _woodruffed(
+    inputs: PartInputs, start: float, seat: Section, torque: float
+) -> tuple[list[Feature], list[SizeRow], list[Check]]:
+    """A Woodruff key at the middle of the seat. Raises InputError off the table."""
+    d = seat.diameter_mm
+    key = woodruff(d, inch=is_inch_made(inputs))
+    carries = min(
+        driving.key_shear_torque(d, key.width_mm, key.length_mm, 60.0),
+        driving.key_bearing_torque(d, key.in_hub_mm, key.length_mm, 90.0),
+    )
+    fits = key.length_mm <= seat.length_mm - 1.0
+    wall = d / 2 - key.depth_mm
+    return (
+        [
+            Feature(
+                "keyway",
+                start + (seat.length_mm - key.length_mm) / 2,
+                key.length_mm,
+                key.width_mm,
+                key.depth_mm,
+                words=f"Woodruff {key.name}",
+                size=Band(key.width_mm - 0.030, key.width_mm - 0.006),
+            )
+        ],
+        [
+            SizeRow("Woodruff key", "text", key.name, f"{inputs.size(key.height_mm)} high", True, key="key"),
+            SizeRow(
+                "Its cutter", "size", key.cutter_mm, f"{inputs.size(key.width_mm)} wide", True, key="cutter"
+            ),
+            SizeRow(
+                "Seat, over to the far side", "size", d - key.depth_mm, "at its middle", True, key="keyway"
+            ),
+        ],
+        [
+            Check(
+                fits,
+                "The seat lies inside the wheel."
+                if fits
+                else f"The seat is {inputs.size(key.length_mm)} long, the wheel's "
+                f"{inputs.size(seat.length_mm)}: it shows.",
+            ),
+            Check(
+                not torque or carries >= torque,
+                f"It carries {carries:.0f} N·m"
+                + (f" of the {torque:g} asked." if torque else ".")
+                + ("" if not torque or carries >= torque else " Two of them, a feather key, or splines."),
+            ),
+            Check(
+                wall >= 0.2 * d,
+                f"{inputs.size(wall)} stay between seat and middle."
+                if wall >= 0.2 * d
+                else "A Woodruff seat goes deep: this shaft is weakened too far; a feather key.",
+            ),
+        ],
+    )
+
+
+# A straight knurl throws its metal up by about a third of its pitch, and is pressed with about a tenth of it.
+KNURL_MM, KNURL_UP, KNURL_GRIP = 0.8, 0.33, 0.10
+
+
+def _knurled(
+    inputs: PartInputs, start: float, seat: Section, torque: float
+) -> tuple[list[Feature], list[SizeRow], list[Check]]:
+    """A straight knurl on the seat, pressed into the wheel: for light wheels that are not taken off again."""
+    bore = inputs.measured.get("mate.seat", seat.diameter_mm)
+    over = Band(bore + KNURL_GRIP * KNURL_MM, bore + 2 * KNURL_GRIP * KNURL_MM)
+    before = over.middle_mm - 2 * KNURL_UP * KNURL_MM / 2
+    known = "mate.seat" in inputs.measured
+    carries = math.pi * bore * seat.length_mm * 3.0 * bore / 2 / 1000  # 3 MPa along the face (practice)
+    return (
+        [Feature("knurl", start, seat.length_mm, words=f"straight knurl {inputs.size(KNURL_MM)}")],
+        [
+            SizeRow(
+                "Turn before the knurl", "size", before, "the knurl throws it up", True, key="before_knurl"
+            ),
+            SizeRow("Over the knurl", "band", over, f"for {inputs.size(bore)}", True, key="knurl"),
+        ],
+        [
+            Check(
+                known,
+                "The wheel's bore is the one measured."
+                if known
+                else "The wheel's bore is not measured: a knurl is made to it.",
+            ),
+            Check(
+                not torque or carries >= torque,
+                f"It carries about {carries:.0f} N·m"
+                + (f" of the {torque:g} asked." if torque else ".")
+                + ("" if not torque or carries >= torque else " A key or a pin."),
+            ),
+            Check(True, "A knurl cannot be indexed twice: the wheel at its mark before it is pressed."),
+        ],
+    )
+
+
+def _splined(
+    inputs: PartInputs, start: float, seat: Section, torque: float
+) -> tuple[list[Feature], list[SizeRow], list[Check]]:
+    d = seat.diameter_mm
+    found = splines(6, "A", d)
+    carries = found.torque(seat.length_mm, 20.0) / 1000
+    plate = indexes(found.turns(40), HOLE_CIRCLES)
+    return (
+        [Feature("spline", start, seat.length_mm, found.width, found.depth, 6, "6 splines, fit A")],
+        [
+            SizeRow(
+                "Spline's width",
+                "band",
+                Band(found.width - 0.03, found.width),
+                "the straddle collar is this",
+                True,
+                key="spline",
+            ),
+            SizeRow("Root", "size", found.root, key="root"),
+            SizeRow("Depth from the crown", "size", found.depth, "side mills", key="spline_depth"),
+            SizeRow(
+                "Side mill, at least",
+                "size",
+                found.least_mill,
+                f"at most {inputs.size(found.most_mill)}",
+                key="mill",
+            ),
+            SizeRow(
+                "Index",
+                "text",
+                f"{int(found.turns(40))} turns" + (f" and {plate[1]} holes of {plate[0]}" if plate else ""),
+                "40:1 head",
+                key="index",
+            ),
+        ],
+        [
+            Check(
+                plate is not None,
+                "Six splines index on a 40:1 head."
+                if plate is not None
+                else "They do not index on the plates listed.",
+            ),
+            Check(
+                not torque or carries >= torque,
+                f"At 20 MPa the splines carry {carries:.0f} N·m"
+                + (f" of the {torque:g} asked." if torque else "."),
+            ),
+        ],
+    )
