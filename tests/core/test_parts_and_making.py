@@ -8,8 +8,6 @@ import pytest
 
 from tests.subjects import SUBJECTS
 from trebb.core.families.screw_drive.correction import (
-    depth_at_pitch_dia_mm,
-    pitch_dia_at_depth_mm,
     state_sentence,
     thread_state,
 )
@@ -26,6 +24,7 @@ from trebb.core.parts.base import round_size
 from trebb.core.parts.turned import bar_for
 from trebb.core.stating import usual_subject
 from trebb.core.threads import Form, Hand, ThreadSpec, size_over_wires_mm, thread_limits
+from trebb.core.threads.groove import depth_at_pitch_dia_mm, groove_of, pitch_dia_at_depth_mm
 from trebb.core.units import INCH_MM, UnitSystem
 
 DRIVE, SHOP = ScrewDrive(), Workshop()
@@ -281,3 +280,21 @@ def test_a_gear_s_bar_is_larger_than_its_tips():
     bar = next(c.sentence for c in part.checks if c.sentence.startswith("Bar of"))
     largest = max(section.diameter_mm for section in part.sections)
     assert float(bar.split()[2]) >= largest + 2, (bar, largest)
+
+
+@pytest.mark.parametrize("thread", ["1/2-10 ACME LH", "Tr 20 × 4", "3/4-6 square", "1-5 ACME"])
+def test_a_groove_s_depth_lies_in_the_middle_of_its_class(thread):
+    from trebb.core.threads.marking import parse_marking
+
+    spec = parse_marking(thread)
+    groove, limits = groove_of(spec), thread_limits(spec)
+    if spec.form is Form.SQUARE:
+        assert spec.depth_mm < groove.depth_mm < spec.depth_mm + 0.13
+        return
+    made = pitch_dia_at_depth_mm(spec, groove.depth_mm, groove.flat_mm)
+    assert made == pytest.approx(limits.screw_pitch.middle_mm)
+    assert limits.screw_minor.holds(spec.major_mm - 2 * groove.depth_mm)
+    # As deep as the form alone says, it would stand at the largest pitch diameter there is.
+    assert pitch_dia_at_depth_mm(spec, spec.depth_mm, groove.flat_mm) == pytest.approx(
+        limits.screw_pitch.high_mm
+    )

@@ -11,7 +11,8 @@ from PySide6.QtWidgets import QWidget
 
 from trebb.app import painting, theme
 from trebb.core.families.screw_drive.subject import ScrewDrive
-from trebb.core.threads import thread_limits, tool_flat_mm
+from trebb.core.threads import thread_limits
+from trebb.core.threads.groove import groove_of
 from trebb.core.units import UnitSystem, show_size, show_small
 
 PITCHES = 3
@@ -76,9 +77,8 @@ class GroovePicture(painting.Painted, QWidget):
         """Half groove widths at the crest and at the root: [(half width, depth)]."""
         assert self._drive is not None
         spec = self._drive.thread
-        limits = thread_limits(spec)
         slope = math.tan(spec.form.half_angle)
-        flat = tool_flat_mm(spec, limits.allowance_mm, axial_play_mm=limits.axial_play_mm.low_mm)
+        flat = groove_of(spec).flat_mm
         if slope == 0:
             return [(flat / 2, 0.0), (flat / 2, spec.depth_mm)]
         at_crest = spec.pitch_mm / 4 + (spec.major_mm - pitch_dia) / 2 * slope

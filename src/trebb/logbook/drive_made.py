@@ -12,7 +12,8 @@ from msgspec.structs import replace
 from trebb.core.errors import InputError
 from trebb.core.survey import reduced_mean
 from trebb.core.survey.base import station_of
-from trebb.core.threads import Form, pitch_dia_from_wires_mm, thread_limits, tool_flat_mm
+from trebb.core.threads import Form, pitch_dia_from_wires_mm, thread_limits
+from trebb.core.threads.groove import groove_of
 from trebb.core.threads.wires import best_wire_mm, pitch_dia_from_balls_mm
 from trebb.core.units import INCH_MM, UnitSystem
 from trebb.logbook.drive_named import DriveNamed
@@ -208,8 +209,7 @@ class DriveMade(DriveNamed):
         limits = thread_limits(spec)
         if nut:
             return self._nut_passes(scheme)
-        flat = tool_flat_mm(spec, limits.allowance_mm, axial_play_mm=limits.axial_play_mm.low_mm)
-        full = self.full_depth_mm()
+        flat, full = groove_of(spec).flat_mm, self.full_depth_mm()
         start = self.touches_mm if self.is_roughed else 0.0
         made = self.made_screw_pitch_dia()
         if made is not None:
@@ -282,17 +282,8 @@ class DriveMade(DriveNamed):
         return touches_after_rough_mm(self.rough_depth_mm, self.rough_narrower_mm, half_angle)
 
     def full_depth_mm(self) -> float:
-        """Radial depth at which the thread's pitch diameter is in the middle of its band; a square thread's
-        a hair over its depth.
-        """
-        spec = self.made_drive.thread
-        limits = thread_limits(spec)
-        extra = (
-            (limits.screw_pitch.high_mm - limits.screw_pitch.middle_mm) / 2
-            if spec.form is not Form.SQUARE
-            else 0.05
-        )
-        return spec.depth_mm + extra
+        """Radial depth that the screw's thread is cut to, mm."""
+        return groove_of(self.made_drive.thread).depth_mm
 
     @derived
     def trains(self) -> tuple[list[Train], float]:

@@ -13,14 +13,15 @@ from trebb.app.pass_rows import PassRow, PassRows
 from trebb.app.session import Session
 from trebb.app.size_scale import SizeScale
 from trebb.app.widgets import column, exclusive, label, row
-from trebb.core.families.screw_drive.correction import pitch_dia_at_depth_mm, state_sentence, thread_state
+from trebb.core.families.screw_drive.correction import state_sentence, thread_state
 from trebb.core.families.screw_drive.nut import WANTED_PLAY_MM
 from trebb.core.families.screw_drive.screw import WORKING_CLEARANCE
 from trebb.core.families.screw_drive.thread_rows import lathe_dial_rule
 from trebb.core.making.correction import warm_reading_mm
 from trebb.core.making.infeed import InfeedScheme, Pass, run_out_mm, spindle_rpm
 from trebb.core.making.operations import Operation
-from trebb.core.threads import Form, Hand, flank_clearance, size_over_wires_mm, thread_limits, tool_flat_mm
+from trebb.core.threads import Form, Hand, flank_clearance, size_over_wires_mm, thread_limits
+from trebb.core.threads.groove import groove_of, pitch_dia_at_depth_mm
 from trebb.core.units import parse_length, show_size, show_small
 from trebb.logbook.entries import PartSet
 
@@ -132,9 +133,7 @@ class ScrewThreadView(OperationView):
             total += f", {show_small(abs(p.sideways_mm), system)} to {side}"
         expect = ""
         if spec.form is not Form.SQUARE:
-            limits = thread_limits(spec)
-            flat = tool_flat_mm(spec, limits.allowance_mm)
-            pitch_dia = pitch_dia_at_depth_mm(spec, p.cross_mm, flat)
+            pitch_dia = pitch_dia_at_depth_mm(spec, p.cross_mm, groove_of(spec).flat_mm)
             if pitch_dia < spec.major_mm:
                 over = size_over_wires_mm(spec, pitch_dia, self.case.made_drive.wire)
                 expect = f"expect {show_size(self.case.made_drive.as_read_mm(over), system, unit=False)}"
@@ -144,7 +143,6 @@ class ScrewThreadView(OperationView):
         case, system = self.case, self.session.system
         drive, shop = case.made_drive, case.workshop
         spec = drive.thread
-        limits = thread_limits(spec)
         angle = spec.form.half_angle if scheme is InfeedScheme.COMPOUND else 0.0
         shown = math.pi / 2 - angle if shop.compound_from_bed else angle
         settings: list[Setting] = [
@@ -183,11 +181,7 @@ class ScrewThreadView(OperationView):
             ("Run-on in half a second", show_size(run_out_mm(spec.lead_mm, rpm), system, unit=False), False),
             (
                 "Tip flat",
-                show_size(
-                    tool_flat_mm(spec, limits.allowance_mm, axial_play_mm=limits.axial_play_mm.low_mm),
-                    system,
-                    unit=False,
-                ),
+                show_size(groove_of(spec).flat_mm, system, unit=False),
                 True,
             ),
             ("Included angle", f"{2 * math.degrees(spec.form.half_angle):.1f}°", False),

@@ -15,7 +15,8 @@ from trebb.app.session import Session
 from trebb.app.widgets import column, label
 from trebb.core.families.screw_drive.screw import WORKING_CLEARANCE
 from trebb.core.making.operations import Operation
-from trebb.core.threads import ThreadSpec, flank_clearance, thread_limits, tool_flat_mm
+from trebb.core.threads import ThreadSpec, flank_clearance, thread_limits
+from trebb.core.threads.groove import groove_of
 from trebb.core.threads.section import screw_outline
 from trebb.core.threads.tooling import pick_up_words, roughing_flat_mm
 from trebb.core.units import UnitSystem, show_size
@@ -37,8 +38,8 @@ class ToolView(OperationView):
 
     def show_operation(self, part: str, operation: Operation) -> Sequence[Setting]:
         case, system = self.case, self.session.system
-        spec, limits = case.made_drive.thread, thread_limits(case.made_drive.thread)
-        flat = tool_flat_mm(spec, limits.allowance_mm, axial_play_mm=limits.axial_play_mm.low_mm)
+        spec = case.made_drive.thread
+        flat = groove_of(spec).flat_mm
         rough = roughing_flat_mm(spec, case.rough_narrower_mm)
         self.picture.show_tool(spec, flat, rough, system)
         self.pick_up.setText("Picking it up with the finisher: " + pick_up_words(spec, FEELER_MM, system))

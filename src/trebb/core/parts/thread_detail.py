@@ -7,6 +7,7 @@ from collections.abc import Callable
 
 from trebb.core.parts.page import SMALL, Box, Page, Point
 from trebb.core.threads import ThreadSpec
+from trebb.core.threads.groove import groove_of
 
 WIDE, HIGH, PITCHES = 74.0, 31.0, 2
 
@@ -18,8 +19,9 @@ def thread_detail(page: Page, spec: ThreadSpec, size_of: Callable[[float], str],
         return False
     scale = 30.0 / (PITCHES * spec.pitch_mm)
     half = math.tan(spec.form.half_angle)
-    depth, crest = spec.depth_mm, max(0.0, spec.crest_flat_mm)
-    root = max(0.0, spec.pitch_mm - crest - 2 * depth * half)
+    groove = groove_of(spec)
+    depth, root = groove.depth_mm, groove.flat_mm
+    crest = max(0.0, spec.pitch_mm - root - 2 * depth * half)
     tall = depth * scale
     if tall > 16.0:
         scale *= 16.0 / tall

@@ -15,8 +15,8 @@ from trebb.core.threads import (
     pitch_dia_from_wires_mm,
     size_over_wires_mm,
     thread_limits,
-    tool_flat_mm,
 )
+from trebb.core.threads.groove import SQUARE_OVER_MM, depth_at_pitch_dia_mm, groove_of
 from trebb.core.threads.wires import pitch_dia_from_balls_mm, size_between_balls_mm
 from trebb.core.units import UnitSystem, show_size, show_sizes, show_small
 
@@ -37,24 +37,6 @@ class ThreadState(Struct, frozen=True):
     infeed_left_mm: float
     depth_mm: float
     verdict: str
-
-
-def depth_at_pitch_dia_mm(spec: ThreadSpec, pitch_dia_mm: float, flat_mm: float) -> float:
-    """Radial depth of a form tool of this flat when the groove has this pitch diameter.
-
-    Groove width at the pitch diameter is P/2: depth = (D − E)/2 + (P/2 − F)/(2 tan α).
-    """
-    return (spec.major_mm - pitch_dia_mm) / 2 + (spec.pitch_mm / 2 - flat_mm) / (
-        2 * math.tan(spec.form.half_angle)
-    )
-
-
-def pitch_dia_at_depth_mm(spec: ThreadSpec, depth_mm: float, flat_mm: float) -> float:
-    """Inverse of `depth_at_pitch_dia_mm`."""
-    return spec.major_mm - 2 * depth_mm + (spec.pitch_mm / 2 - flat_mm) / math.tan(spec.form.half_angle)
-
-
-SQUARE_OVER_MM = 0.13  # a square groove may be so much deeper than its form: only the root's corner knows
 
 
 def _groove_state(spec: ThreadSpec, depth_mm: float) -> ThreadState:
@@ -82,7 +64,7 @@ def thread_state(drive: ScrewDrive, over_wires_mm: float) -> ThreadState:
         return _groove_state(spec, over_wires_mm)
     limits = thread_limits(spec)
     pitch_dia = pitch_dia_from_wires_mm(spec, drive.over_three_mm(over_wires_mm), drive.wire)
-    flat = tool_flat_mm(spec, limits.allowance_mm)
+    flat = groove_of(spec).flat_mm
     target = limits.screw_pitch.middle_mm
     band = Band(
         *(

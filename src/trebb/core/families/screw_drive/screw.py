@@ -37,6 +37,7 @@ from trebb.core.threads import (
     tool_flat_mm,
 )
 from trebb.core.threads.forms import ThreadSpec
+from trebb.core.threads.groove import groove_of
 from trebb.core.threads.limits import ThreadLimits
 from trebb.core.threads.tool import FlankClearance
 from trebb.core.threads.tooling import roughing_flat_mm
@@ -286,13 +287,19 @@ def _rows(inputs: PartInputs, f: Mapping[str, str | float]) -> tuple[SizeRow, ..
     spec = drive.thread
     limits = thread_limits(spec)
     clearance = flank_clearance(spec, WORKING_CLEARANCE)
-    flat = tool_flat_mm(spec, limits.allowance_mm, axial_play_mm=limits.axial_play_mm.low_mm)
+    groove = groove_of(spec)
     bought = f["construction"] == "bar"
     rows = [
         SizeRow("Major diameter", "band", limits.screw_major),
         SizeRow("Pitch diameter", "band", limits.screw_pitch),
         SizeRow("Root diameter", "band", limits.screw_minor),
-        SizeRow("Depth cut, on radius", "size", spec.depth_mm),
+        SizeRow(
+            "Depth cut, on radius",
+            "size",
+            groove.depth_mm,
+            "the middle of its class; over wires decides",
+            key="depth",
+        ),
         SizeRow(
             "Lead",
             "size",
@@ -301,7 +308,7 @@ def _rows(inputs: PartInputs, f: Mapping[str, str | float]) -> tuple[SizeRow, ..
         ),
         SizeRow("Crest flat", "size", spec.crest_flat_mm),
     ]
-    _add_cutting(f, spec, clearance, flat, bought, rows)
+    _add_cutting(f, spec, clearance, groove.flat_mm, bought, rows)
     _add_over_wires(inputs, drive, spec, limits, rows)
     if f["construction"] != "joined":
         rows.append(
@@ -359,7 +366,7 @@ def _add_cutting(
 ) -> None:
     if not bought:
         rows += [
-            SizeRow("Tool tip flat", "size", flat, "for the class's allowance", True),
+            SizeRow("Tool tip flat", "size", flat, "for the class's allowance", True, key="tip_flat"),
             SizeRow(
                 "Roughing tool's flat",
                 "size",
