@@ -47,6 +47,9 @@ def test_a_part_whole_is_drawing_sizes_and_route_in_one_pdf(chosen, tmp_path):
     part = session.case.part("screw", INCH)
     for line in part.rows:
         assert line.label in text
+    drawing = " ".join(read[0].extract_text().split())  # its words are text, not outlines
+    for words in ("Screw, 3/4-8 Acme left hand", "Over wires", "tip flat .0430", "general tolerance"):
+        assert words in drawing
     for operation in session.case.route("screw", INCH):
         assert operation.title.split(",")[0] in text
 

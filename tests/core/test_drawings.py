@@ -5,9 +5,11 @@ one height on paper, and what is drawn is as large as the part.
 from __future__ import annotations
 
 import random
+import re
 from pathlib import Path
 
 import pytest
+from msgspec.structs import replace
 
 import trebb.app
 from trebb.core.errors import InputError, TrebbError
@@ -17,6 +19,7 @@ from trebb.core.parts.base import Part, Section
 from trebb.core.parts.controls import controls_of
 from trebb.core.parts.drawing import GENERAL, Title, _in_cell, laid_out
 from trebb.core.parts.page import HEIGHT, MARGIN, TEXT, TITLE_HIGH, WIDTH, Box, text_width
+from trebb.core.parts.sheet_turned import Place
 from trebb.core.stating import usual_subject
 from trebb.core.threads import Band
 from trebb.core.units import UnitSystem
@@ -111,11 +114,75 @@ def test_no_word_meets_another_or_leaves_the_frame(key):
         part = at_random(key, rng)
         if part is None:
             continue
-        page, _ = laid_out(part, INCH if turn % 2 else METRIC, Title("Engine lathe", "Shed", "2026-11-26"))
+        system = INCH if turn % 2 else METRIC
+        page, scale = laid_out(part, system, Title("Engine lathe", "Shed", "2026-11-26"))
         together, out = meets(page)
         assert not together, (turn, together)
         assert not out, (turn, out)
         assert not page.overflows, turn
+        unlike = unlike_the_list(part, page, Place(page, scale, system))
+        assert not unlike, (turn, unlike)
+
+
+def said_on(page):
+    """Every word of a page in one text, what was broken over lines put together again."""
+    return " ".join([t.words for t in page.texts] + [d.words for d in page.dims])
+
+
+def unlike_the_list(part, page, place):
+    """Limits that stand in the list alone or on the sheet alone; what is not right and not printed."""
+    said = said_on(page)
+    on_sheet = set(re.findall(r"\d*\.\d+ – \d*\.\d+", said))
+    listed = {place.limits(row.value) for row in part.rows if isinstance(row.value, Band)}
+    wrong = [
+        c.sentence for c in part.checks if not c.is_ok and re.split("[,:.]", c.sentence)[0][:24] not in said
+    ]
+    return [*(f"sheet alone: {one}" for one in on_sheet - listed), *(
+        f"list alone: {one}" for one in listed if one not in said
+    ), *wrong]  # fmt: skip
+
+
+def test_a_size_that_is_limited_in_the_list_is_not_under_the_general_tolerance_on_the_sheet():
+    part = made("jaw_plate", {"thick": 12.0})
+    page, scale = laid_out(part, METRIC, Title())
+    assert "11.990 – 12.010" in [d.words for d in page.dims]
+    assert unlike_the_list(part, page, Place(page, scale, METRIC)) == []
+
+
+def test_what_is_drawn_with_another_limit_than_is_listed_is_found():
+    part = made("jaw_plate", {"thick": 12.0})
+    page, scale = laid_out(part, METRIC, Title())
+    other = replace(part, rows=tuple(
+        replace(row, value=Band(1.0, 1.1)) if row.key == "thick" else row for row in part.rows
+    ))  # fmt: skip
+    found = unlike_the_list(other, page, Place(page, scale, METRIC))
+    assert found == ["sheet alone: 11.990 – 12.010", "list alone: 1.000 – 1.100"]
+
+
+@pytest.mark.parametrize(
+    ("key", "facts", "words"),
+    [
+        ("locking_collar", {"major": 40.0, "pitch": 1.5}, "M40 × 1.5 6H, bored Ø"),
+        ("locking_collar", {"hole_depth": 6.0}, "6 deep"),
+        ("screw", {"end_thread": "m10"}, "M10"),
+        ("index_plate", {"circle": 90.0}, "on Ø90"),
+        ("jaw_plate", {"vee": 12.0}, "vee of 90°"),
+        ("screw", {}, "ASME B1.5, class 2G"),
+        ("screw", {}, "wires of"),
+        ("screw", {}, "from the left end"),
+    ],
+)
+def test_a_turner_who_has_only_the_paper_is_told(key, facts, words):
+    page, _ = laid_out(made(key, facts), METRIC, Title())
+    assert words in said_on(page)
+
+
+def test_the_thread_drawn_is_the_thread_listed_and_cut():
+    part = made("screw", {}, INCH)
+    page, scale = laid_out(part, INCH, Title())
+    place = Place(page, scale, INCH)
+    for key, words in (("depth", "depth"), ("tip_flat", "tip flat")):
+        assert f"{words} {place.size(part.size_mm(key))}" in [t.words for t in page.texts]
 
 
 def test_words_are_never_wider_than_they_are_counted(face):

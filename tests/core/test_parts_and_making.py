@@ -160,7 +160,7 @@ def test_every_dimension_of_a_drawing_measures_the_part(fam, subject, system):
     lengths, total = [], 0.0
     for section in part.sections:
         total += section.length_mm
-        lengths.append(total)
+        lengths.append(section.length_mm if section.long else total)  # what is limited stands by itself
     holes = part.holes
     if part.views:
         wanted = [abs(m.end[m.upright] - m.start[m.upright]) for view in part.views for m in view.measured]
@@ -179,10 +179,10 @@ def test_every_dimension_of_a_drawing_measures_the_part(fam, subject, system):
         across = [
             s.diameter_mm
             for before, s in pairs
-            if s.kind != "thread"  # it is called by its name
+            if not s.is_threaded  # it is called by its name
             and (
                 before is None
-                or before.kind == "thread"
+                or before.is_threaded
                 or (before.diameter_mm, before.size) != (s.diameter_mm, s.size)
             )
         ]

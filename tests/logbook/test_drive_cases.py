@@ -212,7 +212,7 @@ def test_the_chosen_remedy_sets_how_a_part_is_made_until_a_hand_does(machine):
     m.record(RemedyChosen(assembly="cross_screw", remedy="new_thread", reason=""))
     assert case.part("screw").sections[0].label == "spigot"
     m.record(PartSet(part=case.part_name("screw"), field="construction", value="solid"))
-    assert case.part("screw").sections[0].label == "end thread"
+    assert case.part("screw").sections[0].kind == "end thread"
     m.record(RemedyChosen(assembly="cross_screw", remedy="two_piece", reason=""))
     assert case.part("nut").title.endswith("two-piece")
 

@@ -28,11 +28,14 @@ def ready_fonts() -> None:
         _fonts_ready = True
 
 
-def plain_config(background: str) -> Any:
-    """How a drawing is rendered on a ground of that colour, "#rrggbb"."""
+def plain_config(background: str, *, with_words: bool = True) -> Any:
+    """How a drawing is rendered on a ground of that colour, "#rrggbb". ezdxf draws words as outlines: without
+    them where they are written as text, to be searched and copied.
+    """
     from ezdxf.addons.drawing import config
 
     return config.Configuration(
+        text_policy=config.TextPolicy.FILLING if with_words else config.TextPolicy.IGNORE,
         background_policy=config.BackgroundPolicy.CUSTOM,
         custom_bg_color=background,
         lineweight_scaling=1.0,
@@ -40,7 +43,7 @@ def plain_config(background: str) -> Any:
     )
 
 
-def scene_of(doc: Any, background: str) -> QGraphicsScene:
+def scene_of(doc: Any, background: str, *, with_words: bool = True) -> QGraphicsScene:
     """The document as a Qt scene."""
     ready_fonts()
     from ezdxf.addons.drawing import Frontend, RenderContext
@@ -50,7 +53,9 @@ def scene_of(doc: Any, background: str) -> QGraphicsScene:
 
     scene = QGraphicsScene()
     backend = PyQtBackend(scene)
-    Frontend(RenderContext(doc), backend, config=plain_config(background)).draw_layout(doc.modelspace())
+    Frontend(RenderContext(doc), backend, config=plain_config(background, with_words=with_words)).draw_layout(
+        doc.modelspace()
+    )
     low, high = doc.header["$LIMMIN"], doc.header["$LIMMAX"]  # the sheet
     scene.setSceneRect(QRectF(low[0], low[1], high[0] - low[0], high[1] - low[1]))
     return scene

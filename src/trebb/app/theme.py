@@ -7,7 +7,7 @@ from pathlib import Path
 from msgspec import Struct
 from msgspec.structs import asdict
 from PySide6.QtCore import Qt
-from PySide6.QtGui import QColor, QFont, QFontDatabase, QPalette
+from PySide6.QtGui import QColor, QFont, QFontDatabase, QFontMetricsF, QPalette
 from PySide6.QtWidgets import QApplication, QWidget
 
 from trebb.core.machine import State
@@ -192,6 +192,13 @@ def paper_font(size: int = SMALL, family: str = REGULAR) -> QFont:
     chosen.setPixelSize(size)
     for feature in ("liga", "clig", "tnum", "calt"):
         chosen.setFeature(QFont.Tag(feature), 0)
+    return chosen
+
+
+def drawing_font(capitals: float) -> QFont:
+    """The face drawings are laid out in, its capitals so many dots high."""
+    chosen = paper_font(1000, MEDIUM)
+    chosen.setPixelSize(max(1, round(1000 * capitals / QFontMetricsF(chosen).capHeight())))
     return chosen
 
 

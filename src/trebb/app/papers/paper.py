@@ -6,8 +6,10 @@ from collections.abc import Mapping, Sequence
 from pathlib import Path
 
 from msgspec import Struct
-from PySide6.QtCore import QMarginsF, QRectF, QSizeF, Qt
+from PySide6.QtCore import QMarginsF, QPointF, QRectF, QSizeF, Qt
 from PySide6.QtGui import (
+    QColor,
+    QFontMetricsF,
     QPagedPaintDevice,
     QPageLayout,
     QPageSize,
@@ -20,6 +22,7 @@ from PySide6.QtPrintSupport import QPrinter
 from trebb.app import numerals, theme
 from trebb.core.parts import Part
 from trebb.core.parts.drawing import Title
+from trebb.core.parts.page import TEXT, Page
 from trebb.core.units import UnitSystem
 from trebb.logbook.writing import is_pdf, written_beside
 
@@ -122,9 +125,10 @@ def _put_words(painter: QPainter, device: QPagedPaintDevice, sheet: Words) -> in
 
 def _put_drawing(painter: QPainter, device: QPagedPaintDevice, sheet: Drawn) -> int:
     from trebb.app.drawing_scene import scene_of
-    from trebb.core.parts import drawing_of
+    from trebb.core.parts.drawing import Title, laid_out, written
 
-    scene = scene_of(drawing_of(sheet.part, sheet.system, sheet.title), "#ffffff")
+    page, size = laid_out(sheet.part, sheet.system, sheet.title or Title())
+    scene = scene_of(written(page, size, sheet.system), "#ffffff", with_words=False)
     area, source = QRectF(0, 0, device.width(), device.height()), scene.sceneRect()
     painter.save()
     painter.translate(area.center())
@@ -137,7 +141,29 @@ def _put_drawing(painter: QPainter, device: QPagedPaintDevice, sheet: Drawn) -> 
     painter.translate(-source.center())
     scene.render(painter, source, source, Qt.AspectRatioMode.IgnoreAspectRatio)
     painter.restore()
+    painter.save()
+    painter.translate(QRectF(0, 0, device.width(), device.height()).center())
+    if device.height() > device.width():
+        painter.rotate(-90)
+    dots = area.width() / page.sheet[0]  # to a millimetre of the sheet
+    painter.translate(-area.width() / 2, area.height() / 2)
+    _write_words(painter, page, dots)
+    painter.restore()
     return 1
+
+
+def _write_words(painter: QPainter, page: Page, dots: float) -> None:
+    """The words of a drawing as text in the face it is laid out in, from the sheet's lower left corner."""
+    words = [(t.words, t.at, t.high, t.is_middle, t.layer) for t in page.texts]
+    words += [(d.words, d.text_at, TEXT, True, "DIMENSION") for d in page.dims]
+    for text, (x, y), high, is_middle, layer in words:
+        face = theme.drawing_font(high * dots)
+        # A word's height is that of its capitals, here as in the document.
+        wide = QFontMetricsF(face).horizontalAdvance(text) if is_middle else 0.0
+        painter.setFont(face)
+        painter.setPen(QColor(theme.LIGHT.blue) if layer == "DIMENSION" else Qt.GlobalColor.black)
+        down = -y * dots + (high * dots / 2 if is_middle else 0.0)
+        painter.drawText(QPointF(x * dots - wide / 2, down), text)
 
 
 def write_pdf(paper: Paper, path: Path) -> int:

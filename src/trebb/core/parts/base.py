@@ -156,7 +156,8 @@ class PartInputs(Struct, frozen=True):
 class Section(Struct, frozen=True):
     """A length of a turned part, from the handwheel end onward.
 
-    `kind` is "plain", "thread" or "groove"; `size` the limits of its diameter.
+    `kind` is "plain", "thread", "end thread" or "groove"; `size` the limits of its diameter; `long` the key
+    of the row that limits its length.
     """
 
     label: str
@@ -164,6 +165,12 @@ class Section(Struct, frozen=True):
     length_mm: float
     diameter_mm: float
     size: Band | None = None
+    long: str = ""
+
+    @property
+    def is_threaded(self) -> bool:
+        """Whether a thread is cut on it: the part's own, or one that a nut holds its end by."""
+        return self.kind in ("thread", "end thread")
 
 
 class SizeRow(Struct, frozen=True):
@@ -177,6 +184,15 @@ class SizeRow(Struct, frozen=True):
     note: str = ""
     is_key: bool = False
     key: str = ""
+
+
+def fitted_rows(*sections: Section, notes: Mapping[str, str] | None = None) -> tuple[SizeRow, ...]:
+    """A line for each limited diameter, by what the section is called; `notes` by the same name."""
+    return tuple(
+        SizeRow(s.label[:1].upper() + s.label[1:], "band", s.size, (notes or {}).get(s.label, ""))
+        for s in sections
+        if s.size is not None and not s.is_threaded
+    )
 
 
 class Check(Struct, frozen=True):
@@ -204,17 +220,21 @@ def length_check(inputs: PartInputs, name: str, length_mm: float, across_mm: flo
 
 
 class Measured(Struct, frozen=True):
-    """A dimension of a view: between two of its points, along x or along y, so many text heights off them."""
+    """A dimension of a view: between two of its points, along x or along y, so many text heights off them.
+    `key` is the row that limits it.
+    """
 
     start: tuple[float, float]
     end: tuple[float, float]
     off: float
     upright: bool = False
+    key: str = ""
 
 
 class View(Struct, frozen=True):
     """One view of a part that is not turned, mm: closed outlines, hidden or inner lines, holes (x, y,
-    diameter), dimensions; `words` below it.
+    diameter), dimensions; `words` below it. `hole_keys` are the rows that limit holes, by their diameter;
+    `circles` what holes stand on, round (0, 0), by its diameter.
     """
 
     words: str
@@ -222,6 +242,8 @@ class View(Struct, frozen=True):
     lines: tuple[tuple[tuple[float, float], ...], ...] = ()
     holes: tuple[tuple[float, float, float], ...] = ()
     measured: tuple[Measured, ...] = ()
+    hole_keys: tuple[tuple[float, str], ...] = ()
+    circles: tuple[float, ...] = ()
 
     @property
     def box(self) -> tuple[float, float, float, float]:
@@ -271,6 +293,8 @@ class Part(Struct, frozen=True):
     holes: tuple[
         tuple[float, float, float], ...
     ] = ()  # in the face or the plate: x, y from the axis or the end's middle, diameter
+    hole_key: str = ""  # the row that limits them
+    hole_deep_mm: float = 0.0  # 0 for through
     views: tuple[View, ...] = ()  # of what is not turned, one below the other
     construction: str = ""  # which of the ways its family is built
     is_cast: bool = False

@@ -1,7 +1,8 @@
 """What must run true or stand square on a turned part, in control frames (ISO 1101, ASME Y14.5).
 
 A shop needs a figure, and a datum to measure it from: half of the narrowest fit on the part, from its bore
-where that is fitted, else from its first fitted diameter. Runout is the indicator's whole swing.
+where that is fitted, else from its first fitted diameter; a shaft no closer than turning on centres gives,
+where that gives the fit. Runout is the indicator's whole swing.
 """
 
 from __future__ import annotations
@@ -17,6 +18,7 @@ from trebb.core.units import INCH_MM, UnitSystem
 
 DATUM = "D"  # sections are lettered from A on
 SHARE = 0.5  # of the narrowest fit
+TURNED_MM, CLOSE_MM = 0.0127, 0.009  # whole swing of what is turned; a fit narrower than this is ground
 STEP_MM = {UnitSystem.METRIC: 0.005, UnitSystem.INCH: 0.0002 * INCH_MM}
 HIGH, SYMBOL_WIDE, PAD = 5.0, 6.0, 1.2
 
@@ -45,7 +47,9 @@ def controls_of(part: Part, system: UnitSystem) -> tuple[Control, ...]:
         return ()
     step = STEP_MM[system]
     narrowest = min(band.width_mm for _, band in fitted)
-    within = max(1, math.floor(SHARE * narrowest / step + 1e-9)) * step
+    # Turned on centres it runs true to half a thou; closer is ground, and a rim is turned with its bore.
+    least = TURNED_MM if narrowest >= CLOSE_MM and part.bore is None else 0.0
+    within = max(1, math.floor(max(least, SHARE * narrowest) / step + 1e-9)) * step
     datum = fitted[0][0]
     if len(fitted) > 1:
         return (Control("runout", within, "every other fitted diameter", datum),)

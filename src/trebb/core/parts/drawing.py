@@ -32,6 +32,7 @@ from trebb.core.parts.page import (
 )
 from trebb.core.parts.sheet_flat import block, plate, views
 from trebb.core.parts.sheet_turned import Place, turned
+from trebb.core.parts.size_block import block_high, put_block, unsaid
 from trebb.core.parts.thread_detail import thread_detail
 from trebb.core.units import INCH_MM, UnitSystem
 
@@ -45,7 +46,8 @@ _WASH_RGB = (196, 208, 240)  # layout blue, washed
 _BY_LAYER = 256
 SCALES = (10.0, 5.0, 2.0, 1.0, 0.5, 0.2, 0.1, 0.05, 0.02)
 SCREEN_SCALES = tuple(10.0 * 0.88**i for i in range(44))  # a screen has no usual ones
-NOTE_LETTERS, MOST_NOTES, SCREEN_NOTES = 92, 14, 3
+NOTE_LETTERS, MOST_NOTES, SCREEN_NOTES = 86, 15, 3
+FRAMES_HIGH = 8.0  # of the control frames beside the notes, mm
 BESIDE_NOTES = 0.6  # of the sheet, where the control frames stand: notes are wrapped before it
 GENERAL = {UnitSystem.INCH: "±.005, holes +.004", UnitSystem.METRIC: "ISO 2768-m"}
 CELL_LETTERS = (2.2, 1.9)  # mm, of words that need two lines of a cell; 1.9 is the least that is read on A4
@@ -107,7 +109,7 @@ def drawing_of(
     Returns an `ezdxf.document.Drawing`.
     """
     page, scale = laid_out(part, system, title or Title(), sheet, cut)
-    return _written(page, scale, system)
+    return written(page, scale, system)
 
 
 def laid_out(
@@ -121,9 +123,11 @@ def laid_out(
         found = _found(part, system, title, sheet, cut)
         if found is not None:
             break
-    notes = _notes(part, system, sheet) if sheet.has_notes else []
-    least = SCALES[-1]
-    page, scale = found or (_at_scale(part, system, title, notes, least, sheet, cut), least)
+    if found is None:
+        notes, scale = _notes(part, system, sheet) if sheet.has_notes else [], SCALES[-1]
+        page = _at_scale(part, system, title, notes, scale, sheet, cut)
+    else:
+        page, scale, notes = found
     page.sheet = sheet.wide, sheet.high
     if sheet.is_framed:
         _frame(page, part, system, title, scale)
@@ -136,28 +140,53 @@ def laid_out(
 
 def _found(
     part: Part, system: UnitSystem, title: Title, sheet: Sheet, cut: frozenset[str]
-) -> tuple[Page, float] | None:
-    """The page at the largest scale at which nothing runs out; None where there is none."""
+) -> tuple[Page, float, list[str]] | None:
+    """The page at the largest scale at which nothing runs out, with its notes; None where there is none."""
     notes = _notes(part, system, sheet) if sheet.has_notes else []
-    plain: tuple[Page, float] | None = None
+    lines: list[str] = []
     for tried in SCALES if sheet.is_framed else SCREEN_SCALES:
         if not _could_fit(part, tried, sheet):
             continue
         page = _at_scale(part, system, title, notes, tried, sheet, cut, is_tried=True)
         if page.overflows:
             continue
-        if part.thread is None or not sheet.is_framed or _with_detail(page, part, system, tried):
-            return page, tried
-        if plain is not None:  # a thread's detail is worth one scale, not two: its sizes stand at Parts too
-            break
-        plain = page, tried
-    return plain
+        if not sheet.is_framed or _completed(page, part, system, tried, _beside(sheet, page, notes)):
+            return page, tried, notes
+        lines = unsaid(part, page, Place(page, tried, system))
+    # No scale leaves room for what no view shows: the sheet's foot does, beside the notes or under them too.
+    for under in (0, max(0, len(lines) - len(notes)) // 2) if lines else ():
+        more = [*notes, *lines[:under]]
+        wanted = block_high(lines[under:])
+        for tried in SCALES:
+            page = _at_scale(part, system, title, more, tried, sheet, cut, is_tried=True, beside=wanted)
+            if page.overflows:
+                continue
+            _form(page, part, Place(page, tried, system))
+            if put_block(page, lines[under:], _beside(sheet, page, more)):
+                return page, tried, more
+    return None
 
 
-def _with_detail(page: Page, part: Part, system: UnitSystem, scale: float) -> bool:
-    assert part.thread is not None
-    words = "thread, on its axis" if part.bore is None else "thread of the screw that it suits"
-    return thread_detail(page, part.thread, Place(page, scale, system).size, words)
+def _beside(sheet: Sheet, page: Page, notes: list[str]) -> Box:
+    """The room beside the notes, over the control frames."""
+    left = sheet.rim + max([text_width(line, SMALL) for line in notes] + [0.0]) + 2.0
+    return Box(
+        max(BESIDE_NOTES * sheet.wide, left), sheet.foot + FRAMES_HIGH, sheet.wide - sheet.rim, page.area.low
+    )
+
+
+def _completed(page: Page, part: Part, system: UnitSystem, scale: float, beside: Box) -> bool:
+    """Add what no view shows: the thread's form where there is room, and whatever must be held."""
+    place = Place(page, scale, system)
+    _form(page, part, place)
+    return put_block(page, unsaid(part, page, place), beside)
+
+
+def _form(page: Page, part: Part, place: Place) -> None:
+    """The thread's form where there is room for it."""
+    if part.thread is not None:
+        words = "thread, on its axis" if part.bore is None else "thread of the screw that it suits"
+        thread_detail(page, part.thread, place.size, words)
 
 
 def _could_fit(part: Part, scale: float, sheet: Sheet) -> bool:
@@ -181,8 +210,9 @@ def _at_scale(
     cut: frozenset[str],
     *,
     is_tried: bool = False,
+    beside: float = 0.0,
 ) -> Page:
-    low = sheet.foot + 2.0 + 4.4 * len(notes) + 2.0
+    low = max(sheet.foot + 2.0 + 4.4 * len(notes) + 2.0, sheet.foot + FRAMES_HIGH + beside if beside else 0.0)
     page = Page(Box(sheet.rim, low, sheet.wide - sheet.rim, sheet.high - sheet.rim), is_tried=is_tried)
     place = Place(page, scale, system, title.angle(system), cut)
     if part.views:
@@ -306,7 +336,7 @@ def _scale_words(scale: float) -> str:
     return f"{scale:g} : 1" if scale >= 1 else f"1 : {1 / scale:g}"
 
 
-def _written(page: Page, scale: float, system: UnitSystem) -> Any:
+def written(page: Page, scale: float, system: UnitSystem) -> Any:
     """The page as a document: paper divided by its scale, so that the part stands at its own size."""
     import ezdxf  # about 0.4 s: only when a drawing is wanted
     from ezdxf.enums import TextEntityAlignment
@@ -368,4 +398,4 @@ def _dimension(space: Any, dim: Dim, at: Any) -> None:
     made.render()
 
 
-__all__ = ["A4", "SCREEN", "SCREEN_BARE", "Sheet", "Title", "drawing_of", "laid_out"]
+__all__ = ["A4", "SCREEN", "SCREEN_BARE", "Sheet", "Title", "drawing_of", "laid_out", "written"]

@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable
 
 from trebb.core.parts.base import Measured, Part, View
-from trebb.core.parts.page import TEXT, Page, Point
-from trebb.core.parts.sheet_turned import Place
+from trebb.core.parts.page import TEXT, Page, Point, Round
+from trebb.core.parts.sheet_turned import Place, hole_words
 
 VIEW_GAP, DIM_STEP = 6.0, 7.0
 
@@ -43,27 +44,42 @@ def views(part: Part, place: Place) -> None:
             outer = m.off > 0
             if m.upright:
                 cols[outer] += 1
-                _upright(place, m, view, at, cols[outer])
+                _upright(place, part, m, view, at, cols[outer])
             else:
                 rows[outer] += 1
                 edge = at((0.0, high_y))[1] if outer else at((0.0, low_y))[1]
                 y = edge + (1 if outer else -1) * 7.2 * rows[outer]
-                page.along(at(m.start), at(m.end), y, place.length(abs(m.end[0] - m.start[0])))
+                page.along(at(m.start), at(m.end), y, _measured(part, place, m))
         for diameter in dict.fromkeys(d for _, _, d in view.holes):
             same = [(x, y) for x, y, d in view.holes if d == diameter]
             x, y = same[-1]
-            words = f"Ø{place.length(diameter)}"
-            page.label(f"{len(same)} × {words}" if len(same) > 1 else words, at((x, y + diameter / 2)))
+            words = hole_words(part, place, diameter, len(same), dict(view.hole_keys).get(diameter, ""))
+            ring = next((c for c in view.circles if abs(c / 2 - math.hypot(x, y)) < 1e-6), 0.0)
+            if ring:
+                page.rounds.append(Round("CENTRE", at((0.0, 0.0)), ring * s / 2))
+                words += f" on Ø{place.length(ring)}"
+            page.label(words, at((x, y + diameter / 2)))
         words_y = base - below - 5.5
         page.write(view.words, ((page.area.left + page.area.right) / 2, words_y), TEXT)
         top = words_y - VIEW_GAP
 
 
-def _upright(place: Place, m: Measured, view: View, at: Callable[[Point], Point], column: int) -> None:
+def _measured(part: Part, place: Place, m: Measured) -> str:
+    """What a dimension says: the limits of the row it stands for, or what it measures."""
+    if m.key:
+        return place.limits(part.band(m.key))
+    if m.upright:
+        return place.size(abs(m.end[1] - m.start[1]))
+    return place.length(abs(m.end[0] - m.start[0]))
+
+
+def _upright(
+    place: Place, part: Part, m: Measured, view: View, at: Callable[[Point], Point], column: int
+) -> None:
     low_x, _, high_x, _ = view.box
     edge = at((high_x if m.off > 0 else low_x, 0.0))[0]
     base = edge + (1 if m.off > 0 else -1) * (6.0 + 18.0 * (column - 1))
-    place.page.upright(at(m.start), at(m.end), base, place.size(abs(m.end[1] - m.start[1])))
+    place.page.upright(at(m.start), at(m.end), base, _measured(part, place, m))
 
 
 def plate(part: Part, place: Place) -> None:
@@ -102,7 +118,7 @@ def plate(part: Part, place: Place) -> None:
         )
     count = len(part.holes)
     page.label(
-        f"{count} × Ø{place.length(high[2])}" if count > 1 else f"Ø{place.length(high[2])}",
+        hole_words(part, place, high[2], count),
         (x0 + high[0] * s, y0 + high[1] * s + high[2] * s / 2),
     )
 

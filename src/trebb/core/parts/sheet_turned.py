@@ -104,7 +104,7 @@ def _outline(part: Part, place: Place, x0: float, axis: float) -> None:
         r, end = section.diameter_mm * s / 2, x + section.length_mm * s
         top += [(x, axis + r), (end, axis + r)]
         page.line("OUTLINE", (end, axis - r), (end, axis + r))
-        if section.kind == "thread":
+        if section.is_threaded:
             root = max(0.2 * r, r - max(0.6, 0.12 * r))
             for y in (axis + root, axis - root):
                 page.line("THREAD", (x, y), (end, y), solid=False)
@@ -239,24 +239,21 @@ def _feature(f: Feature, part: Part, place: Place, x0: float, axis: float) -> No
 
 
 def _lengths(part: Part, place: Place, x0: float, low: float) -> None:
-    """From one datum, so that no error adds up: the left end."""
-    z = 0.0
+    """From one datum, so that no error adds up: the left end; a limited length between its own faces."""
+    z, s = 0.0, place.scale
+    axis = low + part.largest_mm * s / 2
     for i, section in enumerate(part.sections):
+        first, r = part.sections[0].diameter_mm / 2, section.diameter_mm / 2
+        begin, words = 0.0, place.length(z + section.length_mm)
+        if section.long:  # limited by itself, whatever stands before it
+            begin, first, words = z, r, place.limits(part.band(section.long))
         z += section.length_mm
         y = low - 9.0 - i * LENGTH_STEP
-        r = section.diameter_mm / 2
-        start = part.sections[0].diameter_mm / 2
-        axis = low + part.largest_mm * place.scale / 2
-        place.page.along(
-            (x0, axis - start * place.scale),
-            (x0 + z * place.scale, axis - r * place.scale),
-            y,
-            place.length(z),
-        )
+        place.page.along((x0 + begin * s, axis - first * s), (x0 + z * s, axis - r * s), y, words)
 
 
 def _words_of(section: Section, place: Place) -> str:
-    if section.kind == "thread":
+    if section.is_threaded:
         return section.label
     if section.size is not None:
         return f"Ø{place.limits(section.size)}"
@@ -294,11 +291,11 @@ def _labels(part: Part, place: Place, x0: float, axis: float, seen: list[Feature
         away = {p: min([abs(p - t) for t in taken] + [99.0]) for p in spots}
         middle = next((p for p in spots if away[p] > 3.0), max(spots, key=lambda p, away=away: away[p]))  # type: ignore[misc]
         now = (section.diameter_mm, section.size)
-        if now != said or section.kind == "thread":  # one diameter on over several lengths is written once
+        if now != said or section.is_threaded:  # one diameter on over several lengths is written once
             peak = (middle, axis + section.diameter_mm * s / 2)
-            across = ((middle, 2 * axis - peak[1]), peak) if section.kind != "thread" else None
+            across = ((middle, 2 * axis - peak[1]), peak) if not section.is_threaded else None
             wanted.append((middle, _words_of(section, place), peak, across))
-        said = now if section.kind != "thread" else None
+        said = now if not section.is_threaded else None
         x += long
     wanted.sort(key=lambda w: w[0])
     crowded = any(b[0] - a[0] < (text_width(a[1]) + text_width(b[1])) / 2 + 2 for a, b in pairwise(wanted))
@@ -316,6 +313,8 @@ def _bore_size(part: Part, place: Place, x0: float, axis: float) -> None:
     s, band = place.scale, part.bore.size
     r = part.bore.diameter_mm * s / 2
     words = f"Ø{place.limits(band) if band is not None else place.length(part.bore.diameter_mm)}"
+    if part.bore.is_threaded:
+        words = f"{part.bore.label}, bored {words}"
     if part.bore.length_mm and part.bore.length_mm < part.length_mm - 1e-6:
         words += f", {place.length(part.bore.length_mm)} deep"
     place.page.upright((x0, axis - r), (x0, axis + r), x0 - 7, words)
@@ -330,6 +329,18 @@ def _feature_words(f: Feature, place: Place) -> str:
     if f.kind in ("spline", "groove", "square", "flats", "knurl"):
         return f.words
     return ""
+
+
+def feature_places(part: Part, place: Place) -> list[str]:
+    """Where each feature stands from the left end, and how long it is: no dimension line says it."""
+    found = []
+    for f in part.features:
+        words = _feature_words(f, place)
+        if not words or part.block_mm is not None:
+            continue
+        long = f"{place.length(f.length_mm)} long, from " if f.length_mm else "its middle "
+        found.append(f"{words[:1].upper()}{words[1:]}: {long}{place.length(f.at_mm)} from the left end")
+    return list(dict.fromkeys(found))
 
 
 def _sections_wanted(part: Part) -> list[Feature]:
@@ -443,6 +454,14 @@ def _spline_ring(f: Feature, c: Point, r: float, s: float) -> list[Point]:
     return [*order, order[0]]
 
 
+def hole_words(part: Part, place: Place, dia: float, count: int, key: str = "") -> str:
+    """How many holes, how large, how deep. In mm."""
+    found = key or part.hole_key
+    size = place.limits(part.band(found)) if found else place.length(dia)
+    deep = f", {place.length(part.hole_deep_mm)} deep" if part.hole_deep_mm else ""
+    return f"{count} × Ø{size}{deep}" if count > 1 else f"Ø{size}{deep}"
+
+
 def _face(part: Part, place: Place, c: Point) -> None:
     """The face with its holes: seen from the right end in third angle, from the left in first."""
     page, s = place.page, place.scale
@@ -459,7 +478,7 @@ def _face(part: Part, place: Place, c: Point) -> None:
     page.line("CENTRE", (c[0], c[1] - over), (c[0], c[1] + over), solid=False)
     hx, hy, dia = part.holes[0]
     same = sum(abs(d - dia) < 1e-6 for _, _, d in part.holes)
-    words = f"{same} × Ø{place.length(dia)}" if same > 1 else f"Ø{place.length(dia)}"
+    words = hole_words(part, place, dia, same)
     page.label(
         f"{words} on Ø{place.length(2 * circle)}" if circle > 1e-6 else words,
         (c[0] + mirror * hx * s, c[1] + hy * s),

@@ -8,7 +8,7 @@ from trebb.core.parts.base import (
 )
 
 
-def shim_plan(length: float, width: float, hole: float, *, slot: bool) -> View:
+def shim_plan(length: float, width: float, hole: float, *, slot: bool, key: str = "") -> View:
     """A flat sheet with its bolt hole, or a slot open to one side so that it slides in."""
     outline: tuple[tuple[float, float], ...] = ((0.0, 0.0), (length, 0.0), (length, width), (0.0, width))
     middle, half = width / 2, hole / 2
@@ -34,7 +34,10 @@ def shim_plan(length: float, width: float, hole: float, *, slot: bool) -> View:
         "from above",
         (outline,),
         holes=((length / 2, middle, hole),) if hole else (),
-        measured=(Measured((0, 0), (length, 0), -2.2), Measured((length, 0), (length, width), 2.4, True)),
+        measured=(
+            Measured((0, 0), (length, 0), -2.2),
+            Measured((length, 0), (length, width), 2.4, True, key=key),
+        ),
     )
 
 

@@ -9,7 +9,7 @@ from trebb.core.errors import InputError
 from trebb.core.fits import shaft_limits
 from trebb.core.fits.iso286 import it_um
 from trebb.core.fits.keys import KeySeat, key_seat
-from trebb.core.parts.base import Check, Feature, PartInputs, Section, band_of, round_size
+from trebb.core.parts.base import Check, Feature, PartInputs, Section, SizeRow, band_of, round_size
 from trebb.core.threads import Band
 from trebb.core.threads.fasteners import LISTED, largest_under
 
@@ -90,16 +90,26 @@ def key_of(dia_mm: float, *, inch: bool) -> KeySeat | None:
 
 def keyway(seat: KeySeat, start_mm: float, length_mm: float, dia_mm: float) -> Feature:
     """A keyway along a seat, its width with the limits of a key that is tight in its shaft (P9)."""
-    w = seat.width_mm
     return Feature(
         "keyway",
         start_mm,
         length_mm,
-        w,
+        seat.width_mm,
         seat.depth_mm(dia_mm),
         words=f"{seat.standard}",
-        size=Band(w - 0.042 if w > 6 else w - 0.030, w - 0.012 if w > 6 else w - 0.006),
+        size=keyway_band(seat),
     )
+
+
+def keyway_band(seat: KeySeat) -> Band:
+    """Limits of a keyway's width in a shaft, where the key is tight: about P9, mm."""
+    w = seat.width_mm
+    return Band(w - 0.042 if w > 6 else w - 0.030, w - 0.012 if w > 6 else w - 0.006)
+
+
+def keyway_row(seat: KeySeat) -> SizeRow:
+    """The width of a keyway in a shaft."""
+    return SizeRow("Keyway's width", "band", keyway_band(seat), "tight in the shaft", key="keyway_width")
 
 
 def shoulder_checks(inputs: PartInputs, sections: tuple[Section, ...]) -> list[Check]:

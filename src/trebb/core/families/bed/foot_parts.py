@@ -282,13 +282,17 @@ def tail_key(inputs: PartInputs) -> Part:
         checks,
         ("To the slot's least worn place: it must pass there.", "Edges broken."),
         block_mm=(new, height),
-        views=(
-            shim_plan(length, new, 0.0, slot=False),
-            View(
-                "from its end",
-                (((0.0, 0.0), (new, 0.0), (new, height), (0.0, height)),),
-                measured=(Measured((0, 0), (new, 0), -2.2), Measured((new, 0), (new, height), 2.4, True)),
-            ),
+        views=(shim_plan(length, new, 0.0, slot=False, key="key_width"), _key_end(new, height)),
+    )
+
+
+def _key_end(wide: float, high: float) -> View:
+    return View(
+        "from its end",
+        (((0.0, 0.0), (wide, 0.0), (wide, high), (0.0, high)),),
+        measured=(
+            Measured((0, 0), (wide, 0), -2.2, key="key_width"),
+            Measured((wide, 0), (wide, high), 2.4, True),
         ),
     )
 

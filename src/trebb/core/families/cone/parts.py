@@ -25,6 +25,7 @@ from trebb.core.parts.base import (
     SizeRow,
     View,
     facts_of,
+    fitted_rows,
     material_field,
     number,
     round_size,
@@ -334,6 +335,7 @@ def cone_hub(inputs: PartInputs) -> Part:
     grip = 0.5 * usual_interference_mm(core)  # the pin holds it: the press only seats it
     joint = pressed(core, long, body, metal, wanted_mm=grip, press_n=inputs.workshop.press_n)
     seat = Band(core + grip, core + grip + 0.008)
+    rim = Section("body", "plain", long, body, Band(body - 0.05, body))
     order = hub_order(body, flange, has_rivets=cone_of(inputs).rivets > 0)
     bar, passes = bar_for(inputs, flange, long + thick, skin_mm=2.0, ends_mm=12.0)
     return Part(
@@ -343,11 +345,11 @@ def cone_hub(inputs: PartInputs) -> Part:
         bar,
         (
             Section("flange", "plain", thick, flange),
-            Section("body", "plain", long, body, Band(body - 0.05, body)),
+            rim,
             Section("core", "plain", thick, core, seat),
         ),
         Section("bore", "plain", long + 2 * thick, bore, Band(bore, bore + 0.02)),
-        _hub_rows(seat, order, bore, core, pin),
+        (*_hub_rows(seat, order, bore, core, pin), *fitted_rows(rim)),
         _hub_checks(inputs, joint, bore, core, body, flange, pin, passes),
         ("Drill and ream the pin's hole with all three pressed home, not before.",),
         construction="three",

@@ -16,6 +16,7 @@ from trebb.core.parts.base import (
     Section,
     SizeRow,
     facts_of,
+    fitted_rows,
     length_check,
     material_field,
     number,
@@ -90,14 +91,16 @@ def gear_spacer(inputs: PartInputs) -> Part:
     # A tenth of the least lash is what faces out of parallel may take.
     fine = max(0.005, 0.1 * gear.least_lash_mm / gear.lash_per_mm)
     band = Band(thick - fine, thick + fine)
+    ring = Section("outside", "plain", thick, outside, Band(outside - 0.2, outside), long="thickness")
+    hole = Section("bore", "plain", thick, bore, Band(bore, bore + 0.1))
     return Part(
         "gear_spacer",
         {"whole": "Spacer of a bevel", "two": "Two-part spacer", "washer": "Shim washers"}[form],
         material(str(f["material"])),
         bar_words(inputs, outside + 1.5, thick + 5),
-        (Section("spacer", "plain", thick, outside, Band(outside - 0.2, outside)),),
-        Section("bore", "plain", thick, bore, Band(bore, bore + 0.1)),
-        _spacer_rows(inputs, fine, band, gear),
+        (ring,),
+        hole,
+        (*_spacer_rows(inputs, fine, band, gear), *fitted_rows(ring, hole)),
         _spacer_checks(inputs, read, form, gear, f, thick, bore, outside),
         (
             "Compound on the rim only: a part bonded to its arbor is hard to get off again.",

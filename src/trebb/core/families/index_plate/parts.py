@@ -85,14 +85,6 @@ def index_plate(inputs: PartInputs) -> Part:
     closes = (
         holes % divisions == 0 if ratio == 1 else bool(dividing.exact_settings(divisions, ratio, (holes,)))
     )
-    points = [
-        (circle / 2 * math.sin(2 * math.pi * k / holes), circle / 2 * math.cos(2 * math.pi * k / holes))
-        for k in range(holes)
-    ]
-    round_ = [
-        (outside / 2 * math.sin(2 * math.pi * k / 48), outside / 2 * math.cos(2 * math.pi * k / 48))
-        for k in range(48)
-    ]
     return Part(
         "index_plate",
         f"Index plate of {holes} holes",
@@ -107,14 +99,24 @@ def index_plate(inputs: PartInputs) -> Part:
             "Chamfer each for the detent; stamp numbers; blue it twice.",
         ),
         construction="index",
-        views=(
-            View(
-                "face",
-                (tuple(round_),),
-                holes=(*((x, y, detent) for x, y in points), (0.0, 0.0, bore)),
-                measured=(Measured((-outside / 2, 0), (outside / 2, 0), -2.2),),
-            ),
-        ),
+        views=(_face(holes, circle, detent, outside, bore),),
+    )
+
+
+def _face(holes: int, circle: float, detent: float, outside: float, bore: float) -> View:
+    """The plate with its holes on their circle, its bore and its rim."""
+
+    def ring(dia: float, count: int) -> tuple[tuple[float, float], ...]:
+        turns = (2 * math.pi * k / count for k in range(count))
+        return tuple((dia / 2 * math.sin(turn), dia / 2 * math.cos(turn)) for turn in turns)
+
+    return View(
+        "face",
+        (ring(outside, 48),),
+        holes=(*((x, y, detent) for x, y in ring(circle, holes)), (0.0, 0.0, bore)),
+        measured=(Measured((-outside / 2, 0), (outside / 2, 0), -2.2),),
+        hole_keys=((detent, "hole"), (bore, "bore")),
+        circles=(circle,),
     )
 
 

@@ -163,6 +163,14 @@ def _jaw_views(
     thick: float,
     up: float,
 ) -> tuple[View, ...]:
+    end = [Measured((0, 0), (thick, 0), -2.2, key="thick")]
+    if len(side) > 4:  # its vee: how deep, how wide, where its middle stands
+        (_, low), (root, middle), (_, top) = side[2:5]
+        end += [
+            Measured((root, high), (thick, high), 2.2),
+            Measured((thick, low), (thick, top), 2.4, True),
+            Measured((0, 0), (0, middle), -2.4, True),
+        ]
     return (
         View(
             "front",
@@ -176,7 +184,7 @@ def _jaw_views(
                 Measured((xs[0], high), (xs[1], high), 2.4),
             ),
         ),
-        View("end", (tuple(side),), measured=(Measured((0, 0), (thick, 0), -2.2),)),
+        View("from its end" + (", vee of 90°" if len(side) > 4 else ""), (tuple(side),), measured=tuple(end)),
     )
 
 

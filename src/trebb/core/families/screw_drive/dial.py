@@ -18,6 +18,7 @@ from trebb.core.parts.base import (
     Section,
     SizeRow,
     facts_of,
+    fitted_rows,
     material_field,
     number,
     round_size,
@@ -122,6 +123,8 @@ def build(inputs: PartInputs) -> Part:
             f"{inputs.size(needed)}: the long form.",
         )
     )
+    at = number(f, "bore")
+    bore = Section("bore", "plain", width, at, Band(at + 0.01, at + 0.03))
     form = "long form" if len(made) > 1 else "short form"
     return Part(
         "dial",
@@ -129,14 +132,8 @@ def build(inputs: PartInputs) -> Part:
         material(str(f["material"])),
         f"bar Ø {inputs.size(outside + 2)}, and one spare",
         (Section("rim", "plain", width, outside),),
-        Section(
-            "bore",
-            "plain",
-            width,
-            number(f, "bore"),
-            Band(number(f, "bore") + 0.01, number(f, "bore") + 0.03),
-        ),
-        tuple(rows),
+        bore,
+        (*rows, *fitted_rows(bore, notes={"bore": "over its journal, turns freely"})),
         tuple(checks),
         (
             "Divide before parting off: headstock indexed, or a wheel of as many teeth on the spindle.",

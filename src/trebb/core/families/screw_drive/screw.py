@@ -21,11 +21,12 @@ from trebb.core.parts.base import (
     Section,
     SizeRow,
     facts_of,
+    fitted_rows,
     material_field,
     number,
     round_size,
 )
-from trebb.core.parts.turned import key_of, keyway, undercuts
+from trebb.core.parts.turned import key_of, keyway, keyway_row, undercuts
 from trebb.core.threads import (
     Band,
     Form,
@@ -36,6 +37,7 @@ from trebb.core.threads import (
     thread_limits,
     tool_flat_mm,
 )
+from trebb.core.threads.fasteners import LISTED
 from trebb.core.threads.forms import ThreadSpec
 from trebb.core.threads.groove import groove_of
 from trebb.core.threads.limits import ThreadLimits
@@ -44,6 +46,7 @@ from trebb.core.threads.tooling import roughing_flat_mm
 from trebb.core.threads.wires import wires_for
 from trebb.core.units import INCH_MM
 
+LISTED_NAMES = {key: t.name for key, t in LISTED.items()}
 WORKING_CLEARANCE = math.radians(4)
 CONSTRUCTIONS = {
     "solid": "from solid bar",
@@ -82,6 +85,7 @@ def fields(inputs: PartInputs) -> tuple[PartField, ...]:
             low_mm=3,
             high_mm=500,
         ),
+        PartField("end_thread", "End thread", "old", {"old": "to the old nut", **LISTED_NAMES}),
         PartField("end_dia", "End thread major", round_size(0.66 * major, inch), low_mm=2, high_mm=200),
         PartField("end_length", "End thread length", round_size(major, inch), low_mm=3, high_mm=300),
         PartField("fastening", "Wheel held by", "nut", screw_ends.FASTENINGS),
@@ -163,7 +167,7 @@ def build(inputs: PartInputs) -> Part:
     rows, checks = _rows(inputs, f), screw_checks(inputs, f, stock_mm, length)
     if construction == "joined":
         joint, pin = screw_ends.joint_of(inputs, f)
-        rows = (*screw_ends.joint_rows(inputs, f, joint, pin), *rows)
+        rows = (*screw_ends.joint_rows(inputs, f, joint, pin), *fitted_rows(*sections), *rows)
         checks = (*screw_ends.joint_checks(inputs, f, joint, pin), *checks)
     return Part(
         "screw",
@@ -218,14 +222,13 @@ def _sections(inputs: PartInputs, f: Mapping[str, str | float]) -> tuple[Section
     spec, limits = drive.thread, thread_limits(drive.thread)
     journal, seat = number(f, "journal_dia"), number(f, "seat_dia")
     groove_dia = min(limits.screw_minor.low_mm, spec.screw_minor_max_mm - 0.1)
-    end_words = "end thread" if f["fastening"] in ("nut", "locking") else "plain end"
     collar = (
         ()
         if f["construction"] == "bar"
         else (Section("thrust collar", "plain", number(f, "collar_width"), number(f, "collar_dia")),)
     )
     return (
-        Section(end_words, "plain", number(f, "end_length"), min(number(f, "end_dia"), seat)),
+        _end(inputs, f),
         Section(
             drive.seat_words,
             "plain",
@@ -245,6 +248,17 @@ def _sections(inputs: PartInputs, f: Mapping[str, str | float]) -> tuple[Section
         Section(spec.designation, "thread", number(f, "thread_length"), spec.major_mm, limits.screw_major),
         Section("pilot", "plain", number(f, "pilot_length"), number(f, "pilot_dia")),
     )
+
+
+def _end(inputs: PartInputs, f: Mapping[str, str | float]) -> Section:
+    """The end that the wheel is held on: a thread by name, one to the old nut, or plain."""
+    size, long = min(number(f, "end_dia"), number(f, "seat_dia")), number(f, "end_length")
+    if f["fastening"] not in ("nut", "locking"):
+        return Section("plain end", "plain", long, size)
+    named = LISTED.get(str(f["end_thread"]))
+    if named is not None:
+        return Section(named.name, "end thread", long, named.major_mm)
+    return Section(f"Ø{inputs.size(size)}, threaded to the old nut", "end thread", long, size)
 
 
 def _joined_sections(inputs: PartInputs, f: Mapping[str, str | float]) -> tuple[Section, ...]:
@@ -291,7 +305,7 @@ def _rows(inputs: PartInputs, f: Mapping[str, str | float]) -> tuple[SizeRow, ..
     bought = f["construction"] == "bar"
     rows = [
         SizeRow("Major diameter", "band", limits.screw_major),
-        SizeRow("Pitch diameter", "band", limits.screw_pitch),
+        SizeRow("Pitch diameter", "band", limits.screw_pitch, limits.source),
         SizeRow("Root diameter", "band", limits.screw_minor),
         SizeRow(
             "Depth cut, on radius",
@@ -311,13 +325,13 @@ def _rows(inputs: PartInputs, f: Mapping[str, str | float]) -> tuple[SizeRow, ..
     _add_cutting(f, spec, clearance, groove.flat_mm, bought, rows)
     _add_over_wires(inputs, drive, spec, limits, rows)
     if f["construction"] != "joined":
-        rows.append(
-            SizeRow(
-                "Journal",
-                "text",
-                screw_ends.fit_words(inputs, number(f, "journal_dia"), str(f["journal_fit"])),
+        fit_words = screw_ends.fit_words(inputs, number(f, "journal_dia"), str(f["journal_fit"]))
+        rows += fitted_rows(*_sections(inputs, f), notes={"bearing journal": fit_words})
+        end = _end(inputs, f)
+        if end.is_threaded:
+            rows.append(
+                SizeRow("End thread", "text", end.label, "its nut is the gauge", True, key="end_thread")
             )
-        )
         seat = number(f, "seat_dia")
         key = _seat_key(drive, seat)
         if key is not None:
@@ -325,9 +339,12 @@ def _rows(inputs: PartInputs, f: Mapping[str, str | float]) -> tuple[SizeRow, ..
                 SizeRow(
                     "Key in the seat", "size", key.width_mm, f"{key.standard}, tight in the shaft", key="key"
                 ),
-                SizeRow("Keyway to the far side", "size", key.over_shaft_mm, "from its bottom", key="keyway"),
+                keyway_row(key),
+                SizeRow(
+                    "Keyway to the far side", "size", key.over_shaft_mm, "from its bottom", True, key="keyway"
+                ),
             ]
-    rows.append(SizeRow("Play of a new pair", "band", limits.axial_play_mm, limits.source))
+    rows.append(SizeRow("Play of a new pair", "band", limits.axial_play_mm))
     return tuple(rows)
 
 
@@ -349,7 +366,7 @@ def _add_over_wires(
                 "Over one wire and the crests" if drive.gauge == "one_wire" else "Over wires",
                 "band",
                 over_wires_band_mm(drive),
-                "exact, lead included",
+                f"wires of {inputs.size(drive.wire)}; exact, lead included",
                 True,
             ),
             SizeRow("Lead correction in it", "small", correction),

@@ -21,6 +21,7 @@ from trebb.core.parts.turned import (
     is_inch_made,
     key_of,
     keyway,
+    keyway_row,
 )
 from trebb.core.shafts import driving, squares
 from trebb.core.shafts.splines import indexes, splines
@@ -194,6 +195,7 @@ def _key_rows(inputs: PartInputs, found: KeySeat) -> list[SizeRow]:
             True,
             key="key",
         ),
+        keyway_row(found),
         SizeRow("Keyway to the far side", "size", found.over_shaft_mm, "from its bottom", True, key="keyway"),
         SizeRow(
             "In the wheel, to the far side",
@@ -217,6 +219,7 @@ def _woodruffed(
     )
     fits = key.length_mm <= seat.length_mm - 1.0
     wall = d / 2 - key.depth_mm
+    width = Band(key.width_mm - 0.030, key.width_mm - 0.006)
     return (
         [
             Feature(
@@ -226,10 +229,11 @@ def _woodruffed(
                 key.width_mm,
                 key.depth_mm,
                 words=f"Woodruff {key.name}",
-                size=Band(key.width_mm - 0.030, key.width_mm - 0.006),
+                size=width,
             )
         ],
         [
+            SizeRow("Seat's width", "band", width, "tight in the shaft", key="keyway_width"),
             SizeRow("Woodruff key", "text", key.name, f"{inputs.size(key.height_mm)} high", True, key="key"),
             SizeRow(
                 "Its cutter", "size", key.cutter_mm, f"{inputs.size(key.width_mm)} wide", True, key="cutter"

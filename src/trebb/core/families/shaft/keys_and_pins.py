@@ -33,9 +33,15 @@ from trebb.core.units import INCH_MM, show_size
 
 
 def _bar_views(
-    length: float, steps: tuple[tuple[float, float], ...], height: float, words: str
+    length: float,
+    steps: tuple[tuple[float, float], ...],
+    height: float,
+    words: str,
+    keys: tuple[str, str],
 ) -> tuple[View, ...]:
-    """A straight key from its end, stepped where its widths differ, and from its side."""
+    """A straight key from its end, stepped where its widths differ, and from its side; `keys` are the rows
+    that limit its lower and its upper width.
+    """
     (w0, h0), (w1, h1) = steps if len(steps) > 1 else (steps[0], (steps[0][0], 0.0))
     half0, half1 = w0 / 2, w1 / 2
     top = h0 + h1
@@ -56,10 +62,10 @@ def _bar_views(
             "from its end",
             (end,),
             measured=(
-                Measured((-half0, 0.0), (half0, 0.0), -2.6),
+                Measured((-half0, 0.0), (half0, 0.0), -2.6, key=keys[0]),
                 Measured((half0, 0.0), (half0, top if h1 else height), 3.0, True),
             )
-            + ((Measured((-half1, top), (half1, top), 2.6),) if h1 else ()),
+            + ((Measured((-half1, top), (half1, top), 2.6, key=keys[1]),) if h1 else ()),
         ),
         View(
             words,
@@ -149,7 +155,7 @@ def key_part(inputs: PartInputs) -> Part:
             "Fit it to the shaft first, then the wheel to it.",
         ),
         block_mm=(big, height),
-        views=_bar_views(length, steps, height, "from its side"),
+        views=_bar_views(length, steps, height, "from its side", ("in_shaft", "in_hub")),
         construction="stepped" if stepped else "plain",
     )
 

@@ -187,7 +187,7 @@ def locking_collar(inputs: PartInputs) -> Part:
         material(str(f["material"])),
         f"bar {inputs.bar(outside + 3)}, cut two",
         (Section("collar", "plain", width, outside),),
-        Section(f"M{major:g} × {pitch:g}", "thread", width, minor, Band(minor, minor + tolerance)),
+        Section(f"M{major:g} × {pitch:g} 6H", "thread", width, minor, Band(minor, minor + tolerance)),
         rows,
         checks,
         ("Face square to the thread: face it on a threaded stub.", "Brass pad under the locking screw."),
@@ -199,6 +199,7 @@ def locking_collar(inputs: PartInputs) -> Part:
             )
             for i in range(int(str(f["holes"])))
         ),
+        hole_deep_mm=depth,
         features=broken_ends(width),
     )
 
@@ -308,6 +309,7 @@ def pin_spanner(inputs: PartInputs) -> Part:
         ),
         (width, thickness),
         holes=((width / 2, -centres / 2, pin), (width / 2, centres / 2, pin)),
+        hole_key="pins",
     )
 
 

@@ -100,7 +100,7 @@ def spacer(inputs: PartInputs) -> Part:
         "Bearing spacers, a matched pair",
         material(str(f["material"])),
         f"tube or bar {inputs.size(outside + 2)}, both from one piece, and a spare",
-        (Section("inner spacer", "plain", inner, outside),),
+        (Section("inner spacer", "plain", inner, outside, long="inner"),),
         Section("bore", "plain", inner, bore, bore_limits),
         rows,
         checks,

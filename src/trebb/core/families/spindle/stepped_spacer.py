@@ -87,7 +87,7 @@ def build(inputs: PartInputs) -> Part:
         material(str(f["material"])),
         f"bar {inputs.bar(flange + FACING_MM)} × {size(gap + step_length + 2 * FACING_MM)}",
         (
-            Section("flange", "plain", gap, flange),
+            Section("flange", "plain", gap, flange, long="flange"),
             Section("step", "plain", step_length, step, step_band),
         ),
         Section("hole", "plain", gap + step_length, bore, bore_band),
