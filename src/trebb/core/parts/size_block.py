@@ -84,9 +84,15 @@ def put_block(page: Page, lines: list[str], beside: Box) -> bool:
 def _room(page: Page, wide: float, high: float) -> Box | None:
     """Free room for it, low and right before high and left."""
     area = page.area
+    drawn = [
+        Box(min(x for x, _ in line.points), min(y for _, y in line.points), max(x for x, _ in line.points),
+            max(y for _, y in line.points))
+        for line in page.lines
+        if line.layer == "OUTLINE"
+    ]  # fmt: skip
     for y in range(int(area.low) + 1, int(area.high - high), 4):
         for x in range(int(area.right - wide), int(area.left), -8):
             box = Box(float(x), float(y), x + wide, y + high)
-            if page.is_free(box.grown(1.0)):
+            if page.is_free(box.grown(1.0)) and not any(box.meets(one) for one in drawn):
                 return box
     return None

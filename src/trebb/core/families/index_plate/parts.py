@@ -92,7 +92,10 @@ def index_plate(inputs: PartInputs) -> Part:
         f"plate {inputs.size(outside + 4)} square, {inputs.size(number(f, 'thick') + 1)} thick",
         (),
         None,
-        _index_rows(inputs, chord, play, off, holes, head, circle, detent, bore),
+        (
+            *_index_rows(inputs, chord, play, off, holes, head, circle, detent, bore),
+            SizeRow("Thickness", "size", number(f, "thick"), "", True, key="thick"),
+        ),
         _index_checks(ratio, divisions, settings, made, closes, holes),
         (
             "Bore and one face in one setting; every hole from that.",
