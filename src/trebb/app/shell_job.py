@@ -10,6 +10,7 @@ from pathlib import Path
 from trebb.app.shell_base import FILE, Argument, open_job, pairs_of, plainly, record, say, system_of
 from trebb.core import clock
 from trebb.core.errors import InputError
+from trebb.core.units import show_size
 
 
 def suspects(given: argparse.Namespace) -> int:
@@ -61,13 +62,14 @@ def stock(given: argparse.Namespace) -> int:
     rack = read_rack()
     job_file, cases = open_job(given)
     with job_file:
-        bill = bill_of(cases, system_of(given))
-    found = cutting(bill.blanks, rack.bars, system=system_of(given))
+        system = system_of(given)
+        bill = bill_of(cases, system)
+    found = cutting(bill.blanks, rack.bars, system=system)
     lines, told = [], []
     for c in found.cuts:
         where = "from the rack" if c.bars else f"buy {c.to_buy}"
-        names = ", ".join(f"{b.length_mm:.0f} mm {b.name}" for b in c.blanks)
-        lines.append(f"  {where}: {c.metal} {c.shape} {c.size_mm:.1f} mm: {names}")
+        names = ", ".join(f"{show_size(b.length_mm, system)} {b.name}" for b in c.blanks)
+        lines.append(f"  {where}: {c.metal} {c.shape} {show_size(c.size_mm, system)}: {names}")
         told.append(
             {
                 "metal": c.metal,
@@ -81,10 +83,20 @@ def stock(given: argparse.Namespace) -> int:
             }
         )
     lines += [f"  cannot be: {sentence}" for sentence in found.refused]
+    lines += [f"  {name}: {words}" for name, words in bill.others]
+    lines += [f"  not known yet: {name}" for name in bill.unknown]
     lines += [f"  {n.there or '?'}: {n.words}" for n in bill.tools]
     tools = [{"tool": n.words, "there": n.there, "parts": list(n.parts)} for n in bill.tools]
     return say(
-        given, {"cuts": told, "refused": list(found.refused), "tools": tools}, lines or ["Nothing to cut."]
+        given,
+        {
+            "cuts": told,
+            "refused": list(found.refused),
+            "others": [{"part": name, "what": words} for name, words in bill.others],
+            "unknown": list(bill.unknown),
+            "tools": tools,
+        },
+        lines or ["Nothing to cut, nothing to buy."],
     )
 
 

@@ -39,10 +39,12 @@ def bill_of(cases: Cases, system: UnitSystem = UnitSystem.INCH) -> Bill:
         if case.chosen is None or case.chosen.key == "leave":
             continue
         for key in case.part_keys():
-            if is_bought(case.part_facts(key)):
-                continue
             name = f"{case.assembly.label}: {part_title(case, key)}"
             try:
+                if is_bought(case.part_facts(key)):
+                    if not case.job.steps_done(case.part_name(key)):  # it has not come yet
+                        others.append((name, "bought: " + "; ".join(case.asked_for(key, system))))
+                    continue
                 part, route = case.part(key, system), case.route(key, system)
             except TrebbError:
                 unknown.append(name)

@@ -51,6 +51,15 @@ class MadeCase(MendedCase):
         """Parts that may be made along with them, looked at before they are wanted."""
         return tuple(key for key in self.optional_parts if not self.is_made_too(key))
 
+    def part_facts(self, key: str) -> Mapping[str, str | float]:
+        """What was set by hand of a part; that it is bought, where the chosen remedy buys it and nobody said
+        otherwise.
+        """
+        from trebb.core.making.bought import BUY
+
+        facts, chosen = super().part_facts(key), self.chosen
+        return {"get": BUY, **facts} if chosen is not None and key in chosen.buys else facts
+
     def is_made_too(self, key: str) -> bool:
         """Whether one asked for an optional part."""
         return self.part_facts(key).get("make") == "yes"
@@ -104,9 +113,11 @@ class MadeCase(MendedCase):
     @derived
     def part(self, key: str, system: UnitSystem = UnitSystem.INCH) -> Part:
         """A part worked out; raises InputError where a size set by hand will not do."""
+        from trebb.core.making.bought import as_bought, is_bought
         from trebb.core.parts import family
 
-        return family(key).build(self.part_inputs(key, system))
+        made = family(key).build(self.part_inputs(key, system))
+        return as_bought(made) if is_bought(self.part_facts(key)) else made
 
     @derived
     def _purchase(

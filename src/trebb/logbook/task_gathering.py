@@ -250,7 +250,7 @@ def _before_fit(case: Case, remedy: Remedy, found: Gathered, *, cuts: bool) -> t
                 found.add(
                     f"comes.{key}.{part}",
                     f"{title} comes",
-                    DAY * (offer.wait_days or 0.0),
+                    DAY * (remedy.wait_days if offer.wait_days is None else offer.wait_days),
                     "wait",
                     "parts",
                     key,

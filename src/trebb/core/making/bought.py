@@ -92,6 +92,11 @@ def is_bought(facts: Values) -> bool:
     return facts.get("get") == BUY
 
 
+def as_bought(part: Part) -> Part:
+    """A part as it is when it is bought: cut from nothing here."""
+    return replace(part, stock="what a seller has, by the sizes on this page")
+
+
 def buying_fields(key: str, facts: Values, targets: Mapping[str, SizeTarget]) -> tuple[PartField, ...]:
     """Made or bought; once bought, price, wait and the sizes offered. Nothing of what nobody sells."""
     if key in NEVER_BOUGHT:

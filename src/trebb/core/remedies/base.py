@@ -43,7 +43,8 @@ class Remedy(Struct, frozen=True):
     risk(subject, split, prediction, system) : one sentence, from the prediction; `split` is the
         family's findings.
     outcome(subject, after) : the condition after it in the family's terms.
-    parts : part families it makes.
+    parts : part families it makes or buys.
+    buys : those of them that are bought, unless one says that they are made here after all.
     hinder(subject) : why it may not be chosen as things stand, or "".
     answered_by : key of the fact that takes the hindrance away or makes it final; "" for none.
     applies(subject) : whether this machine could have it at all.
@@ -61,6 +62,7 @@ class Remedy(Struct, frozen=True):
     needs: str
     risk: Callable[[Any, Any, Any, UnitSystem], str]
     parts: tuple[str, ...] = ()
+    buys: tuple[str, ...] = ()
     family: str = ""
     outcome: Callable[[Any, Estimate], Any] = lambda subject, after: after
     hinder: Callable[[Any], str] = _nothing_hinders

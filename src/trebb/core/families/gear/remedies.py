@@ -180,6 +180,7 @@ GEAR_REMEDIES: tuple[Remedy, ...] = (
             "It may be the same age. Checked before the spindle comes out, because it must come out for it."
         ),
         ("new_gear",),
+        ("new_gear",),
         caution=DRIFT,
     ),
     _gear(

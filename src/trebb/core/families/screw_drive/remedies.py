@@ -245,6 +245,8 @@ SCREW_REMEDIES: tuple[Remedy, ...] = (
         7,
         "A nut of this pitch, diameter, hand and class: all four.",
         _risk_bought,
+        ("nut",),
+        ("nut",),
         applies=_nut_stays_on,
         hinder=_none_sold,
     ),
