@@ -173,7 +173,7 @@ def test_a_drill_s_table_is_shimmed_square(machine):
     cut_parts(case, drill.record)
     rise = next(r.value for r in case.part("table_shim").rows if r.label == "Rise between bolts")
     assert rise == pytest.approx(
-        abs(case.estimate.source("tilt_x").value) * case.subject.bolts_mm / 1000, rel=1e-6
+        abs(case.alone.source("tilt_x").value) * case.subject.bolts_mm / 1000, rel=1e-6
     )
     take_what_is_left(case, "after", drill.record)
     assert (

@@ -52,6 +52,7 @@ FIELD_FRAME = 20  # px round a field's words
 # Words longer than this have a tooltip instead: of fields in one column, and of those beside each other.
 WIDEST, WIDEST_BESIDE = 180, 110
 GAP = 10
+USUAL = "usual: nobody stated or measured it"
 
 
 class Fields(QWidget):
@@ -68,6 +69,8 @@ class Fields(QWidget):
         self._grid.setVerticalSpacing(4)
         self._columns = columns
         self._lines: dict[str, _Line] = {}
+        # Whether what a field shows is a usual value that nobody stated: such a one is drawn hollow.
+        self.is_usual: Callable[[str], bool] = lambda key: False
         self._stands: tuple[int, tuple[bool, ...]] = (0, ())
 
     def _add(
@@ -229,9 +232,17 @@ class Fields(QWidget):
 
     def refresh(self) -> None:
         """Show the job's values, except where someone is typing or was refused."""
-        for line in self._lines.values():
+        for key, line in self._lines.items():
             if line.edit is not None and line.edit.property("refused") != "true":
                 line.edit.show_value(line.read())
             if line.choice is not None:
                 line.choice.setCurrentIndex(max(0, line.choice.findData(line.read())))
+            self._dress(key, line)
         self._arrange()
+
+    def _dress(self, key: str, line: _Line) -> None:
+        usual = "true" if self.is_usual(key) else "false"
+        if (line.field.property("usual") or "false") != usual:
+            line.field.setProperty("usual", usual)
+            line.field.setAccessibleDescription(USUAL if usual == "true" else "")
+            theme.restyle(line.field)

@@ -279,7 +279,12 @@ def remedies(given: argparse.Namespace) -> int:
     lines = []
     for r in told:
         mark = "chosen: " if r["is_chosen"] else "advised: " if r["is_advised"] else ""
-        left = "; ".join(f"{x['figure']} {show_small(x['value_mm'], system_of(given))}" for x in r["left"])
+        left = "; ".join(
+            f"{x['figure']} cannot be told"
+            if x["state"] == "unknown"
+            else f"{x['figure']} {show_small(x['value_mm'], system_of(given))}, {x['state']}"
+            for x in r["left"]
+        )
         hinder = f" ({r['hinder']})" if r["hinder"] else ""
         lines.append(
             f"{mark}{r['key']}: {r['title']}, {r['hours']:g} h, {r['cost']:g}; leaves {left}{hinder}"

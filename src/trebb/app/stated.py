@@ -33,6 +33,7 @@ class FactFields(Fields):
         super().__init__()
         self._session, self._schema = session, schema
         self.about = session.case.holder
+        self.is_usual = self._is_usual
         for fact in facts:
             self._add_fact(fact)
 
@@ -52,6 +53,11 @@ class FactFields(Fields):
             preview = self._shown_back(fact) if isinstance(fact, Lengths | Words) else None
             plain = isinstance(fact, Words) and fact.is_plain
             self.add(fact.key, fact.words, read, commit, tip, preview, is_words=plain)
+
+    def _is_usual(self, key: str) -> bool:
+        """Whether what is shown of a fact was stated by nobody."""
+        case = self._session.case
+        return key not in case.facts and bool(case.stated(self._schema.fact(key)))
 
     def _chosen(self, fact: Choice) -> str:
         """The stored key of what the subject holds."""

@@ -279,6 +279,9 @@ QPushButton[kind="lock"] { background: %(near_wash)s; color: %(near)s; border-co
 QLineEdit, QPlainTextEdit, QComboBox { background: %(sheet)s; border: 1px solid %(soft)s; border-radius: 3px;
 padding: 4px 6px; selection-background-color: %(blue)s; selection-color: %(on_blue)s; }
 QLineEdit:focus, QPlainTextEdit:focus, QComboBox:focus { border: 2px solid %(blue)s; padding: 3px 5px; }
+QLineEdit[usual="true"], QComboBox[usual="true"] { background: transparent; border: 1px dashed %(soft)s;
+color: %(soft)s; }
+QLineEdit[usual="true"]:focus, QComboBox[usual="true"]:focus { border: 2px solid %(blue)s; color: %(ink)s; }
 QLineEdit[refused="true"] { border: 2px solid %(beyond)s; }
 QListWidget, QTextBrowser { background: %(sheet)s; border: 1px solid %(line)s; border-radius: 3px; }
 QListWidget:focus, QTextBrowser:focus { border: 2px solid %(blue)s; }

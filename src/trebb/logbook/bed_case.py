@@ -348,7 +348,8 @@ class BedCase(MeasuredCase):
         """What the family's parts are worked out from: here the shim under each foot that brings the twist
         to nothing.
         """
-        return self._shim_under(-self.estimate.source("twist").value)
+        twist = self.read_source("twist")
+        return {} if twist is None else self._shim_under(-twist)
 
     def _shim_under(self, mrad: float) -> dict[str, float]:
         """A twist wanted, as a shim under a foot at the tailstock's end, mm, as this bed answers."""
@@ -437,8 +438,10 @@ class TailstockCase(BedCase):
         )
 
     def _measured_for(self, key: str) -> dict[str, float]:
-        found = {name: self.estimate.source(name).value for name in ("tail_high", "tail_side", "tail_key")}
-        return {**found, "tail_key_is_read": float(bool(self.job.standing(TAILSTOCK, "tail_key")))}
+        return {
+            **self.read_sources("tail_high", "tail_side", "tail_key"),
+            "tail_key_is_read": float(bool(self.job.standing(TAILSTOCK, "tail_key"))),
+        }
 
     def information(self, s: AnySetUp, places: Sequence[str]) -> tuple[Row, ...]:
         rows = super().information(s, places)
@@ -461,11 +464,8 @@ class StandCase(BedCase):
     decides = "soft_feet"
 
     def _measured_for(self, key: str) -> dict[str, float]:
-        return (
-            {f"shim.{foot}": self.estimate.source(f"foot.{foot}").value for foot in FEET}
-            if self.is_measured
-            else {}
-        )
+        found = self.read_sources(*(f"foot.{foot}" for foot in FEET))
+        return {name.replace("foot.", "shim."): value for name, value in found.items()}
 
     def _findings(self, system: UnitSystem) -> list[Finding]:
         return stand_findings(self.subject_for("before"), self.alone, self._measures_by_key(), system)

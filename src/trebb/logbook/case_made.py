@@ -117,7 +117,46 @@ class MadeCase(MendedCase):
         from trebb.core.parts import family
 
         made = family(key).build(self.part_inputs(key, system))
+        usual = tuple(f.label for f in self._usual_sizes(key, system))
+        made = replace(made, usual=usual, checks=(*self._unknown(key, system, usual), *made.checks))
         return as_bought(made) if is_bought(self.part_facts(key)) else made
+
+    @derived
+    def _usual_sizes(self, key: str, system: UnitSystem) -> tuple[PartField, ...]:
+        from trebb.core.parts import family
+        from trebb.core.parts.base import usual_of
+
+        inputs = self.part_inputs(key, system)
+        fields = family(key).fields(inputs)
+        schema = self.schema
+        nothing = inputs.subject
+        if schema is not None and nothing is self.subject:
+            nothing = schema.subject(self.kind.works_as, self.assembly_key, {})
+        hand = {f.key: inputs.facts[f.key] for f in fields if f.choices and f.key in inputs.facts}
+        try:
+            bare = family(key).fields(replace(inputs, subject=nothing, facts=hand, measured={}))
+        except TrebbError:  # of nothing stated it cannot be
+            bare = ()
+        known = [v for v in (*self.facts.values(), *inputs.measured.values()) if isinstance(v, float | int)]
+        return usual_of(fields, inputs.facts, {f.key: f.default for f in bare}, known)
+
+    def usual_fields(self, key: str, system: UnitSystem = UnitSystem.INCH) -> frozenset[str]:
+        """Keys of the fields of a part whose size nobody stated, read or set."""
+        return frozenset(f.key for f in self._usual_sizes(key, system))
+
+    def _unknown(self, key: str, system: UnitSystem, usual: tuple[str, ...]) -> tuple[Check, ...]:
+        """That nothing of a part is known, where that is so: it shows what to measure, and is no part yet."""
+        from trebb.core.parts import Check
+
+        facts = set(self.part_facts(key)) - {"get", "make"}
+        if not usual or facts or self.facts or self.is_measured:
+            return ()
+        return (
+            Check(
+                False,
+                "Nobody stated or measured a size of it: every one here is a usual one, for measuring by.",
+            ),
+        )
 
     @derived
     def _purchase(

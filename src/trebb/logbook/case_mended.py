@@ -64,11 +64,19 @@ class MendedCase(ReadCase):
     @derived
     def left_state(self, remedy: str, figure: str = "") -> State:
         """How what a remedy leaves of a figure stands to its limit; `UNKNOWN` where it hangs on what was not
-        read.
+        read: of nothing read nothing is foretold, and of a figure that cannot be told at most that a remedy
+        brings it inside whatever it is now.
         """
+        if not self.is_measured or not self.figures:
+            return State.UNKNOWN
         measure = next((m for m in self.figures if m.key == figure), self.judged)
+        if remedy == "leave" and not self.along_with():
+            return measure.state
         prediction = next(p for r, p in self.predictions_alone() if r.key == remedy)
-        return self._left_judged(prediction, measure)
+        state = self._left_judged(prediction, measure)
+        if measure.state is State.UNKNOWN and state is not State.WITHIN:
+            return State.UNKNOWN
+        return state
 
     def _left_judged(self, prediction: Any, measure: Measure) -> State:
         return judge(self.left_by(prediction, measure.key), measure.limit.limit_mm)

@@ -17,6 +17,7 @@ from trebb.core.condition import (
     estimate,
     suggest,
 )
+from trebb.core.condition.fixing import is_touched
 from trebb.core.errors import InputError
 from trebb.core.findings import Finding, Measure
 from trebb.core.findings.base import first_not_read
@@ -84,6 +85,14 @@ class ReadCase(StatedCase):
     def alone(self) -> Estimate:
         """The condition by the readings before the repair alone."""
         return self.alone_of("before")
+
+    def read_source(self, name: str) -> float | None:
+        """What readings alone say of a source, in its unit; None where they tell nothing of it."""
+        return self.alone.source(name).value if is_touched(self.alone, {name: 1.0}) else None
+
+    def read_sources(self, *names: str) -> dict[str, float]:
+        """The same of several, those that were read."""
+        return {name: value for name in names if (value := self.read_source(name)) is not None}
 
     def counted(self, phase: str) -> list[Observation]:
         """What the readings of a phase that count say of the sources."""

@@ -148,6 +148,7 @@ class StatedCase:
             stud_to_screw_mm=job.card_number("stud_to_screw_mm", plain.stud_to_screw_mm),
             press_n=1000 * job.card_number("press_kn", plain.press_n / 1000),
             gear_ratio=ratio_from(ratio) if ratio else plain.gear_ratio,
+            is_bore_known=bool(job.card("spindle_bore_mm")),
         )
 
     def _named_lead(self) -> Fraction | None:

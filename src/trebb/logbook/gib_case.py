@@ -229,11 +229,10 @@ class GibCase(MeasuredCase):
         return f"gib 1 : {s.ratio:g}, {s.length_mm:g} mm long, {s.thin_mm:g} to {s.gib.thick_mm:.2f} mm"
 
     def _measured_for(self, key: str) -> dict[str, float]:
-        now = self.estimate
         gaps = gaps_of(self.subject, self.alone)
         measured = {"gap.thin": gaps.thin_mm, "gap.thick": gaps.thick_mm}
         if self.subject.is_saddle:
-            measured["drop"] = now.source("drop").value
+            measured |= self.read_sources("drop")
         if (stand := self.stand_mm()) is not None:
             measured["stand"] = stand
         is_home = self.subject.home == "yes" and self.backed_off_mm() <= 0

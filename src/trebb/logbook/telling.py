@@ -130,7 +130,11 @@ def _read_by(case: Case) -> dict[str, str]:
 
 
 def remedies_told(case: Case, system: UnitSystem) -> list[Plain]:
-    """Each remedy with what it costs and what it is predicted to leave of every figure."""
+    """Each remedy with what it costs and what it is predicted to leave of every figure; none of what is only
+    made, not read.
+    """
+    if not case.has_set_ups:
+        return []
     figures = list(case.figures) or [case.judged]
     best = case.advised() if case.is_measured else None
     advised = best.key if best is not None else ""

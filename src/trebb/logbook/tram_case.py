@@ -72,4 +72,4 @@ class TramCase(MeasuredCase):
         return f"swept at {t.radius_mm:g} mm, squared over {t.square_mm:g} mm of travel"
 
     def _measured_for(self, key: str) -> dict[str, float]:
-        return {name: self.estimate.source(name).value for name in ("tilt_x", "tilt_y")}
+        return self.read_sources("tilt_x", "tilt_y")

@@ -64,6 +64,7 @@ GRADE_STATE: dict[Grade, State] = {
 }
 LATHES_OWN = ("dial_gear", "dial_marks", "stud_to_screw_mm", "compound_from")
 # On another machine's card these are of the lathe that makes its parts.
+EMPTY = ("lead_screw", "wheels", "spindle_bore_mm", "press_kn")
 OF_THE_LATHE = ("lead_screw", "spindle_bore_mm", "wheels", "gear_ratio")
 OWN_CARD = "from this machine's own card"
 PHOTO_HEIGHT = 84
@@ -202,6 +203,10 @@ class IntakeStop(Stop):
             "compound_from": "bed axis" if shop.compound_from_bed else "cross slide",
             "press_kn": shop.press_n / 1000,
         }
+        if fact.key in EMPTY and not job.card(fact.key):
+            # A usual one here would be taken for this lathe's own; a lead screw that survey named is.
+            named = fact.key == "lead_screw" and "pitch_mm" in job.facts_of("lead_screw")
+            return usual[fact.key] if named else None
         if fact.key in usual:
             return usual[fact.key]
         if fact.key == "worth":

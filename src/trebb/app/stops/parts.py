@@ -133,7 +133,12 @@ class PartsStop(DriveStop):
             fields = Fields()
             for field in wanted:
                 self._add_field(fields, key, field)
-            head = label(f"{family(key).title}, set by hand", "strong")
+            fields.is_usual = lambda name: (
+                name.removeprefix(f"{key}_") in self.session.case.usual_fields(key, self.session.system)
+            )
+            head = label(
+                f"{family(key).title}, set by hand; dashed: usual, measured by nobody", "strong", wrap=True
+            )
             self._part_box.addWidget(head)
             self._part_box.addWidget(fields)
             self._part_fields[name] = fields

@@ -26,6 +26,7 @@ class Workshop(Struct, frozen=True):
     `stud_to_screw_mm` how far the spindle's stud and the lead screw stand apart,
     `press_n` what the press at hand pushes, `gear_ratio` lead screw turns for
     one of the spindle with equal wheels on: what tumbler and gearbox are set to.
+    `is_bore_known`: somebody measured the spindle's bore; else it is a usual one.
     """
 
     lead_screw_pitch: Fraction = Fraction(1, 8)
@@ -42,6 +43,7 @@ class Workshop(Struct, frozen=True):
     stud_to_screw_mm: float = 150.0
     press_n: float = 20_000.0
     gear_ratio: Fraction = Fraction(1)
+    is_bore_known: bool = False
 
     @property
     def lead_screw_mm(self) -> Fraction:

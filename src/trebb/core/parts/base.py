@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Collection, Iterable, Mapping
 from typing import Any, TypeVar
 
 from msgspec import Struct, field
@@ -54,6 +54,8 @@ class PartField(Struct, frozen=True):
     is_small: bool = False  # shown in thou or µm
     is_readings: bool = False  # several readings of one size, kept as text in mm
     is_figure: bool = False  # a plain figure, money or days, no length
+    is_free: bool = False  # the maker's own choice: nothing there to measure
+    is_rule: bool = False  # its default is a rule of thumb, worked out from nothing that was read
 
     @property
     def is_optional(self) -> bool:
@@ -114,6 +116,32 @@ class PartField(Struct, frozen=True):
             return self.checked(_plain_figure(self.label, text))
         bare_mm = small_unit(system)[1] if self.is_small else None
         return self.checked(parse_length(text, system, bare_mm=bare_mm))
+
+
+def usual_of(
+    fields: Iterable[PartField],
+    facts: Mapping[str, str | float],
+    bare: Mapping[str, str | float],
+    known: Collection[float],
+) -> tuple[PartField, ...]:
+    """The fields whose size is a usual one.
+
+    Parameters
+    ----------
+    facts : what was set by hand, by field.
+    bare : defaults of the same fields where nothing is stated or read.
+    known : sizes that were stated or read, mm.
+    """
+    return tuple(
+        f
+        for f in fields
+        if not (f.choices or f.is_figure or f.is_readings or f.is_free)
+        and f.key not in facts
+        and isinstance(f.default, float | int)
+        and f.default
+        and (f.is_rule or f.default == bare.get(f.key))
+        and not any(abs(f.default - one) < 1e-9 for one in known)
+    )
 
 
 class PartInputs(Struct, frozen=True):
@@ -201,6 +229,11 @@ class Check(Struct, frozen=True):
     is_ok: bool
     sentence: str
 
+    @classmethod
+    def of(cls, holds: bool, good: str, bad: str) -> Check:
+        """What is said where it holds, and where it does not: the condition is written once."""
+        return cls(bool(holds), good if holds else bad)
+
 
 MOST_LENGTHS = 4.0  # diameters that a turned ring, spacer or sleeve is long at most
 
@@ -210,11 +243,10 @@ def length_check(inputs: PartInputs, name: str, length_mm: float, across_mm: flo
     inches, shows here.
     """
     is_ok = length_mm <= MOST_LENGTHS * across_mm
-    return Check(
+    return Check.of(
         is_ok,
-        f"A {name} of {inputs.size(length_mm)} suits its {inputs.size(across_mm)}."
-        if is_ok
-        else f"A {name} {inputs.size(length_mm)} long on {inputs.size(across_mm)} is not what is drawn here: "
+        f"A {name} of {inputs.size(length_mm)} suits its {inputs.size(across_mm)}.",
+        f"A {name} {inputs.size(length_mm)} long on {inputs.size(across_mm)} is not what is drawn here: "
         "measure it again, or see whether its unit is right.",
     )
 
@@ -301,6 +333,7 @@ class Part(Struct, frozen=True):
     ways: tuple[str, ...] = ()  # how else its route goes: choices of its family, by key
     features: tuple[Feature, ...] = ()  # of a turned part, beside its sections
     thread: ThreadSpec | None = None  # drawn as a detail at its own scale
+    usual: tuple[str, ...] = ()  # what of its sizes nobody stated, read or set: fields' labels
 
     def row(self, key: str) -> SizeRow:
         """The line of the sizes of that key. Raises InputError where the part has none."""

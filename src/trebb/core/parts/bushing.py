@@ -140,32 +140,27 @@ def _bush_checks(
     wall: float,
 ) -> tuple[Check, ...]:
     return (
-        Check(
+        Check.of(
             measured,
-            "The housing is the one measured."
-            if measured
-            else "The housing is not measured: bore it first, read it several times, and set it here.",
+            "The housing is the one measured.",
+            "The housing is not measured: bore it first, read it several times, and set it here.",
         ),
-        Check(
+        Check.of(
             wall >= LEAST_WALL_MM,
-            f"{inputs.size(wall)} of wall."
-            if wall >= LEAST_WALL_MM
-            else f"Only {inputs.size(wall)} of wall: bore the housing larger, at least "
+            f"{inputs.size(wall)} of wall.",
+            f"Only {inputs.size(wall)} of wall: bore the housing larger, at least "
             f"{inputs.size(finished + 2 * LEAST_WALL_MM)}.",
         ),
-        Check(
+        Check.of(
             hub_ok,
-            f"The housing sees {fit.hub_hoop_mpa:.0f} MPa of {metal.allowed_mpa:.0f}."
-            if hub_ok
-            else f"It would split the housing: {fit.hub_hoop_mpa:.0f} MPa of "
+            f"The housing sees {fit.hub_hoop_mpa:.0f} MPa of {metal.allowed_mpa:.0f}.",
+            f"It would split the housing: {fit.hub_hoop_mpa:.0f} MPa of "
             f"{metal.allowed_mpa:.0f}; less interference.",
         ),
-        Check(
+        Check.of(
             fit.force_n <= inputs.workshop.press_n,
-            f"Press {fit.force_n / 1000:.1f} kN, or chill the bush."
-            if fit.force_n <= inputs.workshop.press_n
-            else f"{fit.force_n / 1000:.0f} kN is more than the press has: chill the bush and warm "
-            f"the housing.",
+            f"Press {fit.force_n / 1000:.1f} kN, or chill the bush.",
+            f"{fit.force_n / 1000:.0f} kN is more than the press has: chill the bush and warm the housing.",
         ),
         Check(
             flange <= 0 or flange > od + 2,
@@ -204,6 +199,7 @@ def bush_fields_of(
             low_mm=0.002,
             high_mm=0.3,
             is_small=True,
+            is_free=True,
         ),
         PartField(
             "flange",

@@ -143,7 +143,7 @@ def bar_for(
         longer by, for facing (practice).
     """
     least, long = largest_mm + skin_mm, length_mm + ends_mm
-    return bar_words(inputs, least, long), _bar_check(inputs, inputs.bar_mm(least), long)
+    return bar_words(inputs, least, long), bar_check(inputs, inputs.bar_mm(least), long)
 
 
 def bar_words(inputs: PartInputs, least_mm: float, long_mm: float) -> str:
@@ -151,9 +151,13 @@ def bar_words(inputs: PartInputs, least_mm: float, long_mm: float) -> str:
     return f"bar {inputs.bar(least_mm)} × {inputs.size(long_mm)}"
 
 
-def _bar_check(inputs: PartInputs, dia_mm: float, long_mm: float) -> Check:
+def bar_check(inputs: PartInputs, dia_mm: float, long_mm: float) -> Check:
     """Whether a bar passes the lathe's spindle, or is short enough for the chuck alone."""
     bore = inputs.workshop.spindle_bore_mm
+    if dia_mm <= bore and not inputs.workshop.is_bore_known:
+        return Check(
+            False, f"Bar of {inputs.size(dia_mm)} passes a usual bore of {inputs.size(bore)}: measure yours."
+        )
     if dia_mm <= bore:
         return Check(True, f"Bar of {inputs.size(dia_mm)} passes the spindle's {inputs.size(bore)}.")
     if long_mm <= 4 * dia_mm:

@@ -79,16 +79,21 @@ def foot_shims(inputs: PartInputs) -> Part:
         SizeRow("Leaf, across", "size", width),
         SizeRow("Slot for the bolt", "size", bolt + 2),
     ]
-    if not packs:
+    if not any(f"shim.{foot}" in inputs.measured or foot in inputs.facts for foot in FEET):
+        checks.append(
+            Check(
+                False, "What goes under each foot is not known: read the level across, or each foot's spring."
+            )
+        )
+    elif not packs:
         checks.append(
             Check(not any(number(f, foot) for foot in FEET), "No foot wants more than the thinnest leaf.")
         )
     checks.append(
-        Check(
+        Check.of(
             bolt + 2 < 0.6 * width,
-            "The leaf keeps its hold beside the slot."
-            if bolt + 2 < 0.6 * width
-            else "The slot is too wide for the leaf: it tears.",
+            "The leaf keeps its hold beside the slot.",
+            "The slot is too wide for the leaf: it tears.",
         )
     )
     thick = max((pack.thickness_mm for pack in packs.values()), default=0.1)
@@ -123,11 +128,10 @@ def _add_packs(
         lying = bed.pack_mm(foot)
         fits = lying + packs[foot].thickness_mm <= bed.travel_mm
         checks.append(
-            Check(
+            Check.of(
                 fits,
-                f"{FEET[foot].capitalize()}: within what its bolt takes."
-                if fits
-                else f"{FEET[foot].capitalize()}: "
+                f"{FEET[foot].capitalize()}: within what its bolt takes.",
+                f"{FEET[foot].capitalize()}: "
                 f"{show_shim(lying + packs[foot].thickness_mm, inputs.system)} are more than its bolt takes, "
                 f"{inputs.size(bed.travel_mm)}. Lower the others instead.",
             )
@@ -166,39 +170,25 @@ def tail_shim(inputs: PartInputs) -> Part:
     """A sheet under the whole base of the tailstock."""
     f = facts_of(base_fields(inputs), inputs.facts)
     shim, length, width, bolt = (number(f, k) for k in ("shim", "length", "width", "bolt"))
-    high = inputs.measured.get("tail_high", 0.0)
+    is_read, high = "tail_high" in inputs.measured, inputs.measured.get("tail_high", 0.0)
     pack = shim_pack(shim, inputs.about(Bed).stock_mm)
     rows = (
         SizeRow("Thickness", "small", shim, f"{_leaves(pack, inputs.system)} from stock", True),
-        SizeRow(
-            "Then stands",
-            "small",
-            high + pack.thickness_mm,
-            "+ high: a tailstock wears down, a little high is right",
+        *(
+            (
+                SizeRow(
+                    "Then stands",
+                    "small",
+                    high + pack.thickness_mm,
+                    "+ high: a tailstock wears down, a little high is right",
+                ),
+            )
+            if is_read
+            else ()
         ),
         SizeRow("Along", "size", length),
         SizeRow("Across", "size", width),
         SizeRow("Bolt's hole", "size", bolt),
-    )
-    checks = (
-        Check(
-            high < 0,
-            "It stands low: a shim is what it wants."
-            if high < 0
-            else "It does not stand low: nothing to shim. Scrape its base if it is beyond its limit.",
-        ),
-        Check(
-            len(pack.leaves_mm) <= 2,
-            "One or two sheets: they lie flat."
-            if len(pack.leaves_mm) <= 2
-            else "More than two sheets spring: one of the right thickness would do.",
-        ),
-        Check(
-            0.0 <= high + pack.thickness_mm <= 0.03 or high >= 0,
-            "It ends a little high."
-            if 0.0 <= high + pack.thickness_mm <= 0.03 or high >= 0
-            else f"It ends {show_small(high + pack.thickness_mm, inputs.system, signed=True)} from level.",
-        ),
     )
     return Part(
         "tail_shim",
@@ -208,10 +198,35 @@ def tail_shim(inputs: PartInputs) -> Part:
         (Section("sheet", "plain", length, shim),),
         None,
         rows,
-        checks,
+        _tail_shim_checks(inputs, pack, high, is_read=is_read),
         ("Corners square, burrs off; glued at one corner only.",),
         block_mm=(width, shim),
         views=(shim_plan(length, width, bolt, slot=False),),
+    )
+
+
+def _tail_shim_checks(inputs: PartInputs, pack: Pack, high: float, *, is_read: bool) -> tuple[Check, ...]:
+    return (
+        Check(
+            high < 0 or (not is_read and "shim" in inputs.facts),
+            "Its height is not read: the thickness is the one set by hand."
+            if not is_read and "shim" in inputs.facts
+            else "Its height is not read: a bar between centres tells it."
+            if not is_read
+            else "It stands low: a shim is what it wants."
+            if high < 0
+            else "It does not stand low: nothing to shim. Scrape its base if it is beyond its limit.",
+        ),
+        Check.of(
+            len(pack.leaves_mm) <= 2,
+            "One or two sheets: they lie flat.",
+            "More than two sheets spring: one of the right thickness would do.",
+        ),
+        Check.of(
+            0.0 <= high + pack.thickness_mm <= 0.03 or high >= 0,
+            "It ends a little high.",
+            f"It ends {show_small(high + pack.thickness_mm, inputs.system, signed=True)} from level.",
+        ),
     )
 
 
@@ -253,22 +268,26 @@ def tail_key(inputs: PartInputs) -> Part:
         SizeRow("Length", "size", length),
         SizeRow("Height", "size", height),
     )
+    is_read = inputs.measured.get("tail_key_is_read", 0.0) > 0
     checks = (
-        Check(
-            play > SLIDE_FIT_MM,
-            "There is play to take up."
-            if play > SLIDE_FIT_MM
-            else "The key slides and does not shake: leave it.",
+        Check.of(
+            is_read,
+            "The play is the one measured.",
+            "The play is not measured: push it to and fro first, where it is used and at the bed's end.",
         ),
-        Check(
-            strip <= MOST_STRIP_MM,
-            "Strips would serve as well." if strip <= MOST_STRIP_MM else "Too much for strips: a new key.",
-        ),
-        Check(
-            inputs.measured.get("tail_key_is_read", 0.0) > 0,
-            "The play is the one measured."
-            if inputs.measured.get("tail_key_is_read", 0.0) > 0
-            else "The play is not measured: push it to and fro first, where it is used and at the bed's end.",
+        *(
+            (
+                Check.of(
+                    play > SLIDE_FIT_MM,
+                    "There is play to take up.",
+                    "The key slides and does not shake: leave it.",
+                ),
+                Check.of(
+                    strip <= MOST_STRIP_MM, "Strips would serve as well.", "Too much for strips: a new key."
+                ),
+            )
+            if is_read or "play" in inputs.facts
+            else ()
         ),
     )
     return Part(

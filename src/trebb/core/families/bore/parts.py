@@ -38,9 +38,8 @@ def bush(inputs: PartInputs) -> Part:
     f = facts_of(bush_fields(inputs), inputs.facts)
     part = bush_part(inputs, f, "bush", inputs.about(Bore).housing)
     ok = "mate" in inputs.measured or "finished" in inputs.facts
-    check = Check(
-        ok,
-        "Its mate is measured." if ok else "Its mate is not measured: what runs in it is taken by its name.",
+    check = Check.of(
+        ok, "Its mate is measured.", "Its mate is not measured: what runs in it is taken by its name."
     )
     return replace(part, checks=(check, *part.checks))
 
@@ -77,18 +76,16 @@ def plain_pin(inputs: PartInputs) -> Part:
             SizeRow("Length", "size", length),
         ),
         (
-            Check(
+            Check.of(
                 ok,
-                "The bore cleans up."
-                if ok
-                else f"The bore does not clean up at {inputs.size(bored)}: its widest is "
+                "The bore cleans up.",
+                f"The bore does not clean up at {inputs.size(bored)}: its widest is "
                 f"{inputs.size(clean or 0)}.",
             ),
-            Check(
+            Check.of(
                 "bored" in inputs.facts,
-                "The bore is the one measured."
-                if "bored" in inputs.facts
-                else "The bore is not measured as bored: its least reading counts.",
+                "The bore is the one measured.",
+                "The bore is not measured as bored: its least reading counts.",
             ),
             passes,
         ),

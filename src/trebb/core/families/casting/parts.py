@@ -44,7 +44,7 @@ def mandrel_fields(inputs: PartInputs) -> tuple[PartField, ...]:
         material_field("carbon"),
         PartField("bore", "Bore, at its smallest", round(bore, 3), low_mm=2, high_mm=300),
         PartField("length", "Bore's length", casting.bore_length_mm, low_mm=2, high_mm=500),
-        PartField("stands", "Stands out", round_size(15.0, inch), low_mm=3, high_mm=200),
+        PartField("stands", "Stands out", round_size(15.0, inch), low_mm=3, high_mm=200, is_free=True),
         PartField(
             "heat", "Warmed to, °C", float(preheat_c(casting)[1]), low_mm=50, high_mm=900, is_figure=True
         ),
@@ -82,17 +82,15 @@ def bore_mandrel(inputs: PartInputs) -> Part:
             SizeRow("Stands out", "size", out, "on either side, to knock it out by"),
         ),
         (
-            Check(
+            Check.of(
                 measured,
-                "The bore is the one measured."
-                if measured
-                else "The bore is not measured: gauge it in four directions before anything is heated.",
+                "The bore is the one measured.",
+                "The bore is not measured: gauge it in four directions before anything is heated.",
             ),
-            Check(
+            Check.of(
                 casting.bore_mm > 0,
-                "There is a bore beside the crack."
-                if casting.bore_mm > 0
-                else "No bore is stated beside the crack: state it, or leave the mandrel out.",
+                "There is a bore beside the crack.",
+                "No bore is stated beside the crack: state it, or leave the mandrel out.",
             ),
             passes,
         ),
@@ -153,11 +151,10 @@ def strap(inputs: PartInputs) -> Part:
     if casting.load_n:
         ok = bears >= casting.load_n
         checks.append(
-            Check(
+            Check.of(
                 ok,
-                f"It bears {bears / 1000:.1f} kN of {casting.load_n / 1000:.1f}."
-                if ok
-                else f"It bears {bears / 1000:.1f} kN of {casting.load_n / 1000:.1f}: thicker or wider.",
+                f"It bears {bears / 1000:.1f} kN of {casting.load_n / 1000:.1f}.",
+                f"It bears {bears / 1000:.1f} kN of {casting.load_n / 1000:.1f}: thicker or wider.",
             )
         )
     return Part(
@@ -192,11 +189,10 @@ def strap(inputs: PartInputs) -> Part:
 
 def _strap_checks(screw: Fastener, engaged: float) -> list[Check]:
     return [
-        Check(
+        Check.of(
             engaged >= 1.0,
-            f"{screw.name} holds {engaged:.1f} diameters deep in the section."
-            if engaged >= 1.0
-            else f"{screw.name} finds only {engaged:.1f} diameters of section: smaller screws, or bolts "
+            f"{screw.name} holds {engaged:.1f} diameters deep in the section.",
+            f"{screw.name} finds only {engaged:.1f} diameters of section: smaller screws, or bolts "
             f"right through.",
         ),
     ]
@@ -261,24 +257,20 @@ def stitch_screw(inputs: PartInputs) -> Part:
 
 def _stitch_checks(inputs: PartInputs, screw: Fastener, deep: bool, casting: Casting) -> tuple[Check, ...]:
     return (
-        Check(
+        Check.of(
             "crack" in inputs.measured or "crack" in inputs.facts,
-            "The crack is the one measured."
-            if "crack" in inputs.measured or "crack" in inputs.facts
-            else "The crack's length is not read: chalk it first.",
+            "The crack is the one measured.",
+            "The crack's length is not read: chalk it first.",
         ),
-        Check(
+        Check.of(
             deep,
-            "The section is deeper than a screw is thick."
-            if deep
-            else f"A section of {inputs.size(casting.section_mm)} is thinner than {screw.name}: "
-            f"smaller screws.",
+            "The section is deeper than a screw is thick.",
+            f"A section of {inputs.size(casting.section_mm)} is thinner than {screw.name}: smaller screws.",
         ),
-        Check(
+        Check.of(
             casting.ends_found or casting.is_through,
-            "Both ends are found."
-            if casting.ends_found or casting.is_through
-            else "Its ends are not found: the last screw goes past them.",
+            "Both ends are found.",
+            "Its ends are not found: the last screw goes past them.",
         ),
     )
 

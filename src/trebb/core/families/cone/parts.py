@@ -73,9 +73,9 @@ def lining_fields(inputs: PartInputs) -> tuple[PartField, ...]:
             "half", "Half angle, degrees", round(cup.half_deg, 3), low_mm=2, high_mm=60, is_figure=True
         ),
         PartField("least", "At its thinnest", subject.lining_mm, low_mm=0.3, high_mm=30),
-        PartField("allowance", "Left for turning", 0.5, low_mm=0.0, high_mm=5),
-        PartField("gap", "Gap at the joint", 1.0, low_mm=0.0, high_mm=10),
-        PartField("pitch", "Rivets no further apart", 30.0, low_mm=5, high_mm=200),
+        PartField("allowance", "Left for turning", 0.5, low_mm=0.0, high_mm=5, is_free=True),
+        PartField("gap", "Gap at the joint", 1.0, low_mm=0.0, high_mm=10, is_free=True),
+        PartField("pitch", "Rivets no further apart", 30.0, low_mm=5, high_mm=200, is_free=True),
         PartField(
             "oil",
             "Grooves for oil",
@@ -230,44 +230,38 @@ def _lining_checks(
             if by_hand
             else "The cup is not measured: read it at Survey, the face is turned to it.",
         ),
-        Check(
+        Check.of(
             subject.asbestos == "no" or subject.face not in ("woven", "moulded"),
-            "The old lining is known to be safe to take off."
-            if subject.asbestos == "no" or subject.face not in ("woven", "moulded")
-            else "What the old lining is, nobody has said: it may be asbestos.",
+            "The old lining is known to be safe to take off.",
+            "What the old lining is, nobody has said: it may be asbestos.",
         ),
     ]
     if rivets:
         checks.append(
-            Check(
+            Check.of(
                 sunk >= 0.3,
                 f"Heads lie {inputs.size(subject.over_mm)} below the face, {inputs.size(sunk)} of "
-                f"lining under them."
-                if sunk >= 0.3
-                else f"A lining of {inputs.size(least)} is thinner than its rivets want: "
+                f"lining under them.",
+                f"A lining of {inputs.size(least)} is thinner than its rivets want: "
                 f"{inputs.size(subject.over_mm)} over their heads and some under them. Thicker, or bonded.",
             )
         )
         if subject.torque_nm:
             shear = rivet_shear_mpa(face.rivet_load_n(subject.torque_nm, rivets), subject.rivet_mm)
             checks.append(
-                Check(
+                Check.of(
                     shear <= RIVET_MPA,
-                    f"Each rivet sees {shear:.0f} MPa of {RIVET_MPA:.0f}."
-                    if shear <= RIVET_MPA
-                    else f"Each rivet sees {shear:.0f} MPa of {RIVET_MPA:.0f}: more of them, or a "
-                    f"second row.",
+                    f"Each rivet sees {shear:.0f} MPa of {RIVET_MPA:.0f}.",
+                    f"Each rivet sees {shear:.0f} MPa of {RIVET_MPA:.0f}: more of them, or a second row.",
                 )
             )
     if subject.force_n:
         pressure = face.net_pressure_mpa(subject.force_n, rivets, subject.head_mm)
         checks.append(
-            Check(
+            Check.of(
                 pressure <= PRESSURE_MPA,
-                f"The face sees {pressure:.2f} MPa of {PRESSURE_MPA:g}."
-                if pressure <= PRESSURE_MPA
-                else f"The face sees {pressure:.2f} MPa of {PRESSURE_MPA:g}: a wider one, or fewer "
-                f"heads in it.",
+                f"The face sees {pressure:.2f} MPa of {PRESSURE_MPA:g}.",
+                f"The face sees {pressure:.2f} MPa of {PRESSURE_MPA:g}: a wider one, or fewer heads in it.",
             )
         )
     return tuple(checks)
@@ -315,7 +309,7 @@ def hub_fields(inputs: PartInputs) -> tuple[PartField, ...]:
         ),
         PartField("flange", "Flange's outside", round_size(subject.big_mm + 6, inch), low_mm=6, high_mm=700),
         PartField("flange_length", "Flange, thickness", round_size(8.0, inch), low_mm=2, high_mm=60),
-        PartField("pin", "Pin across", round_size(5.0, inch), low_mm=1.5, high_mm=20),
+        PartField("pin", "Pin across", round_size(5.0, inch), low_mm=1.5, high_mm=20, is_free=True),
     )
 
 
@@ -373,17 +367,15 @@ def _hub_checks(
 ) -> tuple[Check, ...]:
     return (
         Check(joint.verdict == "holds", joint.words),
-        Check(
+        Check.of(
             (core - bore) / 2 >= LEAST_WALL_MM + pin / 4,
-            f"{inputs.size((core - bore) / 2)} of core stands round the bore."
-            if (core - bore) / 2 >= LEAST_WALL_MM + pin / 4
-            else f"Only {inputs.size((core - bore) / 2)} of core round the bore: the pin leaves nothing.",
+            f"{inputs.size((core - bore) / 2)} of core stands round the bore.",
+            f"Only {inputs.size((core - bore) / 2)} of core round the bore: the pin leaves nothing.",
         ),
-        Check(
+        Check.of(
             flange > body,
-            "The flange stands over the body: the lining is riveted before it goes on."
-            if flange > body
-            else "A flange no larger than the body stops nothing.",
+            "The flange stands over the body: the lining is riveted before it goes on.",
+            "A flange no larger than the body stops nothing.",
         ),
         passes,
     )

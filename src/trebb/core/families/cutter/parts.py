@@ -41,7 +41,7 @@ def grind_fields(inputs: PartInputs) -> tuple[PartField, ...]:
             low_mm=3,
             high_mm=600,
         ),
-        PartField("land", "Margin left", 0.3, low_mm=0.05, high_mm=3),
+        PartField("land", "Margin left", 0.3, low_mm=0.05, high_mm=3, is_free=True),
     )
 
 
@@ -90,15 +90,11 @@ def _grind_checks(
     inputs: PartInputs, known: bool, left: float, cutter: Cutter, off: float
 ) -> tuple[Check, ...]:
     return (
-        Check(
-            known,
-            "Every flute is read." if known else "Its flutes are not all read: do that first, in its holder.",
-        ),
-        Check(
+        Check.of(known, "Every flute is read.", "Its flutes are not all read: do that first, in its holder."),
+        Check.of(
             off <= 0.3,
-            f"{show_small(off, inputs.system)} off the highest leaves its margin."
-            if off <= 0.3
-            else f"{show_small(off, inputs.system)} is more than a margin has: backed off anew, or "
+            f"{show_small(off, inputs.system)} off the highest leaves its margin.",
+            f"{show_small(off, inputs.system)} is more than a margin has: backed off anew, or "
             f"another cutter.",
         ),
         Check(

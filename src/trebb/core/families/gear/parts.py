@@ -72,6 +72,7 @@ def blank_fields(inputs: PartInputs) -> tuple[PartField, ...]:
             low_mm=0,
             high_mm=2,
             is_small=True,
+            is_free=True,
         ),
         PartField("head", "Dividing head", 40.0, low_mm=1, high_mm=200, is_figure=True),
         PartField("plate", "Direct plate, holes; 0: the worm", 0.0, low_mm=0, high_mm=400, is_figure=True),
@@ -108,11 +109,10 @@ def _offered_checks(inputs: PartInputs, gear: Gear, f: Mapping[str, str | float]
         ok = name == gear.name
         wanted = gear.called.words
         found.append(
-            Check(
+            Check.of(
                 ok,
-                "Offered: of the same name, it meshes."
-                if ok
-                else f"Offered: another tooth; it does not mesh. Wanted is {wanted}.",
+                "Offered: of the same name, it meshes.",
+                f"Offered: another tooth; it does not mesh. Wanted is {wanted}.",
             )
         )
     room = gear.face_mm + 2.0
@@ -123,11 +123,10 @@ def _offered_checks(inputs: PartInputs, gear: Gear, f: Mapping[str, str | float]
         if (value := f.get(key, "")) != "":
             ok = float(value) <= most and (key == "has_hub" or float(value) >= 0.8 * wanted_mm)
             found.append(
-                Check(
+                Check.of(
                     ok,
-                    f"Offered: {words} of {inputs.size(float(value))} fits."
-                    if ok
-                    else f"Offered: {words} of {inputs.size(float(value))} for "
+                    f"Offered: {words} of {inputs.size(float(value))} fits.",
+                    f"Offered: {words} of {inputs.size(float(value))} for "
                     f"{inputs.size(wanted_mm)}: too narrow to carry, or "
                     "no room for it.",
                 )
@@ -136,11 +135,10 @@ def _offered_checks(inputs: PartInputs, gear: Gear, f: Mapping[str, str | float]
         wanted_key = number(dict(f), "key")
         ok = abs(float(key_mm) - wanted_key) < 0.2
         found.append(
-            Check(
+            Check.of(
                 ok,
-                "Offered: its keyway is the shaft’s."
-                if ok
-                else f"Offered: a key of {inputs.size(float(key_mm))} for {inputs.size(wanted_key)}: a "
+                "Offered: its keyway is the shaft’s.",
+                f"Offered: a key of {inputs.size(float(key_mm))} for {inputs.size(wanted_key)}: a "
                 f"stepped key, or sleeve and "
                 "broach it.",
             )
@@ -332,11 +330,10 @@ def _gear_checks(
     if blank is not None:
         fits = face <= blank.greatest_face_mm
         checks.append(
-            Check(
+            Check.of(
                 fits,
-                f"The face is no wider than a third of the cone, {inputs.size(blank.greatest_face_mm)}."
-                if fits
-                else f"A face of {inputs.size(face)} is over a third of the cone: the cutter is too "
+                f"The face is no wider than a third of the cone, {inputs.size(blank.greatest_face_mm)}.",
+                f"A face of {inputs.size(face)} is over a third of the cone: the cutter is too "
                 f"thick for its "
                 f"small end; {inputs.size(blank.greatest_face_mm)} at most.",
             )
@@ -360,12 +357,11 @@ def _gear_checks(
         pair = strength_of(replace(gear, metal=metal))
         ok = pair.torque_running_nm >= gear.torque_nm
         checks.append(
-            Check(
+            Check.of(
                 ok,
                 f"In {GEAR_METALS[metal].label} the pair carries {pair.torque_running_nm:.3g} N·m of "
-                f"{gear.torque_nm:.3g}."
-                if ok
-                else f"In {GEAR_METALS[metal].label} the pair carries only {pair.torque_running_nm:.3g} "
+                f"{gear.torque_nm:.3g}.",
+                f"In {GEAR_METALS[metal].label} the pair carries only {pair.torque_running_nm:.3g} "
                 f"N·m of "
                 f"{gear.torque_nm:.3g}: a wider face, or a tougher metal.",
             )
@@ -384,30 +380,25 @@ def _named_checks(
 ) -> list[Check]:
     return [
         *_offered_checks(inputs, gear, f),
-        Check(
+        Check.of(
             named_ok,
-            f"It is {gear.called.words}, as taken."
-            if named_ok
-            else "Nobody has named it: read its sizes at Survey first, or choose it here.",
+            f"It is {gear.called.words}, as taken.",
+            "Nobody has named it: read its sizes at Survey first, or choose it here.",
         ),
-        Check(
+        Check.of(
             "bore" in inputs.measured or "bore" in inputs.facts,
-            "The bore is the one measured."
-            if "bore" in inputs.measured or "bore" in inputs.facts
-            else "Its shaft is not measured: the bore is the stated one.",
+            "The bore is the one measured.",
+            "Its shaft is not measured: the bore is the stated one.",
         ),
-        Check(
+        Check.of(
             gear.teeth >= cutting.FEWEST_CUT,
-            "A form cutter is made for so many teeth."
-            if gear.teeth >= cutting.FEWEST_CUT
-            else f"No form cutter is made for {gear.teeth} teeth: shaped, hobbed, or bought.",
+            "A form cutter is made for so many teeth.",
+            f"No form cutter is made for {gear.teeth} teeth: shaped, hobbed, or bought.",
         ),
-        Check(
+        Check.of(
             hub <= root,
-            "The hub stays under the roots."
-            if hub <= root
-            else f"The hub of {inputs.size(hub)} stands over the roots, {inputs.size(root)}: the cutter "
-            f"meets it.",
+            "The hub stays under the roots.",
+            f"The hub of {inputs.size(hub)} stands over the roots, {inputs.size(root)}: the cutter meets it.",
         ),
         passes,
     ]

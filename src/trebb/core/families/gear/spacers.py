@@ -122,31 +122,27 @@ def _spacer_checks(
     outside: float,
 ) -> tuple[Check, ...]:
     return (
-        Check(
+        Check.of(
             read,
-            "The lash is the one read."
-            if read
-            else "The lash is not read: rock it at four quarters first, the thickness follows from it.",
+            "The lash is the one read.",
+            "The lash is not read: rock it at four quarters first, the thickness follows from it.",
         ),
-        Check(
+        Check.of(
             inputs.measured.get("turn", 0.0) < gear.wanted_lash_mm,
-            "The tightest tooth keeps some lash."
-            if inputs.measured.get("turn", 0.0) < gear.wanted_lash_mm
-            else "The tightest tooth would bind: what goes once a turn is more than the lash wanted.",
+            "The tightest tooth keeps some lash.",
+            "The tightest tooth would bind: what goes once a turn is more than the lash wanted.",
         ),
-        Check(
+        Check.of(
             thick >= LEAST_SPACER_MM or form == "washer",
-            f"{inputs.size(thick)} can be turned and ground."
-            if thick >= LEAST_SPACER_MM or form == "washer"
-            else f"{inputs.size(thick)} is too thin to turn: shim washers, or a thicker spacer with "
+            f"{inputs.size(thick)} can be turned and ground.",
+            f"{inputs.size(thick)} is too thin to turn: shim washers, or a thicker spacer with "
             f"the seat "
             "faced back.",
         ),
-        Check(
+        Check.of(
             (outside - bore) / 2 >= LEAST_WALL_MM,
-            f"{inputs.size((outside - bore) / 2)} of rim."
-            if (outside - bore) / 2 >= LEAST_WALL_MM
-            else f"Only {inputs.size((outside - bore) / 2)} of rim: a larger outside.",
+            f"{inputs.size((outside - bore) / 2)} of rim.",
+            f"Only {inputs.size((outside - bore) / 2)} of rim: a larger outside.",
         ),
         Check(
             str(f["held"]) != "bonded" or form == "whole",
@@ -194,8 +190,7 @@ def gear_sleeve(inputs: PartInputs) -> Part:
         inputs, f, "gear_sleeve", "iron" if gear_of(inputs).metal in ("iron", "zinc") else "carbon"
     )
     zinc = gear_of(inputs).metal == "zinc"
-    check = Check(
-        not zinc,
-        "The hub bears a press fit." if not zinc else "Zinc bears no press fit: a slide fit and compound.",
+    check = Check.of(
+        not zinc, "The hub bears a press fit.", "Zinc bears no press fit: a slide fit and compound."
     )
     return replace(part, title="Sleeve of a gear", checks=(*part.checks, check))

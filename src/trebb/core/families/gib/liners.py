@@ -31,11 +31,11 @@ def liner_fields(inputs: PartInputs) -> tuple[PartField, ...]:
     """Stock, what is left of it when finished."""
     s = inputs.about(Slide)
     return (
-        PartField("stock", "Lining stock", s.stock_mm, low_mm=0.3, high_mm=6),
+        PartField("stock", "Lining stock", s.stock_mm, low_mm=0.3, high_mm=6, is_free=True),
         PartField(
             "finished", "Lining when finished", max(LEAST_LINING_MM, s.stock_mm - 0.2), low_mm=0.2, high_mm=6
         ),
-        PartField("bond", "Adhesive", 0.10, low_mm=0, high_mm=0.5, is_small=True),
+        PartField("bond", "Adhesive", 0.10, low_mm=0, high_mm=0.5, is_small=True, is_free=True),
     )
 
 
@@ -52,24 +52,21 @@ def gib_liner(inputs: PartInputs) -> Part:
     checks = (
         felt_check(inputs),
         stand_check(inputs),
-        Check(
+        Check.of(
             left >= s.least_mm,
-            "Enough iron stays at its thin end."
-            if left >= s.least_mm
-            else f"{inputs.size(left)} of iron stay at the thin end, under {inputs.size(s.least_mm)} it "
+            "Enough iron stays at its thin end.",
+            f"{inputs.size(left)} of iron stay at the thin end, under {inputs.size(s.least_mm)} it "
             "bends: thinner lining, or a new gib, would do.",
         ),
-        Check(
+        Check.of(
             stock - finished > lacking[0] - min(lacking) and stock > finished,
-            "The stock is thick enough to be brought to the slot."
-            if stock - finished > lacking[0] - min(lacking) and stock > finished
-            else "The stock is no thicker than it must end: it cannot be trued. Thicker stock would do.",
+            "The stock is thick enough to be brought to the slot.",
+            "The stock is no thicker than it must end: it cannot be trued. Thicker stock would do.",
         ),
-        Check(
+        Check.of(
             finished >= LEAST_LINING_MM,
-            "The lining stays thick enough to hold."
-            if finished >= LEAST_LINING_MM
-            else f"Under {inputs.size(LEAST_LINING_MM)} it peels.",
+            "The lining stays thick enough to hold.",
+            f"Under {inputs.size(LEAST_LINING_MM)} it peels.",
         ),
     )
     return Part(
@@ -146,9 +143,10 @@ def saddle_fields(inputs: PartInputs) -> tuple[PartField, ...]:
             low_mm=0,
             high_mm=3,
             is_small=True,
+            is_free=True,
         ),
-        PartField("stock", "Lining stock", 1.6, low_mm=0.3, high_mm=10),
-        PartField("bond", "Adhesive", 0.10, low_mm=0, high_mm=0.5, is_small=True),
+        PartField("stock", "Lining stock", 1.6, low_mm=0.3, high_mm=10, is_free=True),
+        PartField("bond", "Adhesive", 0.10, low_mm=0, high_mm=0.5, is_small=True, is_free=True),
         PartField("length", "Saddle's wing", 320.0, low_mm=50, high_mm=1500),
         PartField("width", "Width of the way", 40.0, low_mm=8, high_mm=200),
     )
@@ -165,24 +163,19 @@ def saddle_liner(inputs: PartInputs) -> Part:
     mill = lift - missing
     rows = _saddle_liner_rows(inputs, missing, mill, drop, scraped, stock, bond, length, width)
     checks = (
-        Check(
+        Check.of(
             mill >= 0,
-            "The saddle gives room for the lining."
-            if mill >= 0
-            else f"The lining is {inputs.size(-mill)} too thin for what is missing: "
+            "The saddle gives room for the lining.",
+            f"The lining is {inputs.size(-mill)} too thin for what is missing: "
             f"{inputs.size(missing - bond)} of stock would do.",
         ),
-        Check(
-            drop > 0,
-            "The drop is measured."
-            if drop > 0
-            else "The drop is not measured: rack, lead screw and rod tell it.",
+        Check.of(
+            drop > 0, "The drop is measured.", "The drop is not measured: rack, lead screw and rod tell it."
         ),
-        Check(
+        Check.of(
             stock >= LEAST_LINING_MM,
-            "The lining is thick enough to hold."
-            if stock >= LEAST_LINING_MM
-            else f"Under {inputs.size(LEAST_LINING_MM)} it peels.",
+            "The lining is thick enough to hold.",
+            f"Under {inputs.size(LEAST_LINING_MM)} it peels.",
         ),
     )
     return Part(

@@ -166,39 +166,33 @@ def _gib_checks(inputs: PartInputs, f: Mapping[str, str | float]) -> tuple[Check
     return (
         felt_check(inputs),
         stand_check(inputs),
-        Check(
+        Check.of(
             LEAST_SCRAPE_MM <= scrape <= MOST_SCRAPE_MM,
-            f"{show_small(scrape, inputs.system)} are left to scrape."
-            if LEAST_SCRAPE_MM <= scrape <= MOST_SCRAPE_MM
-            else f"{show_small(scrape, inputs.system)} to scrape: from "
+            f"{show_small(scrape, inputs.system)} are left to scrape.",
+            f"{show_small(scrape, inputs.system)} to scrape: from "
             f"{show_small(LEAST_SCRAPE_MM, inputs.system)} to {show_small(MOST_SCRAPE_MM, inputs.system)} "
             "would do; less leaves no second try, more is a week.",
         ),
-        Check(
+        Check.of(
             new.thin_mm - scrape >= s.least_mm,
-            "Its thin end is stiff enough."
-            if new.thin_mm - scrape >= s.least_mm
-            else f"Its thin end comes to {inputs.size(new.thin_mm - scrape)}: under "
+            "Its thin end is stiff enough.",
+            f"Its thin end comes to {inputs.size(new.thin_mm - scrape)}: under "
             f"{inputs.size(s.least_mm)} it bends in its slot.",
         ),
-        Check(
+        Check.of(
             abs(new.ratio / s.ratio - 1) < 0.03,
-            f"Its taper of 1 : {new.ratio:.1f} is close to the old one."
-            if abs(new.ratio / s.ratio - 1) < 0.03
-            else f"1 : {new.ratio:.1f} is far from 1 : {s.ratio:g}: feel both ends again before a bar is "
-            "cut.",
+            f"Its taper of 1 : {new.ratio:.1f} is close to the old one.",
+            f"1 : {new.ratio:.1f} is far from 1 : {s.ratio:g}: feel both ends again before a bar is cut.",
         ),
-        Check(
+        Check.of(
             str(f["material"]) in ("iron", "bronze", "al_bronze"),
-            "The material runs on iron."
-            if str(f["material"]) in ("iron", "bronze", "al_bronze")
-            else "Steel on iron galls: grey iron or bronze would do.",
+            "The material runs on iron.",
+            "Steel on iron galls: grey iron or bronze would do.",
         ),
-        Check(
+        Check.of(
             notch + notch_from < 0.2 * s.length_mm,
-            "The notch leaves its thick end whole."
-            if notch + notch_from < 0.2 * s.length_mm
-            else "The notch is too deep into the gib: it breaks there.",
+            "The notch leaves its thick end whole.",
+            "The notch is too deep into the gib: it breaks there.",
         ),
     )
 
@@ -280,18 +274,16 @@ def gib_shim(inputs: PartInputs) -> Part:
     )
     checks = (
         felt_check(inputs),
-        Check(
+        Check.of(
             fits,
-            "The gib stands where its screw reaches it."
-            if fits
-            else f"It would stand out by {inputs.size(stands)}: a shim of "
+            "The gib stands where its screw reaches it.",
+            f"It would stand out by {inputs.size(stands)}: a shim of "
             f"{show_small(max(0.02, gaps.shim_mm() + _back_mm(inputs) / s.ratio), inputs.system)} would do.",
         ),
-        Check(
+        Check.of(
             gaps.difference < 0.02,
-            "Gib and slot match: one thickness serves."
-            if gaps.difference < 0.02
-            else f"One end is {show_small(gaps.difference, inputs.system)} looser: scrape the other first, a "
+            "Gib and slot match: one thickness serves.",
+            f"One end is {show_small(gaps.difference, inputs.system)} looser: scrape the other first, a "
             "shim does not mend that.",
         ),
     )

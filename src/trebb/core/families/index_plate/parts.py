@@ -52,7 +52,7 @@ def index_fields(inputs: PartInputs) -> tuple[PartField, ...]:
             high_mm=400,
             is_figure=True,
         ),
-        PartField("work", "Work's radius", plate.work_mm, low_mm=1, high_mm=1000),
+        PartField("work", "Work's radius", plate.work_mm, low_mm=1, high_mm=1000, is_free=True),
     )
 
 
@@ -127,11 +127,10 @@ def _index_checks(
     ratio: int, divisions: int, settings: tuple[Setting, ...], made: Rounded | None, closes: bool, holes: int
 ) -> tuple[Check, ...]:
     return (
-        Check(
+        Check.of(
             closes,
-            f"{divisions} divisions close on it."
-            if closes
-            else f"{divisions} divisions do not close on {holes} holes: {divisions} or a multiple would."
+            f"{divisions} divisions close on it.",
+            f"{divisions} divisions do not close on {holes} holes: {divisions} or a multiple would."
             if ratio == 1
             else f"{divisions} divisions by {ratio}:1 do not close on {holes} holes.",
         ),

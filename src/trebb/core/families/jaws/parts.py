@@ -55,20 +55,14 @@ def jaw_fields(inputs: PartInputs) -> tuple[PartField, ...]:
         PartField("hrc", "Hardness wanted, HRC", 56.0, low_mm=0, high_mm=66, is_figure=True),
         PartField("long", "Along", jaws.long_mm, low_mm=20, high_mm=600),
         PartField("high", "Height", jaws.high_mm, low_mm=8, high_mm=300),
-        PartField("vee", "Vee for round stock", wide, low_mm=0, high_mm=200),
+        PartField("vee", "Vee for round stock", wide, low_mm=0, high_mm=200, is_free=True),
         PartField("thick", "Thickness", float(thick), low_mm=3, high_mm=100),
         PartField(
             "screw", "Cap screws", jaws.screw, {k: v for k, v in THREAD_CHOICES.items() if k != "none"}
         ),
         PartField("apart", "Screws apart", jaws.apart_mm, low_mm=8, high_mm=500),
         PartField("up", "Screws up", jaws.up_mm, low_mm=3, high_mm=250),
-        PartField(
-            "screw_long",
-            "Screws, under the head",
-            screw,
-            low_mm=5,
-            high_mm=150,
-        ),
+        PartField("screw_long", "Screws, under the head", screw, low_mm=5, high_mm=150, is_free=True),
         PartField(
             "hole_deep", "Threaded hole behind", round_size(2.5 * d, inch, up=True), low_mm=3, high_mm=150
         ),
@@ -191,17 +185,15 @@ def _jaw_views(
 def _add_vee_checks(inputs: PartInputs, most: float, checks: list[Check], thick: float, vee: float) -> None:
     if vee > 0:
         checks += [
-            Check(
+            Check.of(
                 vee <= most + 1e-6,
-                "The vee stays clear of screws and edge."
-                if vee <= most + 1e-6
-                else f"A vee of {inputs.size(vee)} meets the counterbores: {inputs.size(most)} at most.",
+                "The vee stays clear of screws and edge.",
+                f"A vee of {inputs.size(vee)} meets the counterbores: {inputs.size(most)} at most.",
             ),
-            Check(
+            Check.of(
                 thick - vee / 2 >= UNDER_VEE_MM - 1e-6,
-                f"{inputs.size(thick - vee / 2)} stays behind the vee."
-                if thick - vee / 2 >= UNDER_VEE_MM - 1e-6
-                else f"Only {inputs.size(thick - vee / 2)} stays behind the vee: "
+                f"{inputs.size(thick - vee / 2)} stays behind the vee.",
+                f"Only {inputs.size(thick - vee / 2)} stays behind the vee: "
                 f"{inputs.size(vee / 2 + UNDER_VEE_MM)} thick.",
             ),
         ]
@@ -233,25 +225,22 @@ def _jaw_checks(
     inputs: PartInputs, f: dict[str, str | float], thread: Fastener, under: float, held: float
 ) -> list[Check]:
     return [
-        Check(
+        Check.of(
             under >= LEAST_UNDER_HEAD * thread.major_mm,
-            f"{inputs.size(under)} of metal lies under the screws' heads."
-            if under >= LEAST_UNDER_HEAD * thread.major_mm
-            else f"Only {inputs.size(max(0.0, under))} under the screws' heads: a thicker plate, or "
+            f"{inputs.size(under)} of metal lies under the screws' heads.",
+            f"Only {inputs.size(max(0.0, under))} under the screws' heads: a thicker plate, or "
             f"smaller screws.",
         ),
-        Check(
+        Check.of(
             held >= ENGAGED * thread.major_mm,
-            f"The screws hold {inputs.size(held)} of thread in the jaw."
-            if held >= ENGAGED * thread.major_mm
-            else f"The screws hold only {inputs.size(max(0.0, held))} of thread: longer by "
+            f"The screws hold {inputs.size(held)} of thread in the jaw.",
+            f"The screws hold only {inputs.size(max(0.0, held))} of thread: longer by "
             f"{inputs.size(ENGAGED * thread.major_mm - held)}.",
         ),
-        Check(
+        Check.of(
             held <= number(f, "hole_deep") - 1.0,
-            "They end before the hole does."
-            if held <= number(f, "hole_deep") - 1.0
-            else f"They meet the ground of their holes, {inputs.size(number(f, 'hole_deep'))} deep: "
+            "They end before the hole does.",
+            f"They meet the ground of their holes, {inputs.size(number(f, 'hole_deep'))} deep: "
             f"shorter screws, or the "
             "plate stays loose.",
         ),
@@ -338,11 +327,10 @@ def hole_plug(inputs: PartInputs) -> Part:
             SizeRow("Stands proud", "size", 1.0, "skimmed flush with the top", key="proud"),
         ),
         (
-            Check(
+            Check.of(
                 "hole" in inputs.facts,
-                "The hole is the one measured."
-                if "hole" in inputs.facts
-                else "The hole is not measured: bore it round, read it, set it here.",
+                "The hole is the one measured.",
+                "The hole is not measured: bore it round, read it, set it here.",
             ),
             Check(joint.verdict == "holds", joint.words),
         ),

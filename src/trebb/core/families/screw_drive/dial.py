@@ -115,11 +115,10 @@ def build(inputs: PartInputs) -> Part:
     _add_rings(inputs, made, rows, checks, outside)
     needed = RING_MM * len(made) + 4
     checks.append(
-        Check(
+        Check.of(
             width >= needed,
-            f"A dial {inputs.size(width)} wide has room for {'both rings' if len(made) > 1 else 'its ring'}."
-            if width >= needed
-            else f"{'Two rings' if len(made) > 1 else 'A ring'} of lines and figures want "
+            f"A dial {inputs.size(width)} wide has room for {'both rings' if len(made) > 1 else 'its ring'}.",
+            f"{'Two rings' if len(made) > 1 else 'A ring'} of lines and figures want "
             f"{inputs.size(needed)}: the long form.",
         )
     )

@@ -78,7 +78,7 @@ def fields(inputs: PartInputs) -> tuple[PartField, ...]:
             low_mm=drive.thread.pitch_mm * 2,
             high_mm=500,
         ),
-        PartField("room", "Room for a longer nut", 0.5 * INCH_MM, low_mm=0, high_mm=500),
+        PartField("room", "Room for a longer nut", 0.5 * INCH_MM, low_mm=0, high_mm=500, is_free=True),
     ]
     _add_outside(inputs, major, style, made, inch)
     if style not in ROUND:
@@ -88,13 +88,16 @@ def fields(inputs: PartInputs) -> tuple[PartField, ...]:
             PartField("gap", "Gap for the spring", round_size(0.25 * major, inch), low_mm=1, high_mm=50)
         )
     made += [
-        PartField("play", "Play wanted", WANTED_PLAY_MM, low_mm=0.005, high_mm=0.5, is_small=True),
+        PartField(
+            "play", "Play wanted", WANTED_PLAY_MM, low_mm=0.005, high_mm=0.5, is_small=True, is_free=True
+        ),
         PartField(
             "shank",
             "Threading bar at hand",
             max(3.0, round(largest_shank_mm(drive.thread) - 0.25, 1)),
             low_mm=3,
             high_mm=80,
+            is_free=True,
         ),
         PartField(
             "oil_hole",
@@ -102,6 +105,7 @@ def fields(inputs: PartInputs) -> tuple[PartField, ...]:
             round_size(0.5 * drive.nut_length_mm, inch),
             low_mm=0,
             high_mm=500,
+            is_free=True,
         ),
     ]
     return tuple(made)

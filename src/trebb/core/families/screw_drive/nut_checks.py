@@ -33,11 +33,10 @@ def _body_checks(inputs: PartInputs, f: Mapping[str, str | float]) -> list[Check
     screw = material(str(inputs.partner.get("material", "alloy_ht")))
     softer = metal.hardness_hb < screw.hardness_hb
     checks.append(
-        Check(
+        Check.of(
             softer,
-            f"The nut ({metal.label}) is softer than the screw ({screw.label})."
-            if softer
-            else f"The nut ({metal.label}) is not softer than the screw ({screw.label}): the dearer part "
+            f"The nut ({metal.label}) is softer than the screw ({screw.label}).",
+            f"The nut ({metal.label}) is not softer than the screw ({screw.label}): the dearer part "
             "will wear.",
         )
     )
@@ -49,11 +48,10 @@ def _body_checks(inputs: PartInputs, f: Mapping[str, str | float]) -> list[Check
             and ring + bolt / 2 <= number(f, "flange_dia") / 2 - 1
         )
         checks.append(
-            Check(
+            Check.of(
                 clear,
-                "The bolt holes clear body and rim."
-                if clear
-                else "The bolt holes cut into body or rim: a larger flange, or smaller bolts.",
+                "The bolt holes clear body and rim.",
+                "The bolt holes cut into body or rim: a larger flange, or smaller bolts.",
             )
         )
     elif f["style"] == HUB:
@@ -112,12 +110,11 @@ def _tool_checks(inputs: PartInputs, f: Mapping[str, str | float]) -> list[Check
     if oil:
         clear = spec.pitch_mm <= oil <= length - spec.pitch_mm
         checks.append(
-            Check(
+            Check.of(
                 clear,
                 f"The oil hole comes in {size(oil)} from the end, inside the thread: deburr it, and the "
-                f"oiler must stop short of {size(limits.nut_major.high_mm / 2)} from the axis."
-                if clear
-                else f"The oil hole at {size(oil)} runs out at the nut's end: between {size(spec.pitch_mm)} "
+                f"oiler must stop short of {size(limits.nut_major.high_mm / 2)} from the axis.",
+                f"The oil hole at {size(oil)} runs out at the nut's end: between {size(spec.pitch_mm)} "
                 f"and {size(length - spec.pitch_mm)} would oil the thread.",
             )
         )
@@ -133,14 +130,13 @@ def _thread_checks(inputs: PartInputs, f: Mapping[str, str | float], pitch_dia: 
         low, high = ((e - screw_pd) * slope for e in (limits.nut_pitch.low_mm, limits.nut_pitch.high_mm))
         fits = high > 0
         checks.append(
-            Check(
+            Check.of(
                 fits,
                 "A bought nut or tap to class would give "
                 f"{show_small(max(low, 0.0), inputs.system, unit=False)} to "
                 f"{show_small(high, inputs.system)} of play on this screw; cut to suit it has "
-                f"{show_small(number(f, 'play'), inputs.system, unit=False)}."
-                if fits
-                else "No nut or tap to class would go on this screw: it is over size.",
+                f"{show_small(number(f, 'play'), inputs.system, unit=False)}.",
+                "No nut or tap to class would go on this screw: it is over size.",
             )
         )
     if spec.is_mixed:

@@ -143,11 +143,10 @@ def hold_checks(inputs: PartInputs, f: Values) -> list[Check]:
     if dia:
         side = min(number(f, "width"), length)
         checks.append(
-            Check(
+            Check.of(
                 dia < side,
-                f"A spigot of {size(dia)} stands on a base of {size(side)}."
-                if dia < side
-                else f"A spigot of {size(dia)} is wider than the base of {size(side)}: a larger block.",
+                f"A spigot of {size(dia)} stands on a base of {size(side)}.",
+                f"A spigot of {size(dia)} is wider than the base of {size(side)}: a larger block.",
             )
         )
         if not number(f, "spigot_hole"):
@@ -159,11 +158,10 @@ def hold_checks(inputs: PartInputs, f: Values) -> list[Check]:
         wall = _wall(inputs, f, above=True)
         fits = wall >= screw.major_mm + 2 * WALL_MM
         checks.append(
-            Check(
+            Check.of(
                 fits,
-                f"{screw.name} passes over the thread with metal on both sides."
-                if fits
-                else f"{size(max(0.0, wall))} over the thread has no room for {screw.name}: a smaller "
+                f"{screw.name} passes over the thread with metal on both sides.",
+                f"{size(max(0.0, wall))} over the thread has no room for {screw.name}: a smaller "
                 f"screw, or "
                 "a higher block.",
             )
@@ -188,22 +186,20 @@ def _add_bolt_checks(
         depth, apart = _depth(inputs, f, bolt), number(f, "bolts_apart")
         is_deep = depth >= HOLD * bolt.major_mm
         checks.append(
-            Check(
+            Check.of(
                 is_deep,
-                f"The bolts hold in {size(depth)} of metal, clear of the thread."
-                if is_deep
-                else f"Only {size(max(0.0, depth))} under the thread for {bolt.name}: it would run into the "
+                f"The bolts hold in {size(depth)} of metal, clear of the thread.",
+                f"Only {size(max(0.0, depth))} under the thread for {bolt.name}: it would run into the "
                 "thread. Smaller bolts, or the axis higher in the block.",
             )
         )
         end, gap = (length - apart - bolt.major_mm) / 2, (apart - bolt.major_mm - dia) / 2
         clear = end >= WALL_MM and gap >= WALL_MM / 2
         checks.append(
-            Check(
+            Check.of(
                 clear,
-                f"Bolts {size(apart)} apart clear the ends{' and the spigot' if dia else ''}."
-                if clear
-                else f"Bolts {size(apart)} apart run out of the ends."
+                f"Bolts {size(apart)} apart clear the ends{' and the spigot' if dia else ''}.",
+                f"Bolts {size(apart)} apart run out of the ends."
                 if end < WALL_MM
                 else f"Bolts {size(apart)} apart run into {'the spigot' if dia else 'each other'}.",
             )

@@ -60,11 +60,10 @@ def hub_checks(inputs: PartInputs, f: Values) -> list[Check]:
         left = (root - hole) / 2
         holds = left >= max(LEAST_HUB_WALL_MM, HUB_WALL * hole)
         checks.append(
-            Check(
+            Check.of(
                 holds,
-                f"{size(left)} of the hub is left round the bush: it takes the press."
-                if holds
-                else f"Only {size(max(0.0, left))} of the hub is left round the bush: pressed, it cracks or "
+                f"{size(left)} of the hub is left round the bush: it takes the press.",
+                f"Only {size(max(0.0, left))} of the hub is left round the bush: pressed, it cracks or "
                 "opens the teeth. Bond it instead, or make gear and nut anew.",
             )
         )

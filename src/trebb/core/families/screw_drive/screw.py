@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping
+from functools import partial
 
 from trebb.core.dual_units import in_units
 from trebb.core.families.screw_drive import screw_ends
@@ -47,6 +48,7 @@ from trebb.core.threads.wires import wires_for
 from trebb.core.units import INCH_MM
 
 LISTED_NAMES = {key: t.name for key, t in LISTED.items()}
+_rule = partial(PartField, is_rule=True)
 WORKING_CLEARANCE = math.radians(4)
 CONSTRUCTIONS = {
     "solid": "from solid bar",
@@ -68,36 +70,25 @@ def fields(inputs: PartInputs) -> tuple[PartField, ...]:
         step = INCH_MM / 32 if inch else 0.5
         journal = min(journal, math.floor(screw_ends.smallest_root_mm(drive) / step) * step)
     seat = min(round_size(0.75 * major, inch), journal)
+    groove, seat_words = round_size(1.5 * drive.thread.pitch_mm, inch, up=True), drive.seat_words.capitalize()
     made: tuple[PartField, ...] = (
         material_field("alloy_ht"),
         PartField("construction", "Made", "solid", CONSTRUCTIONS),
         PartField("thread_length", "Thread length", thread_length, low_mm=drive.nut_length_mm, high_mm=6000),
-        PartField("journal_dia", "Bearing journal", journal, low_mm=3, high_mm=200),
-        PartField("journal_length", "Journal length", round_size(1.6 * major, inch), low_mm=3, high_mm=500),
+        _rule("journal_dia", "Bearing journal", journal, low_mm=3, high_mm=200),
+        _rule("journal_length", "Journal length", round_size(1.6 * major, inch), low_mm=3, high_mm=500),
         PartField("journal_fit", "Journal's fit", "running", screw_ends.FITS),
-        PartField("collar_dia", "Thrust collar", collar, low_mm=4, high_mm=300),
-        PartField("collar_width", "Collar width", round_size(0.33 * major, inch), low_mm=1, high_mm=100),
-        PartField("seat_dia", drive.seat_words.capitalize(), seat, low_mm=3, high_mm=200),
-        PartField(
-            "seat_length",
-            f"{drive.seat_words.capitalize()} length",
-            round_size(2.0 * major, inch),
-            low_mm=3,
-            high_mm=500,
-        ),
+        _rule("collar_dia", "Thrust collar", collar, low_mm=4, high_mm=300),
+        _rule("collar_width", "Collar width", round_size(0.33 * major, inch), low_mm=1, high_mm=100),
+        _rule("seat_dia", seat_words, seat, low_mm=3, high_mm=200),
+        _rule("seat_length", f"{seat_words} length", round_size(2.0 * major, inch), low_mm=3, high_mm=500),
         PartField("end_thread", "End thread", "old", {"old": "to the old nut", **LISTED_NAMES}),
-        PartField("end_dia", "End thread major", round_size(0.66 * major, inch), low_mm=2, high_mm=200),
-        PartField("end_length", "End thread length", round_size(major, inch), low_mm=3, high_mm=300),
+        _rule("end_dia", "End thread major", round_size(0.66 * major, inch), low_mm=2, high_mm=200),
+        _rule("end_length", "End thread length", round_size(major, inch), low_mm=3, high_mm=300),
         PartField("fastening", "Wheel held by", "nut", screw_ends.FASTENINGS),
-        PartField(
-            "groove_width",
-            "Relief groove",
-            round_size(1.5 * drive.thread.pitch_mm, inch, up=True),
-            low_mm=1,
-            high_mm=50,
-        ),
-        PartField("pilot_dia", "Pilot at the far end", round_size(0.94 * root, inch), low_mm=2, high_mm=root),
-        PartField("pilot_length", "Pilot length", round_size(0.5 * major, inch), low_mm=1, high_mm=200),
+        _rule("groove_width", "Relief groove", groove, low_mm=1, high_mm=50),
+        _rule("pilot_dia", "Pilot at the far end", round_size(0.94 * root, inch), low_mm=2, high_mm=root),
+        _rule("pilot_length", "Pilot length", round_size(0.5 * major, inch), low_mm=1, high_mm=200),
         PartField("bar_length", "Bar at hand, length", 0.0, low_mm=0, high_mm=8000),
         PartField("oil_way", "Oil way drilled", 0.0, low_mm=0, high_mm=0.4 * root),
         PartField(
@@ -107,6 +98,7 @@ def fields(inputs: PartInputs) -> tuple[PartField, ...]:
             low_mm=0.02,
             high_mm=0.9 * tool_flat_mm(drive.thread),
             is_small=True,
+            is_free=True,
         ),
     )
     if construction in ("solid", "joined"):

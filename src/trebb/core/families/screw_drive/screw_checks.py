@@ -12,6 +12,7 @@ from trebb.core.parts.base import (
     PartInputs,
     number,
 )
+from trebb.core.parts.turned import bar_check
 from trebb.core.threads import (
     Form,
     wire_range_mm,
@@ -46,27 +47,18 @@ def screw_checks(
 def _bar_checks(
     inputs: PartInputs, f: Mapping[str, str | float], stock_mm: float, length_mm: float
 ) -> list[Check]:
-    drive, shop = inputs.about(ScrewDrive), inputs.workshop
+    drive = inputs.about(ScrewDrive)
     spec = drive.thread
-    passes = stock_mm <= shop.spindle_bore_mm
-    checks = [
-        Check(
-            passes,
-            f"The {inputs.size(stock_mm)} bar {'passes' if passes else 'does not pass'} the "
-            f"{inputs.size(shop.spindle_bore_mm)} spindle "
-            f"bore{'' if passes else ': turn it between centres'}.",
-        )
-    ]
+    checks = [bar_check(inputs, stock_mm, length_mm)]
     if f["construction"] == "bar":
         root = screw_ends.smallest_root_mm(drive)
         fits = largest_of_ends(f) <= root
         checks.append(
-            Check(
+            Check.of(
                 fits,
                 f"All ends ({inputs.size(largest_of_ends(f))} at most) clean up below the bar's "
-                f"smallest root, {inputs.size(root)}."
-                if fits
-                else f"An end of {inputs.size(largest_of_ends(f))} does not clean up below the bar's "
+                f"smallest root, {inputs.size(root)}.",
+                f"An end of {inputs.size(largest_of_ends(f))} does not clean up below the bar's "
                 f"smallest root, {inputs.size(root)}: thread marks stay in it. Smaller ends, or from solid.",
             )
         )
@@ -86,11 +78,10 @@ def _bar_checks(
     if bar:
         wanted = length_mm + 2 * FACING_ALLOWANCE_MM
         checks.append(
-            Check(
+            Check.of(
                 bar >= wanted,
-                f"The bar at hand, {inputs.size(bar)}, is long enough."
-                if bar >= wanted
-                else f"The bar at hand is {inputs.size(wanted - bar)} too short: a longer one, a shorter "
+                f"The bar at hand, {inputs.size(bar)}, is long enough.",
+                f"The bar at hand is {inputs.size(wanted - bar)} too short: a longer one, a shorter "
                 "end, or a new thread joined to the old end.",
             )
         )
@@ -113,20 +104,18 @@ def _end_checks(inputs: PartInputs, f: Mapping[str, str | float]) -> list[Check]
         )
     groove_ok = number(f, "groove_width") >= spec.pitch_mm
     checks.append(
-        Check(
+        Check.of(
             groove_ok,
-            "The relief groove is wider than a pitch: room to stop."
-            if groove_ok
-            else "The relief groove is narrower than a pitch: the tool has nowhere to stop.",
+            "The relief groove is wider than a pitch: room to stop.",
+            "The relief groove is narrower than a pitch: the tool has nowhere to stop.",
         )
     )
     room = number(f, "thread_length") - drive.travel_mm - drive.nut_length_mm
     checks.append(
-        Check(
+        Check.of(
             room >= 0,
-            f"The thread covers travel and nut with {inputs.size(room)} over."
-            if room >= 0
-            else f"The thread is {inputs.size(-room)} too short for travel and nut.",
+            f"The thread covers travel and nut with {inputs.size(room)} over.",
+            f"The thread is {inputs.size(-room)} too short for travel and nut.",
         )
     )
     return checks
@@ -197,11 +186,10 @@ def _unlike(inputs: PartInputs) -> list[Check]:
             f"{drive.thread.designation} is not the old thread: the old nut does not go on it, a new one "
             "is made with it.",
         ),
-        Check(
+        Check.of(
             same,
-            "A turn moves it as far as before."
-            if same
-            else f"A turn moves it {inputs.size(new)}, before {inputs.size(old)}: {counts} no longer reads "
+            "A turn moves it as far as before.",
+            f"A turn moves it {inputs.size(new)}, before {inputs.size(old)}: {counts} no longer reads "
             "true; make or change it too.",
         ),
     ]
@@ -215,12 +203,11 @@ def _thread_checks(inputs: PartInputs, f: Mapping[str, str | float]) -> list[Che
         fits = low <= drive.wire <= high
         rest = "they sink below the crests" if drive.wire < low else "they rest on the crests, not the flanks"
         checks.append(
-            Check(
+            Check.of(
                 fits,
                 f"Wires of {inputs.size(drive.wire)} sit between flank and crest (from {inputs.size(low)} to "
-                f"{inputs.size(high)})."
-                if fits
-                else f"Wires of {inputs.size(drive.wire)} do not sit: "
+                f"{inputs.size(high)}).",
+                f"Wires of {inputs.size(drive.wire)} do not sit: "
                 f"{rest}; from {inputs.size(low)} to {inputs.size(high)} would.",
             )
         )
@@ -228,11 +215,10 @@ def _thread_checks(inputs: PartInputs, f: Mapping[str, str | float]) -> list[Che
         nut = material(str(inputs.partner["material"]))
         softer = nut.hardness_hb < material(str(f["material"])).hardness_hb
         checks.append(
-            Check(
+            Check.of(
                 softer,
-                f"The nut ({nut.label}) is softer than the screw, so the cheaper part wears."
-                if softer
-                else f"The nut ({nut.label}) is not softer than the screw: the screw will wear. Choose "
+                f"The nut ({nut.label}) is softer than the screw, so the cheaper part wears.",
+                f"The nut ({nut.label}) is not softer than the screw: the screw will wear. Choose "
                 "bronze, or a harder screw.",
             )
         )
@@ -256,23 +242,21 @@ def _step_checks(inputs: PartInputs, f: Mapping[str, str | float]) -> list[Check
     face_ok = face >= 0.1 * number(f, "journal_dia")
     pilot_ok = number(f, "pilot_dia") < inputs.about(ScrewDrive).thread.screw_minor_max_mm
     return [
-        Check(
+        Check.of(
             seat_ok,
             f"{seat}, journal and collar step up in that order, so each part slides on from the "
-            f"{inputs.about(ScrewDrive).driven_end}."
-            if seat_ok
-            else f"{seat}, journal and collar must step up in that order, or the bracket cannot slide on.",
+            f"{inputs.about(ScrewDrive).driven_end}.",
+            f"{seat}, journal and collar must step up in that order, or the bracket cannot slide on.",
         ),
         Check(
             face_ok,
             f"The collar's face is {inputs.size(face)} "
             f"wide{'' if face_ok else ': too narrow to carry thrust; a larger collar needs larger bar'}.",
         ),
-        Check(
+        Check.of(
             pilot_ok,
-            "The pilot is under the root, so the nut goes on over it."
-            if pilot_ok
-            else "The pilot is over the root: the nut cannot go on.",
+            "The pilot is under the root, so the nut goes on over it.",
+            "The pilot is over the root: the nut cannot go on.",
         ),
     ]
 

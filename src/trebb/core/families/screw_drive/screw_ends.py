@@ -53,8 +53,10 @@ def joint_fields(inputs: PartInputs, journal: float, collar: float, *, inch: boo
         PartField("socket_measured", "Bore as measured", reamed_bore_mm(bore), low_mm=2.9, high_mm=collar),
         PartField("socket_depth", "Bore depth", round_size(DEPTH_SHARE * bore, inch), low_mm=5, high_mm=300),
         PartField("socket_outside", "Old end's outside there", journal, low_mm=5, high_mm=300),
-        PartField("interference", "Interference", 0.0, low_mm=0.0, high_mm=0.2, is_small=True),
-        PartField("pin_dia", "Pin across", round_size(0.25 * bore, inch), low_mm=1.5, high_mm=20),
+        PartField("interference", "Interference", 0.0, low_mm=0.0, high_mm=0.2, is_small=True, is_free=True),
+        PartField(
+            "pin_dia", "Pin across", round_size(0.25 * bore, inch), low_mm=1.5, high_mm=20, is_free=True
+        ),
     )
 
 
@@ -194,11 +196,10 @@ def joint_checks(
     return (
         *_bought_checks(inputs, f, joint),
         Check(joint.verdict == "holds", joint.words),
-        Check(
+        Check.of(
             strong,
-            f"Joint and pin hold {held:.0f} N·m, {held / hand:.1f} times a hand."
-            if strong
-            else f"Joint and pin hold only {held:.0f} N·m: deeper, thicker, or a larger pin; "
+            f"Joint and pin hold {held:.0f} N·m, {held / hand:.1f} times a hand.",
+            f"Joint and pin hold only {held:.0f} N·m: deeper, thicker, or a larger pin; "
             f"{MARGIN * hand:.0f} N·m is wanted.",
         ),
         Check(
@@ -225,12 +226,11 @@ def _bought_checks(inputs: PartInputs, f: Mapping[str, str | float], joint: Join
     root = smallest_root_mm(inputs.about(ScrewDrive))
     clean = joint.spigot_mm <= root
     return (
-        Check(
+        Check.of(
             clean,
             f"The spigot of {inputs.size(joint.spigot_mm)} cleans up below the bar's smallest root, "
-            f"{inputs.size(root)}."
-            if clean
-            else f"A spigot of {inputs.size(joint.spigot_mm)} keeps thread marks: the bar's smallest root is "
+            f"{inputs.size(root)}.",
+            f"A spigot of {inputs.size(joint.spigot_mm)} keeps thread marks: the bar's smallest root is "
             f"{inputs.size(root)}. A smaller reamer.",
         ),
     )
@@ -264,7 +264,7 @@ def sleeve_fields(journal: float, *, inch: bool) -> tuple[PartField, ...]:
     return (
         PartField("worn_to", "Journal worn to", journal - 0.1, low_mm=2, high_mm=200),
         PartField("sleeve_wall", "Sleeve's wall", SLEEVE_WALL_MM, low_mm=0.8, high_mm=10),
-        PartField("interference", "Interference", 0.0, low_mm=0.0, high_mm=0.2, is_small=True),
+        PartField("interference", "Interference", 0.0, low_mm=0.0, high_mm=0.2, is_small=True, is_free=True),
     )
 
 
@@ -294,11 +294,10 @@ def sleeve(
     enough = number(f, "worn_to") >= joint.spigot_mm + 0.05
     checks = (
         Check(joint.verdict == "holds", joint.words),
-        Check(
+        Check.of(
             enough,
-            "The worn journal still has metal to clean up."
-            if enough
-            else f"The journal is worn below {inputs.size(joint.spigot_mm)}: a thicker sleeve, or a new end.",
+            "The worn journal still has metal to clean up.",
+            f"The journal is worn below {inputs.size(joint.spigot_mm)}: a thicker sleeve, or a new end.",
         ),
     )
     return (

@@ -76,7 +76,12 @@ def fields(inputs: PartInputs) -> tuple[PartField, ...]:
         PartField("first", "Thrust, wheel side", read(one), low_mm=0.2, high_mm=60, is_readings=True),
         PartField("second", "Thrust, slide side", read(one), low_mm=0.2, high_mm=60, is_readings=True),
         PartField(
-            "set_screw", "Locking screw from the face", round_size(0.5 * ring, inch), low_mm=0, high_mm=100
+            "set_screw",
+            "Locking screw from the face",
+            round_size(0.5 * ring, inch),
+            low_mm=0,
+            high_mm=100,
+            is_free=True,
         ),
     )
 
@@ -170,11 +175,10 @@ def _checks(inputs: PartInputs, f: Mapping[str, str | float], stack: Stack) -> t
             + ("." if wall >= 0.2 * bore else ": too thin for a set screw; a larger outside would do."),
         ),
         *_absurd(inputs, width, stack),
-        Check(
+        Check.of(
             width <= stack.worst_high_mm + 0.5,
-            f"The ring's {inputs.size(width)} goes into what the stack leaves, {inputs.size(stack.left_mm)}."
-            if width <= stack.worst_high_mm + 0.5
-            else f"The ring of {inputs.size(width)} is wider than the stack leaves, "
+            f"The ring's {inputs.size(width)} goes into what the stack leaves, {inputs.size(stack.left_mm)}.",
+            f"The ring of {inputs.size(width)} is wider than the stack leaves, "
             f"{inputs.size(stack.left_mm)}: face the bracket, or thinner thrusts.",
         ),
         Check(
@@ -192,11 +196,10 @@ def _checks(inputs: PartInputs, f: Mapping[str, str | float], stack: Stack) -> t
             else f"A bore of {inputs.size(bore)} does not pass the thread of {inputs.size(spec.major_mm)}: "
             f"it goes on from the {inputs.about(ScrewDrive).driven_end}, before what is seated there.",
         ),
-        Check(
+        Check.of(
             1.5 <= number(f, "set_screw") <= width - 1.5,
-            "The locking screw stands clear of both faces."
-            if 1.5 <= number(f, "set_screw") <= width - 1.5
-            else "The locking screw breaks out at a face, or bears in the relief groove: put it in the "
+            "The locking screw stands clear of both faces.",
+            "The locking screw breaks out at a face, or bears in the relief groove: put it in the "
             "ring's middle.",
         ),
     )

@@ -82,11 +82,10 @@ def _squared(
             SizeRow("Off each side", "size", max(0.0, squares.flat_depth_mm(d, s)), key="flat_depth"),
         ],
         [
-            Check(
+            Check.of(
                 ok,
-                f"Each flat is {inputs.size(flat)} wide."
-                if ok
-                else f"A square of {inputs.size(s)} has no flats on {inputs.size(d)}: at most "
+                f"Each flat is {inputs.size(flat)} wide.",
+                f"A square of {inputs.size(s)} has no flats on {inputs.size(d)}: at most "
                 f"{inputs.size(0.9 * d)}.",
             )
         ],
@@ -118,11 +117,10 @@ def _pinned(
             SizeRow("Drill", "size", drill_mm, key="pin_drill"),
         ],
         [
-            Check(
+            Check.of(
                 0 < pin <= d / 3,
-                f"A pin of {inputs.size(pin)} leaves {100 * left:.0f} % of the shaft's torsion."
-                if 0 < pin <= d / 3
-                else f"A pin of {inputs.size(pin)} is more than a third of {inputs.size(d)}: the "
+                f"A pin of {inputs.size(pin)} leaves {100 * left:.0f} % of the shaft's torsion.",
+                f"A pin of {inputs.size(pin)} is more than a third of {inputs.size(d)}: the "
                 f"shaft breaks at the hole.",
             ),
             Check(
@@ -161,11 +159,10 @@ def _keyed(
         [keyway(found, start, min(length, seat.length_mm), d)],
         _key_rows(inputs, found),
         [
-            Check(
+            Check.of(
                 usual,
-                "The key is the usual one of this seat."
-                if usual
-                else f"The key is {inputs.size(width)} wide, not the usual one: to the slot as measured.",
+                "The key is the usual one of this seat.",
+                f"The key is {inputs.size(width)} wide, not the usual one: to the slot as measured.",
             ),
             Check(
                 not torque or carries >= torque,
@@ -175,11 +172,10 @@ def _keyed(
                     "" if not torque or carries >= torque else f" It wants {inputs.size(wanted)}, or splines."
                 ),
             ),
-            Check(
+            Check.of(
                 wall >= 0.25 * d,
-                f"{inputs.size(wall)} stay between keyway and middle."
-                if wall >= 0.25 * d
-                else f"The keyway is deeper than a quarter of {inputs.size(d)} bears: a thinner key.",
+                f"{inputs.size(wall)} stay between keyway and middle.",
+                f"The keyway is deeper than a quarter of {inputs.size(d)} bears: a thinner key.",
             ),
         ],
     )
@@ -243,11 +239,10 @@ def _woodruffed(
             ),
         ],
         [
-            Check(
+            Check.of(
                 fits,
-                "The seat lies inside the wheel."
-                if fits
-                else f"The seat is {inputs.size(key.length_mm)} long, the wheel's "
+                "The seat lies inside the wheel.",
+                f"The seat is {inputs.size(key.length_mm)} long, the wheel's "
                 f"{inputs.size(seat.length_mm)}: it shows.",
             ),
             Check(
@@ -256,11 +251,10 @@ def _woodruffed(
                 + (f" of the {torque:g} asked." if torque else ".")
                 + ("" if not torque or carries >= torque else " Two of them, a feather key, or splines."),
             ),
-            Check(
+            Check.of(
                 wall >= 0.2 * d,
-                f"{inputs.size(wall)} stay between seat and middle."
-                if wall >= 0.2 * d
-                else "A Woodruff seat goes deep: this shaft is weakened too far; a feather key.",
+                f"{inputs.size(wall)} stay between seat and middle.",
+                "A Woodruff seat goes deep: this shaft is weakened too far; a feather key.",
             ),
         ],
     )
@@ -288,11 +282,10 @@ def _knurled(
             SizeRow("Over the knurl", "band", over, f"for {inputs.size(bore)}", True, key="knurl"),
         ],
         [
-            Check(
+            Check.of(
                 known,
-                "The wheel's bore is the one measured."
-                if known
-                else "The wheel's bore is not measured: a knurl is made to it.",
+                "The wheel's bore is the one measured.",
+                "The wheel's bore is not measured: a knurl is made to it.",
             ),
             Check(
                 not torque or carries >= torque,
@@ -341,11 +334,10 @@ def _splined(
             ),
         ],
         [
-            Check(
+            Check.of(
                 plate is not None,
-                "Six splines index on a 40:1 head."
-                if plate is not None
-                else "They do not index on the plates listed.",
+                "Six splines index on a 40:1 head.",
+                "They do not index on the plates listed.",
             ),
             Check(
                 not torque or carries >= torque,

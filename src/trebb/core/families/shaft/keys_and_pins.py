@@ -131,11 +131,10 @@ def key_part(inputs: PartInputs) -> Part:
             SizeRow("Length", "size", length),
         ),
         (
-            Check(
+            Check.of(
                 measured,
-                "Both slots are measured."
-                if measured
-                else "The slots are not measured: a key to the table may rock in a worn slot.",
+                "Both slots are measured.",
+                "The slots are not measured: a key to the table may rock in a worn slot.",
             ),
             Check(
                 big - small <= 0.25 * small,
@@ -174,9 +173,9 @@ def taper_pin_fields(inputs: PartInputs) -> tuple[PartField, ...]:
             high_mm=30,
         ),
         PartField("hub", "Hub's outside", s.hub_mm, low_mm=3, high_mm=300),
-        PartField("clean", "To clean up", 0.05, low_mm=0.0, high_mm=1.0, is_small=True),
-        PartField("stand_out", "Large end stands out", 1.5, low_mm=0.0, high_mm=10),
-        PartField("project", "Small end projects", 1.0, low_mm=0.0, high_mm=10),
+        PartField("clean", "To clean up", 0.05, low_mm=0.0, high_mm=1.0, is_small=True, is_free=True),
+        PartField("stand_out", "Large end stands out", 1.5, low_mm=0.0, high_mm=10, is_free=True),
+        PartField("project", "Small end projects", 1.0, low_mm=0.0, high_mm=10, is_free=True),
     )
 
 
@@ -218,17 +217,15 @@ def taper_pin(inputs: PartInputs) -> Part:
             SizeRow("Drill for a new hole", "text", drill, "never over the small end", key="drill"),
         ),
         (
-            Check(
+            Check.of(
                 measured,
-                "Both mouths are measured."
-                if measured
-                else "The mouths are not measured: a pin by guess stands out or drops through.",
+                "Both mouths are measured.",
+                "The mouths are not measured: a pin by guess stands out or drops through.",
             ),
-            Check(
+            Check.of(
                 pin.mouth * unit <= 0.45 * hub * unit,
-                "The pin leaves the hub its walls."
-                if pin.mouth * unit <= 0.45 * hub * unit
-                else "So large a pin leaves the hub no wall: weld the hole and drill anew.",
+                "The pin leaves the hub its walls.",
+                "So large a pin leaves the hub no wall: weld the hole and drill anew.",
             ),
             Check(
                 True, "Reamed by hand, a little at a time, until the pin stands right; then cut to length."
@@ -307,17 +304,15 @@ def straight_pin(inputs: PartInputs) -> Part:
                 else f"A pin of {inputs.size(dia)} is more than a third of the shaft's "
                 f"{inputs.size(s.dia_mm)}.",
             ),
-            Check(
+            Check.of(
                 length <= s.hub_mm + 0.5,
-                "It ends flush with the hub."
-                if length <= s.hub_mm + 0.5
-                else "It stands out of the hub: sleeves catch on it.",
+                "It ends flush with the hub.",
+                "It stands out of the hub: sleeves catch on it.",
             ),
-            Check(
+            Check.of(
                 not s.torque_nm or carries >= s.torque_nm,
-                "It carries what is asked."
-                if not s.torque_nm or carries >= s.torque_nm
-                else f"It carries {carries:.0f} of the {s.torque_nm:g} N·m asked.",
+                "It carries what is asked.",
+                f"It carries {carries:.0f} of the {s.torque_nm:g} N·m asked.",
             ),
         ),
         (
@@ -341,8 +336,15 @@ def dog_fields(inputs: PartInputs) -> tuple[PartField, ...]:
             "thread", "Thread", thread if thread != "none" else "m6", {k: t.name for k, t in LISTED.items()}
         ),
         PartField("length", "Thread's length", round_size(2 * major, inch), low_mm=2, high_mm=200),
-        PartField("nose", "Nose", round_size(0.7 * major, inch), low_mm=1, high_mm=30),
-        PartField("nose_length", "It stands out", round_size(0.7 * major, inch), low_mm=0.5, high_mm=40),
+        PartField("nose", "Nose", round_size(0.7 * major, inch), low_mm=1, high_mm=30, is_free=True),
+        PartField(
+            "nose_length",
+            "It stands out",
+            round_size(0.7 * major, inch),
+            low_mm=0.5,
+            high_mm=40,
+            is_free=True,
+        ),
         PartField(
             "groove",
             "Groove or hole it stands in",
@@ -384,11 +386,10 @@ def dog_screw(inputs: PartInputs) -> Part:
             SizeRow("Thread", "text", thread.name, key="thread"),
         ),
         (
-            Check(
+            Check.of(
                 groove - band.high_mm <= 0.10,
-                "The nose fills its groove."
-                if groove - band.high_mm <= 0.10
-                else f"{inputs.size(groove - band.high_mm)} of play in the groove: the part shakes by that.",
+                "The nose fills its groove.",
+                f"{inputs.size(groove - band.high_mm)} of play in the groove: the part shakes by that.",
             ),
             Check(True, f"The nose bears {carries:.0f} N across it."),
         ),

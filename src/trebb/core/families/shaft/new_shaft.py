@@ -216,11 +216,10 @@ def _thread_checks(thread: Fastener | None, seat: Band) -> list[Check]:
         return []
     ok = thread.major_mm <= seat.low_mm - 0.2
     return [
-        Check(
+        Check.of(
             ok,
-            f"The wheel passes the thread of {thread.name}."
-            if ok
-            else f"The wheel's bore does not pass the thread of {thread.name}: a smaller thread, or a "
+            f"The wheel passes the thread of {thread.name}.",
+            f"The wheel's bore does not pass the thread of {thread.name}: a smaller thread, or a "
             f"larger seat.",
         )
     ]

@@ -52,7 +52,7 @@ def plug_fields(inputs: PartInputs) -> tuple[PartField, ...]:
         ),
         PartField("hub", "Hub's outside", s.hub_mm, low_mm=4, high_mm=400),
         PartField("length", "Length", round_size(s.hub_length_mm, inch), low_mm=3, high_mm=300),
-        PartField("pin_dia", "Pin across", round_size(4.0, inch), low_mm=1, high_mm=20),
+        PartField("pin_dia", "Pin across", round_size(4.0, inch), low_mm=1, high_mm=20, is_free=True),
     )
 
 
@@ -87,24 +87,21 @@ def square_plug(inputs: PartInputs) -> Part:
             SizeRow("Wall at its corners", "size", corner),
         ),
         (
-            Check(
+            Check.of(
                 corner >= LEAST_WALL_MM,
-                f"{inputs.size(corner)} of wall at the corners."
-                if corner >= LEAST_WALL_MM
-                else f"Only {inputs.size(corner)} at the corners: bore the hub to "
+                f"{inputs.size(corner)} of wall at the corners.",
+                f"Only {inputs.size(corner)} at the corners: bore the hub to "
                 f"{inputs.size(squares.plug_least_mm(square))} or more.",
             ),
-            Check(
+            Check.of(
                 wall >= LEAST_WALL_MM,
-                f"{inputs.size(wall)} of hub stays round it."
-                if wall >= LEAST_WALL_MM
-                else f"Only {inputs.size(wall)} of hub is left: a smaller plug, or a new hub.",
+                f"{inputs.size(wall)} of hub stays round it.",
+                f"Only {inputs.size(wall)} of hub is left: a smaller plug, or a new hub.",
             ),
-            Check(
+            Check.of(
                 "bored" in inputs.facts,
-                "The hub's hole is the one measured."
-                if "bored" in inputs.facts
-                else "The hub's hole is not measured: bore it, then set it here.",
+                "The hub's hole is the one measured.",
+                "The hub's hole is not measured: bore it, then set it here.",
             ),
             Check(joint.verdict == "holds", joint.words),
         ),
@@ -132,7 +129,7 @@ def collar_fields(inputs: PartInputs) -> tuple[PartField, ...]:
             "first", "Taken up, first", f"{room - 12:.3f}", low_mm=0.05, high_mm=2000, is_readings=True
         ),
         PartField("second", "Taken up, second", "0.5", low_mm=0.0, high_mm=500, is_readings=True),
-        PartField("float", "Float to leave", 0.05, low_mm=0.0, high_mm=1.0, is_small=True),
+        PartField("float", "Float to leave", 0.05, low_mm=0.0, high_mm=1.0, is_small=True, is_free=True),
         PartField("bore", "Bore", inputs.measured.get("size.left", d), low_mm=2, high_mm=300),
         PartField("outside", "Outside", round_size(1.7 * d, inch, up=True), low_mm=3, high_mm=400),
     )
@@ -208,11 +205,10 @@ def _collar_checks(
     inputs: PartInputs, few: list[str], missing: list[str], width: float, outside: float, wall: float
 ) -> tuple[Check, ...]:
     return (
-        Check(
+        Check.of(
             not missing,
-            "The stack is measured."
-            if not missing
-            else f"Not measured: {' and '.join(missing)}. A collar by guess binds or rattles.",
+            "The stack is measured.",
+            f"Not measured: {' and '.join(missing)}. A collar by guess binds or rattles.",
         ),
         Check(
             True,
@@ -220,11 +216,10 @@ def _collar_checks(
             if not few
             else f"Read three times over before facing anything: {', '.join(few)}.",
         ),
-        Check(
+        Check.of(
             wall >= 2.5,
-            f"{inputs.size(wall)} of wall."
-            if wall >= 2.5
-            else f"Only {inputs.size(wall)} of wall: a set screw splits it.",
+            f"{inputs.size(wall)} of wall.",
+            f"Only {inputs.size(wall)} of wall: a set screw splits it.",
         ),
         length_check(inputs, "collar", width, outside),
     )

@@ -121,12 +121,10 @@ def _stub_checks(
     inputs: PartInputs, joint: Joint, done: tuple[Section, ...], measured: bool, warm: Warming
 ) -> tuple[Check, ...]:
     return (
-        Check(
+        Check.of(
             measured,
-            "The hole is the one measured."
-            if measured
-            else "The hole is not measured: it comes out larger than its cutter. Bore first, then "
-            "set it here.",
+            "The hole is the one measured.",
+            "The hole is not measured: it comes out larger than its cutter. Bore first, then set it here.",
         ),
         Check(joint.verdict == "holds", joint.words),
         Check(warm.is_allowed or joint.force_n <= inputs.workshop.press_n, warm.words(joint.chill_by_c)),
@@ -205,6 +203,7 @@ def sleeve_fields(inputs: PartInputs) -> tuple[PartField, ...]:
             low_mm=0.003,
             high_mm=0.3,
             is_small=True,
+            is_free=True,
         ),
     )
 
@@ -258,22 +257,20 @@ def _sleeve_checks(
     inputs: PartInputs, fit: PressFit, allowed: float, left: float, length: float, over: float
 ) -> tuple[Check, ...]:
     return (
-        Check(
+        Check.of(
             fit.hub_hoop_mpa <= allowed,
-            "The sleeve bears the press."
-            if fit.hub_hoop_mpa <= allowed
-            else "It would split: less interference, or a thicker wall.",
+            "The sleeve bears the press.",
+            "It would split: less interference, or a thicker wall.",
         ),
         Check(
             left >= 0.5,
             f"{100 * left:.0f} % of the journal's torsion is left: the sleeve counts for nothing."
             + ("" if left >= 0.5 else " Make the shaft new if it is loaded."),
         ),
-        Check(
+        Check.of(
             "mate" in inputs.facts or "mate.left" in inputs.measured,
-            "Its bore is measured."
-            if "mate" in inputs.facts or "mate.left" in inputs.measured
-            else "Its bore is not measured: gauge it first.",
+            "Its bore is measured.",
+            "Its bore is not measured: gauge it first.",
         ),
         length_check(inputs, "sleeve", length, over),
     )

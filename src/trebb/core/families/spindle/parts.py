@@ -39,7 +39,7 @@ def seat_fields(inputs: PartInputs) -> tuple[PartField, ...]:
         PartField("outside", "Bearing outside", s.front_outside_mm, low_mm=10, high_mm=120),
         PartField("bearing_bore", "Bearing bore", s.front_bore_mm, low_mm=4, high_mm=100),
         PartField("width", "Bearing width", s.bearing_width_mm, low_mm=4, high_mm=60),
-        PartField("shoulder", "Shoulder left", 3.0, low_mm=1, high_mm=40),
+        PartField("shoulder", "Shoulder left", 3.0, low_mm=1, high_mm=40, is_free=True),
         PartField(
             "quill_length", "Quill's length", s.quill_guided_mm + s.quill_stroke_mm, low_mm=40, high_mm=900
         ),
@@ -115,30 +115,26 @@ def _seat_checks(
             else f"Only {inputs.size(max(wall, 0))} of wall is left under the rack's teeth: a bearing of "
             "a thinner series, or bore where the rack does not reach.",
         ),
-        Check(
+        Check.of(
             is_read,
-            "The rack's depth is the one measured."
-            if is_read
-            else f"The rack's depth is not measured: {inputs.size(rack)} is a usual one. Measure it from the "
+            "The rack's depth is the one measured.",
+            f"The rack's depth is not measured: {inputs.size(rack)} is a usual one. Measure it from the "
             "quill's outside to the root of a tooth.",
         ),
-        Check(
+        Check.of(
             length > 4 * width,
-            "The bearings stand far enough apart to hold the spindle straight."
-            if length > 4 * width
-            else "So near each other two bearings hold no better than one: a longer quill, or narrower.",
+            "The bearings stand far enough apart to hold the spindle straight.",
+            "So near each other two bearings hold no better than one: a longer quill, or narrower.",
         ),
-        Check(
+        Check.of(
             outside - bore >= 8,
-            "The bearing is one that can be."
-            if outside - bore >= 8
-            else "Outside and bore are too near each other for a rolling bearing.",
+            "The bearing is one that can be.",
+            "Outside and bore are too near each other for a rolling bearing.",
         ),
-        Check(
+        Check.of(
             shoulder >= 2,
-            "The shoulder carries the thrust."
-            if shoulder >= 2
-            else "A shoulder under 2 mm shears under the drill's thrust.",
+            "The shoulder carries the thrust.",
+            "A shoulder under 2 mm shears under the drill's thrust.",
         ),
     )
 
@@ -208,29 +204,25 @@ def _collar_checks(
     inputs: PartInputs, land: float, passes: bool, pitch: float, width: float, hole: float, depth: float
 ) -> tuple[Check, ...]:
     return (
-        Check(
+        Check.of(
             land >= 0.5 * hole,
-            f"{inputs.size(land / 2)} of metal stand on each side of a hole."
-            if land >= 0.5 * hole
-            else "The holes break into the thread or the rim: smaller holes, or a larger outside.",
+            f"{inputs.size(land / 2)} of metal stand on each side of a hole.",
+            "The holes break into the thread or the rim: smaller holes, or a larger outside.",
         ),
-        Check(
+        Check.of(
             width / pitch >= 5,
-            f"{width / pitch:.1f} threads hold it."
-            if width / pitch >= 5
-            else "Fewer than five threads: make it wider.",
+            f"{width / pitch:.1f} threads hold it.",
+            "Fewer than five threads: make it wider.",
         ),
-        Check(
+        Check.of(
             depth <= width - 2,
-            "The holes do not come through."
-            if depth <= width - 2
-            else "The holes come through the back face: shallower, or a wider ring.",
+            "The holes do not come through.",
+            "The holes come through the back face: shallower, or a wider ring.",
         ),
-        Check(
+        Check.of(
             passes,
-            "The bearing passes over the thread."
-            if passes
-            else "The bearing does not pass over this thread: it must be no larger than the bearing's bore.",
+            "The bearing passes over the thread.",
+            "The bearing does not pass over this thread: it must be no larger than the bearing's bore.",
         ),
     )
 
@@ -245,9 +237,11 @@ def spanner_fields(inputs: PartInputs) -> tuple[PartField, ...]:
         ),
         PartField("hole", "Hole diameter", 5.0, low_mm=2, high_mm=20),
         PartField("hole_depth", "Hole depth", 6.0, low_mm=2, high_mm=40),
-        PartField("length", "Handle length", 250.0, low_mm=60, high_mm=600),
-        PartField("thickness", "Bar thickness", 8.0, low_mm=3, high_mm=30),
-        PartField("width", "Bar width", float(round(1.25 * bore)) + 25.0, low_mm=15, high_mm=350),
+        PartField("length", "Handle length", 250.0, low_mm=60, high_mm=600, is_free=True),
+        PartField("thickness", "Bar thickness", 8.0, low_mm=3, high_mm=30, is_free=True),
+        PartField(
+            "width", "Bar width", float(round(1.25 * bore)) + 25.0, low_mm=15, high_mm=350, is_free=True
+        ),
     )
 
 
@@ -277,21 +271,16 @@ def pin_spanner(inputs: PartInputs) -> Part:
     )
     strong, room = shear <= HARD_PIN_MPA, width - centres - hole
     checks = (
-        Check(
+        Check.of(
             strong,
-            f"The pins stand it: {shear:.0f} MPa of {HARD_PIN_MPA:.0f}."
-            if strong
-            else f"{shear:.0f} MPa shears a pin: a shorter handle, or larger holes.",
+            f"The pins stand it: {shear:.0f} MPa of {HARD_PIN_MPA:.0f}.",
+            f"{shear:.0f} MPa shears a pin: a shorter handle, or larger holes.",
         ),
-        Check(
-            room >= hole,
-            "There is metal outside the pins." if room >= hole else "The bar is too narrow outside the pins.",
-        ),
-        Check(
+        Check.of(room >= hole, "There is metal outside the pins.", "The bar is too narrow outside the pins."),
+        Check.of(
             depth - 1 >= 0.6 * hole,
-            "The pins go deep enough to hold."
-            if depth - 1 >= 0.6 * hole
-            else "The holes are shallow: the pins will ride out. Drill them deeper first.",
+            "The pins go deep enough to hold.",
+            "The holes are shallow: the pins will ride out. Drill them deeper first.",
         ),
     )
     return Part(

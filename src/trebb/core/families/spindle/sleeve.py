@@ -78,10 +78,12 @@ def sleeve_fields(inputs: PartInputs) -> tuple[PartField, ...]:
         material_field("carbon"),
         PartField("where", "Where", where, WHERE),
         PartField("finished", "Finished diameter", finished, low_mm=5, high_mm=120),
-        PartField("wall", "Wall, finished", wall, low_mm=0.8, high_mm=20),
+        PartField("wall", "Wall, finished", wall, low_mm=0.8, high_mm=20, is_free=True),
         PartField("length", "Length", length, low_mm=5, high_mm=300),
-        PartField("interference", "Interference", usual, low_mm=0.0, high_mm=0.3, is_small=True),
-        PartField("allowance", "Left to finish", 0.3, low_mm=0.0, high_mm=2),
+        PartField(
+            "interference", "Interference", usual, low_mm=0.0, high_mm=0.3, is_small=True, is_free=True
+        ),
+        PartField("allowance", "Left to finish", 0.3, low_mm=0.0, high_mm=2, is_free=True),
         PartField(
             "press",
             "Press at hand",
@@ -249,19 +251,17 @@ def _sleeve_checks(s: _Sleeve, inputs: PartInputs) -> tuple[Check, ...]:
     strong = s.stress <= 0.8 * s.metal.stands_mpa
     return (
         length_check(inputs, "sleeve", s.length, s.finished),
-        Check(
+        Check.of(
             strong,
-            f"The sleeve stands the pressure: {s.stress:.0f} of {s.metal.stands_mpa:.0f} MPa."
-            if strong
-            else f"{s.stress:.0f} MPa is more than {s.metal.label} stands ({s.metal.stands_mpa:.0f}): "
+            f"The sleeve stands the pressure: {s.stress:.0f} of {s.metal.stands_mpa:.0f} MPa.",
+            f"{s.stress:.0f} MPa is more than {s.metal.label} stands ({s.metal.stands_mpa:.0f}): "
             "less interference, a stronger metal, or retaining compound.",
         ),
-        Check(
+        Check.of(
             fits_press,
             f"The press of {show_force(1000 * press_kn, inputs.system)} does it with "
-            f"{show_force(1000 * press_kn - s.force_n, inputs.system)} over."
-            if fits_press
-            else f"The press of {show_force(1000 * press_kn, inputs.system)} is too small for "
+            f"{show_force(1000 * press_kn - s.force_n, inputs.system)} over.",
+            f"The press of {show_force(1000 * press_kn, inputs.system)} is too small for "
             f"{show_force(s.force_n, inputs.system)}: "
             "warm the outer instead.",
         ),
@@ -269,25 +269,22 @@ def _sleeve_checks(s: _Sleeve, inputs: PartInputs) -> tuple[Check, ...]:
             s.warming.is_allowed,
             s.warming.words(s.chill),
         ),
-        Check(
+        Check.of(
             thick,
-            f"The wall of {inputs.size(s.wall)} will not spring in the lathe."
-            if thick
-            else f"A wall of {inputs.size(s.wall)} "
+            f"The wall of {inputs.size(s.wall)} will not spring in the lathe.",
+            f"A wall of {inputs.size(s.wall)} "
             f"springs when it is held: {inputs.size(0.03 * s.finished)} at least.",
         ),
-        Check(
+        Check.of(
             s.delta > 0.008,
-            "Interference enough to hold."
-            if s.delta > 0.008
-            else "Less than 8 µm works loose: knurl it, "
+            "Interference enough to hold.",
+            "Less than 8 µm works loose: knurl it, "
             "use retaining compound (let it cure), or a tighter sleeve.",
         ),
-        Check(
+        Check.of(
             s.left > abs(s.after - s.ready),
-            "What is left to finish is more than the size changes in place."
-            if s.left > abs(s.after - s.ready)
-            else "It changes by more than is left to finish: leave more.",
+            "What is left to finish is more than the size changes in place.",
+            "It changes by more than is left to finish: leave more.",
         ),
     )
 

@@ -35,7 +35,7 @@ def spacer_fields(inputs: PartInputs) -> tuple[PartField, ...]:
     return (
         material_field("alloy_ht"),
         PartField("arrangement", "Bearings stand", "back", {"back": "back to back", "face": "face to face"}),
-        PartField("length", "Spacer length", 20.0, low_mm=2, high_mm=300),
+        PartField("length", "Spacer length", 20.0, low_mm=2, high_mm=300, is_free=True),
         PartField(
             "gap",
             "End float measured",
@@ -45,10 +45,16 @@ def spacer_fields(inputs: PartInputs) -> tuple[PartField, ...]:
             is_small=True,
         ),
         PartField(
-            "preload", "Preload, as approach", PRELOAD_APPROACH_MM, low_mm=0, high_mm=0.05, is_small=True
+            "preload",
+            "Preload, as approach",
+            PRELOAD_APPROACH_MM,
+            low_mm=0,
+            high_mm=0.05,
+            is_small=True,
+            is_free=True,
         ),
         PartField("bore", "Inner spacer bore", s.front_bore_mm, low_mm=5, high_mm=120),
-        PartField("wall", "Wall", 5.0, low_mm=1.5, high_mm=40),
+        PartField("wall", "Wall", 5.0, low_mm=1.5, high_mm=40, is_free=True),
     )
 
 
@@ -74,24 +80,20 @@ def spacer(inputs: PartInputs) -> Part:
     outside = bore + 2 * wall
     room = inputs.about(Spindle).front_outside_mm - 6 - outside
     checks = (
-        Check(
+        Check.of(
             gap + preload < 0.2,
-            "The difference is one that grinding gives."
-            if gap + preload < 0.2
-            else "A difference this large is not preload: look for a spacer left out.",
+            "The difference is one that grinding gives.",
+            "A difference this large is not preload: look for a spacer left out.",
         ),
-        Check(
+        Check.of(
             room > 0,
-            "The inner spacer clears the outer rings."
-            if room > 0
-            else f"The inner spacer touches the outer rings by {inputs.size(-room)}: a thinner wall would "
-            "do.",
+            "The inner spacer clears the outer rings.",
+            f"The inner spacer touches the outer rings by {inputs.size(-room)}: a thinner wall would do.",
         ),
-        Check(
+        Check.of(
             preload <= 0.012,
-            "The preload is light: run it warm and look."
-            if preload <= 0.012
-            else "More approach than small bearings take without heating.",
+            "The preload is light: run it warm and look.",
+            "More approach than small bearings take without heating.",
         ),
         Check(True, "The float is the one measured."),
     )
@@ -161,12 +163,12 @@ def coupler_fields(inputs: PartInputs) -> tuple[PartField, ...]:
     return (
         material_field("carbon"),
         PartField("splines", "Over the splines", over, low_mm=5, high_mm=100),
-        PartField("wall", "Wall", max(3.0, 0.2 * over), low_mm=1.5, high_mm=30),
+        PartField("wall", "Wall", max(3.0, 0.2 * over), low_mm=1.5, high_mm=30, is_free=True),
         PartField("length", "Length", 3.0 * over, low_mm=8, high_mm=300),
         PartField(
             "drive", "Bore of the drive", over + 2 * max(3.0, 0.2 * over) + 0.08, low_mm=6, high_mm=160
         ),
-        PartField("pin", "Cross pin", max(3.0, float(round(over / 5))), low_mm=1.5, high_mm=20),
+        PartField("pin", "Cross pin", max(3.0, float(round(over / 5))), low_mm=1.5, high_mm=20, is_free=True),
         PartField("held", "Held by", "bond", {"bond": "retaining compound, then pinned", "pin": "pin alone"}),
     )
 
@@ -182,30 +184,26 @@ def coupler_sleeve(inputs: PartInputs) -> Part:
     rows = _coupler_rows(outside, bonded, bore, play, length, pin)
     fits, thin, strong = 0.03 <= play <= 0.2, wall >= 0.1 * over, pin <= over / 3
     checks = (
-        Check(
+        Check.of(
             fits,
-            f"It slides in the drive with {show_small(play, inputs.system)} of play."
-            if fits
-            else f"{show_small(play, inputs.system)} of play in the drive: from 30 to 200 µm (1 to 8 thou) "
+            f"It slides in the drive with {show_small(play, inputs.system)} of play.",
+            f"{show_small(play, inputs.system)} of play in the drive: from 30 to 200 µm (1 to 8 thou) "
             "slides and does not knock.",
         ),
-        Check(
+        Check.of(
             thin,
-            "The wall carries the pin."
-            if thin
-            else f"A wall of {inputs.size(wall)} tears at the pin: {inputs.size(0.1 * over)} at least.",
+            "The wall carries the pin.",
+            f"A wall of {inputs.size(wall)} tears at the pin: {inputs.size(0.1 * over)} at least.",
         ),
-        Check(
+        Check.of(
             strong,
-            "The pin leaves the shaft its strength."
-            if strong
-            else f"A pin over a third of the shaft weakens it: {inputs.size(over / 3)} at most.",
+            "The pin leaves the shaft its strength.",
+            f"A pin over a third of the shaft weakens it: {inputs.size(over / 3)} at most.",
         ),
-        Check(
+        Check.of(
             length >= 1.5 * over,
-            "Long enough to guide."
-            if length >= 1.5 * over
-            else f"Short of {inputs.size(1.5 * over)} it cocks on the splines.",
+            "Long enough to guide.",
+            f"Short of {inputs.size(1.5 * over)} it cocks on the splines.",
         ),
     )
     return Part(

@@ -56,29 +56,25 @@ def build(inputs: PartInputs) -> Part:
     is_measured = "gap" in inputs.facts
     checks = (
         length_check(inputs, "gap", gap, flange),
-        Check(
+        Check.of(
             is_measured,
-            "The gap is the one measured."
-            if is_measured
-            else "The gap is not measured: set it by hand, or the spacer fills another.",
+            "The gap is the one measured.",
+            "The gap is not measured: set it by hand, or the spacer fills another.",
         ),
-        Check(
+        Check.of(
             wall >= LEAST_WALL_MM,
-            f"{size(wall)} of wall stands round the hole."
-            if wall >= LEAST_WALL_MM
-            else f"Only {size(wall)} of wall is left between step and hole: at least {size(LEAST_WALL_MM)}.",
+            f"{size(wall)} of wall stands round the hole.",
+            f"Only {size(wall)} of wall is left between step and hole: at least {size(LEAST_WALL_MM)}.",
         ),
-        Check(
+        Check.of(
             shoulder >= 1.0,
-            f"The flange bears on {size(shoulder)} all round."
-            if shoulder >= 1.0
-            else f"The flange stands only {size(shoulder)} over the step: it would pull in.",
+            f"The flange bears on {size(shoulder)} all round.",
+            f"The flange stands only {size(shoulder)} over the step: it would pull in.",
         ),
-        Check(
+        Check.of(
             gap > 2 * LENGTH_BAND_MM,
-            "The gap is wide enough to be faced to."
-            if gap > 2 * LENGTH_BAND_MM
-            else "So thin a flange is a shim: cut it from sheet.",
+            "The gap is wide enough to be faced to.",
+            "So thin a flange is a shim: cut it from sheet.",
         ),
     )
     return Part(

@@ -41,7 +41,7 @@ def feed_fields(inputs: PartInputs) -> tuple[PartField, ...]:
     now = train.feed_mm or 0.1
     return (
         PartField("now", "Feed now, a turn", now, low_mm=0.001, high_mm=20),
-        PartField("wanted", "Feed wanted, a turn", now / 2, low_mm=0.0005, high_mm=20),
+        PartField("wanted", "Feed wanted, a turn", now / 2, low_mm=0.0005, high_mm=20, is_free=True),
         PartField("pick", "Which of those found", 1.0, low_mm=1, high_mm=12, is_figure=True),
     )
 
@@ -88,18 +88,16 @@ def _train_checks(
     inputs: PartInputs, best: Wheels, off: float, measured: bool, wanted: float
 ) -> tuple[Check, ...]:
     return (
-        Check(
+        Check.of(
             measured,
-            "It is counted from the feed as measured."
-            if measured
-            else "The feed as it is was not measured: turn the spindle by hand ten times, read the "
+            "It is counted from the feed as measured.",
+            "The feed as it is was not measured: turn the spindle by hand ten times, read the "
             "carriage, state it.",
         ),
-        Check(
+        Check.of(
             abs(off) <= CLOSE,
-            f"{show_small(best.pitch_mm, inputs.system)} a turn for {show_small(wanted, inputs.system)}."
-            if abs(off) <= CLOSE
-            else f"Nearest is {show_small(best.pitch_mm, inputs.system)} a turn, {off:+.0%} off "
+            f"{show_small(best.pitch_mm, inputs.system)} a turn for {show_small(wanted, inputs.system)}.",
+            f"Nearest is {show_small(best.pitch_mm, inputs.system)} a turn, {off:+.0%} off "
             f"{show_small(wanted, inputs.system)}.",
         ),
         Check(True, "Each wheel clears its neighbours' shafts."),

@@ -21,7 +21,7 @@ from trebb.core.units import show_small
 def table_fields(inputs: PartInputs) -> tuple[PartField, ...]:
     """Bracket's face, and the thinnest it may be."""
     return (
-        PartField("thin", "Thin end", 0.10, low_mm=0.02, high_mm=3),
+        PartField("thin", "Thin end", 0.10, low_mm=0.02, high_mm=3, is_free=True),
         PartField("bolts", "Between bolts", inputs.about(Tram).bolts_mm, low_mm=20, high_mm=900),
         PartField("width", "Face, across", 90.0, low_mm=15, high_mm=400),
     )
@@ -49,16 +49,20 @@ def table_shim(inputs: PartInputs) -> Part:
         SizeRow("Other way", "small", min(abs(x), abs(y)) * bolts / 1000, "a second wedge, crosswise"),
         SizeRow("Across", "size", width),
     )
+    is_read = bool({"tilt_x", "tilt_y"} & set(inputs.measured))
     checks = (
         Check(
-            rise > 0.01,
-            "There is something to shim." if rise > 0.01 else "It stands square: nothing to shim.",
+            is_read and rise > 0.01,
+            "The lean is not read: sweep the table first, nothing is worked out here."
+            if not is_read
+            else "There is something to shim."
+            if rise > 0.01
+            else "It stands square: nothing to shim.",
         ),
-        Check(
+        Check.of(
             rise < 1.0,
-            "A wedge that can be scraped from sheet."
-            if rise < 1.0
-            else "More than a shim takes up: look for a bent column.",
+            "A wedge that can be scraped from sheet.",
+            "More than a shim takes up: look for a bent column.",
         ),
     )
     return Part(
