@@ -32,7 +32,7 @@ from PySide6.QtWidgets import QAbstractButton, QApplication, QComboBox, QFileDia
 from trebb.app import painting
 from trebb.app.gui import application
 from trebb.app.stops.register import ALL_STOPS
-from trebb.app.widgets import Cover
+from trebb.app.widgets import Cover, Settles
 from trebb.app.window import SMALLEST_SIZE, Window
 from trebb.core.units import UnitSystem
 from trebb.logbook.demo import DEMOS
@@ -210,6 +210,9 @@ class Monkey:
         frame = self.window.frame
         assert frame is not None
         widget = self.rng.choice(found)
+        for typed in found:  # words typed before are taken at rest, perhaps just now
+            if isinstance(typed, Settles) and isinstance(typed, QWidget) and typed.at_buttons:
+                typed.settle()
         newest = frame.session.file.newest
         at = widget.mapTo(self.window, self._spot(widget))
         QTest.wheelEvent(self.window.windowHandle(), at, QPoint(0, self.rng.choice((-360, -120, 120))))
