@@ -14,7 +14,7 @@ from tests.app.hand import Hand, add, choose, make_all, named, proof, set_part, 
 from trebb.core.errors import InputError
 from trebb.core.machine import State
 from trebb.core.units import UnitSystem
-from trebb.logbook.entries import AssemblyAdded, NoteWritten, SizeTaken, StepDone
+from trebb.logbook.entries import AssemblyAdded, CardChanged, NoteWritten, SizeTaken, StepDone
 
 METRIC = UnitSystem.METRIC
 
@@ -185,6 +185,7 @@ def test_a_part_is_copied_without_a_survey(hand):
     h = hand()
     piece = add(h, "apron", "copied", "Old pin")
     h.state(piece, what="plain_pin")
+    h.session.record(CardChanged(field="spindle_bore_mm", value=35.0))
     set_part(h, piece, "plain_pin", bored="19.05 19.06 mm", length="80 mm")
     part = h.case(piece).part("plain_pin", METRIC)
     assert part.band("dia").high_mm < 19.05
