@@ -350,6 +350,7 @@ def part_sizes(given: argparse.Namespace) -> int:
             if getattr(given, suffix) is not None:
                 _draw(case, given.part, system, getattr(given, suffix), f".{suffix}")
     lines = [f"{told['title']}, {told['material']}, from {told['stock']}"]
+    lines += [f"  ?   {told['usual']}"] if told["usual"] else []
     lines += [f"  {'ok ' if c['is_ok'] else 'NO '} {c['sentence']}" for c in told["checks"]]
     return say(given, told, lines)
 

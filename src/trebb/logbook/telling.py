@@ -196,6 +196,7 @@ def part_told(case: Case, key: str, system: UnitSystem) -> Plain:
         "rows": [_row(r.label, r.kind, r.value, r.note) for r in part.rows],
         "checks": [{"is_ok": c.is_ok, "sentence": c.sentence} for c in case.part_checks(key, system)],
         "notes": list(part.notes),
+        "usual": part.usual_words,
         "fields": [
             {"key": f.key, "label": f.label, "value": inputs.facts.get(f.key, f.default)}
             for f in case.part_fields(key, system)

@@ -254,10 +254,15 @@ class PartsStop(DriveStop):
                 Qt.TextInteractionFlag.TextSelectableByMouse | Qt.TextInteractionFlag.TextSelectableByKeyboard
             )
             self.checks.addWidget(words)
-        for check in sorted(self.session.case.part_checks(self.key, system), key=lambda c: c.is_ok):
+        checks = self.session.case.part_checks(self.key, system)
+        for state, sentence in (
+            *((State.BEYOND, c.sentence) for c in checks if not c.is_ok),
+            *(((State.UNKNOWN, part.usual_words),) if part.usual else ()),
+            *((State.WITHIN, c.sentence) for c in checks if c.is_ok),
+        ):
             line = row(spacing=8)
-            line.addWidget(Mark(State.WITHIN if check.is_ok else State.BEYOND))
-            line.addWidget(label(check.sentence, "" if check.is_ok else "strong", wrap=True), 1)
+            line.addWidget(Mark(state))
+            line.addWidget(label(sentence, "strong" if state is State.BEYOND else "", wrap=True), 1)
             self.checks.addLayout(line)
         self.checks.addStretch(1)
 

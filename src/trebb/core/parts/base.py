@@ -362,6 +362,13 @@ class Part(Struct, frozen=True):
         return self.metal.label if isinstance(self.metal, Material) else self.metal
 
     @property
+    def usual_words(self) -> str:
+        """Which of its sizes are usual ones that nobody knows of this part; "" for none."""
+        if not self.usual:
+            return ""
+        return f"Usual, measured by nobody: {', '.join(dict.fromkeys(self.usual))}. Measure first."
+
+    @property
     def length_mm(self) -> float:
         """Length over all."""
         return sum(section.length_mm for section in self.sections)

@@ -43,8 +43,7 @@ def unsaid(part: Part, page: Page, place: Place) -> list[str]:
         wrong = [f"{sentence.partition(': ')[0].rstrip('.')}." for sentence in wrong]
     for sentence in wrong:
         lines += textwrap.wrap(f"NOT RIGHT YET: {sentence}", LETTERS)
-    if part.usual:
-        lines += textwrap.wrap(f"Usual, measured by nobody: {', '.join(part.usual)}. Measure first.", LETTERS)
+    lines += textwrap.wrap(part.usual_words, LETTERS)
     for words in feature_places(part, place):
         lines += textwrap.wrap(words, LETTERS)
     for row in part.rows:
