@@ -66,7 +66,7 @@ calibrate: setup
 
 formats: setup
 	$(BIN)/python -m trebb.core.stating.page docs/FORMATS.md
-	$(BIN)/python -m trebb.logbook.schemas docs/schemas
+	$(BIN)/python -m trebb.logbook.exchange.schemas docs/schemas
 
 shots: setup
 	QT_QPA_PLATFORM=offscreen $(BIN)/python -m trebb.app.shots docs/screenshots

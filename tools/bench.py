@@ -39,7 +39,7 @@ import sys
 from pathlib import Path
 from trebb.app.loading import load_before_qt
 load_before_qt()
-from trebb.logbook.store import JobFile
+from trebb.logbook.file.store import JobFile
 job_file = JobFile.open(Path(sys.argv[1]))
 from PySide6.QtCore import QSettings
 from trebb.app.gui import application
@@ -84,7 +84,7 @@ def row(what: str, ours: str, floor: str, got: str, goal: str) -> None:
 
 def start_and_memory(folder: Path) -> None:
     import trebb
-    from trebb.logbook.demo import make_demo
+    from trebb.logbook.demo.jobs import make_demo
 
     compileall.compile_dir(Path(trebb.__file__).parent, quiet=2)  # as pip does for what it installs
     make_demo(folder / "start.trebb").close()
@@ -142,7 +142,7 @@ def spindle_reading(folder: Path) -> None:
     from trebb.app.gui import application
     from trebb.app.window import Window
     from trebb.core.survey import set_up
-    from trebb.logbook.demo import make_mill, simulated_reading
+    from trebb.logbook.demo.jobs import make_mill, simulated_reading
 
     app = application()
     window = Window(QSettings(str(folder / "s.ini"), QSettings.Format.IniFormat))
@@ -177,8 +177,8 @@ def plan_ticks(folder: Path) -> None:
 
     from trebb.app.gui import application
     from trebb.app.window import Window
-    from trebb.logbook.demo import make_demo
-    from trebb.logbook.entries import RemedyChosen
+    from trebb.logbook.demo.jobs import make_demo
+    from trebb.logbook.log.entries import RemedyChosen
 
     app = application()
     window = Window(QSettings(str(folder / "s.ini"), QSettings.Format.IniFormat))
@@ -213,7 +213,7 @@ def bed_reading(folder: Path) -> None:
 
     from trebb.app.gui import application
     from trebb.app.window import Window
-    from trebb.logbook.demo import make_demo, readings_left, simulated_reading
+    from trebb.logbook.demo.jobs import make_demo, readings_left, simulated_reading
 
     app = application()
     window = Window(QSettings(str(folder / "b.ini"), QSettings.Format.IniFormat))
@@ -249,7 +249,7 @@ def switching(folder: Path) -> None:
     from trebb.app.stops.register import ALL_STOPS
     from trebb.app.walk import take_what_is_left
     from trebb.app.window import Window
-    from trebb.logbook.demo import make_demo
+    from trebb.logbook.demo.jobs import make_demo
 
     app = application()
     window = Window(QSettings(str(folder / "switch.ini"), QSettings.Format.IniFormat))
@@ -298,7 +298,7 @@ from PySide6.QtCore import QSettings
 from trebb.app.gui import application
 from trebb.app.monkey import Monkey, answer_no_dialog
 from trebb.app.window import Window
-from trebb.logbook.demo import make_demo
+from trebb.logbook.demo.jobs import make_demo
 application(); answer_no_dialog()
 def now():
     return int(Path("/proc/self/statm").read_text().split()[1]) * resource.getpagesize() / 1e6
@@ -326,10 +326,10 @@ print(first, last, flush=True); os._exit(0)
 def large_job(folder: Path) -> None:
     """A gesture at a job of 20,000 entries against one of 200: most of them struck out, as years leave it."""
     from trebb.core.units import UnitSystem
-    from trebb.logbook.casework import SCREW, Cases
-    from trebb.logbook.demo import make_demo
-    from trebb.logbook.entries import NoteWritten, ReadingStruck, ReadingTaken
-    from trebb.logbook.fold import Job
+    from trebb.logbook.cases.casework import SCREW, Cases
+    from trebb.logbook.demo.jobs import make_demo
+    from trebb.logbook.log.entries import NoteWritten, ReadingStruck, ReadingTaken
+    from trebb.logbook.log.fold import Job
 
     def reading(i: int) -> ReadingTaken:
         return ReadingTaken(SCREW, "lash", f"station {i % 5 + 1}", "before", 22.0 + i % 3, "div")
@@ -453,8 +453,8 @@ def reading_taken(folder: Path) -> None:
 
     from trebb.app.gui import application
     from trebb.app.window import Window
-    from trebb.logbook.demo import make_demo, simulated_reading
-    from trebb.logbook.entries import ReadingTaken
+    from trebb.logbook.demo.jobs import make_demo, simulated_reading
+    from trebb.logbook.log.entries import ReadingTaken
 
     app = application()
     window = Window(QSettings(str(folder / "r.ini"), QSettings.Format.IniFormat))
@@ -476,8 +476,8 @@ def reading_taken(folder: Path) -> None:
 
 
 def append(folder: Path) -> None:
-    from trebb.logbook.entries import NoteWritten
-    from trebb.logbook.store import PRAGMAS, JobFile
+    from trebb.logbook.file.store import PRAGMAS, JobFile
+    from trebb.logbook.log.entries import NoteWritten
 
     bare = sqlite3.connect(folder / "bare.db", isolation_level=None)
     for pragma in PRAGMAS:
@@ -514,9 +514,9 @@ def append(folder: Path) -> None:
 
 
 def opening(folder: Path) -> None:
-    from trebb.logbook.entries import JobStarted, ReadingTaken
-    from trebb.logbook.fold import Job
-    from trebb.logbook.store import JobFile
+    from trebb.logbook.file.store import JobFile
+    from trebb.logbook.log.entries import JobStarted, ReadingTaken
+    from trebb.logbook.log.fold import Job
 
     path = folder / "large.trebb"
     with JobFile.create(path) as job_file:

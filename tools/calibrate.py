@@ -28,9 +28,9 @@ from trebb.core.planning.evenings import by_week
 from trebb.core.planning.schedule import fewest_evenings
 from trebb.core.planning.solver import solved
 from trebb.core.practice.piece import LEVELS, drawn
-from trebb.logbook.practice_begun import truth_of
-from trebb.logbook.practice_job import score_of
-from trebb.logbook.practice_trial import beginner, best_order, follow_advice
+from trebb.logbook.practice.begun import truth_of
+from trebb.logbook.practice.opened import score_of
+from trebb.logbook.practice.trial import beginner, best_order, follow_advice
 
 MOST_PRACTISED = 40  # the best order of each is searched for: minutes a level
 LATHE = ("headstock", "ways", "tailstock")

@@ -27,10 +27,11 @@ from trebb.core.register import FAMILIES
 from trebb.core.remedies import remedies_of
 from trebb.core.stating import schema_of
 from trebb.core.units import UnitSystem
-from trebb.logbook.admitting import admit_together
-from trebb.logbook.casework import Case, Cases
-from trebb.logbook.demo import DEMOS, readings_left
-from trebb.logbook.entries import (
+from trebb.logbook.cases.admitting import admit_together
+from trebb.logbook.cases.casework import Case, Cases
+from trebb.logbook.cases.telling import case_told, part_told, remedies_told, route_told
+from trebb.logbook.demo.jobs import DEMOS, readings_left
+from trebb.logbook.log.entries import (
     AssemblyAdded,
     Body,
     FactStated,
@@ -39,8 +40,7 @@ from trebb.logbook.entries import (
     RemedyChosen,
     gesture_of,
 )
-from trebb.logbook.fold import Job
-from trebb.logbook.telling import case_told, part_told, remedies_told, route_told
+from trebb.logbook.log.fold import Job
 
 NOW = datetime(2026, 6, 1, 12, tzinfo=UTC)
 OF_A_LATHE = ("ways", "headstock", "tailstock", "stand")

@@ -19,9 +19,9 @@ from trebb.app.gui import application
 from trebb.app.pod import Pod
 from trebb.app.walk import take_what_is_left
 from trebb.app.window import Window
-from trebb.logbook.demo import DEMOS, make_demo
-from trebb.logbook.entries import JobStarted
-from trebb.logbook.store import JobFile
+from trebb.logbook.demo.jobs import DEMOS, make_demo
+from trebb.logbook.file.store import JobFile
+from trebb.logbook.log.entries import JobStarted
 
 
 @pytest.fixture(scope="session")

@@ -8,7 +8,7 @@ from PySide6.QtWidgets import QApplication, QWidget
 
 from trebb.core.survey import set_up
 from trebb.core.units import UnitSystem
-from trebb.logbook.entries import FactStated, PartSet, RemedyChosen
+from trebb.logbook.log.entries import FactStated, PartSet, RemedyChosen
 
 ANGLES = (0, 45, 90, 135, 180, 225, 270, 315)
 

@@ -16,9 +16,9 @@ from trebb.app.views.gib import GibView
 from trebb.app.views.ladder import Ladder
 from trebb.app.walk import take_what_is_left
 from trebb.core.units import UnitSystem
-from trebb.logbook.entries import FactStated, ReadingStruck, RemedyChosen
-from trebb.logbook.fold import Job
-from trebb.logbook.store import JobFile
+from trebb.logbook.file.store import JobFile
+from trebb.logbook.log.entries import FactStated, ReadingStruck, RemedyChosen
+from trebb.logbook.log.fold import Job
 
 SPACE = Qt.Key.Key_Space
 

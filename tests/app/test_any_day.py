@@ -16,12 +16,12 @@ from trebb.core.dates import date_typed
 from trebb.core.errors import InputError
 from trebb.core.stating.matters import matter_schema
 from trebb.core.units import UnitSystem
-from trebb.logbook.casework import Cases
-from trebb.logbook.demo import make_demo
-from trebb.logbook.entries import MatterStated, RemedyChosen
-from trebb.logbook.fold import Job
-from trebb.logbook.glance import glance
-from trebb.logbook.job_plan import job_plan
+from trebb.logbook.cases.casework import Cases
+from trebb.logbook.demo.jobs import make_demo
+from trebb.logbook.file.glance import glance
+from trebb.logbook.log.entries import MatterStated, RemedyChosen
+from trebb.logbook.log.fold import Job
+from trebb.logbook.plan.job_plan import job_plan
 
 DAYS = (
     "2027-02-28T12:00",

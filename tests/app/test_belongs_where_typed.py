@@ -11,7 +11,7 @@ from trebb.app import painting
 from trebb.app.stops.register import STOPS
 from trebb.core.parts import all_families
 from trebb.core.units import UnitSystem
-from trebb.logbook.casework import SCREW
+from trebb.logbook.cases.casework import SCREW
 
 
 @pytest.fixture

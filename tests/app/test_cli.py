@@ -9,8 +9,8 @@ import pytest
 
 from trebb.app import cli
 from trebb.app.headless import run_headless
-from trebb.logbook.demo import make_demo
-from trebb.logbook.store import JobFile
+from trebb.logbook.demo.jobs import make_demo
+from trebb.logbook.file.store import JobFile
 
 
 @pytest.fixture

@@ -15,8 +15,8 @@ import pytest
 import trebb
 from trebb.app.cli import command_words, main
 from trebb.app.desktop.files import APP_ID, SIZES, as_exec, files, install, uninstall
-from trebb.logbook.entries import JobStarted
-from trebb.logbook.store import APPLICATION_ID, JobFile
+from trebb.logbook.file.store import APPLICATION_ID, JobFile
+from trebb.logbook.log.entries import JobStarted
 
 
 @pytest.fixture(scope="module")

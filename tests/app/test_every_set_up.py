@@ -10,7 +10,7 @@ from trebb.app.stops.register import STOPS
 from trebb.core.machine import KINDS, State
 from trebb.core.survey import InstrumentKind, set_ups_of
 from trebb.core.units import UnitSystem
-from trebb.logbook.entries import AssemblyAdded, FactStated, ReadingStruck
+from trebb.logbook.log.entries import AssemblyAdded, FactStated, ReadingStruck
 
 SET_UPS = [(kind.key, a.key, a.family) for kind in KINDS.values() for a in kind.assemblies if a.family]
 # The first of each family is gone over in every step, the others of it with one look at each set-up.

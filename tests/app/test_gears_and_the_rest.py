@@ -16,8 +16,8 @@ from trebb.core.errors import InputError
 from trebb.core.gears.naming import named as gear_named
 from trebb.core.machine import State
 from trebb.core.units import UnitSystem
-from trebb.logbook.entries import FactStated, PartSet
-from trebb.logbook.quotes import quote_of
+from trebb.logbook.cases.quotes import quote_of
+from trebb.logbook.log.entries import FactStated, PartSet
 
 METRIC = UnitSystem.METRIC
 

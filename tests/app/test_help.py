@@ -17,10 +17,10 @@ from trebb.app.stops.register import ALL_STOPS
 from trebb.app.walk import take_what_is_left
 from trebb.core.survey import all_set_ups
 from trebb.core.units import UnitSystem
-from trebb.logbook.casework import SCREW, Cases
-from trebb.logbook.entries import ReadingTaken
-from trebb.logbook.fold import Job
-from trebb.logbook.where_from import chain_of, figure_words, without
+from trebb.logbook.cases.casework import SCREW, Cases
+from trebb.logbook.cases.where_from import chain_of, figure_words, without
+from trebb.logbook.log.entries import ReadingTaken
+from trebb.logbook.log.fold import Job
 
 INCH = UnitSystem.INCH
 

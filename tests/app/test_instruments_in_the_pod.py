@@ -13,7 +13,7 @@ from trebb.app.instrument_link import InstrumentLink, raw_of
 from trebb.core.families.screw_drive.subject import ScrewDrive
 from trebb.core.survey import set_up
 from trebb.instruments import IndicatorReader, Sample, offer_of
-from trebb.logbook.casework import SCREW
+from trebb.logbook.cases.casework import SCREW
 
 DRIVE = ScrewDrive()
 

@@ -12,10 +12,10 @@ from trebb.core.machine import State, state_of
 from trebb.core.practice import PracticeMachine
 from trebb.core.survey import set_ups_of
 from trebb.core.units import UnitSystem
-from trebb.logbook.casework import SCREW
-from trebb.logbook.fold import Job
-from trebb.logbook.job_json import job_from_json, job_to_json
-from trebb.logbook.store import JobFile
+from trebb.logbook.cases.casework import SCREW
+from trebb.logbook.exchange.job_json import job_from_json, job_to_json
+from trebb.logbook.file.store import JobFile
+from trebb.logbook.log.fold import Job
 
 # A made-up metric lathe: Tr 20 × 4 right hand, dial of 80 divisions read on diameter.
 TRUTH = {

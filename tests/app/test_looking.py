@@ -14,11 +14,12 @@ import pytest
 
 from trebb.app.cli import main
 from trebb.app.one_window import Bell, name_of, ring
-from trebb.logbook.backups import AT_ONCE_BYTES, backups
-from trebb.logbook.demo import make_demo
-from trebb.logbook.entries import NoteWritten
-from trebb.logbook.looking import JobLookedAt, open_or_look
-from trebb.logbook.store import JobFile, JobFileError, sha256_of
+from trebb.logbook.demo.jobs import make_demo
+from trebb.logbook.file.backups import AT_ONCE_BYTES, backups
+from trebb.logbook.file.file_trouble import JobFileError
+from trebb.logbook.file.looking import JobLookedAt, open_or_look
+from trebb.logbook.file.store import JobFile, sha256_of
+from trebb.logbook.log.entries import NoteWritten
 
 READING = (
     ("findings",), ("remedies", "--part", "cross_slide"), ("part", "cross_slide", "nut"),
@@ -142,7 +143,7 @@ def test_a_name_that_is_no_text_is_refused_and_leaves_nothing_behind(tmp_path, c
 
 
 def test_a_large_job_is_backed_up_beside_the_closed_window(make_window, path, monkeypatch):
-    from trebb.logbook import backups as module
+    from trebb.logbook.file import backups as module
 
     picture = os.urandom(AT_ONCE_BYTES + 1)
     sha = sha256_of(picture)

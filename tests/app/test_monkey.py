@@ -5,7 +5,7 @@ from __future__ import annotations
 import pytest
 
 from trebb.app.monkey import on_demo
-from trebb.logbook.demo import DEMOS
+from trebb.logbook.demo.jobs import DEMOS
 
 GESTURES = 300  # `make monkey` makes ten thousand
 

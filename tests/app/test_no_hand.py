@@ -28,10 +28,10 @@ from trebb.app import typed
 from trebb.app.painting import Painted
 from trebb.app.stops.register import ALL_STOPS
 from trebb.app.widgets import Settles
-from trebb.logbook.demo import DEMOS, make_demo
-from trebb.logbook.fold import Job
-from trebb.logbook.quotes import quote_of
-from trebb.logbook.store import JobFile
+from trebb.logbook.cases.quotes import quote_of
+from trebb.logbook.demo.jobs import DEMOS, make_demo
+from trebb.logbook.file.store import JobFile
+from trebb.logbook.log.fold import Job
 
 PLAN_PAGES = ("plan_work", "plan_calendar", "plan_stock", "plan_money", "plan_oil", "plan_after")
 HELD = (QComboBox, QAbstractSpinBox, QAbstractSlider, QLineEdit, QPlainTextEdit, Painted)
@@ -184,9 +184,9 @@ def test_a_size_that_spoils_its_part_is_refused_in_the_field_and_not_in_the_file
 
 def stored(path: Path) -> Job:
     """The job as another program would read it now."""
-    from trebb.logbook.entries import Entry
-    from trebb.logbook.only_reading import only_reading
-    from trebb.logbook.store import body_of
+    from trebb.logbook.file.only_reading import only_reading
+    from trebb.logbook.file.store import body_of
+    from trebb.logbook.log.entries import Entry
 
     with only_reading(path) as db:
         rows = db.execute("SELECT id, at, gesture, kind, body FROM entry ORDER BY id").fetchall()
@@ -282,7 +282,7 @@ def test_a_line_that_its_gate_refused_stays_and_outlives_the_window(make_window)
 
 
 def test_words_that_a_full_disk_refused_stay_and_are_taken_later(make_window, short_rest, monkeypatch):
-    from trebb.logbook.store import JobFileError
+    from trebb.logbook.file.file_trouble import JobFileError
 
     frame = make_window("new").frame
     frame.go_to("intake")
@@ -324,7 +324,7 @@ from PySide6.QtCore import QTimer
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QWidget
 from trebb.app import gui, typed
-from trebb.logbook.store import JobFile
+from trebb.logbook.file.store import JobFile
 
 typed.REST_MS = 10 ** 8  # it is the end that takes the words, not the rest
 real = gui.Window.show

@@ -11,9 +11,9 @@ from PySide6.QtWidgets import QApplication, QPushButton
 
 from trebb.app import mishaps
 from trebb.app.one_window import ring
-from trebb.logbook.backups import backups
-from trebb.logbook.entries import JobStarted, NoteWritten
-from trebb.logbook.store import JobFile
+from trebb.logbook.file.backups import backups
+from trebb.logbook.file.store import JobFile
+from trebb.logbook.log.entries import JobStarted, NoteWritten
 
 
 def press(window, name) -> None:
@@ -157,7 +157,7 @@ def test_a_window_killed_at_any_moment_loses_nothing_that_it_showed(tmp_path):
 
 def test_the_kills_would_notice_a_loss(tmp_path):
     from trebb.app.kill import Tally, _look
-    from trebb.logbook.demo import make_demo
+    from trebb.logbook.demo.jobs import make_demo
 
     path = tmp_path / "job.trebb"
     make_demo(path).close()
@@ -184,8 +184,8 @@ def test_the_start_page_shows_the_last_photograph_of_each_job(make_window, tmp_p
 
 def test_a_photograph_that_is_none_leaves_the_start_page_as_it_is(make_window):
     from tests.app.conftest import until
-    from trebb.logbook.entries import PhotoAdded
-    from trebb.logbook.store import sha256_of
+    from trebb.logbook.file.store import sha256_of
+    from trebb.logbook.log.entries import PhotoAdded
 
     window = make_window()
     sha = sha256_of(b"no picture")

@@ -11,7 +11,7 @@ from PySide6.QtCore import QSettings
 from trebb.app.loading import lazily, leave_sources_unread
 from trebb.app.session import WAITS
 from trebb.app.window import Window
-from trebb.logbook.demo import DEMOS, make_demo
+from trebb.logbook.demo.jobs import DEMOS, make_demo
 
 
 @pytest.fixture
@@ -101,7 +101,7 @@ import sys
 from pathlib import Path
 from trebb.app.loading import load_before_qt
 load_before_qt()
-from trebb.logbook.store import JobFile
+from trebb.logbook.file.store import JobFile
 job_file = JobFile.open(Path(sys.argv[1]))
 from PySide6.QtCore import QSettings
 from trebb.app.gui import application
@@ -135,7 +135,7 @@ from PySide6.QtCore import QTimer
 from trebb.app import gui
 from trebb.app.loading import load_before_qt
 load_before_qt()
-from trebb.logbook.store import JobFile
+from trebb.logbook.file.store import JobFile
 job_file = JobFile.open(Path(sys.argv[1]))
 print(gc.isenabled())
 found = []

@@ -11,8 +11,8 @@ from trebb.app.walk import cut_parts, fit_together, take_what_is_left
 from trebb.app.widgets import plain_tip
 from trebb.core.machine import State
 from trebb.core.units import THOU_MM, UnitSystem
-from trebb.logbook.casework import SCREW
-from trebb.logbook.entries import RemedyChosen
+from trebb.logbook.cases.casework import SCREW
+from trebb.logbook.log.entries import RemedyChosen
 
 
 def set_field(frame, name: str, text: str):

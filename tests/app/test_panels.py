@@ -18,8 +18,8 @@ from trebb.core.errors import InputError
 from trebb.core.parts import SizeRow
 from trebb.core.threads import Band
 from trebb.core.units import UnitSystem
-from trebb.logbook.casework import SCREW
-from trebb.logbook.entries import NoteWritten, ReadingStruck
+from trebb.logbook.cases.casework import SCREW
+from trebb.logbook.log.entries import NoteWritten, ReadingStruck
 
 INCH, METRIC = UnitSystem.INCH, UnitSystem.METRIC
 

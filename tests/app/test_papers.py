@@ -14,7 +14,7 @@ from trebb.app.papers.of_job import KINDS, paper_of
 from trebb.app.papers.paper import Drawn, put_on, write_pdf
 from trebb.core.errors import InputError
 from trebb.core.units import UnitSystem
-from trebb.logbook.entries import NoteWritten, ReadingStruck, RemedyChosen, StepDone
+from trebb.logbook.log.entries import NoteWritten, ReadingStruck, RemedyChosen, StepDone
 
 INCH = UnitSystem.INCH
 

@@ -14,7 +14,7 @@ from tests.app.hand import Hand, add, choose, make_all, named, proof, set_part, 
 from trebb.core.errors import InputError
 from trebb.core.machine import State
 from trebb.core.units import UnitSystem
-from trebb.logbook.entries import AssemblyAdded, CardChanged, NoteWritten, SizeTaken, StepDone
+from trebb.logbook.log.entries import AssemblyAdded, CardChanged, NoteWritten, SizeTaken, StepDone
 
 METRIC = UnitSystem.METRIC
 
@@ -137,7 +137,7 @@ def test_a_problem_without_a_model_is_no_dead_end(hand):
     assert any("a number" in line.refusal.text() for line in own._lines.values())
     stop.other.own._ticks.itemAt(0).widget().click()
     assert h.session.job.steps_done("own.gearbox") == {"drain"}
-    from trebb.logbook.telling import machine_told
+    from trebb.logbook.cases.telling import machine_told
 
     told = machine_told(h.session.cases, METRIC, "gearbox")["parts"][0]
     assert told["head"] == "selector fork cracked"
@@ -531,9 +531,9 @@ def test_an_earlier_repair_is_asked_for_before_it_is_bored(hand):
 
 
 def test_pieces_come_back_from_the_file_and_from_json(hand, tmp_path):
-    from trebb.logbook.fold import Job
-    from trebb.logbook.job_json import job_from_json, job_to_json, make_job
-    from trebb.logbook.store import JobFile
+    from trebb.logbook.exchange.job_json import job_from_json, job_to_json, make_job
+    from trebb.logbook.file.store import JobFile
+    from trebb.logbook.log.fold import Job
 
     h = hand()
     piece = add(h, "apron", "bore", "Ö-lever bore / 2")

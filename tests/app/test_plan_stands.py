@@ -15,9 +15,9 @@ from trebb.app.walk import take_what_is_left
 from trebb.core.planning.evenings import alike
 from trebb.core.planning.plannable import planned
 from trebb.core.planning.tasks import Task
-from trebb.logbook.demo import DEMOS
-from trebb.logbook.entries import MatterStated, RemedyChosen, StepDone
-from trebb.logbook.job_plan import PLAN
+from trebb.logbook.demo.jobs import DEMOS
+from trebb.logbook.log.entries import MatterStated, RemedyChosen, StepDone
+from trebb.logbook.plan.job_plan import PLAN
 
 
 def choose_everything(frame) -> None:
@@ -223,7 +223,7 @@ def test_another_error_in_the_search_for_the_best_order_leaves_the_form_usable(q
     def broken(entries):
         raise KeyError("x")
 
-    monkeypatch.setattr("trebb.logbook.practice_job.look_for_best", broken)
+    monkeypatch.setattr("trebb.logbook.practice.opened.look_for_best", broken)
     owner = QObject()
     search = BestSearch(owner)
     said = []

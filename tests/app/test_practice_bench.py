@@ -17,15 +17,15 @@ from trebb.core.practice.ground_records import GROUNDS
 from trebb.core.practice.lies import preparations_of
 from trebb.core.practice.piece import code_of, drawn
 from trebb.core.units import UnitSystem
-from trebb.logbook.demo import simulated_reading
-from trebb.logbook.entries import MatterStated, PartSet, PracticeMarked, RemedyChosen, StepDone
-from trebb.logbook.memory import memory_of
-from trebb.logbook.practice_job import opening
-from trebb.logbook.practice_piece import set_pieces
-from trebb.logbook.practice_trial import BestOrder
-from trebb.logbook.shop import read_shop
-from trebb.logbook.shop_place import has_memory, shop_path
-from trebb.logbook.task_gathering import PLAN, gather
+from trebb.logbook.cases.practice_piece import set_pieces
+from trebb.logbook.demo.jobs import simulated_reading
+from trebb.logbook.log.entries import MatterStated, PartSet, PracticeMarked, RemedyChosen, StepDone
+from trebb.logbook.memory.asked import memory_of
+from trebb.logbook.memory.shop import read_shop
+from trebb.logbook.memory.shop_place import has_memory, shop_path
+from trebb.logbook.plan.task_gathering import PLAN, gather
+from trebb.logbook.practice.opened import opening
+from trebb.logbook.practice.trial import BestOrder
 
 
 def named(window, name) -> QWidget:

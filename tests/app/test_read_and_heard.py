@@ -90,7 +90,7 @@ def test_no_word_is_cut_in_a_large_window_in_metric_units(make_window):
 def test_no_word_is_cut_on_any_page_of_a_stop(make_window, size):
     """Pages within stops, with a plan to show, symptoms marked and a strip-down begun."""
     from trebb.app.stops.plan import PAGES
-    from trebb.logbook.entries import MatterStated, RemedyChosen
+    from trebb.logbook.log.entries import MatterStated, RemedyChosen
 
     window = make_window("lathe")
     window.resize(*size)
@@ -188,7 +188,7 @@ from tests.app.cut_text import troubles
 from trebb.app.gui import application
 from trebb.app.window import Window
 from trebb.app.shots import settle_layout
-from trebb.logbook.demo import make_demo
+from trebb.logbook.demo.jobs import make_demo
 app = application()
 window = Window(QSettings(sys.argv[1] + "/w.ini", QSettings.Format.IniFormat))
 window.open_file(make_demo(__import__("pathlib").Path(sys.argv[1]) / "demo.trebb"))
@@ -365,7 +365,7 @@ def test_another_size_opens_the_same_job_anew_and_loses_nothing(make_window, mon
     window.resize_text(1)
     assert started == [path]
     assert window.frame is None
-    from trebb.logbook.store import JobFile
+    from trebb.logbook.file.store import JobFile
 
     with JobFile.open(path) as again:
         assert len(again.entries()) == count

@@ -21,9 +21,9 @@ from trebb.app.views.naming import NamingView, _Candidates
 from trebb.app.walk import take_what_is_left
 from trebb.core.threads import Form
 from trebb.core.units import UnitSystem
-from trebb.logbook.demo import simulated_reading
-from trebb.logbook.demo_machines import CROSS_THREAD
-from trebb.logbook.entries import PartSet, RemedyChosen
+from trebb.logbook.demo.jobs import simulated_reading
+from trebb.logbook.demo.machines import CROSS_THREAD
+from trebb.logbook.log.entries import PartSet, RemedyChosen
 
 SPACE = Qt.Key.Key_Space
 

@@ -15,17 +15,18 @@ import pytest
 
 from trebb.app.cli import main
 from trebb.core.errors import InputError, echoed
-from trebb.logbook.backups import can_be_salvaged, salvage
-from trebb.logbook.demo import make_demo
-from trebb.logbook.drafts import Drafts
-from trebb.logbook.entries import JobStarted, NoteWritten
-from trebb.logbook.exchange import ExchangeError
-from trebb.logbook.photographs import PhotographError, read_photograph
-from trebb.logbook.practice_piece import read_piece
-from trebb.logbook.rack import RackError, rack_path, read_rack
-from trebb.logbook.spreadsheet import readings_text
-from trebb.logbook.store import JobFile, JobFileError
-from trebb.logbook.suspicion import causes_table, own_table_path
+from trebb.logbook.cases.practice_piece import read_piece
+from trebb.logbook.demo.jobs import make_demo
+from trebb.logbook.exchange.readings_csv import ExchangeError
+from trebb.logbook.exchange.spreadsheet import readings_text
+from trebb.logbook.file.backups import can_be_salvaged, salvage
+from trebb.logbook.file.drafts import Drafts
+from trebb.logbook.file.file_trouble import JobFileError
+from trebb.logbook.file.photographs import PhotographError, read_photograph
+from trebb.logbook.file.store import JobFile
+from trebb.logbook.log.entries import JobStarted, NoteWritten
+from trebb.logbook.plan.rack import RackError, rack_path, read_rack
+from trebb.logbook.plan.suspicion import causes_table, own_table_path
 
 
 @pytest.fixture
@@ -142,8 +143,8 @@ def test_nesting_without_end_is_a_sentence(tmp_path, capsys):
 @pytest.mark.parametrize("memory", [False, True])
 def test_a_schema_that_is_no_text_is_damage_and_what_is_sound_is_offered(path, tmp_path, capsys, memory):
     if memory:
-        from trebb.logbook.shop import open_shop, read_shop
-        from trebb.logbook.shop_place import shop_path
+        from trebb.logbook.memory.shop import open_shop, read_shop
+        from trebb.logbook.memory.shop_place import shop_path
 
         open_shop().close()
         broken = shop_path()
@@ -245,8 +246,8 @@ def test_a_refusal_repeats_sixty_letters_without_control_characters(path, capsys
 
 
 def test_a_memory_with_an_empty_check_opens(tmp_path):
-    from trebb.logbook.memory import memory_of
-    from trebb.logbook.shop import InstrumentChecked, open_shop, read_shop
+    from trebb.logbook.memory.asked import memory_of
+    from trebb.logbook.memory.shop import InstrumentChecked, open_shop, read_shop
 
     empty = InstrumentChecked(name="red", kind_of="indicator", block_mm=0.0, up=[], down=[])
     whole = InstrumentChecked(name="blue", kind_of="indicator", block_mm=0.0, up=[0.0] * 5, down=[0.0] * 5)

@@ -8,8 +8,8 @@ import pytest
 
 from tests.logbook.test_whole_job import parsed
 from trebb.app.cli import main
-from trebb.logbook.demo import make_demo
-from trebb.logbook.entries import RemedyChosen
+from trebb.logbook.demo.jobs import make_demo
+from trebb.logbook.log.entries import RemedyChosen
 
 
 @pytest.fixture

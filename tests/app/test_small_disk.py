@@ -11,13 +11,14 @@ from datetime import UTC, datetime, timedelta
 import pytest
 from PySide6.QtTest import QTest
 
-from trebb.logbook.casework import SCREW
-from trebb.logbook.demo import make_demo
-from trebb.logbook.entries import NoteWritten
-from trebb.logbook.fold import Job
-from trebb.logbook.job_json import export_job
-from trebb.logbook.store import JobFile, JobFileError
-from trebb.logbook.writing import WriteError
+from trebb.logbook.cases.casework import SCREW
+from trebb.logbook.demo.jobs import make_demo
+from trebb.logbook.exchange.job_json import export_job
+from trebb.logbook.file.file_trouble import JobFileError
+from trebb.logbook.file.store import JobFile
+from trebb.logbook.file.writing import WriteError
+from trebb.logbook.log.entries import NoteWritten
+from trebb.logbook.log.fold import Job
 
 MEGABYTES = 2
 CAN_MOUNT = os.geteuid() == 0 and shutil.which("mount") is not None

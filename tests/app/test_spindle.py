@@ -14,9 +14,9 @@ from trebb.app.walk import cut_parts, take_what_is_left
 from trebb.app.widgets import FigureView
 from trebb.core.survey import set_up
 from trebb.core.units import UnitSystem
-from trebb.logbook.casework import SPINDLE
-from trebb.logbook.demo import readings_left
-from trebb.logbook.entries import JobStarted, RemedyChosen
+from trebb.logbook.cases.casework import SPINDLE
+from trebb.logbook.demo.jobs import readings_left
+from trebb.logbook.log.entries import JobStarted, RemedyChosen
 
 MACHINES = ("lathe", "mill", "drill")
 

@@ -15,10 +15,10 @@ from trebb.core.machine import State
 from trebb.core.practice import PracticeMachine
 from trebb.core.remedies import remedy
 from trebb.core.units import UnitSystem
-from trebb.logbook.casework import SPINDLE
-from trebb.logbook.demo_machines import DRILL_SPINDLE
-from trebb.logbook.fold import Job
-from trebb.logbook.store import JobFile
+from trebb.logbook.cases.casework import SPINDLE
+from trebb.logbook.demo.machines import DRILL_SPINDLE
+from trebb.logbook.file.store import JobFile
+from trebb.logbook.log.fold import Job
 
 SETS = ("nose", "taper_bore", "chuck_pin", "push_test", "spindle_float", "coupler", "warm_run", "reach")
 

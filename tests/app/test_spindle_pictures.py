@@ -21,8 +21,8 @@ from trebb.core.machine import State
 from trebb.core.remedies import remedies_of
 from trebb.core.survey import set_up
 from trebb.core.units import UnitSystem
-from trebb.logbook.casework import SPINDLE
-from trebb.logbook.demo import readings_left
+from trebb.logbook.cases.casework import SPINDLE
+from trebb.logbook.demo.jobs import readings_left
 
 INCH = UnitSystem.INCH
 

@@ -10,9 +10,9 @@ from PySide6.QtWidgets import QApplication, QLineEdit
 from tests.app.conftest import cable, click, keys, press, until
 from trebb.app.from_afar import FromAfar
 from trebb.core.units import UnitSystem
-from trebb.logbook.casework import SCREW
-from trebb.logbook.fold import Job
-from trebb.logbook.store import JobFile
+from trebb.logbook.cases.casework import SCREW
+from trebb.logbook.file.store import JobFile
+from trebb.logbook.log.fold import Job
 
 
 def count(frame, set_up="lash"):

@@ -14,7 +14,7 @@ from tests.app.hand import ANGLES, Hand
 from trebb.app.typed import LengthEdit
 from trebb.core.machine import State
 from trebb.core.units import THOU_MM, UnitSystem
-from trebb.logbook.entries import RemedyChosen
+from trebb.logbook.log.entries import RemedyChosen
 
 METRIC = UnitSystem.METRIC
 
@@ -261,7 +261,7 @@ def test_a_proof_says_what_the_bar_reads_and_what_was_not_read_again(hand):
             value = 0.2 * math.cos(math.radians(angle))  # as read between the lines of a tenths dial
             place = f"seat 1 at 0°, {plane}, {angle}°"
             h.read("spindle", "test_bar", place, f"{value:.2f} thou", phase="after")
-    from trebb.logbook.verdict import proof_verdict
+    from trebb.logbook.cases.verdict import proof_verdict
 
     _, head, text = proof_verdict(h.case("spindle"), UnitSystem.INCH)
     assert "the bar runs out 0.4 thou at both planes" in head

@@ -13,7 +13,7 @@ from tests.app.hand import ANGLES, Hand, add, choose, set_part, wrong
 from trebb.app.machine_panel import assembly_figure
 from trebb.core.machine import State
 from trebb.core.units import THOU_MM, UnitSystem
-from trebb.logbook.entries import PartSet
+from trebb.logbook.log.entries import PartSet
 
 INCH = UnitSystem.INCH
 

@@ -14,7 +14,7 @@ from trebb.app.stops.register import STOPS
 from trebb.app.walk import choose_least_work, take_what_is_left
 from trebb.core.dual_units import both_forces, in_units, show_force
 from trebb.core.units import UnitSystem
-from trebb.logbook.entries import FactStated
+from trebb.logbook.log.entries import FactStated
 
 # What is named by its own standard, what says both on purpose (the unit switch, what may be typed), and what
 # the owner wrote.

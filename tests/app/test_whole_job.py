@@ -18,10 +18,10 @@ from tests.logbook.test_whole_job import parsed
 from trebb.app import painting
 from trebb.app.walk import cut_parts, fit_together, take_what_is_left
 from trebb.core import clock
-from trebb.logbook.entries import MatterStated, PartSet, RemedyChosen, StepDone
-from trebb.logbook.job_plan import PLAN
-from trebb.logbook.photographs import PhotographError, read_photograph
-from trebb.logbook.rack import read_rack
+from trebb.logbook.file.photographs import PhotographError, read_photograph
+from trebb.logbook.log.entries import MatterStated, PartSet, RemedyChosen, StepDone
+from trebb.logbook.plan.job_plan import PLAN
+from trebb.logbook.plan.rack import read_rack
 
 NOW = datetime.datetime(2026, 11, 26, 18).astimezone()  # an evening, wherever it is run
 CHOSEN = {"cross_slide": "pair_thrust", "dial_shaft": "new", "quill_bore": "bush", "brake_cone": "reline"}
@@ -484,7 +484,7 @@ def test_from_the_plan_to_the_card_on_the_door(frame, tmp_path, set_clock):
 
 
 def card_again(session):
-    from trebb.logbook.machine_card import card_of
+    from trebb.logbook.plan.machine_card import card_of
 
     return card_of(session.cases, clock.now())["again"]
 

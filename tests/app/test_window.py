@@ -24,9 +24,9 @@ from tests.app.conftest import click, press
 from trebb.app import theme
 from trebb.app.stops.register import ALL_STOPS, STOPS
 from trebb.core.units import UnitSystem
-from trebb.logbook.casework import SCREW
-from trebb.logbook.demo import DEMOS
-from trebb.logbook.entries import CardChanged, NoteWritten
+from trebb.logbook.cases.casework import SCREW
+from trebb.logbook.demo.jobs import DEMOS
+from trebb.logbook.log.entries import CardChanged, NoteWritten
 
 CTRL = Qt.KeyboardModifier.ControlModifier
 

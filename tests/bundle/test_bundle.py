@@ -107,10 +107,10 @@ def test_the_solver_of_plans_runs_as_a_process_of_its_own(trebb):
 
 
 def test_a_long_export_is_read_by_pieces_there_too(trebb, home):
-    from trebb.logbook.demo import make_demo
-    from trebb.logbook.entries import PhotoAdded
-    from trebb.logbook.job_json import export_job
-    from trebb.logbook.store import sha256_of
+    from trebb.logbook.demo.jobs import make_demo
+    from trebb.logbook.exchange.job_json import export_job
+    from trebb.logbook.file.store import sha256_of
+    from trebb.logbook.log.entries import PhotoAdded
 
     with make_demo(home / "long.trebb") as job_file:
         for i in range(30):

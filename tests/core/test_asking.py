@@ -8,10 +8,10 @@ from trebb.core.survey import readings_typed, set_up
 from trebb.core.survey.admitting import bare_mm
 from trebb.core.survey.asking import question_of
 from trebb.core.units import UnitSystem
-from trebb.logbook.casework import Cases
-from trebb.logbook.entries import JobStarted
-from trebb.logbook.fold import Job
-from trebb.logbook.store import JobFile
+from trebb.logbook.cases.casework import Cases
+from trebb.logbook.file.store import JobFile
+from trebb.logbook.log.entries import JobStarted
+from trebb.logbook.log.fold import Job
 
 INCH, METRIC = UnitSystem.INCH, UnitSystem.METRIC
 THOU = 0.0254

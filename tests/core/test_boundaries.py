@@ -20,7 +20,10 @@ from trebb.core import safety
             "trebb.core.practice, trebb.core.proof, trebb.core.parts, trebb.core.making.routes",
             ("PySide6", "sqlite3", "serial", "trebb.logbook", "trebb.app"),
         ),
-        ("trebb.logbook.casework, trebb.logbook.exchange", ("PySide6", "serial", "trebb.app")),
+        (
+            "trebb.logbook.cases.casework, trebb.logbook.exchange.readings_csv",
+            ("PySide6", "serial", "trebb.app"),
+        ),
         ("trebb.instruments", ("PySide6", "sqlite3", "trebb.app", "trebb.logbook")),
         ("trebb.app.cli", ("PySide6", "pyqtgraph", "ezdxf", "scipy", "pint")),
     ],

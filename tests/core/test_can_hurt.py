@@ -14,10 +14,10 @@ from trebb.core.fitup.order import FitStep, assembly_order
 from trebb.core.fitup.stripped import Came, Rule, with_came
 from trebb.core.safety import SLING, UNDER_POWER
 from trebb.core.units import UnitSystem, parse_length, parse_lengths, show_small, show_uncertain
-from trebb.logbook.casework import Cases
-from trebb.logbook.demo import make_demo
-from trebb.logbook.entries import FactStated, PartSet, ReadingTaken, RemedyChosen
-from trebb.logbook.fold import Job
+from trebb.logbook.cases.casework import Cases
+from trebb.logbook.demo.jobs import make_demo
+from trebb.logbook.log.entries import FactStated, PartSet, ReadingTaken, RemedyChosen
+from trebb.logbook.log.fold import Job
 
 INCH = UnitSystem.INCH
 
@@ -204,8 +204,8 @@ def test_a_torque_is_no_length(text):
 
 
 def test_a_crack_that_draws_nothing_twice_is_nothing(tmp_path):
-    from trebb.logbook.entries import AssemblyAdded, JobStarted
-    from trebb.logbook.store import JobFile
+    from trebb.logbook.file.store import JobFile
+    from trebb.logbook.log.entries import AssemblyAdded, JobStarted
 
     def crack(*readings):
         path = tmp_path / f"{len(list(tmp_path.iterdir()))}.trebb"

@@ -15,7 +15,7 @@ from trebb.core.practice import PracticeMachine
 from trebb.core.remedies import predict, remedies_of, remedy
 from trebb.core.survey import PlaceReadings, observations, set_ups_of
 from trebb.core.units import THOU_MM, UnitSystem
-from trebb.logbook.demo_machines import PLANTED
+from trebb.logbook.demo.machines import PLANTED
 
 DRIVE = ScrewDrive()
 LIMIT = class_limit("ordinary", "cross_lash")

@@ -106,7 +106,8 @@ def test_every_part_as_first_worked_out_passes_its_own_checks(fam, subject):
 
 
 @pytest.mark.parametrize(("facts", "said"), [
-    ({"collar_dia": 40.0}, "does not pass the spindle's 1.375 in"), ({"seat_dia": 18.0}, "must step up in that order"),
+    ({"collar_dia": 40.0}, "does not pass the spindle's 1.375 in"),
+    ({"seat_dia": 18.0}, "must step up in that order"),
     ({"groove_width": 2.0}, "narrower than a pitch"), ({"thread_length": 200.0}, "too short for travel and "
                                                                                  "nut"),
 ])  # fmt: skip

@@ -24,9 +24,9 @@ from trebb.core.practice.scoring import (
     weakest,
 )
 from trebb.core.survey import all_set_ups
-from trebb.logbook.casework import Cases
-from trebb.logbook.fold import Job
-from trebb.logbook.practice_begun import as_entries, beginning, limits_of
+from trebb.logbook.cases.casework import Cases
+from trebb.logbook.log.fold import Job
+from trebb.logbook.practice.begun import as_entries, beginning, limits_of
 
 CAUSES = ("nut", "wear", "float", NOTHING)
 

@@ -12,7 +12,7 @@ from trebb.core.errors import InputError
 from trebb.core.machine import KINDS
 from trebb.core.suspects.ranking import Marked, Weighing
 from trebb.core.suspects.table import table_from
-from trebb.logbook.suspicion import SHIPPED
+from trebb.logbook.plan.suspicion import SHIPPED
 
 DATA = json.loads(SHIPPED.read_text(encoding="utf-8"))
 TABLE = table_from(DATA, "causes.json")

@@ -15,7 +15,7 @@ from tests.independent.job import TypedJob
 from tests.independent.scores import Played
 from tests.independent.screws import Screw, facts
 from tests.independent.spindles import SpindleAtBench
-from trebb.logbook.entries import Body, ReadingTaken
+from trebb.logbook.log.entries import Body, ReadingTaken
 
 
 @dataclass(frozen=True)

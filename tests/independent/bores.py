@@ -63,7 +63,7 @@ class WornBore:
 
     def typed(self) -> TypedJob:
         """A job with every reading."""
-        from trebb.logbook.entries import AssemblyAdded
+        from trebb.logbook.log.entries import AssemblyAdded
 
         job = TypedJob()
         job.record(AssemblyAdded(assembly="hole", label="Lever bore", family="bore", under="apron"))

@@ -74,7 +74,7 @@ class CutPair:
 
     def typed(self) -> TypedJob:
         """A job with every tooth read."""
-        from trebb.logbook.entries import AssemblyAdded
+        from trebb.logbook.log.entries import AssemblyAdded
 
         job = TypedJob("mill")
         job.record(AssemblyAdded(assembly="gear", label="Feed gear", family="gear", under="table"))

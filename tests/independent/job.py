@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from trebb.logbook.casework import Cases
-from trebb.logbook.entries import Body, Entry, FactStated, JobStarted, ReadingTaken
-from trebb.logbook.fold import Job
+from trebb.logbook.cases.casework import Cases
+from trebb.logbook.log.entries import Body, Entry, FactStated, JobStarted, ReadingTaken
+from trebb.logbook.log.fold import Job
 
 
 class TypedJob:

@@ -76,7 +76,7 @@ class BentShaft:
     def typed(self) -> TypedJob:
         """A job with every reading."""
         job = TypedJob()
-        from trebb.logbook.entries import AssemblyAdded
+        from trebb.logbook.log.entries import AssemblyAdded
 
         job.record(AssemblyAdded(assembly="bar", label="Feed shaft", family="shaft", under="apron"))
         job.state(

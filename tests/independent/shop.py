@@ -13,13 +13,13 @@ import numpy as np
 from tests.independent.beds import FAR_LAND, NEAR_LAND, Lathe
 from tests.independent.job import TypedJob
 from trebb.core.memory.taught import USUAL, Taught
-from trebb.logbook.casework import Cases
-from trebb.logbook.entries import Entry, MatterStated, RemedyChosen, StepDone
-from trebb.logbook.job_tasks import told_of
-from trebb.logbook.lessons import lessons
-from trebb.logbook.memory import Memory, memory_of
-from trebb.logbook.shop import JobGiven
-from trebb.logbook.task_gathering import PLAN, gather
+from trebb.logbook.cases.casework import Cases
+from trebb.logbook.log.entries import Entry, MatterStated, RemedyChosen, StepDone
+from trebb.logbook.memory.asked import Memory, memory_of
+from trebb.logbook.memory.lessons import lessons
+from trebb.logbook.memory.shop import JobGiven
+from trebb.logbook.plan.job_tasks import told_of
+from trebb.logbook.plan.task_gathering import PLAN, gather
 
 NOISY, ANSWER, SLOW = 2.0, 0.4, 1.7
 ROCK_SD, STEP = 0.004, 0.00254

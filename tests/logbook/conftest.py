@@ -5,11 +5,11 @@ from __future__ import annotations
 import pytest
 
 from trebb.app.walk import choose_least_work, cut_parts, fit_together, take_what_is_left
-from trebb.logbook.casework import Cases
-from trebb.logbook.demo import DEMOS, make_demo
-from trebb.logbook.drive_case import drive_case
-from trebb.logbook.entries import FactStated, ReadingTaken
-from trebb.logbook.fold import Job
+from trebb.logbook.cases.casework import Cases
+from trebb.logbook.cases.drive_case import drive_case
+from trebb.logbook.demo.jobs import DEMOS, make_demo
+from trebb.logbook.log.entries import FactStated, ReadingTaken
+from trebb.logbook.log.fold import Job
 
 
 class Bench:

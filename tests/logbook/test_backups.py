@@ -7,7 +7,7 @@ import datetime
 import pytest
 
 from trebb.core.errors import InputError
-from trebb.logbook.backups import (
+from trebb.logbook.file.backups import (
     KEPT,
     back_up,
     backup_folder,
@@ -17,8 +17,9 @@ from trebb.logbook.backups import (
     salvage,
     saved_name,
 )
-from trebb.logbook.entries import JobStarted, NoteWritten, PhotoAdded
-from trebb.logbook.store import JobFile, JobFileError, sha256_of
+from trebb.logbook.file.file_trouble import JobFileError
+from trebb.logbook.file.store import JobFile, sha256_of
+from trebb.logbook.log.entries import JobStarted, NoteWritten, PhotoAdded
 
 NOW = datetime.datetime(2026, 12, 1, 20, tzinfo=datetime.UTC)
 

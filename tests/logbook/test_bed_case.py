@@ -12,10 +12,10 @@ from trebb.core.families.bed.facts import shim_from
 from trebb.core.machine import State
 from trebb.core.stating import schema_of
 from trebb.core.units import UnitSystem
-from trebb.logbook.demo_machines import LATHE_BED
-from trebb.logbook.entries import ReadingStruck, RemedyChosen, Undone
-from trebb.logbook.exchange import readings_from_csv, readings_to_csv
-from trebb.logbook.verdict import proof_verdict
+from trebb.logbook.cases.verdict import proof_verdict
+from trebb.logbook.demo.machines import LATHE_BED
+from trebb.logbook.exchange.readings_csv import readings_from_csv, readings_to_csv
+from trebb.logbook.log.entries import ReadingStruck, RemedyChosen, Undone
 
 METRIC = UnitSystem.METRIC
 FOUR = ("stand", "ways", "headstock", "tailstock")

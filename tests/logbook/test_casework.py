@@ -16,9 +16,11 @@ from trebb.core.stating import schema_of
 from trebb.core.survey import set_up
 from trebb.core.threads import Form
 from trebb.core.units import THOU_MM, UnitSystem
-from trebb.logbook.casework import SCREW, set_up_of
-from trebb.logbook.demo_machines import PLANTED
-from trebb.logbook.entries import (
+from trebb.logbook.cases.casework import SCREW, set_up_of
+from trebb.logbook.cases.verdict import proof_verdict
+from trebb.logbook.demo.machines import PLANTED
+from trebb.logbook.file.photographs import PhotographError, read_photograph, thumbnail
+from trebb.logbook.log.entries import (
     FactStated,
     LimitSet,
     PartSet,
@@ -28,8 +30,6 @@ from trebb.logbook.entries import (
     SizeTaken,
     StepDone,
 )
-from trebb.logbook.photographs import PhotographError, read_photograph, thumbnail
-from trebb.logbook.verdict import proof_verdict
 
 INCH = UnitSystem.INCH
 

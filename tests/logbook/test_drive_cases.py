@@ -19,10 +19,10 @@ from trebb.core.stating import schema_of
 from trebb.core.survey import PlaceReadings, observations, set_ups_of
 from trebb.core.threads import Form, Hand
 from trebb.core.units import UnitSystem
-from trebb.logbook.demo import simulated_reading
-from trebb.logbook.demo_machines import CROSS_THREAD, LATHE_SCREWS, LIFT_THREAD, MILL_SCREWS
-from trebb.logbook.entries import CardChanged, FactStated, PartSet, RemedyChosen, SizeTaken
-from trebb.logbook.verdict import proof_verdict
+from trebb.logbook.cases.verdict import proof_verdict
+from trebb.logbook.demo.jobs import simulated_reading
+from trebb.logbook.demo.machines import CROSS_THREAD, LATHE_SCREWS, LIFT_THREAD, MILL_SCREWS
+from trebb.logbook.log.entries import CardChanged, FactStated, PartSet, RemedyChosen, SizeTaken
 
 METRIC = UnitSystem.METRIC
 SCREWS = [

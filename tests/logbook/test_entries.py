@@ -9,11 +9,12 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from trebb.logbook import entries as kinds
-from trebb.logbook.entries import KINDS, Entry, JobStarted, LimitSet, ReadingTaken
-from trebb.logbook.fold import Job
-from trebb.logbook.job_json import job_to_json
-from trebb.logbook.store import JobFile, JobFileError
+from trebb.logbook.exchange.job_json import job_to_json
+from trebb.logbook.file.file_trouble import JobFileError
+from trebb.logbook.file.store import JobFile
+from trebb.logbook.log import entries as kinds
+from trebb.logbook.log.entries import KINDS, Entry, JobStarted, LimitSet, ReadingTaken
+from trebb.logbook.log.fold import Job
 
 EXAMPLES = (
     kinds.JobStarted(shop="s", machine="m", machine_kind="lathe"),

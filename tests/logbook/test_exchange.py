@@ -9,18 +9,18 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from trebb.logbook.casework import SCREW, Cases
-from trebb.logbook.entries import JobStarted, PhotoAdded, ReadingStruck, ReadingTaken
-from trebb.logbook.exchange import (
+from trebb.logbook.cases.casework import SCREW, Cases
+from trebb.logbook.exchange.job_json import job_from_json, job_to_json, make_job
+from trebb.logbook.exchange.readings_csv import (
     ExchangeError,
     as_text,
     from_text,
     readings_from_csv,
     readings_to_csv,
 )
-from trebb.logbook.fold import Job
-from trebb.logbook.job_json import job_from_json, job_to_json, make_job
-from trebb.logbook.store import JobFile, sha256_of
+from trebb.logbook.file.store import JobFile, sha256_of
+from trebb.logbook.log.entries import JobStarted, PhotoAdded, ReadingStruck, ReadingTaken
+from trebb.logbook.log.fold import Job
 
 
 def read(text: str, job: Job | None = None):

@@ -6,8 +6,8 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from trebb.logbook.casework import SCREW
-from trebb.logbook.entries import (
+from trebb.logbook.cases.casework import SCREW
+from trebb.logbook.log.entries import (
     AssemblyAdded,
     CardChanged,
     Entry,
@@ -24,7 +24,7 @@ from trebb.logbook.entries import (
     StepDone,
     Undone,
 )
-from trebb.logbook.fold import Job
+from trebb.logbook.log.fold import Job
 
 
 def reading(value: float, place: str = "station 1", phase: str = "before") -> ReadingTaken:

@@ -11,8 +11,8 @@ from trebb.core.errors import InputError, UnreadError
 from trebb.core.stating import schema_of
 from trebb.core.survey.contact import COLUMNS, ROWS, text_of
 from trebb.core.units import UnitSystem
-from trebb.logbook.demo_machines import LATHE_SADDLE, MILL_HEAD, MILL_TABLE
-from trebb.logbook.entries import ContactPainted, PartSet, RemedyChosen
+from trebb.logbook.demo.machines import LATHE_SADDLE, MILL_HEAD, MILL_TABLE
+from trebb.logbook.log.entries import ContactPainted, PartSet, RemedyChosen
 
 METRIC = UnitSystem.METRIC
 

@@ -6,7 +6,11 @@ import datetime
 
 import pytest
 
-from trebb.logbook.entries import (
+from trebb.logbook.file.file_trouble import JobFileError
+from trebb.logbook.file.glance import glance
+from trebb.logbook.file.store import JobFile
+from trebb.logbook.file.watching import watch
+from trebb.logbook.log.entries import (
     JobStarted,
     MatterStated,
     ReadingStruck,
@@ -16,9 +20,6 @@ from trebb.logbook.entries import (
     StepDone,
     Undone,
 )
-from trebb.logbook.glance import glance
-from trebb.logbook.store import JobFile, JobFileError
-from trebb.logbook.watching import watch
 
 TODAY = datetime.date(2026, 12, 1)
 

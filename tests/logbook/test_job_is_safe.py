@@ -13,11 +13,12 @@ from pathlib import Path
 import pytest
 
 from trebb.app.cli import main
-from trebb.logbook.demo import make_demo
-from trebb.logbook.entries import NoteWritten
-from trebb.logbook.job_json import job_from_json, job_to_json, make_job
-from trebb.logbook.store import JobFile, JobFileError
-from trebb.logbook.writing import WriteError, write_whole
+from trebb.logbook.demo.jobs import make_demo
+from trebb.logbook.exchange.job_json import job_from_json, job_to_json, make_job
+from trebb.logbook.file.file_trouble import JobFileError
+from trebb.logbook.file.store import JobFile
+from trebb.logbook.file.writing import WriteError, write_whole
+from trebb.logbook.log.entries import NoteWritten
 
 
 @pytest.fixture
@@ -37,7 +38,7 @@ def texts(path: Path) -> list[str]:
         return [body for (body,) in db.execute("SELECT body FROM entry ORDER BY id")]
 
 
-OPENS = "from pathlib import Path; from trebb.logbook.store import JobFile; JobFile.open(Path({!r}))"
+OPENS = "from pathlib import Path; from trebb.logbook.file.store import JobFile; JobFile.open(Path({!r}))"
 
 
 def test_a_second_writer_stays_out_though_the_file_was_opened_and_closed_in_between(job_file):

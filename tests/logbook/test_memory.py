@@ -12,13 +12,15 @@ from tests.independent.job import TypedJob
 from tests.independent.shop import ANSWER, NOISY, NOW, ShopJob, foretold, years_of
 from trebb.core.errors import InputError
 from trebb.core.memory.taught import USUAL, Taught
-from trebb.logbook.demo import make_demo
-from trebb.logbook.entries import JobStarted, ReadingTaken
-from trebb.logbook.fold import Job
-from trebb.logbook.instrument_checks import admitted_check, check_of
-from trebb.logbook.lessons import given, job_name, lessons
-from trebb.logbook.memory import memory_of
-from trebb.logbook.shop import (
+from trebb.logbook.demo.jobs import make_demo
+from trebb.logbook.file.file_trouble import JobFileError
+from trebb.logbook.file.store import JobFile
+from trebb.logbook.log.entries import JobStarted, ReadingTaken
+from trebb.logbook.log.fold import Job
+from trebb.logbook.memory.asked import memory_of
+from trebb.logbook.memory.instrument_checks import admitted_check, check_of
+from trebb.logbook.memory.lessons import given, job_name, lessons
+from trebb.logbook.memory.shop import (
     InstrumentChecked,
     JobGiven,
     JobLeftOut,
@@ -30,9 +32,8 @@ from trebb.logbook.shop import (
     read_shop,
     remember,
 )
-from trebb.logbook.shop_place import has_memory, shop_path
-from trebb.logbook.store import JobFile, JobFileError
-from trebb.logbook.taught_for import taught_for
+from trebb.logbook.memory.shop_place import has_memory, shop_path
+from trebb.logbook.memory.taught_for import taught_for
 
 
 @pytest.fixture(scope="module")

@@ -14,16 +14,16 @@ import pytest
 from openpyxl import Workbook, load_workbook
 
 from trebb.core.units import UnitSystem
-from trebb.logbook import job_json, schemas
-from trebb.logbook.casework import Cases
-from trebb.logbook.demo import DEMOS, readings_left
-from trebb.logbook.entries import NoteWritten, PhotoAdded, ReadingStruck
-from trebb.logbook.exchange import ExchangeError, readings_from_csv, readings_to_csv
-from trebb.logbook.fold import Job
-from trebb.logbook.job_json import export_job, job_from_json, job_to_json, make_job, read_job_json
-from trebb.logbook.spreadsheet import readings_text, write_xlsx
-from trebb.logbook.store import JobFile, sha256_of
-from trebb.logbook.telling import machine_told, set_ups_told
+from trebb.logbook.cases.casework import Cases
+from trebb.logbook.cases.telling import machine_told, set_ups_told
+from trebb.logbook.demo.jobs import DEMOS, readings_left
+from trebb.logbook.exchange import job_json, schemas
+from trebb.logbook.exchange.job_json import export_job, job_from_json, job_to_json, make_job, read_job_json
+from trebb.logbook.exchange.readings_csv import ExchangeError, readings_from_csv, readings_to_csv
+from trebb.logbook.exchange.spreadsheet import readings_text, write_xlsx
+from trebb.logbook.file.store import JobFile, sha256_of
+from trebb.logbook.log.entries import NoteWritten, PhotoAdded, ReadingStruck
+from trebb.logbook.log.fold import Job
 
 INCH = UnitSystem.INCH
 DOCS = Path(__file__).parents[2] / "docs" / "schemas"

@@ -10,19 +10,19 @@ from trebb.core.practice.ground_records import NOTHING
 from trebb.core.practice.piece import Offer, drawn, piece_from
 from trebb.core.survey import set_up
 from trebb.core.units import UnitSystem
-from trebb.logbook.casework import Cases
-from trebb.logbook.demo import simulated_reading
-from trebb.logbook.entries import PracticeMarked, ReadingStruck, RemedyChosen
-from trebb.logbook.fold import Job
-from trebb.logbook.practice_begun import begin as begin_job
-from trebb.logbook.practice_begun import doing, truth_of, used
-from trebb.logbook.practice_job import look_for_best, opened, opening, score_of
-from trebb.logbook.practice_piece import piece_of, read_piece, set_pieces
-from trebb.logbook.practice_record import by_trap, keep_score, next_piece, scores
-from trebb.logbook.practice_state import asking, is_asked, is_silent
-from trebb.logbook.practice_told import expert_words, lied_readings, trust_words
-from trebb.logbook.practice_trial import BestOrder, Trial, beginner, best_order, follow_advice
-from trebb.logbook.shop import read_shop
+from trebb.logbook.cases.casework import Cases
+from trebb.logbook.cases.practice_piece import piece_of, read_piece, set_pieces
+from trebb.logbook.demo.jobs import simulated_reading
+from trebb.logbook.log.entries import PracticeMarked, ReadingStruck, RemedyChosen
+from trebb.logbook.log.fold import Job
+from trebb.logbook.memory.shop import read_shop
+from trebb.logbook.practice.begun import begin as begin_job
+from trebb.logbook.practice.begun import doing, truth_of, used
+from trebb.logbook.practice.opened import look_for_best, opened, opening, score_of
+from trebb.logbook.practice.record import by_trap, keep_score, next_piece, scores
+from trebb.logbook.practice.state import asking, is_asked, is_silent
+from trebb.logbook.practice.told import expert_words, lied_readings, trust_words
+from trebb.logbook.practice.trial import BestOrder, Trial, beginner, best_order, follow_advice
 
 QUICK = ("01-not-home", "06-tap-by-pitch", "08-nut-alone", "10-hard-bore")
 

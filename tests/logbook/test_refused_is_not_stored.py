@@ -8,12 +8,12 @@ from trebb.app.cli import main
 from trebb.core.errors import InputError, TrebbError
 from trebb.core.parts import all_families
 from trebb.core.units import LengthError, UnitSystem, parse_length, parse_lengths
-from trebb.logbook.admitting import admit_together
-from trebb.logbook.casework import Cases
-from trebb.logbook.demo import DEMOS, make_demo
-from trebb.logbook.entries import FactStated, PartSet
-from trebb.logbook.fold import Job
-from trebb.logbook.store import JobFile
+from trebb.logbook.cases.admitting import admit_together
+from trebb.logbook.cases.casework import Cases
+from trebb.logbook.demo.jobs import DEMOS, make_demo
+from trebb.logbook.file.store import JobFile
+from trebb.logbook.log.entries import FactStated, PartSet
+from trebb.logbook.log.fold import Job
 
 TEXTS = ("1 ft 2 in", "0.0", "0", "500 mm", "0.01 mm", "-1", "1 10", "9 in", "0.25", "60", "12 in 2 in")
 

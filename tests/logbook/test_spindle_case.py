@@ -14,10 +14,13 @@ from trebb.core.stating import schema_of
 from trebb.core.stating.readers import angles_from
 from trebb.core.survey.contact import text_of
 from trebb.core.units import UnitSystem
-from trebb.logbook.casework import SCREW, SPINDLE, Cases
-from trebb.logbook.demo import DEMOS, simulated_reading
-from trebb.logbook.drive_case import drive_case
-from trebb.logbook.entries import (
+from trebb.logbook.cases.casework import SCREW, SPINDLE, Cases
+from trebb.logbook.cases.drive_case import drive_case
+from trebb.logbook.cases.spindle_case import SpindleCase
+from trebb.logbook.cases.verdict import proof_verdict
+from trebb.logbook.demo.jobs import DEMOS, simulated_reading
+from trebb.logbook.exchange.readings_csv import readings_from_csv, readings_to_csv
+from trebb.logbook.log.entries import (
     ContactPainted,
     FactStated,
     LimitSet,
@@ -26,10 +29,7 @@ from trebb.logbook.entries import (
     ReadingStruck,
     RemedyChosen,
 )
-from trebb.logbook.exchange import readings_from_csv, readings_to_csv
-from trebb.logbook.fold import Job
-from trebb.logbook.spindle_case import SpindleCase
-from trebb.logbook.verdict import proof_verdict
+from trebb.logbook.log.fold import Job
 
 INCH = UnitSystem.INCH
 

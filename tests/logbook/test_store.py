@@ -13,10 +13,11 @@ from pathlib import Path
 
 import pytest
 
-from trebb.logbook import store
-from trebb.logbook.entries import CardChanged, NoteWritten
-from trebb.logbook.fold import Job
-from trebb.logbook.store import JobFile, JobFileError
+from trebb.logbook.file import store
+from trebb.logbook.file.file_trouble import JobFileError
+from trebb.logbook.file.store import JobFile
+from trebb.logbook.log.entries import CardChanged, NoteWritten
+from trebb.logbook.log.fold import Job
 
 
 @pytest.fixture
@@ -178,8 +179,8 @@ WRITER = """
 import trebb.app
 import sys
 from pathlib import Path
-from trebb.logbook.entries import NoteWritten
-from trebb.logbook.store import JobFile
+from trebb.logbook.log.entries import NoteWritten
+from trebb.logbook.file.store import JobFile
 made = JobFile.create(Path(sys.argv[1]))
 for n in range(100_000):
     made.append([NoteWritten(topic="left", text=str(n))])

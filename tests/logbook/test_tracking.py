@@ -12,10 +12,11 @@ import pytest
 from trebb.core.errors import InputError, TrebbError
 from trebb.core.facts import Choice, Length, Number
 from trebb.core.units import UnitSystem
-from trebb.logbook.admitting import admit
-from trebb.logbook.casework import Cases
-from trebb.logbook.demo import DEMOS, simulated_reading
-from trebb.logbook.entries import (
+from trebb.logbook.cases.admitting import admit
+from trebb.logbook.cases.casework import Cases
+from trebb.logbook.demo.jobs import DEMOS, simulated_reading
+from trebb.logbook.file.store import JobFile
+from trebb.logbook.log.entries import (
     AssemblyAdded,
     CardChanged,
     ContactPainted,
@@ -30,9 +31,8 @@ from trebb.logbook.entries import (
     SizeTaken,
     Undone,
 )
-from trebb.logbook.fold import Job
-from trebb.logbook.store import JobFile
-from trebb.logbook.tracking import Ledger, derived
+from trebb.logbook.log.fold import Job
+from trebb.logbook.log.tracking import Ledger, derived
 
 INCH = UnitSystem.INCH
 

@@ -11,23 +11,23 @@ from trebb.core.errors import InputError, TrebbError
 from trebb.core.making.stock import Bar
 from trebb.core.stating.matters import MATTERS
 from trebb.core.units import UnitSystem
-from trebb.logbook.admitting import admit
-from trebb.logbook.afterwards import again_list, proposed
-from trebb.logbook.bill import bill_of
-from trebb.logbook.calendar_file import calendar_bytes
-from trebb.logbook.casework import Cases
-from trebb.logbook.demo import make_demo
-from trebb.logbook.demo_pieces import BRAKE
-from trebb.logbook.entries import MatterStated, RemedyChosen, StepDone, Undone
-from trebb.logbook.fold import Job
-from trebb.logbook.holding import Hold
-from trebb.logbook.job_plan import PLAN, chain_words, job_plan, plan_told
-from trebb.logbook.job_tasks import checked_after, told_of
-from trebb.logbook.machine_card import card_of
-from trebb.logbook.oil_plan import oil_points, pump_lines, usual_entries
-from trebb.logbook.rack import RackError, read_rack, write_rack
-from trebb.logbook.strip_down import came_off, not_settled
-from trebb.logbook.task_gathering import RESTS, gather
+from trebb.logbook.cases.admitting import admit
+from trebb.logbook.cases.casework import Cases
+from trebb.logbook.cases.strip_down import came_off, not_settled
+from trebb.logbook.demo.jobs import make_demo
+from trebb.logbook.demo.pieces import BRAKE
+from trebb.logbook.file.holding import Hold
+from trebb.logbook.log.entries import MatterStated, RemedyChosen, StepDone, Undone
+from trebb.logbook.log.fold import Job
+from trebb.logbook.plan.afterwards import again_list, proposed
+from trebb.logbook.plan.bill import bill_of
+from trebb.logbook.plan.calendar_file import calendar_bytes
+from trebb.logbook.plan.job_plan import PLAN, chain_words, job_plan, plan_told
+from trebb.logbook.plan.job_tasks import checked_after, told_of
+from trebb.logbook.plan.machine_card import card_of
+from trebb.logbook.plan.oil_plan import oil_points, pump_lines, usual_entries
+from trebb.logbook.plan.rack import RackError, read_rack, write_rack
+from trebb.logbook.plan.task_gathering import RESTS, gather
 
 NOW = datetime.datetime(2026, 11, 26, 12).astimezone()  # noon, wherever it is run
 
@@ -363,8 +363,8 @@ def test_help_is_there_on_some_days_only(shop):
 
 
 def test_what_wears_in_a_year_is_said_with_its_doubt(shop):
-    from trebb.logbook.entries import Entry, ReadingTaken
-    from trebb.logbook.verdict import since_verdict
+    from trebb.logbook.cases.verdict import since_verdict
+    from trebb.logbook.log.entries import Entry, ReadingTaken
 
     case = shop.cases.of("cross_slide")
     assert "a month or a year on" in since_verdict(case, UnitSystem.METRIC)[1]

@@ -11,8 +11,8 @@ from trebb.app.typed import BenchEdit
 from trebb.app.widgets import Choice, button, column, label, row
 from trebb.core.errors import InputError
 from trebb.core.register import FAMILIES
-from trebb.logbook.entries import AssemblyAdded
-from trebb.logbook.fold_facts import key_for
+from trebb.logbook.log.entries import AssemblyAdded
+from trebb.logbook.log.fold_facts import key_for
 
 GRADED_ONLY = "Part to grade and note"
 

@@ -13,7 +13,7 @@ from trebb.app.beside_page import BesidePage
 from trebb.app.widgets import button, clear, column, label, scrolled, sheet
 from trebb.core.dates import full_words
 from trebb.core.errors import TrebbError
-from trebb.logbook.backups import BackUp, backup_folder, backups, restore
+from trebb.logbook.file.backups import BackUp, backup_folder, backups, restore
 
 if TYPE_CHECKING:
     from trebb.app.start_page import Opener

@@ -31,8 +31,8 @@ from trebb.core.survey import AnySetUp, Outlier, Place, set_up, set_ups_of
 from trebb.core.survey.angles import split_place
 from trebb.core.survey.shown import reading_text, reading_unit
 from trebb.core.units import show_minutes
-from trebb.logbook.case import Question
-from trebb.logbook.entries import ReadingKept, ReadingStruck
+from trebb.logbook.cases.case import Question
+from trebb.logbook.log.entries import ReadingKept, ReadingStruck
 
 MOST_CHIPS = 6  # in one row
 COUNTED_CHIPS = 5  # so many have room for their counts, more show a bar

@@ -14,9 +14,9 @@ from trebb.core.errors import TrebbError
 from trebb.core.survey import set_up
 from trebb.core.survey.shown import reading_text
 from trebb.core.units import UnitSystem
-from trebb.logbook.entries import ReadingTaken
-from trebb.logbook.exchange import ImportedReadings, readings_from_csv
-from trebb.logbook.given_files import read_text
+from trebb.logbook.exchange.readings_csv import ImportedReadings, readings_from_csv
+from trebb.logbook.file.given_files import read_text
+from trebb.logbook.log.entries import ReadingTaken
 
 MOST_BYTES = 5_000_000
 MOST_SHOWN = 200
@@ -82,7 +82,7 @@ class BringIn(CoverPage):
         """Show what a file holds; says here why it cannot be read."""
         try:
             if path.suffix.lower() == ".xlsx":
-                from trebb.logbook.spreadsheet import readings_text
+                from trebb.logbook.exchange.spreadsheet import readings_text
 
                 self.text.setPlainText(readings_text(path))
             else:

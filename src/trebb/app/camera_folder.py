@@ -9,7 +9,7 @@ from pathlib import Path
 
 from PySide6.QtCore import QFileSystemWatcher, QObject, QTimer, Signal
 
-from trebb.logbook.photographs import PhotographError, read_photograph
+from trebb.logbook.file.photographs import PhotographError, read_photograph
 
 PICTURES = (".jpg", ".jpeg", ".png", ".webp", ".tif", ".tiff")
 TICK_MS = 500

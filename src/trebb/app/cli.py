@@ -16,7 +16,7 @@ from trebb.core.errors import TrebbError, echoed
 from trebb.core.units import UnitSystem
 
 if TYPE_CHECKING:
-    from trebb.logbook.store import JobFile
+    from trebb.logbook.file.store import JobFile
 
 
 def parser() -> argparse.ArgumentParser:
@@ -156,7 +156,7 @@ def _open(path: Path) -> int:
     """Open a job; where a window has it already, that one comes forward. What cannot be written is looked
     at.
     """
-    from trebb.logbook.looking import ELSEWHERE, open_or_look
+    from trebb.logbook.file.looking import ELSEWHERE, open_or_look
 
     job_file = open_or_look(path)
     if job_file.why == ELSEWHERE:
@@ -186,8 +186,8 @@ def _show(job_file: JobFile | None) -> int:
 
 
 def _new(given: argparse.Namespace) -> int:
-    from trebb.logbook.entries import JobStarted
-    from trebb.logbook.store import JobFile
+    from trebb.logbook.file.store import JobFile
+    from trebb.logbook.log.entries import JobStarted
 
     started = JobStarted(
         shop=given.shop,
@@ -219,7 +219,7 @@ def _demo(given: argparse.Namespace) -> int:
 
 
 def _write(path: Path, text: str) -> None:
-    from trebb.logbook.writing import write_whole
+    from trebb.logbook.file.writing import write_whole
 
     write_whole(path, text.encode("utf-8"))
     print(f"Written: {path}")
@@ -227,10 +227,10 @@ def _write(path: Path, text: str) -> None:
 
 def _export(given: argparse.Namespace) -> int:
     from trebb.core.errors import InputError
-    from trebb.logbook.exchange import readings_to_csv
-    from trebb.logbook.fold import Job
-    from trebb.logbook.job_json import export_job
-    from trebb.logbook.looking import JobLookedAt
+    from trebb.logbook.exchange.job_json import export_job
+    from trebb.logbook.exchange.readings_csv import readings_to_csv
+    from trebb.logbook.file.looking import JobLookedAt
+    from trebb.logbook.log.fold import Job
 
     if given.json is None and given.csv is None and given.xlsx is None:
         raise InputError("nothing to write", "say --json OUT, --csv OUT, --xlsx OUT, or several")
@@ -241,8 +241,8 @@ def _export(given: argparse.Namespace) -> int:
         if given.csv is not None:
             _write(given.csv, readings_to_csv(Job(job_file.entries())))
         if given.xlsx is not None:
-            from trebb.logbook.casework import Cases
-            from trebb.logbook.spreadsheet import write_xlsx
+            from trebb.logbook.cases.casework import Cases
+            from trebb.logbook.exchange.spreadsheet import write_xlsx
 
             write_xlsx(Cases(Job(job_file.entries())), UnitSystem(given.units), given.xlsx)
             print(f"Written: {given.xlsx}")
@@ -251,16 +251,16 @@ def _export(given: argparse.Namespace) -> int:
 
 def _import(given: argparse.Namespace) -> int:
     from trebb.app.shell_base import TURN_S
-    from trebb.logbook.casework import Cases
-    from trebb.logbook.exchange import readings_from_csv
-    from trebb.logbook.fold import Job
-    from trebb.logbook.job_json import make_job, read_job_json
-    from trebb.logbook.store import JobFile
+    from trebb.logbook.cases.casework import Cases
+    from trebb.logbook.exchange.job_json import make_job, read_job_json
+    from trebb.logbook.exchange.readings_csv import readings_from_csv
+    from trebb.logbook.file.store import JobFile
+    from trebb.logbook.log.fold import Job
 
     suffix = given.source.suffix.lower()
     if suffix in (".csv", ".xlsx"):
-        from trebb.logbook.given_files import read_text
-        from trebb.logbook.spreadsheet import readings_text
+        from trebb.logbook.exchange.spreadsheet import readings_text
+        from trebb.logbook.file.given_files import read_text
 
         text = readings_text(given.source) if suffix == ".xlsx" else read_text(given.source)
         with JobFile.open(given.file, wait_s=TURN_S) as job_file:
@@ -294,9 +294,9 @@ def _place(given: argparse.Namespace) -> int:
 
 
 def _report(given: argparse.Namespace) -> int:
-    from trebb.logbook.casework import Cases
-    from trebb.logbook.fold import Job
-    from trebb.logbook.looking import JobLookedAt
+    from trebb.logbook.cases.casework import Cases
+    from trebb.logbook.file.looking import JobLookedAt
+    from trebb.logbook.log.fold import Job
 
     if not has_display():
         os.environ["QT_QPA_PLATFORM"] = "offscreen"

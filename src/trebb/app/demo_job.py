@@ -6,8 +6,9 @@ from pathlib import Path
 
 from platformdirs import user_data_path
 
-from trebb.logbook.demo import DEMOS
-from trebb.logbook.store import JobFile, JobFileError
+from trebb.logbook.demo.jobs import DEMOS
+from trebb.logbook.file.file_trouble import JobFileError
+from trebb.logbook.file.store import JobFile
 
 
 def demo_path(machine: str = "lathe") -> Path:

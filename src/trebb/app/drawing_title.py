@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from trebb.core import clock
 from trebb.core.parts.drawing import Title
-from trebb.logbook.case import Case
+from trebb.logbook.cases.case import Case
 
 
 def title_of(case: Case) -> Title:

@@ -14,7 +14,7 @@ from trebb.app.papers.paper import Drawn, Paper, write_pdf
 from trebb.core.parts import Part, drawing_of
 from trebb.core.parts.drawing import A4, SCREEN, Sheet, Title
 from trebb.core.units import UnitSystem
-from trebb.logbook.writing import write_whole, written_beside
+from trebb.logbook.file.writing import write_whole, written_beside
 
 
 def save_dxf(part: Part, system: UnitSystem, path: Path, title: Title | None = None) -> None:

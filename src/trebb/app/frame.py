@@ -31,8 +31,8 @@ from trebb.app.top_strip import TopStrip
 from trebb.app.typed import AtRest, LengthEdit
 from trebb.app.widgets import Banner, Cover, Settles, button, column, row, scrolled
 from trebb.core.units import UnitSystem
-from trebb.logbook.entries import PowerLocked
-from trebb.logbook.store import JobFileError
+from trebb.logbook.file.file_trouble import JobFileError
+from trebb.logbook.log.entries import PowerLocked
 
 if TYPE_CHECKING:
     from trebb.app.first_steps import FirstSteps

@@ -13,7 +13,7 @@ from trebb.app.widgets import Overlay
 
 if TYPE_CHECKING:
     from trebb.app.host import Host
-    from trebb.logbook.fold_log import Reading
+    from trebb.logbook.log.fold_log import Reading
 
 
 class FromAfar(painting.Painted, Overlay):

@@ -18,7 +18,7 @@ from trebb.app import numerals, preferences, spoken, text_size, theme
 from trebb.app.mishaps import begin_log, catch
 from trebb.app.own_command import own_command
 from trebb.app.window import Window
-from trebb.logbook.store import JobFile
+from trebb.logbook.file.store import JobFile
 
 
 def application(arguments: list[str] | None = None) -> QApplication:

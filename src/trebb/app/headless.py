@@ -10,16 +10,16 @@ from pathlib import Path
 from trebb.app.walk import choose_least_work, cut_parts, fit_together, take_what_is_left
 from trebb.core.errors import InputError
 from trebb.core.units import UnitSystem, show_minutes, show_small, show_uncertain
-from trebb.logbook.casework import Case, Cases
-from trebb.logbook.demo import DEMOS
-from trebb.logbook.demo_machines import PLANTED
-from trebb.logbook.drive_case import DriveCase
-from trebb.logbook.entries import Body
-from trebb.logbook.fold import Job
-from trebb.logbook.spindle_case import SpindleCase
-from trebb.logbook.store import JobFile
-from trebb.logbook.verdict import proof_verdict
-from trebb.logbook.writing import write_whole
+from trebb.logbook.cases.casework import Case, Cases
+from trebb.logbook.cases.drive_case import DriveCase
+from trebb.logbook.cases.spindle_case import SpindleCase
+from trebb.logbook.cases.verdict import proof_verdict
+from trebb.logbook.demo.jobs import DEMOS
+from trebb.logbook.demo.machines import PLANTED
+from trebb.logbook.file.store import JobFile
+from trebb.logbook.file.writing import write_whole
+from trebb.logbook.log.entries import Body
+from trebb.logbook.log.fold import Job
 
 INCH = UnitSystem.INCH
 
@@ -154,8 +154,8 @@ def _write_files(case: Case, job_file: JobFile, out: Path) -> None:
     from trebb.app.gui import application
     from trebb.app.report import write_sheet
     from trebb.app.shots import stop_pictures
-    from trebb.logbook.exchange import readings_to_csv
-    from trebb.logbook.job_json import job_to_json
+    from trebb.logbook.exchange.job_json import job_to_json
+    from trebb.logbook.exchange.readings_csv import readings_to_csv
 
     application()
     for key in case.part_keys():

@@ -25,8 +25,8 @@ from pathlib import Path
 
 from msgspec import Struct, field
 
-from trebb.logbook.entries import PhotoAdded, ReadingTaken
-from trebb.logbook.store import JobFile, sha256_of
+from trebb.logbook.file.store import JobFile, sha256_of
+from trebb.logbook.log.entries import PhotoAdded, ReadingTaken
 
 SET_UP = "end_float"
 LONGEST_S = 1.0  # of work after the first report, before it is killed
@@ -58,7 +58,7 @@ class _User:
 
         from trebb.app.gui import application
         from trebb.app.window import Window
-        from trebb.logbook.casework import SCREW
+        from trebb.logbook.cases.casework import SCREW
 
         self.path, self.report, self.rng = path, report, random.Random(seed)
         self.app = application()
@@ -107,14 +107,14 @@ class _User:
 
     def export(self) -> None:
         """The whole job, over the export before it."""
-        from trebb.logbook.job_json import export_job
+        from trebb.logbook.exchange.job_json import export_job
 
         self.tell("export", self.path.with_suffix(".json"))
         export_job(self.frame.session.file, self.path.with_suffix(".json"))
 
     def spreadsheet(self) -> None:
         """The same as a spreadsheet."""
-        from trebb.logbook.spreadsheet import write_xlsx
+        from trebb.logbook.exchange.spreadsheet import write_xlsx
 
         self.tell("export", self.path.with_suffix(".xlsx"))
         session = self.frame.session
@@ -243,7 +243,7 @@ def _load() -> None:
 
 def run(count: int, seed: int, folder: Path, *, jobs: int = 1) -> Tally:
     """So many kills, on a job anew for each `jobs` of them."""
-    from trebb.logbook.demo import make_demo
+    from trebb.logbook.demo.jobs import make_demo
 
     _load()
     tally = Tally()

@@ -19,7 +19,7 @@ def load_before_qt() -> None:
     for name in ("numpy", "serial"):
         lazily(name)
     import trebb.instruments
-    import trebb.logbook.casework  # noqa: F401
+    import trebb.logbook.cases.casework  # noqa: F401
 
     leave_sources_unread()
 

@@ -35,8 +35,8 @@ from trebb.app.stops.register import ALL_STOPS
 from trebb.app.widgets import Cover, Settles
 from trebb.app.window import SMALLEST_SIZE, Window
 from trebb.core.units import UnitSystem
-from trebb.logbook.demo import DEMOS
-from trebb.logbook.fold import Job
+from trebb.logbook.demo.jobs import DEMOS
+from trebb.logbook.log.fold import Job
 
 TYPED = (
     *(

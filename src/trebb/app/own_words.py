@@ -12,8 +12,8 @@ from trebb.app.session import Session
 from trebb.app.widgets import clear, column, label, with_ampersands
 from trebb.core.errors import InputError
 from trebb.core.machine import State
-from trebb.logbook.entries import NoteWritten, StepDone
-from trebb.logbook.own import STATES, own_plan, own_steps, own_topic
+from trebb.logbook.log.entries import NoteWritten, StepDone
+from trebb.logbook.log.own import STATES, own_plan, own_steps, own_topic
 
 MOST_LETTERS, MOST_NUMBER = 400, 1e6
 

@@ -21,8 +21,8 @@ from trebb.core.survey.raw_units import RAW_UNITS
 from trebb.core.survey.shown import reading_text, reading_unit
 from trebb.core.units import THOU_MM, UnitSystem
 from trebb.instruments.reader import BAUD
-from trebb.logbook.asking import asked_first
-from trebb.logbook.entries import phase_of
+from trebb.logbook.cases.asking import asked_first
+from trebb.logbook.log.entries import phase_of
 
 if TYPE_CHECKING:
     from trebb.app.instrument_choice import InstrumentChoice

@@ -14,8 +14,8 @@ from trebb.app.widgets import Choice, Slider, button, column, label, row
 from trebb.core.condition import Quantity
 from trebb.core.families.spindle.findings import Clocking, runout_along
 from trebb.core.units import UnitSystem, show_size, show_small, size_unit, small_unit
-from trebb.logbook.entries import MarkScribed
-from trebb.logbook.spindle_case import SpindleCase
+from trebb.logbook.cases.spindle_case import SpindleCase
+from trebb.logbook.log.entries import MarkScribed
 
 STEP_DEG = 5
 HOLDERS = {"chuck": "Chuck", "bar": "Test bar"}

@@ -11,9 +11,9 @@ from trebb.core.errors import InputError
 from trebb.core.survey import set_up
 from trebb.core.survey.raw_units import RAW_UNITS
 from trebb.core.units import UnitSystem, show_size, show_small, show_uncertain
-from trebb.logbook.case import Case
-from trebb.logbook.own import STATES, own_plan, own_steps, own_told
-from trebb.logbook.verdict import proof_verdict
+from trebb.logbook.cases.case import Case
+from trebb.logbook.cases.verdict import proof_verdict
+from trebb.logbook.log.own import STATES, own_plan, own_steps, own_told
 
 MOST_PAGES = 2
 

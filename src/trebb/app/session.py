@@ -12,14 +12,15 @@ from trebb.app.thumbnails import Thumbnails
 from trebb.core.memory.taught import USUAL, Taught
 from trebb.core.survey import AnySetUp, Outlier, outlier
 from trebb.core.units import UnitSystem
-from trebb.logbook.asking import kind_of_place
-from trebb.logbook.casework import Case, Cases
-from trebb.logbook.drafts import Drafts
-from trebb.logbook.entries import Body, Entry, ReadingKept, ReadingTaken, Redone, Undone, phase_of
-from trebb.logbook.fold import Job
-from trebb.logbook.looking import JobLookedAt
-from trebb.logbook.practice_state import is_asked, is_silent
-from trebb.logbook.store import JobFile, JobFileError
+from trebb.logbook.cases.asking import kind_of_place
+from trebb.logbook.cases.casework import Case, Cases
+from trebb.logbook.file.drafts import Drafts
+from trebb.logbook.file.file_trouble import JobFileError
+from trebb.logbook.file.looking import JobLookedAt
+from trebb.logbook.file.store import JobFile
+from trebb.logbook.log.entries import Body, Entry, ReadingKept, ReadingTaken, Redone, Undone, phase_of
+from trebb.logbook.log.fold import Job
+from trebb.logbook.practice.state import is_asked, is_silent
 
 WAITS = "…"  # stands for a figure that is worked out a moment later
 SEEN_AFTER_MS = 60  # a window that was painted is seen
@@ -78,7 +79,7 @@ class Session(QObject):
     def drafts(self) -> Drafts:
         """Words half typed that no entry holds yet."""
         if self._drafts is None:
-            from trebb.logbook.backups import job_key
+            from trebb.logbook.file.backups import job_key
 
             self._drafts = Drafts(job_key(self.file.first()))
         return self._drafts
@@ -90,7 +91,7 @@ class Session(QObject):
 
         Raises InputError, and records nothing, where an entry could not be used.
         """
-        from trebb.logbook.admitting import admit_together
+        from trebb.logbook.cases.admitting import admit_together
 
         admit_together(self.cases, bodies)
         try:
@@ -209,6 +210,6 @@ class Session(QObject):
         wants_copy = is_own and self.file.newest > self._opened_at and not self.file.trouble()
         self.file.close()
         if wants_copy:
-            from trebb.logbook.backups import back_up_closed
+            from trebb.logbook.file.backups import back_up_closed
 
             back_up_closed(self.path)

@@ -21,11 +21,11 @@ from trebb.core.machine import CLASS_LIMITS
 from trebb.core.stating import card_schema, limit_fact
 from trebb.core.survey import AnySetUp, readings_typed
 from trebb.core.units import LARGE_MM, UnitSystem, show_size, show_small
-from trebb.logbook import telling
-from trebb.logbook.asking import asked_first
-from trebb.logbook.case import Case
-from trebb.logbook.casework import Cases, own_set_up
-from trebb.logbook.entries import (
+from trebb.logbook.cases import telling
+from trebb.logbook.cases.asking import asked_first
+from trebb.logbook.cases.case import Case
+from trebb.logbook.cases.casework import Cases, own_set_up
+from trebb.logbook.log.entries import (
     AssemblyAdded,
     Body,
     CardChanged,
@@ -36,9 +36,9 @@ from trebb.logbook.entries import (
     ReadingTaken,
     RemedyChosen,
 )
-from trebb.logbook.fold import Job
-from trebb.logbook.fold_facts import key_for
-from trebb.logbook.practice_state import is_silent
+from trebb.logbook.log.fold import Job
+from trebb.logbook.log.fold_facts import key_for
+from trebb.logbook.practice.state import is_silent
 
 CARD, LIMITS = "card", "limits"
 # What a key ends in is the unit of a bare number behind it, whatever the job's units are.
@@ -310,7 +310,7 @@ def choose(given: argparse.Namespace) -> int:
 
 def quote(given: argparse.Namespace) -> int:
     """Record what a firm asks for a remedy."""
-    from trebb.logbook.quotes import quote_read, quote_typed
+    from trebb.logbook.cases.quotes import quote_read, quote_typed
 
     job_file, cases = open_job(given, writes=True)
     with job_file:
@@ -450,7 +450,7 @@ def will_it_fit(given: argparse.Namespace) -> int:
     """Whether something offered fits the screw that is there."""
     from trebb.core.threads.marking import parse_marking
     from trebb.core.threads.offered import Offered, will_fit
-    from trebb.logbook.drive_case import DriveCase
+    from trebb.logbook.cases.drive_case import DriveCase
 
     job_file, cases = open_job(given)
     with job_file:

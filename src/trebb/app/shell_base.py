@@ -11,13 +11,13 @@ from typing import Any
 
 from trebb.core.errors import InputError
 from trebb.core.units import UnitSystem
-from trebb.logbook.admitting import admit_together
-from trebb.logbook.casework import Cases
-from trebb.logbook.entries import Body
-from trebb.logbook.fold import Job
-from trebb.logbook.looking import JobLookedAt
-from trebb.logbook.store import JobFile
-from trebb.logbook.taught_for import taught_for
+from trebb.logbook.cases.admitting import admit_together
+from trebb.logbook.cases.casework import Cases
+from trebb.logbook.file.looking import JobLookedAt
+from trebb.logbook.file.store import JobFile
+from trebb.logbook.log.entries import Body
+from trebb.logbook.log.fold import Job
+from trebb.logbook.memory.taught_for import taught_for
 
 Argument = tuple[str, dict[str, Any]]
 TURN_S = 2.0  # so long another program may have the job before a command gives up

@@ -15,7 +15,7 @@ from trebb.core.units import show_size
 
 def suspects(given: argparse.Namespace) -> int:
     """Suspects by the symptoms marked and the looks answered."""
-    from trebb.logbook.suspicion import suspicion, told_of_suspects
+    from trebb.logbook.plan.suspicion import suspicion, told_of_suspects
 
     job_file, cases = open_job(given)
     with job_file:
@@ -33,7 +33,7 @@ def suspects(given: argparse.Namespace) -> int:
 def plan_job(given: argparse.Namespace) -> int:
     """The plan of the whole job, from today on."""
     from trebb.core.dates import day_words
-    from trebb.logbook.job_plan import chain_words, job_plan, plan_told
+    from trebb.logbook.plan.job_plan import chain_words, job_plan, plan_told
 
     job_file, cases = open_job(given)
     with job_file:
@@ -56,8 +56,8 @@ def plan_job(given: argparse.Namespace) -> int:
 def stock(given: argparse.Namespace) -> int:
     """Blanks, cuts, tools."""
     from trebb.core.making.stock import cutting
-    from trebb.logbook.bill import bill_of
-    from trebb.logbook.rack import read_rack
+    from trebb.logbook.plan.bill import bill_of
+    from trebb.logbook.plan.rack import read_rack
 
     rack = read_rack()
     job_file, cases = open_job(given)
@@ -103,7 +103,7 @@ def stock(given: argparse.Namespace) -> int:
 def state_matter(given: argparse.Namespace) -> int:
     """State facts of the job as a whole."""
     from trebb.core.stating.matters import matter_schema
-    from trebb.logbook.entries import MatterStated
+    from trebb.logbook.log.entries import MatterStated
 
     schema, bodies = matter_schema(given.matter), []
     of = "" if given.of == "-" else given.of
@@ -120,8 +120,8 @@ def state_matter(given: argparse.Namespace) -> int:
 
 def tick(given: argparse.Namespace) -> int:
     """Tick a task of the plan, or take its tick back."""
-    from trebb.logbook.entries import StepDone
-    from trebb.logbook.job_plan import PLAN, job_plan
+    from trebb.logbook.log.entries import StepDone
+    from trebb.logbook.plan.job_plan import PLAN, job_plan
 
     job_file, cases = open_job(given, writes=True)
     with job_file:
@@ -137,7 +137,7 @@ def tick(given: argparse.Namespace) -> int:
 
 def machine_card(given: argparse.Namespace) -> int:
     """The machine's card."""
-    from trebb.logbook.machine_card import card_of
+    from trebb.logbook.plan.machine_card import card_of
 
     job_file, cases = open_job(given)
     with job_file:
@@ -147,10 +147,10 @@ def machine_card(given: argparse.Namespace) -> int:
 
 def calendar(given: argparse.Namespace) -> int:
     """The calendar file."""
-    from trebb.logbook.afterwards import again_list
-    from trebb.logbook.calendar_file import calendar_bytes
-    from trebb.logbook.job_plan import job_plan
-    from trebb.logbook.writing import write_whole
+    from trebb.logbook.file.writing import write_whole
+    from trebb.logbook.plan.afterwards import again_list
+    from trebb.logbook.plan.calendar_file import calendar_bytes
+    from trebb.logbook.plan.job_plan import job_plan
 
     now = clock.now()
     job_file, cases = open_job(given)

@@ -20,9 +20,9 @@ Command = tuple[str, str, Callable[[argparse.Namespace], int], tuple[Argument, .
 
 def pieces(given: argparse.Namespace) -> int:
     """Set pieces, and one's record by trap."""
-    from trebb.logbook.practice_piece import set_pieces
-    from trebb.logbook.practice_record import by_trap, scores
-    from trebb.logbook.shop import read_shop
+    from trebb.logbook.cases.practice_piece import set_pieces
+    from trebb.logbook.memory.shop import read_shop
+    from trebb.logbook.practice.record import by_trap, scores
 
     played = by_trap(scores(read_shop()[0]))
     told = {
@@ -40,8 +40,8 @@ def pieces(given: argparse.Namespace) -> int:
 def practise(given: argparse.Namespace) -> int:
     """Begin a hidden machine: by a code, a set piece's name, or its file."""
     from trebb.core.practice.piece import drawn, read_code
-    from trebb.logbook.practice_begun import begin
-    from trebb.logbook.practice_piece import read_piece, set_pieces
+    from trebb.logbook.cases.practice_piece import read_piece, set_pieces
+    from trebb.logbook.practice.begun import begin
 
     what = given.what
     if what in set_pieces():
@@ -63,9 +63,9 @@ def practise(given: argparse.Namespace) -> int:
 def take(given: argparse.Namespace) -> int:
     """Read a set-up of the hidden machine, every place as often as wanted; or make it ready first."""
     from trebb.core.practice.lies import PREPARATIONS
-    from trebb.logbook.casework import set_up_of
-    from trebb.logbook.demo import simulated_reading
-    from trebb.logbook.practice_begun import doing
+    from trebb.logbook.cases.casework import set_up_of
+    from trebb.logbook.demo.jobs import simulated_reading
+    from trebb.logbook.practice.begun import doing
 
     job_file, cases = open_job(given, writes=True)
     with job_file:
@@ -102,7 +102,7 @@ def take(given: argparse.Namespace) -> int:
 
 
 def _piece(cases: Any) -> tuple[Any, Any]:
-    from trebb.logbook.practice_piece import piece_of
+    from trebb.logbook.cases.practice_piece import piece_of
 
     piece = piece_of(cases.job)
     if piece is None:
@@ -113,9 +113,9 @@ def _piece(cases: Any) -> tuple[Any, Any]:
 def verdict(given: argparse.Namespace) -> int:
     """Say what is wrong and how sure one is; the machine is opened and scored."""
     from trebb.core.practice.ground_records import NOTHING
-    from trebb.logbook.entries import PracticeMarked
-    from trebb.logbook.practice_job import look_for_best, opened, opening
-    from trebb.logbook.practice_record import keep_score
+    from trebb.logbook.log.entries import PracticeMarked
+    from trebb.logbook.practice.opened import look_for_best, opened, opening
+    from trebb.logbook.practice.record import keep_score
 
     job_file, cases = open_job(given, writes=True)
     with job_file:
@@ -161,8 +161,8 @@ def verdict(given: argparse.Namespace) -> int:
 
 def shop(given: argparse.Namespace) -> int:
     """What the memory holds: every figure with where it comes from, the jobs, what was foretold."""
-    from trebb.logbook.memory import memory_of
-    from trebb.logbook.shop import read_shop
+    from trebb.logbook.memory.asked import memory_of
+    from trebb.logbook.memory.shop import read_shop
 
     entries, trouble = read_shop()
     if trouble:
@@ -200,9 +200,9 @@ def shop(given: argparse.Namespace) -> int:
 
 def shop_give(given: argparse.Namespace) -> int:
     """What a job teaches; with --yes it is kept."""
-    from trebb.logbook.lessons import given as given_of
-    from trebb.logbook.lessons import job_name, lessons
-    from trebb.logbook.shop import remember
+    from trebb.logbook.memory.lessons import given as given_of
+    from trebb.logbook.memory.lessons import job_name, lessons
+    from trebb.logbook.memory.shop import remember
 
     job_file, cases = open_job(given)
     with job_file:
@@ -222,8 +222,8 @@ def shop_give(given: argparse.Namespace) -> int:
 
 def shop_leave(given: argparse.Namespace) -> int:
     """Leave a job out of the memory, or count it again."""
-    from trebb.logbook.memory import memory_of
-    from trebb.logbook.shop import JobLeftOut, read_shop, remember
+    from trebb.logbook.memory.asked import memory_of
+    from trebb.logbook.memory.shop import JobLeftOut, read_shop, remember
 
     memory = memory_of(read_shop()[0])
     if given.job not in memory.jobs:
@@ -234,8 +234,8 @@ def shop_leave(given: argparse.Namespace) -> int:
 
 def shop_find(given: argparse.Namespace) -> int:
     """Search all jobs."""
-    from trebb.logbook.memory import memory_of
-    from trebb.logbook.shop import read_shop
+    from trebb.logbook.memory.asked import memory_of
+    from trebb.logbook.memory.shop import read_shop
 
     found = memory_of(read_shop()[0]).search(" ".join(given.words))
     told = [
@@ -247,7 +247,7 @@ def shop_find(given: argparse.Namespace) -> int:
 
 def shop_export(given: argparse.Namespace) -> int:
     """Write the memory as JSON."""
-    from trebb.logbook.shop import export_shop
+    from trebb.logbook.memory.shop import export_shop
 
     count = export_shop(Path(given.out))
     return say(given, {"written": given.out, "entries": count}, [f"Written: {given.out}, {count} entries"])
@@ -257,7 +257,7 @@ def feed(given: argparse.Namespace) -> int:
     """Readings as lines of JSON for other programs, as they come; until it is stopped, or so many."""
     import json
 
-    from trebb.logbook.watching import watch
+    from trebb.logbook.file.watching import watch
 
     after = 0 if given.all else None
     for i, told in enumerate(watch(given.file, after=after), start=1):

@@ -32,12 +32,14 @@ from trebb.app.window import DESIGN_SIZE, Window
 from trebb.core import clock
 from trebb.core.survey import set_up
 from trebb.core.units import UnitSystem
-from trebb.logbook.casework import SCREW, SPINDLE
-from trebb.logbook.demo import make_demo, make_mill, readings_left, simulated_reading
-from trebb.logbook.demo_machines import HEADSTOCK
-from trebb.logbook.demo_pieces import BEVEL, BRAKE, DIAL_SHAFT, QUILL_BORE
-from trebb.logbook.drive_case import DriveCase
-from trebb.logbook.entries import (
+from trebb.logbook.cases.casework import SCREW, SPINDLE
+from trebb.logbook.cases.drive_case import DriveCase
+from trebb.logbook.cases.headstock_case import HeadstockCase
+from trebb.logbook.cases.practice_piece import piece_of, set_pieces
+from trebb.logbook.demo.jobs import make_demo, make_mill, readings_left, simulated_reading
+from trebb.logbook.demo.machines import HEADSTOCK
+from trebb.logbook.demo.pieces import BEVEL, BRAKE, DIAL_SHAFT, QUILL_BORE
+from trebb.logbook.log.entries import (
     Body,
     FactStated,
     MatterStated,
@@ -46,11 +48,9 @@ from trebb.logbook.entries import (
     SizeStruck,
     StepDone,
 )
-from trebb.logbook.headstock_case import HeadstockCase
-from trebb.logbook.practice_begun import begin, doing
-from trebb.logbook.practice_job import look_for_best, opening
-from trebb.logbook.practice_piece import piece_of, set_pieces
-from trebb.logbook.shop import JobGiven, LessonKept, remember
+from trebb.logbook.memory.shop import JobGiven, LessonKept, remember
+from trebb.logbook.practice.begun import begin, doing
+from trebb.logbook.practice.opened import look_for_best, opening
 
 SETTLE_MS = 300
 LAYOUT_TURNS = 8  # more than layouts stand in one another

@@ -22,10 +22,11 @@ from PySide6.QtWidgets import (
 from trebb.app import painting, theme
 from trebb.app.widgets import Banner, Choice, button, clear, column, label, row, sheet
 from trebb.core.machine import CLASS_LIMITS, KINDS
-from trebb.logbook.backups import can_be_salvaged
-from trebb.logbook.entries import JobStarted
-from trebb.logbook.glance import Glance, glance, small_picture
-from trebb.logbook.store import JobFile, JobFileError
+from trebb.logbook.file.backups import can_be_salvaged
+from trebb.logbook.file.file_trouble import JobFileError
+from trebb.logbook.file.glance import Glance, glance, small_picture
+from trebb.logbook.file.store import JobFile
+from trebb.logbook.log.entries import JobStarted
 
 ROW_HEIGHT = 46
 PICTURE = QSize(56, 42)  # of a job's last photograph

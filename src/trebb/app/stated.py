@@ -11,7 +11,7 @@ from trebb.core.families.gib.facts import SADDLE
 from trebb.core.families.screw_drive.facts import PARTS, SEEN, SURVEY
 from trebb.core.register import FAMILIES
 from trebb.core.stating import schema_of
-from trebb.logbook.entries import FactStated
+from trebb.logbook.log.entries import FactStated
 
 HEADS = {
     "spindle": "Spindle, as stated",

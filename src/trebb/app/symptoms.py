@@ -15,8 +15,8 @@ from trebb.app.session import Session
 from trebb.app.widgets import Banner, button, clear, column, label, row, rule, scrolled
 from trebb.core.errors import TrebbError
 from trebb.core.stating.matters import matter_schema
-from trebb.logbook.entries import MatterStated
-from trebb.logbook.suspicion import ASKED, Suspicion, causes_table, suspicion
+from trebb.logbook.log.entries import MatterStated
+from trebb.logbook.plan.suspicion import ASKED, Suspicion, causes_table, suspicion
 
 COLUMNS = 2
 ROW = 40.0

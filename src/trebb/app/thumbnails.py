@@ -8,7 +8,7 @@ from PySide6.QtCore import QByteArray
 from PySide6.QtGui import QPixmap
 
 from trebb.core.errors import TrebbError
-from trebb.logbook.store import JobFile
+from trebb.logbook.file.store import JobFile
 
 MOST_KEPT = 60
 
@@ -31,7 +31,7 @@ class Thumbnails:
 
     @staticmethod
     def _make(job_file: JobFile, sha256: str) -> tuple[QPixmap, str]:
-        from trebb.logbook.photographs import thumbnail
+        from trebb.logbook.file.photographs import thumbnail
 
         picture = QPixmap()
         try:

@@ -14,10 +14,10 @@ from trebb.app.widgets import Choice, button, column, label, row, scrolled
 from trebb.core.errors import InputError, TrebbError
 from trebb.core.proof.tool_table import ShiftedTool, ToolTable, read_table, shift_table
 from trebb.core.units import UnitSystem, show_uncertain
-from trebb.logbook.entries import NoteWritten
-from trebb.logbook.given_files import read_text
-from trebb.logbook.spindle_case import SpindleCase
-from trebb.logbook.writing import WriteError, write_whole
+from trebb.logbook.cases.spindle_case import SpindleCase
+from trebb.logbook.file.given_files import read_text
+from trebb.logbook.file.writing import WriteError, write_whole
+from trebb.logbook.log.entries import NoteWritten
 
 TOPIC = "tool_table.columns"
 

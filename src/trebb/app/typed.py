@@ -16,7 +16,7 @@ from PySide6.QtWidgets import QLineEdit, QPlainTextEdit
 from trebb.app import numerals, theme
 from trebb.app.widgets import SaysWhole, Settles
 from trebb.core.errors import TrebbError
-from trebb.logbook.drafts import Drafts
+from trebb.logbook.file.drafts import Drafts
 
 REST_MS = 1000  # so long nothing is typed: it is taken
 

@@ -7,10 +7,10 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from trebb.core.making.infeed import InfeedScheme
-from trebb.logbook.case import Case
-from trebb.logbook.demo import readings_left
-from trebb.logbook.drive_case import DriveCase
-from trebb.logbook.entries import RemedyChosen, SizeTaken, StepDone
+from trebb.logbook.cases.case import Case
+from trebb.logbook.cases.drive_case import DriveCase
+from trebb.logbook.demo.jobs import readings_left
+from trebb.logbook.log.entries import RemedyChosen, SizeTaken, StepDone
 
 Record = Callable[..., object]  # takes one gesture's bodies
 MOST_SIZES = 12

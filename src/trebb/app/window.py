@@ -24,8 +24,9 @@ from trebb.app.session import SEEN_AFTER_MS, Session
 from trebb.app.widgets import Cover
 from trebb.core.errors import TrebbError
 from trebb.core.units import UnitSystem
-from trebb.logbook.store import IN_USE, JobFile, JobFileError
-from trebb.logbook.taught_for import taught_for
+from trebb.logbook.file.file_trouble import IN_USE, JobFileError
+from trebb.logbook.file.store import JobFile
+from trebb.logbook.memory.taught_for import taught_for
 
 if TYPE_CHECKING:
     from trebb.app.one_window import Bell
@@ -132,7 +133,7 @@ class Window(QMainWindow):
 
     def open_path(self, path: Path) -> bool:
         """Open a job file; the start page says why if it cannot be."""
-        from trebb.logbook.looking import ELSEWHERE, open_or_look
+        from trebb.logbook.file.looking import ELSEWHERE, open_or_look
 
         if self._is_mine(path):
             return True
@@ -248,7 +249,7 @@ class Window(QMainWindow):
 
     def save_what_is_sound(self, path: Path) -> None:
         """What can be read of a damaged job, written beside it and opened."""
-        from trebb.logbook.backups import salvage, saved_name
+        from trebb.logbook.file.backups import salvage, saved_name
 
         try:
             saved = salvage(path, saved_name(path))

@@ -5,8 +5,9 @@
 May import `trebb.core`; knows nothing of Qt.
 """
 
-from trebb.logbook.fold import Job
-from trebb.logbook.fold_log import Reading
-from trebb.logbook.store import JobFile, JobFileError
+from trebb.logbook.file.file_trouble import JobFileError
+from trebb.logbook.file.store import JobFile
+from trebb.logbook.log.fold import Job
+from trebb.logbook.log.fold_log import Reading
 
 __all__ = ["Job", "JobFile", "JobFileError", "Reading"]

@@ -20,8 +20,8 @@ from trebb.app.widgets import (
     sheet,
 )
 from trebb.core.dual_units import in_units
-from trebb.logbook.entries import Entry
-from trebb.logbook.where_from import Rest, chain_of, without
+from trebb.logbook.cases.where_from import Rest, chain_of, without
+from trebb.logbook.log.entries import Entry
 
 
 class FigureCover(CoverPage):

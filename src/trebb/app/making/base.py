@@ -12,7 +12,7 @@ from PySide6.QtWidgets import QWidget
 from trebb.app.session import Session
 from trebb.core.making.operations import Operation
 from trebb.core.units import UnitSystem
-from trebb.logbook.drive_case import DriveCase
+from trebb.logbook.cases.drive_case import DriveCase
 
 Setting = tuple[str, str, bool]  # words, figure, strong
 Verdict = tuple[str, str, str]  # tone, head, text

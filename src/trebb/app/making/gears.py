@@ -22,7 +22,7 @@ from trebb.core.machine.workshop import banjo_of
 from trebb.core.making.operations import Operation
 from trebb.core.threads import Form, ThreadSpec
 from trebb.core.units import UnitSystem, show_size, show_small
-from trebb.logbook.entries import PartSet
+from trebb.logbook.log.entries import PartSet
 
 ERROR_OVER_MM, ERROR_OVER_INCH_MM = 300.0, 304.8
 USUAL_FEED_MM = 0.10  # of an old lathe's finest, where none is stated

@@ -23,7 +23,7 @@ from trebb.core.threads import Form, ThreadSpec, pitch_dia_from_balls_mm
 from trebb.core.threads.section import nut_outline
 from trebb.core.threads.tooling import largest_shank_mm, tap_or_cut, threading_bar
 from trebb.core.units import THOU_MM, UnitSystem, parse_length, show_size, show_small
-from trebb.logbook.entries import PartSet
+from trebb.logbook.log.entries import PartSet
 
 MOST_PLAY_MM = 1.0
 CHECKS = {

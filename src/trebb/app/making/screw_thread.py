@@ -23,7 +23,7 @@ from trebb.core.making.operations import Operation
 from trebb.core.threads import Form, Hand, flank_clearance, size_over_wires_mm, thread_limits
 from trebb.core.threads.groove import groove_of, pitch_dia_at_depth_mm
 from trebb.core.units import parse_length, show_size, show_small
-from trebb.logbook.entries import PartSet
+from trebb.logbook.log.entries import PartSet
 
 WHY = {
     InfeedScheme.STRAIGHT: "Straight in: shallow threads and small tools; both flanks cut, the chip jams in "

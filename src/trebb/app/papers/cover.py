@@ -18,7 +18,7 @@ from trebb.app.session import Session
 from trebb.app.widgets import Banner, button, exclusive, row
 from trebb.core import clock
 from trebb.core.errors import TrebbError
-from trebb.logbook.job_plan import job_plan
+from trebb.logbook.plan.job_plan import job_plan
 
 
 def _week(session: Session) -> Paper:

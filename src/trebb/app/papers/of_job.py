@@ -17,8 +17,8 @@ from trebb.core.parts import Part
 from trebb.core.survey import AnySetUp
 from trebb.core.survey.shown import reading_text
 from trebb.core.units import UnitSystem, show_minutes, show_sizes
-from trebb.logbook.case import Case
-from trebb.logbook.casework import Cases
+from trebb.logbook.cases.case import Case
+from trebb.logbook.cases.casework import Cases
 
 PHASES = {"before": "before", "after": "after", "later": "looked at again"}
 

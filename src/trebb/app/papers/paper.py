@@ -24,7 +24,7 @@ from trebb.core.parts import Part
 from trebb.core.parts.drawing import Title
 from trebb.core.parts.page import TEXT, Page
 from trebb.core.units import UnitSystem
-from trebb.logbook.writing import is_pdf, written_beside
+from trebb.logbook.file.writing import is_pdf, written_beside
 
 TEMPLATES = Path(__file__).parent.parent / "templates"
 DOTS_PER_INCH = 288

@@ -12,7 +12,7 @@ from trebb.app.session import Session
 from trebb.app.widgets import column, exclusive, row
 from trebb.core.dual_units import in_units
 from trebb.core.units import show_small
-from trebb.logbook.casework import Case
+from trebb.logbook.cases.casework import Case
 
 
 class CasePicture(QWidget):

@@ -21,7 +21,7 @@ from trebb.core.dual_units import in_units
 from trebb.core.families.bed.subject import FEET, REACH_MM, Bed
 from trebb.core.families.bed.work import BedShape
 from trebb.core.units import UnitSystem, show_shim, show_small
-from trebb.logbook.bed_case import BedCase
+from trebb.logbook.cases.bed_case import BedCase
 
 LEAST_FACTOR, MOST_FACTOR = 50, 2000
 MORPH_MS = 700

@@ -18,7 +18,7 @@ from trebb.core.condition import Estimate
 from trebb.core.condition.fixing import is_read
 from trebb.core.families.bore.subject import DEPTHS
 from trebb.core.units import UnitSystem, show_small
-from trebb.logbook.bore_case import BoreCase
+from trebb.logbook.cases.bore_case import BoreCase
 
 Curve = tuple[float, float, float]  # wear, and the oval's two parts, mm
 LEFT, RIGHT, FOOT = 76.0, 70.0, 40.0

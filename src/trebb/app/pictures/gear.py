@@ -16,7 +16,7 @@ from trebb.app.widgets import column
 from trebb.core.families.gear.reading import set_up_readings, teeth_split, tooth_number
 from trebb.core.families.gear.subject import Gear
 from trebb.core.units import UnitSystem, show_small
-from trebb.logbook.casework import Case
+from trebb.logbook.cases.casework import Case
 
 LEGEND = 40.0
 

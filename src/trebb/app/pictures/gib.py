@@ -20,7 +20,7 @@ from trebb.core.families.gib.subject import ENDS, SPOTS, Slide
 from trebb.core.gibs import Gaps
 from trebb.core.machine import State, state_of
 from trebb.core.units import UnitSystem, show_size, show_small
-from trebb.logbook.gib_case import GibCase
+from trebb.logbook.cases.gib_case import GibCase
 
 FEED_STEP_MM = 0.25
 GAP_PX = 260.0  # of a millimetre of gap

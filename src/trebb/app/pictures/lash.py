@@ -13,7 +13,7 @@ from trebb.app.session import Session
 from trebb.app.thread_section import SectionCanvas, crest_words
 from trebb.app.widgets import column, label
 from trebb.core.condition import Estimate
-from trebb.logbook.drive_case import DriveCase
+from trebb.logbook.cases.drive_case import DriveCase
 
 
 class LashPicture(CasePicture):

@@ -8,7 +8,7 @@ from trebb.app.pictures.base import CasePicture, Leaves, OutcomePlot
 from trebb.app.session import Session
 from trebb.app.widgets import FigureView, column
 from trebb.core.figure import said_in
-from trebb.logbook.piece_case import PieceCase
+from trebb.logbook.cases.piece_case import PieceCase
 
 MOST_HIGH = 260  # figures are wide: what is taller stands empty
 

@@ -18,7 +18,7 @@ from trebb.core.condition.draws import draw
 from trebb.core.families.shaft.bend import Bend, bend_vectors
 from trebb.core.families.shaft.subject import Shaft
 from trebb.core.units import UnitSystem, show_size, show_small, show_uncertain
-from trebb.logbook.shaft_case import ShaftCase
+from trebb.logbook.cases.shaft_case import ShaftCase
 
 BODY = 15.0  # half thickness of the drawn shaft, px
 

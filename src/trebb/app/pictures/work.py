@@ -16,7 +16,7 @@ from trebb.core.condition import Estimate
 from trebb.core.families.bed.subject import REACH_MM
 from trebb.core.families.bed.work import WorkError
 from trebb.core.units import UnitSystem, show_size, show_small, size_unit, small_unit
-from trebb.logbook.bed_case import BedCase
+from trebb.logbook.cases.bed_case import BedCase
 
 WORK_ROLES = {
     "twist": "beyond",

@@ -16,11 +16,11 @@ from trebb.app.widgets import Banner, button, clear, column, label, row, rule, s
 from trebb.core import clock
 from trebb.core.dates import date_typed, full_words
 from trebb.core.errors import TrebbError
-from trebb.logbook.afterwards import Again, again_key, again_list, proposed
-from trebb.logbook.entries import MatterStated
-from trebb.logbook.job_plan import JobPlan
-from trebb.logbook.machine_card import card_of
-from trebb.logbook.suspicion import causes_table
+from trebb.logbook.log.entries import MatterStated
+from trebb.logbook.plan.afterwards import Again, again_key, again_list, proposed
+from trebb.logbook.plan.job_plan import JobPlan
+from trebb.logbook.plan.machine_card import card_of
+from trebb.logbook.plan.suspicion import causes_table
 
 STILL = {"": "not said", "no": "gone", "yes": "still there"}
 

@@ -8,7 +8,7 @@ from trebb.app.plan.matter_fields import matter_fields
 from trebb.app.session import Session
 from trebb.app.widgets import column, label, row
 from trebb.core.stating.matters import DAYS
-from trebb.logbook.job_plan import JobPlan, week_of
+from trebb.logbook.plan.job_plan import JobPlan, week_of
 
 
 class CalendarPage(QWidget):

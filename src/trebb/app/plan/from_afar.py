@@ -15,7 +15,7 @@ from trebb.core.dual_units import in_units
 
 if TYPE_CHECKING:
     from trebb.app.host import Host
-    from trebb.logbook.job_plan import JobPlan
+    from trebb.logbook.plan.job_plan import JobPlan
 
 MOST_LINES = 6
 

@@ -8,7 +8,7 @@ from trebb.app.fields import Fields
 from trebb.app.session import Session
 from trebb.core.facts import Choice, Fact, Words
 from trebb.core.stating.matters import matter_schema
-from trebb.logbook.entries import MatterStated
+from trebb.logbook.log.entries import MatterStated
 
 
 def matter_fields(

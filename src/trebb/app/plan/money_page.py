@@ -10,7 +10,7 @@ from trebb.app import painting, theme
 from trebb.app.plan.matter_fields import matter_fields
 from trebb.app.session import Session
 from trebb.app.widgets import Banner, column, label, scrolled
-from trebb.logbook.job_plan import JobPlan, Sum
+from trebb.logbook.plan.job_plan import JobPlan, Sum
 
 ROW = 26.0
 HEADS = ("", "Hours", "spent", "Money", "paid")

@@ -16,9 +16,9 @@ from trebb.app.typed import DraftEdit
 from trebb.app.widgets import Banner, button, clear, column, label, row, rule, scrolled
 from trebb.core.errors import TrebbError
 from trebb.core.lubrication import SPINDLE_SCHOOLS
-from trebb.logbook.entries import MatterStated
-from trebb.logbook.job_plan import JobPlan
-from trebb.logbook.oil_plan import STATES, oil_key, oil_points, pump_lines, usual_entries
+from trebb.logbook.log.entries import MatterStated
+from trebb.logbook.plan.job_plan import JobPlan
+from trebb.logbook.plan.oil_plan import STATES, oil_key, oil_points, pump_lines, usual_entries
 
 FIELDS = ("where", "kind", "how", "often", "state", "drops", "bore", "outer", "wide", "note")
 

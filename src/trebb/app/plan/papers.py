@@ -17,13 +17,13 @@ from trebb.core.dates import day_words
 from trebb.core.dual_units import in_units
 from trebb.core.errors import InputError
 from trebb.core.units import UnitSystem, show_size, show_small, show_uncertain
-from trebb.logbook.afterwards import again_list
-from trebb.logbook.calendar_file import calendar_bytes
-from trebb.logbook.casework import Cases
-from trebb.logbook.job_plan import JobPlan, day_of
-from trebb.logbook.machine_card import card_of
-from trebb.logbook.oil_plan import STATES, oil_points
-from trebb.logbook.writing import write_whole
+from trebb.logbook.cases.casework import Cases
+from trebb.logbook.file.writing import write_whole
+from trebb.logbook.plan.afterwards import again_list
+from trebb.logbook.plan.calendar_file import calendar_bytes
+from trebb.logbook.plan.job_plan import JobPlan, day_of
+from trebb.logbook.plan.machine_card import card_of
+from trebb.logbook.plan.oil_plan import STATES, oil_points
 
 PHOTO_PX, MOST_PHOTOS, WEEK_DAYS = 320, 6, 7
 

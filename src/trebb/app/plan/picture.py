@@ -11,7 +11,7 @@ from PySide6.QtWidgets import QWidget
 
 from trebb.app import painting, theme
 from trebb.core.machine import MachineKind
-from trebb.logbook.job_plan import JobPlan, Line
+from trebb.logbook.plan.job_plan import JobPlan, Line
 
 ROW, HEAD, BAND = 21.0, 22.0, 20.0
 NAME, LEAST_DAY, MOST_DAY = 132.0, 9.0, 46.0

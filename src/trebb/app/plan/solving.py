@@ -12,7 +12,7 @@ from trebb.app import mishaps
 from trebb.app.own_command import SOLVE, is_bundle, own_command
 from trebb.core.planning.evenings import TINY
 from trebb.core.planning.solver import SECONDS, as_asked
-from trebb.logbook.job_plan import Found, JobPlan
+from trebb.logbook.plan.job_plan import Found, JobPlan
 
 WAIT_MS = 400  # after the last change, before it begins
 MOST_FAILURES = 2  # of as many plans one after another: it is not tried again in this window

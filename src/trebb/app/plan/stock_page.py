@@ -25,10 +25,10 @@ from trebb.core.making.stock import (
 )
 from trebb.core.metals import MATERIALS
 from trebb.core.units import INCH_MM, UnitSystem, parse_length, show_size
-from trebb.logbook.bill import Bill, bill_of
-from trebb.logbook.entries import MatterStated
-from trebb.logbook.job_plan import JobPlan
-from trebb.logbook.rack import Rack, read_rack, write_rack
+from trebb.logbook.log.entries import MatterStated
+from trebb.logbook.plan.bill import Bill, bill_of
+from trebb.logbook.plan.job_plan import JobPlan
+from trebb.logbook.plan.rack import Rack, read_rack, write_rack
 
 COLUMNS = 3
 NEXT = {"": "yes", "yes": "no", "no": ""}

@@ -9,7 +9,7 @@ from trebb.app import painting, theme
 from trebb.app.painted_rows import PaintedRows
 from trebb.core.dual_units import in_units
 from trebb.core.units import UnitSystem
-from trebb.logbook.job_plan import JobPlan, Line, day_of
+from trebb.logbook.plan.job_plan import JobPlan, Line, day_of
 
 ROW = 25.0
 DAY, HOURS = 92.0, 62.0

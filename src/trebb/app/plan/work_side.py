@@ -17,10 +17,10 @@ from trebb.app.widgets import button, clear, column, label, row, rule, scrolled
 from trebb.core import clock
 from trebb.core.dual_units import in_units
 from trebb.core.errors import InputError, TrebbError
-from trebb.logbook.entries import Body, MatterStated, StepDone
-from trebb.logbook.job_plan import PLAN, JobPlan, Line, day_of
-from trebb.logbook.job_tasks import checked_after, own_key
-from trebb.logbook.strip_down import not_settled
+from trebb.logbook.cases.strip_down import not_settled
+from trebb.logbook.log.entries import Body, MatterStated, StepDone
+from trebb.logbook.plan.job_plan import PLAN, JobPlan, Line, day_of
+from trebb.logbook.plan.job_tasks import checked_after, own_key
 
 MOST_STEPS_SHOWN = 6
 

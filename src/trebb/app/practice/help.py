@@ -10,7 +10,7 @@ from PySide6.QtWidgets import QWidget
 from trebb.app.session import Session
 from trebb.app.widgets import button, clear, column, label, row, rule, scrolled
 from trebb.core.survey import AnySetUp
-from trebb.logbook.practice_state import asking
+from trebb.logbook.practice.state import asking
 
 PREPARATION_HEIGHT = 24
 TOLD_HEIGHT = 44  # the pod above keeps its numerals; what is longer is scrolled
@@ -88,8 +88,8 @@ class PracticeHelp(QWidget):
         self.told.setVisible(bool(self.words.text()))
 
     def _told(self, s: AnySetUp) -> str:
-        from trebb.logbook.practice_piece import piece_of
-        from trebb.logbook.practice_told import expert_words, trust_words
+        from trebb.logbook.cases.practice_piece import piece_of
+        from trebb.logbook.practice.told import expert_words, trust_words
 
         case, piece = self._session.case, piece_of(self._session.job)
         if piece is None:
@@ -102,8 +102,8 @@ class PracticeHelp(QWidget):
         return " ".join(told)
 
     def _do(self, preparation: str) -> None:
-        from trebb.logbook.practice_begun import doing
-        from trebb.logbook.practice_piece import piece_of
+        from trebb.logbook.cases.practice_piece import piece_of
+        from trebb.logbook.practice.begun import doing
 
         piece = piece_of(self._session.job)
         if piece is not None:

@@ -31,9 +31,9 @@ from trebb.core import clock
 from trebb.core.errors import TrebbError
 from trebb.core.practice.ground_records import GROUNDS
 from trebb.core.practice.piece import LEVELS, MOST_NUMBER, Piece, drawn, read_code
-from trebb.logbook.practice_piece import read_piece, set_pieces
-from trebb.logbook.practice_record import Played, by_trap, next_piece, scores
-from trebb.logbook.shop import read_shop
+from trebb.logbook.cases.practice_piece import read_piece, set_pieces
+from trebb.logbook.memory.shop import read_shop
+from trebb.logbook.practice.record import Played, by_trap, next_piece, scores
 
 if TYPE_CHECKING:
     from trebb.app.start_page import Opener
@@ -270,7 +270,7 @@ class PracticePage(BesidePage):
 
     def begin(self, piece: Piece) -> None:
         """Begin a job on a piece; says here why it could not be."""
-        from trebb.logbook.practice_begun import begin
+        from trebb.logbook.practice.begun import begin
 
         try:
             path = new_path(piece)

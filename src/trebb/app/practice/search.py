@@ -9,7 +9,7 @@ from PySide6.QtCore import QObject, Signal
 
 from trebb.app import mishaps
 from trebb.core.errors import TrebbError
-from trebb.logbook.entries import Entry
+from trebb.logbook.log.entries import Entry
 
 
 class BestSearch(QObject):
@@ -35,7 +35,7 @@ class BestSearch(QObject):
         self._thread.start()
 
     def _run(self, entries: Sequence[Entry]) -> None:
-        from trebb.logbook.practice_job import look_for_best
+        from trebb.logbook.practice.opened import look_for_best
 
         try:
             best = look_for_best(entries)

@@ -11,7 +11,7 @@ from PySide6.QtWidgets import QWidget
 from trebb.app import painting, theme
 from trebb.core.memory.blending import Z95
 from trebb.core.register import FAMILIES
-from trebb.logbook.memory import Foretold
+from trebb.logbook.memory.asked import Foretold
 
 ROW, LEFT, RIGHT = 58.0, 210.0, 330.0
 MOST = 4.0  # standard deviations shown

@@ -9,8 +9,8 @@ from PySide6.QtWidgets import QMenu, QWidget
 from trebb.app.session import Session
 from trebb.app.widgets import button, column
 from trebb.core.errors import TrebbError
-from trebb.logbook.entries import PartSet
-from trebb.logbook.shop_place import has_memory
+from trebb.logbook.log.entries import PartSet
+from trebb.logbook.memory.shop_place import has_memory
 
 MOST = 12
 
@@ -51,8 +51,8 @@ class DrawnBefore(QWidget):
     def _read() -> list[tuple[str, str, dict[str, str | float]]]:
         if not has_memory():
             return []
-        from trebb.logbook.memory import memory_of
-        from trebb.logbook.shop import read_shop
+        from trebb.logbook.memory.asked import memory_of
+        from trebb.logbook.memory.shop import read_shop
 
         memory = memory_of(read_shop()[0])
         return [

@@ -10,7 +10,7 @@ from PySide6.QtWidgets import QWidget
 
 from trebb.app import painting, theme
 from trebb.core.memory.blending import Z95
-from trebb.logbook.memory import Known
+from trebb.logbook.memory.asked import Known
 
 
 class FigureBar(painting.Painted, QWidget):

@@ -46,7 +46,7 @@ class Giving(QWidget):
 
     def show_lines(self) -> None:
         """Work out what it teaches, and show it."""
-        from trebb.logbook.lessons import job_name, lessons
+        from trebb.logbook.memory.lessons import job_name, lessons
 
         clear(self.lines)
         self._found = []
@@ -67,8 +67,8 @@ class Giving(QWidget):
 
     def give(self) -> None:
         """Keep what is ticked; says here why it could not be."""
-        from trebb.logbook.lessons import Line, given
-        from trebb.logbook.shop import remember
+        from trebb.logbook.memory.lessons import Line, given
+        from trebb.logbook.memory.shop import remember
 
         kept = [line for tick, line in self._found if tick.isChecked() and isinstance(line, Line)]
         bodies = [

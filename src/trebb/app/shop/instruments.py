@@ -11,7 +11,7 @@ from trebb.core.dates import day_of
 from trebb.core.errors import TrebbError
 from trebb.core.survey.base import InstrumentKind
 from trebb.core.units import UnitSystem, parse_lengths, show_small
-from trebb.logbook.instrument_checks import Check, admitted_check
+from trebb.logbook.memory.instrument_checks import Check, admitted_check
 
 KINDS = (
     InstrumentKind.INDICATOR,

@@ -18,8 +18,8 @@ from trebb.app.shop.instruments import InstrumentsPage
 from trebb.app.widgets import button, clear, column, exclusive, label, row, scrolled, sheet
 from trebb.core.dates import day_of
 from trebb.core.errors import TrebbError
-from trebb.logbook.memory import TOPICS, Known, Memory, memory_of
-from trebb.logbook.shop import JobLeftOut, export_shop, read_shop, remember
+from trebb.logbook.memory.asked import TOPICS, Known, Memory, memory_of
+from trebb.logbook.memory.shop import JobLeftOut, export_shop, read_shop, remember
 
 if TYPE_CHECKING:
     from trebb.app.start_page import Opener

@@ -12,8 +12,8 @@ from trebb.app.widgets import Banner, button, column, label, row, rule
 from trebb.core.dual_units import in_units
 from trebb.core.fitup import FitStep, blocked_by
 from trebb.core.units import show_minutes
-from trebb.logbook.entries import StepDone
-from trebb.logbook.strip_down import came_off
+from trebb.logbook.cases.strip_down import came_off
+from trebb.logbook.log.entries import StepDone
 
 if TYPE_CHECKING:
     from trebb.app.host import Host

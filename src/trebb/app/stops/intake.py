@@ -33,7 +33,8 @@ from trebb.core.facts import Choice, Fact, Words
 from trebb.core.machine import State
 from trebb.core.stating import card_schema, limit_fact
 from trebb.core.units import show_small
-from trebb.logbook.entries import (
+from trebb.logbook.file.photographs import read_photograph
+from trebb.logbook.log.entries import (
     CardChanged,
     Entry,
     Grade,
@@ -43,7 +44,6 @@ from trebb.logbook.entries import (
     NumberOneNamed,
     PhotoAdded,
 )
-from trebb.logbook.photographs import read_photograph
 
 if TYPE_CHECKING:
     from trebb.app.host import Host

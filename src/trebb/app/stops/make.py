@@ -23,7 +23,7 @@ from trebb.core.making.operations import Operation, material_of, minutes_left
 from trebb.core.metals import Material
 from trebb.core.parts.drawing import SCREEN_BARE
 from trebb.core.units import show_minutes, show_size, show_sizes
-from trebb.logbook.entries import SizeStruck, SizeTaken, StepDone
+from trebb.logbook.log.entries import SizeStruck, SizeTaken, StepDone
 
 if TYPE_CHECKING:
     from trebb.app.host import Host

@@ -22,7 +22,7 @@ from trebb.core.errors import TrebbError, UnreadError
 from trebb.core.machine import State
 from trebb.core.parts import PartField, family
 from trebb.core.units import UnitSystem
-from trebb.logbook.entries import PartSet
+from trebb.logbook.log.entries import PartSet
 
 if TYPE_CHECKING:
     from trebb.app.host import Host

@@ -23,8 +23,8 @@ from trebb.core import clock
 from trebb.core.dates import day_words
 from trebb.core.dual_units import in_units
 from trebb.core.errors import TrebbError
-from trebb.logbook.entries import MatterStated
-from trebb.logbook.job_plan import Found, JobPlan, chain_words, plan_asked, unplanned
+from trebb.logbook.log.entries import MatterStated
+from trebb.logbook.plan.job_plan import Found, JobPlan, chain_words, plan_asked, unplanned
 
 if TYPE_CHECKING:
     from trebb.app.host import Host

@@ -12,13 +12,13 @@ from trebb.app.widgets import Banner, button, clear, column, exclusive, label, r
 from trebb.core.dual_units import in_units
 from trebb.core.errors import TrebbError
 from trebb.core.units import show_minutes
-from trebb.logbook.entries import PracticeMarked
+from trebb.logbook.log.entries import PracticeMarked
 
 if TYPE_CHECKING:
     from trebb.app.host import Host
     from trebb.core.practice.piece import Piece
-    from trebb.logbook.practice_job import Opened
-    from trebb.logbook.practice_trial import BestOrder
+    from trebb.logbook.practice.opened import Opened
+    from trebb.logbook.practice.trial import BestOrder
 
 
 class PracticeStop(Stop):
@@ -85,7 +85,7 @@ class PracticeStop(Stop):
     def _piece(self) -> Piece | None:
         if not self.session.job.practice_marks("piece"):
             return None
-        from trebb.logbook.practice_piece import piece_of
+        from trebb.logbook.cases.practice_piece import piece_of
 
         return piece_of(self.session.job)
 
@@ -178,7 +178,7 @@ class PracticeStop(Stop):
         )
 
     def _show_side(self, piece: Piece) -> None:
-        from trebb.logbook.practice_begun import used
+        from trebb.logbook.practice.begun import used
 
         clear(self.side_box)
         spent = used(self.session.cases.of(piece.ground.assembly))
@@ -300,7 +300,7 @@ class PracticeStop(Stop):
 
     def _open(self) -> Opened | None:
         if self._opened is None:
-            from trebb.logbook.practice_job import opened
+            from trebb.logbook.practice.opened import opened
 
             try:
                 self._opened = opened(self.session.file.entries())
@@ -346,7 +346,7 @@ class PracticeStop(Stop):
 
     def _found(self, best: BestOrder) -> None:
         """The best order is found: now the machine is open for good."""
-        from trebb.logbook.practice_job import opening
+        from trebb.logbook.practice.opened import opening
 
         self.form.setEnabled(True)
         if self.session.record(opening(best)):
@@ -362,7 +362,7 @@ class PracticeStop(Stop):
         opened = self._open()
         if opened is None or self._kept:
             return
-        from trebb.logbook.practice_record import keep_score
+        from trebb.logbook.practice.record import keep_score
 
         self._kept = True
         trouble = keep_score(opened, str(self.session.path))

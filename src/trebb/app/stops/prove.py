@@ -18,10 +18,10 @@ from trebb.core.dual_units import in_units
 from trebb.core.errors import TrebbError
 from trebb.core.proof import Comparison
 from trebb.core.survey import set_up
-from trebb.logbook.entries import NoteWritten
-from trebb.logbook.measured_case import MeasuredCase
-from trebb.logbook.spindle_case import SpindleCase
-from trebb.logbook.verdict import proof_verdict, since_verdict
+from trebb.logbook.cases.measured_case import MeasuredCase
+from trebb.logbook.cases.spindle_case import SpindleCase
+from trebb.logbook.cases.verdict import proof_verdict, since_verdict
+from trebb.logbook.log.entries import NoteWritten
 
 if TYPE_CHECKING:
     from trebb.app.host import Host

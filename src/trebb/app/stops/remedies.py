@@ -21,8 +21,8 @@ from trebb.core.findings.base import unread_words
 from trebb.core.machine import State
 from trebb.core.remedies import Remedy, remedies_of
 from trebb.core.units import show_uncertain
-from trebb.logbook.entries import FactStated, RemedyChosen
-from trebb.logbook.quotes import quote_of, quote_typed
+from trebb.logbook.cases.quotes import quote_of, quote_typed
+from trebb.logbook.log.entries import FactStated, RemedyChosen
 
 if TYPE_CHECKING:
     from trebb.app.host import Host

@@ -32,10 +32,10 @@ from trebb.core.dual_units import in_units
 from trebb.core.errors import TrebbError
 from trebb.core.fitup import FitStep, assembly_order
 from trebb.core.fitup.stripped import MARKS, Came, Rule, checked_rule, usual_next
-from trebb.logbook.entries import Body, MatterStated, PhotoAdded
-from trebb.logbook.photographs import read_photograph
-from trebb.logbook.store import sha256_of
-from trebb.logbook.strip_down import came_off, not_settled, rule_key, strip_key, to_take
+from trebb.logbook.cases.strip_down import came_off, not_settled, rule_key, strip_key, to_take
+from trebb.logbook.file.photographs import read_photograph
+from trebb.logbook.file.store import sha256_of
+from trebb.logbook.log.entries import Body, MatterStated, PhotoAdded
 
 if TYPE_CHECKING:
     from trebb.app.host import Host

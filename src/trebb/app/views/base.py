@@ -8,7 +8,7 @@ from PySide6.QtWidgets import QWidget
 
 from trebb.app.session import Session
 from trebb.core.survey import AnySetUp, Place
-from trebb.logbook.fold_log import Reading
+from trebb.logbook.log.fold_log import Reading
 
 
 class Shown(Struct, frozen=True):

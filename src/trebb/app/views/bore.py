@@ -5,7 +5,7 @@ from __future__ import annotations
 from trebb.app.pictures.bore import UnrolledCanvas, curves_of
 from trebb.app.views.base import Shown
 from trebb.app.views.rows import WithRows
-from trebb.logbook.bore_case import BoreCase
+from trebb.logbook.cases.bore_case import BoreCase
 
 
 class BoreView(WithRows):

@@ -10,7 +10,7 @@ from trebb.app import painting, theme
 from trebb.app.views.base import ReadingView, Shown
 from trebb.app.widgets import button, column, label, row
 from trebb.core.survey.contact import COLUMNS, ROWS, SURFACES, Surface, cells_of, text_of
-from trebb.logbook.entries import ContactPainted, phase_of
+from trebb.logbook.log.entries import ContactPainted, phase_of
 
 
 class ContactView(ReadingView):

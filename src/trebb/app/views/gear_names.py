@@ -14,7 +14,7 @@ from trebb.app.widgets import button, column, label
 from trebb.core.dual_units import in_units
 from trebb.core.families.gear.name import naming_of
 from trebb.core.gears.naming import GearName, Naming
-from trebb.logbook.entries import FactStated
+from trebb.logbook.log.entries import FactStated
 
 ROW = 30.0
 

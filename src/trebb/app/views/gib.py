@@ -6,7 +6,7 @@ from trebb.app.pictures.gib import WedgeCanvas
 from trebb.app.views.base import Shown
 from trebb.app.views.rows import WithRows
 from trebb.core.families.gib.findings import gaps_of, plays, read_plays
-from trebb.logbook.gib_case import GibCase
+from trebb.logbook.cases.gib_case import GibCase
 
 
 class GibView(WithRows):

@@ -23,8 +23,8 @@ from trebb.core.families.bed.shims import Cut, ShimAdvice
 from trebb.core.families.bed.subject import ACROSS_FROM, FEET, Bed
 from trebb.core.survey.shown import reading_text
 from trebb.core.units import THOU_MM, UnitSystem, parse_length, show_shim, show_small, show_uncertain
-from trebb.logbook.entries import FactStated
-from trebb.logbook.headstock_case import HeadstockCase
+from trebb.logbook.cases.headstock_case import HeadstockCase
+from trebb.logbook.log.entries import FactStated
 
 RUNG = 44
 HEAD = 22

@@ -30,7 +30,7 @@ from trebb.core.threads.offered import (
 )
 from trebb.core.threads.section import screw_outline
 from trebb.core.units import INCH_MM, UnitSystem, parse_number, show_size
-from trebb.logbook.drive_case import DriveCase
+from trebb.logbook.cases.drive_case import DriveCase
 
 SHOWN = 4
 ROW = 27.0

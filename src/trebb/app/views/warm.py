@@ -14,7 +14,7 @@ from trebb.app.views.plane import Curve, Plane
 from trebb.app.widgets import column, exclusive, label, row
 from trebb.core.condition import Z95
 from trebb.core.families.spindle.warm_run import USUAL_RISE_C, minutes_of, warm_run
-from trebb.logbook.entries import NoteWritten
+from trebb.logbook.log.entries import NoteWritten
 
 NOISES = ("quiet", "hums", "whines", "growls", "knocks")
 SHOWN_MIN = 60.0

@@ -1,0 +1,151 @@
+"""What each remedy would leave of a case, and which is advised."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from trebb.core.condition import Estimate, Quantity
+from trebb.core.findings import Measure
+from trebb.core.findings.base import judge
+from trebb.core.machine import State
+from trebb.core.remedies import Prediction, Remedy, predict, remedies_of, remedy
+from trebb.logbook.cases.case_read import ReadCase
+from trebb.logbook.log.tracking import derived
+
+INSIDE = (State.WITHIN, State.NEAR)
+UNTOUCHED_SD = 0.1  # a figure that a remedy moves by less than this share of its sd is not touched by it
+HARDLY_MORE = 0.05  # of the limit: what leaves less by that alone is no reason to mend (practice)
+
+
+class MendedCase(ReadCase):
+    """An assembly and its remedies."""
+
+    @derived
+    def predictions(self) -> list[tuple[Remedy, Any]]:
+        """Each remedy this machine could have, with what it would leave, by readings and expectation."""
+        return [(self.quoted(r), p) for r, p in self._predictions_from(self.estimate)]
+
+    def quoted(self, r: Remedy) -> Remedy:
+        """A remedy with what it costs here: as a firm quoted it, or by the price of parts that are bought."""
+        from trebb.logbook.cases.quotes import as_quoted
+
+        return as_quoted(r, self.job, self.assembly_key, {key: self.part_facts(key) for key in r.parts})
+
+    @derived
+    def predictions_alone(self) -> list[tuple[Remedy, Any]]:
+        """The same by the readings alone: what of it can be promised."""
+        return self._predictions_from(self.alone)
+
+    def _predictions_from(self, now: Estimate) -> list[tuple[Remedy, Any]]:
+        subject = self.subject_for("before")
+        return [(r, predict(r, subject, now)) for r in remedies_of(self.family) if r.applies(subject)]
+
+    @property
+    def is_told_apart(self) -> bool:
+        """Whether the parts of the judged figure are told apart, so that they can be drawn."""
+        return True
+
+    def left_by(self, prediction: Prediction, figure: str = "") -> Quantity:
+        """What a prediction leaves of a figure, by default the judged one."""
+        return prediction.worst
+
+    def left_of(self, prediction: Prediction, figure: str = "") -> Quantity:
+        """What a remedy leaves of a figure, for showing: as it was read, where it does not touch it."""
+        key = figure or self.judged.key
+        read = next((m.value for m in self.figures if m.key == key), None)
+        left = self.taught.widened(self.family, self.left_by(prediction, key))
+        if read is None or self.along_with():
+            return left
+        as_it_is = next((self.left_by(p, key) for r, p in self.predictions() if r.key == "leave"), None)
+        # Draws of their own differ by a little.
+        same = as_it_is is not None and abs(left.value - as_it_is.value) <= UNTOUCHED_SD * max(left.sd, 1e-9)
+        return read if same else left
+
+    @derived
+    def left_state(self, remedy: str, figure: str = "") -> State:
+        """How what a remedy leaves of a figure stands to its limit; `UNKNOWN` where it hangs on what was not
+        read: of nothing read nothing is foretold, and of a figure that cannot be told at most that a remedy
+        brings it inside whatever it is now.
+        """
+        if not self.is_measured or not self.figures:
+            return State.UNKNOWN
+        measure = next((m for m in self.figures if m.key == figure), self.judged)
+        if remedy == "leave" and not self.along_with():
+            return measure.state
+        prediction = next(p for r, p in self.predictions_alone() if r.key == remedy)
+        state = self._left_judged(prediction, measure)
+        if measure.state is State.UNKNOWN and state is not State.WITHIN:
+            return State.UNKNOWN
+        return state
+
+    def _left_judged(self, prediction: Any, measure: Measure) -> State:
+        return judge(self.left_by(prediction, measure.key), measure.limit.limit_mm)
+
+    def advised(self) -> Remedy | None:
+        """The remedy with fewest hours that brings inside its limit every figure that is beyond it, and none
+        out of it; else the one that leaves least. None while that hangs on what was not read.
+
+        Not what is hindered, nor what costs more than a third of what the machine is worth.
+        """
+        figures = {m.key: m.state for m in self.figures}
+        wrong = [key for key, state in figures.items() if state is State.BEYOND]
+        is_open = State.UNKNOWN in (*figures.values(), self.judged.state)
+        if not figures or (not wrong and is_open):
+            return None
+        fine = [key for key, state in figures.items() if state in INSIDE]
+        possible = self._affordable()
+        inside = [
+            r
+            for r, _ in possible
+            if all(self.left_state(r.key, key) in INSIDE for key in wrong)
+            and all(self.left_state(r.key, key) is not State.BEYOND for key in fine)
+        ]
+        if inside:
+            return min(inside, key=lambda r: r.hours)
+        return self.least_left() if wrong else None
+
+    def least_left(self) -> Remedy:
+        """The remedy that by all that is known and expected leaves least against the limits; of those that
+        leave hardly more, the one of fewest hours, then of least money.
+        """
+        over = [(self._over(prediction), remedy) for remedy, prediction in self._affordable()]
+        least = min(share for share, _ in over)
+        alike = [remedy for share, remedy in over if share <= least + HARDLY_MORE]
+        return min(alike, key=lambda remedy: (remedy.hours, remedy.cost))
+
+    def _affordable(self) -> list[tuple[Remedy, Any]]:
+        worth = self.job.card_number("worth", 0.0)
+        return [
+            (r, p)
+            for r, p in self.predictions()
+            if not r.hides and not r.hinder(self.subject) and not (worth and r.cost > worth / 3)
+        ]
+
+    def _over(self, prediction: Any) -> float:
+        """The figure that a prediction leaves largest against its limit, as a share of it."""
+        figures = list(self.figures) or [self.judged]
+        return max(self.left_by(prediction, m.key).value / m.limit.limit_mm for m in figures)
+
+    def along_with(self) -> list[str]:
+        """Other assemblies whose chosen remedy is part of these predictions."""
+        return []
+
+    @property
+    def chosen(self) -> Remedy | None:
+        """The remedy chosen, if one is."""
+        body = self.job.chosen(self.assembly_key)
+        try:
+            return remedy(body.remedy, self.family) if body else None
+        except KeyError:  # chosen by a newer Trebb
+            return None
+
+    def chosen_prediction(self) -> Any:
+        """What the chosen remedy was predicted to leave; None where none is chosen."""
+        chosen = self.chosen
+        return next((p for r, p in self.predictions() if chosen is not None and r.key == chosen.key), None)
+
+    @property
+    def predicted_after(self) -> Estimate | None:
+        """The condition predicted after the chosen remedy."""
+        prediction = self.chosen_prediction()
+        return prediction.after if prediction else None

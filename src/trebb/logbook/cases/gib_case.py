@@ -1,0 +1,240 @@
+"""What the core says of a slide on its gib."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+
+from trebb.core.condition import ErrorModel, Quantity, Suggestion
+from trebb.core.condition.draws import draw
+from trebb.core.families.gib.findings import (
+    MEASURES,
+    gaps_of,
+    gib_findings,
+    home_finding,
+    keys_of,
+    measure_value,
+    plays,
+    questions,
+    reason,
+    slide_measures,
+)
+from trebb.core.families.gib.subject import SPOT_SHORT, slide_model
+from trebb.core.findings import Finding, Measure
+from trebb.core.gibs import Gaps, backed_off_mm
+from trebb.core.machine import RatedLimit
+from trebb.core.remedies import Remedy
+from trebb.core.survey import AnySetUp
+from trebb.core.survey.contact import GibContact, cells_of, gib_contact_of
+from trebb.core.units import UnitSystem
+from trebb.logbook.cases.case import Answer, Question
+from trebb.logbook.cases.measured_case import MeasuredCase
+from trebb.logbook.log.entries import Body, FactStated, ReadingStruck
+from trebb.logbook.log.tracking import derived
+
+
+def _not_home(bodies: tuple[Body, ...]) -> Question:
+    """What is asked of gaps that say themselves that the gib was not home; `bodies` begin anew."""
+    text = (
+        "Its thick end is looser than its taper can hold. Back the screw at its thin end off two "
+        "turns, "
+        "push it in by thumb until it stops, try a blade under its head."
+    )
+    return Question(
+        "not_home",
+        "The gib was not home when it was felt.",
+        text,
+        (
+            Answer(
+                "feel_again",
+                "It is home now: strike these out, feel again",
+                "Strikes the readings out with the reason; they stay readable",
+                bodies,
+            ),
+        ),
+    )
+
+
+class GibCase(MeasuredCase):
+    """What the core says of a slide on its gib."""
+
+    family = "gib"
+    decides = "rock"
+    first_key = "play"
+    default_parts = ("gib",)
+
+    @derived
+    def model_for(self, phase: str) -> ErrorModel:
+        return slide_model(self.subject)
+
+    def limit_keys(self) -> Sequence[str]:
+        return tuple(MEASURES[key][1] for key in keys_of(self.subject))
+
+    def felt(self, phase: str = "before") -> Gaps | None:
+        """Gaps as felt at both ends, or None."""
+        means = {
+            p.place: sum(p.values) / len(p.values)
+            for p in self.job.standing(self.assembly_key, "feelers", phase)
+        }
+        if len(means) < 2:
+            return None
+        return Gaps(means["thin end"], means["thick end"], self.subject.running_mm)
+
+    def question(self, s: AnySetUp, phase: str, system: UnitSystem) -> Question | None:
+        """Whether the gib was home: asked before its gaps count; once they say that it was not, whether to
+        strike them out.
+        """
+        if phase != "before" or s.key != "feelers":
+            return super().question(s, phase, system)
+        taken = [r for r in self.job.readings(self.assembly_key, "feelers") if r.struck is None]
+        home, not_yet = (
+            FactStated(assembly=self.assembly_key, field="home", value=value) for value in ("yes", "")
+        )
+        again = tuple(ReadingStruck(reading=r.id, reason="gib was not home") for r in taken)
+        if not taken:
+            if self.subject.home:
+                return None
+            text = (
+                "Thin-end screw off two turns, pushed in by thumb until it stops, no blade under its head: "
+                "then it is home."
+            )
+            return Question(
+                "home",
+                "Is the gib fully home?",
+                text,
+                (Answer("home_yes", "It is home", "The gib was pushed in until it stopped", (home,)),),
+            )
+        if self.distrusted(phase):
+            return _not_home((*again, home))
+        if not self.subject.home:
+            text = (
+                "Thin-end screw off two turns, pushed in by thumb until it stops, no blade under its head: "
+                "then it was home."
+            )
+            return Question(
+                "was_home",
+                "Was the gib fully home when it was felt?",
+                text,
+                (
+                    Answer("home_yes", "It was home", "The readings count", (home,)),
+                    Answer(
+                        "home_no",
+                        "It was not: strike these out",
+                        "Strikes the readings out with the reason",
+                        (*again, not_yet),
+                    ),
+                ),
+            )
+        return super().question(s, phase, system)
+
+    def distrusted(self, phase: str) -> Mapping[str, str]:
+        return self._not_home() if phase == "before" else {}
+
+    @derived
+    def _not_home(self) -> Mapping[str, str]:
+        finding = home_finding(self.subject, self.felt())
+        return {"feelers": "the gib was not home, so they are set aside"} if finding is not None else {}
+
+    @derived
+    def measures_of(self, phase: str) -> Sequence[Measure]:
+        return slide_measures(self.subject, self.alone_of(phase), self.limits())
+
+    def usual_measure(self) -> Measure:
+        label, limit = MEASURES["play"]
+        return Measure(
+            "play",
+            label,
+            self.job.limit(limit),
+            measure_value(self.subject, draw(self.estimate), "play"),
+            self.nothing_read(),
+        )
+
+    def stand_mm(self, place: str = "stand-out", phase: str = "before") -> float | None:
+        """How far the gib stands out, pushed home (or "as it ran"), mm; None where it was not measured."""
+        standing = self.job.standing(self.assembly_key, "stand_out", phase)
+        values = [v for p in standing for v in p.values if p.place == place]
+        return sum(values) / len(values) if values else None
+
+    def rock_at_mid(self) -> Gaps | None:
+        """Gaps as the slide's rock shows them where the blades are used, at mid travel; None where it was not
+        rocked at both ends.
+        """
+        standing = self.job.standing(self.assembly_key, "rock")
+        means = {p.place: sum(p.values) / len(p.values) for p in standing if p.values}
+        both = [means.get(f"mid, {end} end") for end in ("thin", "thick")]
+        if both[0] is None or both[1] is None:
+            return None
+        return Gaps(both[0], both[1], self.subject.running_mm)
+
+    @derived
+    def backed_off_mm(self) -> float:
+        """How far the gib stood out of home as it ran, mm along the slide; 0 where nothing shows it."""
+        ran, home = self.stand_mm("as it ran"), self.stand_mm()
+        return backed_off_mm(self.subject.gib, ran, home, self.felt(), self.rock_at_mid())
+
+    def contact(self, phase: str) -> GibContact | None:
+        """What the blue shows, or None where nothing is painted."""
+        cells = cells_of(self.job.contact(self.assembly_key, phase))
+        return gib_contact_of(cells) if cells else None
+
+    @property
+    def is_measured(self) -> bool:
+        return (
+            super().is_measured
+            or self.contact("before") is not None
+            or bool(self.job.standing(self.assembly_key, "feelers"))
+        )
+
+    def _findings(self, system: UnitSystem) -> list[Finding]:
+        spots = [v for p in self.job.standing(self.assembly_key, "spots") for v in p.values]
+        return gib_findings(
+            self.subject,
+            self.alone,
+            {m.key: m for m in self.measures_of("before")},
+            system,
+            felt=self.felt(),
+            stand_mm=self.stand_mm(),
+            contact=self.contact("before"),
+            spots=spots,
+            off_mm=self.backed_off_mm(),
+        )
+
+    def advised(self) -> Remedy | None:
+        """None until it is said that the gib was home: before that it is not known what wants mending."""
+        is_home = self.subject.home == "yes" and self.backed_off_mm() <= 0
+        return super().advised() if is_home and not self.distrusted("before") else None
+
+    def questions(self) -> Mapping[str, Mapping[str, float]]:
+        return questions(self.subject)
+
+    def reason(self, suggestion: Suggestion, system: UnitSystem) -> str:
+        return reason(suggestion.most, suggestion.sd_before, suggestion.sd_after, system)
+
+    @property
+    def usual_limit(self) -> RatedLimit:
+        return self.limit_by("play")
+
+    def limit_by(self, measure: str) -> RatedLimit:
+        return self.job.limit(MEASURES[measure][1])
+
+    def shares(self) -> list[tuple[str, Quantity]]:
+        return [
+            (f"{end} end, {SPOT_SHORT[spot]}", value)
+            for (end, spot), value in plays(self.subject, self.estimate).items()
+        ]
+
+    shares_title = "Play before, along the travel"
+
+    def describe(self) -> str:
+        s = self.subject
+        return f"gib 1 : {s.ratio:g}, {s.length_mm:g} mm long, {s.thin_mm:g} to {s.gib.thick_mm:.2f} mm"
+
+    def _measured_for(self, key: str) -> dict[str, float]:
+        gaps = gaps_of(self.subject, self.alone)
+        measured = {"gap.thin": gaps.thin_mm, "gap.thick": gaps.thick_mm}
+        if self.subject.is_saddle:
+            measured |= self.read_sources("drop")
+        if (stand := self.stand_mm()) is not None:
+            measured["stand"] = stand
+        is_home = self.subject.home == "yes" and self.backed_off_mm() <= 0
+        measured["is_felt"] = float(is_home and not self.distrusted("before") and self.felt() is not None)
+        return measured

@@ -1,0 +1,1 @@
+"""The demo jobs and the machines they are read from."""

@@ -1,0 +1,1 @@
+"""Entries and their fold: what was recorded, and what of it stands."""

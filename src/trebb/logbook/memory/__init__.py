@@ -1,0 +1,1 @@
+"""The shop's memory: what its jobs teach the next one."""

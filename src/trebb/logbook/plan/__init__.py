@@ -1,0 +1,1 @@
+"""The job as a whole: its tasks, stock, money, order and papers."""

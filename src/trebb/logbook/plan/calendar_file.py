@@ -1,0 +1,73 @@
+"""The calendar file (iCalendar, RFC 5545): evenings of work, what comes, and what to look at again."""
+
+from __future__ import annotations
+
+import datetime
+import hashlib
+
+from trebb.logbook.plan.afterwards import Again
+from trebb.logbook.plan.job_plan import JobPlan
+
+BEGIN_HOUR = 18  # of an evening, floating: the calendar's own time
+PRODUCT = "-//Trebb//Trebb//EN"
+
+
+def calendar_bytes(plan: JobPlan, again: list[Again], name: str, now: datetime.datetime) -> bytes:
+    """The file: an event an evening with its tasks, a day for what comes, a day to look again with a
+    reminder. `name` is the machine's.
+    """
+    from icalendar import Alarm, Calendar, Event
+
+    name = " ".join(name.split())  # no line of the file ends in it
+    calendar = Calendar()
+    calendar.add("prodid", PRODUCT)
+    calendar.add("version", "2.0")
+    calendar.add("x-wr-calname", f"Trebb: {name}")
+
+    def event(of: str, title: str, text: str) -> Event:
+        made = Event()
+        digest = hashlib.sha256(f"{name} {of}".encode()).hexdigest()[:24]
+        made.add("uid", f"{digest}@trebb")
+        made.add("dtstamp", now)
+        made.add("summary", " ".join(title.split()))
+        if text:
+            made.add("description", text)
+        return made
+
+    for day in sorted({d for x in plan.lines for d in _work_days(plan, x.task.key)}):
+        lines = [x for x in plan.lines if day in _work_days(plan, x.task.key)]
+        date, hours = plan.day(day), plan.evenings.hours[day]
+        begin = datetime.datetime.combine(date, datetime.time(BEGIN_HOUR))
+        made = event(f"work {date}", f"{name}: {lines[0].task.title}", "\n".join(x.task.title for x in lines))
+        made.add("dtstart", begin)
+        made.add("dtend", begin + datetime.timedelta(hours=hours))
+        calendar.add_component(made)
+    for x in plan.lines:
+        if x.task.waits and not x.is_done and x.task.key in plan.starts and x.work.kind == "wait":
+            made = event(f"wait {x.task.key}", f"{name}: {x.task.title}", "\n".join(x.work.ask))
+            made.add("dtstart", plan.day(x.last))
+            made.add("dtend", plan.day(x.last + 1))
+            calendar.add_component(made)
+    for one in again:
+        if one.due is None or one.done is not None:
+            continue
+        where = f" ({one.label})" if one.label else ""
+        made = event(f"again {one.key}", f"{name}: {one.what}{where}", one.why)
+        made.add("dtstart", one.due)
+        made.add("dtend", one.due + datetime.timedelta(days=1))
+        alarm = Alarm()
+        alarm.add("action", "DISPLAY")
+        alarm.add("description", one.what)
+        alarm.add("trigger", datetime.timedelta(0))
+        made.add_component(alarm)
+        calendar.add_component(made)
+    found: bytes = calendar.to_ical()
+    return found
+
+
+def _work_days(plan: JobPlan, key: str) -> list[int]:
+    """Days on which a task is worked at."""
+    x = next(line for line in plan.lines if line.task.key == key)
+    if x.task.waits or x.is_done or key not in plan.starts:
+        return []
+    return [d for d in range(x.first, x.last + 1) if plan.evenings.hours[d]]

@@ -1,0 +1,1 @@
+"""Hidden machines: begun, played, told, scored."""

@@ -1,0 +1,242 @@
+"""Practice jobs played in memory: by the advice, by a beginner, in the best order."""
+
+from __future__ import annotations
+
+import heapq
+from collections.abc import Sequence
+
+import numpy as np
+from msgspec import Struct
+
+from trebb.core.machine import State
+from trebb.core.practice.grounds import belief, is_told
+from trebb.core.practice.lies import PREPARATIONS, lying, preparations_of
+from trebb.core.practice.piece import Piece
+from trebb.core.practice.scoring import (
+    SURENESS,
+    worth,
+)
+from trebb.core.survey import AnySetUp, Lot
+from trebb.logbook.cases.case import Case
+from trebb.logbook.cases.casework import Cases
+from trebb.logbook.log.entries import Body, FactStated, PracticeMarked, ReadingTaken, RemedyChosen
+from trebb.logbook.log.fold import Job
+from trebb.logbook.practice.begun import Truth, as_entries, beginning, doing, limits_of, used
+from trebb.logbook.practice.told import advised_of
+
+NEAR_LEAST = 1.25  # the best order must end in a remedy that costs at most this much more than the least
+MOST_READ = 4  # set-ups that the best order may hold
+MOST_TRIED = 160  # sets of readings looked at for the best order
+LITTLE = 0.01  # of the doubt: what settles less is not worth setting up
+APART = 60.0  # minutes from which a set-up means taking it apart: not done on no advice
+SURE = 0.8  # of the chief cause: until then what is worth reading is read
+
+
+class Trial:
+    """A practice job in memory, read by the program instead of a hand."""
+
+    def __init__(self, piece: Piece, gestures: Sequence[Sequence[Body]] | None = None) -> None:
+        self.piece = piece
+        self.job = Job()
+        self._next = 1
+        for gesture in beginning(piece) if gestures is None else gestures:
+            self.record(gesture)
+        self.cases = Cases(self.job)
+        self.case = self.cases.of(piece.ground.assembly)
+
+    def record(self, bodies: Sequence[Body]) -> None:
+        """Take in one gesture."""
+        for entry in as_entries(bodies, self._next):
+            self.job.apply(entry)
+        self._next += len(bodies)
+
+    def prepare(self, s: AnySetUp) -> None:
+        """Everything that may be done before a set-up is read, once."""
+        done = {m.of for m in self.job.practice_marks("did")}
+        for p in preparations_of(s.key):
+            if p.key not in done:
+                self.record(doing(self.case, self.piece, p.key))
+
+    def all_cases(self) -> list[Case]:
+        """The case that is played, and those whose set-ups tell of it too."""
+        return [self.case, *(self.cases.of(key) for key in self.piece.ground.also)]
+
+    def read(self, case: Case, s: AnySetUp, lot: Lot) -> None:
+        """Read a lot, each place as often as wanted, and answer what is asked before it counts."""
+        machine = case.practice("before")
+        assert machine is not None
+        if s.key in ("feelers", "stand_out", "rock") and case.facts.get("home") != "yes":
+            self.record([FactStated(case.assembly_key, "home", "yes")])
+        have = {p.place: len(p.values) for p in self.job.standing(case.assembly_key, s.key)}
+        bodies: list[Body] = []
+        for place in lot.places:
+            for i in range(have.get(place, 0), max(1, s.wanted)):
+                bodies.append(
+                    ReadingTaken(
+                        assembly=case.assembly_key,
+                        set_up=s.key,
+                        place=place,
+                        phase="before",
+                        value=machine.reading(s, place, i),
+                        unit=s.unit,
+                        resolution_mm=s.resolution_mm,
+                    )
+                )
+        if bodies:
+            self.record(bodies)
+
+
+def verdict_of(case: Case, piece: Piece) -> tuple[str, float]:
+    """The chief cause by what is read and expected, and how sure that is: the nearest sureness on offer."""
+    on = piece.ground
+    _, likely = belief(on, case.subject_for("before"), case.estimate, limits_of(case, on))
+    key = max(likely, key=lambda k: likely[k])
+    return key, max((s for s in SURENESS if s <= likely[key] + 0.025), default=SURENESS[0])
+
+
+def is_settled(case: Case, piece: Piece) -> bool:
+    """Whether a remedy is advised, and of every cause it is told whether it is beyond its limit."""
+    on = piece.ground
+    if advised_of(case) is None:
+        return False
+    # By readings alone: what nobody read is not told, however unlikely it usually is.
+    return is_told(belief(on, case.subject_for("before"), case.alone, limits_of(case, on))[0])
+
+
+def follow_advice(piece: Piece, *, most: int = 16) -> Trial:
+    """A job played by Trebb's own advice from the first reading: each set-up made ready as its card says,
+    read, the next one as advised, until a remedy is advised and the cause is told; then that remedy.
+    """
+    trial = Trial(piece)
+    for _ in range(most):
+        is_clear = is_settled(trial.case, piece)
+        if is_clear and not _cheaper_open(trial.case) and verdict_of(trial.case, piece)[1] >= SURE:
+            break
+        wanted = _wanted(trial)
+        if wanted is None:
+            break
+        case, s, lot = wanted
+        trial.prepare(s)
+        trial.read(case, s, lot)
+    finish(trial)
+    return trial
+
+
+def beginner(piece: Piece, rng: np.random.Generator) -> Trial:
+    """A job played without advice: set-ups in any order, none made ready, until something is advised or six
+    are read.
+    """
+    trial = Trial(piece)
+    case = trial.case
+    lots = [(s, lot) for s in case.set_ups for lot in s.all_lots(case.subject_for("before")) if lot.places]
+    for i in rng.permutation(len(lots))[:6]:
+        trial.read(case, *lots[int(i)])
+        if advised_of(trial.case) is not None:
+            break
+    finish(trial)
+    return trial
+
+
+def _wanted(trial: Trial) -> tuple[Case, AnySetUp, Lot] | None:
+    """What Trebb says is worth reading next; where it says nothing and a cause is still open, what is left of
+    the list, in order. None where nothing is left.
+    """
+    for case in trial.all_cases():
+        for suggestion in case.suggestions():
+            if suggestion.settles > LITTLE:
+                return (case, *case.lot_of(suggestion.key))
+    if is_settled(trial.case, trial.piece):
+        return None
+    case = trial.case
+    for s in case.set_ups:
+        read = {p.place for p in trial.job.standing(case.assembly_key, s.key)}
+        for lot in s.all_lots(case.subject_for("before")):
+            unread = lot.places and not s.is_optional and not set(lot.places) <= read
+            if unread and s.setting_of(lot) < APART and case.rows_of(s, lot.places):
+                return case, s, lot
+    return None
+
+
+def _cheaper_open(case: Case) -> bool:
+    """Whether of a remedy that costs less than the one advised it cannot be said yet what it leaves."""
+    advised = case.advised()
+    if advised is None:
+        return False
+    price = worth(advised.cost, advised.hours)
+    return any(
+        worth(r.cost, r.hours) < price
+        and not r.hides
+        and any(case.left_state(r.key, m.key) is State.UNKNOWN for m in case.figures)
+        for r, _ in case.predictions()
+    )
+
+
+def finish(trial: Trial) -> None:
+    """Choose by what is read, and say the verdict with its sureness."""
+    chosen = advised_of(trial.case) or trial.case.least_left()
+    said, sure = verdict_of(trial.case, trial.piece)
+    bodies: list[Body] = [RemedyChosen(trial.case.assembly_key, chosen.key, "")]
+    if trial.piece.offer.words:
+        bodies.append(PracticeMarked(what="offer", of="left"))
+    trial.record([*bodies, PracticeMarked(what="verdict", of=said, share=sure)])
+
+
+class BestOrder(Struct, frozen=True):
+    """The quickest set of readings after which the advice is right, in the order to take them."""
+
+    minutes: float
+    titles: tuple[str, ...]
+    is_found: bool
+
+
+def best_order(piece: Piece, truth: Truth, *, most_tried: int = MOST_TRIED) -> BestOrder:
+    """The fewest minutes after which Trebb's advice on this very machine is right, looked for over sets of
+    lots by their minutes, cheapest first; what following the advice took, where none of those tried is.
+    """
+    gestures = beginning(piece)
+    plain = Trial(piece, gestures)
+    subject = plain.case.subject_for("before")
+    lots = [
+        (case.assembly_key, s, lot)
+        for case in plain.all_cases()
+        for s in case.set_ups
+        for lot in s.all_lots(subject)
+        if lot.places and not s.is_optional and case.rows_of(s, lot.places)
+    ]
+    cost = [s.setting_of(lot) + s.minutes * len(lot.places) for _, s, lot in lots]
+    ready = [frozenset(p.key for p in preparations_of(s.key) if _needed(piece, p.key)) for _, s, _ in lots]
+
+    def minutes(chosen: tuple[int, ...]) -> float:
+        done = frozenset().union(*(ready[i] for i in chosen))
+        return sum(cost[i] for i in chosen) + sum(PREPARATIONS[p].minutes for p in done)
+
+    waiting: list[tuple[float, tuple[int, ...]]] = [(minutes((i,)), (i,)) for i in range(len(lots))]
+    heapq.heapify(waiting)
+    for _ in range(most_tried):
+        if not waiting:
+            break
+        total, chosen = heapq.heappop(waiting)
+        if _settled(Trial(piece, gestures), truth, [lots[i] for i in chosen]):
+            return BestOrder(total, tuple(lots[i][2].title for i in chosen), is_found=True)
+        if len(chosen) < MOST_READ:
+            for i in range(chosen[-1] + 1, len(lots)):
+                heapq.heappush(waiting, (minutes((*chosen, i)), (*chosen, i)))
+    follower = follow_advice(piece)
+    return BestOrder(used(follower.case).minutes, ("as Trebb advised",), is_found=False)
+
+
+def _needed(piece: Piece, preparation: str) -> bool:
+    return any(one.lie.cured_by == preparation for one in lying(piece.lies))
+
+
+def _settled(trial: Trial, truth: Truth, lots: Sequence[tuple[str, AnySetUp, Lot]]) -> bool:
+    piece = trial.piece
+    for assembly, s, lot in lots:
+        trial.prepare(s)
+        trial.read(trial.cases.of(assembly), s, lot)
+    chosen = advised_of(trial.case)
+    if chosen is None or not truth.mends(chosen.key) or not is_settled(trial.case, piece):
+        return False
+    if verdict_of(trial.case, piece)[0] != truth.chief:
+        return False
+    return truth.worth[chosen.key] <= NEAR_LEAST * truth.worth[truth.least] + 1.0
