@@ -397,8 +397,7 @@ def test_stock_is_laid_in_cut_and_what_is_missing_holds_its_task(frame):
     index = next(i for i, c in enumerate(page.plan_of_cuts.cuts) if c.bars)
     named(frame, f"cut_{index}").click()
     lengths = sorted(b.length_mm for b in read_rack().bars)
-    assert lengths[1] == pytest.approx(304.8)
-    assert lengths[0] < 304.8 - 150
+    assert lengths[0] == lengths[1] < 304.8 - 150  # the shaft's blank out of one, its spare out of the other
     for text in ("0", "x", "60 x 3"):
         type_into(frame, "bar_long", text)
         assert refusals(frame)

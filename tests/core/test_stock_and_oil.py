@@ -87,3 +87,19 @@ def test_a_line_without_a_meter_starves_the_others():
     assert open_one.open_ones == ("nut",)
     assert open_one.starved == ("bed",)
     assert [p.key for _, p in usual_points([("spindle", "spindle")])] == ["front", "rear"]
+
+
+@pytest.mark.parametrize(
+    ("key", "count"), [("screw", 2), ("nut", 2), ("pin_spanner", 1), ("stepped_spacer", 1)]
+)
+def test_sheet_list_and_stock_count_the_same_blanks(key, count):
+    from trebb.core.parts.drawing import Title, laid_out
+    from trebb.core.units import UnitSystem
+
+    f = family(key)
+    part = f.build(PartInputs(SUBJECTS[f.assembly], Workshop(), {}))
+    assert part.blanks == count
+    page, _ = laid_out(part, UnitSystem.METRIC, Title())
+    said = [t.words for t in page.texts]
+    assert ("1, and a spare" in said) == (count == 2)
+    assert any("and one spare" in words for words in said) == (count == 2)

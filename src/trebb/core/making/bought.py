@@ -94,7 +94,7 @@ def is_bought(facts: Values) -> bool:
 
 def as_bought(part: Part) -> Part:
     """A part as it is when it is bought: cut from nothing here."""
-    return replace(part, stock="what a seller has, by the sizes on this page")
+    return replace(part, stock="what a seller has, by the sizes on this page", blanks=1)
 
 
 def buying_fields(key: str, facts: Values, targets: Mapping[str, SizeTarget]) -> tuple[PartField, ...]:

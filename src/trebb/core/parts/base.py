@@ -333,6 +333,7 @@ class Part(Struct, frozen=True):
     ways: tuple[str, ...] = ()  # how else its route goes: choices of its family, by key
     features: tuple[Feature, ...] = ()  # of a turned part, beside its sections
     thread: ThreadSpec | None = None  # drawn as a detail at its own scale
+    blanks: int = 1  # how many are sawn or bought: two where one is a spare
     usual: tuple[str, ...] = ()  # what of its sizes nobody stated, read or set: fields' labels
 
     def row(self, key: str) -> SizeRow:
@@ -360,6 +361,11 @@ class Part(Struct, frozen=True):
     def material(self) -> str:
         """What it is made of, in words."""
         return self.metal.label if isinstance(self.metal, Material) else self.metal
+
+    @property
+    def stock_words(self) -> str:
+        """What it is made from, and how many of it."""
+        return self.stock + (", and one spare" if self.blanks > 1 else "")
 
     @property
     def usual_words(self) -> str:

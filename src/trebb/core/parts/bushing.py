@@ -65,13 +65,7 @@ def bush_part(inputs: PartInputs, f: dict[str, str | float], key: str, housing_m
     features = [Feature("chamfer", total, 1.0)]
     rows = _bush_rows(inputs, bore, allowance, before, closes, od_band, finished, grip, wall)
     if kind == "grooved" or str(f["groove"]) != "none":
-        land = max(3.0, 0.12 * length)
-        turns = 1.0 if str(f["groove"]) == "helical" else 0.0
-        run = bushes.groove_mm(length, land, bore.middle_mm, turns)
-        rows.append(SizeRow("Oil groove", "size", run, "along it, off both ends", key="groove"))
-        features.append(
-            Feature("groove", land, length - 2 * land, 2.0, 0.6, words=f"oil groove, {f['groove']!s}")
-        )
+        _add_groove(str(f["groove"]), length, bore.middle_mm, rows, features)
     metal = material(housing_metal)
     hub_ok = fit.hub_hoop_mpa <= metal.allowed_mpa
     measured = "housing" in inputs.facts or "housing" in inputs.measured
@@ -90,7 +84,17 @@ def bush_part(inputs: PartInputs, f: dict[str, str | float], key: str, housing_m
         ),
         construction=kind,
         features=tuple(features),
+        blanks=2,
     )
+
+
+def _add_groove(
+    kind: str, length: float, bore: float, rows: list[SizeRow], features: list[Feature]
+) -> None:
+    land = max(3.0, 0.12 * length)
+    run = bushes.groove_mm(length, land, bore, 1.0 if kind == "helical" else 0.0)
+    rows.append(SizeRow("Oil groove", "size", run, "along it, off both ends", key="groove"))
+    features.append(Feature("groove", land, length - 2 * land, 2.0, 0.6, words=f"oil groove, {kind}"))
 
 
 def _bush_rows(

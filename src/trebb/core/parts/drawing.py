@@ -64,7 +64,6 @@ class Title(Struct, frozen=True):
     job: str = ""
     date: str = ""
     sheet: str = "1 of 1"
-    number: str = "1, and a spare"
     projection: str = ""
 
     def angle(self, system: UnitSystem) -> str:
@@ -227,7 +226,7 @@ def _at_scale(
 
 
 def _notes(part: Part, system: UnitSystem, sheet: Sheet) -> list[str]:
-    lines = [f"From {part.stock}.", *part.notes]
+    lines = [f"From {part.stock_words}.", *part.notes]
     if any(s.size is not None for s in part.sections):
         lines.append("Break sharp corners.")
     for control in () if sheet.is_framed else controls_of(part, system):
@@ -264,7 +263,8 @@ def _frame(page: Page, part: Part, system: UnitSystem, title: Title, scale: floa
     page.line("FRAME", (MARGIN, foot), (right, foot), solid=False)
     cells = (
         (78.0, "part", part.title), (54.0, "machine", title.machine), (44.0, "job", title.job),
-        (38.0, "material", part.material), (67.0, "number made", title.number),
+        (38.0, "material", part.material),
+        (67.0, "number made", "1" if part.blanks == 1 else "1, and a spare"),
     )  # fmt: skip
     under = (
         (78.0, "general tolerance", GENERAL[system]), (54.0, "surfaces", FINISH[system]),

@@ -191,7 +191,7 @@ def part_told(case: Case, key: str, system: UnitSystem) -> Plain:
         "part": key,
         "title": part.title,
         "material": part.material,
-        "stock": part.stock,
+        "stock": part.stock_words,
         "length_mm": part.length_mm,
         "rows": [_row(r.label, r.kind, r.value, r.note) for r in part.rows],
         "checks": [{"is_ok": c.is_ok, "sentence": c.sentence} for c in case.part_checks(key, system)],

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from msgspec import Struct
+from msgspec.structs import replace
 
 from trebb.core.errors import TrebbError
 from trebb.core.making.bought import is_bought
@@ -54,9 +55,9 @@ def bill_of(cases: Cases, system: UnitSystem = UnitSystem.INCH) -> Bill:
                 continue
             blank = blank_of(name, f"{case.assembly_key}.{key}", part)
             if blank is None:
-                others.append((name, part.stock))
+                others.append((name, part.stock_words))
             elif not done:  # begun: its bar is cut
-                blanks.append(blank)
+                blanks += [blank, *(replace(blank, spare=True) for _ in range(part.blanks - 1))]
             for o in route:
                 if o.key not in done:
                     for tool in tools_in(o.tool):

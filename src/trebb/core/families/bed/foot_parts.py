@@ -302,6 +302,7 @@ def tail_key(inputs: PartInputs) -> Part:
         ("To the slot's least worn place: it must pass there.", "Edges broken."),
         block_mm=(new, height),
         views=(shim_plan(length, new, 0.0, slot=False, key="key_width"), _key_end(new, height)),
+        blanks=2,
     )
 
 

@@ -14,7 +14,7 @@ def _leaves(part: Part, subject: Any, shop: Any) -> list[Row]:
         (
             "cut",
             "Cut the leaves, slot open to one side",
-            part.stock,
+            part.stock_words,
             "board",
             "snips, punch, stone",
             30,
@@ -59,7 +59,7 @@ def _sheet(part: Part, subject: Any, shop: Any) -> list[Row]:
         (
             "cut",
             "Cut, punch, stone the edges",
-            part.stock,
+            part.stock_words,
             "board",
             "snips, punch, stone",
             40,
@@ -81,7 +81,7 @@ def _sheet(part: Part, subject: Any, shop: Any) -> list[Row]:
 
 def _key(part: Part, subject: Any, shop: Any) -> list[Row]:
     return [
-        ("saw", "Saw the bar, and a spare", part.stock, "saw", "saw", 15, "", "plain"),
+        ("saw", "Saw the bar, and a spare", part.stock_words, "saw", "saw", 15, "", "plain"),
         ("square", "Square it, 0.3 mm on its width", "", "mill vice", "end mill", 40, "", "plain"),
         (
             "width",

@@ -96,6 +96,7 @@ def plain_pin(inputs: PartInputs) -> Part:
             Feature("centre", 0.0),
             Feature("centre", length),
         ),
+        blanks=2,
     )
 
 

@@ -120,7 +120,7 @@ def _mandrel_set(part: Part, shop: Workshop) -> list[Row]:
 
 def _strap(part: Part, subject: Any, shop: Workshop) -> Sequence[Row]:
     return [
-        ("saw", "Saw and square the strap", f"{part.stock}.", "vice", "saw, file", 20, "", "plain"),
+        ("saw", "Saw and square the strap", f"{part.stock_words}.", "vice", "saw, file", 20, "", "plain"),
         (
             "seat",
             "Flatten its seat on the casting",

@@ -202,6 +202,7 @@ def new_gear(inputs: PartInputs) -> Part:
         ),
         construction=gear.kind,
         features=tuple(features),
+        blanks=2,
     )
 
 

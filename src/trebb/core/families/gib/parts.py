@@ -96,6 +96,7 @@ def gib(inputs: PartInputs) -> Part:
             edge_view(length, new.thin_mm, thick_end, "on its edge, spare length at the thick end"),
             end_view(width, new.thick_mm, s.dovetail_deg),
         ),
+        blanks=2,
     )
 
 

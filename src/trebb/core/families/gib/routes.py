@@ -11,7 +11,7 @@ from trebb.core.safety import ADHESIVE, APRON, SCRAPERS, SHIM_STOCK, THIN_WORK, 
 
 def _gib(part: Part, slide: Any, shop: Any) -> list[Row]:
     return [
-        ("saw", "Saw two bars", part.stock, "saw", "saw", 25, "", "plain"),
+        ("saw", "Saw two bars", part.stock_words, "saw", "saw", 25, "", "plain"),
         *_gib_squared(slide),
         *_gib_tapered(part),
         (
@@ -129,7 +129,7 @@ def _gib_shim(part: Part, slide: Any, shop: Any) -> list[Row]:
         (
             "cut",
             "Cut the strip, stone its edges",
-            part.stock,
+            part.stock_words,
             "board",
             "snips, stone",
             20,

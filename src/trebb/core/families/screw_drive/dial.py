@@ -129,7 +129,7 @@ def build(inputs: PartInputs) -> Part:
         "dial",
         f"Dial, {form}",
         material(str(f["material"])),
-        f"bar Ø {inputs.size(outside + 2)}, and one spare",
+        f"bar Ø {inputs.size(outside + 2)}",
         (Section("rim", "plain", width, outside),),
         bore,
         (*rows, *fitted_rows(bore, notes={"bore": "over its journal, turns freely"})),
@@ -139,6 +139,7 @@ def build(inputs: PartInputs) -> Part:
             "Numbers rise as the tool goes in; try the direction on the machine before stamping.",
         ),
         features=broken_ends(width),
+        blanks=2,
     )
 
 

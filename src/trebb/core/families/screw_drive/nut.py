@@ -179,7 +179,7 @@ def build(inputs: PartInputs) -> Part:
         )
         blank = _cast(f, round_mm, length, limits.nut_minor.low_mm)
         rows += _cast_rows(inputs, blank)
-        stock = f"cast blank Ø {size(blank.outside_mm)} × {size(blank.length_mm)}, and one spare"
+        stock = f"cast blank Ø {size(blank.outside_mm)} × {size(blank.length_mm)}"
         notes += [foundry_request(blank, f"a nut {spec.designation}"), FOUNDRY]
     title = _title(spec, style)
     if flanged:
@@ -202,6 +202,7 @@ def build(inputs: PartInputs) -> Part:
         construction=style,
         is_cast=f["blank"] == "cast",
         thread=inputs.about(ScrewDrive).thread,
+        blanks=2,
     )
 
 
@@ -229,6 +230,7 @@ def _round(
         construction=style,
         is_cast=f["blank"] == "cast",
         thread=inputs.about(ScrewDrive).thread,
+        blanks=2,
     )
 
 
@@ -251,11 +253,9 @@ def _stock(
     length: float,
 ) -> str:
     return (
-        f"block {size(length + 3)} × {size(number(f, 'width') + 3)} × "
-        f"{size(outside + spigot_mm(f) + 3)}, and one spare"
+        f"block {size(length + 3)} × {size(number(f, 'width') + 3)} × {size(outside + spigot_mm(f) + 3)}"
         if not is_round
-        else f"bar Ø {size((number(f, 'flange_dia') if flanged else outside) + 3)} × "
-        f"{size(length + 6)}, and one spare"
+        else f"bar Ø {size((number(f, 'flange_dia') if flanged else outside) + 3)} × {size(length + 6)}"
     )
 
 
@@ -299,6 +299,7 @@ def _flanged(
         construction=style,
         is_cast=f["blank"] == "cast",
         thread=inputs.about(ScrewDrive).thread,
+        blanks=2,
     )
 
 

@@ -175,7 +175,7 @@ def _block(part: Part) -> tuple[Row, ...]:
         (
             "block",
             "Saw and square the block, and a spare",
-            part.stock,
+            part.stock_words,
             "mill vice",
             "end mill",
             40,

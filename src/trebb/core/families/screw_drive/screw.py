@@ -132,8 +132,7 @@ def build(inputs: PartInputs) -> Part:
             "screw",
             f"Sleeve for the journal of {spec.designation}",
             stock_material,
-            f"bar Ø {inputs.size(sections[0].diameter_mm + 3)}, and one spare; outside left 0.5 mm over "
-            "until it is on",
+            f"bar Ø {inputs.size(sections[0].diameter_mm + 3)}; outside left 0.5 mm over until it is on",
             sections,
             bore,
             rows,
@@ -144,6 +143,7 @@ def build(inputs: PartInputs) -> Part:
                 "Check the centres first: a worn centre gives a new eccentric journal.",
             ),
             construction=construction,
+            blanks=2,
         )
     sections = _joined_sections(inputs, f) if construction == "joined" else _sections(inputs, f)
     largest = max(s.diameter_mm for s in sections)
@@ -155,7 +155,7 @@ def build(inputs: PartInputs) -> Part:
             inputs.bar_mm(largest + 0.4),
             sum(s.length_mm for s in sections),
         )
-        stock = f"bar {inputs.size(stock_mm)} × {inputs.size(length + 2 * FACING_ALLOWANCE_MM)}, cut two"
+        stock = f"bar {inputs.size(stock_mm)} × {inputs.size(length + 2 * FACING_ALLOWANCE_MM)}"
     rows, checks = _rows(inputs, f), screw_checks(inputs, f, stock_mm, length)
     if construction == "joined":
         joint, pin = screw_ends.joint_of(inputs, f)
@@ -175,6 +175,7 @@ def build(inputs: PartInputs) -> Part:
         ways=tuple(str(f[key]) for key in ("cut_on", "new_length") if key in f),
         thread=spec,
         features=_features(drive, sections),
+        blanks=2,
     )
 
 

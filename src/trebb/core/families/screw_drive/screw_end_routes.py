@@ -156,7 +156,7 @@ def _socket(part: Part) -> tuple[Row, ...]:
 
 def _blank(part: Part) -> tuple[Row, ...]:
     return (
-        ("blanks", "Saw two blanks for the new length", part.stock, "vice", "saw", 15, "", "plain"),
+        ("blanks", "Saw two blanks for the new length", part.stock_words, "vice", "saw", 15, "", "plain"),
         (
             "rough",
             "Face, centre, rough",
@@ -172,7 +172,7 @@ def _blank(part: Part) -> tuple[Row, ...]:
 
 def _from_bought(part: Part) -> tuple[Row, ...]:
     return (
-        ("blanks", "Saw the new length off, facing over", part.stock, "vice", "saw", 10, "", "plain"),
+        ("blanks", "Saw the new length off, facing over", part.stock_words, "vice", "saw", 10, "", "plain"),
         CENTRE_IN_BUSH,
     )
 

@@ -76,7 +76,7 @@ def _solid(part: Part, drive: ScrewDrive) -> list[Row]:
 
 def _solid_turned(part: Part, rough: float, ends: float) -> list[Row]:
     return [
-        ("blanks", "Saw two blanks", part.stock, "vice", "saw", 15, "", "plain"),
+        ("blanks", "Saw two blanks", part.stock_words, "vice", "saw", 15, "", "plain"),
         (
             "centre",
             "Face and centre both ends",
@@ -116,7 +116,7 @@ def _from_bar(part: Part, drive: ScrewDrive) -> list[Row]:
         (
             "saw",
             "Saw to length with facing allowance",
-            part.stock,
+            part.stock_words,
             "vice, soft jaws on the thread",
             "saw",
             10,

@@ -129,7 +129,7 @@ def build(inputs: PartInputs) -> Part:
         "thrust_collar",
         "Thrust ring, adjustable",
         material(str(f["material"])),
-        "bar end, and one spare",
+        "bar end",
         (Section("ring", "plain", width, outside),),
         Section("bore", "plain", width, bore, limits),
         _rows(inputs, f, stack),
@@ -141,6 +141,7 @@ def build(inputs: PartInputs) -> Part:
             else ()
         ),
         features=broken_ends(width),
+        blanks=2,
     )
 
 

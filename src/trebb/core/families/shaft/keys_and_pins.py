@@ -156,6 +156,7 @@ def key_part(inputs: PartInputs) -> Part:
         block_mm=(big, height),
         views=_bar_views(length, steps, height, "from its side", ("in_shaft", "in_hub")),
         construction="stepped" if stepped else "plain",
+        blanks=2,
     )
 
 
@@ -197,7 +198,7 @@ def taper_pin(inputs: PartInputs) -> Part:
         "taper_pin",
         "Taper pin",
         "steel pin, as bought",
-        f"taper pin {name}, and one spare",
+        f"taper pin {name}",
         (Section("pin", "plain", length, top),),
         None,
         (
@@ -235,6 +236,7 @@ def taper_pin(inputs: PartInputs) -> Part:
         block_mm=(top, top),
         views=_pin_views(length, top, end),
         construction="bought",
+        blanks=2,
     )
 
 
@@ -287,7 +289,7 @@ def straight_pin(inputs: PartInputs) -> Part:
         "straight_pin",
         PIN_KINDS[kind].split(",")[0].capitalize() + (" pin" if "pin" not in PIN_KINDS[kind] else ""),
         "steel pin, as bought",
-        f"{PIN_KINDS[kind].split(',')[0]} {inputs.size(dia)} × {inputs.size(length)}, and one spare",
+        f"{PIN_KINDS[kind].split(',')[0]} {inputs.size(dia)} × {inputs.size(length)}",
         (Section("pin", "plain", length, dia),),
         None,
         (
@@ -322,6 +324,7 @@ def straight_pin(inputs: PartInputs) -> Part:
         ),
         construction="bought",
         features=broken_ends(length),
+        blanks=2,
     )
 
 

@@ -111,7 +111,7 @@ def stepped_shaft(inputs: PartInputs) -> Part:
         "stepped_shaft",
         "Stepped shaft",
         material(str(f["material"])),
-        bar + (", and one spare blank" if f["blanks"] == "two" else ""),
+        bar,
         done,
         None,
         _shaft_rows(total, left, left_note, right, right_note, band, note, start, rows),
@@ -123,6 +123,7 @@ def stepped_shaft(inputs: PartInputs) -> Part:
         construction=str(f["hold"]),
         ways=(str(f["blanks"]),),
         features=(*features, *undercuts(done), Feature("centre", 0.0), Feature("centre", total)),
+        blanks=2 if f["blanks"] == "two" else 1,
     )
 
 

@@ -181,7 +181,7 @@ def locking_collar(inputs: PartInputs) -> Part:
         "locking_collar",
         "Locking collar",
         material(str(f["material"])),
-        f"bar {inputs.bar(outside + 3)}, cut two",
+        f"bar {inputs.bar(outside + 3)}",
         (Section("collar", "plain", width, outside),),
         Section(f"M{major:g} × {pitch:g} 6H", "thread", width, minor, Band(minor, minor + tolerance)),
         rows,
@@ -197,6 +197,7 @@ def locking_collar(inputs: PartInputs) -> Part:
         ),
         hole_deep_mm=depth,
         features=broken_ends(width),
+        blanks=2,
     )
 
 

@@ -182,7 +182,7 @@ def sleeve(inputs: PartInputs) -> Part:
         "sleeve",
         f"Sleeve for the {WHERE[s.where]}",
         s.metal,
-        f"bar {inputs.bar(outer + 3)}, {inputs.size(s.length)} long, and one spare",
+        f"bar {inputs.bar(outer + 3)}, {inputs.size(s.length)} long",
         (Section("sleeve", "plain", s.length, outer, own if s.inside else None),),
         Section("bore", "plain", s.length, inner, None if s.inside else own),
         _sleeve_rows(s, inputs),
@@ -193,6 +193,7 @@ def sleeve(inputs: PartInputs) -> Part:
         ),
         construction="inside" if s.inside else "outside",
         features=broken_ends(s.length),
+        blanks=2,
     )
 
 

@@ -101,7 +101,7 @@ def spacer(inputs: PartInputs) -> Part:
         "spacer",
         "Bearing spacers, a matched pair",
         material(str(f["material"])),
-        f"tube or bar {inputs.size(outside + 2)}, both from one piece, and a spare",
+        f"tube or bar {inputs.size(outside + 2)}, both from one piece",
         (Section("inner spacer", "plain", inner, outside, long="inner"),),
         Section("bore", "plain", inner, bore, bore_limits),
         rows,
@@ -111,6 +111,7 @@ def spacer(inputs: PartInputs) -> Part:
             "Both ground in one setting on one parallel, then the shorter one more.",
         ),
         features=broken_ends(inner),
+        blanks=2,
     )
 
 
@@ -210,7 +211,7 @@ def coupler_sleeve(inputs: PartInputs) -> Part:
         "coupler_sleeve",
         "Coupler sleeve",
         material(str(f["material"])),
-        f"bar {inputs.bar(outside + 3)}, {inputs.size(length)} long, and one spare",
+        f"bar {inputs.bar(outside + 3)}, {inputs.size(length)} long",
         (Section("sleeve", "plain", length, outside, Band(outside - 0.02, outside)),),
         Section("bore", "plain", length, bore.low_mm, bore),
         rows,
@@ -220,6 +221,7 @@ def coupler_sleeve(inputs: PartInputs) -> Part:
             "Index before pinning.",
         ),
         features=broken_ends(length),
+        blanks=2,
     )
 
 

@@ -14,7 +14,7 @@ def _wedge(part: Part, subject: Any, shop: Any) -> list[Row]:
         (
             "cut",
             "Cut the sheet to the bracket's face",
-            part.stock,
+            part.stock_words,
             "board",
             "snips, stone",
             25,
