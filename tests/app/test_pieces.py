@@ -78,7 +78,7 @@ def test_the_assembly_shows_the_worst_of_its_pieces(hand):
     h.read(piece, "shaft_float", "end", "500 µm", "500 µm", "510 µm")
     state, words = assembly_figure(h.session, h.session.case.kind.assembly("gearbox"))
     assert state is State.BEYOND
-    assert "503" in words
+    assert words == "its shaft"  # the gearbox has no figure of its own
 
 
 def test_a_machine_is_put_together_and_its_feed_nut_surveyed(hand):

@@ -176,7 +176,8 @@ def assembly_figure(session: Session, assembly: Assembly) -> tuple[State, str]:
         return State.UNKNOWN, "yours to say"
     kind = session.job.machine
     asked = (assembly, *kind.pieces_of(assembly.key))
-    known = [figure for a in asked if (figure := session.cases.of(a.key).figure_now()) is not None]
+    found = {a.key: figure for a in asked if (figure := session.cases.of(a.key).figure_now()) is not None}
+    known = list(found.values())
     seen = [case for a in asked if (case := session.cases.of(a.key)).seen_beyond]
     if seen and (not known or max(known, key=lambda m: m.rank).state is not State.BEYOND):
         return State.BEYOND, "by eye"
@@ -186,6 +187,9 @@ def assembly_figure(session: Session, assembly: Assembly) -> tuple[State, str]:
     figure = max(known, key=lambda m: m.rank)  # of what holds pieces the worst of them
     if figure.is_expected:
         return State.UNKNOWN, "not told yet"
+    if figure is not found.get(assembly.key):  # it is no figure of its own
+        whose = next(a for a in asked if found.get(a.key) is figure)
+        return figure.state, f"its {whose.label.lower()}"
     size = show_size if figure.value.value > LARGE_MM else show_small
     return figure.state, size(figure.value.value, session.system)
 

@@ -134,6 +134,8 @@ class BedPicture(CasePicture):
         self._scale_to(case.shape(), bed)
         lying = {foot: bed.pack_mm(foot) for foot in FEET}
         self.machine.show_job(bed, ghost, lying, self.session.system)
+        twist = next((m for m in case.whole.figures if m.key == "twist"), None)
+        self.machine.is_twist_read = twist is not None and not twist.is_expected
         if self._shown is None or not self.isVisible() or self._shown == shape:
             self._morph.stop()
             self._set(shape)
@@ -170,6 +172,7 @@ class MachineCanvas(painting.Painted, QWidget):
         self._lying: dict[str, float] = {}
         self._factor = 200.0
         self._system = UnitSystem.INCH
+        self.is_twist_read = False
         self.setMinimumHeight(170)
         self.setAccessibleName("The machine, bent and twisted as measured")
 
@@ -410,7 +413,9 @@ class MachineCanvas(painting.Painted, QWidget):
         )
         painter.drawText(
             QPointF(4, 16),
-            f"Twist {show_small(abs(roll) * 1000 / bed.along_mm, self._system)} "
+            "Twist: not read"
+            if not self.is_twist_read
+            else f"Twist {show_small(abs(roll) * 1000 / bed.along_mm, self._system)} "
             f"{in_units('in 1000 mm', self._system)}{', ' + lean if lean else ''}",
         )
 

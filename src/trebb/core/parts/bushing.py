@@ -88,9 +88,7 @@ def bush_part(inputs: PartInputs, f: dict[str, str | float], key: str, housing_m
     )
 
 
-def _add_groove(
-    kind: str, length: float, bore: float, rows: list[SizeRow], features: list[Feature]
-) -> None:
+def _add_groove(kind: str, length: float, bore: float, rows: list[SizeRow], features: list[Feature]) -> None:
     land = max(3.0, 0.12 * length)
     run = bushes.groove_mm(length, land, bore, 1.0 if kind == "helical" else 0.0)
     rows.append(SizeRow("Oil groove", "size", run, "along it, off both ends", key="groove"))
