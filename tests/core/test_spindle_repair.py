@@ -8,7 +8,7 @@ from hypothesis import strategies as st
 from msgspec.structs import replace
 
 from tests.core.test_spindle_survey import known, taken
-from trebb.core.condition import estimate
+from trebb.core.condition import Estimate, ReadingsOnly, estimate
 from trebb.core.errors import InputError, UnreadError
 from trebb.core.families.spindle.findings import best_clocking, draw, runout_along, split_spindle
 from trebb.core.families.spindle.journals import seat_states
@@ -57,6 +57,11 @@ def row(made, label):
     return next(r.value for r in made.rows if r.label == label)
 
 
+def as_read(now):
+    """A condition taken as if readings alone told it."""
+    return ReadingsOnly(*(getattr(now, name) for name in Estimate.__struct_fields__))
+
+
 # findings -------------------------------------------------------------------------------------
 
 
@@ -66,7 +71,7 @@ def findings(spindle, *sets, condition, contact=None):
     machine = replace(trial.machine, condition={**dict.fromkeys(trial.truth, 0.0), **condition})
     trial = replace(trial, machine=machine)
     seated, scatter, now = trial.survey([(s, lot) for s, lot in trial.lots() if s.key in sets])
-    split = split_spindle(seated, now, limits(spindle), scatter)
+    split = split_spindle(seated, now, limits(spindle), scatter, as_read(now))
     seats = (
         seat_states(
             spindle, [p for s, lot in trial.lots() if s.key == "journals" for p in trial.read(s, lot)]
@@ -210,7 +215,7 @@ def test_every_remedy_says_needs_risk_and_a_band(r):
     spindle = replace(DRILL, bearing_count=1) if r.applies(replace(DRILL, bearing_count=1)) else LATHE
     now = surveyed(spindle, {"slack": 0.01}, "push_test", "nose")
     scatter = SpindleTrial.drawn(0, spindle).survey([])[1]
-    split = split_spindle(spindle, now, limits(spindle), scatter)
+    split = split_spindle(spindle, now, limits(spindle), scatter, as_read(now))
     prediction = predict(r, spindle, now)
     assert r.needs
     assert r.risk(spindle, split, prediction, INCH).endswith(".")

@@ -14,7 +14,7 @@ from trebb.app import painting, theme
 from trebb.app.pictures.base import CasePicture, Leaves, OutcomePlot
 from trebb.app.session import Session
 from trebb.app.widgets import column
-from trebb.core.condition import Estimate
+from trebb.core.condition import Estimate, ReadingsOnly
 from trebb.core.condition.fixing import is_read
 from trebb.core.families.bore.subject import DEPTHS
 from trebb.core.units import UnitSystem, show_small
@@ -25,7 +25,7 @@ LEFT, RIGHT, FOOT = 76.0, 70.0, 40.0
 NARROW = 340  # no room beside the strips: words stand in them
 
 
-def curves_of(case: BoreCase, now: Estimate, known_by: Estimate) -> dict[str, Curve]:
+def curves_of(case: BoreCase, now: Estimate, known_by: ReadingsOnly) -> dict[str, Curve]:
     """What is known of each depth: by the readings, where they tell of it."""
     limit = case.job.limit("bore_wear").limit_mm
     found = {}
@@ -54,7 +54,7 @@ class BorePicture(CasePicture):
         )
         box.addWidget(self.leaves)
 
-    def _show(self, now: Estimate, known_by: Estimate) -> None:
+    def _show(self, now: Estimate, known_by: ReadingsOnly) -> None:
         case = self.session.case
         assert isinstance(case, BoreCase)
         self.unrolled.show_bore(

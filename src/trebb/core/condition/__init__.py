@@ -9,7 +9,16 @@ most, per minute) and `predict` (apply a change, say what will be read then).
 Nothing here knows what a screw or a spindle is.
 """
 
-from trebb.core.condition.estimating import Z95, Estimate, Observation, Quantity, estimate, size_of
+from trebb.core.condition.estimating import (
+    Z95,
+    Estimate,
+    Observation,
+    Quantity,
+    ReadingsOnly,
+    by_readings,
+    estimate,
+    size_of,
+)
 from trebb.core.condition.grouping import Shared, grouped
 from trebb.core.condition.model import ErrorModel, Row, Source
 from trebb.core.condition.predicting import Change, Shift, apply_change
@@ -25,6 +34,7 @@ __all__ = [
     "Estimate",
     "Observation",
     "Quantity",
+    "ReadingsOnly",
     "Row",
     "Shared",
     "Shift",
@@ -32,6 +42,7 @@ __all__ = [
     "Suggestion",
     "Tangle",
     "apply_change",
+    "by_readings",
     "draw_condition",
     "estimate",
     "grouped",

@@ -304,3 +304,15 @@ def _with_bounds(
             is_settled = True
             break
     return mean, (covariance + covariance.T) / 2, is_settled
+
+
+class ReadingsOnly(Estimate, frozen=True):
+    """The condition by readings and next to nothing else: the only kind that may judge, name, size, draw or
+    prove. An `Estimate` with expectations predicts, and is refused here by the type checker.
+    """
+
+
+def by_readings(model: ErrorModel, observations: Sequence[Observation]) -> ReadingsOnly:
+    """What readings alone say: the estimate of the loosened model."""
+    found = estimate(model.loosened, observations)
+    return ReadingsOnly(*(getattr(found, name) for name in Estimate.__struct_fields__))

@@ -12,7 +12,7 @@ from itertools import combinations
 import numpy as np
 from msgspec import Struct
 
-from trebb.core.condition.estimating import Estimate, Quantity
+from trebb.core.condition.estimating import Estimate, Quantity, ReadingsOnly
 from trebb.core.condition.model import variances_of
 
 # A combination was touched when readings took more than half of its sd away.
@@ -33,8 +33,15 @@ class Fixed(Struct, frozen=True):
     unread: tuple[str, ...]
 
 
-def is_touched(alone: Estimate, coefficients: Mapping[str, float]) -> bool:
+def is_touched(alone: ReadingsOnly, coefficients: Mapping[str, float]) -> bool:
     """Whether any reading tells something of a combination of sources. Coefficients without unit."""
+    return narrows(alone, coefficients)
+
+
+def narrows(alone: Estimate, coefficients: Mapping[str, float]) -> bool:
+    """Whether an estimate knows a combination of sources better than its model expects it. Coefficients
+    without unit.
+    """
     model = alone.model
     at = [model.position(key) for key in coefficients]
     if len(at) == 1:  # asked most
@@ -48,7 +55,7 @@ def is_touched(alone: Estimate, coefficients: Mapping[str, float]) -> bool:
     return bool(now < TOUCHED_SHARE**2 * before)
 
 
-def are_touched(alone: Estimate, combinations: Sequence[Mapping[str, float]]) -> list[bool]:
+def are_touched(alone: ReadingsOnly, combinations: Sequence[Mapping[str, float]]) -> list[bool]:
     """The same of several combinations at once. Coefficients without unit."""
     model = alone.model
     vectors = np.array([model.vector(coefficients) for coefficients in combinations])
@@ -57,7 +64,7 @@ def are_touched(alone: Estimate, combinations: Sequence[Mapping[str, float]]) ->
     return found
 
 
-def is_read(alone: Estimate, coefficients: Mapping[str, float], limit_mm: float) -> bool:
+def is_read(alone: ReadingsOnly, coefficients: Mapping[str, float], limit_mm: float) -> bool:
     """Whether readings tell of a combination to what its limit asks at all: touched, and known to the limit
     itself or to a share of the value.
     """
@@ -69,7 +76,7 @@ def is_fixed(value: Quantity, doubt: float) -> bool:
     return value.sd <= max(doubt, FIXED_SHARE * abs(value.value))
 
 
-def fixed_sum(alone: Estimate, parts: Mapping[str, Mapping[str, float]], doubt: float) -> Fixed | None:
+def fixed_sum(alone: ReadingsOnly, parts: Mapping[str, Mapping[str, float]], doubt: float) -> Fixed | None:
     """The largest part of a sum of clearances that readings fix; None where they fix none.
 
     Parts are combinations of sources that cannot be less than nothing, so that

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
+from typing import TypeVar
 
 import numpy as np
 from msgspec import Struct, field
@@ -51,7 +52,10 @@ class Change(Struct, frozen=True):
         return result
 
 
-def apply_change(now: Estimate, change: Change) -> Estimate:
+E = TypeVar("E", bound=Estimate)
+
+
+def apply_change(now: E, change: Change) -> E:
     """The condition to expect after a change, with covariance.
 
     Predicted readings follow from `Estimate.combination` with the row's
@@ -73,7 +77,7 @@ def apply_change(now: Estimate, change: Change) -> Estimate:
             added[i], extra[i] = truncated_moments(shift.amount, sd, 0.0)
     mean = gain @ now.mean + added
     covariance = gain @ now.covariance @ gain.T + np.diag(extra)
-    return Estimate(model, mean, covariance, cavity, now.readings)
+    return type(now)(model, mean, covariance, cavity, now.readings)
 
 
 def predicted_reading(after: Estimate, row: Row) -> tuple[float, float]:

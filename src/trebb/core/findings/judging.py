@@ -11,7 +11,7 @@ from typing import Any, Generic, TypeVar
 
 from msgspec import Struct, field
 
-from trebb.core.condition import ErrorModel, Estimate, Quantity
+from trebb.core.condition import ErrorModel, Estimate, Quantity, ReadingsOnly
 from trebb.core.condition.draws import Array, draw
 from trebb.core.condition.fixing import is_read
 from trebb.core.figure import Figure
@@ -29,7 +29,7 @@ class Known(Struct, Generic[S], frozen=True):
     """What is known of a piece: as stated, by its readings alone, and what was read at each set-up."""
 
     subject: S
-    alone: Estimate
+    alone: ReadingsOnly
     limits: Mapping[str, RatedLimit]
     taken: Mapping[str, Sequence[PlaceReadings]]
     system: UnitSystem = UnitSystem.METRIC

@@ -17,9 +17,11 @@ from trebb.core.condition import (
     ErrorModel,
     Estimate,
     Observation,
+    ReadingsOnly,
     Row,
     Suggestion,
     apply_change,
+    by_readings,
     estimate,
 )
 from trebb.core.condition.draws import Array, draw
@@ -186,10 +188,10 @@ class BedCase(MeasuredCase):
         return estimate(self.expected_model(phase), self.observed(phase))
 
     @derived
-    def alone_of(self, phase: str) -> Estimate:
+    def alone_of(self, phase: str) -> ReadingsOnly:
         if self.whole is not self:
             return self.whole.alone_of(phase)
-        return estimate(self.model_for(phase).loosened, self.observed(phase))
+        return by_readings(self.model_for(phase), self.observed(phase))
 
     @property
     @derived
@@ -204,7 +206,7 @@ class BedCase(MeasuredCase):
 
     @property
     @derived
-    def standing_alone(self) -> Estimate:
+    def standing_alone(self) -> ReadingsOnly:
         """The same by the readings alone."""
         if self.whole is not self:
             return self.whole.standing_alone
@@ -434,7 +436,7 @@ class TailstockCase(BedCase):
 
     def _findings(self, system: UnitSystem) -> list[Finding]:
         return tailstock_findings(
-            self.subject_for("before"), self.estimate, self._measures_by_key(), self.wander(), system
+            self.subject_for("before"), self.alone, self._measures_by_key(), self.wander(), system
         )
 
     def _measured_for(self, key: str) -> dict[str, float]:

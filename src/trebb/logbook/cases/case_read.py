@@ -12,8 +12,10 @@ from trebb.core.condition import (
     ErrorModel,
     Estimate,
     Observation,
+    ReadingsOnly,
     Row,
     Suggestion,
+    by_readings,
     estimate,
     suggest,
 )
@@ -77,12 +79,12 @@ class ReadCase(StatedCase):
         return estimate(self.expected_model(phase), self.counted(phase))
 
     @derived
-    def alone_of(self, phase: str) -> Estimate:
+    def alone_of(self, phase: str) -> ReadingsOnly:
         """The condition by the readings of a phase and next to nothing else: what figures are judged by."""
-        return estimate(self.model_for(phase).loosened, self.counted(phase))
+        return by_readings(self.model_for(phase), self.counted(phase))
 
     @property
-    def alone(self) -> Estimate:
+    def alone(self) -> ReadingsOnly:
         """The condition by the readings before the repair alone."""
         return self.alone_of("before")
 

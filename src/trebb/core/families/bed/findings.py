@@ -10,7 +10,7 @@ from functools import lru_cache
 import numpy as np
 
 from trebb.core.alignment import closing_error, minimum_zones, straightness
-from trebb.core.condition import Estimate, Quantity, size_of
+from trebb.core.condition import Quantity, ReadingsOnly, size_of
 from trebb.core.condition.draws import Array, combined, profile_draws, quantity, signed_size, vector_size
 from trebb.core.condition.fixing import are_touched, is_fixed, is_read, is_touched
 from trebb.core.dual_units import show_force
@@ -99,7 +99,7 @@ Known = tuple[Quantity, tuple[tuple[str, str], ...]]
 
 
 def _worst_of(
-    alone: Estimate, sources: Sequence[str], other: tuple[str, str], limit_mm: float
+    alone: ReadingsOnly, sources: Sequence[str], other: tuple[str, str], limit_mm: float
 ) -> Known | None:
     """The largest of several sources that were read, and what is left to read where some were not."""
     touched = are_touched(alone, [{key: 1.0} for key in sources])
@@ -129,7 +129,7 @@ def _path(bed: Bed) -> tuple[Profile, ...]:
     return (tuple(bed.tool_out(x) for x in bed.stations),)
 
 
-def _read_run(alone: Estimate, profile: Profile) -> list[int]:
+def _read_run(alone: ReadingsOnly, profile: Profile) -> list[int]:
     """The longest run of points of a profile that are read against each other: where the bend over each inner
     point is.
     """
@@ -148,7 +148,7 @@ def _read_run(alone: Estimate, profile: Profile) -> list[int]:
 
 def _straight(
     bed: Bed,
-    alone: Estimate,
+    alone: ReadingsOnly,
     drawn: Mapping[str, Array],
     profiles: Sequence[Profile],
     other: tuple[str, str],
@@ -169,7 +169,7 @@ def _straight(
     return max(found, key=lambda q: q.value), (other,) if missing else ()
 
 
-def _twisted(bed: Bed, alone: Estimate, limit_mm: float) -> Known | None:
+def _twisted(bed: Bed, alone: ReadingsOnly, limit_mm: float) -> Known | None:
     """Twist between the two stations furthest apart that were levelled across; over half the bed at least."""
     for apart in range(bed.steps, (bed.steps - 1) // 2, -1):
         for i in range(bed.steps - apart + 1):
@@ -180,7 +180,7 @@ def _twisted(bed: Bed, alone: Estimate, limit_mm: float) -> Known | None:
 
 
 def _known(
-    bed: Bed, alone: Estimate, drawn: Mapping[str, Array], key: str, tightenings: int, limit_mm: float
+    bed: Bed, alone: ReadingsOnly, drawn: Mapping[str, Array], key: str, tightenings: int, limit_mm: float
 ) -> Known | None:
     """What readings fix of a measure; None where they fix nothing."""
     if key == "tail_wander":
@@ -211,7 +211,7 @@ def _known(
 def bed_measures(
     bed: Bed,
     assembly: str,
-    alone: Estimate,
+    alone: ReadingsOnly,
     drawn: Mapping[str, Array],
     limits: Mapping[str, RatedLimit],
     tightenings: int,
@@ -326,7 +326,7 @@ def _list(numbers: Sequence[int]) -> str:
 
 
 def ways_findings(
-    bed: Bed, now: Estimate, measures: Mapping[str, Measure], system: UnitSystem
+    bed: Bed, now: ReadingsOnly, measures: Mapping[str, Measure], system: UnitSystem
 ) -> list[Finding]:
     """Twist, the three straightness figures, wear and where it is."""
     found = (
@@ -338,7 +338,7 @@ def ways_findings(
     return hedged([f for f in found if f is not None], measures, system)
 
 
-def _twist(bed: Bed, now: Estimate, m: Measure, system: UnitSystem) -> Finding:
+def _twist(bed: Bed, now: ReadingsOnly, m: Measure, system: UnitSystem) -> Finding:
     roll = now.combination(bed.level_twist(0, bed.steps)).value * bed.along_mm / 1000
     leans = "front" if roll > 0 else "rear"
     larger = abs(2 * bed.tool_height_mm * roll * REACH_MM / bed.along_mm / 1000)
@@ -361,7 +361,7 @@ def _twist(bed: Bed, now: Estimate, m: Measure, system: UnitSystem) -> Finding:
     )
 
 
-def _straight_up(bed: Bed, now: Estimate, m: Measure, system: UnitSystem) -> Finding:
+def _straight_up(bed: Bed, now: ReadingsOnly, m: Measure, system: UnitSystem) -> Finding:
     figures = []
     for way, profile in zip(WAYS, _heights(bed), strict=True):
         run = _read_run(now, profile)
@@ -394,7 +394,7 @@ def _straight_side(m: Measure, system: UnitSystem) -> Finding:
     )
 
 
-def _way_wear(bed: Bed, now: Estimate, m: Measure, system: UnitSystem) -> Finding:
+def _way_wear(bed: Bed, now: ReadingsOnly, m: Measure, system: UnitSystem) -> Finding:
     places = [(way, k) for way in WAYS for k in range(bed.steps + 1)]
     touched = are_touched(now, [{f"{way}.{k}": 1.0} for way, k in places])
     worst = max(
@@ -414,7 +414,7 @@ def _way_wear(bed: Bed, now: Estimate, m: Measure, system: UnitSystem) -> Findin
 
 
 def stand_findings(
-    bed: Bed, now: Estimate, measures: Mapping[str, Measure], system: UnitSystem
+    bed: Bed, now: ReadingsOnly, measures: Mapping[str, Measure], system: UnitSystem
 ) -> list[Finding]:
     """Feet that do not stand; a stand that gives."""
     found = []

@@ -6,7 +6,7 @@ from collections.abc import Mapping
 
 from msgspec import Struct
 
-from trebb.core.condition import Estimate, Quantity, size_of
+from trebb.core.condition import Estimate, Quantity, ReadingsOnly, size_of
 from trebb.core.families.bed.shims import Cut, ShimAdvice
 from trebb.core.families.bed.subject import ACROSS_FROM, FEET, REACH_MM, Bed
 from trebb.core.findings.base import Finding, Measure, hedged, judge, size_words
@@ -16,7 +16,7 @@ from trebb.core.units import UnitSystem, show_shim, show_size, show_small, show_
 
 def headstock_findings(
     bed: Bed,
-    alone: Estimate,
+    alone: ReadingsOnly,
     measures: Mapping[str, Measure],
     advice: ShimAdvice | None,
     system: UnitSystem,
@@ -40,7 +40,7 @@ def headstock_findings(
 
 def _taper(
     bed: Bed,
-    alone: Estimate,
+    alone: ReadingsOnly,
     advice: ShimAdvice | None,
     m: Measure,
     system: UnitSystem,
@@ -121,7 +121,7 @@ class Blame(Struct, frozen=True):
         """Whether it is nearly all the headstock's."""
         return self.is_told and abs(self.head.value) > 2 * abs(self.bedded.value)
 
-    def words(self, bed: Bed, alone: Estimate, system: UnitSystem) -> str:
+    def words(self, bed: Bed, alone: ReadingsOnly, system: UnitSystem) -> str:
         """Who it is, and what first."""
         if not self.is_told:
             return f"Bed or headstock: they are not told apart yet. {self.unread} "
@@ -139,7 +139,7 @@ class Blame(Struct, frozen=True):
 TOLD_SHARE = 0.4
 
 
-def who_makes_it(bed: Bed, alone: Estimate, m: Measure, levelled: bool) -> Blame:
+def who_makes_it(bed: Bed, alone: ReadingsOnly, m: Measure, levelled: bool) -> Blame:
     """Bed or headstock, by what readings fix; and if they do not, which set-up does."""
     parts = bed.taper()
     head = alone.combination({"yaw": parts.pop("yaw")})

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 
-from trebb.core.condition import Z95, Estimate
+from trebb.core.condition import Z95, ReadingsOnly
 from trebb.core.families.bed.centres import Wander
 from trebb.core.families.bed.subject import Bed
 from trebb.core.findings.base import Finding, Measure, hedged, size_words
@@ -12,7 +12,7 @@ from trebb.core.machine import State
 from trebb.core.units import UnitSystem, show_small, show_uncertain
 
 
-def is_habit(now: Estimate, found: Wander) -> bool:
+def is_habit(now: ReadingsOnly, found: Wander) -> bool:
     """Whether the shift on tightening is one that can be aimed off for: larger than twice what the
     tightenings scatter by.
     """
@@ -21,7 +21,7 @@ def is_habit(now: Estimate, found: Wander) -> bool:
 
 
 def tailstock_findings(
-    bed: Bed, now: Estimate, measures: Mapping[str, Measure], found_wander: Wander, system: UnitSystem
+    bed: Bed, now: ReadingsOnly, measures: Mapping[str, Measure], found_wander: Wander, system: UnitSystem
 ) -> list[Finding]:
     """Offset tightened, the habit it has, whether it comes back, key and quill."""
     found = (
@@ -42,7 +42,7 @@ def tailstock_findings(
     return hedged([f for f in found if f is not None], names, system)
 
 
-def _tail_side(bed: Bed, alone: Estimate, m: Measure, system: UnitSystem) -> Finding:
+def _tail_side(bed: Bed, alone: ReadingsOnly, m: Measure, system: UnitSystem) -> Finding:
     side = alone.combination(bed.set_over()).value
     larger = show_small(2 * abs(side), system)
     where = "larger" if side > 0 else "smaller"
@@ -69,7 +69,7 @@ def _tail_side(bed: Bed, alone: Estimate, m: Measure, system: UnitSystem) -> Fin
     )
 
 
-def _tail_high(now: Estimate, m: Measure, system: UnitSystem) -> Finding:
+def _tail_high(now: ReadingsOnly, m: Measure, system: UnitSystem) -> Finding:
     high = now.source("tail_high").value
     move = (
         "Scrape its base, or let it be up to its limit: it wears down."
@@ -86,7 +86,7 @@ def _tail_high(now: Estimate, m: Measure, system: UnitSystem) -> Finding:
     )
 
 
-def _tail_wander(now: Estimate, m: Measure, found_wander: Wander, system: UnitSystem) -> Finding:
+def _tail_wander(now: ReadingsOnly, m: Measure, found_wander: Wander, system: UnitSystem) -> Finding:
     shift = now.source("tail_shift")
     if is_habit(now, found_wander):
         move = (

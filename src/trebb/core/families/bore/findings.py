@@ -9,7 +9,7 @@ from msgspec import Struct
 
 from trebb.core.bores import bushes
 from trebb.core.bores.shape import barrel_mm, section, taper_per_mm
-from trebb.core.condition import Estimate, Quantity
+from trebb.core.condition import Quantity, ReadingsOnly
 from trebb.core.condition.draws import Array, draw, quantity, vector_size
 from trebb.core.condition.fixing import is_read
 from trebb.core.families.bore.subject import ANGLES, DEPTHS, Bore
@@ -62,14 +62,14 @@ def _none_below(q: Quantity) -> Quantity:
     return Quantity(max(0.0, q.value), q.sd, max(0.0, q.low), max(0.0, q.high))
 
 
-def depths_read(alone: Estimate, limit_mm: float) -> tuple[str, ...]:
+def depths_read(alone: ReadingsOnly, limit_mm: float) -> tuple[str, ...]:
     """Depths whose oval was read, in both parts."""
     return tuple(
         d for d in DEPTHS if all(is_read(alone, {f"oval.{d}.{axis}": 1.0}, limit_mm) for axis in ("x", "y"))
     )
 
 
-def bore_measures(bore: Bore, alone: Estimate, limits: Mapping[str, RatedLimit]) -> list[Measure]:
+def bore_measures(bore: Bore, alone: ReadingsOnly, limits: Mapping[str, RatedLimit]) -> list[Measure]:
     """What readings fix; a depth that nobody read is named."""
     drawn, found = draw(alone, cut=False), []
     limit = limits["bore_oval"]
@@ -149,7 +149,7 @@ def shape_of(bore: Bore, taken: Sequence[PlaceReadings]) -> BoreShape | None:
 
 def bore_findings(
     bore: Bore,
-    alone: Estimate,
+    alone: ReadingsOnly,
     measures: Mapping[str, Measure],
     shape: BoreShape | None,
     system: UnitSystem,

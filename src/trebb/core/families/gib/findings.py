@@ -11,9 +11,9 @@ from itertools import combinations
 import numpy as np
 from msgspec import Struct
 
-from trebb.core.condition import Estimate, Quantity, size_of
+from trebb.core.condition import Estimate, Quantity, ReadingsOnly, size_of
 from trebb.core.condition.draws import Array, quantity
-from trebb.core.condition.fixing import is_read, is_touched
+from trebb.core.condition.fixing import is_fixed, is_read, is_touched, narrows
 from trebb.core.dual_units import show_force
 from trebb.core.families.gib.subject import ENDS, SPOT_SHORT, SPOTS, Slide, play
 from trebb.core.findings.base import Finding, Measure, hedged, suggestion_words
@@ -62,7 +62,7 @@ def measure_value(slide: Slide, drawn: Mapping[str, Array], key: str) -> Quantit
 READ_MM = 0.03  # a play known to less than this (sd) was not read where it stands
 
 
-def read_plays(alone: Estimate) -> dict[tuple[str, str], Quantity]:
+def read_plays(alone: ReadingsOnly) -> dict[tuple[str, str], Quantity]:
     """Play at each end and spot that readings fix."""
     return {
         (end, spot): alone.combination(play(end, spot))
@@ -72,7 +72,7 @@ def read_plays(alone: Estimate) -> dict[tuple[str, str], Quantity]:
     }
 
 
-def slide_measures(slide: Slide, alone: Estimate, limits: Mapping[str, RatedLimit]) -> list[Measure]:
+def slide_measures(slide: Slide, alone: ReadingsOnly, limits: Mapping[str, RatedLimit]) -> list[Measure]:
     """What readings fix of the slide: play at the worst place read, by how much it differs along the travel,
     the saddle's drop.
     """
@@ -125,12 +125,16 @@ def reason(most: str, sd_before: float, sd_after: float, system: UnitSystem) -> 
     )
 
 
+def _is_known(now: Estimate, end: str, spot: str) -> bool:
+    at = play(end, spot)
+    return narrows(now, at) and is_fixed(now.combination(at), READ_MM)
+
+
 def gaps_of(slide: Slide, now: Estimate) -> Gaps:
     """Gaps as they are where the slide is tightest along its travel: a gib must run there too. Of the places
     that readings tell of, where there are such at both ends.
     """
-    read = read_plays(now)
-    at = {end: [spot for spot in SPOTS if (end, spot) in read] for end in ENDS}
+    at = {end: [spot for spot in SPOTS if _is_known(now, end, spot)] for end in ENDS}
     spots = [spot for spot in SPOTS if all(spot in at[end] for end in ENDS)] or list(SPOTS)
     thin, thick = (min(now.combination(play(end, spot)).value for spot in spots) for end in ENDS)
     return Gaps(max(thin, 0.0), max(thick, 0.0), slide.running_mm)
@@ -206,7 +210,7 @@ def backed_off_finding(slide: Slide, off_mm: float, system: UnitSystem) -> Findi
 
 def gib_findings(
     slide: Slide,
-    now: Estimate,
+    now: ReadingsOnly,
     measures: Mapping[str, Measure],
     system: UnitSystem,
     *,
@@ -251,7 +255,9 @@ def _home_question(slide: Slide, felt: Gaps | None, off_mm: float, play: Measure
     )
 
 
-def _play_finding(slide: Slide, now: Estimate, m: Measure, system: UnitSystem, *, is_home: bool) -> Finding:
+def _play_finding(
+    slide: Slide, now: ReadingsOnly, m: Measure, system: UnitSystem, *, is_home: bool
+) -> Finding:
     gaps, read = gaps_of(slide, now), read_plays(now)
     end, spot = max(read, key=lambda at: read[at].value)
     return Finding(
@@ -267,7 +273,7 @@ def _play_finding(slide: Slide, now: Estimate, m: Measure, system: UnitSystem, *
     )
 
 
-def _taper_finding(slide: Slide, now: Estimate, m: Measure, system: UnitSystem) -> Finding | None:
+def _taper_finding(slide: Slide, now: ReadingsOnly, m: Measure, system: UnitSystem) -> Finding | None:
     """The two ends of a gib that no longer fits its slot, where the readings tell them apart."""
     gaps = gaps_of(slide, now)
     loose = "thick" if gaps.thick_mm > gaps.thin_mm else "thin"
@@ -289,7 +295,7 @@ def _taper_finding(slide: Slide, now: Estimate, m: Measure, system: UnitSystem) 
     )
 
 
-def _even_finding(now: Estimate, m: Measure, system: UnitSystem) -> Finding:
+def _even_finding(now: ReadingsOnly, m: Measure, system: UnitSystem) -> Finding:
     spots = [spot for spot in SPOTS if any((end, spot) in read_plays(now) for end in ENDS)]
     worst = max(spots, key=lambda s: now.source(f"worn.{s}").value)
     move = (

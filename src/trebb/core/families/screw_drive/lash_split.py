@@ -8,7 +8,7 @@ from collections.abc import Mapping
 
 from msgspec import Struct
 
-from trebb.core.condition import Estimate, Quantity
+from trebb.core.condition import Estimate, Quantity, ReadingsOnly
 from trebb.core.condition.fixing import Fixed, fixed_sum, is_fixed
 from trebb.core.families.screw_drive.subject import (
     STATIONS,
@@ -110,24 +110,26 @@ class LashSplit(Struct, frozen=True):
 
 
 def split_lash(
-    drive: ScrewDrive, now: Estimate, alone: Estimate | None = None, limit_mm: float = 0.15
+    drive: ScrewDrive, now: Estimate, alone: ReadingsOnly | None = None, limit_mm: float = 0.15
 ) -> LashSplit:
-    """The estimate in the rebuilder's terms; `alone` is the condition by readings alone, `now` if not
-    given.
+    """The estimate in the rebuilder's terms; `alone` is the condition by readings alone, without which no
+    whole is said, and parts are told as far as `now` knows them.
     """
-    alone = alone or now
+    by = now if alone is None else alone
     stations = tuple(
         StationLash(
             k,
             drive.station_mm(k),
             now.combination(lash_combination(drive, k)),
             now.source(wear_key(k)),
-            fixed_sum(alone, lash_parts(drive, k), READ_SHARE * limit_mm) if alone.readings else None,
+            fixed_sum(alone, lash_parts(drive, k), READ_SHARE * limit_mm)
+            if alone is not None and alone.readings
+            else None,
         )
         for k in range(1, STATIONS + 1)
     )
     split = LashSplit(stations, now.source("nut"), now.source("float"), now.source("key"), {})
-    parts = {key: alone.combination(c) for key, c in split_parts(split, dial=drive.has_dial).items()}
+    parts = {key: by.combination(c) for key, c in split_parts(split, dial=drive.has_dial).items()}
     told = {key: q for key, q in parts.items() if is_fixed(q, KNOWN_SHARE * limit_mm)}
     return LashSplit(stations, split.nut, split.float_, split.key, told)
 

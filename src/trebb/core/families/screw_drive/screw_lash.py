@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 
-from trebb.core.condition import Estimate, Quantity, Tangle, tangles
+from trebb.core.condition import Estimate, Quantity, ReadingsOnly, Tangle, tangles
 from trebb.core.condition.estimating import size_of
 from trebb.core.condition.fixing import Fixed, is_touched
 from trebb.core.families.screw_drive.lash_split import (
@@ -34,7 +34,7 @@ def part_name(key: str) -> str:
 def lash_findings(
     drive: ScrewDrive,
     now: Estimate,
-    alone: Estimate,
+    alone: ReadingsOnly,
     limit: RatedLimit,
     error_limit: RatedLimit,
     system: UnitSystem,
@@ -383,7 +383,7 @@ def _parts(drive: ScrewDrive, split: LashSplit, limit: RatedLimit, system: UnitS
 def _not_read(
     drive: ScrewDrive,
     now: Estimate,
-    alone: Estimate,
+    alone: ReadingsOnly,
     split: LashSplit,
     tangled: list[Tangle],
     system: UnitSystem,

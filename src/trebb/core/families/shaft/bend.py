@@ -9,7 +9,7 @@ from statistics import NormalDist
 import numpy as np
 from msgspec import Struct
 
-from trebb.core.condition import Z95, Estimate, Quantity
+from trebb.core.condition import Z95, Quantity, ReadingsOnly
 from trebb.core.condition.draws import Array, combined, draw, quantity
 from trebb.core.condition.fixing import is_read
 from trebb.core.families.shaft.subject import SEATS, Shaft, bend_key, key_rock
@@ -66,7 +66,7 @@ def limit_key(key: str) -> str:
     return _FIXED[key][1]
 
 
-def read_stations(shaft: Shaft, alone: Estimate, limit_mm: float) -> tuple[float, ...]:
+def read_stations(shaft: Shaft, alone: ReadingsOnly, limit_mm: float) -> tuple[float, ...]:
     """Stations off the journals whose bend is read, along the mark and square to it. In mm."""
     return tuple(
         z
@@ -119,7 +119,7 @@ def measure_value(
     return found
 
 
-def shaft_measures(shaft: Shaft, alone: Estimate, limits: Mapping[str, RatedLimit]) -> list[Measure]:
+def shaft_measures(shaft: Shaft, alone: ReadingsOnly, limits: Mapping[str, RatedLimit]) -> list[Measure]:
     """What readings fix. A bend hangs on every station; with some unread it is the least that it can be."""
     found: list[Measure] = []
     drawn = draw(alone, cut=False)
@@ -191,7 +191,7 @@ class Bend(Struct, frozen=True):
         return abs(self.worst)
 
 
-def bend_of(shaft: Shaft, alone: Estimate, limit_mm: float) -> Bend | None:
+def bend_of(shaft: Shaft, alone: ReadingsOnly, limit_mm: float) -> Bend | None:
     """The bend by the readings alone; None where no station was read whole."""
     read = read_stations(shaft, alone, limit_mm)
     if not read:
@@ -236,7 +236,7 @@ def press_of(shaft: Shaft, bend: Bend) -> tuple[float, float, float]:
     return bend.bow_mm / away * half / 2, near, 2 * half
 
 
-def wanted_pin(shaft: Shaft, alone: Estimate, *, inch: bool) -> NextPin | None:
+def wanted_pin(shaft: Shaft, alone: ReadingsOnly, *, inch: bool) -> NextPin | None:
     """The next taper pin by both mouths; None where they are not read. Raises InputError where no pin will
     do.
     """

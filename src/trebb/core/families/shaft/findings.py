@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 
-from trebb.core.condition import Estimate
+from trebb.core.condition import ReadingsOnly
 from trebb.core.errors import InputError
 from trebb.core.families.shaft.bend import bend_of, links, wanted_pin
 from trebb.core.families.shaft.subject import DRIVES, SEATS, Shaft
@@ -16,7 +16,7 @@ from trebb.core.units import INCH_MM, UnitSystem, show_size, show_small
 
 def shaft_findings(
     shaft: Shaft,
-    alone: Estimate,
+    alone: ReadingsOnly,
     measures: Mapping[str, Measure],
     lobes: Mapping[float, float],
     system: UnitSystem,
@@ -57,7 +57,7 @@ _WEIGHT = {"play": 1.0, "wear": 0.8, "float": 0.2, "rock": 0.2, "joint": 0.3, "k
 
 
 def _bend(
-    shaft: Shaft, alone: Estimate, m: Measure, lobes: Mapping[float, float], system: UnitSystem
+    shaft: Shaft, alone: ReadingsOnly, m: Measure, lobes: Mapping[float, float], system: UnitSystem
 ) -> Finding:
     bend = bend_of(shaft, alone, m.limit.limit_mm)
     assert bend is not None
@@ -164,7 +164,7 @@ def _joint_blame(shaft: Shaft, m: Measure, measures: Mapping[str, Measure], syst
     return "measure what holds it, and the seat's play, to tell them apart."
 
 
-def end_threads(shaft: Shaft, alone: Estimate) -> list[tuple[Fastener, float]] | None:
+def end_threads(shaft: Shaft, alone: ReadingsOnly) -> list[tuple[Fastener, float]] | None:
     """What its end thread could be, likeliest first; None where it is not measured."""
     major, pitch = alone.source("end.major"), alone.source("end.pitch")
     if major.sd > 0.05 or pitch.sd > 0.02:
@@ -172,7 +172,7 @@ def end_threads(shaft: Shaft, alone: Estimate) -> list[tuple[Fastener, float]] |
     return name_fastener(major.value, pitch.value, float(shaft.end_angle) if shaft.end_angle else None)
 
 
-def _end_thread(shaft: Shaft, alone: Estimate, system: UnitSystem) -> list[Finding]:
+def _end_thread(shaft: Shaft, alone: ReadingsOnly, system: UnitSystem) -> list[Finding]:
     named = end_threads(shaft, alone)
     if named is None:
         return []
@@ -212,7 +212,7 @@ def _end_thread(shaft: Shaft, alone: Estimate, system: UnitSystem) -> list[Findi
     ]
 
 
-def _pin(shaft: Shaft, alone: Estimate, system: UnitSystem) -> list[Finding]:
+def _pin(shaft: Shaft, alone: ReadingsOnly, system: UnitSystem) -> list[Finding]:
     if shaft.drive != "taper_pin":
         return []
     inch = shaft.is_inch
@@ -253,7 +253,7 @@ def _pin(shaft: Shaft, alone: Estimate, system: UnitSystem) -> list[Finding]:
     ]  # fmt: skip
 
 
-def _torque(shaft: Shaft, alone: Estimate, system: UnitSystem) -> list[Finding]:
+def _torque(shaft: Shaft, alone: ReadingsOnly, system: UnitSystem) -> list[Finding]:
     if not shaft.torque_nm:
         return []
     key = alone.source("key")

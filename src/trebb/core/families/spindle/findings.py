@@ -10,7 +10,7 @@ from functools import cached_property
 import numpy as np
 from msgspec import Struct
 
-from trebb.core.condition import Estimate, Quantity
+from trebb.core.condition import Estimate, Quantity, ReadingsOnly
 from trebb.core.condition.draws import Array, draw, quantiles, quantity, vector_size
 from trebb.core.families.spindle.seat import SeatScatter
 from trebb.core.families.spindle.sizes import (
@@ -108,14 +108,14 @@ def split_spindle(
     now: Estimate,
     limits: Mapping[str, RatedLimit],
     scatter: SeatScatter,
-    alone: Estimate | None = None,
+    alone: ReadingsOnly,
 ) -> SpindleSplit:
     """The chain with its shares, the measures against their limits, and the causes that can be named.
 
     `alone` is the condition by readings alone, which all of it but the chain's
-    unread links rests on; `now` if not given.
+    unread links rests on.
     """
-    fixed, by = (draw(now), now) if alone is None else (draw(alone, cut=False), alone)
+    fixed, by = draw(alone, cut=False), alone
     z = spindle.work_mm
     causes = cause_sizes(spindle, fixed, z)
     slack = slack_read(spindle, by, limits[measure_limits(spindle)["slack"][1]].limit_mm)
@@ -197,7 +197,7 @@ def cause_sizes(
 
 def told_causes(
     spindle: Spindle,
-    alone: Estimate,
+    alone: ReadingsOnly,
     causes: Mapping[str, Quantity],
     scatter: SeatScatter,
     limits: Mapping[str, RatedLimit],

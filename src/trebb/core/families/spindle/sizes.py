@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING, TypeAlias
 
 import numpy as np
 
-from trebb.core.condition import Estimate, Quantity
+from trebb.core.condition import Quantity, ReadingsOnly
 from trebb.core.condition.draws import Array, combined, quantiles, quantity, vector_size
 from trebb.core.condition.fixing import is_fixed, is_touched
 from trebb.core.families.spindle.seat import SeatScatter
@@ -138,7 +138,9 @@ def measure_value(spindle: Spindle, drawn: Mapping[str, Array], key: str) -> Qua
 READ_SHARE = 0.6  # of its limit: to this sd a figure counts as read
 
 
-def slack_read(spindle: Spindle, alone: Estimate, limit_mm: float) -> tuple[dict[str, float], bool] | None:
+def slack_read(
+    spindle: Spindle, alone: ReadingsOnly, limit_mm: float
+) -> tuple[dict[str, float], bool] | None:
     """The play that the push test fixes, by source, and whether that is all of it: a quill that was pushed
     drawn in only has more run out. None where it fixes none. Coefficients by source, without unit.
     """
@@ -167,13 +169,13 @@ def at_vector(spindle: Spindle, names: Sequence[str], z_mm: float, axis: str) ->
     return result
 
 
-def turns_are_read(spindle: Spindle, alone: Estimate, names: Sequence[str], z_mm: float) -> bool:
+def turns_are_read(spindle: Spindle, alone: ReadingsOnly, names: Sequence[str], z_mm: float) -> bool:
     """Whether turns fix what vectors together make at z."""
     return all(is_touched(alone, at_vector(spindle, names, z_mm, axis)) for axis in ("x", "y"))
 
 
 def turns_are_known(
-    spindle: Spindle, alone: Estimate, names: Sequence[str], z_mm: float, limit_mm: float
+    spindle: Spindle, alone: ReadingsOnly, names: Sequence[str], z_mm: float, limit_mm: float
 ) -> bool:
     """Whether they fix it to what its limit asks."""
     found = [alone.combination(at_vector(spindle, names, z_mm, axis)) for axis in ("x", "y")]
@@ -193,7 +195,7 @@ def turning_names(spindle: Spindle) -> tuple[str, ...]:
 
 def spindle_measures(
     spindle: Spindle,
-    alone: Estimate,
+    alone: ReadingsOnly,
     drawn: Mapping[str, Array],
     limits: Mapping[str, RatedLimit],
     scatter: SeatScatter,

@@ -6,7 +6,7 @@ from collections.abc import Mapping
 
 import numpy as np
 
-from trebb.core.condition import Estimate, Quantity, size_of
+from trebb.core.condition import Estimate, Quantity, ReadingsOnly, size_of
 from trebb.core.condition.draws import Array, signed_size
 from trebb.core.condition.fixing import is_read
 from trebb.core.families.tram.subject import REACH_MM, Tram
@@ -43,7 +43,7 @@ def measure_value(tram: Tram, drawn: Mapping[str, Array], key: str) -> Quantity:
     return signed_size(np.asarray(sum((c * drawn[k] for k, c in MEASURES[key][1].items()), np.zeros(1))))
 
 
-def tram_measures(tram: Tram, alone: Estimate, limits: Mapping[str, RatedLimit]) -> list[Measure]:
+def tram_measures(tram: Tram, alone: ReadingsOnly, limits: Mapping[str, RatedLimit]) -> list[Measure]:
     """What readings fix."""
     return [
         Measure(key, label, limits[limit], size_of(alone.combination(c)))
