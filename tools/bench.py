@@ -37,13 +37,13 @@ OUR_WINDOW = """
 import time; t = time.perf_counter()
 import sys
 from pathlib import Path
-from trebb.app.loading import load_before_qt
+from trebb.app.window.loading import load_before_qt
 load_before_qt()
 from trebb.logbook.file.store import JobFile
 job_file = JobFile.open(Path(sys.argv[1]))
 from PySide6.QtCore import QSettings
-from trebb.app.gui import application
-from trebb.app.window import Window
+from trebb.app.window.gui import application
+from trebb.app.window.main import Window
 app = application(); w = Window(QSettings(sys.argv[2], QSettings.Format.IniFormat))
 w.open_file(job_file, seen_first=True)
 w.show(); app.processEvents()
@@ -139,8 +139,8 @@ def spindle_reading(folder: Path) -> None:
     from PySide6.QtCore import QSettings
     from PySide6.QtTest import QTest
 
-    from trebb.app.gui import application
-    from trebb.app.window import Window
+    from trebb.app.window.gui import application
+    from trebb.app.window.main import Window
     from trebb.core.survey import set_up
     from trebb.logbook.demo.jobs import make_mill, simulated_reading
 
@@ -175,8 +175,8 @@ def plan_ticks(folder: Path) -> None:
     """A tick of the plan of four repairs, planned again and painted; the solver follows behind."""
     from PySide6.QtCore import QSettings
 
-    from trebb.app.gui import application
-    from trebb.app.window import Window
+    from trebb.app.window.gui import application
+    from trebb.app.window.main import Window
     from trebb.logbook.demo.jobs import make_demo
     from trebb.logbook.log.entries import RemedyChosen
 
@@ -211,8 +211,8 @@ def bed_reading(folder: Path) -> None:
     from PySide6.QtCore import QSettings
     from PySide6.QtTest import QTest
 
-    from trebb.app.gui import application
-    from trebb.app.window import Window
+    from trebb.app.window.gui import application
+    from trebb.app.window.main import Window
     from trebb.logbook.demo.jobs import make_demo, readings_left, simulated_reading
 
     app = application()
@@ -245,10 +245,10 @@ def switching(folder: Path) -> None:
     """
     from PySide6.QtCore import QSettings
 
-    from trebb.app.gui import application
+    from trebb.app.shell.walk import take_what_is_left
     from trebb.app.stops.register import ALL_STOPS
-    from trebb.app.walk import take_what_is_left
-    from trebb.app.window import Window
+    from trebb.app.window.gui import application
+    from trebb.app.window.main import Window
     from trebb.logbook.demo.jobs import make_demo
 
     app = application()
@@ -295,9 +295,9 @@ import os, sys, tempfile, resource
 from pathlib import Path
 folder = Path(sys.argv[1]); os.environ["XDG_DATA_HOME"] = sys.argv[1]
 from PySide6.QtCore import QSettings
-from trebb.app.gui import application
+from trebb.app.window.gui import application
 from trebb.app.monkey import Monkey, answer_no_dialog
-from trebb.app.window import Window
+from trebb.app.window.main import Window
 from trebb.logbook.demo.jobs import make_demo
 application(); answer_no_dialog()
 def now():
@@ -451,8 +451,8 @@ def reading_taken(folder: Path) -> None:
     from PySide6.QtCore import QSettings
     from PySide6.QtTest import QTest
 
-    from trebb.app.gui import application
-    from trebb.app.window import Window
+    from trebb.app.window.gui import application
+    from trebb.app.window.main import Window
     from trebb.logbook.demo.jobs import make_demo, simulated_reading
     from trebb.logbook.log.entries import ReadingTaken
 
@@ -637,7 +637,7 @@ def naming() -> None:
 
 def drawing() -> None:
     """A shaft of twelve steps laid out, against ezdxf's own rendering of the same document."""
-    from trebb.app.drawing_view import scene_of
+    from trebb.app.parts.drawing_view import scene_of
     from trebb.core.parts.base import Part, Section
     from trebb.core.parts.drawing import Title, drawing_of, laid_out
     from trebb.core.threads import Band

@@ -14,11 +14,11 @@ from PySide6.QtCore import QEvent, QSettings, Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QPushButton
 
-from trebb.app import theme
-from trebb.app.gui import application
-from trebb.app.pod import Pod
-from trebb.app.walk import take_what_is_left
-from trebb.app.window import Window
+from trebb.app.look import theme
+from trebb.app.shell.walk import take_what_is_left
+from trebb.app.survey.pod import Pod
+from trebb.app.window.gui import application
+from trebb.app.window.main import Window
 from trebb.logbook.demo.jobs import DEMOS, make_demo
 from trebb.logbook.file.store import JobFile
 from trebb.logbook.log.entries import JobStarted

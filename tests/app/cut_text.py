@@ -19,7 +19,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from trebb.app import painting
+from trebb.app.look import painting
 
 SLACK = 1.5  # px: rounding of metrics
 OVERLAP = 2.0  # px each way in which the ink boxes of two words may touch

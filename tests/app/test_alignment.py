@@ -12,9 +12,9 @@ from PySide6.QtWidgets import QSlider
 from tests.app.conftest import click, keys, press, until
 from trebb.app.pictures.bed import BedPicture, MachineCanvas
 from trebb.app.pictures.relief import paint_step
+from trebb.app.shell.walk import take_what_is_left
 from trebb.app.views.gib import GibView
 from trebb.app.views.ladder import Ladder
-from trebb.app.walk import take_what_is_left
 from trebb.core.units import UnitSystem
 from trebb.logbook.file.store import JobFile
 from trebb.logbook.log.entries import FactStated, ReadingStruck, RemedyChosen

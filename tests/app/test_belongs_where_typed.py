@@ -7,7 +7,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QLineEdit, QPlainTextEdit
 
 from tests.app.conftest import keys, press
-from trebb.app import painting
+from trebb.app.look import painting
 from trebb.app.stops.register import STOPS
 from trebb.core.parts import all_families
 from trebb.core.units import UnitSystem

@@ -8,7 +8,7 @@ from PySide6.QtGui import QGuiApplication
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QLabel
 
-from trebb.app.bring_in import BringIn
+from trebb.app.window.bring_in import BringIn
 
 GOOD = "set_up\tplace\tvalue_thou\nend_float\tcollar\t12,5\nend_float\tcollar\t13\n"
 

@@ -8,7 +8,7 @@ import json
 import pytest
 
 from trebb.app import cli
-from trebb.app.headless import run_headless
+from trebb.app.shell.headless import run_headless
 from trebb.logbook.demo.jobs import make_demo
 from trebb.logbook.file.store import JobFile
 

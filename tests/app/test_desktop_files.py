@@ -29,7 +29,7 @@ def installed(tmp_path_factory, qapp_of_module):
 
 @pytest.fixture(scope="module")
 def qapp_of_module():
-    from trebb.app.gui import application
+    from trebb.app.window.gui import application
 
     return application()
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 import pytest
 from PySide6.QtWidgets import QApplication
 
-from trebb.app import painting
+from trebb.app.look import painting
 from trebb.app.stops.register import STOPS
 from trebb.core.machine import KINDS, State
 from trebb.core.survey import InstrumentKind, set_ups_of

@@ -13,8 +13,8 @@ from trebb.app.help.cover import HelpCover
 from trebb.app.help.figure_cover import FigureCover
 from trebb.app.help.keys import keys_text
 from trebb.app.help.topics import found, set_up_topic, written_topics
+from trebb.app.shell.walk import take_what_is_left
 from trebb.app.stops.register import ALL_STOPS
-from trebb.app.walk import take_what_is_left
 from trebb.core.survey import all_set_ups
 from trebb.core.units import UnitSystem
 from trebb.logbook.cases.casework import SCREW, Cases

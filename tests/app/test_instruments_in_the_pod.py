@@ -9,7 +9,7 @@ import pytest
 from PySide6.QtCore import Qt
 
 from tests.app.conftest import cable, click, press, until
-from trebb.app.instrument_link import InstrumentLink, raw_of
+from trebb.app.survey.instrument_link import InstrumentLink, raw_of
 from trebb.core.families.screw_drive.subject import ScrewDrive
 from trebb.core.survey import set_up
 from trebb.instruments import IndicatorReader, Sample, offer_of
@@ -168,7 +168,7 @@ class Line:
         self.frame, self.master, self.now = frame, master, 100.0
         real = IndicatorReader
         monkeypatch.setattr(
-            "trebb.app.instrument_link.IndicatorReader",
+            "trebb.app.survey.instrument_link.IndicatorReader",
             lambda *arguments: real(*arguments, clock=lambda: self.now),
         )
         frame.stop.pod.use("serial", port, "mm")
@@ -308,7 +308,7 @@ def test_noise_at_a_wrong_baud_rate_is_said_and_shown_harmless(frame, line):
 
 def test_ports_are_listed_with_what_they_call_themselves(frame, monkeypatch):
     monkeypatch.setattr(
-        "trebb.app.instrument_choice.named_ports",
+        "trebb.app.survey.instrument_choice.named_ports",
         lambda: [("/dev/ttyUSB3", "USB to <b>serial</b>"), ("/dev/rfcomm0", "Bluetooth")],
     )
     choice = frame.stop.pod.sources

@@ -13,7 +13,7 @@ from pathlib import Path
 import pytest
 
 from trebb.app.cli import main
-from trebb.app.one_window import Bell, name_of, ring
+from trebb.app.window.one_window import Bell, name_of, ring
 from trebb.logbook.demo.jobs import make_demo
 from trebb.logbook.file.backups import AT_ONCE_BYTES, backups
 from trebb.logbook.file.file_trouble import JobFileError

@@ -24,10 +24,10 @@ from PySide6.QtWidgets import (
 )
 
 from tests.app.conftest import click, keys, press, until
-from trebb.app import typed
-from trebb.app.painting import Painted
+from trebb.app.look import typed
+from trebb.app.look.painting import Painted
+from trebb.app.look.widgets import Settles
 from trebb.app.stops.register import ALL_STOPS
-from trebb.app.widgets import Settles
 from trebb.logbook.cases.quotes import quote_of
 from trebb.logbook.demo.jobs import DEMOS, make_demo
 from trebb.logbook.file.store import JobFile
@@ -323,7 +323,8 @@ from pathlib import Path
 from PySide6.QtCore import QTimer
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QWidget
-from trebb.app import gui, typed
+from trebb.app.look import typed
+from trebb.app.window import gui
 from trebb.logbook.file.store import JobFile
 
 typed.REST_MS = 10 ** 8  # it is the end that takes the words, not the rest

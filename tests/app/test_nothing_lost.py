@@ -9,8 +9,8 @@ import time
 
 from PySide6.QtWidgets import QApplication, QPushButton
 
-from trebb.app import mishaps
-from trebb.app.one_window import ring
+from trebb.app.window import mishaps
+from trebb.app.window.one_window import ring
 from trebb.logbook.file.backups import backups
 from trebb.logbook.file.store import JobFile
 from trebb.logbook.log.entries import JobStarted, NoteWritten

@@ -10,10 +10,10 @@ from PySide6.QtCore import QLocale, Qt
 from PySide6.QtWidgets import QComboBox, QLabel, QLineEdit, QPushButton, QWidget
 
 from tests.app.conftest import press
-from trebb.app import numerals, painting
+from trebb.app.look import numerals, painting
 from trebb.app.papers.of_job import paper_of
+from trebb.app.shell.walk import take_what_is_left
 from trebb.app.stops.register import ALL_STOPS
-from trebb.app.walk import take_what_is_left
 from trebb.core.dates import date_typed
 from trebb.core.errors import InputError, TrebbError
 from trebb.core.facts import Choice, Words

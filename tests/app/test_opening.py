@@ -8,9 +8,9 @@ import threading
 import pytest
 from PySide6.QtCore import QSettings
 
-from trebb.app.loading import lazily, leave_sources_unread
-from trebb.app.session import WAITS
-from trebb.app.window import Window
+from trebb.app.window.loading import lazily, leave_sources_unread
+from trebb.app.window.main import Window
+from trebb.app.window.session import WAITS
 from trebb.logbook.demo.jobs import DEMOS, make_demo
 
 
@@ -99,13 +99,13 @@ def test_the_needle_of_a_practice_machine_is_there_when_the_window_was_seen(qtbo
 FIRST_PAINT = """
 import sys
 from pathlib import Path
-from trebb.app.loading import load_before_qt
+from trebb.app.window.loading import load_before_qt
 load_before_qt()
 from trebb.logbook.file.store import JobFile
 job_file = JobFile.open(Path(sys.argv[1]))
 from PySide6.QtCore import QSettings
-from trebb.app.gui import application
-from trebb.app.window import Window
+from trebb.app.window.gui import application
+from trebb.app.window.main import Window
 app = application()
 window = Window(QSettings(sys.argv[2], QSettings.Format.IniFormat))
 window.open_file(job_file, seen_first=True)
@@ -132,8 +132,8 @@ STARTED = """
 import gc, sys
 from pathlib import Path
 from PySide6.QtCore import QTimer
-from trebb.app import gui
-from trebb.app.loading import load_before_qt
+from trebb.app.window import gui
+from trebb.app.window.loading import load_before_qt
 load_before_qt()
 from trebb.logbook.file.store import JobFile
 job_file = JobFile.open(Path(sys.argv[1]))

@@ -7,8 +7,8 @@ from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QComboBox, QLabel, QLineEdit, QPlainTextEdit
 
 from tests.app.conftest import cable, click, keys, picture, press, until
-from trebb.app.walk import cut_parts, fit_together, take_what_is_left
-from trebb.app.widgets import plain_tip
+from trebb.app.look.widgets import plain_tip
+from trebb.app.shell.walk import cut_parts, fit_together, take_what_is_left
 from trebb.core.machine import State
 from trebb.core.units import THOU_MM, UnitSystem
 from trebb.logbook.cases.casework import SCREW
@@ -307,7 +307,7 @@ def test_the_repaired_machine_is_read_again_and_proven(surveyed, tmp_path):
 
 
 def test_the_machine_shows_the_proven_figure(surveyed):
-    from trebb.app.machine_panel import assembly_figure
+    from trebb.app.window.machine_panel import assembly_figure
 
     assembly = surveyed.session.case.assembly
     assert assembly_figure(surveyed.session, assembly)[0] is State.BEYOND

@@ -8,12 +8,12 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QComboBox
 
 from tests.app.conftest import keys, press, until
-from trebb.app.fields import Fields
-from trebb.app.report import sheet_facts
-from trebb.app.sizes_panel import size_text
+from trebb.app.look.fields import Fields
+from trebb.app.look.typed import LengthEdit
+from trebb.app.parts.report import sheet_facts
+from trebb.app.parts.sizes_panel import size_text
+from trebb.app.shell.walk import choose_least_work, cut_parts, take_what_is_left
 from trebb.app.stops.register import ALL_STOPS, STOPS
-from trebb.app.typed import LengthEdit
-from trebb.app.walk import choose_least_work, cut_parts, take_what_is_left
 from trebb.core.errors import InputError
 from trebb.core.parts import SizeRow
 from trebb.core.threads import Band

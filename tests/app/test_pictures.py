@@ -9,15 +9,15 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
 from tests.subjects import SUBJECTS
-from trebb.app import painting, theme
-from trebb.app.dial_face import DialFace
-from trebb.app.groove_picture import GroovePicture
-from trebb.app.pass_rows import PassRow, PassRows
-from trebb.app.places_view import Figure as Shown
-from trebb.app.places_view import PlaceRow, PlacesView
-from trebb.app.proof_plot import ProofPlot, ProofRow
-from trebb.app.route_list import Line, RouteList
-from trebb.app.size_scale import SizeScale
+from trebb.app.look import painting, theme
+from trebb.app.parts.groove_picture import GroovePicture
+from trebb.app.parts.pass_rows import PassRow, PassRows
+from trebb.app.parts.route_list import Line, RouteList
+from trebb.app.parts.size_scale import SizeScale
+from trebb.app.plots.proof_plot import ProofPlot, ProofRow
+from trebb.app.survey.dial_face import DialFace
+from trebb.app.survey.places_view import Figure as Shown
+from trebb.app.survey.places_view import PlaceRow, PlacesView
 from trebb.core.families.screw_drive.subject import ScrewDrive
 from trebb.core.figure import Arrow, Circle, Figure, Indicator, Label, Role, box, line
 from trebb.core.machine import KINDS, State

@@ -71,7 +71,7 @@ def test_what_cannot_be_added_says_why_at_its_field(hand):
 
 
 def test_the_assembly_shows_the_worst_of_its_pieces(hand):
-    from trebb.app.machine_panel import assembly_figure
+    from trebb.app.window.machine_panel import assembly_figure
 
     h = hand()
     piece = add(h, "gearbox", "shaft")
@@ -145,7 +145,7 @@ def test_a_problem_without_a_model_is_no_dead_end(hand):
 
 
 def test_what_is_only_written_or_copied_has_a_sheet_too(hand, tmp_path):
-    from trebb.app.report import sheet_facts
+    from trebb.app.parts.report import sheet_facts
 
     h = hand()
     h.session.choose("apron")

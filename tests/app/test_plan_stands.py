@@ -11,7 +11,7 @@ import pytest
 from tests.app.conftest import until
 from tests.app.test_whole_job import CHOSEN, NOW
 from trebb.app.plan import planner, solving
-from trebb.app.walk import take_what_is_left
+from trebb.app.shell.walk import take_what_is_left
 from trebb.core.planning.evenings import alike
 from trebb.core.planning.plannable import planned
 from trebb.core.planning.tasks import Task

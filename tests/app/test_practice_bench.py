@@ -10,9 +10,9 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QCheckBox, QPushButton, QWidget
 
 from tests.app.hand import Hand
-from trebb.app import theme
+from trebb.app.look import theme
 from trebb.app.stops.register import ALL_STOPS
-from trebb.app.window import SMALLEST_SIZE
+from trebb.app.window.main import SMALLEST_SIZE
 from trebb.core.practice.ground_records import GROUNDS
 from trebb.core.practice.lies import preparations_of
 from trebb.core.practice.piece import code_of, drawn
@@ -121,7 +121,7 @@ def test_nothing_is_told_while_it_is_played(gib):
     findings = gib.frame.go_to("findings")
     assert "yours to say" in findings.banner.head.text()
     assert not findings.pictures.isVisible()
-    from trebb.app.machine_panel import assembly_figure
+    from trebb.app.window.machine_panel import assembly_figure
 
     saddle = gib.session.cases.kind.assembly("saddle")
     assert assembly_figure(gib.session, saddle)[1] == "yours to say"

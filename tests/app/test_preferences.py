@@ -12,11 +12,12 @@ from PySide6.QtWidgets import QApplication, QComboBox, QLineEdit, QPushButton
 
 from tests.app.conftest import click, press, until
 from tests.app.test_read_and_heard import desktop  # noqa: F401
-from trebb.app import preferences, sounds, spoken, theme
-from trebb.app.first_steps import STEPS
-from trebb.app.preferences import Preferences, desktop_moves, kept
+from trebb.app.look import sounds, spoken, theme
+from trebb.app.shell.walk import choose_least_work, take_what_is_left
 from trebb.app.stops.register import ALL_STOPS
-from trebb.app.walk import choose_least_work, take_what_is_left
+from trebb.app.window import preferences
+from trebb.app.window.first_steps import STEPS
+from trebb.app.window.preferences import Preferences, desktop_moves, kept
 
 CTRL = Qt.KeyboardModifier.ControlModifier
 

@@ -16,12 +16,12 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QComboBox, QPushButton, QToolTip, QWidget
 
 from tests.app.cut_text import troubles
-from trebb.app import painting, spoken, text_size
 from trebb.app.help.figure_cover import FigureCover
-from trebb.app.machine_panel import AssemblyList
+from trebb.app.look import painting, spoken, text_size
+from trebb.app.shell.walk import take_what_is_left
 from trebb.app.shots import settle_layout
 from trebb.app.stops.register import ALL_STOPS
-from trebb.app.walk import take_what_is_left
+from trebb.app.window.machine_panel import AssemblyList
 
 SIZES = ((1100, 700), (2560, 1440))
 
@@ -185,8 +185,8 @@ import sys
 from PySide6.QtCore import QSettings
 from PySide6.QtTest import QTest
 from tests.app.cut_text import troubles
-from trebb.app.gui import application
-from trebb.app.window import Window
+from trebb.app.window.gui import application
+from trebb.app.window.main import Window
 from trebb.app.shots import settle_layout
 from trebb.logbook.demo.jobs import make_demo
 app = application()

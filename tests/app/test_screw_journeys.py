@@ -15,10 +15,10 @@ from trebb.app.making.gears import GearsView, TrainRows
 from trebb.app.making.nut import NutThreadView
 from trebb.app.making.starts import StartsView
 from trebb.app.making.tool import ToolView
-from trebb.app.thread_section import SectionCanvas
+from trebb.app.parts.thread_section import SectionCanvas
+from trebb.app.shell.walk import take_what_is_left
 from trebb.app.views.lead import LeadView
 from trebb.app.views.naming import NamingView, _Candidates
-from trebb.app.walk import take_what_is_left
 from trebb.core.threads import Form
 from trebb.core.units import UnitSystem
 from trebb.logbook.demo.jobs import simulated_reading

@@ -9,9 +9,9 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
 from tests.app.conftest import cable, click, press, until
+from trebb.app.look.widgets import FigureView
+from trebb.app.shell.walk import cut_parts, take_what_is_left
 from trebb.app.stops.register import STOPS
-from trebb.app.walk import cut_parts, take_what_is_left
-from trebb.app.widgets import FigureView
 from trebb.core.survey import set_up
 from trebb.core.units import UnitSystem
 from trebb.logbook.cases.casework import SPINDLE

@@ -6,16 +6,16 @@ import pytest
 from PySide6.QtCore import QRectF
 from PySide6.QtGui import QImage, QPainter
 
-from trebb.app import theme
-from trebb.app.chain_view import ChainView
-from trebb.app.proof_plot import ProofPlot, ProofRow
-from trebb.app.remedy_rows import LOW_ROW, ROW, RemedyRows
+from trebb.app.look import theme
+from trebb.app.look.widgets import ProgressChip
+from trebb.app.parts.remedy_rows import LOW_ROW, ROW, RemedyRows
+from trebb.app.plots.chain_view import ChainView
+from trebb.app.plots.proof_plot import ProofPlot, ProofRow
 from trebb.app.views import make_view
 from trebb.app.views.base import Shown
 from trebb.app.views.plane import Plane, spread_of
 from trebb.app.views.polar import groups_of, plane_of, seat_of
 from trebb.app.views.turn import AxisView
-from trebb.app.widgets import ProgressChip
 from trebb.core.condition import Quantity
 from trebb.core.machine import State
 from trebb.core.remedies import remedies_of

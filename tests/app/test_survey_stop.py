@@ -8,7 +8,7 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QLineEdit
 
 from tests.app.conftest import cable, click, keys, press, until
-from trebb.app.from_afar import FromAfar
+from trebb.app.window.from_afar import FromAfar
 from trebb.core.units import UnitSystem
 from trebb.logbook.cases.casework import SCREW
 from trebb.logbook.file.store import JobFile

@@ -11,7 +11,7 @@ from PySide6.QtWidgets import QApplication
 
 from tests.app.conftest import click
 from tests.app.hand import ANGLES, Hand
-from trebb.app.typed import LengthEdit
+from trebb.app.look.typed import LengthEdit
 from trebb.core.machine import State
 from trebb.core.units import THOU_MM, UnitSystem
 from trebb.logbook.log.entries import RemedyChosen

@@ -10,7 +10,7 @@ import pytest
 from PySide6.QtWidgets import QApplication
 
 from tests.app.hand import ANGLES, Hand, add, choose, set_part, wrong
-from trebb.app.machine_panel import assembly_figure
+from trebb.app.window.machine_panel import assembly_figure
 from trebb.core.machine import State
 from trebb.core.units import THOU_MM, UnitSystem
 from trebb.logbook.log.entries import PartSet

@@ -9,9 +9,9 @@ import re
 import pytest
 from PySide6.QtWidgets import QApplication, QLabel, QWidget
 
-from trebb.app import painting
+from trebb.app.look import painting
+from trebb.app.shell.walk import choose_least_work, take_what_is_left
 from trebb.app.stops.register import STOPS
-from trebb.app.walk import choose_least_work, take_what_is_left
 from trebb.core.dual_units import both_forces, in_units, show_force
 from trebb.core.units import UnitSystem
 from trebb.logbook.log.entries import FactStated

@@ -15,8 +15,8 @@ from PySide6.QtWidgets import QApplication, QComboBox, QLabel, QLineEdit, QPushB
 from tests.app.conftest import keys, press, until
 from tests.app.test_units_shown import wrong_units
 from tests.logbook.test_whole_job import parsed
-from trebb.app import painting
-from trebb.app.walk import cut_parts, fit_together, take_what_is_left
+from trebb.app.look import painting
+from trebb.app.shell.walk import cut_parts, fit_together, take_what_is_left
 from trebb.core import clock
 from trebb.logbook.file.photographs import PhotographError, read_photograph
 from trebb.logbook.log.entries import MatterStated, PartSet, RemedyChosen, StepDone

@@ -21,7 +21,7 @@ from PySide6.QtWidgets import (
 )
 
 from tests.app.conftest import click, press
-from trebb.app import theme
+from trebb.app.look import theme
 from trebb.app.stops.register import ALL_STOPS, STOPS
 from trebb.core.units import UnitSystem
 from trebb.logbook.cases.casework import SCREW
@@ -337,8 +337,8 @@ import sys
 from pathlib import Path
 from PySide6.QtCore import QSettings
 from PySide6.QtWidgets import QApplication, QFrame
-from trebb.app.gui import application
-from trebb.app.window import Window
+from trebb.app.window.gui import application
+from trebb.app.window.main import Window
 
 app = application()
 window = Window(QSettings(sys.argv[2], QSettings.Format.IniFormat))

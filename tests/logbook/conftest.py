@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import pytest
 
-from trebb.app.walk import choose_least_work, cut_parts, fit_together, take_what_is_left
+from trebb.app.shell.walk import choose_least_work, cut_parts, fit_together, take_what_is_left
 from trebb.logbook.cases.casework import Cases
 from trebb.logbook.cases.drive_case import drive_case
 from trebb.logbook.demo.jobs import DEMOS, make_demo

@@ -6,7 +6,7 @@ from __future__ import annotations
 
 import pytest
 
-from trebb.app.walk import choose_least_work, cut_parts, fit_together
+from trebb.app.shell.walk import choose_least_work, cut_parts, fit_together
 from trebb.core.errors import InputError
 from trebb.core.families.bed.facts import shim_from
 from trebb.core.machine import State

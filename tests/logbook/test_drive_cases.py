@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 import pytest
 
-from trebb.app.walk import cut_parts, fit_together, take_what_is_left
+from trebb.app.shell.walk import cut_parts, fit_together, take_what_is_left
 from trebb.core.condition import draw_condition, estimate, simulate
 from trebb.core.errors import InputError
 from trebb.core.families.screw_drive.facts import tried_from

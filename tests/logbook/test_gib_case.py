@@ -6,7 +6,7 @@ from __future__ import annotations
 
 import pytest
 
-from trebb.app.walk import cut_parts, fit_together, take_what_is_left
+from trebb.app.shell.walk import cut_parts, fit_together, take_what_is_left
 from trebb.core.errors import InputError, UnreadError
 from trebb.core.stating import schema_of
 from trebb.core.survey.contact import COLUMNS, ROWS, text_of

@@ -10,8 +10,8 @@ from pathlib import Path
 from typing import TYPE_CHECKING
 
 from trebb import __version__
-from trebb.app.own_command import SOLVE
-from trebb.app.plain_text import print_plainly
+from trebb.app.look.plain_text import print_plainly
+from trebb.app.window.own_command import SOLVE
 from trebb.core.errors import TrebbError, echoed
 from trebb.core.units import UnitSystem
 
@@ -74,7 +74,7 @@ def parser() -> argparse.ArgumentParser:
     ):
         place = commands.add_parser(name, help=words)
         place.add_argument("prefix", type=Path, nargs="?", default=Path("~/.local"))
-    from trebb.app.shell import commands as shell_commands
+    from trebb.app.shell.commands import commands as shell_commands
 
     shell_commands(commands)
     return top
@@ -160,7 +160,7 @@ def _open(path: Path) -> int:
 
     job_file = open_or_look(path)
     if job_file.why == ELSEWHERE:
-        from trebb.app.one_window import ring
+        from trebb.app.window.one_window import ring
 
         if ring(path):
             job_file.close()
@@ -177,10 +177,10 @@ def _show(job_file: JobFile | None) -> int:
             file=sys.stderr,
         )
         return 1
-    from trebb.app.loading import load_before_qt
+    from trebb.app.window.loading import load_before_qt
 
     load_before_qt()
-    from trebb.app.gui import run
+    from trebb.app.window.gui import run
 
     return run(job_file)
 
@@ -205,12 +205,12 @@ def _new(given: argparse.Namespace) -> int:
 
 def _demo(given: argparse.Namespace) -> int:
     if given.headless or not has_display():
-        from trebb.app.headless import run_headless
+        from trebb.app.shell.headless import run_headless
 
         if not given.headless:
             print("There is no display here, so the demo does its main job without a window.\n")
         return run_headless(given.out, given.machine)
-    from trebb.app.demo_job import demo_path, make_demo_job
+    from trebb.app.window.demo_job import demo_path, make_demo_job
 
     path = demo_path(given.machine)
     if path.is_file() and not given.fresh:
@@ -250,7 +250,7 @@ def _export(given: argparse.Namespace) -> int:
 
 
 def _import(given: argparse.Namespace) -> int:
-    from trebb.app.shell_base import TURN_S
+    from trebb.app.shell.base import TURN_S
     from trebb.logbook.cases.casework import Cases
     from trebb.logbook.exchange.job_json import make_job, read_job_json
     from trebb.logbook.exchange.readings_csv import readings_from_csv
@@ -300,8 +300,8 @@ def _report(given: argparse.Namespace) -> int:
 
     if not has_display():
         os.environ["QT_QPA_PLATFORM"] = "offscreen"
-    from trebb.app.gui import application
-    from trebb.app.report import write_sheet
+    from trebb.app.parts.report import write_sheet
+    from trebb.app.window.gui import application
 
     with JobLookedAt.look(given.file) as job_file:
         application()

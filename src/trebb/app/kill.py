@@ -56,8 +56,8 @@ class _User:
     def __init__(self, path: Path, seed: int, report: int) -> None:
         from PySide6.QtCore import QSettings
 
-        from trebb.app.gui import application
-        from trebb.app.window import Window
+        from trebb.app.window.gui import application
+        from trebb.app.window.main import Window
         from trebb.logbook.cases.casework import SCREW
 
         self.path, self.report, self.rng = path, report, random.Random(seed)
@@ -122,7 +122,7 @@ class _User:
 
     def bring(self) -> None:
         """Five readings in one gesture."""
-        from trebb.app.bring_in import BringIn
+        from trebb.app.window.bring_in import BringIn
 
         self.frame.bring_in()
         page = self.frame.findChildren(BringIn)[-1]
@@ -138,7 +138,7 @@ class _User:
 def _work(path: Path, seed: int, report: int) -> None:
     """The child: the window, and gestures without end."""
     os.environ["QT_QPA_PLATFORM"] = "offscreen"
-    from trebb.app import sounds
+    from trebb.app.look import sounds
 
     sounds.is_on = False
     user = _User(path, seed, report)
@@ -237,7 +237,14 @@ def _is_whole(path: Path) -> bool:
 
 def _load() -> None:
     """Load what every window needs once, before any child is made: no Qt application exists here."""
-    for name in ("gui", "window", "bring_in", "stops.intake", "stops.survey", "views.rows"):
+    for name in (
+        "window.gui",
+        "window.main",
+        "window.bring_in",
+        "stops.intake",
+        "stops.survey",
+        "views.rows",
+    ):
         importlib.import_module(f"trebb.app.{name}")
 
 

@@ -29,11 +29,11 @@ from PySide6.QtCore import QEvent, QPoint, QSettings, Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QAbstractButton, QApplication, QComboBox, QFileDialog, QLineEdit, QWidget
 
-from trebb.app import painting
-from trebb.app.gui import application
+from trebb.app.look import painting
+from trebb.app.look.widgets import Cover, Settles
 from trebb.app.stops.register import ALL_STOPS
-from trebb.app.widgets import Cover, Settles
-from trebb.app.window import SMALLEST_SIZE, Window
+from trebb.app.window.gui import application
+from trebb.app.window.main import SMALLEST_SIZE, Window
 from trebb.core.units import UnitSystem
 from trebb.logbook.demo.jobs import DEMOS
 from trebb.logbook.log.fold import Job

@@ -16,9 +16,9 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 from PySide6.QtCore import QEvent, QEventLoop, QSettings, QTimer
 from PySide6.QtWidgets import QApplication
 
-from trebb.app.gui import application
 from trebb.app.pictures.bed import MORPH_MS, BedPicture
 from trebb.app.pictures.lash import LashPicture
+from trebb.app.shell.walk import cut_parts, fit_together, take_what_is_left
 from trebb.app.stops.base import Stop
 from trebb.app.stops.findings import FindingsStop
 from trebb.app.stops.intake import IntakeStop
@@ -27,8 +27,8 @@ from trebb.app.stops.plan import PlanStop
 from trebb.app.stops.remedies import RemediesStop
 from trebb.app.stops.survey import SurveyStop
 from trebb.app.views.naming import NamingView
-from trebb.app.walk import cut_parts, fit_together, take_what_is_left
-from trebb.app.window import DESIGN_SIZE, Window
+from trebb.app.window.gui import application
+from trebb.app.window.main import DESIGN_SIZE, Window
 from trebb.core import clock
 from trebb.core.survey import set_up
 from trebb.core.units import UnitSystem

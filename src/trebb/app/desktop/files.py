@@ -10,7 +10,7 @@ from importlib import resources
 from pathlib import Path
 
 import trebb
-from trebb.app.own_command import own_command
+from trebb.app.window.own_command import own_command
 
 APP_ID = "org.example.Trebb"
 SIZES = (16, 24, 32, 48, 64, 128, 256)

@@ -8,17 +8,17 @@ from PySide6.QtCore import Qt
 from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QListWidget, QListWidgetItem, QTextBrowser, QWidget
 
-from trebb.app import numerals, theme
-from trebb.app.cover_page import CoverPage
 from trebb.app.help.keys import keys_text
 from trebb.app.help.topics import FIRST_STEPS, KEYS, Topic, found, set_up_topic, written_topics
+from trebb.app.look import numerals, theme
+from trebb.app.look.cover_page import CoverPage
+from trebb.app.look.typed import BenchEdit
+from trebb.app.look.widgets import FigureView, column, row, sheet
 from trebb.app.stops.base import Stop
-from trebb.app.typed import BenchEdit
-from trebb.app.widgets import FigureView, column, row, sheet
 from trebb.core.survey import AnySetUp
 
 if TYPE_CHECKING:
-    from trebb.app.frame import Frame
+    from trebb.app.window.frame import Frame
 
 LIST_WIDE = 300
 

@@ -6,19 +6,9 @@ from PySide6.QtCore import QTimer
 from PySide6.QtGui import QHideEvent
 from PySide6.QtWidgets import QLabel, QVBoxLayout, QWidget
 
-from trebb.app.cover_page import CoverPage
-from trebb.app.session import Session
-from trebb.app.widgets import (
-    Banner,
-    clear,
-    column,
-    exclusive,
-    label,
-    row,
-    rule,
-    scrolled,
-    sheet,
-)
+from trebb.app.look.cover_page import CoverPage
+from trebb.app.look.widgets import Banner, clear, column, exclusive, label, row, rule, scrolled, sheet
+from trebb.app.window.session import Session
 from trebb.core.dual_units import in_units
 from trebb.logbook.cases.where_from import Rest, chain_of, without
 from trebb.logbook.log.entries import Entry

@@ -7,7 +7,7 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from trebb.app.making.base import OperationView
-from trebb.app.session import Session
+from trebb.app.window.session import Session
 
 
 def make_operation_view(kind: str, session: Session) -> OperationView | None:

@@ -9,7 +9,7 @@ from collections.abc import Sequence
 from msgspec import Struct
 from PySide6.QtWidgets import QWidget
 
-from trebb.app.session import Session
+from trebb.app.window.session import Session
 from trebb.core.making.operations import Operation
 from trebb.core.units import UnitSystem
 from trebb.logbook.cases.drive_case import DriveCase

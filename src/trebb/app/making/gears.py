@@ -10,11 +10,11 @@ from PySide6.QtCore import QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QPainter
 from PySide6.QtWidgets import QWidget
 
-from trebb.app import painting, theme
+from trebb.app.look import painting, theme
+from trebb.app.look.painted_rows import PaintedRows
+from trebb.app.look.widgets import column, label, scrolled
 from trebb.app.making.base import OperationView, Setting
-from trebb.app.painted_rows import PaintedRows
-from trebb.app.session import Session
-from trebb.app.widgets import column, label, scrolled
+from trebb.app.window.session import Session
 from trebb.core.dual_units import in_units
 from trebb.core.gears.trains import Banjo, Train, exact_lead, finer_feeds, transposing
 from trebb.core.machine import State

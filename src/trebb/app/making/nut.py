@@ -9,12 +9,12 @@ from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPainter, QPolygonF
 from PySide6.QtWidgets import QWidget
 
-from trebb.app import painting, theme
+from trebb.app.look import painting, theme
+from trebb.app.look.widgets import column, exclusive, label, row
 from trebb.app.making.base import OperationView, Setting, SizeShown, Verdict
-from trebb.app.pass_rows import PassRow, PassRows
-from trebb.app.session import Session
-from trebb.app.size_scale import SizeScale
-from trebb.app.widgets import column, exclusive, label, row
+from trebb.app.parts.pass_rows import PassRow, PassRows
+from trebb.app.parts.size_scale import SizeScale
+from trebb.app.window.session import Session
 from trebb.core.errors import InputError
 from trebb.core.families.screw_drive.correction import nut_band_mm, nut_sentence
 from trebb.core.families.screw_drive.nut import WANTED_PLAY_MM

@@ -7,12 +7,12 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 
-from trebb.app.groove_picture import GroovePicture
+from trebb.app.look.widgets import column, exclusive, label, row
 from trebb.app.making.base import OperationView, Setting, SizeShown, Verdict
-from trebb.app.pass_rows import PassRow, PassRows
-from trebb.app.session import Session
-from trebb.app.size_scale import SizeScale
-from trebb.app.widgets import column, exclusive, label, row
+from trebb.app.parts.groove_picture import GroovePicture
+from trebb.app.parts.pass_rows import PassRow, PassRows
+from trebb.app.parts.size_scale import SizeScale
+from trebb.app.window.session import Session
 from trebb.core.families.screw_drive.correction import state_sentence, thread_state
 from trebb.core.families.screw_drive.nut import WANTED_PLAY_MM
 from trebb.core.families.screw_drive.screw import WORKING_CLEARANCE

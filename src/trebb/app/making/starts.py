@@ -9,10 +9,10 @@ from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPainter, QPolygonF
 from PySide6.QtWidgets import QWidget
 
-from trebb.app import painting, theme
+from trebb.app.look import painting, theme
+from trebb.app.look.widgets import Mark, clear, column, label, row, scrolled
 from trebb.app.making.base import OperationView, Setting
-from trebb.app.session import Session
-from trebb.app.widgets import Mark, clear, column, label, row, scrolled
+from trebb.app.window.session import Session
 from trebb.core.gears.trains import exact_lead
 from trebb.core.machine import State
 from trebb.core.making.indexing import indexings

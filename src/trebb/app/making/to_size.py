@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
+from trebb.app.look.widgets import column
 from trebb.app.making.base import OperationView, Setting, SizeShown, Verdict
-from trebb.app.session import Session
-from trebb.app.size_scale import SizeScale
-from trebb.app.widgets import column
+from trebb.app.parts.size_scale import SizeScale
+from trebb.app.window.session import Session
 from trebb.core.errors import InputError
 from trebb.core.making.correction import size_sentence
 from trebb.core.making.operations import Operation, SizeTarget

@@ -9,10 +9,10 @@ from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPainter, QPolygonF
 from PySide6.QtWidgets import QWidget
 
-from trebb.app import painting, theme
+from trebb.app.look import painting, theme
+from trebb.app.look.widgets import column, label
 from trebb.app.making.base import OperationView, Setting
-from trebb.app.session import Session
-from trebb.app.widgets import column, label
+from trebb.app.window.session import Session
 from trebb.core.families.screw_drive.screw import WORKING_CLEARANCE
 from trebb.core.making.operations import Operation
 from trebb.core.threads import ThreadSpec, flank_clearance, thread_limits

@@ -10,12 +10,12 @@ from PySide6.QtGui import QCloseEvent
 from PySide6.QtPrintSupport import QPrintDialog, QPrinter, QPrintPreviewWidget
 from PySide6.QtWidgets import QFileDialog, QWidget
 
-from trebb.app.cover_page import CoverPage
+from trebb.app.look.cover_page import CoverPage
+from trebb.app.look.widgets import Banner, button, exclusive, row
 from trebb.app.papers.of_job import KINDS, paper_of
 from trebb.app.papers.paper import DOTS_PER_INCH, Paper, put_on, write_pdf
 from trebb.app.plan.papers import machine_card, oil_card, week_sheet
-from trebb.app.session import Session
-from trebb.app.widgets import Banner, button, exclusive, row
+from trebb.app.window.session import Session
 from trebb.core import clock
 from trebb.core.errors import TrebbError
 from trebb.logbook.plan.job_plan import job_plan

@@ -6,10 +6,10 @@ from collections.abc import Callable
 
 from msgspec import Struct
 
-from trebb.app.drawing_title import title_of
 from trebb.app.papers.paper import Drawn, Paper, Words, filled
-from trebb.app.report import sheet_of
-from trebb.app.sizes_panel import size_text
+from trebb.app.parts.drawing_title import title_of
+from trebb.app.parts.report import sheet_of
+from trebb.app.parts.sizes_panel import size_text
 from trebb.core import clock
 from trebb.core.dual_units import in_units
 from trebb.core.errors import InputError

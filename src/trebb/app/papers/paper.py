@@ -19,7 +19,7 @@ from PySide6.QtGui import (
 )
 from PySide6.QtPrintSupport import QPrinter
 
-from trebb.app import numerals, theme
+from trebb.app.look import numerals, theme
 from trebb.core.parts import Part
 from trebb.core.parts.drawing import Title
 from trebb.core.parts.page import TEXT, Page
@@ -124,7 +124,7 @@ def _put_words(painter: QPainter, device: QPagedPaintDevice, sheet: Words) -> in
 
 
 def _put_drawing(painter: QPainter, device: QPagedPaintDevice, sheet: Drawn) -> int:
-    from trebb.app.drawing_scene import scene_of
+    from trebb.app.parts.drawing_scene import scene_of
     from trebb.core.parts.drawing import Title, laid_out, written
 
     page, size = laid_out(sheet.part, sheet.system, sheet.title or Title())

@@ -7,7 +7,7 @@ from __future__ import annotations
 from importlib import import_module
 
 from trebb.app.pictures.base import CasePicture, PictureStack
-from trebb.app.session import Session
+from trebb.app.window.session import Session
 from trebb.core.register import FAMILIES
 
 # Family → module here and its class.

@@ -7,9 +7,9 @@ from typing import Any
 
 from PySide6.QtWidgets import QStackedWidget, QWidget
 
-from trebb.app.proof_plot import ProofPlot, ProofRow
-from trebb.app.session import Session
-from trebb.app.widgets import column, exclusive, row
+from trebb.app.look.widgets import column, exclusive, row
+from trebb.app.plots.proof_plot import ProofPlot, ProofRow
+from trebb.app.window.session import Session
 from trebb.core.dual_units import in_units
 from trebb.core.units import show_small
 from trebb.logbook.cases.casework import Case

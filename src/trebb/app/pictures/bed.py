@@ -9,12 +9,12 @@ from PySide6.QtCore import QPointF, QRectF, Qt, QVariantAnimation
 from PySide6.QtGui import QPainter, QPolygonF
 from PySide6.QtWidgets import QWidget
 
-from trebb.app import painting, theme
+from trebb.app.look import painting, theme
+from trebb.app.look.widgets import Slider, column, label, row
 from trebb.app.pictures.base import CasePicture, Leaves, OutcomePlot
 from trebb.app.pictures.relief import ReliefCanvas
 from trebb.app.pictures.work import WorkCanvas
-from trebb.app.session import Session
-from trebb.app.widgets import Slider, column, label, row
+from trebb.app.window.session import Session
 from trebb.core.alignment import ScrapingPlan
 from trebb.core.condition import Estimate
 from trebb.core.dual_units import in_units

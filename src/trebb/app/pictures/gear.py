@@ -9,10 +9,10 @@ from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPainter, QPolygonF
 from PySide6.QtWidgets import QWidget
 
-from trebb.app import painting, theme
+from trebb.app.look import painting, theme
+from trebb.app.look.widgets import column
 from trebb.app.pictures.base import CasePicture, Leaves, OutcomePlot
-from trebb.app.session import Session
-from trebb.app.widgets import column
+from trebb.app.window.session import Session
 from trebb.core.families.gear.reading import set_up_readings, teeth_split, tooth_number
 from trebb.core.families.gear.subject import Gear
 from trebb.core.units import UnitSystem, show_small

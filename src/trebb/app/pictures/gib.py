@@ -10,10 +10,10 @@ from PySide6.QtCore import QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPolygonF
 from PySide6.QtWidgets import QWidget
 
-from trebb.app import painting, theme
+from trebb.app.look import painting, theme
+from trebb.app.look.widgets import button, column, label, row
 from trebb.app.pictures.base import CasePicture, Leaves, OutcomePlot
-from trebb.app.session import Session
-from trebb.app.widgets import button, column, label, row
+from trebb.app.window.session import Session
 from trebb.core.condition import Estimate
 from trebb.core.families.gib.findings import gaps_of, plays, read_plays
 from trebb.core.families.gib.subject import ENDS, SPOTS, Slide

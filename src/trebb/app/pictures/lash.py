@@ -6,12 +6,12 @@ from typing import Any
 
 from PySide6.QtWidgets import QWidget
 
-from trebb.app.error_curve import ErrorCurve
+from trebb.app.look.widgets import column, label
+from trebb.app.parts.thread_section import SectionCanvas, crest_words
 from trebb.app.pictures.base import CasePicture, Leaves
-from trebb.app.plots import TravelPlot, show_prediction, show_split, show_wear
-from trebb.app.session import Session
-from trebb.app.thread_section import SectionCanvas, crest_words
-from trebb.app.widgets import column, label
+from trebb.app.plots.error_curve import ErrorCurve
+from trebb.app.plots.lash import TravelPlot, show_prediction, show_split, show_wear
+from trebb.app.window.session import Session
 from trebb.core.condition import Estimate
 from trebb.logbook.cases.drive_case import DriveCase
 

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from typing import Any
 
+from trebb.app.look.widgets import FigureView, column
 from trebb.app.pictures.base import CasePicture, Leaves, OutcomePlot
-from trebb.app.session import Session
-from trebb.app.widgets import FigureView, column
+from trebb.app.window.session import Session
 from trebb.core.figure import said_in
 from trebb.logbook.cases.piece_case import PieceCase
 

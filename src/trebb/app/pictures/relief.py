@@ -8,7 +8,7 @@ from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPainter
 from PySide6.QtWidgets import QWidget
 
-from trebb.app import painting, theme
+from trebb.app.look import painting, theme
 from trebb.core.alignment import ScrapingPlan
 from trebb.core.families.bed.subject import Bed
 from trebb.core.families.bed.work import BedShape

@@ -10,10 +10,10 @@ from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPainter, QPolygonF
 from PySide6.QtWidgets import QWidget
 
-from trebb.app import painting, theme
+from trebb.app.look import painting, theme
+from trebb.app.look.widgets import column
 from trebb.app.pictures.base import CasePicture, Leaves, OutcomePlot
-from trebb.app.session import Session
-from trebb.app.widgets import column
+from trebb.app.window.session import Session
 from trebb.core.condition.draws import draw
 from trebb.core.families.shaft.bend import Bend, bend_vectors
 from trebb.core.families.shaft.subject import Shaft

@@ -8,11 +8,11 @@ from typing import Any
 
 from PySide6.QtWidgets import QSizePolicy, QStackedWidget, QWidget
 
-from trebb.app.chain_view import ChainView
+from trebb.app.look.widgets import column
 from trebb.app.pictures.base import CasePicture, OutcomePlot
-from trebb.app.reach_plot import ReachPlot
-from trebb.app.session import Session
-from trebb.app.widgets import column
+from trebb.app.plots.chain_view import ChainView
+from trebb.app.plots.reach_plot import ReachPlot
+from trebb.app.window.session import Session
 
 
 class SpindlePicture(CasePicture):

@@ -9,10 +9,10 @@ from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPainter
 from PySide6.QtWidgets import QWidget
 
-from trebb.app import painting, theme
+from trebb.app.look import painting, theme
+from trebb.app.look.widgets import column
 from trebb.app.pictures.base import CasePicture, Leaves, OutcomePlot
-from trebb.app.session import Session
-from trebb.app.widgets import column
+from trebb.app.window.session import Session
 from trebb.core.condition import Estimate
 from trebb.core.families.tram.findings import in_reach
 from trebb.core.families.tram.subject import REACH_MM, Tram

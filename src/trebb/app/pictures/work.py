@@ -8,10 +8,10 @@ from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPainter, QPolygonF
 from PySide6.QtWidgets import QButtonGroup, QWidget
 
-from trebb.app import painting, theme
-from trebb.app.session import Session
+from trebb.app.look import painting, theme
+from trebb.app.look.widgets import Slider, button, column, label, row
 from trebb.app.views.plane import Plane, spread_of
-from trebb.app.widgets import Slider, button, column, label, row
+from trebb.app.window.session import Session
 from trebb.core.condition import Estimate
 from trebb.core.families.bed.subject import REACH_MM
 from trebb.core.families.bed.work import WorkError

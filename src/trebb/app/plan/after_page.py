@@ -7,12 +7,12 @@ from pathlib import Path
 
 from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QWidget
 
-from trebb.app.fields import Fields
+from trebb.app.look.fields import Fields
+from trebb.app.look.typed import DraftEdit
+from trebb.app.look.widgets import Banner, button, clear, column, label, row, rule, scrolled
 from trebb.app.plan.matter_fields import matter_fields
-from trebb.app.session import Session
 from trebb.app.shop.giving import Giving
-from trebb.app.typed import DraftEdit
-from trebb.app.widgets import Banner, button, clear, column, label, row, rule, scrolled
+from trebb.app.window.session import Session
 from trebb.core import clock
 from trebb.core.dates import date_typed, full_words
 from trebb.core.errors import TrebbError

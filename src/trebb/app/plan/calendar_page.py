@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from PySide6.QtWidgets import QWidget
 
+from trebb.app.look.widgets import column, label, row
 from trebb.app.plan.matter_fields import matter_fields
-from trebb.app.session import Session
-from trebb.app.widgets import column, label, row
+from trebb.app.window.session import Session
 from trebb.core.stating.matters import DAYS
 from trebb.logbook.plan.job_plan import JobPlan, week_of
 

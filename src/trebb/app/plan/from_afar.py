@@ -7,14 +7,14 @@ from typing import TYPE_CHECKING
 from PySide6.QtCore import QRectF, Qt
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter
 
-from trebb.app import painting, theme
+from trebb.app.look import painting, theme
+from trebb.app.look.widgets import Overlay
 from trebb.app.plan.picture import PlanPicture
-from trebb.app.widgets import Overlay
 from trebb.core.dates import day_words
 from trebb.core.dual_units import in_units
 
 if TYPE_CHECKING:
-    from trebb.app.host import Host
+    from trebb.app.window.host import Host
     from trebb.logbook.plan.job_plan import JobPlan
 
 MOST_LINES = 6

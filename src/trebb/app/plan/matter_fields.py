@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterable
 
-from trebb.app.fields import Fields
-from trebb.app.session import Session
+from trebb.app.look.fields import Fields
+from trebb.app.window.session import Session
 from trebb.core.facts import Choice, Fact, Words
 from trebb.core.stating.matters import matter_schema
 from trebb.logbook.log.entries import MatterStated

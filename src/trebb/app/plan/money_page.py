@@ -6,10 +6,10 @@ from PySide6.QtCore import QRectF, Qt
 from PySide6.QtGui import QPainter
 from PySide6.QtWidgets import QWidget
 
-from trebb.app import painting, theme
+from trebb.app.look import painting, theme
+from trebb.app.look.widgets import Banner, column, label, scrolled
 from trebb.app.plan.matter_fields import matter_fields
-from trebb.app.session import Session
-from trebb.app.widgets import Banner, column, label, scrolled
+from trebb.app.window.session import Session
 from trebb.logbook.plan.job_plan import JobPlan, Sum
 
 ROW = 26.0

@@ -10,10 +10,10 @@ from pathlib import Path
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QFileDialog, QWidget
 
+from trebb.app.look.typed import DraftEdit
+from trebb.app.look.widgets import Banner, button, clear, column, label, row, rule, scrolled
 from trebb.app.plan.matter_fields import matter_fields
-from trebb.app.session import Session
-from trebb.app.typed import DraftEdit
-from trebb.app.widgets import Banner, button, clear, column, label, row, rule, scrolled
+from trebb.app.window.session import Session
 from trebb.core.errors import TrebbError
 from trebb.core.lubrication import SPINDLE_SCHOOLS
 from trebb.logbook.log.entries import MatterStated

@@ -11,7 +11,7 @@ from typing import Any
 from PySide6.QtCore import QBuffer, QByteArray, QIODevice, Qt
 
 from trebb.app.papers.paper import Paper, filled, write_pdf
-from trebb.app.session import Session
+from trebb.app.window.session import Session
 from trebb.core import clock
 from trebb.core.dates import day_words
 from trebb.core.dual_units import in_units

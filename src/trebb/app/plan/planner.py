@@ -6,7 +6,7 @@ import threading
 
 from PySide6.QtCore import QObject, QTimer, Signal
 
-from trebb.app import mishaps
+from trebb.app.window import mishaps
 from trebb.logbook.plan.job_plan import Asked, Found, JobPlan, plan_of
 
 PATIENCE_S = 0.03  # so long the window waits for a plan before it goes on without: nobody sees that

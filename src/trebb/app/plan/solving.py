@@ -8,8 +8,8 @@ from collections.abc import Mapping
 
 from PySide6.QtCore import QObject, QProcess, QTimer, Signal
 
-from trebb.app import mishaps
-from trebb.app.own_command import SOLVE, is_bundle, own_command
+from trebb.app.window import mishaps
+from trebb.app.window.own_command import SOLVE, is_bundle, own_command
 from trebb.core.planning.evenings import TINY
 from trebb.core.planning.solver import SECONDS, as_asked
 from trebb.logbook.plan.job_plan import Found, JobPlan

@@ -6,11 +6,11 @@ from functools import partial
 
 from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QPushButton, QWidget
 
-from trebb.app import theme
+from trebb.app.look import theme
+from trebb.app.look.typed import DraftEdit
+from trebb.app.look.widgets import Banner, Choice, button, clear, column, label, row, rule, scrolled
 from trebb.app.plan.matter_fields import matter_fields
-from trebb.app.session import Session
-from trebb.app.typed import DraftEdit
-from trebb.app.widgets import Banner, Choice, button, clear, column, label, row, rule, scrolled
+from trebb.app.window.session import Session
 from trebb.core.dual_units import in_units
 from trebb.core.errors import InputError, TrebbError
 from trebb.core.making.stock import (

@@ -5,8 +5,8 @@ from __future__ import annotations
 from PySide6.QtCore import QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter
 
-from trebb.app import painting, theme
-from trebb.app.painted_rows import PaintedRows
+from trebb.app.look import painting, theme
+from trebb.app.look.painted_rows import PaintedRows
 from trebb.core.dual_units import in_units
 from trebb.core.units import UnitSystem
 from trebb.logbook.plan.job_plan import JobPlan, Line, day_of

@@ -9,11 +9,11 @@ from functools import partial
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import QPushButton, QVBoxLayout, QWidget
 
+from trebb.app.look.typed import DraftEdit
+from trebb.app.look.widgets import button, clear, column, label, row, rule, scrolled
 from trebb.app.plan.matter_fields import matter_fields
 from trebb.app.plan.task_rows import takes_words
-from trebb.app.session import Session
-from trebb.app.typed import DraftEdit
-from trebb.app.widgets import button, clear, column, label, row, rule, scrolled
+from trebb.app.window.session import Session
 from trebb.core import clock
 from trebb.core.dual_units import in_units
 from trebb.core.errors import InputError, TrebbError

@@ -6,7 +6,7 @@ from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QPainter, QPolygonF
 from PySide6.QtWidgets import QWidget
 
-from trebb.app import painting, theme
+from trebb.app.look import painting, theme
 from trebb.logbook.practice.opened import Opened
 
 LEFT, RIGHT, TOP, FOOT, GAP = 230.0, 90.0, 4.0, 20.0, 8.0

@@ -7,8 +7,8 @@ from functools import partial
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QWidget
 
-from trebb.app.session import Session
-from trebb.app.widgets import button, clear, column, label, row, rule, scrolled
+from trebb.app.look.widgets import button, clear, column, label, row, rule, scrolled
+from trebb.app.window.session import Session
 from trebb.core.survey import AnySetUp
 from trebb.logbook.practice.state import asking
 

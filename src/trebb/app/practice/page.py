@@ -13,20 +13,9 @@ from PySide6.QtCore import QRectF, QSize, Qt
 from PySide6.QtGui import QPainter
 from PySide6.QtWidgets import QFileDialog, QLineEdit, QVBoxLayout, QWidget
 
-from trebb.app import painting, theme
-from trebb.app.beside_page import BesidePage
-from trebb.app.widgets import (
-    Choice,
-    button,
-    clear,
-    column,
-    exclusive,
-    label,
-    row,
-    rule,
-    scrolled,
-    sheet,
-)
+from trebb.app.look import painting, theme
+from trebb.app.look.beside_page import BesidePage
+from trebb.app.look.widgets import Choice, button, clear, column, exclusive, label, row, rule, scrolled, sheet
 from trebb.core import clock
 from trebb.core.errors import TrebbError
 from trebb.core.practice.ground_records import GROUNDS
@@ -36,7 +25,7 @@ from trebb.logbook.memory.shop import read_shop
 from trebb.logbook.practice.record import Played, by_trap, next_piece, scores
 
 if TYPE_CHECKING:
-    from trebb.app.start_page import Opener
+    from trebb.app.window.start_page import Opener
 
 AS_IT_COMES, WEAKEST = "", "weakest"
 

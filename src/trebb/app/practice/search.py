@@ -7,7 +7,7 @@ from collections.abc import Sequence
 
 from PySide6.QtCore import QObject, Signal
 
-from trebb.app import mishaps
+from trebb.app.window import mishaps
 from trebb.core.errors import TrebbError
 from trebb.logbook.log.entries import Entry
 

@@ -8,7 +8,7 @@ from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QPainter
 from PySide6.QtWidgets import QWidget
 
-from trebb.app import painting, theme
+from trebb.app.look import painting, theme
 from trebb.core.memory.blending import Z95
 from trebb.core.register import FAMILIES
 from trebb.logbook.memory.asked import Foretold

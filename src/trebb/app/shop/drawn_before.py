@@ -6,8 +6,8 @@ from functools import partial
 
 from PySide6.QtWidgets import QMenu, QWidget
 
-from trebb.app.session import Session
-from trebb.app.widgets import button, column
+from trebb.app.look.widgets import button, column
+from trebb.app.window.session import Session
 from trebb.core.errors import TrebbError
 from trebb.logbook.log.entries import PartSet
 from trebb.logbook.memory.shop_place import has_memory

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from PySide6.QtWidgets import QCheckBox, QWidget
 
-from trebb.app.session import Session
-from trebb.app.widgets import button, clear, column, label, row, with_ampersands
+from trebb.app.look.widgets import button, clear, column, label, row, with_ampersands
+from trebb.app.window.session import Session
 from trebb.core import clock
 from trebb.core.errors import TrebbError
 

@@ -6,7 +6,7 @@ from collections.abc import Callable, Sequence
 
 from PySide6.QtWidgets import QGridLayout, QLineEdit, QWidget
 
-from trebb.app.widgets import Choice, button, clear, column, label, row, scrolled
+from trebb.app.look.widgets import Choice, button, clear, column, label, row, scrolled
 from trebb.core.dates import day_of
 from trebb.core.errors import TrebbError
 from trebb.core.survey.base import InstrumentKind

@@ -11,18 +11,18 @@ from typing import TYPE_CHECKING
 
 from PySide6.QtWidgets import QFileDialog, QGridLayout, QLineEdit, QStackedWidget, QWidget
 
-from trebb.app.beside_page import BesidePage
+from trebb.app.look.beside_page import BesidePage
+from trebb.app.look.widgets import button, clear, column, exclusive, label, row, scrolled, sheet
 from trebb.app.shop.cover import CoverPicture
 from trebb.app.shop.figure_bar import FigureBar
 from trebb.app.shop.instruments import InstrumentsPage
-from trebb.app.widgets import button, clear, column, exclusive, label, row, scrolled, sheet
 from trebb.core.dates import day_of
 from trebb.core.errors import TrebbError
 from trebb.logbook.memory.asked import TOPICS, Known, Memory, memory_of
 from trebb.logbook.memory.shop import JobLeftOut, export_shop, read_shop, remember
 
 if TYPE_CHECKING:
-    from trebb.app.start_page import Opener
+    from trebb.app.window.start_page import Opener
 
 PAGES = (
     ("figures", "Figures", "What is usual, what is yours, from how many jobs"),

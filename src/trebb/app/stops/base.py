@@ -7,11 +7,11 @@ from typing import TYPE_CHECKING
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QWidget
 
-from trebb.app.widgets import column
+from trebb.app.look.widgets import column
 
 if TYPE_CHECKING:
-    from trebb.app.host import Host
     from trebb.app.stops.unmeasured import Unmeasured
+    from trebb.app.window.host import Host
 
 
 class Stop(QWidget):

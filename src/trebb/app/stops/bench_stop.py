@@ -10,12 +10,12 @@ from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QTimer
 
-from trebb.app.bench import Bench
-from trebb.app.pod import Pod
 from trebb.app.stops.base import DriveStop
+from trebb.app.survey.bench import Bench
+from trebb.app.survey.pod import Pod
 
 if TYPE_CHECKING:
-    from trebb.app.host import Host
+    from trebb.app.window.host import Host
 
 STAND_AFTER_MS = 80
 

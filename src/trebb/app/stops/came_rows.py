@@ -7,8 +7,8 @@ from typing import TYPE_CHECKING
 from PySide6.QtCore import QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QPainter
 
-from trebb.app import painting, theme
-from trebb.app.painted_rows import PaintedRows
+from trebb.app.look import painting, theme
+from trebb.app.look.painted_rows import PaintedRows
 from trebb.core.dual_units import in_units
 from trebb.core.fitup.stripped import Came
 from trebb.core.units import UnitSystem

@@ -6,15 +6,15 @@ from typing import TYPE_CHECKING
 
 from PySide6.QtWidgets import QHBoxLayout, QWidget
 
+from trebb.app.look.widgets import TONES, Banner, Mark, button, clear, column, label, row, rule, scrolled
 from trebb.app.pictures import picture_stack
 from trebb.app.stops.base import DriveStop
-from trebb.app.widgets import TONES, Banner, Mark, button, clear, column, label, row, rule, scrolled
-from trebb.app.worth_next import WorthNext
+from trebb.app.survey.worth_next import WorthNext
 from trebb.core.dual_units import in_units
 from trebb.core.findings import Finding
 
 if TYPE_CHECKING:
-    from trebb.app.host import Host
+    from trebb.app.window.host import Host
 
 
 MANY = 6  # set-ups, beyond which their short names stand

@@ -6,9 +6,9 @@ from typing import TYPE_CHECKING
 
 from PySide6.QtWidgets import QWidget
 
-from trebb.app.route_list import Line, RouteList
+from trebb.app.look.widgets import Banner, button, column, label, row, rule
+from trebb.app.parts.route_list import Line, RouteList
 from trebb.app.stops.base import DriveStop
-from trebb.app.widgets import Banner, button, column, label, row, rule
 from trebb.core.dual_units import in_units
 from trebb.core.fitup import FitStep, blocked_by
 from trebb.core.units import show_minutes
@@ -16,7 +16,7 @@ from trebb.logbook.cases.strip_down import came_off
 from trebb.logbook.log.entries import StepDone
 
 if TYPE_CHECKING:
-    from trebb.app.host import Host
+    from trebb.app.window.host import Host
 
 
 class FitUpStop(DriveStop):

@@ -9,13 +9,10 @@ from PySide6.QtCore import QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QMouseEvent, QPainter
 from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QStackedWidget, QWidget
 
-from trebb.app import painting, theme
-from trebb.app.fields import Fields
-from trebb.app.session import Session
-from trebb.app.stops.base import Stop
-from trebb.app.symptoms import SuspectsSide, SymptomsPage
-from trebb.app.typed import Notes
-from trebb.app.widgets import (
+from trebb.app.look import painting, theme
+from trebb.app.look.fields import Fields
+from trebb.app.look.typed import Notes
+from trebb.app.look.widgets import (
     Banner,
     button,
     clear,
@@ -27,6 +24,9 @@ from trebb.app.widgets import (
     rule,
     scrolled,
 )
+from trebb.app.stops.base import Stop
+from trebb.app.survey.symptoms import SuspectsSide, SymptomsPage
+from trebb.app.window.session import Session
 from trebb.core.dual_units import in_units
 from trebb.core.errors import TrebbError
 from trebb.core.facts import Choice, Fact, Words
@@ -46,7 +46,7 @@ from trebb.logbook.log.entries import (
 )
 
 if TYPE_CHECKING:
-    from trebb.app.host import Host
+    from trebb.app.window.host import Host
 
 GRADES: dict[Grade, str] = {
     "good": "good",

@@ -8,14 +8,14 @@ from PySide6.QtCore import Qt, QTimer
 from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import QGridLayout, QProgressBar, QStackedWidget, QWidget
 
-from trebb.app import sounds, theme
-from trebb.app.drawing_view import DrawingView
+from trebb.app.look import sounds, theme
+from trebb.app.look.typed import LengthEdit
+from trebb.app.look.widgets import Banner, button, clear, column, label, row, rule, scrolled
 from trebb.app.making import OperationView, make_operation_view
-from trebb.app.part_tabs import PartTabs
-from trebb.app.route_list import Line, RouteList
+from trebb.app.parts.drawing_view import DrawingView
+from trebb.app.parts.part_tabs import PartTabs
+from trebb.app.parts.route_list import Line, RouteList
 from trebb.app.stops.base import DriveStop
-from trebb.app.typed import LengthEdit
-from trebb.app.widgets import Banner, button, clear, column, label, row, rule, scrolled
 from trebb.core.errors import TrebbError
 from trebb.core.making.cutting import cut_by
 from trebb.core.making.infeed import spindle_rpm
@@ -26,7 +26,7 @@ from trebb.core.units import show_minutes, show_size, show_sizes
 from trebb.logbook.log.entries import SizeStruck, SizeTaken, StepDone
 
 if TYPE_CHECKING:
-    from trebb.app.host import Host
+    from trebb.app.window.host import Host
 
 LOW = 590  # of the stop, in pixels
 

@@ -9,15 +9,15 @@ from typing import TYPE_CHECKING
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QFileDialog, QLabel, QWidget
 
-from trebb.app.drawing_title import title_of
-from trebb.app.drawing_view import WRITERS, DrawingView
-from trebb.app.fields import Fields
-from trebb.app.part_tabs import PartTabs
+from trebb.app.look.fields import Fields
+from trebb.app.look.widgets import Banner, Mark, button, clear, column, label, row, scrolled
+from trebb.app.parts.drawing_title import title_of
+from trebb.app.parts.drawing_view import WRITERS, DrawingView
+from trebb.app.parts.part_tabs import PartTabs
+from trebb.app.parts.sizes_panel import SizesPanel
 from trebb.app.shop.drawn_before import DrawnBefore
-from trebb.app.sizes_panel import SizesPanel
-from trebb.app.stated import PARTS, StatedFields
 from trebb.app.stops.base import DriveStop
-from trebb.app.widgets import Banner, Mark, button, clear, column, label, row, scrolled
+from trebb.app.survey.stated import PARTS, StatedFields
 from trebb.core.errors import TrebbError, UnreadError
 from trebb.core.machine import State
 from trebb.core.parts import PartField, family
@@ -25,7 +25,7 @@ from trebb.core.units import UnitSystem
 from trebb.logbook.log.entries import PartSet
 
 if TYPE_CHECKING:
-    from trebb.app.host import Host
+    from trebb.app.window.host import Host
 
 
 class PartsStop(DriveStop):

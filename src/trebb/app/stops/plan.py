@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING, Any
 from PySide6.QtGui import QHideEvent, QShowEvent
 from PySide6.QtWidgets import QStackedWidget, QWidget
 
+from trebb.app.look.widgets import Banner, button, column, exclusive, label, row, scrolled
 from trebb.app.plan.after_page import AfterPage
 from trebb.app.plan.calendar_page import CalendarPage
 from trebb.app.plan.money_page import MoneyPage
@@ -18,7 +19,6 @@ from trebb.app.plan.stock_page import StockPage
 from trebb.app.plan.task_rows import TaskRows
 from trebb.app.plan.work_side import WorkSide
 from trebb.app.stops.base import Stop
-from trebb.app.widgets import Banner, button, column, exclusive, label, row, scrolled
 from trebb.core import clock
 from trebb.core.dates import day_words
 from trebb.core.dual_units import in_units
@@ -27,7 +27,7 @@ from trebb.logbook.log.entries import MatterStated
 from trebb.logbook.plan.job_plan import Found, JobPlan, chain_words, plan_asked, unplanned
 
 if TYPE_CHECKING:
-    from trebb.app.host import Host
+    from trebb.app.window.host import Host
 
 PAGES = (
     ("work", "Work", "Tasks by day: tonight, what to order, what decides the end"),

@@ -6,16 +6,16 @@ from typing import TYPE_CHECKING
 
 from PySide6.QtWidgets import QWidget
 
+from trebb.app.look.widgets import Banner, button, clear, column, exclusive, label, row, rule, scrolled
 from trebb.app.practice.search import BestSearch
 from trebb.app.stops.base import Stop
-from trebb.app.widgets import Banner, button, clear, column, exclusive, label, row, rule, scrolled
 from trebb.core.dual_units import in_units
 from trebb.core.errors import TrebbError
 from trebb.core.units import show_minutes
 from trebb.logbook.log.entries import PracticeMarked
 
 if TYPE_CHECKING:
-    from trebb.app.host import Host
+    from trebb.app.window.host import Host
     from trebb.core.practice.piece import Piece
     from trebb.logbook.practice.opened import Opened
     from trebb.logbook.practice.trial import BestOrder

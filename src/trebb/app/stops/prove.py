@@ -9,11 +9,11 @@ from typing import TYPE_CHECKING
 
 from PySide6.QtWidgets import QFileDialog, QStackedWidget, QWidget
 
-from trebb.app.proof_plot import ProofPlot, ProofRow
+from trebb.app.look.typed import Notes
+from trebb.app.look.widgets import Banner, button, column, exclusive, label, row, rule, scrolled
+from trebb.app.parts.tool_table_panel import ToolTablePanel
+from trebb.app.plots.proof_plot import ProofPlot, ProofRow
 from trebb.app.stops.bench_stop import BenchStop
-from trebb.app.tool_table_panel import ToolTablePanel
-from trebb.app.typed import Notes
-from trebb.app.widgets import Banner, button, column, exclusive, label, row, rule, scrolled
 from trebb.core.dual_units import in_units
 from trebb.core.errors import TrebbError
 from trebb.core.proof import Comparison
@@ -24,7 +24,7 @@ from trebb.logbook.cases.verdict import proof_verdict, since_verdict
 from trebb.logbook.log.entries import NoteWritten
 
 if TYPE_CHECKING:
-    from trebb.app.host import Host
+    from trebb.app.window.host import Host
 
 
 PHASES = (
@@ -205,7 +205,7 @@ class ProveStop(BenchStop):
 
     def write_to(self, path: Path) -> None:
         """Write the sheet; says here where it is, or why not."""
-        from trebb.app.report import write_sheet
+        from trebb.app.parts.report import write_sheet
 
         self.left.settle()
         self.said.show()

@@ -8,13 +8,13 @@ from typing import TYPE_CHECKING
 
 from msgspec import Struct
 
-from trebb.app.session import WAITS, Session
+from trebb.app.window.session import WAITS, Session
 from trebb.core.machine import State
 from trebb.core.units import UnitSystem
 
 if TYPE_CHECKING:
-    from trebb.app.host import Host
     from trebb.app.stops.base import Stop
+    from trebb.app.window.host import Host
 
 
 class StopInfo(Struct, frozen=True):

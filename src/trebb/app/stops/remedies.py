@@ -10,11 +10,11 @@ from PySide6.QtCore import Qt
 from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import QButtonGroup, QGridLayout, QPushButton, QVBoxLayout, QWidget
 
+from trebb.app.look.typed import Notes, WordsEdit
+from trebb.app.look.widgets import Banner, button, clear, column, label, row, rule, scrolled
+from trebb.app.parts.remedy_rows import RemedyRows
 from trebb.app.pictures import picture_stack
-from trebb.app.remedy_rows import RemedyRows
 from trebb.app.stops.base import DriveStop
-from trebb.app.typed import Notes, WordsEdit
-from trebb.app.widgets import Banner, button, clear, column, label, row, rule, scrolled
 from trebb.core.dual_units import in_units
 from trebb.core.errors import InputError
 from trebb.core.findings.base import unread_words
@@ -25,7 +25,7 @@ from trebb.logbook.cases.quotes import quote_of, quote_typed
 from trebb.logbook.log.entries import FactStated, RemedyChosen
 
 if TYPE_CHECKING:
-    from trebb.app.host import Host
+    from trebb.app.window.host import Host
 
 
 MOST_CHIPS = 5  # figures in one row

@@ -11,12 +11,8 @@ from PySide6.QtCore import QBuffer, QByteArray, QIODevice, Qt
 from PySide6.QtGui import QGuiApplication, QPixmap
 from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QVBoxLayout, QWidget
 
-from trebb.app.camera_folder import CameraFolder
-from trebb.app.plan.matter_fields import matter_fields
-from trebb.app.stops.base import Stop
-from trebb.app.stops.came_rows import CameRows
-from trebb.app.typed import DraftEdit, LengthEdit
-from trebb.app.widgets import (
+from trebb.app.look.typed import DraftEdit, LengthEdit
+from trebb.app.look.widgets import (
     Banner,
     Choice,
     button,
@@ -28,6 +24,10 @@ from trebb.app.widgets import (
     rule,
     scrolled,
 )
+from trebb.app.plan.matter_fields import matter_fields
+from trebb.app.stops.base import Stop
+from trebb.app.stops.came_rows import CameRows
+from trebb.app.window.camera_folder import CameraFolder
 from trebb.core.dual_units import in_units
 from trebb.core.errors import TrebbError
 from trebb.core.fitup import FitStep, assembly_order
@@ -38,7 +38,7 @@ from trebb.logbook.file.store import sha256_of
 from trebb.logbook.log.entries import Body, MatterStated, PhotoAdded
 
 if TYPE_CHECKING:
-    from trebb.app.host import Host
+    from trebb.app.window.host import Host
 
 
 MOST_USUAL = 3

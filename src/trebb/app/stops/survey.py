@@ -6,13 +6,13 @@ from typing import TYPE_CHECKING
 
 from PySide6.QtWidgets import QWidget
 
+from trebb.app.look.widgets import button, column, rule
 from trebb.app.practice.help import PracticeHelp
 from trebb.app.stops.bench_stop import BenchStop
-from trebb.app.widgets import button, column, rule
-from trebb.app.worth_next import MOST, WorthNext
+from trebb.app.survey.worth_next import MOST, WorthNext
 
 if TYPE_CHECKING:
-    from trebb.app.host import Host
+    from trebb.app.window.host import Host
 
 
 class SurveyStop(BenchStop):

@@ -5,10 +5,10 @@ from __future__ import annotations
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QWidget
 
-from trebb.app.flow import Flow
-from trebb.app.own_words import OwnWords
-from trebb.app.session import Session
-from trebb.app.widgets import button, clear, column, label
+from trebb.app.look.flow import Flow
+from trebb.app.look.widgets import button, clear, column, label
+from trebb.app.survey.own_words import OwnWords
+from trebb.app.window.session import Session
 from trebb.core.register import FAMILIES
 from trebb.core.units import show_small
 

@@ -6,7 +6,7 @@ from msgspec import Struct
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QWidget
 
-from trebb.app.session import Session
+from trebb.app.window.session import Session
 from trebb.core.survey import AnySetUp, Place
 from trebb.logbook.log.fold_log import Reading
 

@@ -6,9 +6,9 @@ from PySide6.QtCore import QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter
 from PySide6.QtWidgets import QWidget
 
-from trebb.app import painting, theme
+from trebb.app.look import painting, theme
+from trebb.app.look.widgets import button, column, label, row
 from trebb.app.views.base import ReadingView, Shown
-from trebb.app.widgets import button, column, label, row
 from trebb.core.survey.contact import COLUMNS, ROWS, SURFACES, Surface, cells_of, text_of
 from trebb.logbook.log.entries import ContactPainted, phase_of
 

@@ -6,11 +6,11 @@ from PySide6.QtCore import QRectF, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QPainter
 from PySide6.QtWidgets import QWidget
 
-from trebb.app import painting, theme
-from trebb.app.painted_rows import PaintedRows
+from trebb.app.look import painting, theme
+from trebb.app.look.painted_rows import PaintedRows
+from trebb.app.look.widgets import button, column, label
 from trebb.app.views.base import Shown
 from trebb.app.views.rows import WithRows
-from trebb.app.widgets import button, column, label
 from trebb.core.dual_units import in_units
 from trebb.core.families.gear.name import naming_of
 from trebb.core.gears.naming import GearName, Naming

@@ -10,10 +10,10 @@ from PySide6.QtCore import QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QMouseEvent, QPainter
 from PySide6.QtWidgets import QWidget
 
-from trebb.app import painting, theme
-from trebb.app.typed import LengthEdit
+from trebb.app.look import painting, theme
+from trebb.app.look.typed import LengthEdit
+from trebb.app.look.widgets import Banner, Choice, button, column, label, row
 from trebb.app.views.base import ReadingView, Shown
-from trebb.app.widgets import Banner, Choice, button, column, label, row
 from trebb.core.condition import Quantity
 from trebb.core.errors import TrebbError
 from trebb.core.families.bed.cuts import LANDS

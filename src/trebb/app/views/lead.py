@@ -6,7 +6,7 @@ import statistics
 
 from PySide6.QtGui import QResizeEvent
 
-from trebb.app.error_curve import ErrorCurve
+from trebb.app.plots.error_curve import ErrorCurve
 from trebb.app.views.base import Shown
 from trebb.app.views.rows import WithRows
 from trebb.core.families.screw_drive.lead_error import way_mm

@@ -8,13 +8,13 @@ from PySide6.QtCore import QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QPainter, QPolygonF
 from PySide6.QtWidgets import QWidget
 
-from trebb.app import painting, theme
-from trebb.app.painted_rows import PaintedRows
-from trebb.app.stated import SEEN, StatedFields
-from trebb.app.typed import LengthEdit
+from trebb.app.look import painting, theme
+from trebb.app.look.painted_rows import PaintedRows
+from trebb.app.look.typed import LengthEdit
+from trebb.app.look.widgets import Choice, button, column, label, row, rule, scrolled
+from trebb.app.survey.stated import SEEN, StatedFields
 from trebb.app.views.base import Shown
 from trebb.app.views.rows import WithRows
-from trebb.app.widgets import Choice, button, column, label, row, rule, scrolled
 from trebb.core.errors import TrebbError
 from trebb.core.families.screw_drive.changes import FITTED_PLAY
 from trebb.core.threads import ThreadSpec

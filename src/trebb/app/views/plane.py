@@ -8,7 +8,7 @@ from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QMouseEvent, QPainter
 from PySide6.QtWidgets import QWidget
 
-from trebb.app import painting, theme
+from trebb.app.look import painting, theme
 from trebb.app.views.base import Shown
 
 STEPS = tuple(m * 10.0**e for e in range(-4, 5) for m in (1, 2, 5))

@@ -11,7 +11,7 @@ from PySide6.QtCore import QEvent, QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QFontMetricsF, QMouseEvent, QPainter, QPolygonF, QWheelEvent
 from PySide6.QtWidgets import QWidget
 
-from trebb.app import painting, theme
+from trebb.app.look import painting, theme
 from trebb.app.views.base import Shown
 from trebb.core.runout import Turn, degrees_of, whole_degrees
 from trebb.core.survey import AnySetUp

@@ -5,7 +5,7 @@ from __future__ import annotations
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPainter, QPolygonF
 
-from trebb.app import painting, theme
+from trebb.app.look import painting, theme
 from trebb.app.views.base import Shown
 from trebb.app.views.plane import Curve, Plane, spread_of
 from trebb.app.views.rows import WithRows

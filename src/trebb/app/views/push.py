@@ -7,7 +7,7 @@ import statistics
 from PySide6.QtCore import QRectF, Qt
 from PySide6.QtGui import QPainter
 
-from trebb.app import painting, theme
+from trebb.app.look import painting, theme
 from trebb.app.views.base import Shown
 from trebb.app.views.plane import Curve, Plane, spread_of
 from trebb.app.views.rows import WithRows

@@ -7,9 +7,9 @@ import statistics
 from PySide6.QtCore import QTimer
 from PySide6.QtWidgets import QWidget
 
-from trebb.app.places_view import MOST_FIGURES, Figure, PlaceRow, PlacesView
+from trebb.app.look.widgets import column, row, scrolled
+from trebb.app.survey.places_view import MOST_FIGURES, Figure, PlaceRow, PlacesView
 from trebb.app.views.base import ReadingView, Shown
-from trebb.app.widgets import column, row, scrolled
 from trebb.core.dual_units import in_units
 from trebb.core.survey import Place, spread
 from trebb.core.survey.shown import reading_text

@@ -10,10 +10,10 @@ from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPolygonF
 from PySide6.QtWidgets import QWidget
 
-from trebb.app import painting, theme
+from trebb.app.look import painting, theme
+from trebb.app.look.widgets import row
 from trebb.app.views.base import ReadingView, Shown
 from trebb.app.views.polar import Group, Polar, groups_of, seat_of, two_figures
-from trebb.app.widgets import row
 from trebb.core.units import show_small
 
 ROW = 25.0

@@ -8,10 +8,10 @@ import statistics
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPainter, QPolygonF
 
-from trebb.app import painting, theme
+from trebb.app.look import painting, theme
+from trebb.app.look.widgets import column, exclusive, label, row
 from trebb.app.views.base import ReadingView, Shown
 from trebb.app.views.plane import Curve, Plane
-from trebb.app.widgets import column, exclusive, label, row
 from trebb.core.condition import Z95
 from trebb.core.families.spindle.warm_run import USUAL_RISE_C, minutes_of, warm_run
 from trebb.logbook.log.entries import NoteWritten

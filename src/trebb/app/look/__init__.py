@@ -1,0 +1,1 @@
+"""How it looks and is written: colours, type, fields, words, what paints itself. Knows no job."""

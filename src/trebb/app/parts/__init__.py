@@ -1,0 +1,1 @@
+"""Parts, drawings, routes and proofs as they are shown."""

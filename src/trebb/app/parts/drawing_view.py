@@ -1,0 +1,125 @@
+"""A part's drawing on the screen and to files: one DXF document, rendered by ezdxf's drawing add-on."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from PySide6.QtCore import Qt
+from PySide6.QtGui import QPainter, QResizeEvent, QWheelEvent
+from PySide6.QtWidgets import QGraphicsView
+
+from trebb.app.look import theme
+from trebb.app.papers.paper import Drawn, Paper, write_pdf
+from trebb.app.parts.drawing_scene import plain_config, ready_fonts, scene_of
+from trebb.core.parts import Part, drawing_of
+from trebb.core.parts.drawing import A4, SCREEN, Sheet, Title
+from trebb.core.units import UnitSystem
+from trebb.logbook.file.writing import write_whole, written_beside
+
+
+def save_dxf(part: Part, system: UnitSystem, path: Path, title: Title | None = None) -> None:
+    """The document itself. Raises WriteError."""
+    ready_fonts()
+    with written_beside(path, lambda there: there.read_bytes().rstrip().endswith(b"EOF")) as beside:
+        drawing_of(part, system, title).saveas(beside)
+
+
+def save_svg(part: Part, system: UnitSystem, path: Path, title: Title | None = None) -> None:
+    """The document rendered as SVG. Raises WriteError."""
+    ready_fonts()
+    from ezdxf.addons.drawing import Frontend, RenderContext, layout, svg
+    from ezdxf.math import BoundingBox2d
+
+    doc = drawing_of(part, system, title)
+    backend = svg.SVGBackend()
+    Frontend(RenderContext(doc), backend, config=plain_config("#ffffff")).draw_layout(doc.modelspace())
+    sheet = BoundingBox2d([doc.header["$LIMMIN"], doc.header["$LIMMAX"]])
+    text = backend.get_string(layout.Page(297, 210, layout.Units.mm), render_box=sheet)
+    write_whole(path, text.encode("utf-8"))
+
+
+def save_pdf(part: Part, system: UnitSystem, path: Path, title: Title | None = None) -> None:
+    """The document rendered as one A4 page. Raises WriteError."""
+    write_pdf(Paper(part.title, [Drawn(part, system, title)]), path)
+
+
+# Layers whose colour is the screen's own there.
+SCREEN_ROLES = (("DIMENSION", "blue"),)
+WRITERS = {".dxf": save_dxf, ".svg": save_svg, ".pdf": save_pdf}
+
+
+class DrawingView(QGraphicsView):
+    """Shows one drawing, fitted; the wheel zooms."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self._key: tuple[Part, UnitSystem, str, Title | None, Sheet, frozenset[str]] | None = None
+        self._zoomed = False
+        self._whole = False
+        self.setRenderHint(QPainter.RenderHint.Antialiasing)
+        self.setFrameShape(QGraphicsView.Shape.NoFrame)
+        self.setDragMode(QGraphicsView.DragMode.ScrollHandDrag)
+        self.setTransformationAnchor(QGraphicsView.ViewportAnchor.AnchorUnderMouse)
+        self.setVerticalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self.setAccessibleName("Drawing of the part")
+        self.viewport().setAccessibleName("Drawing of the part")
+        self.setToolTip("Wheel zooms, drag moves, double click shows the whole sheet, and the part again")
+        self.setMinimumHeight(220)
+
+    def show_part(
+        self,
+        part: Part,
+        system: UnitSystem,
+        title: Title | None = None,
+        sheet: Sheet = SCREEN,
+        cut: frozenset[str] = frozenset(),
+    ) -> None:
+        """Draw a part if it is not the one shown; `cut` is washed."""
+        key = (part, system, theme.roles().sheet, title, sheet, cut)
+        if key == self._key:
+            return
+        self._key = key
+        self._whole = False
+        self._draw()
+
+    def _draw(self) -> None:
+        assert self._key is not None
+        part, system, ground, title, sheet, cut = self._key
+        self.setBackgroundBrush(theme.colour("sheet"))
+        doc = drawing_of(part, system, title, A4 if self._whole else sheet, cut)
+        for name, role in SCREEN_ROLES:  # paper has its own colours; here they stand on the screen's ground
+            shade = theme.colour(role)
+            doc.layers.get(name).rgb = (shade.red(), shade.green(), shade.blue())
+        for hatch in doc.modelspace().query("HATCH"):
+            if hatch.has_solid_fill:
+                shade = theme.colour("blue_wash")
+                hatch.rgb = (shade.red(), shade.green(), shade.blue())
+        self.setScene(scene_of(doc, ground))
+        self.fit()
+
+    def fit(self) -> None:
+        """The whole drawing in the view."""
+        if self.scene() is not None:
+            self._zoomed = False
+            self.resetTransform()
+            self.scale(1, -1)
+            self.fitInView(self.scene().sceneRect(), Qt.AspectRatioMode.KeepAspectRatio)
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        super().resizeEvent(event)
+        if not self._zoomed:
+            self.fit()
+
+    def wheelEvent(self, event: QWheelEvent) -> None:
+        self._zoomed = True
+        factor = 1.2 if event.angleDelta().y() > 0 else 1 / 1.2
+        self.scale(factor, factor)
+
+    def mouseDoubleClickEvent(self, event: object) -> None:
+        if self._zoomed or self._key is None:
+            self.fit()
+            return
+        self._whole = not self._whole
+        self._draw()

@@ -1,0 +1,1 @@
+"""Plots of errors along the travel, the chain and the reach."""

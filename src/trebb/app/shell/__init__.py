@@ -1,0 +1,1 @@
+"""From the shell, whatever the window can do with figures."""

@@ -1,0 +1,183 @@
+"""From the shell, the job as a whole: suspects, plan, stock, what is stated of it, its card and calendar."""
+
+from __future__ import annotations
+
+import argparse
+import json
+from collections.abc import Callable
+from pathlib import Path
+
+from trebb.app.shell.base import FILE, Argument, open_job, pairs_of, plainly, record, say, system_of
+from trebb.core import clock
+from trebb.core.errors import InputError
+from trebb.core.units import show_size
+
+
+def suspects(given: argparse.Namespace) -> int:
+    """Suspects by the symptoms marked and the looks answered."""
+    from trebb.logbook.plan.suspicion import suspicion, told_of_suspects
+
+    job_file, cases = open_job(given)
+    with job_file:
+        found = suspicion(cases)
+        names = {a.key: a.label for a in cases.kind.assemblies}
+    lines = [
+        f"  {s.chance:4.0%}  {s.cause.words}  {names.get(s.assembly, '')}" for s in found.ranking.suspects[:8]
+    ]
+    lines += [f"  look, {a.look.minutes:.0f} min: {a.look.words} [{a.key}]" for a in found.ranking.advice[:3]]
+    if not found.marks and not found.looked:
+        lines = ["Nothing is marked yet: these are what such machines come in with.", *lines]
+    return say(given, told_of_suspects(found, cases), lines)
+
+
+def plan_job(given: argparse.Namespace) -> int:
+    """The plan of the whole job, from today on."""
+    from trebb.core.dates import day_words
+    from trebb.logbook.plan.job_plan import chain_words, job_plan, plan_told
+
+    job_file, cases = open_job(given)
+    with job_file:
+        plan = job_plan(cases, clock.now())
+    ready = f"ready {day_words(plan.ready)}" if plan.ready else "nothing to plan"
+    apart = f"apart on {plan.apart} day{'' if plan.apart == 1 else 's'}"
+    lines = [plan.trouble or f"{ready}, {plan.hours_left:.1f} h at the bench, {apart}"]
+    for x in plan.lines:
+        when = "done" if x.is_done else day_words(plan.day(x.first)) if x.task.key in plan.starts else "–"
+        takes = f"waits {x.task.hours / 24:.1f} d" if x.task.waits else f"{x.task.hours:.1f} h"
+        lines.append(f"  {when}: {x.task.title}, {takes}{' *' if x.is_deciding and not x.is_done else ''}")
+    if plan.chain:
+        lines.append(f"decides the end: {chain_words(plan)}")
+    lines += [f"would do: {way}" for way in plan.ways_out]
+    lines += [f"not decided: {name}" for name in plan.undecided]
+    lines += [f"not planned: {key}: {why}" for key, why in plan.why_not.items() if key not in plan.waiting]
+    return say(given, plan_told(plan), lines)
+
+
+def stock(given: argparse.Namespace) -> int:
+    """Blanks, cuts, tools."""
+    from trebb.core.making.stock import cutting
+    from trebb.logbook.plan.bill import bill_of
+    from trebb.logbook.plan.rack import read_rack
+
+    rack = read_rack()
+    job_file, cases = open_job(given)
+    with job_file:
+        system = system_of(given)
+        bill = bill_of(cases, system)
+    found = cutting(bill.blanks, rack.bars, system=system)
+    lines, told = [], []
+    for c in found.cuts:
+        where = "from the rack" if c.bars else f"buy {c.to_buy}"
+        names = ", ".join(f"{show_size(b.length_mm, system)} {b.name}" for b in c.blanks)
+        lines.append(f"  {where}: {c.metal} {c.shape} {show_size(c.size_mm, system)}: {names}")
+        told.append(
+            {
+                "metal": c.metal,
+                "shape": c.shape,
+                "size_mm": c.size_mm,
+                "width_mm": c.width_mm,
+                "from_rack": [b.key for b in c.bars],
+                "to_buy": c.to_buy,
+                "cuts_mm": [list(bar) for bar in c.cuts.bars],
+                "blanks": [{"part": b.part, "length_mm": b.length_mm} for b in c.blanks],
+            }
+        )
+    lines += [f"  cannot be: {sentence}" for sentence in found.refused]
+    lines += [f"  {name}: {words}" for name, words in bill.others]
+    lines += [f"  not known yet: {name}" for name in bill.unknown]
+    lines += [f"  {n.there or '?'}: {n.words}" for n in bill.tools]
+    tools = [{"tool": n.words, "there": n.there, "parts": list(n.parts)} for n in bill.tools]
+    return say(
+        given,
+        {
+            "cuts": told,
+            "refused": list(found.refused),
+            "others": [{"part": name, "what": words} for name, words in bill.others],
+            "unknown": list(bill.unknown),
+            "tools": tools,
+        },
+        lines or ["Nothing to cut, nothing to buy."],
+    )
+
+
+def state_matter(given: argparse.Namespace) -> int:
+    """State facts of the job as a whole."""
+    from trebb.core.stating.matters import matter_schema
+    from trebb.logbook.log.entries import MatterStated
+
+    schema, bodies = matter_schema(given.matter), []
+    of = "" if given.of == "-" else given.of
+    for field, value in pairs_of(given.facts):
+        bodies.append(
+            MatterStated(given.matter, of, field, schema.fact(field).typed(value, system_of(given)))
+        )
+    job_file, cases = open_job(given, writes=True)
+    with job_file:
+        record(job_file, cases, bodies)
+    told = {body.field: body.value for body in bodies}
+    return say(given, told, [f"{k} = {plainly(v)}" for k, v in told.items()])
+
+
+def tick(given: argparse.Namespace) -> int:
+    """Tick a task of the plan, or take its tick back."""
+    from trebb.logbook.log.entries import StepDone
+    from trebb.logbook.plan.job_plan import PLAN, job_plan
+
+    job_file, cases = open_job(given, writes=True)
+    with job_file:
+        plan = job_plan(cases, clock.now())
+        known = {x.task.key: x.task.title for x in plan.lines}
+        if given.task not in known:
+            raise InputError(f"task “{given.task}”", f"tasks are {', '.join(known) or 'none yet'}")
+        done = given.task in cases.job.steps_done(PLAN)
+        record(job_file, cases, [StepDone(PLAN, given.task, not done)])
+    word = "Taken back" if done else "Done"
+    return say(given, {"task": given.task, "is_done": not done}, [f"{word}: {known[given.task]}"])
+
+
+def machine_card(given: argparse.Namespace) -> int:
+    """The machine's card."""
+    from trebb.logbook.plan.machine_card import card_of
+
+    job_file, cases = open_job(given)
+    with job_file:
+        card = card_of(cases, clock.now())
+    return say(given, card, [json.dumps(card, indent=1, ensure_ascii=False)])
+
+
+def calendar(given: argparse.Namespace) -> int:
+    """The calendar file."""
+    from trebb.logbook.file.writing import write_whole
+    from trebb.logbook.plan.afterwards import again_list
+    from trebb.logbook.plan.calendar_file import calendar_bytes
+    from trebb.logbook.plan.job_plan import job_plan
+
+    now = clock.now()
+    job_file, cases = open_job(given)
+    with job_file:
+        started = cases.job.started
+        name = started.machine if started else Path(given.file).stem
+        data = calendar_bytes(job_plan(cases, now), again_list(cases), name, now)
+    write_whole(Path(given.out), data)
+    return say(given, {"written": given.out}, [f"Written: {given.out}"])
+
+
+JOB_COMMANDS: tuple[tuple[str, str, Callable[[argparse.Namespace], int], tuple[Argument, ...]], ...] = (
+    ("suspects", "what may be wrong by what was marked, and the look that tells most", suspects, (FILE,)),
+    ("plan", "the whole job: evenings, what to do first, what to order, money", plan_job, (FILE,)),
+    ("stock", "bars to cut and to buy, tools by part", stock, (FILE,)),
+    (
+        "matter",
+        "state a fact of the job as a whole: matter plan, task, strip, symptom, look, oil, again …",
+        state_matter,
+        (
+            FILE,
+            ("matter", {}),
+            ("of", {"help": "which one; - for none"}),
+            ("facts", {"nargs": "+", "metavar": "FIELD=VALUE"}),
+        ),
+    ),
+    ("tick", "tick a task of the plan, or take the tick back", tick, (FILE, ("task", {}))),
+    ("card", "the machine's card as JSON", machine_card, (FILE,)),
+    ("calendar", "the plan and what to look at again, as iCalendar", calendar, (FILE, ("out", {}))),
+)

@@ -1,0 +1,137 @@
+"""Beside the readings: how the set-up is done, the axis in space, what is stated."""
+
+from __future__ import annotations
+
+from functools import partial
+
+from PySide6.QtWidgets import QButtonGroup, QStackedWidget, QWidget
+
+from trebb.app.look.fields import Fields
+from trebb.app.look.widgets import Banner, button, clear, column, label, row, scrolled
+from trebb.app.survey.stated import HEADS, StatedFields
+from trebb.app.views.base import Shown
+from trebb.app.window.session import Session
+from trebb.core.dual_units import in_units
+from trebb.core.survey import AnySetUp
+from trebb.core.units import UnitSystem
+
+
+class BenchAside(QWidget):
+    """One of up to three leaves: How, Axis, Stated."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self._session = session
+        self._leaf = "how"
+        self._last: tuple[AnySetUp, Shown] | None = None
+        box = column(spacing=6)
+        self.setLayout(box)
+        self._tabs = QWidget()
+        tabs = row(spacing=4)
+        self._tabs.setLayout(tabs)
+        group = QButtonGroup(self)
+        self.buttons = {}
+        for key, words, tip, keys in (
+            ("how", "How", "Steps and cautions", "Alt+1"),
+            ("axis", "Axis", "The axis in space, leaning", "Alt+2"),
+            ("stated", "Stated", "Sizes and distances as stated", "Alt+3"),
+        ):
+            tab = button(
+                words,
+                partial(self.show_leaf, key),
+                tip=tip,
+                key=keys,
+                shortcut=True,
+                kind="chip",
+                name=f"leaf_{key}",
+            )
+            tab.setCheckable(True)
+            group.addButton(tab)
+            tabs.addWidget(tab)
+            self.buttons[key] = tab
+        tabs.addStretch()
+        box.addWidget(self._tabs)
+        self._stack = QStackedWidget()
+        box.addWidget(self._stack, 1)
+        self.notes = _Notes()
+        self._stack.addWidget(self.notes)
+        self._leaves: dict[str, QWidget] = {"how": self.notes}
+        self._stated = StatedFields(session)
+
+    @property
+    def fields(self) -> Fields:
+        """What is stated of the chosen assembly."""
+        return self._stated.now()[1]
+
+    def show_leaf(self, key: str) -> None:
+        """Another leaf."""
+        self._leaf = key
+        if self._last is not None:
+            self.show_set_up(*self._last)
+
+    def _made(self, leaf: str) -> QWidget:
+        key = self._stated.key if leaf == "stated" else leaf
+        if key not in self._leaves:
+            if leaf == "axis":
+                from trebb.app.views.turn import AxisView
+
+                self._leaves[key] = AxisView()
+            else:
+                self._leaves[key] = scrolled(self.fields)
+            self._stack.addWidget(self._leaves[key])
+        return self._leaves[key]
+
+    def show_set_up(self, s: AnySetUp, shown: Shown) -> None:
+        """Show another set-up, or the same with other readings."""
+        self._last = (s, shown)
+        open_ = ["how", *(["axis"] if s.view == "turn" else []), *(["stated"] if s.family in HEADS else [])]
+        for key, tab in self.buttons.items():
+            tab.setVisible(key in open_)
+        self._tabs.setVisible(len(open_) > 1)
+        leaf = self._leaf if self._leaf in open_ else "how"
+        self.buttons[leaf].setChecked(True)
+        widget = self._made(leaf)
+        self._stack.setCurrentWidget(widget)
+        if leaf == "how":
+            self.notes.show_set_up(s, shown.session.system, head=len(open_) == 1)
+        elif leaf == "axis":
+            from trebb.app.views.turn import AxisView
+
+            assert isinstance(widget, AxisView)
+            widget.show_axes(shown)
+        else:
+            self.fields.refresh()
+
+
+class _Notes(QWidget):
+    """Steps, cautions, what it can and cannot tell."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        box = column(spacing=6)
+        self.setLayout(box)
+        self._inner = QWidget()
+        self._box = column(spacing=3)
+        self._inner.setLayout(self._box)
+        box.addWidget(scrolled(self._inner))
+        self._shown: tuple[str, UnitSystem] | None = None
+
+    def show_set_up(self, s: AnySetUp, system: UnitSystem, *, head: bool) -> None:
+        """Show another set-up's notes."""
+        if (s.key, system) == self._shown:
+            return
+        self._shown = (s.key, system)
+        clear(self._box)
+        if head:
+            self._box.addWidget(label("How", "strong"))
+        for i, step in enumerate(s.steps, start=1):
+            self._box.addWidget(label(f"{i}  {in_units(step, system)}", wrap=True))
+        for caution in s.cautions:
+            banner = Banner()
+            banner.say("near", "", in_units(caution, system))
+            self._box.addWidget(banner)
+        self._box.addWidget(label("Tells", "strong"))
+        self._box.addWidget(label(in_units(s.tells, system), wrap=True))
+        self._box.addWidget(label("Cannot tell", "strong"))
+        self._box.addWidget(label(in_units(s.cannot_tell, system), wrap=True))
+        self._box.addStretch()

@@ -1,0 +1,1 @@
+"""The window: start page, frame of an open job, what stands round every stop."""

@@ -1,0 +1,101 @@
+"""Five gestures for whoever opens the demo first: each is asked for, and seen when it was really done."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from msgspec import Struct
+from PySide6.QtWidgets import QVBoxLayout
+
+from trebb.app.look.widgets import Banner, button, row
+from trebb.app.window.host import Host
+
+
+class Step(Struct, frozen=True):
+    """A gesture: what to do, what it shows, and whether it was done."""
+
+    head: str
+    text: str
+    is_done: Callable[[Host, int], bool]
+
+
+def _read(host: Host, since: int) -> bool:
+    return any(r.id > since for r in host.session.job.all_readings())
+
+
+def _taken_back(host: Host, since: int) -> bool:
+    return any(e.body.kind == "undone" and e.id > since for e in host.session.file.entries())
+
+
+STEPS = (
+    Step(
+        "Press Space: the reading is taken.",
+        "It is what the needle shows, at the place that is blue. It is in the job from that moment.",
+        _read,
+    ),
+    Step(
+        "Press Ctrl+3: Findings.",
+        "What the readings fix, each figure against its limit; what nobody read is said to be not read.",
+        lambda host, since: host.stop_key == "findings",
+    ),
+    Step(
+        "Press Ctrl+4, and choose a remedy at the right.",
+        "Each is shown with what it would leave. Up and Down look at another one.",
+        lambda host, since: host.session.job.chosen(host.session.assembly) is not None,
+    ),
+    Step(
+        "Press Ctrl+5: Parts.",
+        "What that remedy needs made: its sizes from what was read, its drawing, its checks.",
+        lambda host, since: host.stop_key == "parts",
+    ),
+    Step(
+        "Press Ctrl+Z: the last gesture is taken back.",
+        "Any of them can be; nothing that was recorded is ever lost.",
+        _taken_back,
+    ),
+)
+
+
+class FirstSteps(Banner):
+    """Stands above the job until the five are done, or it is closed; `over` is called then."""
+
+    def __init__(self, host: Host, over: Callable[[], object]) -> None:
+        super().__init__()
+        self.setObjectName("first_steps")
+        self._host, self._over = host, over
+        self.at = 0
+        self._since = 0
+        self.done_button = button(
+            "Not now", self._close, kind="link", tip="Close this; F1 has it too", name="first_steps_close"
+        )
+        box = self.layout()
+        assert isinstance(box, QVBoxLayout)
+        box.removeWidget(self.head)
+        line = row()  # one line: the job below needs the room
+        line.addWidget(self.head, 1)
+        line.addWidget(self.done_button)
+        box.insertLayout(0, line)
+        self._begin()
+
+    def _begin(self) -> None:
+        entries = self._host.session.file.entries()
+        self._since = entries[-1].id if entries else 0
+        step = STEPS[self.at]
+        self.say("soft", f"{self.at + 1} of {len(STEPS)}   {step.head}", step.text)
+
+    def refresh(self) -> None:
+        """The next one, where the one asked for was done."""
+        if self.at < len(STEPS) and STEPS[self.at].is_done(self._host, self._since):
+            self.at += 1
+            if self.at < len(STEPS):
+                self._begin()
+                return
+            self.say(
+                "within", "That is all there is to know first.", "F1 explains whatever is on the screen."
+            )
+            self.done_button.setText("Close")
+            self._over()
+
+    def _close(self) -> None:
+        self.hide()
+        self._over()
