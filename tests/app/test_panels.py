@@ -5,7 +5,7 @@ from __future__ import annotations
 import pytest
 from PySide6.QtCore import QPoint, Qt
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication, QComboBox
+from PySide6.QtWidgets import QApplication, QComboBox, QLabel
 
 from tests.app.conftest import keys, press, until
 from trebb.app.look.fields import Fields
@@ -234,3 +234,29 @@ def test_a_stop_shown_twice_shows_the_same(proven, stop):
     proven.refresh()
     assert proven.rail.words() == first
     assert proven.stop is shown
+
+
+def test_a_usual_size_is_drawn_hollow_until_somebody_types_it(frame):
+    frame.go_to("parts")
+    field = next(e for e in frame.findChildren(LengthEdit) if e.objectName() == "screw_journal_dia")
+    assert field.property("usual") == "true"
+    assert "nobody" in field.accessibleDescription()
+    said = [w.text() for w in frame.findChildren(QLabel)]
+    assert any(
+        words.startswith("Usual, measured by nobody:") and "Bearing journal" in words for words in said
+    )
+    field.setFocus()
+    field.selectAll()
+    keys(field, "0.5625")
+    press(field, Qt.Key.Key_Return)
+    assert field.property("usual") == "false"
+    assert field.accessibleDescription() == ""
+    assert "Bearing journal" not in frame.session.case.part("screw", INCH).usual
+
+
+def test_intake_shows_no_lead_screw_that_nobody_stated(make_window):
+    frame = make_window("new", machine="Lathe 3", machine_class="ordinary").frame
+    frame.go_to("intake")
+    for name in ("lead_screw", "spindle_bore_mm", "wheels"):
+        fields = [e for e in frame.findChildren(LengthEdit) if e.objectName() == name]
+        assert [e.text() for e in fields] == [""] * len(fields), name

@@ -149,7 +149,7 @@ class MadeCase(MendedCase):
         from trebb.core.parts import Check
 
         facts = set(self.part_facts(key)) - {"get", "make"}
-        if not usual or facts or self.facts or self.is_measured:
+        if not usual or facts or self.facts or (self.has_set_ups and self.estimate.readings):
             return ()
         return (
             Check(
