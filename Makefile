@@ -29,6 +29,7 @@ check: setup
 	$(BIN)/ruff check src tests tools
 	$(BIN)/mypy
 	$(BIN)/lint-imports
+	$(BIN)/python tools/unreached.py
 
 # For this user, or below PREFIX: command, menu entry, icons, kind of file, manual page, completion.
 PREFIX ?= $(HOME)/.local

@@ -40,11 +40,6 @@ def morse(number: int) -> MachineTaper:
     return MachineTaper(*_MORSE[number])
 
 
-def morse_gauge_mm(number: int) -> float:
-    """Diameter at the gauge line by ISO 296, mm."""
-    return _MORSE_MM[number]
-
-
 def jarno(number: int) -> MachineTaper:
     """A Jarno taper: N/8, N/10 and N/2 in."""
     return MachineTaper(JARNO_PER_FOOT, number / 8, number / 10, number / 2)

@@ -7,7 +7,6 @@ import math
 from msgspec import Struct
 
 from trebb.core.errors import InputError
-from trebb.core.gears.teeth import Spur
 
 # Fewest and most teeth of each cutter of the DP sets; the module sets count the other way.
 _FULL = (
@@ -24,11 +23,6 @@ _HALVES = (
     (1.5, 80, 134), (2.5, 42, 54), (3.5, 30, 34), (4.5, 23, 25), (5.5, 19, 20), (6.5, 15, 16), (7.5, 13, 13),
 )  # fmt: skip
 FEWEST_CUT = 12
-
-
-def virtual_teeth_bevel(teeth: int, pitch_angle_deg: float) -> float:
-    """z/cos δ: the spur wheel on the back cone. Teeth, not a whole number."""
-    return teeth / math.cos(math.radians(pitch_angle_deg))
 
 
 def virtual_teeth_helical(teeth: int, helix_deg: float) -> float:
@@ -64,12 +58,3 @@ class Cut(Struct, frozen=True):
     cutter: str
     depth_mm: float
     deeper_per_span: float
-
-
-def spur_cut(gear: Spur, *, inch: bool) -> Cut:
-    """Cutter and depth of a spur wheel; every mm too large in the span wants 1/(2 sin φ) deeper."""
-    return Cut(
-        cutter_words(gear.teeth, "DP" if inch else "module"),
-        gear.depth * gear.module_mm,
-        1 / (2 * math.sin(math.radians(gear.angle_deg))),
-    )

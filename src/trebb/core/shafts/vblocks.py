@@ -137,13 +137,6 @@ def shape_of(kink: Kink, curve: Curve) -> str:
     return "curve" if curve.rms < TELLS_SHARE * kink.rms else "undecided"
 
 
-def kink_height(angle: float, before_mm: float, after_mm: float) -> float:
-    """Eccentricity at a kink between two supports that far before and after it: k p q / (p + q). The angle
-    in radians, the height in mm.
-    """
-    return angle * before_mm * after_mm / (before_mm + after_mm)
-
-
 def lobe_factor(lobes: int, v_deg: float = 90.0, from_bisector_deg: float = 0.0) -> float:
     """Swing read on a V-block for lobes of the radius: 2 × amplitude × this.
 

@@ -42,11 +42,6 @@ class Form(Enum):
         return self not in (Form.METRIC, Form.UNIFIED, Form.WHITWORTH)
 
     @property
-    def has_classes(self) -> bool:
-        """True where the thread's limits go by an Acme class, 2G to 4G."""
-        return self in (Form.ACME, Form.ACME_STUB)
-
-    @property
     def is_inch_by_standard(self) -> bool:
         """True where the standard counts turns an inch."""
         return self in (Form.ACME, Form.ACME_STUB, Form.UNIFIED, Form.WHITWORTH)

@@ -196,11 +196,6 @@ def _without_done(work: Sequence[Work], ticked: Mapping[str, str], now: datetime
     return found
 
 
-def missing_of(work: Sequence[Work]) -> list[Work]:
-    """Tasks that something is missing for."""
-    return [w for w in work if w.missing and not w.is_done]
-
-
 def own_key(cases: Cases) -> str:
     """A key for another task of one's own."""
     taken = cases.job.matters("task")
