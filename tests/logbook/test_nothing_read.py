@@ -122,3 +122,23 @@ def test_a_bought_nut_is_bought_in_route_stock_and_plan():
     shop.record(PartSet(part=case.part_name("nut"), field="get", value="make"))
     assert "bought.order" not in [o.key for o in case.route("nut", METRIC)]
     assert bill_of(shop.cases, METRIC).blanks or bill_of(shop.cases, METRIC).others
+
+
+def test_a_lash_names_the_dial_and_the_pitch_that_nobody_stated():
+    shop = Shop("screw_drive")
+    shop.record(
+        *(
+            ReadingTaken(
+                assembly="it", set_up="lash", place="station 3", phase="before", value=20.0, unit="div"
+            )
+            for _ in range(2)
+        )
+    )
+    said = {f.key: f.sentence for f in shop.case.findings(UnitSystem.INCH)}
+    assert "125 divisions" in said["dial_count"]
+    assert "8 tpi" in said["dial_count"]
+    shop.record(FactStated(assembly="it", field="divisions", value=100.0))
+    said = {f.key: f.sentence for f in shop.case.findings(UnitSystem.INCH)}
+    assert "divisions to a turn" not in said["dial_count"]
+    shop.record(FactStated(assembly="it", field="pitch_mm", value=5.08))
+    assert "dial_count" not in {f.key for f in shop.case.findings(UnitSystem.INCH)}

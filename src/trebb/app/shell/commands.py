@@ -200,8 +200,9 @@ def read(given: argparse.Namespace) -> int:
         phase: Phase = "later" if given.later else "after" if given.after else "before"
         bodies: list[ReadingTaken] = []
         for text in given.values:
-            place = given.place
-            if place in case.place_keys(s.key):
+            known = case.place_keys(s.key)
+            place = next((p for p in known if p.casefold() == given.place.casefold()), given.place)
+            if place in known:
                 found = readings_typed(s, case.read_as(phase), place, text, system_of(given))
             else:
                 # The sentence about the place comes from where every reading is admitted.

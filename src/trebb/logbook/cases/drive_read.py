@@ -30,6 +30,10 @@ if TYPE_CHECKING:  # loaded when their stop is first opened
     pass
 
 
+# What every lash hangs on stands beside the lash itself.
+COUNTED_WEIGHT_MM = 9.0
+
+
 class DriveRead(Case):
     """A feed screw as stated and read."""
 
@@ -219,9 +223,32 @@ class DriveRead(Case):
         )
 
     def _findings(self, system: UnitSystem) -> list[Finding]:
-        return lash_findings(
+        found = lash_findings(
             self.drive, self.estimate, self.alone, self.limit, self.job.limit("lead_error"), system
         )
+        return [*found[:1], *self._counted_by(system), *found[1:]]
+
+    def _counted_by(self, system: UnitSystem) -> list[Finding]:
+        """That a dial's divisions are counted by a dial or a pitch nobody stated, where they are."""
+        drive, usual = self.drive, []
+        if "divisions" not in self.facts:
+            usual.append(f"{drive.divisions} divisions to a turn")
+        if "pitch_mm" not in self.facts:
+            usual.append(f"a pitch of {drive.thread.pitch_words}")
+        if not usual or not drive.has_dial or not self.job.standing(self.assembly_key, "lash"):
+            return []
+        return [
+            Finding(
+                "dial_count",
+                State.UNKNOWN,
+                f"Its divisions are counted as {' and '.join(usual)}, which nobody stated.",
+                "a usual dial",
+                f"Count them and state {'them' if len(usual) > 1 else 'it'}: every lash here hangs on "
+                f"{'them' if len(usual) > 1 else 'it'}, another dial makes it another lash.",
+                COUNTED_WEIGHT_MM,
+                (("Lash at the handwheel", "lash"),),
+            )
+        ]
 
     def questions(self) -> Mapping[str, Mapping[str, float]]:
         return split_parts(self.split if self.is_measured else None, dial=self.drive.has_dial)
