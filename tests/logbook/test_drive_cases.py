@@ -82,7 +82,8 @@ def test_the_drill_s_hybrid_is_named_and_no_nut_is_sold_for_it(machine):
     assert spec.pitch_mm == pytest.approx(LIFT_THREAD.pitch_mm)
     bought = next(r for r in remedies_of("screw_drive") if r.key == "bought_nut")
     assert "No nut is sold" in bought.hinder(case.subject)
-    assert case.advised().key != "bought_nut"
+    best = case.advised()
+    assert best is None or best.key != "bought_nut"
 
 
 def test_what_was_tried_is_kept_and_read_back():

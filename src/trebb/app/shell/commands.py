@@ -24,6 +24,7 @@ from trebb.core.units import LARGE_MM, UnitSystem, show_size, show_small
 from trebb.logbook.cases import telling
 from trebb.logbook.cases.asking import asked_first
 from trebb.logbook.cases.case import Case
+from trebb.logbook.cases.case_mended import ADVICE_WAITS
 from trebb.logbook.cases.casework import Cases, own_set_up
 from trebb.logbook.log.entries import (
     AssemblyAdded,
@@ -274,7 +275,9 @@ def remedies(given: argparse.Namespace) -> int:
     """What each repair would leave."""
     job_file, cases = open_job(given)
     with job_file:
-        told = telling.remedies_told(_case(cases, given.part), system_of(given))
+        case = _case(cases, given.part)
+        told = telling.remedies_told(case, system_of(given))
+        waits = case.has_set_ups and case.advice_waits and not is_silent(cases.job)
         if is_silent(cases.job):
             told = [{**r, "is_advised": False} for r in told]
     lines = []
@@ -290,6 +293,8 @@ def remedies(given: argparse.Namespace) -> int:
         lines.append(
             f"{mark}{r['key']}: {r['title']}, {r['hours']:g} h, {r['cost']:g}; leaves {left}{hinder}"
         )
+    if waits:
+        lines.append(f"No advice yet: {ADVICE_WAITS}")
     return say(given, told, lines)
 
 

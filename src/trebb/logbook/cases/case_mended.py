@@ -2,7 +2,10 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import Any
+
+from msgspec.structs import replace
 
 from trebb.core.condition import Estimate, Quantity
 from trebb.core.findings import Measure
@@ -14,6 +17,11 @@ from trebb.logbook.log.tracking import derived
 
 INSIDE = (State.WITHIN, State.NEAR)
 UNTOUCHED_SD = 0.1  # a figure that a remedy moves by less than this share of its sd is not touched by it
+AS_IF_READ, OF_ITS_OWN = (
+    1e-6,
+    0.5,
+)  # of the doubt: what is as good as none, and what a remedy's own is most of
+ADVICE_WAITS = "a repair of fewer hours may be enough, and what it leaves hangs on what is not read."
 HARDLY_MORE = 0.05  # of the limit: what leaves less by that alone is no reason to mend (practice)
 
 
@@ -83,7 +91,8 @@ class MendedCase(ReadCase):
 
     def advised(self) -> Remedy | None:
         """The remedy with fewest hours that brings inside its limit every figure that is beyond it, and none
-        out of it; else the one that leaves least. None while that hangs on what was not read.
+        out of it; else the one that leaves least. None while that hangs on what was not read: what takes
+        fewer hours and may do is not passed over because nobody read what it leaves.
 
         Not what is hindered, nor what costs more than a third of what the machine is worth.
         """
@@ -100,9 +109,33 @@ class MendedCase(ReadCase):
             if all(self.left_state(r.key, key) in INSIDE for key in wrong)
             and all(self.left_state(r.key, key) is not State.BEYOND for key in fine)
         ]
-        if inside:
-            return min(inside, key=lambda r: r.hours)
-        return self.least_left() if wrong else None
+        best = min(inside, key=lambda r: r.hours) if inside else self.least_left() if wrong else None
+        if best is None or any(r.hours < best.hours and self._may_do(r.key, wrong) for r, _ in possible):
+            return None
+        return best
+
+    def _may_do(self, remedy: str, wrong: Sequence[str]) -> bool:
+        """Whether a remedy is ruled out by no figure that is wrong, and what it leaves of one of them hangs
+        on what was not read: in doubt by more than its limit, and not by how the remedy may come out.
+        """
+        states = {key: self.left_state(remedy, key) for key in wrong}
+        open_ = [m for m in self.figures if states.get(m.key) is State.UNKNOWN]
+        if State.BEYOND in states.values() or not open_:
+            return False
+        known = replace(self.alone, covariance=AS_IF_READ * self.alone.covariance, cavity={})
+        r, left = next((r, p) for r, p in self.predictions_alone() if r.key == remedy)
+        own = predict(r, self.subject_for("before"), known)
+        return any(
+            (doubt := self.left_by(left, m.key).half_width) > m.limit.limit_mm
+            and self.left_by(own, m.key).half_width < OF_ITS_OWN * doubt
+            for m in open_
+        )
+
+    @property
+    def advice_waits(self) -> bool:
+        """Whether something is wrong, and which repair is enough hangs on what was not read."""
+        wrong = any(m.state is State.BEYOND for m in self.figures)
+        return self.is_measured and wrong and self.advised() is None
 
     def least_left(self) -> Remedy:
         """The remedy that by all that is known and expected leaves least against the limits; of those that
