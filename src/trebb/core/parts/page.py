@@ -194,6 +194,22 @@ class Page(Struct):
         parts = list(itertools.pairwise(leader))
         return not any(b.grown(GAP / 4).crossed_by(p, q) for b in self.boxes for p, q in parts)
 
+    def room(self, wide: float, high: float, step: tuple[int, int], *, off_views: bool = False) -> Box | None:
+        """Free room of a size, low and right before high and left, looked for in steps up and to the left;
+        `off_views` keeps it out of what is drawn too. None where there is none. In mm on the paper.
+        """
+        area, drawn = self.area, []
+        for line in self.lines if off_views else ():
+            if line.layer == "OUTLINE":
+                xs, ys = zip(*line.points, strict=True)
+                drawn.append(Box(min(xs), min(ys), max(xs), max(ys)))
+        for y in range(int(area.low) + int(off_views), int(area.high - high), step[0]):
+            for x in range(int(area.right - wide), int(area.left), -step[1]):
+                box = Box(float(x), float(y), x + wide, y + high)
+                if self.is_free(box.grown(1.0)) and not any(box.meets(one) for one in drawn):
+                    return box
+        return None
+
     def write(self, words: str, middle: Point, high: float = TEXT, layer: str = "TEXT") -> None:
         """Words about a middle, whatever stands there. In mm on the paper."""
         box = self.box_at(words, middle, high)

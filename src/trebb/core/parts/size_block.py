@@ -71,7 +71,7 @@ def put_block(page: Page, lines: list[str], beside: Box) -> bool:
     if not lines:
         return True
     wide, high = max(text_width(line, SMALL) for line in lines) + 2.0, block_high(lines)
-    spot = _room(page, wide, high)
+    spot = page.room(wide, high, (4, 8), off_views=True)
     if spot is None and wide <= beside.right - beside.left and high <= beside.high - beside.low + 0.01:
         spot = Box(beside.left, beside.low, beside.left + wide, beside.low + high)
     if spot is None:
@@ -80,20 +80,3 @@ def put_block(page: Page, lines: list[str], beside: Box) -> bool:
         page.write_left(line, (spot.left + 1.0, spot.high - STEP * (i + 1) + 1.0), SMALL)
     page.boxes.append(spot)
     return True
-
-
-def _room(page: Page, wide: float, high: float) -> Box | None:
-    """Free room for it, low and right before high and left."""
-    area = page.area
-    drawn = [
-        Box(min(x for x, _ in line.points), min(y for _, y in line.points), max(x for x, _ in line.points),
-            max(y for _, y in line.points))
-        for line in page.lines
-        if line.layer == "OUTLINE"
-    ]  # fmt: skip
-    for y in range(int(area.low) + 1, int(area.high - high), 4):
-        for x in range(int(area.right - wide), int(area.left), -8):
-            box = Box(float(x), float(y), x + wide, y + high)
-            if page.is_free(box.grown(1.0)) and not any(box.meets(one) for one in drawn):
-                return box
-    return None

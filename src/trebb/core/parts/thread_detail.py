@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Callable
 
-from trebb.core.parts.page import SMALL, Box, Page, Point
+from trebb.core.parts.page import SMALL, Page, Point
 from trebb.core.threads import ThreadSpec
 from trebb.core.threads.groove import groove_of
 
@@ -14,7 +14,7 @@ WIDE, HIGH, PITCHES = 74.0, 31.0, 2
 
 def thread_detail(page: Page, spec: ThreadSpec, size_of: Callable[[float], str], words: str) -> bool:
     """Draw it where the page has room for it; False where it has none. `size_of` takes mm."""
-    spot = _room(page)
+    spot = page.room(WIDE, HIGH, (3, 6))
     if spot is None:
         return False
     scale = 30.0 / (PITCHES * spec.pitch_mm)
@@ -53,14 +53,3 @@ def thread_detail(page: Page, spec: ThreadSpec, size_of: Callable[[float], str],
         page.write_left(line, (right, top - 3.0 - 4.6 * i), SMALL)
     page.boxes.append(spot)
     return True
-
-
-def _room(page: Page) -> Box | None:
-    """Free room for it, low and right before high and left."""
-    area = page.area
-    for y in range(int(area.low), int(area.high - HIGH), 3):
-        for x in range(int(area.right - WIDE), int(area.left), -6):
-            box = Box(float(x), float(y), x + WIDE, y + HIGH)
-            if page.is_free(box.grown(1.0)):
-                return box
-    return None

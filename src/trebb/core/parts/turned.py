@@ -11,13 +11,13 @@ from trebb.core.fits.iso286 import it_um
 from trebb.core.fits.keys import KeySeat, key_seat
 from trebb.core.parts.base import Check, Feature, PartInputs, Section, SizeRow, band_of, round_size
 from trebb.core.threads import Band
-from trebb.core.threads.fasteners import LISTED, largest_under
+from trebb.core.threads.fasteners import LISTED, SCREWS, largest_under
 
 CHAMFER_MM, UNDERCUT_MM = 0.5, 0.3
 LEAST_WALL_MM = 1.5
 
 
-THREAD_CHOICES = {"none": "none", **{key: t.name for key, t in LISTED.items()}}
+THREAD_CHOICES = {"none": "none", **SCREWS}
 HOLDS = {
     "key": "key", "taper_pin": "taper pin", "pin": "straight pin", "spring_pin": "spring pin",
     "woodruff": "Woodruff key", "square": "square", "spline": "six splines", "screw": "set screw on a flat",

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
 from typing import Any
 
 from msgspec.structs import replace
@@ -110,11 +109,14 @@ class MendedCase(ReadCase):
             and all(self.left_state(r.key, key) is not State.BEYOND for key in fine)
         ]
         best = min(inside, key=lambda r: r.hours) if inside else self.least_left() if wrong else None
-        if best is None or any(r.hours < best.hours and self._may_do(r.key, wrong) for r, _ in possible):
+        if best is None or any(
+            r.hours < best.hours and self._may_do(r.key, tuple(wrong)) for r, _ in possible
+        ):
             return None
         return best
 
-    def _may_do(self, remedy: str, wrong: Sequence[str]) -> bool:
+    @derived
+    def _may_do(self, remedy: str, wrong: tuple[str, ...]) -> bool:
         """Whether a remedy is ruled out by no figure that is wrong, and what it leaves of one of them hangs
         on what was not read: in doubt by more than its limit, and not by how the remedy may come out.
         """

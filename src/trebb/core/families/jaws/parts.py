@@ -26,9 +26,9 @@ from trebb.core.parts.base import (
     number,
     round_size,
 )
-from trebb.core.parts.turned import THREAD_CHOICES, bar_words, is_inch_made
+from trebb.core.parts.turned import bar_words, is_inch_made
 from trebb.core.threads import Band
-from trebb.core.threads.fasteners import LISTED, Fastener, cap_head_mm
+from trebb.core.threads.fasteners import LISTED, SCREWS, Fastener, cap_head_mm
 
 ROOM_MM, UNDER_VEE_MM = 1.5, 4.0
 LEAST_UNDER_HEAD = 0.6  # of a screw's diameter, metal under its head
@@ -57,9 +57,7 @@ def jaw_fields(inputs: PartInputs) -> tuple[PartField, ...]:
         PartField("high", "Height", jaws.high_mm, low_mm=8, high_mm=300),
         PartField("vee", "Vee for round stock", wide, low_mm=0, high_mm=200, is_free=True),
         PartField("thick", "Thickness", float(thick), low_mm=3, high_mm=100),
-        PartField(
-            "screw", "Cap screws", jaws.screw, {k: v for k, v in THREAD_CHOICES.items() if k != "none"}
-        ),
+        PartField("screw", "Cap screws", jaws.screw, SCREWS),
         PartField("apart", "Screws apart", jaws.apart_mm, low_mm=8, high_mm=500),
         PartField("up", "Screws up", jaws.up_mm, low_mm=3, high_mm=250),
         PartField("screw_long", "Screws, under the head", screw, low_mm=5, high_mm=150, is_free=True),

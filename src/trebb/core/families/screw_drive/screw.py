@@ -38,7 +38,7 @@ from trebb.core.threads import (
     thread_limits,
     tool_flat_mm,
 )
-from trebb.core.threads.fasteners import LISTED
+from trebb.core.threads.fasteners import LISTED, SCREWS
 from trebb.core.threads.forms import ThreadSpec
 from trebb.core.threads.groove import groove_of
 from trebb.core.threads.limits import ThreadLimits
@@ -47,7 +47,6 @@ from trebb.core.threads.tooling import roughing_flat_mm
 from trebb.core.threads.wires import wires_for
 from trebb.core.units import INCH_MM
 
-LISTED_NAMES = {key: t.name for key, t in LISTED.items()}
 _rule = partial(PartField, is_rule=True)
 WORKING_CLEARANCE = math.radians(4)
 CONSTRUCTIONS = {
@@ -82,7 +81,7 @@ def fields(inputs: PartInputs) -> tuple[PartField, ...]:
         _rule("collar_width", "Collar width", round_size(0.33 * major, inch), low_mm=1, high_mm=100),
         _rule("seat_dia", seat_words, seat, low_mm=3, high_mm=200),
         _rule("seat_length", f"{seat_words} length", round_size(2.0 * major, inch), low_mm=3, high_mm=500),
-        PartField("end_thread", "End thread", "old", {"old": "to the old nut", **LISTED_NAMES}),
+        PartField("end_thread", "End thread", "old", {"old": "to the old nut", **SCREWS}),
         _rule("end_dia", "End thread major", round_size(0.66 * major, inch), low_mm=2, high_mm=200),
         _rule("end_length", "End thread length", round_size(major, inch), low_mm=3, high_mm=300),
         PartField("fastening", "Wheel held by", "nut", screw_ends.FASTENINGS),

@@ -28,7 +28,7 @@ from trebb.core.parts.base import (
 from trebb.core.parts.turned import bar_words, broken_ends, is_inch_made, key_of, usual_thread
 from trebb.core.shafts import driving
 from trebb.core.threads import Band
-from trebb.core.threads.fasteners import LISTED
+from trebb.core.threads.fasteners import LISTED, SCREWS
 from trebb.core.units import INCH_MM, show_size
 
 
@@ -335,9 +335,7 @@ def dog_fields(inputs: PartInputs) -> tuple[PartField, ...]:
     major = LISTED[thread].major_mm if thread != "none" else 6.0
     return (
         material_field("carbon"),
-        PartField(
-            "thread", "Thread", thread if thread != "none" else "m6", {k: t.name for k, t in LISTED.items()}
-        ),
+        PartField("thread", "Thread", thread if thread != "none" else "m6", SCREWS),
         PartField("length", "Thread's length", round_size(2 * major, inch), low_mm=2, high_mm=200),
         PartField("nose", "Nose", round_size(0.7 * major, inch), low_mm=1, high_mm=30, is_free=True),
         PartField(

@@ -1,7 +1,7 @@
 """What Trebb says of many jobs, written down, so that a change of its inside can be compared with before.
 
-    python tools/transcript.py write FILE [JOBS]     the demos and JOBS random jobs of every family
-    python tools/transcript.py compare BEFORE AFTER  what is said otherwise, by family and kind
+    python tools/sayings.py write FILE [JOBS]     the demos and JOBS random jobs of every family
+    python tools/sayings.py compare BEFORE AFTER  what is said otherwise, by family and kind
 
 Random jobs come from a fixed seed: facts drawn over what their declarations admit, a hidden condition drawn
 from the sources, a random share of the set-ups read. Figures are rounded to a nanometre.
