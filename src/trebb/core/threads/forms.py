@@ -224,7 +224,7 @@ class ThreadSpec(Struct, frozen=True):
     def is_mixed(self) -> bool:
         """True for an inch pitch on a metric diameter, or the other way about: no standard has it."""
         inch_pitch = self.pitch_words.endswith("tpi")
-        inch_dia = _is_step(self.major_mm / INCH_MM * 32, 1.0)
+        inch_dia = _is_step(self.major_mm / INCH_MM * 32, 1.0) or _number(self.major_mm / INCH_MM) is not None
         metric_dia = _is_step(self.major_mm, 0.5)
         return (inch_pitch and metric_dia and not inch_dia) or (
             not inch_pitch and inch_dia and not metric_dia
@@ -264,8 +264,21 @@ def _is_step(value: float, step: float) -> bool:
     return abs(value / step - round(value / step)) < 1e-6
 
 
+def numbered_in(number: int) -> float:
+    """Major diameter of a numbered size, in: 0.060 and 0.013 for each (ASME B1.1)."""
+    return (60 + 13 * number) / 1000
+
+
+def _number(inches: float) -> int | None:
+    """The number of a numbered size, from 0 to 14; None where it is none."""
+    number = round((inches * 1000 - 60) / 13)
+    return number if 0 <= number <= 14 and abs(inches - numbered_in(number)) < 2e-5 else None
+
+
 def _fraction(inches: float) -> str:
-    """3/4 or 1-1/8 where it is a sixty-fourth, decimals otherwise."""
+    """3/4 or 1-1/8 where it is a sixty-fourth, 10 where it is a numbered size, decimals otherwise."""
+    if (number := _number(inches)) is not None:
+        return str(number)
     sixty_fourths = round(inches * 64)
     if abs(inches * 64 - sixty_fourths) > 1e-3:
         return f"{inches:.4f}".rstrip("0")

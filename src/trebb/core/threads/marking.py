@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 
 from trebb.core.errors import InputError
-from trebb.core.threads.forms import Form, Hand, ThreadSpec
+from trebb.core.threads.forms import Form, Hand, ThreadSpec, numbered_in
 from trebb.core.units import INCH_MM, UnitSystem, parse_length
 
 EXAMPLES = "write it as stamped: 3/4-8 Acme LH, Tr 20 × 4 LH, M12 × 1.75, 5/8-11 BSW, 20 mm × 8 tpi Acme"
@@ -73,6 +73,8 @@ def _sizes(left: str, text: str, form: Form | None, usual: ThreadSpec | None) ->
             parts = [found[1], f"{found[2]} tpi"]
         else:
             parts = [left.strip(), ""]
+    if (number := _numbered(parts)) is not None and form in (None, Form.UNIFIED):
+        return number
     metric = form in (Form.METRIC, Form.TRAPEZOIDAL) or (
         form in (None, Form.SQUARE) and "x" in left and "in" not in left and '"' not in left
     )
@@ -91,6 +93,19 @@ def _sizes(left: str, text: str, form: Form | None, usual: ThreadSpec | None) ->
     except (InputError, ZeroDivisionError):
         raise InputError(f"“{text.strip()}”", EXAMPLES) from None
     return major, pitch
+
+
+# Numbered sizes are finer than any whole inch of their number is cut: a 4-4 is of four inches, a 4-40 is not.
+_FINEST_WHOLE_IN_TPI = 20.0
+
+
+def _numbered(parts: list[str]) -> tuple[float, float] | None:
+    """Major diameter and pitch, mm, of a numbered thread such as 10-24 or No. 4-40; None where it is none."""
+    found = re.fullmatch(r"(?i)(?:no\.?|#)?\s*(\d{1,2})", parts[0].strip())
+    tpi = re.fullmatch(r"(?i)(\d+)\s*(?:tpi)?", parts[1].strip())
+    if not found or not tpi or int(found[1]) > 14 or float(tpi[1]) <= _FINEST_WHOLE_IN_TPI:
+        return None
+    return numbered_in(int(found[1])) * INCH_MM, INCH_MM / float(tpi[1])
 
 
 def _coarse(form: Form | None, major: float, text: str) -> float:

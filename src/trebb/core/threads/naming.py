@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping, Sequence
+from collections.abc import Sequence
 from functools import cache
 from typing import TYPE_CHECKING, TypeAlias
 
@@ -11,9 +11,11 @@ import numpy as np
 from msgspec import Struct, field
 from msgspec.structs import replace
 
+from trebb.core.belief.naming import counts, fit_p_value, is_sure
 from trebb.core.errors import InputError
 from trebb.core.threads.forms import Form, Hand, ThreadSpec, ThreadSpecError
-from trebb.core.units import INCH_MM, UnitSystem, show_size
+from trebb.core.threads.telling import Telling, crest_tolerance, tell_apart
+from trebb.core.units import INCH_MM
 
 if TYPE_CHECKING:
     from numpy.typing import NDArray
@@ -29,12 +31,14 @@ TURNED_DOWN = 0.02  # share of screws whose crests somebody skimmed
 GAUGE_SD_DEG = 1.0  # a pitch gauge held to the light tells 29° from 30° only by luck
 ANGLE_SD_DEG = 0.4  # a protractor or a projected shadow, read twice
 DEPTH_SD_MM = 0.06  # the rod of a caliper in the groove
+DEEPER_MM, DEPTH_OWN_SD_MM = 0.03, math.hypot(DEPTH_SD_MM, 0.05)  # grooves are cut a little over, and vary
 FLAT_SD_MM = 0.05
 COUNT_ERROR = 0.01  # starts miscounted
 UNLISTED_SHARE = 0.004  # screws that neither a series nor a usual mixture holds
-SURE = 0.9
-# Counting ten, a turn or a crest is lost or counted twice so often.
-COUNTED, MISCOUNT = 10, 0.01
+# Counting, a turn or a crest is lost or counted twice so often; and twice as many were taken as were said.
+COUNTED, MISCOUNT, DOUBLED = 10, 0.06, 0.01
+SKIMMED_SD_MM = 0.15  # how far under its tolerance a crest lies that still fits its thread
+NEAR_SDS = 6.0  # of a measured pitch: where rare threads are looked for
 # A diameter this far under a thread's own is not that thread, whatever else fits: no crest wears so far.
 OUT_MM = 1.2
 GAUGES = (0.0, 29.0, 30.0, 55.0, 60.0)
@@ -52,12 +56,16 @@ TRIALS = ("goes on", "starts, then binds", "does not start")
 class Seen(Struct, frozen=True):
     """What was measured or seen of a thread; None is not measured. Lengths mm, angles in degrees, included.
 
+    `turns` and `crests` were counted for the lead and the pitch.
+
     `pitch_mm` is crest to crest, the mean over several; `lead_mm` the travel in
     a turn; `major_mm` over crests that never ran in the nut, `worn_major_mm`
     over ones that did; `gauge_deg` the pitch gauge that sat best;
     `tried` what was offered, with one of `TRIALS`.
     """
 
+    turns: int = COUNTED
+    crests: int = COUNTED
     lead_mm: float | None = None
     lead_sd_mm: float = 0.005
     pitch_mm: float | None = None
@@ -95,32 +103,6 @@ class Candidate(Struct, frozen=True):
     is_as_measured: bool = False
 
 
-class Telling(Struct, frozen=True):
-    """The one measurement that tells two candidates apart best: what each would give, and how many sd lie
-    between.
-    """
-
-    key: str
-    what: str
-    first: float
-    second: float
-    is_angle: bool
-    apart: float
-
-    def words(self, system: UnitSystem, first: str, second: str) -> str:
-        """As a sentence; `first` and `second` name the candidates."""
-
-        def shown(value: float) -> str:
-            return (
-                f"{value:g}" + ("°" if self.is_angle else "")
-                if self.is_angle or self.key == "starts"
-                else show_size(value, system)
-            )
-
-        sure = "it tells them apart" if self.apart > 4 else "it leans one way, no more"
-        return f"{self.what}: {shown(self.first)} would be {first}, {shown(self.second)} {second}; {sure}."
-
-
 class Naming(Struct, frozen=True):
     """Candidates, likeliest first; `telling` is None where one stands alone or nothing tells them apart."""
 
@@ -133,25 +115,60 @@ class Naming(Struct, frozen=True):
         if self.seen is None:
             return ""
         spec = self.candidates[0].spec
-        for what, value, own, sd in (
-            ("turns", self.seen.lead_mm, spec.lead_mm, self.seen.lead_sd_mm),
-            ("crests", self.seen.pitch_mm, spec.pitch_mm, self.seen.pitch_sd_mm),
+        for what, value, own, sd, said in (
+            ("turns", self.seen.lead_mm, spec.lead_mm, self.seen.lead_sd_mm, self.seen.turns),
+            ("crests", self.seen.pitch_mm, spec.pitch_mm, self.seen.pitch_sd_mm, self.seen.crests),
         ):
-            if value is None or abs(value - own) < 4 * sd:
+            if value is None:
                 continue
-            for counted in (COUNTED - 1, COUNTED + 1):
-                if abs(value - own * counted / COUNTED) < 4 * sd:
-                    return (
-                        f"Were it {spec.designation}, {counted} {what} were counted for {COUNTED}: count "
-                        "them again."
-                    )
+            counted = _count(value, own, sd, said)
+            if counted != said and abs(value - own * counted / said) < 4 * sd:
+                return (
+                    f"Were it {spec.designation}, it was {counted} {what}, and {said} were counted: count "
+                    "them again."
+                )
         return ""
 
     @property
     def is_sure(self) -> bool:
-        """The first is nine times as likely as all others together, and more than the readings repeated."""
+        """Whether nothing else comes near the first within the measuring, and it fits what was measured as it
+        was counted.
+        """
         first = self.candidates[0]
-        return first.likelihood > SURE and not first.is_as_measured
+        fits = fit_p_value(*_squares(first.spec, self.seen)) if self.seen is not None else 1.0
+        return is_sure(first.likelihood, fits) and not first.is_as_measured and not self.miscount()
+
+
+def _counts(said: int) -> dict[int, float]:
+    """How many there may have been where so many were counted, each with its chance."""
+    return {**{n: (1 - DOUBLED) * p for n, p in counts(said, MISCOUNT).items()}, 2 * said: DOUBLED}
+
+
+def _count(value: float, own: float, sd: float, said: int) -> int:
+    """The likeliest count for a mean over it to be this."""
+    return max(
+        _counts(said).items(), key=lambda c: math.log(c[1]) - ((value - own * c[0] / said) / sd) ** 2 / 2
+    )[0]
+
+
+def _squares(spec: ThreadSpec, seen: Seen) -> tuple[float, int]:
+    """How far what was measured lies off a thread: the sum of squares in their sd, and of how many."""
+    terms: list[float] = []
+    for value, own, sd, said in (
+        (seen.lead_mm, spec.lead_mm, seen.lead_sd_mm, seen.turns),
+        (seen.pitch_mm, spec.pitch_mm, seen.pitch_sd_mm, seen.crests),
+    ):
+        if value is not None:
+            terms.append((value - own * _count(value, own, sd, said) / said) / sd)
+    for size in (seen.major_mm, seen.worn_major_mm):
+        if size is not None:
+            over, under = size - spec.major_mm, spec.major_mm - crest_tolerance(spec) - size
+            terms.append(max(over / seen.major_sd_mm, under / SKIMMED_SD_MM, 0.0))
+    if seen.angle_deg is not None:
+        terms.append((seen.angle_deg - 2 * math.degrees(spec.form.half_angle)) / ANGLE_SD_DEG)
+    if seen.depth_mm is not None:
+        terms.append((seen.depth_mm - spec.depth_mm - DEEPER_MM) / DEPTH_OWN_SD_MM)
+    return sum(t * t for t in terms), len(terms)
 
 
 class _Table(Struct, frozen=True):
@@ -175,9 +192,37 @@ class _Table(Struct, frozen=True):
 def _table() -> _Table:
     from trebb.core.threads.series import weighted_threads
 
+    return _table_of(weighted_threads())
+
+
+def _rare(seen: Seen) -> _Table | None:
+    """The rare threads that come near what was measured; None where there are none."""
+    from trebb.core.threads.series import rare_near
+
+    def could_be(pitch: float) -> bool:
+        over_crests = seen.pitch_mm is None or any(
+            abs(seen.pitch_mm - pitch * n / seen.crests) < NEAR_SDS * seen.pitch_sd_mm
+            for n in _counts(seen.crests)
+        )
+        return over_crests and (
+            seen.lead_mm is None
+            or any(
+                abs(seen.lead_mm - starts * pitch * n / seen.turns) < NEAR_SDS * seen.lead_sd_mm
+                for starts in STARTS_SHARE
+                for n in _counts(seen.turns)
+            )
+        )
+
+    least = max(s for s in (seen.major_mm, seen.worn_major_mm) if s is not None)
+    rows = rare_near(could_be, least - 4 * seen.major_sd_mm, least + OUT_MM)
+    return _table_of(rows) if rows else None
+
+
+def _table_of(threads: Sequence[tuple[ThreadSpec, Series | None, float]]) -> _Table:
+    """Threads of one start, with their series and shares, each with all its starts as columns."""
     rows = [
         (spec if n == 1 else _with_starts(spec, n), series, share * part)
-        for spec, series, share in weighted_threads()
+        for spec, series, share in threads
         for n, part in STARTS_SHARE.items()
     ]
     rows = [(s, series, w) for s, series, w in rows if s is not None]
@@ -193,7 +238,7 @@ def _table() -> _Table:
         column([s.lead_mm for s in specs]),
         column([s.starts for s in specs]),
         column([s.major_mm for s in specs]),
-        column([max(0.05 * s.pitch_mm, 0.127) for s in specs]),
+        column([crest_tolerance(s) for s in specs]),
         column([2 * math.degrees(s.form.half_angle) for s in specs]),
         column([s.depth_mm for s in specs]),
         column([s.crest_flat_mm for s in specs]),
@@ -223,7 +268,11 @@ def _log_major(value: float, major: Array, tol: Array, sd: float, worn: bool) ->
     if worn:
         t = CREST_WEAR_MM
         fresh = major - 0.5 * tol
-        density = np.exp(sd**2 / (2 * t**2) - (fresh - value) / t) * ndtr((fresh - value) / sd - sd / t) / t
+        density = (
+            np.exp(np.minimum(sd**2 / (2 * t**2) - (fresh - value) / t, 700.0))
+            * ndtr((fresh - value) / sd - sd / t)
+            / t
+        )
         density = np.where(np.isfinite(density), density, 0.0)
     else:
         density = (ndtr((value - major + tol) / sd) - ndtr((value - major) / sd)) / tol
@@ -234,11 +283,11 @@ def _log_major(value: float, major: Array, tol: Array, sd: float, worn: bool) ->
     return found
 
 
-def _log_counted(value: float, expected: Array, sd: float) -> Array:
-    """A length over ten turns or crests, a tenth of it: now and then nine or eleven were counted for ten."""
+def _log_counted(value: float, expected: Array, sd: float, said: int) -> Array:
+    """A mean over so many turns or crests: now and then one was lost, counted twice, or all were doubled."""
     found = np.full(expected.shape, 0.0)
-    for counted, share in ((COUNTED, 1 - 2 * MISCOUNT), (COUNTED - 1, MISCOUNT), (COUNTED + 1, MISCOUNT)):
-        found = found + share * np.exp(_log_normal(value, expected * counted / COUNTED, sd))
+    for counted, share in _counts(said).items():
+        found = found + share * np.exp(_log_normal(value, expected * counted / said, sd))
     result: Array = np.log(found + 1e-300)
     return result
 
@@ -293,7 +342,8 @@ def name_thread(seen: Seen, most: int = 8) -> Naming:
     -----
     Bayes' rule over the standard series, single and multi-start, and every
     usual mixture of inch and metric, each by its share of what is met on
-    machine tools (`series.weighted_threads`). Crests lie inside their tolerance
+    machine tools (`series.weighted_threads`), and any bar by any pitch of a lathe
+    near what was measured. Crests lie inside their tolerance
     or are worn below it; instruments have the scatter stated at the top.
     One more candidate, "as measured", stands for what no list holds.
     """
@@ -302,23 +352,36 @@ def name_thread(seen: Seen, most: int = 8) -> Naming:
             "no pitch and diameter yet",
             "measure the travel of some turns, or over several crests, and the major diameter",
         )
-    t = _table()
-    score, free = _weighed(seen, t)
+    tables = [t for t in (_table(), _rare(seen)) if t is not None]
+    specs = [row for t in tables for row in t.specs]
+    weighed = [_weighed(seen, t) for t in tables]
+    score, free = np.concatenate([score for score, _ in weighed]), weighed[0][1]
     spare = _as_measured(seen)
     top = max(float(score.max()), free if spare else -math.inf)
     weight = np.exp(score - top)
     spare_weight = math.exp(free - top) if spare else 0.0
     total = float(weight.sum()) + spare_weight
     order = np.argsort(-weight)[:most]
-    found = [
-        Candidate(_handed(t.specs[i][0], seen.hand), float(weight[i]) / total, t.specs[i][1]) for i in order
-    ]
+    found = [Candidate(_handed(specs[i][0], seen.hand), float(weight[i]) / total, specs[i][1]) for i in order]
     if spare:
         found.append(Candidate(spare, spare_weight / total, None, is_as_measured=True))
     found.sort(key=lambda c: -c.likelihood)
     kept = tuple(found[:most])
-    telling = tell_apart(kept[0].spec, kept[1].spec, seen) if len(kept) > 1 else None
+    telling = tell_apart(kept[0].spec, kept[1].spec, _taken(seen)) if len(kept) > 1 else None
     return Naming(kept, telling, seen)
+
+
+def _taken(seen: Seen) -> dict[str, float | None]:
+    """What was measured already, by what else may be."""
+    return {
+        "lead": seen.lead_mm,
+        "pitch": seen.pitch_mm,
+        "major": seen.major_mm,
+        "depth": seen.depth_mm,
+        "flat": seen.crest_flat_mm,
+        "angle": seen.angle_deg,
+        "starts": seen.starts,
+    }
 
 
 def _weighed(seen: Seen, t: _Table) -> tuple[Array, float]:
@@ -326,10 +389,10 @@ def _weighed(seen: Seen, t: _Table) -> tuple[Array, float]:
     score = np.log(t.share)
     free = math.log(UNLISTED_SHARE) + _mismatch(seen)
     if seen.lead_mm is not None:
-        score += _log_counted(seen.lead_mm, t.lead, seen.lead_sd_mm)
+        score += _log_counted(seen.lead_mm, t.lead, seen.lead_sd_mm, seen.turns)
         free -= math.log(8.0)
     if seen.pitch_mm is not None:
-        score += _log_counted(seen.pitch_mm, t.pitch, seen.pitch_sd_mm)
+        score += _log_counted(seen.pitch_mm, t.pitch, seen.pitch_sd_mm, seen.crests)
         free -= math.log(8.0)
     for value, worn in ((seen.major_mm, False), (seen.worn_major_mm, True)):
         if value is not None:
@@ -342,7 +405,7 @@ def _weighed(seen: Seen, t: _Table) -> tuple[Array, float]:
         score += _log_gauge(seen.gauge_deg, t.angle)
         free += math.log(0.25)
     if seen.depth_mm is not None:
-        score += _log_normal(seen.depth_mm, t.depth + 0.03, math.hypot(DEPTH_SD_MM, 0.05))
+        score += _log_normal(seen.depth_mm, t.depth + DEEPER_MM, math.hypot(DEPTH_SD_MM, 0.05))
         free -= math.log(4.0)
     if seen.crest_flat_mm is not None:
         score += _log_normal(seen.crest_flat_mm, t.flat, math.hypot(FLAT_SD_MM, 0.03))
@@ -389,51 +452,3 @@ def _as_measured(seen: Seen) -> ThreadSpec | None:
         return ThreadSpec(form, round(major, 1), step, starts, seen.hand or Hand.RIGHT)
     except ThreadSpecError:
         return None
-
-
-# What may be measured next: key, words, what a thread would give, and the scatter of a careful reading.
-_MEASURES: tuple[tuple[str, str, float], ...] = (
-    ("lead", "Travel of 20 turns", 0.05),
-    ("pitch", "Over 20 crests", 0.04),
-    ("major", "Major diameter by micrometer, where it never ran in the nut", 0.06),
-    ("angle", "Flank angle on a projected shadow", 0.3),
-    ("depth", "Depth of the groove", 0.06),
-    ("flat", "Width of an unworn crest", 0.05),
-    ("starts", "Thread beginnings counted at the screw's end", 0.1),
-)
-
-
-def _would_give(spec: ThreadSpec) -> Mapping[str, float]:
-    return {
-        "lead": 20 * spec.lead_mm,
-        "pitch": 20 * spec.pitch_mm,
-        "major": spec.major_mm - 0.5 * max(0.05 * spec.pitch_mm, 0.127),
-        "angle": 2 * math.degrees(spec.form.half_angle),
-        "depth": spec.depth_mm,
-        "flat": spec.crest_flat_mm,
-        "starts": float(spec.starts),
-    }
-
-
-def tell_apart(first: ThreadSpec, second: ThreadSpec, seen: Seen) -> Telling | None:
-    """The measurement that lies most standard deviations apart for two threads; None where none lies two."""
-    a, b = _would_give(first), _would_give(second)
-    best: Telling | None = None
-    for key, what, sd in _MEASURES:
-        if key == "starts" and seen.starts is not None:
-            continue
-        apart = min(abs(a[key] - b[key]) / sd, 12.0)
-        # What was read already is worth less the second time.
-        taken = {
-            "lead": seen.lead_mm,
-            "pitch": seen.pitch_mm,
-            "major": seen.major_mm,
-            "depth": seen.depth_mm,
-            "flat": seen.crest_flat_mm,
-            "angle": seen.angle_deg,
-        }.get(key)
-        if taken is not None:
-            apart *= 0.5
-        if apart > 2 and (best is None or apart > best.apart):
-            best = Telling(key, what, a[key], b[key], key == "angle", apart)
-    return best

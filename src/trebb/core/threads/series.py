@@ -7,7 +7,7 @@ standards, not from their texts; check the edition on file before buying to them
 from __future__ import annotations
 
 import contextlib
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
 from fractions import Fraction
 from functools import cache
 
@@ -184,6 +184,34 @@ _UNIFIED = _inches(  # ASME B1.1, coarse, fine, and the eight-thread series
     ("1-1/4", 8),
     ("1-1/2", 8),
 )
+_NUMBERED = _inches(  # ASME B1.1: a number is 0.060 in + 0.013 in for each; coarse and fine
+    *(
+        (str(Fraction(60 + 13 * number, 1000)), tpi)
+        for number, pitches in {
+            4: (40, 48), 5: (40, 44), 6: (32, 40), 8: (32, 36), 10: (24, 32), 12: (24, 28),
+        }.items()
+        for tpi in pitches
+    )
+)  # fmt: skip
+# ASME B1.1: every sixteenth from where a pitch of the 12, 16 and 20 series begins, and the extra-fine series.
+_UNIFIED_CONSTANT = tuple(
+    pair
+    for pair in dict.fromkeys(
+        [
+            (s / 16 * INCH_MM, INCH_MM / n)
+            for n, first, last in ((8, 16, 64), (12, 9, 64), (16, 6, 64), (20, 4, 32))
+            for s in range(first, last + 1)
+        ]
+        + list(
+            _inches(
+                ("5/16", 32), ("3/8", 32), ("7/16", 28), ("1/2", 28), ("9/16", 24), ("5/8", 24),
+                ("1-1/16", 18), ("1-1/8", 18), ("1-3/16", 18), ("1-1/4", 18), ("1-5/16", 18), ("1-3/8", 18),
+                ("1-7/16", 18), ("1-1/2", 18), ("1-5/8", 18), ("1-3/4", 5), ("2", 4.5), ("1-3/8", 6),
+            )
+        )
+    )
+    if pair not in _UNIFIED
+)  # fmt: skip
 _METRIC = _metric(
     {  # ISO 261, coarse and the finer ones met on machines
         6: (1,),
@@ -221,6 +249,8 @@ SERIES: tuple[Series, ...] = (
     Series("square_metric", "square, metric", Form.SQUARE, 0.02, _SQUARE_METRIC, "practice before standards"),
     Series("whitworth", "Whitworth", Form.WHITWORTH, 0.05, _WHITWORTH, "BS 84"),
     Series("unified", "Unified", Form.UNIFIED, 0.04, _UNIFIED, "ASME B1.1"),
+    Series("numbered", "Unified, by number", Form.UNIFIED, 0.01, _NUMBERED, "ASME B1.1"),
+    Series("unified_constant", "Unified, of one pitch", Form.UNIFIED, 0.02, _UNIFIED_CONSTANT, "ASME B1.1"),
     Series("metric", "ISO metric", Form.METRIC, 0.08, _METRIC, "ISO 261"),
 )
 
@@ -288,6 +318,86 @@ def unlisted_metric() -> tuple[ThreadSpec, ...]:
     return tuple(spec for form in UNLISTED_METRIC_FORMS for spec in _unlisted(form, pairs))
 
 
+# What no usual mixture has: any size a bar is sold in by any pitch that a lathe cuts. Looked for only near
+# what was measured, for there are tens of thousands; `RARE_WEIGHT` is shared among all of them.
+RARE_WEIGHT = 0.03
+RARE_FORMS: dict[Form, float] = {
+    Form.ACME: 0.3, Form.TRAPEZOIDAL: 0.25, Form.SQUARE: 0.15, Form.UNIFIED: 0.1, Form.METRIC: 0.1,
+    Form.WHITWORTH: 0.1,
+}  # fmt: skip
+_LATHE_TPI = (
+    4, 4.5, 5, 5.5, 5.75, 6, 6.5, 6.75, 7, 7.5, 8, 9, 10, 11, 11.5, 12, 13, 13.5, 14, 15, 16, 18, 19, 20, 22,
+    23, 24, 26, 27, 28, 30, 32, 36, 40, 44, 48, 56, 64, 72, 80,
+)  # fmt: skip
+_LATHE_MM = (
+    0.35, 0.4, 0.45, 0.5, 0.6, 0.7, 0.75, 0.8, 1.0, 1.25, 1.5, 1.75, 2.0, 2.25, 2.5, 2.75, 3.0, 3.5, 4.0, 4.5,
+    5.0, 5.5, 6.0, 7.0, 8.0, 9.0, 10.0, 12.0, 14.0, 16.0,
+)  # fmt: skip
+_LETTERED_IN = (
+    0.234, 0.238, 0.242, 0.246, 0.257, 0.261, 0.266, 0.272, 0.277, 0.29, 0.295, 0.302, 0.316, 0.323, 0.332,
+    0.339, 0.348, 0.358, 0.368, 0.377, 0.386, 0.397, 0.404, 0.413,
+)  # fmt: skip
+RARE_UP_TO_MM = 100.0
+MIXED_SHARE = 0.08  # of inch on metric, beside one system throughout
+_SIXTEENTH, _WHOLE, _FINER, _LETTERED = 3.0, 3.0, 1.0, 0.3  # how much more usual a rounder bar is
+
+
+@cache
+def rare_bars() -> tuple[tuple[float, float], ...]:
+    """Sizes that bars are sold in, mm, each with how usual it is beside the others: inches by thirty-seconds,
+    by number and by letter, and millimetres by halves.
+    """
+    found: dict[float, float] = {}
+    for s in range(6, int(RARE_UP_TO_MM / INCH_MM * 32)):
+        found[s / 32 * INCH_MM] = _FINER if s % 2 else _SIXTEENTH
+    for size in (*_LETTERED_IN, *((60 + 13 * n) / 1000 for n in range(15))):
+        found.setdefault(size * INCH_MM, _LETTERED)
+    for half in range(6, int(RARE_UP_TO_MM * 2)):
+        found.setdefault(half / 2, _FINER if half % 2 else _WHOLE)
+    return tuple(sorted(found.items()))
+
+
+def rare_pitches() -> tuple[float, ...]:
+    """Pitches that lathes cut, mm: by the inch and by the millimetre."""
+    return (*(INCH_MM / n for n in _LATHE_TPI), *_LATHE_MM)
+
+
+def rare_near(
+    is_pitch: Callable[[float], bool], least_mm: float, most_mm: float
+) -> list[tuple[ThreadSpec, None, float]]:
+    """Every such thread with a pitch that could be and a diameter from one to another, mm, that no table has;
+    each with its share of what is met.
+    """
+    bars = rare_bars()
+    pairs = (
+        sum(share for _, share in bars) * len(rare_pitches()) / 3
+    )  # a third is too coarse or fine to be cut
+    pitches = [p for p in rare_pitches() if is_pitch(p)]
+    listed = _in_tables()
+    found: list[tuple[ThreadSpec, None, float]] = []
+    for major, share in bars:
+        if not least_mm <= major <= most_mm:
+            continue
+        for pitch in pitches:
+            is_inch = any(abs(INCH_MM / n - pitch) < 1e-9 for n in _LATHE_TPI)
+            for form, part in RARE_FORMS.items():
+                if (form is Form.METRIC) is is_inch and form in (Form.METRIC, Form.UNIFIED):
+                    continue
+                if form in (Form.UNIFIED, Form.WHITWORTH) and not is_inch:
+                    continue
+                if pitch > COARSEST * major or (form, round(major, 2), round(pitch, 3)) in listed:
+                    continue
+                for spec in _cut(form, [(major, pitch)]):
+                    usual = share * (MIXED_SHARE if spec.is_mixed else 1.0)
+                    found.append((spec, None, RARE_WEIGHT * part * usual / pairs))
+    return found
+
+
+@cache
+def _in_tables() -> frozenset[tuple[Form, float, float]]:
+    return frozenset((s.form, round(s.major_mm, 2), round(s.pitch_mm, 3)) for s, _, _ in weighted_threads())
+
+
 def _shared(
     specs: tuple[ThreadSpec, ...], forms: dict[Form, float], weight: float
 ) -> list[tuple[ThreadSpec, Series | None, float]]:
@@ -300,11 +410,11 @@ def _shared(
 @cache
 def weighted_threads() -> tuple[tuple[ThreadSpec, Series | None, float], ...]:
     """Every thread Trebb can name, single start and right hand: thread, its series (None: a hybrid), and its
-    share of what is met. Shares sum to 1.
+    share of what is met. Shares sum to 1 with `RARE_WEIGHT`.
     """
     found: list[tuple[ThreadSpec, Series | None, float]] = []
     total = sum(s.weight for s in SERIES)
-    listed = 1 - HYBRID_WEIGHT - UNLISTED_INCH_WEIGHT - UNLISTED_METRIC_WEIGHT
+    listed = 1 - HYBRID_WEIGHT - UNLISTED_INCH_WEIGHT - UNLISTED_METRIC_WEIGHT - RARE_WEIGHT
     for s in SERIES:
         specs = []
         for major, pitch in s.pairs:

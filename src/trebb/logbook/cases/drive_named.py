@@ -18,6 +18,9 @@ from trebb.logbook.log.tracking import derived
 if TYPE_CHECKING:  # loaded when their stop is first opened
     pass
 
+# A length over several turns, or crests: what each of the two ends is off.
+OVER_TURNS_SD_MM, OVER_CRESTS_SD_MM = 0.05, 0.04
+
 
 class DriveNamed(DriveRead):
     """A feed screw and its name."""
@@ -34,8 +37,9 @@ class DriveNamed(DriveRead):
         majors = [
             p for p in self.job.standing(self.assembly_key, "thread_size") if p.place == "major, unworn"
         ]
+        counted = {key: int(facts.get(key) or CRESTS) for key in ("seen_turns", "seen_crests")}
         lead = (
-            read["turns"] / CRESTS
+            read["turns"] / counted["seen_turns"]
             if "turns" in read
             else statistics.fmean(turns[0].values) / self.drive.turns
             if turns
@@ -49,8 +53,12 @@ class DriveNamed(DriveRead):
 
         starts = fact("seen_starts")
         return Seen(
+            turns=counted["seen_turns"] if "turns" in read or not turns else round(self.drive.turns),
+            crests=counted["seen_crests"],
             lead_mm=lead,
-            pitch_mm=read["crests"] / CRESTS if "crests" in read else fact("seen_pitch_mm"),
+            lead_sd_mm=OVER_TURNS_SD_MM / (counted["seen_turns"] if "turns" in read else self.drive.turns),
+            pitch_sd_mm=OVER_CRESTS_SD_MM / counted["seen_crests"],
+            pitch_mm=read["crests"] / counted["seen_crests"] if "crests" in read else fact("seen_pitch_mm"),
             major_mm=major,
             worn_major_mm=read.get("worn"),
             angle_deg=fact("seen_angle"),
