@@ -16,7 +16,6 @@ from trebb.core.survey import (
     PlaceReadings,
     all_set_ups,
     observations,
-    odd_repeats,
     outlier,
     pooled_sd,
     set_up,
@@ -71,15 +70,23 @@ def test_lash_is_read_in_divisions_and_reduced_by_the_lead():
     assert set_up("lash").reduce(DRIVE, "station 1", 27.0) == pytest.approx(27 * 0.0254)
 
 
-@given(st.lists(st.floats(0.1, 0.5), min_size=2, max_size=9))
-def test_repeats_narrow_the_noise_but_not_below_the_instrument_step(values):
+@given(st.lists(st.integers(40, 200), min_size=1, max_size=9))
+def test_repeats_narrow_the_noise_but_never_below_what_the_step_leaves(counted):
     s = set_up("push_pull")
-    (one,) = observations(s, DRIVE, [PlaceReadings("station 1", tuple(values))])
-    assert one.row.noise_sd >= s.resolution_mm / math.sqrt(12)
-    odd = odd_repeats(values, s.row(DRIVE, "station 1").noise_sd)
-    agreeing = [v for i, v in enumerate(values) if i not in odd]
-    assert one.value == pytest.approx(sum(agreeing) / len(agreeing), abs=0.01 * spread(values) + 1e-9)
-    assert min(values) - 1e-9 <= one.value <= max(values) + 1e-9
+    values = tuple(0.00254 * n for n in counted)
+    (one,) = observations(s, DRIVE, [PlaceReadings("station 1", values, 0.0254)])
+    assert min(values) - 1e-3 <= one.value <= max(values) + 1e-3
+    if len(set(values)) == 1:  # equal readings of a coarse needle say one thing, however many
+        assert one.row.noise_sd > 0.3 * 0.0254 / math.sqrt(12)
+
+
+def test_ten_equal_readings_of_a_half_thou_needle_are_not_known_to_a_tenth():
+    s = set_up("push_pull")
+    half = 0.0127
+    (few,) = observations(s, DRIVE, [PlaceReadings("station 1", (half,) * 3, half)])
+    (many,) = observations(s, DRIVE, [PlaceReadings("station 1", (half,) * 10, half)])
+    assert 1.96 * few.row.noise_sd > 0.35 * half
+    assert 1.96 * many.row.noise_sd > 0.25 * half
 
 
 def test_a_spread_larger_than_the_set_up_is_known_for_is_believed():

@@ -211,9 +211,7 @@ def read(given: argparse.Namespace) -> int:
             if not given.sure:
                 _refuse_asked(case, s, phase, text, found, bodies, system_of(given))
             bodies += [
-                ReadingTaken(
-                    given.assembly, s.key, at, phase, raw, s.unit, text.strip(), "typed", s.resolution_mm
-                )
+                ReadingTaken(given.assembly, s.key, at, phase, raw, s.unit, text.strip(), "typed")
                 for at, raw in found
             ]
         record(job_file, cases, bodies)

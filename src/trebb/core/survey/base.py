@@ -42,10 +42,13 @@ class Place(Struct, frozen=True):
 
 
 class PlaceReadings(Struct, frozen=True):
-    """Raw values standing (not struck out) at one place, in the set-up's unit."""
+    """Raw values standing (not struck out) at one place, in the set-up's unit, with the step they are read
+    to; 0 where neither was it stated nor do they tell.
+    """
 
     place: str
     values: tuple[float, ...]
+    step: float = 0.0
 
 
 class Lot(Struct, frozen=True):

@@ -11,17 +11,20 @@ from typing import Any
 from msgspec import Struct
 from msgspec.structs import replace
 
+from trebb.core.belief.at_once import Slipped
+from trebb.core.belief.at_once import place as place_at_once
+from trebb.core.belief.repeats import mean_variance
 from trebb.core.condition import Z95, Observation, Row
 from trebb.core.survey.base import AnySetUp, PlaceReadings, Result
+from trebb.core.survey.steps import FINER, moved_mm, step_mm, whole_turns, written_places
 
 # A reading this many times its neighbours, or a tenth of them, is asked about.
 OUTLIER_RATIO = 8.0
 # Below this many resolutions nothing is called an outlier: last-digit noise is not a blunder.
 OUTLIER_FLOOR = 4.0
-# A repeat is odd this many times the known repeatability away from its fellows, and this many times their
-# spread: what is less is scatter, and belongs to the answer.
-ODD_SDS, ODD_SPREADS = 20.0, 4.0
-ODD_WEIGHT = 0.01  # of a reading: pointed out, and never quite dropped
+# Repeats within so many of their scatter are ordinary; a step coarser than so many of it does not average.
+ORDINARY, COARSE = 6.0, 2.0
+ROUNDED = 1.15  # scatters this near to each other are taken as one: what rests on them is then kept
 KNOWN_FREEDOM = 3  # what a set-up's known repeatability is worth against the repeats that are taken
 
 
@@ -46,66 +49,50 @@ def reduced_mean(set_up: AnySetUp, subject: Any, readings: PlaceReadings) -> flo
     return statistics.fmean(set_up.reduce(subject, readings.place, value) for value in readings.values)
 
 
-def mean_noise(single_sd: float, count: float, step: float) -> float:
-    """sd of the mean of repeats. The instrument's own step does not average away: step / √12 is kept
-    whole.
-    """
-    uniform = step / math.sqrt(12)
-    return math.sqrt(max(single_sd**2 - uniform**2, 0.0) / count + min(uniform, single_sd) ** 2)
-
-
 class Repeats(Struct, frozen=True):
-    """The repeats of one place, in the row's mm: what they come to, sd of one of them, how many count in
-    full, and which of them disagree with all the others (positions).
+    """The repeats of one place, in the row's mm: what they come to, sd of that, and those that slipped or may
+    have.
     """
 
     mean: float
-    single_sd: float
-    count: float
-    odd: tuple[int, ...]
+    sd: float
+    slips: tuple[Slipped, ...] = ()
 
 
-def odd_repeats(values: Sequence[float], known_sd: float) -> tuple[int, ...]:
-    """Positions of repeats that the others, agreeing among themselves, leave alone.
+@lru_cache(maxsize=4096)
+def repeated(
+    values: tuple[float, ...],
+    known_sd: float,
+    pooled_sd: float,
+    step: float,
+    turns: tuple[float, ...] = (),
+    places: int = -1,
+) -> Repeats:
+    """What repeats come to, all in one unit: plainly where they agree and their step is fine, exactly else.
 
-    One is odd that lies further from the median of the others than
-    `ODD_SDS` of what the set-up repeats to, and than `ODD_SPREADS` of what the
-    others spread over. It takes two others that agree, and less than half may
-    be odd: otherwise it is scatter, and counted as such.
+    Parameters
+    ----------
+    known_sd : of one reading, beside what its step makes.
+    pooled_sd : the same with what all places of the set-up show.
+    turns, places : how one may have slipped, see `at_once.place`.
+
+    Notes
+    -----
+    The scatter of one is the known repeatability stretched by what the repeats show, as `KNOWN_FREEDOM`
+    degrees of freedom of the first against theirs (the conjugate estimate of a variance); never less than
+    known. A step coarser than twice the scatter does not average away, and equal repeats do not make it: they
+    are taken as what they are, counts between marks. Repeats that lie far apart are weighed as scatter with a
+    heavy tail, or slips.
     """
-    if len(values) < 3 or max(values) - min(values) <= ODD_SDS * known_sd:
-        return ()  # none can lie further from the others than all of them spread
-    return _odd(tuple(values), known_sd)
-
-
-@lru_cache(maxsize=512)  # the same repeats are asked for by every view of a set-up
-def _odd(values: tuple[float, ...], known_sd: float) -> tuple[int, ...]:
-    found: list[int] = []
-    for i, value in enumerate(values):
-        others = [v for j, v in enumerate(values) if j != i and j not in found]
-        if len(others) < 2:
-            return ()
-        away = abs(value - statistics.median(others))
-        if away > max(ODD_SDS * known_sd, ODD_SPREADS * spread(others)):
-            found.append(i)
-    return tuple(found) if 2 * len(found) < len(values) else ()
-
-
-def repeats(values: Sequence[float], known_sd: float, odd: tuple[int, ...]) -> Repeats:
-    """What repeats come to: the mean of those that agree, the odd ones weighed as `ODD_WEIGHT` of one.
-
-    The scatter of one is the known repeatability stretched by what the repeats
-    show, as `KNOWN_FREEDOM` degrees of freedom of the first against theirs (the
-    conjugate estimate of a variance); never less than known.
-    """
-    weights = [ODD_WEIGHT if i in odd else 1.0 for i in range(len(values))]
-    mean = sum(w * v for w, v in zip(weights, values, strict=True)) / sum(weights)
-    agreeing = [v for i, v in enumerate(values) if i not in odd]
-    centre = statistics.fmean(agreeing)
-    scatter = sum((v - centre) ** 2 for v in agreeing)
-    freedom = KNOWN_FREEDOM + len(agreeing) - 1
-    single = math.sqrt((KNOWN_FREEDOM * known_sd**2 + scatter) / freedom)
-    return Repeats(mean, max(single, known_sd), sum(weights), odd)
+    n, mean = len(values), statistics.fmean(values)
+    coarse = step > COARSE * pooled_sd
+    if n == 1 or (not coarse and spread(values) <= ORDINARY * (pooled_sd + step / 2)):
+        scatter = sum((v - mean) ** 2 for v in values)
+        single = math.sqrt((KNOWN_FREEDOM * pooled_sd**2 + scatter) / (KNOWN_FREEDOM + n - 1))
+        return Repeats(mean, math.sqrt(mean_variance(max(single, known_sd), step, n)))
+    found = place_at_once(tuple(sorted(values)), pooled_sd, step, turns, places)
+    order = sorted(range(n), key=lambda i: values[i])
+    return Repeats(found.mean, found.sd, tuple(replace(one, at=order[one.at]) for one in found.slips))
 
 
 def reduced_repeats(
@@ -116,31 +103,49 @@ def reduced_repeats(
     What repeats anywhere in the set-up is what repeats here: the scatter of
     all its places counts first, then the place's own.
     """
-    reduced = [(p.place, [set_up.reduce(subject, p.place, v) for v in p.values]) for p in taken if p.values]
-    known = {place: set_up.row(subject, place).noise_sd for place, _ in reduced}
-    odd = {place: odd_repeats(values, known[place]) for place, values in reduced}
-    seen, freedom = pooled_sd(
-        [v for i, v in enumerate(values) if i not in odd[place]] for place, values in reduced
-    )
+    read = [p for p in taken if p.values]
+    reduced = [(p, tuple(set_up.reduce(subject, p.place, v) for v in p.values)) for p in read]
+    steps = {p.place: step_mm(set_up, subject, p) for p in read}
+    known = {
+        p.place: own_scatter(set_up.row(subject, p.place).noise_sd, usual_step(set_up, subject, p))
+        for p in read
+    }
+    agreeing = [
+        values
+        for p, values in reduced
+        if spread(values) <= ORDINARY * KNOWN_FREEDOM * (known[p.place] + steps[p.place])
+    ]
+    seen, freedom = pooled_sd(agreeing)
     result = []
-    for place, values in reduced:
-        pooled = math.sqrt(
-            (KNOWN_FREEDOM * known[place] ** 2 + freedom * seen**2) / (KNOWN_FREEDOM + freedom)
-        )
-        result.append((place, repeats(values, max(known[place], pooled), odd[place])))
+    for p, values in reduced:
+        own, step = known[p.place], steps[p.place]
+        shown = max(seen**2 - step**2 / 6, 0.0)  # two roundings lie between two repeats, and scatter beside
+        pooled = math.sqrt((KNOWN_FREEDOM * own**2 + freedom * shown) / (KNOWN_FREEDOM + freedom))
+        pooled = own if pooled <= own else own * ROUNDED ** round(math.log(pooled / own, ROUNDED))
+        turns = tuple(moved_mm(set_up, subject, p, t) for t in whole_turns(set_up, subject, p.step))
+        places = written_places(set_up, p.step) if values[0] == p.values[0] else -1
+        result.append((p.place, repeated(values, own, pooled, step, turns, places)))
     return result
+
+
+def usual_step(set_up: AnySetUp, subject: Any, p: PlaceReadings) -> float:
+    """The step of the instrument that a set-up's noise was stated with, in the row's mm."""
+    return step_mm(set_up, subject, replace(p, step=0.0))
+
+
+def own_scatter(noise_sd: float, usual: float) -> float:
+    """What is left of a set-up's noise once its usual instrument's rounding is taken out. In one unit."""
+    return math.sqrt(max(noise_sd**2 - usual**2 / 12, (FINER * noise_sd) ** 2))
 
 
 def place_means(
     set_up: AnySetUp, subject: Any, taken: Sequence[PlaceReadings]
 ) -> list[tuple[str, Observation]]:
-    """One observation a place: the mean of its repeats, with the noise that they show."""
-    result = []
-    for place, found in reduced_repeats(set_up, subject, taken):
-        row = set_up.row(subject, place)
-        noise = mean_noise(found.single_sd, found.count, set_up.resolution_mm)
-        result.append((place, Observation(replace(row, noise_sd=noise), found.mean)))
-    return result
+    """One observation a place: what its repeats come to, with the noise that they show."""
+    return [
+        (key, Observation(replace(set_up.row(subject, key), noise_sd=found.sd), found.mean))
+        for key, found in reduced_repeats(set_up, subject, taken)
+    ]
 
 
 def observations(set_up: AnySetUp, subject: Any, taken: Sequence[PlaceReadings]) -> list[Observation]:

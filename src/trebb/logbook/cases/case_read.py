@@ -6,6 +6,7 @@ from collections.abc import Mapping, Sequence
 from typing import Any
 
 from msgspec import Struct
+from msgspec.structs import replace
 
 from trebb.core.condition import (
     Candidate,
@@ -36,6 +37,7 @@ from trebb.core.survey import (
     set_up,
 )
 from trebb.core.survey.reduction import place_means
+from trebb.core.survey.steps import found_step
 from trebb.core.units import UnitSystem
 from trebb.logbook.cases.case_stated import StatedCase
 from trebb.logbook.cases.oddities import Odd, odd_at, odd_finding, odd_readings
@@ -193,7 +195,16 @@ class ReadCase(StatedCase):
         """Readings of a set-up that stand and count."""
         s, subject = set_up(key), self.read_as(phase)
         standing = self.standing_at(key, phase)
-        return [p for p in standing if self._unusable(s, p, subject) is None]
+        known = [p for p in standing if self._unusable(s, p, subject) is None]
+        return self._with_steps(s, phase, known)
+
+    def _with_steps(self, s: AnySetUp, phase: str, known: Sequence[PlaceReadings]) -> list[PlaceReadings]:
+        """Readings with the step that they are read to: as stated with them, else as their figures fall."""
+        stated = {p.place: self.job.stated_step(self.assembly_key, s.key, phase, p.place) for p in known}
+        subject = self.read_as(phase)
+        to_raw = s.step(subject) / s.resolution_mm
+        found = found_step(s, [p for p in known if not stated[p.place]])
+        return [replace(p, step=stated[p.place] * to_raw or found) for p in known]
 
     def standing_at(self, key: str, phase: str) -> list[PlaceReadings]:
         """Readings of a set-up that stand and are of this phase's machine."""

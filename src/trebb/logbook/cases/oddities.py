@@ -11,9 +11,10 @@ from trebb.core.condition import ErrorModel, Observation
 from trebb.core.condition.leaving_out import foretold
 from trebb.core.findings import Finding
 from trebb.core.machine import State
-from trebb.core.survey import AnySetUp, PlaceReadings, odd_repeats
+from trebb.core.survey import AnySetUp, PlaceReadings
 from trebb.core.survey.angles import angle_words
 from trebb.core.survey.raw_units import RAW_UNITS
+from trebb.core.survey.reduction import reduced_repeats
 from trebb.core.units import UnitSystem, show_size, show_small
 from trebb.logbook.log.fold import Job
 
@@ -58,12 +59,19 @@ class Surveyed(Protocol):
         ...
 
 
+SLIPS = {
+    "turn": "a whole turn too many or too few",
+    "swap": "two figures the other way round",
+    "tenfold": "the point one place off",
+    "unit": "the other unit",
+}
 OFF = 4.0  # standard deviations that a place lies off what its neighbours foretell
 
 
 class Odd(Struct, frozen=True):
     """A reading that the others leave alone: raw value and what they lead one to expect, in the set-up's
-    unit; `among` says in words which others.
+    unit; `among` says in words which others; `slip` how it slipped, by its key, where that shows. Not
+    `is_sure`: which of them is right cannot be told.
     """
 
     set_up: AnySetUp
@@ -72,6 +80,8 @@ class Odd(Struct, frozen=True):
     typical: float
     among: str
     readings: tuple[int, ...]
+    slip: str = ""
+    is_sure: bool = True
 
     @property
     def key(self) -> str:
@@ -82,7 +92,10 @@ class Odd(Struct, frozen=True):
         """It and the others, in a sentence."""
         here = self.place[0].upper() + self.place[1:]
         shown, typical = (show_raw(self.set_up, v, system) for v in (self.value, self.typical))
-        return f"{here}: {shown} disagrees with {self.among}, {typical}."
+        if not self.is_sure:
+            return f"{here}: {shown} and {typical} are at odds, and which is right cannot be told yet."
+        seems = f": {SLIPS[self.slip]}, it seems" if self.slip in SLIPS else ""
+        return f"{here}: {shown} disagrees with {self.among}, {typical}{seems}."
 
 
 def show_raw(s: AnySetUp, raw: float, system: UnitSystem) -> str:
@@ -118,15 +131,15 @@ def _readings(case: Surveyed, s: AnySetUp, phase: str, place: str) -> Iterator[t
 def _among_repeats(case: Surveyed, s: AnySetUp, phase: str) -> list[Odd]:
     subject = case.seen_by(s.key, phase)
     found = []
-    for p in case.known_at(s.key, phase):
-        values = [s.reduce(subject, p.place, v) for v in p.values]
-        odd = odd_repeats(values, s.row(subject, p.place).noise_sd)
-        taken = list(_readings(case, s, phase, p.place)) if odd else []
-        for i in odd:
-            others = sorted(v for j, v in enumerate(p.values) if j not in odd)
-            typical = others[len(others) // 2]
-            ids = tuple(name for name, value in taken if value == p.values[i])
-            found.append(Odd(s, p.place, p.values[i], typical, "its repeats", ids))
+    read = {p.place: p for p in case.known_at(s.key, phase)}
+    for place, repeats in reduced_repeats(s, subject, list(read.values())):
+        values, taken = read[place].values, list(_readings(case, s, phase, place)) if repeats.slips else []
+        for one in repeats.slips if any(slip.is_sure for slip in repeats.slips) else repeats.slips[-1:]:
+            others = [v for i, v in enumerate(values) if i not in {slip.at for slip in repeats.slips}]
+            others = others or [v for i, v in enumerate(values) if i != one.at]
+            value, typical = values[one.at], sorted(others)[len(others) // 2]
+            ids = tuple(name for name, v in taken if v == value)
+            found.append(Odd(s, place, value, typical, "its repeats", ids, one.kind, one.is_sure))
     return found
 
 

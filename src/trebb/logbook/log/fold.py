@@ -176,6 +176,13 @@ class Job(JobFacts):
         )
         return PlaceReadings(place, values) if values else None
 
+    def stated_step(self, assembly: str, set_up: str, phase: str, place: str) -> float:
+        """The coarsest step stated with a place's readings that stand, mm; 0 where one of them says none."""
+        standing = [
+            r.taken.resolution_mm for r in self.readings(assembly, set_up, phase, place) if r.struck is None
+        ]
+        return max(standing, default=0.0) if all(standing) else 0.0
+
     def last_reading(self, assembly: str, phase: str) -> Reading | None:
         """The reading taken last, if it still stands."""
         entry = self._last.get((assembly, phase))

@@ -1,0 +1,112 @@
+"""What an instrument reads to: stated with a reading, else as its figures fall."""
+
+from __future__ import annotations
+
+import contextlib
+from collections.abc import Mapping, Sequence
+from typing import Any
+
+from trebb.core.errors import InputError
+from trebb.core.survey.base import AnySetUp, InstrumentKind, PlaceReadings
+from trebb.core.units import INCH_MM, THOU_MM
+
+# Steps of instruments as they are sold, mm, with how often each is met. Where nothing is stated the figures
+# decide: so many places on the marks of a coarse one would be chance with a finer.
+_INDICATOR = {
+    0.1 * THOU_MM: 0.30, 0.5 * THOU_MM: 0.22, THOU_MM: 0.12, 0.001: 0.12, 0.002: 0.08, 0.01: 0.16,
+}  # fmt: skip
+_MICROMETER = {0.1 * THOU_MM: 0.4, THOU_MM: 0.2, 0.001: 0.15, 0.01: 0.25}
+_CALIPER = {THOU_MM: 0.4, 0.5 * THOU_MM: 0.1, 0.01: 0.3, 0.02: 0.1, 0.05: 0.1}
+_BLADES = {0.5 * THOU_MM: 0.2, THOU_MM: 0.4, 0.01: 0.25, 0.05: 0.15}
+OFFERED: Mapping[InstrumentKind, Mapping[float, float]] = {
+    InstrumentKind.INDICATOR: _INDICATOR,
+    InstrumentKind.MICROMETER: _MICROMETER,
+    InstrumentKind.CALIPER: _CALIPER,
+    InstrumentKind.HEIGHT: _CALIPER | {0.1 * THOU_MM: 0.3},
+    InstrumentKind.FEELERS: _BLADES,
+}
+DIVISIONS = {0.5: 0.6, 1.0: 0.3, 0.1: 0.1}  # a dial is read to half a division, to whole ones, or to tenths
+ON_A_MARK = 1e-4  # of a step: a figure this near to one of its marks lies on it
+FINER = 0.3  # of a set-up's noise: what is left of it, where its usual step makes most
+
+
+def offered(s: AnySetUp) -> Mapping[float, float]:
+    """Steps that the instrument of a set-up may have, in its own unit, each with how often it is met; none
+    where it is not read to a step.
+    """
+    if s.unit == "div":
+        return DIVISIONS
+    return OFFERED.get(s.instrument, {}) if s.unit == "mm" else {}
+
+
+def found_step(s: AnySetUp, taken: Sequence[PlaceReadings]) -> float:
+    """The step that figures are written to, in the set-up's unit, where nobody stated it; 0 where nothing
+    tells.
+
+    Each place counts once, for repeats of one place are of one size; what reads nothing lies on every mark,
+    and counts for none. One figure between a step's marks rules it out.
+    """
+    places = [p for p in taken if any(p.values)]
+    if not places:
+        return 0.0
+    best, most = 0.0, 0.0
+    values = [v for p in places for v in p.values]
+    finest = min(offered(s), default=0.0)
+    for step, share in offered(s).items():
+        if all(_is_on_mark(v, step) for v in values):
+            chance = share * (step / finest) ** min(len(places), 40)
+            if chance > most:
+                best, most = step, chance
+    return best
+
+
+def _is_on_mark(value: float, step: float) -> bool:
+    return abs(value / step - round(value / step)) <= ON_A_MARK
+
+
+def is_inch_step(step_mm: float) -> bool:
+    """Whether an instrument with this step is one of inches."""
+    in_tenths = step_mm / (0.1 * THOU_MM)
+    return abs(in_tenths - round(in_tenths)) < ON_A_MARK
+
+
+def whole_turns(s: AnySetUp, subject: Any, step: float) -> tuple[float, ...]:
+    """What a turn miscounted would make at a set-up, in its unit: of its dial, the indicator's hand or the
+    micrometer's thimble. `step` is what it reads to, in its unit.
+    """
+    if s.unit == "div":
+        dial = getattr(subject, "dial", None)
+        return (float(dial.divisions),) if dial is not None else ()
+    if s.unit != "mm":
+        return ()
+    inch = is_inch_step(step or s.resolution_mm)
+    if s.instrument is InstrumentKind.MICROMETER:
+        return (0.025 * INCH_MM,) if inch else (0.5,)
+    if s.instrument is InstrumentKind.INDICATOR:
+        return (0.1 * INCH_MM,) if inch else (1.0,)
+    return ()
+
+
+def moved_mm(s: AnySetUp, subject: Any, p: PlaceReadings, by: float) -> float:
+    """How far a place's reading goes in the row's mm where it is so much more, in the set-up's unit; 0 where
+    it cannot be that.
+    """
+    value = p.values[0] if p.values else 0.0
+    for sign in (1, -1):
+        with contextlib.suppress(InputError):
+            return abs(s.reduce(subject, p.place, value + sign * by) - s.reduce(subject, p.place, value))
+    return 0.0
+
+
+def step_mm(s: AnySetUp, subject: Any, p: PlaceReadings) -> float:
+    """The step of a place's readings in the row's mm: what was stated or found, never finer than usual."""
+    return moved_mm(s, subject, p, max(p.step, s.step(subject)))
+
+
+def written_places(s: AnySetUp, step: float) -> int:
+    """Figures after the point that readings of a step are written with in the set-up's unit; −1 where that is
+    another unit's: a figure of inches kept in millimetres has no last two figures to swap.
+    """
+    if s.unit != "mm" or is_inch_step(step or s.resolution_mm):
+        return -1
+    return max(0, len(f"{step or s.resolution_mm:.6f}".rstrip("0").partition(".")[2]))
