@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from tests.independent.instruments import BENCH
 from trebb.logbook.cases.casework import Cases
 from trebb.logbook.log.entries import Body, Entry, FactStated, JobStarted, ReadingTaken
 from trebb.logbook.log.fold import Job
@@ -33,7 +34,8 @@ class TypedJob:
     def read(
         self, assembly: str, set_up: str, place: str, *values: float, unit: str = "mm", phase: str = "before"
     ) -> TypedJob:
-        """Raw readings at one place."""
+        """Raw readings at one place, as the bench they are read at writes them down."""
+        values = tuple(BENCH.read(self, set_up, place, list(values), unit))
         self.record(
             *[ReadingTaken(assembly, set_up, place, phase, float(v), unit, "", "typed", 0.0) for v in values]
         )

@@ -285,12 +285,26 @@ def mean_variance(scatter: float, step: float, count: int) -> float:
     """
     if not step:
         return scatter**2 / count
-    ratio = scatter / step
-    kept = step**2 / 12
-    if ratio > 0.03:
-        terms = (math.exp(-((2 * math.pi * k * ratio) ** 2)) / k**2 for k in range(1, 60))
-        kept = step**2 / (2 * math.pi**2) * math.fsum(terms)
+    kept = kept_variance(scatter, step)
     return kept + (scatter**2 + step**2 / 12 - kept) / count
+
+
+def kept_variance(scatter: float, step: float) -> float:
+    """B of `mean_variance`: what of a step does not average away, in the unit squared."""
+    ratio = scatter / step
+    if ratio < 0.03:
+        return step**2 / 12
+    terms = (math.exp(-((2 * math.pi * k * ratio) ** 2)) / k**2 for k in range(1, 60))
+    return step**2 / (2 * math.pi**2) * math.fsum(terms)
+
+
+def on_one_mark(values: Sequence[float], scatter: float, step: float) -> list[float]:
+    """What the variance of each of several readings of one kind has to have more, in the unit squared, where
+    others fell on the same mark of a coarse step: their rounding is likely one and the same, and must not
+    average away with their number.
+    """
+    kept = kept_variance(scatter, step)
+    return [kept * (sum(abs(v - x) < step / 2 for v in values) - 1) for x in values]
 
 
 def mean_posterior_variance(scatter: float, step: float, count: int) -> float:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 import statistics
-from collections.abc import Callable, Iterable, Sequence
+from collections.abc import Callable, Iterable, Mapping, Sequence
 from functools import lru_cache
 from typing import Any
 
@@ -13,7 +13,7 @@ from msgspec.structs import replace
 
 from trebb.core.belief.at_once import Slipped
 from trebb.core.belief.at_once import place as place_at_once
-from trebb.core.belief.repeats import mean_variance
+from trebb.core.belief.repeats import mean_variance, on_one_mark
 from trebb.core.condition import Z95, Observation, Row
 from trebb.core.survey.base import AnySetUp, PlaceReadings, Result
 from trebb.core.survey.steps import FINER, moved_mm, step_mm, whole_turns, written_places
@@ -24,6 +24,7 @@ OUTLIER_RATIO = 8.0
 OUTLIER_FLOOR = 4.0
 # Repeats within so many of their scatter are ordinary; a step coarser than so many of it does not average.
 ORDINARY, COARSE = 6.0, 2.0
+COARSER = 1.5  # times the usual step
 ROUNDED = 1.15  # scatters this near to each other are taken as one: what rests on them is then kept
 KNOWN_FREEDOM = 3  # what a set-up's known repeatability is worth against the repeats that are taken
 
@@ -125,7 +126,33 @@ def reduced_repeats(
         turns = tuple(moved_mm(set_up, subject, p, t) for t in whole_turns(set_up, subject, p.step))
         places = written_places(set_up, p.step) if values[0] == p.values[0] else -1
         result.append((p.place, repeated(values, own, pooled, step, turns, places)))
-    return result
+    return _rounded_together(set_up, subject, read, result, known, steps)
+
+
+def _rounded_together(
+    set_up: AnySetUp,
+    subject: Any,
+    read: Sequence[PlaceReadings],
+    found: list[tuple[str, Repeats]],
+    known: Mapping[str, float],
+    steps: Mapping[str, float],
+) -> list[tuple[str, Repeats]]:
+    """The same where an instrument coarser than usual was read: places of one group that fell on one mark do
+    not tell more together than one of them.
+    """
+    coarse = [p.place for p in read if p.step > COARSER * set_up.step(subject)]
+    if not coarse:
+        return found
+    group_of = {place.key: place.group for place in set_up.places(subject)}
+    groups: dict[str, list[str]] = {}
+    for key in coarse:
+        groups.setdefault(group_of.get(key, ""), []).append(key)
+    by_place = dict(found)
+    for keys in groups.values():
+        means = [by_place[key].mean for key in keys]
+        for key, more in zip(keys, on_one_mark(means, known[keys[0]], steps[keys[0]]), strict=True):
+            by_place[key] = replace(by_place[key], sd=math.sqrt(by_place[key].sd ** 2 + more))
+    return [(key, by_place[key]) for key, _ in found]
 
 
 def usual_step(set_up: AnySetUp, subject: Any, p: PlaceReadings) -> float:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import contextlib
+import math
 from collections.abc import Mapping, Sequence
 from typing import Any
 
@@ -13,9 +14,11 @@ from trebb.core.units import INCH_MM, THOU_MM
 # Steps of instruments as they are sold, mm, with how often each is met. Where nothing is stated the figures
 # decide: so many places on the marks of a coarse one would be chance with a finer.
 _INDICATOR = {
-    0.1 * THOU_MM: 0.30, 0.5 * THOU_MM: 0.22, THOU_MM: 0.12, 0.001: 0.12, 0.002: 0.08, 0.01: 0.16,
+    0.1 * THOU_MM: 0.30, 0.5 * THOU_MM: 0.22, THOU_MM: 0.12, 0.001: 0.12, 0.002: 0.08, 0.01: 0.14, 0.02: 0.02,
 }  # fmt: skip
-_MICROMETER = {0.1 * THOU_MM: 0.4, THOU_MM: 0.2, 0.001: 0.15, 0.01: 0.25}
+_MICROMETER = {
+    0.1 * THOU_MM: 0.4, 0.5 * THOU_MM: 0.05, THOU_MM: 0.15, 0.001: 0.13, 0.002: 0.05, 0.01: 0.2, 0.02: 0.02,
+}  # fmt: skip
 _CALIPER = {THOU_MM: 0.4, 0.5 * THOU_MM: 0.1, 0.01: 0.3, 0.02: 0.1, 0.05: 0.1}
 _BLADES = {0.5 * THOU_MM: 0.2, THOU_MM: 0.4, 0.01: 0.25, 0.05: 0.15}
 OFFERED: Mapping[InstrumentKind, Mapping[float, float]] = {
@@ -101,6 +104,12 @@ def moved_mm(s: AnySetUp, subject: Any, p: PlaceReadings, by: float) -> float:
 def step_mm(s: AnySetUp, subject: Any, p: PlaceReadings) -> float:
     """The step of a place's readings in the row's mm: what was stated or found, never finer than usual."""
     return moved_mm(s, subject, p, max(p.step, s.step(subject)))
+
+
+def coarser_sd(taken: Sequence[PlaceReadings], usual_mm: float) -> float:
+    """What a coarser step than the usual one adds to the noise of each reading, mm: uniform between marks."""
+    step = max((p.step for p in taken), default=0.0)
+    return math.sqrt(max(step**2 - usual_mm**2, 0.0) / 12)
 
 
 def written_places(s: AnySetUp, step: float) -> int:

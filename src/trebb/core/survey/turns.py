@@ -9,6 +9,7 @@ from typing import TYPE_CHECKING, Any
 
 import numpy as np
 
+from trebb.core.belief.repeats import on_one_mark
 from trebb.core.condition import Z95, Observation, Row, Shared, grouped
 from trebb.core.errors import InputError
 from trebb.core.runout import Turn, fit_turn
@@ -23,8 +24,8 @@ if TYPE_CHECKING:
 READING_SD_MM = 0.0013
 
 
-# The step of a tenths indicator, as everywhere: uniform, a tenth of a thou.
-STEP_SD_MM = 0.00254 / math.sqrt(12)
+# The step of a tenths indicator, as everywhere.
+STEP_MM = 0.00254
 
 
 ODD_NOISE_MM = 1.0  # what a slipped reading is worth: next to nothing
@@ -102,28 +103,44 @@ def _odd_angles(points: tuple[tuple[float, float], ...]) -> tuple[tuple[int, flo
     return ((found[1], found[2]),) if found is not None else ()
 
 
-def seen_noise(groups: Mapping[str, Sequence[tuple[float, float]]], known_sd: float = READING_SD_MM) -> float:
-    """Noise of one reading: what the set-up is known for, or what the turns leave over if that is more."""
+def seen_noise(
+    groups: Mapping[str, Sequence[tuple[float, float]]], step_mm: float, known_sd: float = READING_SD_MM
+) -> float:
+    """Noise of one reading: what the set-up is known for and its step makes, or what the turns leave over if
+    that is more.
+    """
     total, freedom = 0.0, 0
     for points in groups.values():
         turn = turn_of(points)
         if turn is not None and turn.freedom > 0:
             total += turn.residual_sd**2 * turn.freedom
             freedom += turn.freedom
-    known = math.hypot(known_sd, STEP_SD_MM)
+    known = math.hypot(known_sd, max(step_mm, STEP_MM) / math.sqrt(12))
+    if step_mm > STEP_MM:
+        more = [
+            v for points in groups.values() for v in on_one_mark([v for _, v in points], known_sd, step_mm)
+        ]
+        known = math.sqrt(known**2 + sum(more) / len(more))
     return max(known, math.sqrt(total / freedom)) if freedom >= 3 else known
 
 
 RowOf = Callable[[Any, str], Row]  # of whatever is turned
 
 
-def turn_noise(spindle: Any, row: RowOf, groups: Mapping[str, Sequence[tuple[float, float]]]) -> float:
+def coarsest(taken: Sequence[PlaceReadings]) -> float:
+    """The coarsest step that these are read to, mm; 0 where none is known."""
+    return max((p.step for p in taken), default=0.0)
+
+
+def turn_noise(
+    spindle: Any, row: RowOf, groups: Mapping[str, Sequence[tuple[float, float]]], step_mm: float
+) -> float:
     """Noise of one reading of these turns: the set-up's own, or what they leave over if that is more."""
     first = next(((group, points[0][0]) for group, points in groups.items()), None)
     known = (
         row(spindle, f"{first[0]}, {angle_words(first[1])}").noise_sd if first is not None else READING_SD_MM
     )
-    return seen_noise(groups, known)
+    return seen_noise(groups, step_mm, known)
 
 
 def observe_turns(
@@ -139,7 +156,7 @@ def observe_turns(
     seating adds to a place: (name, share in this reading, sd).
     """
     groups = by_group(taken)
-    noise = turn_noise(spindle, row, groups)
+    noise = turn_noise(spindle, row, groups, coarsest(taken))
     bundles: dict[str, list[str]] = {}
     for group in groups:
         bundles.setdefault(bundle(group), []).append(group)
@@ -190,7 +207,7 @@ def turn_results(row: RowOf) -> Callable[[Any, Sequence[PlaceReadings]], list[Re
 
     def results(spindle: Any, taken: Sequence[PlaceReadings]) -> list[Result]:
         groups = by_group(taken)
-        noise = turn_noise(spindle, row, groups)
+        noise = turn_noise(spindle, row, groups, coarsest(taken))
         found = []
         for group, points in groups.items():
             turn = turn_of(points)

@@ -143,6 +143,7 @@ class BedCase(MeasuredCase):
         found: list[Observation] = []
         for shims, taken in self._by_shims(key, phase).items():
             usable = [p for p in taken if self._unusable(s, p, self.subject) is None]
+            usable = self.with_steps(s, phase, usable)
             seen = (self.taught.observation(s.instrument.value, o) for o in observations(s, subject, usable))
             found += [with_shims(o, subject.shimmed(shims)) for o in seen]
         return found

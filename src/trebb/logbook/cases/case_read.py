@@ -196,15 +196,22 @@ class ReadCase(StatedCase):
         s, subject = set_up(key), self.read_as(phase)
         standing = self.standing_at(key, phase)
         known = [p for p in standing if self._unusable(s, p, subject) is None]
-        return self._with_steps(s, phase, known)
+        return self.with_steps(s, phase, known)
 
-    def _with_steps(self, s: AnySetUp, phase: str, known: Sequence[PlaceReadings]) -> list[PlaceReadings]:
+    def with_steps(self, s: AnySetUp, phase: str, known: Sequence[PlaceReadings]) -> list[PlaceReadings]:
         """Readings with the step that they are read to: as stated with them, else as their figures fall."""
         stated = {p.place: self.job.stated_step(self.assembly_key, s.key, phase, p.place) for p in known}
         subject = self.read_as(phase)
         to_raw = s.step(subject) / s.resolution_mm
-        found = found_step(s, [p for p in known if not stated[p.place]])
+        unsaid = [p for p in known if not stated[p.place]]
+        # What reads nothing lies on every mark: then it is read as the same instrument is elsewhere.
+        found = found_step(s, unsaid) or (self._step_elsewhere(s, phase) if unsaid else 0.0)
         return [replace(p, step=stated[p.place] * to_raw or found) for p in known]
+
+    def _step_elsewhere(self, s: AnySetUp, phase: str) -> float:
+        """The coarsest step that the instrument of a set-up was read to at other set-ups, in its unit."""
+        others = (o for o in self.set_ups if o.instrument is s.instrument and o.unit == s.unit and o is not s)
+        return max((found_step(o, self.standing_at(o.key, phase)) for o in others), default=0.0)
 
     def standing_at(self, key: str, phase: str) -> list[PlaceReadings]:
         """Readings of a set-up that stand and are of this phase's machine."""

@@ -15,7 +15,9 @@ from trebb.core.gears import bevel
 from trebb.core.safety import LOCK_OUT
 from trebb.core.survey.base import InstrumentKind, Place, PlaceReadings, SetUp
 from trebb.core.survey.sizes import beyond_indicator
+from trebb.core.survey.steps import coarser_sd
 
+TEETH_STEP_MM = 0.01  # what the noise of a tooth is stated with
 READ_SD_MM, QUARTER_SD_MM, TOOTH_SD_MM, PLAY_SD_MM = 0.006, 0.014, 0.008, 0.005
 MOST_LASH_MM = 5.0
 WIDTH, HEIGHT = 640.0, 164.0
@@ -205,6 +207,7 @@ def teeth_observe(gear: Gear, taken: Sequence[PlaceReadings]) -> list[Observatio
     sd = TOOTH_SD_MM
     if split is not None and split.freedom >= 4:
         sd = max(0.5 * TOOTH_SD_MM, split.own_sd)
+    sd = math.hypot(sd, coarser_sd(taken, TEETH_STEP_MM))
     found = [
         Observation(
             replace(teeth_row(gear, p.place), noise_sd=sd),

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable, Mapping, Sequence
 
 import numpy as np
@@ -17,6 +18,8 @@ from trebb.core.runout import PushFit, fit_push
 from trebb.core.safety import CHUCK_KEY, LOCK_OUT
 from trebb.core.survey.base import InstrumentKind, Place, PlaceReadings, Result, SetUp, lots_by_group
 from trebb.core.survey.sizes import TURN_MOST_MM, beyond_indicator
+from trebb.core.survey.steps import coarser_sd
+from trebb.core.survey.turns import STEP_MM
 
 PULLS = (("pulled full", -1.0), ("pulled half", -0.5), ("pushed half", 0.5), ("pushed full", 1.0))
 PUSH_SD_MM = 0.0016
@@ -98,8 +101,12 @@ def _points(spindle: Spindle, taken: Sequence[PlaceReadings]) -> dict[str, list[
 def observe(spindle: Spindle, taken: Sequence[PlaceReadings]) -> list[Observation]:
     """The pulls at a spot share the indicator's zero."""
     result: list[Observation] = []
+    coarser = coarser_sd(taken, STEP_MM)
     for points in _points(spindle, taken).values():
-        rows = [Row(row(spindle, place).coefficients, PUSH_SD_MM / count**0.5) for place, _, count in points]
+        rows = [
+            Row(row(spindle, place).coefficients, math.hypot(PUSH_SD_MM / count**0.5, coarser))
+            for place, _, count in points
+        ]
         centre = sum(v for _, v, _ in points) / len(points)
         result += grouped(rows, [v - centre for _, v, _ in points], [Shared(np.ones(len(rows)), ZERO_SD_MM)])
     return result
@@ -126,7 +133,7 @@ def results(spindle: Spindle, taken: Sequence[PlaceReadings]) -> list[Result]:
         Result(
             f"slack, {spot}",
             max(0.0, f.slack_mm),
-            Z95 * 3.2 * PUSH_SD_MM / counts[spot] ** 0.5,
+            Z95 * 3.2 * math.hypot(PUSH_SD_MM / counts[spot] ** 0.5, coarser_sd(taken, STEP_MM)),
             Row(shares(spindle, spot), PUSH_SD_MM),
         )
         for spot, f in push_fits(spindle, taken).items()

@@ -14,7 +14,7 @@ from trebb.core.families.spindle.subject import BAR_LEAN_SD, BAR_SD, LEAN_MM, Sp
 from trebb.core.families.spindle.test_bar import plane_mm, seating_of
 from trebb.core.runout import Turn
 from trebb.core.survey.base import PlaceReadings
-from trebb.core.survey.turns import by_group, seen_noise, turn_of
+from trebb.core.survey.turns import by_group, coarsest, seen_noise, turn_of
 
 GRID = np.geomspace(0.0001, 0.12, 48)
 # What seats of old machines do, before this one is tried (a Student's t: a few are bad without bound).
@@ -58,7 +58,7 @@ def turns_of(taken: Sequence[PlaceReadings]) -> tuple[list[Turned], float]:
         for g, points in groups.items()
         if len(points) >= LEAST_ANGLES and (t := turn_of(points)) is not None
     ]
-    return turns, seen_noise(groups)
+    return turns, seen_noise(groups, coarsest(taken))
 
 
 def seat_scatter(spindle: Spindle, taken: Sequence[PlaceReadings]) -> SeatScatter:
