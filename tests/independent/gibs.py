@@ -60,7 +60,7 @@ def score_gibs(seeds: range, *, played: Played = all_of_it, score: Score | None 
         for m in case.figures:
             if m.key in true:
                 score.figure(m, true[m.key])
-        score.count("false alarm", case.backed_off_mm() > 0)
+        score.count("false alarm", bool(case.backed_off()))
     return score
 
 

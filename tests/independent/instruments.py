@@ -1,4 +1,4 @@
-"""How a shop reads: needles coarser than the simulators' own, and slips of the hand; one place for all rows."""
+"""How a shop reads: needles coarser than the simulators' own, and slips of the hand."""
 
 from __future__ import annotations
 

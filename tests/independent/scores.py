@@ -48,8 +48,8 @@ class Score:
     def figure(self, m, truth: float) -> None:
         """A figure against the truth, both as the limit counts them, mm."""
         limit, low, high = m.limit.limit_mm, m.value.low, m.value.high
-        if not m.unread:
-            self.count("cover", low - 1e-9 <= truth <= high + 1e-9)
+        # Of what is read in part the figure is the least that it is.
+        self.count("cover", low - 1e-9 <= truth and (m.unread or truth <= high + 1e-9))
         state = m.state.name
         beyond = state == "BEYOND"
         self.count("not said", state == "UNKNOWN")

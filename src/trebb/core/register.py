@@ -25,6 +25,7 @@ class Family(Struct, frozen=True, kw_only=True):
     facts : the schema of what is stated of it.
     parts : a name may be one part family or a tuple of them.
     routes : each a part's key → what makes its operations.
+    bounds : subject → what its set-ups bound each other by.
     fit_up : remedy and subject → the steps of putting it together; "" for those every assembly has.
     added : what an assembly of it is called where a shop adds one; "" where only a kind of machine has it.
     is_piece : one of several that an assembly may hold: a shaft, a bore.
@@ -37,6 +38,7 @@ class Family(Struct, frozen=True, kw_only=True):
     facts: str = "facts.SCHEMA"
     parts: tuple[str, ...] = ()
     routes: tuple[str, ...] = ()
+    bounds: str = ""
     fit_up: str = ""
     added: str = ""
     is_piece: bool = False

@@ -24,7 +24,6 @@ from trebb.core.units import LARGE_MM, UnitSystem, show_size, show_small
 from trebb.logbook.cases import telling
 from trebb.logbook.cases.asking import asked_first
 from trebb.logbook.cases.case import Case
-from trebb.logbook.cases.case_mended import ADVICE_WAITS
 from trebb.logbook.cases.casework import Cases, own_set_up
 from trebb.logbook.log.entries import (
     AssemblyAdded,
@@ -275,7 +274,7 @@ def remedies(given: argparse.Namespace) -> int:
     with job_file:
         case = _case(cases, given.part)
         told = telling.remedies_told(case, system_of(given))
-        waits = case.has_set_ups and case.advice_waits and not is_silent(cases.job)
+        waits = case.advice_words() if case.has_set_ups and not is_silent(cases.job) else ""
         if is_silent(cases.job):
             told = [{**r, "is_advised": False} for r in told]
     lines = []
@@ -292,7 +291,7 @@ def remedies(given: argparse.Namespace) -> int:
             f"{mark}{r['key']}: {r['title']}, {r['hours']:g} h, {r['cost']:g}; leaves {left}{hinder}"
         )
     if waits:
-        lines.append(f"No advice yet: {ADVICE_WAITS}")
+        lines.append(waits)
     return say(given, told, lines)
 
 

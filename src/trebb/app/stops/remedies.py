@@ -21,7 +21,6 @@ from trebb.core.findings.base import unread_words
 from trebb.core.machine import State
 from trebb.core.remedies import Remedy, remedies_of
 from trebb.core.units import show_uncertain
-from trebb.logbook.cases.case_mended import ADVICE_WAITS
 from trebb.logbook.cases.quotes import quote_of, quote_typed
 from trebb.logbook.log.entries import FactStated, RemedyChosen
 
@@ -274,10 +273,10 @@ class RemediesStop(DriveStop):
             if case.is_measured
             else "Nothing is read yet: these rest on what such machines are usually like.  "
         )
-        waits = self.session.is_told("expert") and case.advice_waits
+        waits = case.advice_words() if self.session.is_told("expert") else ""
         self.foot.setText(
             measured
-            + (f"No advice yet: {ADVICE_WAITS}  " if waits else "")
+            + (f"{waits}  " if waits else "")
             + f"{in_units(judged.label, system)} with its ±; the dashed line is the limit."
             + (f"  {unread_words(judged.unread)}" if case.is_measured else "")
             + self._along_with()

@@ -99,8 +99,9 @@ class Estimate(Struct, frozen=True):
         """
         if len(coefficients) == 1 and not extra_sd and not offset:
             ((key, factor),) = coefficients.items()
-            if factor == 1.0:
-                return self.source(key)
+            one = self.source(key)
+            low, high = sorted((factor * one.low, factor * one.high))
+            return Quantity(factor * one.value, abs(factor) * one.sd, low, high)
         vector = self.model.vector(coefficients)
         value = float(vector @ self.mean) + offset
         sd = float(np.sqrt(vector @ self.covariance @ vector + extra_sd**2))
@@ -110,8 +111,21 @@ class Estimate(Struct, frozen=True):
             and value >= 0
             and all(c >= 0 and self.model.source(k).is_clearance for k, c in coefficients.items())
         ):
-            low = max(0.0, low)
+            low, high = _never_below(value, sd)
         return Quantity(value, sd, low, high)
+
+
+def _never_below(value: float, sd: float) -> tuple[float, float]:
+    """The middle 95 % of a sum that cannot be less than nothing, by its mean and sd: as the gamma of the
+    same, whose cube root is nearly normal (Wilson and Hilferty 1931, "The distribution of chi-square").
+    """
+    if sd <= 0 or value >= FREE_SIGMAS * sd:
+        return max(0.0, value - Z95 * sd), value + Z95 * sd
+    spread = sd / value / 3 if value > 0 else math.inf
+    if not math.isfinite(spread) or spread > 1:
+        return 0.0, value + Z95 * sd
+    low, high = (value * max(0.0, 1 - spread**2 + z * spread) ** 3 for z in (-Z95, Z95))
+    return low, high
 
 
 def estimate(model: ErrorModel, observations: Sequence[Observation]) -> Estimate:
@@ -259,12 +273,14 @@ def _stretches(model: ErrorModel, mean: Vector, covariance: Matrix) -> Vector:
 
 
 def _trusts(design: Matrix, scaled: Vector, mean: Vector, covariance: Matrix, trust: Vector) -> Vector:
-    """Weight of each reading: 1 up to `CLEAR_SDS` of its noise, then (ν + 1) / (ν + r²)."""
+    """Weight of each reading: 1 up to `CLEAR_SDS` of its noise, then (ν + c²) / (ν + r²), which begins with
+    one: a reading a hair further off moves nothing by more than a hair.
+    """
     if not len(design):
         return trust
     spread = variances_of(design, covariance)
     squared = (scaled - design @ mean) ** 2 + np.minimum(spread, 1.0)
-    return np.where(squared > CLEAR_SDS**2, (TAIL_FREEDOM + 1) / (TAIL_FREEDOM + squared), 1.0)
+    return np.minimum(1.0, (TAIL_FREEDOM + CLEAR_SDS**2) / (TAIL_FREEDOM + squared))
 
 
 def _with_bounds(

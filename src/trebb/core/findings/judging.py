@@ -11,6 +11,7 @@ from typing import Any, Generic, TypeVar
 
 from msgspec import Struct, field
 
+from trebb.core.belief.sound import Kind, as_faults
 from trebb.core.condition import ErrorModel, Estimate, Quantity, ReadingsOnly
 from trebb.core.condition.draws import Array, draw
 from trebb.core.condition.fixing import is_read
@@ -94,6 +95,7 @@ class Judging(Struct, Generic[S], frozen=True):
     sizes(known) : sizes that readings fix for its parts, mm.
     cures : of verdicts beyond the measures, the remedies that mend them.
     picture(known) : it drawn with what was read of it; None where its family draws its own.
+    faults(subject) : which of its sources are faults that may be nothing, kind by kind.
     default_parts, optional_parts : keys of part families.
     """
 
@@ -106,12 +108,15 @@ class Judging(Struct, Generic[S], frozen=True):
     sizes: Callable[[Known[S]], dict[str, float]] = lambda known: {}
     cures: Mapping[str, tuple[str, ...]] = field(default_factory=dict)
     picture: Callable[[Known[S]], Figure] | None = None
+    faults: Callable[[S], Sequence[Kind]] = lambda subject: ()
     default_parts: tuple[str, ...] = ()
     optional_parts: tuple[str, ...] = ()
 
     def known_measures(self, known: Known[S]) -> list[Measure]:
         """What readings fix, in order; a measure that nothing tells of is left out."""
-        drawn = draw(known.alone, cut=False)
+        drawn, faults = draw(known.alone, cut=False), self.faults(known.subject)
+        if faults:
+            drawn = as_faults(known.alone, self.model(known.subject), drawn, faults)
         found: list[Measure] = []
         for key, judged in self.measures.items():
             if not judged.applies(known.subject):

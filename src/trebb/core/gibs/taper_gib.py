@@ -14,6 +14,8 @@ from msgspec import Struct
 
 from trebb.core.errors import InputError
 
+Z95 = 1.959963984540054
+
 # A blade slides or does not to about this; two ends that differ by less say nothing.
 FEEL_MM = 0.008
 # Slot and gib were cut to one taper; decades of wear change it by a fiftieth at most. More is a gib that was
@@ -166,12 +168,34 @@ def not_home(gib: TaperGib, gaps: Gaps) -> str:
 # Two stand-outs of one gib, as it ran and pushed home, differ by a caliper's slips up to this; blades and
 # indicator on one gap by the feel of a blade.
 STAND_MM, EVEN_MM = 0.40, 0.020
+STAND_SD_MM = 0.15  # of a stand-out, one against another
+CLEAR_SDS = 3.0  # a difference within this of its doubt is none
+
+
+class Ends(Struct, frozen=True):
+    """Gaps at both ends of one gib as read in one way, with the sd of each, mm."""
+
+    thin_mm: float
+    thick_mm: float
+    sd_mm: float
+
+
+class OffHome(Struct, frozen=True):
+    """How far a gib stood out of home, mm along the slide, with the half of its 95 % interval; nothing where
+    nothing shows it.
+    """
+
+    value_mm: float = 0.0
+    half_mm: float = 0.0
+
+    def __bool__(self) -> bool:
+        return self.value_mm > 0
 
 
 def backed_off_mm(
-    gib: TaperGib, ran_mm: float | None, home_mm: float | None, felt: Gaps | None, rock: Gaps | None
-) -> float:
-    """How far a gib stood out of home as it ran, mm along the slide; 0 where nothing shows it.
+    gib: TaperGib, ran_mm: float | None, home_mm: float | None, felt: Ends | None, rock: Ends | None
+) -> OffHome:
+    """How far a gib stood out of home as it ran; nothing where no reading shows it beyond its own doubt.
 
     A gib backed off by s opens both its ends by s/N, evenly, which looks like
     wear. Two stand-outs show it directly. So do blades against the indicator:
@@ -185,13 +209,15 @@ def backed_off_mm(
     """
     by_stand = ran_mm - home_mm if ran_mm is not None and home_mm is not None else 0.0
     if by_stand > STAND_MM:
-        return by_stand
+        return OffHome(by_stand, Z95 * math.sqrt(2) * STAND_SD_MM)
     if felt is None or rock is None:
-        return 0.0
+        return OffHome()
     thin, thick = rock.thin_mm - felt.thin_mm, rock.thick_mm - felt.thick_mm
-    mean = (thin + thick) / 2
-    is_even = abs(thin - thick) < max(2 * EVEN_MM, abs(mean))
-    return abs(mean) * gib.ratio if abs(mean) > EVEN_MM and is_even else 0.0
+    mean, sd = (thin + thick) / 2, math.hypot(felt.sd_mm, rock.sd_mm) / math.sqrt(2)
+    is_even = abs(thin - thick) < max(2 * EVEN_MM, abs(mean), 2 * CLEAR_SDS * sd)
+    if abs(mean) <= max(EVEN_MM, CLEAR_SDS * sd) or not is_even:
+        return OffHome()
+    return OffHome(abs(mean) * gib.ratio, Z95 * sd * gib.ratio)
 
 
 def sine_bar_height_mm(taper: float, bar_mm: float) -> float:

@@ -4,9 +4,13 @@ its folder.
 A new set-up is one file and one line in its family's record (its folder's `__init__`).
 """
 
+from collections.abc import Sequence
+from typing import Any
+
 from trebb.core.register import FAMILIES
 from trebb.core.survey.admitting import admit_reading, doubt_of, read_typed, readings_typed
 from trebb.core.survey.base import AnySetUp, InstrumentKind, Lot, Place, PlaceReadings, Result, SetUp
+from trebb.core.survey.bounding import Bound
 from trebb.core.survey.reduction import (
     Outlier,
     information,
@@ -28,6 +32,13 @@ def set_ups_of(family: str) -> tuple[AnySetUp, ...]:
         _LOADED[family] = tuple(FAMILIES[family].each(FAMILIES[family].set_ups))
         _BY_KEY.update((s.key, s) for s in _LOADED[family])
     return _LOADED[family]
+
+
+def bounds_of(family: str, subject: Any) -> Sequence[Bound]:
+    """What the set-ups of a family bound each other by."""
+    record = FAMILIES[family]
+    found: Sequence[Bound] = record.named(record.bounds)(subject) if record.bounds else ()
+    return found
 
 
 def set_up(key: str) -> AnySetUp:
@@ -55,6 +66,7 @@ __all__ = [
     "SetUp",
     "admit_reading",
     "all_set_ups",
+    "bounds_of",
     "doubt_of",
     "information",
     "observations",

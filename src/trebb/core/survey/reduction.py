@@ -15,7 +15,7 @@ from trebb.core.belief.at_once import Slipped
 from trebb.core.belief.at_once import place as place_at_once
 from trebb.core.belief.repeats import mean_variance, on_one_mark
 from trebb.core.condition import Z95, Observation, Row
-from trebb.core.survey.base import AnySetUp, PlaceReadings, Result
+from trebb.core.survey.base import AnySetUp, InstrumentKind, PlaceReadings, Result
 from trebb.core.survey.steps import FINER, moved_mm, step_mm, whole_turns, written_places
 
 # A reading this many times its neighbours, or a tenth of them, is asked about.
@@ -24,6 +24,7 @@ OUTLIER_RATIO = 8.0
 OUTLIER_FLOOR = 4.0
 # Repeats within so many of their scatter are ordinary; a step coarser than so many of it does not average.
 ORDINARY, COARSE = 6.0, 2.0
+THINNEST_MM = 0.0381  # blade of a usual set
 COARSER = 1.5  # times the usual step
 ROUNDED = 1.15  # scatters this near to each other are taken as one: what rests on them is then kept
 KNOWN_FREEDOM = 3  # what a set-up's known repeatability is worth against the repeats that are taken
@@ -125,8 +126,21 @@ def reduced_repeats(
         pooled = own if pooled <= own else own * ROUNDED ** round(math.log(pooled / own, ROUNDED))
         turns = tuple(moved_mm(set_up, subject, p, t) for t in whole_turns(set_up, subject, p.step))
         places = written_places(set_up, p.step) if values[0] == p.values[0] else -1
-        result.append((p.place, repeated(values, own, pooled, step, turns, places)))
+        found = repeated(values, own, pooled, step, turns, places)
+        if set_up.instrument is InstrumentKind.FEELERS:
+            found = _felt(found, step, step > COARSER * usual_step(set_up, subject, p))
+        result.append((p.place, found))
     return _rounded_together(set_up, subject, read, result, known, steps)
+
+
+def _felt(found: Repeats, step: float, is_coarse: bool) -> Repeats:
+    """A gap by the thickest blade that goes in: the next did not. Where none did, it is less than the
+    thinnest of the set.
+    """
+    if found.mean <= 0:
+        least = max(THINNEST_MM, step)
+        return replace(found, mean=least / 2, sd=math.hypot(found.sd, least / math.sqrt(12)))
+    return replace(found, mean=found.mean + step / 2) if is_coarse else found
 
 
 def _rounded_together(

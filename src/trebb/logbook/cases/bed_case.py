@@ -297,6 +297,10 @@ class BedCase(MeasuredCase):
     def _measures_by_key(self) -> dict[str, Measure]:
         return {m.key: m for m in self.measures_of("before")}
 
+    def _standing_measures(self) -> dict[str, Measure]:
+        """The same as it stands now, with what lies under its feet."""
+        return {m.key: m for m in self._known_now()}
+
     def questions(self) -> Mapping[str, Mapping[str, float]]:
         return questions(self.subject_for("before"), self.assembly_key)
 
@@ -400,7 +404,7 @@ class WaysCase(BedCase):
         bed = self.subject_for("before")
         along = self.job.standing(WAYS, "level_along")
         return closing_findings(bed, along, system) + ways_findings(
-            bed, self.alone, self._measures_by_key(), system
+            bed, self.standing_alone, self._standing_measures(), system
         )
 
     @derived
@@ -437,7 +441,7 @@ class TailstockCase(BedCase):
 
     def _findings(self, system: UnitSystem) -> list[Finding]:
         return tailstock_findings(
-            self.subject_for("before"), self.alone, self._measures_by_key(), self.wander(), system
+            self.subject_for("before"), self.standing_alone, self._standing_measures(), self.wander(), system
         )
 
     def _measured_for(self, key: str) -> dict[str, float]:

@@ -2,15 +2,17 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import Any
 
 from msgspec.structs import replace
 
-from trebb.core.condition import Estimate, Quantity
+from trebb.core.condition import Candidate, Estimate, Quantity
 from trebb.core.findings import Measure
 from trebb.core.findings.base import judge
 from trebb.core.machine import State
 from trebb.core.remedies import Prediction, Remedy, predict, remedies_of, remedy
+from trebb.logbook.cases.advising import HOUR_WORTH, Advice, weighed
 from trebb.logbook.cases.case_read import ReadCase
 from trebb.logbook.log.tracking import derived
 
@@ -21,6 +23,9 @@ AS_IF_READ, OF_ITS_OWN = (
     0.5,
 )  # of the doubt: what is as good as none, and what a remedy's own is most of
 ADVICE_WAITS = "a repair of fewer hours may be enough, and what it leaves hangs on what is not read."
+IN_DOUBT = 0.5  # of the limit
+DENIED = "two readings deny each other; one of them is to be read again first."
+MORE_SHARE = 0.1  # of a figure's ±: what a repair leaves more than there is by less is as much
 HARDLY_MORE = 0.05  # of the limit: what leaves less by that alone is no reason to mend (practice)
 
 
@@ -89,19 +94,31 @@ class MendedCase(ReadCase):
         return judge(self.left_by(prediction, measure.key), measure.limit.limit_mm)
 
     def advised(self) -> Remedy | None:
-        """The remedy with fewest hours that brings inside its limit every figure that is beyond it, and none
-        out of it; else the one that leaves least. None while that hangs on what was not read: what takes
-        fewer hours and may do is not passed over because nobody read what it leaves.
+        """The remedy that is advised; None where none is, or something is to be read first."""
+        return self.advice_now().remedy
 
-        Not what is hindered, nor what costs more than a third of what the machine is worth.
+    def advice_now(self) -> Advice:
+        """What to do about what is wrong."""
+        return self._advice()
+
+    @derived
+    def _advice(self) -> Advice:
+        """The remedy with fewest hours that brings inside its limit every figure that is beyond it, and none
+        out of it; else the one that leaves least. What takes fewer hours and may do is not passed over
+        because nobody read what it leaves: what decides is to be read first, where that is worth its minutes.
+
+        Not what is hindered, nor what costs more than a third of what the machine is worth, nor what leaves
+        more than there is; and nothing while readings deny each other.
         """
         figures = {m.key: m.state for m in self.figures}
         wrong = [key for key, state in figures.items() if state is State.BEYOND]
         is_open = State.UNKNOWN in (*figures.values(), self.judged.state)
         if not figures or (not wrong and is_open):
-            return None
+            return Advice()
+        if wrong and self.contradictions("before"):
+            return Advice(is_denied=True)
         fine = [key for key, state in figures.items() if state in INSIDE]
-        possible = self._affordable()
+        possible = [(r, p) for r, p in self._affordable() if not self._leaves_more(r.key, tuple(wrong))]
         inside = [
             r
             for r, _ in possible
@@ -109,16 +126,41 @@ class MendedCase(ReadCase):
             and all(self.left_state(r.key, key) is not State.BEYOND for key in fine)
         ]
         best = min(inside, key=lambda r: r.hours) if inside else self.least_left() if wrong else None
-        if best is None or any(
-            r.hours < best.hours and self._may_do(r.key, tuple(wrong)) for r, _ in possible
-        ):
-            return None
-        return best
+        if best is None:
+            return Advice()
+        fewer = [r for r, _ in possible if r.hours < best.hours and self._may_do(r.key, tuple(wrong))]
+        if not fewer:
+            return Advice(best)
+        told = self.job.matter("plan").get("hour_worth")
+        hour = float(told) if isinstance(told, int | float) and told else HOUR_WORTH
+        return weighed(self, fewer, best, [m for m in self.figures if m.key in wrong], hour)
+
+    def _leaves_more(self, remedy: str, wrong: tuple[str, ...]) -> bool:
+        """Whether a repair, by readings and expectation, leaves more than there is of a figure that is
+        wrong.
+        """
+        foretold = {r.key: p for r, p in self.predictions()}
+        if remedy == "leave" or "leave" not in foretold:
+            return False
+        as_it_is = {key: self.left_by(foretold["leave"], key) for key in wrong}
+        return any(
+            self.left_by(foretold[remedy], key).value > now.value + MORE_SHARE * now.half_width
+            for key, now in as_it_is.items()
+        )
+
+    def foretold_by(self, remedy: str, now: Estimate) -> Any:
+        """What a remedy would leave of a condition."""
+        r = next(r for r, _ in self.predictions() if r.key == remedy)
+        return predict(r, self.subject_for("before"), now)
+
+    def could_be_read(self) -> Sequence[Candidate]:
+        """What could be read next, lot by lot."""
+        return self._next_lots([c for s in self.set_ups for c in self._candidates_of(s.key)])
 
     @derived
     def _may_do(self, remedy: str, wrong: tuple[str, ...]) -> bool:
         """Whether a remedy is ruled out by no figure that is wrong, and what it leaves of one of them hangs
-        on what was not read: in doubt by more than its limit, and not by how the remedy may come out.
+        on what was not read: in doubt by half its limit or more, and not by how the remedy may come out.
         """
         states = {key: self.left_state(remedy, key) for key in wrong}
         open_ = [m for m in self.figures if states.get(m.key) is State.UNKNOWN]
@@ -128,7 +170,7 @@ class MendedCase(ReadCase):
         r, left = next((r, p) for r, p in self.predictions_alone() if r.key == remedy)
         own = predict(r, self.subject_for("before"), known)
         return any(
-            (doubt := self.left_by(left, m.key).half_width) > m.limit.limit_mm
+            (doubt := self.left_by(left, m.key).half_width) > IN_DOUBT * m.limit.limit_mm
             and self.left_by(own, m.key).half_width < OF_ITS_OWN * doubt
             for m in open_
         )
@@ -136,8 +178,24 @@ class MendedCase(ReadCase):
     @property
     def advice_waits(self) -> bool:
         """Whether something is wrong, and which repair is enough hangs on what was not read."""
-        wrong = any(m.state is State.BEYOND for m in self.figures)
-        return self.is_measured and wrong and self.advised() is None
+        return self.is_measured and self.advice_now().waits
+
+    def advice_words(self) -> str:
+        """Why there is no advice yet, and what to read first; "" where there is, or nothing is wrong."""
+        advice = self.advice_now()
+        if not self.is_measured or not advice.waits:
+            return ""
+        if advice.few is None or advice.dear is None:
+            return f"No advice yet: {DENIED}"
+        between = (
+            f"between “{advice.few.title}” ({advice.few.hours:g} h) and “{advice.dear.title}” "
+            f"({advice.dear.hours:g} h)"
+        )
+        if not advice.lot:
+            return f"No advice yet, {between}: {ADVICE_WAITS}"
+        s, lot = self.lot_of(advice.lot)
+        what = lot.title if lot.title == s.title else f"{s.title}: {lot.title[0].lower()}{lot.title[1:]}"
+        return f"Read first: {what}, {advice.minutes:g} min. It decides {between}."
 
     def least_left(self) -> Remedy:
         """The remedy that by all that is known and expected leaves least against the limits; of those that

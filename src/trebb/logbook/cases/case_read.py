@@ -40,6 +40,7 @@ from trebb.core.survey.reduction import place_means
 from trebb.core.survey.steps import found_step
 from trebb.core.units import UnitSystem
 from trebb.logbook.cases.case_stated import StatedCase
+from trebb.logbook.cases.contradictions import Contradiction, contradiction_finding, contradictions
 from trebb.logbook.cases.oddities import Odd, odd_at, odd_finding, odd_readings
 from trebb.logbook.log.entries import Body, NoteWritten, ReadingStruck
 from trebb.logbook.log.tracking import derived
@@ -161,6 +162,11 @@ class ReadCase(StatedCase):
         """Those of a set-up that disagree with its repeats or the rest of their turn."""
         return odd_at(self, set_up(key), phase)
 
+    @derived
+    def contradictions(self, phase: str) -> tuple[Contradiction, ...]:
+        """What readings of a phase deny that cannot be otherwise."""
+        return contradictions(self, phase)
+
     def question(self, s: AnySetUp, phase: str, system: UnitSystem) -> Question | None:
         """What is to be asked at a set-up, or None: here of a reading that disagrees with the others."""
         odd = next((one for one in self.odd(phase) if one.set_up.key == s.key), None)
@@ -269,7 +275,8 @@ class ReadCase(StatedCase):
     def findings(self, system: UnitSystem) -> list[Finding]:
         """Verdicts, the heaviest first; where readings allow none yet, one that says so."""
         odd = [odd_finding(one, system) for one in self.odd("before")]
-        found = [*self._not_said(system), *self._findings(system), *odd]
+        denied = [contradiction_finding(one, system) for one in self.contradictions("before")]
+        found = [*denied, *self._not_said(system), *self._findings(system), *odd]
         return found if found or not self.is_measured else [self._not_yet()]
 
     def _findings(self, system: UnitSystem) -> list[Finding]:

@@ -20,12 +20,13 @@ from trebb.core.families.gib.findings import (
 )
 from trebb.core.families.gib.subject import SPOT_SHORT, slide_model
 from trebb.core.findings import Finding, Measure
-from trebb.core.gibs import Gaps, backed_off_mm
+from trebb.core.gibs import Ends, Gaps, OffHome, backed_off_mm
 from trebb.core.machine import RatedLimit
-from trebb.core.remedies import Remedy
-from trebb.core.survey import AnySetUp
+from trebb.core.survey import AnySetUp, PlaceReadings, set_up
 from trebb.core.survey.contact import GibContact, cells_of, gib_contact_of
+from trebb.core.survey.reduction import place_means
 from trebb.core.units import UnitSystem
+from trebb.logbook.cases.advising import Advice
 from trebb.logbook.cases.case import Answer, Question
 from trebb.logbook.cases.measured_case import MeasuredCase
 from trebb.logbook.log.entries import Body, FactStated, ReadingStruck
@@ -154,22 +155,56 @@ class GibCase(MeasuredCase):
         values = [v for p in standing for v in p.values if p.place == place]
         return sum(values) / len(values) if values else None
 
-    def rock_at_mid(self) -> Gaps | None:
-        """Gaps as the slide's rock shows them where the blades are used, at mid travel; None where it was not
-        rocked at both ends.
-        """
-        standing = self.job.standing(self.assembly_key, "rock")
-        means = {p.place: sum(p.values) / len(p.values) for p in standing if p.values}
-        both = [means.get(f"mid, {end} end") for end in ("thin", "thick")]
-        if both[0] is None or both[1] is None:
+    def _ends(self, key: str, spot: str = "") -> Ends | None:
+        """Gaps at both ends as a set-up read them, at a spot of the travel; None where one was not read."""
+        s, subject = set_up(key), self.subject
+        means = dict(place_means(s, subject, self.known_at(key, "before")))
+        thin, thick = (means.get(f"{spot}{end} end") for end in ("thin", "thick"))
+        if thin is None or thick is None:
             return None
-        return Gaps(both[0], both[1], self.subject.running_mm)
+        return Ends(thin.value, thick.value, max(o.row.noise_sd for o in (thin, thick)))
 
     @derived
-    def backed_off_mm(self) -> float:
-        """How far the gib stood out of home as it ran, mm along the slide; 0 where nothing shows it."""
-        ran, home = self.stand_mm("as it ran"), self.stand_mm()
-        return backed_off_mm(self.subject.gib, ran, home, self.felt(), self.rock_at_mid())
+    def backed_off(self) -> OffHome:
+        """How far the gib stood out of home as what is counted of its rock was read; nothing where no reading
+        shows it.
+        """
+        ran = None if self._rocked_again() else self.stand_mm("as it ran")
+        felt = None if self.distrusted("before") else self._ends("feelers")
+        return backed_off_mm(self.subject.gib, ran, self.stand_mm(), felt, self._ends("rock", "mid, "))
+
+    @derived
+    def _rocked_again(self) -> frozenset[str]:
+        """Places that were rocked once more after the gib was felt home, having been rocked before: what was
+        read first there is of the gib as it ran.
+        """
+        felt = [r.id for r in self.job.readings(self.assembly_key, "feelers") if r.struck is None]
+        if not felt or self.subject.home != "yes":
+            return frozenset()
+        rocked: dict[str, list[bool]] = {}
+        for r in self.job.readings(self.assembly_key, "rock"):
+            if r.struck is None:
+                rocked.setdefault(r.taken.place, []).append(r.id > min(felt))
+        again = {place for place, after in rocked.items() if any(after) and not all(after)}
+        return frozenset(again) if {f"mid, {end} end" for end in ("thin", "thick")} <= again else frozenset()
+
+    def standing_at(self, key: str, phase: str) -> list[PlaceReadings]:
+        """Of a gib that was rocked again once home, the rock as it ran is set aside."""
+        standing, again = super().standing_at(key, phase), self._rocked_again()
+        if key != "rock" or phase != "before" or not again:
+            return standing
+        first = min(r.id for r in self.job.readings(self.assembly_key, "feelers") if r.struck is None)
+        after: dict[str, list[float]] = {}
+        for r in self.job.readings(self.assembly_key, "rock"):
+            if r.struck is None and r.id > first:
+                after.setdefault(r.taken.place, []).append(r.taken.value)
+        return [PlaceReadings(place, tuple(values)) for place, values in after.items()]
+
+    def set_aside(self, phase: str = "before") -> list[str]:
+        found = super().set_aside(phase)
+        if phase == "before" and self._rocked_again():
+            found.append(f"{set_up('rock').title}: as the gib ran; it was rocked again once it was home")
+        return found
 
     def contact(self, phase: str) -> GibContact | None:
         """What the blue shows, or None where nothing is painted."""
@@ -195,13 +230,13 @@ class GibCase(MeasuredCase):
             stand_mm=self.stand_mm(),
             contact=self.contact("before"),
             spots=spots,
-            off_mm=self.backed_off_mm(),
+            off=self.backed_off(),
         )
 
-    def advised(self) -> Remedy | None:
+    def advice_now(self) -> Advice:
         """None until it is said that the gib was home: before that it is not known what wants mending."""
-        is_home = self.subject.home == "yes" and self.backed_off_mm() <= 0
-        return super().advised() if is_home and not self.distrusted("before") else None
+        is_home = self.subject.home == "yes" and not self.backed_off()
+        return super().advice_now() if is_home and not self.distrusted("before") else Advice()
 
     def questions(self) -> Mapping[str, Mapping[str, float]]:
         return questions(self.subject)
@@ -235,6 +270,6 @@ class GibCase(MeasuredCase):
             measured |= self.read_sources("drop")
         if (stand := self.stand_mm()) is not None:
             measured["stand"] = stand
-        is_home = self.subject.home == "yes" and self.backed_off_mm() <= 0
+        is_home = self.subject.home == "yes" and not self.backed_off()
         measured["is_felt"] = float(is_home and not self.distrusted("before") and self.felt() is not None)
         return measured

@@ -15,9 +15,9 @@ from trebb.core.findings.base import suggestion_words
 from trebb.core.findings.judging import Judging, Known, none_below
 from trebb.core.machine import RatedLimit, State
 from trebb.core.register import FAMILIES
-from trebb.core.remedies import Remedy
 from trebb.core.survey.contact import cells_of
 from trebb.core.units import UnitSystem
+from trebb.logbook.cases.advising import Advice
 from trebb.logbook.cases.measured_case import MeasuredCase
 from trebb.logbook.log.tracking import derived
 
@@ -83,14 +83,14 @@ class PieceCase(MeasuredCase):
     def state(self) -> State:
         return State.BEYOND if self.seen_beyond else super().state
 
-    def advised(self) -> Remedy | None:
+    def advice_now(self) -> Advice:
         """What mends all that was seen to be beyond, with fewest hours; else as the figures say."""
         cures = self.judging.cures
         wrong = [f.key for f in self._beyond_measures("before") if f.state is State.BEYOND and f.key in cures]
         if not wrong:
-            return super().advised()
+            return super().advice_now()
         mends = [r for r, _ in self._affordable() if all(r.key in cures[key] for key in wrong)]
-        return min(mends, key=lambda r: r.hours, default=None)
+        return Advice(min(mends, key=lambda r: r.hours, default=None))
 
     def questions(self) -> Mapping[str, Mapping[str, float]]:
         return {key: c for key, (_, c) in self.judging.questions(self.subject).items()}

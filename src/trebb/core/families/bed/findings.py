@@ -131,11 +131,19 @@ def _path(bed: Bed) -> tuple[Profile, ...]:
 
 def _read_run(alone: ReadingsOnly, profile: Profile) -> list[int]:
     """The longest run of points of a profile that are read against each other: where the bend over each inner
-    point is.
+    point is, and where the ways' own side bend at it is, if the profile has that.
     """
     n = len(profile)
     bends = [plus(plus(profile[k - 1], profile[k + 1]), scaled(profile[k], -2.0)) for k in range(1, n - 1)]
-    bent = [False, *are_touched(alone, bends), False]
+    own = [[key for key in profile[k] if key.startswith("side.")] for k in range(1, n - 1)]
+    bent = [
+        False,
+        *(
+            told and all(is_touched(alone, {key: 1.0}) for key in sides)
+            for told, sides in zip(are_touched(alone, bends), own, strict=True)
+        ),
+        False,
+    ]
     runs: list[list[int]] = [[]]
     for k in range(n):
         if bent[k]:

@@ -7,12 +7,13 @@ from collections.abc import Mapping, Sequence
 import numpy as np
 from msgspec import Struct
 
+from trebb.core.belief.sound import Kind, as_faults
 from trebb.core.bores import bushes
 from trebb.core.bores.shape import barrel_mm, section, taper_per_mm
 from trebb.core.condition import Quantity, ReadingsOnly
-from trebb.core.condition.draws import Array, draw, quantity, vector_size
+from trebb.core.condition.draws import Array, draw, quantity
 from trebb.core.condition.fixing import is_read
-from trebb.core.families.bore.subject import ANGLES, DEPTHS, Bore
+from trebb.core.families.bore.subject import ANGLES, DEPTHS, Bore, bore_model
 from trebb.core.findings.base import Finding, Measure, hedged, size_words, suggestion_words
 from trebb.core.machine import RatedLimit, State
 from trebb.core.survey.angles import angle_words
@@ -49,8 +50,8 @@ def measure_value(
 ) -> Quantity:
     """A measure by draws, mm on diameter."""
     if key == "oval":
-        found = [vector_size(drawn[f"oval.{d}.x"] + 1j * drawn[f"oval.{d}.y"], 2.0) for d in depths]
-        return max(found, key=lambda q: q.value)
+        ovals = [2 * np.hypot(drawn[f"oval.{d}.x"], drawn[f"oval.{d}.y"]) for d in depths]
+        return quantity(np.max(ovals, axis=0))
     if key == "push":
         return _none_below(quantity(drawn["gap"] + drawn["wear.mouth"]))
     if key == "play":
@@ -71,9 +72,10 @@ def depths_read(alone: ReadingsOnly, limit_mm: float) -> tuple[str, ...]:
 
 def bore_measures(bore: Bore, alone: ReadingsOnly, limits: Mapping[str, RatedLimit]) -> list[Measure]:
     """What readings fix; a depth that nobody read is named."""
-    drawn, found = draw(alone, cut=False), []
-    limit = limits["bore_oval"]
+    limit, found = limits["bore_oval"], []
     round_ = depths_read(alone, limit.limit_mm)
+    faults = [fault for d in round_ for fault in (f"wear.{d}", f"oval.{d}.x", f"oval.{d}.y")]
+    drawn = as_faults(alone, bore_model(bore), draw(alone, cut=False), [Kind(tuple(faults))])
     unread = tuple((f"the {d}", "bore_gauge") for d in DEPTHS if d not in round_)
     if round_:
         found.append(

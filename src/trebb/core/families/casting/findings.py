@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 
+from trebb.core.belief.sound import Kind
 from trebb.core.condition import Quantity
 from trebb.core.condition.draws import quantity, signed_size, vector_size
 from trebb.core.families.casting.reading import LENGTH_SD_MM, bracket
@@ -28,6 +29,12 @@ def oval(casting: Casting, drawn: Drawn) -> Quantity:
     if not casting.bore_mm:
         return Quantity(0.0, 0.0, 0.0, 0.0)
     return vector_size(drawn["oval.x"] + 1j * drawn["oval.y"], 2.0)
+
+
+def faults(casting: Casting) -> tuple[Kind, ...]:
+    """A bore out of round, and a face off its plane: a common level and tilts are none."""
+    tilts = ((1.0,) * 4, (1.0, 1.0, -1.0, -1.0), (1.0, -1.0, -1.0, 1.0))
+    return Kind(("oval.x", "oval.y")), Kind(tuple(CORNERS), tilts)
 
 
 def warp(casting: Casting, drawn: Drawn) -> Quantity:
@@ -222,6 +229,7 @@ JUDGING = Judging(
     },
     describe=lambda c: f"{METALS[c.metal]}, section {c.section_mm:g} mm, holds {HOLDS[c.holds]}",
     also=also,
+    faults=faults,
     sizes=sizes,
     cures={"lifts": ("new",), "closed": ("stitch", "plate", "new")},
     picture=picture,

@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING
 
 import numpy as np
 
+from trebb.core.belief.sound import Kind, levels
 from trebb.core.bores.tapers import shift_of_dia
 from trebb.core.condition import Quantity
 from trebb.core.condition.draws import quantity, vector_size
@@ -39,6 +40,11 @@ def _fit(cutter: Cutter) -> NDArray[np.float64]:
     """From edges to mean and off centre, least squares over the true angles, (3, flutes)."""
     theta = np.radians(np.asarray(cutter.angles_deg))
     return np.linalg.pinv(np.stack([np.ones(cutter.count), np.cos(theta), np.sin(theta)], axis=1))
+
+
+def faults(cutter: Cutter) -> tuple[Kind, ...]:
+    """Edges that stand out; how the cutter was set to nothing is none."""
+    return (levels([f"edge.{k}" for k in range(1, cutter.count + 1)]),)
 
 
 def hole(cutter: Cutter, drawn: Drawn) -> Quantity:
@@ -237,6 +243,7 @@ JUDGING = Judging(
     },
     describe=lambda c: f"{c.kind.replace('_', ' ')}, {c.dia_mm:g} mm, {c.count} flutes",
     also=also,
+    faults=faults,
     sizes=sizes,
     cures={"hard": ("other_way",)},
     picture=picture,

@@ -17,7 +17,7 @@ from trebb.core.condition.fixing import is_fixed, is_read, is_touched, narrows
 from trebb.core.dual_units import show_force
 from trebb.core.families.gib.subject import ENDS, SPOT_SHORT, SPOTS, Slide, play
 from trebb.core.findings.base import Finding, Measure, hedged, suggestion_words
-from trebb.core.gibs import Gaps, not_home
+from trebb.core.gibs import Gaps, OffHome, not_home
 from trebb.core.machine import RatedLimit, State
 from trebb.core.metals import STEEL_MODULUS_MPA
 from trebb.core.survey.contact import GibContact
@@ -59,6 +59,7 @@ def measure_value(slide: Slide, drawn: Mapping[str, Array], key: str) -> Quantit
     return quantity(measure_draws(slide, drawn, key))
 
 
+AT_HOME = OffHome()
 READ_MM = 0.03  # a play known to less than this (sd) was not read where it stands
 
 
@@ -191,15 +192,17 @@ def home_finding(slide: Slide, felt: Gaps | None) -> Finding | None:
     )
 
 
-def backed_off_finding(slide: Slide, off_mm: float, system: UnitSystem) -> Finding | None:
+def backed_off_finding(slide: Slide, off: OffHome, system: UnitSystem) -> Finding | None:
     """The gib stood out of home as it ran: both ends open evenly, which no wear does."""
-    if off_mm <= 0:
+    if not off:
         return None
+    opened, half = off.value_mm / slide.ratio, off.half_mm / slide.ratio
     return Finding(
         "backed_off",
         State.NEAR,
-        f"The gib was not home as it ran: it stood {show_size(off_mm, system)} out, which opens both ends by "
-        f"{show_small(off_mm / slide.ratio, system)}.",
+        f"The gib was not home as it ran: it stood {show_size(off.value_mm, system)} out, "
+        f"± {show_size(off.half_mm, system)}, which opens both ends by "
+        f"{show_uncertain(opened, half, system)}.",
         "stand-out as it ran against home, or rock against blades",
         "Push it home, set its screws, and read the rock again. Nothing is scraped and no part is sized from "
         "what was read before.",
@@ -218,16 +221,16 @@ def gib_findings(
     stand_mm: float | None,
     contact: GibContact | None,
     spots: Sequence[float],
-    off_mm: float = 0.0,
+    off: OffHome = AT_HOME,
 ) -> list[Finding]:
-    """Verdicts, the heaviest first; `now` the condition by readings alone, `off_mm` how far the gib was
+    """Verdicts, the heaviest first; `now` the condition by readings alone, `off` how far the gib was
     backed off as it ran. `spots` in a window of 25 mm square.
     """
-    is_home = slide.home == "yes" and off_mm <= 0
+    is_home = slide.home == "yes" and not off
     found = [
         home_finding(slide, felt),
-        backed_off_finding(slide, off_mm, system),
-        _home_question(slide, felt, off_mm, measures.get("play")),
+        backed_off_finding(slide, off, system),
+        _home_question(slide, felt, off, measures.get("play")),
         _play_finding(slide, now, measures["play"], system, is_home=is_home) if "play" in measures else None,
         _taper_finding(slide, now, measures["play"], system) if "play" in measures and is_home else None,
         _even_finding(now, measures["even"], system) if "even" in measures else None,
@@ -240,9 +243,9 @@ def gib_findings(
     return sorted(said, key=lambda f: -f.weight_mm)
 
 
-def _home_question(slide: Slide, felt: Gaps | None, off_mm: float, play: Measure | None) -> Finding | None:
+def _home_question(slide: Slide, felt: Gaps | None, off: OffHome, play: Measure | None) -> Finding | None:
     """Whether it was home: until that is said, no size rests on what was felt."""
-    if felt is None or slide.home or off_mm > 0 or not_home(slide.gib, felt):
+    if felt is None or slide.home or off or not_home(slide.gib, felt):
         return None
     return Finding(
         "was_home",

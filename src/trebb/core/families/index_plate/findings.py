@@ -6,6 +6,7 @@ from collections.abc import Mapping
 
 import numpy as np
 
+from trebb.core.belief.sound import levels
 from trebb.core.condition import Quantity
 from trebb.core.condition.draws import quantity
 from trebb.core.errors import InputError
@@ -157,6 +158,7 @@ JUDGING = Judging(
     describe=lambda p: f"plate of {p.holes} holes on {p.circle_mm:g} mm, for {p.divisions}",
     also=also,
     sizes=sizes,
+    faults=lambda p: (levels([f"hole.{k}" for k in range(1, p.holes + 1)]),),
     cures={"closes": ("new",)},
     picture=picture,
     default_parts=("index_plate",),

@@ -6,6 +6,7 @@ from collections.abc import Mapping
 
 import numpy as np
 
+from trebb.core.belief.sound import Kind, levels
 from trebb.core.condition import Quantity
 from trebb.core.condition.draws import quantity
 from trebb.core.families.jaws.reading import vise
@@ -31,6 +32,11 @@ def pair(jaws: Jaws, drawn: Drawn) -> Quantity:
 def mark(jaws: Jaws, drawn: Drawn) -> Quantity:
     """Depth of the deepest."""
     return quantity(drawn["mark"])
+
+
+def faults(jaws: Jaws) -> tuple[Kind, ...]:
+    """Tops, and plates against each other."""
+    return levels([f"top.{c}" for c in CORNERS]), levels([f"plate.{p}" for p in PLATES], 0.1)
 
 
 def packing_mm(heights: Mapping[str, float]) -> dict[str, float]:
@@ -132,6 +138,7 @@ JUDGING = Judging(
     },
     describe=lambda j: f"vise, plates {j.long_mm:g} × {j.high_mm:g} × {j.thick_mm:g} mm",
     also=also,
+    faults=faults,
     sizes=sizes,
     picture=picture,
     default_parts=("jaw_plate",),

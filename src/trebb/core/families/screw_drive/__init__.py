@@ -18,6 +18,7 @@ RECORDS = {
         remedies="remedies.SCREW_REMEDIES",
         parts=("screw.FAMILY", "nut.FAMILY", "thrust_collar.FAMILY", "dial.FAMILY"),
         routes=("screw_routes.SCREW_ROUTES",),
+        bounds="bounds.bounds",
         fit_up="fitup.screw_steps",
         added="Feed screw and nut",
     ),

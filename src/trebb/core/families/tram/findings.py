@@ -76,6 +76,8 @@ _LEANS = {
     "run_out": ("front", "back"),
     "column_x": ("right", "left"),
     "column_y": ("back", "front"),
+    "ends_x": ("up", "down"),
+    "ends_y": ("up", "down"),
 }
 _RESTS = {
     "tram_x": "sweep",
@@ -149,11 +151,13 @@ def _words(tram: Tram, key: str, side: str, size: str, m: Measure, system: UnitS
         )
     if key.startswith("ends"):
         what = "table" if key == "ends_x" else "saddle"
+        how = "tips up" if side == "up" else "goes down"
+        face = "crowned: its ends droop" if side == "up" else "hollow"
         return (
-            f"At the ends of its travel the {what} drops by {size}.",
+            f"At the ends of its travel the {what} {how} under the spindle by {size}.",
             "Inside its limit."
             if inside
-            else "Its ways are worn in the middle: keep long work away from the ends, or scrape them. Gibs "
+            else f"A long face comes out {face}. Keep long work away from the ends, or scrape the ways. Gibs "
             "set first.",
         )
     if key.startswith("column"):

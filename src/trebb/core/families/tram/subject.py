@@ -35,8 +35,9 @@ class Tram(Struct, frozen=True):
 
 
 def tram_model(tram: Tram) -> ErrorModel:
-    """Sources: leans in mrad (x to the right, y to the back); sag of the table's top, drop of table and
-    saddle at the ends of their travel in mm.
+    """Sources: leans in mrad (x to the right, y to the back); sag of the table's top, and how much higher
+    table and saddle stand under the spindle at the ends of their travel, in mm: ends that droop tip them up
+    there.
     """
     wide = 0.20 if tram.has_knee else 0.50
     sources = [
@@ -48,8 +49,8 @@ def tram_model(tram: Tram) -> ErrorModel:
     ]
     if tram.has_knee:
         sources.append(Source("droop", "table drooping when run out", 0.0, 0.10))
-        sources.append(Source("ends_x", "drop of the table at the ends of its travel", 0.02, 0.03, True))
-        sources.append(Source("ends_y", "drop of the saddle at the ends of its travel", 0.015, 0.025, True))
+        sources.append(Source("ends_x", "table tipped up at the ends of its travel", 0.0, 0.035))
+        sources.append(Source("ends_y", "saddle tipped up at the ends of its travel", 0.0, 0.03))
     else:
         sources.append(Source("column_x", "column leaning to the right", 0.0, 0.30))
         sources.append(Source("column_y", "column leaning to the back", 0.0, 0.30))

@@ -239,14 +239,14 @@ _ENDS = {"table": ("left end", "right end"), "saddle": ("run out", "run in")}
 def travel_places(tram: Tram) -> tuple[Place, ...]:
     """Both ends of the table's travel, and of the saddle's on the knee."""
     return tuple(
-        Place(f"{what}, {end}", end.capitalize(), "down against the middle of its travel", what)
+        Place(f"{what}, {end}", end.capitalize(), "+ higher than in the middle of its travel", what)
         for what, ends in _ENDS.items()
         for end in ends
     )
 
 
 def travel_row(tram: Tram, place: str) -> Row:
-    """Drop at an end against the middle."""
+    """How much higher the parallel reads at an end than in the middle of the travel."""
     return Row({"ends_x" if place.startswith("table") else "ends_y": 1.0}, TRAVEL_SD)
 
 
@@ -293,13 +293,15 @@ TRAVEL: SetUp[Tram] = SetUp(
     steps=(
         "A ground parallel on the table along the travel; indicator in the spindle on it, zero in the middle "
         "of the travel.",
-        "Run the table to its left end, then to its right end; read how far it has gone down. Gibs as they "
-        "run, locks slack.",
+        "Run the table to its left end, then to its right end; read + where the parallel has risen under the "
+        "spindle, − where it has fallen. Gibs as they run, locks slack.",
         "The same with the saddle, run in and out on the knee.",
     ),
     cautions=("A table run out hangs heavy: hands out from under it.",),
-    tells="Whether the ways are worn in the middle: then the ends droop, and a long face comes out crowned.",
-    cannot_tell="Worn gibs droop alike: set them first.",
+    tells="Whether the table tips: ends that droop lift it under the spindle, and a long face comes out "
+    "crowned; a reading that falls at both ends is a hollow face.",
+    cannot_tell="Worn gibs tip it alike: set them first.",
+    is_signed=True,
     settles="straightness of table and saddle",
     family="tram",
 )

@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING
 import numpy as np
 
 from trebb.core.alignment.scraping import plane_below
+from trebb.core.belief.sound import Kind
 from trebb.core.condition import Quantity
 from trebb.core.condition.draws import quantity
 from trebb.core.families.way.reading import spots
@@ -31,6 +32,14 @@ def flat(way: WayMap, drawn: Drawn) -> Quantity:
     )
     left = heights - design @ (np.linalg.pinv(design) @ heights)
     return quantity(left.max(axis=0) - left.min(axis=0))
+
+
+def _faults(way: WayMap) -> tuple[Kind, ...]:
+    """Heights off their plane, or their line: how it was set up is no fault."""
+    keys = tuple(f"high.{r}.{s}" for r, s in way.keys)
+    span = np.abs(way.points).max(axis=0)
+    tilts = (tuple((way.points[:, axis] / (span[axis] or 1.0)).tolist()) for axis in (0, 1))
+    return (Kind(keys, ((1.0,) * len(keys), *tilts)),)
 
 
 def heights_of(known: Known[WayMap]) -> NDArray[np.float64] | None:
@@ -125,5 +134,6 @@ JUDGING = Judging(
     questions=lambda w: {f"high.{r}.{s}": (place_of(r, s), {f"high.{r}.{s}": 1.0}) for r, s in w.keys},
     describe=lambda w: f"{w.across} × {w.along} places, {w.along_mm:g} mm apart",
     also=also,
+    faults=_faults,
     picture=picture,
 )
