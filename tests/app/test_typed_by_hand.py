@@ -173,10 +173,25 @@ def test_a_whole_turn_is_typed_as_one_figure_with_where_it_is_high(hand):
     h.session.undo()
     assert not job.standing("spindle", "nose")
     pod = h.frame.stop.pod
-    for typed, said in (("6 thou TIR", "at which angle"), ("-6 thou TIR at 90", "not less than nothing")):
-        pod.take_typed(typed)
-        assert said in pod.refusal.text()
+    pod.take_typed("-6 thou TIR at 90")
+    assert "not less than nothing" in pod.refusal.text()
     assert not job.standing("spindle", "nose")
+
+
+def test_a_runout_whose_angle_nobody_noted_has_its_verdict_a_before_and_an_after(hand):
+    h = hand()
+    h.read("spindle", "nose", "register, 0°", "6 thou TIR")
+    (taken,) = h.session.job.standing("spindle", "nose")
+    assert (taken.place, taken.values) == ("register, TIR", (pytest.approx(6 * THOU_MM),))
+    assert h.case("spindle").state is State.BEYOND
+    said = h.said("spindle")
+    assert "register: 6.0 ± " in said
+    assert "how much, not whither" in said
+    assert "Chuck" not in said
+    h.read("spindle", "nose", "register, 0°", "2 tenths TIR", phase="after")
+    (row,) = h.case("spindle").comparisons()
+    assert row.before_mm == pytest.approx(6 * THOU_MM)
+    assert row.after_mm == pytest.approx(0.2 * THOU_MM)
 
 
 def test_a_sound_spindle_is_never_beyond_and_its_slack_is_not_read(hand):

@@ -5,26 +5,29 @@ from __future__ import annotations
 from collections.abc import Callable
 from functools import cache
 
+from tests.exact import (
+    Said,
+    amplitude_on_average,
+    least_cost,
+    mean_posterior_variance,
+    out_of_round,
+    pays_from,
+    read_first,
+    said_between,
+    straightness_of_three,
+)
 from tests.independent.scores import Scored, cover_interval, cover_p_value, most_wrong
 from tests.reference import Row, misses, number, rows
-from trebb.core.belief.bounds import Said, at_least_nothing, at_odds, part_of, said_between
+from trebb.core.belief.bounds import at_least_nothing, at_odds, part_of
 from trebb.core.belief.curve import Curve
 from trebb.core.belief.deciding import Doubt, Matter, Repair, ToRead
-from trebb.core.belief.extremes import (
-    amplitude_on_average,
-    largest,
-    out_of_round,
-    straightness_of_noise,
-    straightness_of_three,
-    too_high,
-)
+from trebb.core.belief.extremes import largest, straightness_of_noise, too_high
 from trebb.core.belief.naming import Chances, Listed, Measured, chances
 from trebb.core.belief.repeats import (
     Believed,
     Scatter,
     Slips,
     believed,
-    mean_posterior_variance,
     mean_variance,
     step_chances,
 )
@@ -256,7 +259,7 @@ def test_which_repair_to_take_and_what_to_read_first():
         return matter(row["case"])
 
     def pays(row: Row) -> object:
-        found = of(row).pays_from(row["source"])
+        found = pays_from(of(row), row["source"])
         return "none" if found is None else found
 
     how: dict[str, Callable[[Row], object]] = {
@@ -267,8 +270,8 @@ def test_which_repair_to_take_and_what_to_read_first():
         "value_of_reading": lambda row: of(row).value(row["source"], of(row).readings[row["source"]].sd),
         "gain_of_reading_first": lambda row: of(row).gain(row["source"]),
         "doubt_from_which_reading_pays": pays,
-        "read_first": lambda row: of(row).read_first or "none",
-        "least_expected_cost": lambda row: of(row).least_cost,
+        "read_first": lambda row: read_first(of(row)) or "none",
+        "least_expected_cost": lambda row: least_cost(of(row)),
     }
     assert not all_miss(DECISIONS, how)
 

@@ -28,21 +28,21 @@ def test_a_bed_known_to_be_twisted_is_not_scraped_because_nobody_looked_at_its_r
     shop = Shop("ways")
     read(shop, "level_across", "mm/m", **{f"across, station {i}": 0.2 * i for i in range(9)})
     assert shop.case.advised() is None
-    assert shop.case.advice_waits
+    assert shop.case.advice_now().waits
     for way in ("front", "rear"):
         read(shop, "ridge", "mm", **{f"{way} way, station {i}": 0.0 for i in range(9)})
     assert shop.case.advised().key == "level"
-    assert not shop.case.advice_waits
+    assert not shop.case.advice_now().waits
 
 
 def test_one_lash_whose_parts_nobody_told_apart_buys_no_new_screw():
     shop = Shop("screw_drive")
     read(shop, "lash", "div", **{"station 3": 12.0})
     assert shop.case.advised() is None
-    assert shop.case.advice_waits
+    assert shop.case.advice_now().waits
 
 
 def test_of_a_machine_inside_its_limits_no_advice_waits():
     shop = Shop("screw_drive")
     read(shop, "lash", "div", **{f"station {i}": 1.0 for i in range(1, 6)})
-    assert not shop.case.advice_waits
+    assert not shop.case.advice_now().waits

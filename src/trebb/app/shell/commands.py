@@ -20,6 +20,8 @@ from trebb.core.facts import Schema
 from trebb.core.machine import CLASS_LIMITS
 from trebb.core.stating import card_schema, limit_fact
 from trebb.core.survey import AnySetUp, readings_typed
+from trebb.core.survey.admitting import width_typed
+from trebb.core.survey.steps import read_step
 from trebb.core.units import LARGE_MM, UnitSystem, show_size, show_small
 from trebb.logbook.cases import telling
 from trebb.logbook.cases.asking import asked_first
@@ -73,6 +75,10 @@ def _commands() -> tuple[tuple[str, str, Callable[[argparse.Namespace], int], tu
     after = ("--after", {"action": "store_true", "help": "after the repair"})
     later = ("--later", {"action": "store_true", "help": "looked at again, a month or a year on"})
     sure = ("--sure", {"action": "store_true", "help": "it is what the instrument shows: nothing is asked"})
+    step = (
+        "--step",
+        {"default": "", "help": "what it is read to: .5 thou; as its figures fall if not given"},
+    )
     why = ("--why", {"default": ""})
     kind = ("--kind", {"choices": ("nut", "tap", "bar"), "default": "nut"})
     any_assembly = ("assembly", {"nargs": "?", "default": ""})
@@ -82,7 +88,12 @@ def _commands() -> tuple[tuple[str, str, Callable[[argparse.Namespace], int], tu
     return (
         ("add", "add a piece or an assembly to the machine", add, (FILE, ("family", {}), label_, under)),
         ("state", "state facts of an assembly, of “card” or “limits”", state, (FILE, ASSEMBLY, PAIRS)),
-        ("read", "take readings as typed", read, (FILE, ASSEMBLY, set_up, place, values, after, later, sure)),
+        (
+            "read",
+            "take readings as typed",
+            read,
+            (FILE, ASSEMBLY, set_up, place, values, after, later, sure, step),
+        ),
         ("findings", "every figure against its limit, and what to read next", findings, (FILE, OF_PART)),
         ("remedies", "what each repair would leave", remedies, (FILE, one_part)),
         ("choose", "choose a remedy", choose, (FILE, ASSEMBLY, ("remedy", {}), why)),
@@ -199,6 +210,7 @@ def read(given: argparse.Namespace) -> int:
         s = own_set_up(case, given.set_up)
         phase: Phase = "later" if given.later else "after" if given.after else "before"
         bodies: list[ReadingTaken] = []
+        step = read_step(s, case.subject, given.step, system_of(given)) if given.step else 0.0
         for text in given.values:
             known = case.place_keys(s.key)
             place = next((p for p in known if p.casefold() == given.place.casefold()), given.place)
@@ -209,8 +221,9 @@ def read(given: argparse.Namespace) -> int:
                 found = [(place, 0.0)]
             if not given.sure:
                 _refuse_asked(case, s, phase, text, found, bodies, system_of(given))
+            width = width_typed(s, case.subject, text, system_of(given)) or step
             bodies += [
-                ReadingTaken(given.assembly, s.key, at, phase, raw, s.unit, text.strip(), "typed")
+                ReadingTaken(given.assembly, s.key, at, phase, raw, s.unit, text.strip(), "typed", width)
                 for at, raw in found
             ]
         record(job_file, cases, bodies)

@@ -4,7 +4,7 @@ format that fits them.
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 
 from PySide6.QtWidgets import QWidget
 
@@ -18,14 +18,17 @@ BAUDS = (1200, 2400, 4800, 9600, 19200, 38400, 57600, 115200)
 LINES_SHOWN = 4
 ENOUGH_LINES = 3  # before a format is offered
 NO_PORT = "/dev/ttyUSB0"
+SAME_MM = 1e-6
 
 
 class InstrumentChoice(QWidget):
     """Opened from the pod with Ctrl+I."""
 
-    def __init__(self, link: InstrumentLink, use: Callable[..., object]) -> None:
+    def __init__(
+        self, link: InstrumentLink, use: Callable[..., object], reads_to: Callable[[float], object]
+    ) -> None:
         super().__init__()
-        self._link, self._use = link, use
+        self._link, self._use, self._reads_to = link, use, reads_to
         self._offered = ""
         box = column(spacing=4)
         self.setLayout(box)
@@ -47,6 +50,14 @@ class InstrumentChoice(QWidget):
         self.prefix.textChanged.connect(self._set_prefix)
         keys.addWidget(self.prefix)
         box.addLayout(keys)
+        self.steps = Choice()
+        self.steps.setObjectName("reads_to")
+        self.steps.setAccessibleName("What it reads to")
+        self.steps.setToolTip(
+            "The finest that it is read to: a coarse needle knows less, however often it is read"
+        )
+        self.steps.activated.connect(lambda at: self._reads_to(float(self.steps.itemData(at))))
+        box.addWidget(self.steps)
         self.ports, self.formats, self.bauds = Choice(), Choice(), Choice()
         self.ports.setEditable(True)
         self.ports.setToolTip("Serial port of the indicator; Bluetooth ones are among them")
@@ -71,6 +82,15 @@ class InstrumentChoice(QWidget):
         box.addWidget(self.done)
         for widget in (self.lines, self.offer, self.done):
             widget.hide()
+
+    def fill_steps(self, steps: Sequence[tuple[str, float]], chosen: float) -> None:
+        """Offer steps in words, in mm; none where nothing is read to one."""
+        self.steps.setVisible(bool(steps))
+        self.steps.clear()
+        for words, step in steps:
+            self.steps.addItem(words, step)
+        at = next((i for i, (_, step) in enumerate(steps) if abs(step - chosen) < SAME_MM), 0)
+        self.steps.setCurrentIndex(at)
 
     def fill(self, *, has_practice: bool) -> None:
         """List what is there."""

@@ -5,14 +5,15 @@ from __future__ import annotations
 from typing import TYPE_CHECKING, Any
 
 from PySide6.QtCore import Qt, QTimer, Signal
-from PySide6.QtGui import QHideEvent, QKeyEvent, QShowEvent
+from PySide6.QtGui import QHideEvent, QShowEvent
 from PySide6.QtWidgets import QHBoxLayout, QWidget
 
-from trebb.app.look import sounds, theme
-from trebb.app.look.typed import BenchEdit
-from trebb.app.look.widgets import SaysWhole, Settles, button, column, label, row
+from trebb.app.look import sounds
+from trebb.app.look.widgets import button, column, label, row
 from trebb.app.survey.dial_face import DialFace
 from trebb.app.survey.instrument_link import InstrumentLink, PortError, raw_of
+from trebb.app.survey.reads_to import step_choices, step_said
+from trebb.app.survey.typed_entry import TypedEntry
 from trebb.app.window.session import Session
 from trebb.core.dual_units import in_units
 from trebb.core.errors import InputError
@@ -90,7 +91,7 @@ class Pod(QWidget):
         )
         self.take_button.setMinimumHeight(40)
         box.addWidget(self.take_button)
-        self.entry = _Entry(self)
+        self.entry = TypedEntry(self)
         box.addWidget(self.entry)
         self.refusal = label("", "refused", wrap=True)
         self.refusal.hide()
@@ -111,7 +112,7 @@ class Pod(QWidget):
         if self._sources is None:
             from trebb.app.survey.instrument_choice import InstrumentChoice
 
-            self._sources = InstrumentChoice(self._link, self.use)
+            self._sources = InstrumentChoice(self._link, self.use, self._read_to)
             self._sources.hide()
             self._box.insertWidget(1, self._sources)
         return self._sources
@@ -239,6 +240,8 @@ class Pod(QWidget):
             "noise": "not understood",
             "keys": "typed",
         }[key]
+        if key == "keys" and self._set_up is not None:
+            words += step_said(self._session, self._set_up)
         self.source.setText(f"{'simulated, ' if self._link.kind == 'simulated' else ''}{words}")
         if self._sources is not None and self._sources.isVisible():
             self._sources.show_lines()
@@ -406,7 +409,7 @@ class Pod(QWidget):
             return
         self.refuse("")
         self.entry.clear()
-        if len(found) == 1:
+        if len(found) == 1 and place == self._place.key:
             self.taken.emit(found[0][1], text.strip(), "typed")
         else:
             self.turn_taken.emit(found, text.strip())
@@ -438,6 +441,18 @@ class Pod(QWidget):
         self.sources.setVisible(not self.sources.isVisible())
         if self.sources.isVisible():
             self.sources.fill(has_practice=self.has_practice)
+            self._fill_steps()
+
+    def _fill_steps(self) -> None:
+        s, session = self._set_up, self._session
+        offers = step_choices(session, s, self._phase) if s is not None else []
+        self.sources.fill_steps(offers, session.step_mm(s) if s is not None else 0.0)
+
+    def _read_to(self, step_mm: float) -> None:
+        """Readings typed from now on are read to this; 0 as their figures fall."""
+        if self._set_up is not None:
+            self._session.steps[self._set_up.instrument.value] = step_mm
+        self.poll()
 
     def use(self, kind: str, port: str = "", line_format: str = "mm", baud: int = BAUD) -> None:
         """Read from another instrument; says so here if it will not open."""
@@ -457,40 +472,3 @@ class Pod(QWidget):
             self.sources.setVisible(kind == "serial")  # until its lines are seen to be understood
         self.changed_instrument.emit()
         self.poll()
-
-
-class _Entry(Settles, SaysWhole, BenchEdit):
-    """Where a typed reading or a wedge cable's figures land; space in the empty field takes the
-    instrument's.
-    """
-
-    at_buttons = False  # the pod's own button takes it
-
-    def __init__(self, pod: Pod) -> None:
-        super().__init__()
-        self._pod = pod
-        self.setObjectName("typed_reading")
-        self.setAccessibleName("Typed reading")
-        self.setToolTip("Type a reading in any unit, then Enter; a wedge cable types here by itself")
-        self.returnPressed.connect(lambda: pod.take_typed(self.text()) if self.text().strip() else pod.take())
-
-    def words_room(self) -> tuple[str, int]:
-        """What may be typed here, and the width there is for it, px."""
-        return self.placeholderText(), self.width() - 18
-
-    def settle(self) -> bool:
-        if self.text().strip():
-            self._pod.take_typed(self.text())
-        return not self.text().strip()
-
-    def keyPressEvent(self, event: QKeyEvent) -> None:
-        if event.key() == Qt.Key.Key_Space and not self.text().strip():
-            self._pod.take()
-        else:
-            super().keyPressEvent(event)
-
-    def mark(self, refused: bool) -> None:
-        """Outline it where it was refused."""
-        if bool(self.property("refused") == "true") != refused:
-            self.setProperty("refused", "true" if refused else "false")
-            theme.restyle(self)

@@ -17,7 +17,7 @@ from trebb.core.runout import Turn, degrees_of, whole_degrees
 from trebb.core.survey import AnySetUp
 from trebb.core.survey.angles import split_place
 from trebb.core.survey.shown import reading_text
-from trebb.core.survey.turns import by_group, turn_of
+from trebb.core.survey.turns import by_group, figure_quantities, turn_of
 from trebb.core.units import UnitSystem, show_small
 
 BASE, ROOM = 0.56, 0.30  # of the radius: the mean's circle, and what the largest deviation takes of it
@@ -35,16 +35,25 @@ class Group(Struct, frozen=True):
     turn: Turn | None
     plane_mm: float | None
     wanted: int
+    figure_mm: float | None = None  # its total reading, where it was read as one figure
 
 
 def groups_of(s: AnySetUp, subject: object, standing: Sequence[object]) -> list[Group]:
     """Every turn of a set-up, in order, read or not."""
     read = by_group(standing)  # type: ignore[arg-type]
+    figures = figure_quantities(standing)  # type: ignore[arg-type]
     counts: dict[str, int] = {}
     for p in s.places(subject):
         counts[p.group] = counts.get(p.group, 0) + 1
     return [
-        Group(g, tuple(read.get(g, ())), turn_of(read.get(g, ())), s.plane_mm(subject, g), n)
+        Group(
+            g,
+            tuple(read.get(g, ())),
+            turn_of(read.get(g, ())),
+            s.plane_mm(subject, g),
+            n,
+            figures[g].value if g in figures else None,
+        )
         for g, n in counts.items()
     ]
 

@@ -110,6 +110,8 @@ class _TurnList(painting.Painted, QWidget):
         painter.setPen(theme.colour("blue" if aside and group.points else "soft"))
         if group.turn is not None and len(group.points) >= group.wanted:
             text = show_small(group.turn.tir_of_eccentricity, self._shown.session.system, unit=False)
+        elif group.figure_mm is not None and not group.points:
+            text = f"{show_small(group.figure_mm, self._shown.session.system, unit=False)} TIR"
         else:
             text = f"{len(group.points)}/{group.wanted}"
         painter.drawText(area.adjusted(0, 0, -8, 0), middle | Qt.AlignmentFlag.AlignRight, text)

@@ -11,6 +11,7 @@ from PySide6.QtCore import QObject, Signal
 from trebb.app.window.thumbnails import Thumbnails
 from trebb.core.memory.taught import USUAL, Taught
 from trebb.core.survey import AnySetUp, Outlier, outlier
+from trebb.core.survey.admitting import width_typed
 from trebb.core.units import UnitSystem
 from trebb.logbook.cases.asking import kind_of_place
 from trebb.logbook.cases.casework import Case, Cases
@@ -50,6 +51,7 @@ class Session(QObject):
         self._drafts: Drafts | None = None
         # A window that opens is seen with its readings; what is worked out of them follows a moment later.
         self.figures_wait = False
+        self.steps: dict[str, float] = {}  # what each kind of instrument is said to read to, mm
         self._opened_at = job_file.newest
         # Asked before another assembly or unit is shown: what was typed belongs to what was on show.
         self.guards: list[Callable[[], bool]] = []
@@ -169,6 +171,7 @@ class Session(QObject):
     def _reading(
         self, s: AnySetUp, place: str, phase: str, raw: float, typed: str, instrument: str
     ) -> ReadingTaken:
+        width = width_typed(s, self.case.read_as(phase), typed, self.system) if instrument == "typed" else 0.0
         return ReadingTaken(
             assembly=self.assembly,
             set_up=s.key,
@@ -178,8 +181,19 @@ class Session(QObject):
             unit=s.unit,
             typed=typed,
             instrument=instrument,
-            resolution_mm=s.resolution_mm,
+            resolution_mm=(width or self.step_mm(s)) if instrument == "typed" else s.resolution_mm,
         )
+
+    def step_mm(self, s: AnySetUp) -> float:
+        """What the instrument of a set-up is said to read to, mm: as chosen, else as with the last reading by
+        such an instrument; 0 where nobody said: then its figures tell.
+        """
+        if s.instrument.value not in self.steps:
+            kinds = {one.key for one in self.case.set_ups if one.instrument is s.instrument}
+            taken = (r.taken for r in reversed(self.job.all_readings()) if r.taken.set_up in kinds)
+            last = next((t for t in taken if t.instrument == "typed"), None)
+            self.steps[s.instrument.value] = last.resolution_mm if last is not None else 0.0
+        return self.steps[s.instrument.value]
 
     def odd_reading(self, s: AnySetUp, phase: str) -> tuple[int, str, Outlier] | None:
         """The last reading of a set-up, if it stands far from its neighbours and was not yet kept: its id,

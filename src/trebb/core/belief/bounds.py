@@ -1,4 +1,4 @@
-"""What one figure bounds another by, readings at odds, and a figure said between two others.
+"""What one figure bounds another by, and readings at odds.
 
 A play read by push and pull is part of the whole lash, wear is not more than the
 thread is deep, what is left is not less than nothing. Where such a bound was
@@ -9,7 +9,6 @@ and nothing is cut.
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
 
 import numpy as np
 from msgspec import Struct
@@ -119,41 +118,3 @@ def at_odds(one: tuple[float, float], other: tuple[float, float], slip: float, s
     needed = math.log(NAMED / (1 - NAMED)) - math.log(prior) + math.log(wide / v) / 2
     apart = math.sqrt(max(0.0, 2 * v * wide / slip_size**2 * needed))
     return AtOdds(math.erfc(abs(d) / math.sqrt(2 * v)), math.exp(min(log_factor, 700.0)), chance, apart)
-
-
-class Said(Struct, frozen=True):
-    """A figure said to lie between two: "1 to 2 tenths"; "under 2 thou" has no low end, "over" no high one.
-    `sd` is the eye's.
-    """
-
-    low: float | None
-    high: float | None
-    sd: float
-
-
-def said_between(
-    said: Sequence[Said],
-    prior: tuple[float, float],
-    readings: Sequence[tuple[float, float]] = (),
-    *,
-    is_positive: bool = False,
-) -> Curve:
-    """A size of which it is said between which two it lies, by its prior (mean, sd) and readings (value, sd).
-
-    "Under b" is no reading of b, nor of its half. In one unit.
-    """
-
-    def log(x: Array) -> Array:
-        total = -(((x - prior[0]) / prior[1]) ** 2) / 2
-        for value, sd in readings:
-            total = total - ((x - value) / sd) ** 2 / 2
-        for one in said:
-            low = (one.low - x) / one.sd if one.low is not None else np.full(len(x), -np.inf)
-            high = (one.high - x) / one.sd if one.high is not None else np.full(len(x), np.inf)
-            total = total + np.log(np.maximum(between(low, high), 1e-300))
-        return np.asarray(total)
-
-    low, high = prior[0] - TAIL * prior[1], prior[0] + TAIL * prior[1]
-    turns = [(e, one.sd) for one in said for e in (one.low, one.high) if e is not None]
-    turns += [(value, sd) for value, sd in readings]
-    return curve_of(log, panels(max(low, 0.0) if is_positive else low, high, [prior, *turns]))

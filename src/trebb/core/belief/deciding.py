@@ -11,18 +11,14 @@ information); it is taken first where that is more than its minutes are.
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Mapping, Sequence
 
 import numpy as np
 from msgspec import Struct
-from msgspec.structs import replace
 
 from trebb.core.belief.curve import Array, between, nodes, panels
-from trebb.core.solving import root_between
 
 TAIL = 9.0
-SCAN = (1 / 50, 4.0)  # of a source's doubt, between which the one is sought from which reading it pays
-SCANS = 60
 
 
 class Doubt(Struct, frozen=True):
@@ -171,56 +167,9 @@ class Matter(Struct, frozen=True):
         reading = self.readings[source]
         return self.value(source, reading.sd) - reading.minutes / 60 * self.hour
 
-    @property
-    def read_first(self) -> str:
-        """The source whose reading first makes all of it cost least; "" where acting now does."""
-        best = max(self.readings, key=self.gain, default="")
-        return best if best and self.gain(best) > 0 else ""
-
-    @property
-    def least_cost(self) -> float:
-        """Of acting now, or after one reading."""
-        first = self.read_first
-        return self.cost(self.best) - (self.gain(first) if first else 0.0)
-
-    def pays_from(self, source: str) -> float | None:
-        """The least doubt (sd) of a source from which reading it first pays; None where none does."""
-        known, reading = self.sources[source], self.readings[source]
-        if known.values:
-            return None
-        cost = reading.minutes / 60 * self.hour
-
-        def gain(sd: float) -> float:
-            other = replace(self, sources={**self.sources, source: replace(known, sd=sd)})
-            return other.value(source, reading.sd) - cost
-
-        before = SCAN[0] * known.sd
-        if gain(before) > 0:
-            return before
-        for sd in np.geomspace(SCAN[0] * known.sd, SCAN[1] * known.sd, SCANS)[1:]:
-            if gain(float(sd)) > 0:
-                return root_between(gain, before, float(sd))
-            before = float(sd)
-        return None
-
 
 def _normal(mean: float, sd: float, turns: Sequence[tuple[float, float]]) -> tuple[Array, Array]:
     """Points and chances of a normal, close where a cost turns."""
     edges = panels(mean - TAIL * sd, mean + TAIL * sd, [(mean, sd), *turns], even=80)
     at, weight = nodes(edges)
     return at, weight * np.exp(-(((at - mean) / sd) ** 2) / 2) / (sd * math.sqrt(2 * math.pi))
-
-
-def sampled_value(costs: Array, log_likelihood: Callable[[Array], Array], outcomes: Array) -> float:
-    """The same where what repairs leave is known by draws alone: what a reading is worth before deciding.
-
-    Parameters
-    ----------
-    costs : of each repair in each condition drawn, (repairs, draws), being wrong counted.
-    log_likelihood : of outcomes, (outcomes, draws).
-    outcomes : what the reading may show, one for each of some conditions drawn, (outcomes, …).
-    """
-    log = log_likelihood(outcomes)
-    weight = np.exp(log - log.max(axis=1, keepdims=True))
-    weight /= weight.sum(axis=1, keepdims=True)
-    return float(costs.mean(axis=1).min() - (weight @ costs.T).min(axis=1).mean())

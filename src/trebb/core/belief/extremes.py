@@ -11,10 +11,11 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
+from functools import cache
 
 import numpy as np
 
-from trebb.core.belief.curve import Array, Curve, between, curve_of, nodes, panels, phi_upper
+from trebb.core.belief.curve import Array, Curve, curve_of, nodes, panels, phi_upper
 from trebb.core.condition.normal import hazard
 
 TAIL = 9.0
@@ -79,63 +80,13 @@ def largest(readings: Sequence[float], noise: float, slab: float, before: float)
     return curve_of(log_density, edges, sound_chance(readings, noise, slab, before))
 
 
+@cache
 def too_high(count: int) -> float:
     """By how many of their sd the largest of so many equal readings is too high on average."""
     z, weight = nodes(panels(-TAIL, TAIL, [(0.0, 1.0)]))
     below = 1 - phi_upper(z)
     density = np.exp(-(z**2) / 2) / math.sqrt(2 * math.pi)
     return float(weight @ (z * count * density * below ** (count - 1)))
-
-
-def amplitude_noise(noise: float, angles: int) -> float:
-    """sd of either part of a wave's amplitude by so many evenly spread readings: s √(2/m)."""
-    return noise * math.sqrt(2 / angles)
-
-
-def _log_bessel0(x: Array) -> Array:
-    """Log of the scaled I₀(x)·exp(−x), by its integral over half a turn (trapezoids converge at once)."""
-    turn = (np.arange(2000) + 0.5) * math.pi / 2000
-    result = [
-        float(np.mean(np.exp(v * (np.cos(turn) - 1)))) if v < 1e4 else 1 / math.sqrt(2 * math.pi * v)
-        for v in x
-    ]
-    return np.asarray(np.log(result))
-
-
-def out_of_round(amplitude: float, noise: float, angles: int, slab: float, before: float) -> Curve:
-    """Out-of-round 2a of a bore or a round by the amplitude that a wave fitted to so many angles shows.
-
-    The amplitude is Rice's about the true a: never nothing where anything scatters. `before` is the chance
-    that it is round; else a is half-normal of scale `slab`. Lengths in one unit.
-    """
-    g = amplitude_noise(noise, angles)
-
-    def log_slab(double: Array) -> Array:
-        a = double / 2
-        rice = -((amplitude - a) ** 2) / (2 * g**2) + _log_bessel0(amplitude * a / g**2)
-        return np.asarray(rice - (a / slab) ** 2 / 2)
-
-    top = 2 * (amplitude + TAIL * g)
-    edges = panels(0.0, top, [(2 * amplitude, 2 * g), (0.0, 2 * g)])
-    points, weight = nodes(edges)
-    # Of a, with the half-normal's own height; the round one is the Rice density at a = 0.
-    slab_mass = float(weight @ np.exp(log_slab(points))) / 2 * math.sqrt(2 / math.pi) / slab
-    round_mass = math.exp(-(amplitude**2) / (2 * g**2))
-    whole = before * round_mass + (1 - before) * slab_mass
-    return curve_of(log_slab, edges, before * round_mass / whole)
-
-
-def amplitude_on_average(true: float, noise: float, angles: int) -> float:
-    """What a fitted amplitude shows on average of a true one: Rice's mean, g √(π/2) where it is round."""
-    g = amplitude_noise(noise, angles)
-    u = true**2 / (4 * g**2)
-    turn = (np.arange(2000) + 0.5) * math.pi / 2000
-    shape = np.exp(u * (np.cos(turn) - 1))
-    return (
-        g
-        * math.sqrt(math.pi / 2)
-        * float(np.mean(shape) * (1 + 2 * u) + 2 * u * np.mean(shape * np.cos(turn)))
-    )
 
 
 def straightness_of_noise(steps: int) -> float:
@@ -145,53 +96,3 @@ def straightness_of_noise(steps: int) -> float:
     """
     n = steps
     return 2 / math.sqrt(2 * math.pi) * math.fsum(math.sqrt((n - k) / (k * n)) for k in range(1, n))
-
-
-def straightness_of_three(readings: Sequence[float], noise: float, slab: float, before: float) -> Curve:
-    """Straightness about the end points of a way stepped in three, by each step's reading (its rise).
-
-    `before`: chance that it is straight; else each step's rise is normal, of sd `slab`. Lengths in one unit.
-    """
-    mean = sum(readings) / 3
-    rises = [r - mean for r in readings]
-    share = slab**2 / (slab**2 + noise**2)
-    g = noise * math.sqrt(share)
-    squares = sum(r * r for r in rises)
-    wide = noise**2 + slab**2
-    # Two of three rises are free once their mean is taken out.
-    log_odds = (
-        math.log(before / (1 - before))
-        - squares / (2 * noise**2)
-        + squares / (2 * wide)
-        + math.log(wide / noise**2)
-        if 0 < before < 1
-        else math.inf * (before - 0.5)
-    )
-    h1, h2 = share * rises[0], share * (rises[0] + rises[1])
-    sd = g * math.sqrt(2 / 3)  # of either height; they move together by a half
-    left = sd * math.sqrt(0.75)
-
-    def normal(x: Array, mean: Array | float, spread: float) -> Array:
-        return np.asarray(np.exp(-(((x - mean) / spread) ** 2) / 2) / (spread * math.sqrt(2 * math.pi)))
-
-    def density(z: float) -> float:
-        """Slope of the chance that the range is not more than z."""
-        x, weight = nodes(panels(-z, z, [(h1, sd), (0.0, sd)], even=2))
-        second = h2 + 0.5 * (x - h1)
-        rate = normal(np.minimum(x, 0) + z, second, left) + normal(np.maximum(x, 0) - z, second, left)
-        return float(weight @ (normal(x, h1, sd) * rate)) + _at_edges(z)
-
-    def _at_edges(z: float) -> float:
-        """What comes in where the first height itself is the range."""
-        at = np.array([z, -z])
-        s = h2 + 0.5 * (at - h1)
-        inside = between((np.maximum(at, 0) - z - s) / left, (np.minimum(at, 0) + z - s) / left)
-        return float(inside @ normal(at, h1, sd))
-
-    top = max(abs(h1), abs(h2), abs(h1 - h2)) + TAIL * sd
-    edges = panels(0.0, top, [(abs(h1), sd), (abs(h2), sd), (abs(h1 - h2), sd)])
-
-    def log(z: Array) -> Array:
-        return np.asarray(np.log(np.maximum([density(float(v)) for v in z], 1e-300)))
-
-    return curve_of(log, edges, odds_to_chance(log_odds))

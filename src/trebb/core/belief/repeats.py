@@ -23,6 +23,7 @@ from trebb.core.belief.curve import Array, Curve, between, curve, nodes, panels,
 
 INCH_MM = 25.4
 TAILS = 9.0  # scatters beyond the outermost readings that are looked at
+ON_A_MARK = 1e-4  # of a step: a figure this near to a mark lies on it
 SCALES = 60  # of an unknown scatter, over its logs
 # Chances of a slip beside which a reading is called one, or right; between them it is to be read again.
 SLIP, RIGHT = 0.9, 0.1
@@ -307,45 +308,6 @@ def on_one_mark(values: Sequence[float], scatter: float, step: float) -> list[fl
     return [kept * (sum(abs(v - x) < step / 2 for v in values) - 1) for x in values]
 
 
-def mean_posterior_variance(scatter: float, step: float, count: int) -> float:
-    """What readings written to a step leave of doubt on average over all places between two marks: the
-    variance of the posterior, by all ways the readings can come out. In the unit squared; for few readings.
-    """
-    reach = math.ceil(TAILS * scatter / step) + 1
-    edges = panels(0.0, step, [(0.0, scatter), (step / 2, scatter), (step, scatter)])
-    at, weight = nodes(edges)
-    marks = step * np.arange(-reach, reach + 2)
-    chance = between((marks[:, None] - step / 2 - at) / scatter, (marks[:, None] + step / 2 - at) / scatter)
-    # All ways to fall on marks that have a chance; those that are one way up to a whole step are one.
-    return _posterior_spread(chance, np.asarray(marks), at, weight / step, count)
-
-
-def _posterior_spread(chance: Array, marks: Array, at: Array, weight: Array, count: int) -> float:
-    from itertools import combinations_with_replacement
-    from math import factorial
-
-    step = float(marks[1] - marks[0])
-    usable = [i for i in range(len(marks)) if chance[i].max() > 1e-14]
-    by_first: dict[tuple[int, ...], list[tuple[Array, Array]]] = {}
-    for ways in combinations_with_replacement(usable, count):
-        product = np.prod([chance[i] for i in ways], axis=0)
-        same = factorial(count)
-        for i in set(ways):
-            same //= factorial(ways.count(i))
-        if float(product.max()) < 1e-13:
-            continue
-        pattern = tuple(i - ways[0] for i in ways)
-        by_first.setdefault(pattern, []).append((same * product * weight, at - step * ways[0]))
-    total = 0.0
-    for parts in by_first.values():
-        mass = np.concatenate([p for p, _ in parts])
-        where = np.concatenate([x for _, x in parts])
-        whole = float(mass.sum())
-        mean = float(mass @ where) / whole
-        total += float(mass @ (where - mean) ** 2)
-    return total
-
-
 def step_chances(
     places: Sequence[Sequence[float]], scatter: float, candidates: Sequence[float]
 ) -> dict[float, float]:
@@ -359,7 +321,7 @@ def step_chances(
     for step in candidates:
         total = 0.0
         for values in places:
-            if any(abs(v / step - round(v / step)) > 1e-6 for v in values):
+            if any(abs(v / step - round(v / step)) > ON_A_MARK for v in values):
                 total = -math.inf
                 break
             if len(values) == 1:

@@ -7,9 +7,10 @@ import re
 from typing import Any
 
 from trebb.core.errors import InputError
-from trebb.core.survey.angles import split_place
+from trebb.core.survey.angles import figure_place, is_figure, split_place
 from trebb.core.survey.base import AnySetUp
 from trebb.core.survey.raw_units import RAW_UNITS
+from trebb.core.survey.said import between, plainly
 from trebb.core.units import UnitSystem, parse_length, small_unit
 
 NOT_LESS = (
@@ -75,11 +76,8 @@ def bare_mm(s: AnySetUp, text: str, system: UnitSystem) -> float | None:
 
 def read_typed(s: AnySetUp, subject: Any, place: str, text: str, system: UnitSystem) -> float:
     """A reading as typed, in the set-up's own unit. Raises InputError saying what would do."""
-    if s.unit in RAW_UNITS:
-        raw = RAW_UNITS[s.unit].parse(text, system, s, subject)
-    else:
-        dial = getattr(subject, "dial", None)
-        raw = parse_length(text, system, dial=dial, bare_mm=bare_mm(s, text, system))
+    said = between(s, text, lambda part: _one(s, subject, part, system))
+    raw = said.middle if said is not None else _one(s, subject, text, system)
     shown = f"“{text.strip()}”"
     _possible(s, subject, raw, shown, is_typed=True)
     doubt = doubt_of(s, subject, place, raw, system)
@@ -87,6 +85,26 @@ def read_typed(s: AnySetUp, subject: Any, place: str, text: str, system: UnitSys
         raise InputError(shown, doubt)
     admit_reading(s, subject, place, raw, given=text)
     return raw
+
+
+def _one(s: AnySetUp, subject: Any, text: str, system: UnitSystem) -> float:
+    """One figure as typed, in the set-up's own unit."""
+    text = plainly(text)
+    if s.unit in RAW_UNITS:
+        return RAW_UNITS[s.unit].parse(text, system, s, subject)
+    dial = getattr(subject, "dial", None)
+    return parse_length(text, system, dial=dial, bare_mm=bare_mm(s, text, system))
+
+
+def width_typed(s: AnySetUp, subject: Any, text: str, system: UnitSystem) -> float:
+    """How far apart the two are between which a typed reading is said to lie, mm; 0 for one figure."""
+    if not text:
+        return 0.0
+    try:
+        said = between(s, text, lambda part: _one(s, subject, part, system))
+    except InputError:
+        return 0.0
+    return said.width * s.resolution_mm / s.step(subject) if said is not None else 0.0
 
 
 # A whole turn in one figure: "6 thou TIR at 90", "TIR 0.15 mm, high at 45°".
@@ -98,8 +116,8 @@ def readings_typed(
     s: AnySetUp, subject: Any, place: str, text: str, system: UnitSystem
 ) -> list[tuple[str, float]]:
     """A typed entry as readings, each with its place: one at the place asked for, or all of a turn where its
-    total indicator reading is typed as one figure with the angle at which it is high. In the set-up's
-    unit.
+    total indicator reading is typed as one figure with the angle at which it is high, or that figure by
+    itself where the angle is not known. In the set-up's unit.
 
     An eccentricity e high at φ reads e·cos(θ − φ), and its TIR is 2e; lobes
     are not in one figure. Raises InputError saying what would do.
@@ -108,18 +126,17 @@ def readings_typed(
         return [(place, read_typed(s, subject, place, text, system))]
     given = f"“{text.strip()}”"
     high = re.search(_HIGH_AT, text)
-    if high is None:
-        raise InputError(
-            given,
-            "say at which angle it is high as well, such as “6 thou TIR at 90”, or read it angle by angle",
-        )
-    figure = re.sub(_TIR, " ", text[: high.start()]).strip(" ,")
+    end = high.start() if high is not None else len(text)
+    figure = re.sub(_TIR, " ", text[:end]).strip(" ,")
     tir = parse_length(figure, system, bare_mm=bare_mm(s, figure, system))
     _possible(s, subject, tir, given, is_typed=True)
     if tir < 0:
         raise InputError(given, "a TIR is not less than nothing: high less low")
+    group = place.rsplit(", ", 1)[0] if is_figure(place) else s.place(subject, place).group
+    if high is None:  # how much, not whither: it stands by itself
+        admit_reading(s, subject, figure_place(group), tir, given=text)
+        return [(figure_place(group), tir)]
     at = float(high.group(1).replace(",", "."))
-    group = next(p.group for p in s.places(subject) if p.key == place)
     found = []
     for p in s.places(subject):
         if p.group == group:

@@ -9,6 +9,7 @@ import statistics
 from collections.abc import Mapping, Sequence
 from typing import Any
 
+from trebb.core.survey.angles import is_figure
 from trebb.core.survey.base import AnySetUp
 from trebb.core.survey.shown import reading_text
 from trebb.core.units import UnitSystem
@@ -37,6 +38,8 @@ def question_of(
     at_places : what stands of this set-up, by place, this one included: raw readings.
     is_signed_as_typed : False where it was typed without + or −.
     """
+    if is_figure(place):
+        return _range(s, subject, raw)
     elsewhere = [v for key, found in at_places.items() if key != place for v in found]
     asked = (
         _range(s, subject, raw)

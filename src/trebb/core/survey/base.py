@@ -11,6 +11,7 @@ from msgspec import Struct
 
 from trebb.core.condition import Estimate, Observation, Row
 from trebb.core.figure import Figure
+from trebb.core.survey.angles import figure_place
 from trebb.core.units import ReadingUnit, UnitSystem
 
 S = TypeVar("S")
@@ -159,6 +160,12 @@ class SetUp(Struct, Generic[S], frozen=True):
     def is_length(self) -> bool:
         """Whether what is read is a length, on an instrument or by divisions of a dial."""
         return self.unit in ("mm", "div")
+
+    def all_keys(self, subject: S) -> frozenset[str]:
+        """Keys of every place that may be read: of turns also each as one figure."""
+        places = self.places(subject)
+        turns = {figure_place(p.group) for p in places if p.group} if self.view == "turn" else ()
+        return frozenset((*(p.key for p in places), *turns))
 
     def place(self, subject: S, key: str) -> Place:
         """The place of that key; raises KeyError for another."""

@@ -15,6 +15,7 @@ from trebb.core.belief.at_once import Slipped
 from trebb.core.belief.at_once import place as place_at_once
 from trebb.core.belief.repeats import mean_variance, on_one_mark
 from trebb.core.condition import Z95, Observation, Row
+from trebb.core.survey.angles import is_figure
 from trebb.core.survey.base import AnySetUp, InstrumentKind, PlaceReadings, Result
 from trebb.core.survey.steps import FINER, moved_mm, step_mm, whole_turns, written_places
 
@@ -105,7 +106,7 @@ def reduced_repeats(
     What repeats anywhere in the set-up is what repeats here: the scatter of
     all its places counts first, then the place's own.
     """
-    read = [p for p in taken if p.values]
+    read = [p for p in taken if p.values and not is_figure(p.place)]
     reduced = [(p, tuple(set_up.reduce(subject, p.place, v) for v in p.values)) for p in read]
     steps = {p.place: step_mm(set_up, subject, p) for p in read}
     known = {

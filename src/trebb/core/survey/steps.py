@@ -7,9 +7,18 @@ import math
 from collections.abc import Mapping, Sequence
 from typing import Any
 
+from trebb.core.belief.repeats import ON_A_MARK, step_chances
 from trebb.core.errors import InputError
 from trebb.core.survey.base import AnySetUp, InstrumentKind, PlaceReadings
-from trebb.core.units import INCH_MM, THOU_MM
+from trebb.core.units import (
+    INCH_MM,
+    THOU_MM,
+    UnitSystem,
+    parse_length,
+    parse_number,
+    show_small,
+    small_unit,
+)
 
 # Steps of instruments as they are sold, mm, with how often each is met. Where nothing is stated the figures
 # decide: so many places on the marks of a coarse one would be chance with a finer.
@@ -29,7 +38,7 @@ OFFERED: Mapping[InstrumentKind, Mapping[float, float]] = {
     InstrumentKind.FEELERS: _BLADES,
 }
 DIVISIONS = {0.5: 0.6, 1.0: 0.3, 0.1: 0.1}  # a dial is read to half a division, to whole ones, or to tenths
-ON_A_MARK = 1e-4  # of a step: a figure this near to one of its marks lies on it
+ENOUGH_PLACES = 40  # that tell of a step all that there is to tell
 FINER = 0.3  # of a set-up's noise: what is left of it, where its usual step makes most
 
 
@@ -42,6 +51,36 @@ def offered(s: AnySetUp) -> Mapping[float, float]:
     return OFFERED.get(s.instrument, {}) if s.unit == "mm" else {}
 
 
+def step_words(s: AnySetUp, raw: float) -> str:
+    """A step of a set-up in words; `raw` in its own unit."""
+    if s.unit == "div":
+        return f"{raw:g} division" + ("" if raw <= 1 else "s")
+    inch = is_inch_step(raw)
+    return show_small(raw, UnitSystem.INCH if inch else UnitSystem.METRIC) if s.unit == "mm" else f"{raw:g}"
+
+
+def step_offers(s: AnySetUp, subject: Any, system: UnitSystem) -> tuple[tuple[str, float], ...]:
+    """Steps to choose from at a set-up, those of the shop's own system first: in words, and in mm."""
+    to_mm = s.resolution_mm / s.step(subject)
+    steps = sorted(offered(s), key=lambda raw: (is_inch_step(raw) is not (system is UnitSystem.INCH), raw))
+    return tuple((f"Reads to {step_words(s, raw)}", raw * to_mm) for raw in steps)
+
+
+MOST_STEP_MM = 1.0
+
+
+def read_step(s: AnySetUp, subject: Any, text: str, system: UnitSystem) -> float:
+    """A step as typed, mm: what an instrument is read to. Raises InputError saying what would do."""
+    to_mm = s.resolution_mm / s.step(subject)
+    if s.unit == "div":
+        step = parse_number(text)[0] * to_mm
+    else:
+        step = parse_length(text, system, bare_mm=small_unit(system)[1])
+    if not 0 < step <= MOST_STEP_MM:
+        raise InputError(f"“{text.strip()}”", "what it is read to: .5 thou, .0001 in, 0.01 mm")
+    return step
+
+
 def found_step(s: AnySetUp, taken: Sequence[PlaceReadings]) -> float:
     """The step that figures are written to, in the set-up's unit, where nobody stated it; 0 where nothing
     tells.
@@ -52,15 +91,11 @@ def found_step(s: AnySetUp, taken: Sequence[PlaceReadings]) -> float:
     places = [p for p in taken if any(p.values)]
     if not places:
         return 0.0
-    best, most = 0.0, 0.0
+    steps = offered(s)
     values = [v for p in places for v in p.values]
-    finest = min(offered(s), default=0.0)
-    for step, share in offered(s).items():
-        if all(_is_on_mark(v, step) for v in values):
-            chance = share * (step / finest) ** min(len(places), 40)
-            if chance > most:
-                best, most = step, chance
-    return best
+    fitting = [step for step in steps if all(_is_on_mark(v, step) for v in values)]
+    chances = step_chances([p.values[:1] for p in places[:ENOUGH_PLACES]], 1.0, fitting) if fitting else {}
+    return max(chances, key=lambda step: steps[step] * chances[step], default=0.0)
 
 
 def _is_on_mark(value: float, step: float) -> bool:

@@ -10,11 +10,12 @@ from typing import TYPE_CHECKING, Any
 import numpy as np
 
 from trebb.core.belief.repeats import on_one_mark
-from trebb.core.condition import Z95, Observation, Row, Shared, grouped
+from trebb.core.condition import Z95, Observation, Quantity, Row, Shared, grouped
 from trebb.core.errors import InputError
 from trebb.core.runout import Turn, fit_turn
-from trebb.core.survey.angles import angle_words, split_place
+from trebb.core.survey.angles import angle_words, is_figure, split_place
 from trebb.core.survey.base import Place, PlaceReadings, Result
+from trebb.core.survey.reduction import repeated
 
 if TYPE_CHECKING:
     pass
@@ -49,7 +50,7 @@ def by_group(taken: Sequence[PlaceReadings]) -> dict[str, list[tuple[float, floa
     """Angle and mean reading, turn by turn. Degrees and mm."""
     result: dict[str, list[tuple[float, float]]] = {}
     for p in taken:
-        if p.values:
+        if p.values and not is_figure(p.place):
             group, angle = split_place(p.place)
             result.setdefault(group, []).append((angle, sum(p.values) / len(p.values)))
     return result
@@ -120,7 +121,7 @@ def seen_noise(
         more = [
             v for points in groups.values() for v in on_one_mark([v for _, v in points], known_sd, step_mm)
         ]
-        known = math.sqrt(known**2 + sum(more) / len(more))
+        known = math.sqrt(known**2 + sum(more) / max(len(more), 1))
     return max(known, math.sqrt(total / freedom)) if freedom >= 3 else known
 
 
@@ -200,6 +201,30 @@ def stir_zero(
     return float(0.04 * rng_of(f"zero/{group}").standard_normal())
 
 
+def figure_quantities(taken: Sequence[PlaceReadings], known_sd: float = READING_SD_MM) -> dict[str, Quantity]:
+    """Total reading of each turn read as one figure, mm: high less low, two readings of one needle."""
+    found = {}
+    for p in taken:
+        if p.values and is_figure(p.place):
+            group = p.place.rsplit(", ", 1)[0]
+            single = math.sqrt(2 * (known_sd**2 + max(p.step, STEP_MM) ** 2 / 12))
+            repeats = repeated(p.values, single, single, 0.0)
+            half = Z95 * repeats.sd
+            value = repeats.mean
+            found[group] = Quantity(value, repeats.sd, max(0.0, value - half), value + half)
+    return found
+
+
+def figure_readings(taken: Sequence[PlaceReadings]) -> dict[str, Quantity]:
+    """The same of the turns that were not read by their angles."""
+    groups = by_group(taken)
+    return {
+        group: value
+        for group, value in figure_quantities(taken).items()
+        if turn_of(groups.get(group, ())) is None
+    }
+
+
 def turn_results(row: RowOf) -> Callable[[Any, Sequence[PlaceReadings]], list[Result]]:
     """Runout of each turn that can be fitted, by its eccentricity, with the vector's rows for a
     prediction.
@@ -214,6 +239,11 @@ def turn_results(row: RowOf) -> Callable[[Any, Sequence[PlaceReadings]], list[Re
             if turn is not None:
                 half = 2 * Z95 * noise * math.sqrt((turn.covariance[1, 1] + turn.covariance[2, 2]) / 2)
                 found.append(Result(group, turn.tir_of_eccentricity, half))
-        return found
+        fitted = {one.place for one in found}
+        return found + [
+            Result(group, value.value, value.half_width)
+            for group, value in figure_quantities(taken).items()
+            if group not in fitted
+        ]
 
     return results

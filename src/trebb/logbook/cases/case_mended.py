@@ -175,11 +175,6 @@ class MendedCase(ReadCase):
             for m in open_
         )
 
-    @property
-    def advice_waits(self) -> bool:
-        """Whether something is wrong, and which repair is enough hangs on what was not read."""
-        return self.is_measured and self.advice_now().waits
-
     def advice_words(self) -> str:
         """Why there is no advice yet, and what to read first; "" where there is, or nothing is wrong."""
         advice = self.advice_now()

@@ -42,6 +42,7 @@ from trebb.core.units import UnitSystem
 from trebb.logbook.cases.case_stated import StatedCase
 from trebb.logbook.cases.contradictions import Contradiction, contradiction_finding, contradictions
 from trebb.logbook.cases.oddities import Odd, odd_at, odd_finding, odd_readings
+from trebb.logbook.cases.one_figure import OneFigure, figure_finding, one_figures
 from trebb.logbook.log.entries import Body, NoteWritten, ReadingStruck
 from trebb.logbook.log.tracking import derived
 
@@ -167,6 +168,11 @@ class ReadCase(StatedCase):
         """What readings of a phase deny that cannot be otherwise."""
         return contradictions(self, phase)
 
+    @derived
+    def one_figures(self, phase: str) -> tuple[OneFigure, ...]:
+        """Turns read as one figure each, their angle not known."""
+        return one_figures(self, phase)
+
     def question(self, s: AnySetUp, phase: str, system: UnitSystem) -> Question | None:
         """What is to be asked at a set-up, or None: here of a reading that disagrees with the others."""
         odd = next((one for one in self.odd(phase) if one.set_up.key == s.key), None)
@@ -225,8 +231,8 @@ class ReadCase(StatedCase):
 
     @derived
     def place_keys(self, key: str) -> frozenset[str]:
-        """Keys of a set-up's places."""
-        return frozenset(p.key for p in self.places(key))
+        """Keys of a set-up's places, whole turns as one figure among them."""
+        return set_up(key).all_keys(self.subject)
 
     def _unusable(self, s: AnySetUp, readings: PlaceReadings, subject: Any) -> str | None:
         """Why readings that stand cannot count as things are stated now; None where they can."""
@@ -264,7 +270,7 @@ class ReadCase(StatedCase):
     @property
     def is_measured(self) -> bool:
         """Whether any reading before the repair stands."""
-        return self.has_set_ups and self.estimate.readings > 0
+        return self.has_set_ups and (self.estimate.readings > 0 or bool(self.one_figures("before")))
 
     @property
     def split(self) -> Any:
@@ -276,7 +282,10 @@ class ReadCase(StatedCase):
         """Verdicts, the heaviest first; where readings allow none yet, one that says so."""
         odd = [odd_finding(one, system) for one in self.odd("before")]
         denied = [contradiction_finding(one, system) for one in self.contradictions("before")]
-        found = [*denied, *self._not_said(system), *self._findings(system), *odd]
+        figures = [figure_finding(one, system) for one in self.one_figures("before")]
+        over = [f for f in figures if f.state is State.BEYOND]
+        rest = [f for f in figures if f.state is not State.BEYOND]
+        found = [*denied, *over, *self._not_said(system), *self._findings(system), *rest, *odd]
         return found if found or not self.is_measured else [self._not_yet()]
 
     def _findings(self, system: UnitSystem) -> list[Finding]:
@@ -301,7 +310,10 @@ class ReadCase(StatedCase):
     @property
     def state(self) -> State:
         """How the judged figure stands to its limit."""
-        return self.judged.state if self.is_measured else State.UNKNOWN
+        state = self.judged.state if self.is_measured else State.UNKNOWN
+        if state is not State.BEYOND and any(one.state is State.BEYOND for one in self.one_figures("before")):
+            return State.BEYOND
+        return state
 
     @property
     def seen_beyond(self) -> bool:

@@ -7,8 +7,9 @@ from typing import Any, Protocol
 
 from msgspec import Struct
 
+from trebb.core.belief.bounds import at_odds
 from trebb.core.condition import ErrorModel, Observation
-from trebb.core.condition.leaving_out import foretold
+from trebb.core.condition.leaving_out import Foretold, foretold
 from trebb.core.findings import Finding
 from trebb.core.machine import State
 from trebb.core.survey import AnySetUp, PlaceReadings
@@ -65,7 +66,8 @@ SLIPS = {
     "tenfold": "the point one place off",
     "unit": "the other unit",
 }
-OFF = 4.0  # standard deviations that a place lies off what its neighbours foretell
+# How often a reading slips, and how far one then lies off, in what its neighbours foretell it to.
+SLIP, SLIP_SDS = 0.02, 20.0
 
 
 class Odd(Struct, frozen=True):
@@ -167,7 +169,7 @@ def _among_places(case: Surveyed, phase: str) -> list[Odd]:
     off = [
         (told.off, i, told)
         for i, told in enumerate(foretold(case.model_for(phase).by_neighbours, observations))
-        if told.is_told and told.off > OFF and _has_neighbours(places, i)
+        if told.is_told and _is_slip(observations[i], told) and _has_neighbours(places, i)
     ]
     if not off:
         return []
@@ -179,6 +181,13 @@ def _among_places(case: Surveyed, phase: str) -> list[Odd]:
     typical = s.restore(subject, place, max(told.value, 0.0) if not s.is_signed else told.value)
     ids = tuple(name for name, _ in _readings(case, s, phase, place))
     return [Odd(s, place, raw, typical, "its neighbours", ids)]
+
+
+def _is_slip(read: Observation, told: Foretold) -> bool:
+    """Whether a reading is so far off what its neighbours foretell that it likely slipped."""
+    own = read.row.noise_sd
+    others = max(told.sd**2 - own**2, 0.0) ** 0.5
+    return at_odds((read.value, own), (told.value, others), SLIP, SLIP_SDS * told.sd).is_named
 
 
 def _has_neighbours(places: list[tuple[AnySetUp, str]], at: int) -> bool:

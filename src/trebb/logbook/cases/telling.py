@@ -64,9 +64,12 @@ def case_told(case: Case, system: UnitSystem) -> Plain:
         return {**told, "head": head, **empty, **({"own": own} if own else {})}
     found = case.findings(system) if case.is_measured else []
     worst = case.figure_now()
+    figures = case.one_figures("after") or case.one_figures("before")
+    is_over = any(one.state is State.BEYOND for one in figures)
+    state = State.BEYOND if is_over else worst.state if worst is not None else State.UNKNOWN
     return {
         **told,
-        "state": state_word(worst.state) if worst is not None else "unknown",
+        "state": state_word(state),
         "head": found[0].sentence if found else NOTHING_READ,
         "figures": [_figure(m) for m in case.figures],
         "sources": _sources(case),

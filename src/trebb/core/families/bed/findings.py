@@ -4,12 +4,15 @@ verdicts.
 
 from __future__ import annotations
 
+import math
 from collections.abc import Mapping, Sequence
 from functools import lru_cache
+from itertools import pairwise
 
 import numpy as np
 
 from trebb.core.alignment import closing_error, minimum_zones, straightness
+from trebb.core.belief.extremes import straightness_of_noise, too_high
 from trebb.core.condition import Quantity, ReadingsOnly, size_of
 from trebb.core.condition.draws import Array, combined, profile_draws, quantity, signed_size, vector_size
 from trebb.core.condition.fixing import are_touched, is_fixed, is_read, is_touched
@@ -95,6 +98,8 @@ LEVEL, ACROSS, RIDGE, FEET_EACH, QUILL_OUT = (
     ("the other feet", "soft_feet"),
     ("the quill on its other side", "quill"),
 )
+LIKELY_APART = 2  # of several alike: the rest of their scatter is one and the same
+CLEAR_OF_NOISE = 1.5  # times what scatter makes: less may be a straight way
 Known = tuple[Quantity, tuple[tuple[str, str], ...]]
 
 
@@ -110,7 +115,12 @@ def _worst_of(
     ]
     if not read:
         return None
-    worst = max((alone.source(key) for key in read), key=lambda q: q.value)
+    each = [alone.source(key) for key in read]
+    worst = max(each, key=lambda q: q.value)
+    # The largest of several alike is too high by what scatter makes of equal ones.
+    alike = sum(q.value > worst.value - worst.sd for q in each)
+    lean = min(worst.value, worst.sd * too_high(min(alike, LIKELY_APART))) if alike > 1 else 0.0
+    worst = Quantity(worst.value - lean, worst.sd, max(0.0, worst.low - lean), worst.high - lean)
     return worst, () if len(read) == len(sources) else (other,)
 
 
@@ -171,10 +181,22 @@ def _straight(
         missing |= len(run) < len(profile)
         if len(run) >= 3:
             heights = profile_draws(drawn, [profile[k] for k in run], FEW)
-            found.append(quantity(minimum_zones(heights, [bed.stations[k] for k in run])))
+            shown = quantity(minimum_zones(heights, [bed.stations[k] for k in run]))
+            found.append(_less_noise(alone, [profile[k] for k in run], shown))
     if not found:
         return None
     return max(found, key=lambda q: q.value), (other,) if missing else ()
+
+
+def _less_noise(alone: ReadingsOnly, profile: Sequence[Coefficients], shown: Quantity) -> Quantity:
+    """A straightness that is no more than scatter makes of a perfectly straight way says nothing of bend: it
+    may be nothing.
+    """
+    steps = [alone.combination(plus(b, scaled(a, -1.0))).sd for a, b in pairwise(profile)]
+    floor = straightness_of_noise(len(steps)) * math.sqrt(sum(sd * sd for sd in steps) / len(steps))
+    if shown.value > floor * CLEAR_OF_NOISE:
+        return shown
+    return Quantity(max(0.0, shown.value - floor), shown.sd, 0.0, shown.high)
 
 
 def _twisted(bed: Bed, alone: ReadingsOnly, limit_mm: float) -> Known | None:
