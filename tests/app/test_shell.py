@@ -116,7 +116,7 @@ def test_a_repair_goes_from_choice_to_route(shell, tmp_path):
     shell("read", "cross_screw", "end_float", "collar", "20 thou")
     _, told, _ = shell("remedies", "--part", "cross_screw", "--json")
     assert not any(r["is_advised"] for r in told)  # the float alone is read: what else there is may be enough
-    assert "No advice yet" in shell("remedies", "--part", "cross_screw")[1]
+    assert "Read first: " in shell("remedies", "--part", "cross_screw")[1]
     assert shell("choose", "cross_screw", "warp")[0] == 1
     assert shell("choose", "cross_screw", "pair_thrust", "--why", "worn")[0] == 0
     out = tmp_path / "nut.dxf"

@@ -161,7 +161,9 @@ class NamingView(WithRows):
         elif naming.telling is not None:
             one, other = (c.spec.designation for c in naming.candidates[:2])
             telling = naming.telling.words(self._system, one, other)
-            self.telling.setText(f"To tell the first two apart: {_lowered(telling)}")
+            likely = naming.candidates[0].spec
+            also = f" {hybrid_advice(likely)}" if likely.is_mixed else ""
+            self.telling.setText(f"To tell the first two apart: {_lowered(telling)}{also}")
         else:
             self.telling.setText(
                 "The first two differ in nothing that can be measured here: either tool cuts the same nut."

@@ -6,7 +6,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping, Sequence
-from functools import lru_cache
+from functools import cache, lru_cache
 
 import numpy as np
 from msgspec import Struct
@@ -16,13 +16,23 @@ from trebb.core.belief.repeats import RIGHT, SLIP, swapped, t_upper
 
 FREEDOM = 4  # of the scatter's tail
 SCALE_FREEDOM = 3  # of the scatter's own prior, half-t about what the set-up is known for
-SCALES = np.exp(np.linspace(-1.2, 4.6, 15))  # of the known scatter
-AROUND = np.array([-9, -6, -4.5, -3.5, *np.linspace(-2.75, 2.75, 23), 3.5, 4.5, 6, 9.0])
 EVEN = 48  # places between the outermost readings that are looked at beside
 OTHER = "other"
 # How often a reading slipped so, and how wide a slip of no known kind may go, in spreads of the readings.
 WEIGHTS: Mapping[str, float] = {"turn": 0.012, "swap": 0.004, "tenfold": 0.004, "unit": 0.003, OTHER: 0.012}
 WIDER = 3.0
+
+
+@cache  # made when first wanted: a window opens without NumPy
+def _scales() -> Array:
+    """Scatters to try, in the known one."""
+    return np.asarray(np.exp(np.linspace(-1.2, 4.6, 15)))
+
+
+@cache
+def _around() -> Array:
+    """Sizes to try about a reading, in its scatter and half its step."""
+    return np.array([-9, -6, -4.5, -3.5, *np.linspace(-2.75, 2.75, 23), 3.5, 4.5, 6, 9.0])
 
 
 class Slipped(Struct, frozen=True):
@@ -71,14 +81,14 @@ def place(
     width = scatter + step / 2
     m = np.unique(
         np.concatenate(
-            [np.linspace(low, high, EVEN), *(c + width * AROUND for c in centres if low < c < high)]
+            [np.linspace(low, high, EVEN), *(c + width * _around() for c in centres if low < c < high)]
         )
     )
     weight = np.gradient(m)
-    s = scatter * SCALES
-    log = (math.log(1.0) - (SCALE_FREEDOM + 1) / 2 * np.log1p(SCALES**2 / SCALE_FREEDOM) + np.log(SCALES))[
-        :, None
-    ]
+    scales = _scales()
+    s = scatter * scales
+    tail = -(SCALE_FREEDOM + 1) / 2 * np.log1p(scales**2 / SCALE_FREEDOM)
+    log = (tail + np.log(scales))[:, None]
     total = np.repeat(log, len(m), axis=1)
     each: dict[float, tuple[Array, dict[str, Array]]] = {}
     for x in values:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Iterable
-from functools import cached_property
+from functools import cache, cached_property
 from typing import TYPE_CHECKING, TypeAlias
 
 import numpy as np
@@ -17,11 +17,26 @@ if TYPE_CHECKING:
 
 Array: TypeAlias = "NDArray[np.float64]"
 
-NODES, WEIGHTS = np.polynomial.legendre.leggauss(10)
-_TO_SERIES = np.linalg.inv(np.polynomial.legendre.legvander(NODES, len(NODES) - 1))
+ORDER = 10  # of the quadrature on each panel
 HALVINGS = 60  # of a panel, until a quantile is found to a double's figures
-# Panels about a place where a curve turns, in its scale: narrow beside it, wider away from it.
-_ABOUT = np.concatenate([np.arange(0, 4, 0.5), np.arange(4, 10, 1.0), (12.0, 16.0, 24.0, 40.0)])
+
+
+@cache  # made when first wanted: a window opens without NumPy
+def _gauss() -> tuple[Array, Array]:
+    """Nodes and weights between −1 and 1."""
+    return np.polynomial.legendre.leggauss(ORDER)
+
+
+@cache
+def _to_series() -> Array:
+    """From values at the nodes to Legendre's series."""
+    return np.asarray(np.linalg.inv(np.polynomial.legendre.legvander(_gauss()[0], ORDER - 1)))
+
+
+@cache
+def _about() -> Array:
+    """Panels about a place where a curve turns, in its scale: narrow beside it, wider away from it."""
+    return np.concatenate([np.arange(0, 4, 0.5), np.arange(4, 10, 1.0), (12.0, 16.0, 24.0, 40.0)])
 
 
 def phi_upper(x: Array) -> Array:
@@ -49,7 +64,7 @@ def panels(low: float, high: float, turns: Iterable[tuple[float, float]], even: 
     """Edges of panels from low to high: even ones, and narrower about each turn (where, and its scale)."""
     edges = [np.linspace(low, high, even + 1)]
     for at, scale in turns:
-        edges += [at + scale * _ABOUT, at - scale * _ABOUT]
+        edges += [at + scale * _about(), at - scale * _about()]
     found = np.unique(np.concatenate(edges))
     found = found[(found >= low) & (found <= high)]
     # Edges that all but meet make panels of no width.
@@ -61,7 +76,8 @@ def panels(low: float, high: float, turns: Iterable[tuple[float, float]], even: 
 def nodes(edges: Array) -> tuple[Array, Array]:
     """Points of the panels and their weights, (panels × 10,)."""
     half, middle = np.diff(edges) / 2, (edges[1:] + edges[:-1]) / 2
-    return (middle[:, None] + half[:, None] * NODES).ravel(), (half[:, None] * WEIGHTS).ravel()
+    at, weights = _gauss()
+    return (middle[:, None] + half[:, None] * at).ravel(), (half[:, None] * weights).ravel()
 
 
 class Curve(Struct, frozen=True, dict=True):
@@ -104,12 +120,12 @@ class Curve(Struct, frozen=True, dict=True):
 
     @cached_property
     def _below(self) -> Array:
-        return np.concatenate(([0.0], np.cumsum(self.chances.reshape(-1, len(NODES)).sum(axis=1))))
+        return np.concatenate(([0.0], np.cumsum(self.chances.reshape(-1, ORDER).sum(axis=1))))
 
     def _within(self, panel: int, turned: float) -> float:
         """Chance from a panel's beginning to a place in it, from −1 to 1."""
-        values = self.density[panel * len(NODES) : (panel + 1) * len(NODES)]
-        series = np.polynomial.legendre.legint(_TO_SERIES @ values, lbnd=-1)
+        values = self.density[panel * ORDER : (panel + 1) * ORDER]
+        series = np.polynomial.legendre.legint(_to_series() @ values, lbnd=-1)
         half = (self.edges[panel + 1] - self.edges[panel]) / 2
         return float((1 - self.spike) * half * np.polynomial.legendre.legval(turned, series))
 

@@ -19,11 +19,10 @@ from trebb.core.condition import ErrorModel, Estimate
 
 # Scales that faults of a kind may have, in what is usual, and how likely each is beside nothing at all; each
 # fault's own is scattered about it as Student's t is, for one of several may stand far out.
-SCALES = np.geomspace(0.06, 40.0, 14)
+LEAST_SCALE, MOST_SCALE, TRIED_SCALES = 0.06, 40.0, 14
 EACH = 14  # trials of own scales beside each
 OWN_FREEDOM = 3.0
 NOTHING = 0.2
-_HEAVY = SCALES / (1 + SCALES**2)  # half-Cauchy, over the logs
 LEAST_SD, TRIED = 1e-6, 48
 FREE_MM = 0.3  # wider than anything that is no fault
 
@@ -32,9 +31,11 @@ FREE_MM = 0.3  # wider than anything that is no fault
 def _trials(count: int) -> tuple[Array, Array]:
     """Scales to try, in what is usual, (trials, count), and how likely each is; the first is nothing."""
     rng = np.random.default_rng((29, count))
-    own = np.sqrt(OWN_FREEDOM / rng.chisquare(OWN_FREEDOM, (len(SCALES), EACH, count)))
-    scales = (SCALES[:, None, None] * own).reshape(-1, count)
-    shares = np.repeat((1 - NOTHING) * _HEAVY / _HEAVY.sum() / EACH, EACH)
+    common = np.geomspace(LEAST_SCALE, MOST_SCALE, TRIED_SCALES)
+    heavy = common / (1 + common**2)  # half-Cauchy, over the logs
+    own = np.sqrt(OWN_FREEDOM / rng.chisquare(OWN_FREEDOM, (TRIED_SCALES, EACH, count)))
+    scales = (common[:, None, None] * own).reshape(-1, count)
+    shares = np.repeat((1 - NOTHING) * heavy / heavy.sum() / EACH, EACH)
     return np.concatenate([np.zeros((1, count)), scales]), np.concatenate([[NOTHING], shares])
 
 

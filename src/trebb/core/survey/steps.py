@@ -29,7 +29,7 @@ _MICROMETER = {
     0.1 * THOU_MM: 0.4, 0.5 * THOU_MM: 0.05, THOU_MM: 0.15, 0.001: 0.13, 0.002: 0.05, 0.01: 0.2, 0.02: 0.02,
 }  # fmt: skip
 _CALIPER = {THOU_MM: 0.4, 0.5 * THOU_MM: 0.1, 0.01: 0.3, 0.02: 0.1, 0.05: 0.1}
-_BLADES = {0.5 * THOU_MM: 0.2, THOU_MM: 0.3, 2 * THOU_MM: 0.1, 0.01: 0.25, 0.05: 0.15}
+_BLADES = {0.5 * THOU_MM: 0.2, THOU_MM: 0.3, 2 * THOU_MM: 0.03, 0.01: 0.25, 0.05: 0.15}
 OFFERED: Mapping[InstrumentKind, Mapping[float, float]] = {
     InstrumentKind.INDICATOR: _INDICATOR,
     InstrumentKind.MICROMETER: _MICROMETER,

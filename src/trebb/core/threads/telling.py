@@ -11,6 +11,9 @@ from trebb.core.threads.forms import ThreadSpec
 from trebb.core.units import UnitSystem, show_size
 
 
+LEAST_APART = 1.5  # of a careful reading's scatter: what lies less apart tells nothing
+
+
 def crest_tolerance(spec: ThreadSpec) -> float:
     """How far below its major diameter a crest may lie new, mm."""
     return max(0.05 * spec.pitch_mm, 0.127)
@@ -79,6 +82,6 @@ def tell_apart(first: ThreadSpec, second: ThreadSpec, taken: Mapping[str, float 
         # What was read already is worth less the second time.
         if taken.get(key) is not None:
             apart *= 0.5
-        if apart > 2 and (best is None or apart > best.apart):
+        if apart > LEAST_APART and (best is None or apart > best.apart):
             best = Telling(key, what, a[key], b[key], key == "angle", apart)
     return best

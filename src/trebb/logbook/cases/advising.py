@@ -114,7 +114,8 @@ def weighed(
         if narrowed < NARROWED * sd:
             read_sd = sd * narrowed / math.sqrt(sd**2 - narrowed**2)
             gain = max(gain, replace(matter, readings={LEFT: ToRead(minutes, read_sd)}).gain(LEFT))
-    if gain <= 0:
+    # What nobody read is no reason for the dear one, unless not even knowing it all would be worth a reading.
+    if gain <= 0 and matter.value(LEFT) <= min(c.minutes for c in order) / 60 * hour:
         return Advice(dear)
     return Advice(None, few, dear, order[0].key, order[0].minutes)
 

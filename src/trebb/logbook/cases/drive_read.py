@@ -34,6 +34,9 @@ if TYPE_CHECKING:  # loaded when their stop is first opened
 COUNTED_WEIGHT_MM = 9.0
 
 
+LASH_PARTS = frozenset(("nut", "screw", "float"))
+
+
 class DriveRead(Case):
     """A feed screw as stated and read."""
 
@@ -183,9 +186,18 @@ class DriveRead(Case):
         states = {judge(q, measure.limit.limit_mm) for q in prediction.lash}
         order = (State.BEYOND, State.UNKNOWN, State.NEAR, State.WITHIN)
         state = next(state for state in order if state in states)
+        if state is not State.BEYOND:
+            return state
         # How much of a sum a repair takes out is not known while the sum is all that is: it may be all of it.
-        hangs = state is State.BEYOND and self._mended(prediction) - set(self.split.told)
-        return State.UNKNOWN if hangs else state
+        # And of what it leaves only what is read can be over the limit: the rest may be nothing.
+        told, mended = self.split.told, self._mended(prediction)
+        stays = sum(q.low for key, q in told.items() if key not in mended)
+        hangs = mended - set(told) or (LASH_PARTS - mended - set(told) and stays <= measure.limit.limit_mm)
+        return State.UNKNOWN if hangs and self.split_is_open() else state
+
+    def split_is_open(self) -> bool:
+        """Whether a part of the lash is not told from the others, or not read."""
+        return bool(LASH_PARTS - set(self.split.told))
 
     def _mended(self, prediction: Any) -> set[str]:
         """Parts of the lash, as it is split, that a repair changes."""
@@ -196,7 +208,7 @@ class DriveRead(Case):
             if abs(is_ - was) > 1e-9
         }
         parts = {"screw" if key.startswith("wear.") else key for key in changed}
-        return parts & {"nut", "screw", "float", "key"}
+        return parts & {*LASH_PARTS, "key"}
 
     def figure_now(self) -> Measure | None:
         after = self._figures_of("after") if self.progress("after")[0] else ()
