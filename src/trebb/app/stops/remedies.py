@@ -43,6 +43,14 @@ class RemediesStop(DriveStop):
         body = self.body_box
         self.title = label("What each repair would leave", "title")
         body.addWidget(self.title)
+        first = row()
+        self.first = label("", "strong", wrap=True)
+        self.read_it = button(
+            "Read it", self._read_first, tip="Go to the set-up that decides", name="read_first"
+        )
+        first.addWidget(self.first, 1)
+        first.addWidget(self.read_it)
+        body.addLayout(first)
         self.foot = label("", "soft", wrap=True)
         body.addWidget(self.foot)
         self.figures = QWidget()
@@ -274,9 +282,11 @@ class RemediesStop(DriveStop):
             else "Nothing is read yet: these rest on what such machines are usually like.  "
         )
         waits = case.advice_words() if self.session.is_told("expert") else ""
+        self.first.setText(waits)
+        self.first.setVisible(bool(waits))
+        self.read_it.setVisible(bool(waits) and bool(case.advice_now().lot))
         self.foot.setText(
             measured
-            + (f"{waits}  " if waits else "")
             + f"{in_units(judged.label, system)} with its ±; the dashed line is the limit."
             + (f"  {unread_words(judged.unread)}" if case.is_measured else "")
             + self._along_with()
@@ -309,6 +319,12 @@ class RemediesStop(DriveStop):
         self.reason.show_value()
         self._show_hinder(remedy)
         self._say_choice(predictions, taken, remedy)
+
+    def _read_first(self) -> None:
+        """To the set-up that decides which repair is enough."""
+        lot = self.session.case.advice_now().lot
+        if lot:
+            self.frame.go_to("survey").bench.choose_set_up(lot.split("/")[0])
 
     def _say_choice(
         self, predictions: list[tuple[Remedy, Any]], taken: RemedyChosen | None, remedy: Remedy

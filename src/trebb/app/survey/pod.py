@@ -91,7 +91,7 @@ class Pod(QWidget):
         )
         self.take_button.setMinimumHeight(40)
         box.addWidget(self.take_button)
-        self.entry = TypedEntry(self)
+        self.entry = TypedEntry(self.take, self.take_typed)
         box.addWidget(self.entry)
         self.refusal = label("", "refused", wrap=True)
         self.refusal.hide()

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING
+from collections.abc import Callable
 
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QKeyEvent
@@ -10,9 +10,6 @@ from PySide6.QtGui import QKeyEvent
 from trebb.app.look import theme
 from trebb.app.look.typed import BenchEdit
 from trebb.app.look.widgets import SaysWhole, Settles
-
-if TYPE_CHECKING:
-    from trebb.app.survey.pod import Pod
 
 
 class TypedEntry(Settles, SaysWhole, BenchEdit):
@@ -22,13 +19,13 @@ class TypedEntry(Settles, SaysWhole, BenchEdit):
 
     at_buttons = False  # the pod's own button takes it
 
-    def __init__(self, pod: Pod) -> None:
+    def __init__(self, take: Callable[[], object], take_typed: Callable[[str], object]) -> None:
         super().__init__()
-        self._pod = pod
+        self._take, self._take_typed = take, take_typed
         self.setObjectName("typed_reading")
         self.setAccessibleName("Typed reading")
         self.setToolTip("Type a reading in any unit, then Enter; a wedge cable types here by itself")
-        self.returnPressed.connect(lambda: pod.take_typed(self.text()) if self.text().strip() else pod.take())
+        self.returnPressed.connect(lambda: take_typed(self.text()) if self.text().strip() else take())
 
     def words_room(self) -> tuple[str, int]:
         """What may be typed here, and the width there is for it, px."""
@@ -36,12 +33,12 @@ class TypedEntry(Settles, SaysWhole, BenchEdit):
 
     def settle(self) -> bool:
         if self.text().strip():
-            self._pod.take_typed(self.text())
+            self._take_typed(self.text())
         return not self.text().strip()
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         if event.key() == Qt.Key.Key_Space and not self.text().strip():
-            self._pod.take()
+            self._take()
         else:
             super().keyPressEvent(event)
 

@@ -12,9 +12,23 @@ from trebb.app.survey.places_view import MOST_FIGURES, Figure, PlaceRow, PlacesV
 from trebb.app.views.base import ReadingView, Shown
 from trebb.core.dual_units import in_units
 from trebb.core.survey import Place, spread
+from trebb.core.survey.admitting import width_typed
 from trebb.core.survey.shown import reading_text
+from trebb.logbook.log.entries import ReadingTaken
 
 LEAST = 120  # more rows than go into so much may scroll
+
+
+LONGEST_SAID = 16  # letters of a reading said to lie between two, shown as it was said
+
+
+def _figure_text(shown: Shown, taken: ReadingTaken) -> str:
+    """A reading as shown: as it was typed, where it was said to lie between two."""
+    s, session = shown.set_up, shown.session
+    subject = session.case.read_as(shown.phase)
+    if len(taken.typed) <= LONGEST_SAID and width_typed(s, subject, taken.typed, session.system):
+        return taken.typed
+    return reading_text(taken.value, s, session.system)
 
 
 class RowsView(ReadingView):
@@ -53,7 +67,13 @@ class RowsView(ReadingView):
     def _row(self, shown: Shown, p: Place, longest: float, several: bool) -> PlaceRow:
         s, system = shown.set_up, shown.session.system
         readings = shown.session.job.readings(shown.session.assembly, s.key, shown.phase, p.key)
-        values = [r.taken.value for r in readings if r.struck is None]
+        slipped = {
+            name
+            for odd in shown.session.case.odd_at(s.key, shown.phase)
+            if odd.place == p.key and odd.slip and odd.is_sure
+            for name in odd.readings
+        }  # what slipped does not count, and is shown beside what does
+        values = [r.taken.value for r in readings if r.struck is None and r.id not in slipped]
         mean = statistics.fmean(values) if values else None
         return PlaceRow(
             p.key,
@@ -61,10 +81,7 @@ class RowsView(ReadingView):
                 f"{p.group}, {p.label[0].lower()}{p.label[1:]}" if p.group and several else p.label, system
             ),
             in_units(p.note, system),
-            tuple(
-                Figure(r.id, reading_text(r.taken.value, s, system), r.struck)
-                for r in readings[-MOST_FIGURES:]
-            ),
+            tuple(Figure(r.id, _figure_text(shown, r.taken), r.struck) for r in readings[-MOST_FIGURES:]),
             reading_text(mean, s, system) if mean is not None else "",
             mean / longest if mean is not None and longest > 0 and not s.is_size else 0.0,
             f"± {reading_text(spread(values) / 2, s, system).lstrip('+')}"

@@ -178,6 +178,12 @@ def assembly_figure(session: Session, assembly: Assembly) -> tuple[State, str]:
     asked = (assembly, *kind.pieces_of(assembly.key))
     found = {a.key: figure for a in asked if (figure := session.cases.of(a.key).figure_now()) is not None}
     known = list(found.values())
+    own = session.cases.of(assembly.key)
+    turned = own.one_figures("after") or own.one_figures("before")
+    if turned and all(m.state is not State.BEYOND for m in known):
+        worst = max(turned, key=lambda one: one.value.value / one.limit.limit_mm)
+        if worst.state is State.BEYOND or not known:
+            return worst.state, f"{show_small(worst.value.value, session.system)} TIR"
     seen = [case for a in asked if (case := session.cases.of(a.key)).seen_beyond]
     if seen and (not known or max(known, key=lambda m: m.rank).state is not State.BEYOND):
         return State.BEYOND, "by eye"

@@ -70,6 +70,8 @@ def place(
     turns : what a whole turn miscounted would make, each way; none where there is no turn.
     places : figures written after the point, for two that are swapped; −1 where that cannot be.
     """
+    if len(values) == 1:
+        return Place(values[0], math.sqrt(scatter**2 + step**2 / 12))
     spread = max(values) - min(values)
     may_slip = spread > 6 * scatter + 2 * step
     ways = {x: _ways(x, turns, places) if may_slip else [] for x in dict.fromkeys(values)}
@@ -100,7 +102,13 @@ def place(
     mean = float((mass @ m).sum())
     sd = math.sqrt(max(float((mass @ (m - mean) ** 2).sum()), 0.0))
     found = tuple(_slip(i, x, mass, each[x], ways[x], mean) for i, x in enumerate(values)) if may_slip else ()
-    return Place(mean, sd, tuple(one for one in found if one.chance > RIGHT))
+    slips = tuple(one for one in found if one.chance > RIGHT)
+    sure = {one.at for one in slips if one.is_sure}
+    if not sure or len(sure) == len(values):
+        return Place(mean, sd, slips)
+    # A slip found is left out, not averaged: what little chance it has to be right all the same is said.
+    rest = place(tuple(x for i, x in enumerate(values) if i not in sure), scatter, step, turns, places)
+    return Place(rest.mean, rest.sd, tuple(one for one in slips if one.at in sure))
 
 
 def _ways(x: float, turns: tuple[float, ...], places: int) -> list[tuple[str, float, float, float]]:

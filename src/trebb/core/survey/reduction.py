@@ -25,6 +25,7 @@ OUTLIER_RATIO = 8.0
 OUTLIER_FLOOR = 4.0
 # Repeats within so many of their scatter are ordinary; a step coarser than so many of it does not average.
 ORDINARY, COARSE = 6.0, 2.0
+USUAL_SPREAD, SEVERAL = 1.5, 3  # of repeats, in their scatter; places that show a set-up's own
 THINNEST_MM = 0.0381  # blade of a usual set
 COARSER = 1.5  # times the usual step
 ROUNDED = 1.15  # scatters this near to each other are taken as one: what rests on them is then kept
@@ -113,11 +114,7 @@ def reduced_repeats(
         p.place: own_scatter(set_up.row(subject, p.place).noise_sd, usual_step(set_up, subject, p))
         for p in read
     }
-    agreeing = [
-        values
-        for p, values in reduced
-        if spread(values) <= ORDINARY * KNOWN_FREEDOM * (known[p.place] + steps[p.place])
-    ]
+    agreeing = _agreeing([(values, known[p.place], steps[p.place]) for p, values in reduced])
     seen, freedom = pooled_sd(agreeing)
     result = []
     for p, values in reduced:
@@ -132,6 +129,18 @@ def reduced_repeats(
             found = _felt(found, step, step > COARSER * usual_step(set_up, subject, p))
         result.append((p.place, found))
     return _rounded_together(set_up, subject, read, result, known, steps)
+
+
+def _agreeing(places: Sequence[tuple[tuple[float, ...], float, float]]) -> list[tuple[float, ...]]:
+    """Repeats of the places that scatter as the set-up does: as it is known to or, of several, as most of
+    them do. One place that lies apart is no scatter of the others. Each with its known sd and its step.
+    """
+    repeated = [(values, known + step / 2) for values, known, step in places if len(values) > 1]
+    if not repeated:
+        return []
+    usual = statistics.median(spread(values) / width for values, width in repeated)
+    most = ORDINARY * max(1.0, usual / USUAL_SPREAD if len(repeated) >= SEVERAL else 1.0)
+    return [values for values, width in repeated if spread(values) <= most * width]
 
 
 def _felt(found: Repeats, step: float, is_coarse: bool) -> Repeats:

@@ -10,7 +10,6 @@ from msgspec import Struct
 from trebb.core.threads.forms import ThreadSpec
 from trebb.core.units import UnitSystem, show_size
 
-
 LEAST_APART = 1.5  # of a careful reading's scatter: what lies less apart tells nothing
 
 

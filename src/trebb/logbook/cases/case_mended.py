@@ -10,6 +10,7 @@ from msgspec.structs import replace
 from trebb.core.condition import Candidate, Estimate, Quantity
 from trebb.core.findings import Measure
 from trebb.core.findings.base import judge
+from trebb.core.findings.judging import none_below
 from trebb.core.machine import State
 from trebb.core.remedies import Prediction, Remedy, predict, remedies_of, remedy
 from trebb.logbook.cases.advising import HOUR_WORTH, Advice, weighed
@@ -65,7 +66,7 @@ class MendedCase(ReadCase):
         """What a remedy leaves of a figure, for showing: as it was read, where it does not touch it."""
         key = figure or self.judged.key
         read = next((m.value for m in self.figures if m.key == key), None)
-        left = self.taught.widened(self.family, self.left_by(prediction, key))
+        left = none_below(self.taught.widened(self.family, self.left_by(prediction, key)))
         if read is None or self.along_with():
             return left
         as_it_is = next((self.left_by(p, key) for r, p in self.predictions() if r.key == "leave"), None)
