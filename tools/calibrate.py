@@ -16,8 +16,10 @@ from tests.core.test_plan_calendar import THURSDAY, WEEK, assert_kept, random_jo
 from tests.independent.advice import FAMILIES, by_advice, minutes_against_best
 from tests.independent.beds import score_beds
 from tests.independent.bores import score_bores
+from tests.independent.enough import advised_on_screws
 from tests.independent.gears import score_gears
 from tests.independent.gibs import recognised, score_gibs
+from tests.independent.instruments import reading
 from tests.independent.scores import COUNTS, Score
 from tests.independent.screws import score_screws
 from tests.independent.shafts import score_shafts
@@ -35,6 +37,25 @@ from trebb.logbook.practice.trial import beginner, best_order, follow_advice
 MOST_PRACTISED = 40  # the best order of each is searched for: minutes a level
 LATHE = ("headstock", "ways", "tailstock")
 Row = tuple[str, Callable[[range], Score]]
+# How else the same machines are read: what a shop really has, and that half of what it looks at is sound.
+BENCHES: tuple[tuple[str, dict[str, float | bool]], ...] = (
+    ("half-thou needle", {"step_mm": 0.0127}),
+    ("thou needle", {"step_mm": 0.0254}),
+    ("0.01 mm needle", {"step_mm": 0.01}),
+    ("0.02 mm needle", {"step_mm": 0.02}),
+    ("a third of places slip", {"slips": 0.33}),
+    ("half of them sound", {"sound": True}),
+    ("all together", {"step_mm": 0.0127, "slips": 0.2, "sound": True}),
+)
+READ_WHOLE: tuple[Row, ...] = (
+    ("screws", score_screws),
+    ("spindles", score_spindles),
+    ("beds", score_beds),
+    ("gibs", score_gibs),
+    ("shafts", score_shafts),
+    ("bores", score_bores),
+    ("gears", score_gears),
+)
 ROWS: tuple[Row, ...] = (
     ("screws, everything read", score_screws),
     ("screws, lash alone", lambda seeds: score_screws(seeds, only=("lash",))),
@@ -113,6 +134,14 @@ def main(count: int) -> None:
     print(f"{'':32s}" + "  ".join(f"{name:>14s}" for name in COUNTS))
     for name, run in ROWS:
         print(f"{name:32s}" + "  ".join(f"{cell:>14s}" for cell in run(seeds).cells()), flush=True)
+    for words, bench in BENCHES:
+        for name, run in READ_WHOLE:
+            with reading(**bench):  # type: ignore[arg-type]
+                cells = run(seeds).cells()
+            print(f"{f'{name}, {words}':32s}" + "  ".join(f"{cell:>14s}" for cell in cells), flush=True)
+    advised = advised_on_screws(seeds)
+    wrong = f"not enough {advised.not_enough}, more than enough {advised.too_much}"
+    print(f"\nScrews, after every lot: advised {advised.tries} times, {wrong}; read first {advised.waits}")
     print(f"\nGibs 0.6 to 8 mm out of home recognised: {100 * recognised(seeds):.1f} %")
     for family in FAMILIES:
         ratio = minutes_against_best(family, seeds)

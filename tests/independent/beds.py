@@ -8,6 +8,7 @@ import math
 
 import numpy as np
 
+from tests.independent.instruments import is_sound
 from tests.independent.job import TypedJob
 from tests.independent.scores import Played, Score, all_of_it
 
@@ -29,6 +30,9 @@ class Lathe:
         self.rear = float(rng.uniform(0.1, 0.8)) * self.front
         self.side = np.cumsum(rng.normal(0, 0.0025, STEPS + 1))
         self.side -= np.linspace(self.side[0], self.side[-1], STEPS + 1)
+        if is_sound(seed):
+            self.twist = self.yaw = 0.0
+            self.front, self.rear = 0.0 * self.front, 0.0 * self.rear
         self.force = float(rng.uniform(4.0, 16.0))
         self.stub = float(rng.choice([30.0, 38.0, 50.0]))
         self.tail = float(rng.normal(0, 0.05))

@@ -6,6 +6,7 @@ import math
 
 import numpy as np
 
+from tests.independent.instruments import is_sound
 from tests.independent.job import TypedJob
 from tests.independent.scores import Played, Score, all_of_it
 
@@ -25,6 +26,8 @@ class WornBore:
         self.lean = float(rng.uniform(0, math.pi))
         self.one_sided = float(rng.uniform(0.0, 0.7))
         self.three = float(abs(rng.normal(0, 0.003)))
+        if is_sound(seed):
+            self.mouth = self.inner = self.three = 0.0
         self.mate = self.unworn - float(rng.uniform(0.008, 0.035))
 
     def wear(self, z: float) -> float:

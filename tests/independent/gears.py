@@ -6,6 +6,7 @@ import math
 
 import numpy as np
 
+from tests.independent.instruments import is_sound
 from tests.independent.job import TypedJob
 from tests.independent.scores import Played, Score, all_of_it
 
@@ -36,6 +37,9 @@ class CutPair:
         # In whole ratios the pinion's turn cannot be told from a lobed gear: no pair of ours has one.
         if self.teeth % self.mate == 0 or self.mate % self.teeth == 0:
             self.mate += 1
+        if is_sound(seed):
+            self.off = self.pinion_off = 0.0
+            self.own = 0.0 * self.own
         self.play = float(rng.uniform(0.0, 0.01))
 
     def geometric(self, tooth: float) -> float:

@@ -6,6 +6,7 @@ import math
 
 import numpy as np
 
+from tests.independent.instruments import is_sound
 from tests.independent.job import TypedJob
 from tests.independent.scores import Played, Score, all_of_it
 
@@ -22,6 +23,9 @@ class GibAtBench:
         self.gap = {"thin": thin, "thick": max(0.002, thin + float(rng.normal(0, 0.012)))}
         depth = float(np.exp(rng.normal(math.log(0.015), 0.9)))
         self.worn = dict(zip(("left", "mid", "right"), depth * rng.uniform(0, 1, 3), strict=True))
+        if is_sound(seed):
+            self.gap = {"thin": 0.012, "thick": 0.012}
+            self.worn = dict.fromkeys(self.worn, 0.0)
         self.home, self.off = float(rng.uniform(-5, 4)), off_mm
 
     def type_all(self, job: TypedJob, assembly: str = "saddle") -> TypedJob:

@@ -6,6 +6,7 @@ import math
 
 import numpy as np
 
+from tests.independent.instruments import is_sound
 from tests.independent.job import TypedJob
 from tests.independent.scores import Played, Score, all_of_it
 
@@ -34,6 +35,9 @@ class Screw:
                 depth * float(rng.uniform(0, 0.4)),
             ),
         ]
+        if is_sound(seed):
+            self.nut, self.float, self.key, self.tip = 0.02, 0.005, 0.0, 0.0
+            self.turned, self.bumps = self.float, []
         self.unworn = 17.2 + float(rng.normal(0.0, 0.05))
 
     def wear(self, way: float) -> float:

@@ -12,6 +12,7 @@ import math
 
 import numpy as np
 
+from tests.independent.instruments import is_sound
 from tests.independent.job import TypedJob
 from tests.independent.scores import Played, Score, all_of_it
 
@@ -36,6 +37,9 @@ class BentShaft:
             for at in (A, B, *STATIONS)
         }
         self.zero = float(rng.uniform(-0.3, 0.3))
+        if is_sound(seed):
+            self.kind, self.size = "straight", 0.0
+            self.lobes = {at: [] for at in self.lobes}
 
     def _raw(self, z: float) -> float:
         if self.kind == "kink":

@@ -7,6 +7,7 @@ import math
 
 import numpy as np
 
+from tests.independent.instruments import is_sound
 from tests.independent.job import TypedJob
 from tests.independent.scores import Played, Score, all_of_it
 
@@ -44,6 +45,9 @@ class SpindleAtBench:
         self.float = float(np.exp(rng.normal(math.log(0.006), 1.0)))
         self.lobes = [float(abs(rng.normal(0, 0.0006))), float(abs(rng.normal(0, 0.0006)))]
         self.phases = rng.uniform(0, 2 * math.pi, 2)
+        if is_sound(seed):
+            self.bearing = self.bearing_lean = self.taper = self.taper_lean = 0j
+            self.seat, self.chip, self.slack, self.float = 0.0003, 0, 0.001, 0.002
         self.cosine = 1 - float(rng.uniform(0.0, 0.03))  # the lever stands a little aslant
 
     def turn(self, vector: complex, noise: float = 0.0012) -> list[float]:

@@ -10,8 +10,10 @@ import pytest
 from tests.independent.advice import FAMILIES, by_advice, minutes_against_best
 from tests.independent.beds import score_beds
 from tests.independent.bores import score_bores
+from tests.independent.enough import advised_on_screws
 from tests.independent.gears import score_gears
 from tests.independent.gibs import recognised, score_gibs
+from tests.independent.instruments import reading
 from tests.independent.screws import score_screws
 from tests.independent.shafts import score_shafts
 from tests.independent.spindles import score_spindles
@@ -91,6 +93,38 @@ def test_with_little_read_it_rather_says_that_it_cannot_be_said(run):
     wrong = said - score.hits["state"]
     assert wrong <= max(1, 0.02 * score.tries["not said"])
     assert score.hits["sure and wrong"] <= 1
+
+
+@pytest.mark.parametrize(
+    ("bench", "least"),
+    [
+        ({"step_mm": 0.0127}, 0.86),
+        ({"step_mm": 0.01}, 0.86),
+        ({"slips": 0.33}, 0.88),
+        ({"sound": True}, 0.88),
+        ({"step_mm": 0.0127, "slips": 0.2, "sound": True}, 0.86),
+    ],
+    ids=["half-thou needle", "hundredths", "slips", "half sound", "all together"],
+)
+@pytest.mark.parametrize(
+    "run",
+    [score_screws, score_spindles, score_beds, score_gibs, score_shafts, score_bores],
+    ids=["screws", "spindles", "beds", "gibs", "shafts", "bores"],
+)
+def test_a_shop_s_own_indicators_are_believed_for_what_they_are(run, bench, least):
+    with reading(**bench):
+        score = run(range(40))
+    assert score.share("cover") >= least
+    assert score.share("state") >= 0.92
+    assert score.hits["sure and wrong"] <= 0.04 * max(score.tries["sure and wrong"], 50)
+    if "sound" in bench:
+        assert score.share("false alarm") <= 0.04
+
+
+def test_what_is_advised_of_a_screw_is_enough_and_no_more():
+    found = advised_on_screws(range(25))
+    assert found.tries > 40
+    assert found.wrong <= 0.05
 
 
 def test_a_gib_backed_off_is_recognised_and_one_at_home_is_not_accused():

@@ -281,10 +281,7 @@ class RemediesStop(DriveStop):
             if case.is_measured
             else "Nothing is read yet: these rest on what such machines are usually like.  "
         )
-        waits = case.advice_words() if self.session.is_told("expert") else ""
-        self.first.setText(waits)
-        self.first.setVisible(bool(waits))
-        self.read_it.setVisible(bool(waits) and bool(case.advice_now().lot))
+        self._say_first()
         self.foot.setText(
             measured
             + f"{in_units(judged.label, system)} with its ±; the dashed line is the limit."
@@ -319,6 +316,14 @@ class RemediesStop(DriveStop):
         self.reason.show_value()
         self._show_hinder(remedy)
         self._say_choice(predictions, taken, remedy)
+
+    def _say_first(self) -> None:
+        """What is to be read before a repair is advised, if anything is."""
+        case = self.session.case
+        waits = case.advice_words() if self.session.is_told("expert") else ""
+        self.first.setText(waits)
+        self.first.setVisible(bool(waits))
+        self.read_it.setVisible(bool(waits) and bool(case.advice_now().lot))
 
     def _read_first(self) -> None:
         """To the set-up that decides which repair is enough."""

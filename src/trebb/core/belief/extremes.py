@@ -16,6 +16,7 @@ from functools import cache
 import numpy as np
 
 from trebb.core.belief.curve import Array, Curve, curve_of, nodes, panels, phi_upper
+from trebb.core.condition import Quantity
 from trebb.core.condition.normal import hazard
 
 TAIL = 9.0
@@ -87,6 +88,20 @@ def too_high(count: int) -> float:
     below = 1 - phi_upper(z)
     density = np.exp(-(z**2) / 2) / math.sqrt(2 * math.pi)
     return float(weight @ (z * count * density * below ** (count - 1)))
+
+
+# Of several alike so many scatter by themselves: the rest of their scatter is one and the same.
+LIKELY_APART = 2
+
+
+def largest_of(each: Sequence[Quantity]) -> Quantity:
+    """The largest of several quantities that were read, none less than nothing: of those that are alike the
+    largest is too high by what scatter makes of equal ones.
+    """
+    worst = max(each, key=lambda q: q.value)
+    alike = sum(q.value > worst.value - worst.sd for q in each)
+    lean = min(worst.value, worst.sd * too_high(min(alike, LIKELY_APART))) if alike > 1 else 0.0
+    return Quantity(worst.value - lean, worst.sd, max(0.0, worst.low - lean), worst.high - lean)
 
 
 def straightness_of_noise(steps: int) -> float:

@@ -83,9 +83,9 @@ class Estimate(Struct, frozen=True):
         value, sd = float(self.mean[i]), float(np.sqrt(self.covariance[i, i]))
         if i in self.cavity:
             m, s = self.cavity[i]
-            return Quantity(
-                value, sd, truncated_quantile(m, s, 0.0, 0.025), truncated_quantile(m, s, 0.0, 0.975)
-            )
+            # What is not bounded away from nothing begins at nothing.
+            low = truncated_quantile(m, s, 0.0, 0.025) if m > Z95 * s else 0.0
+            return Quantity(value, sd, low, truncated_quantile(m, s, 0.0, 0.975))
         return Quantity(value, sd, value - Z95 * sd, value + Z95 * sd)
 
     def combination(
@@ -125,7 +125,7 @@ def _never_below(value: float, sd: float) -> tuple[float, float]:
     if not math.isfinite(spread) or spread > 1:
         return 0.0, value + Z95 * sd
     low, high = (value * max(0.0, 1 - spread**2 + z * spread) ** 3 for z in (-Z95, Z95))
-    return low, high
+    return (low if value > Z95 * sd else 0.0), high
 
 
 def estimate(model: ErrorModel, observations: Sequence[Observation]) -> Estimate:

@@ -12,7 +12,7 @@ from itertools import pairwise
 import numpy as np
 
 from trebb.core.alignment import closing_error, minimum_zones, straightness
-from trebb.core.belief.extremes import straightness_of_noise, too_high
+from trebb.core.belief.extremes import largest_of, straightness_of_noise
 from trebb.core.condition import Quantity, ReadingsOnly, size_of
 from trebb.core.condition.draws import Array, combined, profile_draws, quantity, signed_size, vector_size
 from trebb.core.condition.fixing import are_touched, is_fixed, is_read, is_touched
@@ -98,7 +98,6 @@ LEVEL, ACROSS, RIDGE, FEET_EACH, QUILL_OUT = (
     ("the other feet", "soft_feet"),
     ("the quill on its other side", "quill"),
 )
-LIKELY_APART = 2  # of several alike: the rest of their scatter is one and the same
 CLEAR_OF_NOISE = 1.5  # times what scatter makes: less may be a straight way
 Known = tuple[Quantity, tuple[tuple[str, str], ...]]
 
@@ -116,12 +115,7 @@ def _worst_of(
     if not read:
         return None
     each = [alone.source(key) for key in read]
-    worst = max(each, key=lambda q: q.value)
-    # The largest of several alike is too high by what scatter makes of equal ones.
-    alike = sum(q.value > worst.value - worst.sd for q in each)
-    lean = min(worst.value, worst.sd * too_high(min(alike, LIKELY_APART))) if alike > 1 else 0.0
-    worst = Quantity(worst.value - lean, worst.sd, max(0.0, worst.low - lean), worst.high - lean)
-    return worst, () if len(read) == len(sources) else (other,)
+    return largest_of(each), () if len(read) == len(sources) else (other,)
 
 
 Profile = tuple[Coefficients, ...]

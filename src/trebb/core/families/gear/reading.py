@@ -16,6 +16,7 @@ from trebb.core.safety import LOCK_OUT
 from trebb.core.survey.base import InstrumentKind, Place, PlaceReadings, SetUp
 from trebb.core.survey.sizes import beyond_indicator
 from trebb.core.survey.steps import coarser_sd
+from trebb.core.survey.turns import coarsest
 
 TEETH_STEP_MM = 0.01  # what the noise of a tooth is stated with
 READ_SD_MM, QUARTER_SD_MM, TOOTH_SD_MM, PLAY_SD_MM = 0.006, 0.014, 0.008, 0.005
@@ -218,9 +219,11 @@ def teeth_observe(gear: Gear, taken: Sequence[PlaceReadings]) -> list[Observatio
     ]
     if split is not None and split.freedom >= 4 and gear.every:
         # Most less least of n readings grows and shrinks with chance: about a fifth of it at these numbers.
-        found.append(
-            Observation(Row({"own": 1.0}, max(READ_SD_MM, 0.2 * split.own_spread)), split.own_spread)
-        )
+        # A coarse needle's marks alone make teeth of one size differ.
+        step = max(coarsest(taken), TEETH_STEP_MM)
+        theirs = math.sqrt(max(0.0, 1 - step**2 / 12 / max(split.own_sd, 1e-9) ** 2))
+        sd = math.hypot(max(READ_SD_MM, 0.2 * split.own_spread), (1 - theirs) * split.own_spread / 2)
+        found.append(Observation(Row({"own": 1.0}, sd), theirs * split.own_spread))
     return found
 
 

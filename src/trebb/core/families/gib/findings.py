@@ -11,6 +11,7 @@ from itertools import combinations
 import numpy as np
 from msgspec import Struct
 
+from trebb.core.belief.extremes import largest_of
 from trebb.core.condition import Estimate, Quantity, ReadingsOnly, size_of
 from trebb.core.condition.draws import Array, quantity
 from trebb.core.condition.fixing import is_fixed, is_read, is_touched, narrows
@@ -85,13 +86,13 @@ def slide_measures(slide: Slide, alone: ReadingsOnly, limits: Mapping[str, Rated
         missing = tuple((f"play at the {SPOT_SHORT[s]}", "rock") for s in SPOTS if s not in spots)
         if not missing and len(read) < len(ENDS) * len(SPOTS):
             missing = (("play at the other end", "rock"),)
-        known["play"] = (max(read.values(), key=lambda q: q.value), missing)
+        known["play"] = (largest_of(list(read.values())), missing)
         differ = {
             (a, b): alone.combination({f"worn.{a}": 1.0, f"worn.{b}": -1.0})
             for a, b in combinations(spots, 2)
         }
         if differ:
-            worst = max((size_of(q) for q in differ.values()), key=lambda q: q.value)
+            worst = largest_of([size_of(q) for q in differ.values()])
             known["even"] = (worst, missing if len(spots) < len(SPOTS) else ())
     if is_touched(alone, {"drop": 1.0}) if slide.is_saddle else False:
         known["drop"] = (alone.source("drop"), ())

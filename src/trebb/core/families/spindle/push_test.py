@@ -8,6 +8,7 @@ from collections.abc import Callable, Mapping, Sequence
 import numpy as np
 from msgspec.structs import replace
 
+from trebb.core.belief.repeats import on_one_mark
 from trebb.core.condition import Z95, Observation, Row, Shared, grouped
 from trebb.core.dual_units import both_forces
 from trebb.core.errors import InputError
@@ -19,12 +20,13 @@ from trebb.core.safety import CHUCK_KEY, LOCK_OUT
 from trebb.core.survey.base import InstrumentKind, Place, PlaceReadings, Result, SetUp, lots_by_group
 from trebb.core.survey.sizes import TURN_MOST_MM, beyond_indicator
 from trebb.core.survey.steps import coarser_sd
-from trebb.core.survey.turns import STEP_MM
+from trebb.core.survey.turns import STEP_MM, coarsest
 
 PULLS = (("pulled full", -1.0), ("pulled half", -0.5), ("pushed half", 0.5), ("pushed full", 1.0))
 PUSH_SD_MM = 0.0016
 ZERO_SD_MM = 0.5
 IN_MM = 10.0
+APART = 1.4  # a pull and its half fall on marks of their own, and the slope between them takes that up
 LESS_MM = 3 * PUSH_SD_MM  # so much less is no scatter
 PIN = "pin"  # a ground pin in the chuck, the quill drawn in
 
@@ -101,11 +103,18 @@ def _points(spindle: Spindle, taken: Sequence[PlaceReadings]) -> dict[str, list[
 def observe(spindle: Spindle, taken: Sequence[PlaceReadings]) -> list[Observation]:
     """The pulls at a spot share the indicator's zero."""
     result: list[Observation] = []
-    coarser = coarser_sd(taken, STEP_MM)
+    coarser, step = APART * coarser_sd(taken, STEP_MM), coarsest(taken)
     for points in _points(spindle, taken).values():
+        # Pulls that fell on one mark of a coarse needle are off together.
+        together = (
+            on_one_mark([v for _, v, _ in points], PUSH_SD_MM, step) if coarser else [0.0] * len(points)
+        )
         rows = [
-            Row(row(spindle, place).coefficients, math.hypot(PUSH_SD_MM / count**0.5, coarser))
-            for place, _, count in points
+            Row(
+                row(spindle, place).coefficients,
+                math.sqrt(PUSH_SD_MM**2 / count + coarser**2 + more),
+            )
+            for (place, _, count), more in zip(points, together, strict=True)
         ]
         centre = sum(v for _, v, _ in points) / len(points)
         result += grouped(rows, [v - centre for _, v, _ in points], [Shared(np.ones(len(rows)), ZERO_SD_MM)])
