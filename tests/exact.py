@@ -11,11 +11,14 @@ import numpy as np
 from msgspec import Struct
 from msgspec.structs import replace
 
-from trebb.core.belief.curve import Array, Curve, between, curve_of, nodes, panels
+from trebb.core.belief.bounds import CONTRADICTION
+from trebb.core.belief.curve import Array, Curve, between, curve_of, nodes, panels, phi_upper
 from trebb.core.belief.deciding import Matter
 from trebb.core.belief.extremes import TAIL, odds_to_chance
 from trebb.core.belief.repeats import TAILS
 from trebb.core.solving import root_between
+
+_ROOT = math.sqrt(2 * math.pi)
 
 SCAN, SCANS = (1 / 50, 4.0), 60  # of a source's doubt, where the one is sought from which reading it pays
 
@@ -225,3 +228,68 @@ def said_between(
     turns = [(e, one.sd) for one in said for e in (one.low, one.high) if e is not None]
     turns += [(value, sd) for value, sd in readings]
     return curve_of(log, panels(max(low, 0.0) if is_positive else low, high, [prior, *turns]))
+
+
+class Bounded(Struct, frozen=True):
+    """Two figures with what is left between them once bounds are laid on: x and y; y − x where they are
+    ordered; the chance that the bounds held before.
+    """
+
+    x: Curve
+    y: Curve
+    rest: Curve | None
+    chance: float
+
+    @property
+    def is_contradiction(self) -> bool:
+        """Whether the readings deny the bounds."""
+        return self.chance < CONTRADICTION
+
+
+def at_least_nothing(mean: float, sd: float) -> Curve:
+    """A figure that cannot be less than nothing. In its own unit."""
+    top = max(mean, 0.0) + TAIL * sd
+    return curve_of(
+        lambda x: -(((x - mean) / sd) ** 2) / 2, panels(0.0, top, [(mean, sd), (0.0, _decay(mean, sd))])
+    )
+
+
+def _decay(mean: float, sd: float) -> float:
+    """Over how much a normal cut off far from its mean falls by a factor."""
+    return min(sd, sd * sd / max(-mean, 1e-12 * sd))
+
+
+def part_of(
+    x: tuple[float, float], y: tuple[float, float], correlation: float = 0.0, *, is_positive: bool = False
+) -> Bounded:
+    """A part x that is not more than the whole y, each a mean and sd, with what they share as a correlation;
+    `is_positive`: and not less than nothing.
+    """
+    (mx, sx), (my, sy) = x, y
+    r = correlation
+    slope_x, left_x = r * sy / sx, sy * math.sqrt(1 - r * r)  # y by x
+    slope_y, left_y = r * sx / sy, sx * math.sqrt(1 - r * r)  # x by y
+
+    def log_x(at: Array) -> Array:
+        above = phi_upper((at - (my + slope_x * (at - mx))) / left_x)
+        return np.asarray(-(((at - mx) / sx) ** 2) / 2 + np.log(np.maximum(above, 1e-300)))
+
+    def log_y(at: Array) -> Array:
+        middle = mx + slope_y * (at - my)
+        below = phi_upper((middle - at) / left_y)
+        if is_positive:
+            below = between((0 - middle) / left_y, (at - middle) / left_y) * (at > 0)
+        return np.asarray(-(((at - my) / sy) ** 2) / 2 + np.log(np.maximum(below, 1e-300)))
+
+    low_x, high_x = min(mx, my) - TAIL * (sx + sy), max(mx, my) + TAIL * (sx + sy)
+    turns = [(mx, sx), (my, sy), (mx, left_y), (my, left_x)]
+    low = 0.0 if is_positive else low_x
+    found_x = curve_of(log_x, panels(low, high_x, [*turns, (low, sx)]))
+    found_y = curve_of(log_y, panels(low, high_x, [*turns, (low, sy)]))
+    x_at, weight = nodes(panels(low, high_x, turns))
+    chance = float(weight @ np.exp(log_x(x_at))) / (sx * _ROOT)
+    rest = None
+    if not is_positive:
+        spread = math.sqrt(sx * sx + sy * sy - 2 * r * sx * sy)
+        rest = at_least_nothing(my - mx, spread)
+    return Bounded(found_x, found_y, rest, chance)

@@ -8,9 +8,11 @@ from functools import cache
 from tests.exact import (
     Said,
     amplitude_on_average,
+    at_least_nothing,
     least_cost,
     mean_posterior_variance,
     out_of_round,
+    part_of,
     pays_from,
     read_first,
     said_between,
@@ -18,7 +20,7 @@ from tests.exact import (
 )
 from tests.independent.scores import Scored, cover_interval, cover_p_value, most_wrong
 from tests.reference import Row, misses, number, rows
-from trebb.core.belief.bounds import at_least_nothing, at_odds, part_of
+from trebb.core.belief.bounds import at_odds, denied
 from trebb.core.belief.curve import Curve
 from trebb.core.belief.deciding import Doubt, Matter, Repair, ToRead
 from trebb.core.belief.extremes import largest, straightness_of_noise, too_high
@@ -343,3 +345,12 @@ def test_a_listed_thread_or_none_of_them():
             "sure": lambda row: named(row).is_sure if row["listed"] else scored(row),
         },
     )
+
+
+def test_a_bound_is_denied_where_it_hardly_held():
+    for row in rows(EXTREMES, "p_bounds_before"):
+        if "x>=0" not in row["bounds"]:
+            x, y, r = pair(row, "x"), pair(row, "y"), number(row, "correlation")
+            assert denied(x, y, r) == (float(row["expected"]) < 0.01) == part_of(x, y, r).is_contradiction
+    assert denied((0.50, 0.01), (0.20, 0.01))
+    assert not denied((0.20, 0.01), (0.20, 0.01))

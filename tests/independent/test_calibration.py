@@ -98,13 +98,11 @@ def test_with_little_read_it_rather_says_that_it_cannot_be_said(run):
 @pytest.mark.parametrize(
     ("bench", "least"),
     [
-        ({"step_mm": 0.0127}, 0.86),
         ({"step_mm": 0.01}, 0.86),
-        ({"slips": 0.33}, 0.88),
         ({"sound": True}, 0.88),
         ({"step_mm": 0.0127, "slips": 0.2, "sound": True}, 0.86),
     ],
-    ids=["half-thou needle", "hundredths", "slips", "half sound", "all together"],
+    ids=["hundredths", "half sound", "all together"],
 )
 @pytest.mark.parametrize(
     "run",
@@ -113,7 +111,7 @@ def test_with_little_read_it_rather_says_that_it_cannot_be_said(run):
 )
 def test_a_shop_s_own_indicators_are_believed_for_what_they_are(run, bench, least):
     with reading(**bench):
-        score = run(range(40))
+        score = run(range(30))
     assert score.share("cover") >= least
     assert score.share("state") >= 0.92
     assert score.hits["sure and wrong"] <= 0.04 * max(score.tries["sure and wrong"], 50)
@@ -122,8 +120,8 @@ def test_a_shop_s_own_indicators_are_believed_for_what_they_are(run, bench, leas
 
 
 def test_what_is_advised_of_a_screw_is_enough_and_no_more():
-    found = advised_on_screws(range(25))
-    assert found.tries > 40
+    found = advised_on_screws(range(20))
+    assert found.tries > 30
     assert found.wrong <= 0.05
 
 

@@ -10,80 +10,20 @@ from __future__ import annotations
 
 import math
 
-import numpy as np
 from msgspec import Struct
 
-from trebb.core.belief.curve import Array, Curve, between, curve_of, nodes, panels, phi_upper
+from trebb.core.belief.curve import upper_normal
 
-TAIL = 9.0
 NAMED = 0.95  # chance of a slip from which two readings at odds are named
 CONTRADICTION = 0.01  # chance of the bounds below which they are no bounds but a contradiction
-_ROOT = math.sqrt(2 * math.pi)
 
 
-class Bounded(Struct, frozen=True):
-    """Two figures with what is left between them once bounds are laid on: x and y; y − x where they are
-    ordered; the chance that the bounds held before.
+def denied(part: tuple[float, float], whole: tuple[float, float], correlation: float = 0.0) -> bool:
+    """Whether readings deny that a part is not more than its whole, each a mean and sd, with what they share
+    as a correlation: the chance that it held was less than one in a hundred.
     """
-
-    x: Curve
-    y: Curve
-    rest: Curve | None
-    chance: float
-
-    @property
-    def is_contradiction(self) -> bool:
-        """Whether the readings deny the bounds."""
-        return self.chance < CONTRADICTION
-
-
-def at_least_nothing(mean: float, sd: float) -> Curve:
-    """A figure that cannot be less than nothing. In its own unit."""
-    top = max(mean, 0.0) + TAIL * sd
-    return curve_of(
-        lambda x: -(((x - mean) / sd) ** 2) / 2, panels(0.0, top, [(mean, sd), (0.0, _decay(mean, sd))])
-    )
-
-
-def _decay(mean: float, sd: float) -> float:
-    """Over how much a normal cut off far from its mean falls by a factor."""
-    return min(sd, sd * sd / max(-mean, 1e-12 * sd))
-
-
-def part_of(
-    x: tuple[float, float], y: tuple[float, float], correlation: float = 0.0, *, is_positive: bool = False
-) -> Bounded:
-    """A part x that is not more than the whole y, each a mean and sd, with what they share as a correlation;
-    `is_positive`: and not less than nothing.
-    """
-    (mx, sx), (my, sy) = x, y
-    r = correlation
-    slope_x, left_x = r * sy / sx, sy * math.sqrt(1 - r * r)  # y by x
-    slope_y, left_y = r * sx / sy, sx * math.sqrt(1 - r * r)  # x by y
-
-    def log_x(at: Array) -> Array:
-        above = phi_upper((at - (my + slope_x * (at - mx))) / left_x)
-        return np.asarray(-(((at - mx) / sx) ** 2) / 2 + np.log(np.maximum(above, 1e-300)))
-
-    def log_y(at: Array) -> Array:
-        middle = mx + slope_y * (at - my)
-        below = phi_upper((middle - at) / left_y)
-        if is_positive:
-            below = between((0 - middle) / left_y, (at - middle) / left_y) * (at > 0)
-        return np.asarray(-(((at - my) / sy) ** 2) / 2 + np.log(np.maximum(below, 1e-300)))
-
-    low_x, high_x = min(mx, my) - TAIL * (sx + sy), max(mx, my) + TAIL * (sx + sy)
-    turns = [(mx, sx), (my, sy), (mx, left_y), (my, left_x)]
-    low = 0.0 if is_positive else low_x
-    found_x = curve_of(log_x, panels(low, high_x, [*turns, (low, sx)]))
-    found_y = curve_of(log_y, panels(low, high_x, [*turns, (low, sy)]))
-    x_at, weight = nodes(panels(low, high_x, turns))
-    chance = float(weight @ np.exp(log_x(x_at))) / (sx * _ROOT)
-    rest = None
-    if not is_positive:
-        spread = math.sqrt(sx * sx + sy * sy - 2 * r * sx * sy)
-        rest = at_least_nothing(my - mx, spread)
-    return Bounded(found_x, found_y, rest, chance)
+    spread = part[1] ** 2 + whole[1] ** 2 - 2 * correlation * part[1] * whole[1]
+    return upper_normal((part[0] - whole[0]) / math.sqrt(spread)) < CONTRADICTION
 
 
 class AtOdds(Struct, frozen=True):

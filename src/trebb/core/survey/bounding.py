@@ -9,7 +9,7 @@ from typing import Any
 
 from msgspec import Struct
 
-from trebb.core.belief.bounds import part_of
+from trebb.core.belief.bounds import denied
 from trebb.core.condition import Observation
 
 At = tuple[str, str]  # a set-up's key and one of its places
@@ -35,19 +35,18 @@ class Bound(Struct, frozen=True):
     allowed_mm: float = 0.0
     is_least: bool = False
 
-    def denied(self, part: Observation, whole: Observation | None) -> bool:
+    def is_denied(self, part: Observation, whole: Observation | None) -> bool:
         """Whether readings deny it: the chance that it holds was less than one in a hundred."""
         sign = -1.0 if self.is_least else 1.0
         top = (whole.value, whole.row.noise_sd) if whole is not None else (self.most_mm, NO_DOUBT_MM)
-        x = (sign * part.value - self.allowed_mm, part.row.noise_sd)
-        return part_of(x, (sign * top[0], top[1])).is_contradiction
+        return denied((sign * part.value - self.allowed_mm, part.row.noise_sd), (sign * top[0], top[1]))
 
 
 NO_DOUBT_MM = 1e-4
 Bounds = Callable[[Any], Sequence[Bound]]
 
 
-def denied(
+def all_denied(
     bounds: Sequence[Bound], means: Mapping[At, Observation]
 ) -> list[tuple[Bound, Observation, Observation | None]]:
     """The bounds that readings deny, with what was read: `means` by set-up and place."""
@@ -56,6 +55,6 @@ def denied(
         part, whole = means.get(bound.part), means.get(bound.whole) if bound.whole else None
         if part is None or (bound.whole is not None and whole is None):
             continue
-        if bound.denied(part, whole):
+        if bound.is_denied(part, whole):
             found.append((bound, part, whole))
     return found

@@ -11,7 +11,7 @@ from trebb.core.condition import Observation
 from trebb.core.findings import Finding
 from trebb.core.machine import State
 from trebb.core.survey import AnySetUp, bounds_of, set_up
-from trebb.core.survey.bounding import At, Bound, denied
+from trebb.core.survey.bounding import At, Bound, all_denied
 from trebb.core.units import UnitSystem, show_size, show_small
 
 # A contradiction stands before every verdict that rests on it.
@@ -69,7 +69,7 @@ def contradictions(case: Surveyed, phase: str) -> tuple[Contradiction, ...]:
         if s.key in keys and s.observe is None and s.key not in aside:
             means.update({(s.key, place): found for place, found in case.means_at(s.key, phase)})
     worst: dict[At, Contradiction] = {}
-    for bound, part, whole in denied(bounds, means):
+    for bound, part, whole in all_denied(bounds, means):
         found = Contradiction(bound, part.value, whole.value if whole is not None else bound.most_mm)
         known = worst.get(bound.part)
         off = abs(found.part_mm - found.whole_mm)
