@@ -49,6 +49,8 @@ class Remedy(Struct, frozen=True):
     answered_by : key of the fact that takes the hindrance away or makes it final; "" for none.
     applies(subject) : whether this machine could have it at all.
     caution : what can hurt.
+    first(subject) : key of a cheap trial that comes before it, for what it mends by itself often enough; ""
+        for none, or where it was made.
     hides : it only hides what is wrong, so it is offered but never advised.
     """
 
@@ -71,6 +73,7 @@ class Remedy(Struct, frozen=True):
     caution: str = ""
     hides: bool = False
     comes_whole: bool = False
+    first: Callable[[Any], str] = lambda subject: ""
 
 
 def predict(remedy: Remedy, subject: Any, now: Estimate) -> Any:

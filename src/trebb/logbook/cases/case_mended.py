@@ -129,6 +129,9 @@ class MendedCase(ReadCase):
         best = min(inside, key=lambda r: r.hours) if inside else self.least_left() if wrong else None
         if best is None:
             return Advice()
+        trial = next((r for r, _ in possible if r.key == best.first(self.subject)), None)
+        if trial is not None and any(self.left_state(trial.key, key) is not State.BEYOND for key in wrong):
+            return Advice(trial)
         fewer = [r for r, _ in possible if r.hours < best.hours and self._may_do(r.key, tuple(wrong))]
         if not fewer:
             return Advice(best)

@@ -269,8 +269,15 @@ class ReadCase(StatedCase):
 
     @property
     def is_measured(self) -> bool:
-        """Whether any reading before the repair stands."""
-        return self.has_set_ups and (self.estimate.readings > 0 or bool(self.one_figures("before")))
+        """Whether any reading before the repair stands: those set aside too, for that says something."""
+        if not self.has_set_ups:
+            return False
+        aside = self.distrusted("before")
+        return (
+            self.estimate.readings > 0
+            or bool(self.one_figures("before"))
+            or any(self.job.standing(self.assembly_key, key, "before") for key in aside)
+        )
 
     @property
     def split(self) -> Any:

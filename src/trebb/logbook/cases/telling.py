@@ -18,7 +18,7 @@ from trebb.logbook.log.own import own_told
 
 Plain = dict[str, Any]
 # A source counts as read when the readings that touch it took at least so much of its doubt away.
-READ_SHARE = 0.9
+READ_SHARE = 0.6
 NOTHING_READ = "Nothing is read yet."
 NO_SET_UPS = "Nothing can be read here yet."
 
@@ -92,13 +92,15 @@ def case_told(case: Case, system: UnitSystem) -> Plain:
 
 
 def read_sources(case: Case) -> dict[str, bool]:
-    """Of each source of error, whether readings before the repair touch it and tell something of it."""
-    now = case.estimate
+    """Of each source of error, whether readings before the repair touch it and by themselves tell it: what
+    only a sum is known of is not read.
+    """
+    alone, usual = case.alone, case.model_for("before")
     touched: set[str] = set()
     for s in case.all_set_ups():
         for observation in case.observations_of(s.key):
             touched |= {k for k, c in observation.row.coefficients.items() if c}
-    return {s.key: s.key in touched and now.source(s.key).sd < READ_SHARE * s.sd for s in now.model.sources}
+    return {s.key: s.key in touched and alone.source(s.key).sd < READ_SHARE * s.sd for s in usual.sources}
 
 
 def _sources(case: Case) -> list[Plain]:

@@ -66,6 +66,12 @@ FACTS: tuple[Fact, ...] = (
         choices={"": "not tested", "soft": "soft: the file bites", "hard": "hard: the file skates"},
     ),
     Choice(
+        "cleaned",
+        "Taper cleaned, deburred",
+        "Cleaned and deburred, and read since: what it still does is wear",
+        choices={"": "not yet", "yes": "yes, and read since"},
+    ),
+    Choice(
         "bearing_count",
         "Bearings in front",
         "Bearings that carry the spindle in its quill",

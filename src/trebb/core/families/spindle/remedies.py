@@ -69,6 +69,11 @@ def no_change(spindle: Spindle, now: Estimate) -> Change:
     return Change()
 
 
+def _clean_first(spindle: Spindle) -> str:
+    """Dirt and burrs are why most seats do not repeat: two hours, before anything is ground."""
+    return "" if spindle.cleaned == "yes" else "clean"
+
+
 def clean_change(spindle: Spindle, now: Estimate) -> Change:
     """The seat's scatter falls by as much as dirt and burrs made of it."""
     share, doubt = CLEANED.get(spindle.contact, CLEANED_UNKNOWN)
@@ -354,6 +359,7 @@ SPINDLE_REMEDIES: tuple[Remedy, ...] = (
         _risk("A reamer follows the old hole: it trues less than grinding does."),
         hinder=_ream_hinder,
         answered_by="hardness",
+        first=_clean_first,
     ),
     _spindle(
         "grind",
@@ -367,6 +373,7 @@ SPINDLE_REMEDIES: tuple[Remedy, ...] = (
         _risk("It leaves the shop for a month; agree the sizes in writing."),
         ("spacer", "pin_spanner"),
         caution=PLATING,
+        first=_clean_first,
     ),
     _spindle(
         "cartridge",
@@ -380,6 +387,7 @@ SPINDLE_REMEDIES: tuple[Remedy, ...] = (
         "shifts.",
         _risk("Measure one tool's length before the old one comes out. Its float and preload are its own."),
         comes_whole=True,
+        first=_clean_first,
     ),
     _spindle(
         "second_bearing",

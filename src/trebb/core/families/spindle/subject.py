@@ -41,6 +41,7 @@ class Spindle(Struct, frozen=True):
     quill_guided_mm, quill_stroke_mm : length that stays guided, and how far it comes out.
     seat_mm, seat_sd_mm : scatter of the seat as found from repeated seatings (sd of
         eccentricity on each axis at the mouth), and how well it is known.
+    cleaned : "yes" where the taper was cleaned and deburred before it was read, "" not yet.
     hardness : "hard", "soft" or "" not tested.
     journals_read : whether the bearings' seats were measured.
     contact : where marking blue rubbed, in the words of `survey.contact`, or "" not blued.
@@ -69,6 +70,7 @@ class Spindle(Struct, frozen=True):
     quill_stroke_mm: float = 100.0
     speed_rpm: float = 1000.0
     hardness: str = ""
+    cleaned: str = ""
     contact: str = ""
     journals_read: bool = False
     seat_mm: float = 0.0015
