@@ -181,3 +181,59 @@ def test_end_float_alone_asks_for_the_lash_before_it_buys_a_screw():
     assert case.advice_words().startswith("Read first: ")
     assert case.advice_now().lot
     assert case.advice_now().few.hours < case.advice_now().dear.hours
+
+
+def test_a_level_walked_one_way_may_have_drifted_and_the_way_back_tells():
+    def twist(passes: int):
+        job = TypedJob()
+        for k in range(9):
+            job.read("ways", "level_across", f"across, station {k}", *[0.004 * k] * passes, unit="mm/m")
+        return next(m for m in job.of("ways").figures if m.key == "twist")
+
+    assert twist(1).value.half_width > 2 * twist(2).value.half_width
+    assert twist(1).value.half_width > 0.02
+
+
+def test_a_seat_that_does_not_repeat_is_said_and_cleaned_before_it_is_ground():
+    from tests.independent.spindles import SpindleAtBench
+
+    spindle = SpindleAtBench(1)
+    spindle.seat = 0.03
+    job = spindle.type_all(TypedJob(), ("test_bar",))
+    assert "The seat does not repeat" in said(job, "spindle")
+    assert job.of("spindle").advised().key == "clean"
+    job.state("spindle", cleaned="yes")
+    assert job.of("spindle").advised().key != "clean"
+
+
+def test_what_only_a_sum_is_known_of_is_not_read():
+    from trebb.logbook.cases.telling import read_sources
+
+    job = screw()
+    for k in range(1, 6):
+        job.read(SLIDE, "lash", f"station {k}", 12, 12, unit="div")
+    assert not any(read_sources(job.of(SLIDE))[key] for key in ("nut", "float", "wear.3"))
+    job.read(SLIDE, "end_float", "collar", 3 * THOU, 3.1 * THOU, 3 * THOU)
+    assert read_sources(job.of(SLIDE))["float"]
+
+
+def test_the_next_reading_a_hair_further_off_moves_nothing_by_more_than_a_hair():
+    from trebb.core.condition import ErrorModel, Observation, Row, Source, estimate
+
+    model = ErrorModel((Source("it", "it", 0.0, 1000.0),))
+
+    def at(x: float) -> float:
+        readings = [Observation(Row({"it": 1.0}, 1.0), v) for v in (0.0, 0.0, x)]
+        return estimate(model, readings).source("it").value
+
+    steps = [at(3.0 + 0.02 * i) for i in range(200)]
+    assert max(abs(b - a) for a, b in zip(steps, steps[1:], strict=False)) < 0.05
+
+
+def test_twice_a_clearance_has_twice_its_interval():
+    job = screw().read(SLIDE, "end_float", "collar", 0.2 * THOU, 0.3 * THOU, 0.2 * THOU)
+    alone = job.of(SLIDE).alone
+    once, twice = alone.combination({"float": 1.0}), alone.combination({"float": 2.0})
+    assert (twice.low, twice.high) == (pytest.approx(2 * once.low), pytest.approx(2 * once.high))
+    nearly = alone.combination({"float": 1.0000001})
+    assert nearly.high == pytest.approx(once.high, rel=1e-5)

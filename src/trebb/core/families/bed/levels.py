@@ -9,7 +9,7 @@ from collections.abc import Callable, Mapping, Sequence
 import numpy as np
 
 from trebb.core.alignment import endpoint_residuals, heights_from_slopes, minimum_zones, straightness, twist
-from trebb.core.condition import Z95, Estimate, Row
+from trebb.core.condition import Z95, Estimate, Observation, Row
 from trebb.core.condition.draws import draw, profile_draws, quantity
 from trebb.core.families.bed.figure import WAY, at, bed_end, bed_front, level
 from trebb.core.families.bed.subject import WAYS, Bed, minus, scaled
@@ -64,6 +64,31 @@ def chain_unknowns(bed: Bed, place: str) -> Unknowns:
     """The instrument's zero is the same both ways round; how the whole bed lies turns with the level."""
     group = place.split(",")[0]
     return {"zero": (1.0, ZERO_SLOPE), f"tilt {group}": (_sign(place), TILT)}
+
+
+# How far a level, and the bed it stands on, drift with the room over one walk along it, mm/m.
+DRIFT_SLOPE = 0.015
+
+
+def chain_observe(
+    set_up: Callable[[], SetUp[Bed]],
+) -> Callable[[Bed, Sequence[PlaceReadings]], list[Observation]]:
+    """A walk along the bed: what drifts meanwhile is told from twist and bend by the walk back, and by
+    nothing else; until then it is in doubt.
+    """
+
+    def drifting(bed: Bed, place: str) -> Unknowns:
+        found = dict(chain_unknowns(bed, place))
+        if not is_turned(place):
+            group = place.split(",")[0]
+            found[f"drift {group}"] = (number_of(place) / bed.steps - 0.5, DRIFT_SLOPE)
+        return found
+
+    def observe(bed: Bed, taken: Sequence[PlaceReadings]) -> list[Observation]:
+        is_one_way = any(len(p.values) == 1 for p in taken if not is_turned(p.place))
+        return observe_sharing(set_up, drifting if is_one_way else chain_unknowns)(bed, taken)
+
+    return observe
 
 
 def chain_stir(
@@ -216,7 +241,7 @@ ALONG: SetUp[Bed] = SetUp(
     places=along_places,
     row=along_row,
     figure=along_figure,
-    observe=observe_sharing(lambda: ALONG, chain_unknowns),
+    observe=chain_observe(lambda: ALONG),
     stir=chain_stir,
     results=chain_results({"front way": "front", "rear way": "rear"}),
     expected=chain_expected(_way_profile),
@@ -318,7 +343,7 @@ ACROSS: SetUp[Bed] = SetUp(
     places=across_places,
     row=across_row,
     figure=across_figure,
-    observe=observe_sharing(lambda: ACROSS, chain_unknowns),
+    observe=chain_observe(lambda: ACROSS),
     stir=chain_stir,
     results=across_results,
     expected=across_expected,
