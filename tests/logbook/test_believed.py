@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import itertools
+
 import pytest
 
 from tests.independent.bores import WornBore
@@ -227,7 +229,7 @@ def test_the_next_reading_a_hair_further_off_moves_nothing_by_more_than_a_hair()
         return estimate(model, readings).source("it").value
 
     steps = [at(3.0 + 0.02 * i) for i in range(200)]
-    assert max(abs(b - a) for a, b in zip(steps, steps[1:], strict=False)) < 0.05
+    assert max(abs(b - a) for a, b in itertools.pairwise(steps)) < 0.05
 
 
 def test_twice_a_clearance_has_twice_its_interval():

@@ -18,7 +18,7 @@ from trebb.logbook.log.own import own_told
 
 Plain = dict[str, Any]
 # A source counts as read when the readings that touch it took at least so much of its doubt away.
-READ_SHARE = 0.6
+READ_SHARE = 0.45
 NOTHING_READ = "Nothing is read yet."
 NO_SET_UPS = "Nothing can be read here yet."
 
