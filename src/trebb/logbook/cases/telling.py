@@ -7,7 +7,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from trebb.core.condition import Quantity
+from trebb.core.condition import Quantity, Source
 from trebb.core.findings import Measure
 from trebb.core.machine import State
 from trebb.core.units import UnitSystem
@@ -18,7 +18,7 @@ from trebb.logbook.log.own import own_told
 
 Plain = dict[str, Any]
 # A source counts as read when the readings that touch it took at least so much of its doubt away.
-READ_SHARE = 0.45
+READ_SHARE, SMALL_SHARE, BOUNDED_SDS = 0.6, 0.2, 2.0
 NOTHING_READ = "Nothing is read yet."
 NO_SET_UPS = "Nothing can be read here yet."
 
@@ -100,7 +100,15 @@ def read_sources(case: Case) -> dict[str, bool]:
     for s in case.all_set_ups():
         for observation in case.observations_of(s.key):
             touched |= {k for k, c in observation.row.coefficients.items() if c}
-    return {s.key: s.key in touched and alone.source(s.key).sd < READ_SHARE * s.sd for s in usual.sources}
+    return {s.key: s.key in touched and _is_told(s, alone.source(s.key)) for s in usual.sources}
+
+
+def _is_told(source: Source, read: Quantity) -> bool:
+    """Whether readings say how much, and not only at most how much: a clearance that may as well be nothing is
+    merely bounded.
+    """
+    is_bounded = source.is_clearance and read.value < BOUNDED_SDS * read.sd
+    return read.sd < (SMALL_SHARE if is_bounded else READ_SHARE) * source.sd
 
 
 def _sources(case: Case) -> list[Plain]:
