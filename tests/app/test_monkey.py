@@ -7,7 +7,7 @@ import pytest
 from trebb.app.monkey import on_demo
 from trebb.logbook.demo.jobs import DEMOS
 
-GESTURES = 300  # `make monkey` makes ten thousand
+GESTURES = 150  # `make monkey` makes ten thousand
 
 
 @pytest.mark.timeout(600)

@@ -11,7 +11,7 @@ from trebb.core.families.screw_drive.subject import STATIONS, ScrewDrive, drive_
 from trebb.core.remedies import predict, remedies_of
 from trebb.core.survey import PlaceReadings, observations, set_ups_of
 
-MACHINES = 500
+MACHINES = 300
 DRIVE = ScrewDrive()
 MODEL = drive_model(DRIVE)
 SPLIT = ("nut", "float", "key", *(wear_key(k) for k in range(1, STATIONS + 1)))

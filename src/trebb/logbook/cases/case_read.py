@@ -65,6 +65,9 @@ class Question(Struct, frozen=True):
     answers: tuple[Answer, ...]
 
 
+PLACES_THAT_TELL = 3  # what an instrument reads to, for another set-up
+
+
 class ReadCase(StatedCase):
     """An assembly as read."""
 
@@ -217,13 +220,18 @@ class ReadCase(StatedCase):
         to_raw = s.step(subject) / s.resolution_mm
         unsaid = [p for p in known if not stated[p.place]]
         # What reads nothing lies on every mark: then it is read as the same instrument is elsewhere.
-        found = found_step(s, unsaid) or (self._step_elsewhere(s, phase) if unsaid else 0.0)
+        is_nothing = bool(unsaid) and not any(v for p in unsaid for v in p.values)
+        found = self._step_elsewhere(s, phase) if is_nothing else found_step(s, unsaid)
         return [replace(p, step=stated[p.place] * to_raw or found) for p in known]
 
     def _step_elsewhere(self, s: AnySetUp, phase: str) -> float:
-        """The coarsest step that the instrument of a set-up was read to at other set-ups, in its unit."""
+        """The coarsest step that the instrument of a set-up was read to at other set-ups, in its unit, by
+        places enough to tell.
+        """
         others = (o for o in self.set_ups if o.instrument is s.instrument and o.unit == s.unit and o is not s)
-        return max((found_step(o, self.standing_at(o.key, phase)) for o in others), default=0.0)
+        taken = ((o, self.standing_at(o.key, phase)) for o in others)
+        told = ((o, p) for o, p in taken if sum(any(one.values) for one in p) >= PLACES_THAT_TELL)
+        return max((found_step(o, p) for o, p in told), default=0.0)
 
     def standing_at(self, key: str, phase: str) -> list[PlaceReadings]:
         """Readings of a set-up that stand and are of this phase's machine."""

@@ -180,9 +180,9 @@ def _own_words(known: Known[Gear], m: Measure, size: str) -> tuple[str, str, str
     named = f"Odd: {'teeth' if len(odd) > 1 else 'tooth'} {', '.join(map(str, odd))}. " if odd else ""
     step = f"Greatest step {show_small(split.greatest_step, known.system)}. " if split is not None else ""
     return (
-        f"Once both turns are taken out the teeth differ by {size}.",
+        f"Once both turns are taken out the teeth differ by {size}. {named}".rstrip(),
         "every tooth read",
-        f"{named}{step}A spacer cannot mend it: a burr is stoned, a worn gear goes with its mate.",
+        f"{step}A spacer cannot mend it: a burr is stoned, a worn gear goes with its mate.",
     )
 
 
