@@ -61,13 +61,16 @@ def quantity(values: Array) -> Quantity:
     return Quantity(middle, float(values.std()), low, high)
 
 
-def vector_size(vectors: NDArray[np.complex128] | Array, factor: float = 1.0) -> Quantity:
+def vector_size(
+    vectors: NDArray[np.complex128] | Array, factor: float = 1.0, *, as_read: bool = False
+) -> Quantity:
     """Size of a vector (complex, one a draw) times a factor, with an interval that reaches nothing where the
     vector may be nothing.
 
     The draws of a size never come near nothing, so its own quantiles would claim a runout that noise makes.
     The value is the size of the mean vector less what scatter makes of any (√(|m|² − 2g²), g on each axis): a
-    round thing reads 1.25 g. Nothing is inside where its distance from the mean, in the
+    round thing reads 1.25 g); `as_read`, where much else is in doubt than the reading's scatter, the mean
+    vector's own. Nothing is inside where its distance from the mean, in the
     draws' own covariance, is within the 95 % of χ² with two degrees of freedom.
     """
     mean = complex(vectors.mean())
@@ -78,7 +81,8 @@ def vector_size(vectors: NDArray[np.complex128] | Array, factor: float = 1.0) ->
     low, high = quantiles(sizes, (0.025, 0.975))
     if float(at @ np.linalg.solve(covariance, at)) < CHI2_95:
         low = 0.0
-    value = factor * math.sqrt(max(abs(mean) ** 2 - covariance[0, 0] - covariance[1, 1], 0.0))
+    scatter = 0.0 if as_read else float(covariance[0, 0] + covariance[1, 1])
+    value = factor * math.sqrt(max(abs(mean) ** 2 - scatter, 0.0))
     return Quantity(value, float(sizes.std()), min(low, value), max(high, value))
 
 

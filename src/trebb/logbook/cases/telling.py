@@ -104,8 +104,8 @@ def read_sources(case: Case) -> dict[str, bool]:
 
 
 def _is_told(source: Source, read: Quantity) -> bool:
-    """Whether readings say how much, and not only at most how much: a clearance that may as well be nothing is
-    merely bounded.
+    """Whether readings say how much, and not only at most how much: a clearance that may as well be nothing
+    is merely bounded.
     """
     is_bounded = source.is_clearance and read.value < BOUNDED_SDS * read.sd
     return read.sd < (SMALL_SHARE if is_bounded else READ_SHARE) * source.sd

@@ -144,7 +144,7 @@ def split_spindle(
     if turned and not {"bearings", "taper"} <= set(told):
         # What bearings and taper make together is known, and may be the most of it: no smaller cause is
         # named.
-        together = vector_size(turning_at(spindle, fixed, z), 2.0).value
+        together = vector_size(turning_at(spindle, fixed, z), 2.0, as_read=True).value
         candidates = {k: q for k, q in candidates.items() if q.value > together or k == "seat"}
     named = named_causes(candidates, seatings=scatter.seatings, seat_is_sure=not trusted)
     return SpindleSplit(
@@ -190,7 +190,7 @@ def cause_sizes(
     return {
         k: quantity(np.maximum(plays[k], 0.0))
         if k in plays
-        else vector_size(vector_at(drawn, VECTOR_OF[k], z_mm), 2.0)
+        else vector_size(vector_at(drawn, VECTOR_OF[k], z_mm), 2.0, as_read=True)
         for k in keys or causes_of(spindle)
     }
 

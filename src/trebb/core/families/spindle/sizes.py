@@ -110,11 +110,11 @@ def turning_at(
     return np.asarray(vector)
 
 
-def with_play(vectors: Array, play: Array) -> Quantity:
+def with_play(vectors: Array, play: Array, *, as_read: bool = False) -> Quantity:
     """Runout of a vector with play added, one a draw: it reaches down to the play where the vector may be
-    nothing. Draws in mm.
+    nothing; `as_read` where some of it is not told apart yet. Draws in mm.
     """
-    size, whole = vector_size(vectors, 2.0), quantity(2 * np.abs(vectors) + play)
+    size, whole = vector_size(vectors, 2.0, as_read=as_read), quantity(2 * np.abs(vectors) + play)
     value = size.value + float(play.mean())
     low = quantiles(play, (0.025,))[0] if size.low == 0 else min(whole.low, value)
     return Quantity(value, whole.sd, low, max(whole.high, value))
@@ -227,7 +227,9 @@ def spindle_measures(
             seat_unread += (("what of it is the bar's own", "test_bar"),)
         added = play + (seat_draws if scatter.seatings >= 2 else 0.0)
         found["work"] = (
-            with_play(turning_at(spindle, drawn, z), added + np.zeros(len(seat_draws))),
+            with_play(
+                turning_at(spindle, drawn, z), added + np.zeros(len(seat_draws)), as_read=bool(seat_unread)
+            ),
             (*slack_unread, *seat_unread),
         )
     if scatter.seatings >= 2:
