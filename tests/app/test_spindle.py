@@ -16,7 +16,7 @@ from trebb.core.survey import set_up
 from trebb.core.units import UnitSystem
 from trebb.logbook.cases.casework import SPINDLE
 from trebb.logbook.demo.jobs import readings_left
-from trebb.logbook.log.entries import JobStarted, RemedyChosen
+from trebb.logbook.log.entries import FactStated, JobStarted, RemedyChosen
 
 MACHINES = ("lathe", "mill", "drill")
 
@@ -439,6 +439,7 @@ def test_every_stop_stands_at_every_stage_in_both_units(make_window, kind):
         if stage == "surveyed":
             take(frame)
         elif stage == "repaired":
+            frame.session.record(FactStated(assembly=SPINDLE, field="cleaned", value="yes"))
             frame.session.record(RemedyChosen(assembly=SPINDLE, remedy=case.advised().key, reason=""))
             cut_parts(case, frame.session.record)
             take_what_is_left(case, "after", frame.session.record)
