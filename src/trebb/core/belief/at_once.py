@@ -12,7 +12,7 @@ import numpy as np
 from msgspec import Struct
 
 from trebb.core.belief.curve import Array, between
-from trebb.core.belief.repeats import RIGHT, SLIP, swapped, t_upper
+from trebb.core.belief.repeats import RIGHT, SLIP, Slips, swapped, t_upper
 
 FREEDOM = 4  # of the scatter's tail
 SCALE_FREEDOM = 3  # of the scatter's own prior, half-t about what the set-up is known for
@@ -113,19 +113,16 @@ def place(
 
 def _ways(x: float, turns: tuple[float, ...], places: int) -> list[tuple[str, float, float, float]]:
     """Kind, what was meant, chance, and how much wider the reading is written than that."""
-    found = [("turn", x + sign * t, WEIGHTS["turn"] / 2 / len(turns), 1.0) for t in turns for sign in (-1, 1)]
+    kinds = [("turn", t, WEIGHTS["turn"] / len(turns)) for t in turns]
     if x:
-        found += [
-            ("tenfold", x / 10, WEIGHTS["tenfold"] / 2, 0.1),
-            ("tenfold", x * 10, WEIGHTS["tenfold"] / 2, 10.0),
-        ]
-        found += [
-            ("unit", x / 25.4, WEIGHTS["unit"] / 2, 1 / 25.4),
-            ("unit", x * 25.4, WEIGHTS["unit"] / 2, 25.4),
-        ]
+        kinds += [(kind, 0.0, WEIGHTS[kind]) for kind in ("tenfold", "unit")]
     if places >= 1 and swapped(x, places) != x:
-        found.append(("swap", swapped(x, places), WEIGHTS["swap"], 1.0))
-    return found
+        kinds.append(("swap", 0.0, WEIGHTS["swap"]))
+    return [
+        (kind, size, chance * share, wider)
+        for kind, turn, chance in kinds
+        for size, share, wider in Slips({}, turn=turn, places=places).meant(kind, x)
+    ]
 
 
 def _likelihoods(

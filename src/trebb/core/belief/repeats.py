@@ -20,8 +20,8 @@ import numpy as np
 from msgspec import Struct
 
 from trebb.core.belief.curve import Array, Curve, between, curve, nodes, panels, phi_upper
+from trebb.core.units import INCH_MM
 
-INCH_MM = 25.4
 TAILS = 9.0  # scatters beyond the outermost readings that are looked at
 ON_A_MARK = 1e-4  # of a step: a figure this near to a mark lies on it
 SCALES = 60  # of an unknown scatter, over its logs
