@@ -22,5 +22,4 @@ def step_said(session: Session, s: AnySetUp) -> str:
     step = session.step_mm(s)
     if not step:
         return ""
-    raw = step * s.step(session.case.subject) / s.resolution_mm
-    return f", to {step_words(s, raw)}"
+    return f", to {step_words(s, step / s.unit_mm(session.case.subject))}"

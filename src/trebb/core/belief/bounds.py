@@ -12,7 +12,7 @@ import math
 
 from msgspec import Struct
 
-from trebb.core.belief.curve import upper_normal
+from trebb.core.condition.normal import upper_normal
 
 NAMED = 0.95  # chance of a slip from which two readings at odds are named
 CONTRADICTION = 0.01  # chance of the bounds below which they are no bounds but a contradiction

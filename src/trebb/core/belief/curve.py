@@ -45,11 +45,6 @@ def phi_upper(x: Array) -> Array:
     return np.array([0.5 * math.erfc(v) for v in flat.tolist()]).reshape(np.shape(x))
 
 
-def upper_normal(x: float) -> float:
-    """Share of a standard normal above x."""
-    return 0.5 * math.erfc(x / math.sqrt(2))
-
-
 def between(low: Array, high: Array, upper: Callable[[Array], Array] = phi_upper) -> Array:
     """Chance between two bounds of a distribution even about nothing, of which `upper` is the share above.
 

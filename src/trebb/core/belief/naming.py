@@ -13,7 +13,7 @@ from collections.abc import Mapping, Sequence
 
 from msgspec import Struct
 
-from trebb.core.belief.curve import upper_normal
+from trebb.core.condition.normal import upper_normal
 
 # Sure: so likely against all else, and what was measured lies no further off than this chance.
 SURE, LEAST_FIT = 0.99, 0.01

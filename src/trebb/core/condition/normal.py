@@ -10,11 +10,16 @@ _STANDARD = NormalDist()
 DEEP_TAIL = -12.0
 
 
+def upper_normal(x: float) -> float:
+    """Share of a standard normal above x."""
+    return 0.5 * math.erfc(x / math.sqrt(2))
+
+
 def hazard(alpha: float) -> float:
     """φ(α) / Φ(α), stable for very negative α. Without unit."""
     if alpha < DEEP_TAIL:
         return -alpha - 1 / alpha + 2 / alpha**3
-    return math.exp(-alpha * alpha / 2) / (math.sqrt(2 * math.pi) * 0.5 * math.erfc(-alpha / math.sqrt(2)))
+    return math.exp(-alpha * alpha / 2) / (math.sqrt(2 * math.pi) * upper_normal(-alpha))
 
 
 def truncated_moments(mean: float, sd: float, low: float) -> tuple[float, float]:

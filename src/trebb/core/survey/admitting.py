@@ -104,7 +104,7 @@ def width_typed(s: AnySetUp, subject: Any, text: str, system: UnitSystem) -> flo
         said = between(s, text, lambda part: _one(s, subject, part, system))
     except InputError:
         return 0.0
-    return said.width * s.resolution_mm / s.step(subject) if said is not None else 0.0
+    return said.width * s.unit_mm(subject) if said is not None else 0.0
 
 
 # A whole turn in one figure: "6 thou TIR at 90", "TIR 0.15 mm, high at 45°".

@@ -186,7 +186,11 @@ class SetUp(Struct, Generic[S], frozen=True):
 
     def step(self, subject: S) -> float:
         """The instrument's step in the set-up's own unit."""
-        return self.resolution_mm / self.division_mm(subject) if self.unit == "div" else self.resolution_mm
+        return self.resolution_mm / self.unit_mm(subject)
+
+    def unit_mm(self, subject: S) -> float:
+        """One of the set-up's own unit, mm: a division of its dial; 1 for any other, taken as it stands."""
+        return self.division_mm(subject) if self.unit == "div" else 1.0
 
 
 AnySetUp = SetUp[Any]

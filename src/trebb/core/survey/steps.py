@@ -61,7 +61,7 @@ def step_words(s: AnySetUp, raw: float) -> str:
 
 def step_offers(s: AnySetUp, subject: Any, system: UnitSystem) -> tuple[tuple[str, float], ...]:
     """Steps to choose from at a set-up, those of the shop's own system first: in words, and in mm."""
-    to_mm = s.resolution_mm / s.step(subject)
+    to_mm = s.unit_mm(subject)
     steps = sorted(offered(s), key=lambda raw: (is_inch_step(raw) is not (system is UnitSystem.INCH), raw))
     return tuple((f"Reads to {step_words(s, raw)}", raw * to_mm) for raw in steps)
 
@@ -71,7 +71,7 @@ MOST_STEP_MM = 1.0
 
 def read_step(s: AnySetUp, subject: Any, text: str, system: UnitSystem) -> float:
     """A step as typed, mm: what an instrument is read to. Raises InputError saying what would do."""
-    to_mm = s.resolution_mm / s.step(subject)
+    to_mm = s.unit_mm(subject)
     if s.unit == "div":
         step = parse_number(text)[0] * to_mm
     else:

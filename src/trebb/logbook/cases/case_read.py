@@ -217,12 +217,12 @@ class ReadCase(StatedCase):
         """Readings with the step that they are read to: as stated with them, else as their figures fall."""
         stated = {p.place: self.job.stated_step(self.assembly_key, s.key, phase, p.place) for p in known}
         subject = self.read_as(phase)
-        to_raw = s.step(subject) / s.resolution_mm
+        unit_mm = s.unit_mm(subject)
         unsaid = [p for p in known if not stated[p.place]]
         # What reads nothing lies on every mark: then it is read as the same instrument is elsewhere.
         is_nothing = bool(unsaid) and not any(v for p in unsaid for v in p.values)
         found = self._step_elsewhere(s, phase) if is_nothing else found_step(s, unsaid)
-        return [replace(p, step=stated[p.place] * to_raw or found) for p in known]
+        return [replace(p, step=stated[p.place] / unit_mm or found) for p in known]
 
     def _step_elsewhere(self, s: AnySetUp, phase: str) -> float:
         """The coarsest step that the instrument of a set-up was read to at other set-ups, in its unit, by
