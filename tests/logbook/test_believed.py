@@ -12,6 +12,7 @@ from tests.independent.job import TypedJob
 from tests.independent.screws import facts
 from trebb.core.machine import State
 from trebb.core.units import UnitSystem
+from trebb.logbook.log.entries import AssemblyAdded
 
 THOU = 0.0254
 SLIDE = "cross_slide"
@@ -110,6 +111,67 @@ def test_what_agrees_denies_nothing():
     job.read(SLIDE, "push_pull", "station 2", 8 * THOU, 8.4 * THOU)
     job.read(SLIDE, "end_float", "collar", 3 * THOU, 3 * THOU, 3.1 * THOU)
     assert not job.of(SLIDE).contradictions("before")
+
+
+DENIED = {
+    "a journal larger than its bore": (
+        "shaft",
+        (("shaft_sizes", "left, 0°", 18.02), ("shaft_mates", "left", 17.98)),
+        "what runs in a bore is not larger than it",
+    ),
+    "worn thicker than unworn": (
+        "shaft",
+        (("shaft_sizes", "left, 90°", 18.10), ("shaft_sizes", "left, unworn", 18.00)),
+        "is not thicker than the unworn metal",
+    ),
+    "a push larger than the room": (
+        "shaft",
+        (
+            ("shaft_sizes", "right, 0°", 17.95),
+            ("shaft_mates", "right", 18.00),
+            ("shaft_push", "right", 0.50),
+        ),
+        "what is felt is not more than bore less journal",
+    ),
+    "unworn wider than worn": (
+        "bore",
+        (("bore_gauge", "middle, 45°", 30.00), ("bore_gauge", "ridge", 30.25)),
+        "unworn metal is not wider than worn",
+    ),
+    "a mate larger than its bore": (
+        "bore",
+        (("bore_gauge", "mouth, 0°", 30.00), ("bore_mate", "0°", 30.06)),
+        "what runs in a bore is not larger than it",
+    ),
+    "a blade thicker than what rocks": (
+        "gib",
+        (("feelers", "thin end", 0.20), ("rock", "mid, thin end", 0.04)),
+        "a blade goes in no further than the slide rocks there",
+    ),
+    "play larger than what it rocks": (
+        "gear",
+        (("gear_play", "push", 0.90), ("gear_rock", "tooth 1", 0.10)),
+        "the play of its bore is part of what it rocks",
+    ),
+}
+
+
+@pytest.mark.parametrize("named", DENIED)
+def test_what_cannot_both_be_is_named_with_both_figures_in_every_family(named):
+    family, readings, words = DENIED[named]
+    job = TypedJob()
+    if family != "gib":
+        job.record(AssemblyAdded(assembly="piece", label="Piece", family=family, under="apron"))
+        facts = {"shaft": {"dia_mm": 18.0}, "bore": {"dia_mm": 30.0, "outside_mm": 60.0}}
+        job.state("piece", **facts.get(family, {}))
+    assembly = "cross_gib" if family == "gib" else "piece"
+    for set_up, place, value in readings:
+        job.read(assembly, set_up, place, value, value)
+    case = job.of(assembly)
+    first = case.findings(UnitSystem.METRIC)[0]
+    assert words in first.sentence
+    assert case.advised() is None
+    assert {key for _, key in first.set_ups} == {set_up for set_up, _, _ in readings}
 
 
 def sound_bore(seed: int) -> WornBore:

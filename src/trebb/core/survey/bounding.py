@@ -4,6 +4,7 @@ that deny it are named, both of them, with the likely slip; nothing of them is b
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable, Mapping, Sequence
 from typing import Any
 
@@ -13,6 +14,7 @@ from trebb.core.belief.bounds import denied
 from trebb.core.condition import Observation
 
 At = tuple[str, str]  # a set-up's key and one of its places
+Known = tuple[float, float]  # what was read there and its sd, mm
 
 
 class Bound(Struct, frozen=True):
@@ -25,6 +27,8 @@ class Bound(Struct, frozen=True):
     allowed_mm : how much more it may be all the same: what gives under the hand.
     slip : what it likely is, in a sentence.
     is_least : the whole is the least that the part can be instead.
+    less : a third place that the whole is less: a bore less its shaft is the room that there is.
+    share : what of the part stands in the whole.
     """
 
     part: At
@@ -34,27 +38,37 @@ class Bound(Struct, frozen=True):
     most_mm: float = 0.0
     allowed_mm: float = 0.0
     is_least: bool = False
+    less: At | None = None
+    share: float = 1.0
 
-    def is_denied(self, part: Observation, whole: Observation | None) -> bool:
+    @property
+    def places(self) -> tuple[At, ...]:
+        """Where it must be read to be denied."""
+        return tuple(at for at in (self.part, self.whole, self.less) if at is not None)
+
+    def is_denied(self, part: Known, whole: Known) -> bool:
         """Whether readings deny it: the chance that it holds was less than one in a hundred."""
         sign = -1.0 if self.is_least else 1.0
-        top = (whole.value, whole.row.noise_sd) if whole is not None else (self.most_mm, NO_DOUBT_MM)
-        return denied((sign * part.value - self.allowed_mm, part.row.noise_sd), (sign * top[0], top[1]))
+        return denied(
+            (sign * self.share * part[0] - self.allowed_mm, self.share * part[1]), (sign * whole[0], whole[1])
+        )
 
 
 NO_DOUBT_MM = 1e-4
 Bounds = Callable[[Any], Sequence[Bound]]
 
 
-def all_denied(
-    bounds: Sequence[Bound], means: Mapping[At, Observation]
-) -> list[tuple[Bound, Observation, Observation | None]]:
-    """The bounds that readings deny, with what was read: `means` by set-up and place."""
-    found = []
+def all_denied(bounds: Sequence[Bound], means: Mapping[At, Observation]) -> list[tuple[Bound, float, float]]:
+    """The bounds that readings deny, with what was read of part and whole, mm; `means` by set-up, place."""
+    read: dict[At | None, Known] = {at: (found.value, found.row.noise_sd) for at, found in means.items()}
+    denying = []
     for bound in bounds:
-        part, whole = means.get(bound.part), means.get(bound.whole) if bound.whole else None
-        if part is None or (bound.whole is not None and whole is None):
+        if any(at not in read for at in bound.places):
             continue
+        part, whole = read[bound.part], read[bound.whole] if bound.whole else (bound.most_mm, NO_DOUBT_MM)
+        if bound.less is not None:
+            less = read[bound.less]
+            whole = whole[0] - less[0], math.hypot(whole[1], less[1])
         if bound.is_denied(part, whole):
-            found.append((bound, part, whole))
-    return found
+            denying.append((bound, part[0], whole[0]))
+    return denying

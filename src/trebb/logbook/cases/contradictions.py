@@ -55,22 +55,26 @@ class Contradiction(Struct, frozen=True):
         part = f"{set_up(bound.part[0]).short}, {bound.part[1]}: {show(self.part_mm, system)}"
         if bound.whole is None:
             return f"{part}, where {show(self.whole_mm, system)} is the {most} there can be: {bound.words}."
-        whole = f"{set_up(bound.whole[0]).short.lower()}, {bound.whole[1]}: {show(self.whole_mm, system)}"
-        return f"{part}, and {whole}. That cannot be: {bound.words}."
+        room = _at(bound.whole) if bound.less is None else f"{_at(bound.whole)}, less {_at(bound.less)}"
+        return f"{part}, and {room}: {show(self.whole_mm, system)}. That cannot be: {bound.words}."
+
+
+def _at(at: At) -> str:
+    return f"{set_up(at[0]).short.lower()}, {at[1]}"
 
 
 def contradictions(case: Surveyed, phase: str) -> tuple[Contradiction, ...]:
     """What readings of a phase deny, one for each reading that is too large; the worst of several."""
     bounds = bounds_of(case.family, case.seen_by("", phase)) if case.family else ()
-    keys = {at[0] for bound in bounds for at in (bound.part, bound.whole) if at is not None}
+    keys = {at[0] for bound in bounds for at in bound.places}
     aside = case.distrusted(phase)
     means: dict[At, Observation] = {}
     for s in case.set_ups:
         if s.key in keys and s.observe is None and s.key not in aside:
             means.update({(s.key, place): found for place, found in case.means_at(s.key, phase)})
     worst: dict[At, Contradiction] = {}
-    for bound, part, whole in all_denied(bounds, means):
-        found = Contradiction(bound, part.value, whole.value if whole is not None else bound.most_mm)
+    for bound, part_mm, whole_mm in all_denied(bounds, means):
+        found = Contradiction(bound, part_mm, whole_mm)
         known = worst.get(bound.part)
         off = abs(found.part_mm - found.whole_mm)
         if known is None or off > abs(known.part_mm - known.whole_mm):
@@ -80,8 +84,7 @@ def contradictions(case: Surveyed, phase: str) -> tuple[Contradiction, ...]:
 
 def contradiction_finding(found: Contradiction, system: UnitSystem) -> Finding:
     """A contradiction as a verdict of its own, before the others."""
-    at = dict.fromkeys(where for where in (found.bound.part, found.bound.whole) if where is not None)
-    ways = tuple((f"Read {place} again", key) for key, place in at)
+    ways = tuple((f"Read {place} again", key) for key, place in dict.fromkeys(found.bound.places))
     return Finding(
         f"contradiction.{found.bound.part[0]}.{found.bound.part[1]}",
         State.UNKNOWN,

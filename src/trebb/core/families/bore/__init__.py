@@ -6,6 +6,7 @@ RECORDS = {
     "bore": Family(
         set_ups=("gauge.GAUGE", "gauge.MATE", "gauge.PUSH", "gauge.CONTACT"),
         remedies="remedies.BORE_REMEDIES",
+        bounds="bounds.bounds",
         parts=("parts.FAMILIES",),
         routes=("making.bush_routes.ROUTES",),
         fit_up="fitup.bore_steps",

@@ -13,6 +13,7 @@ RECORDS = {
             "contact.GIB",
         ),
         remedies="remedies.GIB_REMEDIES",
+        bounds="bounds.bounds",
         parts=("parts.FAMILIES",),
         routes=("routes.ROUTES",),
         fit_up="fitup.gib_steps",

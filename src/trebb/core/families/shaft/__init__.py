@@ -17,6 +17,7 @@ RECORDS = {
             "wheel.END_THREAD",
         ),
         remedies="remedies.SHAFT_REMEDIES",
+        bounds="bounds.bounds",
         parts=("parts.FAMILIES",),
         routes=("routes.ROUTES", "making.bush_routes.ROUTES", "pin_routes.ROUTES"),
         fit_up="fitup.shaft_steps",

@@ -139,14 +139,14 @@ def _words(tram: Tram, key: str, side: str, size: str, m: Measure, system: UnitS
             else "Saddle gib and knee first: a loose gib lets it hang. What stays is worn ways.",
         )
     if key.startswith("square"):
-        what = "knee travels" if tram.has_knee else "quill travels"
+        what = "knee's" if tram.has_knee else "quill's"
         how = (
             "Try its gib first; what stays is scraped or shimmed behind its gib."
             if tram.has_knee
             else f"Column or table: shim between column and base by {lift} over {over}."
         )
         return (
-            f"The {what} off the square to the {side} by {size} {in_reach(system)}.",
+            f"Against the square the {what} travel leans to the {side} by {size} {in_reach(system)}.",
             "Inside its limit." if inside else how,
         )
     if key.startswith("ends"):

@@ -28,7 +28,7 @@ def table_fields(inputs: PartInputs) -> tuple[PartField, ...]:
 
 
 def table_shim(inputs: PartInputs) -> Part:
-    """A wedge between bracket and column, by the lean measured."""
+    """A wedge between the table and its bracket, thick where the table is low by the lean measured."""
     f = facts_of(table_fields(inputs), inputs.facts)
     thin, bolts, width = (number(f, k) for k in ("thin", "bolts", "width"))
     x, y = inputs.measured.get("tilt_x", 0.0), inputs.measured.get("tilt_y", 0.0)
@@ -67,7 +67,7 @@ def table_shim(inputs: PartInputs) -> Part:
     )
     return Part(
         "table_shim",
-        "Wedge behind the table's bracket",
+        "Wedge between the table and its bracket",
         "steel or brass sheet",
         f"{inputs.size(bolts + 20)} × {inputs.size(width)}",
         (Section("wedge", "plain", bolts, thin + rise),),

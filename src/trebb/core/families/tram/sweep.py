@@ -114,28 +114,35 @@ SWEEP: SetUp[Tram] = SetUp(
 
 
 def square_places(tram: Tram) -> tuple[Place, ...]:
-    """A square's two faces, bottom and top of the travel."""
+    """A square's left and front face, top and bottom of the travel."""
     how = "knee down" if tram.has_knee else "quill down"
     return tuple(
         Place(
             f"{face}, {end}",
             end.capitalize(),
-            f"indicator in the {'head' if tram.has_knee else 'quill'}, on the square's {face}"
+            f"indicator in the {'head' if tram.has_knee else 'quill'}, on the square's {_FACES[face]}"
             if end == "start"
-            else how,
+            else f"{how}; + where it presses more",
             face,
         )
-        for face in ("side face", "front face")
+        for face in _FACES
         for end in ("start", "end")
     )
 
 
+_FACES = {"side face": "left face", "front face": "front face"}
+
+
 def square_row(tram: Tram, place: str) -> Row:
-    """What the travel runs off the square."""
+    """What the travel runs off the square. A travel that leans to the right at its top goes to the left on
+    its way down: a knee takes the square with it onto the indicator at its left, a quill takes the indicator
+    off.
+    """
     face, end = place.split(", ")
     if end == "start":
         return Row({}, SQUARE_SD)
-    return Row({"travel_x" if face == "side face" else "travel_y": tram.square_mm / 1000}, SQUARE_SD)
+    reach = (1.0 if tram.has_knee else -1.0) * tram.square_mm / 1000
+    return Row({"travel_x" if face == "side face" else "travel_y": reach}, SQUARE_SD)
 
 
 def square_pairs(tram: Tram) -> list[tuple[str, str, str]]:
@@ -155,7 +162,7 @@ def square_figure(tram: Tram, place: str) -> Figure:
     ]
     items += [
         Arrow((290, 50), (290, 118), both_ways=True),
-        words_at(420, 50, f"{face}: {end} of {tram.square_mm:.0f} mm of travel"),
+        words_at(420, 50, f"{_FACES[face]}: {end} of {tram.square_mm:.0f} mm of travel"),
     ]
     return frame(items)
 
@@ -182,9 +189,10 @@ SQUARE: SetUp[Tram] = SetUp(
     is_signed=True,
     lots=lots_by_group(square_places, "Square, {}".format, 6.0),
     steps=(
-        "A square or cylinder square on the clean table; indicator on its side face.",
-        "Zero, lock what is not moved, move by the stated travel, read. Come from the same side.",
-        "The same on the front face; turn the square half round once if its own error is in doubt.",
+        "A square or cylinder square on the clean table; indicator on its left face, from the left.",
+        "Zero at the top, lock what is not moved, go down by the travel; read + where it presses more.",
+        "The same on the front face, from the front; turn the square half round once if its own error is in "
+        "doubt.",
     ),
     cautions=("A knee is heavy: its nut and screw must hold it; hands out from under.",),
     tells="Whether knee (or quill and column) travel square to the table.",
@@ -311,25 +319,32 @@ TRAVEL: SetUp[Tram] = SetUp(
 
 
 def column_places(tram: Tram) -> tuple[Place, ...]:
-    """A square on the base beside the column, below and above."""
+    """A square on the base to the left of the column, then before it; below and above."""
     return tuple(
         Place(
             f"{side}, {end}",
             end.capitalize(),
-            "gap between square and column" if end == "below" else f"{tram.column_mm:.0f} mm higher",
+            f"indicator on a square that stands {_STANDS[side]}"
+            if end == "below"
+            else f"{tram.column_mm:.0f} mm higher; + where it presses more",
             side,
         )
-        for side in ("side", "front")
+        for side in _STANDS
         for end in ("below", "above")
     )
 
 
+_STANDS = {"side": "left of the column", "front": "before the column"}
+
+
 def column_row(tram: Tram, place: str) -> Row:
-    """How far the column has come toward the indicator, higher up."""
+    """How far the column has come toward the indicator, higher up: one that leans to the right goes from the
+    square at its left, one that leans to the back from the square before it.
+    """
     side, end = place.split(", ")
     if end == "below":
         return Row({}, SQUARE_SD)
-    return Row({"column_x" if side == "side" else "column_y": tram.column_mm / 1000}, SQUARE_SD)
+    return Row({"column_x" if side == "side" else "column_y": -tram.column_mm / 1000}, SQUARE_SD)
 
 
 def column_figure(tram: Tram, place: str) -> Figure:
@@ -345,7 +360,7 @@ def column_figure(tram: Tram, place: str) -> Figure:
     ]
     items += [
         Arrow((240, y), (298, y)),
-        words_at(350, y + 4, f"{side} of the column, {end}: indicator on the square’s blade"),
+        words_at(350, y + 4, f"square {_STANDS[side]}, {end}"),
     ]
     return frame(items)
 
@@ -378,9 +393,9 @@ COLUMN: SetUp[Tram] = SetUp(
     is_signed=True,
     lots=lots_by_group(column_places, "Column, {}".format, 8.0),
     steps=(
-        "A square on the clean base beside the column; indicator on its blade, against the column.",
-        "Zero below, slide it up by the stated length, read.",
-        "The same on the column's front.",
+        "A square on the clean base, left of the column; indicator on its blade, against the column.",
+        "Zero below, slide it up by the stated length; read + where it presses more.",
+        "The same with the square before the column.",
     ),
     cautions=("The table is heavy: clamp it high on the column first.",),
     tells="Whether the column stands square to its base: then table and head can be told apart.",
