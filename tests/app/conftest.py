@@ -14,12 +14,13 @@ from PySide6.QtCore import QEvent, QSettings, Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QPushButton
 
+from tests.demo import demo_at
 from trebb.app.look import theme
 from trebb.app.shell.walk import take_what_is_left
 from trebb.app.survey.pod import Pod
 from trebb.app.window.gui import application
 from trebb.app.window.main import Window
-from trebb.logbook.demo.jobs import DEMOS, make_demo
+from trebb.logbook.demo.jobs import DEMOS
 from trebb.logbook.file.store import JobFile
 from trebb.logbook.log.entries import JobStarted
 
@@ -52,9 +53,9 @@ def make_window(qapp, settings, tmp_path):
         window = Window(settings)
         windows.append(window)
         if job in DEMOS:
-            window.open_file(DEMOS[job](tmp_path / f"{job}.trebb"))
+            window.open_file(demo_at(tmp_path / f"{job}.trebb", job))
         elif job == "demo":
-            window.open_file(make_demo(tmp_path / "demo.trebb"))
+            window.open_file(demo_at(tmp_path / "demo.trebb"))
         elif job == "new":
             job_file = JobFile.create(
                 tmp_path / (f"new-{len(windows)}.trebb" if len(windows) > 1 else "new.trebb")

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from contextlib import contextmanager
 
 from PySide6.QtCore import QPoint, QPointF, QRect, QRectF, Qt
@@ -147,11 +148,19 @@ def _cut_widget(widget: QWidget) -> str:
     return ""
 
 
+def shown(within: QWidget) -> Iterator[QWidget]:
+    """What is visible below a widget; what stands in a hidden one is not asked, which is most of a window."""
+    for child in within.children():
+        if isinstance(child, QWidget) and child.isVisible():
+            yield child
+            yield from shown(child)
+
+
 def troubles(window: QWidget) -> list[str]:
     """A line for each word on a shown window that cannot be read."""
     found = []
-    for widget in window.findChildren(QWidget):
-        if not widget.isVisible() or widget.width() == 0:
+    for widget in shown(window):
+        if widget.width() == 0:
             continue
         if isinstance(widget, QLabel | QAbstractButton | QLineEdit | QComboBox | QPlainTextEdit):
             says = getattr(widget, "text", lambda: "")() or ""
@@ -174,29 +183,29 @@ def troubles(window: QWidget) -> list[str]:
                 f"{_named(widget)} painted “{text[:60]}” at {_spot(where)} outside "
                 f"{widget.width()}×{widget.height()}"
             )
-    for i, (widget, text, where) in enumerate(kept):
-        for other, more, there in kept[i + 1 :]:
-            if other is not widget or (more == text and there == where):
+    painted: dict[QWidget, list[tuple[str, QRectF]]] = {}
+    for widget, text, where in kept:
+        for more, there in painted.setdefault(widget, []):
+            if more == text and there == where:
                 continue
             both = where.intersected(there)
             if both.width() > OVERLAP and both.height() > OVERLAP:
                 found.append(f"{_named(widget)} painted “{text[:40]}” on “{more[:40]}” at {_spot(both)}")
+        painted[widget].append((text, where))
     return list(dict.fromkeys(found + _overlapping(window)))
 
 
 def _overlapping(window: QWidget) -> list[str]:
     """Labels and controls that lie on one another beside each other in one parent."""
     found = []
-    for parent in [window, *window.findChildren(QWidget)]:
-        if not parent.isVisible():
-            continue
-        shown = [
+    for parent in [window, *shown(window)]:
+        beside = [
             w
             for w in parent.children()
             if isinstance(w, QLabel | QAbstractButton | QLineEdit | QComboBox) and w.isVisible()
         ]
-        for i, one in enumerate(shown):
-            for other in shown[i + 1 :]:
+        for i, one in enumerate(beside):
+            for other in beside[i + 1 :]:
                 both = one.geometry().intersected(other.geometry())
                 if both.width() > OVERLAP and both.height() > OVERLAP:
                     found.append(

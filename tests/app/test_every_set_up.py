@@ -111,8 +111,8 @@ def try_every_set_up(frame, assembly, is_first: bool = True) -> None:
                     session.take(s, place, "before", usual(session.case, s, place))
             intervals_hold(session.case)
             session.show_in(UnitSystem.METRIC if session.system is UnitSystem.INCH else UnitSystem.INCH)
-            # the same place once more shows nothing new at most of them
-            if count == 2 or (is_first and (count == 0 or number % 3 == 0)):
+            # the same place once more shows nothing new at most of them, nor do others of a family
+            if (is_first and count != 1) or (number % 3 == 0 and (is_first or count == 2)):
                 visit(frame, SHORT if count or number % 10 else ())
         if s.key not in session.case.distrusted("before"):
             assert not session.case.set_aside()

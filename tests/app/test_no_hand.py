@@ -24,6 +24,7 @@ from PySide6.QtWidgets import (
 )
 
 from tests.app.conftest import click, keys, press, until
+from tests.app.cut_text import shown
 from trebb.app.look import typed
 from trebb.app.look.painting import Painted
 from trebb.app.look.widgets import Settles
@@ -52,8 +53,8 @@ def turn_wheel(window, widget: QWidget, notches: int) -> None:
 def values_of(frame) -> list[tuple[str, object]]:
     """What every field on the screen holds."""
     found: list[tuple[str, object]] = []
-    for widget in frame.findChildren(QWidget):
-        if not widget.isVisible() or isinstance(widget, QScrollBar):
+    for widget in shown(frame):
+        if isinstance(widget, QScrollBar):
             continue
         if isinstance(widget, QComboBox):
             found.append((widget.objectName(), widget.currentIndex()))
@@ -75,8 +76,8 @@ def stands_in(frame, stop: str):
                     page.click()
                     yield
     elif stop == "intake":
-        for chip in frame.findChildren(QWidget):
-            if chip.objectName().startswith("intake_page") and chip.isVisible():
+        for chip in list(shown(frame)):
+            if chip.objectName().startswith("intake_page"):
                 chip.click()
                 yield
 
@@ -94,8 +95,8 @@ def test_the_wheel_over_every_field_of_every_stop_writes_nothing(make_window, ma
                 QApplication.processEvents()
                 before, aimed = values_of(frame), getattr(frame.stop, "bench", None)
                 place = aimed.place_key if aimed is not None else None
-                for widget in frame.findChildren(QWidget):
-                    if isinstance(widget, HELD) and widget.isVisible() and not isinstance(widget, QScrollBar):
+                for widget in list(shown(frame)):
+                    if isinstance(widget, HELD) and not isinstance(widget, QScrollBar):
                         turn_wheel(window, widget, -3)
                         turned += 1
                         kinds.add(type(widget).__name__)
@@ -310,9 +311,8 @@ def test_every_field_of_words_is_one_that_is_settled(make_window):
             for _ in stands_in(frame, stop.key):
                 loose = {
                     w.objectName()
-                    for w in frame.findChildren(QWidget)
-                    if isinstance(w, QLineEdit | QPlainTextEdit) and w.isVisible()
-                    and not isinstance(w, Settles)
+                    for w in shown(frame)
+                    if isinstance(w, QLineEdit | QPlainTextEdit) and not isinstance(w, Settles)
                 }  # fmt: skip
                 assert loose <= search, f"{machine}, {stop.key}: {loose - search}"
 

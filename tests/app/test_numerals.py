@@ -7,9 +7,10 @@ import re
 
 import pytest
 from PySide6.QtCore import QLocale, Qt
-from PySide6.QtWidgets import QComboBox, QLabel, QLineEdit, QPushButton, QWidget
+from PySide6.QtWidgets import QComboBox, QLabel, QLineEdit, QPushButton
 
 from tests.app.conftest import press
+from tests.app.cut_text import shown
 from trebb.app.look import numerals, painting
 from trebb.app.papers.of_job import paper_of
 from trebb.app.shell.walk import take_what_is_left
@@ -85,9 +86,7 @@ def test_words_in_a_field_stay_as_they_were_written(commas):
 def pointed(window) -> list[str]:
     """Numbers with a point that stand on the screen."""
     found = []
-    for widget in window.findChildren(QWidget):
-        if not widget.isVisible():
-            continue
+    for widget in shown(window):
         if isinstance(widget, QLabel | QPushButton):
             found.append(widget.text())
         elif isinstance(widget, QComboBox):

@@ -15,7 +15,7 @@ from PySide6.QtGui import QAccessible, QHelpEvent
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QComboBox, QPushButton, QToolTip, QWidget
 
-from tests.app.cut_text import troubles
+from tests.app.cut_text import shown, troubles
 from trebb.app.help.figure_cover import FigureCover
 from trebb.app.look import painting, spoken, text_size
 from trebb.app.shell.walk import take_what_is_left
@@ -48,8 +48,8 @@ def visited(frame, *, stops=None, with_readings: bool = True):
 def shown_pictures(window) -> list[QWidget]:
     return [
         w
-        for w in window.findChildren(QWidget)
-        if isinstance(w, painting.Painted) and w.isVisible() and not isinstance(w, QPushButton | QComboBox)
+        for w in shown(window)
+        if isinstance(w, painting.Painted) and not isinstance(w, QPushButton | QComboBox)
     ]
 
 

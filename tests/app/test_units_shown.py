@@ -9,6 +9,7 @@ import re
 import pytest
 from PySide6.QtWidgets import QApplication, QLabel, QWidget
 
+from tests.app.cut_text import shown
 from trebb.app.look import painting
 from trebb.app.shell.walk import choose_least_work, take_what_is_left
 from trebb.app.stops.register import STOPS
@@ -32,16 +33,15 @@ OTHER = {
 
 
 def painted_words(widget: QWidget) -> list[str]:
-    """What a widget paints, as words."""
-    widget.grab()
+    """What a widget paints, as words: as it stands, or once it is painted."""
+    if not widget.said:
+        widget.grab()
     return [one.text for one in widget.said]
 
 
 def words_shown(frame: QWidget):
     """Every word that can be read in a window."""
-    for widget in frame.findChildren(QWidget):
-        if not widget.isVisible():
-            continue
+    for widget in shown(frame):
         yield widget.toolTip()
         if isinstance(widget, QLabel) or hasattr(widget, "isCheckable"):
             yield widget.text()

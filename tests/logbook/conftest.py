@@ -4,10 +4,10 @@ from __future__ import annotations
 
 import pytest
 
+from tests.demo import demo_at
 from trebb.app.shell.walk import choose_least_work, cut_parts, fit_together, take_what_is_left
 from trebb.logbook.cases.casework import Cases
 from trebb.logbook.cases.drive_case import drive_case
-from trebb.logbook.demo.jobs import DEMOS, make_demo
 from trebb.logbook.log.entries import FactStated, ReadingTaken
 from trebb.logbook.log.fold import Job
 
@@ -16,7 +16,7 @@ class Bench:
     """A job file with its fold and case; `record` appends and folds."""
 
     def __init__(self, path):
-        self.file = make_demo(path)
+        self.file = demo_at(path)
         self.job = Job(self.file.entries())
         self.case = drive_case(self.job)
 
@@ -51,7 +51,7 @@ class Machine:
     """One of the depot's machines, in a file."""
 
     def __init__(self, path, kind):
-        self.file = DEMOS[kind](path)
+        self.file = demo_at(path, kind)
         self.job = Job(self.file.entries())
         self.cases = Cases(self.job)
 

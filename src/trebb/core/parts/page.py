@@ -7,6 +7,7 @@ from __future__ import annotations
 import itertools
 import math
 from collections.abc import Iterable, Sequence
+from functools import lru_cache
 
 from msgspec import Struct, field
 
@@ -33,6 +34,7 @@ _WIDE = {"m": 1.08, "M": 0.92, "W": 1.12, "w": 1.0, "Ø": 0.88, "½": 1.0, "¼":
 _OTHER = 0.8
 
 
+@lru_cache(maxsize=2000)
 def text_width(text: str, high: float = TEXT) -> float:
     """Width of a text of that capital height, mm; never less than it is."""
     return high * sum(_NARROW.get(c, _WIDE.get(c, _OTHER)) for c in text)
@@ -61,6 +63,14 @@ class Box(Struct, frozen=True):
 
     def crossed_by(self, a: Point, b: Point) -> bool:
         """Whether a straight line goes through it (Liang and Barsky's clipping)."""
+        # Most lines lie wholly to one side: asked hundreds of thousands of times for a sheet.
+        if (
+            (a[0] < self.left and b[0] < self.left)
+            or (a[0] > self.right and b[0] > self.right)
+            or (a[1] < self.low and b[1] < self.low)
+            or (a[1] > self.high and b[1] > self.high)
+        ):
+            return False
         t0, t1 = 0.0, 1.0
         dx, dy = b[0] - a[0], b[1] - a[1]
         for p, q in (
@@ -187,12 +197,16 @@ class Page(Struct):
         if box.left < a.left or box.right > a.right or box.low < a.low or box.high > a.high:
             return False
         room = box.grown(GAP / 2)
-        if any(room.meets(b) for b in (*self.boxes, *self.cut)):
-            return False
-        if off_edges and any(box.crossed_by(p, q) for p, q in self.edges):
-            return False
+        for taken in (self.boxes, self.cut):
+            for b in taken:
+                if room.meets(b):
+                    return False
+        if off_edges:
+            for p, q in self.edges:
+                if box.crossed_by(p, q):
+                    return False
         parts = list(itertools.pairwise(leader))
-        return not any(b.grown(GAP / 4).crossed_by(p, q) for b in self.boxes for p, q in parts)
+        return not parts or not any(b.grown(GAP / 4).crossed_by(p, q) for b in self.boxes for p, q in parts)
 
     def room(self, wide: float, high: float, step: tuple[int, int], *, off_views: bool = False) -> Box | None:
         """Free room of a size, low and right before high and left, looked for in steps up and to the left;

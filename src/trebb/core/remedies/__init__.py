@@ -3,10 +3,13 @@
 A new remedy is one entry in its family's folder.
 """
 
+from functools import cache
+
 from trebb.core.register import FAMILIES
 from trebb.core.remedies.base import Prediction, Remedy, predict
 
 
+@cache
 def remedies_of(family: str) -> tuple[Remedy, ...]:
     """The remedies of a family of assemblies, in order."""
     return tuple(r for r in FAMILIES[family].named(FAMILIES[family].remedies) if r.family == family)
