@@ -141,7 +141,7 @@ def test_lands_exchanged_are_asked_about(machine):
     )
     lathe.take("ways")
     lathe.read("headstock", "facing", "rim past the centre", 0.0)
-    told = lathe.of("headstock").foretold(0)
+    told = lathe.of("headstock").foretold_cut(0)
     lathe.read("headstock", "two_collar", "cut, near land", *[30.0 + told.value] * 3)
     lathe.read("headstock", "two_collar", "cut, far land", *[30.0] * 3)
     found = {f.key: f for f in lathe.of("headstock").findings(METRIC)}
@@ -198,7 +198,7 @@ def test_lands_exchanged_after_a_shim_are_seen_at_the_ladder_s_cut(machine):
     lathe = machine().take("ways", "headstock")
     head = lathe.of("headstock")
     lathe.shim(1, "tail_rear", 0.02)
-    told = head.foretold(1)
+    told = head.foretold_cut(1)
     lathe.read("headstock", "trials", "trial 1, near land", *[29.0 + told.value] * 3)
     lathe.read("headstock", "trials", "trial 1, far land", *[29.0] * 3)
     assert head.exchanged().number == 1

@@ -124,7 +124,7 @@ class LadderView(ReadingView):
             )
             return
         if (swapped := case.exchanged()) is not None:
-            told = exchanged_finding(swapped, case.foretold(swapped.number), system)
+            told = exchanged_finding(swapped, case.foretold_cut(swapped.number), system)
             self.next.say(
                 "near", f"Cut {swapped.number}: {told.sentence[0].lower()}{told.sentence[1:]}", told.next_move
             )
@@ -136,7 +136,7 @@ class LadderView(ReadingView):
             self.next.say(
                 "soft",
                 f"Cut the two lands again: shim {len(bed.shims)} is in.",
-                f"It should read {_told(case.foretold(len(bed.shims)), system)} far less near.",
+                f"It should read {_told(case.foretold_cut(len(bed.shims)), system)} far less near.",
             )
             return
         advice = case.advice()
@@ -247,7 +247,7 @@ def rungs(shown: Shown, case: HeadstockCase) -> list[Rung]:
         else:
             foot, mm = bed.shims[number - 1]
             done = f"{'+' if mm > 0 else ''}{show_shim(mm, system)} {foot.replace('_', ' ')}"
-        told = case.foretold(number) if number and (number - 1) in cuts else None
+        told = case.foretold_cut(number) if number and (number - 1) in cuts else None
         found.append(Rung(number, done, (near, far), told, cuts.get(number)))
     return found
 

@@ -6,7 +6,8 @@ A new remedy is one entry in its family's folder.
 from functools import cache
 
 from trebb.core.register import FAMILIES
-from trebb.core.remedies.base import Prediction, Remedy, predict
+from trebb.core.remedies.base import JOINED, Prediction, Remedy, predict
+from trebb.core.remedies.together import is_idle, sets_of, together, why_apart
 
 
 @cache
@@ -15,12 +16,16 @@ def remedies_of(family: str) -> tuple[Remedy, ...]:
     return tuple(r for r in FAMILIES[family].named(FAMILIES[family].remedies) if r.family == family)
 
 
+@cache
 def remedy(key: str, family: str = "screw_drive") -> Remedy:
-    """The remedy of that key in a family; raises KeyError for another."""
-    for found in remedies_of(family):
-        if found.key == key:
-            return found
-    raise KeyError(key)
+    """The remedy of that key in a family, or several done together ("made_nut+thrust"); raises KeyError for
+    another.
+    """
+    known = {r.key: r for r in remedies_of(family)}
+    wanted = set(key.split(JOINED))
+    if not wanted <= set(known):
+        raise KeyError(key)
+    return together([r for r in known.values() if r.key in wanted])
 
 
 def all_remedies() -> tuple[Remedy, ...]:
@@ -28,4 +33,16 @@ def all_remedies() -> tuple[Remedy, ...]:
     return tuple(r for family in FAMILIES for r in remedies_of(family))
 
 
-__all__ = ["Prediction", "Remedy", "all_remedies", "predict", "remedies_of", "remedy"]
+__all__ = [
+    "JOINED",
+    "Prediction",
+    "Remedy",
+    "all_remedies",
+    "is_idle",
+    "predict",
+    "remedies_of",
+    "remedy",
+    "sets_of",
+    "together",
+    "why_apart",
+]

@@ -27,6 +27,9 @@ class Prediction(Protocol):
         ...
 
 
+JOINED = "+"  # between the keys of remedies that are done together
+
+
 def _nothing_hinders(subject: Any) -> str:
     return ""
 
@@ -49,6 +52,7 @@ class Remedy(Struct, frozen=True):
     answered_by : key of the fact that takes the hindrance away or makes it final; "" for none.
     applies(subject) : whether this machine could have it at all.
     caution : what can hurt.
+    comes_whole : what is bought comes put together.
     first(subject) : key of a cheap trial that comes before it, for what it mends by itself often enough; ""
         for none, or where it was made.
     hides : it only hides what is wrong, so it is offered but never advised.
@@ -74,6 +78,15 @@ class Remedy(Struct, frozen=True):
     hides: bool = False
     comes_whole: bool = False
     first: Callable[[Any], str] = lambda subject: ""
+
+    @property
+    def members(self) -> tuple[str, ...]:
+        """Keys of the remedies done together; its own alone where it is one."""
+        return tuple(self.key.split(JOINED))
+
+    def includes(self, *keys: str) -> bool:
+        """Whether one of these is done."""
+        return any(key in keys for key in self.members)
 
 
 def predict(remedy: Remedy, subject: Any, now: Estimate) -> Any:

@@ -54,7 +54,7 @@ class Advised(Protocol):
         """What a prediction leaves of a figure."""
         ...
 
-    def foretold_by(self, remedy: str, now: Estimate) -> Any:
+    def foretold_of(self, r: Remedy, now: Estimate) -> Any:
         """What a remedy would leave of a condition."""
         ...
 
@@ -88,9 +88,9 @@ def weighed(
 
     def choice(few: Remedy) -> tuple[Matter, Measure, Quantity]:
         """Between the two by what the few hours leave of the figure that they leave worst."""
-        left = {m.key: case.left_by(case.foretold_by(few.key, case.estimate), m.key) for m in wrong}
+        left = {m.key: case.left_by(case.foretold_of(few, case.estimate), m.key) for m in wrong}
         worst = max(wrong, key=lambda m: _over(left[m.key], m.limit.limit_mm))
-        sure = case.left_by(case.foretold_by(dear.key, case.estimate), worst.key)
+        sure = case.left_by(case.foretold_of(dear, case.estimate), worst.key)
         return _matter(few, dear, worst.limit.limit_mm, left[worst.key], sure, hour), worst, left[worst.key]
 
     choices = [(few, *choice(few)) for few in fewer]
@@ -98,7 +98,7 @@ def weighed(
     sd = max(left.sd, LEAST_SD)
 
     def narrowed_by(now: Estimate) -> float:
-        return max(case.left_by(case.foretold_by(few.key, now), worst.key).sd, LEAST_SD)
+        return max(case.left_by(case.foretold_of(few, now), worst.key).sd, LEAST_SD)
 
     each = [(sd - narrowed_by(after_reading(case.estimate, c)), c) for c in case.could_be_read()]
     order = [

@@ -47,7 +47,7 @@ from trebb.core.families.gib.subject import LATHE_SADDLE
 from trebb.core.findings import Finding, Measure
 from trebb.core.machine import RatedLimit
 from trebb.core.practice import PracticeMachine
-from trebb.core.remedies import Remedy, remedies_of
+from trebb.core.remedies import Remedy
 from trebb.core.survey import PlaceReadings, observations, set_up
 from trebb.core.units import UnitSystem
 from trebb.logbook.cases.case import Case
@@ -325,21 +325,16 @@ class BedCase(MeasuredCase):
             if c is not self and c.chosen is not None and c.chosen.key != "leave"
         ]
 
-    @derived
-    def predictions(self) -> list[tuple[Remedy, Any]]:
-        return self._predictions_from(self.standing)
+    @property
+    def mended_from(self) -> Estimate:
+        return self.standing
 
-    @derived
-    def predictions_alone(self) -> list[tuple[Remedy, Any]]:
-        return self._predictions_from(self.standing_alone)
+    @property
+    def mended_from_alone(self) -> Estimate:
+        return self.standing_alone
 
-    def _predictions_from(self, now: Estimate) -> list[tuple[Remedy, Any]]:
-        subject = self.subject_for("before")
-        return [
-            (r, r.outcome(subject, self._after(r, now)))
-            for r in remedies_of(self.family)
-            if r.applies(subject)
-        ]
+    def foretold_of(self, r: Remedy, now: Estimate) -> Any:
+        return r.outcome(self.subject_for("before"), self._after(r, now))
 
     # proof ------------------------------------------------------------------------------------
 

@@ -2,18 +2,31 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 from typing import Any
 
 from msgspec.structs import replace
 
 from trebb.core.condition import Candidate, Estimate, Quantity
+from trebb.core.condition.normal import upper_normal
 from trebb.core.findings import Measure
 from trebb.core.findings.base import judge
 from trebb.core.findings.judging import none_below
 from trebb.core.machine import State
-from trebb.core.remedies import Prediction, Remedy, predict, remedies_of, remedy
-from trebb.logbook.cases.advising import HOUR_WORTH, Advice, weighed
+from trebb.core.remedies import (
+    JOINED,
+    Prediction,
+    Remedy,
+    is_idle,
+    predict,
+    remedies_of,
+    remedy,
+    sets_of,
+    together,
+    why_apart,
+)
+from trebb.logbook.cases.advising import HOUR_WORTH, LEAST_SD, Advice, weighed
 from trebb.logbook.cases.case_read import ReadCase
 from trebb.logbook.log.tracking import derived
 
@@ -26,6 +39,8 @@ AS_IF_READ, OF_ITS_OWN = (
 ADVICE_WAITS = "a repair of fewer hours may be enough, and what it leaves hangs on what is not read."
 IN_DOUBT = 0.5  # of the limit
 DENIED = "two readings deny each other; one of them is to be read again first."
+BET = 0.5  # of what is surely enough: what costs more, failing included, is no bargain
+OF_USE = 0.02  # of a figure: what takes less of it is no part of a repair
 MORE_SHARE = 0.1  # of a figure's ±: what a repair leaves more than there is by less is as much
 HARDLY_MORE = 0.05  # of the limit: what leaves less by that alone is no reason to mend (practice)
 
@@ -35,23 +50,60 @@ class MendedCase(ReadCase):
 
     @derived
     def predictions(self) -> list[tuple[Remedy, Any]]:
-        """Each remedy this machine could have, with what it would leave, by readings and expectation."""
-        return [(self.quoted(r), p) for r, p in self._predictions_from(self.estimate)]
+        """Each remedy this machine could have, by itself, with what it would leave, by readings and
+        expectation.
+        """
+        return [self.foretold(r.key) for r in self.possible()]
+
+    def possible(self) -> list[Remedy]:
+        """The remedies this machine could have, each by itself."""
+        return [r for r in remedies_of(self.family) if r.applies(self.subject_for("before"))]
 
     def quoted(self, r: Remedy) -> Remedy:
-        """A remedy with what it costs here: as a firm quoted it, or by the price of parts that are bought."""
-        from trebb.logbook.cases.quotes import as_quoted
+        """A remedy with what it costs here: as a firm quoted it, or by the price of parts that are bought; of
+        several together, each so.
+        """
+        from trebb.logbook.cases.quotes import as_quoted, quote_of
 
+        if len(r.members) > 1 and quote_of(self.job, self.assembly_key, r.key) is None:
+            return together([self.quoted(remedy(key, self.family)) for key in r.members])
         return as_quoted(r, self.job, self.assembly_key, {key: self.part_facts(key) for key in r.parts})
 
     @derived
-    def predictions_alone(self) -> list[tuple[Remedy, Any]]:
-        """The same by the readings alone: what of it can be promised."""
-        return self._predictions_from(self.alone)
+    def foretold(self, key: str) -> tuple[Remedy, Any]:
+        """A remedy, or several together, with what it would leave, by readings and expectation; raises
+        KeyError for one that there is not.
+        """
+        r = remedy(key, self.family)
+        return self.quoted(r), self.foretold_of(r, self.mended_from)
 
-    def _predictions_from(self, now: Estimate) -> list[tuple[Remedy, Any]]:
-        subject = self.subject_for("before")
-        return [(r, predict(r, subject, now)) for r in remedies_of(self.family) if r.applies(subject)]
+    @derived
+    def foretold_alone(self, key: str) -> Any:
+        """The same by the readings alone: what of it can be promised."""
+        return self.foretold_of(remedy(key, self.family), self.mended_from_alone)
+
+    @property
+    def mended_from(self) -> Estimate:
+        """The condition that a repair starts from, by readings and expectation."""
+        return self.estimate
+
+    @property
+    def mended_from_alone(self) -> Estimate:
+        """The same by the readings alone."""
+        return self.alone
+
+    def foretold_of(self, r: Remedy, now: Estimate) -> Any:
+        """What a remedy would leave of a condition."""
+        return predict(r, self.subject_for("before"), now)
+
+    def why_apart(self, one: str, other: str) -> str:
+        """Why two remedies cannot be done together, in a sentence; "" where they can."""
+        first, second = (remedy(key, self.family) for key in (one, other))
+        return why_apart(first, second, self.subject_for("before"), self.mended_from)
+
+    def set_with(self, keys: Sequence[str]) -> str:
+        """The key of these remedies done together, in the order of the list, however they are given."""
+        return remedy(JOINED.join(keys), self.family).key
 
     @property
     def is_told_apart(self) -> bool:
@@ -85,8 +137,7 @@ class MendedCase(ReadCase):
         measure = next((m for m in self.figures if m.key == figure), self.judged)
         if remedy == "leave" and not self.along_with():
             return measure.state
-        prediction = next(p for r, p in self.predictions_alone() if r.key == remedy)
-        state = self._left_judged(prediction, measure)
+        state = self._left_judged(self.foretold_alone(remedy), measure)
         if measure.state is State.UNKNOWN and state is not State.WITHIN:
             return State.UNKNOWN
         return state
@@ -104,9 +155,10 @@ class MendedCase(ReadCase):
 
     @derived
     def _advice(self) -> Advice:
-        """The remedy with fewest hours that brings inside its limit every figure that is beyond it, and none
-        out of it; else the one that leaves least. What takes fewer hours and may do is not passed over
-        because nobody read what it leaves: what decides is to be read first, where that is worth its minutes.
+        """The remedy, or the set of them, with fewest hours that brings inside its limit every figure that is
+        beyond it, and none out of it; else the one that leaves least. What takes fewer hours and may do is
+        not passed over because nobody read what it leaves: what decides is to be read first, where that is
+        worth its minutes.
 
         Not what is hindered, nor what costs more than a third of what the machine is worth, nor what leaves
         more than there is; and nothing while readings deny each other.
@@ -118,44 +170,127 @@ class MendedCase(ReadCase):
             return Advice()
         if wrong and self.contradictions("before"):
             return Advice(is_denied=True)
-        fine = [key for key, state in figures.items() if state in INSIDE]
-        possible = [(r, p) for r, p in self._affordable() if not self._leaves_more(r.key, tuple(wrong))]
-        inside = [
-            r
-            for r, _ in possible
-            if all(self.left_state(r.key, key) in INSIDE for key in wrong)
-            and all(self.left_state(r.key, key) is not State.BEYOND for key in fine)
-        ]
-        best = min(inside, key=lambda r: r.hours) if inside else self.least_left() if wrong else None
+        fine = tuple(key for key, state in figures.items() if state in INSIDE)
+        possible = [r for r, _ in self._affordable() if not self._leaves_more(r.key, tuple(wrong))]
+        inside = [r for r in possible if self._brings_inside(r.key, tuple(wrong), fine)]
+        alone = min(inside, key=lambda r: r.hours, default=None)
+        several = self._least_set(tuple(wrong), fine, alone.hours if alone is not None else math.inf)
+        best = several or alone or (self.least_left() if wrong else None)
         if best is None:
             return Advice()
-        trial = next((r for r, _ in possible if r.key == best.first(self.subject)), None)
-        if trial is not None and any(self.left_state(trial.key, key) is not State.BEYOND for key in wrong):
-            return Advice(trial)
-        fewer = [r for r, _ in possible if r.hours < best.hours and self._may_do(r.key, tuple(wrong))]
-        if not fewer:
-            return Advice(best)
         told = self.job.matter("plan").get("hour_worth")
         hour = float(told) if isinstance(told, int | float) and told else HOUR_WORTH
+        trial = next((r for r in possible if r.key == best.first(self.subject)), None)
+        if trial is not None and any(self.left_state(trial.key, key) is not State.BEYOND for key in wrong):
+            return Advice(trial)
+        fewer = [r for r in possible if r.hours < best.hours and self._may_do(r.key, tuple(wrong))]
+        if not fewer:
+            return Advice(self._bet(best, possible, tuple(wrong), fine, hour))
         return weighed(self, fewer, best, [m for m in self.figures if m.key in wrong], hour)
+
+    def _bet(
+        self,
+        best: Remedy,
+        possible: Sequence[Remedy],
+        wrong: tuple[str, ...],
+        fine: tuple[str, ...],
+        hour: float,
+    ) -> Remedy:
+        """What is likely enough, and so much cheaper that where it is not the dear one after it still costs
+        little: a bed is levelled before it is scraped. Else the dear one.
+        """
+
+        def worth(r: Remedy) -> float:
+            return r.cost + r.hours * hour
+
+        def expected(r: Remedy) -> float:
+            return worth(r) + self._missed(r.key, wrong) * worth(best)
+
+        cheap = [
+            r
+            for r in possible
+            if worth(r) < BET * worth(best)
+            and self._missed(r.key, wrong) < 0.5
+            and all(self.left_state(r.key, figure) is not State.BEYOND for figure in fine)
+        ]
+        least = min(cheap, key=expected, default=best)
+        return least if least is not best and expected(least) < BET * worth(best) else best
+
+    def _missed(self, key: str, wrong: tuple[str, ...]) -> float:
+        """The chance that a remedy is not enough for what is wrong, by readings and expectation."""
+        left = {m: self.left_by(self.foretold(key)[1], m.key) for m in self.figures if m.key in wrong}
+        return (
+            max(upper_normal((m.limit.limit_mm - q.value) / max(q.sd, LEAST_SD)) for m, q in left.items())
+            if left
+            else 0.0
+        )
+
+    def _brings_inside(self, key: str, wrong: tuple[str, ...], fine: tuple[str, ...]) -> bool:
+        """Whether every figure that is wrong comes inside its limit, and none that is not goes out of it."""
+        return all(self.left_state(key, figure) in INSIDE for figure in wrong) and all(
+            self.left_state(key, figure) is not State.BEYOND for figure in fine
+        )
+
+    @derived
+    def _least_set(self, wrong: tuple[str, ...], fine: tuple[str, ...], below_h: float) -> Remedy | None:
+        """Of remedies done together those of fewest hours that bring everything inside, if they take fewer
+        than so many; every set is tried, in order, until one does.
+        """
+        worth = self.job.card_number("worth", 0.0)
+        for several in self._sets_of_use(wrong):
+            if several.hours >= below_h:
+                return None
+            is_dear = worth and several.cost > worth / 3
+            if not is_dear and self._brings_inside(several.key, wrong, fine):
+                return several
+        return None
+
+    @derived
+    def _sets_of_use(self, wrong: tuple[str, ...]) -> list[Remedy]:
+        """The sets whose every member betters something that is wrong, by their hours, then their money."""
+        subject = self.subject_for("before")
+        as_it_is = {key: self.left_by(self.foretold("leave")[1], key) for key in wrong}
+        useful = [
+            r
+            for r, p in self._affordable()
+            if not is_idle(r)
+            and any(
+                now.value - self.left_by(p, key).value > OF_USE * now.value for key, now in as_it_is.items()
+            )
+        ]
+        found = [together(members) for members in sets_of(useful, subject, self.mended_from)]
+        return sorted(found, key=lambda r: (r.hours, r.cost, r.wait_days))
+
+    @derived
+    def next_better(self, key: str) -> Remedy | None:
+        """What takes fewest hours, alone or together, of all that brings everything inside and leaves less
+        than a remedy; None where nothing does.
+        """
+        figures = {m.key: m.state for m in self.figures}
+        wrong = tuple(k for k, state in figures.items() if state is State.BEYOND)
+        fine = tuple(k for k, state in figures.items() if state in INSIDE)
+        if not wrong:
+            return None
+        left = self._over(self.foretold(key)[1])
+        others = [*(r for r, _ in self._affordable() if not is_idle(r)), *self._sets_of_use(wrong)]
+        for r in sorted(others, key=lambda r: (r.hours, r.cost)):
+            if self._over(self.foretold(r.key)[1]) < left - HARDLY_MORE and self._brings_inside(
+                r.key, wrong, fine
+            ):
+                return r
+        return None
 
     def _leaves_more(self, remedy: str, wrong: tuple[str, ...]) -> bool:
         """Whether a repair, by readings and expectation, leaves more than there is of a figure that is
         wrong.
         """
-        foretold = {r.key: p for r, p in self.predictions()}
-        if remedy == "leave" or "leave" not in foretold:
+        if remedy == "leave":
             return False
-        as_it_is = {key: self.left_by(foretold["leave"], key) for key in wrong}
+        as_it_is = {key: self.left_by(self.foretold("leave")[1], key) for key in wrong}
         return any(
-            self.left_by(foretold[remedy], key).value > now.value + MORE_SHARE * now.half_width
+            self.left_by(self.foretold(remedy)[1], key).value > now.value + MORE_SHARE * now.half_width
             for key, now in as_it_is.items()
         )
-
-    def foretold_by(self, remedy: str, now: Estimate) -> Any:
-        """What a remedy would leave of a condition."""
-        r = next(r for r, _ in self.predictions() if r.key == remedy)
-        return predict(r, self.subject_for("before"), now)
 
     def could_be_read(self) -> Sequence[Candidate]:
         """What could be read next, lot by lot."""
@@ -171,10 +306,10 @@ class MendedCase(ReadCase):
         if State.BEYOND in states.values() or not open_:
             return False
         known = replace(self.alone, covariance=AS_IF_READ * self.alone.covariance, cavity={})
-        r, left = next((r, p) for r, p in self.predictions_alone() if r.key == remedy)
-        own = predict(r, self.subject_for("before"), known)
+        own = predict(self.foretold(remedy)[0], self.subject_for("before"), known)
         return any(
-            (doubt := self.left_by(left, m.key).half_width) > IN_DOUBT * m.limit.limit_mm
+            (doubt := self.left_by(self.foretold_alone(remedy), m.key).half_width)
+            > IN_DOUBT * m.limit.limit_mm
             and self.left_by(own, m.key).half_width < OF_ITS_OWN * doubt
             for m in open_
         )
@@ -234,7 +369,9 @@ class MendedCase(ReadCase):
     def chosen_prediction(self) -> Any:
         """What the chosen remedy was predicted to leave; None where none is chosen."""
         chosen = self.chosen
-        return next((p for r, p in self.predictions() if chosen is not None and r.key == chosen.key), None)
+        if chosen is None or not chosen.applies(self.subject_for("before")):
+            return None
+        return self.foretold(chosen.key)[1]
 
     @property
     def predicted_after(self) -> Estimate | None:

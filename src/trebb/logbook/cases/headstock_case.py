@@ -96,7 +96,7 @@ class HeadstockCase(BedCase):
         return is_in_air(self.subject_for("before"), self.cuts())
 
     @derived
-    def foretold(self, number: int) -> Quantity:
+    def foretold_cut(self, number: int) -> Quantity:
         """What a cut was expected to read before it was taken: by all else, and the cuts before it."""
         bed = self.subject_for("before")
         names = ["cut", *(f"trial {i}" for i in range(1, number))] if number else []
@@ -121,7 +121,7 @@ class HeadstockCase(BedCase):
             (
                 cut
                 for cut in self.cuts()
-                if cut.number != wrong and exchanged_lands(cut, self.foretold(cut.number))
+                if cut.number != wrong and exchanged_lands(cut, self.foretold_cut(cut.number))
             ),
             None,
         )
@@ -139,7 +139,7 @@ class HeadstockCase(BedCase):
         if (number := self.wrong_foot()) is not None:
             found.append(wrong_foot_finding(bed, number, system))
         if (cut := self.exchanged()) is not None:
-            found.append(exchanged_finding(cut, self.foretold(cut.number), system))
+            found.append(exchanged_finding(cut, self.foretold_cut(cut.number), system))
         if self.job.standing(HEADSTOCK, "bar_sweep") and (why := self.distrusted("before").get("bar_sweep")):
             found.append(seat_finding(why))
         return found
