@@ -8,7 +8,7 @@ from PySide6.QtGui import QImage, QPainter
 
 from trebb.app.look import theme
 from trebb.app.look.widgets import ProgressChip
-from trebb.app.parts.remedy_rows import LOW_ROW, ROW, RemedyRows
+from trebb.app.parts.remedy_rows import LOW_ROW, ROW, RemedyRow, RemedyRows
 from trebb.app.plots.chain_view import ChainView
 from trebb.app.plots.proof_plot import ProofPlot, ProofRow
 from trebb.app.views import make_view
@@ -162,7 +162,7 @@ def test_rows_against_limits_of_their_own_share_one_line(qapp):
 def test_many_repairs_stand_in_lower_rows(qapp):
     rows = RemedyRows()
     quantity = Quantity(0.02, 0.002, 0.016, 0.024)
-    many = [(r, quantity, State.BEYOND, "") for r in remedies_of("spindle")]
+    many = [RemedyRow(r, quantity, State.BEYOND) for r in remedies_of("spindle")]
     rows.show_rows(many[:4], 0.01, 0.05, INCH, "£", "leave", "")
     assert rows._row() == ROW
     rows.show_rows(many, 0.01, 0.05, INCH, "£", "leave", "grind")

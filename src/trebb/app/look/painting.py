@@ -282,6 +282,16 @@ class Words(QPainter):
         self._whole = ""
 
 
+def paint_box(painter: QPainter, box: QRectF, ticked: bool, role: str = "ink") -> None:
+    """A box of 14 px to tick."""
+    painter.setPen(pen(role, 1.2))
+    painter.setBrush(Qt.BrushStyle.NoBrush)
+    painter.drawRect(box)
+    if ticked:
+        painter.setPen(pen("within", 2.0))
+        painter.drawPolyline([box.topLeft() + QPointF(x, y) for x, y in ((3, 7), (6, 11), (12, 2))])
+
+
 def write_in(painter: QPainter, room: QRectF, flags: Qt.AlignmentFlag, text: str) -> None:
     """Words in a room; where they are longer they end in dots, and are whole under the mouse."""
     shown = painter.fontMetrics().elidedText(text, Qt.TextElideMode.ElideRight, int(room.width()))

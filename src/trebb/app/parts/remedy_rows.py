@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
+from msgspec import Struct
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QMouseEvent, QPainter
 from PySide6.QtWidgets import QWidget
@@ -16,6 +17,20 @@ from trebb.core.units import THOU_MM, UnitSystem, show_small
 
 ROW, LOW_ROW, LEAST_ROW, MANY = 41, 29, 23, 8
 HEAD = 24
+TICK = 24  # px from the left within which a click ticks
+
+
+class RemedyRow(Struct, frozen=True):
+    """A remedy, or several together, as a row: what it leaves, by itself or with what is ticked, and what
+    hinders it. `apart` says why it cannot stand with what is ticked; `is_ticked` None where there is no box.
+    """
+
+    remedy: Remedy
+    left: Quantity
+    state: State
+    hinder: str = ""
+    is_ticked: bool | None = None
+    apart: str = ""
 
 
 class RemedyRows(painting.Painted, QWidget):
@@ -26,10 +41,12 @@ class RemedyRows(painting.Painted, QWidget):
     is_list = True
 
     chosen = Signal(str)
+    ticked = Signal(str)
 
     def __init__(self) -> None:
         super().__init__()
-        self._rows: Sequence[tuple[Remedy, Quantity, State, str]] = ()
+        self._rows: Sequence[RemedyRow] = ()
+        self._with = ""
         self._limit_mm = THOU_MM
         self._now_mm = THOU_MM
         self._system = UnitSystem.INCH
@@ -39,21 +56,25 @@ class RemedyRows(painting.Painted, QWidget):
         self._low = False
         self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self.setAccessibleName("Remedies")
-        self.setToolTip("Choose a remedy to look at (up and down)")
+        self.setToolTip(
+            "Choose a remedy to look at (up and down); tick several that are done together (box, or Space)"
+        )
 
     def show_rows(
         self,
-        rows: Sequence[tuple[Remedy, Quantity, State, str]],
+        rows: Sequence[RemedyRow],
         limit_mm: float,
         now_mm: float,
         system: UnitSystem,
         money: str,
         current: str,
         taken: str,
+        beside: str = "",
     ) -> None:
-        """Show what each would leave, and what hinders it; `current` is looked at, `taken` is the one
-        chosen.
+        """Show what each would leave; `current` is looked at, `taken` is the one chosen, `beside` what the
+        figures of the others are with, in words.
         """
+        self._with = beside
         self._rows, self._limit_mm, self._now_mm, self._system, self._money = (
             rows,
             limit_mm,
@@ -67,6 +88,11 @@ class RemedyRows(painting.Painted, QWidget):
 
     def sizeHint(self) -> QSize:
         return QSize(600, HEAD + self._row() * max(1, len(self._rows)))
+
+    @property
+    def rows(self) -> Sequence[RemedyRow]:
+        """What is shown, from the top."""
+        return self._rows
 
     def set_low(self, low: bool) -> None:
         """Low rows, where the window leaves no more."""
@@ -92,16 +118,16 @@ class RemedyRows(painting.Painted, QWidget):
             (self.width() - 94.0, "hours"),
             (self.width() - 44.0, "wait"),
         )
-        painter.drawText(QRectF(bar_left, 0, 220, 20), Qt.AlignmentFlag.AlignLeft, "leaves, at worst")
+        painter.drawText(
+            QRectF(bar_left, 0, 220, 20), Qt.AlignmentFlag.AlignLeft, f"leaves, {self._with or 'at worst'}"
+        )
         for x, head in columns:
             painter.drawText(QRectF(x - 20, 0, 56, 20), Qt.AlignmentFlag.AlignRight, head)
         row = self._row()
         most = (bar_right - bar_left + 30) / scale
-        for i, (remedy, left, state, hinder) in enumerate(self._rows):
+        for i, one in enumerate(self._rows):
             area = QRectF(0, HEAD + i * row, self.width(), row - 3)
-            self._paint_row(
-                painter, area, remedy, left, state, hinder, bar_left, scale, most, [x for x, _ in columns]
-            )
+            self._paint_row(painter, area, one, bar_left, scale, most, [x for x, _ in columns])
         x = bar_left + scale * self._limit_mm
         painter.setPen(painting.dashed_pen("within", 1.8))
         painter.drawLine(QPointF(x, HEAD - 4), QPointF(x, HEAD + row * len(self._rows) - 3))
@@ -110,15 +136,13 @@ class RemedyRows(painting.Painted, QWidget):
         self,
         painter: QPainter,
         area: QRectF,
-        remedy: Remedy,
-        worst: Quantity,
-        state: State,
-        hinder: str,
+        one: RemedyRow,
         left: float,
         scale: float,
         most: float,
         columns: list[float],
     ) -> None:
+        remedy, state = one.remedy, one.state
         current = remedy.key == self._current
         if current:
             painting.mark_here(painter, area)
@@ -126,14 +150,19 @@ class RemedyRows(painting.Painted, QWidget):
         painter.setBrush(theme.colour("blue_wash" if current else "ground"))
         painter.drawRoundedRect(area.adjusted(1, 1, -1, -1), 3, 3)
         middle = Qt.AlignmentFlag.AlignVCenter
-        painting.paint_mark(painter, QPointF(18, area.center().y()), state, 5.6)
-        painter.setPen(theme.colour("soft" if hinder else "ink"))
+        if one.is_ticked is not None:
+            box = QRectF(6, area.center().y() - 7, 14, 14)
+            painting.paint_box(painter, box, one.is_ticked, "soft" if one.apart else "ink")
+            if one.apart:
+                painter.drawLine(box.topLeft(), box.bottomRight())
+        painting.paint_mark(painter, QPointF(34, area.center().y()), state, 5.6)
+        painter.setPen(theme.colour("soft" if one.hinder or one.apart else "ink"))
         painter.setFont(
             theme.font(theme.BODY, theme.SEMIBOLD if current or remedy.key == self._taken else theme.REGULAR)
         )
-        words = QRectF(34, area.top(), left - 60, area.height())
+        words = QRectF(48, area.top(), left - 74, area.height())
         painting.write_in(painter, words, middle | Qt.AlignmentFlag.AlignLeft, remedy.title)
-        self._paint_left(painter, area, worst, state, left, scale, most, columns, current, middle)
+        self._paint_left(painter, area, one.left, state, left, scale, most, columns, current, middle)
         painter.setFont(theme.font(theme.BODY))
         figures = (
             f"{self._money}{remedy.cost:g}" if remedy.cost else "0",
@@ -190,5 +219,10 @@ class RemedyRows(painting.Painted, QWidget):
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         i = int((event.position().y() - HEAD) // self._row())
-        if 0 <= i < len(self._rows):
-            self.chosen.emit(self._rows[i][0].key)
+        if not 0 <= i < len(self._rows):
+            return
+        row = self._rows[i]
+        if event.position().x() <= TICK and row.is_ticked is not None:
+            self.ticked.emit(row.remedy.key)
+        else:
+            self.chosen.emit(row.remedy.key)

@@ -62,20 +62,8 @@ class TaskRows(painting.Painted, PaintedRows):
         plan = self._plan
         assert plan is not None
         middle = area.center().y()
-        box = QRectF(5, middle - 7, 14, 14)
-        painter.setPen(painting.pen("ink", 1.2))
-        painter.setBrush(Qt.BrushStyle.NoBrush)
-        painter.drawRect(box)
-        if line.is_done:
-            painter.setPen(painting.pen("within", 2.0))
-            painter.drawPolyline(
-                [
-                    box.topLeft() + QPointF(3, 7),
-                    box.topLeft() + QPointF(6, 11),
-                    box.topLeft() + QPointF(12, 2),
-                ]
-            )
-        elif line.is_deciding:  # a ring: any delay of it delays the end
+        painting.paint_box(painter, QRectF(5, middle - 7, 14, 14), line.is_done)
+        if line.is_deciding and not line.is_done:  # a ring: any delay of it delays the end
             painter.setPen(painting.pen("ink", 1.6))
             painter.drawEllipse(QPointF(30, middle), 4, 4)
         painter.setFont(theme.font(theme.SMALL))

@@ -27,6 +27,7 @@ from trebb.logbook.cases import telling
 from trebb.logbook.cases.asking import asked_first
 from trebb.logbook.cases.case import Case
 from trebb.logbook.cases.casework import Cases, own_set_up
+from trebb.logbook.cases.composing import remedy_typed
 from trebb.logbook.log.entries import (
     AssemblyAdded,
     Body,
@@ -289,7 +290,7 @@ def remedies(given: argparse.Namespace) -> int:
         told = telling.remedies_told(case, system_of(given))
         waits = case.advice_words() if case.has_set_ups and not is_silent(cases.job) else ""
         if is_silent(cases.job):
-            told = [{**r, "is_advised": False} for r in told]
+            told = [{**r, "is_advised": False} for r in told if r["is_chosen"] or not r["together"]]
     lines = []
     for r in told:
         mark = "chosen: " if r["is_chosen"] else "advised: " if r["is_advised"] else ""
@@ -313,15 +314,13 @@ def choose(given: argparse.Namespace) -> int:
     job_file, cases = open_job(given, writes=True)
     with job_file:
         case = _case(cases, given.assembly)
-        known = {r.key: r for r, _ in case.predictions()}
-        if given.remedy not in known:
-            raise InputError(f"remedy “{given.remedy}”", f"remedies here are {', '.join(known)}")
-        hinder = known[given.remedy].hinder(case.subject)
+        chosen = remedy_typed(case, given.remedy)
+        hinder = chosen.hinder(case.subject)
         if hinder:
             raise InputError(f"remedy “{given.remedy}”", hinder)
-        record(job_file, cases, [RemedyChosen(given.assembly, given.remedy, given.why)])
-    told = {"assembly": given.assembly, "remedy": given.remedy, "why": given.why}
-    return say(given, told, [f"Chosen: {known[given.remedy].title}"])
+        record(job_file, cases, [RemedyChosen(given.assembly, chosen.key, given.why)])
+    told = {"assembly": given.assembly, "remedy": chosen.key, "why": given.why}
+    return say(given, told, [f"Chosen: {chosen.title}"])
 
 
 def quote(given: argparse.Namespace) -> int:
@@ -331,14 +330,12 @@ def quote(given: argparse.Namespace) -> int:
     job_file, cases = open_job(given, writes=True)
     with job_file:
         case = _case(cases, given.assembly)
-        known = {r.key: r for r, _ in case.predictions()}
-        if given.remedy not in known:
-            raise InputError(f"remedy “{given.remedy}”", f"remedies here are {', '.join(known)}")
-        body = quote_typed(given.assembly, given.remedy, given.price, given.days, given.firm)
+        quoted = remedy_typed(case, given.remedy)
+        body = quote_typed(given.assembly, quoted.key, given.price, given.days, given.firm)
         record(job_file, cases, [body])
     found = quote_read(body.text)
     said = found.words if found is not None else "no quote"
-    return say(given, {"remedy": given.remedy, "quote": said}, [f"{known[given.remedy].title}: {said}"])
+    return say(given, {"remedy": quoted.key, "quote": said}, [f"{quoted.title}: {said}"])
 
 
 def part_sizes(given: argparse.Namespace) -> int:

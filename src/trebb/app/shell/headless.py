@@ -52,7 +52,7 @@ def run_headless(out: Path, machine: str = "lathe") -> int:
         _say_findings(case)
         _say_remedies(case)
         chosen = choose_least_work(case, record, "Least work that is predicted inside the limit.")
-        print(f"\nChosen: {next(r.title for r, _ in case.predictions() if r.key == chosen)}.\n")
+        print(f"\nChosen: {case.foretold(chosen)[0].title}.\n")
         cut_parts(case, record)
         _say_parts(case)
         fit_together(case, record)
@@ -127,7 +127,7 @@ def _say_remedies(case: Case) -> None:
         f"\nWhat each repair would leave: {case.judged.label.lower()} (limit "
         f"{show_small(case.limit.limit_mm, INCH)})"
     )
-    for remedy, prediction in case.predictions():
+    for remedy, prediction in case.offered():
         worst = case.left_of(prediction)
         print(
             f"  {remedy.title:38s} {show_uncertain(worst.value, worst.half_width, INCH):>18s}   "

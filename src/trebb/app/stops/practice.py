@@ -11,6 +11,7 @@ from trebb.app.practice.search import BestSearch
 from trebb.app.stops.base import Stop
 from trebb.core.dual_units import in_units
 from trebb.core.errors import TrebbError
+from trebb.core.remedies import remedy
 from trebb.core.units import show_minutes
 from trebb.logbook.log.entries import PracticeMarked
 
@@ -284,10 +285,9 @@ class PracticeStop(Stop):
     def _money_words(self, opened: Opened) -> str:
         truth = opened.truth
         case = self.session.cases.of(opened.piece.ground.assembly)
-        titles = {r.key: r.title for r, _ in case.predictions()}
 
         def named(key: str) -> str:
-            return titles.get(key, key).lower()
+            return remedy(key, case.family).title.lower()
 
         left = truth.left.get(opened.chosen)
         much = f", which leaves {left:.1f} limits" if left is not None else ""

@@ -4,22 +4,24 @@ from __future__ import annotations
 
 import math
 from functools import partial
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
 
+from msgspec.structs import replace
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import QButtonGroup, QGridLayout, QPushButton, QVBoxLayout, QWidget
 
 from trebb.app.look.typed import Notes, WordsEdit
 from trebb.app.look.widgets import Banner, button, clear, column, label, row, rule, scrolled
-from trebb.app.parts.remedy_rows import RemedyRows
+from trebb.app.parts.remedy_rows import RemedyRow, RemedyRows
 from trebb.app.pictures import picture_stack
 from trebb.app.stops.base import DriveStop
 from trebb.core.dual_units import in_units
 from trebb.core.errors import InputError
 from trebb.core.findings.base import unread_words
 from trebb.core.machine import State
-from trebb.core.remedies import Remedy, remedies_of
+from trebb.core.remedies import JOINED, Remedy, is_idle
+from trebb.core.remedies import remedy as remedy_of
 from trebb.core.units import show_uncertain
 from trebb.logbook.cases.quotes import quote_of, quote_typed
 from trebb.logbook.log.entries import FactStated, RemedyChosen
@@ -39,6 +41,7 @@ class RemediesStop(DriveStop):
         super().__init__(frame)
         self.current = ""
         self.figure_key = ""
+        self.ticked: list[str] = []  # what is done together, as it is put together here
         self._assembly = ""
         body = self.body_box
         self.title = label("What each repair would leave", "title")
@@ -63,6 +66,7 @@ class RemediesStop(DriveStop):
         body.addWidget(self.figures)
         self.rows = RemedyRows()
         self.rows.chosen.connect(self.look_at)
+        self.rows.ticked.connect(self.tick)
         body.addWidget(self.rows)
         self.pictures = picture_stack(self.session)
         body.addWidget(self.pictures, 1)
@@ -174,8 +178,38 @@ class RemediesStop(DriveStop):
         self.current = key
         self.refresh()
 
+    def tick(self, key: str) -> None:
+        """Add a remedy to what is done together, or take it out; what results is looked at."""
+        if not self._is_settled():
+            return
+        case = self.session.case
+        apart = self._apart(key)
+        if apart:
+            self.session.refused.emit(apart)
+            return
+        ticked = [k for k in self.ticked if k != key] if key in self.ticked else [*self.ticked, key]
+        self.ticked = list(remedy_of(JOINED.join(ticked), case.family).members) if ticked else []
+        self.current = JOINED.join(self.ticked) or key
+        self.refresh()
+
+    def take(self) -> bool:
+        """Space: what is looked at is ticked, or no longer."""
+        if JOINED in self.current:
+            return False
+        self.tick(self.current)
+        return True
+
+    def _apart(self, key: str) -> str:
+        """Why a remedy cannot stand with what is ticked; "" where it can, or is ticked itself."""
+        if key in self.ticked:
+            return ""
+        case = self.session.case
+        if is_idle(remedy_of(key, case.family)):
+            return case.why_apart(key, key)
+        return next((why for one in self.ticked if (why := case.why_apart(key, one))), "")
+
     def step(self, by: int) -> bool:
-        keys = [r.key for r, _ in self.session.case.predictions()]
+        keys = [one.remedy.key for one in self.rows.rows]
         i = keys.index(self.current) + by
         self.look_at(keys[max(0, min(len(keys) - 1, i))])
         return True
@@ -239,7 +273,7 @@ class RemediesStop(DriveStop):
             strict=True,
         ):
             self.quote[key].show_value(text)
-        usual = next(r for r in remedies_of(case.family) if r.key == remedy.key)
+        usual = remedy_of(remedy.key, case.family)
         self.quote_said.setText(
             f"Made here it is usually {usual.cost:g}, {usual.hours:g} h, {usual.wait_days:g} d."
             if found
@@ -261,18 +295,15 @@ class RemediesStop(DriveStop):
         case, system = self.session.case, self.session.system
         if case.assembly_key != self._assembly:
             self._assembly, self.current, self.figure_key = case.assembly_key, "", ""
+            chosen = case.chosen
+            self.ticked = list(chosen.members) if chosen is not None and len(chosen.members) > 1 else []
         figures = {m.key: m for m in case.figures}
         judged = figures.get(self.figure_key) or case.judged
         self._show_chips(judged.key)
         limit_mm = judged.limit.limit_mm
-        predictions = case.predictions()
-        states = {r.key: case.left_state(r.key, judged.key) for r, _ in predictions}
-        rows = [
-            (r, case.left_of(p, judged.key), states[r.key], r.hinder(case.subject)) for r, p in predictions
-        ]
         taken = self.session.job.chosen(case.assembly_key)
-        known = {r.key for r, _ in predictions}
-        if self.current not in known:
+        rows = self._rows(judged.key)
+        if self.current not in [one.remedy.key for one in rows]:
             self.current = self._first(taken.remedy if taken else "")
         worth = self.session.job.card_number("worth", 0.0)
         money = self.session.job.card("currency", "")
@@ -291,12 +322,19 @@ class RemediesStop(DriveStop):
             + (f"  The machine is worth about {money}{worth:g}." if worth else "")
         )
         self.rows.show_rows(
-            rows, limit_mm, judged.value.value, system, money, self.current, taken.remedy if taken else ""
+            rows,
+            limit_mm,
+            judged.value.value,
+            system,
+            money,
+            self.current,
+            taken.remedy if taken else "",
+            "with what is ticked" if self.ticked else "",
         )
-        remedy, prediction = next((r, p) for r, p in predictions if r.key == self.current)
+        remedy, prediction = case.foretold(self.current)
         left = case.left_of(prediction, judged.key)
         self.pictures.picture().show_then(prediction)
-        state = states[remedy.key]
+        state = case.left_state(remedy.key, judged.key)
         self.name.setText(remedy.title)
         size = show_uncertain(left.value, left.half_width, system)
         self.left.setText(
@@ -315,12 +353,37 @@ class RemediesStop(DriveStop):
         self._show_quote(remedy)
         self.reason.show_value()
         self._show_hinder(remedy)
-        self._say_choice(predictions, taken, remedy)
+        self._say_choice(taken, remedy)
+
+    def _rows(self, figure: str) -> list[RemedyRow]:
+        """What is done together, as ticked, chosen or advised; then each remedy, with what is ticked where it
+        can stand with it.
+        """
+        case = self.session.case
+        advice = case.offered() if self.session.is_told("expert") else []
+        several = [r.key for r, _ in advice if len(r.members) > 1]
+        shown = dict.fromkeys((*([JOINED.join(self.ticked)] if len(self.ticked) > 1 else []), *several))
+        rows = [self._row(key, key, figure) for key in shown]
+        for r, _ in case.predictions():
+            apart = self._apart(r.key) if self.ticked else ""
+            is_added = self.ticked and not apart and r.key not in self.ticked
+            done = case.set_with([*self.ticked, r.key]) if is_added else r.key
+            row = self._row(r.key, done, figure)
+            box = None if is_idle(r) else r.key in self.ticked
+            rows.append(replace(row, is_ticked=box, apart=apart))
+        return rows
+
+    def _row(self, key: str, done: str, figure: str) -> RemedyRow:
+        """A remedy's row with what it leaves once `done` is."""
+        case = self.session.case
+        remedy, prediction = case.foretold(key)[0], case.foretold(done)[1]
+        left, state = case.left_of(prediction, figure), case.left_state(done, figure)
+        return RemedyRow(remedy, left, state, remedy.hinder(case.subject))
 
     def _say_first(self) -> None:
-        """What is to be read before a repair is advised, if anything is."""
+        """What is to be read before a repair is advised, or the least that is enough and the next better."""
         case = self.session.case
-        waits = case.advice_words() if self.session.is_told("expert") else ""
+        waits = case.least_words() if self.session.is_told("expert") else ""
         self.first.setText(waits)
         self.first.setVisible(bool(waits))
         self.read_it.setVisible(bool(waits) and bool(case.advice_now().lot))
@@ -331,25 +394,23 @@ class RemediesStop(DriveStop):
         if lot:
             self.frame.go_to("survey").bench.choose_set_up(lot.split("/")[0])
 
-    def _say_choice(
-        self, predictions: list[tuple[Remedy, Any]], taken: RemedyChosen | None, remedy: Remedy
-    ) -> None:
+    def _say_choice(self, taken: RemedyChosen | None, remedy: Remedy) -> None:
         chosen_here = taken is not None and taken.remedy == remedy.key
         self.choose_button.setText("Chosen" if chosen_here else "Choose this remedy")
         if taken is None:
             self.said.setText("Not chosen yet. Costs and hours are usual ones for a small shop.")
         else:
-            title = next((r.title for r, _ in predictions if r.key == taken.remedy), taken.remedy)
+            chosen = self.session.case.chosen
+            title = chosen.title if chosen is not None else taken.remedy
             self.said.setText(f"Chosen: {title}." + (f" “{taken.reason}”" if taken.reason else ""))
 
     def _first(self, taken: str) -> str:
         """The remedy looked at first: the one taken, the one advised, else the first of the list."""
         case = self.session.case
-        known = [r.key for r, _ in case.predictions()]
-        if taken in known:
+        if taken and case.chosen is not None:
             return taken
         best = case.advised() if self.session.is_told("expert") else None
-        return best.key if best is not None else known[0]
+        return best.key if best is not None else case.predictions()[0][0].key
 
     def _along_with(self) -> str:
         others = [f"{name[0].lower()}{name[1:]}" for name in self.session.case.along_with()]

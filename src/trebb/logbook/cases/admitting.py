@@ -7,10 +7,13 @@ from collections.abc import Sequence
 from trebb.core.errors import InputError
 from trebb.core.facts import MOST_LETTERS
 from trebb.core.machine import CLASS_LIMITS, Assembly, kind_of
+from trebb.core.remedies import JOINED
 from trebb.core.stating import card_schema, limit_fact, schema_of
 from trebb.core.stating.matters import matter_schema
 from trebb.core.survey import admit_reading
+from trebb.logbook.cases.case import Case
 from trebb.logbook.cases.casework import Cases, own_set_up
+from trebb.logbook.cases.composing import refuse_apart
 from trebb.logbook.log.entries import (
     AssemblyAdded,
     Body,
@@ -78,9 +81,16 @@ def admit(job: Job, cases: Cases, body: Body) -> None:
         case MatterStated():
             matter_schema(body.matter).fact(body.field).admitted(body.value)
         case RemedyChosen():
-            cases.of(body.assembly)
+            _choice(cases.of(body.assembly), body.remedy)
         case _:
             pass
+
+
+def _choice(case: Case, key: str) -> None:
+    """Several together must be able to stand so; what a newer Trebb knows is kept."""
+    keys = key.split(JOINED)
+    if len(keys) > 1 and set(keys) <= {r.key for r in case.possible()}:
+        refuse_apart(case, keys)
 
 
 def _assembly(job: Job, body: AssemblyAdded) -> None:

@@ -47,7 +47,7 @@ from trebb.core.families.gib.subject import LATHE_SADDLE
 from trebb.core.findings import Finding, Measure
 from trebb.core.machine import RatedLimit
 from trebb.core.practice import PracticeMachine
-from trebb.core.remedies import Remedy
+from trebb.core.remedies import Remedy, remedy
 from trebb.core.survey import PlaceReadings, observations, set_up
 from trebb.core.units import UnitSystem
 from trebb.logbook.cases.case import Case
@@ -313,9 +313,9 @@ class BedCase(MeasuredCase):
         """The condition with this remedy here, and at the other three what is chosen there."""
         subject = self.subject_for("before")
         for case in self.four():
-            remedy = own if case is self else case.chosen
-            if remedy is not None:
-                now = apply_change(now, remedy.change(subject, now))
+            done = own if case is self else case.chosen
+            if done is not None:
+                now = apply_change(now, done.change(subject, now))
         return now
 
     def along_with(self) -> list[str]:
@@ -383,9 +383,8 @@ class BedCase(MeasuredCase):
         found = [as_shimmed(subject)] if subject.shims else []
         for case in self.four():
             chosen = case.chosen
-            if chosen is None or (chosen.key == "shim" and subject.shims):
-                continue
-            found.append(chosen.change(subject, self.estimate))
+            keys = [key for key in chosen.members if key != "shim" or not subject.shims] if chosen else []
+            found += [remedy(key, case.family).change(subject, self.estimate) for key in keys]
         return found
 
 

@@ -55,6 +55,15 @@ class MendedCase(ReadCase):
         """
         return [self.foretold(r.key) for r in self.possible()]
 
+    def offered(self) -> list[tuple[Remedy, Any]]:
+        """Those, and before them what is done together: as chosen, as advised, and next better."""
+        advised = self.advised() if self.is_measured else None
+        better = self.next_better(advised.key) if advised is not None else None
+        several = dict.fromkeys(
+            r.key for r in (self.chosen, advised, better) if r is not None and len(r.members) > 1
+        )
+        return [*(self.foretold(key) for key in several), *self.predictions()]
+
     def possible(self) -> list[Remedy]:
         """The remedies this machine could have, each by itself."""
         return [r for r in remedies_of(self.family) if r.applies(self.subject_for("before"))]
@@ -330,6 +339,19 @@ class MendedCase(ReadCase):
         s, lot = self.lot_of(advice.lot)
         what = lot.title if lot.title == s.title else f"{s.title}: {lot.title[0].lower()}{lot.title[1:]}"
         return f"Read first: {what}, {advice.minutes:g} min. It decides {between}."
+
+    def least_words(self) -> str:
+        """What is to be read first; else the least that is enough and the next better, where more than one
+        remedy is in question; "" where there is nothing to say.
+        """
+        waits, advised = self.advice_words(), self.advised() if self.is_measured else None
+        if waits or advised is None or is_idle(advised):
+            return waits
+        better = self.next_better(advised.key)
+        if better is None and len(advised.members) == 1:
+            return ""
+        words = f"The least that is enough: “{advised.title}”, {advised.hours:g} h."
+        return words if better is None else f"{words} Next better: “{better.title}”, {better.hours:g} h."
 
     def least_left(self) -> Remedy:
         """The remedy that by all that is known and expected leaves least against the limits; of those that

@@ -159,8 +159,14 @@ class DriveMade(DriveNamed):
         chosen = self.chosen
         if chosen is not None and "screw" not in chosen.parts and self.estimate.source("unworn").sd < 0.05:
             old = self.estimate.source("unworn").value
-            worn = {"split_nut": self.split.least_worn, "lapped_nut": self.split.most_worn}.get(chosen.key)
-            if worn is not None:
+            for worn in (
+                at
+                for key, at in (
+                    ("split_nut", self.split.least_worn),
+                    ("lapped_nut", self.split.most_worn),
+                )
+                if chosen.includes(key)
+            ):
                 old -= worn.wear.value / max(1e-9, math.tan(self.drive.thread.form.half_angle))
             return old, "to the old screw as measured"
         return None, ""
@@ -184,7 +190,9 @@ class DriveMade(DriveNamed):
         other: dict[str, str | float] = {"material": default, **self.job.part_facts(self.part_name(partner))}
         facts = dict(self.part_facts(key))
         chosen = self.chosen
-        usual = dict(self.STYLES.get(chosen.key if chosen else "", {}).get(key, {}))
+        usual: dict[str, str | float] = {}
+        for remedy in chosen.members if chosen else ():
+            usual.update(self.STYLES.get(remedy, {}).get(key, {}))
         if key == "screw" and self.kind.key == "lathe":
             usual["cut_on"] = "own"
         if key == "nut" and self.drive.half_nuts:

@@ -15,6 +15,7 @@ from trebb.core.findings.base import suggestion_words
 from trebb.core.findings.judging import Judging, Known, none_below
 from trebb.core.machine import RatedLimit, State
 from trebb.core.register import FAMILIES
+from trebb.core.remedies import sets_of, together
 from trebb.core.survey.contact import cells_of
 from trebb.core.units import UnitSystem
 from trebb.logbook.cases.advising import Advice
@@ -89,8 +90,10 @@ class PieceCase(MeasuredCase):
         wrong = [f.key for f in self._beyond_measures("before") if f.state is State.BEYOND and f.key in cures]
         if not wrong:
             return super().advice_now()
-        mends = [r for r, _ in self._affordable() if all(r.key in cures[key] for key in wrong)]
-        return Advice(min(mends, key=lambda r: r.hours, default=None))
+        each = [r for r, _ in self._affordable()]
+        several = [together(members) for members in sets_of(each, self.subject, self.mended_from)]
+        mends = [r for r in (*each, *several) if all(r.includes(*cures[key]) for key in wrong)]
+        return Advice(min(mends, key=lambda r: (r.hours, len(r.members)), default=None))
 
     def questions(self) -> Mapping[str, Mapping[str, float]]:
         return {key: c for key, (_, c) in self.judging.questions(self.subject).items()}

@@ -313,6 +313,6 @@ class SpindleCase(MeasuredCase):
             if size.struck is None:
                 measured["turned"] = size.taken.value_mm
         facts = self.job.part_facts(key)
-        if key == "sleeve" and self.chosen is not None and self.chosen.key in ("quill", "overhaul"):
+        if key == "sleeve" and self.chosen is not None and self.chosen.includes("quill", "overhaul"):
             facts = {"where": "quill", **facts}
         return PartInputs(self.spindle, self.workshop, facts, measured=measured, system=system)

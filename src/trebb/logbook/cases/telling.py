@@ -143,8 +143,8 @@ def _read_by(case: Case) -> dict[str, str]:
 
 
 def remedies_told(case: Case, system: UnitSystem) -> list[Plain]:
-    """Each remedy with what it costs and what it is predicted to leave of every figure; none of what is only
-    made, not read.
+    """Each remedy, and those done together that are chosen or advised, with what it costs and what it is
+    predicted to leave of every figure; none of what is only made, not read.
     """
     if not case.has_set_ups:
         return []
@@ -155,6 +155,7 @@ def remedies_told(case: Case, system: UnitSystem) -> list[Plain]:
     return [
         {
             "key": r.key,
+            "together": list(r.members) if len(r.members) > 1 else [],
             "title": r.title,
             "cost": r.cost,
             "hours": r.hours,
@@ -175,7 +176,7 @@ def remedies_told(case: Case, system: UnitSystem) -> list[Plain]:
                 for m in figures
             ],
         }
-        for r, prediction in case.predictions()
+        for r, prediction in case.offered()
     ]
 
 

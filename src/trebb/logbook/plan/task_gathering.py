@@ -101,6 +101,11 @@ def cuts_its_own(cases: Cases) -> bool:
     return stated == "yes" if stated else cases.kind.works_as == "lathe"
 
 
+def stays_up(remedy: Remedy) -> bool:
+    """Whether nothing comes apart for it."""
+    return all(key in STAYS_UP for key in remedy.members)
+
+
 def gather(cases: Cases) -> Gathered:
     """Work of every assembly, as each says it itself; done work too, with no hours left."""
     found = Gathered()
@@ -119,7 +124,7 @@ def gather(cases: Cases) -> Gathered:
             continue
         key, host = case.assembly_key, case.assembly.under or case.assembly_key
         ends, made = _before_fit(case, remedy, found, cuts=cuts)
-        if chosen.key in STAYS_UP:
+        if stays_up(chosen):
             done = bool(cases.job.steps_done(case.fit_plan)) and _fit_left(case)[0] <= 0
             found.add(
                 f"do.{key}",
@@ -281,7 +286,7 @@ def _given_out(
         "send",
         "remedies",
         key,
-        (f"strip.{case.assembly.under or key}",) if remedy.key not in STAYS_UP else (),
+        (f"strip.{case.assembly.under or key}",) if not stays_up(remedy) else (),
     )
     back = found.add(
         f"back.{key}",

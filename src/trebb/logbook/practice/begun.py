@@ -18,7 +18,7 @@ from trebb.core.practice.scoring import (
     HINTS,
     worth,
 )
-from trebb.core.remedies import Remedy, predict, remedies_of
+from trebb.core.remedies import Remedy, predict, remedies_of, sets_of, together
 from trebb.core.survey import AnySetUp, Lot, set_up
 from trebb.logbook.cases.case import Case
 from trebb.logbook.cases.casework import Cases
@@ -124,11 +124,15 @@ def truth_of(case: Case, piece: Piece) -> Truth:
 
 
 def _possible(case: Case, piece: Piece) -> Iterator[Remedy]:
-    """What can be done to the machine as it really is: a hard one takes no reamer."""
+    """What can be done to the machine as it really is, alone or together: a hard one takes no reamer."""
     subject = case.subject_for("before")
-    for r in remedies_of(case.family):
-        if r.applies(subject) and not r.hides and not (piece.is_hard and r.hinder(filed(case))):
-            yield case.quoted(r)
+    can = [
+        case.quoted(r)
+        for r in remedies_of(case.family)
+        if r.applies(subject) and not r.hides and not (piece.is_hard and r.hinder(filed(case)))
+    ]
+    yield from can
+    yield from (together(members) for members in sets_of(can, subject, case.mended_from))
 
 
 def _left(case: Case, on: Ground, prediction: Any, limits: Mapping[str, float]) -> float:

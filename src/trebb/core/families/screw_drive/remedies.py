@@ -88,7 +88,7 @@ def _risk_split(drive: ScrewDrive, now: LashSplit, then: LashPrediction, system:
 def _risk_pair(drive: ScrewDrive, now: LashSplit, then: LashPrediction, system: UnitSystem) -> str:
     keep = (
         f" The end float of {show_small(now.float_.value, system)} stays."
-        if now.float_.value > THOU_MM
+        if then.after.source("float").value > THOU_MM
         else ""
     )
     return (
