@@ -9,7 +9,7 @@ import pytest
 from tests.independent.bores import WornBore
 from tests.independent.gibs import GibAtBench
 from tests.independent.job import TypedJob
-from tests.independent.screws import facts
+from tests.independent.screws import Screw, facts
 from trebb.core.machine import State
 from trebb.core.units import UnitSystem
 from trebb.logbook.log.entries import AssemblyAdded
@@ -301,3 +301,19 @@ def test_twice_a_clearance_has_twice_its_interval():
     assert (twice.low, twice.high) == (pytest.approx(2 * once.low), pytest.approx(2 * once.high))
     nearly = alone.combination({"float": 1.0000001})
     assert nearly.high == pytest.approx(once.high, rel=1e-5)
+
+
+def test_a_nut_that_runs_through_is_said_first_and_renewed_in_any_case():
+    job = screw().state(SLIDE, nut_gone="yes")
+    case = job.of(SLIDE)
+    assert case.state is State.BEYOND
+    first = case.findings(UnitSystem.INCH)[0]
+    assert "runs through: its thread is gone" in first.sentence
+    assert first.set_ups == (("Measure the thread", "thread_size"),)
+    assert case.advised() is None
+    assert "the thread's size, worn and unworn" in case.advice_words()
+    worn = Screw(3).type_all(facts(TypedJob())).state(SLIDE, nut_gone="yes").of(SLIDE)
+    assert "nut" in worn.advised().parts
+    assert not worn.advice_words()
+    job.state(SLIDE, nut_gone="")
+    assert job.of(SLIDE).state is State.UNKNOWN

@@ -129,3 +129,23 @@ def test_a_remedy_that_there_is_not_is_none():
         remedy("made_nut+wishes")
     assert remedy("thrust+made_nut").key == remedy("made_nut+thrust").key
     assert all(r.members == (r.key,) for r in remedies_of("screw_drive"))
+
+
+def test_a_mate_made_to_a_worn_bore_passes_its_tightest_place_and_rocks_at_its_widest():
+    job = TypedJob()
+    job.record(AssemblyAdded(assembly="piece", label="Bore", family="bore", under="apron"))
+    job.state("piece", dia_mm=25.0, length_mm=60.0, outside_mm=60.0, use="turns")
+    for depth, size in (("mouth", 25.060), ("middle", 25.030), ("inner end", 25.020)):
+        for angle in (0, 45, 90, 135):
+            job.read("piece", "bore_gauge", f"{depth}, {angle}°", size, size)
+    job.read("piece", "bore_gauge", "ridge", 25.0, 25.0)
+    for across in ("0°", "90°"):
+        job.read("piece", "bore_mate", across, 24.90, 24.90)
+    case = job.of("piece")
+    left = case.left_by(case.foretold("fit_mate")[1], "play")
+    assert left.value == pytest.approx(0.060 - 0.020 + 0.018, abs=0.008)  # as 24.90 it is 0.16
+    assert case.left_by(case.foretold("fit_mate")[1], "wear").value == pytest.approx(0.060, abs=0.008)
+    part = case.part("fitted_pin", UnitSystem.METRIC)
+    (dia,) = (r for r in part.rows if r.key == "dia")
+    assert 24.98 < dia.value.low_mm < dia.value.high_mm < 25.020
+    assert any("40 µm wider" in c.sentence for c in part.checks)

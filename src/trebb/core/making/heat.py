@@ -21,6 +21,7 @@ MAY_BE_HARDENED = frozenset(
         "key",
         "straight_pin",
         "plain_pin",
+        "fitted_pin",
         "journal_sleeve",
         "stack_collar",
         "gear_spacer",

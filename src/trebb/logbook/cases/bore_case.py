@@ -84,5 +84,5 @@ class BoreCase(MeasuredCase):
             measured["mate"] = mate.value
         shape = self.shape("before")
         if shape is not None:
-            measured["widest"] = shape.widest_mm
+            measured["widest"], measured["smallest"] = shape.widest_mm, shape.smallest_mm
         return measured

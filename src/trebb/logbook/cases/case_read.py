@@ -325,6 +325,8 @@ class ReadCase(StatedCase):
     @property
     def state(self) -> State:
         """How the judged figure stands to its limit."""
+        if self.seen_beyond:
+            return State.BEYOND
         state = self.judged.state if self.is_measured else State.UNKNOWN
         if state is not State.BEYOND and any(one.state is State.BEYOND for one in self.one_figures("before")):
             return State.BEYOND

@@ -15,14 +15,21 @@ from trebb.core.families.screw_drive.lash_split import (
     split_lash,
     split_parts,
 )
-from trebb.core.families.screw_drive.screw_lash import error_measure, lash_findings, suggestion_reason
+from trebb.core.families.screw_drive.screw_lash import (
+    error_measure,
+    lash_findings,
+    stripped_finding,
+    suggestion_reason,
+)
 from trebb.core.families.screw_drive.subject import ScrewDrive, drive_model
 from trebb.core.findings import Finding, Measure
 from trebb.core.findings.base import NOTHING, judge
 from trebb.core.machine import RatedLimit, State
 from trebb.core.survey import AnySetUp
 from trebb.core.units import UnitSystem
+from trebb.logbook.cases.advising import Advice
 from trebb.logbook.cases.case import Answer, Case, Question
+from trebb.logbook.cases.case_mended import INSIDE
 from trebb.logbook.log.entries import FactStated
 from trebb.logbook.log.tracking import derived
 
@@ -238,7 +245,38 @@ class DriveRead(Case):
         found = lash_findings(
             self.drive, self.estimate, self.alone, self.limit, self.job.limit("lead_error"), system
         )
-        return [*found[:1], *self._counted_by(system), *found[1:]]
+        gone = [stripped_finding(self.drive)] if self.seen_beyond else []
+        return [*gone, *found[:1], *self._counted_by(system), *found[1:]]
+
+    @property
+    def seen_beyond(self) -> bool:
+        return self.drive.nut_gone == "yes"
+
+    @property
+    def is_measured(self) -> bool:
+        return super().is_measured or self.seen_beyond
+
+    def advice_now(self) -> Advice:
+        """A stripped nut is renewed in any case, by what else is read; what is not read of the screw decides
+        whether it goes with it.
+        """
+        if not self.seen_beyond:
+            return super().advice_now()
+        wrong = tuple(m.key for m in self.figures if m.state is State.BEYOND)
+        fine = tuple(m.key for m in self.figures if m.state in INSIDE)
+        if not self.job.standing(self.assembly_key, "thread_size"):
+            return Advice()
+        every = [*(r for r, _ in self._affordable()), *self._sets_of_use(wrong)]
+        nuts = [r for r in every if "nut" in r.parts]
+        enough = [r for r in nuts if self._brings_inside(r.key, wrong, fine)]
+        if enough:
+            return Advice(min(enough, key=lambda r: (r.hours, r.cost)))
+        return Advice(min(nuts, key=lambda r: self._over(self.foretold(r.key)[1])))
+
+    def advice_words(self) -> str:
+        if self.seen_beyond and self.advice_now().remedy is None:
+            return "Read first: the thread's size, worn and unworn. It decides whether a nut alone is enough."
+        return super().advice_words()
 
     def _counted_by(self, system: UnitSystem) -> list[Finding]:
         """That a dial's divisions are counted by a dial or a pitch nobody stated, where they are."""

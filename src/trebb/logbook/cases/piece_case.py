@@ -80,10 +80,6 @@ class PieceCase(MeasuredCase):
     def seen_beyond(self) -> bool:
         return any(f.state is State.BEYOND for f in self._beyond_measures("before"))
 
-    @property
-    def state(self) -> State:
-        return State.BEYOND if self.seen_beyond else super().state
-
     def advice_now(self) -> Advice:
         """What mends all that was seen to be beyond, with fewest hours; else as the figures say."""
         cures = self.judging.cures

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
+
 from msgspec.structs import replace
 
 from trebb.core.families.bore.subject import Bore
@@ -23,6 +25,7 @@ from trebb.core.parts.base import (
 )
 from trebb.core.parts.bushing import bush_fields_of, bush_part
 from trebb.core.parts.turned import bar_for, to_mate
+from trebb.core.units import show_small
 
 
 def bush_fields(inputs: PartInputs) -> tuple[PartField, ...]:
@@ -58,37 +61,84 @@ def pin_fields(inputs: PartInputs) -> tuple[PartField, ...]:
 def plain_pin(inputs: PartInputs) -> Part:
     """The mate made larger: a plain shaft to the bore as bored."""
     f = facts_of(pin_fields(inputs), inputs.facts)
-    sizes = readings_of(f["bored"])
-    bored, length = min(sizes), number(f, "length")
+    bored, clean = min(readings_of(f["bored"])), inputs.measured.get("widest")
+    checks = (
+        Check.of(
+            clean is None or bored >= clean - 0.002,
+            "The bore cleans up.",
+            f"The bore does not clean up at {inputs.size(bored)}: its widest is {inputs.size(clean or 0)}.",
+        ),
+        Check.of(
+            "bored" in inputs.facts,
+            "The bore is the one measured.",
+            "The bore is not measured as bored: its least reading counts.",
+        ),
+    )
+    return _pin(inputs, f, "plain_pin", "Shaft to the bore", bored, "as bored", checks)
+
+
+# What a mate made to the bore as it is may find wider elsewhere, mm: more
+# rocks at the wide places however it is fitted at the tight ones.
+WORTH_FITTING_MM = 0.05
+
+
+def fitted_fields(inputs: PartInputs) -> tuple[PartField, ...]:
+    """The bore's tightest place as measured, and the mate's length."""
+    b, inch = inputs.about(Bore), inputs.about(Bore).is_inch
+    tightest = inputs.measured.get("smallest", b.dia_mm)
+    return (
+        material_field("carbon"),
+        PartField("tightest", "Tightest", f"{tightest:.3f}", low_mm=2, high_mm=400, is_readings=True),
+        PartField("length", "Length", round_size(2 * b.length_mm, inch), low_mm=3, high_mm=2000),
+    )
+
+
+def fitted_pin(inputs: PartInputs) -> Part:
+    """The mate made to the bore as it is: a plain shaft that passes its tightest place."""
+    f = facts_of(fitted_fields(inputs), inputs.facts)
+    tightest, widest = min(readings_of(f["tightest"])), inputs.measured.get("widest")
+    wider = 0.0 if widest is None else widest - tightest
+    checks = (
+        Check.of(
+            "smallest" in inputs.measured or "tightest" in inputs.facts,
+            "The bore is measured: its tightest place counts.",
+            "The bore is not measured: gauge it along its depth, the tightest place counts.",
+        ),
+        Check.of(
+            wider < WORTH_FITTING_MM,
+            f"Its widest place is {show_small(wider, inputs.system)} wider: so much more it has there.",
+            f"Its widest place is {show_small(wider, inputs.system)} wider: there it rocks, however it is "
+            "fitted. Bore it true first.",
+        ),
+    )
+    return _pin(inputs, f, "fitted_pin", "Shaft to the bore as it is", tightest, "as it is", checks)
+
+
+def _pin(
+    inputs: PartInputs,
+    f: Mapping[str, str | float],
+    key: str,
+    title: str,
+    bored: float,
+    how: str,
+    checks: tuple[Check, ...],
+) -> Part:
+    """A plain shaft that runs in a bore of so many mm."""
+    length = number(f, "length")
     band = to_mate(bored, bored, inputs.about(Bore).rpm)
-    clean = inputs.measured.get("widest")
-    ok = clean is None or bored >= clean - 0.002
     bar, passes = bar_for(inputs, bored, length)
     return Part(
-        "plain_pin",
-        "Shaft to the bore",
+        key,
+        title,
         material(str(f["material"])),
         bar,
         (Section("shaft", "plain", length, band.middle_mm, band),),
         None,
         (
-            SizeRow("Diameter", "band", band, f"runs in {inputs.size(bored)} as bored", True, key="dia"),
+            SizeRow("Diameter", "band", band, f"runs in {inputs.size(bored)} {how}", True, key="dia"),
             SizeRow("Length", "size", length),
         ),
-        (
-            Check.of(
-                ok,
-                "The bore cleans up.",
-                f"The bore does not clean up at {inputs.size(bored)}: its widest is "
-                f"{inputs.size(clean or 0)}.",
-            ),
-            Check.of(
-                "bored" in inputs.facts,
-                "The bore is the one measured.",
-                "The bore is not measured as bored: its least reading counts.",
-            ),
-            passes,
-        ),
+        (*checks, passes),
         ("Fit it to the tightest place of the bore.",),
         features=(
             Feature("chamfer", 0.0, 0.5),
@@ -111,5 +161,13 @@ FAMILIES = (
         plain_pin,
         "bore",
         "Bore it true first: the shaft is turned to that.",
+    ),
+    PartFamily(
+        "fitted_pin",
+        "Shaft to the bore as it is",
+        fitted_fields,
+        fitted_pin,
+        "bore",
+        "It passes the tightest place, or it does not go in.",
     ),
 )

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable, Mapping
 from functools import partial
 from typing import Any
@@ -74,6 +75,21 @@ def step_up(bore: Bore, now: Estimate) -> Change:
     return Change({**_round(BORED_MM), "gap": Shift(mean, sd)})
 
 
+def fit_mate(bore: Bore, now: Estimate) -> Change:
+    """A mate made to the bore as it is: it passes the tightest place, and has all that the bore is wider
+    elsewhere.
+    """
+    mean, sd = GAP[bore.use]
+    least = min(DEPTHS, key=lambda d: now.source(f"wear.{d}").value - _half_oval(now, d))
+    tight = Shift(mean + _half_oval(now, least), sd, {f"wear.{least}": -1.0})
+    return Change({"gap": tight})
+
+
+def _half_oval(now: Estimate, depth: str) -> float:
+    """How far a bore is tighter one way than its mean there."""
+    return math.hypot(*(now.source(f"oval.{depth}.{axis}").value for axis in ("x", "y")))
+
+
 def bond(bore: Bore, now: Estimate) -> Change:
     """What is held is bonded in: the gap is filled, the bore stays as it is."""
     return Change({"gap": Shift(0.0, 0.003)})
@@ -134,6 +150,19 @@ BORE_REMEDIES: tuple[Remedy, ...] = (
         _risk("The next one has less metal to work with."),
         ("plain_pin",),
         hinder=_repaired,
+    ),
+    _bore(
+        "fit_mate",
+        "Mate made to the bore as it is",
+        "Nothing is bored: the shaft is turned to pass the tightest place.",
+        fit_mate,
+        6,
+        2,
+        0,
+        "A bore gauge, bar for the shaft.",
+        _risk("The bore's taper and oval stay: so much more play at its wide places."),
+        ("fitted_pin",),
+        applies=lambda b: b.use != "fixed" and not b.is_taper,
     ),
     _bore(
         "bond",

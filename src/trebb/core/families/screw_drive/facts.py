@@ -134,6 +134,13 @@ FACTS: tuple[Fact, ...] = (
         choices={"wires": "over three wires", "one_wire": "over one wire", "thickness": "ridge thickness"},
     ),
     Length("crest_mm", "Crests measure", "Over the crests, for a single wire", (PARTS,), low=1.0, high=210.0),
+    Choice(
+        "nut_gone",
+        "The old nut",
+        "Whether the old nut carries at all",
+        (SURVEY,),
+        choices={"": "carries", "yes": "runs through"},
+    ),
     Length("travel_mm", "Travel", "Travel of the slide", (PARTS, SURVEY), low=10.0, high=6000.0),
     Length("nut_length_mm", "Old nut", "Length of the old nut", (PARTS, SURVEY), low=5.0, high=500.0),
     Number(

@@ -134,7 +134,8 @@ def _thread_checks(inputs: PartInputs, f: Mapping[str, str | float], pitch_dia: 
                 fits,
                 "A bought nut or tap to class would give "
                 f"{show_small(max(low, 0.0), inputs.system, unit=False)} to "
-                f"{show_small(high, inputs.system)} of play on this screw; cut to suit it has "
+                f"{show_small(high, inputs.system)} of play on the unworn thread of this screw, and its wear "
+                "more where it is worn; cut to suit it has "
                 f"{show_small(number(f, 'play'), inputs.system, unit=False)}.",
                 "No nut or tap to class would go on this screw: it is over size.",
             )

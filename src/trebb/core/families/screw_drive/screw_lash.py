@@ -282,6 +282,24 @@ def _whole(
     return Finding("lash", state, sentence, rest, words, whole.value.value + 10, ways)
 
 
+def stripped_finding(drive: ScrewDrive) -> Finding:
+    """A nut that was seen to run through, before anything that is read of it."""
+    return Finding(
+        "stripped",
+        State.BEYOND,
+        f"The {drive.nut_words} {'run through: their' if drive.half_nuts else 'runs through: its'} thread is "
+        "gone.",
+        "as stated",
+        "A new one in any case. What is read as lash says nothing of it now; whether the screw goes with it "
+        "is told by its thread's size, worn and unworn.",
+        STRIPPED_WEIGHT_MM,
+        (("Measure the thread", "thread_size"),),
+    )
+
+
+STRIPPED_WEIGHT_MM = 900.0  # before every figure
+
+
 def _in_part(drive: ScrewDrive, whole: Fixed, m: Measure, system: UnitSystem) -> str:
     """What is read of a lash that is not read as a whole."""
     names = [part_name(key) for key in whole.keys]

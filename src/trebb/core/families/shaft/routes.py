@@ -387,4 +387,10 @@ def _sleeve_turned(part: Part, shop: Workshop) -> list[Row]:
     ]
 
 
-ROUTES = {"stepped_shaft": _shaft, "plain_pin": _plain, "stub": _stub, "journal_sleeve": _sleeve}
+ROUTES = {
+    "stepped_shaft": _shaft,
+    "plain_pin": _plain,
+    "fitted_pin": _plain,
+    "stub": _stub,
+    "journal_sleeve": _sleeve,
+}
