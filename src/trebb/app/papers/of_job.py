@@ -19,6 +19,9 @@ from trebb.core.survey.shown import reading_text
 from trebb.core.units import UnitSystem, show_minutes, show_sizes
 from trebb.logbook.cases.case import Case
 from trebb.logbook.cases.casework import Cases
+from trebb.logbook.plan.rack import read_rack
+from trebb.logbook.plan.shopping import KINDS as KINDS_TO_BUY
+from trebb.logbook.plan.shopping import shopping_list
 
 PHASES = {"before": "before", "after": "after", "later": "looked at again"}
 
@@ -101,6 +104,32 @@ def part_paper(_cases: Cases, case: Case, key: str, system: UnitSystem) -> Paper
     return Paper(part.title, sheets)
 
 
+def buying_paper(cases: Cases, case: Case, _key: str, system: UnitSystem) -> Paper:
+    """The list to buy of the whole job, to print or send. Raises InputError where nothing is to be bought."""
+    found = shopping_list(cases, read_rack().bars, system)
+    if not found:
+        raise InputError("the list to buy", "choose a remedy that makes or buys something first")
+    groups = [
+        {
+            "head": head,
+            "rows": [
+                {
+                    "count": w.count,
+                    "words": in_units(w.words, system),
+                    "parts": ", ".join(w.parts),
+                    "measure": [in_units(m, system) for m in w.measure],
+                    "usual": w.usual,
+                }
+                for w in found
+                if w.kind == kind
+            ],
+        }
+        for kind, head in KINDS_TO_BUY.items()
+        if any(w.kind == kind for w in found)
+    ]
+    return Paper("List to buy", [filled("buying.html", {**_head(case), "groups": groups})])
+
+
 def readings_paper(_cases: Cases, case: Case, _key: str, system: UnitSystem) -> Paper:
     """Every reading of an assembly as it was taken, struck ones with their reason. Raises InputError where
     none was.
@@ -153,6 +182,7 @@ KINDS = (
     Kind("part", "Part, whole", "Drawing, sizes and route of the part looked at", part_paper),
     Kind("route", "Route", "One operation a line, with boxes to tick", route_paper),
     Kind("readings", "Readings", "Every reading of this assembly, as taken", readings_paper),
+    Kind("buying", "List to buy", "All that the whole job wants bought, to print or send", buying_paper),
     Kind("acceptance", "Acceptance sheet", "Before and after, and what is left", acceptance_paper),
 )
 

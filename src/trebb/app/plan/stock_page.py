@@ -21,19 +21,26 @@ from trebb.core.making.stock import (
     Cut,
     Cutting,
     after_cutting,
-    cutting,
 )
 from trebb.core.metals import MATERIALS
-from trebb.core.units import INCH_MM, UnitSystem, parse_length, show_size
+from trebb.core.units import parse_length, show_size
 from trebb.logbook.log.entries import MatterStated
 from trebb.logbook.plan.bill import Bill, bill_of
 from trebb.logbook.plan.job_plan import JobPlan
 from trebb.logbook.plan.rack import Rack, read_rack, write_rack
+from trebb.logbook.plan.shopping import (
+    BUY_MM,
+    Wanted,
+    bar_words,
+    cuts_of,
+    sawn,
+    section_words,
+    shopping_list,
+)
 
 COLUMNS = 3
 NEXT = {"": "yes", "yes": "no", "no": ""}
 SIGN = {"": "", "yes": "✓ ", "no": "✕ "}
-BUY_MM = 1000.0
 
 
 class StockPage(QWidget):
@@ -102,7 +109,7 @@ class StockPage(QWidget):
         return line
 
     def _usual(self, key: str) -> str:
-        mm = {"kerf": KERF_MM, "waste": WASTE_MM, "bar_length": BUY_MM}[key]
+        mm = {"kerf": KERF_MM, "waste": WASTE_MM, "bar_length": BUY_MM[self._session.system]}[key]
         return show_size(mm, self._session.system)
 
     def _stated(self, key: str, usual: float) -> float:
@@ -180,14 +187,7 @@ class StockPage(QWidget):
     def _show(self) -> None:
         session = self._session
         self.bill = bill = bill_of(session.cases, session.system)
-        self.plan_of_cuts = found = cutting(
-            bill.blanks,
-            self.rack.bars,
-            kerf_mm=self._stated("kerf", KERF_MM),
-            waste_mm=self._stated("waste", WASTE_MM),
-            buy_mm=self._stated("bar_length", BUY_MM),
-            system=session.system,
-        )
+        self.plan_of_cuts = found = cuts_of(bill, session.job, self.rack.bars, session.system)
         self._say(bill, found)
         clear(self.cuts)
         for i, cut in enumerate(found.cuts):
@@ -198,6 +198,9 @@ class StockPage(QWidget):
             self.cuts.addWidget(label(f"{sentence}.", "refused", wrap=True))
         for name in bill.unknown:
             self.cuts.addWidget(label(f"Not worked out yet: {name}. See Parts.", "soft", wrap=True))
+        for wanted in shopping_list(session.cases, self.rack.bars, session.system):
+            if wanted.kind == "standard":
+                self._show_standard(wanted)
         self._show_tools(bill)
         clear(self.bars)
         for b in self.rack.bars:
@@ -210,6 +213,12 @@ class StockPage(QWidget):
         if not self.rack.bars:
             self.bars.addWidget(label("Nothing in it yet.", "soft"))
         self.saw.refresh()
+
+    def _show_standard(self, wanted: Wanted) -> None:
+        """What is bought ready to go with a part or a repair."""
+        usual = " Usual sizes, which nobody stated: measure yours." if wanted.usual else ""
+        words = f"Buy {wanted.count} × {wanted.words}: {', '.join(wanted.parts)}.{usual}"
+        self.cuts.addWidget(label(in_units(words, self._session.system), wrap=True))
 
     def _say(self, bill: Bill, found: Cutting) -> None:
         short = [n for n in bill.tools if n.there == "no"]
@@ -226,15 +235,11 @@ class StockPage(QWidget):
 
     def _show_cut(self, i: int, cut: Cut) -> None:
         system = self._session.system
-        metal = MATERIALS[cut.metal].label
-        section = _section(cut.shape, cut.size_mm, cut.width_mm, system)
         if cut.bars:
-            head = f"From the rack, {metal} {section}:"
+            section = section_words(cut.shape, cut.size_mm, cut.width_mm, system)
+            head = f"From the rack, {MATERIALS[cut.metal].label} {section}:"
         else:
-            need = sum(b.length_mm + self._stated("kerf", KERF_MM) for b in cut.blanks)
-            need += self._stated("waste", WASTE_MM) * cut.to_buy
-            bars = f"{cut.to_buy} of {_about(cut.buy_mm, system)}"
-            head = f"Buy {metal} {section}, {_about(need, system)} or more ({bars}):"
+            head = f"Buy {bar_words(cut, self._session.job, system)}:"
         line = row(spacing=6)
         line.addWidget(label(head, "strong"), 1)
         if cut.bars:
@@ -255,7 +260,7 @@ class StockPage(QWidget):
             told = []
             for p in pieces:
                 name = names.get(round(p, 6), [""])
-                told.append(f"{_about(p, system)} ({name.pop(0) if len(name) > 1 else name[0]})")
+                told.append(f"{sawn(p, system)} ({name.pop(0) if len(name) > 1 else name[0]})")
             words = (
                 f"   {show_size(length, system)}: {', '.join(told)}; {show_size(max(0.0, left), system)} left"
             )
@@ -284,19 +289,8 @@ class StockPage(QWidget):
 
     def _bar_words(self, b: Bar) -> str:
         system = self._session.system
-        section = _section(b.shape, b.size_mm, b.width_mm, system)
-        return f"{MATERIALS[b.metal].label} {section}, {_about(b.length_mm, system)} long"
-
-
-def _about(mm: float, system: UnitSystem) -> str:
-    """A length to be sawn: as near as a saw cuts."""
-    return f"{mm / INCH_MM:.2f} in" if system is UnitSystem.INCH else f"{mm:.0f} mm"
-
-
-def _section(shape: str, size_mm: float, width_mm: float, system: UnitSystem) -> str:
-    if shape == "round":
-        return f"Ø {_about(size_mm, system)}"
-    return f"{_about(size_mm, system)} × {_about(width_mm, system)}"
+        section = section_words(b.shape, b.size_mm, b.width_mm, system)
+        return f"{MATERIALS[b.metal].label} {section}, {sawn(b.length_mm, system)} long"
 
 
 def _counted(text: str) -> tuple[int, str]:

@@ -7,8 +7,11 @@ import json
 from collections.abc import Callable
 from pathlib import Path
 
+from msgspec.structs import asdict
+
 from trebb.app.shell.base import FILE, Argument, open_job, pairs_of, plainly, record, say, system_of
 from trebb.core import clock
+from trebb.core.dual_units import in_units
 from trebb.core.errors import InputError
 from trebb.core.units import show_size
 
@@ -55,16 +58,16 @@ def plan_job(given: argparse.Namespace) -> int:
 
 def stock(given: argparse.Namespace) -> int:
     """Blanks, cuts, tools."""
-    from trebb.core.making.stock import cutting
     from trebb.logbook.plan.bill import bill_of
     from trebb.logbook.plan.rack import read_rack
+    from trebb.logbook.plan.shopping import cuts_of
 
     rack = read_rack()
     job_file, cases = open_job(given)
     with job_file:
         system = system_of(given)
         bill = bill_of(cases, system)
-    found = cutting(bill.blanks, rack.bars, system=system)
+        found = cuts_of(bill, cases.job, rack.bars, system)
     lines, told = [], []
     for c in found.cuts:
         where = "from the rack" if c.bars else f"buy {c.to_buy}"
@@ -162,10 +165,32 @@ def calendar(given: argparse.Namespace) -> int:
     return say(given, {"written": given.out}, [f"Written: {given.out}"])
 
 
+def buy(given: argparse.Namespace) -> int:
+    """The list to buy."""
+    from trebb.logbook.plan.rack import read_rack
+    from trebb.logbook.plan.shopping import KINDS, shopping_list
+
+    rack = read_rack()
+    job_file, cases = open_job(given)
+    with job_file:
+        found = shopping_list(cases, rack.bars, system_of(given))
+    lines, kind = [], ""
+    for w in found:
+        if w.kind != kind:
+            kind = w.kind
+            lines.append(f"{KINDS[kind]}:")
+        usual = " (usual sizes, which nobody stated: measure yours)" if w.usual else ""
+        for_ = f": {', '.join(w.parts)}" if w.parts else ""
+        words = in_units(f"{w.words}{usual}{for_}", system_of(given))
+        lines += [f"  {w.count} × {words}", *(f"      {in_units(m, system_of(given))}" for m in w.measure)]
+    return say(given, [asdict(w) for w in found], lines or ["Nothing is to be bought."])
+
+
 JOB_COMMANDS: tuple[tuple[str, str, Callable[[argparse.Namespace], int], tuple[Argument, ...]], ...] = (
     ("suspects", "what may be wrong by what was marked, and the look that tells most", suspects, (FILE,)),
     ("plan", "the whole job: evenings, what to do first, what to order, money", plan_job, (FILE,)),
     ("stock", "bars to cut and to buy, tools by part", stock, (FILE,)),
+    ("buy", "the list to buy of the whole job: bars, parts, standard parts, missing tools", buy, (FILE,)),
     (
         "matter",
         "state a fact of the job as a whole: matter plan, task, strip, symptom, look, oil, again …",

@@ -10,6 +10,7 @@ from msgspec import Struct, field
 from trebb.core.bars import bar_size_mm
 from trebb.core.errors import InputError
 from trebb.core.fits.iso286 import Limits
+from trebb.core.items import Item
 from trebb.core.machine.workshop import Workshop
 from trebb.core.metals import MATERIALS, Material
 from trebb.core.threads import Band, ThreadSpec
@@ -335,6 +336,7 @@ class Part(Struct, frozen=True):
     thread: ThreadSpec | None = None  # drawn as a detail at its own scale
     blanks: int = 1  # how many are sawn or bought: two where one is a spare
     usual: tuple[str, ...] = ()  # what of its sizes nobody stated, read or set: fields' labels
+    goes_with: tuple[Item, ...] = ()  # bought ready, beside what its features ask for
 
     def row(self, key: str) -> SizeRow:
         """The line of the sizes of that key. Raises InputError where the part has none."""

@@ -8,6 +8,7 @@ from typing import Any, Protocol
 from msgspec import Struct
 
 from trebb.core.condition import Change, Estimate, Quantity, apply_change
+from trebb.core.items import Item
 from trebb.core.units import UnitSystem
 
 
@@ -53,6 +54,7 @@ class Remedy(Struct, frozen=True):
     applies(subject) : whether this machine could have it at all.
     caution : what can hurt.
     comes_whole : what is bought comes put together.
+    items(subject) : what is bought ready for it, beside what goes with its parts.
     first(subject) : key of a cheap trial that comes before it, for what it mends by itself often enough; ""
         for none, or where it was made.
     hides : it only hides what is wrong, so it is offered but never advised.
@@ -77,6 +79,7 @@ class Remedy(Struct, frozen=True):
     caution: str = ""
     hides: bool = False
     comes_whole: bool = False
+    items: Callable[[Any], tuple[Item, ...]] = lambda subject: ()
     first: Callable[[Any], str] = lambda subject: ""
 
     @property

@@ -43,6 +43,7 @@ def together(members: Sequence[Remedy]) -> Remedy:
         caution=_in_turn(r.caution for r in members),
         hides=any(r.hides for r in members),
         comes_whole=any(r.comes_whole for r in members),
+        items=lambda subject: tuple(item for r in members for item in r.items(subject)),
         first=lambda subject: next((key for r in members if (key := r.first(subject))), ""),
     )
 

@@ -12,6 +12,7 @@ from trebb.core.fits.joint import Joint, pressed, usual_interference_mm
 from trebb.core.friction.cones import Band as StraightBand
 from trebb.core.friction.cones import Cone, flat_pattern, half_angle_deg, rivet_shear_mpa, straight_band
 from trebb.core.friction.cones import Pattern as FlatPattern
+from trebb.core.items import Item
 from trebb.core.metals import material
 from trebb.core.parts.base import (
     Check,
@@ -122,6 +123,17 @@ def cone_lining(inputs: PartInputs) -> Part:
         ),
         construction=form,
         views=views,
+        goes_with=(
+            Item(
+                "Rivet, tubular, brass or copper",
+                (subject.rivet_mm,),
+                total,
+                "long enough for lining and body",
+                ("rivet_mm",),
+            ),
+        )
+        if total
+        else (),
     )
 
 

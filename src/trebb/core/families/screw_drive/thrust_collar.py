@@ -10,6 +10,7 @@ from trebb.core.families.screw_drive import screw
 from trebb.core.families.screw_drive.sizes import is_inch
 from trebb.core.families.screw_drive.subject import ScrewDrive
 from trebb.core.fits.stack import Stack, StackItem, stack_up
+from trebb.core.items import Item
 from trebb.core.metals import material
 from trebb.core.parts.base import (
     Check,
@@ -142,6 +143,17 @@ def build(inputs: PartInputs) -> Part:
         ),
         features=broken_ends(width),
         blanks=2,
+        goes_with=_thrusts(f, kind),
+    )
+
+
+def _thrusts(f: Mapping[str, str | float], kind: str) -> tuple[Item, ...]:
+    """The two thrusts on either side of the bracket."""
+    sizes = (number(f, "bore"), number(f, "outside"))
+    note = {"plain": "bronze, flat and parallel", "needle": "with hardened washers", "ball": "of two rings"}
+    return tuple(
+        Item(f"Thrust, {THRUSTS[kind]}", (*sizes, min(readings_of(f[key]))), 1, note[kind])
+        for key in ("first", "second")
     )
 
 
