@@ -18,7 +18,8 @@ from trebb.app.pictures import picture_stack
 from trebb.app.stops.base import DriveStop
 from trebb.core.dual_units import in_units
 from trebb.core.errors import InputError
-from trebb.core.findings.base import unread_words
+from trebb.core.facts import Choice as ChoiceFact
+from trebb.core.findings.base import Measure, unread_words
 from trebb.core.machine import State
 from trebb.core.remedies import JOINED, Remedy, is_idle
 from trebb.core.remedies import remedy as remedy_of
@@ -101,17 +102,7 @@ class RemediesStop(DriveStop):
         about.addWidget(self.hinder)
         self.hinder.hide()
         about.addStretch(1)
-        self.file_test = []
-        for key, answer in (("soft", "It bites: soft"), ("hard", "It skates: hard")):
-            made = button(
-                answer,
-                partial(self._state_hardness, key),
-                tip="Record the file test of the taper",
-                name=f"hardness_{key}",
-            )
-            self.file_test.append(made)
-            self.hinder.buttons.addWidget(made)
-        self.hinder.buttons.addStretch()
+        self._answers: tuple[str, str] = ("", "")
         return said
 
     def _quoted(self, side: QVBoxLayout) -> None:
@@ -163,8 +154,28 @@ class RemediesStop(DriveStop):
         self.said = label("", "small", wrap=True)
         side.addWidget(self.said)
 
-    def _state_hardness(self, key: str) -> None:
-        self.session.record(FactStated(assembly=self.session.assembly, field="hardness", value=key))
+    def _show_answers(self, remedy: Remedy) -> None:
+        """What takes the hindrance away or makes it final, to be stated here: a button an answer."""
+        case = self.session.case
+        if self._answers == (case.family, remedy.answered_by):
+            return
+        self._answers = case.family, remedy.answered_by
+        clear(self.hinder.buttons)
+        if not remedy.answered_by or case.schema is None:
+            return
+        fact = case.schema.fact(remedy.answered_by)
+        assert isinstance(fact, ChoiceFact)
+        for key, words in fact.choices.items():
+            if key:
+                body = FactStated(assembly=case.holder, field=fact.key, value=key)
+                made = button(
+                    f"{words[0].upper()}{words[1:]}",
+                    partial(self.session.record, body),
+                    tip=f"State it: {fact.words[0].lower()}{fact.words[1:]}",
+                    name=f"{fact.key}_{key}",
+                )
+                self.hinder.buttons.addWidget(made)
+        self.hinder.buttons.addStretch()
 
     def show_figure(self, key: str) -> None:
         """Compare by another figure: error at the work, seat, slack."""
@@ -300,11 +311,28 @@ class RemediesStop(DriveStop):
         figures = {m.key: m for m in case.figures}
         judged = figures.get(self.figure_key) or case.judged
         self._show_chips(judged.key)
-        limit_mm = judged.limit.limit_mm
         taken = self.session.job.chosen(case.assembly_key)
         rows = self._rows(judged.key)
         if self.current not in [one.remedy.key for one in rows]:
             self.current = self._first(taken.remedy if taken else "")
+        self._say_first()
+        self._say_foot(judged)
+        self.rows.show_rows(
+            rows,
+            judged.limit.limit_mm,
+            judged.value.value,
+            system,
+            self.session.job.card("currency", ""),
+            self.current,
+            taken.remedy if taken else "",
+            "with what is ticked" if self.ticked else "",
+        )
+        self._show_about(judged)
+        self._say_choice(taken, case.foretold(self.current)[0])
+
+    def _say_foot(self, judged: Measure) -> None:
+        """What the rows show, what of it hangs on what is not read, and what the machine is worth."""
+        case, system = self.session.case, self.session.system
         worth = self.session.job.card_number("worth", 0.0)
         money = self.session.job.card("currency", "")
         measured = (
@@ -312,7 +340,6 @@ class RemediesStop(DriveStop):
             if case.is_measured
             else "Nothing is read yet: these rest on what such machines are usually like.  "
         )
-        self._say_first()
         self.foot.setText(
             measured
             + f"{in_units(judged.label, system)} with its ±; the dashed line is the limit."
@@ -321,16 +348,11 @@ class RemediesStop(DriveStop):
             + f"  {case.taught.wider_words(case.family)}".rstrip()
             + (f"  The machine is worth about {money}{worth:g}." if worth else "")
         )
-        self.rows.show_rows(
-            rows,
-            limit_mm,
-            judged.value.value,
-            system,
-            money,
-            self.current,
-            taken.remedy if taken else "",
-            "with what is ticked" if self.ticked else "",
-        )
+
+    def _show_about(self, judged: Measure) -> None:
+        """The remedy looked at: what it leaves, drawn and in words, its risk and needs."""
+        case, system = self.session.case, self.session.system
+        worth = self.session.job.card_number("worth", 0.0)
         remedy, prediction = case.foretold(self.current)
         left = case.left_of(prediction, judged.key)
         self.pictures.picture().show_then(prediction)
@@ -353,7 +375,6 @@ class RemediesStop(DriveStop):
         self._show_quote(remedy)
         self.reason.show_value()
         self._show_hinder(remedy)
-        self._say_choice(taken, remedy)
 
     def _rows(self, figure: str) -> list[RemedyRow]:
         """What is done together, as ticked, chosen or advised; then each remedy, with what is ticked where it
@@ -451,8 +472,7 @@ class RemediesStop(DriveStop):
         why = remedy.hinder(self.session.case.subject)
         if why:
             self.hinder.say("soft", "", why)
-            for made in self.file_test:
-                made.setVisible(remedy.answered_by == "hardness")
+            self._show_answers(remedy)
         else:
             self.hinder.hide()
         self.choose_button.setEnabled(not why)

@@ -164,10 +164,10 @@ class MendedCase(ReadCase):
 
     @derived
     def _advice(self) -> Advice:
-        """The remedy, or the set of them, with fewest hours that brings inside its limit every figure that is
-        beyond it, and none out of it; else the one that leaves least. What takes fewer hours and may do is
-        not passed over because nobody read what it leaves: what decides is to be read first, where that is
-        worth its minutes.
+        """The remedy, or the set of them, of least money and hours that brings inside every figure that is
+        beyond its limit, and none out of it; else the one that leaves least. What takes fewer hours and may
+        do is not passed over because nobody read what it leaves: what decides is to be read first, where that
+        is worth its minutes.
 
         Not what is hindered, nor what costs more than a third of what the machine is worth, nor what leaves
         more than there is; and nothing while readings deny each other.
@@ -182,48 +182,38 @@ class MendedCase(ReadCase):
         fine = tuple(key for key, state in figures.items() if state in INSIDE)
         possible = [r for r, _ in self._affordable() if not self._leaves_more(r.key, tuple(wrong))]
         inside = [r for r in possible if self._brings_inside(r.key, tuple(wrong), fine)]
-        alone = min(inside, key=lambda r: r.hours, default=None)
-        several = self._least_set(tuple(wrong), fine, alone.hours if alone is not None else math.inf)
+        alone = min(inside, key=self._worth, default=None)
+        several = self._least_set(tuple(wrong), fine, self._worth(alone) if alone is not None else math.inf)
         best = several or alone or (self.least_left() if wrong else None)
         if best is None:
             return Advice()
-        told = self.job.matter("plan").get("hour_worth")
-        hour = float(told) if isinstance(told, int | float) and told else HOUR_WORTH
         trial = next((r for r in possible if r.key == best.first(self.subject)), None)
         if trial is not None and any(self.left_state(trial.key, key) is not State.BEYOND for key in wrong):
             return Advice(trial)
         fewer = [r for r in possible if r.hours < best.hours and self._may_do(r.key, tuple(wrong))]
         if not fewer:
-            return Advice(self._bet(best, possible, tuple(wrong), fine, hour))
-        return weighed(self, fewer, best, [m for m in self.figures if m.key in wrong], hour)
+            return Advice(self._bet(best, possible, tuple(wrong), fine))
+        return weighed(self, fewer, best, [m for m in self.figures if m.key in wrong], self._hour())
 
     def _bet(
-        self,
-        best: Remedy,
-        possible: Sequence[Remedy],
-        wrong: tuple[str, ...],
-        fine: tuple[str, ...],
-        hour: float,
+        self, best: Remedy, possible: Sequence[Remedy], wrong: tuple[str, ...], fine: tuple[str, ...]
     ) -> Remedy:
         """What is likely enough, and so much cheaper that where it is not the dear one after it still costs
         little: a bed is levelled before it is scraped. Else the dear one.
         """
 
-        def worth(r: Remedy) -> float:
-            return r.cost + r.hours * hour
-
         def expected(r: Remedy) -> float:
-            return worth(r) + self._missed(r.key, wrong) * worth(best)
+            return self._worth(r) + self._missed(r.key, wrong) * self._worth(best)
 
         cheap = [
             r
             for r in possible
-            if worth(r) < BET * worth(best)
+            if self._worth(r) < BET * self._worth(best)
             and self._missed(r.key, wrong) < 0.5
             and all(self.left_state(r.key, figure) is not State.BEYOND for figure in fine)
         ]
         least = min(cheap, key=expected, default=best)
-        return least if least is not best and expected(least) < BET * worth(best) else best
+        return least if least is not best and expected(least) < BET * self._worth(best) else best
 
     def _missed(self, key: str, wrong: tuple[str, ...]) -> float:
         """The chance that a remedy is not enough for what is wrong, by readings and expectation."""
@@ -234,20 +224,34 @@ class MendedCase(ReadCase):
             else 0.0
         )
 
+    def _hour(self) -> float:
+        """What an hour is worth here."""
+        told = self.job.matter("plan").get("hour_worth")
+        return float(told) if isinstance(told, int | float) and told else HOUR_WORTH
+
+    def _worth(self, r: Remedy) -> float:
+        """Money and hours of a remedy as one."""
+        return r.cost + r.hours * self._hour()
+
     def _brings_inside(self, key: str, wrong: tuple[str, ...], fine: tuple[str, ...]) -> bool:
-        """Whether every figure that is wrong comes inside its limit, and none that is not goes out of it."""
-        return all(self.left_state(key, figure) in INSIDE for figure in wrong) and all(
-            self.left_state(key, figure) is not State.BEYOND for figure in fine
-        )
+        """Whether every figure that is wrong comes inside its limit, more likely than not where it is near it,
+        and none that is not goes out of it.
+        """
+        limits = {m.key: m.limit.limit_mm for m in self.figures}
+        return all(
+            self.left_state(key, figure) in INSIDE
+            and self.left_by(self.foretold(key)[1], figure).value <= limits[figure]
+            for figure in wrong
+        ) and all(self.left_state(key, figure) is not State.BEYOND for figure in fine)
 
     @derived
-    def _least_set(self, wrong: tuple[str, ...], fine: tuple[str, ...], below_h: float) -> Remedy | None:
-        """Of remedies done together those of fewest hours that bring everything inside, if they take fewer
-        than so many; every set is tried, in order, until one does.
+    def _least_set(self, wrong: tuple[str, ...], fine: tuple[str, ...], below: float) -> Remedy | None:
+        """Of remedies done together those of least money and hours that bring everything inside, if they come
+        to less than so much; every set is tried, in order, until one does.
         """
         worth = self.job.card_number("worth", 0.0)
         for several in self._sets_of_use(wrong):
-            if several.hours >= below_h:
+            if self._worth(several) >= below:
                 return None
             is_dear = worth and several.cost > worth / 3
             if not is_dear and self._brings_inside(several.key, wrong, fine):
@@ -256,7 +260,7 @@ class MendedCase(ReadCase):
 
     @derived
     def _sets_of_use(self, wrong: tuple[str, ...]) -> list[Remedy]:
-        """The sets whose every member betters something that is wrong, by their hours, then their money."""
+        """The sets whose every member betters something that is wrong, by their money and hours."""
         subject = self.subject_for("before")
         as_it_is = {key: self.left_by(self.foretold("leave")[1], key) for key in wrong}
         useful = [
@@ -268,7 +272,7 @@ class MendedCase(ReadCase):
             )
         ]
         found = [together(members) for members in sets_of(useful, subject, self.mended_from)]
-        return sorted(found, key=lambda r: (r.hours, r.cost, r.wait_days))
+        return sorted(found, key=lambda r: (self._worth(r), r.wait_days))
 
     @derived
     def next_better(self, key: str) -> Remedy | None:
@@ -282,7 +286,7 @@ class MendedCase(ReadCase):
             return None
         left = self._over(self.foretold(key)[1])
         others = [*(r for r, _ in self._affordable() if not is_idle(r)), *self._sets_of_use(wrong)]
-        for r in sorted(others, key=lambda r: (r.hours, r.cost)):
+        for r in sorted(others, key=self._worth):
             if self._over(self.foretold(r.key)[1]) < left - HARDLY_MORE and self._brings_inside(
                 r.key, wrong, fine
             ):

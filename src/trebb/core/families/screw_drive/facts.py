@@ -10,6 +10,7 @@ from msgspec.structs import replace
 from trebb.core.errors import InputError
 from trebb.core.facts import Choice, Fact, Length, Lengths, Number, Schema, Words
 from trebb.core.families.screw_drive.subject import USUAL_DRIVES, ScrewDrive
+from trebb.core.metals import FILES
 from trebb.core.stating.readers import Pitch
 from trebb.core.threads import Form, Hand, ThreadSpec
 from trebb.core.threads.marking import parse_marking
@@ -134,6 +135,7 @@ FACTS: tuple[Fact, ...] = (
         choices={"wires": "over three wires", "one_wire": "over one wire", "thickness": "ridge thickness"},
     ),
     Length("crest_mm", "Crests measure", "Over the crests, for a single wire", (PARTS,), low=1.0, high=210.0),
+    Choice("file", "A file on the screw", "Tried where no nut runs", (SURVEY,), choices=FILES),
     Choice(
         "nut_gone",
         "The old nut",

@@ -160,6 +160,14 @@ def _none_sold(drive: ScrewDrive) -> str:
     )
 
 
+def _hard_or_not_tried(drive: ScrewDrive) -> str:
+    if drive.file == "skates":
+        return "A file skates on it: a hard screw, or a case on a soft one, cracks in the press. Make it new."
+    if not drive.file:
+        return "Try a file on it first, where no nut runs: a hard or case-hardened screw cracks in the press."
+    return ""
+
+
 def _nut_stays_on(drive: ScrewDrive) -> bool:
     return not drive.half_nuts
 
@@ -219,7 +227,8 @@ SCREW_REMEDIES: tuple[Remedy, ...] = (
         0,
         "A press, vee blocks, a dial.",
         _risk_straighten,
-        applies=_has_halves,
+        hinder=_hard_or_not_tried,
+        answered_by="file",
         caution=PRESS,
     ),
     _screw(

@@ -50,7 +50,7 @@ class ScrewDrive(Struct, frozen=True, dict=True):
     half_nuts : closed on the screw by a lever, instead of a nut that stays on.
     is_upright : the slide's weight rests on it and takes up the lash one way.
     limit_key : the rated limit its lash is judged by.
-    nut_gone : the nut runs through: "yes".
+    nut_gone : the nut runs through: "yes"; file what a file did on the screw, a key of `FILES`.
     to_make : the thread of a new screw where it is to be unlike the old; None for the old one again.
     """
 
@@ -73,6 +73,7 @@ class ScrewDrive(Struct, frozen=True, dict=True):
     is_upright: bool = False
     limit_key: str = "cross_lash"
     nut_gone: str = ""
+    file: str = ""
     to_make: ThreadSpec | None = None
 
     @cached_property

@@ -222,6 +222,7 @@ SHAFT_REMEDIES: tuple[Remedy, ...] = (
         "A press, V-blocks, an indicator.",
         _press_risk,
         hinder=why_not_pressed,
+        answered_by="file",
         caution=PRESS,
     ),
     _shaft(

@@ -10,10 +10,10 @@ from msgspec import Struct
 
 from trebb.core.condition import Change, Estimate, Quantity, Shift
 from trebb.core.condition.draws import draw
+from trebb.core.families.spindle.bearings import front_and_rear, second
 from trebb.core.families.spindle.findings import SpindleSplit, best_clocking
 from trebb.core.families.spindle.sizes import measure_limits, measure_value
 from trebb.core.families.spindle.subject import FITS, ONE_BEARING_LEVER, Spindle, vector_keys
-from trebb.core.items import Item
 from trebb.core.remedies.base import Remedy
 from trebb.core.safety import HOT_BEARINGS, HOT_METAL, LOCK_OUT_CHUCK, PLATING, PRESS, SOLVENT, WHEEL
 from trebb.core.units import UnitSystem, show_small
@@ -272,26 +272,9 @@ def _one_bearing(spindle: Spindle) -> bool:
     return spindle.has_quill and spindle.bearing_count == 1
 
 
-def _front_and_rear(spindle: Spindle) -> tuple[Item, ...]:
-    """A matched pair in front, one at the rear; a quill of one bearing has that one."""
-    front = (spindle.front_bore_mm, spindle.front_outside_mm, spindle.bearing_width_mm)
-    rear = (spindle.rear_bore_mm, spindle.rear_outside_mm, spindle.bearing_width_mm)
-    found = [_bearing(front, "front", 2, "the two a matched pair of the spindle class", "front")]
-    if not _one_bearing(spindle):
-        found.append(_bearing(rear, "rear", 1, "of the spindle class", "rear"))
-    return tuple(found)
-
-
-def _second(spindle: Spindle) -> tuple[Item, ...]:
-    sizes = (spindle.rear_bore_mm, spindle.rear_outside_mm, spindle.bearing_width_mm)
-    return (_bearing(sizes, "second", 1, "of the spindle class", "rear"),)
-
-
-def _bearing(sizes: tuple[float, float, float], where: str, count: int, note: str, facts: str) -> Item:
-    """Bearings are named by bore × outside × width in mm, in an inch machine too."""
-    name = " × ".join(f"{mm:g}" for mm in sizes)
-    stated = (f"{facts}_bore_mm", f"{facts}_outside_mm", "bearing_width_mm")
-    return Item(f"{where.capitalize()} bearing {name} mm", (), count, note, stated)
+def _has_pair(spindle: Spindle) -> bool:
+    """One bearing alone has nothing to be set against."""
+    return not _one_bearing(spindle)
 
 
 _spindle = partial(Remedy, family="spindle", outcome=SpindlePrediction)
@@ -343,6 +326,7 @@ SPINDLE_REMEDIES: tuple[Remedy, ...] = (
         "Pin spanner, spring balance, thermometer.",
         _risk_preload,
         ("pin_spanner",),
+        applies=_has_pair,
     ),
     _spindle(
         "bearings",
@@ -356,7 +340,7 @@ SPINDLE_REMEDIES: tuple[Remedy, ...] = (
         _risk_bearings,
         ("spacer", "pin_spanner"),
         caution=HOT_BEARINGS,
-        items=_front_and_rear,
+        items=front_and_rear,
     ),
     _spindle(
         "sleeve",
@@ -398,7 +382,7 @@ SPINDLE_REMEDIES: tuple[Remedy, ...] = (
         ("spacer", "pin_spanner"),
         caution=PLATING,
         first=_clean_first,
-        items=_front_and_rear,
+        items=front_and_rear,
     ),
     _spindle(
         "cartridge",
@@ -429,7 +413,7 @@ SPINDLE_REMEDIES: tuple[Remedy, ...] = (
         ),
         ("bearing_seat", "locking_collar"),
         applies=_one_bearing,
-        items=_second,
+        items=second,
     ),
     _spindle(
         "quill",
@@ -469,7 +453,7 @@ SPINDLE_REMEDIES: tuple[Remedy, ...] = (
         _risk("Most work of all, and one strip-down.", "slack"),
         ("bearing_seat", "locking_collar", "sleeve", "coupler_sleeve"),
         applies=_one_bearing,
-        items=_second,
+        items=second,
     ),
     _spindle(
         "jaws",
