@@ -6,6 +6,7 @@ from itertools import combinations
 
 import pytest
 
+from tests.independent.beds import Lathe
 from tests.independent.job import TypedJob
 from tests.independent.screws import Screw, facts
 from trebb.core.condition import apply_change
@@ -157,3 +158,30 @@ def test_a_mate_made_to_a_worn_bore_passes_its_tightest_place_and_rocks_at_its_w
     (dia,) = (r for r in part.rows if r.key == "dia")
     assert 24.98 < dia.value.low_mm < dia.value.high_mm < 25.020
     assert any("40 µm wider" in c.sentence for c in part.checks)
+
+
+def test_a_taper_is_mended_where_the_findings_say_it_comes_from():
+    seen = set()
+    for seed in range(30):
+        case = Lathe(seed).type_all(TypedJob()).of("headstock")
+        advised = case.advised()
+        said = " ".join(f.next_move for f in case.findings(UnitSystem.METRIC))
+        if advised is None or is_idle(advised):
+            continue
+        if "set the headstock over by" in said:
+            assert advised.key == "set_over", seed
+        elif "both; the feet first" in said:
+            assert advised.key == "level_over", seed
+        else:
+            assert advised.key == "shim", seed
+        seen.add(advised.key)
+    assert {"shim", "level_over"} <= seen
+
+
+def test_a_twisted_bed_hardly_worn_is_levelled_not_scraped():
+    advised = [Lathe(seed).type_all(TypedJob()).of("ways").advised() for seed in range(30)]
+    lathes = [Lathe(seed) for seed in range(30)]
+    for lathe, remedy_ in zip(lathes, advised, strict=True):
+        worn = max(lathe.front.max(), lathe.rear.max())
+        if worn < 0.03 and remedy_ is not None and not is_idle(remedy_):
+            assert remedy_.key == "level"

@@ -234,7 +234,7 @@ class MendedCase(ReadCase):
         return r.cost + r.hours * self._hour()
 
     def _brings_inside(self, key: str, wrong: tuple[str, ...], fine: tuple[str, ...]) -> bool:
-        """Whether every figure that is wrong comes inside its limit, more likely than not where it is near it,
+        """Whether every figure that is wrong comes inside its limit, more likely than not where it is near,
         and none that is not goes out of it.
         """
         limits = {m.key: m.limit.limit_mm for m in self.figures}

@@ -18,17 +18,20 @@ from trebb.core.families.bed.headstock import (
     headstock_findings,
     in_air_finding,
     seat_finding,
+    who_makes_it,
     wrong_foot_finding,
 )
 from trebb.core.families.bed.shims import Cut, ShimAdvice, exchanged_lands, is_in_air, shim_advice, wrong_foot
 from trebb.core.families.bed.work import by_cause
 from trebb.core.findings import Finding
+from trebb.core.machine import State
 from trebb.core.survey.reduction import place_means
 from trebb.core.units import UnitSystem
 from trebb.logbook.log.tracking import derived
 
 if TYPE_CHECKING:
     from trebb.core.survey import AnySetUp
+from trebb.logbook.cases.advising import Advice
 from trebb.logbook.cases.bed_case import SPINDLE, BedCase
 
 
@@ -62,6 +65,18 @@ class HeadstockCase(BedCase):
                 ),
             )
         return super().warning(s, phase)
+
+    def advice_now(self) -> Advice:
+        """A taper is mended where it comes from, as the findings say."""
+        advice = super().advice_now()
+        taper = next((m for m in self.figures if m.key == "taper"), None)
+        if advice.remedy is None or taper is None or taper.state is not State.BEYOND:
+            return advice
+        levelled = bool(self.job.standing(WAYS, "level_across"))
+        key = who_makes_it(self.subject_for("before"), self.alone, taper, levelled).remedy
+        wrong = tuple(m.key for m in self.figures if m.state is State.BEYOND)
+        own = next((r for r, _ in self._affordable() if r.key == key), None)
+        return Advice(own) if own is not None and self._brings_inside(key, wrong, ()) else advice
 
     def cuts(self) -> list[Cut]:
         """Two-collar cuts as read: before any shim, then after each."""

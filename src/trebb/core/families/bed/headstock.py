@@ -117,6 +117,14 @@ class Blame(Struct, frozen=True):
         return not self.unread
 
     @property
+    def remedy(self) -> str:
+        """Key of the remedy that mends what makes it; where nothing tells, the trial shim, which will."""
+        if self.is_heads:
+            return "set_over"
+        is_beds = abs(self.bedded.value) > 2 * abs(self.head.value)
+        return "shim" if is_beds or not self.is_told else "level_over"
+
+    @property
     def is_heads(self) -> bool:
         """Whether it is nearly all the headstock's."""
         return self.is_told and abs(self.head.value) > 2 * abs(self.bedded.value)
