@@ -317,3 +317,39 @@ def test_a_nut_that_runs_through_is_said_first_and_renewed_in_any_case():
     assert not worn.advice_words()
     job.state(SLIDE, nut_gone="")
     assert job.of(SLIDE).state is State.UNKNOWN
+
+
+def geared(ratio: float | None) -> TypedJob:
+    """A down-feed screw of ten to the inch behind bevels: two turns of the handle to one of the screw, a
+    hundred lines round.
+    """
+    job = TypedJob().state(SLIDE, pitch_mm=2.54, major_mm=19.05, divisions=100, reads="radius")
+    if ratio is not None:
+        job.state(SLIDE, ratio=ratio)
+    job.read(SLIDE, "lash", "station 3", 10, 10.5, unit="div")
+    return job.read(SLIDE, "turns_travel", "travel", 12.70, 12.71, 12.69)  # ten turns of the handle
+
+
+def test_bevels_between_handle_and_screw_halve_what_a_line_is():
+    (lash,) = (m for m in geared(2).of(SLIDE).figures if m.key == "lash")
+    assert lash.value.value == pytest.approx(10.25 * 2.54 / 2 / 100, rel=0.15)
+    assert not [f for f in geared(2).of(SLIDE).findings(UnitSystem.INCH) if f.key == "lead"]
+    (plain,) = (m for m in geared(None).of(SLIDE).figures if m.key == "lash")
+    assert plain.value.value > 1.7 * lash.value.value
+
+
+def test_half_a_lead_asks_for_bevels_before_the_thread_is_corrected():
+    (lead,) = (f for f in geared(None).of(SLIDE).findings(UnitSystem.INCH) if f.key == "lead")
+    assert "turns of the handle make one of the screw, 2 by this" in lead.next_move
+    case = geared(2).of(SLIDE)
+    assert case.subject.dial.division_mm == pytest.approx(0.0127)
+    by_station = next(p for p in case.places("lead_error") if p.key == "travel, station 3")
+    assert by_station.note.split(" ")[0] == str(2 * round(case.subject.station_mm(3) / 2.54))
+
+
+def test_a_new_dial_behind_bevels_is_divided_for_its_own_turn():
+    from trebb.core.families.screw_drive.dial import rings
+
+    (ring,) = rings(geared(2).of(SLIDE).subject, "inch")
+    assert ring.lines == 50  # a turn of the handle moves 50 thou
+    assert ring.true_mm == pytest.approx(0.0254)

@@ -41,7 +41,7 @@ class DriveNamed(DriveRead):
         lead = (
             read["turns"] / counted["seen_turns"]
             if "turns" in read
-            else statistics.fmean(turns[0].values) / self.drive.turns
+            else statistics.fmean(turns[0].values) / self.drive.turns * self.drive.ratio
             if turns
             else None
         )

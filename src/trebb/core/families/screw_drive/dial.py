@@ -98,7 +98,7 @@ def rings(drive: ScrewDrive, reads: str) -> tuple[Ring, ...]:
         "metric": (UnitSystem.METRIC,),
         "both": (UnitSystem.INCH, UnitSystem.METRIC),
     }[reads]
-    return tuple(ring_for(drive.thread.lead_mm, drive.reads_diameter, s) for s in both)
+    return tuple(ring_for(drive.dial.lead_mm, drive.reads_diameter, s) for s in both)
 
 
 def build(inputs: PartInputs) -> Part:

@@ -118,6 +118,15 @@ FACTS: tuple[Fact, ...] = (
         what="divisions in a turn,",
         whole=True,
     ),
+    Number(
+        "ratio",
+        "Handle to screw",
+        "Turns of the handwheel to one of the screw, where bevels, a worm or a belt lie between",
+        (SURVEY,),
+        low=0.02,
+        high=100.0,
+        what="turns of the handwheel to one of the screw,",
+    ),
     Choice(
         "reads",
         "Dial counts",

@@ -34,7 +34,8 @@ def places(drive: ScrewDrive) -> tuple[Place, ...]:
         Place(
             f"travel, station {k}",
             f"To station {k}",
-            f"{way_mm(drive, k) / drive.thread.lead_mm:.0f} turns, {both_lengths(way_mm(drive, k), 3)}",
+            f"{drive.ratio * way_mm(drive, k) / drive.thread.lead_mm:.4g} turns, "
+            f"{both_lengths(way_mm(drive, k), 3)}",
             "along",
         )
         for k in range(1, STATIONS + 1)
@@ -43,7 +44,9 @@ def places(drive: ScrewDrive) -> tuple[Place, ...]:
         Place(
             f"turn, {360 * i // EIGHTHS}",
             f"Turn, at {360 * i // EIGHTHS}°",
-            "at the middle of the travel",
+            "at the middle of the travel"
+            if drive.ratio == 1
+            else "of the screw, at the middle of the travel",
             "one turn",
         )
         for i in range(1, EIGHTHS + 1)

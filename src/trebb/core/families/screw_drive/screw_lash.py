@@ -80,11 +80,28 @@ def lead_finding(drive: ScrewDrive, now: Estimate, system: UnitSystem) -> list[F
                 f"The screw moves {show_size(lead.value, system)} a turn, not the "
                 f"{show_size(drive.thread.lead_mm, system)} stated.",
                 f"turns against travel, ± {show_small(lead.half_width, system)}",
-                "Count the starts, look at the dial's divisions, then correct the thread at Parts.",
+                _geared_words(drive, lead.value)
+                or "Count the starts, look at the dial's divisions, then correct the thread at Parts.",
                 1.0,
             )
         )
     return found
+
+
+SIMPLE_RATIOS = (2.0, 3.0, 4.0, 1.5, 0.5, 0.75)
+NEAR_RATIO = 0.005
+
+
+def _geared_words(drive: ScrewDrive, lead_mm: float) -> str:
+    """What a lead in a simple ratio to the stated one likely is; "" for any other."""
+    ratio = drive.thread.lead_mm * drive.ratio / lead_mm
+    found = next((r for r in SIMPLE_RATIOS if abs(ratio / (r * drive.ratio) - 1) < NEAR_RATIO), None)
+    if found is None:
+        return ""
+    return (
+        "Do bevels, a worm or a belt lie between handle and screw? Count how many turns of the handle make "
+        f"one of the screw, {found:g} by this, and state it; else count the starts and correct the thread."
+    )
 
 
 ERROR_OVER_MM = 300.0  # what a screw's error is judged over

@@ -44,7 +44,8 @@ class ScrewDrive(Struct, frozen=True, dict=True):
         grooves) or "thickness", how wear of the screw is measured.
     crest_mm : crests as measured, which a single wire is measured against; the nominal major if not given.
     extra_mm : ways from station 1's end at which the bare screw is read besides its stations.
-    turns : counted for turns against travel.
+    turns : counted for turns against travel, of the handwheel.
+    ratio : turns of the handwheel to one of the screw, where bevels, a worm or a belt lie between.
     what : the slide it moves, in words; `screw` the screw itself.
     has_dial : False where nothing but a train turns it (a lead screw).
     half_nuts : closed on the screw by a lever, instead of a nut that stays on.
@@ -72,14 +73,15 @@ class ScrewDrive(Struct, frozen=True, dict=True):
     half_nuts: bool = False
     is_upright: bool = False
     limit_key: str = "cross_lash"
+    ratio: float = 1.0
     nut_gone: str = ""
     file: str = ""
     to_make: ThreadSpec | None = None
 
     @cached_property
     def dial(self) -> DialScale:
-        """The handwheel dial, by the thread's nominal lead."""
-        return DialScale(self.divisions, self.thread.lead_mm, self.reads_diameter)
+        """The handwheel dial, by the thread's nominal lead and what lies between it and the screw."""
+        return DialScale(self.divisions, self.thread.lead_mm / self.ratio, self.reads_diameter)
 
     @cached_property
     def as_made(self) -> ScrewDrive:
@@ -303,7 +305,9 @@ def drive_model(drive: ScrewDrive) -> ErrorModel:
         Source("nut", "nut clearance", 0.15, 0.16, True),
         *wear,
         Source("float", "end float", 0.08, 0.12, True),
-        Source("key", "key and handwheel", 0.02, 0.03, True),
+        Source("key", "key and handwheel", 0.02, 0.03, True)
+        if drive.ratio == 1
+        else Source("key", "key, handwheel and what drives the screw", 0.05, 0.08, True),
         Source("give", "give of the slide when pushed", 0.005, 0.005, True, loose=1),
         Source("tip", "tipping of the nut when the slide is shoved", 0.004, 0.020, True, loose=1),
         *[

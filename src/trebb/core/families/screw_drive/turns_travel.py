@@ -14,8 +14,8 @@ REPEAT_SD_MM = 0.03
 
 
 def row(drive: ScrewDrive, place: str) -> Row:
-    """Travel = turns × lead, mm."""
-    return Row({"lead": float(drive.turns)}, REPEAT_SD_MM)
+    """Travel = turns of the screw × lead, mm."""
+    return Row({"lead": drive.turns / drive.ratio}, REPEAT_SD_MM)
 
 
 def figure(drive: ScrewDrive, place: str) -> Figure:
@@ -55,7 +55,7 @@ SET_UP = SetUp(
     is_size=True,
     size_band_mm=lambda drive: 0.06 * drive.thread.pitch_mm,
     refusal=lambda drive, place, raw, system: wrong_size(
-        drive.turns * drive.thread.lead_mm, 0.5, raw, system
+        drive.turns / drive.ratio * drive.thread.lead_mm, 0.5, raw, system
     ),
     division_mm=drive_division_mm,
 )
