@@ -94,6 +94,7 @@ BY_HAND = {
     "square_plug": {"bored": "15.5 15.5", "square": 8.0},
     "stack_collar": {"room": "60 60 60", "first": "48 48 48", "second": "0.5 0.5 0.5"},
     "plain_pin": {"bored": "25.1 25.1"},
+    "fitted_pin": {"tightest": "25.02 25.03"},
     "gear_sleeve": {"housing": "22.0 22.0 22.0"},
     "hole_plug": {"hole": "7.0 7.0"},
     "feed_train": {"now": 0.2, "wanted": 0.1},

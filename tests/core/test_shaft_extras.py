@@ -109,3 +109,28 @@ def test_a_knurl_is_made_to_the_bore_as_measured():
     assert any("indexed twice" in c.sentence for c in part.checks)
     unread = f.build(PartInputs(Shaft(), Workshop(), {"hold": "knurl"}))
     assert any("not measured: a knurl" in c.sentence for c in unread.checks if not c.is_ok)
+
+
+def test_a_taper_pin_s_hole_goes_by_the_hub_it_crosses_in_the_machine_s_own_standard():
+    from tests.independent.job import TypedJob
+    from trebb.core.units import UnitSystem
+    from trebb.logbook.log.entries import AssemblyAdded
+
+    def rows_of(system, **facts):
+        job = TypedJob()
+        job.record(AssemblyAdded(assembly="bar", label="Shaft", family="shaft", under="apron"))
+        job.state("bar", drive="taper_pin", **facts)
+        part = job.of("bar").part("stepped_shaft", system)
+        return {r.key: r.value for r in part.rows}, part
+
+    inch, part = rows_of(UnitSystem.INCH, dia_mm=19.05, hub_mm=31.75, pin_mm=5.563)  # No. 3, .219 large
+    assert inch["taper_pin"].startswith("ASME B18.8.2 No. 3 × 1.5")
+    assert inch["pin"] == pytest.approx(5.563, abs=1e-6)
+    assert inch["small"] == pytest.approx(5.563 - 31.75 / 48, abs=1e-6)  # not by the seat's length
+    assert inch["pin_drill"] <= inch["small"]
+    metric, part = rows_of(UnitSystem.METRIC, dia_mm=20.0, hub_mm=35.0, pin_mm=5.0)
+    assert metric["taper_pin"].startswith("ISO 2339 5 × 40")
+    assert metric["small"] == pytest.approx(5.0, abs=1e-6)  # metric pins are named by it
+    assert metric["pin"] == pytest.approx(5.0 + 35.0 / 50, abs=1e-6)
+    odd, part = rows_of(UnitSystem.METRIC, dia_mm=20.0, hub_mm=35.0, pin_mm=5.4)
+    assert any("No taper pin of 5.4 mm is listed: the nearest is 5 mm" in c.sentence for c in part.checks)

@@ -54,7 +54,7 @@ def test_a_set_of_repairs_is_bought_together():
 
 
 @pytest.mark.parametrize(
-    ("drive", "what"), [("key", "Key, "), ("woodruff", "Woodruff key "), ("taper_pin", "Taper pin, ")]
+    ("drive", "what"), [("key", "Key, "), ("woodruff", "Woodruff key "), ("taper_pin", "Taper pin ISO 2339 ")]
 )
 def test_a_shaft_s_key_or_pin_is_bought_with_it(drive, what):
     job = shaft(drive=drive)

@@ -49,6 +49,12 @@ class Series(Struct, frozen=True):
             raise InputError(f"taper pin “{size}”", f"sizes are {', '.join(self.sizes)}")
         return INCH_PINS[size] if self.key == "inch" else float(size) + length / self.ratio
 
+    def at_mouth(self, named: float, through: float) -> float:
+        """The large end at a hub's mouth of a pin named by a diameter, through a hub of that outside: an inch
+        pin is named by it, a metric one by the small end on the far side. All in one unit of length.
+        """
+        return named if self.key == "inch" else named + through / self.ratio
+
     def small_end(self, size: str, length: float) -> float:
         """Small end of a pin: an inch one's hangs on its length. All in one unit of length."""
         return self.large_end(size, length) - length / self.ratio

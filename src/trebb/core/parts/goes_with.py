@@ -25,6 +25,9 @@ def _of_feature(part: Part, f: Feature) -> Item | None:
         row = next((r for r in part.rows if r.key == "key"), None)
         width = row.value if row is not None and isinstance(row.value, float) else f.width_mm
         return Item("Key", (width, f.length_mm), 1, row.note if row is not None else "")
+    taper = next((r for r in part.rows if r.key == "taper_pin"), None)
+    if f.kind == "taper_hole" and taper is not None:
+        return Item(f"Taper pin {taper.value}", (), f.count, taper.note)
     if f.kind in PINNED and "pin" in f.words:
         row = next((r for r in part.rows if r.key == "pin"), None)
         size = row.value.middle_mm if row is not None and isinstance(row.value, Band) else f.width_mm

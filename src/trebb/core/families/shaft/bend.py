@@ -264,8 +264,13 @@ def links(shaft: Shaft, key_mm: float) -> dict[str, float]:
         )
     if shaft.drive in ("pin", "taper_pin", "spring_pin") and shaft.pin_mm:
         if shaft.drive == "taper_pin":
+            series = INCH if shaft.is_inch else METRIC
             found["the pin"] = driving.taper_pin_shear_torque(
-                shaft.pin_mm, shaft.hub_mm, shaft.dia_mm, 48.0, SHEAR_MPA
+                series.at_mouth(shaft.pin_mm, shaft.hub_mm),
+                shaft.hub_mm,
+                shaft.dia_mm,
+                series.ratio,
+                SHEAR_MPA,
             )
         elif shaft.drive == "spring_pin":
             wall = 0.2 * shaft.pin_mm

@@ -7,6 +7,7 @@ import math
 from trebb.core.families.shaft.subject import Shaft
 from trebb.core.fits.drills import drill_under
 from trebb.core.fits.keys import KeySeat, seat_for_width, woodruff
+from trebb.core.fits.taper_pins import INCH, METRIC, Series
 from trebb.core.metals import PIN_SHEAR_MPA
 from trebb.core.parts.base import (
     Check,
@@ -15,6 +16,7 @@ from trebb.core.parts.base import (
     Section,
     SizeRow,
     number,
+    round_size,
 )
 from trebb.core.parts.turned import (
     HOLDS,
@@ -26,6 +28,7 @@ from trebb.core.parts.turned import (
 from trebb.core.shafts import driving, squares
 from trebb.core.shafts.splines import indexes, splines
 from trebb.core.threads import Band
+from trebb.core.units import INCH_MM
 
 HOLE_CIRCLES = (15, 16, 17, 18, 19, 20, 21, 23, 27, 29, 31, 33, 37, 39, 41, 43, 47, 49)
 
@@ -37,13 +40,15 @@ def held(
     lengths in mm.
     """
     hold = str(f["hold"])
+    if hold == "taper_pin":
+        return _taper_pinned(inputs, f, seat, start)
     middle = start + seat.length_mm / 2
     d, torque = seat.diameter_mm, inputs.about(Shaft).torque_nm
     if hold == "key":
         return _keyed(inputs, f, start, seat, torque)
     if hold == "woodruff":
         return _woodruffed(inputs, start, seat, torque)
-    if hold in ("taper_pin", "pin", "spring_pin"):
+    if hold in ("pin", "spring_pin"):
         return _pinned(inputs, f, seat, hold, middle, d, torque)
     if hold == "square":
         return _squared(inputs, f, seat, start, d)
@@ -102,14 +107,11 @@ def _pinned(
     torque: float,
 ) -> tuple[list[Feature], list[SizeRow], list[Check]]:
     pin = number(f, "pin_dia")
-    kind = "taper_hole" if hold == "taper_pin" else "cross_hole"
     left = driving.cross_hole_left(d, pin) if 0 < pin < d else 0.0
-    drill, drill_mm = drill_under(
-        pin - seat.length_mm / 48 if hold == "taper_pin" else pin, inch=is_inch_made(inputs)
-    )
+    drill, drill_mm = drill_under(pin, inch=is_inch_made(inputs))
     carries = driving.pin_shear_torque(d, pin, 2, PIN_SHEAR_MPA / 2)
     return (
-        [Feature(kind, middle, width_mm=pin, words=HOLDS[hold])],
+        [Feature("cross_hole", middle, width_mm=pin, words=HOLDS[hold])],
         [
             SizeRow(
                 "Pin across", "size", pin, f"drill {drill}, with the wheel in its place", True, key="pin"
@@ -137,6 +139,87 @@ def _pinned(
             ),
         ],
     )
+
+
+def _taper_pinned(
+    inputs: PartInputs, f: dict[str, str | float], seat: Section, start: float
+) -> tuple[list[Feature], list[SizeRow], list[Check]]:
+    """A taper pin across hub and shaft: inch pins are named by their large end and are 1 in 48, metric by
+    their small end and 1 in 50. The hole is drilled for the far side of the hub that it crosses.
+    """
+    inch, shaft = is_inch_made(inputs), inputs.about(Shaft)
+    series, unit = (INCH, INCH_MM) if inch else (METRIC, 1.0)
+    pin, d, hub = number(f, "pin_dia"), seat.diameter_mm, shaft.hub_mm
+    large = series.at_mouth(pin, hub)
+    small = large - hub / series.ratio
+    size = nearest_pin(series, pin)
+    listed = abs(_named_mm(series, size) - pin) < 0.02
+    length = next((n for n in series.lengths if n * unit >= hub + PROUD_MM), series.lengths[-1])
+    name = f"No. {size} × {inputs.size(length * unit)}" if inch else f"{size} × {length:g} mm"
+    drill, drill_mm = drill_under(max(small, 0.3), inch=inch)
+    carries = driving.taper_pin_shear_torque(large, hub, d, series.ratio, PIN_SHEAR_MPA / 2)
+    torque = shaft.torque_nm
+    standard = "ASME B18.8.2" if inch else "ISO 2339"
+    return (
+        [Feature("taper_hole", start + seat.length_mm / 2, width_mm=large, words=HOLDS["taper_pin"])],
+        [
+            SizeRow(
+                "Taper pin",
+                "text",
+                f"{standard} {name}" if listed else f"{inputs.size(pin)}, not a listed one",
+                f"1 in {series.ratio:g} on diameter",
+                True,
+                key="taper_pin",
+            ),
+            SizeRow("Large end, at the hub", "size", large, f"hub of {inputs.size(hub)}", True, key="pin"),
+            SizeRow("Small end, far side", "size", small, f"drill {drill}, then reamed", key="small"),
+            SizeRow("Drill", "size", drill_mm, "through hub and shaft together", key="pin_drill"),
+        ],
+        [
+            Check.of(
+                listed,
+                f"A pin is listed so: {standard} No. {size}." if inch else f"A pin is listed so: {name}.",
+                f"No taper pin of {inputs.size(pin)} is listed: the nearest is "
+                f"{inputs.size(_named_mm(series, size))}.",
+            ),
+            Check.of(
+                0 < large <= d / 3,
+                f"Its hole leaves {100 * driving.cross_hole_left(d, min(large, 0.9 * d)):.0f} % of the "
+                "shaft's torsion.",
+                f"A large end of {inputs.size(large)} is more than a third of {inputs.size(d)}: the shaft "
+                "breaks at the hole.",
+            ),
+            Check(
+                not torque or carries >= torque,
+                f"The pin carries {carries:.0f} N·m"
+                + (f" of the {torque:g} asked." if torque else ".")
+                + ("" if not torque or carries >= torque else " A larger pin, or a key."),
+            ),
+            Check(True, "Index the wheel to its mark before the hole is drilled."),
+        ],
+    )
+
+
+PROUD_MM = 2.0  # what a pin stands out of both sides together until it is cut to length
+
+
+def nearest_pin(series: Series, pin_mm: float) -> str:
+    """The size of a series that is named nearest to a diameter, mm."""
+    return min(series.sizes, key=lambda size: abs(_named_mm(series, size) - pin_mm))
+
+
+def usual_pin_mm(shaft: Shaft, seat_mm: float, *, inch: bool) -> float:
+    """The pin that holds a wheel where nobody measured one: a quarter to a third of the seat, mm."""
+    about = 0.28 * seat_mm
+    if shaft.drive != "taper_pin":
+        return round_size(about, inch)
+    series = INCH if inch else METRIC
+    return _named_mm(series, nearest_pin(series, about if inch else about - shaft.hub_mm / series.ratio))
+
+
+def _named_mm(series: Series, size: str) -> float:
+    """The diameter that a taper pin is named by, mm: an inch one's large end, a metric one's small end."""
+    return series.large_end(size, 0.0) * (INCH_MM if series.key == "inch" else 1.0)
 
 
 def _keyed(

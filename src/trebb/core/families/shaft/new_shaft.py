@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from trebb.core.families.shaft.held import held
+from trebb.core.families.shaft.held import held, usual_pin_mm
 from trebb.core.families.shaft.seats import seat_size
 from trebb.core.families.shaft.subject import SEATS, Shaft
 from trebb.core.fits import shaft_limits
@@ -66,7 +66,7 @@ def shaft_fields(inputs: PartInputs) -> tuple[PartField, ...]:
         PartField("blanks", "Blanks sawn", "two", {"one": "one", "two": "two, one to spare"}),
         PartField("hold", "Wheel held by", s.drive if s.drive in HOLDS else "none", HOLDS),
         PartField("key_width", "Key's width", _key_width(inputs, seat), low_mm=0, high_mm=60),
-        PartField("pin_dia", "Pin", s.pin_mm or round_size(0.28 * seat, inch), low_mm=0, high_mm=30),
+        PartField("pin_dia", "Pin", s.pin_mm or usual_pin_mm(s, seat, inch=inch), low_mm=0, high_mm=30),
         PartField(
             "square", "Square over flats", s.square_mm or round_size(0.66 * seat, inch), low_mm=0, high_mm=200
         ),
