@@ -134,3 +134,25 @@ def test_a_taper_pin_s_hole_goes_by_the_hub_it_crosses_in_the_machine_s_own_stan
     assert metric["pin"] == pytest.approx(5.0 + 35.0 / 50, abs=1e-6)
     odd, part = rows_of(UnitSystem.METRIC, dia_mm=20.0, hub_mm=35.0, pin_mm=5.4)
     assert any("No taper pin of 5.4 mm is listed: the nearest is 5 mm" in c.sentence for c in part.checks)
+
+
+def test_a_stated_length_is_held_against_its_sections_and_a_key_goes_by_the_seat_as_typed():
+    from tests.independent.job import TypedJob
+    from trebb.core.units import UnitSystem
+    from trebb.logbook.log.entries import AssemblyAdded, PartSet
+
+    job = TypedJob()
+    job.record(AssemblyAdded(assembly="bar", label="Shaft", family="shaft", under="apron"))
+    job.state("bar", drive="key", dia_mm=20.0, length_mm=200.0)
+
+    def part():
+        return job.of("bar").part("stepped_shaft", UnitSystem.METRIC)
+
+    assert not [c for c in part().checks if "sections come to" in c.sentence]
+    job.record(PartSet(part=job.of("bar").part_name("stepped_shaft"), field="seat_len", value=70.8))
+    (long,) = [c for c in part().checks if "sections come to" in c.sentence]
+    assert not long.is_ok
+    assert "50.8 mm too much" in long.sentence
+    was = part().size_mm("key")
+    job.record(PartSet(part=job.of("bar").part_name("stepped_shaft"), field="seat_dia", value=32.0))
+    assert part().size_mm("key") > was  # DIN 6885: 6 wide at 20, 10 at 32

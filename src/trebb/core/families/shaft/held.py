@@ -245,7 +245,11 @@ def _keyed(
             Check.of(
                 usual,
                 "The key is the usual one of this seat.",
-                f"The key is {inputs.size(width)} wide, not the usual one: to the slot as measured.",
+                f"The key is {inputs.size(width)} wide, not the usual one: to the slot as measured."
+                if "slot.hub" in inputs.measured
+                else f"The key is {inputs.size(width)} wide; the usual one of this seat is "
+                f"{inputs.size(table.width_mm) if table is not None else 'not listed'}. Measure the wheel's "
+                "slot.",
             ),
             Check(
                 not torque or carries >= torque,

@@ -65,12 +65,18 @@ def shaft_fields(inputs: PartInputs) -> tuple[PartField, ...]:
         PartField("thread_len", "Thread's length", end, low_mm=0, high_mm=300),
         PartField("blanks", "Blanks sawn", "two", {"one": "one", "two": "two, one to spare"}),
         PartField("hold", "Wheel held by", s.drive if s.drive in HOLDS else "none", HOLDS),
-        PartField("key_width", "Key's width", _key_width(inputs, seat), low_mm=0, high_mm=60),
+        PartField("key_width", "Key's width", _key_width(inputs, _typed(inputs, seat)), low_mm=0, high_mm=60),
         PartField("pin_dia", "Pin", s.pin_mm or usual_pin_mm(s, seat, inch=inch), low_mm=0, high_mm=30),
         PartField(
             "square", "Square over flats", s.square_mm or round_size(0.66 * seat, inch), low_mm=0, high_mm=200
         ),
     )
+
+
+def _typed(inputs: PartInputs, seat_mm: float) -> float:
+    """The seat as it is typed here, where it is."""
+    given = inputs.facts.get("seat_dia", seat_mm)
+    return float(given) if isinstance(given, int | float) else seat_mm
 
 
 def _key_width(inputs: PartInputs, seat_mm: float) -> float:
@@ -143,10 +149,28 @@ def _shaft_checks(
         lcheck,
         rcheck,
         passes,
+        *_length_check(inputs, done),
         *shoulder_checks(inputs, done),
         *_thread_checks(thread, band),
         _stop_check(inputs, done, seat, str(f["hold"])),
         *checks,
+    )
+
+
+OFF_LENGTH_MM = 1.0  # a length is copied with a rule
+
+
+def _length_check(inputs: PartInputs, done: tuple[Section, ...]) -> tuple[Check, ...]:
+    """Whether the sections come to the length that was stated; nothing where they do."""
+    total, stated = sum(s.length_mm for s in done), inputs.about(Shaft).length_mm
+    if abs(total - stated) <= OFF_LENGTH_MM:
+        return ()
+    return (
+        Check(
+            False,
+            f"Its sections come to {inputs.size(total)}, the shaft is stated {inputs.size(stated)} long: "
+            f"{inputs.size(abs(total - stated))} {'too much' if total > stated else 'too little'}.",
+        ),
     )
 
 
