@@ -12,6 +12,7 @@ import pytest
 from msgspec.structs import replace
 
 import trebb.app
+from tests.lists import random_list
 from trebb.core.errors import InputError, TrebbError
 from trebb.core.machine.workshop import Workshop
 from trebb.core.parts import PartInputs, all_families, drawing_of, family
@@ -19,7 +20,7 @@ from trebb.core.parts.base import Part, Section
 from trebb.core.parts.controls import controls_of
 from trebb.core.parts.drawing import GENERAL, Title, _in_cell, laid_out
 from trebb.core.parts.page import HEIGHT, MARGIN, TEXT, TITLE_HIGH, WIDTH, Box, text_width
-from trebb.core.parts.sheet_turned import Place
+from trebb.core.parts.turned_sections import Place
 from trebb.core.stating import usual_subject
 from trebb.core.threads import Band
 from trebb.core.units import UnitSystem
@@ -55,6 +56,8 @@ def at_random(key, rng):
         for one in f.fields(inputs):
             if one.choices:
                 facts[one.key] = rng.choice(list(one.choices))
+            elif one.is_list:
+                facts[one.key] = random_list(rng)
             elif not one.is_readings and rng.random() < 0.6 and float(one.default) > 0:
                 value = float(one.default) * rng.uniform(0.6, 1.7)
                 facts[one.key] = min(one.high_mm, max(one.low_mm, value))

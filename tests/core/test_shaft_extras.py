@@ -132,7 +132,7 @@ def test_a_taper_pin_s_hole_goes_by_the_hub_it_crosses_in_the_machine_s_own_stan
     assert metric["taper_pin"].startswith("ISO 2339 5 × 40")
     assert metric["small"] == pytest.approx(5.0, abs=1e-6)  # metric pins are named by it
     assert metric["pin"] == pytest.approx(5.0 + 35.0 / 50, abs=1e-6)
-    odd, part = rows_of(UnitSystem.METRIC, dia_mm=20.0, hub_mm=35.0, pin_mm=5.4)
+    _, part = rows_of(UnitSystem.METRIC, dia_mm=20.0, hub_mm=35.0, pin_mm=5.4)
     assert any("No taper pin of 5.4 mm is listed: the nearest is 5 mm" in c.sentence for c in part.checks)
 
 

@@ -13,6 +13,7 @@ from trebb.app.look.fields import Fields
 from trebb.app.look.widgets import Banner, Mark, button, clear, column, label, row, scrolled
 from trebb.app.parts.drawing_title import title_of
 from trebb.app.parts.drawing_view import WRITERS, DrawingView
+from trebb.app.parts.feature_list import FeatureList
 from trebb.app.parts.part_tabs import PartTabs
 from trebb.app.parts.sizes_panel import SizesPanel
 from trebb.app.shop.drawn_before import DrawnBefore
@@ -82,6 +83,7 @@ class PartsStop(DriveStop):
         self._screws, self._others = StatedFields(self.session, PARTS), StatedFields(self.session)
         self._part_fields: dict[str, Fields] = {}
         self._part_heads: dict[str, QLabel] = {}
+        self._part_lists: dict[str, list[FeatureList]] = {}
 
     def _build_side(self) -> None:
         self.sizes = SizesPanel()
@@ -131,7 +133,7 @@ class PartsStop(DriveStop):
         name = f"{self.session.case.part_name(key)}/{' '.join(field.key for field in wanted)}"
         if name not in self._part_fields:
             fields = Fields()
-            for field in wanted:
+            for field in (one for one in wanted if not one.is_list):
                 self._add_field(fields, key, field)
             fields.is_usual = lambda name: (
                 name.removeprefix(f"{key}_") in self.session.case.usual_fields(key, self.session.system)
@@ -140,6 +142,9 @@ class PartsStop(DriveStop):
                 f"{family(key).title}, set by hand; dashed: usual, measured by nobody", "strong", wrap=True
             )
             self._part_box.addWidget(head)
+            self._part_lists[name] = [FeatureList(self.session, key, one) for one in wanted if one.is_list]
+            for lines in self._part_lists[name]:
+                self._part_box.addWidget(lines)
             self._part_box.addWidget(fields)
             self._part_fields[name] = fields
             self._part_heads[name] = head
@@ -226,6 +231,9 @@ class PartsStop(DriveStop):
         for name, fields in self._part_fields.items():
             fields.setVisible(fields is current)
             self._part_heads[name].setVisible(fields is current)
+            for lines in self._part_lists[name]:
+                lines.setVisible(fields is current)
+                lines.refresh()
         current.refresh()
         self._show()
 

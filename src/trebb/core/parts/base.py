@@ -13,6 +13,7 @@ from trebb.core.fits.iso286 import Limits
 from trebb.core.items import Item
 from trebb.core.machine.workshop import Workshop
 from trebb.core.metals import MATERIALS, Material
+from trebb.core.parts.feature_lines import parse_list, write_list
 from trebb.core.threads import Band, ThreadSpec
 from trebb.core.units import (
     INCH_MM,
@@ -57,6 +58,7 @@ class PartField(Struct, frozen=True):
     is_figure: bool = False  # a plain figure, money or days, no length
     is_free: bool = False  # the maker's own choice: nothing there to measure
     is_rule: bool = False  # its default is a rule of thumb, worked out from nothing that was read
+    is_list: bool = False  # a line a feature, kept in mm: `feature_lines`
 
     @property
     def is_optional(self) -> bool:
@@ -65,6 +67,8 @@ class PartField(Struct, frozen=True):
 
     def shown(self, value: str | float, system: UnitSystem) -> str:
         """What stands in the field for a stored value. As stored: lengths in mm."""
+        if self.is_list:
+            return write_list(parse_list(str(value), UnitSystem.METRIC), system)
         if self.is_readings:
             return "  ".join(show_size(v, system, unit=False) for v in readings_of(value))
         if value == "" and self.is_optional:
@@ -80,6 +84,9 @@ class PartField(Struct, frozen=True):
         if self.choices:
             if value not in self.choices:
                 raise InputError(f"{self.label}: “{value}”", f"choose {', '.join(self.choices.values())}")
+            return value
+        if self.is_list:
+            parse_list(str(value), UnitSystem.METRIC)
             return value
         if self.is_readings:
             sizes = readings_of(value)
@@ -109,6 +116,8 @@ class PartField(Struct, frozen=True):
             plain = text.strip().lower()
             found = (k for k, words in self.choices.items() if plain in (k.lower(), words.lower()))
             return self.checked(next(found, text))
+        if self.is_list:
+            return write_list(parse_list(text, system), UnitSystem.METRIC)
         if self.is_readings:
             return self.checked(" ".join(f"{mm:.4f}" for mm in parse_lengths(text, system)))
         if self.is_optional and not text.strip():
@@ -136,7 +145,7 @@ def usual_of(
     return tuple(
         f
         for f in fields
-        if not (f.choices or f.is_figure or f.is_readings or f.is_free)
+        if not (f.choices or f.is_figure or f.is_readings or f.is_free or f.is_list)
         and f.key not in facts
         and isinstance(f.default, float | int)
         and f.default
@@ -336,6 +345,8 @@ class Part(Struct, frozen=True):
     thread: ThreadSpec | None = None  # drawn as a detail at its own scale
     blanks: int = 1  # how many are sawn or bought: two where one is a spare
     usual: tuple[str, ...] = ()  # what of its sizes nobody stated, read or set: fields' labels
+    inner: tuple[Section, ...] = ()  # the inside from the left end; a diameter of nothing where it is solid
+    is_crowded: bool = False  # drawn without sections of its own: they leave no room for its words
     goes_with: tuple[Item, ...] = ()  # bought ready, beside what its features ask for
 
     def row(self, key: str) -> SizeRow:

@@ -31,9 +31,10 @@ from trebb.core.parts.page import (
     text_width,
 )
 from trebb.core.parts.sheet_flat import block, plate, views
-from trebb.core.parts.sheet_turned import Place, turned
+from trebb.core.parts.sheet_turned import turned
 from trebb.core.parts.size_block import block_high, put_block, unsaid
 from trebb.core.parts.thread_detail import thread_detail
+from trebb.core.parts.turned_sections import Place, sections_wanted
 from trebb.core.units import INCH_MM, UnitSystem
 
 # ANSI widths in hundredths of a millimetre, and DXF colour numbers that read on paper.
@@ -122,6 +123,9 @@ def laid_out(
         found = _found(part, system, title, sheet, cut)
         if found is not None:
             break
+    if found is None and sections_wanted(part):
+        part = replace(part, is_crowded=True)
+        found = _found(part, system, title, sheet, cut)
     if found is None:
         notes, scale = _notes(part, system, sheet) if sheet.has_notes else [], SCALES[-1]
         page = _at_scale(part, system, title, notes, scale, sheet, cut)

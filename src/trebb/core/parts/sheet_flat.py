@@ -7,7 +7,8 @@ from collections.abc import Callable
 
 from trebb.core.parts.base import Measured, Part, View
 from trebb.core.parts.page import TEXT, Page, Point, Round
-from trebb.core.parts.sheet_turned import Place, hole_words
+from trebb.core.parts.sheet_turned import hole_words
+from trebb.core.parts.turned_sections import Place
 
 VIEW_GAP, DIM_STEP = 6.0, 7.0
 

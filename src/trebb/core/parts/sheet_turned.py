@@ -7,61 +7,32 @@ from __future__ import annotations
 import math
 from itertools import pairwise
 
-from msgspec import Struct
-
 from trebb.core.parts.base import Feature, Part, Section
-from trebb.core.parts.page import Page, Point, Round, text_width
+from trebb.core.parts.page import Point, Round, text_width
+from trebb.core.parts.turned_sections import (
+    LETTERS,
+    Place,
+    radius_at,
+    section_radius,
+    sections,
+    sections_wanted,
+)
 from trebb.core.threads import Band
-from trebb.core.units import INCH_MM, UnitSystem
 
 LENGTH_STEP, LEFT_ROOM, SECTION_GAP = 6.4, 34.0, 16.0
-LEAST_SECTION, MOST_SECTION = 9.0, 26.0  # radius of a section on paper, mm
-LETTERS = "ABCDEF"
 _SAID_IN_SECTION = ("cross_hole", "taper_hole", "square", "flats")
-
-
-class Place(Struct, frozen=True):
-    """The page a part is drawn on, its scale, the units it is written in, its projection, and what of it an
-    operation cuts.
-    """
-
-    page: Page
-    scale: float
-    system: UnitSystem
-    angle: str = "third"
-    cut: frozenset[str] = frozenset()
-
-    def size(self, mm: float) -> str:
-        """A size as a drawing has it: four places in inches, three in millimetres, without needless noughts.
-        `mm` in mm.
-        """
-        if self.system is UnitSystem.INCH:
-            text = f"{mm / INCH_MM:.4f}"
-            return text.removeprefix("0") if mm < INCH_MM else text
-        return f"{mm:.3f}".rstrip("0").rstrip(".")
-
-    def length(self, mm: float) -> str:
-        """A length not fitted: thousandths, or hundredths of a millimetre. `mm` in mm."""
-        if self.system is UnitSystem.INCH:
-            text = f"{mm / INCH_MM:.3f}"
-            return text.removeprefix("0") if mm < INCH_MM else text
-        return f"{mm:.2f}".rstrip("0").rstrip(".")
-
-    def limits(self, band: Band) -> str:
-        """Both limits beside each other."""
-        if self.system is UnitSystem.INCH:
-            return f"{self.size(band.low_mm)} – {self.size(band.high_mm)}"
-        return f"{band.low_mm:.3f} – {band.high_mm:.3f}"
 
 
 def turned(part: Part, place: Place) -> None:
     """A shaft or ring in side view, axis along x, its left end at the left."""
     page, s = place.page, place.scale
     length, half = part.length_mm * s, part.largest_mm * s / 2
-    seen = _sections_wanted(part)
+    seen = sections_wanted(part)
     faced = 2 * half + 26.0 if part.holes else 0.0
-    column = (2 * _section_radius(part, s) + 34.0) if seen else 0.0
+    column = (2 * section_radius(part, s) + 34.0) if seen else 0.0
     rows = len(_steps(part))
+    opening = _right_opening(part, place)
+    column += text_width(opening) + 10.0 if opening else 0.0
     wide = page.area.right - page.area.left
     x0 = page.area.left + LEFT_ROOM + max(0.0, (wide - LEFT_ROOM - length - column - faced - 14.0) / 2)
     low_room = 9.0 + rows * LENGTH_STEP
@@ -81,10 +52,14 @@ def turned(part: Part, place: Place) -> None:
     at = x0 + length + SECTION_GAP
     if part.bore is not None:
         _bore_size(part, place, x0, axis)
+    if opening:
+        r = part.inner[-1].diameter_mm * s / 2
+        page.upright((x0 + length, axis - r), (x0 + length, axis + r), x0 + length + 7, opening)
+        at += text_width(opening) + 10.0
     if part.holes:
         _face(part, place, (at + half, axis))
         at += faced
-    _sections(part, place, at + _section_radius(part, s) + 8, axis, seen)
+    sections(part, place, at + section_radius(part, s) + 8, axis, seen)
     _labels(part, place, x0, axis, seen)
 
 
@@ -113,7 +88,9 @@ def _outline(part: Part, place: Place, x0: float, axis: float) -> None:
     page.line("OUTLINE", *top)
     page.line("OUTLINE", *[(a, 2 * axis - b) for a, b in top])
     page.line("CENTRE", (x0 - 4, axis), (x + 4, axis), solid=False)
-    if part.bore is not None:
+    if part.inner:
+        _inside(part, place, x0, axis, top)
+    elif part.bore is not None:
         _bore(part, place, x0, x, axis, top)
     for f in part.features:
         _feature(f, part, place, x0, axis)
@@ -144,7 +121,7 @@ def _washes(part: Part, place: Place, x0: float, axis: float) -> None:
             at, half = x0 + f.at_mm * s, max(f.width_mm * s / 2, 0.8)
             end = at + f.length_mm * s if f.length_mm else at + half
             start = at if f.length_mm else at - half
-            high = half if f.kind not in ("undercut", "groove") else _radius_at(part, f.at_mm) * s
+            high = half if f.kind not in ("undercut", "groove") else radius_at(part, f.at_mm) * s
             block(start, max(end, start + 0.8), axis - high, axis + high)
     _held(part, place, x0, x, axis)
 
@@ -189,20 +166,28 @@ def _bore(part: Part, place: Place, x0: float, end: float, axis: float, top: lis
     page.line("THREAD", (x0, axis - r), (deep, axis - r), solid=False)
 
 
-def _radius_at(part: Part, z: float) -> float:
-    """Radius of the part at a place along it, mm."""
-    end = 0.0
-    for section in part.sections:
-        end += section.length_mm
-        if z <= end + 1e-9:
-            return section.diameter_mm / 2
-    return part.sections[-1].diameter_mm / 2
+def _inside(part: Part, place: Place, x0: float, axis: float, top: list[Point]) -> None:
+    """The same of an inside that steps, from either end: solid where it has no diameter."""
+    page, s, x = place.page, place.scale, x0
+    upper: list[Point] = []
+    for section in part.inner:
+        end, r = x + section.length_mm * s, section.diameter_mm * s / 2
+        if upper and upper[-1][1] != axis + r:
+            page.line("OUTLINE", (x, upper[-1][1]), (x, axis + r))
+        if r:
+            page.line("OUTLINE", (x, axis + r), (end, axis + r))
+            page.line("THREAD", (x, axis - r), (end, axis - r), solid=False)
+        if section.is_threaded:
+            page.line("THREAD", (x, axis + 1.12 * r), (end, axis + 1.12 * r), solid=False)
+        upper += [(x, axis + r), (end, axis + r)]
+        x = end
+    page.hatch([*top[1:-1], *reversed(upper)])
 
 
 def _feature(f: Feature, part: Part, place: Place, x0: float, axis: float) -> None:
     """What is milled, drilled or turned in, in the side view."""
     page, s = place.page, place.scale
-    x, r = x0 + f.at_mm * s, _radius_at(part, f.at_mm + f.length_mm / 2) * s
+    x, r = x0 + f.at_mm * s, radius_at(part, f.at_mm + f.length_mm / 2) * s
     end, half = x + f.length_mm * s, f.width_mm * s / 2
     if f.kind == "keyway":
         turns = [-math.pi / 2 + math.pi * i / 8 for i in range(9)]
@@ -266,9 +251,12 @@ def _labels(part: Part, place: Place, x0: float, axis: float, seen: list[Feature
     lettered: list[float] = []
     for letter, f in zip(LETTERS, seen, strict=False):
         at = x0 + (f.at_mm + f.length_mm / 2) * s
-        r = _radius_at(part, f.at_mm + f.length_mm / 2) * s
+        r = radius_at(part, f.at_mm + f.length_mm / 2) * s
         page.line("CENTRE", (at, axis - r - 3), (at, axis + r + 3), solid=False)
-        page.write(letter, (at, axis + r + 5.4))
+        high = axis + r + 5.4
+        while any(b.meets(page.box_at(letter, (at, high))) for b in page.boxes):
+            high += 2.0
+        page.write(letter, (at, high))
         lettered.append(at)
     wanted: list[tuple[float, str, Point, tuple[Point, Point] | None]] = []
     said: tuple[float, Band | None] | None = None
@@ -279,7 +267,7 @@ def _labels(part: Part, place: Place, x0: float, axis: float, seen: list[Feature
             r = (
                 f.width_mm * s / 2
                 if f.kind in ("cross_hole", "taper_hole", "tap")
-                else _radius_at(part, f.at_mm + f.length_mm / 2) * s
+                else radius_at(part, f.at_mm + f.length_mm / 2) * s
             )
             while any(abs(at - t) < 3.0 for t in (*lettered, *(w[0] for w in wanted))) and f.length_mm > 0:
                 at -= 3.0 if at > x0 + f.at_mm * s + 3.0 else -30.0
@@ -310,14 +298,26 @@ def _labels(part: Part, place: Place, x0: float, axis: float, seen: list[Feature
 def _bore_size(part: Part, place: Place, x0: float, axis: float) -> None:
     """The bore's diameter beside the end that it opens at, and how deep it goes."""
     assert part.bore is not None
-    s, band = place.scale, part.bore.size
+    s = place.scale
     r = part.bore.diameter_mm * s / 2
-    words = f"Ø{place.limits(band) if band is not None else place.length(part.bore.diameter_mm)}"
-    if part.bore.is_threaded:
-        words = f"{part.bore.label}, bored {words}"
+    words = _inner_words(part.bore, place)
     if part.bore.length_mm and part.bore.length_mm < part.length_mm - 1e-6:
         words += f", {place.length(part.bore.length_mm)} deep"
     place.page.upright((x0, axis - r), (x0, axis + r), x0 - 7, words)
+
+
+def _right_opening(part: Part, place: Place) -> str:
+    """What opens at the right end alone: its diameter and depth; "" where nothing does."""
+    if len(part.inner) < 2 or not part.inner[-1].diameter_mm:
+        return ""
+    last = part.inner[-1]
+    return f"{_inner_words(last, place)}, {place.length(last.length_mm)} deep"
+
+
+def _inner_words(section: Section, place: Place) -> str:
+    band = section.size
+    words = f"Ø{place.limits(band) if band is not None else place.length(section.diameter_mm)}"
+    return f"{section.label}, bored {words}" if section.is_threaded else words
 
 
 def _feature_words(f: Feature, place: Place) -> str:
@@ -341,117 +341,6 @@ def feature_places(part: Part, place: Place) -> list[str]:
         long = f"{place.length(f.length_mm)} long, from " if f.length_mm else "its middle "
         found.append(f"{words[:1].upper()}{words[1:]}: {long}{place.length(f.at_mm)} from the left end")
     return list(dict.fromkeys(found))
-
-
-def _sections_wanted(part: Part) -> list[Feature]:
-    """Features that are cut through in a section of their own; none beside a thread's detail, which
-    takes the room: there the sizes say it.
-    """
-    if part.thread is not None:
-        return []
-    return [
-        f
-        for f in part.features
-        if f.kind in ("keyway", "taper_hole", "square", "spline", "flats", "cross_hole") and part.bore is None
-    ][:2]
-
-
-def _section_radius(part: Part, scale: float) -> float:
-    seen = _sections_wanted(part)
-    if not seen:
-        return 0.0
-    r = max(_radius_at(part, f.at_mm + f.length_mm / 2) for f in seen) * scale
-    return min(MOST_SECTION, max(LEAST_SECTION, r))
-
-
-def _sections(part: Part, place: Place, x: float, axis: float, seen: list[Feature]) -> None:
-    """Sections beside the part, one over the other, each with its letter and, where larger, its own scale."""
-    page = place.page
-    for i, f in enumerate(seen):
-        radius_mm = _radius_at(part, f.at_mm + f.length_mm / 2)
-        drawn = min(MOST_SECTION, max(LEAST_SECTION, radius_mm * place.scale))
-        s = drawn / radius_mm
-        y = axis - i * (2 * MOST_SECTION + 14) if drawn > 20 else axis + 8 - i * (2 * drawn + 22)
-        _one_section(f, page, (x, y), drawn, s, radius_mm)
-        larger = s / place.scale
-        words = f"{LETTERS[i]}–{LETTERS[i]}" + (f"  (× {larger:.2g})" if abs(larger - 1) > 0.01 else "")
-        page.write(words, (x, y + drawn + 5.5))
-        note = _section_note(f, place, radius_mm)
-        if note:
-            page.write(note, (x, y - drawn - 5.0))
-        half = max(text_width(words), text_width(note)) / 2
-        if x + half > page.area.right or y - drawn - 8 < page.area.low:
-            page.overflows = True
-
-
-def _section_note(f: Feature, place: Place, radius_mm: float) -> str:
-    if f.kind == "keyway":
-        return f"{place.size(2 * radius_mm - f.depth_mm)} over"
-    if f.kind == "square":
-        return f"square {place.length(f.width_mm)}"
-    if f.kind == "spline":
-        return f"{f.count} × {place.length(f.width_mm)}"
-    if f.kind == "flats":
-        return f"{place.length(2 * radius_mm - f.depth_mm)} over"
-    return f"{f.words} Ø{place.length(f.width_mm)}".strip()
-
-
-def _one_section(f: Feature, page: Page, c: Point, r: float, s: float, radius_mm: float) -> None:
-    x, y = c
-    half, depth = f.width_mm * s / 2, f.depth_mm * s
-
-    def arc(start: float, end: float, count: int = 36) -> list[Point]:
-        return [
-            (x + r * math.cos(t), y + r * math.sin(t))
-            for t in (start + (end - start) * i / count for i in range(count + 1))
-        ]
-
-    if f.kind in ("keyway", "flats") and half < r:
-        floor = y + r - depth
-        edge = math.acos(min(1.0, half / r)) if f.kind == "keyway" else math.asin(min(1.0, (r - depth) / r))
-        ring = arc(math.pi - edge, 2 * math.pi + edge)
-        shape = (
-            [*ring, (x + half, floor), (x - half, floor), ring[0]] if f.kind == "keyway" else [*ring, ring[0]]
-        )
-        page.line("OUTLINE", *shape)
-        page.hatch(shape)
-    elif f.kind == "square":
-        corners = [(x + sx * half, y + sy * half) for sx, sy in ((1, 1), (-1, 1), (-1, -1), (1, -1), (1, 1))]
-        page.line("OUTLINE", *corners)
-        page.hatch(corners)
-        page.circle("THREAD", c, r)
-    elif f.kind == "spline":
-        shape = _spline_ring(f, c, r, s)
-        page.line("OUTLINE", *shape)
-        page.hatch(shape)
-    else:
-        page.circle("OUTLINE", c, r)
-        for way in (-1, 1):
-            page.line(
-                "OUTLINE",
-                (x + way * half, y - math.sqrt(max(0.0, r * r - half * half))),
-                (x + way * half, y + math.sqrt(max(0.0, r * r - half * half))),
-            )
-        left = [p for p in arc(math.pi / 2, 3 * math.pi / 2) if p[0] <= x - half]
-        right = [p for p in arc(-math.pi / 2, math.pi / 2) if p[0] >= x + half]
-        for side in (left, right):
-            if len(side) > 2:
-                page.hatch([*side, side[0]])
-    page.line("CENTRE", (x - r - 3, y), (x + r + 3, y), solid=False)
-    page.line("CENTRE", (x, y - r - 3), (x, y + r + 3), solid=False)
-
-
-def _spline_ring(f: Feature, c: Point, r: float, s: float) -> list[Point]:
-    """Outline of a splined shaft from its end."""
-    half, root = f.width_mm * s / 2, r - f.depth_mm * s
-    found = []
-    for i in range(f.count):
-        turn = 2 * math.pi * i / f.count + math.pi / 2
-        for radius, side in ((root, -1), (r, -1), (r, 1), (root, 1)):
-            angle = turn - side * math.asin(min(1.0, half / radius))
-            found.append((c[0] + radius * math.cos(angle), c[1] + radius * math.sin(angle)))
-    order = sorted(found, key=lambda p: math.atan2(p[1] - c[1], p[0] - c[0]))
-    return [*order, order[0]]
 
 
 def hole_words(part: Part, place: Place, dia: float, count: int, key: str = "") -> str:

@@ -8,7 +8,8 @@ import textwrap
 
 from trebb.core.parts.base import Part, SizeRow
 from trebb.core.parts.page import SMALL, Box, Page, text_width
-from trebb.core.parts.sheet_turned import Place, feature_places
+from trebb.core.parts.sheet_turned import feature_places
+from trebb.core.parts.turned_sections import Place
 from trebb.core.threads import Band
 from trebb.core.units import show_small
 

@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from trebb.core.errors import InputError
-from trebb.core.facts import MOST_LETTERS
 from trebb.core.machine import CLASS_LIMITS, Assembly, kind_of
+from trebb.core.parts.feature_lines import MOST_LETTERS as MOST_LIST_LETTERS
 from trebb.core.remedies import JOINED
 from trebb.core.stating import card_schema, limit_fact, schema_of
 from trebb.core.stating.matters import matter_schema
@@ -135,7 +135,7 @@ def _reading(cases: Cases, body: ReadingTaken) -> None:
 
 def _part_value(body: PartSet) -> None:
     if isinstance(body.value, str):
-        if len(body.value) > MOST_LETTERS:
-            raise InputError(f"{len(body.value)} letters", f"no more than {MOST_LETTERS}")
+        if len(body.value) > MOST_LIST_LETTERS:
+            raise InputError(f"{len(body.value)} letters", f"no more than {MOST_LIST_LETTERS}")
     elif abs(body.value) > MOST_PART_VALUE:
         raise InputError(f"{body.value:g}", f"no size is more than {MOST_PART_VALUE:g} mm")

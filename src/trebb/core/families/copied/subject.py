@@ -6,6 +6,7 @@ from msgspec import Struct
 
 # What can be copied: part families, by what one calls them. Those that only a survey makes are not here.
 COPIES: dict[str, str] = {
+    "built": "turned part, feature by feature",
     "stepped_shaft": "stepped shaft",
     "plain_pin": "plain shaft or pin",
     "stub": "stub for a broken end",
