@@ -4,12 +4,14 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
+from msgspec.structs import replace
 from PySide6.QtWidgets import QWidget
 
 from trebb.app.look.typed import Notes
 from trebb.app.look.widgets import column, label
 from trebb.app.window.session import Session
 from trebb.core.errors import TrebbError
+from trebb.core.parts import family
 from trebb.core.parts.base import PartField
 from trebb.core.parts.feature_lines import INSIDE, ON_SECTION, SECTIONS
 from trebb.logbook.log.entries import PartSet
@@ -40,10 +42,10 @@ class FeatureList(QWidget):
             about=about,
             height=HIGH,
         )
-        box.addWidget(self.edit)
         self.refusal = label("", "refused", wrap=True)
         self.refusal.hide()
         box.addWidget(self.refusal)
+        box.addWidget(self.edit)
 
     def _read(self) -> str:
         inputs = self._session.case.part_inputs(self._part, self._session.system)
@@ -53,6 +55,9 @@ class FeatureList(QWidget):
     def _commit(self, text: str) -> object:
         try:
             value = self._field.typed(text, self._session.system)
+            inputs = self._session.case.part_inputs(self._part, self._session.system)
+            tried = replace(inputs, facts={**inputs.facts, self._field.key: value})
+            family(self._part).build(tried)  # what will not do is said in the units that are shown
             taken = self._session.record(
                 PartSet(part=self._session.case.part_name(self._part), field=self._field.key, value=value)
             )

@@ -130,9 +130,9 @@ def _commands() -> tuple[tuple[str, str, Callable[[argparse.Namespace], int], tu
 # what a command stands on -----------------------------------------------------------------------
 
 
-def _case(cases: Cases, assembly: str) -> Case:
+def _case(cases: Cases, assembly: str, *, or_copy: bool = False) -> Case:
     case = cases.of(assembly)
-    if not case.has_set_ups:
+    if not case.has_set_ups and not (or_copy and case.has_parts):
         raise InputError(f"“{assembly}”", "nothing can be read or stated of it yet")
     return case
 
@@ -185,7 +185,7 @@ def _stated(given: argparse.Namespace, cases: Cases, key: str, text: str) -> Bod
         label = CLASS_LIMITS["ordinary"][key].label
         limit_mm = float(limit_fact(label).typed(text, system))
         return LimitSet(key=key, limit_mm=limit_mm, source="from this machine's own card")
-    case = _case(cases, given.assembly)
+    case = _case(cases, given.assembly, or_copy=True)
     schema = case.schema or Schema((), lambda *_: None)
     fact = schema.fact(_key([f.key for f in schema.facts], key))
     value = fact.typed(with_unit(key, text), system)
@@ -344,7 +344,7 @@ def part_sizes(given: argparse.Namespace) -> int:
 
     job_file, cases = open_job(given, writes=bool(given.pairs))
     with job_file:
-        case, system = _case(cases, given.assembly), system_of(given)
+        case, system = _case(cases, given.assembly, or_copy=True), system_of(given)
         _known_part(case, given.part, [f.key for f in all_families()])
         fields = {f.key: f for f in case.part_fields(given.part, system)}
         bodies: list[Body] = []
@@ -413,7 +413,7 @@ def route(given: argparse.Namespace) -> int:
 
     job_file, cases = open_job(given)
     with job_file:
-        case = _case(cases, given.assembly)
+        case = _case(cases, given.assembly, or_copy=True)
         _known_part(case, given.part, [f.key for f in all_families()])
         told = telling.route_told(case, given.part, system_of(given))
     return say(given, told, [f"{o['number']:4d}  {o['title']}: {o['detail']}" for o in told])

@@ -39,7 +39,7 @@ from trebb.core.threads import Band
 from trebb.core.units import UnitSystem
 
 EXAMPLE = "journal 20 g6 x 25; shoulder 26 x 5; seat 20 h6 x 30; keyway; thread M16 x 20"
-STEEL_KG_MM3 = 7.85e-6
+STEEL_KG_MM3, POUND_KG = 7.85e-6, 0.45359237
 EDGE_MM = 1.0  # of metal round a hole
 
 
@@ -82,9 +82,7 @@ def build(inputs: PartInputs) -> Part:
         (
             *rows,
             SizeRow("Length over all", "size", length, key="length"),
-            SizeRow(
-                "Weight, about", "text", f"{weight:.2f} kg" if weight >= 0.1 else f"{1000 * weight:.0f} g"
-            ),
+            SizeRow("Weight, about", "text", _weight_words(weight, inputs.system)),
         ),
         (
             passes,
@@ -113,7 +111,9 @@ def _cut(cut: Cut) -> tuple[Feature, list[SizeRow]]:
         raise InputError(f"line {cut.line}, {error.given}", error.would_do) from None
 
 
-def _weight_words(kg: float) -> str:
+def _weight_words(kg: float, system: UnitSystem) -> str:
+    if system is UnitSystem.INCH:
+        return f"{kg / POUND_KG:.2f} lb"
     return f"{kg:.2f} kg" if kg >= 0.1 else f"{1000 * kg:.0f} g"
 
 
