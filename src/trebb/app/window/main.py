@@ -260,11 +260,15 @@ class Window(QMainWindow):
         if self.open_path(saved.path) and self.frame is not None:
             self.frame.trouble.say("near", "This is what could be read of a damaged job.", saved.words)
 
+    def kept_units(self) -> UnitSystem | None:
+        """The units that were shown last; None where nobody chose yet."""
+        kept = str(self.settings.value("units"))
+        return next((system for system in UnitSystem if system.value == kept), None)
+
     def open_file(self, job_file: JobFile, *, seen_first: bool = False) -> bool:
         """Show an open job file; with its figures, or `seen_first` and the figures when it is."""
         self.leave_job()
-        kept = str(self.settings.value("units"))
-        system = UnitSystem.METRIC if kept == UnitSystem.METRIC.value else UnitSystem.INCH
+        system = self.kept_units() or UnitSystem.INCH
         try:
             session = Session(job_file, system)
             session.cases.taught, trouble = taught_for(session.job)

@@ -22,11 +22,12 @@ from PySide6.QtWidgets import (
 from trebb.app.look import painting, theme
 from trebb.app.look.widgets import Banner, Choice, button, clear, column, label, row, sheet
 from trebb.core.machine import CLASS_LIMITS, KINDS
+from trebb.core.units import UnitSystem
 from trebb.logbook.file.backups import can_be_salvaged
 from trebb.logbook.file.file_trouble import JobFileError
 from trebb.logbook.file.glance import Glance, glance, small_picture
 from trebb.logbook.file.store import JobFile
-from trebb.logbook.log.entries import JobStarted
+from trebb.logbook.log.entries import CardChanged, JobStarted
 
 ROW_HEIGHT = 46
 PICTURE = QSize(56, 42)  # of a job's last photograph
@@ -62,6 +63,10 @@ class Opener(Protocol):
 
     def open_path(self, path: Path) -> bool:
         """Open a job file; the start page says why if it cannot be."""
+        ...
+
+    def kept_units(self) -> UnitSystem | None:
+        """The units that were shown last; None where nobody chose yet."""
         ...
 
     def open_file(self, job_file: JobFile) -> bool:
@@ -399,7 +404,10 @@ class StartPage(QWidget):
                 machine_kind=self.kind.currentData(),
                 machine_class=self.rated.currentData(),
             )
-            job_file = JobFile.begin(path, [started])
+            kept = self._window.kept_units()
+            called = "mm" if kept is UnitSystem.METRIC else "inch"
+            card = [CardChanged(field="units", value=called)] if kept is not None else []
+            job_file = JobFile.begin(path, [started, *card])
         except JobFileError as error:
             self.refusal.setText(str(error))
             return

@@ -45,6 +45,13 @@ FACTS: tuple[Fact, ...] = (
     Words("make", "Make", "Maker's name and model", INTAKE),
     Words("year", "Year", "Year of making, if known", INTAKE, most=40),
     Words("size", "Size", "Swing and centres, table, or capacity", INTAKE),
+    Choice(
+        "units",
+        "Called in",
+        "Whether this machine's own sizes are called in inches or in millimetres",
+        INTAKE,
+        choices={"": "not said", "inch": "inches", "mm": "millimetres"},
+    ),
     Words("words", "In the owner's words", "What is wrong, in the owner's words", (), most=4000),
     Money("worth", "Worth about", "What the machine is worth mended", INTAKE, low=0, high=MOST_WORTH),
     Words("currency", "Currency", asked=(), most=8),

@@ -131,7 +131,7 @@ class MadeCase(MendedCase):
         schema = self.schema
         nothing = inputs.subject
         if schema is not None and nothing is self.subject:
-            nothing = schema.subject(self.kind.works_as, self.assembly_key, {})
+            nothing = self.in_own_units(schema.subject(self.kind.works_as, self.assembly_key, {}))
         hand = {f.key: inputs.facts[f.key] for f in fields if f.choices and f.key in inputs.facts}
         try:
             bare = family(key).fields(replace(inputs, subject=nothing, facts=hand, measured={}))

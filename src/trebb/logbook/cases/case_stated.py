@@ -81,8 +81,26 @@ class StatedCase:
     @derived
     def subject(self) -> Any:
         """What the core is told of the assembly: a screw drive, a spindle."""
+        return self.as_stated()
+
+    def as_stated(self) -> Any:
+        """The subject by what is stated alone, its other sizes usual; None where nothing can be."""
         schema = self.schema
-        return schema.subject(self.kind.works_as, self.assembly_key, self.facts) if schema else None
+        if schema is None:
+            return None
+        stated = {schema.fact(key).name for key in self.facts}
+        return self.in_own_units(
+            schema.subject(self.kind.works_as, self.assembly_key, self.facts), frozenset(stated)
+        )
+
+    def in_own_units(self, subject: Any, stated: frozenset[str] = frozenset()) -> Any:
+        """A subject with its usual sizes called as this machine's are, where that is said."""
+        called = self.job.card("units")
+        if not called:
+            return subject
+        from trebb.core.stating.own_units import in_own_units
+
+        return in_own_units(subject, stated, inch=called == "inch")
 
     def stated(self, fact: Fact) -> Any:
         """The value of a fact, for showing: as stated, else as usual; None where neither is."""

@@ -34,7 +34,7 @@ class CopyCase(Case):
     def made_subject(self) -> Any:
         from trebb.core.parts import family
 
-        return usual_subject(family(self.what).assembly)
+        return self.in_own_units(usual_subject(family(self.what).assembly))
 
     def part_keys(self) -> tuple[str, ...]:
         return (self.what,)
@@ -49,6 +49,5 @@ class CopyCase(Case):
     def _part_subject(self, key: str) -> Any:
         from trebb.core.parts import family
 
-        return usual_subject(
-            family(key).assembly
-        )  # of the part asked for: what is copied may have changed since
+        # Of the part asked for: what is copied may have changed since.
+        return self.in_own_units(usual_subject(family(key).assembly))

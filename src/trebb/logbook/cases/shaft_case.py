@@ -55,9 +55,7 @@ class ShaftCase(MeasuredCase):
     @property
     @derived
     def subject(self) -> Shaft:
-        schema = self.schema
-        assert schema is not None
-        stated: Shaft = schema.subject(self.kind.works_as, self.assembly_key, self.facts)
+        stated: Shaft = self.as_stated()
         at = self._off_line(stated)
         if not any(at.values()):
             return stated
