@@ -35,6 +35,7 @@ from trebb.logbook.file.store import JobFile
 from trebb.logbook.log.fold import Job
 
 PLAN_PAGES = ("plan_work", "plan_calendar", "plan_stock", "plan_money", "plan_oil", "plan_after")
+OF_AN_ASSEMBLY = ("survey", "findings", "remedies", "parts", "make", "prove")
 HELD = (QComboBox, QAbstractSpinBox, QAbstractSlider, QLineEdit, QPlainTextEdit, Painted)
 
 
@@ -88,9 +89,11 @@ def test_the_wheel_over_every_field_of_every_stop_writes_nothing(make_window, ma
     frame = window.frame
     turned, kinds = 0, set()
     newest = frame.session.file.newest
-    for assembly in {a.family: a.key for a in frame.session.cases.kind.assemblies}.values():
+    for i, assembly in enumerate({a.family: a.key for a in frame.session.cases.kind.assemblies}.values()):
         frame.session.choose(assembly)
         for stop in ALL_STOPS:
+            if i and stop.key not in OF_AN_ASSEMBLY:
+                continue  # the same for every part of the machine
             for _ in stands_in(frame, stop.key):
                 QApplication.processEvents()
                 before, aimed = values_of(frame), getattr(frame.stop, "bench", None)

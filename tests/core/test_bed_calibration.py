@@ -13,7 +13,7 @@ from trebb.core.practice.bed_trials import SOFTEST, STIFFEST, BedTrial
 
 # Five hundred whole surveys: minutes where the machine is busy.
 pytestmark = pytest.mark.timeout(300)
-COUNT = 300
+COUNT = 200
 SOURCES = (
     "twist",
     "yaw",

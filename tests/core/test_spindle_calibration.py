@@ -1,4 +1,4 @@
-"""Five hundred simulated spindles with random faults: are the intervals honest, is the right cause named,
+"""A hundred and eighty simulated spindles with random faults: are intervals honest, is the right cause named,
 does the prediction hold?
 """
 
@@ -13,9 +13,9 @@ from trebb.core.families.spindle.subject import USUAL, spindle_model
 from trebb.core.practice.trials import SpindleTrial, minutes_to_settle
 from trebb.core.remedies import predict, remedies_of
 
-# Five hundred whole surveys: minutes where the machine is busy.
+# So many whole surveys: minutes where the machine is busy.
 pytestmark = pytest.mark.timeout(300)
-COUNTS = {"lathe": 120, "mill": 100, "drill": 100}
+COUNTS = {"lathe": 70, "mill": 55, "drill": 55}
 # Measures whose true value a remedy's own scatter moves; the seat's own is judged by its component.
 PREDICTED = ("work", "slack", "float", "chuck")
 
@@ -66,7 +66,7 @@ def test_the_largest_planted_cause_is_named_where_it_is_beyond_twice_its_doubt(s
         largest = max(true, key=lambda k: true[k].value)
         if found[largest].value > 2 * found[largest].half_width:
             named.append(largest in named_causes(found, seatings=scatter.seatings))
-    assert len(named) > 250
+    assert len(named) > 140
     assert np.mean(named) >= 0.95
 
 
@@ -78,7 +78,7 @@ def test_a_cause_within_its_doubt_is_never_named(spindles):
 
 
 def test_with_one_seating_bar_and_taper_are_not_claimed_to_be_separate():
-    for seed in range(100):
+    for seed in range(50):
         trial = SpindleTrial.drawn(seed, USUAL["lathe"])
         one = [(s, lot) for s, lot in trial.lots() if s.key == "nose" or lot.key.startswith("seat 1")]
         seated, scatter, now = trial.survey(one)
@@ -110,7 +110,7 @@ def test_what_a_repair_leaves_lies_inside_its_predicted_band(spindles):
         for key in PREDICTED:
             q = prediction.measures[key]
             hits.append(q.low <= measure_value(seated, true, key).value <= q.high)
-    assert len(hits) > 1000
+    assert len(hits) > 500
     assert 0.90 <= np.mean(hits) <= 0.99
 
 

@@ -116,7 +116,7 @@ def test_drawn_machines_are_found_by_marks_and_the_looks_advised():
     w = Weighing(TABLE, LATHE)
     rng = np.random.default_rng(2)
     first = third = 0
-    count = 120
+    count = 80
     for _ in range(count):
         faults, marks = drawn(rng, w)
         keys = [f"{w.candidates[i][0].key}@{w.candidates[i][1]}" for i in faults]

@@ -89,7 +89,7 @@ def test_two_that_settle_one_thing_say_so(family):
 
 def test_the_least_set_is_the_least_of_all_that_could_be_tried():
     tried = sets_taken = 0
-    for seed in range(60):
+    for seed in range(30):
         case = Screw(seed).type_all(facts(TypedJob())).of("cross_slide")
         advice = case.advice_now()
         if (
@@ -119,8 +119,8 @@ def test_the_least_set_is_the_least_of_all_that_could_be_tried():
         money = {r.key: r.cost + r.hours * HOUR_WORTH for r in enough}
         assert money[advice.remedy.key] == min(money.values()), seed
         sets_taken += len(advice.remedy.members) > 1
-    assert tried > 25
-    assert sets_taken > 4
+    assert tried > 12
+    assert sets_taken > 2
 
 
 def test_what_a_set_risks_is_of_what_it_leaves():
