@@ -191,7 +191,7 @@ def test_the_thread_drawn_is_the_thread_listed_and_cut():
 def test_words_are_never_wider_than_they_are_counted(face):
     for words in (
         "Ø12.000 – 12.014", "Ø.5620 – .5625", "3/8-16 UNC", "keyway 3.970 – 3.994", "MWMW mwmw ØØ",
-        "From bar 14 mm × 186 mm, and one spare blank.", "4 × Ø.197 on Ø2.854", "1, and a spare",
+        "From bar 14 mm × 186 mm, and one spare blank.", "4 × Ø.197 on Ø2.854", "1, and one spare",
     ):  # fmt: skip
         assert face.text_width(words) <= text_width(words, 1.0), words
 

@@ -13,6 +13,7 @@ from trebb.core.families.screw_drive.correction import (
 )
 from trebb.core.families.screw_drive.nut import nut_pitch_dia_mm
 from trebb.core.families.screw_drive.subject import ScrewDrive
+from trebb.core.families.shaft.subject import Shaft
 from trebb.core.families.spindle.subject import USUAL
 from trebb.core.machine.workshop import Workshop
 from trebb.core.making.correction import warm_reading_mm
@@ -40,12 +41,13 @@ def failed(part):
     return [c.sentence for c in part.checks if not c.is_ok]
 
 
+FUSE = Shaft(drive="shear_pin", torque_nm=4.0, guards_nm=40.0)
 EVERY_PART = [
     pytest.param(fam, subject, id=f"{fam.key}, {name}")
     for fam in all_families()
     for name, subject in (
         {"screw_drive": {"inch": DRIVE, "metric": METRIC_DRIVE}, "spindle": USUAL}.get(fam.assembly)
-        or {"worn": SUBJECTS[fam.assembly]}
+        or {"worn": FUSE if fam.key == "shear_pin" else SUBJECTS[fam.assembly]}
     ).items()
 ]
 # What a survey of worn parts finds, by name.

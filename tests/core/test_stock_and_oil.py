@@ -101,5 +101,5 @@ def test_sheet_list_and_stock_count_the_same_blanks(key, count):
     assert part.blanks == count
     page, _ = laid_out(part, UnitSystem.METRIC, Title())
     said = [t.words for t in page.texts]
-    assert ("1, and a spare" in said) == (count == 2)
+    assert ("1, and one spare" in said) == (count == 2)
     assert any("and one spare" in words for words in said) == (count == 2)

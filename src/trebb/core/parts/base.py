@@ -378,7 +378,13 @@ class Part(Struct, frozen=True):
     @property
     def stock_words(self) -> str:
         """What it is made from, and how many of it."""
-        return self.stock + (", and one spare" if self.blanks > 1 else "")
+        return self.stock + self.number_words.removeprefix("1")
+
+    @property
+    def number_words(self) -> str:
+        """How many are made: one, and what is to spare."""
+        spares = self.blanks - 1
+        return "1" + (f", and {'one spare' if spares == 1 else f'{spares} spares'}" if spares else "")
 
     @property
     def usual_words(self) -> str:

@@ -268,7 +268,7 @@ def _frame(page: Page, part: Part, system: UnitSystem, title: Title, scale: floa
     cells = (
         (78.0, "part", part.title), (54.0, "machine", title.machine), (44.0, "job", title.job),
         (38.0, "material", part.material),
-        (67.0, "number made", "1" if part.blanks == 1 else "1, and a spare"),
+        (67.0, "number made", part.number_words),
     )  # fmt: skip
     under = (
         (78.0, "general tolerance", GENERAL[system]), (54.0, "surfaces", FINISH[system]),

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from trebb.core.items import Item
 from trebb.core.parts.base import Feature, Part
+from trebb.core.parts.turned import HOLDS
 from trebb.core.threads import Band
 
 PINNED = ("taper_hole", "cross_hole")
@@ -28,7 +29,7 @@ def _of_feature(part: Part, f: Feature) -> Item | None:
     taper = next((r for r in part.rows if r.key == "taper_pin"), None)
     if f.kind == "taper_hole" and taper is not None:
         return Item(f"Taper pin {taper.value}", (), f.count, taper.note)
-    if f.kind in PINNED and "pin" in f.words:
+    if f.kind in PINNED and "pin" in f.words and f.words != HOLDS["shear_pin"]:  # that one is made
         row = next((r for r in part.rows if r.key == "pin"), None)
         size = row.value.middle_mm if row is not None and isinstance(row.value, Band) else f.width_mm
         return Item(f.words.capitalize(), (size,), f.count, "as long as what it goes through")

@@ -77,7 +77,7 @@ def _outline(part: Part, place: Place, x0: float, axis: float) -> None:
     top: list[Point] = [(x0, axis)]
     for section in part.sections:
         r, end = section.diameter_mm * s / 2, x + section.length_mm * s
-        top += [(x, axis + r), (end, axis + r)]
+        top += [(x, axis + r), *_grooved(part, place, (x0, axis), (x, end), r), (end, axis + r)]
         page.line("OUTLINE", (end, axis - r), (end, axis + r))
         if section.is_threaded:
             root = max(0.2 * r, r - max(0.6, 0.12 * r))
@@ -95,6 +95,21 @@ def _outline(part: Part, place: Place, x0: float, axis: float) -> None:
     for f in part.features:
         _feature(f, part, place, x0, axis)
     _washes(part, place, x0, axis)
+
+
+def _grooved(part: Part, place: Place, at: Point, span: tuple[float, float], r: float) -> list[Point]:
+    """Grooves turned in the outside of a section, as its upper outline runs through them; their walls drawn.
+    All on the page.
+    """
+    (x0, axis), s = at, place.scale
+    found: list[Point] = []
+    for f in sorted((f for f in part.features if f.kind == "groove"), key=lambda f: f.at_mm):
+        begin, end, ground = x0 + f.at_mm * s, x0 + (f.at_mm + f.length_mm) * s, axis + r - f.depth_mm * s
+        if part.bore is None and span[0] <= begin and end <= span[1] + 1e-6:
+            found += [(begin, axis + r), (begin, ground), (end, ground), (end, axis + r)]
+            for wall in (begin, end):
+                place.page.line("OUTLINE", (wall, axis - r), (wall, axis + r))
+    return found
 
 
 def _washes(part: Part, place: Place, x0: float, axis: float) -> None:
@@ -219,7 +234,7 @@ def _feature(f: Feature, part: Part, place: Place, x0: float, axis: float) -> No
             (x, axis + half),
             (x, axis - half),
         )
-    elif f.kind == "groove":
+    elif f.kind == "groove" and part.bore is not None:  # an oil groove inside
         page.line("THREAD", (x, axis - 1.2), (end, axis + 1.2), solid=False)
 
 

@@ -20,6 +20,7 @@ LEAST_WALL_MM = 1.5
 THREAD_CHOICES = {"none": "none", **SCREWS}
 HOLDS = {
     "key": "key", "taper_pin": "taper pin", "pin": "straight pin", "spring_pin": "spring pin",
+    "shear_pin": "shear pin",
     "woodruff": "Woodruff key", "square": "square", "spline": "six splines", "screw": "set screw on a flat",
     "knurl": "a knurl, pressed",
     "none": "nothing",

@@ -24,11 +24,11 @@ from trebb.core.families.shaft.bend import (
     reason,
     shaft_measures,
 )
-from trebb.core.families.shaft.findings import shaft_findings
+from trebb.core.families.shaft.findings import shaft_findings, stated_findings
 from trebb.core.families.shaft.subject import SEATS, Shaft, shaft_model
 from trebb.core.families.shaft.turns import station_of
 from trebb.core.findings import Finding, Measure
-from trebb.core.machine import RatedLimit
+from trebb.core.machine import RatedLimit, State
 from trebb.core.shafts.vblocks import from_journals
 from trebb.core.survey import AnySetUp
 from trebb.core.survey.turns import by_group, turn_of
@@ -116,6 +116,11 @@ class ShaftCase(MeasuredCase):
         measures = {m.key: m for m in self.measures_of("before")}
         lobes = {z: a for z, (_, a) in self.turns(self.subject).items()}
         return shaft_findings(self.subject, self.alone, measures, lobes, system)
+
+    @property
+    def is_measured(self) -> bool:
+        said = stated_findings(self.as_stated(), UnitSystem.METRIC)
+        return super().is_measured or any(f.state is State.BEYOND for f in said)
 
     def questions(self) -> Mapping[str, Mapping[str, float]]:
         return questions(self.subject)

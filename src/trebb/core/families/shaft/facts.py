@@ -40,6 +40,10 @@ FACTS: tuple[Fact, ...] = (
     Length("pin_mm", "Pin", "Its diameter; 0 where there is none", low=0.0, high=30.0),
     Length("square_mm", "Square", "Over its flats; 0 where there is none", low=0.0, high=100.0),
     Number("torque_nm", "Carries", low=0, high=5000, what="the torque, N·m,", unit=" N·m"),
+    Number(
+        "guards_nm", "Its shear pin guards", "What the weakest gear, nut or key behind stands; 0 not known",
+        low=0, high=5000, what="the torque, N·m,", unit=" N·m",
+    ),
     Choice("steel", "Steel", choices=STEELS),
     Choice("file", "A file on it", "Tried in a place that does not matter", choices=FILES),
     Choice(

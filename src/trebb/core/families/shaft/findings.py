@@ -7,6 +7,7 @@ from collections.abc import Mapping
 from trebb.core.condition import ReadingsOnly
 from trebb.core.errors import InputError
 from trebb.core.families.shaft.bend import bend_of, links, wanted_pin
+from trebb.core.families.shaft.shear_pins import fuse_findings
 from trebb.core.families.shaft.subject import DRIVES, SEATS, Shaft
 from trebb.core.findings.base import Finding, Measure, hedged, size_words
 from trebb.core.machine import State
@@ -43,7 +44,7 @@ def shaft_findings(
         _end_thread(shaft, alone, system)
         + _pin(shaft, alone, system)
         + _torque(shaft, alone, system)
-        + _broken(shaft)
+        + stated_findings(shaft, system)
     )
     return sorted(found, key=lambda f: -f.weight_mm)
 
@@ -254,7 +255,7 @@ def _pin(shaft: Shaft, alone: ReadingsOnly, system: UnitSystem) -> list[Finding]
 
 
 def _torque(shaft: Shaft, alone: ReadingsOnly, system: UnitSystem) -> list[Finding]:
-    if not shaft.torque_nm:
+    if not shaft.torque_nm or shaft.drive == "shear_pin":
         return []
     key = alone.source("key")
     found = links(shaft, key.value if key.sd < 0.1 else 0.0)
@@ -277,6 +278,11 @@ def _torque(shaft: Shaft, alone: ReadingsOnly, system: UnitSystem) -> list[Findi
             0.0 if enough else 1.0,
         )
     ]  # fmt: skip
+
+
+def stated_findings(shaft: Shaft, system: UnitSystem) -> list[Finding]:
+    """What needs no reading: an end that is off, a pin that is to go first."""
+    return _broken(shaft) + fuse_findings(shaft, system)
 
 
 def _broken(shaft: Shaft) -> list[Finding]:

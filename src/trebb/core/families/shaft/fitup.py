@@ -13,7 +13,7 @@ from trebb.core.safety import DRIFT
 def shaft_steps(remedy: str, subject: Any = None) -> tuple[FitStep, ...]:
     """A shaft through its bearings, then what sits on it, in the order of its size."""
     shaft = subject if isinstance(subject, Shaft) else Shaft()
-    pinned = shaft.drive in ("pin", "taper_pin", "spring_pin")
+    pinned = shaft.drive in ("pin", "taper_pin", "spring_pin", "shear_pin")
     steps = [
         MARKS,
         CLEAN,

@@ -207,7 +207,7 @@ def _stop_check(inputs: PartInputs, sections: tuple[Section, ...], seat: Section
     high = (before.diameter_mm - seat.diameter_mm) / 2
     if high >= 0.5:
         return Check(True, f"The wheel stops on a shoulder {inputs.size(high)} high.")
-    pinned = hold in ("pin", "taper_pin", "spring_pin", "screw")
+    pinned = hold in ("pin", "taper_pin", "spring_pin", "shear_pin", "screw")
     words = (
         "No shoulder stops the wheel: its pin or screw does."
         if pinned

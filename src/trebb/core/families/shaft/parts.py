@@ -15,6 +15,7 @@ from trebb.core.families.shaft.keys_and_pins import (
 from trebb.core.families.shaft.new_shaft import shaft_fields, stepped_shaft
 from trebb.core.families.shaft.plug_and_collar import collar_fields, plug_fields, square_plug, stack_collar
 from trebb.core.families.shaft.seats import shaft_bush, shaft_bush_fields
+from trebb.core.families.shaft.shear_pins import shear_pin_fields, shear_pin_part
 from trebb.core.families.shaft.stub_and_sleeve import journal_sleeve, sleeve_fields, stub, stub_fields
 from trebb.core.parts.base import PartFamily
 
@@ -76,6 +77,14 @@ FAMILIES = (
         straight_pin,
         "shaft",
         "Bonded before it is drilled; indexed before it is bonded.",
+    ),
+    PartFamily(
+        "shear_pin",
+        "Shear pin",
+        shear_pin_fields,
+        shear_pin_part,
+        "shaft",
+        "Plain end first, until the knurl is buried; a spare taped inside the cover.",
     ),
     PartFamily(
         "square_plug", "Plug", plug_fields, square_plug, "shaft", "The broach is bought or borrowed first."

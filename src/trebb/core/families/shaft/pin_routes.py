@@ -195,4 +195,61 @@ def _dog(part: Part, subject: Any, shop: Workshop) -> Sequence[Row]:
     ]
 
 
-ROUTES = {"key": _key, "taper_pin": _taper_pin, "straight_pin": _pin, "dog_screw": _dog}
+def _shear(part: Part, subject: Any, shop: Workshop) -> Sequence[Row]:
+    necked = any(row.key == "neck" for row in part.rows)
+    return [
+        (
+            "out",
+            "Drift the pieces out",
+            "From the far side, each way; mark hub and shaft with a punch first.",
+            "in place",
+            "punch",
+            10,
+            DRIFT,
+            "plain",
+        ),
+        sized(
+            "dia",
+            "Turn the pins to their hole, with spares",
+            speed_words(part, shop, part.largest_mm),
+            CHUCK,
+            "turning tool",
+            10,
+            CLOTH,
+            part,
+            "dia",
+            1,
+        ),
+        *(
+            (
+                sized(
+                    "neck",
+                    "Neck each where it is to go",
+                    "A round nose: a sharp corner goes by itself.",
+                    CHUCK,
+                    "narrow tool",
+                    8,
+                    CLOTH,
+                    part,
+                    "neck",
+                    1,
+                ),
+            )
+            if necked
+            else ()
+        ),
+        ("knurl", "Knurl the last of it, part off", "", CHUCK, "knurl, parting tool", 8, STICK_OUT, "plain"),
+        (
+            "drive",
+            "Drive the pin",
+            "Plain end first, until the knurl is buried; file it flush. A spare taped inside the cover.",
+            "in place",
+            "hammer, file",
+            5,
+            DRIFT,
+            "plain",
+        ),
+    ]
+
+
+ROUTES = {"shear_pin": _shear, "key": _key, "taper_pin": _taper_pin, "straight_pin": _pin, "dog_screw": _dog}

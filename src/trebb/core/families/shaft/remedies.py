@@ -16,7 +16,7 @@ from trebb.core.families.shaft.bend import SHAFT_SHEAR_MPA, bend_vectors, combin
 from trebb.core.families.shaft.subject import SEATS, Shaft, bend_key
 from trebb.core.metals import FILE_HRC
 from trebb.core.remedies.base import Remedy, leave
-from trebb.core.safety import HOT_METAL, PRESS, RETAINING, WHEEL
+from trebb.core.safety import DRIFT, HOT_METAL, PRESS, RETAINING, WHEEL
 from trebb.core.shafts.driving import shaft_torque
 from trebb.core.shafts.squares import plug_possible
 from trebb.core.shafts.straightening import HARDEST_HRC, Straightening, straighten
@@ -151,6 +151,12 @@ def next_size(shaft: Shaft, now: Estimate) -> Change:
 def bond(shaft: Shaft, now: Estimate) -> Change:
     """The wheel's bore filled with retaining compound, and pinned."""
     return Change({"joint": Shift(0.0, 0.01), "play.seat": Shift(0.0, 0.005)})
+
+
+def new_shear_pin(shaft: Shaft, now: Estimate) -> Change:
+    """A pin new in the hole as it is: its clearance, 0.02 to 0.11 mm, rocks by 2 c/d at the radius."""
+    share = 2 * shaft.wheel_mm / shaft.dia_mm
+    return Change({"joint": Shift(0.06 * share, 0.025 * share)})
 
 
 def plug(shaft: Shaft, now: Estimate) -> Change:
@@ -345,6 +351,20 @@ SHAFT_REMEDIES: tuple[Remedy, ...] = (
         ("straight_pin",),
         applies=lambda s: s.drive in ("pin", "spring_pin", "screw", "none"),
         caution=RETAINING,
+    ),
+    _shaft(
+        "shear_pin",
+        "New shear pin",
+        "Weak on purpose: it goes before what it guards.",
+        new_shear_pin,
+        1.5,
+        0.5,
+        0,
+        "Free-cutting or brass bar.",
+        _risk("In a hole worn long it rocks on: ream for the next size and neck the pin."),
+        ("shear_pin",),
+        applies=lambda s: s.drive == "shear_pin",
+        caution=DRIFT,
     ),
     _shaft(
         "plug",

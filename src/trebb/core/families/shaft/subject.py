@@ -17,6 +17,7 @@ DRIVES = {
     "taper_pin": "a taper pin",
     "pin": "a straight pin",
     "spring_pin": "a spring pin",
+    "shear_pin": "a shear pin",
     "square": "a square",
     "spline": "splines",
     "screw": "a set screw",
@@ -38,7 +39,7 @@ class Shaft(Struct, frozen=True):
     drive : what holds that wheel, a key of `DRIVES`.
     hub_mm : outside of the wheel's hub; hub_length_mm its length.
     key_length_mm, pin_mm, square_mm : of what holds it; 0 where not stated.
-    torque_nm : what it has to carry; 0 where not said.
+    torque_nm : what it has to carry; guards_nm what the weakest behind its shear pin stands; 0: not said.
     steel : a key of `MATERIALS`; file : what a file does on it, a key of `FILES`.
     end_angle : of the end thread by a gauge, "60" or "55"; "" where none was tried.
     is_broken : an end or a stub of it is off.
@@ -61,6 +62,7 @@ class Shaft(Struct, frozen=True):
     pin_mm: float = 0.0
     square_mm: float = 0.0
     torque_nm: float = 0.0
+    guards_nm: float = 0.0
     steel: str = "carbon"
     file: str = ""
     is_broken: bool = False

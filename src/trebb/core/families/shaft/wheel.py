@@ -20,7 +20,13 @@ MOST_ROCK_MM = 60.0
 
 
 def _socket(shaft: Shaft) -> str:
-    return {"square": "square", "taper_pin": "pin", "pin": "pin", "spring_pin": "pin"}.get(shaft.drive, "key")
+    return {
+        "square": "square",
+        "taper_pin": "pin",
+        "pin": "pin",
+        "spring_pin": "pin",
+        "shear_pin": "pin",
+    }.get(shaft.drive, "key")
 
 
 def rock_places(shaft: Shaft) -> tuple[Place, ...]:
