@@ -22,7 +22,7 @@ demo: setup
 	$(BIN)/trebb demo
 
 test: setup
-	OPENBLAS_NUM_THREADS=1 QT_QPA_PLATFORM=offscreen $(BIN)/python -m pytest -n 3 --dist loadfile
+	OPENBLAS_NUM_THREADS=1 QT_QPA_PLATFORM=offscreen $(BIN)/python -m pytest -n 3 --dist loadfile --no-loadscope-reorder
 
 check: setup
 	$(BIN)/ruff format --check --quiet src tests tools

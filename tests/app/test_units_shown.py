@@ -20,7 +20,8 @@ from trebb.logbook.log.entries import FactStated
 # What is named by its own standard, what says both on purpose (the unit switch, what may be typed), and what
 # the owner wrote.
 NAMED = re.compile(
-    r"Show (?:inches|mm).*|^thou$|^µm$|such as.*|As stamped.*|[0-9.]+ mm × [0-9]+ tpi"
+    r"Whether this machine's own sizes.*"
+    r"|Show (?:inches|mm).*|^thou$|^µm$|such as.*|As stamped.*|[0-9.]+ mm × [0-9]+ tpi"
     r"|[0-9./-]+ in × [0-9.]+ mm|[0-9.]+ × [0-9.]+ × [0-9.]+ mm|What stands on the leaf.*|an inch"
     r"|in any unit.*"
     r"|15 in swing, 50 in between centres.*"

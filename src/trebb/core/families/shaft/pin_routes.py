@@ -210,7 +210,7 @@ def _shear(part: Part, subject: Any, shop: Workshop) -> Sequence[Row]:
         ),
         sized(
             "dia",
-            "Turn the pins to their hole, with spares",
+            "Turn the pins to their hole",
             speed_words(part, shop, part.largest_mm),
             CHUCK,
             "turning tool",
