@@ -106,3 +106,18 @@ def test_a_shear_pin_goes_from_what_is_stated_to_its_route(shell):
     assert code == 1
     assert "smaller than the pin" in error
     assert "Drive the pin" in shell("route", "lead_screw_coupling", "shear_pin")[1]
+
+
+def test_a_square_thread_s_clearance_is_stated_and_its_depth_follows(shell):
+    shell("state", "cross_slide", "form=square", "major_mm=1 in", "pitch_mm=4 tpi")
+
+    def depth():
+        told = shell("part", "cross_slide", "screw", "--json")[1]
+        return next(row for row in told["rows"] if row["label"].startswith("Depth cut"))
+
+    before = depth()
+    assert shell("state", "cross_slide", "square_clearance_mm=20 thou")[0] == 0
+    assert depth() != before
+    code, _, error = shell("state", "cross_slide", "square_clearance_mm=2 in")
+    assert code == 1
+    assert "2 in" in error

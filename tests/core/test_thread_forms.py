@@ -144,3 +144,16 @@ def test_an_absurd_clearance_or_compound_angle_is_refused():
         flank_clearance(spec, 1.0)
     with pytest.raises(ValueError, match="0° to 60°"):
         compound_infeed_mm(1.0, 1.5)
+
+
+@pytest.mark.parametrize("clears", [0.254, 0.508])
+def test_a_square_thread_clears_by_what_is_stated_of_it(clears):
+    usual = ThreadSpec(Form.SQUARE, 25.4, 6.35)
+    assert usual.clearance_dia_mm == pytest.approx(0.254)
+    spec = ThreadSpec(Form.SQUARE, 25.4, 6.35, square_clearance_mm=clears)
+    assert spec.nut_minor_mm == pytest.approx(25.4 - 6.35)
+    assert spec.screw_minor_max_mm == pytest.approx(25.4 - 6.35 - clears)
+    assert spec.nut_major_min_mm == pytest.approx(25.4 + clears)
+    assert spec.depth_mm == pytest.approx((6.35 + clears) / 2)
+    acme = ThreadSpec(Form.ACME, 25.4, 6.35, square_clearance_mm=clears)
+    assert acme.clearance_dia_mm == pytest.approx(0.508)  # by its standard, whatever is said of a square one

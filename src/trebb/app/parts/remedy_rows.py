@@ -207,7 +207,10 @@ class RemedyRows(painting.Painted, QWidget):
         if state is State.UNKNOWN:
             text = "not read"
         wide = painter.fontMetrics().horizontalAdvance(text) + 2.0
-        at = min(left + scale * high + 6, columns[0] - 26 - wide)
+        at, limit = left + scale * high + 6, left + scale * self._limit_mm
+        if at - 4 < limit < at + wide + 2:  # the limit's line would run through the figure
+            at = limit + 5
+        at = min(at, columns[0] - 26 - wide)
         painter.fillRect(
             QRectF(at - 2, y - 9, wide + 2, 18), theme.colour("blue_wash" if current else "ground")
         )

@@ -108,6 +108,7 @@ class DriveCase(DriveMade):
             int(hidden.get("thread.starts", 1)),
             Hand.LEFT if hidden.get("thread.left") else Hand.RIGHT,
             self.drive.thread.tolerance_class,
+            self.drive.thread.square_clearance_mm,
         )
         return replace(self.drive, thread=spec)
 

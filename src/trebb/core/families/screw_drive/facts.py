@@ -18,7 +18,7 @@ from trebb.core.threads.naming import GAUGES, TRIALS
 
 PARTS, SURVEY, SEEN = "parts", "survey", "seen"
 MAKE = "make_"  # of the thread to make, where it is to be unlike the old one
-_THREAD = ("form", "major_mm", "pitch_mm", "starts", "hand", "tolerance_class")
+_THREAD = ("form", "major_mm", "pitch_mm", "starts", "hand", "tolerance_class", "square_clearance_mm")
 
 
 def tried_from(text: str) -> Iterator[tuple[ThreadSpec, str]]:
@@ -90,6 +90,14 @@ FACTS: tuple[Fact, ...] = (
         "hand", "Hand", "Hand of the thread", (PARTS,), choices={h.value: h.value for h in Hand}, convert=Hand
     ),
     Choice("tolerance_class", "Class", "Acme class", (PARTS,), choices={c: c for c in ("2G", "3G", "4G")}),
+    Length(
+        "square_clearance_mm",
+        "Square thread clears",
+        "At crest and root of a square thread, on diameter: no standard fixes it",
+        (PARTS,),
+        low=0.02,
+        high=3.0,
+    ),
     Choice(
         "make_form",
         "New form",
