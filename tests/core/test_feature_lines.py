@@ -16,6 +16,7 @@ from trebb.core.families.copied.built_route import built_route
 from trebb.core.families.copied.subject import Copied
 from trebb.core.machine.workshop import Workshop
 from trebb.core.parts.base import PartInputs
+from trebb.core.parts.drawing import Title, laid_out
 from trebb.core.parts.feature_lines import parse_list, write_list
 from trebb.core.units import UnitSystem
 
@@ -163,3 +164,27 @@ def test_a_dial_bushing_has_its_pockets_from_either_end_and_its_thread_outside()
     assert [round(s.diameter_mm) for s in part.inner] == [12, 10, 16]
     assert len(part.holes) == 3
     assert {r.label for r in part.rows} >= {"Bore", "Pocket from the right", "M14 × 1.5, bored for it"}
+
+
+@pytest.mark.parametrize(
+    ("metal", "kg_dm3"), [("carbon", 7.85), ("brass", 8.5), ("bronze", 8.9), ("iron", 7.2)]
+)
+def test_its_weight_is_of_its_own_metal(metal, kg_dm3):
+    part = made("seat 60 x 100; bore 20", material=metal)
+    kg = np.pi / 4 * (6.0**2 - 2.0**2) * 10.0 * kg_dm3 / 1000
+    row = next(r for r in part.rows if r.label.startswith("Weight"))
+    assert row.value == f"{kg:.2f} kg"
+
+
+@pytest.mark.parametrize("bore", ["", "; bore 15"])
+def test_a_groove_outside_is_drawn_to_its_ground_and_no_edge_runs_through_the_cut_half(bore):
+    page, scale = laid_out(made(f"seat 30 x 20; seat 40 x 10; groove 3 deep 1.5 at 4{bore}"), METRIC, Title())
+    outlines = [line.points for line in page.lines if line.layer == "OUTLINE"]
+    top = next(points for points in outlines if len(points) > 7)
+    axis, low = top[0][1], max(y for _, y in top) - 1.5 * scale
+    ground = [x for x, y in top if y == pytest.approx(low)]
+    assert len(ground) == 2
+    assert ground[1] - ground[0] == pytest.approx(3 * scale)
+    edges = [p for p in outlines if len(p) == 2 and p[0][0] == p[1][0] and p[0][1] < axis < p[1][1] + 1e-6]
+    assert all((p[1][1] <= axis + 1e-6) == bool(bore) for p in edges)
+    assert len(edges) >= 3

@@ -29,7 +29,7 @@ class Material(Struct, frozen=True):
 
     hardness_hb : usual Brinell hardness; speed_m_min : turning speed with high-speed steel, m/min;
     expansion_per_c : growth, per °C; stands_mpa : yield, of iron the tensile strength, MPa;
-    cutting_mpa : specific cutting force of a form tool, MPa.
+    cutting_mpa : specific cutting force of a form tool, MPa; kg_dm3 : its density.
     """
 
     key: str
@@ -39,6 +39,7 @@ class Material(Struct, frozen=True):
     expansion_per_c: float
     stands_mpa: float
     cutting_mpa: float
+    kg_dm3: float
 
     @property
     def allowed_mpa(self) -> float:
@@ -49,13 +50,13 @@ class Material(Struct, frozen=True):
 MATERIALS: dict[str, Material] = {
     m.key: m
     for m in (
-        Material("free_cutting", "free-cutting steel", 160, 38, 11.5e-6, 250, 1700),
-        Material("carbon", "medium carbon steel", 200, 28, 11.5e-6, 340, 2100),
-        Material("alloy_ht", "alloy steel, heat treated", 290, 20, 11.5e-6, 650, 2600),
-        Material("bronze", "leaded bronze", 75, 45, 18.0e-6, 120, 900),
-        Material("al_bronze", "aluminium bronze", 170, 30, 16.5e-6, 240, 1300),
-        Material("brass", "brass", 100, 60, 20.0e-6, 135, 800),
-        Material("iron", "grey cast iron", 190, 22, 10.5e-6, 135, 1300),
+        Material("free_cutting", "free-cutting steel", 160, 38, 11.5e-6, 250, 1700, 7.85),
+        Material("carbon", "medium carbon steel", 200, 28, 11.5e-6, 340, 2100, 7.85),
+        Material("alloy_ht", "alloy steel, heat treated", 290, 20, 11.5e-6, 650, 2600, 7.85),
+        Material("bronze", "leaded bronze", 75, 45, 18.0e-6, 120, 900, 8.9),
+        Material("al_bronze", "aluminium bronze", 170, 30, 16.5e-6, 240, 1300, 7.6),
+        Material("brass", "brass", 100, 60, 20.0e-6, 135, 800, 8.5),
+        Material("iron", "grey cast iron", 190, 22, 10.5e-6, 135, 1300, 7.2),
     )
 }
 

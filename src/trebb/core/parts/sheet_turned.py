@@ -74,11 +74,12 @@ def _steps(part: Part) -> list[float]:
 
 def _outline(part: Part, place: Place, x0: float, axis: float) -> None:
     page, s, x = place.page, place.scale, x0
+    is_cut = part.bore is not None or bool(part.inner)  # no edge runs through what is hatched
     top: list[Point] = [(x0, axis)]
     for section in part.sections:
         r, end = section.diameter_mm * s / 2, x + section.length_mm * s
         top += [(x, axis + r), *_grooved(part, place, (x0, axis), (x, end), r), (end, axis + r)]
-        page.line("OUTLINE", (end, axis - r), (end, axis + r))
+        page.line("OUTLINE", (end, axis - r), (end, axis if is_cut else axis + r))
         if section.is_threaded:
             root = max(0.2 * r, r - max(0.6, 0.12 * r))
             for y in (axis + root, axis - root):
@@ -97,6 +98,11 @@ def _outline(part: Part, place: Place, x0: float, axis: float) -> None:
     _washes(part, place, x0, axis)
 
 
+def _is_inside(part: Part) -> bool:
+    """Whether its grooves are oil's, in its bore: those of a part written by features are outside."""
+    return part.bore is not None and not part.inner
+
+
 def _grooved(part: Part, place: Place, at: Point, span: tuple[float, float], r: float) -> list[Point]:
     """Grooves turned in the outside of a section, as its upper outline runs through them; their walls drawn.
     All on the page.
@@ -105,10 +111,10 @@ def _grooved(part: Part, place: Place, at: Point, span: tuple[float, float], r: 
     found: list[Point] = []
     for f in sorted((f for f in part.features if f.kind == "groove"), key=lambda f: f.at_mm):
         begin, end, ground = x0 + f.at_mm * s, x0 + (f.at_mm + f.length_mm) * s, axis + r - f.depth_mm * s
-        if part.bore is None and span[0] <= begin and end <= span[1] + 1e-6:
+        if not _is_inside(part) and span[0] <= begin and end <= span[1] + 1e-6:
             found += [(begin, axis + r), (begin, ground), (end, ground), (end, axis + r)]
             for wall in (begin, end):
-                place.page.line("OUTLINE", (wall, axis - r), (wall, axis + r))
+                place.page.line("OUTLINE", (wall, axis - r), (wall, axis if part.inner else axis + r))
     return found
 
 
@@ -234,7 +240,7 @@ def _feature(f: Feature, part: Part, place: Place, x0: float, axis: float) -> No
             (x, axis + half),
             (x, axis - half),
         )
-    elif f.kind == "groove" and part.bore is not None:  # an oil groove inside
+    elif f.kind == "groove" and _is_inside(part):
         page.line("THREAD", (x, axis - 1.2), (end, axis + 1.2), solid=False)
 
 

@@ -39,7 +39,7 @@ from trebb.core.threads import Band
 from trebb.core.units import UnitSystem
 
 EXAMPLE = "journal 20 g6 x 25; shoulder 26 x 5; seat 20 h6 x 30; keyway; thread M16 x 20"
-STEEL_KG_MM3, POUND_KG = 7.85e-6, 0.45359237
+POUND_KG = 0.45359237
 EDGE_MM = 1.0  # of metal round a hole
 
 
@@ -70,12 +70,13 @@ def build(inputs: PartInputs) -> Part:
             rows += said
     done = tuple(p.section for p in outside)
     bar, passes = bar_for(inputs, max(s.diameter_mm for s in done), length)
-    weight = solid_mm3(done, inner) * STEEL_KG_MM3 * number(f, "blanks")
+    metal = material(str(f["material"]))
+    weight = solid_mm3(done, inner) * 1e-6 * metal.kg_dm3 * number(f, "blanks")
     holes, deep = _face_holes(items, outside, inner, inputs)
     return Part(
         "built",
         "Turned part",
-        material(str(f["material"])),
+        metal,
         bar,
         done,
         _first_bore(inner, length),
