@@ -28,7 +28,7 @@ NAMED = re.compile(
     r"|(?:trapezoidal|square|Acme), [0-9.]+ mm|What the arbor.*"
 )
 OTHER = {
-    UnitSystem.INCH: re.compile(r"(?<![\w.])(?:mm|µm|N|kN)\b(?!\w)"),
+    UnitSystem.INCH: re.compile(r"(?<![\w.])(?:mm|µm|N|kN|m/min)\b(?!\w)"),
     UnitSystem.METRIC: re.compile(r"(?<![\w.])(?:thou|inch|inches|lbf|lb|tons?)\b|[0-9] ?in\b(?! [0-9a])"),
 }
 

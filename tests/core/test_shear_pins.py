@@ -22,7 +22,7 @@ LEAD_SCREW = Shaft(dia_mm=22.0, drive="shear_pin", hub_mm=44.0, torque_nm=25.0, 
 
 
 def pin(shaft=LEAD_SCREW, **facts):
-    return shear_pin_part(PartInputs(shaft, Workshop(), facts))
+    return shear_pin_part(PartInputs(shaft, Workshop(), facts, system=UnitSystem.METRIC))
 
 
 def breaks_nm(dia_mm, shaft_mm, mpa, walls):
@@ -60,7 +60,7 @@ def test_a_plain_pin_too_strong_is_necked_to_go_in_time():
     assert any("too near the 90" in c.sentence for c in plain.checks if not c.is_ok)
     assert all(c.is_ok for c in necked.checks)
     row = next(r for r in necked.rows if r.label == "It goes at")
-    assert row.value == f"{breaks_nm(2.6, 22.0, 380.0, 2):.0f} N·m"
+    assert row.value == f"{breaks_nm(2.6, 22.0, 380.0, 2):.3g} N·m"
 
 
 def test_its_necks_lie_where_the_hub_meets_the_shaft_and_are_drawn_to_their_ground():

@@ -14,6 +14,8 @@ from functools import lru_cache
 
 from trebb.core.units import INCH_MM, LBF_N, THOU_MM, UnitSystem
 
+FOOT_M = 12 * INCH_MM / 1000
+FT_LB_NM = FOOT_M * LBF_N
 TON_N = 2000 * LBF_N  # the ton that presses are sold by in inch shops
 _NUMBER = r"[0-9][0-9.,/]*(?: to [0-9][0-9.]*)?"
 _METRIC = rf"(?:{_NUMBER} (?:mm/m|mm|µm|m|kN|N|t)\b)"
@@ -26,7 +28,7 @@ _STANDARD = (
     r"(?:M|Tr )[0-9]+(?:\.[0-9]+)?(?: ?× ?[0-9.]+)?|[0-9.]+ mm × [0-9.]+ tpi|[0-9./-]+ in × [0-9.]+ mm"
     r"|[0-9.]+ × [0-9.]+(?: × [0-9.]+)? mm"
 )
-_PLAIN = r"(?<![\w.×])(?P<number>[0-9]+(?:\.[0-9]+)?) (?P<unit>mm|kN|N)(?![\w/])"
+_PLAIN = r"(?<![\w.×])(?P<number>[0-9]+(?:\.[0-9]+)?) (?P<unit>N·m|m/min|mm|kN|N)(?![\w/])"
 # Round lengths that acceptance tests and captions use, as an inch shop would call them.
 _ROUND_IN = {25.0: "1 in", 75.0: "3 in", 100.0: "4 in", 150.0: "6 in", 200.0: "8 in", 300.0: "12 in",
              500.0: "20 in", 1000.0: "40 in"}  # fmt: skip
@@ -72,6 +74,10 @@ def in_units(text: str, system: UnitSystem) -> str:
 def _as_inch(found: re.Match[str]) -> str:
     text, unit = found["number"], found["unit"]
     value = float(text)
+    if unit == "N·m":
+        return show_torque(value, UnitSystem.INCH)
+    if unit == "m/min":
+        return show_cutting_speed(value, UnitSystem.INCH)
     if unit == "N":
         return f"{value / LBF_N:.0f} lbf"
     if unit == "kN":
@@ -82,6 +88,19 @@ def _as_inch(found: re.Match[str]) -> str:
         return f"{value / THOU_MM:.{0 if value >= 0.15 else 1}f} thou"
     decimals = len(text.partition(".")[2])
     return f"{value / INCH_MM:.{decimals + 1 if decimals else 2}f} in"
+
+
+def show_torque(nm: float, system: UnitSystem) -> str:
+    """A torque as text, to three figures: "25 N·m" or "18.4 ft·lb"."""
+    value, unit = (nm / FT_LB_NM, "ft·lb") if system is UnitSystem.INCH else (nm, "N·m")
+    return f"{value:.0f} {unit}" if abs(value) >= 999.5 else f"{value:.3g} {unit}"
+
+
+def show_cutting_speed(m_min: float, system: UnitSystem) -> str:
+    """A cutting speed as text: "38 m/min" or "125 ft/min", to five feet."""
+    if system is UnitSystem.INCH:
+        return f"{5 * round(m_min / FOOT_M / 5):.0f} ft/min"
+    return f"{m_min:g} m/min"
 
 
 def show_force(newton: float, system: UnitSystem) -> str:

@@ -15,7 +15,7 @@ from typing import Any
 
 from msgspec import Struct, field
 
-from trebb.core.dual_units import show_force
+from trebb.core.dual_units import FT_LB_NM, show_force, show_torque
 from trebb.core.errors import InputError
 from trebb.core.units import (
     LBF_N,
@@ -174,6 +174,12 @@ class Number(Fact, frozen=True):
         return "" if value is None else f"{value:g}{self.unit}"
 
 
+# Torques by what they are called without the points, strokes and spaces between their halves, in N·m.
+_JOINED = str.maketrans("", "", "·.-*⋅ ")
+_TORQUES = {
+    "nm": 1.0, "ncm": 0.01, "ftlb": FT_LB_NM, "lbft": FT_LB_NM, "ftlbs": FT_LB_NM, "lbsft": FT_LB_NM,
+    "inlb": FT_LB_NM / 12, "lbin": FT_LB_NM / 12, "inlbs": FT_LB_NM / 12, "kgm": 9.80665,
+}  # fmt: skip
 # What forces are called at the bench, in newtons. A ton is the 2000 lbf that presses are sold by.
 _FORCES = {
     "n": 1.0, "newton": 1.0, "newtons": 1.0, "kn": 1000.0, "lbf": LBF_N, "lb": LBF_N, "lbs": LBF_N,
@@ -182,53 +188,107 @@ _FORCES = {
 }  # fmt: skip
 
 
-class Force(Fact, frozen=True):
-    """A force within bounds, stored in `unit_n` newtons; a bare number is the shop's own unit: pounds-force
-    or newtons, of a press tons or kilonewtons.
-    """
+class InOwnUnit(Fact, frozen=True):
+    """A force, a torque: stored in one unit, typed in any, a bare number in the shop's own."""
 
     low: float = 0.0
     high: float = 1e6
-    unit_n: float = 1.0
 
     @property
-    def _name(self) -> str:
-        return "kN" if self.unit_n == 1000 else "N"
+    def stored_in(self) -> str:
+        """Name of the unit it is stored in."""
+        raise NotImplementedError
+
+    def scale_of(self, unit: str, system: UnitSystem) -> float | None:
+        """How many of the stored unit one of a typed unit is, of the shop's own where it is ""; None for
+        none of them.
+        """
+        raise NotImplementedError
+
+    def as_text(self, value: float, system: UnitSystem) -> str:
+        """A stored value in the shop's own unit."""
+        raise NotImplementedError
 
     @property
     def takes(self) -> str:
-        return f"{self._name}, {self.low:g} to {self.high:g}"
-
-    def _bare_n(self, system: UnitSystem) -> float:
-        if system is UnitSystem.METRIC:
-            return self.unit_n
-        return 2000 * LBF_N if self.unit_n == 1000 else LBF_N
+        return f"{self.stored_in}, {self.low:g} to {self.high:g}"
 
     def typed(self, text: str, system: UnitSystem) -> Stored:
         shown = f"“{text.strip()}”"
+        such = " or ".join(self.as_text(self.such, s) for s in (UnitSystem.INCH, UnitSystem.METRIC))
         try:
             number, unit = parse_number(text)
         except InputError:
-            raise InputError(shown, "write a force such as 40 lbf or 178 N") from None
-        scale = _FORCES.get(unit.rstrip(".").lower()) if unit else self._bare_n(system)
+            raise InputError(shown, f"write it such as {such}") from None
+        scale = self.scale_of(unit.rstrip(".").lower(), system)
         if scale is None:
-            raise InputError(shown, f"“{unit}” is no unit of force known here: N, kN, lbf, kg or tons")
-        value = number * scale / self.unit_n
+            raise InputError(shown, f"“{unit}” is no unit of it known here: write it such as {such}")
+        value = number * scale
         if not self.low <= value <= self.high:
-            low, high = (show_force(v * self.unit_n, system) for v in (self.low, self.high))
+            low, high = (self.as_text(v, system) for v in (self.low, self.high))
             raise InputError(shown, f"from {low} to {high}")
         return value
+
+    @property
+    def such(self) -> float:
+        """A value for an example, as stored."""
+        raise NotImplementedError
 
     def admitted(self, value: Stored) -> float:
         number = self._number(value)
         if not self.low <= number <= self.high:
             raise InputError(
-                f"{self.words}: {number:g} {self._name}", f"from {self.low:g} to {self.high:g} {self._name}"
+                f"{self.words}: {number:g} {self.stored_in}",
+                f"from {self.low:g} to {self.high:g} {self.stored_in}",
             )
         return number
 
     def shown(self, value: Any, system: UnitSystem) -> str:
-        return "" if value is None else show_force(float(value) * self.unit_n, system)
+        return "" if value is None else self.as_text(float(value), system)
+
+
+class Force(InOwnUnit, frozen=True):
+    """A force within bounds, stored in `unit_n` newtons: bare in pounds-force or newtons, of a press in tons
+    or kilonewtons.
+    """
+
+    unit_n: float = 1.0
+
+    @property
+    def stored_in(self) -> str:
+        return "kN" if self.unit_n == 1000 else "N"
+
+    def scale_of(self, unit: str, system: UnitSystem) -> float | None:
+        big = self.unit_n == 1000
+        bare = self.unit_n if system is UnitSystem.METRIC else 2000 * LBF_N if big else LBF_N
+        newtons = _FORCES.get(unit) if unit else bare
+        return None if newtons is None else newtons / self.unit_n
+
+    @property
+    def such(self) -> float:
+        return 178.0 / self.unit_n if self.unit_n == 1 else 18.0
+
+    def as_text(self, value: float, system: UnitSystem) -> str:
+        return show_force(value * self.unit_n, system)
+
+
+class Torque(InOwnUnit, frozen=True):
+    """A torque within bounds, stored in N·m: bare in foot-pounds or newton metres."""
+
+    @property
+    def stored_in(self) -> str:
+        return "N·m"
+
+    def scale_of(self, unit: str, system: UnitSystem) -> float | None:
+        own = "ftlb" if system is UnitSystem.INCH else "nm"
+        return _TORQUES.get(unit.translate(_JOINED).replace("lbf", "lb") if unit else own)
+
+    @property
+    def such(self) -> float:
+        return 25.0
+
+    def as_text(self, value: float, system: UnitSystem) -> str:
+        return show_torque(value, system)
 
 
 class Choice(Fact, frozen=True):

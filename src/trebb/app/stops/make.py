@@ -16,6 +16,7 @@ from trebb.app.parts.drawing_view import DrawingView
 from trebb.app.parts.part_tabs import PartTabs
 from trebb.app.parts.route_list import Line, RouteList
 from trebb.app.stops.base import DriveStop
+from trebb.core.dual_units import show_cutting_speed
 from trebb.core.errors import TrebbError
 from trebb.core.making.cutting import cut_by
 from trebb.core.making.infeed import spindle_rpm
@@ -420,7 +421,7 @@ class MakeStop(DriveStop):
         if part.views or not isinstance(part.metal, Material):
             return
         metal = material_of(part)
-        self._setting("Turning speed", f"{metal.speed_m_min:g} m/min")
+        self._setting("Turning speed", show_cutting_speed(metal.speed_m_min, system))
         rpm = case.workshop.speed_at_most(spindle_rpm(part.largest_mm, metal.speed_m_min))
         self._setting(f"Spindle at {show_size(part.largest_mm, system)}", f"{rpm} rpm")
         for section in part.sections:

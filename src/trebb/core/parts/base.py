@@ -8,6 +8,7 @@ from typing import Any, TypeVar
 from msgspec import Struct, field
 
 from trebb.core.bars import bar_size_mm
+from trebb.core.dual_units import show_torque
 from trebb.core.errors import InputError
 from trebb.core.fits.iso286 import Limits
 from trebb.core.items import Item
@@ -185,6 +186,10 @@ class PartInputs(Struct, frozen=True):
     def bar(self, least_mm: float) -> str:
         """The same as text."""
         return self.size(self.bar_mm(least_mm))
+
+    def torque(self, nm: float) -> str:
+        """A torque as text in the system asked for. In N·m."""
+        return show_torque(nm, self.system)
 
     def size(self, mm: float) -> str:
         """A size as text in the system asked for, without needless noughts."""

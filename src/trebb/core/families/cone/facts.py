@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from typing import Any
 
-from trebb.core.facts import YES, Choice, Fact, Force, Length, Number, Schema
+from trebb.core.facts import YES, Choice, Fact, Force, Length, Number, Schema, Torque
 from trebb.core.families.cone.subject import ASBESTOS, FACES, KINDS, FrictionCone
 
 
@@ -30,7 +30,7 @@ FACTS: tuple[Fact, ...] = (
     Force(
         "force_n", "Pressed by", "The spring or the lever, along the axis; 0 where not said", high=50_000.0
     ),
-    Number("torque_nm", "Must hold", "0 where not said", low=0, high=5000, unit=" N·m"),
+    Torque("torque_nm", "Must hold", "0 where not said", low=0, high=5000),
     Length("draw_mm", "Draw wanted", "How far it must still go in", low=0.0, high=30.0),
     Length("over_mm", "Over the rivets", "Least lining wanted over their heads", low=0.0, high=10.0),
     Number("rivets", "Rivets a row", "0: bonded", low=0, high=60, whole=True),

@@ -4,12 +4,13 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping
+from functools import partial
 
 import numpy as np
 
 from trebb.core.condition import Quantity
 from trebb.core.condition.draws import quantity, signed_size
-from trebb.core.dual_units import show_force
+from trebb.core.dual_units import show_force, show_torque
 from trebb.core.errors import TrebbError
 from trebb.core.families.cone.reading import cone_items
 from trebb.core.families.cone.subject import FACES, FrictionCone, cone_model
@@ -197,7 +198,7 @@ def _holds(known: Known[FrictionCone]) -> list[Finding]:
     if cone.force_n:
         worn, new = shape.torque_worn_nm(cone.mu, cone.force_n), shape.torque_new_nm(cone.mu, cone.force_n)
         pushed = shape.torque_pushed_nm(cone.mu, cone.force_n)
-        wanted = cone.torque_nm
+        wanted, say = cone.torque_nm, partial(show_torque, system=known.system)
         state = State.UNKNOWN
         move = "State what it must hold, and it is judged."
         if wanted:
@@ -212,10 +213,10 @@ def _holds(known: Known[FrictionCone]) -> list[Finding]:
             Finding(
                 "torque",
                 state,
-                f"At {show_force(cone.force_n, known.system)} it holds {worn:.3g} N·m run in, {new:.3g} "
+                f"At {show_force(cone.force_n, known.system)} it holds {say(worn)} run in, {say(new)} "
                 f"with a new "
-                f"face, {pushed:.3g} pushed in without turning"
-                + (f"; {wanted:.3g} are wanted." if wanted else "."),
+                f"face, {say(pushed)} pushed in without turning"
+                + (f"; {say(wanted)} are wanted." if wanted else "."),
                 f"uniform wear, uniform pressure; friction {cone.mu:g} of {FACES[cone.face]}"
                 f"{', oiled' if cone.oiled else ''}; {by}",
                 move,

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping
 
-from trebb.core.dual_units import in_units
+from trebb.core.dual_units import in_units, show_torque
 from trebb.core.errors import TrebbError
 from trebb.core.families.gear.name import naming_of, span_teeth
 from trebb.core.families.gear.subject import Gear
@@ -228,8 +228,9 @@ def _strength(known: Known[Gear]) -> Finding | None:
     return Finding(
         "strength",
         state,
-        f"Its motor gives {torque:.3g} N·m here; the pair carries {pair.torque_running_nm:.3g} N·m running, "
-        f"{pair.torque_at_rest_nm:.3g} at rest: {weak} is the weaker.",
+        f"Its motor gives {show_torque(torque, known.system)} here; the pair carries "
+        f"{show_torque(pair.torque_running_nm, known.system)} running, "
+        f"{show_torque(pair.torque_at_rest_nm, known.system)} at rest: {weak} is the weaker.",
         f"Lewis, {gear.stuff.label}, load at the tip of one tooth",
         "Inside what it carries."
         if state is State.WITHIN

@@ -356,15 +356,14 @@ def _gear_checks(
         from trebb.core.families.gear.looked import strength_of
 
         pair = strength_of(replace(gear, metal=metal))
-        ok = pair.torque_running_nm >= gear.torque_nm
+        ok, carries = pair.torque_running_nm >= gear.torque_nm, inputs.torque(pair.torque_running_nm)
         checks.append(
             Check.of(
                 ok,
-                f"In {GEAR_METALS[metal].label} the pair carries {pair.torque_running_nm:.3g} N·m of "
-                f"{gear.torque_nm:.3g}.",
-                f"In {GEAR_METALS[metal].label} the pair carries only {pair.torque_running_nm:.3g} "
-                f"N·m of "
-                f"{gear.torque_nm:.3g}: a wider face, or a tougher metal.",
+                f"In {GEAR_METALS[metal].label} the pair carries {carries} of "
+                f"{inputs.torque(gear.torque_nm)}.",
+                f"In {GEAR_METALS[metal].label} the pair carries only {carries} of "
+                f"{inputs.torque(gear.torque_nm)}: a wider face, or a tougher metal.",
             )
         )
     return tuple(checks)

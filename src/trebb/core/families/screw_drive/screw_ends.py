@@ -137,10 +137,12 @@ def joint_rows(
         SizeRow(
             "The joint holds",
             "text",
-            f"{joint.torque_nm:.0f} N·m",
-            f"a hand puts {hand_nm(inputs):.0f} N·m on it",
+            inputs.torque(joint.torque_nm),
+            f"a hand puts {inputs.torque(hand_nm(inputs))} on it",
         ),
-        SizeRow("Pin across", "size", number(f, "pin_dia"), f"holds {pin.torque_nm:.0f} N·m by itself"),
+        SizeRow(
+            "Pin across", "size", number(f, "pin_dia"), f"holds {inputs.torque(pin.torque_nm)} by itself"
+        ),
     ]
     return tuple(rows)
 
@@ -198,9 +200,9 @@ def joint_checks(
         Check(joint.verdict == "holds", joint.words),
         Check.of(
             strong,
-            f"Joint and pin hold {held:.0f} N·m, {held / hand:.1f} times a hand.",
-            f"Joint and pin hold only {held:.0f} N·m: deeper, thicker, or a larger pin; "
-            f"{MARGIN * hand:.0f} N·m is wanted.",
+            f"Joint and pin hold {inputs.torque(held)}, {held / hand:.1f} times a hand.",
+            f"Joint and pin hold only {inputs.torque(held)}: deeper, thicker, or a larger pin; "
+            f"{inputs.torque(MARGIN * hand)} is wanted.",
         ),
         Check(
             wall >= 0.15 * bore_mm(inputs, f),

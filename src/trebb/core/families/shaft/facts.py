@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from typing import Any
 
-from trebb.core.facts import YES, Choice, Fact, Length, Lengths, Number, Schema, Words, no_system
+from trebb.core.facts import YES, Choice, Fact, Length, Lengths, Schema, Torque, Words, no_system
 from trebb.core.families.shaft.subject import DRIVES, SHIFTS, Shaft
 from trebb.core.metals import FILES, MATERIALS
 from trebb.core.stating.readers import angles_from
@@ -39,10 +39,10 @@ FACTS: tuple[Fact, ...] = (
     Length("key_length_mm", "Key length", "0 where there is none", low=0.0, high=300.0),
     Length("pin_mm", "Pin", "Its diameter; 0 where there is none", low=0.0, high=30.0),
     Length("square_mm", "Square", "Over its flats; 0 where there is none", low=0.0, high=100.0),
-    Number("torque_nm", "Carries", low=0, high=5000, what="the torque, N·m,", unit=" N·m"),
-    Number(
+    Torque("torque_nm", "Carries", "Torque at work; 0 where not said", low=0, high=5000),
+    Torque(
         "guards_nm", "Its shear pin guards", "What the weakest gear, nut or key behind stands; 0 not known",
-        low=0, high=5000, what="the torque, N·m,", unit=" N·m",
+        low=0, high=5000,
     ),
     Choice("steel", "Steel", choices=STEELS),
     Choice("file", "A file on it", "Tried in a place that does not matter", choices=FILES),

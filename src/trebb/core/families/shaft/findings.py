@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 
 from trebb.core.condition import ReadingsOnly
+from trebb.core.dual_units import show_torque
 from trebb.core.errors import InputError
 from trebb.core.families.shaft.bend import bend_of, links, wanted_pin
 from trebb.core.families.shaft.shear_pins import fuse_findings
@@ -265,13 +266,14 @@ def _torque(shaft: Shaft, alone: ReadingsOnly, system: UnitSystem) -> list[Findi
     if len(found) < 2:
         return [
             Finding("torque", State.UNKNOWN, f"Whether {DRIVES[shaft.drive]} carries "
-            f"{shaft.torque_nm:g} N·m cannot be said yet.",
+            f"{show_torque(shaft.torque_nm, system)} cannot be said yet.",
                     "what is stated", "State or measure the sizes of what holds the wheel.", 0.0)
         ]  # fmt: skip
     return [
         Finding(
             "torque", State.WITHIN if enough else State.BEYOND,
-            f"The weakest link is {weak}: it carries {carries:.0f} N·m of the {shaft.torque_nm:g} N·m asked.",
+            f"The weakest link is {weak}: it carries {show_torque(carries, system)} of the "
+            f"{show_torque(shaft.torque_nm, system)} asked.",
             "sizes stated, usual stresses",
             "It holds." if enough else "A longer key, a larger pin, or splines; and look for what "
             "caught once.",

@@ -129,8 +129,8 @@ def _pinned(
             if hold == "shear_pin"
             else Check(
                 not torque or carries >= torque,
-                f"The pin carries {carries:.0f} N·m"
-                + (f" of the {torque:g} asked." if torque else ".")
+                f"The pin carries {inputs.torque(carries)}"
+                + (f" of the {inputs.torque(torque)} asked." if torque else ".")
                 + ("" if not torque or carries >= torque else " A larger pin, or a key."),
             ),
             Check(
@@ -193,8 +193,8 @@ def _taper_pinned(
             ),
             Check(
                 not torque or carries >= torque,
-                f"The pin carries {carries:.0f} N·m"
-                + (f" of the {torque:g} asked." if torque else ".")
+                f"The pin carries {inputs.torque(carries)}"
+                + (f" of the {inputs.torque(torque)} asked." if torque else ".")
                 + ("" if not torque or carries >= torque else " A larger pin, or a key."),
             ),
             Check(True, "Index the wheel to its mark before the hole is drilled."),
@@ -255,8 +255,8 @@ def _keyed(
             ),
             Check(
                 not torque or carries >= torque,
-                f"{inputs.size(length)} of key carries {carries:.0f} N·m"
-                + (f" of the {torque:g} asked." if torque else ".")
+                f"{inputs.size(length)} of key carries {inputs.torque(carries)}"
+                + (f" of the {inputs.torque(torque)} asked." if torque else ".")
                 + (
                     "" if not torque or carries >= torque else f" It wants {inputs.size(wanted)}, or splines."
                 ),
@@ -336,8 +336,8 @@ def _woodruffed(
             ),
             Check(
                 not torque or carries >= torque,
-                f"It carries {carries:.0f} N·m"
-                + (f" of the {torque:g} asked." if torque else ".")
+                f"It carries {inputs.torque(carries)}"
+                + (f" of the {inputs.torque(torque)} asked." if torque else ".")
                 + ("" if not torque or carries >= torque else " Two of them, a feather key, or splines."),
             ),
             Check.of(
@@ -378,8 +378,8 @@ def _knurled(
             ),
             Check(
                 not torque or carries >= torque,
-                f"It carries about {carries:.0f} N·m"
-                + (f" of the {torque:g} asked." if torque else ".")
+                f"It carries about {inputs.torque(carries)}"
+                + (f" of the {inputs.torque(torque)} asked." if torque else ".")
                 + ("" if not torque or carries >= torque else " A key or a pin."),
             ),
             Check(True, "A knurl cannot be indexed twice: the wheel at its mark before it is pressed."),
@@ -430,8 +430,8 @@ def _splined(
             ),
             Check(
                 not torque or carries >= torque,
-                f"At 20 MPa the splines carry {carries:.0f} N·m"
-                + (f" of the {torque:g} asked." if torque else "."),
+                f"At 20 MPa the splines carry {inputs.torque(carries)}"
+                + (f" of the {inputs.torque(torque)} asked." if torque else "."),
             ),
         ],
     )

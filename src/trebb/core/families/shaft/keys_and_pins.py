@@ -146,7 +146,8 @@ def key_part(inputs: PartInputs) -> Part:
             ),
             Check(
                 not torque or carries >= torque,
-                f"It carries {carries:.0f} N·m" + (f" of the {torque:g} asked." if torque else "."),
+                f"It carries {inputs.torque(carries)}"
+                + (f" of the {inputs.torque(torque)} asked." if torque else "."),
             ),
         ),
         (
@@ -296,7 +297,7 @@ def straight_pin(inputs: PartInputs) -> Part:
             SizeRow("Hole", "band", hole, "drilled and reamed together, bonded first", True, key="hole"),
             SizeRow("Drill", "text", drill, show_size(drill_mm, inputs.system), key="drill"),
             SizeRow("Length", "size", length),
-            SizeRow("It carries", "text", f"{carries:.0f} N·m", "both planes"),
+            SizeRow("It carries", "text", inputs.torque(carries), "both planes"),
         ),
         (
             Check(
@@ -314,7 +315,7 @@ def straight_pin(inputs: PartInputs) -> Part:
             Check.of(
                 not s.torque_nm or carries >= s.torque_nm,
                 "It carries what is asked.",
-                f"It carries {carries:.0f} of the {s.torque_nm:g} N·m asked.",
+                f"It carries {inputs.torque(carries)} of the {inputs.torque(s.torque_nm)} asked.",
             ),
         ),
         (

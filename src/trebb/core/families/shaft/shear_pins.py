@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from trebb.core.dual_units import show_torque
 from trebb.core.errors import InputError
 from trebb.core.families.shaft.bend import SHAFT_SHEAR_MPA
 from trebb.core.families.shaft.seats import seat_size
@@ -85,8 +86,8 @@ def fuse_findings(shaft: Shaft, system: UnitSystem) -> list[Finding]:
     if not found.is_possible:
         return [
             Finding(
-                "fuse", State.BEYOND, f"No pin holds {shaft.torque_nm:g} N·m at work and goes first: "
-                f"{guarded(shaft, shaft.dia_mm)[0]} is too weak for it.", rests,
+                "fuse", State.BEYOND, f"No pin holds {show_torque(shaft.torque_nm, system)} at work and "
+                f"goes first: {guarded(shaft, shaft.dia_mm)[0]} is too weak for it.", rests,
                 "Lighter cuts or a slower feed, or guard it by a clutch that slips.", 1.0,
             )
         ]  # fmt: skip
@@ -131,7 +132,6 @@ def shear_pin_part(inputs: PartInputs) -> Part:
     found = fuse(s, d, metal, walls, inch=is_inch_made(inputs))
     planes = 2 if walls == "two" else 1
     goes = driving.pin_shear_torque(d, neck or dia, planes, SHEARS_AT_MPA[metal])
-    least, most = inputs.size(found.smallest_mm), inputs.size(found.largest_mm)
     at = [(s.hub_mm - d) / 2, (s.hub_mm + d) / 2][:planes]
     necks = tuple(
         Feature("groove", z - NECK_MM / 2, NECK_MM, NECK_MM, (dia - neck) / 2, words="neck") for z in at
@@ -152,10 +152,10 @@ def shear_pin_part(inputs: PartInputs) -> Part:
                 else ()
             ),
             SizeRow("Length", "size", length, "flush: filed in place"),
-            SizeRow("It goes at", "text", f"{goes:.0f} N·m", f"at {SHEARS_AT_MPA[metal]:.0f} MPa in shear"),
+            SizeRow("It goes at", "text", inputs.torque(goes), f"at {SHEARS_AT_MPA[metal]:.0f} MPa in shear"),
         ),
         (
-            *_fuse_checks(s, d, goes, found, (least, most)),
+            *_fuse_checks(inputs, d, goes, found),
             _in_hub(inputs, s, d, dia, length, necks),
         ),
         (
@@ -190,24 +190,23 @@ def _in_hub(
     )
 
 
-def _fuse_checks(
-    s: Shaft, d: float, goes_nm: float, found: driving.ShearPin, between: tuple[str, str]
-) -> tuple[Check, ...]:
-    least, most = between
+def _fuse_checks(inputs: PartInputs, d: float, goes_nm: float, found: driving.ShearPin) -> tuple[Check, ...]:
+    s, least, most = inputs.about(Shaft), inputs.size(found.smallest_mm), inputs.size(found.largest_mm)
     name, stands = guarded(s, d)
     checks: tuple[Check, ...] = (
         Check.of(
             goes_nm >= MARGIN * s.torque_nm,
-            f"It holds the {s.torque_nm:g} N·m of the work with half as much again.",
-            f"It goes at {goes_nm:.0f} N·m, under {MARGIN:g} times the {s.torque_nm:g} of the work: "
-            f"{least} at least.",
+            f"It holds the {inputs.torque(s.torque_nm)} of the work with half as much again.",
+            f"It goes at {inputs.torque(goes_nm)}, under {MARGIN:g} times the "
+            f"{inputs.torque(s.torque_nm)} of the work: {least} at least.",
         )
         if s.torque_nm
         else Check(False, "What it carries at work is not stated: it may go in every heavy cut."),
         Check.of(
             MARGIN * goes_nm <= stands,
-            f"It goes before {name}, which stands {stands:.0f} N·m.",
-            f"It goes at {goes_nm:.0f} N·m, too near the {stands:.0f} that {name} stands: {most} at most, "
+            f"It goes before {name}, which stands {inputs.torque(stands)}.",
+            f"It goes at {inputs.torque(goes_nm)}, too near the {inputs.torque(stands)} that {name} "
+            f"stands: {most} at most, "
             "or a neck of that.",
         ),
     )
