@@ -8,7 +8,7 @@ from typing import Any, TypeVar
 from msgspec import Struct, field
 
 from trebb.core.bars import bar_size_mm
-from trebb.core.dual_units import show_torque
+from trebb.core.dual_units import in_units, show_torque
 from trebb.core.errors import InputError
 from trebb.core.fits.iso286 import Limits
 from trebb.core.items import Item
@@ -248,6 +248,10 @@ class Check(Struct, frozen=True):
     def of(cls, holds: bool, good: str, bad: str) -> Check:
         """What is said where it holds, and where it does not: the condition is written once."""
         return cls(bool(holds), good if holds else bad)
+
+    def said_in(self, system: UnitSystem) -> Check:
+        """The same in the shop's own units, where its words knew no system."""
+        return Check(self.is_ok, in_units(self.sentence, system))
 
 
 MOST_LENGTHS = 4.0  # diameters that a turned ring, spacer or sleeve is long at most

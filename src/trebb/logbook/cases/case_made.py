@@ -118,7 +118,8 @@ class MadeCase(MendedCase):
 
         made = family(key).build(self.part_inputs(key, system))
         usual = tuple(f.label for f in self._usual_sizes(key, system))
-        made = replace(made, usual=usual, checks=(*self._unknown(key, system, usual), *made.checks))
+        checks = (*self._unknown(key, system, usual), *made.checks)
+        made = replace(made, usual=usual, checks=tuple(c.said_in(system) for c in checks))
         return as_bought(made) if is_bought(self.part_facts(key)) else made
 
     @derived

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from trebb.core.bores import bushes
+from trebb.core.dual_units import in_units, show_force
 from trebb.core.errors import InputError
 from trebb.core.families.shaft.seats import seat_size
 from trebb.core.families.shaft.subject import Shaft
@@ -139,6 +140,7 @@ def _stub_checks(
 def _stub_rows(
     inputs: PartInputs, joint: Joint, grown: Band, size: Band, band: Band, note: str
 ) -> tuple[SizeRow, ...]:
+    said = in_units(joint.words, inputs.system)
     return (
         SizeRow(
             "Spigot",
@@ -151,7 +153,7 @@ def _stub_rows(
         SizeRow("New end, before pressing", "band", grown, "turned to size in place", key="end_rough"),
         SizeRow("New end, in place", "band", band, note, True, key="end"),
         _warm_row(joint),
-        SizeRow("Press", "text", f"{joint.force_n / 1000:.1f} kN", joint.words, key="press"),
+        SizeRow("Press", "text", show_force(joint.force_n, inputs.system), said, key="press"),
     )
 
 
