@@ -65,6 +65,15 @@ def held(
     return [], [], []
 
 
+def carries_check(
+    inputs: PartInputs, what: str, carries_nm: float, asked_nm: float, else_words: str = ""
+) -> Check:
+    """Whether what holds a wheel carries the torque asked, 0 where nobody said, and what would else."""
+    ok = not asked_nm or carries_nm >= asked_nm
+    asked = f" of the {inputs.torque(asked_nm)} asked." if asked_nm else "."
+    return Check(ok, f"{what} {inputs.torque(carries_nm)}{asked}{'' if ok else else_words}")
+
+
 def _squared(
     inputs: PartInputs, f: dict[str, str | float], seat: Section, start: float, d: float
 ) -> tuple[list[Feature], list[SizeRow], list[Check]]:
@@ -127,12 +136,7 @@ def _pinned(
             ),
             Check(True, "The pin is weak on purpose: its size is worked out as a part of its own.")
             if hold == "shear_pin"
-            else Check(
-                not torque or carries >= torque,
-                f"The pin carries {inputs.torque(carries)}"
-                + (f" of the {inputs.torque(torque)} asked." if torque else ".")
-                + ("" if not torque or carries >= torque else " A larger pin, or a key."),
-            ),
+            else carries_check(inputs, "The pin carries", carries, torque, " A larger pin, or a key."),
             Check(
                 True,
                 "A spring pin fills its hole: no oil way may cross it."
@@ -191,12 +195,7 @@ def _taper_pinned(
                 f"A large end of {inputs.size(large)} is more than a third of {inputs.size(d)}: the shaft "
                 "breaks at the hole.",
             ),
-            Check(
-                not torque or carries >= torque,
-                f"The pin carries {inputs.torque(carries)}"
-                + (f" of the {inputs.torque(torque)} asked." if torque else ".")
-                + ("" if not torque or carries >= torque else " A larger pin, or a key."),
-            ),
+            carries_check(inputs, "The pin carries", carries, torque, " A larger pin, or a key."),
             Check(True, "Index the wheel to its mark before the hole is drilled."),
         ],
     )
@@ -253,13 +252,12 @@ def _keyed(
                 f"{inputs.size(table.width_mm) if table is not None else 'not listed'}. Measure the wheel's "
                 "slot.",
             ),
-            Check(
-                not torque or carries >= torque,
-                f"{inputs.size(length)} of key carries {inputs.torque(carries)}"
-                + (f" of the {inputs.torque(torque)} asked." if torque else ".")
-                + (
-                    "" if not torque or carries >= torque else f" It wants {inputs.size(wanted)}, or splines."
-                ),
+            carries_check(
+                inputs,
+                f"{inputs.size(length)} of key carries",
+                carries,
+                torque,
+                f" It wants {inputs.size(wanted)}, or splines.",
             ),
             Check.of(
                 wall >= 0.25 * d,
@@ -334,12 +332,7 @@ def _woodruffed(
                 f"The seat is {inputs.size(key.length_mm)} long, the wheel's "
                 f"{inputs.size(seat.length_mm)}: it shows.",
             ),
-            Check(
-                not torque or carries >= torque,
-                f"It carries {inputs.torque(carries)}"
-                + (f" of the {inputs.torque(torque)} asked." if torque else ".")
-                + ("" if not torque or carries >= torque else " Two of them, a feather key, or splines."),
-            ),
+            carries_check(inputs, "It carries", carries, torque, " Two of them, a feather key, or splines."),
             Check.of(
                 wall >= 0.2 * d,
                 f"{inputs.size(wall)} stay between seat and middle.",
@@ -376,12 +369,7 @@ def _knurled(
                 "The wheel's bore is the one measured.",
                 "The wheel's bore is not measured: a knurl is made to it.",
             ),
-            Check(
-                not torque or carries >= torque,
-                f"It carries about {inputs.torque(carries)}"
-                + (f" of the {inputs.torque(torque)} asked." if torque else ".")
-                + ("" if not torque or carries >= torque else " A key or a pin."),
-            ),
+            carries_check(inputs, "It carries about", carries, torque, " A key or a pin."),
             Check(True, "A knurl cannot be indexed twice: the wheel at its mark before it is pressed."),
         ],
     )
@@ -428,10 +416,6 @@ def _splined(
                 "Six splines index on a 40:1 head.",
                 "They do not index on the plates listed.",
             ),
-            Check(
-                not torque or carries >= torque,
-                f"At 20 MPa the splines carry {inputs.torque(carries)}"
-                + (f" of the {inputs.torque(torque)} asked." if torque else "."),
-            ),
+            carries_check(inputs, "At 20 MPa the splines carry", carries, torque),
         ],
     )

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 
 from trebb.core.errors import InputError
+from trebb.core.families.shaft.held import carries_check
 from trebb.core.families.shaft.seats import seat_size
 from trebb.core.families.shaft.subject import Shaft
 from trebb.core.fits.drills import drill_under
@@ -144,11 +145,7 @@ def key_part(inputs: PartInputs) -> Part:
                 if big - small <= 0.25 * small
                 else "The slots differ by more than a quarter: recut the smaller.",
             ),
-            Check(
-                not torque or carries >= torque,
-                f"It carries {inputs.torque(carries)}"
-                + (f" of the {inputs.torque(torque)} asked." if torque else "."),
-            ),
+            carries_check(inputs, "It carries", carries, torque),
         ),
         (
             "Break its corners: they must clear the slots' corners.",
