@@ -47,15 +47,20 @@ def bush(inputs: PartInputs) -> Part:
     return replace(part, checks=(check, *part.checks))
 
 
-def pin_fields(inputs: PartInputs) -> tuple[PartField, ...]:
-    """The bore as bored true and measured, and the pin's length."""
-    b, inch = inputs.about(Bore), inputs.about(Bore).is_inch
-    widest = inputs.measured.get("widest", b.dia_mm)
+def _mate_fields(inputs: PartInputs, key: str, label: str, usual_mm: float) -> tuple[PartField, ...]:
+    """The bore as measured, and its mate's length."""
+    b = inputs.about(Bore)
     return (
         material_field("carbon"),
-        PartField("bored", "Bored to", f"{widest + 0.1:.3f}", low_mm=2, high_mm=400, is_readings=True),
-        PartField("length", "Length", round_size(2 * b.length_mm, inch), low_mm=3, high_mm=2000),
+        PartField(key, label, f"{usual_mm:.3f}", low_mm=2, high_mm=400, is_readings=True),
+        PartField("length", "Length", round_size(2 * b.length_mm, b.is_inch), low_mm=3, high_mm=2000),
     )
+
+
+def pin_fields(inputs: PartInputs) -> tuple[PartField, ...]:
+    """The bore as bored true and measured, and the pin's length."""
+    widest = inputs.measured.get("widest", inputs.about(Bore).dia_mm)
+    return _mate_fields(inputs, "bored", "Bored to", widest + 0.1)
 
 
 def plain_pin(inputs: PartInputs) -> Part:
@@ -84,13 +89,8 @@ WORTH_FITTING_MM = 0.05
 
 def fitted_fields(inputs: PartInputs) -> tuple[PartField, ...]:
     """The bore's tightest place as measured, and the mate's length."""
-    b, inch = inputs.about(Bore), inputs.about(Bore).is_inch
-    tightest = inputs.measured.get("smallest", b.dia_mm)
-    return (
-        material_field("carbon"),
-        PartField("tightest", "Tightest", f"{tightest:.3f}", low_mm=2, high_mm=400, is_readings=True),
-        PartField("length", "Length", round_size(2 * b.length_mm, inch), low_mm=3, high_mm=2000),
-    )
+    tightest = inputs.measured.get("smallest", inputs.about(Bore).dia_mm)
+    return _mate_fields(inputs, "tightest", "Tightest", tightest)
 
 
 def fitted_pin(inputs: PartInputs) -> Part:
