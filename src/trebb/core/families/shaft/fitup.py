@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from trebb.core.families.shaft.subject import Shaft
+from trebb.core.families.shaft.subject import PINS, Shaft
 from trebb.core.fitup.order import FitStep
 from trebb.core.fitup.pieces import CLEAN, MARKS
 from trebb.core.safety import DRIFT
@@ -13,7 +13,7 @@ from trebb.core.safety import DRIFT
 def shaft_steps(remedy: str, subject: Any = None) -> tuple[FitStep, ...]:
     """A shaft through its bearings, then what sits on it, in the order of its size."""
     shaft = subject if isinstance(subject, Shaft) else Shaft()
-    pinned = shaft.drive in ("pin", "taper_pin", "spring_pin", "shear_pin")
+    pinned = shaft.drive in PINS
     steps = [
         MARKS,
         CLEAN,

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from trebb.core.families.shaft.held import held, usual_pin_mm
 from trebb.core.families.shaft.seats import seat_size
-from trebb.core.families.shaft.subject import SEATS, Shaft
+from trebb.core.families.shaft.subject import PINS, SEATS, Shaft
 from trebb.core.fits import shaft_limits
 from trebb.core.metals import material
 from trebb.core.parts.base import (
@@ -207,7 +207,7 @@ def _stop_check(inputs: PartInputs, sections: tuple[Section, ...], seat: Section
     high = (before.diameter_mm - seat.diameter_mm) / 2
     if high >= 0.5:
         return Check(True, f"The wheel stops on a shoulder {inputs.size(high)} high.")
-    pinned = hold in ("pin", "taper_pin", "spring_pin", "shear_pin", "screw")
+    pinned = hold in (*PINS, "screw")
     words = (
         "No shoulder stops the wheel: its pin or screw does."
         if pinned

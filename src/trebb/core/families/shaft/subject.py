@@ -23,6 +23,7 @@ DRIVES = {
     "screw": "a set screw",
     "none": "nothing",
 }
+PINS = ("pin", "taper_pin", "spring_pin", "shear_pin")  # drives that go across hub and shaft
 SHIFTS = {"vblocks": "V-blocks", "centres": "between centres"}
 
 
