@@ -6,7 +6,7 @@ from collections.abc import Sequence
 
 from trebb.core.condition import Z95, Row
 from trebb.core.families.shaft.figure import AXIS, HALF, frame, side, wheel, words_at
-from trebb.core.families.shaft.subject import Shaft, key_rock
+from trebb.core.families.shaft.subject import PINS, Shaft, key_rock
 from trebb.core.figure import Arrow
 from trebb.core.safety import DRIFT, LOCK_OUT
 from trebb.core.shafts.driving import lash_mm
@@ -20,13 +20,7 @@ MOST_ROCK_MM = 60.0
 
 
 def _socket(shaft: Shaft) -> str:
-    return {
-        "square": "square",
-        "taper_pin": "pin",
-        "pin": "pin",
-        "spring_pin": "pin",
-        "shear_pin": "pin",
-    }.get(shaft.drive, "key")
+    return "pin" if shaft.drive in PINS else "square" if shaft.drive == "square" else "key"
 
 
 def rock_places(shaft: Shaft) -> tuple[Place, ...]:
