@@ -92,14 +92,14 @@ def test_no_neck_no_walls_no_room_is_said():
 
 def test_what_is_stated_is_found_without_a_reading():
     def first(**stated):
-        return stated_findings(Shaft(dia_mm=22.0, drive="shear_pin", **stated), UnitSystem.METRIC)[0]
+        return stated_findings(Shaft(dia_mm=22.0, drive="shear_pin", **stated), 22.0, UnitSystem.METRIC)[0]
 
     assert first().state is State.UNKNOWN
     assert "what it carries at work and what" in first().next_move
     assert first(torque_nm=25.0, guards_nm=90.0).state is State.WITHIN
     assert "2.390 mm and 3.023 mm" in first(torque_nm=25.0, guards_nm=90.0).sentence
     assert first(torque_nm=25.0, guards_nm=40.0).state is State.BEYOND
-    assert stated_findings(Shaft(drive="key", torque_nm=25.0), UnitSystem.METRIC) == []
+    assert stated_findings(Shaft(drive="key", torque_nm=25.0), 22.0, UnitSystem.METRIC) == []
 
 
 def test_it_is_made_with_two_to_spare_and_not_bought_with_its_shaft():
@@ -117,3 +117,10 @@ def test_its_usual_size_is_the_hole_or_the_largest_that_goes_in_time():
     assert fields["dia"] == 3.0
     own = Shaft(dia_mm=22.0, drive="shear_pin", pin_mm=4.1)
     assert next(f for f in shear_pin_fields(PartInputs(own, Workshop(), {})) if f.key == "dia").default == 4.1
+
+
+def test_a_diameter_nobody_stated_or_measured_judges_no_pin():
+    shaft = Shaft(drive="shear_pin", torque_nm=25.0, guards_nm=40.0)
+    (said,) = stated_findings(shaft, None, UnitSystem.METRIC)
+    assert said.state is State.UNKNOWN
+    assert "the diameter under its hub" in said.next_move

@@ -25,6 +25,7 @@ from trebb.core.families.shaft.bend import (
     shaft_measures,
 )
 from trebb.core.families.shaft.findings import shaft_findings, stated_findings
+from trebb.core.families.shaft.seats import seat_size
 from trebb.core.families.shaft.subject import SEATS, Shaft, shaft_model
 from trebb.core.families.shaft.turns import station_of
 from trebb.core.findings import Finding, Measure
@@ -115,12 +116,21 @@ class ShaftCase(MeasuredCase):
     def _findings(self, system: UnitSystem) -> list[Finding]:
         measures = {m.key: m for m in self.measures_of("before")}
         lobes = {z: a for z, (_, a) in self.turns(self.subject).items()}
-        return shaft_findings(self.subject, self.alone, measures, lobes, system)
+        found = shaft_findings(self.subject, self.alone, measures, lobes, system)
+        return sorted([*found, *self._said(system)], key=lambda f: -f.weight_mm)
+
+    def _said(self, system: UnitSystem) -> list[Finding]:
+        """What needs no reading; of a shear pin by the diameter under its hub as its part takes it."""
+        stated, known = self.as_stated(), None
+        if stated.drive == "shear_pin":
+            inputs = self.part_inputs("shear_pin", system)
+            if "dia_mm" in self.facts or {"mate.seat", "size.seat"} & set(inputs.measured):
+                known = seat_size(inputs, "seat")
+        return stated_findings(stated, known, system)
 
     @property
     def is_measured(self) -> bool:
-        said = stated_findings(self.as_stated(), UnitSystem.METRIC)
-        return super().is_measured or any(f.state is State.BEYOND for f in said)
+        return super().is_measured or any(f.state is State.BEYOND for f in self._said(UnitSystem.METRIC))
 
     def questions(self) -> Mapping[str, Mapping[str, float]]:
         return questions(self.subject)

@@ -41,12 +41,7 @@ def shaft_findings(
                 )
             )
     found = hedged(found, measures, system)
-    found += (
-        _end_thread(shaft, alone, system)
-        + _pin(shaft, alone, system)
-        + _torque(shaft, alone, system)
-        + stated_findings(shaft, system)
-    )
+    found += _end_thread(shaft, alone, system) + _pin(shaft, alone, system) + _torque(shaft, alone, system)
     return sorted(found, key=lambda f: -f.weight_mm)
 
 
@@ -282,9 +277,11 @@ def _torque(shaft: Shaft, alone: ReadingsOnly, system: UnitSystem) -> list[Findi
     ]  # fmt: skip
 
 
-def stated_findings(shaft: Shaft, system: UnitSystem) -> list[Finding]:
-    """What needs no reading: an end that is off, a pin that is to go first."""
-    return _broken(shaft) + fuse_findings(shaft, system)
+def stated_findings(shaft: Shaft, dia_mm: float | None, system: UnitSystem) -> list[Finding]:
+    """What needs no reading: an end that is off, a pin that is to go first. `dia_mm` under the hub, mm; None
+    where nobody stated or measured it.
+    """
+    return _broken(shaft) + fuse_findings(shaft, dia_mm, system)
 
 
 def _broken(shaft: Shaft) -> list[Finding]:

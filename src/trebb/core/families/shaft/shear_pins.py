@@ -62,16 +62,19 @@ def fuse(shaft: Shaft, dia_mm: float, metal: str, walls: str, *, inch: bool) -> 
     )
 
 
-def fuse_findings(shaft: Shaft, system: UnitSystem) -> list[Finding]:
-    """Whether any pin can hold the work and go before what it guards, by what is stated alone."""
+def fuse_findings(shaft: Shaft, dia_mm: float | None, system: UnitSystem) -> list[Finding]:
+    """Whether any pin can hold the work and go before what it guards, by what is stated alone. `dia_mm` of
+    the shaft under its hub, mm; None where nobody stated or measured it.
+    """
     if shaft.drive != "shear_pin":
         return []
     rests = "torques stated, shear strength as usual"
-    if not shaft.torque_nm or not shaft.guards_nm:
+    if not shaft.torque_nm or not shaft.guards_nm or dia_mm is None:
         wanted = [
             words
             for value, words in (
                 (shaft.torque_nm, "what it carries at work"),
+                (dia_mm, "the diameter under its hub"),
                 (shaft.guards_nm, "what the weakest gear, nut or shaft behind it stands"),
             )
             if not value
@@ -82,12 +85,12 @@ def fuse_findings(shaft: Shaft, system: UnitSystem) -> list[Finding]:
                 f"State {' and '.join(wanted)}; never a stronger pin meanwhile.", 0.0,
             )
         ]  # fmt: skip
-    found = fuse(shaft, shaft.dia_mm, "free_cutting", "two", inch=shaft.is_inch)
+    found = fuse(shaft, dia_mm, "free_cutting", "two", inch=shaft.is_inch)
     if not found.is_possible:
         return [
             Finding(
                 "fuse", State.BEYOND, f"No pin holds {show_torque(shaft.torque_nm, system)} at work and "
-                f"goes first: {guarded(shaft, shaft.dia_mm)[0]} is too weak for it.", rests,
+                f"goes first: {guarded(shaft, dia_mm)[0]} is too weak for it.", rests,
                 "Lighter cuts or a slower feed, or guard it by a clutch that slips.", 1.0,
             )
         ]  # fmt: skip
@@ -110,6 +113,7 @@ def shear_pin_fields(inputs: PartInputs) -> tuple[PartField, ...]:
     return (
         PartField("material", "Metal", "free_cutting", {key: material(key).label for key in SHEARS_AT_MPA}),
         PartField("walls", "Through", "two", WALLS),
+        PartField("shaft", "Shaft under the hub", d, low_mm=3, high_mm=300),
         PartField("dia", "Diameter, as its hole", s.pin_mm or usual, low_mm=1.0, high_mm=30),
         PartField("neck", "Necked where it goes, 0 plain", 0.0, low_mm=0.0, high_mm=30, is_free=True),
         PartField("length", "Length, flush with the hub", s.hub_mm, low_mm=2, high_mm=300),
@@ -121,7 +125,7 @@ def shear_pin_part(inputs: PartInputs) -> Part:
     neck that is none.
     """
     f = facts_of(shear_pin_fields(inputs), inputs.facts)
-    s, d = inputs.about(Shaft), seat_size(inputs, "seat")
+    s, d = inputs.about(Shaft), number(f, "shaft")
     metal, walls = str(f["material"]), str(f["walls"])
     dia, neck, length = (number(f, k) for k in ("dia", "neck", "length"))
     if neck >= dia:
