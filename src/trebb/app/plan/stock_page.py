@@ -112,10 +112,6 @@ class StockPage(QWidget):
         mm = {"kerf": KERF_MM, "waste": WASTE_MM, "bar_length": BUY_MM[self._session.system]}[key]
         return show_size(mm, self._session.system)
 
-    def _stated(self, key: str, usual: float) -> float:
-        value = self._session.job.matter("plan").get(key)
-        return float(value) if isinstance(value, int | float) else usual
-
     # gestures ---------------------------------------------------------------------------------
 
     def add_bar(self) -> None:
@@ -151,7 +147,9 @@ class StockPage(QWidget):
         """These blanks are cut: the rack keeps what is left."""
         try:
             left = after_cutting(
-                self.rack.bars, self.plan_of_cuts.cuts[index], waste_mm=self._stated("waste", WASTE_MM)
+                self.rack.bars,
+                self.plan_of_cuts.cuts[index],
+                waste_mm=self._session.job.plan_number("waste", WASTE_MM),
             )
         except TrebbError as error:
             self._refuse(f"{error}.")

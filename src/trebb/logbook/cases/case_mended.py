@@ -172,28 +172,33 @@ class MendedCase(ReadCase):
         Not what is hindered, nor what costs more than a third of what the machine is worth, nor what leaves
         more than there is; and nothing while readings deny each other.
         """
-        figures = {m.key: m.state for m in self.figures}
-        wrong = [key for key, state in figures.items() if state is State.BEYOND]
-        is_open = State.UNKNOWN in (*figures.values(), self.judged.state)
-        if not figures or (not wrong and is_open):
+        wrong, fine = self._wrong_and_fine()
+        is_open = State.UNKNOWN in (*(m.state for m in self.figures), self.judged.state)
+        if not self.figures or (not wrong and is_open):
             return Advice()
         if wrong and self.contradictions("before"):
             return Advice(is_denied=True)
-        fine = tuple(key for key, state in figures.items() if state in INSIDE)
-        possible = [r for r, _ in self._affordable() if not self._leaves_more(r.key, tuple(wrong))]
-        inside = [r for r in possible if self._brings_inside(r.key, tuple(wrong), fine)]
+        possible = [r for r, _ in self._affordable() if not self._leaves_more(r.key, wrong)]
+        inside = [r for r in possible if self._brings_inside(r.key, wrong, fine)]
         alone = min(inside, key=self._worth, default=None)
-        several = self._least_set(tuple(wrong), fine, self._worth(alone) if alone is not None else math.inf)
+        several = self._least_set(wrong, fine, self._worth(alone) if alone is not None else math.inf)
         best = several or alone or (self.least_left() if wrong else None)
         if best is None:
             return Advice()
         trial = next((r for r in possible if r.key == best.first(self.subject)), None)
         if trial is not None and any(self.left_state(trial.key, key) is not State.BEYOND for key in wrong):
             return Advice(trial)
-        fewer = [r for r in possible if r.hours < best.hours and self._may_do(r.key, tuple(wrong))]
+        fewer = [r for r in possible if r.hours < best.hours and self._may_do(r.key, wrong)]
         if not fewer:
-            return Advice(self._bet(best, possible, tuple(wrong), fine))
+            return Advice(self._bet(best, possible, wrong, fine))
         return weighed(self, fewer, best, [m for m in self.figures if m.key in wrong], self._hour())
+
+    def _wrong_and_fine(self) -> tuple[tuple[str, ...], tuple[str, ...]]:
+        """Keys of the figures beyond their limits, and of those inside."""
+        return (
+            tuple(m.key for m in self.figures if m.state is State.BEYOND),
+            tuple(m.key for m in self.figures if m.state in INSIDE),
+        )
 
     def _bet(
         self, best: Remedy, possible: Sequence[Remedy], wrong: tuple[str, ...], fine: tuple[str, ...]
@@ -218,16 +223,12 @@ class MendedCase(ReadCase):
     def _missed(self, key: str, wrong: tuple[str, ...]) -> float:
         """The chance that a remedy is not enough for what is wrong, by readings and expectation."""
         left = {m: self.left_by(self.foretold(key)[1], m.key) for m in self.figures if m.key in wrong}
-        return (
-            max(upper_normal((m.limit.limit_mm - q.value) / max(q.sd, LEAST_SD)) for m, q in left.items())
-            if left
-            else 0.0
-        )
+        misses = (upper_normal((m.limit.limit_mm - q.value) / max(q.sd, LEAST_SD)) for m, q in left.items())
+        return max(misses, default=0.0)
 
     def _hour(self) -> float:
         """What an hour is worth here."""
-        told = self.job.matter("plan").get("hour_worth")
-        return float(told) if isinstance(told, int | float) and told else HOUR_WORTH
+        return self.job.plan_number("hour_worth", 0.0) or HOUR_WORTH
 
     def _worth(self, r: Remedy) -> float:
         """Money and hours of a remedy as one."""
@@ -249,12 +250,10 @@ class MendedCase(ReadCase):
         """Of remedies done together those of least money and hours that bring everything inside, if they come
         to less than so much; every set is tried, in order, until one does.
         """
-        worth = self.job.card_number("worth", 0.0)
         for several in self._sets_of_use(wrong):
             if self._worth(several) >= below:
                 return None
-            is_dear = worth and several.cost > worth / 3
-            if not is_dear and self._brings_inside(several.key, wrong, fine):
+            if not self._is_dear(several) and self._brings_inside(several.key, wrong, fine):
                 return several
         return None
 
@@ -262,7 +261,7 @@ class MendedCase(ReadCase):
     def _sets_of_use(self, wrong: tuple[str, ...]) -> list[Remedy]:
         """The sets whose every member betters something that is wrong, by their money and hours."""
         subject = self.subject_for("before")
-        as_it_is = {key: self.left_by(self.foretold("leave")[1], key) for key in wrong}
+        as_it_is = self._as_it_is(wrong)
         useful = [
             r
             for r, p in self._affordable()
@@ -279,9 +278,7 @@ class MendedCase(ReadCase):
         """What takes fewest hours, alone or together, of all that brings everything inside and leaves less
         than a remedy; None where nothing does.
         """
-        figures = {m.key: m.state for m in self.figures}
-        wrong = tuple(k for k, state in figures.items() if state is State.BEYOND)
-        fine = tuple(k for k, state in figures.items() if state in INSIDE)
+        wrong, fine = self._wrong_and_fine()
         if not wrong:
             return None
         left = self._over(self.foretold(key)[1])
@@ -299,11 +296,14 @@ class MendedCase(ReadCase):
         """
         if remedy == "leave":
             return False
-        as_it_is = {key: self.left_by(self.foretold("leave")[1], key) for key in wrong}
         return any(
             self.left_by(self.foretold(remedy)[1], key).value > now.value + MORE_SHARE * now.half_width
-            for key, now in as_it_is.items()
+            for key, now in self._as_it_is(wrong).items()
         )
+
+    def _as_it_is(self, wrong: tuple[str, ...]) -> dict[str, Quantity]:
+        """What there is of each figure, by readings and expectation."""
+        return {key: self.left_by(self.foretold("leave")[1], key) for key in wrong}
 
     def could_be_read(self) -> Sequence[Candidate]:
         """What could be read next, lot by lot."""
@@ -367,12 +367,16 @@ class MendedCase(ReadCase):
         return min(alike, key=lambda remedy: (remedy.hours, remedy.cost))
 
     def _affordable(self) -> list[tuple[Remedy, Any]]:
-        worth = self.job.card_number("worth", 0.0)
         return [
             (r, p)
             for r, p in self.predictions()
-            if not r.hides and not r.hinder(self.subject) and not (worth and r.cost > worth / 3)
+            if not r.hides and not r.hinder(self.subject) and not self._is_dear(r)
         ]
+
+    def _is_dear(self, r: Remedy) -> bool:
+        """Whether it costs more than a third of what the machine is worth, where that is stated."""
+        worth = self.job.card_number("worth", 0.0)
+        return bool(worth) and r.cost > worth / 3
 
     def _over(self, prediction: Any) -> float:
         """The figure that a prediction leaves largest against its limit, as a share of it."""

@@ -29,7 +29,6 @@ from trebb.core.survey import AnySetUp
 from trebb.core.units import UnitSystem
 from trebb.logbook.cases.advising import Advice
 from trebb.logbook.cases.case import Answer, Case, Question
-from trebb.logbook.cases.case_mended import INSIDE
 from trebb.logbook.log.entries import FactStated
 from trebb.logbook.log.tracking import derived
 
@@ -262,8 +261,7 @@ class DriveRead(Case):
         """
         if not self.seen_beyond:
             return super().advice_now()
-        wrong = tuple(m.key for m in self.figures if m.state is State.BEYOND)
-        fine = tuple(m.key for m in self.figures if m.state in INSIDE)
+        wrong, fine = self._wrong_and_fine()
         if not self.job.standing(self.assembly_key, "thread_size"):
             return Advice()
         every = [*(r for r, _ in self._affordable()), *self._sets_of_use(wrong)]

@@ -73,6 +73,11 @@ class Job(JobFacts):
         """What is stated of one."""
         return self.matters(matter).get(of, {})
 
+    def plan_number(self, field: str, usual: float) -> float:
+        """A number stated of the plan, or the usual one."""
+        value = self.matter("plan").get(field)
+        return float(value) if isinstance(value, int | float) else usual
+
     @derived
     def _find_matters(self, matter: str) -> dict[str, dict[str, Stored]]:
         self._saw("matter", matter)

@@ -141,11 +141,7 @@ class JobPlan(Struct, frozen=True):
 
 def week_of(cases: Cases) -> tuple[float, ...]:
     """Hours of the evenings of a week, Monday first, as stated or as usual."""
-    told = cases.job.matter("plan")
-    return tuple(
-        float(v) if isinstance(v := told.get(key), int | float) else usual
-        for key, usual in zip(DAYS, USUAL_WEEK, strict=True)
-    )
+    return tuple(cases.job.plan_number(key, usual) for key, usual in zip(DAYS, USUAL_WEEK, strict=True))
 
 
 def days_off(cases: Cases) -> tuple[datetime.date, ...]:
@@ -374,9 +370,7 @@ def ways_out(asked: Asked, evenings: Evenings, live: Sequence[Task], plan: Plan)
 
 def _sums(cases: Cases, work: Sequence[Work], costs: Mapping[str, float]) -> tuple[Sum, ...]:
     """Hours and money by assembly, in the machine's order; what belongs to none last."""
-    told = cases.job.matter("plan")
-    worth = told.get("hour_worth")
-    rate = float(worth) if isinstance(worth, int | float) else 0.0
+    rate = cases.job.plan_number("hour_worth", 0.0)
     found = []
     keys = [a.key for a in cases.kind.assemblies]
     for key in [*keys, ""]:

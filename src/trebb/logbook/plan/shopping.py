@@ -53,18 +53,12 @@ class Wanted(Struct, frozen=True):
 
 def cuts_of(bill: Bill, job: Job, bars: Sequence[Bar], system: UnitSystem) -> Cutting:
     """How the blanks are cut, from the rack and from bars to buy, by the job's own saw and bars."""
-    plan = job.matter("plan")
-
-    def stated(key: str, usual: float) -> float:
-        value = plan.get(key)
-        return float(value) if isinstance(value, int | float) else usual
-
     return cutting(
         bill.blanks,
         bars,
-        kerf_mm=stated("kerf", KERF_MM),
-        waste_mm=stated("waste", WASTE_MM),
-        buy_mm=stated("bar_length", BUY_MM[system]),
+        kerf_mm=job.plan_number("kerf", KERF_MM),
+        waste_mm=job.plan_number("waste", WASTE_MM),
+        buy_mm=job.plan_number("bar_length", BUY_MM[system]),
         system=system,
     )
 
@@ -83,11 +77,7 @@ def section_words(shape: str, size_mm: float, width_mm: float, system: UnitSyste
 
 def bar_words(cut: Cut, job: Job, system: UnitSystem) -> str:
     """A bar to buy: metal, section, how much of it at least, and in what lengths it is counted."""
-    plan = job.matter("plan")
-    kerf, waste = (
-        float(v) if isinstance(v := plan.get(key), int | float) else usual
-        for key, usual in (("kerf", KERF_MM), ("waste", WASTE_MM))
-    )
+    kerf, waste = job.plan_number("kerf", KERF_MM), job.plan_number("waste", WASTE_MM)
     need = sum(b.length_mm + kerf for b in cut.blanks) + waste * cut.to_buy
     section = section_words(cut.shape, cut.size_mm, cut.width_mm, system)
     return (

@@ -30,6 +30,7 @@ from trebb.core.units import INCH_MM, UnitSystem, show_size
 # What a pin holds above the work, and what it guards stands above the pin, without unit (practice).
 MARGIN = 1.5
 WALLS = {"two": "both walls of the hub", "one": "one wall: it ends in the shaft"}
+PLANES = {"two": 2, "one": 1}
 OFFERED_MM = (1.5, 2.0, 2.5, 3.0, 4.0, 5.0, 6.0, 8.0)
 OFFERED_INCH_MM = tuple(n * INCH_MM / 32 for n in range(2, 9))
 NECK_MM, KNURL_MM = 1.5, 4.0
@@ -52,7 +53,7 @@ def fuse(shaft: Shaft, dia_mm: float, metal: str, walls: str, *, inch: bool) -> 
     """
     return driving.shear_pin(
         dia_mm,
-        len(WALLS) - list(WALLS).index(walls),
+        PLANES[walls],
         SHEARS_AT_MPA[metal],
         guarded(shaft, dia_mm)[1],
         shaft.torque_nm,
@@ -134,7 +135,7 @@ def shear_pin_part(inputs: PartInputs) -> Part:
             "smaller than the pin, or 0 for a plain one",
         )
     found = fuse(s, d, metal, walls, inch=is_inch_made(inputs))
-    planes = 2 if walls == "two" else 1
+    planes = PLANES[walls]
     goes = driving.pin_shear_torque(d, neck or dia, planes, SHEARS_AT_MPA[metal])
     at = [(s.hub_mm - d) / 2, (s.hub_mm + d) / 2][:planes]
     necks = tuple(
