@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import pytest
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QLineEdit, QPlainTextEdit
+from PySide6.QtWidgets import QApplication, QLineEdit, QPlainTextEdit, QWidget
 
 from tests.app.conftest import keys, press
 from trebb.app.look import painting
@@ -12,6 +12,7 @@ from trebb.app.stops.register import STOPS
 from trebb.core.parts import all_families
 from trebb.core.units import UnitSystem
 from trebb.logbook.cases.casework import SCREW
+from trebb.logbook.log.entries import FactStated
 
 
 @pytest.fixture
@@ -103,3 +104,21 @@ def test_a_stop_that_comes_back_is_brought_to_what_is_chosen(make_window, kind):
 def test_a_reminder_belongs_to_its_part():
     assert "spindle" not in next(f for f in all_families() if f.key == "dial").reminder
     assert "spindle" in next(f for f in all_families() if f.key == "spacer").reminder
+
+
+def test_the_clearance_of_a_square_thread_is_asked_only_of_a_square_thread(lathe):
+    session = lathe.session
+    session.choose(SCREW)
+    lathe.go_to("parts")
+
+    def shown() -> list[bool]:
+        QApplication.processEvents()
+        return [w.isVisible() for w in lathe.findChildren(QWidget, "square_clearance_mm")]
+
+    assert shown() == [False]
+    session.record(FactStated(assembly=SCREW, field="form", value="square"))
+    assert shown() == [True]
+    session.record(FactStated(assembly=SCREW, field="form", value="Acme"))
+    assert shown() == [False]
+    session.record(FactStated(assembly=SCREW, field="make_form", value="square"))
+    assert shown() == [True]

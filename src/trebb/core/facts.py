@@ -42,6 +42,7 @@ class Fact(Struct, frozen=True):
     words : its caption; `tip` says more.
     asked : the places that ask for it, such as "survey" or "parts".
     attribute : of the subject it states, where that has another name.
+    applies(subject) : whether such a subject has it: only then it is asked for.
     """
 
     key: str
@@ -49,6 +50,7 @@ class Fact(Struct, frozen=True):
     tip: str = ""
     asked: tuple[str, ...] = ("survey",)
     attribute: str = ""
+    applies: Callable[[Any], bool] = lambda subject: True
 
     @property
     def name(self) -> str:

@@ -71,6 +71,7 @@ class Fields(QWidget):
         self._lines: dict[str, _Line] = {}
         # Whether what a field shows is a usual value that nobody stated: such a one is drawn hollow.
         self.is_usual: Callable[[str], bool] = lambda key: False
+        self.is_asked: Callable[[str], bool] = lambda key: True  # what is not, is not shown
         self._stands: tuple[int, tuple[bool, ...]] = (0, ())
 
     def _add(
@@ -238,7 +239,17 @@ class Fields(QWidget):
             if line.choice is not None:
                 line.choice.setCurrentIndex(max(0, line.choice.findData(line.read())))
             self._dress(key, line)
+            self._ask(key, line)
         self._arrange()
+
+    def _ask(self, key: str, line: _Line) -> None:
+        """Show it only while it is asked for; what others hide stays hidden."""
+        asked = self.is_asked(key)
+        if asked == bool(line.field.property("unasked")):
+            line.field.setProperty("unasked", not asked)
+            for widget in (line.caption, line.field):
+                widget.setVisible(asked)
+            line.refusal.setVisible(asked and bool(line.refusal.text()))
 
     def _dress(self, key: str, line: _Line) -> None:
         usual = "true" if self.is_usual(key) else "false"

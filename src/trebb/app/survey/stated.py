@@ -34,6 +34,7 @@ class FactFields(Fields):
         self._session, self._schema = session, schema
         self.about = session.case.holder
         self.is_usual = self._is_usual
+        self.is_asked = lambda key: schema.fact(key).applies(session.case.subject)
         for fact in facts:
             self._add_fact(fact)
 

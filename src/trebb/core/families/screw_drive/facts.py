@@ -97,6 +97,7 @@ FACTS: tuple[Fact, ...] = (
         (PARTS,),
         low=0.02,
         high=3.0,
+        applies=lambda drive: Form.SQUARE in (drive.thread.form, (drive.to_make or drive.thread).form),
     ),
     Choice(
         "make_form",

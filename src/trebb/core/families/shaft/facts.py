@@ -42,7 +42,7 @@ FACTS: tuple[Fact, ...] = (
     Torque("torque_nm", "Carries", "Torque at work; 0 where not said", low=0, high=5000),
     Torque(
         "guards_nm", "Its shear pin guards", "What the weakest gear, nut or key behind stands; 0 not known",
-        low=0, high=5000,
+        low=0, high=5000, applies=lambda shaft: shaft.drive == "shear_pin",
     ),
     Choice("steel", "Steel", choices=STEELS),
     Choice("file", "A file on it", "Tried in a place that does not matter", choices=FILES),
