@@ -6,7 +6,7 @@ STAMP := $(VENV)/.setup-done
 # What Qt needs from Debian to open a window or to render without one.
 DEBIAN := libglib2.0-0 libegl1 libgl1 libfontconfig1 libdbus-1-3 libxkbcommon0 libxkbcommon-x11-0 libxcb-cursor0 libxcb-icccm4 libxcb-keysyms1 libxcb-shape0 libxcb-randr0 libxcb-render-util0 libxcb-image0 libxcb-xinerama0
 
-.PHONY: setup demo test check install uninstall bench calibrate shots monkey kill bundle formats lock clean
+.PHONY: setup demo test sweep check install uninstall bench calibrate shots monkey kill bundle formats lock clean
 
 setup: $(STAMP)
 
@@ -23,6 +23,10 @@ demo: setup
 
 test: setup
 	OPENBLAS_NUM_THREADS=1 QT_QPA_PLATFORM=offscreen $(BIN)/python -m pytest -n 3 --dist loadfile --no-loadscope-reorder
+
+# Every machine, family and size that the suite goes over in part.
+sweep: setup
+	OPENBLAS_NUM_THREADS=1 QT_QPA_PLATFORM=offscreen $(BIN)/python -m pytest -n 3 --dist loadfile --no-loadscope-reorder --sweep
 
 check: setup
 	$(BIN)/ruff format --check --quiet src tests tools

@@ -3,11 +3,21 @@
 from __future__ import annotations
 
 import datetime
+import gc
 import os
 
+import hypothesis
 import pytest
 
+from tests.sweeps import is_kept
 from trebb.core import clock
+
+# No test hangs on how fast the machine is, also not on how long an example takes to be drawn.
+hypothesis.settings.register_profile(
+    "any_machine", deadline=None, suppress_health_check=[hypothesis.HealthCheck.too_slow]
+)
+hypothesis.settings.load_profile("any_machine")
+gc.set_threshold(50_000, 20, 50)  # windows by the thousand: looked through seldom, and whole at their end
 
 # What is said is compared in English, whatever the desktop speaks; other languages have tests of their own.
 for name in ("LC_ALL", "LANG"):
@@ -35,3 +45,16 @@ def set_clock():
     clock.give(real)
     yield lambda moment: clock.give(lambda: moment)
     clock.give(real)
+
+
+def pytest_addoption(parser):
+    parser.addoption("--sweep", action="store_true", help="every machine, family and size, not only some")
+
+
+def pytest_collection_modifyitems(config, items):
+    if config.getoption("--sweep"):
+        return
+    left_out = [item for item in items if not is_kept(item.name)]
+    if left_out:
+        config.hook.pytest_deselected(items=left_out)
+        items[:] = [item for item in items if is_kept(item.name)]

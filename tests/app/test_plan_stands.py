@@ -17,7 +17,7 @@ from trebb.core.planning.plannable import planned
 from trebb.core.planning.tasks import Task
 from trebb.logbook.demo.jobs import DEMOS
 from trebb.logbook.log.entries import MatterStated, RemedyChosen, StepDone
-from trebb.logbook.plan.job_plan import PLAN
+from trebb.logbook.plan.work import PLAN
 
 
 def choose_everything(frame) -> None:

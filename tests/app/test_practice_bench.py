@@ -23,7 +23,8 @@ from trebb.logbook.log.entries import MatterStated, PartSet, PracticeMarked, Rem
 from trebb.logbook.memory.asked import memory_of
 from trebb.logbook.memory.shop import read_shop
 from trebb.logbook.memory.shop_place import has_memory, shop_path
-from trebb.logbook.plan.task_gathering import PLAN, gather
+from trebb.logbook.plan.task_gathering import gather
+from trebb.logbook.plan.work import PLAN
 from trebb.logbook.practice.opened import opening
 from trebb.logbook.practice.trial import BestOrder
 

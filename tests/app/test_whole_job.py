@@ -20,8 +20,8 @@ from trebb.app.shell.walk import cut_parts, fit_together, take_what_is_left
 from trebb.core import clock
 from trebb.logbook.file.photographs import PhotographError, read_photograph
 from trebb.logbook.log.entries import MatterStated, PartSet, RemedyChosen, StepDone
-from trebb.logbook.plan.job_plan import PLAN
 from trebb.logbook.plan.rack import read_rack
+from trebb.logbook.plan.work import PLAN
 
 NOW = datetime.datetime(2026, 11, 26, 18).astimezone()  # an evening, wherever it is run
 CHOSEN = {"cross_slide": "pair_thrust", "dial_shaft": "new", "quill_bore": "bush", "brake_cone": "reline"}

@@ -28,7 +28,6 @@ from trebb.core.units import UnitSystem
 METRIC, INCH = UnitSystem.METRIC, UnitSystem.INCH
 # What these families are worked out from, where nothing is drawn without it.
 MEASURED = {"float": 0.05, "stand_out": 5.0, "lash": 0.9}
-TIMES = 200
 
 
 @pytest.fixture(scope="module")
@@ -111,9 +110,9 @@ def test_every_family_but_those_that_wait_for_a_reading_is_drawn():
 
 
 @pytest.mark.parametrize("key", FAMILIES)
-def test_no_word_meets_another_or_leaves_the_frame(key):
+def test_no_word_meets_another_or_leaves_the_frame(key, request):
     rng = random.Random(key)
-    for turn in range(TIMES):
+    for turn in range(200 if request.config.getoption("--sweep") else 60):
         part = at_random(key, rng)
         if part is None:
             continue

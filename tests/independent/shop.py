@@ -19,7 +19,8 @@ from trebb.logbook.memory.asked import Memory, memory_of
 from trebb.logbook.memory.lessons import lessons
 from trebb.logbook.memory.shop import JobGiven
 from trebb.logbook.plan.job_tasks import told_of
-from trebb.logbook.plan.task_gathering import PLAN, gather
+from trebb.logbook.plan.task_gathering import gather
+from trebb.logbook.plan.work import PLAN
 
 NOISY, ANSWER, SLOW = 2.0, 0.4, 1.7
 ROCK_SD, STEP = 0.004, 0.00254

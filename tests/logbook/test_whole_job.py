@@ -20,14 +20,17 @@ from trebb.logbook.file.holding import Hold
 from trebb.logbook.log.entries import MatterStated, RemedyChosen, StepDone, Undone
 from trebb.logbook.log.fold import Job
 from trebb.logbook.plan.afterwards import again_list, proposed
+from trebb.logbook.plan.before_fit import RESTS
 from trebb.logbook.plan.bill import bill_of
 from trebb.logbook.plan.calendar_file import calendar_bytes
-from trebb.logbook.plan.job_plan import PLAN, chain_words, job_plan, plan_told
+from trebb.logbook.plan.job_plan import job_plan
 from trebb.logbook.plan.job_tasks import checked_after, told_of
 from trebb.logbook.plan.machine_card import card_of
 from trebb.logbook.plan.oil_plan import oil_points, pump_lines, usual_entries
+from trebb.logbook.plan.plan_words import chain_words, plan_told
 from trebb.logbook.plan.rack import RackError, read_rack, write_rack
-from trebb.logbook.plan.task_gathering import RESTS, gather
+from trebb.logbook.plan.task_gathering import gather
+from trebb.logbook.plan.work import PLAN
 
 NOW = datetime.datetime(2026, 11, 26, 12).astimezone()  # noon, wherever it is run
 
@@ -145,8 +148,12 @@ def test_a_wait_runs_from_the_tick_of_its_order_and_a_late_one_is_told(shop):
     assert shop.line("comes.cross_slide").task.hours == 96
     shop.record(StepDone(PLAN, "order.cross_slide"))
     ticked = datetime.datetime.fromisoformat(shop.job.done_at(PLAN, "order.cross_slide"))
-    half = ticked + datetime.timedelta(days=1.5)
-    assert shop.line("comes.cross_slide", half).task.hours == pytest.approx(60, abs=0.1)
+    two = ticked.astimezone().replace(hour=1) + datetime.timedelta(days=2)
+    assert shop.line("comes.cross_slide", two).task.hours == 48  # by dates, at whatever hour
+    assert shop.line("comes.cross_slide", two.replace(hour=23)).task.hours == 48
+    assert shop.plan(two).day(shop.line("comes.cross_slide", two).last) == ticked.astimezone().date() + (
+        datetime.timedelta(days=4)
+    )
     assert shop.line("comes.cross_slide", ticked + datetime.timedelta(days=30)).task.hours == 0
     date = (ticked + datetime.timedelta(days=12)).date().isoformat()
     before = shop.plan(ticked).days
@@ -168,7 +175,8 @@ def test_an_estimate_a_split_a_hold_and_a_task_of_ones_own(shop):
     shop.state("task", "fit.dial_shaft", part=0.5)
     first, rest = shop.line("fit.dial_shaft"), shop.line("fit.dial_shaft.rest")
     assert first.task.hours + rest.task.hours == pytest.approx(usual)
-    assert "fit.dial_shaft.rest" in shop.line("refit.apron").task.after
+    assert (first.task.refits, rest.task.refits) == ("", "apron")
+    assert "fit.dial_shaft.rest" in shop.line("prove.dial_shaft").task.after
     shop.state("task", make, pinned="2026-12-01")
     assert shop.line(make).first == 5  # the first of December, a Tuesday; not the evenings before it
     shop.state("task", "own1", own="yes", title="Paint the covers", hours=2.0)

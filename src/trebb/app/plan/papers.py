@@ -21,9 +21,10 @@ from trebb.logbook.cases.casework import Cases
 from trebb.logbook.file.writing import write_whole
 from trebb.logbook.plan.afterwards import again_list
 from trebb.logbook.plan.calendar_file import calendar_bytes
-from trebb.logbook.plan.job_plan import JobPlan, day_of
+from trebb.logbook.plan.job_plan import JobPlan
 from trebb.logbook.plan.machine_card import card_of
 from trebb.logbook.plan.oil_plan import STATES, oil_points
+from trebb.logbook.plan.plan_words import day_of
 
 PHOTO_PX, MOST_PHOTOS, WEEK_DAYS = 320, 6, 7
 

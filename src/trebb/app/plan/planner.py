@@ -7,7 +7,7 @@ import threading
 from PySide6.QtCore import QObject, QTimer, Signal
 
 from trebb.app.window import mishaps
-from trebb.logbook.plan.job_plan import Asked, Found, JobPlan, plan_of
+from trebb.logbook.plan.job_plan import Asked, JobPlan, plan_of
 
 PATIENCE_S = 0.03  # so long the window waits for a plan before it goes on without: nobody sees that
 LOOK_MS = 25
@@ -16,8 +16,8 @@ LOOK_MS = 25
 class _Making:
     """One plan being made in a thread of its own."""
 
-    def __init__(self, asked: Asked, found: Found | None) -> None:
-        self.asked, self.found = asked, found
+    def __init__(self, asked: Asked) -> None:
+        self.asked = asked
         self.plan: JobPlan | None = None
         self.error: Exception | None = None
         self._thread = threading.Thread(target=self._run, name="plan", daemon=True)
@@ -25,7 +25,7 @@ class _Making:
 
     def _run(self) -> None:
         try:
-            self.plan = plan_of(self.asked, self.found)
+            self.plan = plan_of(self.asked)
         except Exception as error:  # said by the window, which goes on
             self.error = error
 
@@ -46,21 +46,21 @@ class Planner(QObject):
     def __init__(self, parent: QObject) -> None:
         super().__init__(parent)
         self._making: _Making | None = None
-        self._next: tuple[Asked, Found | None] | None = None
+        self._next: Asked | None = None
         self._has_failed = False
         self._look = QTimer(self)
         self._look.setInterval(LOOK_MS)
         self._look.timeout.connect(self._looked)
 
-    def plan(self, asked: Asked, found: Found | None) -> JobPlan | None:
+    def plan(self, asked: Asked) -> JobPlan | None:
         """The plan of what is asked; None where it takes longer, and is said when it is there."""
         if self._making is not None:
             if not self._making.is_done_within(0.0):
-                self._next = (asked, found)
+                self._next = asked
                 return None
             self._making = None
         self._next = None
-        self._making = _Making(asked, found)
+        self._making = _Making(asked)
         if not self._making.is_done_within(PATIENCE_S):
             self._look.start()
             return None
@@ -73,7 +73,7 @@ class Planner(QObject):
         self._look.stop()
         plan = self._made()
         if self._next is not None:
-            plan = self.plan(*self._next)
+            plan = self.plan(self._next)
         if plan is not None:
             self.planned.emit(plan)
 

@@ -1,4 +1,6 @@
-"""The solver at work beside the window, in a process of its own: what it finds, how far, and stopping it."""
+"""The solver at work beside the window, in a process of its own. What it finds is offered: the plan on the
+screen moves only when it is taken.
+"""
 
 from __future__ import annotations
 
@@ -111,30 +113,15 @@ class PlanSolver(QObject):
         starts = told["starts"]
         assert isinstance(starts, dict)
         hours = {x.task.key: x.task.hours for x in plan.lines}
-        strips = {x.task.key for x in plan.lines if x.task.strips}  # those that are done stand in no plan
         order = sorted(starts, key=lambda k: (starts[k], hours[k] > TINY, k))
-        days = int(str(told["days"]))
         is_last = bool(told["is_last"])
         is_least = bool(told.get("is_least", False))
         gap = float(str(told.get("gap", 1.0)))
-        self.found.emit(
-            Found(
-                plan.of,
-                tuple(order),
-                {k: starts[k] for k in strips if k in starts},
-                days if is_least else 0,
-                is_least,
-                gap,
-            )
-        )
+        self.found.emit(Found(plan.of, tuple(order), is_least, gap))
         if is_last:
             self._done_of = plan.of
-            words = (
-                "No plan is better than this one."
-                if is_least
-                else f"Within {gap:.0%} of the best there can be."
-            )
-            self.said.emit(words)
+            best = "No order is better" if is_least else f"Within {gap:.0%} of the best there can be"
+            self.said.emit(f"{best}.")
 
     def _finished(self, code: int, status: QProcess.ExitStatus) -> None:
         """It ended: having said all it had to, or before that."""

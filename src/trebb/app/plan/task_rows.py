@@ -9,7 +9,8 @@ from trebb.app.look import painting, theme
 from trebb.app.look.painted_rows import PaintedRows
 from trebb.core.dual_units import in_units
 from trebb.core.units import UnitSystem
-from trebb.logbook.plan.job_plan import JobPlan, Line, day_of
+from trebb.logbook.plan.job_plan import JobPlan, Line
+from trebb.logbook.plan.plan_words import day_of
 
 ROW = 25.0
 DAY, HOURS = 92.0, 62.0

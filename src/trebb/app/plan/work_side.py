@@ -19,8 +19,10 @@ from trebb.core.dual_units import in_units
 from trebb.core.errors import InputError, TrebbError
 from trebb.logbook.cases.strip_down import not_settled
 from trebb.logbook.log.entries import Body, MatterStated, StepDone
-from trebb.logbook.plan.job_plan import PLAN, JobPlan, Line, day_of
+from trebb.logbook.plan.job_plan import JobPlan, Line
 from trebb.logbook.plan.job_tasks import checked_after, own_key
+from trebb.logbook.plan.plan_words import day_of
+from trebb.logbook.plan.work import PLAN
 
 MOST_STEPS_SHOWN = 6
 

@@ -36,12 +36,13 @@ def suspects(given: argparse.Namespace) -> int:
 def plan_job(given: argparse.Namespace) -> int:
     """The plan of the whole job, from today on."""
     from trebb.core.dates import day_words
-    from trebb.logbook.plan.job_plan import chain_words, job_plan, plan_told
+    from trebb.logbook.plan.job_plan import job_plan
+    from trebb.logbook.plan.plan_words import chain_words, plan_told, when_words
 
     job_file, cases = open_job(given)
     with job_file:
         plan = job_plan(cases, clock.now())
-    ready = f"ready {day_words(plan.ready)}" if plan.ready else "nothing to plan"
+    ready = when_words(plan) if plan.ready else "Nothing to plan"
     apart = f"apart on {plan.apart} day{'' if plan.apart == 1 else 's'}"
     lines = [plan.trouble or f"{ready}, {plan.hours_left:.1f} h at the bench, {apart}"]
     for x in plan.lines:
@@ -124,7 +125,8 @@ def state_matter(given: argparse.Namespace) -> int:
 def tick(given: argparse.Namespace) -> int:
     """Tick a task of the plan, or take its tick back."""
     from trebb.logbook.log.entries import StepDone
-    from trebb.logbook.plan.job_plan import PLAN, job_plan
+    from trebb.logbook.plan.job_plan import job_plan
+    from trebb.logbook.plan.work import PLAN
 
     job_file, cases = open_job(given, writes=True)
     with job_file:

@@ -22,9 +22,9 @@ from trebb.app.stops.base import Stop
 from trebb.core import clock
 from trebb.core.dates import day_words
 from trebb.core.dual_units import in_units
-from trebb.core.errors import TrebbError
 from trebb.logbook.log.entries import MatterStated
-from trebb.logbook.plan.job_plan import Found, JobPlan, chain_words, plan_asked, unplanned
+from trebb.logbook.plan.job_plan import Asked, Found, JobPlan, as_found, is_better, plan_asked, unplanned
+from trebb.logbook.plan.plan_words import chain_words, when_words
 
 if TYPE_CHECKING:
     from trebb.app.window.host import Host
@@ -43,7 +43,7 @@ MOST_NAMED = 3  # tasks that cannot be planned, said by name
 
 
 class PlanStop(Stop):
-    """Pages of the whole job; the plan by rule stands at once, the solver follows behind."""
+    """Pages of the whole job; the plan stands at once, the solver looks for a better order behind it."""
 
     paper = "week"
 
@@ -52,7 +52,8 @@ class PlanStop(Stop):
         self.current = ""
         self.page = "work"
         self.plan: JobPlan | None = None
-        self._found: Found | None = None
+        self._offer: tuple[Found, JobPlan] | None = None  # a better order, until it is taken
+        self._asked: Asked | None = None
         self.is_planning = False
         box = column(spacing=7)
         self.setLayout(box)
@@ -112,12 +113,21 @@ class PlanStop(Stop):
         self.stop_solver = button(
             "Stop looking",
             self._stop_solver,
-            tip="Keep the best plan so far",
+            tip="The plan stays as it is",
             name="stop_solver",
             kind="link",
         )
         self.stop_solver.hide()
+        self.take_order = button(
+            "Take this order",
+            self._take_order,
+            tip="The plan goes by it from now on, in the window, in the shell and on paper",
+            name="take_order",
+            kind="quiet",
+        )
+        self.take_order.hide()
         line.addWidget(self.solver_words)
+        line.addWidget(self.take_order)
         line.addWidget(self.stop_solver)
         line.addStretch(1)
         box.addLayout(line)
@@ -181,8 +191,8 @@ class PlanStop(Stop):
 
     def refresh(self) -> None:
         """Show the plan as it now is; one that takes longer follows when it is made."""
-        asked = plan_asked(self.session.cases, clock.now())
-        plan = self.planner.plan(asked, self._found)
+        self._asked = asked = plan_asked(self.session.cases, clock.now())
+        plan = self.planner.plan(asked)
         self.is_planning = plan is None
         self._show_plan(plan or self.plan or unplanned(asked))
 
@@ -219,7 +229,7 @@ class PlanStop(Stop):
         self.foot.setText(self._foot(plan))
         self.foot.setVisible(bool(self.foot.text()))
         self.solver_words.setVisible(bool(plan.starts))
-        self.stop_solver.setVisible(self.solver.is_running)
+        self._show_offer()
 
     def _foot(self, plan: JobPlan) -> str:
         if not plan.starts:
@@ -230,8 +240,7 @@ class PlanStop(Stop):
             if plan.lost_tonight
             else ""
         )
-        undecided = f" Not decided: {', '.join(plan.undecided)}." if plan.undecided else ""
-        return f"What decides the end: {chain}.{lost}{undecided}"
+        return f"What decides the end: {chain}.{lost}"
 
     def _say(self, plan: JobPlan) -> None:
         if plan.trouble:
@@ -269,41 +278,63 @@ class PlanStop(Stop):
         text = f"{sure} {plan.hours_left:.0f} h at the bench.{apart}"
         if plan.why_not:
             text = f"Not in it: {self._not_planned(plan)} {text}"
+        if plan.undecided:
+            text = f"Not decided: {', '.join(plan.undecided)}. {text}"
+        when = in_units(when_words(plan), self.session.system)
         if wanted is None:
-            self.banner.say("soft", f"Ready {day_words(plan.ready)}, as planned.", text)
+            self.banner.say("near" if plan.why_not or plan.undecided else "soft", f"{when}.", text)
             return
         chance = plan.outlook.chance_by((wanted - plan.today).days + 1) if plan.outlook is not None else 0.0
         if plan.ready > wanted:
             ways = "; or ".join(in_units(w, self.session.system) for w in plan.ways_out)
             self.banner.say(
                 "beyond",
-                f"Ready {day_words(plan.ready)}: not by {day_words(wanted)}.",
+                f"{when}: not by {day_words(wanted)}.",
                 f"What would do: {ways}. {text}" if ways else text,
             )
         else:
             tone = "within" if chance >= 0.8 else "near"
-            self.banner.say(
-                tone, f"Ready {day_words(plan.ready)}; by {day_words(wanted)} with {chance:.0%}.", text
-            )
+            self.banner.say(tone, f"{when}; by {day_words(wanted)} with {chance:.0%}.", text)
 
     # the solver -------------------------------------------------------------------------------
 
     def _take_found(self, found: Found) -> None:
-        """The solver's plan, unless another stands by now."""
-        self._found = found
-        try:
-            self.refresh()
-        except TrebbError:  # what was found is of tasks that are no longer so
-            self._found = None
+        """What the solver found, offered where it is better than what stands."""
+        if self.plan is None or self._asked is None or found.of != self.plan.of:
+            return
+        offered = as_found(self._asked, found)
+        if is_better(offered, self.plan):
+            self._offer = (found, offered)
+        self._show_offer()
+
+    def _take_order(self) -> None:
+        """Go by the order that is offered."""
+        if self._offer is not None:
+            order, self._offer = self._offer[0].order, None
+            self.session.record(MatterStated("plan", "", "order", " ".join(order)))
+
+    def _show_offer(self, words: str = "") -> None:
+        """The better order there is, or what the solver says."""
+        if "work" not in self._made:
+            return
+        plan, offer = self.plan, self._offer
+        if offer is not None and (plan is None or not is_better(offer[1], plan)):
+            offer = self._offer = None
+        if offer is not None and plan is not None and offer[1].ready is not None:
+            fewer = plan.apart - offer[1].apart
+            more = f", apart on {fewer} day{'s' if fewer != 1 else ''} fewer" if fewer > 0 else ""
+            words = f"A better order: ready {day_words(offer[1].ready)}{more}."
+        if words:
+            self.solver_words.setText(words)
+        self.take_order.setVisible(offer is not None)
+        self.stop_solver.setVisible(self.solver.is_running)
 
     def _solver_said(self, words: str) -> None:
-        if "work" in self._made:
-            self.solver_words.setText(words)
-            self.stop_solver.setVisible(self.solver.is_running)
+        self._show_offer(words)
 
     def _stop_solver(self) -> None:
         self.solver.stop()
-        self._solver_said("Stopped: the best plan so far stands.")
+        self._solver_said("Stopped looking.")
 
     def showEvent(self, event: QShowEvent) -> None:
         super().showEvent(event)

@@ -13,7 +13,7 @@ from msgspec.structs import replace
 
 from trebb.core.fitup.order import FitStep, FitUpError, assembly_order, blocked_by
 from trebb.core.register import FAMILIES
-from trebb.core.remedies import JOINED, remedies_of
+from trebb.core.remedies import BY_ITSELF, JOINED, Remedy, remedies_of
 from trebb.core.safety import SOLVENT
 
 # For what has no steps of its own: what came off goes between the two.
@@ -30,18 +30,43 @@ GENERAL = (
 )
 
 
+MARKS_MINUTES, MOST_OFF_MINUTES = 10.0, 20.0
+
+
 def fit_steps(remedy: str, family: str = "screw_drive", subject: Any = None) -> tuple[FitStep, ...]:
     """Steps for a chosen remedy, or several done together, in the order they are listed, not yet sorted."""
     record = FAMILIES.get(family)
     if record is None or not record.fit_up:
         return GENERAL
-    lists: list[tuple[FitStep, ...]] = [
-        record.named(record.fit_up)(key, subject) for key in remedy.split(JOINED)
-    ]
-    if len(lists) == 1:
-        return lists[0]
-    every = [record.named(record.fit_up)(r.key, subject) for r in remedies_of(family)]
-    return merged(lists, every)
+    known = {r.key: r for r in remedies_of(family)}
+
+    def steps_of(key: str) -> tuple[FitStep, ...]:
+        r = known.get(key)
+        if r is not None and r.in_place == BY_ITSELF:
+            return _by_itself(r)
+        steps: tuple[FitStep, ...] = record.named(record.fit_up)(key, subject)
+        return steps
+
+    lists = [steps_of(key) for key in remedy.split(JOINED)]
+    return lists[0] if len(lists) == 1 else merged(lists, [steps_of(key) for key in known])
+
+
+def _by_itself(remedy: Remedy) -> tuple[FitStep, ...]:
+    """What nothing comes apart for: the one step that it is, and the proof."""
+    done = FitStep(
+        f"do_{remedy.key}", remedy.title, (), "", remedy.summary, remedy.caution, 60.0 * remedy.hours
+    )
+    return (done, replace(GENERAL[-1], title="Ready to prove", after=(done.key,)))
+
+
+def down_hours(steps: Sequence[FitStep]) -> float:
+    """Hours of taking apart what these steps put together: as its own steps say, else half of what each
+    step that puts something on takes, no more than ten minutes each, and the marks (practice).
+    """
+    said = [s.minutes for s in steps if s.takes_apart]
+    if said:
+        return sum(said) / 60
+    return (MARKS_MINUTES + sum(0.5 * min(s.minutes, MOST_OFF_MINUTES) for s in steps)) / 60
 
 
 def merged(lists: Sequence[Sequence[FitStep]], every: Sequence[Sequence[FitStep]]) -> tuple[FitStep, ...]:
@@ -60,4 +85,4 @@ def merged(lists: Sequence[Sequence[FitStep]], every: Sequence[Sequence[FitStep]
     return tuple(found.values())
 
 
-__all__ = ["FitStep", "FitUpError", "assembly_order", "blocked_by", "fit_steps", "merged"]
+__all__ = ["FitStep", "FitUpError", "assembly_order", "blocked_by", "down_hours", "fit_steps", "merged"]

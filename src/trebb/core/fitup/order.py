@@ -21,7 +21,8 @@ Act = Literal["", "lifts", "runs"]
 
 class FitStep(Struct, frozen=True):
     """One step; `after` are the keys of the steps it cannot go before. `why` says what happens otherwise,
-    `act` what kind of step it is where that asks for more.
+    `act` what kind of step it is where that asks for more; `takes_apart` : it is done before what comes off
+    is off.
     """
 
     key: str
@@ -32,6 +33,7 @@ class FitStep(Struct, frozen=True):
     caution: str = ""
     minutes: float = 10
     act: Act = ""
+    takes_apart: bool = False
 
 
 def assembly_order(steps: Sequence[FitStep]) -> list[FitStep]:

@@ -19,12 +19,16 @@ class Assembly(Struct, frozen=True):
 
     `family` names the set-ups that apply; "" where it is only graded, or holds pieces.
     `under` is the assembly that it is a piece of.
+    `stands_on` is the assembly that it comes off with where both are taken down.
+    `after` are those put right before it: what it is set, scraped or measured from.
     """
 
     key: str
     label: str
     family: str = ""
     under: str = ""
+    stands_on: str = ""
+    after: tuple[str, ...] = ()
 
 
 class MachineKind(Struct, frozen=True):
@@ -51,6 +55,30 @@ class MachineKind(Struct, frozen=True):
     def pieces_of(self, key: str) -> tuple[Assembly, ...]:
         """The pieces of an assembly, in the order they were added."""
         return tuple(a for a in self.assemblies if a.under == key)
+
+    def root_of(self, key: str) -> str:
+        """The assembly that a piece belongs to in the end; of what is no piece itself."""
+        while under := self.assembly(key).under:
+            key = under
+        return key
+
+    def carried_by(self, key: str) -> tuple[str, ...]:
+        """What an assembly stands on, the nearest first, down to the ground."""
+        found: list[str] = []
+        while (key := self.assembly(key).stands_on) and key not in found:
+            found.append(key)
+        return tuple(found)
+
+    def settled_before(self, key: str) -> frozenset[str]:
+        """All that is put right before an assembly, and what is put right before that."""
+        found: set[str] = set()
+        left = [*self.assembly(key).after]
+        while left:
+            one = left.pop()
+            if one not in found and self.has(one):
+                found.add(one)
+                left += self.assembly(one).after
+        return frozenset(found)
 
     def assembly(self, key: str) -> Assembly:
         """The assembly of that key; raises InputError if the machine has none."""
@@ -144,18 +172,38 @@ KINDS: dict[str, MachineKind] = {
             "lathe",
             "Lathe",
             (
-                Assembly("spindle", "Spindle & taper", "spindle"),
-                Assembly("headstock", "Headstock on bed", "headstock"),
-                Assembly("ways", "Ways", "ways"),
-                Assembly("saddle", "Saddle & gibs", "gib"),
-                Assembly("cross_slide", "Cross-slide screw", "screw_drive"),
-                Assembly("cross_gib", "Cross-slide gib", "gib"),
-                Assembly("compound", "Compound screw", "screw_drive"),
-                Assembly("compound_gib", "Compound gib", "gib"),
-                Assembly("tailstock", "Tailstock", "tailstock"),
-                Assembly("lead_screw", "Lead screw & half nuts", "screw_drive"),
-                Assembly("apron", "Apron"),
-                Assembly("gearbox", "Gearbox"),
+                Assembly("spindle", "Spindle & taper", "spindle", stands_on="headstock"),
+                Assembly(
+                    "headstock", "Headstock on bed", "headstock", stands_on="ways", after=("ways", "spindle")
+                ),
+                Assembly("ways", "Ways", "ways", after=("stand",)),
+                Assembly("saddle", "Saddle & gibs", "gib", stands_on="ways", after=("ways",)),
+                Assembly(
+                    "cross_slide",
+                    "Cross-slide screw",
+                    "screw_drive",
+                    stands_on="saddle",
+                    after=("saddle", "cross_gib"),
+                ),
+                Assembly("cross_gib", "Cross-slide gib", "gib", stands_on="cross_slide", after=("saddle",)),
+                Assembly(
+                    "compound",
+                    "Compound screw",
+                    "screw_drive",
+                    stands_on="cross_slide",
+                    after=("compound_gib",),
+                ),
+                Assembly("compound_gib", "Compound gib", "gib", stands_on="compound"),
+                Assembly("tailstock", "Tailstock", "tailstock", stands_on="ways", after=("headstock",)),
+                Assembly(
+                    "lead_screw",
+                    "Lead screw & half nuts",
+                    "screw_drive",
+                    stands_on="ways",
+                    after=("saddle", "apron"),
+                ),
+                Assembly("apron", "Apron", stands_on="saddle", after=("saddle",)),
+                Assembly("gearbox", "Gearbox", stands_on="ways"),
                 Assembly("stand", "Stand & feet", "stand"),
             ),
             _lathe(),
@@ -164,16 +212,18 @@ KINDS: dict[str, MachineKind] = {
             "mill",
             "Knee mill",
             (
-                Assembly("spindle", "Spindle & taper", "spindle"),
-                Assembly("head", "Head & tram", "tram"),
-                Assembly("ram", "Ram"),
-                Assembly("column", "Column ways", "way"),
-                Assembly("table", "Table & gibs", "gib"),
-                Assembly("table_screw", "Table screw", "screw_drive"),
-                Assembly("saddle", "Saddle & gibs", "gib"),
-                Assembly("cross_screw", "Cross screw", "screw_drive"),
-                Assembly("knee", "Knee & gibs", "gib"),
-                Assembly("knee_screw", "Knee screw", "screw_drive"),
+                Assembly("spindle", "Spindle & taper", "spindle", stands_on="head"),
+                Assembly(
+                    "head", "Head & tram", "tram", stands_on="ram", after=("spindle", "ram", "knee", "table")
+                ),
+                Assembly("ram", "Ram", after=("column",)),
+                Assembly("column", "Column ways", "way", after=("stand",)),
+                Assembly("table", "Table & gibs", "gib", stands_on="saddle", after=("saddle",)),
+                Assembly("table_screw", "Table screw", "screw_drive", stands_on="table", after=("table",)),
+                Assembly("saddle", "Saddle & gibs", "gib", stands_on="knee", after=("knee",)),
+                Assembly("cross_screw", "Cross screw", "screw_drive", stands_on="saddle", after=("saddle",)),
+                Assembly("knee", "Knee & gibs", "gib", stands_on="column", after=("column",)),
+                Assembly("knee_screw", "Knee screw", "screw_drive", stands_on="knee", after=("knee",)),
                 Assembly("stand", "Base & feet"),
             ),
             _mill(),
@@ -182,12 +232,18 @@ KINDS: dict[str, MachineKind] = {
             "drill",
             "Pillar drill",
             (
-                Assembly("spindle", "Spindle & chuck", "spindle"),
-                Assembly("quill", "Quill & coupler"),
-                Assembly("head", "Head & drive"),
-                Assembly("column", "Column"),
-                Assembly("table", "Table, square to the quill", "tram"),
-                Assembly("table_screw", "Table's lifting screw", "screw_drive"),
+                Assembly("spindle", "Spindle & chuck", "spindle", stands_on="quill", after=("quill",)),
+                Assembly("quill", "Quill & coupler", stands_on="head", after=("head",)),
+                Assembly("head", "Head & drive", stands_on="column", after=("column",)),
+                Assembly("column", "Column", after=("stand",)),
+                Assembly(
+                    "table",
+                    "Table, square to the quill",
+                    "tram",
+                    stands_on="column",
+                    after=("spindle", "column"),
+                ),
+                Assembly("table_screw", "Table's lifting screw", "screw_drive", stands_on="table"),
                 Assembly("stand", "Base & feet"),
             ),
             _drill(),

@@ -415,7 +415,8 @@ class Part(Struct, frozen=True):
 
 class PartFamily(Struct, frozen=True):
     """A family of parts, of one family of assemblies. `fields` and `build` see the same inputs; `reminder`
-    is what is easily forgotten while making it.
+    is what is easily forgotten while making it. `made_on_it` : its route works on what it goes into, which is
+    off by then.
     """
 
     key: str
@@ -424,6 +425,7 @@ class PartFamily(Struct, frozen=True):
     build: Callable[[PartInputs], Part]
     assembly: str = "screw_drive"
     reminder: str = ""
+    made_on_it: bool = False
 
 
 def readings_of(value: str | float) -> tuple[float, ...]:

@@ -136,7 +136,9 @@ def outlook(
             start = np.maximum(start, evenings.start_of(t.not_before))
         for a in t.after:
             start = np.maximum(start, _bench_at(ended(a), evenings))
-        if t.in_one_evening:
+        if t.only:
+            start = _on_days(start, t, evenings)
+        elif t.in_one_evening:
             start = _in_one(start, hours[key], evenings)
         now = start + hours[key]
         ends[key] = _clock_of(now, evenings)
@@ -149,6 +151,21 @@ def outlook(
     return Outlook(np.sort(days))
 
 
+def _on_days(start: Floats, t: Task, evenings: Evenings) -> Floats:
+    """Where it may begin on some days only: at once on one of them with so many hours left, else the next
+    that has them.
+    """
+    wanted = min(t.hours, evenings.longest)
+    days = [d for d in t.only if d < len(evenings.hours) and evenings.hours[d] >= wanted - TINY]
+    if not days:
+        return start
+    begins = np.asarray([evenings.start_of(d) for d in days])
+    last = np.asarray([evenings.ends[d] - wanted for d in days])  # the latest it may begin on that day
+    nearest = np.minimum(np.searchsorted(last, start - TINY), len(days) - 1)
+    found: Floats = np.maximum(start, begins[nearest])
+    return found
+
+
 def _in_one(start: Floats, hours: Floats, evenings: Evenings) -> Floats:
     ends, _ = _arrays(evenings)
     day = np.minimum(np.searchsorted(ends, start + TINY, side="right"), len(ends) - 1)
@@ -156,6 +173,14 @@ def _in_one(start: Floats, hours: Floats, evenings: Evenings) -> Floats:
     begins = np.where(day > 0, ends[np.maximum(day - 1, 0)], 0.0)
     found: Floats = np.where(fits | (start <= begins + TINY), start, ends[day])
     return found
+
+
+def is_held(t: Task, plan: Plan) -> bool:
+    """Whether a task begins when it does because of the day that it may not begin before."""
+    if not t.not_before or t.key not in plan.starts:
+        return False
+    day = DAY * t.not_before if t.waits else plan.evenings_there.start_of(t.not_before)
+    return plan.starts[t.key] <= day + 1e-6
 
 
 def deciding_chain(tasks: Mapping[str, Task], plan: Plan) -> tuple[str, ...]:
@@ -176,6 +201,8 @@ def deciding_chain(tasks: Mapping[str, Task], plan: Plan) -> tuple[str, ...]:
         t = tasks[key]
         start = plan.starts[key]
         before: str | None = None
+        if is_held(t, plan):  # by the day it may not begin before: what came earlier does not matter
+            break
         if t.waits:
             before = max(
                 (a for a in t.after if a in plan.ends), key=lambda a: _clock_end(tasks, plan, a), default=None

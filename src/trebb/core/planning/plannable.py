@@ -9,7 +9,8 @@ from msgspec.structs import replace
 
 from trebb.core.errors import InputError
 from trebb.core.planning.evenings import Evenings
-from trebb.core.planning.schedule import Plan, fewest_apart, fewest_evenings
+from trebb.core.planning.keeping import late_strips
+from trebb.core.planning.schedule import Plan, fewest_apart, fewest_evenings, from_order
 from trebb.core.planning.tasks import Task, begun, checked
 
 FEW = 10  # tasks up to which the fewest days apart are looked for too
@@ -33,13 +34,18 @@ class Plannable(Struct, frozen=True):
 
 
 def planned(
-    tasks: Sequence[Task], evenings: Evenings, *, missing: Mapping[str, str] | None = None
+    tasks: Sequence[Task],
+    evenings: Evenings,
+    *,
+    missing: Mapping[str, str] | None = None,
+    kept: Sequence[str] = (),
 ) -> Plannable:
     """The plan of what can be planned. Never raises for what tasks say.
 
     Parameters
     ----------
     missing : what is not there for a task, in words, by its key.
+    kept : an order that stood before, kept to where no other ends on an earlier day.
     """
     waiting: set[str] = set()
     why = dict(missing or {})
@@ -56,7 +62,7 @@ def planned(
         left = _without(left, why, waiting)
     while left:
         try:
-            return Plannable(tuple(left), _best(left, evenings), why, frozenset(waiting))
+            return Plannable(tuple(left), _best(left, evenings, kept), why, frozenset(waiting))
         except InputError as error:
             out = _given_up(left)
             why[out.key] = APART if out.needs_whole else TOO_LONG if out.hours else str(error)
@@ -64,9 +70,16 @@ def planned(
     return Plannable((), None, why, frozenset(waiting))
 
 
-def _best(tasks: Sequence[Task], evenings: Evenings) -> Plan:
+def _best(tasks: Sequence[Task], evenings: Evenings, kept: Sequence[str]) -> Plan:
+    """The kept order, unless another ends on an earlier day: what one goes by moves little."""
     least = fewest_evenings(tasks, evenings)
-    return fewest_apart(tasks, evenings) if least.is_least and len(tasks) <= FEW else least
+    if least.is_least and len(tasks) <= FEW:
+        least = fewest_apart(tasks, evenings)
+    least = late_strips(tasks, evenings, least)
+    own = from_order(tasks, evenings, kept, bound=least.bound) if kept else None
+    if own is None or own.evenings > least.evenings:
+        return least
+    return late_strips(tasks, evenings, own)
 
 
 def _without(tasks: Sequence[Task], why: dict[str, str], waiting: set[str]) -> list[Task]:

@@ -32,7 +32,7 @@ class Plan(Struct, frozen=True):
     """Start of each task: bench hours of hands tasks, clock hours of waits; and the same of its end.
 
     `apart` counts the evenings that what is stripped stands apart, strip to refit, both counted, added up.
-    `is_least` where no order can end earlier.
+    `is_least` where no order can end earlier; `waited` days until the last wait ends, the first counted.
     """
 
     evenings_there: Evenings
@@ -43,11 +43,12 @@ class Plan(Struct, frozen=True):
     apart: int
     is_least: bool
     bound: int
+    waited: int = 0
 
     @property
     def evenings(self) -> int:
-        """Days until the last task ends, the first counted."""
-        return self.evenings_there.day_of(self.finish, ending=True) + 1
+        """Days until the last task ends, the first counted; a wait ends on the day that its clock says."""
+        return max(self.evenings_there.day_of(self.finish, ending=True) + 1, self.waited)
 
     def evening_of(self, key: str, tasks: Mapping[str, Task]) -> int:
         """The day a task begins in, the first is 0; of a wait by the clock."""
@@ -60,6 +61,11 @@ class Plan(Struct, frozen=True):
         if tasks[key].waits:
             return int(self.ends[key] // DAY + TINY)
         return self.evenings_there.day_of(self.ends[key], ending=True)
+
+
+def _days_of(clock: float) -> int:
+    """Days until a clock hour, the first counted."""
+    return int(clock / DAY + TINY) + 1
 
 
 class _State(Struct, frozen=True):
@@ -149,7 +155,9 @@ class _Job:
             evenings_by_precedence(self.tasks, self.evenings),
             self.evenings.day_of(hands_hours(self.tasks), ending=True) + 1,
         )
-        return Plan(self.evenings, s.starts, ends, s.order, self.finish(s), s.apart, is_least, bound)
+        waited = max([_days_of(s.ends[t.key]) for t in self.begin_waits if t.key in s.ends], default=0)
+        finish = self.finish(s)
+        return Plan(self.evenings, s.starts, ends, s.order, finish, s.apart, is_least, bound, waited)
 
 
 def as_listed(tasks: Sequence[Task], evening: float | Evenings) -> Plan | None:
@@ -189,6 +197,39 @@ def in_order(
         state = job.step(state, t, (held or {}).get(key, 0.0))
     plan = job.plan(state, is_least=False)
     return replace(plan, bound=max(plan.bound, bound), is_least=max(plan.bound, bound) >= plan.evenings)
+
+
+def from_order(
+    tasks: Sequence[Task], evening: float | Evenings, order: Sequence[str], *, bound: int = 0
+) -> Plan | None:
+    """A plan that keeps to an order as far as tasks can: new ones stand behind the last they wait for, those
+    that are gone are passed over. None where that runs into the machine being apart.
+    """
+    job = _Job(tasks, evening)
+    place = _places(job, order)
+    state = job.first()
+    while len(state.order) < len(job.hands):
+        able = job.ready(state)
+        if not able:
+            return None
+        state = job.step(state, min(able, key=lambda t: place[t.key]))
+    plan = job.plan(state, is_least=False)
+    return replace(plan, bound=max(plan.bound, bound))
+
+
+def _places(job: _Job, order: Sequence[str]) -> dict[str, tuple[float, int]]:
+    """Of each hands task its place in an order; of one that is not in it, behind all it waits for."""
+    known = {key: float(i) for i, key in enumerate(order)}
+    found: dict[str, float] = {}
+
+    def place(key: str) -> float:
+        if key not in found:
+            found[key] = -1.0
+            t = job.by_key[key]
+            found[key] = known.get(key, max((place(a) for a in t.after), default=-1.0))
+        return found[key]
+
+    return {t.key: (place(t.key), i) for i, t in enumerate(job.hands)}
 
 
 def fewest_evenings(tasks: Sequence[Task], evening: float | Evenings, *, whole: bool = True) -> Plan:

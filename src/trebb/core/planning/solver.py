@@ -124,7 +124,7 @@ class Model:
             m.add(self.start[b] >= self.end[a])
         self.days = m.new_int_var(0, days, "days")
         alone = evenings.bench_at(links.all_waits)
-        m.add(self.days >= evenings.day_of(alone, ending=True) + 1)
+        m.add(self.days >= (int(links.all_waits / DAY + TINY) + 1 if links.all_waits else 1))
         self.finish = m.new_int_var(quarters(alone), top, "finish")
         m.add(self.days >= self._day_of(self.finish, ending=True)[0] + 1)
         # A wait that ends in the day is over when the next evening begins, at the end of the one before.
@@ -132,7 +132,9 @@ class Model:
         for e in self.end.values():
             m.add(self.finish >= e)
         for key, wait in links.behind.items():
-            m.add(last_clock >= self._clock(key, ending=True)[1] + quarters(wait))
+            there = self._clock(key, ending=True)[1] + quarters(wait)
+            m.add(last_clock >= there)
+            m.add(self.days * quarters(DAY) >= there + 1)  # it is there on the day its clock says
         self.apart = self._apart(top)
         late: Any = 0
         if due is not None:

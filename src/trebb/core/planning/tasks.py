@@ -133,19 +133,19 @@ def evenings_by_precedence(tasks: Sequence[Task], evening: float | Evenings) -> 
     """Days until the end with as many fitters as wanted: a lower bound. `evening` in hours."""
     by_key, evenings = {t.key: t for t in tasks}, evenings_of(evening)
     ends: dict[str, float] = {}  # clock
-    last = 0.0
+    last, waited = 0.0, 0
     for key in _sorted(tasks):
         t = by_key[key]
         after = max((ends[a] for a in t.after), default=0.0)
         after = max(after, DAY * t.not_before)
         if t.waits:
             ends[key] = after + t.hours
-            last = max(last, evenings.bench_at(ends[key]))
+            waited = max(waited, int(ends[key] / DAY + TINY) + 1)
             continue
         start = begun(evenings.bench_at(after), t, evenings)
         ends[key] = evenings.clock_of(start + t.hours, ending=True)
         last = max(last, start + t.hours)
-    return evenings.day_of(last, ending=True) + 1
+    return max(evenings.day_of(last, ending=True) + 1, waited)
 
 
 def hands_hours(tasks: Sequence[Task]) -> float:

@@ -6,7 +6,7 @@ A new remedy is one entry in its family's folder.
 from functools import cache
 
 from trebb.core.register import FAMILIES
-from trebb.core.remedies.base import JOINED, Prediction, Remedy, predict
+from trebb.core.remedies.base import BY_ITSELF, BY_STEPS, JOINED, Prediction, Remedy, predict
 from trebb.core.remedies.together import is_idle, sets_of, together, why_apart
 
 
@@ -34,6 +34,8 @@ def all_remedies() -> tuple[Remedy, ...]:
 
 
 __all__ = [
+    "BY_ITSELF",
+    "BY_STEPS",
     "JOINED",
     "Prediction",
     "Remedy",

@@ -28,6 +28,8 @@ class Prediction(Protocol):
         ...
 
 
+# How a remedy is done in place, nothing taken down for it: fit-up's steps are its work, or it is one step.
+BY_STEPS, BY_ITSELF = "steps", "itself"
 JOINED = "+"  # between the keys of remedies that are done together
 
 
@@ -57,6 +59,10 @@ class Remedy(Struct, frozen=True):
     items(subject) : what is bought ready for it, beside what goes with its parts.
     first(subject) : key of a cheap trial that comes before it, for what it mends by itself often enough; ""
         for none, or where it was made.
+    in_place : `BY_STEPS` or `BY_ITSELF` where nothing comes apart for it; "" where what it mends is taken
+        down first.
+    on_it_hours : bench hours of work on the thing itself, once it is off, that neither a part's route nor
+        fit-up has.
     hides : it only hides what is wrong, so it is offered but never advised.
     """
 
@@ -81,6 +87,8 @@ class Remedy(Struct, frozen=True):
     comes_whole: bool = False
     items: Callable[[Any], tuple[Item, ...]] = lambda subject: ()
     first: Callable[[Any], str] = lambda subject: ""
+    in_place: str = ""
+    on_it_hours: float = 0.0
 
     @property
     def members(self) -> tuple[str, ...]:

@@ -12,7 +12,7 @@ from itertools import combinations
 from typing import Any
 
 from trebb.core.condition import Change, Estimate
-from trebb.core.remedies.base import JOINED, Remedy
+from trebb.core.remedies.base import BY_STEPS, JOINED, Remedy
 from trebb.core.units import UnitSystem
 
 MOST_TOGETHER = 4  # members of a set that is looked for; who ticks may tick more
@@ -44,6 +44,9 @@ def together(members: Sequence[Remedy]) -> Remedy:
         hides=any(r.hides for r in members),
         comes_whole=any(r.comes_whole for r in members),
         items=lambda subject: tuple(item for r in members for item in r.items(subject)),
+        # Done in place together only where nothing comes apart for any of them.
+        in_place=BY_STEPS if all(r.in_place for r in members) else "",
+        on_it_hours=sum(r.on_it_hours for r in members),
         first=lambda subject: next((key for r in members if (key := r.first(subject))), ""),
     )
 

@@ -124,6 +124,7 @@ _PLAN: tuple[Fact, ...] = (
     Money(
         "hour_worth", "An hour is worth", "Of your own time, for the money; 0 counts none", (), high=10_000
     ),
+    _words("order", "Order taken", "Keys of the tasks in the order that was taken for them", most=20_000),
     Length("kerf", "Saw cut", "What the saw takes", (), low=0.0, high=20.0),
     Length("waste", "Chuck holds", "What a bar keeps in the chuck or vise", (), low=0.0, high=300.0),
     Length("bar_length", "Bars are sold in", "Length of a bar as sold", (), low=50.0, high=6000.0),

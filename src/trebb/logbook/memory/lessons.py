@@ -19,7 +19,8 @@ from trebb.logbook.log.fold import Job
 from trebb.logbook.memory.shop import JobGiven, LessonKept, ThingKept
 from trebb.logbook.plan.job_tasks import told_of
 from trebb.logbook.plan.suspicion import causes_table, marks_of
-from trebb.logbook.plan.task_gathering import PLAN, gather
+from trebb.logbook.plan.task_gathering import gather
+from trebb.logbook.plan.work import PLAN
 
 LEAST_DEGREES = 3  # of freedom below which repeats teach nothing
 STEP_SHARE = 0.29  # sd of a figure rounded to a step: 1/√12

@@ -10,7 +10,7 @@ from trebb.core.making.bought import is_bought
 from trebb.core.making.stock import Blank, blank_of
 from trebb.core.units import UnitSystem
 from trebb.logbook.cases.casework import Cases
-from trebb.logbook.plan.task_gathering import part_title, tools_in
+from trebb.logbook.plan.before_fit import part_title, tools_in
 
 
 class Need(Struct, frozen=True):

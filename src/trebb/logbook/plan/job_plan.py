@@ -13,36 +13,31 @@ from typing import TypeVar
 from msgspec import Struct, field
 from msgspec.structs import replace
 
-from trebb.core.dates import day_words
 from trebb.core.errors import TrebbError
-from trebb.core.planning.evenings import DAY, HORIZON, Evenings, by_week
-from trebb.core.planning.outlook import Outlook, Pace, deciding_chain, outlook, pace_of
-from trebb.core.planning.plannable import Plannable, planned
+from trebb.core.planning.evenings import HORIZON, Evenings, by_week
+from trebb.core.planning.outlook import Outlook, Pace, deciding_chain, is_held, outlook, pace_of
+from trebb.core.planning.plannable import planned
 from trebb.core.planning.schedule import Plan, fewest_evenings, in_order
 from trebb.core.planning.tasks import Task
 from trebb.core.stating.matters import DAYS
 from trebb.logbook.cases.casework import Cases
 from trebb.logbook.plan.job_tasks import told_of
-from trebb.logbook.plan.task_gathering import PLAN, Work, gather
+from trebb.logbook.plan.task_gathering import gather
+from trebb.logbook.plan.work import Work
 
 T = TypeVar("T")
 NO_WAYS: tuple[str, ...] = ()
 USUAL_WEEK = (2.5, 2.5, 2.5, 2.5, 0.0, 5.0, 0.0)
-MOST_LINKS = 3  # of work that are named of what decides the end
 LEAST_DATES = 3  # ways out that are told when a date cannot be kept
 
 
 class Found(Struct, frozen=True):
-    """What the solver found of a plan: order, from when what takes the machine apart is held, and the days
-    that no plan can do with fewer of.
-    """
+    """What the solver found of a plan: an order, whether none is better, and else by how much one may be."""
 
     of: str
     order: tuple[str, ...]
-    held: Mapping[str, float]
-    bound: int
     is_least: bool
-    gap: float = 0.0
+    gap: float = 1.0
 
 
 class Line(Struct, frozen=True):
@@ -75,8 +70,14 @@ class Sum(Struct, frozen=True):
 
 
 class JobPlan(Struct, frozen=True):
-    """All of it as things stand; `why_not` says of each task that cannot be planned why (of those `waiting`
-    it is only that they wait for another such), `trouble` why there is no plan at all.
+    """All of it as things stand.
+
+    Parameters
+    ----------
+    apart : days on which something stands apart.
+    why_not : of each task that cannot be planned why; of those `waiting` only that they wait for another.
+    held : tasks that begin when they do because of the day that they may not begin before.
+    trouble : why there is no plan at all.
     """
 
     today: datetime.date
@@ -99,6 +100,7 @@ class JobPlan(Struct, frozen=True):
     of: str = ""
     starts: Mapping[str, float] = field(default_factory=dict)
     apart_days: frozenset[int] = frozenset()
+    held: frozenset[str] = frozenset()
 
     @property
     def ready(self) -> datetime.date | None:
@@ -169,6 +171,7 @@ class Asked(Struct, frozen=True):
     Parameters
     ----------
     week, off : hours of the evenings by weekday, days off.
+    kept : the order that was taken for this job, of tasks as they were then.
     pace : how this shop's hours go against its estimates.
     """
 
@@ -180,6 +183,7 @@ class Asked(Struct, frozen=True):
     sums: tuple[Sum, ...]
     undecided: tuple[str, ...]
     pace: Pace
+    kept: tuple[str, ...] = ()
 
 
 def plan_asked(cases: Cases, now: datetime.datetime) -> Asked:
@@ -201,14 +205,13 @@ def plan_asked(cases: Cases, now: datetime.datetime) -> Asked:
         _sums(cases, work, costs),
         tuple(gathered.undecided),
         pace_of([w.planned for w in done], [w.spent for w in done], prior),
+        tuple(str(cases.job.matter("plan").get("order", "")).split()),
     )
 
 
-def job_plan(cases: Cases, now: datetime.datetime, found: Found | None = None) -> JobPlan:
-    """The plan as things stand: by list rule, or as the solver found it, where that is still of these
-    tasks.
-    """
-    return plan_of(plan_asked(cases, now), found)
+def job_plan(cases: Cases, now: datetime.datetime) -> JobPlan:
+    """The plan as things stand: in the order that was taken for the job, else by list rule."""
+    return plan_of(plan_asked(cases, now))
 
 
 def unplanned(asked: Asked) -> JobPlan:
@@ -223,7 +226,7 @@ def unplanned(asked: Asked) -> JobPlan:
     )
 
 
-def plan_of(asked: Asked, found: Found | None = None) -> JobPlan:
+def plan_of(asked: Asked) -> JobPlan:
     """The plan of what is asked: of what can be planned, and why the rest cannot be."""
     base = unplanned(asked)
     try:
@@ -232,12 +235,22 @@ def plan_of(asked: Asked, found: Found | None = None) -> JobPlan:
         return replace(base, trouble=f"{error}.")
     open_work = [w for w in asked.work if not w.is_done]
     missing = {w.task.key: w.missing for w in open_work if w.missing}
-    can = planned([w.task for w in open_work], evenings, missing=missing)
+    can = planned([w.task for w in open_work], evenings, missing=missing, kept=asked.kept)
     base = replace(base, evenings=evenings, why_not=can.why_not, waiting=can.waiting)
     if can.plan is None:
         return base
     of = digest(can.tasks, evenings, asked.ready_by)
-    return _filled(base, _improved(can, evenings, found, of), can.tasks, asked, of)
+    return _filled(base, can.plan, can.tasks, asked, of)
+
+
+def as_found(asked: Asked, found: Found) -> JobPlan:
+    """The plan in the order that the solver found, to be set beside the one that stands."""
+    return plan_of(replace(asked, kept=found.order))
+
+
+def is_better(one: JobPlan, other: JobPlan) -> bool:
+    """Whether a plan of the same tasks ends on an earlier day, or stands apart on fewer."""
+    return one.of == other.of and (one.days, one.apart) < (other.days, other.apart)
 
 
 def digest(tasks: Sequence[Task], evenings: Evenings, due: datetime.date | None) -> str:
@@ -246,21 +259,9 @@ def digest(tasks: Sequence[Task], evenings: Evenings, due: datetime.date | None)
     return hashlib.sha256(text.encode()).hexdigest()
 
 
-def _improved(can: Plannable, evenings: Evenings, found: Found | None, of: str) -> Plan:
-    """The plan as the solver found it, where it is of these tasks and still keeps every rule."""
-    assert can.plan is not None
-    if found is None or found.of != of:
-        return can.plan
-    try:
-        plan = in_order(can.tasks, evenings, found.order, found.held, bound=found.bound)
-    except TrebbError:
-        plan = None
-    return can.plan if plan is None else replace(plan, is_least=found.is_least or plan.is_least)
-
-
 def _filled(base: JobPlan, plan: Plan, live: Sequence[Task], asked: Asked, of: str) -> JobPlan:
     by_key = {t.key: t for t in live}
-    chain = deciding_chain(by_key, plan)
+    chain, apart_days = deciding_chain(by_key, plan), _apart_days(live, plan)
     lines = []
     for w in asked.work:
         key = w.task.key
@@ -284,7 +285,7 @@ def _filled(base: JobPlan, plan: Plan, live: Sequence[Task], asked: Asked, of: s
         base,
         lines=tuple(lines),
         days=plan.evenings,
-        apart=plan.apart,
+        apart=len(apart_days),
         bound=plan.bound,
         is_least=plan.is_least,
         chain=chain,
@@ -293,7 +294,8 @@ def _filled(base: JobPlan, plan: Plan, live: Sequence[Task], asked: Asked, of: s
         ways_out=_or(NO_WAYS, lambda: ways_out(asked, base.evenings, live, plan)),
         of=of,
         starts=plan.starts,
-        apart_days=_apart_days(live, plan),
+        apart_days=apart_days,
+        held=frozenset(t.key for t in live if is_held(t, plan)),
     )
 
 
@@ -390,87 +392,3 @@ def _sums(cases: Cases, work: Sequence[Work], costs: Mapping[str, float]) -> tup
             )
         )
     return tuple(found)
-
-
-def plan_told(plan: JobPlan) -> dict[str, object]:
-    """The plan as plain values, for whoever reads it from outside."""
-    ready = plan.ready
-    return {
-        "today": plan.today.isoformat(),
-        "ready": ready.isoformat() if ready else None,
-        "ready_50": _date_of(plan, 0.5),
-        "ready_90": _date_of(plan, 0.9),
-        "ready_by": plan.ready_by.isoformat() if plan.ready_by else None,
-        "days": plan.days,
-        "days_at_least": plan.bound,
-        "is_least": plan.is_least,
-        "days_apart": plan.apart,
-        "hours_left": round(plan.hours_left, 2),
-        "slips_if_tonight_is_lost": plan.lost_tonight,
-        "decides": list(plan.chain),
-        "ways_out": list(plan.ways_out),
-        "trouble": plan.trouble,
-        "not_planned": dict(plan.why_not),
-        "undecided": list(plan.undecided),
-        "tonight": [[x.task.key, round(hours, 2)] for x, hours in plan.tonight],
-        "order_today": [x.task.key for x in plan.to_order],
-        "money": [
-            {
-                "assembly": s.label,
-                "hours": round(s.hours, 2),
-                "hours_spent": round(s.hours_spent, 2),
-                "planned": round(s.cost, 2),
-                "paid": round(s.paid, 2),
-            }
-            for s in plan.sums
-        ],
-        "tasks": [
-            {
-                "key": x.task.key,
-                "title": x.task.title,
-                "assembly": x.work.assembly,
-                "kind": x.work.kind,
-                "first": plan.day(x.first).isoformat(),
-                "last": plan.day(x.last).isoformat(),
-                "hours": round(x.task.hours, 2),
-                "spent": round(x.work.spent, 2),
-                "waits": x.task.waits,
-                "after": list(x.task.after),
-                "is_done": x.is_done,
-                "decides": x.is_deciding,
-                "missing": x.work.missing,
-                "ask": list(x.work.ask),
-            }
-            for x in plan.lines
-        ],
-    }
-
-
-def _date_of(plan: JobPlan, share: float) -> str | None:
-    return plan.day(plan.outlook.within(share) - 1).isoformat() if plan.outlook else None
-
-
-def chain_words(plan: JobPlan) -> str:
-    """What decides the end, in plain words."""
-    by_key = {x.task.key: x for x in plan.lines}
-    links = [by_key[key] for key in plan.chain]
-    # Waits always, of work the longest: a chain of twenty names tells nobody anything.
-    longest = sorted((x for x in links if not x.task.waits), key=lambda x: -x.task.hours)[:MOST_LINKS]
-    shown = [x for x in links if (x.task.waits and x.task.hours >= DAY / 2) or x in longest]
-    parts = [
-        f"{x.task.title} ({x.task.hours / DAY:.0f} d)"
-        if x.task.waits
-        else f"{x.task.title} ({x.task.hours:.1f} h)"
-        for x in shown
-    ]
-    short = sum(x.task.hours for x in links if x not in shown and not x.task.waits)
-    rest = f"; beside them {len(links) - len(shown)} shorter tasks, {short:.1f} h" if short else ""
-    return f"{', then '.join(parts)}{rest}"
-
-
-def day_of(plan: JobPlan, number: int) -> str:
-    """The date of a day of the plan in words; today is tonight."""
-    return "tonight" if number == 0 else day_words(plan.day(number))
-
-
-__all__ = ["PLAN", "Found", "JobPlan", "Line", "job_plan", "plan_told"]

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import datetime
-from collections.abc import Mapping, Sequence
+from collections.abc import Collection, Mapping, Sequence
 
 from msgspec.structs import replace
 
@@ -14,7 +14,7 @@ from trebb.core.planning.evenings import DAY, HORIZON
 from trebb.core.planning.tasks import Task
 from trebb.core.stating.matters import DAYS
 from trebb.logbook.cases.casework import Cases
-from trebb.logbook.plan.task_gathering import PLAN, Gathered, Work
+from trebb.logbook.plan.work import PLAN, Gathered, Work
 
 MOST_AFTER = 40
 
@@ -30,10 +30,8 @@ def told_of(cases: Cases, gathered: Gathered, now: datetime.datetime) -> list[Wo
     ticked = {w.task.key: at for w in work if (at := cases.job.done_at(PLAN, w.task.key)) is not None}
     days = _help_days(cases, now)
     found = []
-    for w in work:
+    for w in _taken_off(work, {key for key, told in said.items() if told.get("gone") == "yes"}):
         told = said.get(w.task.key, {})
-        if told.get("gone") == "yes":
-            continue
         one = _as_said(w, told, ticked, now)
         if told.get("helper") == "yes" and days and not one.task.waits:
             one = replace(one, task=replace(one.task, only=days))
@@ -135,8 +133,8 @@ def _as_said(w: Work, told: Mapping[str, Stored], ticked: Mapping[str, str], now
         task = replace(task, not_before=day)
     comes = _days_from(str(told.get("comes", "")), now)
     planned = task.hours if task.hours != w.task.hours else w.planned
-    if task.waits and comes is not None:
-        task = replace(task, hours=DAY * max(0, comes), after=())
+    if task.waits and comes is not None:  # there on that day, and not before what it waits for is done
+        task = replace(task, hours=0.0, not_before=max(0, comes))
     done = w.is_done or task.key in ticked
     return replace(
         w,
@@ -169,31 +167,53 @@ def _days_from(date: str, now: datetime.datetime) -> int | None:
 
 
 def _without_done(work: Sequence[Work], ticked: Mapping[str, str], now: datetime.datetime) -> list[Work]:
-    """Tasks wait no longer for what is done; a wait runs since what it waits for was ticked. What waits for
-    a task split in two waits for both; for one that is not there, for none.
+    """Tasks wait no longer for what is done; a wait runs since the day that what it waits for was ticked.
+    What waits for a task split in two waits for both; for one that is not there, for none.
     """
     by_key = {w.task.key: w for w in work}
     found = []
     for w in work:
         after, latest = [], ""
-        for key in w.task.after:
-            keys = (
-                (key, f"{key}.rest")
-                if f"{key}.rest" in by_key and not w.task.key.startswith(f"{key}.rest")
-                else (key,)
-            )
-            for one in keys:
-                before = by_key.get(one)
-                if before is not None and not before.is_done:
-                    after.append(one)
-                elif one in ticked:
-                    latest = max(latest, ticked[one])
-        hours = 0.0 if w.is_done else w.task.hours
-        if w.task.waits and not after and latest and not w.is_done:
-            gone = (now - datetime.datetime.fromisoformat(latest)).total_seconds() / 3600
-            hours = max(0.0, hours - max(0.0, gone))
-        found.append(replace(w, task=replace(w.task, after=tuple(after), hours=hours)))
+        for one in _halves(w.task, by_key):
+            before = by_key.get(one)
+            if before is not None and not before.is_done:
+                after.append(one)
+            elif one in ticked:
+                latest = max(latest, ticked[one])
+        task = replace(w.task, after=tuple(after), hours=0.0 if w.is_done else w.task.hours)
+        if task.waits and task.hours and not after and latest:
+            # Days are counted from date to date: ordered on the first, seven days on it is the eighth.
+            since = datetime.datetime.fromisoformat(latest).astimezone(now.tzinfo).date()
+            gone = (now.astimezone().date() - since).days
+            task = replace(task, hours=max(0.0, task.hours - DAY * max(0, gone)))
+        found.append(replace(w, task=task))
     return found
+
+
+def _halves(task: Task, by_key: Mapping[str, Work]) -> list[str]:
+    """What a task waits for, both parts of what was split."""
+    found = []
+    for key in task.after:
+        rest = f"{key}.rest"
+        found += [key, rest] if rest in by_key and not task.key.startswith(rest) else [key]
+    return found
+
+
+def _taken_off(work: Sequence[Work], gone: Collection[str]) -> list[Work]:
+    """Work without what was taken off the list: what waited for that waits for what it waited for."""
+    by_key = {w.task.key: w for w in work}
+
+    def through(keys: Sequence[str], seen: frozenset[str] = frozenset()) -> list[str]:
+        found: list[str] = []
+        for key in keys:
+            if key not in gone:
+                found.append(key)
+            elif key in by_key and key not in seen:
+                found += through(by_key[key].task.after, seen | {key})
+        return list(dict.fromkeys(found))
+
+    kept = [w for w in work if w.task.key not in gone]
+    return [replace(w, task=replace(w.task, after=tuple(through(w.task.after)))) for w in kept]
 
 
 def own_key(cases: Cases) -> str:

@@ -16,8 +16,8 @@ from trebb.core.units import INCH_MM, UnitSystem
 from trebb.logbook.cases.case import Case
 from trebb.logbook.cases.casework import Cases
 from trebb.logbook.log.fold import Job
+from trebb.logbook.plan.before_fit import part_title
 from trebb.logbook.plan.bill import Bill, bill_of
-from trebb.logbook.plan.task_gathering import part_title
 
 # Length of a bar, where nobody said what is sold.
 BUY_MM = {UnitSystem.METRIC: 1000.0, UnitSystem.INCH: 36 * INCH_MM}

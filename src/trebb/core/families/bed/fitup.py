@@ -230,6 +230,7 @@ def tailstock_steps(remedy: str, bed: Bed | None) -> tuple[FitStep, ...]:
                 "",
                 "Stop block off last; two hands, or a hoist.",
                 30,
+                takes_apart=True,
             ),
             FitStep(
                 "strip_glued",

@@ -16,7 +16,7 @@ from trebb.core.dual_units import in_units
 from trebb.core.families.bed.cuts import taper_row
 from trebb.core.families.bed.findings import MEASURES, linear, measure_value
 from trebb.core.families.bed.subject import FEET, WAYS, Bed
-from trebb.core.remedies.base import Remedy, leave
+from trebb.core.remedies.base import BY_STEPS, Remedy, leave
 from trebb.core.safety import LEVER, SCRAPERS, SLING
 from trebb.core.units import UnitSystem, show_small
 
@@ -228,6 +228,7 @@ BED_REMEDIES: tuple[Remedy, ...] = (
         _risk("A settled bed moves again: read it after a week and after a month."),
         ("foot_shims",),
         caution=LEVER,
+        in_place=BY_STEPS,
     ),
     _ways(
         "scrape",
@@ -268,6 +269,7 @@ BED_REMEDIES: tuple[Remedy, ...] = (
         _risk_shim,
         ("foot_shims",),
         caution=LEVER,
+        in_place=BY_STEPS,
     ),
     _head(
         "set_over",
@@ -283,6 +285,7 @@ BED_REMEDIES: tuple[Remedy, ...] = (
             "that sits on a vee cannot be set over."
         ),
         caution="Under power between trials: chuck key out, bolts tight before every cut.",
+        in_place=BY_STEPS,
     ),
     _head(
         "level_over",
@@ -296,6 +299,7 @@ BED_REMEDIES: tuple[Remedy, ...] = (
         _risk("Longest of the three; the only one that leaves bed and headstock both right."),
         ("foot_shims",),
         caution=LEVER,
+        in_place=BY_STEPS,
     ),
     _tail(
         "leave",
@@ -318,6 +322,7 @@ BED_REMEDIES: tuple[Remedy, ...] = (
         0,
         "Bar between centres.",
         _risk("With a loose key it is right until it is moved."),
+        in_place=BY_STEPS,
     ),
     _tail(
         "raise",
@@ -378,6 +383,7 @@ BED_REMEDIES: tuple[Remedy, ...] = (
         _risk("The bed springs as it comes free: level it again afterwards."),
         ("foot_shims",),
         caution=LEVER,
+        in_place=BY_STEPS,
     ),
     _stand(
         "brace",
@@ -391,5 +397,6 @@ BED_REMEDIES: tuple[Remedy, ...] = (
         _risk("A floor that moves moves the machine: concrete, not boards."),
         ("foot_shims",),
         caution=LEVER,
+        in_place=BY_STEPS,
     ),
 )

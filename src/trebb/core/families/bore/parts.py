@@ -152,7 +152,13 @@ def _pin(
 
 FAMILIES = (
     PartFamily(
-        "bush", "Bush", bush_fields, bush, "bore", "Bored before pressing for the size after: it closes."
+        "bush",
+        "Bush",
+        bush_fields,
+        bush,
+        "bore",
+        "Bored before pressing for the size after: it closes.",
+        made_on_it=True,
     ),
     PartFamily(
         "plain_pin",

@@ -123,6 +123,7 @@ BORE_REMEDIES: tuple[Remedy, ...] = (
         0,
         "A hone of its size.",
         _risk("A hone follows the bore: it makes nothing round that was not, and nothing smaller."),
+        on_it_hours=1.0,
     ),
     _bore(
         "bush",
@@ -176,5 +177,6 @@ BORE_REMEDIES: tuple[Remedy, ...] = (
         _risk("Over 0.15 mm it holds little: sleeve it then."),
         applies=lambda b: b.use == "fixed",
         caution=RETAINING,
+        on_it_hours=0.5,
     ),
 )

@@ -308,7 +308,15 @@ FAMILIES = (
         "casting",
         "Out while it is still warm to the hand, not hot and not cold.",
     ),
-    PartFamily("strap", "Strap", strap_fields, strap, "casting", "Blue its seat before it is drilled."),
+    PartFamily(
+        "strap",
+        "Strap",
+        strap_fields,
+        strap,
+        "casting",
+        "Blue its seat before it is drilled.",
+        made_on_it=True,
+    ),
     PartFamily(
         "stitch_screw",
         "Stitching screws",
@@ -316,5 +324,6 @@ FAMILIES = (
         stitch_screw,
         "casting",
         "The ends of the crack first.",
+        made_on_it=True,
     ),
 )

@@ -100,6 +100,7 @@ CASTING_REMEDIES: tuple[Remedy, ...] = (
         always("It holds no load and lets go at heat."),
         hinder=_for_looks,
         caution=ADHESIVE,
+        on_it_hours=1.5,
     ),
     _casting(
         "braze",
@@ -114,6 +115,7 @@ CASTING_REMEDIES: tuple[Remedy, ...] = (
         ("bore_mandrel",),
         hinder=_hinder_hot,
         caution=BRAZING,
+        on_it_hours=3.5,
     ),
     _casting(
         "stitch",
@@ -128,6 +130,7 @@ CASTING_REMEDIES: tuple[Remedy, ...] = (
         ("stitch_screw",),
         hinder=_hinder_cold,
         caution=DRILLING,
+        on_it_hours=4.0,
     ),
     _casting(
         "plate",
@@ -142,6 +145,7 @@ CASTING_REMEDIES: tuple[Remedy, ...] = (
         ("strap",),
         hinder=_hinder_cold,
         caution=DRILLING,
+        on_it_hours=2.0,
     ),
     _casting(
         "weld",
@@ -159,6 +163,7 @@ CASTING_REMEDIES: tuple[Remedy, ...] = (
         ),
         applies=lambda c: c.metal in ("iron", "steel", "aluminium"),
         caution=BRAZING,
+        on_it_hours=4.0,
     ),
     _casting(
         "new",
@@ -171,5 +176,6 @@ CASTING_REMEDIES: tuple[Remedy, ...] = (
         "A pattern and a foundry, or a block.",
         always("The old one is the pattern: keep it whole."),
         caution=FOUNDRY,
+        on_it_hours=14.0,
     ),
 )

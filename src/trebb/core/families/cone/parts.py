@@ -427,6 +427,7 @@ FAMILIES = (
         cone_lining,
         "cone",
         "Asked what the old one is? Rivets reachable before the flange goes on?",
+        made_on_it=True,
     ),
     PartFamily(
         "cone_hub",

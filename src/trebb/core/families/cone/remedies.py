@@ -9,7 +9,7 @@ from trebb.core.condition import Change, Estimate, Shift
 from trebb.core.families.cone.findings import JUDGING
 from trebb.core.families.cone.subject import FrictionCone
 from trebb.core.findings.judging import outcome_by
-from trebb.core.remedies.base import Remedy, always, leave
+from trebb.core.remedies.base import BY_ITSELF, Remedy, always, leave
 from trebb.core.safety import ASBESTOS, CLOTH, LOCK_OUT
 
 TURNED_MM, SKIM_MM = 0.03, 0.15
@@ -89,6 +89,7 @@ CONE_REMEDIES: tuple[Remedy, ...] = (
         "A linkage that has some left.",
         always("It only brings it nearer to where it bottoms."),
         caution=LOCK_OUT,
+        in_place=BY_ITSELF,
     ),
     _cone(
         "skim",
@@ -102,6 +103,7 @@ CONE_REMEDIES: tuple[Remedy, ...] = (
         always("Draw and lining go with it: see what is left."),
         hinder=_asbestos,
         caution=ASBESTOS,
+        on_it_hours=3.0,
     ),
     _cone(
         "reline",

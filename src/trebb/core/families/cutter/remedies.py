@@ -8,7 +8,7 @@ from trebb.core.condition import Change, Estimate, Shift
 from trebb.core.families.cutter.findings import JUDGING
 from trebb.core.families.cutter.subject import Cutter
 from trebb.core.findings.judging import outcome_by
-from trebb.core.remedies.base import Remedy, always, leave
+from trebb.core.remedies.base import BY_ITSELF, BY_STEPS, Remedy, always, leave
 from trebb.core.safety import WHEEL
 
 GROUND_MM, HOLDER_MM = 0.002, 0.003
@@ -59,6 +59,7 @@ CUTTER_REMEDIES: tuple[Remedy, ...] = (
         0,
         "A mark on both.",
         always("Two errors alike cancel; else one is left."),
+        in_place=BY_STEPS,
     ),
     _cutter(
         "holder",
@@ -70,6 +71,7 @@ CUTTER_REMEDIES: tuple[Remedy, ...] = (
         0,
         "A clean collet.",
         always("What the cutter runs off its own shank stays."),
+        in_place=BY_ITSELF,
     ),
     _cutter(
         "grind",
@@ -83,6 +85,7 @@ CUTTER_REMEDIES: tuple[Remedy, ...] = (
         always("It is smaller by twice what comes off; on a taper only deeper."),
         ("cutter_grind",),
         caution=WHEEL,
+        in_place=BY_ITSELF,
     ),
     _cutter(
         "new",
@@ -94,6 +97,7 @@ CUTTER_REMEDIES: tuple[Remedy, ...] = (
         5,
         "Its size.",
         always("A hard hole ruins the next one too."),
+        in_place=BY_ITSELF,
     ),
     _cutter(
         "other_way",
@@ -107,5 +111,6 @@ CUTTER_REMEDIES: tuple[Remedy, ...] = (
         always("No reamer goes in."),
         applies=lambda c: c.hole_file in ("skates", "drags"),
         hides=False,
+        in_place=BY_ITSELF,
     ),
 )

@@ -412,6 +412,7 @@ FAMILIES = (
         gear_spacer,
         "gear",
         "Read the lash at four quarters again once it is in: the tightest tooth must keep some.",
+        made_on_it=True,
     ),
     PartFamily(
         "gear_sleeve",
@@ -420,6 +421,7 @@ FAMILIES = (
         gear_sleeve,
         "gear",
         "Hold the gear by its teeth while it is bored: pins in three spaces.",
+        made_on_it=True,
     ),
     PartFamily(
         "new_gear",

@@ -9,7 +9,7 @@ from trebb.core.condition import Change, Estimate, Shift
 from trebb.core.families.gear.findings import JUDGING, shift_mm, spacer_mm
 from trebb.core.families.gear.subject import Gear
 from trebb.core.findings.judging import Outcome, outcome_by
-from trebb.core.remedies.base import Remedy, always, leave
+from trebb.core.remedies.base import BY_ITSELF, Remedy, always, leave
 from trebb.core.safety import DRIFT, HOT_METAL, LOCK_OUT, MILLING
 from trebb.core.units import UnitSystem, show_size, show_small
 
@@ -115,6 +115,7 @@ GEAR_REMEDIES: tuple[Remedy, ...] = (
         "Oil that suits the pair, and bronze if it is one.",
         always("It only hides it."),
         hides=True,
+        in_place=BY_ITSELF,
     ),
     _bevel(
         "spacer",
@@ -140,6 +141,7 @@ GEAR_REMEDIES: tuple[Remedy, ...] = (
         "A stud that can move; paper between the teeth.",
         _centres_risk,
         caution=LOCK_OUT,
+        in_place=BY_ITSELF,
     ),
     _gear(
         "sleeve",
@@ -166,6 +168,7 @@ GEAR_REMEDIES: tuple[Remedy, ...] = (
         always("A long hub or a dog stands the wrong way then."),
         applies=lambda g: g.kind in ("spur", "helical") and g.hub_length_mm == 0,
         caution=DRIFT,
+        on_it_hours=1.5,
     ),
     _gear(
         "used",
@@ -196,6 +199,7 @@ GEAR_REMEDIES: tuple[Remedy, ...] = (
         hinder=lambda g: "Zinc cannot be built up: it melts first." if g.metal == "zinc" else "",
         applies=lambda g: bool(g.missing or g.chipped),
         caution=HOT_METAL,
+        on_it_hours=5.0,
     ),
     _gear(
         "pins",
@@ -209,6 +213,7 @@ GEAR_REMEDIES: tuple[Remedy, ...] = (
         always("For light trains: it carries a part of what a tooth does."),
         hinder=lambda g: "Under module 1 there is no room for a screw in a root." if g.module_mm < 1 else "",
         applies=lambda g: bool(g.missing or g.chipped),
+        on_it_hours=3.0,
     ),
     _gear(
         "new",

@@ -312,6 +312,6 @@ def gib_shim(inputs: PartInputs) -> Part:
 FAMILIES = (
     PartFamily("gib", "Taper gib", gib_fields, gib, "gib"),
     PartFamily("gib_shim", "Shim behind it", shim_fields, gib_shim, "gib"),
-    PartFamily("gib_liner", "Lining", liner_fields, gib_liner, "gib"),
-    PartFamily("saddle_liner", "Saddle's lining", saddle_fields, saddle_liner, "gib"),
+    PartFamily("gib_liner", "Lining", liner_fields, gib_liner, "gib", made_on_it=True),
+    PartFamily("saddle_liner", "Saddle's lining", saddle_fields, saddle_liner, "gib", made_on_it=True),
 )

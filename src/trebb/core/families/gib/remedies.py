@@ -12,7 +12,7 @@ from trebb.core.condition import Change, Estimate, Quantity, Shift
 from trebb.core.condition.draws import draw
 from trebb.core.families.gib.findings import gaps_of, keys_of, measure_value
 from trebb.core.families.gib.subject import ENDS, SPOTS, Slide
-from trebb.core.remedies.base import Remedy, leave
+from trebb.core.remedies.base import BY_STEPS, Remedy, leave
 from trebb.core.safety import ADHESIVE, SCRAPERS, THIN_WORK, WHEEL
 from trebb.core.units import UnitSystem, show_size, show_small
 
@@ -147,6 +147,7 @@ GIB_REMEDIES: tuple[Remedy, ...] = (
         0,
         "A screwdriver, an indicator.",
         _risk_tighten,
+        in_place=BY_STEPS,
     ),
     _gib(
         "shim",

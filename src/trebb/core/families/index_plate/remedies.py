@@ -9,7 +9,7 @@ from trebb.core.condition import Change, Estimate, Shift
 from trebb.core.families.index_plate.findings import JUDGING as INDEX
 from trebb.core.families.index_plate.subject import IndexPlate
 from trebb.core.findings.judging import outcome_by
-from trebb.core.remedies.base import Remedy, always, leave
+from trebb.core.remedies.base import BY_ITSELF, Remedy, always, leave
 from trebb.core.safety import MILLING
 
 DRILLED_MM = 0.012
@@ -60,6 +60,7 @@ INDEX_REMEDIES: tuple[Remedy, ...] = (
         0,
         "A close pin, shims.",
         always("A hole that is wrong of itself stays wrong."),
+        in_place=BY_ITSELF,
     ),
     _index(
         "pin",
@@ -71,6 +72,7 @@ INDEX_REMEDIES: tuple[Remedy, ...] = (
         0,
         "Silver steel.",
         always("The tightest hole decides its size."),
+        in_place=BY_ITSELF,
     ),
     _index(
         "new",

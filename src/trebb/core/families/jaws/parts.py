@@ -353,5 +353,6 @@ JAW_FAMILIES = (
         hole_plug,
         "jaws",
         "Bore the mark round first: it is measured, then fitted.",
+        made_on_it=True,
     ),
 )

@@ -65,6 +65,7 @@ JAW_REMEDIES: tuple[Remedy, ...] = (
         ("hole_plug",),
         applies=lambda j: True,
         caution=MILLING,
+        on_it_hours=0.5,
     ),
     _jaws(
         "mill",
@@ -78,6 +79,7 @@ JAW_REMEDIES: tuple[Remedy, ...] = (
         always("Jaws and screw stay where they were: only the top comes down."),
         hinder=_spare,
         caution=MILLING,
+        on_it_hours=2.0,
     ),
     _jaws(
         "skim",
@@ -91,6 +93,7 @@ JAW_REMEDIES: tuple[Remedy, ...] = (
         always("The height is gone for good, and its jaws stand higher over it."),
         hinder=_spare,
         caution=MILLING,
+        on_it_hours=3.0,
     ),
     _jaws(
         "plates",
@@ -104,5 +107,6 @@ JAW_REMEDIES: tuple[Remedy, ...] = (
         always("They grow in the fire: ground after, both together."),
         ("jaw_plate",),
         caution=WHEEL,
+        on_it_hours=1.0,
     ),
 )

@@ -216,6 +216,7 @@ SCREW_REMEDIES: tuple[Remedy, ...] = (
         "Both ends alike, or a lathe long enough to make them so.",
         _risk_end,
         applies=_has_halves,
+        on_it_hours=6.0,
     ),
     _screw(
         "straighten",
@@ -230,6 +231,7 @@ SCREW_REMEDIES: tuple[Remedy, ...] = (
         hinder=_hard_or_not_tried,
         answered_by="file",
         caution=PRESS,
+        on_it_hours=3.0,
     ),
     _screw(
         "half_nuts",

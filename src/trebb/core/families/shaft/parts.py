@@ -36,6 +36,7 @@ FAMILIES = (
         stub,
         "shaft",
         "Measure the hole before the stub is turned: it comes out larger than its cutter.",
+        made_on_it=True,
     ),
     PartFamily(
         "journal_sleeve",
@@ -44,6 +45,7 @@ FAMILIES = (
         journal_sleeve,
         "shaft",
         "Grind after pressing, between the old centres.",
+        made_on_it=True,
     ),
     PartFamily(
         "shaft_bush",
@@ -52,6 +54,7 @@ FAMILIES = (
         shaft_bush,
         "shaft",
         "Bored before pressing for the size after: it closes.",
+        made_on_it=True,
     ),
     PartFamily(
         "dog_screw",
@@ -69,6 +72,7 @@ FAMILIES = (
         taper_pin,
         "shaft",
         "The large side is where it is driven out from.",
+        made_on_it=True,
     ),
     PartFamily(
         "straight_pin",
@@ -77,6 +81,7 @@ FAMILIES = (
         straight_pin,
         "shaft",
         "Bonded before it is drilled; indexed before it is bonded.",
+        made_on_it=True,
     ),
     PartFamily(
         "shear_pin",
@@ -87,7 +92,13 @@ FAMILIES = (
         "Plain end first, until the knurl is buried; a spare taped inside the cover.",
     ),
     PartFamily(
-        "square_plug", "Plug", plug_fields, square_plug, "shaft", "The broach is bought or borrowed first."
+        "square_plug",
+        "Plug",
+        plug_fields,
+        square_plug,
+        "shaft",
+        "The broach is bought or borrowed first.",
+        made_on_it=True,
     ),
     PartFamily(
         "stack_collar", "Collar", collar_fields, stack_collar, "shaft", "Each face read several times over."

@@ -15,7 +15,7 @@ from trebb.core.condition.draws import draw, quantity
 from trebb.core.families.shaft.bend import SHAFT_SHEAR_MPA, bend_vectors, combinations, measure_value
 from trebb.core.families.shaft.subject import SEATS, Shaft, bend_key
 from trebb.core.metals import FILE_HRC
-from trebb.core.remedies.base import Remedy, leave
+from trebb.core.remedies.base import BY_ITSELF, Remedy, leave
 from trebb.core.safety import DRIFT, HOT_METAL, PRESS, RETAINING, WHEEL
 from trebb.core.shafts.driving import shaft_torque
 from trebb.core.shafts.squares import plug_possible
@@ -230,6 +230,7 @@ SHAFT_REMEDIES: tuple[Remedy, ...] = (
         hinder=why_not_pressed,
         answered_by="file",
         caution=PRESS,
+        on_it_hours=1.5,
     ),
     _shaft(
         "new",
@@ -281,6 +282,7 @@ SHAFT_REMEDIES: tuple[Remedy, ...] = (
         "A grinding shop.",
         _risk("Plated layers flake from a sharp edge: ask for the corners."),
         caution=WHEEL,
+        on_it_hours=2.0,
     ),
     _shaft(
         "bush",
@@ -320,6 +322,7 @@ SHAFT_REMEDIES: tuple[Remedy, ...] = (
         ("taper_pin",),
         applies=lambda s: s.drive == "taper_pin",
         hinder=lambda s: "A file skates: no reamer cuts it." if s.file == "skates" else "",
+        in_place=BY_ITSELF,
     ),
     _shaft(
         "weld_hole",
@@ -337,6 +340,7 @@ SHAFT_REMEDIES: tuple[Remedy, ...] = (
         ("taper_pin",),
         applies=lambda s: s.drive == "taper_pin",
         caution=HOT_METAL,
+        on_it_hours=1.5,
     ),
     _shaft(
         "bond",
@@ -365,6 +369,7 @@ SHAFT_REMEDIES: tuple[Remedy, ...] = (
         ("shear_pin",),
         applies=lambda s: s.drive == "shear_pin",
         caution=DRIFT,
+        in_place=BY_ITSELF,
     ),
     _shaft(
         "plug",

@@ -204,6 +204,7 @@ def _cartridge(s: Spindle) -> tuple[FitStep, ...]:
                 ("tool_before",),
                 "Left in, the cartridge hangs on it with the bolts already out.",
                 minutes=10,
+                takes_apart=True,
             ),
             FitStep(
                 "drawbar_back",
@@ -225,6 +226,7 @@ def _cartridge(s: Spindle) -> tuple[FitStep, ...]:
             "Without it every stored length is lost with the old cartridge.",
             "Prove shifts the tool table by the difference.",
             minutes=10,
+            takes_apart=True,
         ),
         FitStep(
             "belt_off",
@@ -234,6 +236,7 @@ def _cartridge(s: Spindle) -> tuple[FitStep, ...]:
             "Mark pulley to spindle.",
             LOCK_OUT_TAPER,
             25,
+            takes_apart=True,
         ),
         *bar[:1],
         *_cartridge_swapped(off),
@@ -276,6 +279,7 @@ def _cartridge_swapped(off: tuple[str, str] | tuple[str]) -> tuple[FitStep, ...]
             SLING,
             15,
             "lifts",
+            takes_apart=True,
         ),
         FitStep(
             "out",
@@ -286,6 +290,7 @@ def _cartridge_swapped(off: tuple[str, str] | tuple[str]) -> tuple[FitStep, ...]
             SLING,
             30,
             "lifts",
+            takes_apart=True,
         ),
         FitStep(
             "seat",

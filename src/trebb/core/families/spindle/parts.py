@@ -305,8 +305,18 @@ def pin_spanner(inputs: PartInputs) -> Part:
 
 FAMILIES = (
     PartFamily("spacer", "Spacers", spacer_fields, spacer, "spindle", REMINDER),
-    PartFamily("coupler_sleeve", "Coupler sleeve", coupler_fields, coupler_sleeve, "spindle", REMINDER),
-    PartFamily("bearing_seat", "Bearing seat", seat_fields, bearing_seat, "spindle", REMINDER),
+    PartFamily(
+        "coupler_sleeve",
+        "Coupler sleeve",
+        coupler_fields,
+        coupler_sleeve,
+        "spindle",
+        REMINDER,
+        made_on_it=True,
+    ),
+    PartFamily(
+        "bearing_seat", "Bearing seat", seat_fields, bearing_seat, "spindle", REMINDER, made_on_it=True
+    ),
     PartFamily("locking_collar", "Locking collar", collar_fields, locking_collar, "spindle", REMINDER),
     PartFamily("pin_spanner", "Pin spanner", spanner_fields, pin_spanner, "spindle", REMINDER),
 )

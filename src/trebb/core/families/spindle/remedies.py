@@ -14,7 +14,7 @@ from trebb.core.families.spindle.bearings import front_and_rear, second
 from trebb.core.families.spindle.findings import SpindleSplit, best_clocking
 from trebb.core.families.spindle.sizes import measure_limits, measure_value
 from trebb.core.families.spindle.subject import FITS, ONE_BEARING_LEVER, Spindle, vector_keys
-from trebb.core.remedies.base import Remedy
+from trebb.core.remedies.base import BY_STEPS, Remedy
 from trebb.core.safety import HOT_BEARINGS, HOT_METAL, LOCK_OUT_CHUCK, PLATING, PRESS, SOLVENT, WHEEL
 from trebb.core.units import UnitSystem, show_small
 
@@ -302,6 +302,7 @@ SPINDLE_REMEDIES: tuple[Remedy, ...] = (
         "Fine stone, solvent, marking blue to see by.",
         _risk_clean,
         caution=SOLVENT,
+        in_place=BY_STEPS,
     ),
     _spindle(
         "clock",
@@ -314,6 +315,7 @@ SPINDLE_REMEDIES: tuple[Remedy, ...] = (
         "Scriber, a ground pin.",
         _risk_clock,
         caution=LOCK_OUT_CHUCK,
+        in_place=BY_STEPS,
     ),
     _spindle(
         "preload",
@@ -327,6 +329,7 @@ SPINDLE_REMEDIES: tuple[Remedy, ...] = (
         _risk_preload,
         ("pin_spanner",),
         applies=_has_pair,
+        in_place=BY_STEPS,
     ),
     _spindle(
         "bearings",
@@ -368,6 +371,7 @@ SPINDLE_REMEDIES: tuple[Remedy, ...] = (
         hinder=_ream_hinder,
         answered_by="hardness",
         first=_clean_first,
+        in_place=BY_STEPS,
     ),
     _spindle(
         "grind",
@@ -383,6 +387,7 @@ SPINDLE_REMEDIES: tuple[Remedy, ...] = (
         caution=PLATING,
         first=_clean_first,
         items=front_and_rear,
+        on_it_hours=6.0,
     ),
     _spindle(
         "cartridge",
@@ -467,6 +472,7 @@ SPINDLE_REMEDIES: tuple[Remedy, ...] = (
         _risk("True at that diameter only; the spindle is not mended.", "chuck"),
         applies=lambda s: s.kind == "lathe",
         caution=WHEEL,
+        in_place=BY_STEPS,
     ),
     _spindle(
         "backplate",
@@ -479,5 +485,6 @@ SPINDLE_REMEDIES: tuple[Remedy, ...] = (
         "A soft hammer, a ground pin.",
         _risk("The offset goes, the lean stays; it may move again after a bump.", "chuck"),
         applies=lambda s: s.kind == "lathe",
+        in_place=BY_STEPS,
     ),
 )

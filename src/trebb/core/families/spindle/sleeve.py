@@ -290,4 +290,4 @@ def _sleeve_checks(s: _Sleeve, inputs: PartInputs) -> tuple[Check, ...]:
     )
 
 
-FAMILY = PartFamily("sleeve", "Sleeve", sleeve_fields, sleeve, "spindle", REMINDER)
+FAMILY = PartFamily("sleeve", "Sleeve", sleeve_fields, sleeve, "spindle", REMINDER, made_on_it=True)

@@ -8,7 +8,7 @@ from trebb.core.condition import Change, Estimate, Shift
 from trebb.core.families.train.findings import JUDGING
 from trebb.core.families.train.subject import Train
 from trebb.core.findings.judging import outcome_by
-from trebb.core.remedies.base import Remedy, always, leave
+from trebb.core.remedies.base import BY_ITSELF, Remedy, always, leave
 from trebb.core.safety import DRIFT, LOCK_OUT
 
 SET_MM, SET_SD_MM = 0.10, 0.03
@@ -69,6 +69,7 @@ TRAIN_REMEDIES: tuple[Remedy, ...] = (
         always("Only where a stud can move; too close it howls."),
         applies=lambda t: t.kind == "spur",
         caution=LOCK_OUT,
+        in_place=BY_ITSELF,
     ),
     _train(
         "wheel",
@@ -81,6 +82,7 @@ TRAIN_REMEDIES: tuple[Remedy, ...] = (
         "Its wheel, as a gear piece.",
         always("Its mate is as old."),
         caution=DRIFT,
+        on_it_hours=3.0,
     ),
     _train(
         "joints",
@@ -93,6 +95,7 @@ TRAIN_REMEDIES: tuple[Remedy, ...] = (
         "Key steel, a taper reamer.",
         always("What the wheels lose stays."),
         caution=DRIFT,
+        on_it_hours=3.0,
     ),
     _train(
         "together",
@@ -105,5 +108,6 @@ TRAIN_REMEDIES: tuple[Remedy, ...] = (
         "Its wheels, keys, pins, and the order written down.",
         always("Learned in several tries: state it, and it stays."),
         caution=DRIFT,
+        on_it_hours=9.0,
     ),
 )

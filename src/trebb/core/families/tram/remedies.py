@@ -12,7 +12,7 @@ from trebb.core.condition import Change, Estimate, Quantity, Shift
 from trebb.core.condition.draws import draw
 from trebb.core.families.tram.findings import measure_value, measures_of
 from trebb.core.families.tram.subject import Tram
-from trebb.core.remedies.base import Remedy, leave
+from trebb.core.remedies.base import BY_STEPS, Remedy, leave
 from trebb.core.safety import KNEE
 from trebb.core.units import UnitSystem
 
@@ -94,6 +94,7 @@ TRAM_REMEDIES: tuple[Remedy, ...] = (
         ),
         applies=lambda tram: tram.has_knee,
         caution="Slacken the head's bolts a little only: it swings down by its weight. Support it.",
+        in_place=BY_STEPS,
     ),
     _tram(
         "swing",
@@ -106,6 +107,7 @@ TRAM_REMEDIES: tuple[Remedy, ...] = (
         "An indicator on an arm.",
         _risk("A dowel or a notch may hold it at nought: take it out first."),
         applies=lambda tram: not tram.has_knee,
+        in_place=BY_STEPS,
     ),
     _tram(
         "shim",
@@ -120,6 +122,7 @@ TRAM_REMEDIES: tuple[Remedy, ...] = (
         ("table_shim",),
         applies=lambda tram: not tram.has_knee,
         caution="The table is heavy and its column upright: block it before bolts come out.",
+        in_place=BY_STEPS,
     ),
     _tram(
         "knee",

@@ -53,6 +53,7 @@ WAY_REMEDIES: tuple[Remedy, ...] = (
         "A master as long as the way, scraper, blue.",
         always("What it comes down, its gib and screw must follow."),
         caution=SCRAPERS,
+        on_it_hours=12.0,
     ),
     _way(
         "grind",
@@ -64,5 +65,6 @@ WAY_REMEDIES: tuple[Remedy, ...] = (
         30,
         "A quote; the castings stripped and marked.",
         always("They grind to what is set: say which faces must stay."),
+        on_it_hours=6.0,
     ),
 )

@@ -1,0 +1,238 @@
+"""What must be there before an assembly goes together: orders and waits, what is sent away, what is made."""
+
+from __future__ import annotations
+
+from collections.abc import Collection, Mapping, Sequence
+
+from trebb.core.errors import TrebbError
+from trebb.core.facts import Stored
+from trebb.core.making.bought import is_bought, offer_of
+from trebb.core.making.operations import Operation
+from trebb.core.parts import family
+from trebb.core.planning.evenings import DAY
+from trebb.core.remedies import Remedy
+from trebb.logbook.cases.case import Case
+from trebb.logbook.cases.quotes import Quote, quote_of
+from trebb.logbook.plan.work import Gathered
+
+ORDER_HOURS = 0.25  # of writing an order (practice); what is given out is packed beside the bench
+TOOL_LETTERS = 200
+# Hours that a part lies after an operation, by part and operation (a day: adhesives' data sheets at room
+# temperature; roughed alloy overnight).
+RESTS: Mapping[tuple[str, str], float] = {
+    ("saddle_liner", "bond"): 24.0,
+    ("gib_liner", "bond"): 24.0,
+    ("coupler_sleeve", "bond"): 24.0,
+    ("cone_lining", "fasten"): 24.0,
+    ("stepped_shaft", "cool"): 12.0,
+}
+
+
+def before_fit(
+    case: Case, remedy: Remedy, found: Gathered, group: str, *, cuts: bool
+) -> tuple[list[str], list[str]]:
+    """Orders, waits, what is sent away and what is made, of one assembly that comes off with its `group`, or
+    stays where it is: keys of what its fit-up waits for, and of what is made while the machine stands whole.
+    """
+    key = case.assembly_key
+    quote = quote_of(case.job, key, remedy.key)
+    if quote is not None:
+        return _given_out(case, remedy, found, quote, group)
+    ends: list[str] = []
+    made: list[str] = []
+    ordered = ""
+    for part in case.part_keys():
+        facts, title = case.part_facts(part), part_title(case, part)
+        if is_bought(facts):
+            offer = offer_of(facts, {})
+            order = found.add(
+                f"order.{key}.{part}",
+                f"Order {title}",
+                ORDER_HOURS,
+                "order",
+                "parts",
+                key,
+                part=part,
+                ask=_asked(case, part),
+            )
+            ends.append(
+                found.add(
+                    f"comes.{key}.{part}",
+                    f"{title} comes",
+                    DAY * (remedy.wait_days if offer.wait_days is None else offer.wait_days),
+                    "wait",
+                    "parts",
+                    key,
+                    (order,),
+                    waits=True,
+                    part=part,
+                )
+            )
+            continue
+        if remedy.wait_days and not ordered:
+            ordered = _ordered(case, remedy, found)
+        # What its route works on must be off by then, and a machine that is apart cuts nothing.
+        on_it = bool(group) and family(part).made_on_it
+        after = ((ordered,) if ordered else ()) + ((f"strip.{group}",) if on_it else ())
+        ends.append(_make(case, part, title, remedy, found, after, whole=cuts and not on_it))
+        if cuts and not on_it:
+            made.append(ends[-1])
+    if not case.part_keys() and remedy.wait_days:
+        ends.append(_ordered(case, remedy, found))
+    return ends, made
+
+
+def _given_out(
+    case: Case, remedy: Remedy, found: Gathered, quote: Quote, group: str
+) -> tuple[list[str], list[str]]:
+    key, label = case.assembly_key, case.assembly.label
+    by = f" to {quote.firm}" if quote.firm else ""
+    sent = found.add(
+        f"send.{key}",
+        f"Send {label}{by}: {remedy.title.lower()}",
+        0.0,
+        "send",
+        "remedies",
+        key,
+        (f"strip.{group}",) if group else (),
+    )
+    back = found.add(
+        f"back.{key}",
+        f"{label} comes back",
+        DAY * quote.days,
+        "wait",
+        "remedies",
+        key,
+        (sent,),
+        waits=True,
+    )
+    return [back], []
+
+
+def _ordered(case: Case, remedy: Remedy, found: Gathered) -> str:
+    """What a remedy waits for is ordered, and comes."""
+    key, label = case.assembly_key, case.assembly.label
+    order = found.add(
+        f"order.{key}",
+        f"Order for {label}",
+        ORDER_HOURS,
+        "order",
+        "remedies",
+        key,
+        ask=(remedy.needs,),
+    )
+    return found.add(
+        f"comes.{key}",
+        f"It comes: {label}",
+        DAY * remedy.wait_days,
+        "wait",
+        "remedies",
+        key,
+        (order,),
+        waits=True,
+    )
+
+
+def _runs(
+    part: str, route: Sequence[Operation], done: Collection[str]
+) -> list[tuple[list[tuple[str, float, bool]], float]]:
+    """Operations in runs, title, hours and whether each is done, with the hours that the part lies after a
+    run.
+    """
+    runs: list[tuple[list[tuple[str, float, bool]], float]] = [([], 0.0)]
+    for operation in route:
+        runs[-1][0].append((operation.title, operation.minutes / 60, operation.key in done))
+        rest = RESTS.get((part, operation.key), 0.0)
+        if rest and operation is not route[-1]:
+            runs[-1] = (runs[-1][0], rest)
+            runs.append(([], 0.0))
+    return runs
+
+
+def _make(
+    case: Case, part: str, title: str, remedy: Remedy, found: Gathered, after: Sequence[str], *, whole: bool
+) -> str:
+    """A part's operations as one task, or as several with the waits between where it must lie."""
+    key = case.assembly_key
+    try:
+        route = case.route(part)
+    except TrebbError:  # it cannot be worked out yet: the remedy's own hours stand for it
+        hours = remedy.hours / max(1, len(remedy.parts))
+        return found.add(
+            f"make.{key}.{part}",
+            f"Make {title}",
+            hours,
+            "make",
+            "make",
+            key,
+            after,
+            part=part,
+            needs_whole=whole,
+        )
+    done = case.job.steps_done(case.part_name(part))
+    said = case.job.matters("tool")
+    runs = _runs(part, route, done)
+    last = ""
+    for i, (steps, rest) in enumerate(runs):
+        number = f".{i + 1}" if i else ""
+        left = tuple((name, hours) for name, hours, ticked in steps if not ticked)
+        lacks = _lacking(said, [o.tool for o in route if o.key not in done])
+        last = found.add(
+            f"make.{key}.{part}{number}",
+            f"Make {title}" if not i else f"Finish {title}",
+            sum(hours for _, hours in left),
+            "make",
+            "make",
+            key,
+            (last,) if last else after,
+            part=part,
+            needs_whole=whole,
+            steps=left,
+            missing=lacks,
+            planned=sum(hours for _, hours, _ in steps),
+            is_done=not left,
+        )
+        if rest:
+            lies = all(ticked for _, _, ticked in steps)
+            further = i + 1 < len(runs) and any(ticked for _, _, ticked in runs[i + 1][0])
+            last = found.add(
+                f"rest.{key}.{part}{number}",
+                f"{title} lies",
+                rest,
+                "wait",
+                "make",
+                key,
+                (last,),
+                waits=True,
+                part=part,
+                is_done=lies and further,
+            )
+    return last
+
+
+def tools_in(words: str) -> list[str]:
+    """Tools that an operation names, one by one where it names several with ; between."""
+    found = [w.strip()[:TOOL_LETTERS] for w in words.split(";")]
+    return [w for w in found if w and w not in ("none", "–")]
+
+
+def _lacking(said: Mapping[str, Mapping[str, Stored]], tools: Sequence[str]) -> str:
+    """Tools that are said not to be there, in words."""
+    named = dict.fromkeys(t for words in tools for t in tools_in(words))
+    return ", ".join(t for t in named if said.get(t, {}).get("there") == "no")
+
+
+def part_title(case: Case, part: str) -> str:
+    """What a part is called; of one that cannot be worked out yet the family's name."""
+    try:
+        title = case.part(part).title
+    except TrebbError:
+        title = family(part).title
+    return f"{title[0].lower()}{title[1:]}" if title[1:2].islower() else title
+
+
+def _asked(case: Case, part: str) -> tuple[str, ...]:
+    try:
+        return tuple(case.asked_for(part))
+    except TrebbError:
+        return ()
