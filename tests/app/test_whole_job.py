@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 import datetime
+import itertools
 import json
 import os
 
 import pytest
-from PySide6.QtCore import QPointF, Qt
+from PySide6.QtCore import Qt
 from PySide6.QtGui import QGuiApplication, QImage
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QComboBox, QLabel, QLineEdit, QPushButton
@@ -15,7 +16,9 @@ from PySide6.QtWidgets import QApplication, QComboBox, QLabel, QLineEdit, QPushB
 from tests.app.conftest import keys, press, until
 from tests.app.test_units_shown import wrong_units
 from tests.logbook.test_whole_job import parsed
+from trebb.app.cli import main
 from trebb.app.look import painting
+from trebb.app.plan import benches
 from trebb.app.shell.walk import cut_parts, fit_together, take_what_is_left
 from trebb.core import clock
 from trebb.logbook.file.photographs import PhotographError, read_photograph
@@ -109,9 +112,11 @@ def test_from_what_the_owner_hears_to_suspects_and_the_look_that_tells_most(fram
 
 def test_the_plan_stands_at_once_and_moves_with_every_tick_and_date(frame, set_clock):
     stop = frame.go_to("plan")
-    assert "Choose a remedy" in stop.banner.text.text() or "Read" in stop.rows._lines[0].task.title
+    assert "Choose a remedy" in stop.banner.text.text() or "Read" in stop.rows.lines[0].task.title
     choose_all(frame)
-    assert stop.banner.head.text().startswith("Ready")
+    # What nobody decided stands before the day.
+    assert stop.banner.head.text().startswith("2 not decided; without them ready")
+    assert "Not decided: Headstock on bed, Lead screw & half nuts" in stop.banner.text.text()
     assert "nine in ten" in stop.banner.text.text()
     ready = day(stop)
     orders = [x.task.key for x in stop.plan.to_order]
@@ -174,36 +179,73 @@ def test_bad_dates_hours_and_circles_are_refused_where_they_are_typed(frame):
     assert any("hours or days" in r for r in refusals(frame))
 
 
-def test_a_bar_dragged_to_another_day_is_held_until_then(frame):
+def test_a_task_dragged_to_another_evening_is_held_until_then(frame):
     choose_all(frame)
     stop = frame.go_to("plan")
-    picture = stop.picture
-    bar = next(b for b in picture.bars() if b.line.task.key == "make.dial_shaft.stepped_shaft")
-    assert picture.bar_at(bar.area.center()).task.key == bar.line.task.key
-    begin = bar.area.center().toPoint()
-    QTest.mousePress(picture, Qt.MouseButton.LeftButton, pos=begin)
-    assert stop.current == bar.line.task.key
-    there = QPointF(begin.x() + 6 * picture.day_px, begin.y()).toPoint()
-    QTest.mouseRelease(picture, Qt.MouseButton.LeftButton, pos=there)
-    line = next(x for x in stop.plan.lines if x.task.key == bar.line.task.key)
-    assert line.task.not_before == bar.line.first + 6
-    assert line.first >= line.task.not_before
+    rows, key = stop.rows, "make.dial_shaft.stepped_shaft"
+    line = next(x for x in rows.lines if x.task.key == key)
+    begin = rows.area_of(key).center()
+    day, area = next((b.day, a) for b, a in rows._heads if b.day is not None and b.day > line.last + 2)
+    QTest.mousePress(rows, Qt.MouseButton.LeftButton, pos=begin.toPoint())
+    assert stop.current == key
+    QTest.mouseRelease(rows, Qt.MouseButton.LeftButton, pos=area.center().toPoint())
+    line = next(x for x in stop.plan.lines if x.task.key == key)
+    assert line.task.not_before == day
+    assert line.first >= day
     assert named(frame, "task_pinned", QLineEdit).text()
 
 
-def test_the_solver_finds_no_worse_a_plan_behind_the_window(frame, qtbot):
+def test_evenings_are_benches_with_what_lies_on_them_and_the_machine_below(frame):
     choose_all(frame)
     stop = frame.go_to("plan")
-    by_rule = (stop.plan.days, stop.plan.apart)
+    plan = stop.plan
+    rows = stop.rows
+    heads = {b.day: (b, a) for b, a in rows._heads if b.day is not None and not b.free}
+    assert heads[0][1].height() > heads[max(heads)][1].height()  # tonight is large
+    planks = {day: benches.plank_of(area, plan, day) for day, (_, area) in heads.items()}
+    there = plan.evenings.hours
+    for day, plank in planks.items():  # each as long as its hours
+        assert plank.width() * there[0] == pytest.approx(planks[0].width() * there[day])
+        blocks = [block for _, block in benches.blocks_on(plan, day, plank)]
+        assert all(plank.left() <= b.left() and b.right() <= plank.right() + 3 for b in blocks)
+        assert all(one.right() <= other.left() + 3 for one, other in itertools.pairwise(blocks))
+    assert all(any(x is line for line in rows.lines) for x in plan.lines)
+    comes = next(x for x in plan.lines if x.task.waits)
+    assert comes in heads[comes.last][0].lines  # what is ordered comes in on its day
+    day = next(d for d in heads if any(benches.blocks_on(plan, d, planks[d])))
+    line, block = next(benches.blocks_on(plan, day, planks[day]))
+    QTest.mouseClick(rows, Qt.MouseButton.LeftButton, pos=block.center().toPoint())
+    assert stop.current == line.task.key
+    QApplication.processEvents()
+    spoken = " ".join(said.text for said in rows.said)
+    assert "in pieces" in spoken
+    assert "whole" in spoken
+
+
+def test_the_solver_offers_an_order_and_nothing_moves_before_it_is_taken(frame, qtbot, capsys, set_clock):
+    for key in ("dial_shaft", "cross_slide", "brake_cone"):
+        take_what_is_left(frame.session.cases.of(key), "before", frame.session.record)
+    choose_all(frame)
+    set_clock(datetime.datetime(2026, 12, 3, 17).astimezone())
+    stop = frame.go_to("plan")
+    by_rule = [(x.task.key, x.first) for x in stop.plan.lines]
+    days = stop.plan.days
     qtbot.waitUntil(lambda: stop.solver._done_of == stop.plan.of, timeout=240_000)
-    assert (stop.plan.days, stop.plan.apart) <= by_rule
-    assert stop.solver_words.text().startswith(("No plan is better", "Within"))
-    assert not stop.stop_solver.isVisible()
-    # Looking for another and leaving stops it.
-    frame.session.record(MatterStated("plan", "", "sun", 3.0))
-    assert stop.solver.is_running
-    frame.go_to("survey")
-    assert not stop.solver.is_running
+    assert [(x.task.key, x.first) for x in stop.plan.lines] == by_rule
+    offered = stop._offer
+    assert offered is not None
+    assert offered[1].days <= days
+    assert "A better order: ready" in stop.solver_words.text()
+    named(frame, "take_order").click()
+    assert stop.plan.days == offered[1].days
+    assert [x.task.key for x in stop.plan.lines] == [x.task.key for x in offered[1].lines]
+    assert frame.session.job.matter("plan")["order"].split() == list(offered[0].order)
+    assert not stop.take_order.isVisible()
+    # The shell, which reads the file alone, has the same plan.
+    assert main(["plan", str(frame.session.path), "--json"]) == 0
+    told = json.loads(capsys.readouterr().out)
+    assert told["ready"] == stop.plan.ready.isoformat()
+    assert [t["key"] for t in told["tasks"]] == [x.task.key for x in stop.plan.lines]
 
 
 def test_a_timer_adds_its_hours_and_money_stands_by_assembly(frame, set_clock):

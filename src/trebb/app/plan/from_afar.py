@@ -1,4 +1,4 @@
-"""The plan from two metres: the day it is ready, tonight, what to order, the picture."""
+"""The plan from two metres: the day it is ready, tonight, the evenings to come."""
 
 from __future__ import annotations
 
@@ -9,15 +9,15 @@ from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter
 
 from trebb.app.look import painting, theme
 from trebb.app.look.widgets import Overlay
-from trebb.app.plan.picture import PlanPicture
-from trebb.core.dates import day_words
+from trebb.app.plan.benches import Planks
 from trebb.core.dual_units import in_units
+from trebb.logbook.plan.plan_words import when_words
 
 if TYPE_CHECKING:
     from trebb.app.window.host import Host
     from trebb.logbook.plan.job_plan import JobPlan
 
-MOST_LINES = 6
+MOST_LINES, MOST_BENCHES = 6, 6
 
 
 class PlanFromAfar(painting.Painted, Overlay):
@@ -28,9 +28,9 @@ class PlanFromAfar(painting.Painted, Overlay):
         self._frame, self._plan = frame, plan
         self.setAccessibleName("The plan from afar")
         self.setToolTip("Esc or F11 goes back")
-        self._picture = PlanPicture()
+        self._picture = Planks()
         self._picture.setParent(self)
-        self._picture.show_plan(plan, "", frame.session.case.kind)
+        self._picture.show_plan(plan, MOST_BENCHES)
 
     def lines(self) -> list[str]:
         """What is shown large: tonight, then what to order."""
@@ -46,8 +46,9 @@ class PlanFromAfar(painting.Painted, Overlay):
         ready = self._plan.ready
         painter.setFont(theme.font(max(40, int(0.085 * high)), theme.SEMIBOLD))
         painter.setPen(theme.colour("blue"))
-        head = f"Ready {day_words(ready)}" if ready else "No plan"
-        painter.drawText(QRectF(40, 0.03 * high, wide - 80, 0.12 * high), Qt.AlignmentFlag.AlignVCenter, head)
+        head = when_words(self._plan) if ready else "No plan"
+        room = QRectF(40, 0.03 * high, wide - 80, 0.12 * high)
+        painting.write_in(painter, room, Qt.AlignmentFlag.AlignVCenter, head)
         y = 0.17 * high
         painter.setFont(theme.font(big, theme.MEDIUM))
         painter.setPen(theme.colour("ink"))

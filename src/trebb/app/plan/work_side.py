@@ -11,8 +11,8 @@ from PySide6.QtWidgets import QPushButton, QVBoxLayout, QWidget
 
 from trebb.app.look.typed import DraftEdit
 from trebb.app.look.widgets import button, clear, column, label, row, rule, scrolled
+from trebb.app.plan.benches import takes_words
 from trebb.app.plan.matter_fields import matter_fields
-from trebb.app.plan.task_rows import takes_words
 from trebb.app.window.session import Session
 from trebb.core import clock
 from trebb.core.dual_units import in_units

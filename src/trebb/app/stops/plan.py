@@ -9,14 +9,13 @@ from PySide6.QtWidgets import QStackedWidget, QWidget
 
 from trebb.app.look.widgets import Banner, button, column, exclusive, label, row, scrolled
 from trebb.app.plan.after_page import AfterPage
+from trebb.app.plan.benches import EveningRows
 from trebb.app.plan.calendar_page import CalendarPage
 from trebb.app.plan.money_page import MoneyPage
 from trebb.app.plan.oil_page import OilPage
-from trebb.app.plan.picture import PlanPicture
 from trebb.app.plan.planner import Planner
 from trebb.app.plan.solving import PlanSolver
 from trebb.app.plan.stock_page import StockPage
-from trebb.app.plan.task_rows import TaskRows
 from trebb.app.plan.work_side import WorkSide
 from trebb.app.stops.base import Stop
 from trebb.core import clock
@@ -97,15 +96,13 @@ class PlanStop(Stop):
         page = QWidget()
         box = column(spacing=6)
         page.setLayout(box)
-        self.picture = PlanPicture()
-        self.picture.chosen.connect(self.look_at)
-        self.picture.held.connect(self.hold)
-        box.addWidget(self.picture)
-        self.rows = TaskRows()
+        self.rows = EveningRows()
+        self.rows.held.connect(self.hold)
         self.rows.chosen.connect(self.look_at)
         self.rows.ticked.connect(self.toggle)
         self.rows.opened.connect(self.open_task)
-        box.addWidget(scrolled(self.rows), 1)
+        self.room = scrolled(self.rows)
+        box.addWidget(self.room, 1)
         self.foot = label("", "soft", wrap=True)
         box.addWidget(self.foot)
         line = row(spacing=8)
@@ -182,9 +179,11 @@ class PlanStop(Stop):
     def step(self, by: int) -> bool:
         if self.page != "work" or self.plan is None or not self.plan.lines:
             return False
-        keys = [x.task.key for x in self.plan.lines]
+        keys = [x.task.key for x in self.rows.lines]
         i = keys.index(self.current) if self.current in keys else 0
         self.look_at(keys[max(0, min(len(keys) - 1, i + by))])
+        area = self.rows.area_of(self.current)
+        self.room.ensureVisible(0, int(area.center().y()), 0, int(2 * area.height()))
         return True
 
     # showing ----------------------------------------------------------------------------------
@@ -222,8 +221,6 @@ class PlanStop(Stop):
         keys = [x.task.key for x in plan.lines]
         if self.current not in keys:
             self.current = next((x.task.key for x in plan.lines if not x.is_done), keys[0] if keys else "")
-        self.picture.setVisible(bool(plan.lines) and not plan.trouble)
-        self.picture.show_plan(plan, self.current, self.session.case.kind)
         self.rows.show_plan(plan, self.current, self.session.system)
         self.work_side.show_plan(plan, self.current)
         self.foot.setText(self._foot(plan))
@@ -311,7 +308,8 @@ class PlanStop(Stop):
         """Go by the order that is offered."""
         if self._offer is not None:
             order, self._offer = self._offer[0].order, None
-            self.session.record(MatterStated("plan", "", "order", " ".join(order)))
+            if self.session.record(MatterStated("plan", "", "order", " ".join(order))):
+                self._show_offer("The plan goes by that order now.")
 
     def _show_offer(self, words: str = "") -> None:
         """The better order there is, or what the solver says."""

@@ -211,7 +211,8 @@ def deciding_chain(tasks: Mapping[str, Task], plan: Plan) -> tuple[str, ...]:
             held = [a for a in t.after if a in plan.ends and bench_end(a) >= start - 1e-6]
             i = position[key]
             if held:
-                before = max(held, key=lambda a: tasks[a].hours)
+                # A wait before work: what is taken down just in time ends then too, and decides nothing.
+                before = max(held, key=lambda a: (tasks[a].waits, tasks[a].hours))
             elif i and plan.ends[plan.order[i - 1]] >= start - 1e-6:
                 before = plan.order[i - 1]
             else:
