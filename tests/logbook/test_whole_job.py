@@ -22,7 +22,7 @@ from trebb.logbook.log.fold import Job
 from trebb.logbook.plan.afterwards import again_list, proposed
 from trebb.logbook.plan.before_fit import RESTS
 from trebb.logbook.plan.bill import bill_of
-from trebb.logbook.plan.calendar_file import calendar_bytes
+from trebb.logbook.plan.calendar_file import calendar_bytes, evening
 from trebb.logbook.plan.job_plan import job_plan
 from trebb.logbook.plan.job_tasks import checked_after, told_of
 from trebb.logbook.plan.machine_card import card_of
@@ -301,7 +301,11 @@ def test_the_card_has_every_figure_and_the_calendar_file_every_day(shop):
     plan = shop.plan()
     data = calendar_bytes(plan, again_list(shop.cases), "Lathe 2", NOW)
     events = parsed(data.decode())
-    work = [e for e in events if "T" in e["DTSTART"]]
+    gone = [e for e in events if e.get("STATUS") == "CANCELLED"]
+    work = [e for e in events if "T" in e["DTSTART"] and e not in gone]
+    assert {e["DTSTART"][:8] for e in gone}.isdisjoint(e["DTSTART"][:8] for e in work)
+    assert max(e["DTSTART"] for e in gone) > max(e["DTSTART"] for e in work)
+    assert all(e["DTEND"][:8] == e["DTSTART"][:8] for e in work)  # ends by midnight
     assert {e["DTSTART"][:8] for e in work} == {
         plan.day(d).strftime("%Y%m%d")
         for x in plan.lines
@@ -313,6 +317,14 @@ def test_the_card_has_every_figure_and_the_calendar_file_every_day(shop):
     comes = next(e for e in events if "comes" in e["SUMMARY"])
     assert comes["DTSTART"] == plan.day(shop.line("comes.cross_slide").last).strftime("%Y%m%d")
     assert any("guard" in e["SUMMARY"].lower() for e in events)
+    assert evening(NOW.date(), 8.0)[0].hour == 16  # a long one begins earlier
+    later = calendar_bytes(plan, [], "Lathe 2", NOW + datetime.timedelta(hours=1), identity="another")
+    assert {e["UID"] for e in parsed(later.decode())}.isdisjoint(e["UID"] for e in events)
+    assert int(parsed(later.decode())[0]["SEQUENCE"]) > int(events[0]["SEQUENCE"])
+    shop.state("task", "own1", own="yes", title="Paint dries", kind="wait", days=3.0)
+    own = calendar_bytes(shop.plan(), [], "Lathe 2", NOW)
+    assert any("Paint dries" in e["SUMMARY"] for e in parsed(own.decode()))
+    assert shop.job.identity != Job([]).identity
 
 
 def parsed(text):

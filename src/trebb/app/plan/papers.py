@@ -198,4 +198,5 @@ def write_calendar(session: Session, plan: JobPlan, path: Path) -> None:
     """The calendar file. Raises WriteError."""
     started = session.job.started
     name = started.machine if started else session.path.stem
-    write_whole(path, calendar_bytes(plan, again_list(session.cases), name, clock.now()))
+    again, identity = again_list(session.cases), session.job.identity
+    write_whole(path, calendar_bytes(plan, again, name, clock.now(), identity=identity))

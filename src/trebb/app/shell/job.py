@@ -162,7 +162,8 @@ def calendar(given: argparse.Namespace) -> int:
     with job_file:
         started = cases.job.started
         name = started.machine if started else Path(given.file).stem
-        data = calendar_bytes(job_plan(cases, now), again_list(cases), name, now)
+        again, identity = again_list(cases), cases.job.identity
+        data = calendar_bytes(job_plan(cases, now), again, name, now, identity=identity)
     write_whole(Path(given.out), data)
     return say(given, {"written": given.out}, [f"Written: {given.out}"])
 

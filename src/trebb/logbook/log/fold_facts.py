@@ -34,6 +34,15 @@ class JobFacts(JobLog):
         return self._latest(JobStarted)
 
     @property
+    def identity(self) -> str:
+        """What tells this job from every other, wherever its file lies and whatever it is called: when it was
+        begun, and as what. "" for a file with no beginning.
+        """
+        self._saw("started")
+        first = next(iter(self._slots.get((JobStarted,), ())), None)
+        return f"{first.at} {first.body}" if first is not None else ""
+
+    @property
     def kind_key(self) -> str:
         """The kind of machine; a file with no beginning counts as a lathe's."""
         return self.started.machine_kind if self.started else "lathe"

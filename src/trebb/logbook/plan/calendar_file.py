@@ -9,12 +9,19 @@ from trebb.logbook.plan.afterwards import Again
 from trebb.logbook.plan.job_plan import JobPlan
 
 BEGIN_HOUR = 18  # of an evening, floating: the calendar's own time
+FIRST = datetime.datetime(2026, 1, 1, tzinfo=datetime.UTC)  # what the numbers of events are counted from
+LOOKED_PAST = 60  # days behind the last evening of work, for evenings that an earlier plan had
 PRODUCT = "-//Trebb//Trebb//EN"
 
 
-def calendar_bytes(plan: JobPlan, again: list[Again], name: str, now: datetime.datetime) -> bytes:
+def calendar_bytes(
+    plan: JobPlan, again: list[Again], name: str, now: datetime.datetime, *, identity: str = ""
+) -> bytes:
     """The file: an event an evening with its tasks, a day for what comes, a day to look again with a
-    reminder. `name` is the machine's.
+    reminder. `name` is the machine's, `identity` the job's: events of two machines of one name stay apart.
+
+    Brought in again it replaces what it brought before: each event has a higher number, and evenings that
+    have fallen away since are cancelled.
     """
     from icalendar import Alarm, Calendar, Event
 
@@ -23,27 +30,35 @@ def calendar_bytes(plan: JobPlan, again: list[Again], name: str, now: datetime.d
     calendar.add("prodid", PRODUCT)
     calendar.add("version", "2.0")
     calendar.add("x-wr-calname", f"Trebb: {name}")
+    number = max(0, int((now - FIRST).total_seconds() // 60))
 
     def event(of: str, title: str, text: str) -> Event:
         made = Event()
-        digest = hashlib.sha256(f"{name} {of}".encode()).hexdigest()[:24]
+        digest = hashlib.sha256(f"{identity or name} {of}".encode()).hexdigest()[:24]
         made.add("uid", f"{digest}@trebb")
         made.add("dtstamp", now)
+        made.add("sequence", number)
         made.add("summary", " ".join(title.split()))
         if text:
             made.add("description", text)
         return made
 
-    for day in sorted({d for x in plan.lines for d in _work_days(plan, x.task.key)}):
+    days = sorted({d for x in plan.lines for d in _work_days(plan, x.task.key)})
+    for day in days:
         lines = [x for x in plan.lines if day in _work_days(plan, x.task.key)]
         date, hours = plan.day(day), plan.evenings.hours[day]
-        begin = datetime.datetime.combine(date, datetime.time(BEGIN_HOUR))
         made = event(f"work {date}", f"{name}: {lines[0].task.title}", "\n".join(x.task.title for x in lines))
+        begin, end = evening(date, hours)
         made.add("dtstart", begin)
-        made.add("dtend", begin + datetime.timedelta(hours=hours))
+        made.add("dtend", end)
         calendar.add_component(made)
+    for day in set(range(max(days, default=0) + LOOKED_PAST)) - set(days):
+        gone = event(f"work {plan.day(day)}", f"{name}: no evening", "")
+        gone.add("dtstart", datetime.datetime.combine(plan.day(day), datetime.time(BEGIN_HOUR)))
+        gone.add("status", "CANCELLED")
+        calendar.add_component(gone)
     for x in plan.lines:
-        if x.task.waits and not x.is_done and x.task.key in plan.starts and x.work.kind == "wait":
+        if x.task.waits and not x.is_done and x.task.key in plan.starts:
             made = event(f"wait {x.task.key}", f"{name}: {x.task.title}", "\n".join(x.work.ask))
             made.add("dtstart", plan.day(x.last))
             made.add("dtend", plan.day(x.last + 1))
@@ -63,6 +78,15 @@ def calendar_bytes(plan: JobPlan, again: list[Again], name: str, now: datetime.d
         calendar.add_component(made)
     found: bytes = calendar.to_ical()
     return found
+
+
+def evening(date: datetime.date, hours: float) -> tuple[datetime.datetime, datetime.datetime]:
+    """When an evening of so many hours begins and ends: at six, or so much earlier that it ends by
+    midnight.
+    """
+    first = min(float(BEGIN_HOUR), 24.0 - hours)
+    begin = datetime.datetime.combine(date, datetime.time()) + datetime.timedelta(hours=first)
+    return begin, min(begin + datetime.timedelta(hours=hours), begin.replace(hour=23, minute=59))
 
 
 def _work_days(plan: JobPlan, key: str) -> list[int]:
