@@ -10,14 +10,15 @@ import pytest
 from trebb.core.errors import InputError, TrebbError
 from trebb.core.making.stock import Bar
 from trebb.core.stating.matters import MATTERS
-from trebb.core.units import UnitSystem
+from trebb.core.units import UnitSystem, show_money
 from trebb.logbook.cases.admitting import admit
 from trebb.logbook.cases.casework import Cases
+from trebb.logbook.cases.quotes import quote_of, quote_typed
 from trebb.logbook.cases.strip_down import came_off, not_settled
 from trebb.logbook.demo.jobs import make_demo
 from trebb.logbook.demo.pieces import BRAKE
 from trebb.logbook.file.holding import Hold
-from trebb.logbook.log.entries import MatterStated, RemedyChosen, StepDone, Undone
+from trebb.logbook.log.entries import MatterStated, PartSet, RemedyChosen, StepDone, Undone
 from trebb.logbook.log.fold import Job
 from trebb.logbook.plan.afterwards import again_list, proposed
 from trebb.logbook.plan.before_fit import RESTS
@@ -231,6 +232,19 @@ def test_money_planned_and_spent_by_assembly(shop):
     one = next(s for s in shop.plan().sums if s.label == "Cross-slide screw")
     assert one.paid == 30.0 + 20 * 0.5
     assert one.cost == pytest.approx(cost + 20 * one.hours)
+    # A task of one's own has its money; a quote is kept to the penny; a part that is bought has its price,
+    # the others their share of what is usual.
+    shop.state("plan", "", hour_worth=0.0)
+    shop.state("task", "own1", own="yes", title="Paint", hours=1.0, cost=12.5)
+    assert shop.plan().costs[0] == cost + 12.5
+    assert plan_told(shop.plan())["currency"] == "£"
+    shop.record(PartSet("nut", "get", "buy"), PartSet("nut", "price", 40.25))
+    assert shop.plan().costs[0] == pytest.approx(40.25 + cost * 2 / 3 + 12.5)
+    note = quote_typed("cross_slide", "pair_thrust", "12345.67", "10", "Grinder")
+    shop.record(note)
+    assert quote_of(shop.job, "cross_slide", "pair_thrust").price == 12345.67
+    assert show_money(12345.67, "£") == "£12,345.67"
+    assert show_money(40.0, "£") == "£40"
 
 
 def test_what_must_be_taken_before_stops_a_strip_down(shop):

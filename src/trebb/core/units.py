@@ -441,3 +441,9 @@ def is_inch_size(mm: float) -> bool:
     """Whether a size is called in inches: nearer to a 32nd of one than to half a millimetre. In mm."""
     off_inch = abs(mm - round(mm * 32 / INCH_MM) * INCH_MM / 32)
     return off_inch < abs(mm - round(mm * 2) / 2)
+
+
+def show_money(amount: float, sign: str = "") -> str:
+    """An amount in the shop's money, its sign before it: whole, or to the penny where it has any."""
+    whole = abs(amount - round(amount)) < 0.005
+    return f"{sign}{amount:,.0f}" if whole else f"{sign}{amount:,.2f}"

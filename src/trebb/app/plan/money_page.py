@@ -10,6 +10,7 @@ from trebb.app.look import painting, theme
 from trebb.app.look.widgets import Banner, column, label, scrolled
 from trebb.app.plan.matter_fields import matter_fields
 from trebb.app.window.session import Session
+from trebb.core.units import show_money
 from trebb.logbook.plan.job_plan import JobPlan, Sum
 
 ROW = 26.0
@@ -53,13 +54,17 @@ class MoneyPage(QWidget):
         elif worth and cost > worth:
             self.banner.say(
                 "beyond",
-                f"{sign}{cost:,.0f} is more than the {sign}{worth:,.0f} it is worth mended.",
+                f"{show_money(cost, sign)} is more than the {show_money(worth, sign)} it is worth mended.",
                 "Leave what works, or say at Remedies why it is mended all the same.",
             )
         else:
-            share = f", {cost / worth:.0%} of the {sign}{worth:,.0f} it is worth mended" if worth else ""
+            share = (
+                f", {cost / worth:.0%} of the {show_money(worth, sign)} it is worth mended" if worth else ""
+            )
             tail = "" if worth else " What it is worth is not said: see Intake."
-            self.banner.say("soft", f"{sign}{cost:,.0f} planned{share}; {sign}{paid:,.0f} paid.{tail}")
+            self.banner.say(
+                "soft", f"{show_money(cost, sign)} planned{share}; {show_money(paid, sign)} paid.{tail}"
+            )
         self.table.show_sums(plan.sums, sign)
         self.worth.refresh()
 
@@ -98,8 +103,8 @@ class MoneyTable(painting.Painted, QWidget):
                 s.label,
                 f"{s.hours:.1f}",
                 f"{s.hours_spent:.1f}" if s.hours_spent else "–",
-                f"{self._sign}{s.cost:,.0f}",
-                f"{self._sign}{s.paid:,.0f}" if s.paid else "–",
+                show_money(s.cost, self._sign),
+                show_money(s.paid, self._sign) if s.paid else "–",
             )
             for s in (*self._sums, all_of)
         ]

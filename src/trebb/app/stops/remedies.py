@@ -280,7 +280,7 @@ class RemediesStop(DriveStop):
         found = quote_of(self.session.job, case.assembly_key, remedy.key)
         for key, text in zip(
             ("price", "days", "firm"),
-            (f"{found.price:g}", f"{found.days:g}", found.firm) if found else ("", "", ""),
+            (f"{found.price:.12g}", f"{found.days:g}", found.firm) if found else ("", "", ""),
             strict=True,
         ):
             self.quote[key].show_value(text)

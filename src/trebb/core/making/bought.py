@@ -14,7 +14,7 @@ from msgspec.structs import replace
 from trebb.core.making.operations import Operation, SizeTarget
 from trebb.core.parts.base import Check, Part, PartField
 from trebb.core.safety import CLOTH
-from trebb.core.units import UnitSystem, show_size, show_sizes
+from trebb.core.units import UnitSystem, show_money, show_size, show_sizes
 
 BUY = "buy"
 MOST_CUT_MM = 5.0  # more than this over its size is another part, not one to be cut down
@@ -183,7 +183,7 @@ def judged(offer: Offer, targets: Mapping[str, SizeTarget], system: UnitSystem) 
 def beside(part: Part, offer: Offer, own: Sequence[Operation]) -> Check:
     """Price and wait beside the hours of making it; what is done on the machine is done either way."""
     hours = sum(o.minutes for o in own if o.key not in on_machine(part)) / 60
-    price = "no price said" if offer.price is None else f"{offer.price:,.0f}"
+    price = "no price said" if offer.price is None else show_money(offer.price)
     wait = "no wait said" if offer.wait_days is None else f"{offer.wait_days:g} days' wait"
     return Check(
         offer.price is not None and offer.wait_days is not None,

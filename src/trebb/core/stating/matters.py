@@ -139,6 +139,7 @@ _TASK: tuple[Fact, ...] = (
     Date("pinned", "Not before", "The day it is held until", ()),
     Number("spent", "Hours spent", "Hours it took so far", (), high=MOST_HOURS, unit=" h"),
     _words("timer", "Timer since", "When its timer was started", most=40),
+    Money("cost", "Money", "What it will cost, beside the remedy's own", (), high=MOST_MONEY),
     Money("paid", "Paid", "What was paid for it", (), high=MOST_MONEY),
     Number(
         "part",

@@ -9,7 +9,7 @@ from msgspec import Struct
 
 from trebb.core.threads.forms import ThreadSpec
 from trebb.core.threads.limits import thread_limits
-from trebb.core.units import INCH_MM, UnitSystem, show_size, show_small
+from trebb.core.units import INCH_MM, UnitSystem, show_money, show_size, show_small
 
 # Same pitch: closer than a thread gauge shows, and closer than a nut of twenty threads minds.
 SAME_PITCH = 2e-4
@@ -270,7 +270,7 @@ def bought_against_made(
     gain = now_mm - left_mm
     if gain <= 0.1 * now_mm:
         return (
-            f"For {money}{price:g} it gains nothing: {show_small(left_mm, system)} against "
+            f"For {show_money(price, money)} it gains nothing: {show_small(left_mm, system)} against "
             f"{show_small(now_mm, system)} today."
         )
     per = price / (gain / (0.0254 if system is UnitSystem.INCH else 0.01))
@@ -280,8 +280,9 @@ def bought_against_made(
         if made_left_mm < 0.9 * left_mm
         else ""
     )
+    of = show_small(now_mm, system)
     return (
-        f"For {money}{price:g} it takes {show_small(gain, system)} of {show_small(now_mm, system)}: "
+        f"For {show_money(price, money)} it takes {show_small(gain, system)} of {of}: "
         f"{money}{per:.2g} a {unit}.{more}"
     )
 

@@ -10,7 +10,7 @@ from msgspec.structs import replace
 from trebb.core.errors import InputError
 from trebb.core.making.bought import is_bought, offer_of
 from trebb.core.remedies import Remedy
-from trebb.core.units import parse_number
+from trebb.core.units import parse_number, show_money
 from trebb.logbook.log.entries import NoteWritten
 from trebb.logbook.log.fold import Job
 
@@ -30,7 +30,7 @@ class Quote(Struct, frozen=True):
     def words(self) -> str:
         """In a few words, without the currency."""
         by = f", {self.firm}" if self.firm else ""
-        return f"{self.price:g}, {self.days:g} d{by}"
+        return f"{show_money(self.price)}, {self.days:g} d{by}"
 
 
 def quote_topic(assembly: str, remedy: str) -> str:
@@ -70,15 +70,15 @@ def quote_typed(assembly: str, remedy: str, price: str, days: str, firm: str = "
             raise InputError(f"{words}: “{text.strip()}”", f"a figure alone, from 0 to {most:.0f}")
         figures.append(number)
     return NoteWritten(
-        topic=topic, text=f"{figures[0]:g} {figures[1]:g} {firm.strip()[:FIRM_LETTERS]}".strip()
+        topic=topic, text=f"{figures[0]:.12g} {figures[1]:g} {firm.strip()[:FIRM_LETTERS]}".strip()
     )
 
 
 def as_quoted(
     r: Remedy, job: Job, assembly: str, part_facts: Mapping[str, Mapping[str, str | float]]
 ) -> Remedy:
-    """A remedy with what it costs here: as a firm quoted it, or with the price of its parts where all of
-    them are bought; else as usual.
+    """A remedy with what it costs here: as a firm quoted it, or with the prices of its parts that are bought,
+    each instead of its share of the usual cost, all alike.
     """
     quote = quote_of(job, assembly, r.key)
     if quote is not None:
@@ -86,7 +86,9 @@ def as_quoted(
         return replace(r, cost=quote.price, wait_days=quote.days, hours=hours)
     offers = [offer_of(part_facts[key], {}) for key in r.parts if is_bought(part_facts[key])]
     prices = [offer.price for offer in offers if offer.price is not None]
-    if not r.parts or len(prices) < len(r.parts):
+    if not prices:
         return r
+    left = 1.0 - len(prices) / len(r.parts)
     waits = [offer.wait_days for offer in offers if offer.wait_days is not None]
-    return replace(r, cost=sum(prices), wait_days=max(waits, default=r.wait_days))
+    others = [r.wait_days] if left or not waits else []
+    return replace(r, cost=sum(prices) + left * r.cost, wait_days=max([*waits, *others]))

@@ -101,6 +101,7 @@ class JobPlan(Struct, frozen=True):
     starts: Mapping[str, float] = field(default_factory=dict)
     apart_days: frozenset[int] = frozenset()
     held: frozenset[str] = frozenset()
+    currency: str = ""
 
     @property
     def ready(self) -> datetime.date | None:
@@ -184,6 +185,7 @@ class Asked(Struct, frozen=True):
     undecided: tuple[str, ...]
     pace: Pace
     kept: tuple[str, ...] = ()
+    currency: str = ""
 
 
 def plan_asked(cases: Cases, now: datetime.datetime) -> Asked:
@@ -206,6 +208,7 @@ def plan_asked(cases: Cases, now: datetime.datetime) -> Asked:
         tuple(gathered.undecided),
         pace_of([w.planned for w in done], [w.spent for w in done], prior),
         tuple(str(cases.job.matter("plan").get("order", "")).split()),
+        cases.job.card("currency", ""),
     )
 
 
@@ -223,6 +226,7 @@ def unplanned(asked: Asked) -> JobPlan:
         ready_by=asked.ready_by,
         sums=asked.sums,
         undecided=asked.undecided,
+        currency=asked.currency,
     )
 
 
@@ -387,7 +391,7 @@ def _sums(cases: Cases, work: Sequence[Work], costs: Mapping[str, float]) -> tup
                 label,
                 hours,
                 spent,
-                costs.get(key, 0.0) + rate * hours,
+                costs.get(key, 0.0) + rate * hours + sum(w.cost for w in own),
                 sum(w.paid for w in own) + rate * spent,
             )
         )

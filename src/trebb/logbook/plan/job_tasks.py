@@ -144,6 +144,7 @@ def _as_said(w: Work, told: Mapping[str, Stored], ticked: Mapping[str, str], now
         missing=", ".join(filter(None, (w.missing, str(told.get("missing", ""))))),
         spent=spent,
         paid=_number(told, "paid", 0.0),
+        cost=_number(told, "cost", 0.0),
     )
 
 

@@ -31,6 +31,7 @@ def plan_told(plan: JobPlan) -> dict[str, object]:
         "undecided": list(plan.undecided),
         "tonight": [[x.task.key, round(hours, 2)] for x, hours in plan.tonight],
         "order_today": [x.task.key for x in plan.to_order],
+        "currency": plan.currency,
         "money": [
             {
                 "assembly": s.label,

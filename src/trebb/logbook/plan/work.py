@@ -22,6 +22,7 @@ class Work(Struct, frozen=True):
     ask : what to ask for when it is ordered.
     planned : hours it was planned with, before any of it was done.
     missing : what must be there before it can begin.
+    cost : money it will cost beside the remedy's own.
     from_shop : where its hours come from, where they are as such work took in this shop's other jobs.
     """
 
@@ -37,6 +38,7 @@ class Work(Struct, frozen=True):
     missing: str = ""
     spent: float = 0.0
     paid: float = 0.0
+    cost: float = 0.0
     is_own: bool = False
     from_shop: str = ""
 
