@@ -126,8 +126,7 @@ def press(widget, key, modifiers=Qt.KeyboardModifier.NoModifier):
                 for window in QApplication.topLevelWidgets()
                 for pod in window.findChildren(Pod)
             )
-        ),
-        2500,
+        )
     )
 
 
@@ -153,7 +152,7 @@ def click(parent, name: str):
     QApplication.processEvents()
 
 
-def until(condition, milliseconds: int = 4000) -> bool:
+def until(condition, milliseconds: int = 120_000) -> bool:
     """Wait for something to become true while the window runs."""
     for _ in range(milliseconds // 20):
         if condition():

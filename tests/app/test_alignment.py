@@ -41,7 +41,7 @@ def take_all(window, assembly, set_up, *, most=80):
     for _ in range(most):
         if frame.session.case.next_place(s, "before") is None:
             return stop
-        until(lambda: stop.pod._raw is not None, 1000)  # the instrument has come to the new set-up
+        until(lambda: stop.pod._raw is not None)  # the instrument has come to the new set-up
         press(frame, SPACE)
     raise AssertionError(f"{set_up} is never read through")
 
@@ -258,10 +258,10 @@ def test_the_machine_is_drawn_bent_by_a_stated_factor_and_morphs_to_what_a_remed
     stop = at(lathe, "ways", "remedies")
     picture = stop.pictures.picture()
     stop.look_at("leave")
-    assert until(lambda: picture.machine.shape() == lathe.frame.session.case.shape(), 2000)
+    assert until(lambda: picture.machine.shape() == lathe.frame.session.case.shape())
     crooked = picture.machine.shape().twist_mrad
     stop.look_at("level")
-    assert until(lambda: abs(picture.machine.shape().twist_mrad) < 0.1 * abs(crooked), 3000)
+    assert until(lambda: abs(picture.machine.shape().twist_mrad) < 0.1 * abs(crooked))
     assert {r.label for r in picture.outcome.rows()} >= {"Twist, in 40 in", "Wear of the ways"}
 
 

@@ -215,7 +215,7 @@ def test_a_line_with_a_tab_in_it_does_not_end_the_reader(frame, line, monkeypatc
     for text in ("+\t0.5", "+0.1\t5", "\t", "1e58", "9" * 58 + " div", "\x00\xff"):
         os.write(master, f"{text}\n".encode("latin-1"))
     driven.send("+0.152")
-    assert frame.link.state()[0] == "live"
+    assert until(lambda: frame.link.state()[0] == "live")
     driven.now += 1.5
     frame.stop.pod.poll()
     assert frame.stop.pod.source.text() == "quiet"

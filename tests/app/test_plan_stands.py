@@ -57,7 +57,7 @@ def test_what_the_first_strip_down_makes_impossible_is_named_with_why(make_windo
     stop = frame.go_to("plan")
     frame.session.record(StepDone(PLAN, "strip.apron", True))
     assert stop.plan.ready is not None
-    assert "Ready" in stop.banner.head.text()
+    assert "tasks wait; without them ready" in stop.banner.head.text()
     assert "needs the machine whole, which stands apart" in stop.banner.text.text()
     assert "stepped shaft" in stop.banner.text.text()
 
@@ -129,11 +129,11 @@ def test_a_date_that_cannot_be_kept_keeps_nobody_waiting(make_window, set_clock,
     begun, goes_on = threading.Event(), threading.Event()
     real = planner.plan_of
 
-    def slowly(asked, found=None):
+    def slowly(asked):
         begun.set()
         assert goes_on.wait(600)
         assert threading.current_thread() is not threading.main_thread()
-        return real(asked, found)
+        return real(asked)
 
     monkeypatch.setattr(planner, "plan_of", slowly)
     monkeypatch.setattr(planner, "PATIENCE_S", 0.0)

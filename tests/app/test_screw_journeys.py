@@ -51,7 +51,7 @@ def take_all(window, assembly, set_up, phase="before"):
     for _ in range(60):
         if frame.session.case.next_place(s, phase) is None:
             return stop
-        until(lambda: stop.pod._raw is not None, 1000)
+        until(lambda: stop.pod._raw is not None)
         press(frame, SPACE)
     raise AssertionError(f"{set_up} is never read through")
 

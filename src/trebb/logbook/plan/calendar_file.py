@@ -4,6 +4,8 @@ from __future__ import annotations
 
 import datetime
 import hashlib
+from collections.abc import Callable
+from typing import Any
 
 from trebb.logbook.plan.afterwards import Again
 from trebb.logbook.plan.job_plan import JobPlan
@@ -43,20 +45,7 @@ def calendar_bytes(
             made.add("description", text)
         return made
 
-    days = sorted({d for x in plan.lines for d in _work_days(plan, x.task.key)})
-    for day in days:
-        lines = [x for x in plan.lines if day in _work_days(plan, x.task.key)]
-        date, hours = plan.day(day), plan.evenings.hours[day]
-        made = event(f"work {date}", f"{name}: {lines[0].task.title}", "\n".join(x.task.title for x in lines))
-        begin, end = evening(date, hours)
-        made.add("dtstart", begin)
-        made.add("dtend", end)
-        calendar.add_component(made)
-    for day in set(range(max(days, default=0) + LOOKED_PAST)) - set(days):
-        gone = event(f"work {plan.day(day)}", f"{name}: no evening", "")
-        gone.add("dtstart", datetime.datetime.combine(plan.day(day), datetime.time(BEGIN_HOUR)))
-        gone.add("status", "CANCELLED")
-        calendar.add_component(gone)
+    _add_evenings(calendar, event, plan, name)
     for x in plan.lines:
         if x.task.waits and not x.is_done and x.task.key in plan.starts:
             made = event(f"wait {x.task.key}", f"{name}: {x.task.title}", "\n".join(x.work.ask))
@@ -78,6 +67,24 @@ def calendar_bytes(
         calendar.add_component(made)
     found: bytes = calendar.to_ical()
     return found
+
+
+def _add_evenings(calendar: Any, event: Callable[[str, str, str], Any], plan: JobPlan, name: str) -> None:
+    """An event an evening of work; of days that have none a cancelled one."""
+    days = sorted({d for x in plan.lines for d in _work_days(plan, x.task.key)})
+    for day in days:
+        lines = [x for x in plan.lines if day in _work_days(plan, x.task.key)]
+        date, hours = plan.day(day), plan.evenings.hours[day]
+        made = event(f"work {date}", f"{name}: {lines[0].task.title}", "\n".join(x.task.title for x in lines))
+        begin, end = evening(date, hours)
+        made.add("dtstart", begin)
+        made.add("dtend", end)
+        calendar.add_component(made)
+    for day in set(range(max(days, default=0) + LOOKED_PAST)) - set(days):
+        gone = event(f"work {plan.day(day)}", f"{name}: no evening", "")
+        gone.add("dtstart", datetime.datetime.combine(plan.day(day), datetime.time(BEGIN_HOUR)))
+        gone.add("status", "CANCELLED")
+        calendar.add_component(gone)
 
 
 def evening(date: datetime.date, hours: float) -> tuple[datetime.datetime, datetime.datetime]:

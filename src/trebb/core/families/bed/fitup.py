@@ -217,36 +217,37 @@ def headstock_steps(remedy: str, bed: Bed | None) -> tuple[FitStep, ...]:
     return (*steps, _settle("cut"), ready("settle"))
 
 
+_TAIL_KEY: tuple[FitStep, ...] = (
+    FitStep(
+        "strip",
+        "Tailstock off the bed, key and slot cleaned and measured at both ends",
+        ("clean",),
+        "A slot wears where it is used most.",
+        "",
+        "Stop block off last; two hands, or a hoist.",
+        30,
+        takes_apart=True,
+    ),
+    FitStep(
+        "strip_glued",
+        "Strip each side of the key, or the new key, fixed at one end",
+        ("strip",),
+        "Both sides alike, or it stands askew.",
+        minutes=40,
+    ),
+    FitStep(
+        "try_key",
+        "Slid along the whole bed: free everywhere, no shake",
+        ("strip_glued",),
+        "Tight at the unworn end it will never be used there again.",
+        minutes=15,
+    ),
+)
+
+
 def tailstock_steps(remedy: str, bed: Bed | None) -> tuple[FitStep, ...]:
     """Key, height and across, in this order."""
-    steps: list[FitStep] = [WIPED]
-    if remedy in ("key", "all"):
-        steps += [
-            FitStep(
-                "strip",
-                "Tailstock off the bed, key and slot cleaned and measured at both ends",
-                ("clean",),
-                "A slot wears where it is used most.",
-                "",
-                "Stop block off last; two hands, or a hoist.",
-                30,
-                takes_apart=True,
-            ),
-            FitStep(
-                "strip_glued",
-                "Strip each side of the key, or the new key, fixed at one end",
-                ("strip",),
-                "Both sides alike, or it stands askew.",
-                minutes=40,
-            ),
-            FitStep(
-                "try_key",
-                "Slid along the whole bed: free everywhere, no shake",
-                ("strip_glued",),
-                "Tight at the unworn end it will never be used there again.",
-                minutes=15,
-            ),
-        ]
+    steps: list[FitStep] = [WIPED, *(_TAIL_KEY if remedy in ("key", "all") else ())]
     if remedy in ("raise", "all"):
         before = "try_key" if remedy == "all" else "clean"
         steps += [
