@@ -44,7 +44,8 @@ def test_two_causes_by_hand():
     # P(growl | bearing) = 1 − 0.9 × 0.2 = 0.82; without it 0.1.
     marked = w.rank({"growl": Marked(True)}, {})
     assert marked.chance("bearing@spindle") == pytest.approx(0.2 * 0.82 / (0.2 * 0.82 + 0.8 * 0.1))
-    assert marked.chance("belt@") == pytest.approx(0.1)
+    assert marked.chance("belt@") == 0.1  # nothing said speaks of it
+    assert [x.is_backed for x in marked.suspects] == [True, False]
     looked = w.rank({"growl": Marked(True)}, {"hear@spindle": False})
     a, b = 0.2 * 0.82 * (0.95 * 0.1), 0.8 * 0.1 * 0.95
     assert looked.chance("bearing@spindle") == pytest.approx(a / (a + b))
@@ -147,6 +148,8 @@ def test_every_look_and_cause_of_the_shipped_table_stands_somewhere():
     told = {key for look in TABLE.looks for key in look.tells}
     assert told == {c.key for c in TABLE.causes}
     assert {s for c in TABLE.causes for s in c.shows} == {s.key for s in TABLE.symptoms}
+    assert len(TABLE.causes) >= 60
+    assert all(c.why for c in TABLE.causes)
     for kind in KINDS.values():
         Weighing(TABLE, tuple((a.key, a.family) for a in kind.assemblies)).rank({"growl": Marked(True)}, {})
 
@@ -169,3 +172,63 @@ def test_a_table_that_will_not_do_names_what(spoil, said):
     spoil(data)
     with pytest.raises(InputError, match=said):
         table_from(data, "mine.json")
+
+
+def test_each_cause_leads_to_set_ups_remedies_and_pieces_that_there_are():
+    from trebb.core.register import FAMILIES
+    from trebb.core.remedies import remedies_of
+    from trebb.core.stating import schema_of
+    from trebb.core.survey import set_ups_of
+    from trebb.core.units import UnitSystem
+
+    at: dict[str, set[str]] = {}
+    for kind in KINDS.values():
+        for a in kind.assemblies:
+            at.setdefault(a.key, set()).add(a.family)
+            at.setdefault(f"family:{a.family}", set()).add(a.family)
+    for cause in TABLE.causes:
+        of = (
+            {cause.piece.family} if cause.piece else set().union(*(at.get(p, set()) for p in cause.at)) - {""}
+        )
+        if cause.set_up:
+            assert any(cause.set_up in {s.key for s in set_ups_of(f)} for f in of), cause.key
+        known = {r.key for f in of for r in remedies_of(f)}
+        assert set(cause.remedies) <= known, cause.key
+        if cause.piece:
+            assert FAMILIES[cause.piece.family].is_piece
+            for key, text in cause.piece.facts.items():
+                schema_of(cause.piece.family).fact(key).typed(text, UnitSystem.METRIC)
+
+
+def test_what_is_asked_follows_the_kind_of_machine():
+    for kind, has, lacks in (
+        ("lathe", "parting", "head_drops"),
+        ("mill", "facets", "parting"),
+        ("drill", "through", "taper"),
+        ("own", "burnt", ""),
+    ):
+        asked = TABLE.of_kind(kind).by_key
+        assert has in asked
+        assert lacks not in asked
+    assert len(TABLE.of_kind("own").symptoms) == len(TABLE.symptoms)
+
+
+def test_looks_answer_what_was_marked():
+    """Of a machine that only growls with its feed, no look at the belt or the floor comes first."""
+    w = Weighing(TABLE.of_kind("lathe"), LATHE)
+    for key in (
+        "growl_feed",
+        "taper",
+        "jumps",
+        "no_oil",
+        "tail_off",
+        "handle_nothing",
+        "tight_spots",
+        "no_stop",
+    ):
+        r = w.rank({key: Marked(True)}, {})
+        first = r.advice[0].look
+        backed = {s.cause.key for s in r.suspects if s.is_backed}
+        assert set(first.tells) & backed, key
+        assert all(a.is_backed >= b.is_backed for a, b in zip(r.suspects, r.suspects[1:], strict=False))
+        assert first.key != "belt_look"

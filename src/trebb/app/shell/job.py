@@ -18,6 +18,7 @@ from trebb.core.units import show_size
 
 def suspects(given: argparse.Namespace) -> int:
     """Suspects by the symptoms marked and the looks answered."""
+    from trebb.logbook.plan.leads import spacing_words
     from trebb.logbook.plan.suspicion import suspicion, told_of_suspects
 
     job_file, cases = open_job(given)
@@ -25,12 +26,41 @@ def suspects(given: argparse.Namespace) -> int:
         found = suspicion(cases)
         names = {a.key: a.label for a in cases.kind.assemblies}
     lines = [
-        f"  {s.chance:4.0%}  {s.cause.words}  {names.get(s.assembly, '')}" for s in found.ranking.suspects[:8]
+        f"  {s.chance:4.0%}  {s.cause.words}  {names.get(s.assembly, '')} [{s.key}]"
+        for s in found.ranking.suspects[:8]
     ]
+    spaced = spacing_words(cases, system_of(given))
+    lines += [spaced] if spaced else []
     lines += [f"  look, {a.look.minutes:.0f} min: {a.look.words} [{a.key}]" for a in found.ranking.advice[:3]]
     if not found.marks and not found.looked:
         lines = ["Nothing is marked yet: these are what such machines come in with.", *lines]
     return say(given, told_of_suspects(found, cases), lines)
+
+
+def follow(given: argparse.Namespace) -> int:
+    """Go where a suspect leads: the piece that it is worked on as is added where it is not there yet."""
+    from trebb.logbook.plan.leads import lead_of
+    from trebb.logbook.plan.suspicion import suspect_named
+
+    job_file, cases = open_job(given, writes=True)
+    with job_file:
+        suspect = suspect_named(cases, given.suspect)
+        lead = lead_of(suspect, cases)
+        if lead is None:
+            raise InputError(suspect.cause.words, f"nothing here is surveyed for it. {suspect.cause.why}")
+        if lead.adds:
+            record(job_file, cases, list(lead.adds))
+    told = {
+        "assembly": lead.assembly,
+        "label": lead.label,
+        "added": bool(lead.adds),
+        "set_up": lead.set_up,
+        "remedies": [r.key for r in lead.remedies],
+    }
+    lines = [f"{lead.assembly}: {lead.label}{' (added)' if lead.adds else ''}"]
+    lines += [f"  read {lead.set_up}: {lead.set_up_title}"] if lead.set_up else []
+    lines += [f"  usually {r.key}: {r.title}, {r.hours:g} h" for r in lead.remedies]
+    return say(given, told, lines)
 
 
 def plan_job(given: argparse.Namespace) -> int:
@@ -191,6 +221,12 @@ def buy(given: argparse.Namespace) -> int:
 
 JOB_COMMANDS: tuple[tuple[str, str, Callable[[argparse.Namespace], int], tuple[Argument, ...]], ...] = (
     ("suspects", "what may be wrong by what was marked, and the look that tells most", suspects, (FILE,)),
+    (
+        "follow",
+        "go where a suspect leads: its piece is added, its set-up and usual remedies said",
+        follow,
+        (FILE, ("suspect", {"help": "key of a suspect, with or without @assembly"})),
+    ),
     ("plan", "the whole job: evenings, what to do first, what to order, money", plan_job, (FILE,)),
     ("stock", "bars to cut and to buy, tools by part", stock, (FILE,)),
     ("buy", "the list to buy of the whole job: bars, parts, standard parts, missing tools", buy, (FILE,)),

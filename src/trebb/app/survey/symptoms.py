@@ -6,21 +6,27 @@ from collections.abc import Callable
 from functools import partial
 
 from PySide6.QtCore import QRectF, Qt, Signal
-from PySide6.QtGui import QMouseEvent, QPainter
+from PySide6.QtGui import QKeyEvent, QPainter
 from PySide6.QtWidgets import QGridLayout, QPushButton, QWidget
 
 from trebb.app.look import painting, theme
 from trebb.app.look.fields import Fields
+from trebb.app.look.painted_rows import PaintedRows
 from trebb.app.look.widgets import Banner, button, clear, column, label, row, rule, scrolled
 from trebb.app.window.session import Session
 from trebb.core.errors import TrebbError
 from trebb.core.stating.matters import matter_schema
+from trebb.core.suspects.ranking import Suspect
+from trebb.core.suspects.table import GROUPS
 from trebb.logbook.log.entries import MatterStated
-from trebb.logbook.plan.suspicion import ASKED, Suspicion, causes_table, suspicion
+from trebb.logbook.plan.leads import Lead, lead_of, spacing_words
+from trebb.logbook.plan.suspicion import ASKED, Suspicion, asked_of, suspicion
 
 COLUMNS = 2
 ROW = 40.0
 MOST_SUSPECTS, MOST_LOOKS = 6, 3
+ABOUT_PX = 84
+SPACED = "marks_pitch"  # the symptom that has a spacing
 NEXT = {"": "yes", "yes": "no", "no": ""}
 SIGN = {"": "", "yes": "✓ ", "no": "✕ "}
 
@@ -41,23 +47,24 @@ class SymptomsPage(QWidget):
                 wrap=True,
             )
         )
-        grid = QGridLayout()
-        grid.setContentsMargins(0, 0, 0, 0)
-        grid.setSpacing(4)
+        self._about = QWidget()  # what is said of one stands at one place, and moves nothing when it comes
+        about = column(spacing=4)
+        self._about.setLayout(about)
+        self._about.setMinimumHeight(ABOUT_PX)
+        self.here = label("", "strong", wrap=True)
+        about.addWidget(self.here)
+        self.fields = Fields(2)
+        self._add_fields()
+        about.addWidget(self.fields)
+        self.slow = label("", "soft", wrap=True)
+        about.addWidget(self.slow)
+        about.addStretch(1)
+        box.addWidget(self._about)
         self.chips: dict[str, QPushButton] = {}
-        table, _ = causes_table()
-        for i, symptom in enumerate(table.symptoms):
-            chip = button(
-                symptom.words, partial(self.mark, symptom.key), kind="mark",
-                tip=f"{symptom.words}: there, not there, not said",
-                name=f"symptom_{symptom.key}",
-            )  # fmt: skip
-            chip.setMinimumHeight(24)
-            self.chips[symptom.key] = chip
-            grid.addWidget(chip, i // COLUMNS, i % COLUMNS)
-        for k in range(COLUMNS):
-            grid.setColumnStretch(k, 1)
-        box.addLayout(grid)
+        self._table = asked_of(session.case.kind.key)
+        for group, words in GROUPS.items():
+            box.addWidget(label(words, "strong"))
+            box.addLayout(self._chips_of(group))
         line = row(spacing=8)
         self.no_others = button(
             "Nothing else was noticed",
@@ -69,13 +76,6 @@ class SymptomsPage(QWidget):
         line.addWidget(self.no_others)
         line.addStretch(1)
         box.addLayout(line)
-        self.here = label("", "strong", wrap=True)
-        box.addWidget(self.here)
-        self.fields = Fields(2)
-        self._add_fields()
-        box.addWidget(self.fields)
-        self.slow = label("", "soft", wrap=True)
-        box.addWidget(self.slow)
         box.addWidget(rule())
         box.addWidget(label("Asked once", "strong"))
         self.asked = Fields(2)
@@ -85,6 +85,23 @@ class SymptomsPage(QWidget):
         self.caution = Banner()
         box.addWidget(self.caution)
         box.addStretch(1)
+
+    def _chips_of(self, group: str) -> QGridLayout:
+        grid = QGridLayout()
+        grid.setContentsMargins(0, 0, 0, 0)
+        grid.setSpacing(4)
+        for i, symptom in enumerate(s for s in self._table.symptoms if s.group == group):
+            chip = button(
+                symptom.words, partial(self.mark, symptom.key), kind="mark",
+                tip=f"{symptom.words}: there, not there, not said",
+                name=f"symptom_{symptom.key}",
+            )  # fmt: skip
+            chip.setMinimumHeight(24)
+            self.chips[symptom.key] = chip
+            grid.addWidget(chip, i // COLUMNS, i % COLUMNS)
+        for k in range(COLUMNS):
+            grid.setColumnStretch(k, 1)
+        return grid
 
     def _add_fields(self) -> None:
         kind = self._session.case.kind
@@ -106,6 +123,18 @@ class SymptomsPage(QWidget):
             self._state("grew"),
             "How it came",
         )
+        spacing = matter_schema("symptom").fact("spacing_mm")
+
+        def shown() -> str:
+            told = self._session.job.matter("symptom", self._at).get("spacing_mm")
+            return spacing.shown(told, self._session.system) if told else ""
+
+        def typed(text: str) -> None:
+            value = spacing.typed(text, self._session.system) if text.strip() else 0.0
+            self._session.record(MatterStated("symptom", self._at, "spacing_mm", value))
+
+        self.fields.add("symptom_spacing", spacing.words, shown, typed, spacing.tip)
+        self.fields.is_asked = lambda key: key != "symptom_spacing" or self._at == SPACED
 
     def _told(self, field: str) -> str:
         return str(self._session.job.matter("symptom", self._at).get(field, ""))
@@ -148,7 +177,7 @@ class SymptomsPage(QWidget):
     def refresh(self) -> None:
         """Show what is marked."""
         told = self._session.job.matters("symptom")
-        table, _ = causes_table()
+        table = self._table
         for symptom in table.symptoms:
             state = str(told.get(symptom.key, {}).get("there", ""))
             chip = self.chips[symptom.key]
@@ -158,14 +187,16 @@ class SymptomsPage(QWidget):
                 theme.restyle(chip)
         marked = self._at if told.get(self._at, {}).get("there") == "yes" else ""
         shown = marked in table.by_key
-        self.here.setVisible(shown)
         self.fields.setVisible(shown)
+        self.here.setText(table.by_key[marked].words if shown else "")
         if shown:
-            self.here.setText(table.by_key[marked].words)
             self.fields.refresh()
         slow = shown and told[marked].get("grew") == "slowly" and table.by_key[marked].fitter_hears
-        self.slow.setVisible(slow)
-        self.slow.setText("What grew slowly the owner no longer hears: the fitter grades it.")
+        words = "What grew slowly the owner no longer hears: the fitter grades it." if slow else ""
+        if shown and marked == SPACED:
+            words = spacing_words(self._session.cases, self._session.system)
+        self.slow.setVisible(bool(words))
+        self.slow.setText(words)
         self.asked.refresh()
         cautions = [
             tip for key, _, tip in ASKED if self._session.job.matter("asked", key).get("found") == "yes"
@@ -177,7 +208,9 @@ class SymptomsPage(QWidget):
 
 
 class SuspectsSide(QWidget):
-    """Suspects with their chance, and the looks that tell most a minute, each answered by yes or no."""
+    """Suspects with their chance; where the one looked at leads; the looks that tell most a minute, each
+    answered by yes or no.
+    """
 
     chosen = Signal(str)
 
@@ -185,14 +218,20 @@ class SuspectsSide(QWidget):
         super().__init__()
         self._session = session
         self.found: Suspicion | None = None
+        self.at = ""  # key of the suspect looked at
         box = column(spacing=6)
         self.setLayout(box)
         box.addWidget(label("Suspects", "head"))
         self.bars = SuspectBars()
-        self.bars.chosen.connect(self.chosen)
+        self.bars.looked.connect(self.look_at)
+        self.bars.followed.connect(self.follow)
         box.addWidget(self.bars)
         self.moved = label("", "soft", wrap=True)
         box.addWidget(self.moved)
+        self.why = label("", "soft", wrap=True)
+        box.addWidget(self.why)
+        self.go = button("", self.follow, tip="Where it is proven and mended", name="suspect_follow")
+        box.addWidget(self.go)
         box.addWidget(rule())
         box.addWidget(label("Look at next", "head"))
         inner = QWidget()
@@ -202,6 +241,46 @@ class SuspectsSide(QWidget):
         self.trouble = label("", "refused", wrap=True)
         box.addWidget(self.trouble)
 
+    def look_at(self, key: str) -> None:
+        """Look at another suspect."""
+        self.at = key
+        self.refresh()
+
+    def _suspect(self) -> Suspect | None:
+        """The one looked at, else the likeliest that anything speaks for."""
+        found = self.found.ranking.suspects if self.found else ()
+        here = next((s for s in found if s.key == self.at), None)
+        return here or next((s for s in found if s.is_backed), None)
+
+    def lead(self) -> Lead | None:
+        """Where the suspect looked at leads."""
+        suspect = self._suspect()
+        return lead_of(suspect, self._session.cases) if suspect is not None else None
+
+    def follow(self) -> None:
+        """Go where the suspect looked at is proven; the piece that it needs is added first."""
+        lead = self.lead()
+        if lead is None or (lead.adds and not self._session.record(*lead.adds)):
+            return
+        self.chosen.emit(f"{lead.assembly} {lead.set_up}".strip())
+
+    def _show_lead(self, *, any_marked: bool) -> None:
+        suspect = self._suspect() if any_marked else None
+        lead = self.lead() if suspect is not None else None
+        self.why.setVisible(suspect is not None)
+        self.go.setVisible(lead is not None)
+        if suspect is None:
+            return
+        usual = ""
+        if lead is not None:
+            self.go.setText("Add it, and read it" if lead.adds else "Go there")
+            listed = ", or ".join(f"{r.title[0].lower()}{r.title[1:]}" for r in lead.remedies)
+            usual = f" Usually: {listed}." if listed else ""
+            if lead.set_up:
+                title = f"{lead.set_up_title[0].lower()}{lead.set_up_title[1:]}"
+                usual = f" Proven on {lead.label} by: {title}.{usual}"
+        self.why.setText(f"{suspect.cause.words}. {suspect.cause.why}{usual}")
+
     def _names(self) -> dict[str, str]:
         return {a.key: a.label for a in self._session.case.kind.assemblies}
 
@@ -210,11 +289,10 @@ class SuspectsSide(QWidget):
         self.found = found = suspicion(self._session.cases)
         names = self._names()
         any_marked = bool(found.marks or found.looked)
-        rows = [
-            (s.assembly, s.cause.words, names.get(s.assembly, ""), s.chance, s.cause.why)
-            for s in found.ranking.suspects[:MOST_SUSPECTS]
-        ]
-        self.bars.show_rows(rows if any_marked else [])
+        shown = found.ranking.suspects[:MOST_SUSPECTS] if any_marked else ()
+        here = self._suspect()
+        self.bars.show_suspects(shown, names, here.key if here is not None and any_marked else "")
+        self._show_lead(any_marked=any_marked)
         self.moved.setText(
             self._moved_words(found) if any_marked else "Mark what the owner says: suspects stand here."
         )
@@ -269,7 +347,7 @@ class SuspectsSide(QWidget):
     def _moved_words(self, found: Suspicion) -> str:
         """What the last answer did to the list."""
         if found.before is None:
-            return ""
+            return "Several may be true at once: each has its own chance."
         moves = []
         for s in found.ranking.suspects[:12]:
             was = found.before.chance(s.key)
@@ -285,51 +363,71 @@ class SuspectsSide(QWidget):
             self.trouble.setText(f"{error}.")
 
 
-class SuspectBars(painting.Painted, QWidget):
-    """A row a suspect: its name, where, its chance as a bar; click it to choose its assembly."""
+class SuspectBars(painting.Painted, PaintedRows):
+    """A row a suspect: its name, where, its chance as a bar. Click it, or go to it by the keys, to look at
+    it; Enter goes where it leads.
+    """
 
     is_list = True
 
-    chosen = Signal(str)
+    looked = Signal(str)
+    followed = Signal()
 
     def __init__(self) -> None:
-        super().__init__()
-        self._rows: list[tuple[str, str, str, float, str]] = []
+        super().__init__(ROW)
+        self._suspects: tuple[Suspect, ...] = ()
+        self._names: dict[str, str] = {}
+        self._at = ""
         self.setAccessibleName("Suspects by chance")
-        self.setToolTip("Suspects by chance; click one to choose its assembly")
+        self.setToolTip("Suspects by chance; click one to see where it leads, Enter goes there")
 
-    def show_rows(self, rows: list[tuple[str, str, str, float, str]]) -> None:
-        """Assembly, cause, its name, chance, why."""
-        self._rows = rows
-        self.setFixedHeight(int(ROW * len(rows)) + 2)
-        self.setAccessibleDescription("; ".join(f"{r[1]}, {r[2]}, {r[3]:.0%}" for r in rows))
+    def show_suspects(self, suspects: tuple[Suspect, ...], names: dict[str, str], at: str) -> None:
+        """Show other suspects, with the names of their assemblies."""
+        self._suspects, self._names, self._at = suspects, names, at
+        self.setFixedHeight(int(self._row_px * len(suspects)) + 2)
+        said = (f"{s.cause.words}, {names.get(s.assembly, '')}, {s.chance:.0%}" for s in suspects)
+        self.setAccessibleDescription("; ".join(said))
         self.update()
 
     def draw(self, painter: QPainter) -> None:
         """Paint it as it now is."""
         wide = self.width() - 46.0
-        for i, (_, cause, where, chance, _why) in enumerate(self._rows):
-            top = i * ROW
+        for i, s in enumerate(self._suspects):
+            area = self._row_area(i)
+            top = area.top()
+            if s.key == self._at:
+                self._paint_here(painter, area)
             painter.setFont(theme.font(theme.SMALL, theme.SEMIBOLD))
             painter.setPen(theme.colour("ink"))
-            painting.write_in(painter, QRectF(0, top, self.width(), 18), Qt.AlignmentFlag.AlignVCenter, cause)
+            room = QRectF(4, top, self.width() - 8, 18)
+            painting.write_in(painter, room, Qt.AlignmentFlag.AlignVCenter, s.cause.words)
             painter.setPen(Qt.PenStyle.NoPen)
             painter.setBrush(theme.colour("line"))
-            painter.drawRect(QRectF(0, top + 20, wide, 14))
+            painter.drawRect(QRectF(4, top + 20, wide - 4, 14))
             painter.setBrush(theme.colour("blue_wash"))
-            painter.drawRect(QRectF(0, top + 20, wide * chance, 14))
+            painter.drawRect(QRectF(4, top + 20, (wide - 4) * s.chance, 14))
             painter.setBrush(theme.colour("blue"))
-            painter.drawRect(QRectF(wide * chance - 2, top + 20, 3, 14))
+            painter.drawRect(QRectF(2 + (wide - 4) * s.chance, top + 20, 3, 14))
             painter.setPen(theme.colour("ink"))
             painter.setFont(theme.font(theme.SMALL))
-            painter.drawText(QRectF(4, top + 18, wide, 18), Qt.AlignmentFlag.AlignVCenter, where)
+            where = self._names.get(s.assembly, "")
+            painter.drawText(QRectF(8, top + 18, wide, 18), Qt.AlignmentFlag.AlignVCenter, where)
             painter.drawText(
-                QRectF(wide, top + 18, 44, 18),
+                QRectF(wide, top + 18, 42, 18),
                 Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight,
-                f"{chance:.0%}",
+                f"{s.chance:.0%}",
             )
 
-    def mousePressEvent(self, event: QMouseEvent) -> None:
-        i = int(event.position().y() // ROW)
-        if 0 <= i < len(self._rows) and self._rows[i][0]:
-            self.chosen.emit(self._rows[i][0])
+    def _here(self) -> int:
+        keys = [s.key for s in self._suspects]
+        return keys.index(self._at) if self._at in keys else 0
+
+    def _look_at(self, i: int) -> None:
+        if 0 <= i < len(self._suspects):
+            self.looked.emit(self._suspects[i].key)
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and self._suspects:
+            self.followed.emit()
+        else:
+            super().keyPressEvent(event)

@@ -193,6 +193,7 @@ _SYMPTOM: tuple[Fact, ...] = (
     _yes("there", "There"),
     _yes("after", "Still there", "After the repair"),
     _words("assembly", "On", "Assembly it is heard or felt on", most=60),
+    Length("spacing_mm", "Every", "From one mark in the work to the next", (), low=0.05, high=500.0),
     Choice(
         "grew",
         "Came",

@@ -36,11 +36,14 @@ class Marked(Struct, frozen=True):
 
 
 class Suspect(Struct, frozen=True):
-    """A cause on an assembly ("" for none), with its chance now."""
+    """A cause on an assembly ("" for none), with its chance now; `is_backed` by something marked or seen:
+    without that it stands by how often such machines have it, and below those that are.
+    """
 
     cause: Cause
     assembly: str
     chance: float
+    is_backed: bool = False
 
     @property
     def key(self) -> str:
@@ -139,13 +142,13 @@ class Weighing:
             row[i] = p
         return row
 
-    def _sets(self, alone: Floats) -> NDArray[np.int64]:
-        """Sets of candidates, as rows of indices, filled up with −1."""
-        n = len(self.candidates)
+    def _sets(self, alone: Floats, touched: NDArray[np.bool_]) -> NDArray[np.int64]:
+        """Sets of the candidates that anything said speaks of, as rows of indices, filled up with −1."""
+        of = [int(i) for i in np.flatnonzero(touched)]
         rows: list[tuple[int, int, int]] = [(-1, -1, -1)]
-        rows += [(i, -1, -1) for i in range(n)]
-        rows += [(i, k, -1) for i, k in itertools.combinations(range(n), 2)]
-        top = sorted(np.argsort(-alone)[:TRIPLES_OF])
+        rows += [(i, -1, -1) for i in of]
+        rows += [(i, k, -1) for i, k in itertools.combinations(of, 2)]
+        top = sorted(sorted(of, key=lambda i: -alone[i])[:TRIPLES_OF])
         rows += [(int(i), int(k), int(m)) for i, k, m in itertools.combinations(top, MOST_TOGETHER)]
         return np.array(rows)
 
@@ -174,7 +177,11 @@ class Weighing:
         for row, leak, there, hears in evidence:
             yes = 1 - (1 - leak) * (1 - row)
             alone = alone + np.log(np.maximum(1e-9, yes if there else 1 - hears * yes))
-        sets = self._sets(alone)
+        # Of what nothing said speaks, the chance is what it was, and whatever is said does not hang on it.
+        touched = np.zeros(len(self.candidates), dtype=bool)
+        for row, *_ in evidence:
+            touched |= row > 0
+        sets = self._sets(alone, touched if touched.any() else ~touched)
         weight = np.zeros(len(sets))
         spare = np.append(np.log(odds), 0.0)
         weight += spare[sets].sum(axis=1)
@@ -186,13 +193,27 @@ class Weighing:
         chance = np.zeros(len(self.candidates) + 1)
         for column in range(MOST_TOGETHER):
             np.add.at(chance, sets[:, column], share)
-        chance = chance[:-1]
-        suspects = [Suspect(c, at, float(p)) for (c, at), p in zip(self.candidates, chance, strict=True)]
-        suspects.sort(key=lambda s: -s.chance)
-        return Ranking(tuple(suspects), self._advice(sets, share, looked))
+        chance = np.where(touched, chance[:-1], self.shares)
+        backed = np.zeros(len(self.candidates), dtype=bool)
+        for row, _, there, _ in evidence:
+            if there:
+                backed |= row > 0
+        suspects = [
+            Suspect(c, at, float(p), bool(b))
+            for (c, at), p, b in zip(self.candidates, chance, backed, strict=True)
+        ]
+        suspects.sort(key=lambda s: (not s.is_backed, -s.chance))
+        # A look answers what was marked: what it would tell of causes that nothing speaks for counts only
+        # where nothing at all was marked.
+        asked = backed if backed.any() else np.ones(len(backed), dtype=bool)
+        return Ranking(tuple(suspects), self._advice(sets, share, looked, asked))
 
     def _advice(
-        self, sets: NDArray[np.int64], share: Floats, looked: Mapping[str, bool]
+        self,
+        sets: NDArray[np.int64],
+        share: Floats,
+        looked: Mapping[str, bool],
+        asked: NDArray[np.bool_],
     ) -> tuple[Advice, ...]:
         kept = share > 1e-7
         sets, share = sets[kept], share[kept]
@@ -200,7 +221,8 @@ class Weighing:
         for (look, place), row in zip(self.looks, self._look_rows, strict=True):
             if look_key(look.key, place) in looked:
                 continue
-            yes = 1 - self._fails(row, look.leak, sets)
+            others = float(np.prod(1 - np.where(asked, 0.0, self.shares * row)))
+            yes = 1 - others * self._fails(np.where(asked, row, 0.0), look.leak, sets)
             mean = float(share @ yes)
             found.append(Advice(look, place, max(0.0, _bits(mean) - float(share @ _each_bits(yes)))))
         found.sort(key=lambda a: -a.per_minute)

@@ -14,19 +14,37 @@ MACHINE = "machine"  # a place for what is of no assembly
 FAMILY = "family:"
 
 
+GROUPS = {"heard": "Heard", "felt": "Felt", "work": "Seen in the work", "runs": "How it runs"}
+
+
 class Symptom(Struct, frozen=True):
     """Something an owner can mark; `leak` is how often it shows without any cause of the table. Of what a
-    `fitter_hears` better an owner's “no” counts half: noise creeps up.
+    `fitter_hears` better an owner's “no” counts half: noise creeps up. `group` is one of `GROUPS`; `kinds` of
+    machine it is asked of, all where there are none.
     """
 
     key: str
     words: str
     leak: float
     fitter_hears: bool = False
+    group: str = "runs"
+    kinds: tuple[str, ...] = ()
+
+
+class Piece(Struct, frozen=True):
+    """A piece that a cause is worked on as: its family, what to call it, facts as typed."""
+
+    family: str
+    label: str
+    facts: Mapping[str, str]
 
 
 class Cause(Struct, frozen=True):
-    """Something that can be wrong: its `share` of machines, how often it `shows` as which symptom, why."""
+    """Something that can be wrong: its `share` of machines, how often it `shows` as which symptom, why.
+
+    It leads to `set_up`, which proves it, and its usual `remedies`: of the assembly it is at, or of the
+    `piece` that is added there.
+    """
 
     key: str
     words: str
@@ -35,6 +53,10 @@ class Cause(Struct, frozen=True):
     shows: Mapping[str, float]
     why: str = ""
     sudden: bool = False
+    kinds: tuple[str, ...] = ()
+    set_up: str = ""
+    remedies: tuple[str, ...] = ()
+    piece: Piece | None = None
 
 
 class LookAt(Struct, frozen=True):
@@ -47,6 +69,7 @@ class LookAt(Struct, frozen=True):
     tells: Mapping[str, float]
     leak: float
     set_up: str = ""
+    kinds: tuple[str, ...] = ()
 
 
 class Table(Struct, frozen=True):
@@ -57,13 +80,27 @@ class Table(Struct, frozen=True):
     looks: tuple[LookAt, ...]
     by_key: Mapping[str, Symptom] = field(default_factory=dict)
 
+    def of_kind(self, kind: str) -> Table:
+        """What of it is asked of a kind of machine."""
+        symptoms = tuple(s for s in self.symptoms if not s.kinds or kind in s.kinds)
+        causes = tuple(c for c in self.causes if not c.kinds or kind in c.kinds)
+        looks = tuple(x for x in self.looks if not x.kinds or kind in x.kinds)
+        return Table(symptoms, causes, looks, {s.key: s for s in symptoms})
+
 
 def table_from(data: Any, name: str) -> Table:
     """A table from what its file holds. Raises InputError naming the entry that will not do."""
     if not isinstance(data, dict) or data.get("format") != FORMAT:
         raise InputError(name, f"its “format” must be “{FORMAT}”")
     symptoms = tuple(
-        Symptom(_key(e, name), str(e.get("words", "")), _share(e, "leak", name), bool(e.get("fitter_hears")))
+        Symptom(
+            _key(e, name),
+            str(e.get("words", "")),
+            _share(e, "leak", name),
+            bool(e.get("fitter_hears")),
+            _group(e, name),
+            _names(e, "kinds", name),
+        )
         for e in _list(data, "symptoms", name)
     )
     known = {s.key for s in symptoms}
@@ -76,6 +113,10 @@ def table_from(data: Any, name: str) -> Table:
             _shares(e, "shows", known, name),
             str(e.get("why", "")),
             bool(e.get("sudden")),
+            _names(e, "kinds", name),
+            str(e.get("set_up", "")),
+            _names(e, "remedies", name),
+            _piece(e, name),
         )
         for e in _list(data, "causes", name)
     )
@@ -89,6 +130,7 @@ def table_from(data: Any, name: str) -> Table:
             _shares(e, "tells", of, name),
             _share(e, "leak", name),
             str(e.get("set_up", "")),
+            _names(e, "kinds", name),
         )
         for e in _list(data, "looks", name)
     )
@@ -107,6 +149,32 @@ def _key(entry: Mapping[str, Any], name: str) -> str:
     if not isinstance(key, str) or not key:
         raise InputError(name, f"an entry without a “key”: {str(dict(entry))[:60]}")
     return key
+
+
+def _group(entry: Mapping[str, Any], name: str) -> str:
+    group = entry.get("group", "runs")
+    if group not in GROUPS:
+        raise InputError(f"{name}, “{entry.get('key')}”: group {group}", f"one of {', '.join(GROUPS)}")
+    return str(group)
+
+
+def _names(entry: Mapping[str, Any], field_: str, name: str) -> tuple[str, ...]:
+    found = entry.get(field_, [])
+    if not isinstance(found, list):
+        raise InputError(f"{name}, “{entry.get('key')}”", f"“{field_}” is a list of keys")
+    return tuple(map(str, found))
+
+
+def _piece(entry: Mapping[str, Any], name: str) -> Piece | None:
+    found = entry.get("piece")
+    if found is None:
+        return None
+    facts = found.get("facts", {}) if isinstance(found, dict) else None
+    if not isinstance(facts, dict) or not found.get("family") or not found.get("label"):
+        raise InputError(
+            f"{name}, “{entry.get('key')}”", "“piece” has a family, a label and facts, each as it is typed"
+        )
+    return Piece(str(found["family"]), str(found["label"]), {str(k): str(v) for k, v in facts.items()})
 
 
 def _share(entry: Mapping[str, Any], field_: str, name: str) -> float:

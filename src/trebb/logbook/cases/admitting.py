@@ -41,11 +41,16 @@ def admit_together(cases: Cases, bodies: Sequence[Body]) -> None:
     and what would do.
     """
     facts = [body for body in bodies if isinstance(body, FactStated)]
+    added = {
+        body.assembly: body.family for body in bodies if isinstance(body, AssemblyAdded) and not body.gone
+    }
+    apart = len(facts) > 1 or bool(added)
     for body in bodies:
-        if not (isinstance(body, FactStated) and len(facts) > 1):
+        if not (isinstance(body, FactStated) and apart):
             admit(cases.job, cases, body)
-    for assembly in dict.fromkeys(body.assembly for body in facts) if len(facts) > 1 else ():
-        _facts(cases.job, assembly, [body for body in facts if body.assembly == assembly])
+    for assembly in dict.fromkeys(body.assembly for body in facts) if apart else ():
+        of = [body for body in facts if body.assembly == assembly]
+        _facts(cases.job, assembly, of, added.get(assembly))
     sizes = [body for body in bodies if isinstance(body, PartSet)]
     if sizes:
         from trebb.logbook.cases.supposing import refuse_unmakeable
@@ -108,8 +113,9 @@ def _assembly(job: Job, body: AssemblyAdded) -> None:
         raise InputError(f"“{body.label}”", why)
 
 
-def _facts(job: Job, assembly: str, bodies: Sequence[FactStated]) -> None:
-    family = job.machine.assembly(assembly).family
+def _facts(job: Job, assembly: str, bodies: Sequence[FactStated], added: str | None = None) -> None:
+    """`added` : the family of one that is added in the same gesture."""
+    family = job.machine.assembly(assembly).family if added is None else added
     if not family:
         raise InputError(f"“{assembly}”", "nothing can be stated of it yet")
     schema = schema_of(family)

@@ -10,10 +10,11 @@ import platformdirs
 from msgspec import Struct
 
 from trebb.core.errors import InputError
-from trebb.core.suspects.ranking import Marked, Ranking, Weighing
+from trebb.core.suspects.ranking import Marked, Ranking, Suspect, Weighing
 from trebb.core.suspects.table import Table, table_from
 from trebb.logbook.cases.casework import Cases
 from trebb.logbook.file.given_files import read_text
+from trebb.logbook.plan.leads import lead_of, spacing_matches
 
 SHIPPED = Path(__file__).parents[1] / "data" / "causes.json"
 ASKED = (
@@ -54,6 +55,11 @@ def causes_table() -> tuple[Table, str]:
     return _read(SHIPPED, 0.0), ""
 
 
+def asked_of(kind: str) -> Table:
+    """What of the table in use is asked of a kind of machine."""
+    return causes_table()[0].of_kind(kind)
+
+
 class Suspicion(Struct, frozen=True):
     """The ranking of a job; `before` it without the last look, `trouble` of the shop's own table."""
 
@@ -67,12 +73,18 @@ class Suspicion(Struct, frozen=True):
 
 
 def marks_of(cases: Cases) -> dict[str, Marked]:
-    """Symptoms as marked."""
-    return {
+    """Symptoms as marked; marks at a spacing are of what turns once in it, unless their place is said."""
+    found = {
         key: Marked(told["there"] == "yes", str(told.get("assembly", "")), str(told.get("grew", "")))
         for key, told in cases.job.matters("symptom").items()
         if told.get("there") in ("yes", "no")
     }
+    spaced = found.get("marks_pitch")
+    if spaced is not None and spaced.there and not spaced.assembly:
+        first = next(iter(spacing_matches(cases)), None)
+        if first is not None:
+            found["marks_pitch"] = Marked(True, first.turn.assembly, spaced.grew)
+    return found
 
 
 def looked_at(cases: Cases) -> dict[str, bool]:
@@ -84,20 +96,30 @@ def looked_at(cases: Cases) -> dict[str, bool]:
     }
 
 
-_WEIGHED: dict[tuple[int, tuple[tuple[str, str], ...]], Weighing] = {}
+_WEIGHED: dict[tuple[int, str, tuple[tuple[str, str], ...]], Weighing] = {}
 
 
 def suspicion(cases: Cases) -> Suspicion:
     """Suspects of a job as it stands."""
     table, trouble = causes_table()
     assemblies = tuple((a.key, a.family) for a in cases.kind.assemblies)
-    weighing = _WEIGHED.get((id(table), assemblies))
+    kind = cases.kind.key
+    weighing = _WEIGHED.get((id(table), kind, assemblies))
     if weighing is None:
-        weighing = _WEIGHED[id(table), assemblies] = Weighing(table, assemblies)
+        weighing = _WEIGHED[id(table), kind, assemblies] = Weighing(table.of_kind(kind), assemblies)
+    table = weighing.table
     marks, looked = marks_of(cases), looked_at(cases)
     last = next(reversed(looked), "")
     before = weighing.rank(marks, {k: v for k, v in looked.items() if k != last}) if last else None
     return Suspicion(weighing.rank(marks, looked), table, marks, looked, before, last, trouble)
+
+
+def _lead_told(suspect: Suspect, cases: Cases) -> dict[str, object] | None:
+    lead = lead_of(suspect, cases)
+    if lead is None:
+        return None
+    remedies = [r.key for r in lead.remedies]
+    return {"assembly": lead.assembly, "is_there": not lead.adds, "set_up": lead.set_up, "remedies": remedies}
 
 
 def told_of_suspects(found: Suspicion, cases: Cases, most: int = 8) -> dict[str, object]:
@@ -110,6 +132,8 @@ def told_of_suspects(found: Suspicion, cases: Cases, most: int = 8) -> dict[str,
                 "assembly": s.assembly,
                 "chance": round(s.chance, 4),
                 "why": s.cause.why,
+                "is_backed": s.is_backed,
+                "leads_to": _lead_told(s, cases),
             }
             for s in found.ranking.suspects[:most]
         ],
@@ -126,3 +150,13 @@ def told_of_suspects(found: Suspicion, cases: Cases, most: int = 8) -> dict[str,
         ],
         "trouble": found.trouble,
     }
+
+
+def suspect_named(cases: Cases, words: str) -> Suspect:
+    """The suspect of a key, with or without its assembly behind @. Raises InputError for another."""
+    found = suspicion(cases).ranking.suspects
+    one = next((s for s in found if words in (s.key, s.cause.key)), None)
+    if one is None:
+        likely = ", ".join(s.key for s in found[:8])
+        raise InputError(f"“{words}”", f"no suspect of this machine; the likeliest are {likely}")
+    return one
