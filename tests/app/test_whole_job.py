@@ -22,7 +22,7 @@ from trebb.app.plan import benches
 from trebb.app.shell.walk import cut_parts, fit_together, take_what_is_left
 from trebb.core import clock
 from trebb.logbook.file.photographs import PhotographError, read_photograph
-from trebb.logbook.log.entries import MatterStated, PartSet, RemedyChosen, StepDone
+from trebb.logbook.log.entries import FactStated, MatterStated, PartSet, RemedyChosen, StepDone
 from trebb.logbook.plan.rack import read_rack
 from trebb.logbook.plan.work import PLAN
 
@@ -102,12 +102,59 @@ def test_from_what_the_owner_hears_to_suspects_and_the_look_that_tells_most(fram
     box.setCurrentIndex(box.findData("yes"))
     box.activated.emit(box.currentIndex())
     assert "electrician" in stop.symptoms.caution.text.text()
-    stop.suspects.bars.chosen.emit("headstock")
-    assert frame.session.assembly == "headstock"
-    frame.go_to("survey")
+    head = next(s for s in stop.suspects.found.ranking.suspects if s.key == "headstock@headstock")
+    stop.suspects.look_at(head.key)
+    assert "Proven on Headstock on bed by: two-collar cut" in stop.suspects.why.text()
+    named(frame, "suspect_follow").click()
+    assert (frame.session.assembly, frame.stop.bench.current.key) == ("headstock", "two_collar")
     frame.go_to("intake")
     stop.show_page("machine")
     assert named(frame, "grade_good").isVisible()
+
+
+def test_a_feed_that_comes_and_goes_leads_to_a_pin_that_is_added_read_and_made(
+    make_window, set_clock, capsys
+):
+    set_clock(NOW)
+    frame = make_window("new").frame
+    stop = frame.go_to("intake")
+    stop.show_page("symptoms")
+    named(frame, "symptom_feed_stops").click()
+    named(frame, "suspect_follow").click()
+    session = frame.session
+    assert session.assembly == "shear_pin_lead_screw"
+    assert frame.stop.bench.current.key == "shaft_push"
+    assert session.case.subject.drive == "shear_pin"
+    assert session.case.assembly.under == "lead_screw"
+    press(frame, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)  # piece and fact are one gesture
+    assert not session.job.machine.has("shear_pin_lead_screw")
+    assert main(["follow", str(session.path), "shear_pin", "--json"]) == 1  # the window has the job
+    frame.go_to("intake")
+    stop.suspects.bars.setFocus()
+    QTest.keyClick(stop.suspects.bars, Qt.Key.Key_Return)
+    session.record(RemedyChosen(assembly="shear_pin_lead_screw", remedy="shear_pin", reason=""))
+    plan = frame.go_to("plan").plan
+    keys_there = {x.task.key for x in plan.lines}
+    assert {"make.shear_pin_lead_screw.shear_pin", "do.shear_pin_lead_screw"} <= keys_there
+    assert not any(k.startswith("strip.") for k in keys_there)  # in place: nothing is taken down for it
+
+
+def test_marks_at_a_spacing_are_matched_with_what_turns_on_this_machine(make_window):
+    frame = make_window("new").frame
+    stop = frame.go_to("intake")
+    stop.show_page("symptoms")
+    named(frame, "symptom_marks_pitch").click()
+    assert "thread" not in stop.symptoms.slow.text()
+    type_into(frame, "symptom_spacing", "1/8 in")
+    assert "no pitch of this machine is stated yet" in stop.symptoms.slow.text()
+    frame.session.record(FactStated("cross_slide", "pitch_mm", 3.175))
+    assert "is a turn of Cross-slide screw" in stop.symptoms.slow.text()
+    ranking = stop.suspects.found.ranking
+    assert ranking.place("screw_bent@cross_slide") < ranking.place("screw_bent@compound")
+    type_into(frame, "symptom_spacing", "2 in")
+    assert "is no turn of what is stated" in stop.symptoms.slow.text()
+    type_into(frame, "symptom_spacing", "soon")
+    assert any("length" in r or "number" in r for r in refusals(frame))
 
 
 def test_the_plan_stands_at_once_and_moves_with_every_tick_and_date(frame, set_clock):

@@ -25,7 +25,7 @@ from trebb.logbook.plan.suspicion import ASKED, Suspicion, asked_of, suspicion
 COLUMNS = 2
 ROW = 40.0
 MOST_SUSPECTS, MOST_LOOKS = 6, 3
-ABOUT_PX = 84
+ABOUT_PX = 112
 SPACED = "marks_pitch"  # the symptom that has a spacing
 NEXT = {"": "yes", "yes": "no", "no": ""}
 SIGN = {"": "", "yes": "✓ ", "no": "✕ "}
@@ -193,6 +193,8 @@ class SymptomsPage(QWidget):
             self.fields.refresh()
         slow = shown and told[marked].get("grew") == "slowly" and table.by_key[marked].fitter_hears
         words = "What grew slowly the owner no longer hears: the fitter grades it." if slow else ""
+        if not shown:
+            words = "Where it is heard or felt, and how it came, is said here of the one marked last."
         if shown and marked == SPACED:
             words = spacing_words(self._session.cases, self._session.system)
         self.slow.setVisible(bool(words))
