@@ -19,7 +19,15 @@ from trebb.core.parts import SizeRow
 from trebb.core.threads import Band
 from trebb.core.units import UnitSystem
 from trebb.logbook.cases.casework import SCREW
-from trebb.logbook.log.entries import NoteWritten, ReadingStruck
+from trebb.logbook.log.entries import (
+    FactStated,
+    NoteWritten,
+    ReadingStruck,
+    ReadingTaken,
+    RemedyChosen,
+    SizeTaken,
+    StepDone,
+)
 
 INCH, METRIC = UnitSystem.INCH, UnitSystem.METRIC
 
@@ -215,8 +223,34 @@ def test_the_sheet_holds_machine_set_ups_before_and_after_parts_and_what_is_left
         "Nut, 3/4-8 Acme left hand",
         "Thrust ring, adjustable",
     ]
-    assert "As made: over wires 0.7" in facts["parts"][0]["measured"]
+    assert "As finished: over wires 0.7" in facts["parts"][0]["measured"]
     assert facts["struck"].startswith("1 reading was struck out")
+
+
+def test_the_sheet_says_nothing_that_nobody_read_stated_or_finished(make_window):
+    session = make_window("new").frame.session
+    session.choose("spindle")
+    for value in (0.010, 0.011, 0.010):
+        session.record(ReadingTaken("spindle", "spindle_float", "nose face", "before", value, "mm"))
+    session.record(RemedyChosen(assembly="spindle", remedy="bearings", reason=""))
+    facts = sheet_facts(session.case, METRIC)
+    assert [name for name, _ in facts["split"]] == []  # of the links to the work nothing was read
+    assert "bearing" not in facts["about"]
+    assert all(part["measured"] == "Not made." for part in facts["parts"])
+    assert "not known" in facts["tools"]
+    name, route = session.case.part_name("spacer"), session.case.route("spacer")
+    one = next(o for o in route if o.target is not None)
+    session.record(SizeTaken(part=name, operation=one.key, what=one.target.what, value_mm=20.5))
+    assert "Not finished, last measured" in sheet_facts(session.case, METRIC)["parts"][0]["measured"]
+    session.record(StepDone(name, one.key))
+    measured = sheet_facts(session.case, METRIC)["parts"][0]["measured"]
+    assert measured.startswith("As finished: ")
+    assert f"{len(route) - 1} operations are open" in measured
+    session.record(FactStated("spindle", "front_bore_mm", 35.0))
+    assert "front bearing" not in sheet_facts(session.case, METRIC)["about"]
+    for field, value in (("front_outside_mm", 62.0), ("bearing_width_mm", 14.0)):
+        session.record(FactStated("spindle", field, value))
+    assert "front bearing 35 × 62 × 14 mm" in sheet_facts(session.case, METRIC)["about"]
 
 
 def test_every_figure_of_the_sheet_follows_the_unit_system(proven):

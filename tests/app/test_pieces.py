@@ -177,6 +177,7 @@ def test_what_is_only_written_or_copied_has_a_sheet_too(hand, tmp_path):
                 value_mm=value,
             )
         )
+        h.session.record(StepDone(h.case(piece).part_name("stepped_shaft"), operation.key))
         (part,) = sheet_facts(h.case(piece), METRIC)["parts"]
         assert ("outside its limits" in part["measured"]) is is_off
 

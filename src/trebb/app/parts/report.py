@@ -12,6 +12,7 @@ from trebb.core.survey import set_up
 from trebb.core.survey.raw_units import RAW_UNITS
 from trebb.core.units import UnitSystem, show_size, show_small, show_uncertain
 from trebb.logbook.cases.case import Case
+from trebb.logbook.cases.spindle_case import SpindleCase
 from trebb.logbook.cases.verdict import proof_verdict
 from trebb.logbook.log.own import STATES, own_plan, own_steps, own_told
 
@@ -43,6 +44,7 @@ def sheet_facts(case: Case, system: UnitSystem) -> dict[str, object]:
         "own": _own_lines(case),
         "reason": chosen.reason if chosen else "",
         "parts": [_part_facts(case, key, system) for key in parts],
+        "tools": _tool_lengths(case, system),
         "struck": f"{struck} reading{'s were' if struck != 1 else ' was'} struck out; they stay in the job "
         "file with their reasons."
         if struck
@@ -122,29 +124,51 @@ def _own_lines(case: Case) -> list[str]:
 
 
 def _part_facts(case: Case, key: str, system: UnitSystem) -> dict[str, str]:
+    """A part as it was finished: what was measured last of operations that are done. Of what no operation is
+    done it says so.
+    """
     part = case.part(key, system)
+    name, route = case.part_name(key), case.route(key, system)
+    done = case.job.steps_done(name)
     sizes = "; ".join(f"{line.label.lower()} {size_text(line, system)}" for line in part.rows if line.is_key)
-    made = []
-    for operation in case.route(key, system):
-        taken = [s.taken for s in case.job.sizes(case.part_name(key), operation.key) if s.struck is None]
-        if taken:
-            value = taken[-1].value_mm
-            target = operation.target
-            off = target is not None and not target.band.low_mm <= value <= target.band.high_mm
-            made.append(
-                f"{taken[-1].what} "
-                f"{show_small(value, system) if operation.kind == 'nut_thread' else show_size(value, system)}"
-                f"{', outside its limits' if off else ''}"
-            )
+    made, between = [], []
+    for operation in route:
+        taken = [s.taken for s in case.job.sizes(name, operation.key) if s.struck is None]
+        if not taken:
+            continue
+        value, target = taken[-1].value_mm, operation.target
+        show = show_small if operation.kind == "nut_thread" else show_size
+        words = f"{taken[-1].what} {show(value, system)}"
+        if operation.key not in done:
+            between.append(words)
+            continue
+        off = target is not None and not target.band.low_mm <= value <= target.band.high_mm
+        made.append(f"{words}{', outside its limits' if off else ''}")
     asked = case.asked_for(key, system)
-    bought = f"Bought: {'; '.join(asked)}. " if asked else ""
-    measured = f"As made: {'; '.join(made)}." if made else ""
+    left = sum(o.key not in done for o in route)
+    told = [f"Bought: {'; '.join(asked)}." if asked else ""]
+    told.append(f"As finished: {'; '.join(made)}." if made else "")
+    told.append(f"Not finished, last measured: {'; '.join(between)}." if between else "")
+    if left and not asked:
+        told.append("Not made." if left == len(route) and not between else f"{left} operations are open.")
     return {
         "title": part.title,
         "material": part.material,
         "sizes": f"{sizes[0].upper()}{sizes[1:]}." if sizes else "",
-        "measured": bought + measured,
+        "measured": " ".join(filter(None, told)),
     }
+
+
+def _tool_lengths(case: Case, system: UnitSystem) -> str:
+    """By what every stored tool length shifts, where one was read before and after; else that it was not."""
+    if not isinstance(case, SpindleCase) or not case.chosen or case.chosen.in_place:
+        return ""
+    shift = case.length_shift()
+    if shift is None:
+        return "Tool lengths: one was not read before and after, so what they shift by is not known."
+    way = "longer" if shift.value >= 0 else "shorter"
+    size = show_uncertain(abs(shift.value), shift.half_width, system)
+    return f"Tool lengths: every stored one is {size} {way}."
 
 
 def sheet_of(case: Case, system: UnitSystem) -> Paper:

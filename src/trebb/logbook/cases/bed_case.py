@@ -423,6 +423,8 @@ class WaysCase(BedCase):
 
     def describe(self) -> str:
         b = self.subject
+        if not self.facts:
+            return ""
         return f"{b.steps} steps of {b.base_mm:g} mm; feet {b.across_mm:g} by {b.along_mm:g} mm apart"
 
 

@@ -74,6 +74,8 @@ class BoreCase(MeasuredCase):
         return self.job.limit(limit_key(measure))
 
     def describe(self) -> str:
+        if not self.facts:
+            return ""
         b = self.subject
         return f"{b.dia_mm:g} mm bore, {b.length_mm:g} mm long"
 

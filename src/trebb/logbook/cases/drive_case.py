@@ -55,6 +55,8 @@ class DriveCase(DriveMade):
         return m.state, head, " ".join(words)
 
     def describe(self) -> str:
+        if not self.is_stated:
+            return ""
         dial = (
             f", dial of {self.drive.divisions} divisions"
             if self.drive.has_dial
@@ -82,14 +84,17 @@ class DriveCase(DriveMade):
 
     def shares(self) -> list[tuple[str, Quantity]]:
         split = self.split
-        key = [("key and handwheel", split.key)] if self.drive.has_dial else []
-        return [
-            ("screw, worst", split.most_worn.wear),
-            (self.drive.nut_words, split.nut),
-            ("end float", split.float_),
-            *key,
-            ("all, worst", split.worst.total),
-        ]
+        names = {
+            "screw": "screw, worst",
+            "nut": self.drive.nut_words,
+            "float": "end float",
+            "key": "key and handwheel",
+        }
+        found = [(name, split.told[key]) for key, name in names.items() if key in split.told]
+        whole = split.whole
+        if whole is not None and not whole.unread:
+            found.append(("all, worst", split.worst.total))
+        return found
 
     def practice(self, phase: str) -> PracticeMachine | None:
         machine = super().practice(phase)

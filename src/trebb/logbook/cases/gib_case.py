@@ -8,6 +8,7 @@ from trebb.core.condition import ErrorModel, Quantity, Suggestion
 from trebb.core.condition.draws import draw
 from trebb.core.families.gib.findings import (
     MEASURES,
+    READ_MM,
     gaps_of,
     gib_findings,
     home_finding,
@@ -254,13 +255,16 @@ class GibCase(MeasuredCase):
     def shares(self) -> list[tuple[str, Quantity]]:
         return [
             (f"{end} end, {SPOT_SHORT[spot]}", value)
-            for (end, spot), value in plays(self.subject, self.estimate).items()
+            for (end, spot), value in plays(self.subject, self.alone).items()
+            if value.sd <= READ_MM
         ]
 
     shares_title = "Play before, along the travel"
 
     def describe(self) -> str:
         s = self.subject
+        if not self.facts:
+            return ""
         return f"gib 1 : {s.ratio:g}, {s.length_mm:g} mm long, {s.thin_mm:g} to {s.gib.thick_mm:.2f} mm"
 
     def _measured_for(self, key: str) -> dict[str, float]:

@@ -11,6 +11,7 @@ from trebb.core.condition import (
     Quantity,
     estimate,
 )
+from trebb.core.condition.fixing import is_read
 from trebb.core.families.bed.cuts import LANDS, taper_row
 from trebb.core.families.bed.facts import HEADSTOCK, WAYS
 from trebb.core.families.bed.headstock import (
@@ -174,13 +175,16 @@ class HeadstockCase(BedCase):
         return [
             *super().shares(),
             *(
-                (f"{name}, in 300 mm", self.estimate.combination(of_cause))
+                (f"{name}, in 300 mm", self.alone.combination(of_cause))
                 for name, of_cause in causes.items()
+                if is_read(self.alone, of_cause, self.limit.limit_mm)
             ),
         ]
 
     def describe(self) -> str:
         b = self.subject
+        if not self.facts:
+            return ""
         return (
             f"lands {b.near_mm:g} and {b.far_mm:g} mm from the nose; {len(b.shims) or 'no'} "
             f"shim{'s' if len(b.shims) != 1 else ''} tried"

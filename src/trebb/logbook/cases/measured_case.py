@@ -154,7 +154,11 @@ class MeasuredCase(Case):
         return worst.state, head, words.strip()
 
     def shares(self) -> list[tuple[str, Quantity]]:
-        return [(m.label.lower(), m.value) for m in self.measures_of("before")]
+        return [
+            (m.label.lower(), m.value)
+            for m in self.measures_of("before")
+            if not m.is_expected and not m.unread
+        ]
 
     def doubt_scale_mm(self) -> float:
         return 0.25 * self.limit.limit_mm

@@ -102,7 +102,7 @@ class PieceCase(MeasuredCase):
         return self.job.limit(self.judging.measures[measure].limit)
 
     def describe(self) -> str:
-        return self.judging.describe(self.subject)
+        return self.judging.describe(self.subject) if self.facts else ""
 
     def _measured_for(self, key: str) -> dict[str, float]:
         return self.sizes_read("before")

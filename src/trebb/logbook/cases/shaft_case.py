@@ -172,6 +172,8 @@ class ShaftCase(MeasuredCase):
         return self._measured_for("stepped_shaft").get("mate.seat")
 
     def describe(self) -> str:
+        if not self.facts:
+            return ""
         s = self.subject
         return f"{s.length_mm:g} mm long, journals at {s.a_mm:g} and {s.b_mm:g} mm, {s.metal.label}"
 

@@ -287,17 +287,21 @@ class SpindleCase(MeasuredCase):
 
     def describe(self) -> str:
         s = self.spindle
-        bearings = (
-            "one bearing in the quill"
-            if s.has_quill and s.bearing_count == 1
-            else f"front bearing {s.front_bore_mm:g} × {s.front_outside_mm:g} × {s.bearing_width_mm:g} mm"
-        )
-        return f"{bearings}; taper {s.hardness or 'not tested for hardness'}"
+        taper = f"taper {s.hardness or 'not tested for hardness'}"
+        if s.has_quill and s.bearing_count == 1:
+            return f"one bearing in the quill; {taper}"
+        if not {"front_bore_mm", "front_outside_mm", "bearing_width_mm"} <= set(self.facts):
+            return taper  # a bearing that nobody stated is not said to be there
+        bearing = f"{s.front_bore_mm:g} × {s.front_outside_mm:g} × {s.bearing_width_mm:g} mm"
+        return f"front bearing {bearing}; {taper}"
 
     shares_title = "What each link added at the work before"
 
     def shares(self) -> list[tuple[str, Quantity]]:
-        return [(link.label.lower(), link.value) for link in self.split.links]
+        links = [link for link in self.split.links if link.is_read]
+        if all(link.key == "indicator" for link in links):  # it adds to what was read: here nothing was
+            return []
+        return [(link.label.lower(), link.value) for link in links]
 
     # parts and making -------------------------------------------------------------------------
 

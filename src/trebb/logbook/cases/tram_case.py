@@ -68,6 +68,8 @@ class TramCase(MeasuredCase):
         return self.job.limit(measures_of(self.subject)[measure][2])
 
     def describe(self) -> str:
+        if not self.facts:
+            return ""
         t = self.subject
         return f"swept at {t.radius_mm:g} mm, squared over {t.square_mm:g} mm of travel"
 
