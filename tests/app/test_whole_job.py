@@ -8,6 +8,7 @@ import json
 import os
 
 import pytest
+from pypdf import PdfReader
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QGuiApplication, QImage
 from PySide6.QtTest import QTest
@@ -18,9 +19,12 @@ from tests.app.test_units_shown import wrong_units
 from tests.logbook.test_whole_job import parsed
 from trebb.app.cli import main
 from trebb.app.look import painting
+from trebb.app.papers.of_job import paper_of
+from trebb.app.papers.paper import write_pdf
 from trebb.app.plan import benches
 from trebb.app.shell.walk import cut_parts, fit_together, take_what_is_left
 from trebb.core import clock
+from trebb.logbook.cases.quotes import quote_typed
 from trebb.logbook.file.photographs import PhotographError, read_photograph
 from trebb.logbook.log.entries import FactStated, MatterStated, PartSet, RemedyChosen, StepDone
 from trebb.logbook.plan.rack import read_rack
@@ -137,6 +141,32 @@ def test_a_feed_that_comes_and_goes_leads_to_a_pin_that_is_added_read_and_made(
     keys_there = {x.task.key for x in plan.lines}
     assert {"make.shear_pin_lead_screw.shear_pin", "do.shear_pin_lead_screw"} <= keys_there
     assert not any(k.startswith("strip.") for k in keys_there)  # in place: nothing is taken down for it
+
+
+def test_what_came_back_wrong_is_sent_back_from_the_plan_and_the_firm_has_its_page(
+    make_window, set_clock, tmp_path
+):
+    set_clock(NOW)
+    frame = make_window("mill").frame
+    session = frame.session
+    take_what_is_left(session.cases.of("spindle"), "before", session.record)
+    session.record(RemedyChosen(assembly="spindle", remedy="grind", reason=""))
+    session.record(quote_typed("spindle", "grind", "480", "21", "Grinder"))
+    session.choose("spindle")
+    paper = paper_of(session.cases, session.case, "outside", "", session.system)
+    assert write_pdf(paper, tmp_path / "firm.pdf") == 1
+    words = " ".join(PdfReader(tmp_path / "firm.pdf").pages[0].extract_text().split())
+    assert "Work wanted" in words
+    assert "goes back" in words or "sends it back" in words
+    stop = frame.go_to("plan")
+    stop.look_at("back.spindle")
+    type_into(frame, "outside_why", "taper ground first")
+    named(frame, "outside_back").click()
+    assert "taper ground first" in next(
+        x.task.title for x in stop.plan.lines if x.task.key == "send.spindle.2"
+    )
+    stop.look_at("fit.spindle")
+    assert not stop.work_side._outside.isVisible()
 
 
 def test_marks_at_a_spacing_are_matched_with_what_turns_on_this_machine(make_window):

@@ -6,6 +6,7 @@ from collections.abc import Callable
 
 from msgspec import Struct
 
+from trebb.app.papers.outside import outside_paper
 from trebb.app.papers.paper import Drawn, Paper, Words, filled
 from trebb.app.parts.drawing_title import title_of
 from trebb.app.parts.report import sheet_of
@@ -183,6 +184,12 @@ KINDS = (
     Kind("route", "Route", "One operation a line, with boxes to tick", route_paper),
     Kind("readings", "Readings", "Every reading of this assembly, as taken", readings_paper),
     Kind("buying", "List to buy", "All that the whole job wants bought, to print or send", buying_paper),
+    Kind(
+        "outside",
+        "Job for a firm",
+        "What it is told: as found, wanted, from what, in which order",
+        outside_paper,
+    ),
     Kind("acceptance", "Acceptance sheet", "Before and after, and what is left", acceptance_paper),
 )
 

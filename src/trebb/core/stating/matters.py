@@ -277,6 +277,10 @@ _AGAIN: tuple[Fact, ...] = (
     Date("done", "Looked", "The day it was", ()),
     _GONE,
 )
+_OUTSIDE: tuple[Fact, ...] = (
+    Number("refused", "Sent back", "How often what came back was sent back", (), high=9),
+    _words("why", "Wrong with it", "What was wrong with it when it came back"),
+)
 MATTERS: dict[str, Schema] = {
     key: Schema(facts, _build)
     for key, facts in (
@@ -290,6 +294,7 @@ MATTERS: dict[str, Schema] = {
         ("tool", _TOOL),
         ("oil", _OIL),
         ("again", _AGAIN),
+        ("outside", _OUTSIDE),
     )
 }
 HEADS = {
@@ -303,6 +308,7 @@ HEADS = {
     "tool": "A tool, or what is used up",
     "oil": "A place that is oiled",
     "again": "What to look at again",
+    "outside": "What a firm has: an assembly given out",
 }
 
 

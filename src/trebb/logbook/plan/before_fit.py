@@ -16,6 +16,7 @@ from trebb.logbook.cases.quotes import Quote, quote_of
 from trebb.logbook.plan.work import Gathered
 
 ORDER_HOURS = 0.25  # of writing an order (practice); what is given out is packed beside the bench
+CHECK_HOURS = 0.5  # of measuring what comes back, against what was asked for (practice)
 TOOL_LETTERS = 200
 # Hours that a part lies after an operation, by part and operation (a day: adhesives' data sheets at room
 # temperature; roughed alloy overnight).
@@ -86,27 +87,31 @@ def _given_out(
     case: Case, remedy: Remedy, found: Gathered, quote: Quote, group: str
 ) -> tuple[list[str], list[str]]:
     key, label = case.assembly_key, case.assembly.label
-    by = f" to {quote.firm}" if quote.firm else ""
-    sent = found.add(
-        f"send.{key}",
-        f"Send {label}{by}: {remedy.title.lower()}",
-        0.0,
-        "send",
-        "remedies",
-        key,
-        (f"strip.{group}",) if group else (),
+    told = case.job.matter("outside", key)
+    refused, why = int(float(told.get("refused", 0.0))), str(told.get("why", ""))
+    by, after = (f" to {quote.firm}" if quote.firm else ""), ((f"strip.{group}",) if group else ())
+    for turn in range(refused + 1):  # each time it was sent back it is sent, and waited for, once more
+        number, is_past = f".{turn + 1}" if turn else "", turn < refused
+        words = f"Send {label}{by}: {remedy.title.lower()}"
+        if turn:
+            words = f"Send {label} back{by}{f': {why}' if why and not is_past else ''}"
+        sent = found.add(f"send.{key}{number}", words, 0.0, "send", "remedies", key, after, is_done=is_past)
+        back = found.add(
+            f"back.{key}{number}",
+            f"{label} comes back{' again' if turn else ''}",
+            DAY * quote.days,
+            "wait",
+            "remedies",
+            key,
+            (sent,),
+            waits=True,
+            is_done=is_past,
+        )
+        after = (back,)
+    check = found.add(
+        f"check.{key}", f"Measure {label} as it came back", CHECK_HOURS, "check", "prove", key, (back,)
     )
-    back = found.add(
-        f"back.{key}",
-        f"{label} comes back",
-        DAY * quote.days,
-        "wait",
-        "remedies",
-        key,
-        (sent,),
-        waits=True,
-    )
-    return [back], []
+    return [check], []
 
 
 def _ordered(case: Case, remedy: Remedy, found: Gathered) -> str:

@@ -90,6 +90,7 @@ def _add_strip(
     for u in members:
         done, steps = cases.job.steps_done(u.case.fit_plan), u.case.fit_order()
         begun |= any(s.key in done for s in steps if not s.takes_apart)
+        begun |= bool(cases.job.matter("outside", u.key).get("refused"))  # it was away already
         hours = down_hours(steps)
         planned += hours
         left += hours if not any(s.takes_apart for s in steps) else _hours(_off(steps, done))

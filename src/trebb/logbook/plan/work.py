@@ -17,7 +17,8 @@ class Work(Struct, frozen=True):
     Parameters
     ----------
     stop : the stop that it opens; `assembly` and `part` there.
-    kind : "read", "order", "wait", "send", "make", "strip", "mend", "fit", "prove" or "own".
+    kind : "read", "order", "wait", "send", "make", "strip", "mend", "fit", "check", "prove"
+        or "own".
     steps : operations left of it, title and hours.
     ask : what to ask for when it is ordered.
     planned : hours it was planned with, before any of it was done.
