@@ -16,12 +16,14 @@ from PySide6.QtWidgets import QApplication, QComboBox, QLabel, QLineEdit, QPushB
 
 from tests.app.conftest import keys, press, until
 from tests.app.test_units_shown import wrong_units
+from tests.demo import demo_at
 from tests.logbook.test_whole_job import parsed
 from trebb.app.cli import main
 from trebb.app.look import painting
 from trebb.app.papers.of_job import paper_of
 from trebb.app.papers.paper import write_pdf
 from trebb.app.plan import benches
+from trebb.app.plan.week_page import WeekPage
 from trebb.app.shell.walk import cut_parts, fit_together, take_what_is_left
 from trebb.core import clock
 from trebb.logbook.cases.quotes import quote_typed
@@ -167,6 +169,40 @@ def test_what_came_back_wrong_is_sent_back_from_the_plan_and_the_firm_has_its_pa
     )
     stop.look_at("fit.spindle")
     assert not stop.work_side._outside.isVisible()
+
+
+def test_all_machines_stand_in_one_list_of_evenings_and_open_from_it(
+    make_window, set_clock, tmp_path, capsys
+):
+    set_clock(NOW)
+    window = make_window(None)
+    window.start.show_week()
+    page = window.start.findChild(WeekPage)
+    assert page.banner.head.text() == "No job is open."
+    page.close()
+    for machine, (assembly, remedy) in {
+        "lathe": ("dial_shaft", "new"),
+        "mill": ("spindle", "bearings"),
+    }.items():
+        path = tmp_path / f"{machine}.trebb"
+        with demo_at(path, machine) as file:
+            file.append([RemedyChosen(assembly=assembly, remedy=remedy, reason="")])
+        window.open_path(path)
+        window.leave_job()
+    QApplication.processEvents()
+    press(window.start, Qt.Key.Key_J, Qt.KeyboardModifier.ControlModifier)
+    page = next(p for p in window.start.findChildren(WeekPage) if p.isVisible())
+    assert {m.path.stem for m in page.week.machines} == {"lathe", "mill"}
+    mill = next(x for x in page.rows.lines if page.week.machine_of(x.task.key).path.stem == "mill")
+    page._look_at(mill.task.key)
+    QTest.keyClick(page.rows, Qt.Key.Key_Return)
+    assert window.frame.session.path.stem == "mill"
+    window.leave_job()
+    assert main(["week", str(tmp_path / "lathe.trebb"), str(tmp_path / "mill.trebb"), "--json"]) == 0
+    told = json.loads(capsys.readouterr().out)
+    assert len(told["machines"]) == 2
+    assert main(["week", str(tmp_path / "gone.trebb")]) == 1
+    assert "gone.trebb" in capsys.readouterr().err
 
 
 def test_marks_at_a_spacing_are_matched_with_what_turns_on_this_machine(make_window):

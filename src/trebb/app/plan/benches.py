@@ -156,7 +156,8 @@ def paint_bench(painter: QPainter, area: QRectF, plan: JobPlan, bench: Bench, at
         painting.write_in(painter, area.adjusted(DATE, -4, 0, -4), CENTRE, "no evening")
     for line, block in blocks_on(plan, day, plank):
         _paint_block(painter, line, block, is_here=line.task.key == at)
-    _paint_machine(painter, plan, day, plank, area)
+    if plan.is_one_machine:
+        _paint_machine(painter, plan, day, plank, area)
 
 
 def blocks_on(plan: JobPlan, day: int, plank: QRectF) -> Iterator[tuple[Line, QRectF]]:

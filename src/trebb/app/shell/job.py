@@ -87,6 +87,54 @@ def plan_job(given: argparse.Namespace) -> int:
     return say(given, plan_told(plan), lines)
 
 
+def week(given: argparse.Namespace) -> int:
+    """Several machines and one fitter: evenings shared, what is due first, what to order for all."""
+    from trebb.core.dates import day_words
+    from trebb.logbook.cases.casework import Cases
+    from trebb.logbook.file.looking import JobLookedAt
+    from trebb.logbook.log.fold import Job
+    from trebb.logbook.memory.taught_for import taught_for
+    from trebb.logbook.plan.plan_words import plan_told
+    from trebb.logbook.plan.shop_week import shop_week
+
+    jobs = []
+    for path in given.files:
+        with JobLookedAt.look(path) as job_file:
+            job = Job(job_file.entries())
+        jobs.append((path, Cases(job, taught_for(job)[0])))
+    found = shop_week(jobs, clock.now())
+    plan, lines, last = found.plan, [], None
+    for x in plan.lines:
+        if x.is_done or x.task.key not in plan.starts:
+            continue
+        day = x.last if x.task.waits else x.first
+        if day != last:
+            lines.append(day_words(plan.day(day)))
+            last = day
+        takes = "comes" if x.task.waits else f"{x.task.hours:.1f} h"
+        lines.append(f"  {x.task.title}, {takes}")
+    lines.append(f"evenings as in {found.hours_of}")
+    lines += [f"order today: {x.task.title}" for x in plan.to_order]
+    for m in found.machines:
+        ready = day_words(m.ready) if m.ready else "not planned"
+        due = f", due {day_words(m.due)}{': late' if m.is_late else ''}" if m.due else ""
+        undecided = f"; not decided: {', '.join(m.undecided)}" if m.undecided else ""
+        lines.append(f"{m.name}: ready {ready}{due}, {m.hours:.1f} h{undecided}")
+    machines = [
+        {
+            "file": str(m.path),
+            "machine": m.name,
+            "key": m.key,
+            "ready": m.ready.isoformat() if m.ready else None,
+            "ready_by": m.due.isoformat() if m.due else None,
+            "is_late": m.is_late,
+            "hours": round(m.hours, 2),
+        }
+        for m in found.machines
+    ]
+    return say(given, {"machines": machines, "plan": plan_told(plan)}, lines)
+
+
 def stock(given: argparse.Namespace) -> int:
     """Blanks, cuts, tools."""
     from trebb.logbook.plan.bill import bill_of
@@ -228,6 +276,12 @@ JOB_COMMANDS: tuple[tuple[str, str, Callable[[argparse.Namespace], int], tuple[A
         (FILE, ("suspect", {"help": "key of a suspect, with or without @assembly"})),
     ),
     ("plan", "the whole job: evenings, what to do first, what to order, money", plan_job, (FILE,)),
+    (
+        "week",
+        "several jobs and one fitter: evenings shared, what is due first, what to order for all",
+        week,
+        (("files", {"nargs": "+", "type": Path, "metavar": "FILE"}),),
+    ),
     ("stock", "bars to cut and to buy, tools by part", stock, (FILE,)),
     ("buy", "the list to buy of the whole job: bars, parts, standard parts, missing tools", buy, (FILE,)),
     (

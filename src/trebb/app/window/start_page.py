@@ -20,6 +20,7 @@ from PySide6.QtWidgets import (
 )
 
 from trebb.app.look import painting, theme
+from trebb.app.look.flow import Flow
 from trebb.app.look.widgets import Banner, Choice, button, clear, column, label, row, sheet
 from trebb.core.machine import CLASS_LIMITS, KINDS
 from trebb.core.units import UnitSystem
@@ -173,10 +174,17 @@ class StartPage(QWidget):
         left.addLayout(self._demos())
         return left
 
-    def _actions(self) -> QHBoxLayout:
-        actions = row()
+    def _actions(self) -> Flow:
+        actions = Flow(spacing=8)
         for words, does, tip, key, name in (
             ("Open a job file", self._open, "Choose a job file", "Ctrl+O", "open_job"),
+            (
+                "All machines",
+                self.show_week,
+                "Your open jobs in one list of evenings: what is due first, what to order for all",
+                "Ctrl+J",
+                "all_machines",
+            ),
             (
                 "Practice bench",
                 self._window.show_practice,
@@ -209,8 +217,19 @@ class StartPage(QWidget):
                 name="preferences",
             )
         )
-        actions.addStretch()
         return actions
+
+    def show_week(self) -> None:
+        """All open jobs and the one fitter."""
+        from trebb.app.plan.week_page import WeekPage
+
+        paths = [g.path for g in self._glances if g.path.is_file() and not g.is_practice]
+        system = self._window.kept_units() or UnitSystem.INCH
+        page = WeekPage(self, paths, system, self._window.open_path)
+        page.setGeometry(self.rect())
+        page.show()
+        page.raise_()
+        page.rows.setFocus()
 
     def _demos(self) -> QHBoxLayout:
         demos = row()

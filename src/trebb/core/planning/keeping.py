@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-import itertools
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 
 from msgspec.structs import replace
 
@@ -14,30 +13,34 @@ from trebb.core.planning.tasks import Task
 
 def late_strips(tasks: Sequence[Task], evenings: Evenings, plan: Plan) -> Plan:
     """The same plan with nothing taken down before it must be: each strip right before the first that waits
-    for it. The plan itself where that would end later or break a rule.
+    for it, one after another, where that ends no later and breaks no rule.
     """
     by_key = {t.key: t for t in tasks}
-    strips = [key for key in plan.order if by_key[key].strips]
-    if not strips:
-        return plan
-    order, moved = list(plan.order), set()
-    for key in strips:
-        waiting = [k for k in order if key in by_key[k].after]
+    better, held = plan, dict[str, float]()
+    for key in reversed([key for key in plan.order if by_key[key].strips]):
+        waiting = [k for k in better.order if key in by_key[k].after]
         # A wait that it sends off is what it is taken down for: that begins at once.
         if not waiting or any(key in t.after for t in tasks if t.waits):
             continue
-        moved.add(key)
-        order.remove(key)
+        order = [k for k in better.order if k != key]
         order.insert(order.index(waiting[0]), key)
-    held: dict[str, float] = {}
-    better = plan
-    for _ in range(2):  # moved first, then held until its hours are just enough
-        new = in_order(tasks, evenings, order, held, bound=plan.bound)
-        if new is None or new.evenings > better.evenings or new.apart > better.apart:
-            break
-        better = replace(new, is_least=plan.is_least or new.is_least)
-        held = {}
-        for key, following in reversed(list(itertools.pairwise(order))):
-            if key in moved:
-                held[key] = held.get(following, new.starts[following]) - by_key[key].hours
+        moved = _no_later(tasks, evenings, order, held, better)
+        if moved is None:
+            continue
+        better = moved
+        following = order[order.index(key) + 1]
+        hold = {**held, key: better.starts[following] - by_key[key].hours}
+        late = _no_later(tasks, evenings, order, hold, better)
+        if late is not None:
+            better, held = late, hold
     return better
+
+
+def _no_later(
+    tasks: Sequence[Task], evenings: Evenings, order: Sequence[str], held: Mapping[str, float], than: Plan
+) -> Plan | None:
+    """A plan in an order, unless it ends on a later day or stands apart for longer."""
+    new = in_order(tasks, evenings, order, held, bound=than.bound)
+    if new is None or new.evenings > than.evenings or new.apart > than.apart:
+        return None
+    return replace(new, is_least=than.is_least or new.is_least)

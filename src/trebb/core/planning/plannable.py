@@ -39,6 +39,7 @@ def planned(
     *,
     missing: Mapping[str, str] | None = None,
     kept: Sequence[str] = (),
+    idle: float | None = None,
 ) -> Plannable:
     """The plan of what can be planned. Never raises for what tasks say.
 
@@ -46,6 +47,7 @@ def planned(
     ----------
     missing : what is not there for a task, in words, by its key.
     kept : an order that stood before, kept to where no other ends on an earlier day.
+    idle : hours of waiting up to which it is kept to whenever it can be; None where another may be better.
     """
     waiting: set[str] = set()
     why = dict(missing or {})
@@ -62,7 +64,7 @@ def planned(
         left = _without(left, why, waiting)
     while left:
         try:
-            return Plannable(tuple(left), _best(left, evenings, kept), why, frozenset(waiting))
+            return Plannable(tuple(left), _best(left, evenings, kept, idle), why, frozenset(waiting))
         except InputError as error:
             out = _given_up(left)
             why[out.key] = APART if out.needs_whole else TOO_LONG if out.hours else str(error)
@@ -70,8 +72,14 @@ def planned(
     return Plannable((), None, why, frozenset(waiting))
 
 
-def _best(tasks: Sequence[Task], evenings: Evenings, kept: Sequence[str]) -> Plan:
-    """The kept order, unless another ends on an earlier day: what one goes by moves little."""
+def _best(tasks: Sequence[Task], evenings: Evenings, kept: Sequence[str], idle: float | None) -> Plan:
+    """The kept order, unless another ends on an earlier day: what one goes by moves little. With `idle` hours
+    it is kept whenever it can be, for it says which machine goes before which.
+    """
+    if idle is not None:
+        firm = from_order(tasks, evenings, kept, idle=idle)
+        if firm is not None:
+            return late_strips(tasks, evenings, firm)
     least = fewest_evenings(tasks, evenings)
     if least.is_least and len(tasks) <= FEW:
         least = fewest_apart(tasks, evenings)

@@ -116,7 +116,7 @@ class _Job:
             for t in self.hands
             if t.key not in s.starts
             and all(a in s.ends for a in t.after)
-            and not (whole and t.needs_whole and s.open)
+            and not (whole and t.is_held_up(s.open))
         ]
 
     def start(self, s: _State, t: Task, not_before: float = 0.0) -> float:
@@ -167,7 +167,7 @@ def as_listed(tasks: Sequence[Task], evening: float | Evenings) -> Plan | None:
     job = _Job(tasks, evening)
     state = job.first()
     for t in job.hands:
-        if t.needs_whole and state.open:
+        if t.is_held_up(state.open):
             return None
         if not all(a in state.ends for a in t.after):
             return None
@@ -192,7 +192,7 @@ def in_order(
     state = job.first()
     for key in order:
         t = job.by_key[key]
-        if (t.needs_whole and state.open) or not all(a in state.ends for a in t.after):
+        if t.is_held_up(state.open) or not all(a in state.ends for a in t.after):
             return None
         state = job.step(state, t, (held or {}).get(key, 0.0))
     plan = job.plan(state, is_least=False)
@@ -200,10 +200,16 @@ def in_order(
 
 
 def from_order(
-    tasks: Sequence[Task], evening: float | Evenings, order: Sequence[str], *, bound: int = 0
+    tasks: Sequence[Task],
+    evening: float | Evenings,
+    order: Sequence[str],
+    *,
+    bound: int = 0,
+    idle: float = math.inf,
 ) -> Plan | None:
     """A plan that keeps to an order as far as tasks can: new ones stand behind the last they wait for, those
-    that are gone are passed over. None where that runs into the machine being apart.
+    that are gone are passed over. Rather than be idle for more than so many hours it takes what comes later.
+    None where that runs into the machine being apart.
     """
     job = _Job(tasks, evening)
     place = _places(job, order)
@@ -212,7 +218,8 @@ def from_order(
         able = job.ready(state)
         if not able:
             return None
-        state = job.step(state, min(able, key=lambda t: place[t.key]))
+        waits = {t.key: job.start(state, t) - state.now > idle for t in able}
+        state = job.step(state, min(able, key=lambda t: (waits[t.key], place[t.key])))
     plan = job.plan(state, is_least=False)
     return replace(plan, bound=max(plan.bound, bound))
 
@@ -465,7 +472,7 @@ def _tightened(job: _Job, s: _State) -> _State | None:
     state = job.first()
     for key in order:
         t = job.by_key[key]
-        if (t.needs_whole and state.open) or not all(a in state.ends for a in t.after):
+        if t.is_held_up(state.open) or not all(a in state.ends for a in t.after):
             return None
         state = job.step(state, t)
     return state

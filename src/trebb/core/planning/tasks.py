@@ -6,12 +6,22 @@ run by the clock, day and night, and need nobody. Bench hours count evenings onl
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 
 from msgspec import Struct
 
 from trebb.core.errors import InputError
 from trebb.core.planning.evenings import DAY, TINY, Evenings, evenings_of
+
+
+def part_of(machine: str, name: str) -> str:
+    """The name of what stands apart of one machine among several; "" for nothing."""
+    return f"{machine}/{name}" if name else ""
+
+
+def of_machine(name: str) -> str:
+    """The machine of such a name."""
+    return name.partition("/")[0]
 
 
 class Task(Struct, frozen=True):
@@ -28,6 +38,8 @@ class Task(Struct, frozen=True):
     not_before : day it may begin at the earliest.
     only : days it may be done on, where not on any: a helper is there, or daylight.
     group : whose it is: an assembly.
+    machine : which one it is done on, where several are planned together: what is taken apart of another does
+        not keep it from being whole.
     """
 
     key: str
@@ -42,6 +54,11 @@ class Task(Struct, frozen=True):
     only: tuple[int, ...] = ()
     title: str = ""
     group: str = ""
+    machine: str = ""
+
+    def is_held_up(self, apart: Iterable[str]) -> bool:
+        """Whether it cannot begin with these things apart."""
+        return self.needs_whole and any(not self.machine or of_machine(x) == self.machine for x in apart)
 
 
 def checked(tasks: Sequence[Task], evening: float | Evenings) -> dict[str, Task]:

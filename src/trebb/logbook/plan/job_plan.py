@@ -102,6 +102,7 @@ class JobPlan(Struct, frozen=True):
     apart_days: frozenset[int] = frozenset()
     held: frozenset[str] = frozenset()
     currency: str = ""
+    is_one_machine: bool = True
 
     @property
     def ready(self) -> datetime.date | None:
@@ -173,6 +174,7 @@ class Asked(Struct, frozen=True):
     ----------
     week, off : hours of the evenings by weekday, days off.
     kept : the order that was taken for this job, of tasks as they were then.
+    idle : as `planned` has it: several machines in the order that is given.
     pace : how this shop's hours go against its estimates.
     """
 
@@ -186,6 +188,7 @@ class Asked(Struct, frozen=True):
     pace: Pace
     kept: tuple[str, ...] = ()
     currency: str = ""
+    idle: float | None = None
 
 
 def plan_asked(cases: Cases, now: datetime.datetime) -> Asked:
@@ -239,7 +242,7 @@ def plan_of(asked: Asked) -> JobPlan:
         return replace(base, trouble=f"{error}.")
     open_work = [w for w in asked.work if not w.is_done]
     missing = {w.task.key: w.missing for w in open_work if w.missing}
-    can = planned([w.task for w in open_work], evenings, missing=missing, kept=asked.kept)
+    can = planned([w.task for w in open_work], evenings, missing=missing, kept=asked.kept, idle=asked.idle)
     base = replace(base, evenings=evenings, why_not=can.why_not, waiting=can.waiting)
     if can.plan is None:
         return base

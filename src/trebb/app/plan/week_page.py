@@ -1,0 +1,101 @@
+"""All open jobs of the shop in one list of evenings, over the start page."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from pathlib import Path
+
+from PySide6.QtWidgets import QWidget
+
+from trebb.app.look.cover_page import CoverPage
+from trebb.app.look.widgets import Banner, label, scrolled
+from trebb.app.plan.benches import EveningRows
+from trebb.core import clock
+from trebb.core.dates import day_words
+from trebb.core.errors import TrebbError
+from trebb.core.units import UnitSystem
+from trebb.logbook.cases.casework import Cases
+from trebb.logbook.file.looking import JobLookedAt
+from trebb.logbook.log.fold import Job
+from trebb.logbook.memory.taught_for import taught_for
+from trebb.logbook.plan.shop_week import MOST_JOBS, Machine, ShopWeek, shop_week
+
+
+class WeekPage(CoverPage):
+    """The jobs opened lately that have work left; Enter, or two clicks, opens the job of a task."""
+
+    def __init__(
+        self, parent: QWidget, paths: Sequence[Path], system: UnitSystem, opens: Callable[[Path], object]
+    ) -> None:
+        super().__init__(parent, "All machines", name="week", tip="Back to the start page", beside=(None,))
+        self._opens, self._system = opens, system
+        self._at = ""
+        self.week: ShopWeek | None = None
+        self.banner = Banner()
+        self.outer.addWidget(self.banner)
+        self.each = label("", "soft", wrap=True)
+        self.outer.addWidget(self.each)
+        self.rows = EveningRows()
+        self.rows.setAccessibleName("Evenings of all machines")
+        self.rows.setToolTip("Enter, or two clicks, opens the job that a task is of")
+        self.rows.chosen.connect(self._look_at)
+        self.rows.opened.connect(self._open)
+        self.outer.addWidget(scrolled(self.rows), 1)
+        self._show(paths)
+
+    def _show(self, paths: Sequence[Path]) -> None:
+        jobs: list[tuple[Path, Cases]] = []
+        unread = []
+        for path in paths:
+            try:
+                with JobLookedAt.look(path) as job_file:
+                    job = Job(job_file.entries())
+            except TrebbError:
+                unread.append(path.name)
+                continue
+            if not job.practice_marks("piece") and len(jobs) < MOST_JOBS:
+                jobs.append((path, Cases(job, taught_for(job)[0])))
+        try:
+            self.week = week = shop_week(jobs, clock.now())
+        except TrebbError:
+            self.banner.say(
+                "soft", "No job is open.", "What is chosen in your jobs stands here, by evenings."
+            )
+            self.each.hide()
+            return
+        self._say(week, unread)
+        self._look_at(next((x.task.key for x in week.plan.lines if not x.is_done), ""))
+
+    def _say(self, week: ShopWeek, unread: Sequence[str]) -> None:
+        late = [m for m in week.machines if m.is_late]
+        orders = [x.task.title for x in week.plan.to_order]
+        ready = week.plan.ready
+        head = f"All ready {day_words(ready)}." if ready else "Nothing to plan in these jobs yet."
+        if late:
+            head = f"{', '.join(m.name for m in late)}: not by the day wanted. {head}"
+        text = f"Evenings as in {week.hours_of}; what is due first goes first."
+        if orders:
+            text = f"Order or send today: {'; '.join(orders)}. {text}"
+        if unread:
+            text = f"{text} Not read: {', '.join(unread)}."
+        self.banner.say("beyond" if late else "soft", head, text)
+        self.each.setText("   ".join(map(_words, week.machines)))
+
+    def _look_at(self, key: str) -> None:
+        self._at = key
+        if self.week is not None:
+            self.rows.show_plan(self.week.plan, key, self._system)
+
+    def _open(self, key: str) -> None:
+        if self.week is not None:
+            path = self.week.machine_of(key).path
+            self.close()
+            self._opens(path)
+
+
+def _words(m: Machine) -> str:
+    """How a machine stands, in a line."""
+    ready = f"ready {day_words(m.ready)}" if m.ready else "nothing chosen"
+    due = f", due {day_words(m.due)}" if m.due else ""
+    open_ = f", {len(m.undecided)} not decided" if m.undecided else ""
+    return f"{m.name}: {ready}{due}{open_}."
