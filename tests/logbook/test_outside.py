@@ -18,6 +18,7 @@ from trebb.logbook.cases.casework import Cases
 from trebb.logbook.cases.quotes import quote_typed
 from trebb.logbook.log.entries import FactStated, MatterStated, RemedyChosen, StepDone
 from trebb.logbook.log.fold import Job
+from trebb.logbook.plan.bill import bill_of
 from trebb.logbook.plan.job_plan import job_plan
 from trebb.logbook.plan.outside import ANY, TABLE, outside_job, told_of_work
 from trebb.logbook.plan.work import PLAN
@@ -90,7 +91,15 @@ def test_what_comes_back_wrong_goes_back_and_is_waited_for_again(mill):
     tasks = mill.tasks()
     assert "back.spindle" in tasks["check.spindle"].task.after
     assert "check.spindle" in tasks["fit.spindle"].task.after
-    assert not any(k.startswith("make.spindle") for k in tasks)
+    # What goes with the work outside is made here; of what a firm makes nothing is sawn or planned here.
+    assert "make.spindle.spacer" in tasks
+    assert any("pacer" in b.name for b in bill_of(mill.cases).blanks)
+    mill.record(RemedyChosen(assembly="table_screw", remedy="new_pair", reason=""))
+    assert any(k.startswith("make.table_screw") for k in mill.tasks())
+    mill.record(quote_typed("table_screw", "new_pair", "300", "10", "Turner"))
+    assert not any(k.startswith(("make.table_screw", "order.table_screw")) for k in mill.tasks())
+    assert not any("Table screw" in b.name for b in bill_of(mill.cases).blanks)
+    assert set(outside_job(mill.cases.of("table_screw"), METRIC).parts) == {"screw", "nut"}
     mill.record(StepDone(PLAN, "strip.spindle"), StepDone(PLAN, "send.spindle"))
     days = job_plan(mill.cases, NOW).days
     mill.record(MatterStated("outside", "spindle", "why", "front journal under size"))

@@ -47,6 +47,17 @@ class MadeCase(MendedCase):
         too = tuple(key for key in self.optional_parts if self.is_made_too(key))
         return (chosen.parts if chosen else self.default_parts) + too
 
+    def parts_here(self) -> tuple[str, ...]:
+        """Parts that the shop makes or buys itself: of what is given out none, unless the work outside is on
+        the thing itself; then what goes with it is made here.
+        """
+        from trebb.logbook.cases.quotes import quote_of
+
+        chosen = self.chosen
+        if chosen is None or chosen.on_it_hours or quote_of(self.job, self.assembly_key, chosen.key) is None:
+            return self.part_keys()
+        return ()
+
     def extra_parts(self) -> tuple[str, ...]:
         """Parts that may be made along with them, looked at before they are wanted."""
         return tuple(key for key in self.optional_parts if not self.is_made_too(key))

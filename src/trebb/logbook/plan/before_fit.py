@@ -37,12 +37,10 @@ def before_fit(
     """
     key = case.assembly_key
     quote = quote_of(case.job, key, remedy.key)
-    if quote is not None:
-        return _given_out(case, remedy, found, quote, group)
-    ends: list[str] = []
+    ends: list[str] = [] if quote is None else [_given_out(case, remedy, found, quote, group)]
     made: list[str] = []
     ordered = ""
-    for part in case.part_keys():
+    for part in case.parts_here():
         facts, title = case.part_facts(part), part_title(case, part)
         if is_bought(facts):
             offer = offer_of(facts, {})
@@ -70,7 +68,7 @@ def before_fit(
                 )
             )
             continue
-        if remedy.wait_days and not ordered:
+        if remedy.wait_days and not ordered and quote is None:
             ordered = _ordered(case, remedy, found)
         # What its route works on must be off by then, and a machine that is apart cuts nothing.
         on_it = bool(group) and family(part).made_on_it
@@ -78,14 +76,13 @@ def before_fit(
         ends.append(_make(case, part, title, remedy, found, after, whole=cuts and not on_it))
         if cuts and not on_it:
             made.append(ends[-1])
-    if not case.part_keys() and remedy.wait_days:
+    if not case.part_keys() and remedy.wait_days and quote is None:
         ends.append(_ordered(case, remedy, found))
     return ends, made
 
 
-def _given_out(
-    case: Case, remedy: Remedy, found: Gathered, quote: Quote, group: str
-) -> tuple[list[str], list[str]]:
+def _given_out(case: Case, remedy: Remedy, found: Gathered, quote: Quote, group: str) -> str:
+    """It is sent, it comes back, it is measured: the last of that."""
     key, label = case.assembly_key, case.assembly.label
     told = case.job.matter("outside", key)
     refused, why = int(float(told.get("refused", 0.0))), str(told.get("why", ""))
@@ -108,10 +105,9 @@ def _given_out(
             is_done=is_past,
         )
         after = (back,)
-    check = found.add(
+    return found.add(
         f"check.{key}", f"Measure {label} as it came back", CHECK_HOURS, "check", "prove", key, (back,)
     )
-    return [check], []
 
 
 def _ordered(case: Case, remedy: Remedy, found: Gathered) -> str:

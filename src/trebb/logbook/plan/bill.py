@@ -39,7 +39,7 @@ def bill_of(cases: Cases, system: UnitSystem = UnitSystem.INCH) -> Bill:
     for case in cases.measurable():
         if case.chosen is None or case.chosen.key == "leave":
             continue
-        for key in case.part_keys():
+        for key in case.parts_here():
             name = f"{case.assembly.label}: {part_title(case, key)}"
             try:
                 if is_bought(case.part_facts(key)):

@@ -101,10 +101,8 @@ def outside_job(case: Case, system: UnitSystem) -> OutsideJob:
         raise InputError(
             f"“{chosen.title}” as a job outside", "type what the firm asks at Remedies, under Quoted outside"
         )
-    # Where the work is on the thing itself, parts that go with it are made here.
-    parts = (
-        () if chosen.on_it_hours else tuple(k for k in case.part_keys() if not is_bought(case.part_facts(k)))
-    )
+    here = case.parts_here() if quote is not None or chosen.on_it_hours else ()
+    parts = tuple(k for k in case.part_keys() if k not in here and not is_bought(case.part_facts(k)))
     wanted, lacks = _wanted(case, parts, system)
     return OutsideJob(
         chosen,

@@ -124,7 +124,7 @@ def is_whole(words: str) -> bool:
 
 
 def _bought_of(case: Case, system: UnitSystem) -> Iterator[Wanted]:
-    for key in case.part_keys():
+    for key in case.parts_here():
         try:
             if not is_bought(case.part_facts(key)) or case.job.steps_done(case.part_name(key)):
                 continue
@@ -142,8 +142,8 @@ def _items_of(case: Case, system: UnitSystem) -> Iterator[tuple[str, Item, bool]
     if not case.job.steps_done(case.fit_plan):
         for item in case.chosen.items(case.subject):
             yield case.assembly.label, item, any(fact not in case.facts for fact in item.facts)
-    made = set(case.part_keys())
-    for key in case.part_keys():
+    made = set(case.parts_here())
+    for key in case.parts_here():
         try:
             part = case.part(key, system)
         except TrebbError:
