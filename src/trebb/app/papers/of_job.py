@@ -7,6 +7,7 @@ from collections.abc import Callable
 from msgspec import Struct
 
 from trebb.app.papers.outside import outside_paper
+from trebb.app.papers.owner import owner_paper
 from trebb.app.papers.paper import Drawn, Paper, Words, filled
 from trebb.app.parts.drawing_title import title_of
 from trebb.app.parts.report import sheet_of
@@ -190,6 +191,7 @@ KINDS = (
         "What it is told: as found, wanted, from what, in which order",
         outside_paper,
     ),
+    Kind("owner", "Page for the owner", "In plain words: found, done, what it holds now", owner_paper),
     Kind("acceptance", "Acceptance sheet", "Before and after, and what is left", acceptance_paper),
 )
 

@@ -13,7 +13,6 @@ from trebb.app.shell.base import FILE, Argument, open_job, pairs_of, plainly, re
 from trebb.core import clock
 from trebb.core.dual_units import in_units
 from trebb.core.errors import InputError
-from trebb.core.units import show_size
 
 
 def suspects(given: argparse.Namespace) -> int:
@@ -137,9 +136,10 @@ def week(given: argparse.Namespace) -> int:
 
 def stock(given: argparse.Namespace) -> int:
     """Blanks, cuts, tools."""
+    from trebb.core.metals import MATERIALS
     from trebb.logbook.plan.bill import bill_of
     from trebb.logbook.plan.rack import read_rack
-    from trebb.logbook.plan.shopping import cuts_of
+    from trebb.logbook.plan.shopping import cuts_of, sawn, section_words
 
     rack = read_rack()
     job_file, cases = open_job(given)
@@ -149,9 +149,10 @@ def stock(given: argparse.Namespace) -> int:
         found = cuts_of(bill, cases.job, rack.bars, system)
     lines, told = [], []
     for c in found.cuts:
-        where = "from the rack" if c.bars else f"buy {c.to_buy}"
-        names = ", ".join(f"{show_size(b.length_mm, system)} {b.name}" for b in c.blanks)
-        lines.append(f"  {where}: {c.metal} {c.shape} {show_size(c.size_mm, system)}: {names}")
+        where = f"buy {c.to_buy} of {sawn(c.buy_mm, system)}" if c.to_buy else "from the rack"
+        names = ", ".join(f"{sawn(b.length_mm, system)} {b.name}" for b in c.blanks)
+        section = section_words(c.shape, c.size_mm, c.width_mm, system)
+        lines.append(f"  {where}: {MATERIALS[c.metal].label} {section}: {names}")
         told.append(
             {
                 "metal": c.metal,
@@ -160,6 +161,7 @@ def stock(given: argparse.Namespace) -> int:
                 "width_mm": c.width_mm,
                 "from_rack": [b.key for b in c.bars],
                 "to_buy": c.to_buy,
+                "buy_mm": c.buy_mm,
                 "cuts_mm": [list(bar) for bar in c.cuts.bars],
                 "blanks": [{"part": b.part, "length_mm": b.length_mm} for b in c.blanks],
             }

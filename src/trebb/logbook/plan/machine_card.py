@@ -97,6 +97,8 @@ def _figures(case: Case) -> list[dict[str, Any]]:
     prediction = case.chosen_prediction()
     found = []
     for m in case.figures:
+        if m.is_expected:  # nothing of it was read: a card says what is
+            continue
         told = _figure(m.label, m.value.value, m.value.half_width, m.limit.limit_mm, m.limit.source)
         told["unread"] = list(m.unread)
         if m.key in after:
@@ -143,21 +145,22 @@ def _readings(case: Case) -> list[dict[str, Any]]:
 
 
 def _parts(case: Case) -> list[dict[str, Any]]:
-    """Parts made, with their sizes as measured."""
+    """Parts made, with their sizes as finished."""
     if case.chosen is None and not (case.has_parts and not case.has_set_ups):
         return []
     found = []
-    for key in case.part_keys():
+    for key in case.parts_here():
         try:
             part, route = case.part(key), case.route(key)
         except TrebbError:
             continue
-        sizes = {}
+        sizes, done = {}, case.job.steps_done(case.part_name(key))
         for o in route:
+            if o.key not in done:  # a size between two cuts is none that was made
+                continue
             taken = [s.taken for s in case.job.sizes(case.part_name(key), o.key) if s.struck is None]
             if taken:
                 sizes[taken[-1].what] = taken[-1].value_mm
-        done = case.job.steps_done(case.part_name(key))
         found.append(
             {
                 "title": part.title,
