@@ -12,7 +12,8 @@ from msgspec.structs import asdict
 from trebb.app.shell.base import FILE, Argument, open_job, pairs_of, plainly, record, say, system_of
 from trebb.core import clock
 from trebb.core.dual_units import in_units
-from trebb.core.errors import InputError
+from trebb.core.errors import InputError, TrebbError
+from trebb.logbook.file.store import JobFile
 
 
 def suspects(given: argparse.Namespace) -> int:
@@ -132,6 +133,61 @@ def week(given: argparse.Namespace) -> int:
         for m in found.machines
     ]
     return say(given, {"machines": machines, "plan": plan_told(plan)}, lines)
+
+
+def join(given: argparse.Namespace) -> int:
+    """Two copies of one job that went apart, as one new file."""
+    from trebb.logbook.file.joining import Side, chosen, joined
+    from trebb.logbook.file.looking import JobLookedAt
+    from trebb.logbook.log.entries import PhotoAdded
+
+    with JobLookedAt.look(given.first) as one, JobLookedAt.look(given.second) as other:
+        found = joined(one.entries(), other.entries())
+        sides: list[Side] = []
+        for clash in found.clashes:
+            if not given.keep:
+                listed = "; ".join(
+                    f"{c.about}: {c.words('first')} in the first, {c.words('second')} in the second"
+                    for c in found.clashes
+                )
+                raise InputError(listed, "say whose stands: --keep newer, --keep first or --keep second")
+            sides.append(clash.newer if given.keep == "newer" else given.keep)
+        entries = chosen(found, sides, clock.now().isoformat(timespec="milliseconds"))
+        photographs = {}
+        for e in entries:
+            if isinstance(e.body, PhotoAdded):
+                sha = e.body.sha256
+                photographs[sha] = (one if _has(one, sha) else other).photograph(sha)
+        with JobFile.joined(given.out, entries, photographs):
+            pass
+    told = {
+        "written": str(given.out),
+        "of_both": found.of_both,
+        "of_first": found.of_first,
+        "of_second": found.of_second,
+        "clashes": [
+            {"about": c.about, "first": c.words("first"), "second": c.words("second"), "stands": side}
+            for c, side in zip(found.clashes, sides, strict=True)
+        ],
+    }
+    lines = [
+        f"Written: {given.out}: {found.of_both} entries of both, {found.of_first} of the first alone, "
+        f"{found.of_second} of the second"
+    ]
+    lines += [
+        f"  {c.about}: {c.words(side)}, as the {side} has it"
+        for c, side in zip(found.clashes, sides, strict=True)
+    ]
+    return say(given, told, lines)
+
+
+def _has(job_file: JobFile, sha: str) -> bool:
+    """Whether a photograph is in a file."""
+    try:
+        job_file.photograph(sha)
+    except TrebbError:
+        return False
+    return True
 
 
 def stock(given: argparse.Namespace) -> int:
@@ -283,6 +339,24 @@ JOB_COMMANDS: tuple[tuple[str, str, Callable[[argparse.Namespace], int], tuple[A
         "several jobs and one fitter: evenings shared, what is due first, what to order for all",
         week,
         (("files", {"nargs": "+", "type": Path, "metavar": "FILE"}),),
+    ),
+    (
+        "join",
+        "put two copies of one job that went apart together, as a new file",
+        join,
+        (
+            ("first", {"type": Path}),
+            ("second", {"type": Path}),
+            ("out", {"type": Path, "help": "the new file"}),
+            (
+                "--keep",
+                {
+                    "choices": ("newer", "first", "second"),
+                    "default": "",
+                    "help": "whose stands where both state one thing otherwise",
+                },
+            ),
+        ),
     ),
     ("stock", "bars to cut and to buy, tools by part", stock, (FILE,)),
     ("buy", "the list to buy of the whole job: bars, parts, standard parts, missing tools", buy, (FILE,)),

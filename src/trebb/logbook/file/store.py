@@ -126,6 +126,13 @@ class JobFile:
         return cls._made(path, lambda made: made.restore(entries, {}))
 
     @classmethod
+    def joined(
+        cls, path: Path, entries: Sequence[Entry], photographs: Mapping[str, tuple[str, bytes]]
+    ) -> Self:
+        """A new job file of the entries and photographs of others, or nothing at all. Raises JobFileError."""
+        return cls._made(path, lambda made: made.restore(entries, photographs))
+
+    @classmethod
     def _made(cls, path: Path, fill: Callable[[Self], object]) -> Self:
         made = cls.create(path)
         try:

@@ -43,7 +43,7 @@ from trebb.logbook.log.tracking import Ledger
 B = TypeVar("B", bound=Body)
 
 # Where the last entry of a kind wins, by what tells two of that kind apart.
-_SLOTS: dict[type[Body], tuple[str, ...]] = {
+SLOTS: dict[type[Body], tuple[str, ...]] = {
     JobStarted: (),
     CardChanged: ("field",),
     Graded: ("assembly",),
@@ -168,7 +168,7 @@ class JobLog(Ledger):
         elif isinstance(body, PhotoAdded):
             self._photos.append(entry)
         else:
-            slot = (type(body), *(getattr(body, name) for name in _SLOTS[type(body)]))
+            slot = (type(body), *(getattr(body, name) for name in SLOTS[type(body)]))
             self._slots.setdefault(slot, []).append(entry)
             self._by_first.setdefault(slot[:2], {})[slot] = None
         if isinstance(body, ReadingTaken):
