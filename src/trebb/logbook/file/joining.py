@@ -72,16 +72,45 @@ def _fields(body: Body) -> Mapping[str, object]:
     return {name: getattr(body, name) for name in body.__struct_fields__}
 
 
-def _mark(entry: Entry) -> tuple[str, str, bytes]:
-    """What an entry is known by in either copy, whatever its number there."""
-    return entry.at, entry.body.kind, json.encode(entry.body)
+Mark = tuple[object, ...]
+
+
+def _named(body: Body) -> int | None:
+    """The number of the entry that another names: a reading, a size, a gesture by its first."""
+    if isinstance(body, ReadingStruck | ReadingKept):
+        return body.reading
+    if isinstance(body, SizeStruck):
+        return body.size
+    return body.gesture_id if isinstance(body, Undone | Redone) else None
+
+
+def _renamed(body: Body, number: int) -> Body:
+    """It with another number of the entry that it names."""
+    if isinstance(body, ReadingStruck | ReadingKept):
+        return replace(body, reading=number)
+    if isinstance(body, SizeStruck):
+        return replace(body, size=number)
+    return replace(body, gesture_id=number) if isinstance(body, Undone | Redone) else body
+
+
+def _marks(entries: Sequence[Entry]) -> dict[int, Mark]:
+    """What each entry is known by in either copy, whatever its number there: its time, what it says, and what
+    the entry that it names is known by.
+    """
+    found: dict[int, Mark] = {}
+    for e in entries:
+        named = _named(e.body)
+        body = e.body if named is None else _renamed(e.body, 0)
+        found[e.id] = (e.at, e.body.kind, json.encode(body), found.get(named) if named is not None else None)
+    return found
 
 
 def joined(first: Sequence[Entry], second: Sequence[Entry]) -> Joined:
     """Both put together, what clashes as whoever said it last says it. Raises InputError where the two are
     not of one job.
     """
-    if not first or not second or _mark(first[0]) != _mark(second[0]):
+    one, other = _marks(first), _marks(second)
+    if not first or not second or one[first[0].id] != other[second[0].id]:
         raise InputError("two files of different jobs", "join copies of one: they begin with the same entry")
     same = 0
     for a, b in zip(first, second, strict=False):
@@ -89,12 +118,11 @@ def joined(first: Sequence[Entry], second: Sequence[Entry]) -> Joined:
             break
         same += 1
     ours, theirs = list(first[same:]), list(second[same:])
-    known = [_mark(e) for e in ours]
-    twice = {e.id for e in theirs if _mark(e) in known}
+    number = {one[e.id]: e.id for e in ours}
+    twice = {e.id for e in theirs if other[e.id] in number}
     merged = _by_time(list(first[:same]), ours, [e for e in theirs if e.id not in twice])
     # Of what both brought before, the second copy's numbers mean the first's entries.
-    number = {_mark(e): e.id for e in ours}
-    entries = _numbered(merged, {e.id: number[_mark(e)] for e in theirs if e.id in twice}, same)
+    entries = _numbered(merged, {number_: number[other[number_]] for number_ in twice}, same)
     clashes = _clashes(ours, [e for e in theirs if e.id not in twice])
     return Joined(
         tuple(entries), same + len(twice), len(ours) - len(twice), len(theirs) - len(twice), clashes
@@ -142,13 +170,8 @@ def _numbered(
         for e in gesture:
             if side is not None:
                 new[side, e.id] = next_id
-            body = e.body
-            if isinstance(body, ReadingStruck | ReadingKept):
-                body = replace(body, reading=now(side, body.reading))
-            elif isinstance(body, SizeStruck):
-                body = replace(body, size=now(side, body.size))
-            elif isinstance(body, Undone | Redone):
-                body = replace(body, gesture_id=now(side, body.gesture_id))
+            named = _named(e.body)
+            body = e.body if named is None else _renamed(e.body, now(side, named))
             yield Entry(next_id, e.at, begin, body)
             next_id += 1
 
@@ -173,8 +196,8 @@ def _stated(entries: Sequence[Entry]) -> dict[Slot, Entry]:
     found: dict[Slot, Entry] = {}
     for e in entries:
         fields = SLOTS.get(type(e.body))
-        named = isinstance(e.body, ReadingStruck | ReadingKept | SizeStruck)  # by numbers of its own copy
-        if fields is not None and e.gesture not in undone and not named:
+        # What names another entry does so by the numbers of its own copy: no two of those clash.
+        if fields is not None and e.gesture not in undone and _named(e.body) is None:
             found[(type(e.body), *(getattr(e.body, name) for name in fields))] = e
     return found
 
