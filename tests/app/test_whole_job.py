@@ -319,14 +319,14 @@ def test_evenings_are_benches_with_what_lies_on_them_and_the_machine_below(frame
     there = plan.evenings.hours
     for day, plank in planks.items():  # each as long as its hours
         assert plank.width() * there[0] == pytest.approx(planks[0].width() * there[day])
-        blocks = [block for _, block in benches.blocks_on(plan, day, plank)]
+        blocks = [block for _, block in benches.blocks_on(plan, heads[day][0], plank)]
         assert all(plank.left() <= b.left() and b.right() <= plank.right() + 3 for b in blocks)
         assert all(one.right() <= other.left() + 3 for one, other in itertools.pairwise(blocks))
     assert all(any(x is line for line in rows.lines) for x in plan.lines)
     comes = next(x for x in plan.lines if x.task.waits)
     assert comes in heads[comes.last][0].lines  # what is ordered comes in on its day
-    day = next(d for d in heads if any(benches.blocks_on(plan, d, planks[d])))
-    line, block = next(benches.blocks_on(plan, day, planks[day]))
+    day = next(d for d in heads if heads[d][0].lies)
+    line, block = next(benches.blocks_on(plan, heads[day][0], planks[day]))
     QTest.mouseClick(rows, Qt.MouseButton.LeftButton, pos=block.center().toPoint())
     assert stop.current == line.task.key
     QApplication.processEvents()

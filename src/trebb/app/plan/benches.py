@@ -36,14 +36,15 @@ def takes_words(line: Line) -> str:
 
 
 class Bench(Struct, frozen=True):
-    """An evening: its day, the tasks that begin or come in on it. Of none `title` says what its tasks are;
-    `free` evenings in a row have nothing on them.
+    """An evening: its day, the tasks that begin or come in on it, what lies on it with from when to when, in
+    hours of the evening. Of no day `title` says what its tasks are; `free` evenings in a row have nothing.
     """
 
     day: int | None
     lines: tuple[Line, ...] = ()
     title: str = ""
     free: int = 0
+    lies: tuple[tuple[Line, float, float], ...] = ()
 
 
 def day_on(line: Line) -> int:
@@ -51,21 +52,26 @@ def day_on(line: Line) -> int:
     return line.last if line.task.waits else line.first
 
 
-def share_on(plan: JobPlan, line: Line, day: int) -> tuple[float, float] | None:
-    """From when to when a task lies on the bench of a day, hours of its evening; None where it does not."""
+def shares_of(plan: JobPlan, line: Line) -> Iterator[tuple[int, float, float]]:
+    """On which days a task lies on the bench, from when to when in hours of each evening."""
     if line.is_done or line.task.waits or line.task.key not in plan.starts or line.task.hours <= 0:
-        return None
-    begin = plan.evenings.start_of(day)
-    start = max(0.0, plan.starts[line.task.key] - begin)
-    end = min(plan.evenings.hours[day], plan.starts[line.task.key] + line.task.hours - begin)
-    return (start, end) if end - start > 1e-6 else None
+        return
+    for day in range(line.first, line.last + 1):
+        begin = plan.evenings.start_of(day)
+        start = max(0.0, plan.starts[line.task.key] - begin)
+        end = min(plan.evenings.hours[day], plan.starts[line.task.key] + line.task.hours - begin)
+        if end - start > 1e-6:
+            yield day, start, end
 
 
 def benches(plan: JobPlan) -> list[Bench]:
     """Evenings from tonight on, then what cannot be planned, then what is done."""
     by_day: dict[int, list[Line]] = {}
+    lies: dict[int, list[tuple[Line, float, float]]] = {}
     left: list[Line] = []
     for line in plan.lines:
+        for day, start, end in shares_of(plan, line):
+            lies.setdefault(day, []).append((line, start, end))
         if not line.is_done and line.task.key in plan.starts:
             by_day.setdefault(day_on(line), []).append(line)
         elif not line.is_done:
@@ -81,10 +87,9 @@ def benches(plan: JobPlan) -> list[Bench]:
         free.clear()
 
     for day in range(plan.days):
-        lies = any(share_on(plan, x, day) for x in plan.lines) if plan.evenings.hours[day] else False
-        if day in by_day or lies:
+        if day in by_day or day in lies:
             close()
-            found.append(Bench(day, tuple(by_day.get(day, ()))))
+            found.append(Bench(day, tuple(by_day.get(day, ())), lies=tuple(lies.get(day, ()))))
         elif plan.evenings.hours[day]:
             free.append(day)
     close()
@@ -154,21 +159,19 @@ def paint_bench(painter: QPainter, area: QRectF, plan: JobPlan, bench: Bench, at
     else:
         painter.setPen(theme.colour("soft"))
         painting.write_in(painter, area.adjusted(DATE, -4, 0, -4), CENTRE, "no evening")
-    for line, block in blocks_on(plan, day, plank):
+    for line, block in blocks_on(plan, bench, plank):
         _paint_block(painter, line, block, is_here=line.task.key == at)
     if plan.is_one_machine:
         _paint_machine(painter, plan, day, plank, area)
 
 
-def blocks_on(plan: JobPlan, day: int, plank: QRectF) -> Iterator[tuple[Line, QRectF]]:
+def blocks_on(plan: JobPlan, bench: Bench, plank: QRectF) -> Iterator[tuple[Line, QRectF]]:
     """What lies on a bench, and where."""
-    hours = plan.evenings.hours[day]
-    scale = plank.width() / hours if hours else 0.0
-    for line in plan.lines if hours else ():
-        share = share_on(plan, line, day)
-        if share is not None:
-            wide = max(3.0, (share[1] - share[0]) * scale - 1.5)
-            yield line, QRectF(plank.left() + share[0] * scale, plank.top() + 1, wide, plank.height() - 2)
+    hours = plan.evenings.hours[bench.day or 0]
+    for line, start, end in bench.lies:
+        scale = plank.width() / hours
+        wide = max(3.0, (end - start) * scale - 1.5)
+        yield line, QRectF(plank.left() + start * scale, plank.top() + 1, wide, plank.height() - 2)
 
 
 def _paint_block(painter: QPainter, line: Line, block: QRectF, *, is_here: bool) -> None:
@@ -351,7 +354,7 @@ class EveningRows(painting.Painted, PaintedRows):
         for bench, area in self._heads:
             if self._plan is not None and bench.day is not None and area.contains(place) and not bench.free:
                 plank = plank_of(area, self._plan, bench.day)
-                for line, block in blocks_on(self._plan, bench.day, plank):
+                for line, block in blocks_on(self._plan, bench, plank):
                     if block.adjusted(-1, -4, 1, 4).contains(place):
                         return line.task.key
         return ""

@@ -140,10 +140,14 @@ class WorkSide(QWidget):
             return f"{line.task.hours / 24:.2g} d"
         return ""
 
-    def show_plan(self, plan: JobPlan, key: str) -> None:
-        """Show another plan, or another task."""
+    def take_up(self, plan: JobPlan, key: str) -> None:
+        """What is done next is done to this task; nothing is shown yet."""
         self._plan = plan
         self._line = next((x for x in plan.lines if x.task.key == key), None)
+
+    def show_plan(self, plan: JobPlan, key: str) -> None:
+        """Show another plan, or another task."""
+        self.take_up(plan, key)
         self._show_lists(plan)
         self._show_task(plan)
 

@@ -152,8 +152,11 @@ class PlanStop(Stop):
     def toggle(self, key: str) -> None:
         """Tick a task, or take its tick back."""
         self.current = key
-        self._show_work()
+        if self.plan is not None:
+            self.work_side.take_up(self.plan, key)
         self.work_side.toggle()
+        if self.work_side.refusal.text():  # nothing was ticked: why not stands beside the task
+            self._show_work()
 
     def hold(self, key: str, day: int) -> None:
         """Hold a task until a day; today or earlier frees it."""
