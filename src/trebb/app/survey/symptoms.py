@@ -25,7 +25,7 @@ from trebb.logbook.plan.suspicion import ASKED, Suspicion, asked_of, suspicion
 COLUMNS = 2
 ROW = 40.0
 MOST_SUSPECTS, MOST_LOOKS = 6, 3
-ABOUT_PX = 112
+ABOUT_PX = 84
 SPACED = "marks_pitch"  # the symptom that has a spacing
 NEXT = {"": "yes", "yes": "no", "no": ""}
 SIGN = {"": "", "yes": "✓ ", "no": "✕ "}
@@ -413,7 +413,11 @@ class SuspectBars(painting.Painted, PaintedRows):
             painter.setPen(theme.colour("ink"))
             painter.setFont(theme.font(theme.SMALL))
             where = self._names.get(s.assembly, "")
-            painter.drawText(QRectF(8, top + 18, wide, 18), Qt.AlignmentFlag.AlignVCenter, where)
+            mark = 2 + (wide - 4) * s.chance  # the name stands beside it, never under it
+            room_left = mark - 8 >= painter.fontMetrics().horizontalAdvance(where) + 4
+            left = 8.0 if room_left else mark + 8
+            name = QRectF(left, top + 18, wide - left, 18)
+            painting.write_in(painter, name, Qt.AlignmentFlag.AlignVCenter, where)
             painter.drawText(
                 QRectF(wide, top + 18, 42, 18),
                 Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight,
