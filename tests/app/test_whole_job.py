@@ -171,6 +171,26 @@ def test_what_came_back_wrong_is_sent_back_from_the_plan_and_the_firm_has_its_pa
     assert not stop.work_side._outside.isVisible()
 
 
+def test_trials_are_marked_and_say_what_they_clear_and_leave(make_window, capsys):
+    frame = make_window("new").frame
+    stop = frame.go_to("intake")
+    named(frame, "intake_trials").click()
+    named(frame, "trial_bar_swept_bad").click()
+    type_into(frame, "trial_note", "bar A")
+    named(frame, "trial_two_lands_good").click()
+    said = stop.trials.said["line"].text()
+    assert "Left: the test bar" in said
+    assert "headstock’s line" in said.split("Left:")[0]
+    assert named(frame, "trial_two_lands_good").text().startswith("✓")
+    assert not stop.trials.said["size"].isVisible()
+    named(frame, "trial_two_lands_good").click()  # taken back
+    assert "Cleared" not in stop.trials.said["line"].text()
+    assert main(["trials", str(frame.session.path), "--json"]) == 0
+    told = json.loads(capsys.readouterr().out)["trials"][0]
+    assert told["came"] == {"bar_swept": "bad"}
+    assert frame.session.job.matter("trial", "bar_swept")["note"] == "bar A"
+
+
 def test_all_machines_stand_in_one_list_of_evenings_and_open_from_it(
     make_window, set_clock, tmp_path, capsys
 ):

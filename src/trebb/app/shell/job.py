@@ -37,6 +37,38 @@ def suspects(given: argparse.Namespace) -> int:
     return say(given, told_of_suspects(found, cases), lines)
 
 
+def trials(given: argparse.Namespace) -> int:
+    """Trials there are, how they came, what they say."""
+    from trebb.logbook.plan.trials import came_of, told_of_trials, told_words, trials_of, trials_table
+
+    job_file, cases = open_job(given)
+    with job_file:
+        came, told = came_of(cases), told_of_trials(cases)
+        notes = {key: str(m.get("note", "")) for key, m in cases.job.matters("trial").items()}
+    lines: list[str] = []
+    plain: list[dict[str, object]] = []
+    for about, each in trials_of(cases).items():
+        lines.append(trials_table().complaints[about])
+        if about in told:
+            lines.append(f"  {told_words(told[about])}")
+        for t in each:
+            how = (t.good if came[t.key] else t.bad) if t.key in came else f"{t.good} or {t.bad}?"
+            note = f" ({notes[t.key]})" if notes.get(t.key) else ""
+            lines.append(f"    {t.key}: {t.words}, {t.minutes:.0f} min: {how}{note}")
+        found = told.get(about)
+        plain.append(
+            {
+                "about": about,
+                "came": {t.key: "good" if came[t.key] else "bad" for t in each if t.key in came},
+                "cleared": list(found.cleared) if found else [],
+                "left": {p: round(found.chances[p], 4) for p in found.left} if found else {},
+                "deny_each_other": bool(found and found.is_denied),
+                "next": found.following.key if found and found.following else "",
+            }
+        )
+    return say(given, {"trials": plain}, lines)
+
+
 def follow(given: argparse.Namespace) -> int:
     """Go where a suspect leads: the piece that it is worked on as is added where it is not there yet."""
     from trebb.logbook.plan.leads import lead_of
@@ -327,6 +359,7 @@ def buy(given: argparse.Namespace) -> int:
 
 JOB_COMMANDS: tuple[tuple[str, str, Callable[[argparse.Namespace], int], tuple[Argument, ...]], ...] = (
     ("suspects", "what may be wrong by what was marked, and the look that tells most", suspects, (FILE,)),
+    ("trials", "what was tried, how it came, what that clears and leaves", trials, (FILE,)),
     (
         "follow",
         "go where a suspect leads: its piece is added, its set-up and usual remedies said",

@@ -26,6 +26,7 @@ from trebb.app.look.widgets import (
 )
 from trebb.app.stops.base import Stop
 from trebb.app.survey.symptoms import SuspectsSide, SymptomsPage
+from trebb.app.survey.trials_page import TrialsPage
 from trebb.app.window.session import Session
 from trebb.core.dual_units import in_units
 from trebb.core.errors import TrebbError
@@ -71,6 +72,7 @@ PHOTO_HEIGHT = 84
 PAGES = (
     ("machine", "The machine", "Its card, the walk-round, its limits"),
     ("symptoms", "What it does", "What the owner hears, feels and sees; suspects"),
+    ("trials", "Trials", "What was tried, how it came, what that clears and leaves"),
 )
 
 
@@ -97,6 +99,7 @@ class IntakeStop(Stop):
         self.pages.addWidget(scrolled(inner))
         self.symptoms = SymptomsPage(self.session)
         self.pages.addWidget(scrolled(self.symptoms))
+        self.trials: TrialsPage | None = None  # made when it is first looked at
         outer.addWidget(self.pages, 1)
         box.addWidget(self._card())
         box.addWidget(label("In the owner's words", "strong"))
@@ -374,13 +377,17 @@ class IntakeStop(Stop):
     # showing ----------------------------------------------------------------------------------
 
     def refresh(self) -> None:
-        at = 1 if self.page == "symptoms" else 0
+        at = [key for key, *_ in PAGES].index(self.page)
+        if self.page == "trials" and self.trials is None:
+            self.trials = TrialsPage(self.session)
+            self.pages.addWidget(scrolled(self.trials))
         self.pages.setCurrentIndex(at)
-        self.sides.setCurrentIndex(at)
+        self.sides.setCurrentIndex(min(at, 1))
         for key, chip in self.chips.items():
             chip.setChecked(key == self.page)
         if at:
-            self.symptoms.refresh()
+            page = self.symptoms if self.trials is None or self.page == "symptoms" else self.trials
+            page.refresh()
             self.suspects.refresh()
         session = self.session
         job = session.job

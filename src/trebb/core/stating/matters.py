@@ -277,6 +277,16 @@ _AGAIN: tuple[Fact, ...] = (
     Date("done", "Looked", "The day it was", ()),
     _GONE,
 )
+_TRIAL: tuple[Fact, ...] = (
+    Choice(
+        "came",
+        "Came",
+        "How the trial came",
+        (),
+        choices={"": "not tried", "good": "good", "bad": "bad"},
+    ),
+    _words("note", "With what", "Which bar, which chuck, which lands, what came", most=200),
+)
 _OUTSIDE: tuple[Fact, ...] = (
     Number("refused", "Sent back", "How often what came back was sent back", (), high=9),
     _words("why", "Wrong with it", "What was wrong with it when it came back"),
@@ -295,6 +305,7 @@ MATTERS: dict[str, Schema] = {
         ("oil", _OIL),
         ("again", _AGAIN),
         ("outside", _OUTSIDE),
+        ("trial", _TRIAL),
     )
 }
 HEADS = {
@@ -309,6 +320,7 @@ HEADS = {
     "oil": "A place that is oiled",
     "again": "What to look at again",
     "outside": "What a firm has: an assembly given out",
+    "trial": "A trial and how it came",
 }
 
 
