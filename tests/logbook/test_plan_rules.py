@@ -30,7 +30,7 @@ DAYS = ("mon", "tue", "wed", "thu", "fri", "sat", "sun")
 # What a fitter would say: the first is put right before the second.
 ORDER = {
     "lathe": "stand ways headstock tailstock, ways saddle cross_gib cross_slide, spindle headstock, "
-    "compound_gib compound, saddle lead_screw",
+    "compound_gib compound, saddle lead_screw, cross_slide headstock, compound headstock",
     "mill": "column knee saddle table table_screw, saddle cross_screw, knee knee_screw, spindle head, "
     "table head",
     "drill": "head quill spindle table",
@@ -141,6 +141,8 @@ def clock_span(plan, x):
 def judge(shop, plan):
     """Every rule; what breaks one is said."""
     lines = {x.task.key: x for x in plan.lines}
+    titles = [x.task.title for x in plan.lines]
+    assert len(set(titles)) == len(titles), "two tasks of one name"
     left = {key: x for key, x in lines.items() if not x.is_done}
     going = {key: x for key, x in left.items() if key in plan.starts}
     assert set(going) | set(plan.why_not) == set(left)

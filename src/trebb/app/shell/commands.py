@@ -45,7 +45,7 @@ from trebb.logbook.practice.state import is_silent
 
 CARD, LIMITS = "card", "limits"
 # What a key ends in is the unit of a bare number behind it, whatever the job's units are.
-UNITS = {"_mm": "mm", "_deg": "", "_rpm": "", "_n": "N", "_kn": "kN"}
+UNITS = {"_mm": "mm", "_deg": "", "_rpm": "", "_n": "N", "_kn": "kN", "_nm": "N·m"}
 SUFFIXES = tuple(UNITS)
 
 

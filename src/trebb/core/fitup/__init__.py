@@ -30,7 +30,7 @@ GENERAL = (
 )
 
 
-MARKS_MINUTES, MOST_OFF_MINUTES = 10.0, 20.0
+MARKS_MINUTES, MOST_OFF_MINUTES, TRY_MINUTES = 10.0, 20.0, 10.0
 
 
 def fit_steps(remedy: str, family: str = "screw_drive", subject: Any = None) -> tuple[FitStep, ...]:
@@ -52,10 +52,13 @@ def fit_steps(remedy: str, family: str = "screw_drive", subject: Any = None) -> 
 
 
 def _by_itself(remedy: Remedy) -> tuple[FitStep, ...]:
-    """What nothing comes apart for: the one step that it is, and the proof."""
-    done = FitStep(
-        f"do_{remedy.key}", remedy.title, (), "", remedy.summary, remedy.caution, 60.0 * remedy.hours
-    )
+    """What nothing comes apart for: the one step that it is, and the proof. Where a part is made for it, its
+    route has the work, and what is left is to try it.
+    """
+    title, minutes = (remedy.title, 60.0 * remedy.hours)
+    if remedy.parts:
+        title, minutes = f"{remedy.title}: it is in, tried by hand", TRY_MINUTES
+    done = FitStep(f"do_{remedy.key}", title, (), "", remedy.summary, remedy.caution, minutes)
     return (done, replace(GENERAL[-1], title="Ready to prove", after=(done.key,)))
 
 

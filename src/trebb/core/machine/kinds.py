@@ -20,7 +20,7 @@ class Assembly(Struct, frozen=True):
     `family` names the set-ups that apply; "" where it is only graded, or holds pieces.
     `under` is the assembly that it is a piece of.
     `stands_on` is the assembly that it comes off with where both are taken down.
-    `after` are those put right before it: what it is set, scraped or measured from.
+    `after` are those put right before it: what it is set, scraped or measured from, or cut with.
     """
 
     key: str
@@ -174,7 +174,11 @@ KINDS: dict[str, MachineKind] = {
             (
                 Assembly("spindle", "Spindle & taper", "spindle", stands_on="headstock"),
                 Assembly(
-                    "headstock", "Headstock on bed", "headstock", stands_on="ways", after=("ways", "spindle")
+                    "headstock",
+                    "Headstock on bed",
+                    "headstock",
+                    stands_on="ways",
+                    after=("ways", "spindle", "cross_slide", "compound", "apron"),
                 ),
                 Assembly("ways", "Ways", "ways", after=("stand",)),
                 Assembly("saddle", "Saddle & gibs", "gib", stands_on="ways", after=("ways",)),

@@ -130,7 +130,14 @@ class ShaftCase(MeasuredCase):
 
     @property
     def is_measured(self) -> bool:
-        return super().is_measured or any(f.state is State.BEYOND for f in self._said(UnitSystem.METRIC))
+        """What is stated may say enough: a pin that cannot hold, and of a shear pin that was stated which one
+        would, or what decides it.
+        """
+        said = self._said(UnitSystem.METRIC)
+        is_pin = self.facts.get("drive") == "shear_pin"
+        return super().is_measured or any(
+            f.state is State.BEYOND or (is_pin and f.key == "fuse") for f in said
+        )
 
     def questions(self) -> Mapping[str, Mapping[str, float]]:
         return questions(self.subject)

@@ -4,9 +4,11 @@ sent out, parts to make, what cures, fit-up, proofs; what waits for what. Nothin
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Collection, Mapping, Sequence
 
 from msgspec import Struct
+from msgspec.structs import replace
 
 from trebb.core.fitup import FitStep, down_hours
 from trebb.core.remedies import Remedy
@@ -76,6 +78,19 @@ def gather(cases: Cases) -> Gathered:
     for key in order:
         u = units[key]
         _add_prove(u.case, found, down[u.group][-1].last if u.group else u.last)
+    return _told_apart(cases, found)
+
+
+def _told_apart(cases: Cases, found: Gathered) -> Gathered:
+    """Tasks of one name are told apart by whose they are."""
+    titles = Counter(w.task.title for w in found.work)
+    labels = {a.key: a.label for a in cases.kind.assemblies}
+    found.work = [
+        replace(w, task=replace(w.task, title=f"{w.task.title} ({labels[w.assembly]})"))
+        if titles[w.task.title] > 1 and w.assembly in labels
+        else w
+        for w in found.work
+    ]
     return found
 
 
@@ -140,7 +155,7 @@ def _add_work(
     if u.remedy.in_place:
         u.first = u.last = found.add(
             f"do.{key}",
-            u.remedy.title,
+            f"{label}: {u.remedy.title[0].lower()}{u.remedy.title[1:]}",
             _hours(left),
             "fit",
             "fit_up",
