@@ -9,7 +9,16 @@ import pytest
 from tests.subjects import SUBJECTS
 from trebb.core.bars import bar_size_mm
 from trebb.core.errors import InputError
-from trebb.core.lubrication import grease_packed_cm3, grease_renewed_g, metered, usual_points
+from trebb.core.lubrication import (
+    OIL_DENSITY,
+    Pipe,
+    by_pipe,
+    grease_packed_cm3,
+    grease_renewed_g,
+    metered,
+    meters_for,
+    usual_points,
+)
 from trebb.core.machine.workshop import Workshop
 from trebb.core.making.stock import Bar, Blank, after_cutting, blank_of, cutting
 from trebb.core.parts import PartInputs, family
@@ -103,3 +112,23 @@ def test_sheet_list_and_stock_count_the_same_blanks(key, count):
     said = [t.words for t in page.texts]
     assert ("1, and one spare" in said) == (count == 2)
     assert any("and one spare" in words for words in said) == (count == 2)
+
+
+def test_open_lines_share_by_bore_length_and_height():
+    # Hagen and Poiseuille: twice the bore sixteen times, half the length twice the oil.
+    shares = by_pipe({"wide": Pipe(4.0, 500.0), "narrow": Pipe(2.0, 500.0), "short": Pipe(2.0, 250.0)})
+    assert shares["wide"] / shares["narrow"] == pytest.approx(16)
+    assert shares["short"] / shares["narrow"] == pytest.approx(2)
+    assert sum(shares.values()) == pytest.approx(1)
+    # Half a metre up takes 0.88 × 9.81 × 0.5 = 4.3 kPa of the 100: by hand.
+    lifted = by_pipe({"up": Pipe(3.0, 500.0, 500.0), "level": Pipe(3.0, 500.0)})
+    assert lifted["up"] / lifted["level"] == pytest.approx(1 - OIL_DENSITY * 9.81 * 0.5 / 1e5)
+    assert by_pipe({"sky": Pipe(3.0, 500.0, 20_000.0), "level": Pipe(3.0, 500.0)})["sky"] == 0
+    # A meter on each line but the least, so that all get alike.
+    meters = meters_for(shares, dict.fromkeys(shares, 1.0))
+    assert meters == pytest.approx({"wide": 1 / 16, "narrow": 1.0, "short": 0.5})
+    throttled = {name: shares[name] * meters[name] for name in shares}
+    assert max(throttled.values()) == pytest.approx(min(throttled.values()))
+    assert "sky" not in meters_for({"sky": 0.0, "level": 1.0}, {"sky": 1.0, "level": 1.0})
+    with pytest.raises(InputError, match="bore and length"):
+        by_pipe({"none": Pipe(0.0, 500.0)})

@@ -27,7 +27,7 @@ from trebb.logbook.plan.calendar_file import calendar_bytes, evening
 from trebb.logbook.plan.job_plan import job_plan
 from trebb.logbook.plan.job_tasks import checked_after, told_of
 from trebb.logbook.plan.machine_card import card_of
-from trebb.logbook.plan.oil_plan import oil_points, pump_lines, usual_entries
+from trebb.logbook.plan.oil_plan import oil_points, piped_words, pump_lines, usual_entries
 from trebb.logbook.plan.plan_words import chain_words, plan_told
 from trebb.logbook.plan.rack import RackError, read_rack, write_rack
 from trebb.logbook.plan.task_gathering import gather
@@ -220,6 +220,18 @@ def test_a_date_that_cannot_be_kept_is_said_with_what_would_do(shop):
     assert "nothing tried" in shop.plan().ways_out[0]
     shop.state("plan", "", **dict.fromkeys(("mon", "tue", "wed", "thu", "fri", "sat", "sun"), 0.0))
     assert "give one day some hours" in shop.plan().trouble
+
+
+def test_open_lines_of_one_pump_are_told_by_their_pipes(shop):
+    for key, where, bore, length in (("oil1", "apron", 4.0, 300.0), ("oil2", "cross slide", 2.0, 600.0)):
+        shop.state("oil", key, assembly="apron", where=where, how="pump")
+        assert piped_words(oil_points(shop.cases)) == ""
+        shop.state("oil", key, line_bore=bore, line_long=length, line_up=-50.0)
+    words = piped_words(oil_points(shop.cases))
+    assert "Apron: apron 97% (a meter that lets 1 in 32 through)" in words
+    assert "Apron: cross slide 3% (no meter)" in words
+    shop.state("oil", "oil1", drops=40.0)  # it has its meter
+    assert piped_words(oil_points(shop.cases)) == ""
 
 
 def test_money_planned_and_spent_by_assembly(shop):

@@ -17,6 +17,8 @@ PACKED_SHARE = 0.3  # of the free space, first packing of a spindle's bearing; t
 GREASE_G_PER_MM2 = (
     0.005  # grease in grams = 0.005 × outside × width, mm: bearing handbooks' rule for renewing
 )
+PUMP_BAR = 1.0  # a plunger pump on open lines (practice); what a line is lifted by is taken from it
+OIL_DENSITY = 880.0  # kg/m³, mineral way oil
 LEAST_LINE = 0.05  # share of a pump's oil below which a line starves
 
 SPINDLE_SCHOOLS = (
@@ -103,6 +105,43 @@ def metered(drops: Mapping[str, float | None]) -> Lines:
     shares = {k: (v or 0.0) / total for k, v in drops.items()} if total else dict.fromkeys(drops, 0.0)
     starved = tuple(k for k, s in shares.items() if k not in open_ones and (s < LEAST_LINE or open_ones))
     return Lines(shares, starved, open_ones)
+
+
+class Pipe(Struct, frozen=True):
+    """An oil line from a manifold: its bore and length, and how far its end lies above it, mm; below is less
+    than nothing.
+    """
+
+    bore_mm: float
+    long_mm: float
+    up_mm: float = 0.0
+
+
+def by_pipe(pipes: Mapping[str, Pipe], pressure_bar: float = PUMP_BAR) -> Mapping[str, float]:
+    """Shares of the oil that open lines of one manifold take by their pipes alone. Raises InputError for a
+    pipe of no size.
+
+    Laminar flow (Hagen and Poiseuille): Q = π d⁴ (p − ρ g h) / (128 μ L); of lines of one oil the viscosity
+    falls out. A line that the pressure does not lift oil through takes none.
+    """
+    flows = {}
+    for name, pipe in pipes.items():
+        if pipe.bore_mm <= 0 or pipe.long_mm <= 0:
+            raise InputError(f"{name}: {pipe.bore_mm:g} × {pipe.long_mm:g} mm", "bore and length of its line")
+        head_bar = OIL_DENSITY * 9.81 * pipe.up_mm / 1000 / 1e5
+        flows[name] = max(0.0, pressure_bar - head_bar) * pipe.bore_mm**4 / pipe.long_mm
+    total = sum(flows.values())
+    return {name: flow / total if total else 0.0 for name, flow in flows.items()}
+
+
+def meters_for(shares: Mapping[str, float], wanted: Mapping[str, float]) -> Mapping[str, float]:
+    """What share of its open flow a meter must let through on each line, so that all get what is wanted of
+    each (drops, or any other measure in proportion): 1 on the line that gets least for it, which needs none.
+    A line that gets nothing open is left out: no meter helps it.
+    """
+    rates = {name: shares[name] / wanted[name] for name in shares if shares[name] > 0 and wanted[name] > 0}
+    least = min(rates.values(), default=0.0)
+    return {name: least / rate for name, rate in rates.items()}
 
 
 def usual_points(families: Sequence[tuple[str, str]]) -> list[tuple[str, Point]]:

@@ -18,9 +18,12 @@ from trebb.core.errors import TrebbError
 from trebb.core.lubrication import SPINDLE_SCHOOLS
 from trebb.logbook.log.entries import MatterStated
 from trebb.logbook.plan.job_plan import JobPlan
-from trebb.logbook.plan.oil_plan import STATES, oil_key, oil_points, pump_lines, usual_entries
+from trebb.logbook.plan.oil_plan import STATES, oil_key, oil_points, piped_words, pump_lines, usual_entries
 
-FIELDS = ("where", "kind", "how", "often", "state", "drops", "bore", "outer", "wide", "note")
+FIELDS = (
+    *("where", "kind", "how", "often", "state", "drops"),
+    *("line_bore", "line_long", "line_up", "bore", "outer", "wide", "note"),
+)
 
 
 NEW_PLACE = "another place on the chosen assembly: cup over the feed shaft"
@@ -185,7 +188,7 @@ class OilPage(QWidget):
                 "near",
                 f"No meter on {', '.join(lines.open_ones)}.",
                 "Oil takes the easiest way: without its meter this line takes all of it, and the others "
-                "starve.",
+                f"starve. {piped_words(points)}",
             )
         elif lines is not None and lines.starved:
             self.banner.say(

@@ -266,6 +266,16 @@ _OIL: tuple[Fact, ...] = (
     Length("outer", "Its outside", "Outside of the bearing", (), high=800.0),
     Length("wide", "Its width", "Width of the bearing", (), high=300.0),
     Number("drops", "Drops an hour", "What its meter gives", (), high=2000),
+    Length("line_bore", "Line's bore", "Inside of the pipe that feeds it", (), high=30.0),
+    Length("line_long", "Line's length", "From the manifold to here", (), high=10_000.0),
+    Length(
+        "line_up",
+        "Ends above it",
+        "How far it ends above the manifold; below is less than nothing",
+        (),
+        low=-3000.0,
+        high=3000.0,
+    ),
     _words("note", "Note"),
     _GONE,
 )

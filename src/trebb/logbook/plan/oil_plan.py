@@ -2,12 +2,22 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 
 from msgspec import Struct
 
 from trebb.core.errors import InputError
-from trebb.core.lubrication import Lines, grease_packed_cm3, grease_renewed_g, metered, usual_points
+from trebb.core.facts import Stored
+from trebb.core.lubrication import (
+    Lines,
+    Pipe,
+    by_pipe,
+    grease_packed_cm3,
+    grease_renewed_g,
+    metered,
+    meters_for,
+    usual_points,
+)
 from trebb.core.stating.matters import OIL_HOW, OIL_KINDS, OIL_OFTEN
 from trebb.logbook.cases.casework import Cases
 from trebb.logbook.log.entries import MatterStated
@@ -34,6 +44,7 @@ class Oiled(Struct, frozen=True):
     grease: str
     drops: float | None
     note: str
+    pipe: Pipe | None = None
 
     @property
     def words(self) -> str:
@@ -66,9 +77,17 @@ def oil_points(cases: Cases) -> list[Oiled]:
                 _grease(sizes),
                 float(drops) if isinstance(drops, int | float) else None,
                 str(told.get("note", "")),
+                _pipe(told),
             )
         )
     return sorted(found, key=lambda o: order.get(o.assembly, len(order)))
+
+
+def _pipe(told: Mapping[str, Stored]) -> Pipe | None:
+    bore, length, up = (told.get(key) for key in ("line_bore", "line_long", "line_up"))
+    if not isinstance(bore, int | float) or not isinstance(length, int | float) or not bore or not length:
+        return None
+    return Pipe(float(bore), float(length), float(up) if isinstance(up, int | float) else 0.0)
 
 
 def _grease(sizes: Sequence[object]) -> str:
@@ -80,6 +99,33 @@ def _grease(sizes: Sequence[object]) -> str:
     except InputError as error:
         return f"{error}"
     return f"first {packed:.1f} cm³, then {renewed:.1f} g"
+
+
+def piped(points: Sequence[Oiled]) -> dict[str, Pipe]:
+    """Open lines of the pump whose pipe is stated: those without a meter."""
+    return {
+        f"{o.label}: {o.where}": o.pipe
+        for o in points
+        if o.how == "pump" and not o.drops and o.pipe is not None
+    }
+
+
+def piped_words(points: Sequence[Oiled]) -> str:
+    """What the pipes alone would give each open line, and which meter each wants; "" for fewer than two."""
+    pipes = piped(points)
+    if len(pipes) < 2:
+        return ""
+    shares = by_pipe(pipes)
+    meters = meters_for(shares, dict.fromkeys(shares, 1.0))
+    lines = []
+    for name, share in sorted(shares.items(), key=lambda one: -one[1]):
+        through = meters.get(name)
+        if through is None:
+            meter = "none reaches it: it lies too high for the pump"
+        else:
+            meter = "no meter" if through > 0.95 else f"a meter that lets 1 in {1 / through:.0f} through"
+        lines.append(f"{name} {share:.0%} ({meter})")
+    return f"By their pipes alone, for oil alike to all: {'; '.join(lines)}."
 
 
 def pump_lines(points: list[Oiled]) -> Lines | None:
