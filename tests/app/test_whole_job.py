@@ -22,11 +22,13 @@ from trebb.app.cli import main
 from trebb.app.look import painting
 from trebb.app.papers.of_job import paper_of
 from trebb.app.papers.paper import write_pdf
+from trebb.app.parts.report import sheet_facts
 from trebb.app.plan import benches
 from trebb.app.plan.week_page import WeekPage
 from trebb.app.shell.walk import cut_parts, fit_together, take_what_is_left
 from trebb.core import clock
 from trebb.logbook.cases.quotes import quote_typed
+from trebb.logbook.cases.strip_down import fixes_for_good, not_settled
 from trebb.logbook.file.photographs import PhotographError, read_photograph
 from trebb.logbook.log.entries import FactStated, MatterStated, PartSet, RemedyChosen, StepDone
 from trebb.logbook.plan.rack import read_rack
@@ -189,6 +191,35 @@ def test_trials_are_marked_and_say_what_they_clear_and_leave(make_window, capsys
     told = json.loads(capsys.readouterr().out)["trials"][0]
     assert told["came"] == {"bar_swept": "bad"}
     assert frame.session.job.matter("trial", "bar_swept")["note"] == "bar A"
+
+
+def test_marks_that_must_meet_stand_in_the_way_of_the_pin_and_are_read_again(frame):
+    session = frame.session
+    session.record(RemedyChosen(assembly="dial_shaft", remedy="bond", reason=""))
+    session.choose("dial_shaft")
+    strip = frame.go_to("strip_down")
+    type_into(frame, "must_meet", "nought of the dial at its index, half nut in")
+    assert any("must meet again" in w.lower() for w in not_settled(session.job, "dial_shaft", "shaft"))
+    type_into(frame, "take_1", "half a line late")
+    assert strip.first_box.count() > 0
+    make = frame.go_to("make")
+    pin = next(o.key for o in session.case.route("straight_pin") if fixes_for_good(o.key))
+    make.show_part("straight_pin")
+    make.show_step(pin)
+    make.toggle_done()
+    name = session.case.part_name("straight_pin")
+    assert pin not in session.job.steps_done(name)
+    assert "First see that they meet" in make.refusal.text()
+    fit = frame.go_to("fit_up")
+    assert fit.meetings.isVisible()
+    named(frame, "meets_1").click()
+    make = frame.go_to("make")
+    make.show_step(pin)
+    make.toggle_done()
+    assert pin in session.job.steps_done(name)
+    frame.go_to("fit_up")
+    type_into(frame, "again_1", "meets")
+    assert "half a line late, again meets" in sheet_facts(session.case, session.system)["meet"][0]
 
 
 def test_all_machines_stand_in_one_list_of_evenings_and_open_from_it(

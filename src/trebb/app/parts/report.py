@@ -13,6 +13,7 @@ from trebb.core.survey.raw_units import RAW_UNITS
 from trebb.core.units import UnitSystem, show_size, show_small, show_uncertain
 from trebb.logbook.cases.case import Case
 from trebb.logbook.cases.spindle_case import SpindleCase
+from trebb.logbook.cases.strip_down import meeting_words
 from trebb.logbook.cases.verdict import proof_verdict
 from trebb.logbook.log.own import STATES, own_plan, own_steps, own_told
 
@@ -44,6 +45,7 @@ def sheet_facts(case: Case, system: UnitSystem) -> dict[str, object]:
         "own": _own_lines(case),
         "reason": chosen.reason if chosen else "",
         "parts": [_part_facts(case, key, system) for key in parts],
+        "meet": meeting_words(job, case.assembly_key),
         "tools": _tool_lengths(case, system),
         "struck": f"{struck} reading{'s were' if struck != 1 else ' was'} struck out; they stay in the job "
         "file with their reasons."

@@ -7,12 +7,13 @@ from typing import TYPE_CHECKING
 from PySide6.QtWidgets import QWidget
 
 from trebb.app.look.widgets import Banner, button, column, label, row, rule
+from trebb.app.parts.meetings_panel import MeetingsPanel
 from trebb.app.parts.route_list import Line, RouteList
 from trebb.app.stops.base import DriveStop
 from trebb.core.dual_units import in_units
 from trebb.core.fitup import FitStep, blocked_by
 from trebb.core.units import show_minutes
-from trebb.logbook.cases.strip_down import came_off
+from trebb.logbook.cases.strip_down import came_off, fixes_for_good, not_met
 from trebb.logbook.log.entries import StepDone
 
 if TYPE_CHECKING:
@@ -48,6 +49,8 @@ class FitUpStop(DriveStop):
         for widget in (self.title, self.why, self.after, rule(), self.remind_head, self.remind, self.caution):
             side.addWidget(widget)
         side.addStretch(1)
+        self.meetings = MeetingsPanel(self.session)
+        side.addWidget(self.meetings)
         self.done_button = button(
             "Mark done",
             self.toggle_done,
@@ -108,6 +111,11 @@ class FitUpStop(DriveStop):
             self._said = f"First {names}. {step.why or missing[0].why}"
             self.refresh()
             return
+        apart = not_met(self.session.job, self.session.case.assembly_key)
+        if apart and fixes_for_good(step.key):
+            self._said = f"First see that they meet: {'; '.join(apart)}. Say so beside, Must meet again."
+            self.refresh()
+            return
         self.step_key, self._said = "", ""
         self.session.record(StepDone(plan=self.session.case.fit_plan, step=step.key))
 
@@ -116,6 +124,7 @@ class FitUpStop(DriveStop):
 
     def show_job(self) -> None:
         self.side.setEnabled(True)
+        self.meetings.refresh()
         steps = self.session.case.fit_order()
         done = self.session.job.steps_done(self.session.case.fit_plan)
         step = self.current()

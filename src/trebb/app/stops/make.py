@@ -24,6 +24,7 @@ from trebb.core.making.operations import Operation, material_of, minutes_left
 from trebb.core.metals import Material
 from trebb.core.parts.drawing import SCREEN_BARE
 from trebb.core.units import show_minutes, show_size, show_sizes
+from trebb.logbook.cases.strip_down import fixes_for_good, not_met
 from trebb.logbook.log.entries import SizeStruck, SizeTaken, StepDone
 
 if TYPE_CHECKING:
@@ -212,6 +213,11 @@ class MakeStop(DriveStop):
         if operation is None:
             return
         done = operation.key not in self.session.job.steps_done(self._logged)
+        case = self.session.case
+        apart = not_met(self.session.job, case.assembly_key) if fixes_for_good(operation.key) else []
+        if done and apart:
+            self._refuse(f"First see that they meet: {'; '.join(apart)}. Say so at Fit-up, Must meet again.")
+            return
         self.step_key = "" if done else operation.key
         self.session.record(StepDone(plan=self._logged, step=operation.key, done=done))
 

@@ -32,7 +32,15 @@ from trebb.core.dual_units import in_units
 from trebb.core.errors import TrebbError
 from trebb.core.fitup import FitStep, assembly_order
 from trebb.core.fitup.stripped import MARKS, Came, Rule, checked_rule, usual_next
-from trebb.logbook.cases.strip_down import came_off, not_settled, rule_key, strip_key, to_take
+from trebb.logbook.cases.strip_down import (
+    came_off,
+    meet_key,
+    not_settled,
+    rule_key,
+    stated,
+    strip_key,
+    to_take,
+)
 from trebb.logbook.file.photographs import read_photograph
 from trebb.logbook.file.store import sha256_of
 from trebb.logbook.log.entries import Body, MatterStated, PhotoAdded
@@ -80,6 +88,16 @@ class StripDownStop(Stop):
         box.addWidget(self.banner)
         self.first_box = column(spacing=3)
         box.addLayout(self.first_box)
+        meeting = row(spacing=6)
+        self.meets = DraftEdit("must_meet", "What must meet again", lambda: self.session.drafts)
+        self.meets.setPlaceholderText("marks that must meet again: dial’s nought at its index, half nut in")
+        self.meets.setToolTip("Two marks that must meet when it is together again (Enter adds it)")
+        self.meets.returnPressed.connect(self.add_meeting)
+        meeting.addWidget(self.meets, 1)
+        meeting.addWidget(
+            button("Must meet", self.add_meeting, tip="It is read before, and again", name="add_must_meet")
+        )
+        box.addLayout(meeting)
         self.marks = label("", "soft", wrap=True)
         box.addWidget(self.marks)
         box.addWidget(rule())
@@ -240,6 +258,21 @@ class StripDownStop(Stop):
             self.session.record(MatterStated("strip", of, field, text.strip()))
         except TrebbError as error:
             self._refuse(f"{error}.")
+
+    def add_meeting(self) -> None:
+        """Marks that must meet again on the assembly on show."""
+        what = self.meets.text().strip().rstrip(".")
+        if not what:
+            return
+        of = meet_key(self.session.job)
+        try:
+            said = stated(of, assembly=self.assembly, first=what)
+            if not self.session.record(*said):
+                return
+        except TrebbError as error:
+            self._refuse(f"{error}.")
+            return
+        self.meets.entered()
 
     def reorder(self, key: str, by: int) -> None:
         """Earlier or later in the order."""

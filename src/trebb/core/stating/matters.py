@@ -177,6 +177,8 @@ _STRIP: tuple[Fact, ...] = (
     _words("first", "To take before", "A length or setting to take before it comes out", most=200),
     _words("taken", "Taken", "What it read", most=200),
     _words("waived", "Waived", "Why it was not taken", most=200),
+    _yes("meets", "It meets", "Seen to meet again, before anything fixes it for good"),
+    _words("again", "Read again", "What it read once all was together again", most=200),
     _words("photo", "Photograph", "Its SHA-256 in the job file", most=64),
     _words("step", "Fit-up step", "Key of the step that puts it back", most=60),
     Number("at", "Place in the order", "", (), low=-1e6, high=1e6),

@@ -4,12 +4,18 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 
+from msgspec import Struct
+
 from trebb.core.facts import Stored
 from trebb.core.fitup.stripped import TAKE_FIRST, Came, Rule
 from trebb.core.units import THOU_MM
 from trebb.logbook.log.entries import MatterStated
 from trebb.logbook.log.fold import Job
 
+MEET = "meet."  # before the key of marks that must meet
+MEETS_WHY = "Read before anything comes out; it must meet again before anything fixes it for good."
+# Operations of a route and steps of fit-up after which what goes on stands for good.
+FIXES = frozenset({"drill", "hole", "drive", "pin", "press", "bond", "ream"})
 FIRST = "first."  # before the key of what must be taken before an assembly comes apart
 
 
@@ -63,7 +69,63 @@ def to_take(job: Job, assembly: str, family: str) -> list[tuple[str, str, str, s
         of = f"{FIRST}{assembly}.{key}"
         told = job.matter("strip", of)
         found.append((of, words, why, str(told.get("taken", "")), str(told.get("waived", ""))))
+    found += [
+        (m.of, f"Must meet again: {m.what}", MEETS_WHY, m.before, m.waived) for m in meetings(job, assembly)
+    ]
     return found
+
+
+class Meeting(Struct, frozen=True):
+    """Marks that must meet again: a dial's nought at its index when the half nut drops in. How they stood
+    before, or why that was not read; whether they were seen to meet before anything fixed them; read again.
+    """
+
+    of: str
+    what: str
+    before: str
+    waived: str
+    meets: bool
+    again: str
+
+
+def meetings(job: Job, assembly: str) -> list[Meeting]:
+    """What must meet again on an assembly."""
+    return [
+        Meeting(
+            of,
+            str(told.get("first", "")),
+            str(told.get("taken", "")),
+            str(told.get("waived", "")),
+            told.get("meets") == "yes",
+            str(told.get("again", "")),
+        )
+        for of, told in job.matters("strip").items()
+        if of.startswith(MEET) and told.get("assembly") == assembly and told.get("gone") != "yes"
+    ]
+
+
+def meeting_words(job: Job, assembly: str) -> list[str]:
+    """What must meet, how it stood before and stands again, a sentence each."""
+    return [
+        f"{m.what}: before {m.before or 'not read'}, again {m.again or 'not read yet'}"
+        for m in meetings(job, assembly)
+    ]
+
+
+def not_met(job: Job, assembly: str) -> list[str]:
+    """What was not seen to meet yet, and is not waived: nothing may be fixed for good before."""
+    return [m.what for m in meetings(job, assembly) if not m.meets and not m.waived]
+
+
+def meet_key(job: Job) -> str:
+    """A key for another pair of marks."""
+    taken = job.matters("strip")
+    return next(f"{MEET}{i}" for i in range(1, 100_000) if f"{MEET}{i}" not in taken)
+
+
+def fixes_for_good(step: str) -> bool:
+    """Whether an operation or a step of such a key fixes what goes on it for good."""
+    return step in FIXES
 
 
 def not_settled(job: Job, assembly: str, family: str) -> list[str]:

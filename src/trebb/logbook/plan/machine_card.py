@@ -12,6 +12,7 @@ from trebb.core.survey import set_up
 from trebb.logbook.cases.case import Case
 from trebb.logbook.cases.casework import Cases
 from trebb.logbook.cases.measured_case import MeasuredCase
+from trebb.logbook.cases.strip_down import meeting_words
 from trebb.logbook.log.own import own_told
 from trebb.logbook.plan.afterwards import again_list
 from trebb.logbook.plan.oil_plan import STATES, oil_points
@@ -85,6 +86,7 @@ def _assembly(case: Case) -> dict[str, Any] | None:
         "reason": chosen.reason if chosen is not None else "",
         "is_left": remedy is not None and remedy.key == "leave",
         "parts": _parts(case),
+        "must_meet": meeting_words(job, key),
         "own": {k: v for k, v in own.items() if k != "steps"},
     }
 
