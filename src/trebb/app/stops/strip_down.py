@@ -422,7 +422,7 @@ class StripDownStop(Stop):
 
     def _first_line(self, of: str, words: str, why: str, taken: str, waived: str) -> QHBoxLayout:
         line = row(spacing=6)
-        said = label(in_units(words, self.session.system))
+        said = label(in_units(words, self.session.system), wrap=True)
         said.setToolTip(why)
         line.addWidget(said, 1)
         edit = LengthEdit(f"take_{of.rpartition('.')[2]}", words)
