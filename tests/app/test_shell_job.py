@@ -94,7 +94,7 @@ def test_a_shear_pin_goes_from_what_is_stated_to_its_route(shell):
     assert shell("add", "shaft", "lead screw coupling", "--under", "lead_screw")[0] == 0
     said = ("drive=shear_pin", "hub_mm=44.45 mm", "torque_nm=25 N·m", "guards_nm=40 Nm")
     assert shell("state", "lead_screw_coupling", *said)[0] == 0
-    assert "Nothing is read yet" in shell("findings", "--part", "lead_screw_coupling")[1]
+    assert "cannot be said yet" in shell("findings", "--part", "lead_screw_coupling")[1]
     assert "Shaft under the hub" in shell("part", "lead_screw_coupling", "shear_pin")[1]  # a usual one
     assert shell("state", "lead_screw_coupling", "dia_mm=22.225 mm")[0] == 0
     assert "No pin holds 18.4 ft·lb" in shell("findings", "--part", "lead_screw_coupling")[1]
