@@ -165,10 +165,8 @@ def not_home(gib: TaperGib, gaps: Gaps) -> str:
     )
 
 
-# Two stand-outs of one gib, as it ran and pushed home, differ by a caliper's slips up to this; blades and
-# indicator on one gap by the feel of a blade.
-STAND_MM, EVEN_MM = 0.40, 0.020
-STAND_SD_MM = 0.15  # of a stand-out, one against another
+EVEN_MM = 0.020  # blades and indicator on one gap differ by the feel of a blade
+STAND_SD_MM = 0.15  # of a stand-out, one against another: a caliper's slips on a rough end
 CLEAR_SDS = 3.0  # a difference within this of its doubt is none
 
 
@@ -208,8 +206,9 @@ def backed_off_mm(
     felt, rock : gaps by blades, and by the slide's rock where the blades were used.
     """
     by_stand = ran_mm - home_mm if ran_mm is not None and home_mm is not None else 0.0
-    if by_stand > STAND_MM:
-        return OffHome(by_stand, Z95 * math.sqrt(2) * STAND_SD_MM)
+    doubt = Z95 * math.sqrt(2) * STAND_SD_MM
+    if by_stand > doubt:
+        return OffHome(by_stand, doubt)
     if felt is None or rock is None:
         return OffHome()
     thin, thick = rock.thin_mm - felt.thin_mm, rock.thick_mm - felt.thick_mm
