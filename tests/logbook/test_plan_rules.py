@@ -12,16 +12,13 @@ from collections import defaultdict
 
 import pytest
 
-from tests.demo import demo_at
+from tests.demo import JobAtHand, demo_at
 from trebb.core import clock
 from trebb.core.errors import TrebbError
 from trebb.core.making.bought import is_bought
-from trebb.logbook.cases.admitting import admit
-from trebb.logbook.cases.casework import Cases
 from trebb.logbook.cases.quotes import quote_of
 from trebb.logbook.demo.jobs import DEMOS
 from trebb.logbook.log.entries import MatterStated, RemedyChosen, StepDone
-from trebb.logbook.log.fold import Job
 from trebb.logbook.plan.job_plan import job_plan
 from trebb.logbook.plan.work import PLAN
 
@@ -73,19 +70,11 @@ def carriers(machine, key):
     return found
 
 
-class RandomShop:
+class RandomShop(JobAtHand):
     def __init__(self, path, machine, seed):
         self.rng = random.Random(seed)
         self.machine = machine
-        self.file = demo_at(path, machine)
-        self.job = Job(self.file.entries())
-        self.cases = Cases(self.job)
-
-    def record(self, *bodies):
-        for body in bodies:
-            admit(self.job, self.cases, body)
-        for entry in self.file.append(bodies):
-            self.job.apply(entry)
+        super().__init__(demo_at(path, machine))
 
     def tried(self, *bodies):
         with contextlib.suppress(TrebbError):

@@ -7,12 +7,12 @@ import json
 
 import pytest
 
+from tests.demo import JobAtHand
 from trebb.core.errors import InputError, TrebbError
 from trebb.core.making.stock import Bar
 from trebb.core.stating.matters import MATTERS
 from trebb.core.units import UnitSystem, show_money
 from trebb.logbook.cases.admitting import admit
-from trebb.logbook.cases.casework import Cases
 from trebb.logbook.cases.quotes import quote_of, quote_typed
 from trebb.logbook.cases.strip_down import came_off, not_settled
 from trebb.logbook.demo.jobs import make_demo
@@ -36,19 +36,11 @@ from trebb.logbook.plan.work import PLAN
 NOW = datetime.datetime(2026, 11, 26, 12).astimezone()  # noon, wherever it is run
 
 
-class Shop:
-    """A job file and its fold, written to as a window would."""
+class Shop(JobAtHand):
+    """The lathe's job with what is said of its whole."""
 
     def __init__(self, path):
-        self.file = make_demo(path)
-        self.job = Job(self.file.entries())
-        self.cases = Cases(self.job)
-
-    def record(self, *bodies):
-        for body in bodies:
-            admit(self.job, self.cases, body)
-        for entry in self.file.append(bodies):
-            self.job.apply(entry)
+        super().__init__(make_demo(path))
 
     def state(self, matter, of, **fields):
         self.record(*[MatterStated(matter, of, key, value) for key, value in fields.items()])

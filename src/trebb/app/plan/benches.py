@@ -47,11 +47,6 @@ class Bench(Struct, frozen=True):
     lies: tuple[tuple[Line, float, float], ...] = ()
 
 
-def day_on(line: Line) -> int:
-    """The day a task is named on: it begins, or, of a wait, it is there."""
-    return line.last if line.task.waits else line.first
-
-
 def shares_of(plan: JobPlan, line: Line) -> Iterator[tuple[int, float, float]]:
     """On which days a task lies on the bench, from when to when in hours of each evening."""
     if line.is_done or line.task.waits or line.task.key not in plan.starts or line.task.hours <= 0:
@@ -73,7 +68,7 @@ def benches(plan: JobPlan) -> list[Bench]:
         for day, start, end in shares_of(plan, line):
             lies.setdefault(day, []).append((line, start, end))
         if not line.is_done and line.task.key in plan.starts:
-            by_day.setdefault(day_on(line), []).append(line)
+            by_day.setdefault(line.day, []).append(line)
         elif not line.is_done:
             left.append(line)
     found: list[Bench] = []
@@ -379,7 +374,7 @@ class EveningRows(painting.Painted, PaintedRows):
         day = self._day_at(event.position().y())
         if line is None or self._plan is None or day is None or key not in self._plan.starts:
             return
-        if not self.area_of(key).adjusted(0, -2, 0, 2).contains(event.position()) and day != day_on(line):
+        if not self.area_of(key).adjusted(0, -2, 0, 2).contains(event.position()) and day != line.day:
             self.held.emit(key, day)
 
     def mouseDoubleClickEvent(self, event: QMouseEvent) -> None:

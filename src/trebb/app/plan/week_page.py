@@ -15,9 +15,7 @@ from trebb.core.dates import day_words
 from trebb.core.errors import TrebbError
 from trebb.core.units import UnitSystem
 from trebb.logbook.cases.casework import Cases
-from trebb.logbook.file.looking import JobLookedAt
-from trebb.logbook.log.fold import Job
-from trebb.logbook.memory.taught_for import taught_for
+from trebb.logbook.memory.taught_for import cases_at
 from trebb.logbook.plan.shop_week import MOST_JOBS, Machine, ShopWeek, shop_week
 
 
@@ -48,13 +46,12 @@ class WeekPage(CoverPage):
         unread = []
         for path in paths:
             try:
-                with JobLookedAt.look(path) as job_file:
-                    job = Job(job_file.entries())
+                cases = cases_at(path)
             except TrebbError:
                 unread.append(path.name)
                 continue
-            if not job.practice_marks("piece") and len(jobs) < MOST_JOBS:
-                jobs.append((path, Cases(job, taught_for(job)[0])))
+            if not cases.job.practice_marks("piece") and len(jobs) < MOST_JOBS:
+                jobs.append((path, cases))
         try:
             self.week = week = shop_week(jobs, clock.now())
         except TrebbError:

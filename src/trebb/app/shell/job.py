@@ -122,27 +122,18 @@ def plan_job(given: argparse.Namespace) -> int:
 def week(given: argparse.Namespace) -> int:
     """Several machines and one fitter: evenings shared, what is due first, what to order for all."""
     from trebb.core.dates import day_words
-    from trebb.logbook.cases.casework import Cases
-    from trebb.logbook.file.looking import JobLookedAt
-    from trebb.logbook.log.fold import Job
-    from trebb.logbook.memory.taught_for import taught_for
+    from trebb.logbook.memory.taught_for import cases_at
     from trebb.logbook.plan.plan_words import plan_told
     from trebb.logbook.plan.shop_week import shop_week
 
-    jobs = []
-    for path in given.files:
-        with JobLookedAt.look(path) as job_file:
-            job = Job(job_file.entries())
-        jobs.append((path, Cases(job, taught_for(job)[0])))
-    found = shop_week(jobs, clock.now())
+    found = shop_week([(path, cases_at(path)) for path in given.files], clock.now())
     plan, lines, last = found.plan, [], None
     for x in plan.lines:
         if x.is_done or x.task.key not in plan.starts:
             continue
-        day = x.last if x.task.waits else x.first
-        if day != last:
-            lines.append(day_words(plan.day(day)))
-            last = day
+        if x.day != last:
+            lines.append(day_words(plan.day(x.day)))
+            last = x.day
         takes = "comes" if x.task.waits else f"{x.task.hours:.1f} h"
         lines.append(f"  {x.task.title}, {takes}")
     lines.append(f"evenings as in {found.hours_of}")

@@ -2,7 +2,11 @@
 
 from __future__ import annotations
 
+from pathlib import Path
+
 from trebb.core.memory.taught import USUAL, Taught
+from trebb.logbook.cases.casework import Cases
+from trebb.logbook.file.looking import JobLookedAt
 from trebb.logbook.log.fold import Job
 from trebb.logbook.memory.shop_place import has_memory
 
@@ -18,3 +22,10 @@ def taught_for(job: Job) -> tuple[Taught, str]:
 
     entries, trouble = read_shop()
     return (memory_of(entries).taught() if entries else USUAL), trouble
+
+
+def cases_at(path: Path) -> Cases:
+    """The job of a file as it is now: looked at, whoever has it, and closed again. Raises JobFileError."""
+    with JobLookedAt.look(path) as job_file:
+        job = Job(job_file.entries())
+    return Cases(job, taught_for(job)[0])

@@ -43,33 +43,13 @@ def before_fit(
     for part in case.parts_here():
         facts, title = case.part_facts(part), part_title(case, part)
         if is_bought(facts):
-            offer = offer_of(facts, {})
-            order = found.add(
-                f"order.{key}.{part}",
-                f"Order {title}",
-                ORDER_HOURS,
-                "order",
-                "parts",
-                key,
-                part=part,
-                ask=_asked(case, part),
-            )
-            ends.append(
-                found.add(
-                    f"comes.{key}.{part}",
-                    f"{title} comes",
-                    DAY * (remedy.wait_days if offer.wait_days is None else offer.wait_days),
-                    "wait",
-                    "parts",
-                    key,
-                    (order,),
-                    waits=True,
-                    part=part,
-                )
-            )
+            days = offer_of(facts, {}).wait_days
+            days = remedy.wait_days if days is None else days
+            words = (f"Order {title}", f"{title} comes")
+            ends.append(_ordered(key, words, days, found, _asked(case, part), part=part))
             continue
         if remedy.wait_days and not ordered and quote is None:
-            ordered = _ordered(case, remedy, found)
+            ordered = _ordered_for(case, remedy, found)
         # What its route works on must be off by then, and a machine that is apart cuts nothing.
         on_it = bool(group) and family(part).made_on_it
         after = ((ordered,) if ordered else ()) + ((f"strip.{group}",) if on_it else ())
@@ -77,7 +57,7 @@ def before_fit(
         if cuts and not on_it:
             made.append(ends[-1])
     if not case.part_keys() and remedy.wait_days and quote is None:
-        ends.append(_ordered(case, remedy, found))
+        ends.append(_ordered_for(case, remedy, found))
     return ends, made
 
 
@@ -110,28 +90,20 @@ def _given_out(case: Case, remedy: Remedy, found: Gathered, quote: Quote, group:
     )
 
 
-def _ordered(case: Case, remedy: Remedy, found: Gathered) -> str:
+def _ordered_for(case: Case, remedy: Remedy, found: Gathered) -> str:
     """What a remedy waits for is ordered, and comes."""
-    key, label = case.assembly_key, case.assembly.label
-    order = found.add(
-        f"order.{key}",
-        f"Order for {label}",
-        ORDER_HOURS,
-        "order",
-        "remedies",
-        key,
-        ask=(remedy.needs,),
-    )
-    return found.add(
-        f"comes.{key}",
-        f"It comes: {label}",
-        DAY * remedy.wait_days,
-        "wait",
-        "remedies",
-        key,
-        (order,),
-        waits=True,
-    )
+    label = case.assembly.label
+    words = (f"Order for {label}", f"It comes: {label}")
+    return _ordered(case.assembly_key, words, remedy.wait_days, found, (remedy.needs,))
+
+
+def _ordered(
+    key: str, words: tuple[str, str], days: float, found: Gathered, ask: tuple[str, ...], *, part: str = ""
+) -> str:
+    """An order and the days until it comes, each in its words: of a part, or of all that a remedy needs."""
+    of, stop = (f"{key}.{part}", "parts") if part else (key, "remedies")
+    order = found.add(f"order.{of}", words[0], ORDER_HOURS, "order", stop, key, part=part, ask=ask)
+    return found.add(f"comes.{of}", words[1], DAY * days, "wait", stop, key, (order,), waits=True, part=part)
 
 
 def _runs(

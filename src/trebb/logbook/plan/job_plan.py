@@ -58,6 +58,11 @@ class Line(Struct, frozen=True):
         """Whether it is done."""
         return self.work.is_done
 
+    @property
+    def day(self) -> int:
+        """The day it is named on: it begins, or, of a wait, it is there."""
+        return self.last if self.task.waits else self.first
+
 
 class Sum(Struct, frozen=True):
     """Hours and money of an assembly: planned, spent; `label` names it."""
@@ -278,12 +283,11 @@ def _filled(base: JobPlan, plan: Plan, live: Sequence[Task], asked: Asked, of: s
         else:
             lines.append(Line(w, 0, 0, False))
     order = {key: i for i, key in enumerate(plan.order)}
-    # A wait stands where it ends: on the day it is here.
     lines.sort(
         key=lambda x: (
             x.is_done,
             x.task.key not in plan.starts,
-            x.last if x.task.waits else x.first,
+            x.day,
             order.get(x.task.key, -1),
             x.task.key,
         )

@@ -6,12 +6,11 @@ and what must not be done stand in a table (`data/outside.json`), by family and 
 
 from __future__ import annotations
 
-import json
 from collections.abc import Mapping
 from functools import cache
 from pathlib import Path
 
-from msgspec import Struct
+from msgspec import Struct, json
 
 from trebb.core.errors import InputError, TrebbError
 from trebb.core.families.spindle.journals import SEATS, nominal_mm
@@ -63,12 +62,8 @@ class OutsideJob(Struct, frozen=True):
 
 @cache
 def _table() -> Mapping[str, Told]:
-    data = json.loads(TABLE.read_text(encoding="utf-8"))
-    return {
-        key: Told(e["trade"], e["datum"], tuple(e["order"]), tuple(e["must_not"]))
-        for key, e in data.items()
-        if isinstance(e, dict)
-    }
+    data = json.decode(TABLE.read_bytes(), type=dict[str, Told | str])
+    return {key: told for key, told in data.items() if isinstance(told, Told)}
 
 
 def told_of_work(family: str, remedy: Remedy) -> Told:

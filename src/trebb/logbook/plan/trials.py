@@ -2,12 +2,11 @@
 
 from __future__ import annotations
 
-import json
 from collections.abc import Mapping
 from functools import cache
 from pathlib import Path
 
-from msgspec import Struct
+from msgspec import Struct, json
 
 from trebb.core.suspects.trials import Told, Trial, told_by
 from trebb.logbook.cases.casework import Cases
@@ -26,21 +25,7 @@ class Table(Struct, frozen=True):
 @cache
 def trials_table() -> Table:
     """The table that ships."""
-    data = json.loads(TABLE.read_text(encoding="utf-8"))
-    trials = tuple(
-        Trial(
-            e["key"],
-            e["words"],
-            float(e["minutes"]),
-            e["about"],
-            tuple(e["with"]),
-            e["good"],
-            e["bad"],
-            tuple(e["kinds"]),
-        )
-        for e in data["trials"]
-    )
-    return Table(trials, data["parts"], data["complaints"])
+    return json.decode(TABLE.read_bytes(), type=Table)
 
 
 def trials_of(cases: Cases) -> dict[str, list[Trial]]:
