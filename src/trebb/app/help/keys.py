@@ -8,6 +8,7 @@ from PySide6.QtGui import QShortcut
 from PySide6.QtWidgets import QAbstractButton, QWidget
 
 from trebb.app.stops.base import Stop
+from trebb.core.words import small
 
 # Bench keys of a stop: the method that answers, the key, what it does.
 BENCH = (
@@ -28,9 +29,7 @@ def stop_keys(stop: Stop) -> list[tuple[str, str]]:
         for widget in holder.findChildren(QAbstractButton):
             named = re.fullmatch(r"(.*) \(([^()]+)\)", widget.toolTip())
             if named and widget.isVisible() and named[2] not in ("Space", "Backspace"):
-                rows.append(
-                    (named[2], f"{widget.text().replace('&&', '&')}: {named[1][0].lower()}{named[1][1:]}")
-                )
+                rows.append((named[2], f"{widget.text().replace('&&', '&')}: {small(named[1])}"))
     return list(dict.fromkeys(rows))
 
 

@@ -10,6 +10,7 @@ from PySide6.QtWidgets import QWidget
 from trebb.app.look.widgets import button, clear, column, label, row, rule, scrolled
 from trebb.app.window.session import Session
 from trebb.core.survey import AnySetUp
+from trebb.core.words import small
 from trebb.logbook.practice.state import asking
 
 PREPARATION_HEIGHT = 24
@@ -63,7 +64,7 @@ class PracticeHelp(QWidget):
             clear(self.hints)
             for p in found:
                 made = button(
-                    f"{'done: ' if p.key in done else 'First: '}{p.words[0].lower()}{p.words[1:]}",
+                    f"{'done: ' if p.key in done else 'First: '}{small(p.words)}",
                     partial(self._do, p.key),
                     kind="link",
                     tip=f"Takes {p.minutes:g} min; done once, it holds",

@@ -34,6 +34,7 @@ from trebb.core.facts import Choice, Fact, Words
 from trebb.core.machine import State
 from trebb.core.stating import card_schema, limit_fact
 from trebb.core.units import show_small
+from trebb.core.words import small
 from trebb.logbook.file.photographs import read_photograph
 from trebb.logbook.log.entries import (
     CardChanged,
@@ -164,7 +165,7 @@ class IntakeStop(Stop):
             if fact.key == "lead_screw":
                 words = f"{words}, turns {unit}" if unit == "an inch" else f"{words}, {unit}"
             if fact.key in OF_THE_LATHE and not is_lathe:
-                words = f"Lathe at hand: {words[0].lower()}{words[1:]}"
+                words = f"Lathe at hand: {small(words)}"
             self._add_line(fields, fact, words)
         return fields
 

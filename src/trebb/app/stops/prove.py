@@ -18,6 +18,7 @@ from trebb.core.dual_units import in_units
 from trebb.core.errors import TrebbError
 from trebb.core.proof import Comparison
 from trebb.core.survey import set_up
+from trebb.core.words import small
 from trebb.logbook.cases.measured_case import MeasuredCase
 from trebb.logbook.cases.spindle_case import SpindleCase
 from trebb.logbook.cases.verdict import proof_verdict, since_verdict
@@ -187,7 +188,7 @@ class ProveStop(BenchStop):
         )
         limit = self.session.case.limit_of(r).limit_mm
         return ProofRow(
-            f"{short[0].lower()}{short[1:]} {place}".strip(),
+            f"{small(short)} {place}".strip(),
             r.before_mm,
             r.before_half_mm,
             r.after_mm,

@@ -24,6 +24,7 @@ from trebb.core.machine import State
 from trebb.core.remedies import JOINED, Remedy, is_idle
 from trebb.core.remedies import remedy as remedy_of
 from trebb.core.units import show_uncertain
+from trebb.core.words import small
 from trebb.logbook.cases.quotes import quote_of, quote_typed
 from trebb.logbook.log.entries import FactStated, RemedyChosen
 
@@ -171,7 +172,7 @@ class RemediesStop(DriveStop):
                 made = button(
                     f"{words[0].upper()}{words[1:]}",
                     partial(self.session.record, body),
-                    tip=f"State it: {fact.words[0].lower()}{fact.words[1:]}",
+                    tip=f"State it: {small(fact.words)}",
                     name=f"{fact.key}_{key}",
                 )
                 self.hinder.buttons.addWidget(made)
@@ -434,7 +435,7 @@ class RemediesStop(DriveStop):
         return best.key if best is not None else case.predictions()[0][0].key
 
     def _along_with(self) -> str:
-        others = [f"{name[0].lower()}{name[1:]}" for name in self.session.case.along_with()]
+        others = [small(name) for name in self.session.case.along_with()]
         return f"  With what is chosen at {' and '.join(others)}." if others else ""
 
     def _show_chips(self, current: str) -> None:

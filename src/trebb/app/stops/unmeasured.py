@@ -11,6 +11,7 @@ from trebb.app.survey.own_words import OwnWords
 from trebb.app.window.session import Session
 from trebb.core.register import FAMILIES
 from trebb.core.units import show_small
+from trebb.core.words import small
 
 
 class Unmeasured(QWidget):
@@ -98,5 +99,5 @@ class Unmeasured(QWidget):
         self.go.setVisible(bool(measurable) and not held and not session.case.has_set_ups)
         if measurable:
             first = session.cases.first().assembly
-            name = f"{first.label[0].lower()}{first.label[1:]}"
+            name = small(first.label)
             self.go.setText(f"Go to {name}")

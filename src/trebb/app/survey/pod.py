@@ -21,6 +21,7 @@ from trebb.core.survey import AnySetUp, InstrumentKind, Place, admit_reading, do
 from trebb.core.survey.raw_units import RAW_UNITS
 from trebb.core.survey.shown import reading_text, reading_unit
 from trebb.core.units import THOU_MM, UnitSystem
+from trebb.core.words import small
 from trebb.instruments.reader import BAUD
 from trebb.logbook.cases.asking import asked_first
 from trebb.logbook.log.entries import phase_of
@@ -277,7 +278,7 @@ class Pod(QWidget):
             and place.group
             and place.group not in place.label.lower()
         )
-        words = f"{place.group}, {place.label[0].lower()}{place.label[1:]}" if grouped else place.label
+        words = f"{place.group}, {small(place.label)}" if grouped else place.label
         self.where.setText(
             in_units(f"{reading_unit(s, self._session.system)}  ·  {words}", self._session.system)
         )

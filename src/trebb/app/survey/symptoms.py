@@ -18,6 +18,7 @@ from trebb.core.errors import TrebbError
 from trebb.core.stating.matters import matter_schema
 from trebb.core.suspects.ranking import Suspect
 from trebb.core.suspects.table import GROUPS
+from trebb.core.words import small
 from trebb.logbook.log.entries import MatterStated
 from trebb.logbook.plan.leads import Lead, lead_of, spacing_words
 from trebb.logbook.plan.suspicion import ASKED, Suspicion, asked_of, suspicion
@@ -276,10 +277,10 @@ class SuspectsSide(QWidget):
         usual = ""
         if lead is not None:
             self.go.setText("Add it, and read it" if lead.adds else "Go there")
-            listed = ", or ".join(f"{r.title[0].lower()}{r.title[1:]}" for r in lead.remedies)
+            listed = ", or ".join(small(r.title) for r in lead.remedies)
             usual = f" Usually: {listed}." if listed else ""
             if lead.set_up:
-                title = f"{lead.set_up_title[0].lower()}{lead.set_up_title[1:]}"
+                title = small(lead.set_up_title)
                 usual = f" Proven on {lead.label} by: {title}.{usual}"
         self.why.setText(f"{suspect.cause.words}. {suspect.cause.why}{usual}")
 

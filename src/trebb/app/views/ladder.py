@@ -23,6 +23,7 @@ from trebb.core.families.bed.shims import Cut, ShimAdvice
 from trebb.core.families.bed.subject import ACROSS_FROM, FEET, Bed
 from trebb.core.survey.shown import reading_text
 from trebb.core.units import THOU_MM, UnitSystem, parse_length, show_shim, show_small, show_uncertain
+from trebb.core.words import small
 from trebb.logbook.cases.headstock_case import HeadstockCase
 from trebb.logbook.log.entries import FactStated
 
@@ -125,9 +126,7 @@ class LadderView(ReadingView):
             return
         if (swapped := case.exchanged()) is not None:
             told = exchanged_finding(swapped, case.foretold_cut(swapped.number), system)
-            self.next.say(
-                "near", f"Cut {swapped.number}: {told.sentence[0].lower()}{told.sentence[1:]}", told.next_move
-            )
+            self.next.say("near", f"Cut {swapped.number}: {small(told.sentence)}", told.next_move)
             return
         if not cuts:
             self.next.say("soft", "Cut two lands first.", "What a shim does is told from the cut before it.")

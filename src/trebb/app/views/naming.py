@@ -30,6 +30,7 @@ from trebb.core.threads.offered import (
 )
 from trebb.core.threads.section import screw_outline
 from trebb.core.units import INCH_MM, UnitSystem, parse_number, show_size
+from trebb.core.words import small
 from trebb.logbook.cases.drive_case import DriveCase
 
 SHOWN = 4
@@ -163,7 +164,7 @@ class NamingView(WithRows):
             telling = naming.telling.words(self._system, one, other)
             likely = naming.candidates[0].spec
             also = f" {hybrid_advice(likely)}" if likely.is_mixed else ""
-            self.telling.setText(f"To tell the first two apart: {_lowered(telling)}{also}")
+            self.telling.setText(f"To tell the first two apart: {small(telling)}{also}")
         else:
             self.telling.setText(
                 "The first two differ in nothing that can be measured here: either tool cuts the same nut."
@@ -232,10 +233,6 @@ class NamingView(WithRows):
             self._system,
             case.job.card("currency"),
         )
-
-
-def _lowered(text: str) -> str:
-    return text[0].lower() + text[1:]
 
 
 class _Candidates(painting.Painted, PaintedRows):

@@ -14,6 +14,7 @@ from trebb.core.dual_units import in_units
 from trebb.core.survey import Place, spread
 from trebb.core.survey.admitting import width_typed
 from trebb.core.survey.shown import reading_text
+from trebb.core.words import small
 from trebb.logbook.log.entries import ReadingTaken
 
 LEAST = 120  # more rows than go into so much may scroll
@@ -77,9 +78,7 @@ class RowsView(ReadingView):
         mean = statistics.fmean(values) if values else None
         return PlaceRow(
             p.key,
-            in_units(
-                f"{p.group}, {p.label[0].lower()}{p.label[1:]}" if p.group and several else p.label, system
-            ),
+            in_units(f"{p.group}, {small(p.label)}" if p.group and several else p.label, system),
             in_units(p.note, system),
             tuple(Figure(r.id, _figure_text(shown, r.taken), r.struck) for r in readings[-MOST_FIGURES:]),
             reading_text(mean, s, system) if mean is not None else "",

@@ -14,6 +14,7 @@ from msgspec.structs import replace
 
 from trebb.core.errors import InputError
 from trebb.core.fitup.order import FitStep
+from trebb.core.words import small
 
 OWN = "came_"  # before the key of what has no step of its own
 MINUTES = 8.0  # putting one part back (practice)
@@ -148,7 +149,7 @@ def with_came(
             why = known[earlier].why
             said.append(
                 f"“{b}” came off before “{a}”, so it would go on after it; the known order has “{b}” first"
-                f"{f' ({why[0].lower()}{why[1:].rstrip(chr(46))})' if why else ''}. "
+                f"{f' ({small(why).rstrip(chr(46))})' if why else ''}. "
                 "Look at the photographs which it was."
             )
     said += _before_it_runs(known, order)

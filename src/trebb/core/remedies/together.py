@@ -14,6 +14,7 @@ from typing import Any
 from trebb.core.condition import Change, Estimate
 from trebb.core.remedies.base import BY_STEPS, JOINED, Remedy
 from trebb.core.units import UnitSystem
+from trebb.core.words import small
 
 MOST_TOGETHER = 4  # members of a set that is looked for; who ticks may tick more
 
@@ -115,4 +116,4 @@ def _in_turn(sentences: Iterator[str]) -> str:
 
 def _listed(titles: Sequence[str]) -> str:
     """Titles as one: "New nut, cut to the old screw; take out the end float"."""
-    return "; ".join([titles[0], *(f"{t[0].lower()}{t[1:]}" for t in titles[1:])])
+    return "; ".join([titles[0], *(small(t) for t in titles[1:])])

@@ -26,6 +26,7 @@ from trebb.core.remedies import (
     together,
     why_apart,
 )
+from trebb.core.words import small
 from trebb.logbook.cases.advising import HOUR_WORTH, LEAST_SD, Advice, weighed
 from trebb.logbook.cases.case_read import ReadCase
 from trebb.logbook.log.tracking import derived
@@ -341,7 +342,7 @@ class MendedCase(ReadCase):
         if not advice.lot:
             return f"No advice yet, {between}: {ADVICE_WAITS}"
         s, lot = self.lot_of(advice.lot)
-        what = lot.title if lot.title == s.title else f"{s.title}: {lot.title[0].lower()}{lot.title[1:]}"
+        what = lot.title if lot.title == s.title else f"{s.title}: {small(lot.title)}"
         return f"Read first: {what}, {advice.minutes:g} min. It decides {between}."
 
     def least_words(self) -> str:

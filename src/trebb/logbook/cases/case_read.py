@@ -39,6 +39,7 @@ from trebb.core.survey import (
 from trebb.core.survey.reduction import place_means
 from trebb.core.survey.steps import found_step
 from trebb.core.units import UnitSystem
+from trebb.core.words import small
 from trebb.logbook.cases.case_stated import StatedCase
 from trebb.logbook.cases.contradictions import Contradiction, contradiction_finding, contradictions
 from trebb.logbook.cases.oddities import Odd, odd_at, odd_finding, odd_readings
@@ -317,7 +318,7 @@ class ReadCase(StatedCase):
         move = "Read the other places of this set-up."
         if best:
             s, lot = self.lot_of(best[0].key)
-            move = f"Worth reading next: {lot.title[0].lower()}{lot.title[1:]}."
+            move = f"Worth reading next: {small(lot.title)}."
             ways = ((f"Go to: {s.title.lower()}", s.key),)
         head = f"What is read so far does not yet say how it stands: {self.assembly.label.lower()}."
         return Finding("not_yet", State.UNKNOWN, head, "no reading that decides yet", move, 0.0, ways)

@@ -17,6 +17,7 @@ from trebb.core.survey.angles import angle_words
 from trebb.core.survey.raw_units import RAW_UNITS
 from trebb.core.survey.reduction import reduced_repeats
 from trebb.core.units import UnitSystem, show_size, show_small
+from trebb.core.words import small
 from trebb.logbook.log.fold import Job
 
 
@@ -201,7 +202,7 @@ def odd_finding(odd: Odd, system: UnitSystem) -> Finding:
         f"odd.{odd.set_up.key}.{odd.place}",
         State.UNKNOWN,
         odd.sentence(system),
-        odd.set_up.title[0].lower() + odd.set_up.title[1:],
+        small(odd.set_up.title),
         "Keep it or strike it out: read it once more, and it shows.",
         0.5,
         (("Look at it", odd.set_up.key),),

@@ -17,6 +17,7 @@ from trebb.core.memory.taught import Taught
 from trebb.core.survey import AnySetUp, set_up
 from trebb.core.survey.shown import reading_text
 from trebb.core.units import UnitSystem, show_small, show_uncertain
+from trebb.core.words import small
 from trebb.logbook.cases.case import Case
 from trebb.logbook.cases.casework import Cases
 from trebb.logbook.log.entries import Entry, ReadingTaken
@@ -106,7 +107,7 @@ def _made_of(case: Case, s: AnySetUp, place: str, labels: dict[str, str]) -> str
     )
     words = []
     for key, c in terms[:MOST_TERMS]:
-        name = f"{labels[key][0].lower()}{labels[key][1:]}"
+        name = small(labels[key])
         times = "" if abs(abs(c) - 1) < 1e-6 else f"{abs(c):.2g} × "
         words.append(f"{'− ' if c < 0 else '+ '}{times}{name}")
     if len(terms) > MOST_TERMS:

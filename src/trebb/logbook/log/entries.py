@@ -13,6 +13,7 @@ import msgspec
 from msgspec import Struct
 
 from trebb.core.units import ReadingUnit
+from trebb.core.words import small
 
 B = TypeVar("B", bound="Body")
 Text = Annotated[str, msgspec.Meta(max_length=20_000)]
@@ -325,7 +326,7 @@ def why_not(error: msgspec.MsgspecError) -> tuple[str, str]:
         return text.split("`")[1], "it is missing"
     if text.startswith("Object contains unknown field"):
         return text.split("`")[1], "it is no field of this kind of entry"
-    words = text[0].lower() + text[1:]
+    words = small(text)
     for theirs, ours in _WORDS:
         words = words.replace(theirs, ours)
     return field, words.replace("`", "")

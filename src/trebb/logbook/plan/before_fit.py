@@ -11,6 +11,7 @@ from trebb.core.making.operations import Operation
 from trebb.core.parts import family
 from trebb.core.planning.evenings import DAY
 from trebb.core.remedies import Remedy
+from trebb.core.words import small
 from trebb.logbook.cases.case import Case
 from trebb.logbook.cases.quotes import Quote, quote_of
 from trebb.logbook.plan.work import Gathered
@@ -201,7 +202,7 @@ def part_title(case: Case, part: str) -> str:
         title = case.part(part).title
     except TrebbError:
         title = family(part).title
-    return f"{title[0].lower()}{title[1:]}" if title[1:2].islower() else title
+    return small(title) if title[1:2].islower() else title
 
 
 def _asked(case: Case, part: str) -> tuple[str, ...]:

@@ -10,6 +10,7 @@ from trebb.core.dates import full_words
 from trebb.core.errors import InputError
 from trebb.core.machine import State
 from trebb.core.units import UnitSystem
+from trebb.core.words import small
 from trebb.logbook.cases.case import Case
 from trebb.logbook.cases.casework import Cases
 from trebb.logbook.cases.verdict import proof_verdict
@@ -82,6 +83,6 @@ def _of(case: Case, system: UnitSystem) -> Told | None:
         return Told(case.assembly.label, wrong, done=mended, left="" if mended else "Not decided yet.")
     again = case.progress("after")[0] if case.has_set_ups else 0
     is_done = bool(again) or bool(case.job.steps_done(case.fit_plan))
-    done = f"{chosen.title}." if is_done else f"To be done: {chosen.title[0].lower()}{chosen.title[1:]}."
+    done = f"{chosen.title}." if is_done else f"To be done: {small(chosen.title)}."
     holds = proof_verdict(case, system)[1] if again else "Not measured again yet." if is_done else ""
     return Told(case.assembly.label, wrong, done, holds)

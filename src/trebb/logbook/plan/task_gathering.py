@@ -13,6 +13,7 @@ from msgspec.structs import replace
 from trebb.core.fitup import FitStep, down_hours
 from trebb.core.remedies import Remedy
 from trebb.core.remedies import remedy as remedy_of
+from trebb.core.words import small
 from trebb.logbook.cases.case import Case
 from trebb.logbook.cases.casework import Cases
 from trebb.logbook.cases.quotes import quote_of
@@ -155,7 +156,7 @@ def _add_work(
     if u.remedy.in_place:
         u.first = u.last = found.add(
             f"do.{key}",
-            f"{label}: {u.remedy.title[0].lower()}{u.remedy.title[1:]}",
+            f"{label}: {small(u.remedy.title)}",
             _hours(left),
             "fit",
             "fit_up",
@@ -205,7 +206,7 @@ def _add_work(
 def _on_it_title(u: _Unit) -> str:
     """What is done on the thing itself, by name: "Cross-slide screw: straighten the screw"."""
     titles = [r.title for r in (remedy_of(k, u.case.family) for k in u.remedy.members) if r.on_it_hours]
-    words = "; ".join(t[0].lower() + t[1:] for t in titles)
+    words = "; ".join(map(small, titles))
     return f"{u.case.assembly.label}: {words}"
 
 

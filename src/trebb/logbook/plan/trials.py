@@ -9,6 +9,7 @@ from pathlib import Path
 from msgspec import Struct, json
 
 from trebb.core.suspects.trials import Told, Trial, told_by
+from trebb.core.words import small
 from trebb.logbook.cases.casework import Cases
 
 TABLE = Path(__file__).parents[1] / "data" / "trials.json"
@@ -67,9 +68,5 @@ def told_words(told: Told) -> str:
     elif not told.is_denied:
         words.append("Nothing stands out yet.")
     if told.following is not None:
-        words.append(f"Next: {_small(told.following.words)} ({told.following.minutes:.0f} min).")
+        words.append(f"Next: {small(told.following.words).rstrip('?')} ({told.following.minutes:.0f} min).")
     return " ".join(words)
-
-
-def _small(words: str) -> str:
-    return f"{words[0].lower()}{words[1:]}".rstrip("?")

@@ -23,6 +23,7 @@ from trebb.core.practice.scoring import (
 )
 from trebb.core.survey import set_up
 from trebb.core.units import show_minutes
+from trebb.core.words import small
 from trebb.logbook.cases.case import Case
 from trebb.logbook.cases.casework import Cases
 from trebb.logbook.cases.practice_piece import piece_of
@@ -146,7 +147,7 @@ def where_wrong(believed: Sequence[Believed], truth: Truth, piece: Piece, said: 
     label = on.cause(key).label
     head = (
         f"From reading {first.reading} ({set_up(first.set_up).title.lower()}, {first.place}){while_}: "
-        f"{label[0].lower()}{label[1:]}, by {first.each[key][1]:.1f} limits, was believed; it is "
+        f"{small(label)}, by {first.each[key][1]:.1f} limits, was believed; it is "
         f"{truth.shares[key]:.1f}."
     )
     lied = [name for b in believed[: at + 1] for name in b.lied]

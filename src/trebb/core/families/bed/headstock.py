@@ -12,6 +12,7 @@ from trebb.core.families.bed.subject import ACROSS_FROM, FEET, REACH_MM, Bed
 from trebb.core.findings.base import Finding, Measure, hedged, judge, size_words
 from trebb.core.machine import State
 from trebb.core.units import UnitSystem, show_shim, show_size, show_small, show_uncertain
+from trebb.core.words import small
 
 
 def headstock_findings(
@@ -80,7 +81,7 @@ def _taper(
     )
     blamed = "" if m.state is State.WITHIN and not bed.shims else blame.words(bed, alone, system)
     if shims and not blame.is_told and not bed.shims:
-        shims = f"Or go by trial cuts: {shims[0].lower()}{shims[1:]}"
+        shims = f"Or go by trial cuts: {small(shims)}"
     move = f"{blamed}{shims}{spring if give > GIVE_SHOWN_MM else ''}".strip()
     return Finding(
         "taper",

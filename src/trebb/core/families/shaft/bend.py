@@ -19,6 +19,7 @@ from trebb.core.machine import RatedLimit
 from trebb.core.shafts import driving, squares
 from trebb.core.shafts.vblocks import Curve, Kink, fit_curve, fit_kink, shape_of
 from trebb.core.units import INCH_MM, UnitSystem
+from trebb.core.words import small
 
 _normal = NormalDist().inv_cdf
 CLEAN_UP_MM, STAND_OUT_MM, PROJECT_MM = 0.05, 1.5, 1.0
@@ -159,7 +160,7 @@ def questions(shaft: Shaft) -> dict[str, Mapping[str, float]]:
 def reason(most: str, sd_before: float, sd_after: float, system: UnitSystem) -> str:
     """Why a set-up is worth taking. Standard deviations in mm."""
     label = f"bend at {most.partition('@')[2]} mm" if most.startswith("bend@") else label_of(most)
-    return suggestion_words(f"{label[0].lower()}{label[1:]}", sd_before, sd_after, system, little=0.9)
+    return suggestion_words(small(label), sd_before, sd_after, system, little=0.9)
 
 
 class Bend(Struct, frozen=True):

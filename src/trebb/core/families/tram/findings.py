@@ -13,6 +13,7 @@ from trebb.core.families.tram.subject import REACH_MM, Tram
 from trebb.core.findings.base import Finding, Measure, hedged, size_words, suggestion_words
 from trebb.core.machine import RatedLimit, State
 from trebb.core.units import UnitSystem, show_size, show_small
+from trebb.core.words import small
 
 # Key → (label, combination at 300 mm, limit of a mill, limit of a drill).
 MEASURES: dict[str, tuple[str, Mapping[str, float], str, str]] = {
@@ -60,7 +61,7 @@ def questions(tram: Tram) -> dict[str, Mapping[str, float]]:
 def reason(most: str, sd_before: float, sd_after: float, system: UnitSystem) -> str:
     """Why a set-up is worth taking. Standard deviations in mm."""
     label = MEASURES[most][0]
-    return suggestion_words(f"{label[0].lower()}{label[1:]}", sd_before, sd_after, system, little=0.9)
+    return suggestion_words(small(label), sd_before, sd_after, system, little=0.9)
 
 
 def in_reach(system: UnitSystem) -> str:
