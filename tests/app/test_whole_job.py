@@ -453,21 +453,21 @@ def test_strip_down_asks_first_and_fit_up_is_built_from_it(frame, tmp_path):
     named(frame, "waive_shim").click()
     for text in ("chip guard, 2 × M5", "handwheel, taper pin", "friction spring"):
         type_into(frame, "came_off", text)
-    assert [o.what for o in stop.rows._came] == ["chip guard", "handwheel", "friction spring"]
+    assert [o.what for o in stop.rows._rows] == ["chip guard", "handwheel", "friction spring"]
     type_into(frame, "strip_way", "hook to the front")
     type_into(frame, "strip_shim", "8 thou")
     picture = tmp_path / "seen.png"
     image = QImage(40, 30, QImage.Format.Format_RGB32)
     image.fill(Qt.GlobalColor.gray)
     image.save(str(picture))
-    stop.add_photo(picture)
-    assert stop.rows._came[-1].photo
-    assert stop.photo.isVisible()
+    stop.pictures.add_photo(picture)
+    assert stop.rows._rows[-1].has_photo
+    assert stop.pictures.shown.isVisible()
     QGuiApplication.clipboard().setImage(image)
     named(frame, "strip_paste").click()
     assert len(session.job.photos("cross_slide")) >= 2
-    stop.rows.moved.emit(stop.rows._came[-1].key, -1)
-    assert [o.what for o in stop.rows._came] == ["chip guard", "friction spring", "handwheel"]
+    stop.rows.moved.emit(stop.rows._rows[-1].key, -1)
+    assert [o.what for o in stop.rows._rows] == ["chip guard", "friction spring", "handwheel"]
     fit = frame.go_to("fit_up")
     titles = [line.title for line in fit.list._lines]
     assert (
@@ -517,13 +517,13 @@ def test_a_camera_folder_is_watched_and_said_to_be_gone(frame, tmp_path):
     stop = frame.go_to("strip_down")
     type_into(frame, "came_off", "cover, 6 × M6")
     folder = tmp_path / "camera"
-    stop.watch(folder)
-    assert "cannot be watched" in stop.said.text()
+    stop.pictures.watch(folder)
+    assert "cannot be watched" in stop.pictures.said.text()
     folder.mkdir()
-    stop.watch(folder)
-    stop._camera._timer.setInterval(10)
+    stop.pictures.watch(folder)
+    stop.pictures._camera._timer.setInterval(10)
     said: list[str] = []
-    stop._camera.said.connect(said.append)
+    stop.pictures._camera.said.connect(said.append)
     image = QImage(20, 20, QImage.Format.Format_RGB32)
     image.fill(Qt.GlobalColor.black)
     image.save(str(folder / "one.png"))
@@ -537,8 +537,42 @@ def test_a_camera_folder_is_watched_and_said_to_be_gone(frame, tmp_path):
     for name in os.listdir(folder):
         (folder / name).unlink()
     folder.rmdir()
-    assert until(lambda: "is gone" in stop.said.text())
+    assert until(lambda: "is gone" in stop.pictures.said.text())
     assert len(frame.session.job.photos("gearbox")) == 1
+
+
+def test_what_came_in_boxes_is_ticked_by_a_list_and_fit_up_follows(frame, tmp_path):
+    frame.session.choose("apron")
+    stop = frame.go_to("strip_down")
+    stop.arrived.setCurrentIndex(stop.arrived.findData("apron"))
+    stop.arrived.activated.emit(1)
+    assert stop.title.text() == "Apron, in boxes"
+    for key in (Qt.Key.Key_Space, Qt.Key.Key_Delete, Qt.Key.Key_Space):
+        QTest.keyClick(stop.boxes.rows, key)
+    assert stop.boxes.at == "handwheel"
+    boxed = frame.session.case.boxed
+    assert [t.key for t in boxed.those("yes")] == ["case", "pinion"]
+    assert [t.key for t in boxed.lacking] == ["pump"]
+    assert "must wait" in stop.boxes.state.text()
+    type_into(frame, "box_measured", ".6250 and .6262")
+    named(frame, "box_hurt").click()
+    assert frame.session.case.boxed.at("handwheel").measured == ".6250 and .6262"
+    stop.boxes.look_at("handwheel")
+    named(frame, "box_hurt").click()  # the same again takes it back
+    assert not frame.session.case.boxed.at("handwheel").found
+    image = QImage(20, 20, QImage.Format.Format_RGB32)
+    image.fill(Qt.GlobalColor.black)
+    QGuiApplication.clipboard().setImage(image)
+    named(frame, "strip_paste").click()
+    assert stop.pictures.shown.isVisible()
+    fit = frame.go_to("fit_up")
+    titles = [line.title for line in fit.list._lines]
+    assert "Plunger, spring and ball into the casting: missing" in titles
+    frame.go_to("strip_down")
+    stop.arrived.setCurrentIndex(0)
+    stop.arrived.activated.emit(0)
+    assert stop.title.text() == "Taking Apron down"
+    assert frame.session.case.boxed is None
 
 
 @pytest.mark.parametrize("kind", ["JPEG", "PNG", "WEBP", "TIFF"])
@@ -548,19 +582,19 @@ def test_a_picture_that_is_still_being_copied_is_waited_for(frame, tmp_path, kin
     type_into(frame, "came_off", "cover, 6 × M6")
     folder = tmp_path / "camera"
     folder.mkdir()
-    stop.watch(folder)
-    stop._camera._timer.setInterval(10)
+    stop.pictures.watch(folder)
+    stop.pictures._camera._timer.setInterval(10)
     data = photographed(kind)
     with (folder / f"cover.{kind.lower()[:4]}").open("wb") as copied:
         copied.write(data[: len(data) // 3])
         copied.flush()
-        assert until(lambda: "waited for" in stop.said.text())
+        assert until(lambda: "waited for" in stop.pictures.said.text())
         assert not frame.session.job.photos("gearbox")
         copied.write(data[len(data) // 3 :])
     assert until(lambda: frame.session.job.photos("gearbox"))
     (photo,) = frame.session.job.photos("gearbox")
     assert frame.session.file.photograph(photo.sha256)[1] == data
-    assert "Kept" in stop.said.text()
+    assert "Kept" in stop.pictures.said.text()
 
 
 @pytest.mark.parametrize("kind", ["JPEG", "PNG", "WEBP", "TIFF"])

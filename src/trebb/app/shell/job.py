@@ -13,7 +13,9 @@ from trebb.app.shell.base import FILE, Argument, open_job, pairs_of, plainly, re
 from trebb.core import clock
 from trebb.core.dual_units import in_units
 from trebb.core.errors import InputError, TrebbError
+from trebb.logbook.cases.casework import Cases
 from trebb.logbook.file.store import JobFile
+from trebb.logbook.log.fold import Job
 
 
 def suspects(given: argparse.Namespace) -> int:
@@ -95,6 +97,36 @@ def follow(given: argparse.Namespace) -> int:
     return say(given, told, lines)
 
 
+def boxes(given: argparse.Namespace) -> int:
+    """What arrived in boxes: by which list it is checked, what was found, what goes in without the rest."""
+    from trebb.logbook.cases.boxes import all_lists, arrived_as, looked_at, state_words, told_of_boxes
+
+    pairs = pairs_of(given.found)
+    job_file, cases = open_job(given, writes=bool(pairs))
+    with job_file:
+        if not given.assembly:
+            lists, wrong = all_lists()
+            there = {a.key: b.of.title for a in cases.kind.assemblies if (b := cases.of(a.key).boxed)}
+            lines = [f"{key}: {one.title}: {one.about}" for key, one in lists.items()]
+            lines += [f"{key} came in boxes: {title}" for key, title in there.items()] + wrong
+            told = {"lists": {k: one.title for k, one in lists.items()}, "in_boxes": there, "refused": wrong}
+            return say(given, told, lines)
+        case = cases.of(given.assembly)
+        came = [arrived_as(case, "" if how == "whole" else how) for what, how in pairs if what == "list"]
+        found = [e for t, how in pairs if t != "list" for e in looked_at(given.assembly, t, found=how)]
+        for bodies in (came, found):
+            if bodies:
+                record(job_file, Cases(Job(job_file.entries())), bodies)
+        case = Cases(Job(job_file.entries())).of(given.assembly)
+        boxed = case.boxed
+    if boxed is None:
+        return say(given, {}, [f"{case.assembly.label} came whole."])
+    said = {"yes": "here", "no": "missing", "hurt": "hurt", "": "not looked for"}
+    lines = [f"{case.assembly.label}: {boxed.of.title}", f"  {state_words(boxed)}"]
+    lines += [f"  {t.key}: {t.words}: {said[boxed.at(t.key).found]}" for t in boxed.of.things]
+    return say(given, told_of_boxes(boxed), lines)
+
+
 def plan_job(given: argparse.Namespace) -> int:
     """The plan of the whole job, from today on."""
     from trebb.core.dates import day_words
@@ -104,7 +136,8 @@ def plan_job(given: argparse.Namespace) -> int:
     job_file, cases = open_job(given)
     with job_file:
         plan = job_plan(cases, clock.now())
-    ready = when_words(plan) if plan.ready else "Nothing to plan"
+    waits = "Nothing of it can be planned yet" if plan.why_not else "Nothing to plan"
+    ready = when_words(plan) if plan.ready else waits
     apart = f"apart on {plan.apart} day{'' if plan.apart == 1 else 's'}"
     lines = [plan.trouble or f"{ready}, {plan.hours_left:.1f} h at the bench, {apart}"]
     for x in plan.lines:
@@ -356,6 +389,16 @@ JOB_COMMANDS: tuple[tuple[str, str, Callable[[argparse.Namespace], int], tuple[A
         "go where a suspect leads: its piece is added, its set-up and usual remedies said",
         follow,
         (FILE, ("suspect", {"help": "key of a suspect, with or without @assembly"})),
+    ),
+    (
+        "boxes",
+        "what arrived in boxes: its list, what is missing, what goes in without it",
+        boxes,
+        (
+            FILE,
+            ("assembly", {"nargs": "?", "default": ""}),
+            ("found", {"nargs": "*", "metavar": "list=KEY|whole, THING=yes|no|hurt"}),
+        ),
     ),
     ("plan", "the whole job: evenings, what to do first, what to order, money", plan_job, (FILE,)),
     (

@@ -68,7 +68,8 @@ class FitUpStop(DriveStop):
     def has_job(self) -> bool:
         """What came off goes back on, whether it can be measured or not."""
         case = self.session.case
-        return case.has_set_ups or bool(came_off(self.session.job, case.assembly_key))
+        came = came_off(self.session.job, case.assembly_key)
+        return case.has_set_ups or bool(came) or case.boxed is not None
 
     def current(self) -> FitStep:
         """The step looked at: as chosen, else the first that can be done."""

@@ -4,12 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from functools import partial
-from pathlib import Path
 from typing import TYPE_CHECKING
 
-from PySide6.QtCore import QBuffer, QByteArray, QIODevice, Qt
-from PySide6.QtGui import QGuiApplication, QPixmap
-from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from trebb.app.look.typed import DraftEdit, LengthEdit
 from trebb.app.look.widgets import (
@@ -19,19 +16,21 @@ from trebb.app.look.widgets import (
     clear,
     column,
     label,
-    plain_tip,
     row,
     rule,
     scrolled,
 )
 from trebb.app.plan.matter_fields import matter_fields
 from trebb.app.stops.base import Stop
-from trebb.app.stops.came_rows import CameRows
-from trebb.app.window.camera_folder import CameraFolder
+from trebb.app.stops.boxes_panel import BoxesPanel
+from trebb.app.stops.came_rows import CameRows, ThingRow
+from trebb.app.stops.picture_line import PictureLine
 from trebb.core.dual_units import in_units
 from trebb.core.errors import TrebbError
 from trebb.core.fitup import FitStep, assembly_order
 from trebb.core.fitup.stripped import MARKS, Came, Rule, checked_rule, usual_next
+from trebb.core.units import UnitSystem
+from trebb.logbook.cases.boxes import arrived_as, lists_for, looked_at
 from trebb.logbook.cases.strip_down import (
     came_off,
     meet_key,
@@ -41,8 +40,6 @@ from trebb.logbook.cases.strip_down import (
     strip_key,
     to_take,
 )
-from trebb.logbook.file.photographs import read_photograph
-from trebb.logbook.file.store import sha256_of
 from trebb.logbook.log.entries import Body, MatterStated, PhotoAdded
 
 if TYPE_CHECKING:
@@ -74,16 +71,39 @@ class StripDownStop(Stop):
         super().__init__(frame)
         self.current = ""
         self._fields_of = ""
-        self._camera = CameraFolder(self)
-        self._camera.came.connect(lambda name, sha, media, data: self._keep_photo(sha, media, data, name))
-        self._camera.said.connect(self._say)
+        self.pictures = PictureLine(self.session, self._keep_photo)
         self.setLayout(self._middle())
         self.side = self._side()
 
     def _middle(self) -> QVBoxLayout:
         box = column(spacing=6)
+        head = row(spacing=8)
         self.title = label("", "title")
-        box.addWidget(self.title)
+        head.addWidget(self.title, 1)
+        head.addWidget(label("It came", "soft"))
+        self.arrived = Choice()
+        self.arrived.setMinimumContentsLength(26)
+        self.arrived.setObjectName("strip_arrived")
+        self.arrived.setAccessibleName("How it came")
+        self.arrived.setToolTip("Whole, or in boxes: then it is checked by a list of what there should be")
+        self.arrived.activated.connect(self._choose_list)
+        head.addWidget(self.arrived)
+        box.addLayout(head)
+        self.refusal = label("", "refused", wrap=True)
+        self.refusal.hide()
+        box.addWidget(self.refusal)
+        self.boxes = BoxesPanel(self.session)
+        self.boxes.looked.connect(self.refresh)
+        box.addWidget(self.boxes, 1)
+        self.apart = QWidget()
+        self.apart.setLayout(self._coming_off())
+        box.addWidget(self.apart, 1)
+        self.doubt = label("", "soft", wrap=True)
+        box.addWidget(self.doubt)
+        return box
+
+    def _coming_off(self) -> QVBoxLayout:
+        box = column(spacing=6)
         self.banner = Banner()
         box.addWidget(self.banner)
         self.first_box = column(spacing=3)
@@ -118,17 +138,12 @@ class StripDownStop(Stop):
             )
         )
         box.addLayout(adding)
-        self.refusal = label("", "refused", wrap=True)
-        self.refusal.hide()
-        box.addWidget(self.refusal)
         self.usual = row(spacing=4)
         box.addLayout(self.usual)
         self.rows = CameRows()
         self.rows.chosen.connect(self.look_at)
         self.rows.moved.connect(self.reorder)
         box.addWidget(scrolled(self.rows), 1)
-        self.doubt = label("", "soft", wrap=True)
-        box.addWidget(self.doubt)
         return box
 
     def _side(self) -> QWidget:
@@ -140,9 +155,10 @@ class StripDownStop(Stop):
         inner = QWidget()
         about = column(spacing=5)
         inner.setLayout(about)
-        self.photo = label("")
-        about.addWidget(self.photo)
-        about.addWidget(label("Goes back at", "small"))
+        about.addWidget(self.pictures.shown)
+        about.addWidget(self.boxes.side)
+        self.back_at = label("Goes back at", "small")
+        about.addWidget(self.back_at)
         self.step_choice = Choice()
         self.step_choice.setObjectName("strip_step")
         self.step_choice.setAccessibleName("Step of fit-up that puts it back")
@@ -153,23 +169,7 @@ class StripDownStop(Stop):
         about.addWidget(self.fields)
         about.addStretch(1)
         box.addWidget(scrolled(inner), 1)
-        self.said = label("", "small", wrap=True)
-        self.said.hide()
-        box.addWidget(self.said)
-        line = row(spacing=6)
-        for words, does, tip, key, name in (
-            ("Picture", self._choose_photo, "Add a picture file of it", "", "strip_photo"),
-            ("Paste", self.paste_photo, "Add the picture that was copied", "Ctrl+Shift+V", "strip_paste"),
-            (
-                "Watch folder",
-                self._choose_folder,
-                "Each picture that comes into a folder is of this part",
-                "",
-                "strip_watch",
-            ),
-        ):
-            line.addWidget(button(words, does, tip=tip, key=key, name=name, shortcut=bool(key)))
-        box.addLayout(line)
+        box.addWidget(self.pictures)
         self.gone = button(
             "It did not come off",
             self.take_back,
@@ -213,7 +213,19 @@ class StripDownStop(Stop):
         self.current = key
         self.refresh()
 
+    def _choose_list(self) -> None:
+        """It came whole, or in boxes."""
+        try:
+            self.session.record(arrived_as(self.session.case, str(self.arrived.currentData() or "")))
+        except TrebbError as error:
+            self._refuse(f"{error}.")
+            return
+        self._refuse("")
+
     def step(self, by: int) -> bool:
+        if self.boxes.boxed is not None:
+            self.boxes.step(by)
+            return True
         came = came_off(self.session.job, self.assembly)
         keys = [one.key for one in came]
         if keys:
@@ -308,66 +320,15 @@ class StripDownStop(Stop):
         fields = {"assembly": self.assembly, "before": made.before, "then": made.then}
         self.session.record(*[MatterStated("rule", key, k, v) for k, v in fields.items()])
 
-    # photographs ------------------------------------------------------------------------------
-
-    def _choose_photo(self) -> None:
-        name, _ = QFileDialog.getOpenFileName(
-            self,
-            "A picture of it",
-            str(Path.home()),
-            "Pictures (*.jpg *.jpeg *.png *.webp *.tif *.tiff);;All files (*)",
-        )
-        if name:
-            self.add_photo(Path(name))
-
-    def add_photo(self, path: Path) -> None:
-        """A picture file of the part looked at; says here why it is none."""
-        try:
-            sha, media, data = read_photograph(path)
-        except TrebbError as error:
-            self._say(f"{error}.")
-            return
-        self._keep_photo(sha, media, data, path.name)
-
-    def paste_photo(self) -> None:
-        """The picture that was copied."""
-        image = QGuiApplication.clipboard().image()
-        if image.isNull():
-            self._say("Nothing that was copied is a picture.")
-            return
-        held = QByteArray()
-        buffer = QBuffer(held)
-        buffer.open(QIODevice.OpenModeFlag.WriteOnly)
-        image.save(buffer, "PNG")  # type: ignore[call-overload]
-        data = bytes(held.data())
-        self._keep_photo(sha256_of(data), "image/png", data, "pasted.png")
-
-    def _keep_photo(self, sha: str, media: str, data: bytes, name: str) -> None:
-        here = self._here()
-        words = here.what if here is not None else ""
+    def _keep_photo(self, sha: str, media: str, data: bytes, name: str) -> bool:
+        here, thing = self._here(), self.boxes.thing()
+        words = thing.what if thing is not None else here.what if here is not None else ""
         bodies: list[Body] = [PhotoAdded(self.assembly, sha, media, name, words)]
-        if here is not None:
+        if thing is not None:
+            bodies += looked_at(self.assembly, thing.key, photo=sha)
+        elif here is not None:
             bodies.append(MatterStated("strip", here.key, "photo", sha))
-        if self.session.record(*bodies, photographs={sha: (media, data)}):
-            self._say(f"Kept: {name}.")
-
-    def _choose_folder(self) -> None:
-        name = QFileDialog.getExistingDirectory(self, "Where the camera puts its pictures", str(Path.home()))
-        if name:
-            self.watch(Path(name))
-
-    def watch(self, folder: Path) -> None:
-        """Each picture that comes into a folder from now on is of the part looked at."""
-        try:
-            self._camera.watch(folder)
-        except OSError as error:
-            self._say(f"{folder}: it cannot be watched ({error.strerror}). Another folder would do.")
-            return
-        self._say(f"Watching {folder}: each new picture is of the part looked at, once it is whole.")
-
-    def _say(self, sentence: str) -> None:
-        self.said.setText(sentence)
-        self.said.setVisible(bool(sentence))
+        return bool(self.session.record(*bodies, photographs={sha: (media, data)}))
 
     # showing ----------------------------------------------------------------------------------
 
@@ -379,23 +340,40 @@ class StripDownStop(Stop):
         came = came_off(session.job, self.assembly)
         if self.current not in [o.key for o in came]:
             self.current = came[-1].key if came else ""
-        self.title.setText(f"Taking {case.assembly.label} down")
-        self._show_first()
-        self.marks.setText(
-            in_units(
-                f"Mark before: {MARKS.get(case.family, 'what goes two ways round, and what was a pair.')}",
-                session.system,
-            )
-        )
+        in_boxes = self._show_arrived()
         steps = assembly_order(case.known_steps())
-        self._show_usual(steps, came)
-        self.rows.show_came(came, self.current, session.system)
+        if in_boxes:
+            self.title.setText(f"{case.assembly.label}, in boxes")
+            self.boxes.refresh()
+        else:
+            self.title.setText(f"Taking {case.assembly.label} down")
+            self._show_first()
+            marks = MARKS.get(case.family, "what goes two ways round, and what was a pair.")
+            self.marks.setText(in_units(f"Mark before: {marks}", session.system))
+            self._show_usual(steps, came)
+            self.rows.show_rows([_row(one, session.system) for one in came], self.current)
         doubts = case.fit_doubts()
         self.doubt.setText("\n".join(doubts))
         self.doubt.setVisible(bool(doubts))
         self._show_here(steps)
         for choice in (self.before, self.then):
             self._fill(choice, [(s.title, s.key) for s in case.fit_order()])
+
+    def _show_arrived(self) -> bool:
+        """How it came; whether in boxes."""
+        boxed, fitting = self.boxes.boxed, lists_for(self.session.case)
+        rows = [("whole", ""), *((f"in boxes: {one.title}", key) for key, one in fitting.items())]
+        at = 0
+        if boxed is not None:
+            at = next((i for i, (_, key) in enumerate(rows) if key and fitting[key] == boxed.of), len(rows))
+            if at == len(rows):  # a list that has changed since, or lies on another machine
+                rows.append((f"in boxes: {boxed.of.title}", ""))
+        self._fill(self.arrived, rows)
+        self.arrived.setCurrentIndex(at)
+        self.arrived.setEnabled(len(rows) > 1)
+        self.boxes.setVisible(boxed is not None)
+        self.apart.setVisible(boxed is None)
+        return boxed is not None
 
     def _show_first(self) -> None:
         job, case = self.session.job, self.session.case
@@ -458,29 +436,24 @@ class StripDownStop(Stop):
         self.usual.addStretch(1)
 
     def _show_here(self, steps: Sequence[FitStep]) -> None:
-        here = self._here()
-        for widget in (self.fields, self.step_choice, self.gone):
+        here, thing = self._here(), self.boxes.thing()
+        self.boxes.side.setVisible(thing is not None)
+        for widget in (self.fields, self.step_choice, self.back_at, self.gone):
             widget.setEnabled(here is not None)
+            widget.setVisible(thing is None)
+        if thing is not None:
+            self.here.setText(thing.words[0].upper() + thing.words[1:])
+            self.pictures.show_photo(
+                thing.what, self.boxes.boxed.at(thing.key).photo if self.boxes.boxed else ""
+            )
+            return
         self.here.setText(here.what if here is not None else "Nothing has come off yet")
         if here is not None:
             self.fields.refresh()
         self._fill(self.step_choice, [("a step of its own", ""), *((s.title, s.key) for s in steps)])
         if here is not None:
             self.step_choice.setCurrentIndex(max(0, self.step_choice.findData(here.step)))
-        self._show_photo(here)
-
-    def _show_photo(self, here: Came | None) -> None:
-        pixmap = QPixmap()
-        if here is not None and here.photo:
-            pixmap, why = self.session.thumbnails.of(self.session.file, here.photo)
-            if why:  # stated by an import that brought no picture, or one that cannot be shown
-                self._say(f"Its picture: {why}.")
-        self.photo.setVisible(not pixmap.isNull())
-        if not pixmap.isNull():
-            self.photo.setPixmap(
-                pixmap.scaledToHeight(PHOTO_HEIGHT, Qt.TransformationMode.SmoothTransformation)
-            )
-            self.photo.setToolTip(plain_tip(f"{here.what if here else ''}, as it came off"))
+        self.pictures.show_photo(here.what if here else "", here.photo if here else "")
 
     def _fill(self, choice: Choice, rows: list[tuple[str, str]]) -> None:
         if [(choice.itemText(i), choice.itemData(i)) for i in range(choice.count())] == rows:
@@ -490,3 +463,9 @@ class StripDownStop(Stop):
         for words, key in rows:
             choice.addItem(words, key)
         choice.setCurrentIndex(max(0, choice.findData(at)))
+
+
+def _row(one: Came, system: UnitSystem) -> ThingRow:
+    bag = f"bag {one.tray}" if one.tray else ""
+    rest = ", ".join(filter(None, (one.held, one.way, one.shim, bag)))
+    return ThingRow(one.key, one.what, in_units(rest, system), bool(one.photo))

@@ -299,6 +299,18 @@ _TRIAL: tuple[Fact, ...] = (
     ),
     _words("note", "With what", "Which bar, which chuck, which lands, what came", most=200),
 )
+_BOX: tuple[Fact, ...] = (
+    Choice(
+        "found",
+        "In the boxes",
+        "Whether it was found",
+        (),
+        choices={"": "not looked for", "yes": "here", "no": "missing", "hurt": "here, and hurt"},
+    ),
+    _words("measured", "Measured", "What it measured as it lay there", most=200),
+    _words("note", "Note", "What you know of it, or saw", most=400),
+    _words("photo", "Photograph", "Its SHA-256 in the job file", most=64),
+)
 _OUTSIDE: tuple[Fact, ...] = (
     Number("refused", "Sent back", "How often what came back was sent back", (), high=9),
     _words("why", "Wrong with it", "What was wrong with it when it came back"),
@@ -318,6 +330,7 @@ MATTERS: dict[str, Schema] = {
         ("again", _AGAIN),
         ("outside", _OUTSIDE),
         ("trial", _TRIAL),
+        ("box", _BOX),
     )
 }
 HEADS = {
@@ -333,6 +346,7 @@ HEADS = {
     "again": "What to look at again",
     "outside": "What a firm has: an assembly given out",
     "trial": "A trial and how it came",
+    "box": "A thing of an assembly that came in boxes",
 }
 
 

@@ -85,6 +85,10 @@ def admit(job: Job, cases: Cases, body: Body) -> None:
             _assembly(job, body)
         case MatterStated():
             matter_schema(body.matter).fact(body.field).admitted(body.value)
+            if body.matter == "box":
+                from trebb.logbook.cases.boxes import refuse_unlisted
+
+                refuse_unlisted(job, body)
         case RemedyChosen():
             _choice(cases.of(body.assembly), body.remedy)
         case _:

@@ -21,6 +21,7 @@ from trebb.logbook.log.tracking import derived
 
 if TYPE_CHECKING:  # loaded when their stop is first opened
     from trebb.core.fitup import FitStep
+    from trebb.core.fitup.boxed import Boxed
     from trebb.core.making.infeed import InfeedScheme
     from trebb.core.practice import PracticeMachine
     from trebb.core.practice.lies import Lying
@@ -59,7 +60,19 @@ class Case(MadeCase):
         from trebb.core.fitup import fit_steps
 
         chosen = self.chosen
-        return fit_steps(chosen.key if chosen else "leave", self.family, self.subject)
+        steps = fit_steps(chosen.key if chosen else "leave", self.family, self.subject)
+        if (boxed := self.boxed) is None:
+            return steps
+        from trebb.core.fitup.boxed import with_boxed
+
+        return with_boxed(steps, boxed, self.job.steps_done(self.fit_plan))
+
+    @property
+    def boxed(self) -> Boxed | None:
+        """What came of it in boxes; None where it came whole."""
+        from trebb.logbook.cases.boxes import boxed_of
+
+        return boxed_of(self.job, self.assembly_key)
 
     @derived
     def _fit_steps(self) -> tuple[tuple[FitStep, ...], tuple[str, ...]]:

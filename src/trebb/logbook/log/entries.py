@@ -229,7 +229,7 @@ class MatterStated(Body, frozen=True, forbid_unknown_fields=True):
     matter: Key
     of: Name
     field: Name
-    value: Value
+    value: Text | float  # the fact says how long it may be: an order of many tasks is
 
 
 class Planted(Body, frozen=True, forbid_unknown_fields=True):

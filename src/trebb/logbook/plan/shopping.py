@@ -24,6 +24,7 @@ BUY_MM = {UnitSystem.METRIC: 1000.0, UnitSystem.INCH: 36 * INCH_MM}
 KINDS = {
     "bar": "Bar",
     "part": "Parts bought whole",
+    "missing": "Missing, or hurt, of what came in boxes",
     "standard": "Standard parts",
     "stock": "Other stock",
     "tool": "Tools, and what is used up, that are missing",
@@ -108,10 +109,20 @@ def shopping_list(cases: Cases, bars: Sequence[Bar], system: UnitSystem) -> tupl
         Wanted("standard", words, count, _once(names), usual=usual)
         for (words, usual), (count, names) in standard.items()
     ]
+    found += _missing_of(cases)
     found += [Wanted("stock", words, 1, (name,)) for name, words in bill.others if not is_whole(words)]
     found += [Wanted("tool", n.words, 1, n.parts) for n in bill.tools if n.there == "no"]
     found += [Wanted("unknown", name, 1, ()) for name in bill.unknown]
     return tuple(sorted(found, key=lambda w: list(KINDS).index(w.kind)))
+
+
+def _missing_of(cases: Cases) -> Iterator[Wanted]:
+    """What came in no box: found, or made, or bought, it is on the list until it is here."""
+    for assembly in cases.kind.assemblies:
+        if (boxed := cases.of(assembly.key).boxed) is not None:
+            for thing in boxed.lacking:
+                measure = tuple(filter(None, (boxed.at(thing.key).measured, thing.take)))
+                yield Wanted("missing", thing.what, thing.many, (assembly.label,), measure)
 
 
 def _once(names: Iterable[str]) -> tuple[str, ...]:

@@ -79,7 +79,16 @@ def gather(cases: Cases) -> Gathered:
     for key in order:
         u = units[key]
         _add_prove(u.case, found, down[u.group][-1].last if u.group else u.last)
+    _put_from_boxes(cases, found, units)
     return _told_apart(cases, found)
+
+
+def _put_from_boxes(cases: Cases, found: Gathered, units: Collection[str]) -> None:
+    """What came in boxes and is not mended goes together all the same."""
+    for assembly in cases.kind.assemblies:
+        case = cases.of(assembly.key)
+        if assembly.key not in units and case.boxed is not None:
+            _add_fit(found, case)
 
 
 def _told_apart(cases: Cases, found: Gathered) -> Gathered:
@@ -107,6 +116,7 @@ def _add_strip(
         done, steps = cases.job.steps_done(u.case.fit_plan), u.case.fit_order()
         begun |= any(s.key in done for s in steps if not s.takes_apart)
         begun |= bool(cases.job.matter("outside", u.key).get("refused"))  # it was away already
+        begun |= u.case.boxed is not None  # it came apart
         hours = down_hours(steps)
         planned += hours
         left += hours if not any(s.takes_apart for s in steps) else _hours(_off(steps, done))
@@ -148,24 +158,10 @@ def _add_work(
     in the trade's order is done by then.
     """
     key, label = u.key, u.case.assembly.label
-    done, steps = u.case.job.steps_done(u.case.fit_plan), u.case.fit_order()
-    left = _off(steps, done, apart=False)
-    planned = _hours(_off(steps, (), apart=False))
-    is_done = planned > 0 and not left
     earlier = [b.last for b in before]
     if u.remedy.in_place:
-        u.first = u.last = found.add(
-            f"do.{key}",
-            f"{label}: {small(u.remedy.title)}",
-            _hours(left),
-            "fit",
-            "fit_up",
-            key,
-            (*u.ends, *earlier),
-            steps=tuple(left),
-            planned=planned,
-            is_done=is_done,
-        )
+        title = f"{label}: {small(u.remedy.title)}"
+        u.first = u.last = _add_fit(found, u.case, (*u.ends, *earlier), key=f"do.{key}", title=title)
         return
     after = [*u.ends, f"strip.{u.group}"]
     given_out = quote_of(u.case.job, key, u.remedy.key) is not None
@@ -180,27 +176,54 @@ def _add_work(
             "fit_up",
             key,
             (*after, *same),
-            is_done=bool(set(done)),
+            is_done=bool(u.case.job.steps_done(u.case.fit_plan)),
             planned=hours,
         )
         after.append(u.first)
     members = down[u.group]
     is_last = members[-1] is u
     others = [m.last for m in members[:-1]] if is_last else []
-    u.last = found.add(
-        f"fit.{key}",
-        f"Put {label} together",
+    waits_for = tuple(dict.fromkeys((*after, *earlier, *others)))
+    u.last = _add_fit(found, u.case, waits_for, refits=u.group if is_last else "")
+    u.first = u.first or u.last
+
+
+def _add_fit(
+    found: Gathered,
+    case: Case,
+    after: Sequence[str] = (),
+    *,
+    key: str = "",
+    title: str = "",
+    refits: str = "",
+) -> str:
+    """Steps of putting an assembly together that are left, as one task."""
+    done, steps = case.job.steps_done(case.fit_plan), case.fit_order()
+    left = _off(steps, done, apart=False)
+    planned = _hours(_off(steps, (), apart=False))
+    return found.add(
+        key or f"fit.{case.assembly_key}",
+        title or f"Put {case.assembly.label} together",
         _hours(left),
         "fit",
         "fit_up",
-        key,
-        tuple(dict.fromkeys((*after, *earlier, *others))),
+        case.assembly_key,
+        after,
         steps=tuple(left),
         planned=planned,
-        is_done=is_done,
-        refits=u.group if is_last else "",
+        is_done=planned > 0 and not left,
+        refits=refits,
+        missing=_missing(case) if left else "",
     )
-    u.first = u.first or u.last
+
+
+def _missing(case: Case) -> str:
+    """What came in no box."""
+    if case.boxed is None:
+        return ""
+    from trebb.logbook.cases.boxes import missing_words
+
+    return missing_words(case.boxed)
 
 
 def _on_it_title(u: _Unit) -> str:
