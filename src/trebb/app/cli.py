@@ -13,6 +13,7 @@ from trebb import __version__
 from trebb.app.look.plain_text import print_plainly
 from trebb.app.window.own_command import SOLVE
 from trebb.core.errors import TrebbError, echoed
+from trebb.core.machine.kinds import KINDS
 from trebb.core.units import UnitSystem
 
 if TYPE_CHECKING:
@@ -30,7 +31,7 @@ def parser() -> argparse.ArgumentParser:
     new.add_argument("file", type=Path)
     new.add_argument("--machine", default="")
     new.add_argument("--shop", default="My shop")
-    new.add_argument("--kind", choices=("lathe", "mill", "drill", "own"), default="lathe")
+    new.add_argument("--kind", choices=tuple(KINDS), default="lathe")
     new.add_argument("--rated", choices=("ordinary", "toolroom", "rough"), default="ordinary")
     new.add_argument("--no-window", action="store_true", help="only write the file")
     opened = commands.add_parser("open", help="open a job file")

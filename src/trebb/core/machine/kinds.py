@@ -154,6 +154,38 @@ def _drill() -> Figure:
     return _elevation(272, 166, p)
 
 
+def _grinder() -> Figure:
+    p: Parts = {
+        "column": [Shape(((150, 20), (196, 20), (202, 118), (150, 118)), True)],
+        "wheel_head": [box(92, 30, 66, 26), Circle((142, 43), 6)],
+        "spindle": [Circle((96, 43), 20), Circle((96, 43), 6)],
+        "head_screw": [box(170, 8, 5, 12), box(162, 4, 21, 5)],
+        "chuck": [box(58, 82, 100, 8), line((58, 86), (158, 86))],
+        "table": [box(40, 90, 140, 9)],
+        "cross_saddle": [box(74, 99, 76, 10)],
+        "cross_screw": [Circle((66, 104), 5)],
+        "stand": [Shape(((44, 118), (206, 118), (212, 160), (38, 160)), True)],
+    }
+    return _elevation(250, 166, p)
+
+
+def _shaper() -> Figure:
+    p: Parts = {
+        "ram": [box(74, 24, 150, 16), line((84, 32), (206, 32))],
+        "head": [box(52, 16, 20, 44)],
+        "tool_screw": [box(59, 6, 5, 10), box(52, 2, 19, 5)],
+        "clapper": [box(52, 60, 16, 16), line((60, 76), (60, 86))],
+        "column": [Shape(((140, 40), (226, 40), (232, 146), (140, 146)), True)],
+        "drive": [Circle((186, 92), 24), Circle((186, 92), 5)],
+        "rail": [box(112, 84, 28, 26)],
+        "rail_screw": [box(124, 110, 5, 34)],
+        "cross_screw": [Circle((118, 97), 4)],
+        "table": [box(44, 92, 68, 34), line((44, 100), (112, 100))],
+        "stand": [box(36, 146, 204, 12)],
+    }
+    return _elevation(262, 164, p)
+
+
 def _elevation(width: float, height: float, parts: Parts) -> Figure:
     items: list[Shape | Circle] = []
     for part, shapes in parts.items():
@@ -251,6 +283,58 @@ KINDS: dict[str, MachineKind] = {
                 Assembly("stand", "Base & feet"),
             ),
             _drill(),
+        ),
+        MachineKind(
+            "grinder",
+            "Surface grinder",
+            (
+                Assembly(
+                    "spindle", "Wheel spindle", "spindle", stands_on="wheel_head", after=("wheel_head",)
+                ),
+                Assembly("wheel_head", "Wheel head & gib", "gib", stands_on="column", after=("column",)),
+                Assembly(
+                    "head_screw",
+                    "Down-feed screw",
+                    "screw_drive",
+                    stands_on="wheel_head",
+                    after=("wheel_head",),
+                ),
+                Assembly("column", "Column ways", "way", after=("stand",)),
+                Assembly("chuck", "Magnetic chuck", stands_on="table", after=("table", "spindle")),
+                Assembly("table", "Table ways", "way", stands_on="cross_saddle", after=("cross_saddle",)),
+                Assembly("cross_saddle", "Saddle & gibs", "gib", after=("stand",)),
+                Assembly(
+                    "cross_screw",
+                    "Cross screw",
+                    "screw_drive",
+                    stands_on="cross_saddle",
+                    after=("cross_saddle",),
+                ),
+                Assembly("stand", "Base & feet"),
+            ),
+            _grinder(),
+            like="lathe",
+        ),
+        MachineKind(
+            "shaper",
+            "Shaper",
+            (
+                Assembly("ram", "Ram & gibs", "gib", stands_on="column", after=("column",)),
+                Assembly("head", "Tool slide & gib", "gib", stands_on="ram", after=("ram",)),
+                Assembly(
+                    "tool_screw", "Tool slide's screw", "screw_drive", stands_on="head", after=("head",)
+                ),
+                Assembly("clapper", "Clapper box", stands_on="head", after=("head",)),
+                Assembly("column", "Column ways", "way", after=("stand",)),
+                Assembly("drive", "Bull wheel & rocker", stands_on="column"),
+                Assembly("rail", "Cross rail & gibs", "gib", stands_on="column", after=("column",)),
+                Assembly("rail_screw", "Rail's lifting screw", "screw_drive", after=("rail",)),
+                Assembly("cross_screw", "Cross screw", "screw_drive", stands_on="rail", after=("rail",)),
+                Assembly("table", "Table & support", stands_on="rail", after=("rail", "ram")),
+                Assembly("stand", "Base & feet"),
+            ),
+            _shaper(),
+            like="lathe",
         ),
         MachineKind(
             "own",

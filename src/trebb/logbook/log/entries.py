@@ -22,7 +22,7 @@ Value = Annotated[str, msgspec.Meta(max_length=2_000)] | float
 Phase = Literal["before", "after", "later"]  # the repair; later: looked at again, a month or a year on
 Unit = ReadingUnit
 Grade = Literal["good", "looks", "works", "accuracy", "stops"]
-Machine = Literal["lathe", "mill", "drill", "own"]
+Machine = Literal["lathe", "mill", "drill", "grinder", "shaper", "own"]
 Key = Annotated[str, msgspec.Meta(pattern="^[a-z][a-z0-9_]{0,60}$")]
 Rated = Literal["toolroom", "ordinary", "rough"]
 

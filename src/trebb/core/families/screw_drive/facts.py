@@ -39,8 +39,11 @@ def _trials(text: str) -> str:
 
 
 def usual_drive(kind: str, assembly: str) -> ScrewDrive:
-    """What such a drive usually is, before anything is stated."""
-    return USUAL_DRIVES.get((kind, assembly), ScrewDrive())
+    """What such a drive usually is, before anything is stated: of its kind of machine, else of whichever has
+    one of that name.
+    """
+    like = (drive for (_, key), drive in USUAL_DRIVES.items() if key == assembly)
+    return USUAL_DRIVES.get((kind, assembly)) or next(like, ScrewDrive())
 
 
 def _build(kind: str, assembly: str, values: Mapping[str, Any]) -> ScrewDrive:
