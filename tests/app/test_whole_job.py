@@ -17,6 +17,7 @@ from PySide6.QtWidgets import QApplication, QComboBox, QLabel, QLineEdit, QPushB
 from tests.app.conftest import keys, press, until
 from tests.app.test_units_shown import wrong_units
 from tests.demo import demo_at
+from tests.logbook.test_own_trials import sound
 from tests.logbook.test_whole_job import parsed
 from trebb.app.cli import main
 from trebb.app.look import painting
@@ -191,6 +192,32 @@ def test_trials_are_marked_and_say_what_they_clear_and_leave(make_window, capsys
     told = json.loads(capsys.readouterr().out)["trials"][0]
     assert told["came"] == {"bar_swept": "bad"}
     assert frame.session.job.matter("trial", "bar_swept")["note"] == "bar A"
+
+
+def test_anything_else_that_was_tried_is_a_line_and_a_sound_is_kept(make_window, tmp_path, capsys):
+    frame = make_window("new").frame
+    stop = frame.go_to("intake")
+    named(frame, "intake_trials").click()
+    type_into(frame, "own_trial_line", "in the collet, no centre, two lands")
+    for part in ("collet", "bed"):
+        named(frame, f"hangs_{part}").click()
+    named(frame, "trial_own1_good").click()
+    assert "the bed, the collet" in stop.trials.said["line"].text()
+    assert stop.trials.here.text() == "in the collet, no centre, two lands"
+    told = ["trials", str(frame.session.path), "--tried", "dry", "--about", "line", "--came", "bad"]
+    assert main([*told, "--hangs-on", "bar"]) == 1  # the window has the job
+    assert "open" in capsys.readouterr().err
+    named(frame, "trial_gone").click()
+    assert "own1" not in {key for key, _ in stop.trials.chips}
+    stop.show_page("symptoms")
+    sounds = stop.symptoms.recordings
+    sounds.add(sound(tmp_path / "growl.wav"))
+    assert [r.caption for r in frame.session.job.recordings()] == ["before"]
+    (kept,) = frame.session.job.recordings()
+    sounds.write(kept, tmp_path / "out.wav")
+    assert (tmp_path / "out.wav").read_bytes() == (tmp_path / "growl.wav").read_bytes()
+    sounds.add(tmp_path / "none.wav")
+    assert "none.wav" in sounds.said.text()
 
 
 def test_marks_that_must_meet_stand_in_the_way_of_the_pin_and_are_read_again(frame):

@@ -12,6 +12,7 @@ from trebb.app.look.typed import DraftEdit
 from trebb.app.look.widgets import Banner, button, clear, column, label, row, rule, scrolled
 from trebb.app.plan.matter_fields import matter_fields
 from trebb.app.shop.giving import Giving
+from trebb.app.survey.recordings import Recordings
 from trebb.app.window.session import Session
 from trebb.core import clock
 from trebb.core.dates import date_typed, full_words
@@ -49,6 +50,8 @@ class AfterPage(QWidget):
         box.addWidget(self.still_head)
         self.still_box = column(spacing=2)
         box.addLayout(self.still_box)
+        self.recordings = Recordings(session, "after")
+        box.addWidget(self.recordings)
         box.addWidget(rule())
         box.addWidget(label("Look again", "strong"))
         self.list = column(spacing=2)
@@ -194,6 +197,7 @@ class AfterPage(QWidget):
         self._show()
 
     def _show(self) -> None:
+        self.recordings.refresh()
         found = again_list(self._session.cases)
         keys = [a.key for a in found]
         if self.current not in keys:

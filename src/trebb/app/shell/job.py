@@ -15,6 +15,7 @@ from trebb.core.dual_units import in_units
 from trebb.core.errors import InputError, TrebbError
 from trebb.logbook.cases.casework import Cases
 from trebb.logbook.file.store import JobFile
+from trebb.logbook.log.entries import MatterStated
 from trebb.logbook.log.fold import Job
 
 
@@ -40,17 +41,31 @@ def suspects(given: argparse.Namespace) -> int:
 
 
 def trials(given: argparse.Namespace) -> int:
-    """Trials there are, how they came, what they say."""
-    from trebb.logbook.plan.trials import came_of, told_of_trials, told_words, trials_of, trials_table
+    """Trials there are, how they came, what they say; one of one's own is added."""
+    from trebb.logbook.plan.trials import (
+        came_of,
+        own_trial,
+        told_of_trials,
+        told_words,
+        trials_of,
+        trials_table,
+    )
 
-    job_file, cases = open_job(given)
+    job_file, cases = open_job(given, writes=bool(given.tried))
     with job_file:
+        if given.tried:
+            added = own_trial(cases, given.tried, given.about)
+            more = [("hangs_on", given.hangs_on), ("came", given.came)]
+            record(
+                job_file, cases, [*added, *(MatterStated("trial", added[0].of, k, v) for k, v in more if v)]
+            )
+            cases = Cases(Job(job_file.entries()))
         came, told = came_of(cases), told_of_trials(cases)
         notes = {key: str(m.get("note", "")) for key, m in cases.job.matters("trial").items()}
     lines: list[str] = []
     plain: list[dict[str, object]] = []
     for about, each in trials_of(cases).items():
-        lines.append(trials_table().complaints[about])
+        lines.append(f"{trials_table().complaints[about]} [{about}]")
         if about in told:
             lines.append(f"  {told_words(told[about])}")
         for t in each:
@@ -383,7 +398,18 @@ def buy(given: argparse.Namespace) -> int:
 
 JOB_COMMANDS: tuple[tuple[str, str, Callable[[argparse.Namespace], int], tuple[Argument, ...]], ...] = (
     ("suspects", "what may be wrong by what was marked, and the look that tells most", suspects, (FILE,)),
-    ("trials", "what was tried, how it came, what that clears and leaves", trials, (FILE,)),
+    (
+        "trials",
+        "what was tried, how it came, what that clears and leaves; one of your own with --tried",
+        trials,
+        (
+            FILE,
+            ("--tried", {"default": "", "help": "a trial of your own, in a line"}),
+            ("--about", {"default": "", "help": "key of the complaint"}),
+            ("--hangs-on", {"default": "", "help": "keys of what it hangs on, spaces between"}),
+            ("--came", {"choices": ("good", "bad"), "default": ""}),
+        ),
+    ),
     (
         "follow",
         "go where a suspect leads: its piece is added, its set-up and usual remedies said",

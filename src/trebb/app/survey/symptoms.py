@@ -13,6 +13,7 @@ from trebb.app.look import painting, theme
 from trebb.app.look.fields import Fields
 from trebb.app.look.painted_rows import PaintedRows
 from trebb.app.look.widgets import Banner, button, clear, column, label, row, rule, scrolled
+from trebb.app.survey.recordings import Recordings
 from trebb.app.window.session import Session
 from trebb.core.errors import TrebbError
 from trebb.core.stating.matters import matter_schema
@@ -77,6 +78,9 @@ class SymptomsPage(QWidget):
         line.addWidget(self.no_others)
         line.addStretch(1)
         box.addLayout(line)
+        box.addWidget(rule())
+        self.recordings = Recordings(session, "before")
+        box.addWidget(self.recordings)
         box.addWidget(rule())
         box.addWidget(label("Asked once", "strong"))
         self.asked = Fields(2)
@@ -201,6 +205,7 @@ class SymptomsPage(QWidget):
         self.slow.setVisible(bool(words))
         self.slow.setText(words)
         self.asked.refresh()
+        self.recordings.refresh()
         cautions = [
             tip for key, _, tip in ASKED if self._session.job.matter("asked", key).get("found") == "yes"
         ]

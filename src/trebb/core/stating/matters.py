@@ -298,6 +298,10 @@ _TRIAL: tuple[Fact, ...] = (
         choices={"": "not tried", "good": "good", "bad": "bad"},
     ),
     _words("note", "With what", "Which bar, which chuck, which lands, what came", most=200),
+    _words("words", "Tried", "What was tried, of a trial of one's own", most=160),
+    _words("about", "About", "Key of the complaint that it is about", most=40),
+    _words("hangs_on", "Hangs on", "Keys of what it hangs on, with spaces between", most=200),
+    _GONE,
 )
 _BOX: tuple[Fact, ...] = (
     Choice(

@@ -84,7 +84,9 @@ class NumberOneNamed(Body, frozen=True, forbid_unknown_fields=True):
 
 
 class PhotoAdded(Body, frozen=True, forbid_unknown_fields=True):
-    """A photograph, its bytes kept in the job file under their SHA-256."""
+    """A photograph, or a recording (`audio/…`, its caption the phase it is of), its bytes kept in the job
+    file under their SHA-256.
+    """
 
     kind: ClassVar[str] = "photo.added"
     assembly: Name

@@ -125,9 +125,15 @@ class Job(JobFacts):
 
     def photos(self, assembly: str | None = None) -> list[PhotoAdded]:
         """Photographs, of one assembly or all."""
+        return [p for p in self._pictured() if _is_picture(p) and assembly in (None, p.assembly)]
+
+    def recordings(self) -> list[PhotoAdded]:
+        """Recordings of how it sounds, their caption the phase they are of."""
+        return [p for p in self._pictured() if not _is_picture(p)]
+
+    def _pictured(self) -> list[PhotoAdded]:
         self._saw("photographs")
-        found = [e.body for e in self._photos if self.stands(e) and isinstance(e.body, PhotoAdded)]
-        return [p for p in found if assembly in (None, p.assembly)]
+        return [e.body for e in self._photos if self.stands(e) and isinstance(e.body, PhotoAdded)]
 
     def _reading(self, entry: Entry) -> Reading:
         held = self._as_shown.get(entry.id)
@@ -247,3 +253,7 @@ class Job(JobFacts):
             "matter.stated": "line of the job",
         }
         return words.get(body.kind, body.kind)
+
+
+def _is_picture(body: PhotoAdded) -> bool:
+    return not body.media_type.startswith("audio/")
