@@ -253,6 +253,29 @@ def test_the_sheet_says_nothing_that_nobody_read_stated_or_finished(make_window)
     assert "front bearing 35 × 62 × 14 mm" in sheet_facts(session.case, METRIC)["about"]
 
 
+def test_a_size_says_what_it_was_taken_with(make_window):
+    frame = make_window("new").frame
+    session = frame.session
+    session.choose("spindle")
+    session.record(RemedyChosen(assembly="spindle", remedy="bearings", reason=""))
+    stop = frame.go_to("make")
+    assert "No size yet" in stop.banner.head.text()  # nothing was set by hand: it is not red for that
+    for value in (0.010, 0.011, 0.010):
+        session.record(ReadingTaken("spindle", "spindle_float", "nose face", "before", value, "mm"))
+    stop.show_part("spacer")
+    route = session.case.route("spacer")
+    targets = [o for o in route if o.target is not None]
+    for o, key in zip(targets, ("micrometer", "micrometer"), strict=False):
+        stop.show_step(o.key)
+        stop.by.setCurrentIndex(stop.by.findData(key))
+        stop.by.activated.emit(stop.by.currentIndex())
+        stop.take_typed("20.5 mm")
+        assert stop.by.key == key  # the next alike is taken with the same
+    taken = [s.taken.instrument for s in session.job.all_sizes()]
+    assert set(taken) == {"micrometer"}
+    assert "by micrometer" in sheet_facts(session.case, METRIC)["parts"][0]["measured"]
+
+
 def test_every_figure_of_the_sheet_follows_the_unit_system(proven):
     facts = sheet_facts(proven.session.case, METRIC)
     assert all("µm" in row[key] for row in facts["rows"] for key in ("before", "after", "predicted", "limit"))

@@ -23,6 +23,7 @@ from trebb.core.making.operations import Operation
 from trebb.core.threads import Form, Hand, flank_clearance, size_over_wires_mm, thread_limits
 from trebb.core.threads.groove import groove_of, pitch_dia_at_depth_mm
 from trebb.core.units import parse_length, show_size, show_small
+from trebb.core.words import large
 from trebb.logbook.log.entries import PartSet
 
 WHY = {
@@ -202,7 +203,7 @@ class ScrewThreadView(OperationView):
         )
         if self.case.made_drive.thread.hand is Hand.LEFT:
             words = words.rstrip(".") + ". Left hand: carriage runs away from the headstock."
-        return words[0].upper() + words[1:]
+        return large(words)
 
     # sizes ------------------------------------------------------------------------------------
 

@@ -8,9 +8,11 @@ from trebb.app.papers.paper import Paper, filled, write_pdf
 from trebb.app.parts.sizes_panel import size_text
 from trebb.core import clock
 from trebb.core.errors import InputError
+from trebb.core.making.operations import MEASURED_BY
 from trebb.core.survey import set_up
 from trebb.core.survey.raw_units import RAW_UNITS
 from trebb.core.units import UnitSystem, show_size, show_small, show_uncertain
+from trebb.core.words import large
 from trebb.logbook.cases.case import Case
 from trebb.logbook.cases.spindle_case import SpindleCase
 from trebb.logbook.cases.strip_down import meeting_words
@@ -140,7 +142,8 @@ def _part_facts(case: Case, key: str, system: UnitSystem) -> dict[str, str]:
             continue
         value, target = taken[-1].value_mm, operation.target
         show = show_small if operation.kind == "nut_thread" else show_size
-        words = f"{taken[-1].what} {show(value, system)}"
+        by = MEASURED_BY.get(taken[-1].instrument, taken[-1].instrument)
+        words = f"{taken[-1].what} {show(value, system)}{f' by {by}' if by else ''}"
         if operation.key not in done:
             between.append(words)
             continue
@@ -156,7 +159,7 @@ def _part_facts(case: Case, key: str, system: UnitSystem) -> dict[str, str]:
     return {
         "title": part.title,
         "material": part.material,
-        "sizes": f"{sizes[0].upper()}{sizes[1:]}." if sizes else "",
+        "sizes": f"{large(sizes)}." if sizes else "",
         "measured": " ".join(filter(None, told)),
     }
 

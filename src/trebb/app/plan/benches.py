@@ -15,6 +15,7 @@ from trebb.app.look import painting, theme
 from trebb.app.look.painted_rows import PaintedRows
 from trebb.core.dual_units import in_units
 from trebb.core.units import UnitSystem
+from trebb.core.words import large
 from trebb.logbook.plan.job_plan import JobPlan, Line
 from trebb.logbook.plan.plan_words import day_of
 
@@ -145,7 +146,7 @@ def paint_bench(painter: QPainter, area: QRectF, plan: JobPlan, bench: Bench, at
         painting.write_in(painter, date, CENTRE, day_of(plan, day))
         return
     name = day_of(plan, day)
-    painting.write_in(painter, date, CENTRE, f"{name[0].upper()}{name[1:]}")
+    painting.write_in(painter, date, CENTRE, large(name))
     plank = plank_of(area, plan, day)
     if plank.width() > 0:
         painter.setPen(painting.pen("line", 1.2))

@@ -24,6 +24,7 @@ from trebb.core.making.stock import (
 )
 from trebb.core.metals import MATERIALS
 from trebb.core.units import parse_length, show_size
+from trebb.core.words import large
 from trebb.logbook.log.entries import MatterStated
 from trebb.logbook.plan.bill import Bill, bill_of
 from trebb.logbook.plan.job_plan import JobPlan
@@ -227,7 +228,7 @@ class StockPage(QWidget):
             parts = [f"{len(bought)} bars to buy"] if bought else []
             parts += [f"missing: {', '.join(n.words for n in short[:4])}"] if short else []
             text = "A task whose tool is missing waits in the plan until it is here." if short else ""
-            self.banner.say("near", f"{'; '.join(parts)[0].upper()}{'; '.join(parts)[1:]}.", text)
+            self.banner.say("near", f"{large('; '.join(parts))}.", text)
         else:
             self.banner.say("within", "Everything is here.", "")
 

@@ -17,6 +17,7 @@ from trebb.app.window.session import Session
 from trebb.core import clock
 from trebb.core.dual_units import in_units
 from trebb.core.errors import InputError, TrebbError
+from trebb.core.words import large
 from trebb.logbook.cases.strip_down import not_settled
 from trebb.logbook.log.entries import Body, MatterStated, StepDone
 from trebb.logbook.plan.job_plan import JobPlan, Line
@@ -237,7 +238,7 @@ class WorkSide(QWidget):
         told = self._session.job.matter("task", line.task.key)
         own = line.work.from_shop if not {"hours", "days"} & set(told) else ""
         from_shop = f" As long as such work takes here: {own}." if own else ""
-        return f"{days[0].upper()}{days[1:]}, {takes_words(line)}.{from_shop}{decides}{waits}"
+        return f"{large(days)}, {takes_words(line)}.{from_shop}{decides}{waits}"
 
     def _open(self) -> None:
         if self._line is not None:

@@ -11,6 +11,7 @@ from PySide6.QtWidgets import QWidget
 from trebb.app.look import painting, theme
 from trebb.core.memory.blending import Z95
 from trebb.core.register import FAMILIES
+from trebb.core.words import large
 from trebb.logbook.memory.asked import Foretold
 
 ROW, LEFT, RIGHT = 58.0, 210.0, 330.0
@@ -73,7 +74,7 @@ class CoverPicture(painting.Painted, QWidget):
         painter.drawText(
             QRectF(0, area.top(), LEFT - 12, area.height()),
             Qt.AlignmentFlag.AlignVCenter,
-            name[0].upper() + name[1:],
+            large(name),
         )
         said = f"{one.cover:.0%} of {len(one.z)} inside their 95 %"
         if one.wider > 1.02:

@@ -12,6 +12,7 @@ from trebb.app.stops.base import DriveStop
 from trebb.app.survey.worth_next import WorthNext
 from trebb.core.dual_units import in_units
 from trebb.core.findings import Finding
+from trebb.core.words import large
 
 if TYPE_CHECKING:
     from trebb.app.window.host import Host
@@ -118,7 +119,7 @@ class FindingsStop(DriveStop):
         self.rows.addStretch(1)
         done, total = case.progress("before")
         self.sure.setText(
-            f"{first.rests_on[0].upper()}{first.rests_on[1:]}; {done} of {total} in all. ± is the 95 % "
+            f"{large(first.rests_on)}; {done} of {total} in all. ± is the 95 % "
             "interval, by the readings and their instruments." + self._own_noise()
         )
 

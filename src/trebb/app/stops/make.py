@@ -12,18 +12,20 @@ from trebb.app.look import sounds, theme
 from trebb.app.look.typed import LengthEdit
 from trebb.app.look.widgets import Banner, button, clear, column, label, row, rule, scrolled
 from trebb.app.making import OperationView, make_operation_view
+from trebb.app.making.taken_with import TakenWith
 from trebb.app.parts.drawing_view import DrawingView
 from trebb.app.parts.part_tabs import PartTabs
 from trebb.app.parts.route_list import Line, RouteList
 from trebb.app.stops.base import DriveStop
 from trebb.core.dual_units import show_cutting_speed
-from trebb.core.errors import TrebbError
+from trebb.core.errors import TrebbError, UnreadError
 from trebb.core.making.cutting import cut_by
 from trebb.core.making.infeed import spindle_rpm
 from trebb.core.making.operations import Operation, material_of, minutes_left
 from trebb.core.metals import Material
 from trebb.core.parts.drawing import SCREEN_BARE
 from trebb.core.units import show_minutes, show_size, show_sizes
+from trebb.core.words import large
 from trebb.logbook.cases.strip_down import fixes_for_good, not_met
 from trebb.logbook.log.entries import SizeStruck, SizeTaken, StepDone
 
@@ -72,6 +74,7 @@ class MakeStop(DriveStop):
         )  # where an operation has no picture of its own: the part, what is cut washed
         self.stretch.setMinimumHeight(120)
         body.addWidget(self.stretch, 1)
+        body.addStretch(0)  # where none of the three is shown
         self._build_side()
         self._build_left()
 
@@ -101,6 +104,8 @@ class MakeStop(DriveStop):
         self.entry = LengthEdit("typed_size", "Type the size measured, in any unit, then Enter")
         self.entry.committed.connect(self.take_typed)
         side.addWidget(self.entry)
+        self.by = TakenWith()
+        side.addWidget(self.by)
         self.refusal = label("", "refused", wrap=True)
         self.refusal.hide()
         side.addWidget(self.refusal)
@@ -232,7 +237,7 @@ class MakeStop(DriveStop):
         if size is None:
             self._refuse("Nothing to take: type the size measured.")
             return True
-        self._record(size, "simulated micrometer")
+        self._record(size, "simulated micrometer", "simulated micrometer")
         return True
 
     def take_typed(self, text: str) -> None:
@@ -246,9 +251,9 @@ class MakeStop(DriveStop):
             self._refuse(f"{error}.")
             return
         self.entry.clear()
-        self._record(value, text.strip())
+        self._record(value, text.strip(), self.by.key)
 
-    def _record(self, value: float, typed: str) -> None:
+    def _record(self, value: float, typed: str, by: str) -> None:
         operation, view = self.operation(), self.view()
         assert operation is not None
         assert view is not None
@@ -261,6 +266,7 @@ class MakeStop(DriveStop):
                 what=view.what(operation),
                 value_mm=value,
                 typed=typed,
+                instrument=by,
             )
         )
         self.keys_back()
@@ -298,20 +304,24 @@ class MakeStop(DriveStop):
         return self.session.case.has_parts and bool(self.session.case.part_keys())
 
     def _enable(self, on: bool) -> None:
+        self.done_button.setEnabled(on)
         self.side.setEnabled(on)
         assert self.instead is not None
         self.instead.setEnabled(on)
 
     def show_nothing(self) -> None:
+        self._show_no_size()
+        if self.session.case.has_set_ups:
+            self.other.text.setText(
+                "The remedy chosen makes no part. Choose another at Remedies, or go on to Fit-up."
+            )
+
+    def _show_no_size(self) -> None:
         self._enable(False)
         for words in (self.size_what, self.size_note, self.refusal):
             words.setText("")
         self.numeral.setText("–")
         clear(self.settings)
-        if self.session.case.has_set_ups:
-            self.other.text.setText(
-                "The remedy chosen makes no part. Choose another at Remedies, or go on to Fit-up."
-            )
 
     def show_job(self) -> None:
         self._enable(True)
@@ -320,8 +330,11 @@ class MakeStop(DriveStop):
             self.part_key = case.part_keys()[0]
         try:
             operation = self._operation()
+        except UnreadError as error:
+            self._say_none("soft", f"{error.what}.", f"{large(error.would_do)}.")
+            return
         except TrebbError as error:
-            self.banner.say("beyond", "The part cannot be as set by hand at Parts.", f"{error}.")
+            self._say_none("beyond", "The part cannot be as set by hand at Parts.", f"{error}.")
             return
         assert operation is not None
         self._show_route(operation)
@@ -331,6 +344,20 @@ class MakeStop(DriveStop):
         self.detail.setText(operation.detail)
         self.plain.show_operation(operation)
         self._show_view(operation)
+
+    def _say_none(self, state: str, head: str, words: str) -> None:
+        """No operation to show, and why; nothing of one looked at before stands there still."""
+        self.title.setText("Nothing to make yet")
+        for words_of_it in (self.detail, self.times, self.own):
+            words_of_it.setText("")
+        for shown in (self.op_box, self.stretch, self.plain):
+            shown.hide()
+        self.tabs.show_parts(self.session.case.part_keys(), self.part_key)
+        self.route.show_lines([], "")
+        self._show_no_size()
+        assert self.instead is not None
+        self.instead.setEnabled(True)  # another part may be made
+        self.banner.say(state, head, words)
 
     def _show_view(self, operation: Operation) -> None:
         """The operation's picture, its size and settings, and what the size means."""
@@ -358,11 +385,13 @@ class MakeStop(DriveStop):
             self.numeral,
             self.size_note,
             self.entry,
+            self.by,
             self.take_button,
             self.strike_button,
         ):
             widget.setVisible(size is not None)
         if size is not None:
+            self.by.show_for(operation, size.what, self.session.job)
             self.size_what.setText(size.what)
             self.numeral.setText(size.numeral)
             self.size_note.setText(size.note)

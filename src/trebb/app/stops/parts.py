@@ -23,6 +23,7 @@ from trebb.core.errors import TrebbError, UnreadError
 from trebb.core.machine import State
 from trebb.core.parts import PartField, family
 from trebb.core.units import UnitSystem
+from trebb.core.words import large
 from trebb.logbook.log.entries import PartSet
 
 if TYPE_CHECKING:
@@ -276,7 +277,7 @@ class PartsStop(DriveStop):
 
     def _show_none(self, tone: str, head: str, words: str) -> None:
         """No part, and why; nothing of one looked at before stays behind."""
-        self.trouble.say(tone, f"{head}.", f"{words[0].upper()}{words[1:]}.")
+        self.trouble.say(tone, f"{head}.", f"{large(words)}.")
         self._show_worked(there=False)
         self.sizes.show_rows((), self.session.system)
 

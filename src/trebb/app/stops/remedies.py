@@ -24,7 +24,7 @@ from trebb.core.machine import State
 from trebb.core.remedies import JOINED, Remedy, is_idle
 from trebb.core.remedies import remedy as remedy_of
 from trebb.core.units import show_uncertain
-from trebb.core.words import small
+from trebb.core.words import large, small
 from trebb.logbook.cases.quotes import quote_of, quote_typed
 from trebb.logbook.log.entries import FactStated, RemedyChosen
 
@@ -170,7 +170,7 @@ class RemediesStop(DriveStop):
             if key:
                 body = FactStated(assembly=case.holder, field=fact.key, value=key)
                 made = button(
-                    f"{words[0].upper()}{words[1:]}",
+                    large(words),
                     partial(self.session.record, body),
                     tip=f"State it: {small(fact.words)}",
                     name=f"{fact.key}_{key}",

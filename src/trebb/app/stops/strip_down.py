@@ -30,6 +30,7 @@ from trebb.core.errors import TrebbError
 from trebb.core.fitup import FitStep, assembly_order
 from trebb.core.fitup.stripped import MARKS, Came, Rule, checked_rule, usual_next
 from trebb.core.units import UnitSystem
+from trebb.core.words import large
 from trebb.logbook.cases.boxes import arrived_as, lists_for, looked_at
 from trebb.logbook.cases.strip_down import (
     came_off,
@@ -442,7 +443,7 @@ class StripDownStop(Stop):
             widget.setEnabled(here is not None)
             widget.setVisible(thing is None)
         if thing is not None:
-            self.here.setText(thing.words[0].upper() + thing.words[1:])
+            self.here.setText(large(thing.words))
             self.pictures.show_photo(
                 thing.what, self.boxes.boxed.at(thing.key).photo if self.boxes.boxed else ""
             )

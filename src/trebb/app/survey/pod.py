@@ -21,7 +21,7 @@ from trebb.core.survey import AnySetUp, InstrumentKind, Place, admit_reading, do
 from trebb.core.survey.raw_units import RAW_UNITS
 from trebb.core.survey.shown import reading_text, reading_unit
 from trebb.core.units import THOU_MM, UnitSystem
-from trebb.core.words import small
+from trebb.core.words import large, small
 from trebb.instruments.reader import BAUD
 from trebb.logbook.cases.asking import asked_first
 from trebb.logbook.log.entries import phase_of
@@ -465,7 +465,7 @@ class Pod(QWidget):
             else:
                 self._link.use_keys()
         except PortError as error:
-            self.refuse(f"{str(error)[0].upper()}{str(error)[1:]}.")
+            self.refuse(f"{large(str(error))}.")
             return
         self.refuse("")
         self._forget_needle()

@@ -14,7 +14,7 @@ from msgspec.structs import replace
 
 from trebb.core.errors import InputError
 from trebb.core.fitup.order import FitStep
-from trebb.core.words import small
+from trebb.core.words import large, small
 
 OWN = "came_"  # before the key of what has no step of its own
 MINUTES = 8.0  # putting one part back (practice)
@@ -96,7 +96,7 @@ class Came(Struct, frozen=True):
             ("In bag or tray ", self.tray),
         )
         lines = [f"{head}{words}" for head, words in told if words]
-        return "\n".join(f"{x[0].upper()}{x[1:]}" + ("" if x.endswith(".") else ".") for x in lines)
+        return "\n".join(large(x) + ("" if x.endswith(".") else ".") for x in lines)
 
     @property
     def is_settled(self) -> bool:
@@ -129,7 +129,7 @@ def with_came(
         key = step_key(one)
         if key not in known:
             key = f"{OWN}{one.key}"
-            known[key] = FitStep(key, f"{one.what[0].upper()}{one.what[1:]} back on", (), "", minutes=MINUTES)
+            known[key] = FitStep(key, f"{large(one.what)} back on", (), "", minutes=MINUTES)
         told.setdefault(key, []).append(one)
     for key, ones in told.items():
         step = known[key]

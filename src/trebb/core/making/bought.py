@@ -15,6 +15,7 @@ from trebb.core.making.operations import Operation, SizeTarget
 from trebb.core.parts.base import Check, Part, PartField
 from trebb.core.safety import CLOTH
 from trebb.core.units import UnitSystem, show_money, show_size, show_sizes
+from trebb.core.words import large
 
 BUY = "buy"
 MOST_CUT_MM = 5.0  # more than this over its size is another part, not one to be cut down
@@ -109,7 +110,7 @@ def buying_fields(key: str, facts: Values, targets: Mapping[str, SizeTarget]) ->
         PartField("price", "Price", "", high_mm=1_000_000, is_figure=True),
         PartField("wait", "Wait, days", "", high_mm=2000, is_figure=True),
         *(
-            PartField(f"{OFFERED}{key}", f"{t.what[0].upper()}{t.what[1:]}, offered", "", low_mm=0.01)
+            PartField(f"{OFFERED}{key}", f"{large(t.what)}, offered", "", low_mm=0.01)
             for key, t in targets.items()
         ),
     )

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from typing import Any
 
 from msgspec import Struct
@@ -15,6 +16,17 @@ from trebb.core.parts import Part
 from trebb.core.threads import Band
 
 SETTING_MINUTES = 12.0
+# What a size is taken with, by key; one that stands in no table is called as it was written.
+MEASURED_BY: Mapping[str, str] = {
+    "micrometer": "micrometer",
+    "wires": "wires and micrometer",
+    "bore_gauge": "bore gauge",
+    "telescoping": "telescoping gauge and micrometer",
+    "depth": "depth micrometer",
+    "caliper": "caliper",
+    "gauge": "plug or ring gauge",
+    "mate": "its mate",
+}
 
 
 class SizeTarget(Struct, frozen=True):

@@ -25,6 +25,7 @@ from trebb.core.units import (
     show_small,
     small_unit,
 )
+from trebb.core.words import large
 
 T = TypeVar("T")
 
@@ -232,7 +233,7 @@ class SizeRow(Struct, frozen=True):
 def fitted_rows(*sections: Section, notes: Mapping[str, str] | None = None) -> tuple[SizeRow, ...]:
     """A line for each limited diameter, by what the section is called; `notes` by the same name."""
     return tuple(
-        SizeRow(s.label[:1].upper() + s.label[1:], "band", s.size, (notes or {}).get(s.label, ""))
+        SizeRow(large(s.label), "band", s.size, (notes or {}).get(s.label, ""))
         for s in sections
         if s.size is not None and not s.is_threaded
     )

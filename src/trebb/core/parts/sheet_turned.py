@@ -18,6 +18,7 @@ from trebb.core.parts.turned_sections import (
     sections_wanted,
 )
 from trebb.core.threads import Band
+from trebb.core.words import large
 
 LENGTH_STEP, LEFT_ROOM, SECTION_GAP = 6.4, 34.0, 16.0
 _SAID_IN_SECTION = ("cross_hole", "taper_hole", "square", "flats")
@@ -360,7 +361,7 @@ def feature_places(part: Part, place: Place) -> list[str]:
         if not words or part.block_mm is not None:
             continue
         long = f"{place.length(f.length_mm)} long, from " if f.length_mm else "its middle "
-        found.append(f"{words[:1].upper()}{words[1:]}: {long}{place.length(f.at_mm)} from the left end")
+        found.append(f"{large(words)}: {long}{place.length(f.at_mm)} from the left end")
     return list(dict.fromkeys(found))
 
 

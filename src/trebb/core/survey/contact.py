@@ -6,6 +6,8 @@ from collections.abc import Callable, Sequence
 
 from msgspec import Struct
 
+from trebb.core.words import large
+
 # The taper unrolled: rows from mouth to back, columns round the turn.
 ROWS, COLUMNS = 8, 24
 # Shop practice for a taper that is to hold by friction alone.
@@ -247,7 +249,7 @@ def _taper_words(cells: frozenset[int]) -> tuple[str, str]:
     toward = f", toward {found.toward_deg:.0f}°" if found.one_sided > 0.35 else ""
     return (
         f"{found.share:.0%} rubbed: mouth {found.mouth:.0%}, back {found.back:.0%}",
-        f"{found.pattern[0].upper()}{found.pattern[1:]}{toward}. {found.meaning}",
+        f"{large(found.pattern)}{toward}. {found.meaning}",
     )
 
 
@@ -256,7 +258,7 @@ def _gib_words(cells: frozenset[int]) -> tuple[str, str]:
     return (
         f"{found.share:.0%} rubbed: thin end {found.thin:.0%}, middle {found.middle:.0%}, thick end "
         f"{found.thick:.0%}",
-        f"{found.pattern[0].upper()}{found.pattern[1:]}. {found.meaning}",
+        f"{large(found.pattern)}. {found.meaning}",
     )
 
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from trebb.core.units import UnitSystem, show_size
+from trebb.core.words import large
 
 # A tenths indicator has a range of a millimetre or less; more is a slip of the unit.
 TURN_MOST_MM = 1.6
@@ -25,5 +26,5 @@ def beyond_indicator(raw_mm: float, most_mm: float, system: UnitSystem) -> str:
     how = "write 3 tenths, or .0003" if system is UnitSystem.INCH else "write 8 µm, or 0.008"
     return (
         f"more than {show_size(most_mm, system)} is beyond what this indicator reads; is the unit right? "
-        f"{how[0].upper()}{how[1:]}"
+        f"{large(how)}"
     )

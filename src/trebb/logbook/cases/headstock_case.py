@@ -32,6 +32,7 @@ from trebb.logbook.log.tracking import derived
 
 if TYPE_CHECKING:
     from trebb.core.survey import AnySetUp
+from trebb.core.words import large
 from trebb.logbook.cases.advising import Advice
 from trebb.logbook.cases.bed_case import SPINDLE, BedCase
 
@@ -59,7 +60,7 @@ class HeadstockCase(BedCase):
         if s.key == "bar_sweep" and (why := self.distrusted(phase).get(s.key)):
             return (
                 "What is read here is set aside.",
-                f"{why[0].upper()}{why[1:]}.",
+                f"{large(why)}.",
                 (
                     ("Cut two lands: it needs no taper", "two_collar"),
                     ("Try the seat at the spindle", "test_bar"),

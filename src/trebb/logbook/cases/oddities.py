@@ -17,7 +17,7 @@ from trebb.core.survey.angles import angle_words
 from trebb.core.survey.raw_units import RAW_UNITS
 from trebb.core.survey.reduction import reduced_repeats
 from trebb.core.units import UnitSystem, show_size, show_small
-from trebb.core.words import small
+from trebb.core.words import large, small
 from trebb.logbook.log.fold import Job
 
 
@@ -93,7 +93,7 @@ class Odd(Struct, frozen=True):
 
     def sentence(self, system: UnitSystem) -> str:
         """It and the others, in a sentence."""
-        here = self.place[0].upper() + self.place[1:]
+        here = large(self.place)
         shown, typical = (show_raw(self.set_up, v, system) for v in (self.value, self.typical))
         if not self.is_sure:
             return f"{here}: {shown} and {typical} are at odds, and which is right cannot be told yet."

@@ -163,7 +163,7 @@ class PartSet(Body, frozen=True, forbid_unknown_fields=True):
 
 
 class SizeTaken(Body, frozen=True, forbid_unknown_fields=True):
-    """A size measured while making."""
+    """A size measured while making, and by what."""
 
     kind: ClassVar[str] = "size.taken"
     part: Name
@@ -171,6 +171,7 @@ class SizeTaken(Body, frozen=True, forbid_unknown_fields=True):
     what: Name
     value_mm: float
     typed: Text = ""
+    instrument: Name = ""
 
 
 class SizeStruck(Body, frozen=True, forbid_unknown_fields=True):

@@ -23,6 +23,7 @@ from trebb.core.parts.base import (
 from trebb.core.parts.shims import shim_plan
 from trebb.core.threads import Band
 from trebb.core.units import UnitSystem, show_shim, show_small
+from trebb.core.words import large
 
 LEAST_SHIM_MM = 0.015
 SLIDE_FIT_MM = 0.010  # play of a key that slides and does not shake
@@ -45,7 +46,7 @@ def feet_fields(inputs: PartInputs) -> tuple[PartField, ...]:
         *(
             PartField(
                 foot,
-                f"{words[0].upper()}{words[1:]}",
+                large(words),
                 round(max(0.0, inputs.measured.get(f"shim.{foot}", 0.0)), 3),
                 low_mm=0,
                 high_mm=20,

@@ -12,7 +12,7 @@ from trebb.core.families.bed.subject import ACROSS_FROM, FEET, REACH_MM, Bed
 from trebb.core.findings.base import Finding, Measure, hedged, judge, size_words
 from trebb.core.machine import State
 from trebb.core.units import UnitSystem, show_shim, show_size, show_small, show_uncertain
-from trebb.core.words import small
+from trebb.core.words import large, small
 
 
 def headstock_findings(
@@ -293,8 +293,7 @@ def seat_finding(why: str) -> Finding:
         State.NEAR,
         "The test bar's sweep is set aside.",
         "the spindle's survey",
-        f"{why[0].upper()}{why[1:]}. The two-collar cut needs no taper; take the bar again when the spindle "
-        "is mended.",
+        f"{large(why)}. The two-collar cut needs no taper; take the bar again when the spindle is mended.",
         0.02,
         (("Cut two lands", "two_collar"),),
     )

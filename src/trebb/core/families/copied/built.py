@@ -37,6 +37,7 @@ from trebb.core.parts.turned import (
 )
 from trebb.core.threads import Band
 from trebb.core.units import UnitSystem
+from trebb.core.words import large
 
 EXAMPLE = "journal 20 g6 x 25; shoulder 26 x 5; seat 20 h6 x 30; keyway; thread M16 x 20"
 POUND_KG = 0.45359237
@@ -153,7 +154,7 @@ def _section(item: Item, label: str) -> Section:
 
 def _outside_row(number_: int, placed: Placed) -> SizeRow:
     s, item = placed.section, placed.item
-    label = s.label[:1].upper() + s.label[1:]
+    label = large(s.label)
     if s.is_threaded:
         return SizeRow(label, "size", s.diameter_mm, "over its crests", key=f"out_{number_}")
     if s.size is None:

@@ -19,6 +19,7 @@ from trebb.core.threads import Band, ThreadSpec
 from trebb.core.threads.fasteners import LISTED
 from trebb.core.threads.marking import parse_marking
 from trebb.core.units import is_inch_size
+from trebb.core.words import large
 
 
 class Placed(Struct, frozen=True):
@@ -175,7 +176,7 @@ def _across(cut: Cut) -> tuple[Feature, list[SizeRow]]:
     sized = Cut(replace(cut.item, size_mm=size), cut.line, cut.host, cut.inputs, cut.rows)
     kind = "tap" if cut.item.kind == "tap" else "cross_hole"
     return Feature(kind, sized.middle(), width_mm=size, words=name), [
-        SizeRow(f"{name[:1].upper()}{name[1:]} across", "size", size, key=cut.key("across"))
+        SizeRow(f"{large(name)} across", "size", size, key=cut.key("across"))
     ]
 
 

@@ -23,6 +23,7 @@ from trebb.core.machine import RatedLimit, State
 from trebb.core.metals import STEEL_MODULUS_MPA
 from trebb.core.survey.contact import GibContact
 from trebb.core.units import UnitSystem, show_size, show_small, show_uncertain
+from trebb.core.words import large
 
 # A half nut presses to wear visibly beyond this, by shop experience.
 HARD_PRESS_N = 60.0
@@ -187,7 +188,7 @@ def home_finding(slide: Slide, felt: Gaps | None) -> Finding | None:
         State.NEAR,
         "The feelers are set aside: the gib was not home.",
         "feelers at both ends",
-        f"{words[0].upper()}{words[1:]}.",
+        f"{large(words)}.",
         1.0,
         (("Feel it again", "feelers"),),
     )

@@ -21,6 +21,7 @@ from trebb.core.families.screw_drive.subject import ScrewDrive, once_a_turn
 from trebb.core.findings.base import Finding, Measure, judge, suggestion_words, unread_words
 from trebb.core.machine import RatedLimit, State
 from trebb.core.units import UnitSystem, show_size, show_small, show_uncertain
+from trebb.core.words import large
 
 # What reaches down to one step of the indicator is not told from nothing.
 INDICATOR_STEP_MM = 0.00254
@@ -325,7 +326,7 @@ def _in_part(drive: ScrewDrive, whole: Fixed, m: Measure, system: UnitSystem) ->
     limit = show_small(m.limit.limit_mm, system)
     alone = " alone" if m.state is State.BEYOND else ""
     verb = "is" if len(names) == 1 else "together are"
-    return f"{named[0].upper()}{named[1:]}{alone} {verb} {size}, limit of the whole {limit}."
+    return f"{large(named)}{alone} {verb} {size}, limit of the whole {limit}."
 
 
 def _told_apart(drive: ScrewDrive, split: LashSplit, system: UnitSystem) -> str:
@@ -408,9 +409,7 @@ def _parts(drive: ScrewDrive, split: LashSplit, limit: RatedLimit, system: UnitS
             sentence = f"{name}: {show_uncertain(quantity.value, quantity.half_width, system)}{share}."
         move = _MOVES[key]
         result.append(
-            Finding(
-                key, state, sentence, "all readings standing", f"{move[0].upper()}{move[1:]}.", quantity.value
-            )
+            Finding(key, state, sentence, "all readings standing", f"{large(move)}.", quantity.value)
         )
     return result
 
@@ -466,7 +465,7 @@ def _tangle(tangle: Tangle, system: UnitSystem) -> Finding:
     return Finding(
         "tangle." + ".".join(tangle.keys),
         State.UNKNOWN,
-        f"{together[0].upper()}{together[1:]} cannot be told apart yet: together {total}.",
+        f"{large(together)} cannot be told apart yet: together {total}.",
         "what the readings so far fix is only their sum",
         _SETTLES.get(frozenset(tangle.keys), "The next set-up at the right settles most of it."),
         tangle.total.value,

@@ -8,6 +8,7 @@ from trebb.core.families.train.subject import Train
 from trebb.core.fitup.order import FitStep
 from trebb.core.fitup.pieces import CLEAN, MARKS
 from trebb.core.safety import LOCK_OUT
+from trebb.core.words import large
 
 
 def train_steps(remedy: str, subject: Any = None) -> tuple[FitStep, ...]:
@@ -24,11 +25,7 @@ def train_steps(remedy: str, subject: Any = None) -> tuple[FitStep, ...]:
             if p.after
             else "Nothing else goes in before it."
         )
-        steps.append(
-            FitStep(
-                keys[p.name], f"{p.name[0].upper()}{p.name[1:]}", ("clean", "marks", *needs), why, minutes=10
-            )
-        )
+        steps.append(FitStep(keys[p.name], large(p.name), ("clean", "marks", *needs), why, minutes=10))
     last = tuple(keys.values()) or ("clean", "marks")
     steps += [
         FitStep(
