@@ -172,6 +172,19 @@ def test_what_came_back_wrong_is_sent_back_from_the_plan_and_the_firm_has_its_pa
     )
     stop.look_at("fit.spindle")
     assert not stop.work_side._outside.isVisible()
+    for fact in ("front_bore_mm", "rear_bore_mm"):
+        session.record(FactStated("spindle", fact, 35.0))
+    stop.look_at("back.spindle.2")
+    assert "Type what it measures" in stop.work_side._outside.said.text()
+    type_into(frame, "returned_front_journal", "35.006 mm")
+    assert "1 more to measure" in stop.work_side._outside.said.text()
+    type_into(frame, "returned_rear_journal", "34.990 mm")  # outside: it goes back by itself
+    assert any(x.task.key == "send.spindle.3" for x in stop.plan.lines)
+    stop.look_at("back.spindle.3")
+    assert "Sent back 2 times" in stop.work_side._outside.said.text()
+    for key in ("front", "rear"):
+        type_into(frame, f"returned_{key}_journal", "35.006 mm")
+    assert next(x for x in stop.plan.lines if x.task.key == "check.spindle").is_done
 
 
 def test_trials_are_marked_and_say_what_they_clear_and_leave(make_window, capsys):

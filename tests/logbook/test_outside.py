@@ -20,7 +20,7 @@ from trebb.logbook.log.entries import FactStated, MatterStated, RemedyChosen, St
 from trebb.logbook.log.fold import Job
 from trebb.logbook.plan.bill import bill_of
 from trebb.logbook.plan.job_plan import job_plan
-from trebb.logbook.plan.outside import ANY, TABLE, outside_job, told_of_work
+from trebb.logbook.plan.outside import ANY, TABLE, away, outside_job, returned_key, told_of_work
 from trebb.logbook.plan.work import PLAN
 
 METRIC = UnitSystem.METRIC
@@ -73,14 +73,14 @@ def test_a_firm_is_told_what_was_found_and_what_is_wanted_and_nothing_that_nobod
     job = outside_job(mill.spindle, METRIC)
     limits = shaft_limits(35.0, "k5")  # ISO 286: +13 and +2 µm over 30 to 50 mm
     assert (limits.low_um, limits.high_um) == (2, 13)
-    assert ("Front journal, finished", "35.002 to 35.013 mm (k5)") in job.wanted
+    assert ("Front journal, finished", "35.002 to 35.013 mm (k5)") in [(w.words, w.shown) for w in job.wanted]
     assert any(name == "Front journal" and "out of round" in words for name, words in job.found)
     assert "taper last" in job.told.order[-1].lower()
     assert not job.parts  # the spacer that goes with it is made here
     # What it is sent back for: its sizes, and what was over its limit, by the set-up that read it.
     beyond = {m.label for m in mill.spindle.figures if m.state.value == "beyond"}
     assert {
-        name.removesuffix(", when it is together") for name, _ in job.wanted if "together" in name
+        w.words.removesuffix(", when it is together") for w in job.wanted if "together" in w.words
     } == beyond
     assert job.accepted_by[0][0] == "Sizes"
 
@@ -111,3 +111,52 @@ def test_what_comes_back_wrong_goes_back_and_is_waited_for_again(mill):
     assert tasks["send.spindle.2"].first == 0
     assert "back.spindle.2" in tasks["check.spindle"].task.after
     assert job_plan(mill.cases, NOW).days >= days
+
+
+def returned(mill, turn, **sizes):
+    mill.record(
+        *[
+            MatterStated("returned", returned_key("spindle", turn, key), "size", mm)
+            for key, mm in sizes.items()
+        ]
+    )
+
+
+def test_what_comes_back_is_accepted_or_refused_by_its_sizes(mill):
+    mill.record(
+        RemedyChosen(assembly="spindle", remedy="grind", reason=""),
+        quote_typed("spindle", "grind", "480", "21", "Grinder"),
+        FactStated("spindle", "front_bore_mm", 35.0),
+        FactStated("spindle", "rear_bore_mm", 30.0),
+        FactStated("spindle", "front_outside_mm", 62.0),
+    )
+    bands = {c.wanted.key: c.wanted.band for c in away(mill.spindle, METRIC).sizes}
+    assert {"front_journal", "rear_journal", "front_housing"} == set(bands)
+    good = {key: (band.low_mm + band.high_mm) / 2 for key, band in bands.items()}
+    off = {**good, "front_journal": bands["front_journal"].low_mm - 0.002}
+    # One size alone decides nothing: the others are measured, and all that is wrong is said at once.
+    returned(mill, 0, front_journal=off["front_journal"])
+    gone = away(mill.spindle, METRIC)
+    assert (gone.turn, gone.is_here, gone.is_accepted) == (0, True, False)
+    assert "35.000 mm, 2 µm under, asked for 35.002 to 35.013" in gone.sizes[0].words(METRIC)
+    assert mill.tasks()["back.spindle"].is_done
+    assert not mill.tasks()["check.spindle"].is_done
+    returned(mill, 0, **off)
+    tasks = mill.tasks()
+    assert "front journal, finished outside its limits" in tasks["send.spindle.2"].task.title
+    assert not tasks["back.spindle.2"].is_done
+    assert "back.spindle.2" in tasks["check.spindle"].task.after
+    assert job_plan(mill.cases, NOW).days >= 21  # as the firm asked for
+    # It comes again, as asked for: accepted by that, nothing is ticked.
+    returned(mill, 1, **good)
+    assert away(mill.spindle, METRIC).is_accepted
+    assert mill.tasks()["check.spindle"].is_done
+    # What was mistyped at the first return is set right: then there was no second.
+    returned(mill, 0, **good)
+    assert away(mill.spindle, METRIC).turn == 0
+    assert "send.spindle.2" not in mill.tasks()
+    # Taken as it is, though a size is off.
+    returned(mill, 0, **off)
+    mill.record(StepDone(PLAN, "check.spindle"))
+    assert away(mill.spindle, METRIC).turn == 0
+    assert mill.tasks()["check.spindle"].is_done

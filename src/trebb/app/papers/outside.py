@@ -32,7 +32,7 @@ def outside_paper(cases: Cases, case: Case, _key: str, system: UnitSystem) -> Pa
         "trade": job.told.trade,
         "firm": job.quote.firm if job.quote else "",
         "found": job.found,
-        "wanted": job.wanted,
+        "wanted": [(w.words, w.shown) for w in job.wanted],
         "lacks": [in_units(words, system).rstrip(".") for words in job.lacks],
         "datum": job.told.datum,
         "order": [in_units(line, system) for line in job.told.order],

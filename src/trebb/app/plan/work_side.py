@@ -13,6 +13,7 @@ from trebb.app.look.typed import DraftEdit
 from trebb.app.look.widgets import button, clear, column, label, row, rule, scrolled
 from trebb.app.plan.benches import takes_words
 from trebb.app.plan.matter_fields import matter_fields
+from trebb.app.plan.returned import Returned
 from trebb.app.window.session import Session
 from trebb.core import clock
 from trebb.core.dual_units import in_units
@@ -55,9 +56,9 @@ class WorkSide(QWidget):
         about.addWidget(self.when)
         self._work = self._fields("hours", "pinned", "part", "helper", "missing", "spent", "cost", "paid")
         self._wait = self._fields("days", "comes", "missing", "cost", "paid")
+        self._build_outside(about)
         about.addWidget(self._work)
         about.addWidget(self._wait)
-        self._build_outside(about)
         self.refusal = label("", "refused", wrap=True)
         about.addWidget(self.refusal)
         about.addStretch(1)
@@ -90,29 +91,12 @@ class WorkSide(QWidget):
         self._build_adding(box)
 
     def _build_outside(self, about: QVBoxLayout) -> None:
-        """What came back from a firm and will not do is sent back from here."""
-        self._outside = QWidget()
-        box = column(spacing=4)
-        self._outside.setLayout(box)
-        box.addWidget(matter_fields(self._session, "outside", self._assembly, ("why",), prefix="outside"))
-        box.addWidget(
-            button(
-                "It came, and goes back",
-                self.send_back,
-                tip="It was measured and is not as asked for: it is sent, and waited for, once more",
-                name="outside_back",
-            )
-        )
+        """What came back from a firm is measured, taken or sent back here."""
+        self._outside = Returned(self._session, self._assembly)
         about.addWidget(self._outside)
 
     def _assembly(self) -> str:
         return self._line.work.assembly if self._line is not None else ""
-
-    def send_back(self) -> None:
-        """What came back is refused."""
-        told = self._session.job.matter("outside", self._assembly())
-        times = float(told.get("refused", 0.0)) + 1
-        self._session.record(MatterStated("outside", self._assembly(), "refused", times))
 
     def _build_adding(self, box: QVBoxLayout) -> None:
         box.addWidget(rule())
@@ -203,8 +187,7 @@ class WorkSide(QWidget):
             widget.setEnabled(line is not None)
         self._work.setVisible(line is not None and not line.task.waits)
         self._wait.setVisible(line is not None and line.task.waits)
-        is_back = line is not None and line.task.key.startswith("back.") and not line.is_done
-        self._outside.setVisible(is_back)
+        self._outside.show_return(line.work if line is not None else None)
         if line is None:
             self.title.setText("No task" if plan.lines else "Nothing to plan yet")
             self.when.setText("" if plan.lines else "Choose a remedy at Remedies: its tasks stand here.")

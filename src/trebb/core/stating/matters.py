@@ -319,6 +319,9 @@ _OUTSIDE: tuple[Fact, ...] = (
     Number("refused", "Sent back", "How often what came back was sent back", (), high=9),
     _words("why", "Wrong with it", "What was wrong with it when it came back"),
 )
+_RETURNED: tuple[Fact, ...] = (
+    Length("size", "Measured", "What it measured when it came back", (), high=5000.0),
+)
 MATTERS: dict[str, Schema] = {
     key: Schema(facts, _build)
     for key, facts in (
@@ -333,6 +336,7 @@ MATTERS: dict[str, Schema] = {
         ("oil", _OIL),
         ("again", _AGAIN),
         ("outside", _OUTSIDE),
+        ("returned", _RETURNED),
         ("trial", _TRIAL),
         ("box", _BOX),
     )
@@ -349,6 +353,7 @@ HEADS = {
     "oil": "A place that is oiled",
     "again": "What to look at again",
     "outside": "What a firm has: an assembly given out",
+    "returned": "A size of what came back from a firm: of assembly, return, size",
     "trial": "A trial and how it came",
     "box": "A thing of an assembly that came in boxes",
 }

@@ -11,9 +11,11 @@ from trebb.core.making.operations import Operation
 from trebb.core.parts import family
 from trebb.core.planning.evenings import DAY
 from trebb.core.remedies import Remedy
+from trebb.core.units import UnitSystem
 from trebb.core.words import small
 from trebb.logbook.cases.case import Case
 from trebb.logbook.cases.quotes import Quote, quote_of
+from trebb.logbook.plan.outside import away
 from trebb.logbook.plan.work import Gathered
 
 ORDER_HOURS = 0.25  # of writing an order (practice); what is given out is packed beside the bench
@@ -65,15 +67,16 @@ def before_fit(
 def _given_out(case: Case, remedy: Remedy, found: Gathered, quote: Quote, group: str) -> str:
     """It is sent, it comes back, it is measured: the last of that."""
     key, label = case.assembly_key, case.assembly.label
-    told = case.job.matter("outside", key)
-    refused, why = int(float(told.get("refused", 0.0))), str(told.get("why", ""))
+    gone = away(case, UnitSystem.METRIC)
     by, after = (f" to {quote.firm}" if quote.firm else ""), ((f"strip.{group}",) if group else ())
-    for turn in range(refused + 1):  # each time it was sent back it is sent, and waited for, once more
-        number, is_past = f".{turn + 1}" if turn else "", turn < refused
+    for turn in range(gone.turn + 1):  # each time it was sent back it is sent, and waited for, once more
+        number, is_past = f".{turn + 1}" if turn else "", turn < gone.turn
+        is_back = is_past or gone.is_here
         words = f"Send {label}{by}: {remedy.title.lower()}"
         if turn:
+            why = gone.refused[turn - 1]
             words = f"Send {label} back{by}{f': {why}' if why and not is_past else ''}"
-        sent = found.add(f"send.{key}{number}", words, 0.0, "send", "remedies", key, after, is_done=is_past)
+        sent = found.add(f"send.{key}{number}", words, 0.0, "send", "remedies", key, after, is_done=is_back)
         back = found.add(
             f"back.{key}{number}",
             f"{label} comes back{' again' if turn else ''}",
@@ -83,11 +86,18 @@ def _given_out(case: Case, remedy: Remedy, found: Gathered, quote: Quote, group:
             key,
             (sent,),
             waits=True,
-            is_done=is_past,
+            is_done=is_back,
         )
         after = (back,)
     return found.add(
-        f"check.{key}", f"Measure {label} as it came back", CHECK_HOURS, "check", "prove", key, (back,)
+        f"check.{key}",
+        f"Measure {label} as it came back",
+        CHECK_HOURS,
+        "check",
+        "prove",
+        key,
+        (back,),
+        is_done=gone.is_accepted,
     )
 
 

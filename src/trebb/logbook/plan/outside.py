@@ -20,9 +20,11 @@ from trebb.core.making.bought import is_bought
 from trebb.core.remedies import Remedy
 from trebb.core.threads import Band
 from trebb.core.units import UnitSystem, show_size, show_sizes, show_small, show_uncertain
+from trebb.core.words import small
 from trebb.logbook.cases.case import Case
 from trebb.logbook.cases.quotes import Quote, quote_of
 from trebb.logbook.cases.spindle_case import SpindleCase
+from trebb.logbook.plan.work import PLAN
 
 TABLE = Path(__file__).parents[1] / "data" / "outside.json"
 ANY = "any"
@@ -43,6 +45,66 @@ class Told(Struct, frozen=True):
     must_not: tuple[str, ...]
 
 
+class Wanted(Struct, frozen=True):
+    """What is asked for: `band` its limits, mm, where it is a size that is measured when it is back."""
+
+    key: str
+    words: str
+    shown: str
+    band: Band | None = None
+
+
+class CameBack(Struct, frozen=True):
+    """A size that was asked for and what it measured when it came back; None : not measured yet."""
+
+    wanted: Wanted
+    read_mm: float | None
+
+    @property
+    def off_mm(self) -> float:
+        """How far it is over what was asked for, mm; under it less than nothing, within it nothing."""
+        band = self.wanted.band
+        if self.read_mm is None or band is None:
+            return 0.0
+        return max(0.0, self.read_mm - band.high_mm) + min(0.0, self.read_mm - band.low_mm)
+
+    @property
+    def is_off(self) -> bool:
+        """Whether it is outside what was asked for."""
+        return bool(self.off_mm)
+
+    def words(self, system: UnitSystem) -> str:
+        """What it measured, how far that is from what was asked for."""
+        if self.read_mm is None:
+            return f"{small(self.wanted.words)} not measured"
+        way = "over" if self.off_mm > 0 else "under"
+        off = f", {show_small(abs(self.off_mm), system)} {way}" if self.is_off else ""
+        read = show_size(self.read_mm, system)
+        return f"{small(self.wanted.words)} {read}{off}, asked for {self.wanted.shown}"
+
+
+class Away(Struct, frozen=True):
+    """How often it came back and went back again, each with why; the sizes of the turn that it is in now."""
+
+    refused: tuple[str, ...]
+    sizes: tuple[CameBack, ...]
+
+    @property
+    def turn(self) -> int:
+        """How often it was sent back."""
+        return len(self.refused)
+
+    @property
+    def is_here(self) -> bool:
+        """Whether anything of it was measured since it was sent last."""
+        return any(one.read_mm is not None for one in self.sizes)
+
+    @property
+    def is_accepted(self) -> bool:
+        """Whether every size that was asked for was measured and is as asked for."""
+        return bool(self.sizes) and all(one.read_mm is not None and not one.is_off for one in self.sizes)
+
+
 class OutsideJob(Struct, frozen=True):
     """A job given out: what it is, as found, what is wanted after it, by what it is accepted.
 
@@ -54,7 +116,7 @@ class OutsideJob(Struct, frozen=True):
     told: Told
     quote: Quote | None
     found: tuple[tuple[str, str], ...]
-    wanted: tuple[tuple[str, str], ...]
+    wanted: tuple[Wanted, ...]
     accepted_by: tuple[tuple[str, str], ...]
     lacks: tuple[str, ...]
     parts: tuple[str, ...]
@@ -136,9 +198,9 @@ def _and_more(unread: tuple[tuple[str, str], ...]) -> str:
 
 def _wanted(
     case: Case, parts: tuple[str, ...], system: UnitSystem
-) -> tuple[tuple[tuple[str, str], ...], tuple[str, ...]]:
+) -> tuple[tuple[Wanted, ...], tuple[str, ...]]:
     """Sizes with their limits after the work, and what is not known yet to ask for."""
-    wanted: list[tuple[str, str]] = []
+    wanted: list[Wanted] = []
     lacks: list[str] = []
     chosen = case.chosen
     if isinstance(case, SpindleCase) and chosen is not None and chosen.includes("grind"):
@@ -151,7 +213,9 @@ def _wanted(
             inside = zone[0].isupper()
             limits = hole_limits(size, zone) if inside else shaft_limits(size, zone)
             low, high = limits.low_mm, limits.high_mm
-            wanted.append((f"{seat.capitalize()}, finished", f"{show_sizes(low, high, system)} ({zone})"))
+            shown = f"{show_sizes(low, high, system)} ({zone})"
+            key = seat.replace(" ", "_")
+            wanted.append(Wanted(key, f"{seat.capitalize()}, finished", shown, Band(low, high)))
     for key in parts:
         try:
             part = case.part(key, system)
@@ -160,12 +224,17 @@ def _wanted(
             continue
         lacks += [f"{part.title}: {part.usual_words}"] if part.usual else []
         wanted += [
-            (f"{part.title}, {row.label.lower()}", show_sizes(row.value.low_mm, row.value.high_mm, system))
-            for row in part.rows
+            Wanted(
+                f"{key}.{row.key or i}",
+                f"{part.title}, {row.label.lower()}",
+                show_sizes(row.value.low_mm, row.value.high_mm, system),
+                row.value,
+            )
+            for i, row in enumerate(part.rows)
             if row.is_key and isinstance(row.value, Band)
         ]
     wanted += [
-        (f"{m.label}, when it is together", f"{show_small(m.limit.limit_mm, system)} at most")
+        Wanted(m.key, f"{m.label}, when it is together", f"{show_small(m.limit.limit_mm, system)} at most")
         for m in case.figures
         if m.state is State.BEYOND
     ]
@@ -183,3 +252,34 @@ def _accepted_by(case: Case, system: UnitSystem) -> tuple[tuple[str, str], ...]:
             words = f"together again, no more than {show_small(limits[named].limit_mm, system)}"
             found.append((s.title, words))
     return tuple(found)
+
+
+def returned_key(assembly: str, turn: int, key: str) -> str:
+    """What a size measured at a return is `of`: whose, which return, which size."""
+    return f"{assembly}.{turn}.{key}"
+
+
+def away(case: Case, system: UnitSystem) -> Away:
+    """What came back of an assembly given out, return by return. One that was measured whole and has a size
+    outside its limits was refused by that, unless it was taken as it is; by hand it may be for anything.
+    """
+    told = case.job.matter("outside", case.assembly_key)
+    by_hand, why = int(float(told.get("refused", 0.0))), str(told.get("why", ""))
+    try:
+        wanted = [w for w in outside_job(case, system).wanted if w.band is not None]
+    except TrebbError:
+        wanted = []
+    read = case.job.matters("returned")
+    is_taken = f"check.{case.assembly_key}" in case.job.steps_done(PLAN)
+    refused: list[str] = []
+    while True:
+        sizes = tuple(
+            CameBack(w, float(size) if isinstance(size, int | float) and size else None)
+            for w in wanted
+            for size in (read.get(returned_key(case.assembly_key, len(refused), w.key), {}).get("size"),)
+        )
+        off = [f"{small(one.wanted.words)} outside its limits" for one in sizes if one.is_off]
+        is_read = all(one.read_mm is not None for one in sizes)
+        if len(refused) >= by_hand and (is_taken or not off or not is_read):
+            return Away(tuple(refused), sizes)
+        refused.append("; ".join(off) or why)

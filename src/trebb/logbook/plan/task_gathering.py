@@ -116,6 +116,7 @@ def _add_strip(
         done, steps = cases.job.steps_done(u.case.fit_plan), u.case.fit_order()
         begun |= any(s.key in done for s in steps if not s.takes_apart)
         begun |= bool(cases.job.matter("outside", u.key).get("refused"))  # it was away already
+        begun |= any(of.startswith(f"{u.key}.") for of in cases.job.matters("returned"))
         begun |= u.case.boxed is not None  # it came apart
         hours = down_hours(steps)
         planned += hours
