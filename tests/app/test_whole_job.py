@@ -27,10 +27,12 @@ from trebb.app.parts.report import sheet_facts
 from trebb.app.plan import benches
 from trebb.app.plan.week_page import WeekPage
 from trebb.app.shell.walk import cut_parts, fit_together, take_what_is_left
+from trebb.app.window.join_page import JoinPage
 from trebb.core import clock
 from trebb.logbook.cases.quotes import quote_typed
 from trebb.logbook.cases.strip_down import fixes_for_good, not_settled
 from trebb.logbook.file.photographs import PhotographError, read_photograph
+from trebb.logbook.file.store import JobFile
 from trebb.logbook.log.entries import FactStated, MatterStated, PartSet, RemedyChosen, StepDone
 from trebb.logbook.plan.rack import read_rack
 from trebb.logbook.plan.work import PLAN
@@ -841,3 +843,28 @@ def test_the_whole_job_is_said_in_the_shop_s_own_units(frame):
         QApplication.processEvents()
         assert wrong_units(frame, system) == set()
         intake.show_page("machine")
+
+
+def test_two_copies_are_joined_in_the_window_and_what_both_state_is_chosen(make_window, tmp_path):
+    window = make_window("demo")
+    first, second, out = tmp_path / "bench.trebb", tmp_path / "office.trebb", tmp_path / "one.trebb"
+    demo_at(first).close()
+    second.write_bytes(first.read_bytes())
+    for path, travel in ((first, 200.0), (second, 210.0)):
+        with JobFile.open(path) as copy:
+            copy.append([FactStated("cross_slide", "travel_mm", travel)])
+    window.leave_job()
+    window.show_join()
+    page = window.findChildren(JoinPage)[-1]
+    page.take("first", first)
+    page.take("second", tmp_path / "none.trebb")
+    assert "cannot be joined" in page.banner.head.text()
+    assert not page.write_button.isEnabled()
+    page.take("second", second)
+    assert "Both state 1 thing otherwise" in page.banner.text.text()
+    named(page, "clash_0_first").click()
+    page.write(first)  # a job is never written over
+    assert "Not joined" in page.banner.head.text()
+    page.write(out)
+    assert window.frame.session.path == out
+    assert window.frame.session.job.facts_of("cross_slide")["travel_mm"] == 200.0

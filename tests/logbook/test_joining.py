@@ -101,7 +101,7 @@ def test_copies_of_two_jobs_are_refused_and_a_clash_asks(copies, tmp_path, capsy
     out = tmp_path / "one.trebb"
     assert main(["join", str(first), str(second), str(out)]) == 1
     said = capsys.readouterr().err
-    assert "value 200.0 in the first, value 210.0 in the second" in said
+    assert "Cross-slide screw: Travel: 7.8740 in in the first, 8.2677 in in the second" in said
     assert "--keep newer" in said
     assert not out.exists()
     with JobFile.open(second) as office:

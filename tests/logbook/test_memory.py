@@ -5,11 +5,14 @@ from __future__ import annotations
 import json
 import sqlite3
 
+import msgspec
 import numpy as np
 import pytest
 
+from tests.demo import demo_at
 from tests.independent.job import TypedJob
 from tests.independent.shop import ANSWER, NOISY, NOW, ShopJob, foretold, years_of
+from trebb.app.cli import main
 from trebb.core.errors import InputError
 from trebb.core.memory.taught import USUAL, Taught
 from trebb.logbook.demo.jobs import make_demo
@@ -19,6 +22,7 @@ from trebb.logbook.log.entries import JobStarted, ReadingTaken
 from trebb.logbook.log.fold import Job
 from trebb.logbook.memory.asked import memory_of
 from trebb.logbook.memory.instrument_checks import admitted_check, check_of
+from trebb.logbook.memory.joining import bring_in
 from trebb.logbook.memory.lessons import given, job_name, lessons
 from trebb.logbook.memory.shop import (
     InstrumentChecked,
@@ -269,3 +273,55 @@ def test_a_later_reading_of_a_deleted_job_changes_nothing_of_the_memory(tmp_path
     memory = memory_of(read_shop()[0])
     assert memory.figures()
     assert not memory.jobs[name].is_out
+
+
+def their_memory(tmp_path, *bodies):
+    path = tmp_path / "theirs.trebb-memory"
+    with ShopFile.create(path) as theirs:
+        for each in bodies:
+            theirs.append(each)
+    return path
+
+
+def test_another_shop_s_memory_comes_in_once_and_the_newer_of_a_job_stands(tmp_path):
+    remember([GIVEN, LESSON])
+    other = msgspec.structs.replace(GIVEN, job="b", machine="Their mill")
+    lesson = msgspec.structs.replace(LESSON, job="b")
+    check = InstrumentChecked(name="mic", kind_of="micrometer", block_mm=25.0, up=[25.0], down=[25.001])
+    path = their_memory(tmp_path, [other, lesson], [JobLeftOut(job="b", out=True)], [check])
+    found = bring_in(path)
+    assert (found.jobs, found.checks, found.known) == (1, 1, 0)
+    memory = memory_of(read_shop()[0])
+    assert set(memory.jobs) == {"a", "b"}
+    assert memory.jobs["b"].is_out
+    assert len(memory.checks) == 1
+    count = len(read_shop()[0])
+    assert "Nothing new" in bring_in(path).words
+    assert len(read_shop()[0]) == count
+    # Of a job that both know, what was given last stands; an older one brings nothing.
+    later = msgspec.structs.replace(LESSON, value=LESSON.value + 0.5)
+    path.unlink()
+    assert bring_in(their_memory(tmp_path, [GIVEN, later])).jobs == 1
+    assert [one.value for one in memory_of(read_shop()[0]).lessons if one.job == "a"] == [later.value]
+
+
+def test_a_memory_comes_in_from_json_and_what_is_none_is_named(tmp_path, capsys):
+    remember([GIVEN, LESSON])
+    told = tmp_path / "theirs.json"
+    assert main(["shop-json", str(told)]) == 0
+    shop_path().unlink()
+    assert main(["shop-join", str(told)]) == 0
+    assert "It brings 1 job" in capsys.readouterr().out
+    assert memory_of(read_shop()[0]).lessons == [LESSON]
+    for text, said in (
+        ("{", "no JSON"),
+        ("{}", "format"),
+        (told.read_text().replace('"version": 1', '"version": 9'), "newer Trebb"),
+        (told.read_text().replace('"topic"', '"topik"'), "entry 2"),
+    ):
+        (tmp_path / "bad.json").write_text(text)
+        assert main(["shop-join", str(tmp_path / "bad.json")]) == 1
+        assert said in capsys.readouterr().err
+    job = tmp_path / "job.trebb"
+    demo_at(job).close()
+    assert main(["shop-join", str(job)]) == 1

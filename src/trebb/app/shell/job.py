@@ -12,9 +12,8 @@ from msgspec.structs import asdict
 from trebb.app.shell.base import FILE, Argument, open_job, pairs_of, plainly, record, say, system_of
 from trebb.core import clock
 from trebb.core.dual_units import in_units
-from trebb.core.errors import InputError, TrebbError
+from trebb.core.errors import InputError
 from trebb.logbook.cases.casework import Cases
-from trebb.logbook.file.store import JobFile
 from trebb.logbook.log.entries import MatterStated
 from trebb.logbook.log.fold import Job
 
@@ -208,29 +207,24 @@ def week(given: argparse.Namespace) -> int:
 
 def join(given: argparse.Namespace) -> int:
     """Two copies of one job that went apart, as one new file."""
-    from trebb.logbook.file.joining import Side, chosen, joined
+    from trebb.logbook.cases.clash_words import clash_about, clash_said
+    from trebb.logbook.file.joining import Side, chosen, joined, write_joined
     from trebb.logbook.file.looking import JobLookedAt
-    from trebb.logbook.log.entries import PhotoAdded
 
     with JobLookedAt.look(given.first) as one, JobLookedAt.look(given.second) as other:
         found = joined(one.entries(), other.entries())
-        sides: list[Side] = []
+        job, system, sides = Job(found.entries), system_of(given), list[Side]()
         for clash in found.clashes:
             if not given.keep:
                 listed = "; ".join(
-                    f"{c.about}: {c.words('first')} in the first, {c.words('second')} in the second"
+                    f"{clash_about(c, job)}: {clash_said(c, 'first', job, system)} in the first, "
+                    f"{clash_said(c, 'second', job, system)} in the second"
                     for c in found.clashes
                 )
                 raise InputError(listed, "say whose stands: --keep newer, --keep first or --keep second")
             sides.append(clash.newer if given.keep == "newer" else given.keep)
         entries = chosen(found, sides, clock.now().isoformat(timespec="milliseconds"))
-        photographs = {}
-        for e in entries:
-            if isinstance(e.body, PhotoAdded):
-                sha = e.body.sha256
-                photographs[sha] = (one if _has(one, sha) else other).photograph(sha)
-        with JobFile.joined(given.out, entries, photographs):
-            pass
+        write_joined(given.out, {"first": one, "second": other}, entries)
     told = {
         "written": str(given.out),
         "of_both": found.of_both,
@@ -246,19 +240,10 @@ def join(given: argparse.Namespace) -> int:
         f"{found.of_second} of the second"
     ]
     lines += [
-        f"  {c.about}: {c.words(side)}, as the {side} has it"
+        f"  {clash_about(c, job)}: {clash_said(c, side, job, system)}, as the {side} has it"
         for c, side in zip(found.clashes, sides, strict=True)
     ]
     return say(given, told, lines)
-
-
-def _has(job_file: JobFile, sha: str) -> bool:
-    """Whether a photograph is in a file."""
-    try:
-        job_file.photograph(sha)
-    except TrebbError:
-        return False
-    return True
 
 
 def stock(given: argparse.Namespace) -> int:

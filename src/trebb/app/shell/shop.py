@@ -253,6 +253,15 @@ def shop_export(given: argparse.Namespace) -> int:
     return say(given, {"written": given.out, "entries": count}, [f"Written: {given.out}, {count} entries"])
 
 
+def shop_join(given: argparse.Namespace) -> int:
+    """Another shop's memory into this one."""
+    from trebb.logbook.memory.joining import bring_in
+
+    found = bring_in(Path(given.other))
+    told = {"jobs": found.jobs, "checks": found.checks, "scores": found.scores, "known": found.known}
+    return say(given, told, [found.words])
+
+
 def feed(given: argparse.Namespace) -> int:
     """Readings as lines of JSON for other programs, as they come; until it is stopped, or so many."""
     import json
@@ -308,4 +317,10 @@ SHOP_COMMANDS: tuple[Command, ...] = (
         (FILE, ("--all", {"action": "store_true"}), ("--count", {"type": int, "default": 0})),
     ),
     ("shop-json", "the memory as JSON", shop_export, (("out", {}),)),
+    (
+        "shop-join",
+        "take another shop's memory (or its JSON) into this one, each lesson once",
+        shop_join,
+        (("other", {}),),
+    ),
 )

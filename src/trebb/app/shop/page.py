@@ -18,7 +18,9 @@ from trebb.app.shop.figure_bar import FigureBar
 from trebb.app.shop.instruments import InstrumentsPage
 from trebb.core.dates import day_of
 from trebb.core.errors import TrebbError
+from trebb.core.words import small
 from trebb.logbook.memory.asked import TOPICS, Known, Memory, memory_of
+from trebb.logbook.memory.joining import bring_in
 from trebb.logbook.memory.shop import JobLeftOut, export_shop, read_shop, remember
 
 if TYPE_CHECKING:
@@ -38,7 +40,10 @@ class ShopPage(BesidePage):
 
     def __init__(self, window: Opener, back: Callable[[], object]) -> None:
         export = button("As JSON", self._export, tip="Write all of it as JSON", name="shop_export")
-        super().__init__("The shop's memory", "", back, name="shop", tools=(export,))
+        bring = button(
+            "Bring another in", self._bring, tip="Take another shop's memory into this one", name="shop_bring"
+        )
+        super().__init__("The shop's memory", "", back, name="shop", tools=(bring, export))
         self._window = window
         self.page = "figures"
         self.memory = Memory()
@@ -242,6 +247,23 @@ class ShopPage(BesidePage):
 
     def _leave_out(self, name: str, out: bool) -> None:
         self._remember(JobLeftOut(job=name, out=out))
+
+    def _bring(self) -> None:
+        name, _ = QFileDialog.getOpenFileName(
+            self, "Another memory", str(Path.home()), "Memories (*.trebb-memory *.json)"
+        )
+        if name:
+            self.bring(Path(name))
+
+    def bring(self, path: Path) -> None:
+        """Take another memory into this one; says here what it brought, or why it could not be."""
+        try:
+            found = bring_in(path)
+        except (TrebbError, OSError) as error:
+            self.banner.say("beyond", "Nothing was taken.", f"{error}.")
+            return
+        self.refresh()
+        self.banner.say("within", f"{path.name}: {small(found.words)}")
 
     def _export(self) -> None:
         name, _ = QFileDialog.getSaveFileName(

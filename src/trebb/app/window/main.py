@@ -248,6 +248,12 @@ class Window(QMainWindow):
 
         self._beside(BackupsPage(self, self._to_start))
 
+    def show_join(self) -> None:
+        """Two copies of a job that went apart."""
+        from trebb.app.window.join_page import JoinPage
+
+        self._beside(JoinPage(self, self._to_start))
+
     def save_what_is_sound(self, path: Path) -> None:
         """What can be read of a damaged job, written beside it and opened."""
         from trebb.logbook.file.backups import salvage, saved_name

@@ -86,6 +86,10 @@ class Opener(Protocol):
         """Copies of jobs, to be restored."""
         ...
 
+    def show_join(self) -> None:
+        """Two copies of a job that went apart."""
+        ...
+
     def offer_first_steps(self) -> None:
         """The five gestures to begin with."""
         ...
@@ -205,6 +209,13 @@ class StartPage(QWidget):
                 "Copies made when jobs were closed, to be restored",
                 "",
                 "backups",
+            ),
+            (
+                "Join two copies",
+                self._window.show_join,
+                "Two copies of one job that went apart, a laptop's and an office's, as one",
+                "",
+                "join_copies",
             ),
         ):
             actions.addWidget(button(words, does, tip=tip, key=key, shortcut=bool(key), name=name))

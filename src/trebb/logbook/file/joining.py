@@ -7,15 +7,18 @@ thing otherwise, it is named, and who joins them chooses.
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping, Sequence
+from pathlib import Path
 from typing import Literal
 
 from msgspec import Struct, json
 from msgspec.structs import replace
 
-from trebb.core.errors import InputError
+from trebb.core.errors import InputError, TrebbError
+from trebb.logbook.file.store import JobFile
 from trebb.logbook.log.entries import (
     Body,
     Entry,
+    PhotoAdded,
     ReadingKept,
     ReadingStruck,
     Redone,
@@ -208,3 +211,14 @@ def chosen(found: Joined, sides: Sequence[Side], at: str) -> tuple[Entry, ...]:
     if not said:
         return found.entries
     return (*found.entries, *gesture_of(said, len(found.entries) + 1, at))
+
+
+def write_joined(path: Path, copies: Mapping[Side, JobFile], entries: Sequence[Entry]) -> None:
+    """The entries as a new job file, with the photographs of whichever copy has them. Raises JobFileError."""
+    held: dict[str, tuple[str, bytes]] = {}
+    for sha in dict.fromkeys(e.body.sha256 for e in entries if isinstance(e.body, PhotoAdded)):
+        try:
+            held[sha] = copies["first"].photograph(sha)
+        except TrebbError:
+            held[sha] = copies["second"].photograph(sha)
+    JobFile.joined(path, entries, held).close()
