@@ -31,6 +31,7 @@ from trebb.app.window.join_page import JoinPage
 from trebb.core import clock
 from trebb.logbook.cases.quotes import quote_typed
 from trebb.logbook.cases.strip_down import fixes_for_good, not_settled
+from trebb.logbook.cases.verdict import proof_verdict
 from trebb.logbook.file.photographs import PhotographError, read_photograph
 from trebb.logbook.file.store import JobFile
 from trebb.logbook.log.entries import FactStated, MatterStated, PartSet, RemedyChosen, StepDone
@@ -262,6 +263,14 @@ def test_marks_that_must_meet_stand_in_the_way_of_the_pin_and_are_read_again(fra
     frame.go_to("fit_up")
     type_into(frame, "again_1", "meets")
     assert "half a line late, again meets" in sheet_facts(session.case, session.system)["meet"][0]
+    type_into(frame, "allowed_1", "some")
+    assert "a figure with its unit" in fit.meetings.refusal
+    type_into(frame, "allowed_1", "0.5 div")
+    assert sheet_facts(session.case, session.system)["meet"][0].endswith("within it")
+    type_into(frame, "again_1", "2 div late")
+    assert proof_verdict(session.case, session.system)[:2] == ("beyond", "The marks do not meet.")
+    type_into(frame, "again_1", "half a division")
+    assert "All marks meet" in proof_verdict(session.case, session.system)[2]
 
 
 def test_all_machines_stand_in_one_list_of_evenings_and_open_from_it(

@@ -178,6 +178,7 @@ _STRIP: tuple[Fact, ...] = (
     _words("taken", "Taken", "What it read", most=200),
     _words("waived", "Waived", "Why it was not taken", most=200),
     _yes("meets", "It meets", "Seen to meet again, before anything fixes it for good"),
+    _words("allowed", "May be off by", "What may be left between the marks: 0.5 div, 2°", most=60),
     _words("again", "Read again", "What it read once all was together again", most=200),
     _words("photo", "Photograph", "Its SHA-256 in the job file", most=64),
     _words("step", "Fit-up step", "Key of the step that puts it back", most=60),

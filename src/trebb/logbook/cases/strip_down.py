@@ -7,7 +7,9 @@ from collections.abc import Mapping
 from msgspec import Struct
 
 from trebb.core.facts import Stored
+from trebb.core.fitup.marks import judged
 from trebb.core.fitup.stripped import TAKE_FIRST, Came, Rule
+from trebb.core.machine import State
 from trebb.core.units import THOU_MM
 from trebb.logbook.log.entries import MatterStated
 from trebb.logbook.log.fold import Job
@@ -86,6 +88,20 @@ class Meeting(Struct, frozen=True):
     waived: str
     meets: bool
     again: str
+    allowed: str = ""
+
+    @property
+    def state(self) -> State:
+        """Whether they meet, by what was read again and what may be left."""
+        return judged(self.again, self.allowed)
+
+    @property
+    def words(self) -> str:
+        """How they stood before, stand again, and what that is against what may be left."""
+        may = f", may be off by {self.allowed}" if self.allowed else ""
+        said = {State.WITHIN: ": within it", State.BEYOND: ": beyond it"}.get(self.state, "")
+        again = self.again or "not read yet"
+        return f"{self.what}: before {self.before or 'not read'}, again {again}{may}{said}"
 
 
 def meetings(job: Job, assembly: str) -> list[Meeting]:
@@ -98,6 +114,7 @@ def meetings(job: Job, assembly: str) -> list[Meeting]:
             str(told.get("waived", "")),
             told.get("meets") == "yes",
             str(told.get("again", "")),
+            str(told.get("allowed", "")),
         )
         for of, told in job.matters("strip").items()
         if of.startswith(MEET) and told.get("assembly") == assembly and told.get("gone") != "yes"
@@ -106,10 +123,7 @@ def meetings(job: Job, assembly: str) -> list[Meeting]:
 
 def meeting_words(job: Job, assembly: str) -> list[str]:
     """What must meet, how it stood before and stands again, a sentence each."""
-    return [
-        f"{m.what}: before {m.before or 'not read'}, again {m.again or 'not read yet'}"
-        for m in meetings(job, assembly)
-    ]
+    return [m.words for m in meetings(job, assembly)]
 
 
 def not_met(job: Job, assembly: str) -> list[str]:

@@ -7,7 +7,9 @@ import math
 from trebb.core.machine import State
 from trebb.core.survey import set_up
 from trebb.core.units import UnitSystem, show_small, show_uncertain
+from trebb.core.words import large
 from trebb.logbook.cases.case import Case
+from trebb.logbook.cases.strip_down import meetings
 
 LEAST_YEARS = 0.02  # a week: sooner nothing is said of a year
 
@@ -44,7 +46,23 @@ def since_verdict(case: Case, system: UnitSystem) -> tuple[str, str, str]:
 
 
 def proof_verdict(case: Case, system: UnitSystem) -> tuple[str, str, str]:
-    """Tone ("within", "near", "beyond" or "soft"), head and text of the proof so far."""
+    """Tone ("within", "near", "beyond" or "soft"), head and text of the proof so far: readings, and marks
+    that must meet.
+    """
+    tone, head, text = _by_readings(case, system)
+    marks = meetings(case.job, case.assembly_key)
+    off = [m.words for m in marks if m.state is State.BEYOND]
+    if off:
+        count = f"{len(off)} of {len(marks)} pairs of marks do" if len(marks) > 1 else "The marks do"
+        return "beyond", f"{count} not meet.", f"{'. '.join(map(large, off))}. {head} {text}".strip()
+    if left := sum(not m.again for m in marks):
+        text += f" Marks that must meet are not read again yet: {left}."
+    elif marks and all(m.state is State.WITHIN for m in marks):
+        text += " All marks meet."
+    return tone, head, text
+
+
+def _by_readings(case: Case, system: UnitSystem) -> tuple[str, str, str]:
     if not case.has_set_ups:
         return "soft", "Nothing is measured here.", "It is judged by eye and hand, and by its parts as made."
     rows = case.comparisons()
