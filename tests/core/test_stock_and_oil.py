@@ -17,6 +17,7 @@ from trebb.core.lubrication import (
     grease_renewed_g,
     metered,
     meters_for,
+    tray,
     usual_points,
 )
 from trebb.core.machine.workshop import Workshop
@@ -132,3 +133,14 @@ def test_open_lines_share_by_bore_length_and_height():
     assert "sky" not in meters_for({"sky": 0.0, "level": 1.0}, {"sky": 1.0, "level": 1.0})
     with pytest.raises(InputError, match="bore and length"):
         by_pipe({"none": Pipe(0.0, 500.0)})
+
+
+def test_a_tray_holds_what_drips_until_it_is_emptied():
+    """300 × 120 × 25 mm to two thirds is 600 cm³; 40 drops an hour at 20 to the cm³ are 2 cm³: 300 hours."""
+    found = tray(300.0, 120.0, 25.0, 40.0)
+    assert found.holds_cm3 == pytest.approx(600.0)
+    assert found.hours == pytest.approx(300.0)
+    assert found.blank_mm == (350.0, 170.0)
+    assert tray(300.0, 120.0, 25.0).hours is None
+    with pytest.raises(InputError, match="above nothing"):
+        tray(300.0, 0.0, 25.0)

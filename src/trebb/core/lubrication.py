@@ -144,6 +144,31 @@ def meters_for(shares: Mapping[str, float], wanted: Mapping[str, float]) -> Mapp
     return {name: least / rate for name, rate in rates.items()}
 
 
+DROP_CM3 = 0.05  # twenty drops of oil to the cubic centimetre (practice)
+TRAY_FULL = 2 / 3  # of its height: above that it slops when the carriage is run
+
+
+class Tray(Struct, frozen=True):
+    """A tray for what drips: what it holds when it is to be emptied, cm³; its blank, mm, each corner notched
+    by its height; hours of running until then, None where no drops are stated.
+    """
+
+    holds_cm3: float
+    blank_mm: tuple[float, float]
+    hours: float | None
+
+
+def tray(long_mm: float, wide_mm: float, high_mm: float, drops_an_hour: float = 0.0) -> Tray:
+    """A tray of folded sheet, by its inside. Raises InputError for one without a floor or without sides."""
+    if min(long_mm, wide_mm, high_mm) <= 0:
+        raise InputError(
+            "a tray without a floor or without sides", "length, width and height, each above nothing"
+        )
+    holds = long_mm * wide_mm * high_mm * TRAY_FULL / 1000
+    blank = (long_mm + 2 * high_mm, wide_mm + 2 * high_mm)
+    return Tray(holds, blank, holds / (drops_an_hour * DROP_CM3) if drops_an_hour else None)
+
+
 def usual_points(families: Sequence[tuple[str, str]]) -> list[tuple[str, Point]]:
     """Usual points of a machine's assemblies (key, family), in their order."""
     return [(key, point) for key, family in families for point in USUAL.get(family, ())]

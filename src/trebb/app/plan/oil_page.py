@@ -18,7 +18,16 @@ from trebb.core.errors import TrebbError
 from trebb.core.lubrication import SPINDLE_SCHOOLS
 from trebb.logbook.log.entries import MatterStated
 from trebb.logbook.plan.job_plan import JobPlan
-from trebb.logbook.plan.oil_plan import STATES, oil_key, oil_points, piped_words, pump_lines, usual_entries
+from trebb.logbook.plan.oil_plan import (
+    STATES,
+    TRAY,
+    oil_key,
+    oil_points,
+    piped_words,
+    pump_lines,
+    tray_words,
+    usual_entries,
+)
 
 FIELDS = (
     *("where", "kind", "how", "often", "state", "drops"),
@@ -76,6 +85,11 @@ class OilPage(QWidget):
         )
         line.addWidget(self.gone)
         box.addLayout(line)
+        sizes = ("tray_long", "tray_wide", "tray_high")
+        self.tray_fields = matter_fields(session, "oil", lambda: TRAY, sizes, columns=3, prefix="tray")
+        box.addWidget(self.tray_fields)
+        self.tray = label("", "soft", wrap=True)
+        box.addWidget(self.tray)
 
     # gestures ---------------------------------------------------------------------------------
 
@@ -171,6 +185,9 @@ class OilPage(QWidget):
         self.here.setText(here.where if here else "No place yet")
         self.grease.setText(f"Grease: {here.grease}." if here and here.grease else "")
         self.fields.refresh()
+        self.tray_fields.refresh()
+        self.tray.setText(tray_words(self._session.cases, self._session.system))
+        self.tray.setVisible(bool(self.tray.text()))
 
     def _say_head(self) -> None:
         points = oil_points(self._session.cases)
@@ -201,4 +218,8 @@ class OilPage(QWidget):
                 if untried
                 else ""
             )
-            self.banner.say("soft" if untried else "within", f"{len(points)} places.", text)
+            self.banner.say(
+                "soft" if untried else "within",
+                f"{len(points)} place{'s' if len(points) != 1 else ''}.",
+                text,
+            )

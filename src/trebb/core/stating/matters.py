@@ -279,6 +279,9 @@ _OIL: tuple[Fact, ...] = (
         low=-3000.0,
         high=3000.0,
     ),
+    Length("tray_long", "Tray, long", "Inside of the tray under the apron", (), high=2000.0),
+    Length("tray_wide", "wide", "Inside of the tray under the apron", (), high=1000.0),
+    Length("tray_high", "high", "Height of its sides", (), high=300.0),
     _words("note", "Note"),
     _GONE,
 )

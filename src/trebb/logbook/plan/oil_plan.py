@@ -16,11 +16,14 @@ from trebb.core.lubrication import (
     grease_renewed_g,
     metered,
     meters_for,
+    tray,
     usual_points,
 )
 from trebb.core.stating.matters import OIL_HOW, OIL_KINDS, OIL_OFTEN
+from trebb.core.units import UnitSystem
 from trebb.logbook.cases.casework import Cases
 from trebb.logbook.log.entries import MatterStated
+from trebb.logbook.plan.shopping import sawn
 
 STATES = {
     "": "not tried",
@@ -132,6 +135,33 @@ def pump_lines(points: list[Oiled]) -> Lines | None:
     """Lines of the pump, by what is stated; None where no point hangs on one."""
     lines = {f"{o.label}: {o.where}": o.drops for o in points if o.how == "pump"}
     return metered(lines) if lines else None
+
+
+US_PINT_L = 0.473176473
+TRAY = "tray"  # what the matter of the tray is `of`
+
+
+def tray_words(cases: Cases, system: UnitSystem) -> str:
+    """What the tray that was stated holds, how long that lasts, from what blank it is folded; "" where its
+    sizes are not all stated.
+    """
+    told = cases.job.matter("oil", TRAY)
+    sizes = [told.get(key) for key in ("tray_long", "tray_wide", "tray_high")]
+    numbers = [float(s) for s in sizes if isinstance(s, int | float) and s]
+    if len(numbers) != len(sizes):
+        return ""
+    drops = sum(o.drops or 0.0 for o in oil_points(cases) if o.how == "pump")
+    found = tray(numbers[0], numbers[1], numbers[2], drops)
+    long, wide = (sawn(mm, system) for mm in found.blank_mm)
+    litres = found.holds_cm3 / 1000
+    much = f"{litres / US_PINT_L:.1f} US pt" if system is UnitSystem.INCH else f"{litres:.2f} L"
+    holds = f"The tray holds {much} to two thirds of its height"
+    lasts = (
+        f": {drops:.0f} drops an hour fill that in {found.hours:.0f} hours of running"
+        if found.hours
+        else "; how long that lasts is said once meters have their drops"
+    )
+    return f"{holds}{lasts}. Folded from {long} × {wide}, each corner notched by its height."
 
 
 def oil_key(cases: Cases) -> str:
