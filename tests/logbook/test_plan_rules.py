@@ -172,6 +172,8 @@ def judge_work(shop, plan, lines, spans):
         if chosen is None or chosen.key == "leave":
             continue
         host = case.assembly.under or key
+        # What is scraped is the knee's, not the head's that it is scraped for.
+        host_on = "knee" if case.family == "tram" and "knee" in chosen.members else host
         in_place = all(k in IN_PLACE or f"{k}.{case.family}" in IN_PLACE for k in chosen.members)
         work = [k for k in (f"mend.{key}", f"fit.{key}", f"do.{key}") if k in lines]
         assert work, key
@@ -181,8 +183,10 @@ def judge_work(shop, plan, lines, spans):
         assert planned * 60 == pytest.approx(minutes), key
         done = [spans[k] for k in work if k in spans]
         if done:
-            first.setdefault(host, []).append(min(a for a, _ in done))
             last.setdefault(host, []).append(max(b for _, b in done))
+            first.setdefault(host, []).append(min(a for a, _ in done))
+        if host_on != host and f"mend.{key}" in spans:
+            last.setdefault(host_on, []).append(spans[f"mend.{key}"][1])
         if in_place:
             continue
         stripped[host].append(key)

@@ -61,6 +61,8 @@ class Remedy(Struct, frozen=True):
         for none, or where it was made.
     in_place : `BY_STEPS` or `BY_ITSELF` where nothing comes apart for it; "" where what it mends is taken
         down first.
+    works_on : key of another assembly that the work is on, where the machine has it: that comes apart, in its
+        place of the order; "" for its own.
     on_it_hours : bench hours of work on the thing itself, once it is off, that neither a part's route nor
         fit-up has.
     hides : it only hides what is wrong, so it is offered but never advised.
@@ -88,6 +90,7 @@ class Remedy(Struct, frozen=True):
     items: Callable[[Any], tuple[Item, ...]] = lambda subject: ()
     first: Callable[[Any], str] = lambda subject: ""
     in_place: str = ""
+    works_on: str = ""
     on_it_hours: float = 0.0
 
     @property

@@ -47,6 +47,7 @@ def together(members: Sequence[Remedy]) -> Remedy:
         items=lambda subject: tuple(item for r in members for item in r.items(subject)),
         # Done in place together only where nothing comes apart for any of them.
         in_place=BY_STEPS if all(r.in_place for r in members) else "",
+        works_on=next((r.works_on for r in members if r.works_on), ""),
         on_it_hours=sum(r.on_it_hours for r in members),
         first=lambda subject: next((key for r in members if (key := r.first(subject))), ""),
     )

@@ -11,6 +11,7 @@ from msgspec import Struct
 from msgspec.structs import replace
 
 from trebb.core.fitup import FitStep, down_hours
+from trebb.core.machine import MachineKind
 from trebb.core.remedies import Remedy
 from trebb.core.remedies import remedy as remedy_of
 from trebb.core.words import small
@@ -21,6 +22,7 @@ from trebb.logbook.plan.before_fit import before_fit
 from trebb.logbook.plan.trade_order import in_trade_order, is_before, strip_groups
 from trebb.logbook.plan.work import Gathered
 
+ON = "/on"  # behind the key of one whose work is on another assembly
 READ_MINUTES = 240.0  # no more of an assembly nobody has read yet: its first set-ups
 
 
@@ -30,9 +32,17 @@ def cuts_its_own(cases: Cases) -> bool:
     return stated == "yes" if stated else cases.kind.key == "lathe"
 
 
+class _Spot(Struct):
+    """Work at one place of the trade's order: its first task and its last, and what it comes off with."""
+
+    first: str
+    last: str
+    group: str
+
+
 class _Unit(Struct):
     """An assembly with work of its own: tasks that its fit-up waits for (`ends`), what of it is made while
-    the machine stands whole, and its first and last task.
+    the machine stands whole, its last task; `mended` what is done on the thing itself.
     """
 
     case: Case
@@ -40,12 +50,18 @@ class _Unit(Struct):
     ends: list[str]
     whole: list[str]
     group: str = ""
-    first: str = ""
+    mended: str = ""
     last: str = ""
 
     @property
     def key(self) -> str:
         return self.case.assembly_key
+
+    @property
+    def place(self) -> str:
+        """The assembly that is worked on: mostly its own."""
+        on = self.remedy.works_on
+        return on if self.case.kind.has(on) else self.key
 
 
 def gather(cases: Cases) -> Gathered:
@@ -62,25 +78,42 @@ def gather(cases: Cases) -> Gathered:
         if case.chosen.key != "leave":
             units[case.assembly_key] = _Unit(case, remedy, [], [])
     kind = cases.kind
-    groups = strip_groups(kind, {kind.root_of(u.key) for u in units.values() if not u.remedy.in_place})
+    groups = strip_groups(kind, {kind.root_of(u.place) for u in units.values() if not u.remedy.in_place})
     for u in units.values():
-        u.group = "" if u.remedy.in_place else groups[kind.root_of(u.key)]
+        u.group = "" if u.remedy.in_place else groups[kind.root_of(u.place)]
         u.ends, u.whole = before_fit(u.case, u.remedy, found, u.group, cuts=cuts)
-    order = in_trade_order(kind, units)
+    order = in_trade_order(kind, {key: key for key in units})
     down = {
         root: [units[k] for k in order if units[k].group == root] for root in dict.fromkeys(groups.values())
     }
     reads = [w.task.key for w in found.work if w.kind == "read"]
     for root, members in down.items():
         _add_strip(cases, found, root, members, reads)
-    for key in order:
-        before = [units[k] for k in order if k != key and is_before(kind, k, key)]
-        _add_work(found, units[key], before, down)
+    _add_in_order(kind, found, units, down)
     for key in order:
         u = units[key]
         _add_prove(u.case, found, down[u.group][-1].last if u.group else u.last)
     _put_from_boxes(cases, found, units)
     return _told_apart(cases, found)
+
+
+def _add_in_order(
+    kind: MachineKind, found: Gathered, units: Mapping[str, _Unit], down: Mapping[str, Sequence[_Unit]]
+) -> None:
+    """Work of each in the trade's order. What is done on another assembly stands in that one's place, putting
+    together in its own.
+    """
+    elsewhere = {f"{u.key}{ON}": u.place for u in units.values() if u.place != u.key}
+    places = {**{key: key for key in units}, **elsewhere}
+    spots: dict[str, _Spot] = {}
+    for name in in_trade_order(kind, places):
+        u = units[name.removesuffix(ON)]
+        before = [s for o, s in spots.items() if is_before(kind, places[o], places[name])]
+        if name in elsewhere:
+            _add_mend(found, u, before)
+            spots[name] = _Spot(u.mended, u.mended, u.group)
+        else:
+            spots[name] = _add_work(found, u, before, down)
 
 
 def _put_from_boxes(cases: Cases, found: Gathered, units: Collection[str]) -> None:
@@ -108,7 +141,7 @@ def _add_strip(
     cases: Cases, found: Gathered, root: str, members: Sequence[_Unit], reads: Sequence[str]
 ) -> None:
     """One taking down of all that comes off together."""
-    hosts = dict.fromkeys(cases.kind.root_of(u.key) for u in members)
+    hosts = dict.fromkeys(cases.kind.root_of(u.place) for u in members)
     names = [cases.kind.assembly(host).label for host in sorted(hosts, key=lambda h: h != root)]
     planned = left = 0.0
     begun = False
@@ -152,41 +185,46 @@ def _listed(names: Sequence[str]) -> str:
     return " and ".join(filter(None, (", ".join(names[:-1]), names[-1])))
 
 
+def _add_mend(found: Gathered, u: _Unit, before: Sequence[_Spot]) -> None:
+    """What is done on the thing itself once it is off: after all that is put right before it."""
+    given_out = quote_of(u.case.job, u.key, u.remedy.key) is not None
+    hours = 0.0 if given_out else u.remedy.on_it_hours
+    if not hours or u.mended:
+        return
+    same = [b.first if b.group == u.group else b.last for b in before]
+    u.mended = found.add(
+        f"mend.{u.key}",
+        _on_it_title(u),
+        hours,
+        "mend",
+        "fit_up",
+        u.key,
+        (*u.ends, f"strip.{u.group}", *same),
+        is_done=bool(u.case.job.steps_done(u.case.fit_plan)),
+        planned=hours,
+    )
+
+
 def _add_work(
-    found: Gathered, u: _Unit, before: Sequence[_Unit], down: Mapping[str, Sequence[_Unit]]
-) -> None:
+    found: Gathered, u: _Unit, before: Sequence[_Spot], down: Mapping[str, Sequence[_Unit]]
+) -> _Spot:
     """Work on the thing itself, and putting it together; in place both are one. What is put right before it
     in the trade's order is done by then.
     """
-    key, label = u.key, u.case.assembly.label
     earlier = [b.last for b in before]
     if u.remedy.in_place:
-        title = f"{label}: {small(u.remedy.title)}"
-        u.first = u.last = _add_fit(found, u.case, (*u.ends, *earlier), key=f"do.{key}", title=title)
-        return
-    after = [*u.ends, f"strip.{u.group}"]
-    given_out = quote_of(u.case.job, key, u.remedy.key) is not None
-    hours = 0.0 if given_out else u.remedy.on_it_hours
-    if hours:
-        same = [b.first if b.group == u.group else b.last for b in before]
-        u.first = found.add(
-            f"mend.{key}",
-            _on_it_title(u),
-            hours,
-            "mend",
-            "fit_up",
-            key,
-            (*after, *same),
-            is_done=bool(u.case.job.steps_done(u.case.fit_plan)),
-            planned=hours,
-        )
-        after.append(u.first)
+        title = f"{u.case.assembly.label}: {small(u.remedy.title)}"
+        u.last = _add_fit(found, u.case, (*u.ends, *earlier), key=f"do.{u.key}", title=title)
+        return _Spot(u.last, u.last, u.group)
+    is_here = u.place == u.key
+    _add_mend(found, u, before)
+    after = (*u.ends, f"strip.{u.group}", *filter(None, (u.mended,)))
     members = down[u.group]
     is_last = members[-1] is u
     others = [m.last for m in members[:-1]] if is_last else []
     waits_for = tuple(dict.fromkeys((*after, *earlier, *others)))
     u.last = _add_fit(found, u.case, waits_for, refits=u.group if is_last else "")
-    u.first = u.first or u.last
+    return _Spot((u.mended if is_here else "") or u.last, u.last, u.group)
 
 
 def _add_fit(

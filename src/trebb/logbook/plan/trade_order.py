@@ -42,12 +42,14 @@ def _rank(kind: MachineKind, key: str) -> int:
     return _PIECES.index(a.family) if a.family in _PIECES else len(_PIECES)
 
 
-def in_trade_order(kind: MachineKind, keys: Collection[str]) -> list[str]:
-    """Assemblies and pieces so that each stands behind all that are put right before it; else as listed."""
-    place = {a.key: i for i, a in enumerate(kind.assemblies)}
-    left, found = sorted(keys, key=lambda key: place[key]), []
+def in_trade_order(kind: MachineKind, places: Mapping[str, str]) -> list[str]:
+    """Names so that each stands behind all that are put right before it; else as the machine lists them.
+    `places` says at which assembly or piece each is.
+    """
+    listed = {a.key: i for i, a in enumerate(kind.assemblies)}
+    left, found = sorted(places, key=lambda name: listed[places[name]]), []
     while left:
-        free = (k for k in left if not any(is_before(kind, o, k) for o in left if o != k))
+        free = (k for k in left if not any(is_before(kind, places[o], places[k]) for o in left if o != k))
         found.append(next(free, left[0]))
         left.remove(found[-1])
     return found

@@ -5,7 +5,6 @@ from __future__ import annotations
 from trebb.core.families.tram.subject import Tram
 from trebb.core.fitup.order import FitStep
 from trebb.core.fitup.pieces import WIPED, ready
-from trebb.core.safety import SCRAPERS
 
 
 def tram_steps(remedy: str, tram: Tram | None) -> tuple[FitStep, ...]:
@@ -22,18 +21,6 @@ def tram_steps(remedy: str, tram: Tram | None) -> tuple[FitStep, ...]:
         10,
     )
     steps: list[FitStep] = [WIPED, block]
-    if remedy == "knee":
-        steps.append(
-            FitStep(
-                "ways",
-                "Knee and saddle ways scraped square to the column",
-                ("clean", "block"),
-                "The head cannot correct what the table does.",
-                "",
-                SCRAPERS,
-                1800,
-            )
-        )
     if remedy == "shim":
         steps.append(
             FitStep(

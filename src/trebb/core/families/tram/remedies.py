@@ -136,5 +136,7 @@ TRAM_REMEDIES: tuple[Remedy, ...] = (
         _risk("Only worth it where gibs alone do not bring it back."),
         applies=lambda tram: tram.has_knee,
         caution=KNEE,
+        works_on="knee",
+        on_it_hours=30.0,
     ),
 )
