@@ -35,6 +35,7 @@ from trebb.logbook.cases.verdict import proof_verdict
 from trebb.logbook.file.photographs import PhotographError, read_photograph
 from trebb.logbook.file.store import JobFile
 from trebb.logbook.log.entries import FactStated, MatterStated, PartSet, RemedyChosen, StepDone
+from trebb.logbook.log.fold import Job
 from trebb.logbook.plan.rack import read_rack
 from trebb.logbook.plan.work import PLAN
 
@@ -296,6 +297,20 @@ def test_all_machines_stand_in_one_list_of_evenings_and_open_from_it(
     page = next(p for p in window.start.findChildren(WeekPage) if p.isVisible())
     assert {m.path.stem for m in page.week.machines} == {"lathe", "mill"}
     mill = next(x for x in page.rows.lines if page.week.machine_of(x.task.key).path.stem == "mill")
+    strip = next(x for x in page.rows.lines if x.work.kind == "strip")
+    page._look_at(strip.task.key)
+    QTest.keyClick(page.rows, Qt.Key.Key_Space)
+    assert "not ticked" in page.banner.head.text()  # what must be taken before it comes apart is not
+    order = next(
+        x for x in page.rows.lines if x.work.kind == "order" and x.task.key.startswith(mill.task.key[:3])
+    )
+    page._look_at(order.task.key)
+    QTest.keyClick(page.rows, Qt.Key.Key_Space)
+    assert next(x for x in page.rows.lines if x.task.key == order.task.key).is_done
+    with JobFile.open(tmp_path / "mill.trebb") as file:
+        assert order.task.key[3:] in Job(file.entries()).steps_done(PLAN)
+        page.tick(order.task.key)  # another has it: said, and nothing is ticked
+        assert "open in another" in page.banner.text.text()
     page._look_at(mill.task.key)
     QTest.keyClick(page.rows, Qt.Key.Key_Return)
     assert window.frame.session.path.stem == "mill"

@@ -14,13 +14,17 @@ from trebb.core import clock
 from trebb.core.dates import day_words
 from trebb.core.errors import TrebbError
 from trebb.core.units import UnitSystem
+from trebb.core.words import large
 from trebb.logbook.cases.casework import Cases
 from trebb.logbook.memory.taught_for import cases_at
 from trebb.logbook.plan.shop_week import MOST_JOBS, Machine, ShopWeek, shop_week
+from trebb.logbook.plan.ticking import tick_in
 
 
 class WeekPage(CoverPage):
-    """The jobs opened lately that have work left; Enter, or two clicks, opens the job of a task."""
+    """The jobs opened lately that have work left; Space ticks a task in its own job, Enter, or two clicks,
+    opens that.
+    """
 
     def __init__(
         self, parent: QWidget, paths: Sequence[Path], system: UnitSystem, opens: Callable[[Path], object]
@@ -35,13 +39,27 @@ class WeekPage(CoverPage):
         self.outer.addWidget(self.each)
         self.rows = EveningRows()
         self.rows.setAccessibleName("Evenings of all machines")
-        self.rows.setToolTip("Enter, or two clicks, opens the job that a task is of")
+        self.rows.setToolTip("Space ticks a task; Enter, or two clicks, opens its job")
         self.rows.chosen.connect(self._look_at)
         self.rows.opened.connect(self._open)
+        self.rows.ticked.connect(self.tick)
         self.outer.addWidget(scrolled(self.rows), 1)
+        self._paths = paths
         self._show(paths)
 
-    def _show(self, paths: Sequence[Path]) -> None:
+    def tick(self, key: str) -> None:
+        """Tick a task in the job that it is of, or take its tick back; says here why it cannot be."""
+        if self.week is None:
+            return
+        machine = self.week.machine_of(key)
+        try:
+            tick_in(machine.path, key.removeprefix(f"{machine.key}."))
+        except TrebbError as error:
+            self.banner.say("near", f"{machine.name}: not ticked.", f"{large(str(error))}.")
+            return
+        self._show(self._paths, key)
+
+    def _show(self, paths: Sequence[Path], at: str = "") -> None:
         jobs: list[tuple[Path, Cases]] = []
         unread = []
         for path in paths:
@@ -61,7 +79,8 @@ class WeekPage(CoverPage):
             self.each.hide()
             return
         self._say(week, unread)
-        self._look_at(next((x.task.key for x in week.plan.lines if not x.is_done), ""))
+        keys = [x.task.key for x in week.plan.lines]
+        self._look_at(at if at in keys else next((x.task.key for x in week.plan.lines if not x.is_done), ""))
 
     def _say(self, week: ShopWeek, unread: Sequence[str]) -> None:
         late = [m for m in week.machines if m.is_late]

@@ -19,12 +19,11 @@ from trebb.core import clock
 from trebb.core.dual_units import in_units
 from trebb.core.errors import InputError, TrebbError
 from trebb.core.words import large
-from trebb.logbook.cases.strip_down import not_settled
-from trebb.logbook.log.entries import Body, MatterStated, StepDone
+from trebb.logbook.log.entries import Body, MatterStated
 from trebb.logbook.plan.job_plan import JobPlan, Line
 from trebb.logbook.plan.job_tasks import checked_after, own_key
 from trebb.logbook.plan.plan_words import day_of
-from trebb.logbook.plan.work import PLAN
+from trebb.logbook.plan.ticking import tick_entry
 
 MOST_STEPS_SHOWN = 6
 
@@ -232,21 +231,15 @@ class WorkSide(QWidget):
         line = self._line
         if line is None:
             return
-        key = line.task.key
-        ticked = key in self._session.job.steps_done(PLAN)
-        if line.is_done and not ticked:
-            self.refusal.setText("It is done at its own stop: take the ticks back there.")
+        try:
+            entry = tick_entry(self._session.cases, self._plan.lines if self._plan else (), line.task.key)
+        except TrebbError as error:
+            self.refusal.setText(f"{large(str(error))}.")
             return
-        if line.work.kind == "strip" and not ticked:
-            case = self._session.cases.of(line.work.assembly)
-            missing = not_settled(self._session.job, line.work.assembly, case.family)
-            if missing:
-                self.refusal.setText(f"First take, or waive at Strip-down: {'; '.join(missing)}.")
-                return
         self.refusal.setText("")
-        bodies: list[Body] = [StepDone(PLAN, key, not ticked)]
-        if not ticked and self._session.job.matter("task", key).get("timer"):
-            bodies += self._stopped(key)
+        bodies: list[Body] = [entry]
+        if entry.done and self._session.job.matter("task", entry.step).get("timer"):
+            bodies += self._stopped(entry.step)
         self._session.record(*bodies)
 
     def toggle_timer(self) -> None:

@@ -316,20 +316,17 @@ def state_matter(given: argparse.Namespace) -> int:
 
 def tick(given: argparse.Namespace) -> int:
     """Tick a task of the plan, or take its tick back."""
-    from trebb.logbook.log.entries import StepDone
     from trebb.logbook.plan.job_plan import job_plan
-    from trebb.logbook.plan.work import PLAN
+    from trebb.logbook.plan.ticking import tick_entry
 
     job_file, cases = open_job(given, writes=True)
     with job_file:
-        plan = job_plan(cases, clock.now())
-        known = {x.task.key: x.task.title for x in plan.lines}
-        if given.task not in known:
-            raise InputError(f"task “{given.task}”", f"tasks are {', '.join(known) or 'none yet'}")
-        done = given.task in cases.job.steps_done(PLAN)
-        record(job_file, cases, [StepDone(PLAN, given.task, not done)])
-    word = "Taken back" if done else "Done"
-    return say(given, {"task": given.task, "is_done": not done}, [f"{word}: {known[given.task]}"])
+        lines = job_plan(cases, clock.now()).lines
+        entry = tick_entry(cases, lines, given.task)
+        record(job_file, cases, [entry])
+    title = next(x.task.title for x in lines if x.task.key == given.task)
+    word = "Done" if entry.done else "Taken back"
+    return say(given, {"task": given.task, "is_done": entry.done}, [f"{word}: {title}"])
 
 
 def machine_card(given: argparse.Namespace) -> int:
