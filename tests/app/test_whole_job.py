@@ -634,6 +634,11 @@ def test_what_came_in_boxes_is_ticked_by_a_list_and_fit_up_follows(frame, tmp_pa
     fit = frame.go_to("fit_up")
     titles = [line.title for line in fit.list._lines]
     assert "Plunger, spring and ball into the casting: missing" in titles
+    for key in ("marks", "clean", "box_case", "box_pump"):
+        fit.show_step(key)
+        fit.toggle_done()
+    assert "box_pump" not in frame.session.job.steps_done(frame.session.case.fit_plan)
+    assert "missing. Once it is here" in fit.banner.head.text()
     frame.go_to("strip_down")
     stop.arrived.setCurrentIndex(0)
     stop.arrived.activated.emit(0)

@@ -112,6 +112,11 @@ class FitUpStop(DriveStop):
             self._said = f"First {names}. {step.why or missing[0].why}"
             self.refresh()
             return
+        boxed = self.session.case.boxed
+        if stopped := boxed.stops(step.key) if boxed is not None else "":
+            self._said = f"{stopped}. Once it is here, mended or new, say so at Strip-down."
+            self.refresh()
+            return
         apart = not_met(self.session.job, self.session.case.assembly_key)
         if apart and fixes_for_good(step.key):
             self._said = f"First see that they meet: {'; '.join(apart)}. Say so beside, Must meet again."

@@ -15,6 +15,7 @@ from msgspec.structs import replace
 from trebb.core.errors import InputError
 from trebb.core.fitup.order import FitStep, assembly_order
 from trebb.core.safety import SLING
+from trebb.core.words import large
 
 BOXED = "box_"  # before the key of a thing, in the key of its step
 ALONE_KG = 20.0  # more than this is not held with one hand while the other starts a screw (practice)
@@ -113,6 +114,13 @@ class Boxed(Struct, frozen=True):
     def lacking(self) -> tuple[Thing, ...]:
         """What is missing, and what is hurt: neither can go in."""
         return tuple(t for t in self.of.things if self.at(t.key).found in ("no", "hurt"))
+
+    def stops(self, step: str) -> str:
+        """Why a step cannot be done: its thing is missing or hurt; "" where it can."""
+        thing = next((t for t in self.lacking if f"{BOXED}{t.key}" == step), None)
+        if thing is None:
+            return ""
+        return f"{large(thing.what)}: {'hurt' if self.at(thing.key).found == 'hurt' else 'missing'}"
 
     def goes_in_without(self) -> tuple[tuple[Thing, ...], tuple[Thing, ...]]:
         """What can go in although something is missing, and what must wait for it, each in its order.
