@@ -30,6 +30,7 @@ class Family(Struct, frozen=True, kw_only=True):
     added : what an assembly of it is called where a shop adds one; "" where only a kind of machine has it.
     is_piece : one of several that an assembly may hold: a shaft, a bore.
     judging : how its pieces are judged, where one record says it; "" where its case does.
+    work : subject and piece of work → the rows by which it makes that; "" where nothing is known of it.
     folder : in `core/families`; the register fills it in.
     """
 
@@ -43,6 +44,7 @@ class Family(Struct, frozen=True, kw_only=True):
     added: str = ""
     is_piece: bool = False
     judging: str = ""
+    work: str = ""
     folder: str = ""
 
     @property

@@ -101,6 +101,9 @@ class BedCase(MeasuredCase):
         """The four, in the order things are done to them."""
         return [c for name in ORDER if isinstance(c := self.neighbour(name), BedCase)]
 
+    def of_one_condition(self) -> Sequence[BedCase]:
+        return self.four()
+
     @derived
     def wander(self, phase: str = "before") -> Wander:
         """How far the tailstock lands from one tightening to the next."""

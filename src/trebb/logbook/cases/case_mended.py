@@ -79,6 +79,12 @@ class MendedCase(ReadCase):
             return together([self.quoted(remedy(key, self.family)) for key in r.members])
         return as_quoted(r, self.job, self.assembly_key, {key: self.part_facts(key) for key in r.parts})
 
+    def of_one_condition(self) -> Sequence[MendedCase]:
+        """The assemblies whose errors are one condition with this one's, in the order things are done to
+        them.
+        """
+        return (self,)
+
     @derived
     def foretold(self, key: str) -> tuple[Remedy, Any]:
         """A remedy, or several together, with what it would leave, by readings and expectation; raises

@@ -16,6 +16,7 @@ RECORDS = {
         parts=("foot_parts.FAMILIES",),
         routes=("routes.ROUTES",),
         fit_up="fitup.ways_steps",
+        work="makes.rows",
     ),
     "headstock": Family(
         set_ups=("cuts.TWO_COLLAR", "cuts.TRIALS", "cuts.FACING", "sweep.BAR_SWEEP"),

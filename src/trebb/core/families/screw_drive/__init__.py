@@ -20,6 +20,7 @@ RECORDS = {
         routes=("screw_routes.SCREW_ROUTES",),
         bounds="bounds.bounds",
         fit_up="fitup.screw_steps",
+        work="makes.rows",
         added="Feed screw and nut",
     ),
 }

@@ -16,5 +16,6 @@ RECORDS = {
         parts=("parts.FAMILY",),
         routes=("routes.ROUTES",),
         fit_up="fitup.tram_steps",
+        work="makes.rows",
     ),
 }

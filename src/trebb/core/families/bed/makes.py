@@ -1,0 +1,56 @@
+"""What a lathe's bed, headstock and tailstock make of turned work."""
+
+from __future__ import annotations
+
+from msgspec.structs import replace
+
+from trebb.core.errors import InputError
+from trebb.core.families.bed.subject import Bed
+from trebb.core.work.made import WorkRow
+from trebb.core.work.piece import Piece
+
+FROM_JAWS_MM = 25.0  # the cut begins so far from the nose: less the jaws do not leave (practice)
+PLACES = 9
+CAUSES = {
+    "twist": "twist of the bed",
+    "front": "wear of the ways",
+    "rear": "wear of the ways",
+    "side": "ways bent sideways",
+    "yaw": "headstock across",
+    "tail_side": "tailstock across",
+    "cross": "cross slide out of square",
+}
+READS = {
+    "twist of the bed": "level_across",
+    "wear of the ways": "ridge",
+    "ways bent sideways": "straightedge",
+    "headstock across": "bar_sweep",
+    "tailstock across": "centres",
+    "cross slide out of square": "facing",
+}
+
+
+def rows(bed: Bed, piece: Piece) -> tuple[WorkRow, ...]:
+    """Diameter along a piece, its taper, its face; nothing for work that is not turned.
+
+    Raises InputError for a piece longer than the bed.
+    """
+    if piece.kind not in ("chuck", "centres"):
+        return ()
+    between = piece.kind == "centres"
+    begin = 0.0 if between else FROM_JAWS_MM
+    most = bed.length_mm - bed.nose_mm - begin
+    if piece.length_mm > most:
+        raise InputError(
+            f"a piece {piece.length_mm:g} mm long", f"this bed was stated {most:g} mm from the jaws"
+        )
+    held = replace(bed, centres_mm=piece.length_mm) if between else bed
+    at = [begin + piece.length_mm * i / (PLACES - 1) for i in range(PLACES)]
+    along = tuple(held.work(begin, z, between_centres=between) for z in at)
+    radius = piece.dia_mm / 2
+    found = (
+        WorkRow("dia", along, CAUSES, READS),
+        WorkRow("taper", along[-1:], CAUSES, READS),
+        WorkRow("face", ({"cross": radius / 1000, "yaw": -radius / 1000},), CAUSES, READS),
+    )
+    return found[:2] if between else found

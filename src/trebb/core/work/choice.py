@@ -1,0 +1,123 @@
+"""Which repairs buy most: of every assembly's ways to be mended, the sets that no other beats.
+
+Options of assemblies whose errors share one model come as one group, each with the figures of the work it
+would leave; those that another of the group beats in money, hours and every figure are dropped, the rest are
+joined group by group, exactly.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping, Sequence
+
+from msgspec import Struct
+
+MOST_OPTIONS = 4000  # of a join: beyond it only those that do best are kept, and `Choice.is_exact` says so
+
+
+class Option(Struct, frozen=True):
+    """A way to mend, or to leave, one assembly or several.
+
+    `chances` of each figure of the work to be inside, `ratios` of its size to its tolerance, by piece and
+    figure; `remedies` by assembly.
+    """
+
+    money: float
+    hours: float
+    chances: Mapping[str, float]
+    ratios: Mapping[str, float]
+    remedies: Mapping[str, str]
+    days: float = 0.0
+
+    @property
+    def worst(self) -> float:
+        """The largest figure against its tolerance."""
+        return max(self.ratios.values(), default=0.0)
+
+    @property
+    def chance(self) -> float:
+        """The least chance of a figure to be inside; that all are at once may be less."""
+        return min(self.chances.values(), default=1.0)
+
+
+class Choice(Struct, frozen=True):
+    """Sets of remedies over the whole machine; `is_exact` where none was dropped unbeaten."""
+
+    options: tuple[Option, ...]
+    is_exact: bool
+
+
+def _beats(one: Option, other: Option) -> bool:
+    """Whether a way is as good as another in everything, and better in something."""
+    if one.money > other.money or one.hours > other.hours or one.days > other.days:
+        return False
+    if any(one.ratios[k] > other.ratios[k] + 1e-12 for k in other.ratios):
+        return False
+    if any(one.chances[k] < other.chances[k] - 1e-12 for k in other.chances):
+        return False
+    return (one.money, one.hours, one.days) != (other.money, other.hours, other.days) or any(
+        one.ratios[k] < other.ratios[k] - 1e-12 for k in other.ratios
+    )
+
+
+def _unbeaten(options: Sequence[Option]) -> list[Option]:
+    found: list[Option] = []
+    for one in sorted(options, key=lambda o: (o.money, o.hours, len(o.remedies))):
+        if not any(_beats(kept, one) for kept in found):
+            found.append(one)
+    return found
+
+
+def joined_options(groups: Sequence[Sequence[Option]]) -> Choice:
+    """All sets over the groups that no other beats. A group's figures are its own: chances multiply over
+    groups.
+    """
+    found, is_exact = [Option(0.0, 0.0, {}, {}, {})], True
+    for group in groups:
+        able = _unbeaten(group)
+        if len(able) * len(found) > MOST_OPTIONS:
+            is_exact = False
+            found = sorted(found, key=_by_use)[: max(1, MOST_OPTIONS // len(able))]
+        found = _unbeaten([_both(one, other) for one in found for other in able])
+    return Choice(tuple(found), is_exact)
+
+
+def _by_use(one: Option) -> tuple[float, float, float]:
+    return (one.worst, one.money, one.hours)
+
+
+def _both(one: Option, other: Option) -> Option:
+    return Option(
+        one.money + other.money,
+        one.hours + other.hours,
+        {**one.chances, **other.chances},
+        {**one.ratios, **other.ratios},
+        {**one.remedies, **other.remedies},
+        max(one.days, other.days),
+    )
+
+
+def cheapest(options: Sequence[Option], does: Callable[[Option], bool]) -> Option | None:
+    """Of those that do the least money, then hours, then fewest remedies, then the first as given; None where
+    none does.
+    """
+    able = [(o.money, o.hours, len(o.remedies), i) for i, o in enumerate(options) if does(o)]
+    return options[min(able)[3]] if able else None
+
+
+def surest(options: Sequence[Option], money: float, hours: float) -> Option | None:
+    """Within the means the one whose worst figure is least against its tolerance, of those alike the
+    cheapest; None where nothing is within them.
+    """
+    able = [o for o in options if o.money <= money + 1e-9 and o.hours <= hours + 1e-9]
+    return min(able, key=lambda o: (round(o.worst, 9), o.money, o.hours, len(o.remedies)), default=None)
+
+
+def edge_of(options: Sequence[Option], across: Callable[[Option], float]) -> list[Option]:
+    """The edge between cost and accuracy: each is more accurate than every one that costs less; the first
+    mends nothing.
+    """
+    found = [o for o in options if not o.remedies]
+    for one in sorted(options, key=lambda o: (across(o), o.worst, o.money, o.hours)):
+        if not found or one.worst < found[-1].worst - 1e-9:
+            found.append(one)
+    return found

@@ -1,0 +1,155 @@
+"""A figure of the work from an error model: its value with ±, its chance inside a tolerance, its budget.
+
+E = Σ c x with its signs, doubt s = √(c' C c) with what readings share; the chance inside ± T is
+Φ((T − E)/s) − Φ((−T − E)/s). Of a profile E is its largest less its smallest place, and c the difference of
+their rows: shares of it are those of the worst place as it is now, and add to one (error propagation, JCGM
+100:2008, 5.2.2).
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping, Sequence
+
+import numpy as np
+from msgspec import Struct
+
+from trebb.core.condition import Estimate, Quantity, ReadingsOnly
+from trebb.core.condition.fixing import is_fixed, is_touched
+from trebb.core.condition.normal import upper_normal
+
+Coefficients = Mapping[str, float]
+LEAST_SD = 1e-9
+BEYOND_SHARE = 0.25  # of a figure's size: what is four times its doubt is told, whatever the tolerance
+READ_SHARE = 0.5  # of the tolerance: a doubt (sd) below it counts as read
+
+
+class WorkRow(Struct, frozen=True):
+    """How a figure of the work hangs on a machine's sources.
+
+    Parameters
+    ----------
+    figure : of `FIGURES`.
+    places : coefficients by source at each place; the figure is the largest less the smallest of them, or
+        where there is one place that itself. mm each, of sources in their own units.
+    is_vector : its places are the directions of a vector, and the figure is its size.
+    causes : source, or what it begins with before a point, → what it is called in a budget.
+    reads : cause → the set-up that reads it.
+    base_mm : added to it: of a source that is a size and no error.
+    """
+
+    figure: str
+    places: tuple[Coefficients, ...]
+    causes: Mapping[str, str]
+    reads: Mapping[str, str]
+    base_mm: float = 0.0
+    is_vector: bool = False
+
+
+class Share(Struct, frozen=True):
+    """What a cause gives of a figure, signed, mm; None : not read, or not told from others. `set_up` reads
+    it.
+    """
+
+    cause: str
+    mm: float | None
+    set_up: str
+
+
+class Made(Struct, frozen=True):
+    """A figure as the machine would make it; `value` is signed. `is_told` : readings tell it as a sum, to
+    what the tolerance asks.
+    """
+
+    figure: str
+    value: Quantity
+    tolerance_mm: float
+    budget: tuple[Share, ...]
+    is_told: bool = True
+
+    @property
+    def unread(self) -> tuple[Share, ...]:
+        """Of a figure that is not told the causes that nobody read to what it asks."""
+        return () if self.is_told else tuple(s for s in self.budget if s.mm is None)
+
+    @property
+    def chance(self) -> float:
+        """That it is inside its tolerance."""
+        sd = max(self.value.sd, LEAST_SD)
+        most, least = (
+            (self.tolerance_mm - self.value.value) / sd,
+            (-self.tolerance_mm - self.value.value) / sd,
+        )
+        return max(0.0, upper_normal(least) - upper_normal(most))
+
+    @property
+    def ratio(self) -> float:
+        """Its size against its tolerance."""
+        return abs(self.value.value) / self.tolerance_mm
+
+
+def made_of(row: WorkRow, now: Estimate, tolerance_mm: float, alone: ReadingsOnly | None = None) -> Made:
+    """A figure of the work by a condition. By `alone` its budget says what is not read; without one it is a
+    prediction, and nothing is.
+    """
+    c = _worst(row, now)
+    value = now.combination(c)
+    if row.base_mm:
+        moved = (mm + row.base_mm for mm in (value.value, value.low, value.high))
+        size, low, high = moved
+        value = Quantity(size, value.sd, low, high)
+    by_cause: dict[str, dict[str, float]] = {}
+    for key, one in c.items():
+        if one:
+            by_cause.setdefault(row.causes.get(key.split(".")[0], ""), {})[key] = one
+    budget = [
+        Share(
+            cause,
+            _share(now, of, row.base_mm)
+            if alone is None or _is_told(alone, of, tolerance_mm, row.base_mm)
+            else None,
+            row.reads.get(cause, ""),
+        )
+        for cause, of in by_cause.items()
+    ]
+    budget.sort(key=lambda s: (s.mm is not None, -abs(s.mm or 0.0)))
+    is_told = alone is None or _is_told(alone, c, tolerance_mm, row.base_mm)
+    return Made(row.figure, value, tolerance_mm, tuple(budget), is_told)
+
+
+def _is_told(alone: ReadingsOnly, of: Coefficients, tolerance_mm: float, base_mm: float) -> bool:
+    """Whether readings tell of a combination to what the tolerance asks, or to a share of itself."""
+    if not is_touched(alone, of):
+        return False
+    q = alone.combination(of)
+    doubt = max(READ_SHARE * tolerance_mm, BEYOND_SHARE * abs(q.value + base_mm))
+    return is_fixed(Quantity(q.value + base_mm, q.sd, q.low + base_mm, q.high + base_mm), doubt)
+
+
+def _share(now: Estimate, of: Coefficients, base_mm: float) -> float:
+    return base_mm + sum(c * float(now.mean[now.model.position(key)]) for key, c in of.items())
+
+
+def _worst(row: WorkRow, now: Estimate) -> dict[str, float]:
+    """Coefficients of the figure as the condition stands: of a profile those of its most less its least."""
+    if len(row.places) == 1:
+        return dict(row.places[0])
+    at = profile(row, now)
+    if row.is_vector:
+        size = math.hypot(*at)
+        return _sum(row.places, [mm / size for mm in at] if size else [1.0] + [0.0] * (len(at) - 1))
+    most, least = row.places[int(np.argmax(at))], row.places[int(np.argmin(at))]
+    return _sum((most, least), (1.0, -1.0))
+
+
+def _sum(places: Sequence[Coefficients], weights: Sequence[float]) -> dict[str, float]:
+    found: dict[str, float] = {}
+    for place, weight in zip(places, weights, strict=True):
+        for key, c in place.items():
+            found[key] = found.get(key, 0.0) + weight * c
+    return found
+
+
+def profile(row: WorkRow, now: Estimate) -> list[float]:
+    """The figure's places as the condition stands, mm."""
+    return [sum(c * float(now.mean[now.model.position(k)]) for k, c in place.items()) for place in row.places]

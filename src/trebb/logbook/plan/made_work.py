@@ -1,0 +1,253 @@
+"""What this machine makes of the work it is for, what is in the way of that, and which repairs buy most."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping, Sequence
+from functools import cache
+from pathlib import Path
+
+from msgspec import Struct, json
+
+from trebb.core.condition import Estimate, apply_change
+from trebb.core.errors import InputError
+from trebb.core.register import FAMILIES
+from trebb.core.remedies import Remedy, remedy
+from trebb.core.work import (
+    Choice,
+    Made,
+    Option,
+    Piece,
+    WorkRow,
+    cheapest,
+    edge_of,
+    joined_options,
+    made_of,
+    piece_of,
+)
+from trebb.core.work.piece import KINDS, refuse_kind
+from trebb.logbook.cases.case import Case
+from trebb.logbook.cases.casework import Cases
+from trebb.logbook.log.entries import MatterStated, RemedyChosen
+
+SURE = 0.9  # chance that all of the work comes inside: what is called enough (practice)
+LEAVE = "leave"
+TABLE = Path(__file__).parents[1] / "data" / "work.json"
+
+
+@cache
+def usual_work(kind: str) -> tuple[dict[str, str | float], ...]:
+    """Pieces to begin with, of a kind of machine."""
+    data = json.decode(TABLE.read_bytes(), type=dict[str, str | tuple[dict[str, str | float], ...]])
+    found = data.get(kind, ())
+    return found if isinstance(found, tuple) else ()
+
+
+class PieceMade(Struct, frozen=True):
+    """A piece as the machine would make it now; `why_not` where nothing of it can be said."""
+
+    piece: Piece
+    figures: tuple[Made, ...]
+    why_not: str = ""
+
+    @property
+    def told(self) -> tuple[Made, ...]:
+        """Figures that readings tell."""
+        return tuple(m for m in self.figures if m.is_told)
+
+
+class MadeWork(Struct, frozen=True):
+    """The work as it is made now, what is chosen, and what else there is to choose."""
+
+    pieces: tuple[PieceMade, ...]
+    choice: Choice
+    chosen: Option
+    least: Option | None
+    edge: tuple[Option, ...]
+
+    @property
+    def unread(self) -> list[tuple[str, str]]:
+        """What must be read before all of it is told: cause and the set-up that reads it, once each."""
+        found = {s.cause: s.set_up for p in self.pieces for m in p.figures for s in m.unread}
+        return list(found.items())
+
+
+class _Held(Struct):
+    """Rows of the pieces over one condition: its case, and piece, row and tolerance each."""
+
+    case: Case
+    rows: list[tuple[str, WorkRow, float]]
+
+
+def pieces_of(cases: Cases) -> list[Piece]:
+    """The work that the machine is for, as far as it is stated."""
+    found = [
+        piece_of(key, told) for key, told in cases.job.matters("work").items() if told.get("gone") != "yes"
+    ]
+    return [p for p in found if p is not None]
+
+
+def usual_piece(cases: Cases, at: int) -> list[MatterStated]:
+    """Entries that state one of the usual pieces of such a machine. Raises InputError for none."""
+    listed = usual_work(cases.kind.key)
+    if not 0 <= at < len(listed):
+        raise InputError(f"usual work {at + 1}", f"there are {len(listed)} for this kind of machine")
+    key = work_key(cases)
+    return [MatterStated("work", key, field, value) for field, value in listed[at].items()]
+
+
+def work_key(cases: Cases) -> str:
+    """A key for another piece."""
+    taken = cases.job.matters("work")
+    return next(f"work{i}" for i in range(1, 100_000) if f"work{i}" not in taken)
+
+
+def _held(cases: Cases, piece: Piece, found: dict[str, _Held]) -> tuple[list[tuple[Case, WorkRow]], str]:
+    """The rows of a piece over every condition of the machine, and why there are none."""
+    rows: list[tuple[Case, WorkRow]] = []
+    try:
+        refuse_kind(piece.kind, cases.kind.key)
+        for case in cases.measurable():
+            record = FAMILIES[case.family]
+            if not record.work:
+                continue
+            for row in record.named(record.work)(case.subject_for("before"), piece):
+                if row.figure in piece.tolerances:
+                    rows.append((case, row))
+                    held = found.setdefault(case.assembly_key, _Held(case, []))
+                    held.rows.append((piece.key, row, piece.tolerances[row.figure]))
+    except InputError as error:
+        return [], f"{error}"
+    return rows, "" if rows else "nothing of this machine that is known here makes it"
+
+
+def made_work(cases: Cases) -> MadeWork:
+    """The whole of it, as things stand."""
+    found: dict[str, _Held] = {}
+    pieces = []
+    for piece in pieces_of(cases):
+        rows, why_not = _held(cases, piece, found)
+        figures = tuple(
+            made_of(row, case.mended_from_alone, piece.tolerances[row.figure], case.alone)
+            for case, row in rows
+        )
+        pieces.append(PieceMade(piece, figures, why_not))
+    told = {(p.piece.key, m.figure) for p in pieces for m in p.told}
+    for held in found.values():
+        held.rows = [one for one in held.rows if (one[0], one[1].figure) in told]
+    groups = [list(_options(held)) for held in found.values() if held.rows]
+    choice = joined_options(groups)
+    chosen = joined_options([[_chosen(held)] for held in found.values() if held.rows]).options[0]
+    least = cheapest(choice.options, lambda o: o.chance >= SURE) if groups else None
+    return MadeWork(tuple(pieces), choice, chosen, least, tuple(edge_of(choice.options, lambda o: o.money)))
+
+
+def _options(held: _Held) -> Iterator[Option]:
+    """Every way to mend the assemblies of one condition, one remedy each at most."""
+    touched = {key for _, row, _ in held.rows for place in row.places for key in place}
+    start = held.case.mended_from
+
+    def walk(left: Sequence[Case], now: Estimate, taken: dict[str, Remedy]) -> Iterator[Option]:
+        if not left:
+            yield _option(held, now, taken)
+            return
+        case, rest = left[0], left[1:]
+        subject = case.subject_for("before")
+        for r in case.possible():
+            if r.key == LEAVE:
+                yield from walk(rest, now, taken)
+                continue
+            if r.hides or r.hinder(subject):
+                continue
+            change = r.change(subject, now)
+            if touched & set(change.shifts):
+                key = case.assembly_key
+                yield from walk(rest, apply_change(now, change), {**taken, key: case.quoted(r)})
+
+    yield from walk(list(held.case.of_one_condition()), start, {})  # type: ignore[arg-type]
+
+
+def _chosen(held: _Held) -> Option:
+    """What is chosen already."""
+    now, taken = held.case.mended_from, {}
+    for case in held.case.of_one_condition():
+        chosen = case.chosen
+        if chosen is not None and chosen.key != LEAVE:
+            now = apply_change(now, chosen.change(case.subject_for("before"), now))
+            taken[case.assembly_key] = case.quoted(chosen)
+    return _option(held, now, taken)
+
+
+def _option(held: _Held, now: Estimate, taken: Mapping[str, Remedy]) -> Option:
+    made = {f"{key}.{row.figure}": made_of(row, now, tolerance) for key, row, tolerance in held.rows}
+    return Option(
+        sum(r.cost for r in taken.values()),
+        sum(r.hours for r in taken.values()),
+        {key: m.chance for key, m in made.items()},
+        {key: m.ratio for key, m in made.items()},
+        {key: r.key for key, r in taken.items()},
+        max((r.wait_days for r in taken.values()), default=0.0),
+    )
+
+
+def choose(cases: Cases, option: Option, of: MadeWork) -> list[RemedyChosen]:
+    """Entries that choose a set, and leave what another had of the same assemblies, as one gesture."""
+    touched = {key for one in of.choice.options for key in one.remedies}
+    found = []
+    for key in sorted(touched):
+        wanted, had = option.remedies.get(key, LEAVE), cases.job.chosen(key)
+        if (had.remedy if had is not None else LEAVE) != wanted:
+            found.append(RemedyChosen(assembly=key, remedy=wanted, reason="for the work"))
+    return found
+
+
+def option_words(cases: Cases, option: Option) -> str:
+    """The remedies of a set, by assembly."""
+    if not option.remedies:
+        return "Leave it as it is"
+    names = [
+        f"{cases.of(key).assembly.label}: {remedy(r, cases.of(key).family).title.lower()}"
+        for key, r in option.remedies.items()
+    ]
+    return "; ".join(names)
+
+
+def told_of_work(cases: Cases, work: MadeWork) -> dict[str, object]:
+    """All of it as JSON has it."""
+
+    def told(option: Option) -> dict[str, object]:
+        return {
+            "money": round(option.money, 2),
+            "hours": round(option.hours, 2),
+            "days": option.days,
+            "worst_ratio": round(option.worst, 4),
+            "chance": round(option.chance, 4),
+            "remedies": dict(option.remedies),
+        }
+
+    return {
+        "pieces": [
+            {
+                "key": p.piece.key,
+                "title": p.piece.title,
+                "kind": KINDS[p.piece.kind].label,
+                "why_not": p.why_not,
+                "figures": [
+                    {
+                        "figure": m.figure,
+                        "mm": None if not m.is_told else round(m.value.value, 5),
+                        "half_mm": None if not m.is_told else round(m.value.half_width, 5),
+                        "tolerance_mm": m.tolerance_mm,
+                        "chance": None if not m.is_told else round(m.chance, 4),
+                        "budget": [{"cause": s.cause, "mm": s.mm, "set_up": s.set_up} for s in m.budget],
+                    }
+                    for m in p.figures
+                ],
+            }
+            for p in work.pieces
+        ],
+        "chosen": told(work.chosen),
+        "least": told(work.least) if work.least is not None else None,
+        "edge": [told(o) for o in work.edge],
+        "is_exact": work.choice.is_exact,
+        "read_first": [{"cause": cause, "set_up": s} for cause, s in work.unread],
+    }
