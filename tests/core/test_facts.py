@@ -34,7 +34,7 @@ def test_what_is_usual_is_taken_and_reads_back_as_shown(family, fact):
         return
     for kind in KINDS.values():
         for assembly in (a for a in kind.assemblies if a.family == family):
-            subject = schema_of(family).subject(kind.key, assembly.key, {})
+            subject = schema_of(family).subject(kind.works_as, assembly.key, {})
             value = getattr(subject, fact.name, getattr(getattr(subject, "thread", None), fact.name, None))
             if value is None:
                 continue

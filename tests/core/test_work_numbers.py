@@ -123,6 +123,17 @@ def test_turned(quantity, compute):
     assert misses(TURNED, quantity, compute) == []
 
 
+@pytest.mark.parametrize("quantity", ["taper_on_dia", "profile_range"])
+def test_a_worn_bed_s_work_is_that_of_a_tool_carried_along_it_in_space(quantity):
+    """The expected values are worked out in space; first order is as near as the tolerance of a tenth."""
+    (row,) = [r for r in rows(TURNED, quantity) if r["case"] == "C2_worn_front"]
+    z1, z2 = float(row["z1_mm"]), float(row["z2_mm"])
+    at = [z1 + (z2 - z1) * i / 40 for i in range(41)]
+    along = [turned({**row, "z1_mm": z1, "z2_mm": z}, yaw=float(row["yaw_mrad"]), **worn(row)) for z in at]
+    got = along[-1] if quantity == "taper_on_dia" else max(along) - min(along)
+    assert got == pytest.approx(float(row["expected"]), abs=1e-4)
+
+
 def milled(row, figure, kind, dia, length, high=10.0):
     piece = Piece("p", "", kind, dia, length, high, {figure: 1.0})
     (made,) = [r for r in tram_makes.rows(Tram(), piece) if r.figure == figure]

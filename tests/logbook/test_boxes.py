@@ -107,7 +107,7 @@ def test_a_spindle_from_boxes_keeps_its_own_steps_behind_what_goes_in():
 
 
 def test_what_is_missing_waits_in_the_plan_and_is_bought(at):
-    at.record(arrived_as(at.cases.of("apron"), "apron"))
+    at.record(arrived_as(at.job, "apron", "apron"))
     at.record(*looked_at("apron", "pump", found="no", measured="bore .312"))
     at.record(*looked_at("apron", "worm", found="yes"))
     plan = job_plan(at.cases, clock.now())
@@ -124,23 +124,22 @@ def test_what_is_missing_waits_in_the_plan_and_is_bought(at):
 
 
 def test_boxes_of_another_machine_are_refused_by_name(at):
-    apron = at.cases.of("apron")
     with pytest.raises(InputError, match=r"Tailstock.*Apron.*apron"):
-        arrived_as(apron, "tailstock")
+        arrived_as(at.job, "apron", "tailstock")
     with pytest.raises(InputError, match=r"there are .*apron"):
-        arrived_as(apron, "steady")
+        arrived_as(at.job, "apron", "steady")
     with pytest.raises(InputError, match="by which list"):
         at.record(*looked_at("apron", "pump", found="no"))
-    at.record(arrived_as(apron, "apron"))
+    at.record(arrived_as(at.job, "apron", "apron"))
     with pytest.raises(InputError, match=r"half nuts.* has case, pump"):
         at.record(*looked_at("apron", "quill", found="no"))
     with pytest.raises(InputError, match="one of yes, no, hurt"):
         at.record(*looked_at("apron", "pump", found="perhaps"))
     # What the shop added may be anything.
     at.record(AssemblyAdded("vise", "Vise"))
-    at.record(arrived_as(at.cases.of("vise"), "vise"))
+    at.record(arrived_as(at.job, "vise", "vise"))
     assert boxed_of(at.job, "vise").of.title == "Machine vise"
-    at.record(arrived_as(at.cases.of("vise"), ""))
+    at.record(arrived_as(at.job, "vise", ""))
     assert boxed_of(at.job, "vise") is None
 
 
@@ -148,7 +147,7 @@ def test_a_list_of_the_shop_s_own_goes_with_the_job(at, tmp_path):
     own_folder().mkdir(parents=True)
     mine = own_folder() / "steady.toml"
     mine.write_text(OWN_LIST)
-    at.record(arrived_as(at.cases.of("apron"), "steady"))
+    at.record(arrived_as(at.job, "apron", "steady"))
     mine.unlink()  # the job is opened elsewhere
     kept = Job(at.file.entries())
     assert [t.words for t in boxed_of(kept, "apron").of.things] == ["ring", "3 × finger"]
@@ -179,7 +178,7 @@ def test_a_list_that_will_not_do_is_named_with_its_line_and_the_rest_stands(was,
 
 
 def test_what_is_said_of_a_thing_no_list_has_does_no_harm(at):
-    at.record(arrived_as(at.cases.of("apron"), "apron"))
+    at.record(arrived_as(at.job, "apron", "apron"))
     at.file.append([MatterStated("box", "apron.none", "found", "no")])  # as another program might
     job = Job(at.file.entries())
     assert not boxed_of(job, "apron").lacking

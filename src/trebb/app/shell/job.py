@@ -126,7 +126,11 @@ def boxes(given: argparse.Namespace) -> int:
             told = {"lists": {k: one.title for k, one in lists.items()}, "in_boxes": there, "refused": wrong}
             return say(given, told, lines)
         case = cases.of(given.assembly)
-        came = [arrived_as(case, "" if how == "whole" else how) for what, how in pairs if what == "list"]
+        came = [
+            arrived_as(cases.job, given.assembly, "" if how == "whole" else how)
+            for what, how in pairs
+            if what == "list"
+        ]
         found = [e for t, how in pairs if t != "list" for e in looked_at(given.assembly, t, found=how)]
         for bodies in (came, found):
             if bodies:
@@ -139,6 +143,42 @@ def boxes(given: argparse.Namespace) -> int:
     lines = [f"{case.assembly.label}: {boxed.of.title}", f"  {state_words(boxed)}"]
     lines += [f"  {t.key}: {t.words}: {said[boxed.at(t.key).found]}" for t in boxed.of.things]
     return say(given, told_of_boxes(boxed), lines)
+
+
+def work(given: argparse.Namespace) -> int:
+    """What it is to make: what that comes out as, and which repairs buy most; a usual piece is added."""
+    from trebb.core.units import show_money, show_small, show_uncertain
+    from trebb.core.work import FIGURES
+    from trebb.logbook.plan.made_work import made_work, option_words, told_of_work, usual_piece, usual_work
+
+    job_file, cases = open_job(given, writes=given.usual > 0)
+    system = system_of(given)
+    with job_file:
+        if given.usual:
+            record(job_file, cases, usual_piece(cases, given.usual - 1))
+            cases = Cases(Job(job_file.entries()))
+        found = made_work(cases)
+    lines: list[str] = []
+    for p in found.pieces:
+        lines.append(f"{p.piece.title} [{p.piece.key}]{f': {p.why_not}' if p.why_not else ''}")
+        for m in p.figures:
+            size = show_uncertain(m.value.value, m.value.half_width, system) if m.is_told else "not told yet"
+            inside = f", inside by {m.chance:.0%}" if m.is_told else ""
+            may = show_small(m.tolerance_mm, system)
+            lines.append(f"  {FIGURES[m.figure].label}: {size}, may be {may}{inside}")
+            lines += [f"    {s.cause}: {show_small(s.mm, system)}" for s in m.budget if s.mm is not None]
+    lines += [f"read first: {s} ({cause})" for cause, s in found.unread]
+    currency = cases.job.card("currency", "")
+    for o in found.edge if any(p.told for p in found.pieces) else ():
+        costs = f"{show_money(o.money, currency)}, {o.hours:.1f} h"
+        lines.append(f"{costs}: {o.worst:.2f} of what it may be: {option_words(cases, o)}")
+    if not lines:
+        usual = [str(one["title"]) for one in usual_work(cases.kind.key)]
+        lines = [
+            "No work is stated. --usual N takes one of:",
+            *(f"  {i}: {t}" for i, t in enumerate(usual, 1)),
+        ]
+    return say(given, told_of_work(cases, found), lines)
 
 
 def plan_job(given: argparse.Namespace) -> int:
@@ -407,6 +447,12 @@ JOB_COMMANDS: tuple[tuple[str, str, Callable[[argparse.Namespace], int], tuple[A
             ("assembly", {"nargs": "?", "default": ""}),
             ("found", {"nargs": "*", "metavar": "list=KEY|whole, THING=yes|no|hurt"}),
         ),
+    ),
+    (
+        "work",
+        "what it is to make: what that comes out as, which repairs buy most",
+        work,
+        (FILE, ("--usual", {"type": int, "default": 0, "metavar": "N", "help": "add a usual piece of work"})),
     ),
     ("plan", "the whole job: evenings, what to do first, what to order, money", plan_job, (FILE,)),
     (

@@ -33,7 +33,6 @@ if TYPE_CHECKING:
     from trebb.app.window.host import Host
 
 LOW = 590  # of the stop, in pixels
-
 SIZE_SCALE_HIGH = 96
 
 
@@ -69,12 +68,10 @@ class MakeStop(DriveStop):
         body.addWidget(self.op_box, 1)
         self.banner = Banner()
         body.addWidget(self.banner)
-        self.stretch = (
-            DrawingView()
-        )  # where an operation has no picture of its own: the part, what is cut washed
+        self.stretch = DrawingView()  # where an operation has no picture of its own: what is cut washed
         self.stretch.setMinimumHeight(120)
         body.addWidget(self.stretch, 1)
-        body.addStretch(0)  # where none of the three is shown
+        body.addStretch(0)
         self._build_side()
         self._build_left()
 
@@ -348,10 +345,10 @@ class MakeStop(DriveStop):
     def _say_none(self, state: str, head: str, words: str) -> None:
         """No operation to show, and why; nothing of one looked at before stands there still."""
         self.title.setText("Nothing to make yet")
-        for words_of_it in (self.detail, self.times, self.own):
-            words_of_it.setText("")
-        for shown in (self.op_box, self.stretch, self.plain):
-            shown.hide()
+        for line in (self.detail, self.times, self.own):
+            line.setText("")
+        for picture in (self.op_box, self.stretch, self.plain):
+            picture.hide()
         self.tabs.show_parts(self.session.case.part_keys(), self.part_key)
         self.route.show_lines([], "")
         self._show_no_size()

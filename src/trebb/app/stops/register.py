@@ -101,4 +101,5 @@ STRIP_DOWN = StopInfo(
     "strip_down", "Strip-down", lambda session: "what came off", "strip_down", "StripDownStop"
 )
 PRACTICE = StopInfo("practice", "Practice", lambda session: "the bench", "practice", "PracticeStop")
-ALL_STOPS = (*STOPS, PLAN, STRIP_DOWN, PRACTICE)
+WORK = StopInfo("work", "Work", lambda session: "what it makes", "work", "WorkStop")
+ALL_STOPS = (*STOPS, PLAN, STRIP_DOWN, WORK, PRACTICE)

@@ -217,7 +217,9 @@ class StripDownStop(Stop):
     def _choose_list(self) -> None:
         """It came whole, or in boxes."""
         try:
-            self.session.record(arrived_as(self.session.case, str(self.arrived.currentData() or "")))
+            self.session.record(
+                arrived_as(self.session.job, self.assembly, str(self.arrived.currentData() or ""))
+            )
         except TrebbError as error:
             self._refuse(f"{error}.")
             return
@@ -362,7 +364,7 @@ class StripDownStop(Stop):
 
     def _show_arrived(self) -> bool:
         """How it came; whether in boxes."""
-        boxed, fitting = self.boxes.boxed, lists_for(self.session.case)
+        boxed, fitting = self.boxes.boxed, lists_for(self.session.job, self.assembly)
         rows = [("whole", ""), *((f"in boxes: {one.title}", key) for key, one in fitting.items())]
         at = 0
         if boxed is not None:

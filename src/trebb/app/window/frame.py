@@ -23,7 +23,7 @@ from trebb.app.look.reading_order import in_reading_order
 from trebb.app.look.typed import AtRest, LengthEdit
 from trebb.app.look.widgets import Banner, Cover, Settles, button, column, row, scrolled
 from trebb.app.stops.base import Stop
-from trebb.app.stops.register import ALL_STOPS, PLAN, PRACTICE, STOPS, STRIP_DOWN
+from trebb.app.stops.register import ALL_STOPS, PLAN, PRACTICE, STOPS, STRIP_DOWN, WORK
 from trebb.app.survey.instrument_link import InstrumentLink
 from trebb.app.window.bed_rail import BedRail
 from trebb.app.window.host import Host
@@ -109,6 +109,7 @@ class Frame(Host):
         self._on_rail = 0
         self.strip.plan.clicked.connect(lambda: self.go_to(PLAN.key))
         self.strip.strip_down.clicked.connect(lambda: self.go_to(STRIP_DOWN.key))
+        self.strip.work.clicked.connect(lambda: self.go_to(WORK.key))
         self.strip.practice.clicked.connect(lambda: self.go_to(PRACTICE.key))
         box.addWidget(self.rail)
         session.changed.connect(self.refresh)
@@ -137,6 +138,9 @@ class Frame(Host):
             self._on(f"Ctrl+{i + 1}", lambda index=i: self.go(index), f"go to {stop.title}")
         self._on("Ctrl+9", lambda: self.go_to(PLAN.key), "the plan of the whole job")
         self._on("Ctrl+0", lambda: self.go_to(STRIP_DOWN.key), "what came off, and how")
+        self._on(
+            "Ctrl+Shift+W", lambda: self.go_to(WORK.key), "what it is to make, and which repairs buy most"
+        )
         self._on("Ctrl+B", lambda: self.go_to(PRACTICE.key), "the practice bench")
         self._on("Ctrl+Z", self.session.undo, "take the last gesture back")
         self._on("Ctrl+Shift+Z", self.session.redo, "do it again")
@@ -199,6 +203,7 @@ class Frame(Host):
         beside = ALL_STOPS[self.index].key
         self.strip.plan.setChecked(beside == PLAN.key)
         self.strip.strip_down.setChecked(beside == STRIP_DOWN.key)
+        self.strip.work.setChecked(beside == WORK.key)
         self.strip.practice.setChecked(beside == PRACTICE.key)
 
     def show_first_steps(self, over: Callable[[], object]) -> None:

@@ -71,6 +71,14 @@ class TopStrip(QFrame):
             key="Ctrl+9",
             name="plan",
         )
+        self.work = button(
+            "Work",
+            lambda: None,
+            kind="chip",
+            tip="What it is to make, what that comes out as, which repairs buy most",
+            key="Ctrl+Shift+W",
+            name="work",
+        )
         self.practice = button(
             "Practice",
             lambda: None,
@@ -80,7 +88,7 @@ class TopStrip(QFrame):
             name="practice",
         )
         self.practice.hide()
-        made = [self.strip_down, self.plan, self.practice]
+        made = [self.work, self.strip_down, self.plan, self.practice]
         for one in made:
             one.setCheckable(True)
         return made

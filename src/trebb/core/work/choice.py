@@ -9,9 +9,11 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping, Sequence
 
+import numpy as np
 from msgspec import Struct
 
 MOST_OPTIONS = 4000  # of a join: beyond it only those that do best are kept, and `Choice.is_exact` says so
+SAME = 1e-12
 
 
 class Option(Struct, frozen=True):
@@ -46,25 +48,17 @@ class Choice(Struct, frozen=True):
     is_exact: bool
 
 
-def _beats(one: Option, other: Option) -> bool:
-    """Whether a way is as good as another in everything, and better in something."""
-    if one.money > other.money or one.hours > other.hours or one.days > other.days:
-        return False
-    if any(one.ratios[k] > other.ratios[k] + 1e-12 for k in other.ratios):
-        return False
-    if any(one.chances[k] < other.chances[k] - 1e-12 for k in other.chances):
-        return False
-    return (one.money, one.hours, one.days) != (other.money, other.hours, other.days) or any(
-        one.ratios[k] < other.ratios[k] - 1e-12 for k in other.ratios
-    )
-
-
 def _unbeaten(options: Sequence[Option]) -> list[Option]:
-    found: list[Option] = []
-    for one in sorted(options, key=lambda o: (o.money, o.hours, len(o.remedies))):
-        if not any(_beats(kept, one) for kept in found):
-            found.append(one)
-    return found
+    """Those that no other is as good as in everything; of those alike the first, by money, hours, fewest."""
+    ordered = sorted(options, key=lambda o: (o.money, o.hours, len(o.remedies)))
+    table = np.array(
+        [[o.money, o.hours, o.days, *o.ratios.values(), *(-c for c in o.chances.values())] for o in ordered]
+    )
+    kept: list[int] = []
+    for i, one in enumerate(table):
+        if not kept or not np.any(np.all(table[kept] <= one + SAME, axis=1)):
+            kept.append(i)
+    return [ordered[i] for i in kept]
 
 
 def joined_options(groups: Sequence[Sequence[Option]]) -> Choice:

@@ -10,7 +10,6 @@ import tomllib
 from functools import cache, lru_cache
 from importlib import resources
 from pathlib import Path
-from typing import TYPE_CHECKING
 
 import msgspec
 import platformdirs
@@ -21,9 +20,6 @@ from trebb.core.fitup.boxed import Boxed, BoxList, Looked, Thing, checked
 from trebb.logbook.file.given_files import read_text
 from trebb.logbook.log.entries import MatterStated, NoteWritten, why_not
 from trebb.logbook.log.fold import Job
-
-if TYPE_CHECKING:
-    from trebb.logbook.cases.case import Case
 
 SUFFIX = ".toml"
 MOST_BYTES = 100_000
@@ -77,30 +73,31 @@ def _parsed(name: str, text: str) -> BoxList:
         raise InputError(f"{name}: {error}", "see docs/FORMATS.md") from None
 
 
-def lists_for(case: Case) -> dict[str, BoxList]:
+def lists_for(job: Job, assembly: str) -> dict[str, BoxList]:
     """The lists that an assembly may be checked by."""
-    return {key: one for key, one in all_lists()[0].items() if _may_be(case, one)}
+    return {key: one for key, one in all_lists()[0].items() if _may_be(job, assembly, one)}
 
 
-def _may_be(case: Case, one: BoxList) -> bool:
-    key = case.assembly_key
-    return one.may_be(case.job.kind_key, key, is_added=case.job.was_added(key))
+def _may_be(job: Job, assembly: str, one: BoxList) -> bool:
+    return one.may_be(job.kind_key, assembly, is_added=job.was_added(assembly))
 
 
-def arrived_as(case: Case, key: str) -> NoteWritten:
+def arrived_as(job: Job, assembly: str, key: str) -> NoteWritten:
     """The entry that an assembly came in boxes, to be checked by a list; "" : it came whole.
 
     Raises InputError for a list there is none of, and for one of another assembly.
     """
-    topic = f"{TOPIC}{case.assembly_key}"
+    topic = f"{TOPIC}{assembly}"
     if not key:
         return NoteWritten(topic, "")
     lists, wrong = all_lists()
     if key not in lists:
         raise InputError(f"list “{key}”", "; ".join([f"there are {', '.join(lists)}", *wrong]))
-    if not _may_be(case, lists[key]):
-        mine = ", ".join(lists_for(case)) or f"none yet: write one into {own_folder()}"
-        raise InputError(f"“{lists[key].title}” for {case.assembly.label}", f"lists for it: {mine}")
+    if not _may_be(job, assembly, lists[key]):
+        mine = ", ".join(lists_for(job, assembly)) or f"none yet: write one into {own_folder()}"
+        raise InputError(
+            f"“{lists[key].title}” for {job.machine.assembly(assembly).label}", f"lists for it: {mine}"
+        )
     return NoteWritten(topic, msgspec.json.encode(lists[key]).decode())
 
 

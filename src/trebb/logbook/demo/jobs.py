@@ -50,6 +50,7 @@ from trebb.logbook.log.entries import (
     Grade,
     Graded,
     JobStarted,
+    MatterStated,
     NumberOneNamed,
     Planted,
     PowerLocked,
@@ -58,6 +59,7 @@ from trebb.logbook.log.entries import (
     phase_of,
 )
 from trebb.logbook.log.fold import Job
+from trebb.logbook.plan.made_work import usual_work
 
 
 def _turns(groups: Sequence[str]) -> list[str]:
@@ -263,7 +265,7 @@ def make_demo(path: Path) -> JobFile:
     turns = ("nose", _turns(NOSE)), ("test_bar", _turns(("seat 1 at 0°, near", "seat 1 at 0°, far")))
     return _write(
         path,
-        demo_bodies(),
+        [*demo_bodies(), _work("lathe")],
         {
             SCREW: TAKEN,
             SPINDLE: turns,
@@ -284,7 +286,7 @@ def make_mill(path: Path) -> JobFile:
     """
     return _write(
         path,
-        [*_spindle_bodies(MILL), bevel_bodies()],
+        [*_spindle_bodies(MILL), bevel_bodies(), _work("mill")],
         {
             SPINDLE: [("nose", _turns(("register",))), ("taper_bore", _turns(("mouth",)))],
             "table": FELT,
@@ -298,9 +300,26 @@ def make_drill(path: Path) -> JobFile:
     """Write the pillar drill's job: slack in the coupler, one bearing in the quill, a table out of square."""
     return _write(
         path,
-        _spindle_bodies(DRILL),
+        [*_spindle_bodies(DRILL), _work("drill")],
         {SPINDLE: [("chuck_pin", _turns(("pin near",)))], "table_screw": [("push_pull", ("station 3",))]},
     )
+
+
+WORK = {
+    "lathe": ("Journal for a bearing", "Shaft between centres"),
+    "mill": ("Block faced", "Bored for a bearing"),
+    "drill": ("Hole for a dowel",),
+}
+
+
+def _work(machine: str) -> list[Body]:
+    """What a demo's machine is for: usual pieces of work."""
+    listed = {one["title"]: one for one in usual_work(machine)}
+    return [
+        MatterStated("work", f"work{i}", field, value)
+        for i, title in enumerate(WORK[machine], 1)
+        for field, value in listed[title].items()
+    ]
 
 
 DEMOS: dict[str, Callable[[Path], JobFile]] = {"lathe": make_demo, "mill": make_mill, "drill": make_drill}

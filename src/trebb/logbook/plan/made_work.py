@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Callable, Iterator, Mapping, Sequence
 from functools import cache
 from pathlib import Path
 
@@ -24,6 +24,7 @@ from trebb.core.work import (
     made_of,
     piece_of,
 )
+from trebb.core.work.made import profile
 from trebb.core.work.piece import KINDS, refuse_kind
 from trebb.logbook.cases.case import Case
 from trebb.logbook.cases.casework import Cases
@@ -43,11 +44,14 @@ def usual_work(kind: str) -> tuple[dict[str, str | float], ...]:
 
 
 class PieceMade(Struct, frozen=True):
-    """A piece as the machine would make it now; `why_not` where nothing of it can be said."""
+    """A piece as the machine would make it now; `why_not` where nothing of it can be said. `along` : of
+    turned work its diameter's error along it, mm, where that is told.
+    """
 
     piece: Piece
     figures: tuple[Made, ...]
     why_not: str = ""
+    along: tuple[float, ...] = ()
 
     @property
     def told(self) -> tuple[Made, ...]:
@@ -130,7 +134,10 @@ def made_work(cases: Cases) -> MadeWork:
             made_of(row, case.mended_from_alone, piece.tolerances[row.figure], case.alone)
             for case, row in rows
         )
-        pieces.append(PieceMade(piece, figures, why_not))
+        told_ones = [(case, row) for (case, row), m in zip(rows, figures, strict=True) if m.is_told]
+        pieces.append(
+            PieceMade(piece, figures, why_not, _along(told_ones, lambda case: case.mended_from_alone))
+        )
     told = {(p.piece.key, m.figure) for p in pieces for m in p.told}
     for held in found.values():
         held.rows = [one for one in held.rows if (one[0], one[1].figure) in told]
@@ -139,6 +146,25 @@ def made_work(cases: Cases) -> MadeWork:
     chosen = joined_options([[_chosen(held)] for held in found.values() if held.rows]).options[0]
     least = cheapest(choice.options, lambda o: o.chance >= SURE) if groups else None
     return MadeWork(tuple(pieces), choice, chosen, least, tuple(edge_of(choice.options, lambda o: o.money)))
+
+
+def _along(rows: Sequence[tuple[Case, WorkRow]], now: Callable[[Case], Estimate]) -> tuple[float, ...]:
+    """Diameter along a turned piece, mm, of the row that has it from end to end."""
+    return next((tuple(profile(row, now(case))) for case, row in rows if len(row.places) > 2), ())
+
+
+def along_after(cases: Cases, piece: Piece, option: Option) -> tuple[float, ...]:
+    """Diameter along a turned piece after a set of repairs, mm; empty for other work."""
+
+    def mended(case: Case) -> Estimate:
+        now = case.mended_from
+        for one in case.of_one_condition():
+            key = option.remedies.get(one.assembly_key)
+            if key is not None:
+                now = apply_change(now, remedy(key, one.family).change(one.subject_for("before"), now))
+        return now
+
+    return _along(_held(cases, piece, {})[0], mended)
 
 
 def _options(held: _Held) -> Iterator[Option]:

@@ -1,0 +1,399 @@
+"""The work: what the machine is for, what it comes out as, what is in the way, which repairs buy most."""
+
+from __future__ import annotations
+
+from functools import partial
+from typing import TYPE_CHECKING
+
+from PySide6.QtCore import QRectF, Qt, Signal
+from PySide6.QtGui import QPainter
+from PySide6.QtWidgets import QVBoxLayout, QWidget
+
+from trebb.app.look import painting, theme
+from trebb.app.look.flow import Flow
+from trebb.app.look.painted_rows import PaintedRows
+from trebb.app.look.widgets import (
+    Banner,
+    Choice,
+    button,
+    clear,
+    column,
+    exclusive,
+    label,
+    row,
+    rule,
+    scrolled,
+)
+from trebb.app.plan.matter_fields import matter_fields
+from trebb.app.plots.work_edge import EdgePlot, PieceDrawn, state_of
+from trebb.app.stops.base import Stop
+from trebb.core.machine import State
+from trebb.core.survey import set_up
+from trebb.core.units import UnitSystem, show_money, show_small, show_uncertain
+from trebb.core.words import large
+from trebb.core.work import FIGURES, KINDS, Made, Option, edge_of
+from trebb.logbook.log.entries import MatterStated
+from trebb.logbook.plan.made_work import (
+    SURE,
+    MadeWork,
+    PieceMade,
+    along_after,
+    choose,
+    made_work,
+    option_words,
+    usual_piece,
+    usual_work,
+    work_key,
+)
+
+if TYPE_CHECKING:
+    from trebb.app.window.host import Host
+
+ROW = 25.0
+AXES = (("money", "By money", "Money across"), ("hours", "By hours", "Bench hours across"))
+SIZES = ("title", "kind", "dia_mm", "length_mm", "high_mm")
+KNOWN_NOTHING = "Of heat, chatter, the cut's force, a slide's play and the hand nothing is known here."
+
+
+def made_words(m: Made, system: UnitSystem) -> str:
+    """A figure as it would be made, against what it may be off by."""
+    may = f"may be {show_small(m.tolerance_mm, system)}"
+    if not m.is_told:
+        return f"not told yet, {may}"
+    size = show_uncertain(m.value.value, m.value.half_width, system)
+    return f"{size}, {may}, inside by {m.chance:.0%}"
+
+
+class WorkRows(painting.Painted, PaintedRows):
+    """A row a figure of each piece: its mark, what, how much of what it may be."""
+
+    is_list = True
+    chosen = Signal(str)
+
+    def __init__(self) -> None:
+        super().__init__(ROW)
+        self._rows: list[tuple[str, str, str, State]] = []
+        self._at = ""
+        self.setAccessibleName("Work and what it comes out as")
+        self.setToolTip("Work and what it comes out as")
+
+    def show_rows(self, rows: list[tuple[str, str, str, State]], at: str) -> None:
+        """Key of the piece, what, how, and how it stands."""
+        self._rows, self._at = rows, at
+        self.setMinimumHeight(int(self._row_px * max(1, len(rows))) + 2)
+        self.setAccessibleDescription("; ".join(f"{what}: {how}" for _, what, how, _ in rows))
+        self.update()
+
+    def draw(self, painter: QPainter) -> None:
+        """Paint it as it now is."""
+        centre = Qt.AlignmentFlag.AlignVCenter
+        for i, (key, what, how, state) in enumerate(self._rows):
+            area = self._row_area(i)
+            if key == self._at:
+                self._paint_here(painter, area)
+            painting.paint_mark(painter, QRectF(8, area.top(), 18, area.height()).center(), state)
+            painter.setFont(theme.font(theme.BODY))
+            painter.setPen(theme.colour("ink"))
+            half = 0.46 * area.width()
+            painting.write_in(painter, QRectF(34, area.top(), half - 38, area.height()), centre, what)
+            painter.setFont(theme.font(theme.SMALL))
+            room = QRectF(half, area.top(), area.width() - half - 6, area.height())
+            painting.write_in(painter, room, centre, how)
+
+    def _here(self) -> int:
+        return next((i for i, one in enumerate(self._rows) if one[0] == self._at), 0)
+
+    def _look_at(self, i: int) -> None:
+        if 0 <= i < len(self._rows):
+            self.chosen.emit(self._rows[i][0])
+
+
+class WorkStop(Stop):
+    """Pieces at the top, one drawn, the edge below; at the right its sizes, its budget, what to read."""
+
+    def __init__(self, frame: Host) -> None:
+        super().__init__(frame)
+        self.at = ""
+        self.axis = "money"
+        self.point = 0
+        self.work: MadeWork | None = None
+        self.edge: list[Option] = []
+        self.setLayout(self._middle())
+        self.side = self._side()
+
+    def _middle(self) -> QVBoxLayout:
+        box = column(spacing=6)
+        head = row(spacing=8)
+        head.addWidget(label("What it is to make", "title"), 1)
+        self.usual = Choice()
+        self.usual.setMinimumContentsLength(20)
+        self.usual.setObjectName("work_usual")
+        self.usual.setAccessibleName("Usual work")
+        self.usual.setToolTip("A usual piece of work, to be changed")
+        head.addWidget(self.usual)
+        self.takes = [button("Take it", self.take_usual, tip="Add this piece", name="work_take")]
+        head.addWidget(self.takes[0])
+        own = button("One of your own", self.add_own, tip="An empty piece, to be filled in", name="work_own")
+        self.takes.append(own)
+        head.addWidget(own)
+        box.addLayout(head)
+        self.banner = Banner()
+        box.addWidget(self.banner)
+        self.rows = WorkRows()
+        self.rows.chosen.connect(self.look_at)
+        box.addWidget(scrolled(self.rows), 3)
+        self.drawn = PieceDrawn()
+        box.addWidget(self.drawn)
+        box.addWidget(rule())
+        line = row(spacing=4)
+        line.addWidget(label("What repairs buy", "head"))
+        line.addStretch(1)
+        self.axes = exclusive(self, line, AXES, self.show_axis, prefix="work")
+        self.axes["money"].setChecked(True)
+        box.addLayout(line)
+        self.plot = EdgePlot(SURE)
+        self.plot.chosen.connect(self.walk)
+        box.addWidget(self.plot, 2)
+        foot = row(spacing=8)
+        self.option = label("", wrap=True)
+        foot.addWidget(self.option, 1)
+        self.take_option = button(
+            "Choose these", self.choose, kind="primary", tip="Choose this set at Remedies", name="work_choose"
+        )
+        foot.addWidget(self.take_option)
+        box.addLayout(foot)
+        return box
+
+    def _side(self) -> QWidget:
+        side = QWidget()
+        box = column(spacing=6)
+        side.setLayout(box)
+        self.title = label("", "head", wrap=True)
+        box.addWidget(self.title)
+        inner = QWidget()
+        about = column(spacing=5)
+        inner.setLayout(about)
+        self.budget = column(spacing=2)
+        about.addLayout(self.budget)
+        self.read = Flow(spacing=6)
+        about.addLayout(self.read)
+        about.addWidget(rule())
+        figures = tuple(f"tol_{key}" for key in FIGURES)
+        self.fields = matter_fields(self.session, "work", lambda: self.at, (*SIZES, *figures))
+        self.fields.is_asked = self._is_asked
+        about.addWidget(self.fields)
+        about.addWidget(label(KNOWN_NOTHING, "soft", wrap=True))
+        about.addStretch(1)
+        box.addWidget(scrolled(inner), 1)
+        self.gone = button(
+            "Not this work", self.take_off, kind="link", tip="Take it off the list", name="work_gone"
+        )
+        box.addWidget(self.gone)
+        return side
+
+    def _is_asked(self, key: str) -> bool:
+        kind = KINDS.get(str(self.session.job.matter("work", self.at).get("kind", "")))
+        field = key.removeprefix("work_")
+        if field.startswith("tol_"):
+            return kind is not None and field.removeprefix("tol_") in kind.figures
+        return field != "high_mm" or (kind is not None and bool(kind.high))
+
+    # gestures ---------------------------------------------------------------------------------
+
+    def take_usual(self) -> None:
+        """Add the usual piece that is shown."""
+        at = self.usual.currentIndex()
+        if at >= 0:
+            entries = usual_piece(self.session.cases, at)
+            self.at = entries[0].of
+            self.session.record(*entries)
+
+    def add_own(self) -> None:
+        """A piece of one's own, to be filled in at the right."""
+        self.at = work_key(self.session.cases)
+        self.session.record(MatterStated("work", self.at, "title", "Work of your own"))
+
+    def take_off(self) -> None:
+        """This is no work of this machine."""
+        if self.at:
+            self.session.record(MatterStated("work", self.at, "gone", "yes"))
+
+    def look_at(self, key: str) -> None:
+        """Look at another piece."""
+        self.at = key
+        self._show()
+
+    def step(self, by: int) -> bool:
+        keys = self._keys()
+        if keys:
+            i = keys.index(self.at) if self.at in keys else 0
+            self.look_at(keys[max(0, min(len(keys) - 1, i + by))])
+        return True
+
+    def show_axis(self, key: str) -> None:
+        """Money or hours across."""
+        self.axis, self.point = key, 0
+        self._show()
+
+    def walk(self, i: int) -> None:
+        """Look at another set on the edge."""
+        self.point = i
+        self._show()
+
+    def choose(self) -> None:
+        """Choose the set that is looked at: one gesture, to be undone whole."""
+        if self.work is not None and self.edge:
+            entries = choose(self.session.cases, self.edge[self.point], self.work)
+            if entries:
+                self.session.record(*entries)
+
+    def _open_set_up(self, key: str) -> None:
+        family = set_up(key).family
+        assembly = next((a.key for a in self.session.job.machine.assemblies if a.family == family), "")
+        if assembly:
+            self.session.choose(assembly)
+            stop = self.frame.go_to("survey")
+            if any(s.key == key for s in self.session.case.set_ups):
+                stop.bench.choose_set_up(key)
+
+    # showing ----------------------------------------------------------------------------------
+
+    def _is_known(self) -> bool:
+        key = self.session.case.kind.key
+        return any(key in kind.machines for kind in KINDS.values())
+
+    def _keys(self) -> list[str]:
+        told = self.session.job.matters("work")
+        return [key for key, one in told.items() if one.get("gone") != "yes"]
+
+    def refresh(self) -> None:
+        self.work = made_work(self.session.cases)
+        listed = [str(one["title"]) for one in usual_work(self.session.case.kind.key)]
+        if [self.usual.itemText(i) for i in range(self.usual.count())] != listed:
+            self.usual.clear()
+            for words in listed:
+                self.usual.addItem(words)
+        self._show()
+
+    def _show(self) -> None:
+        work = self.work
+        assert work is not None
+        keys = self._keys()
+        if self.at not in keys:
+            self.at = keys[0] if keys else ""
+        self.edge = edge_of(work.choice.options, lambda o: float(getattr(o, self.axis)))
+        self.point = min(self.point, max(0, len(self.edge) - 1))
+        for widget in (self.usual, *self.takes):
+            widget.setVisible(self._is_known())
+        self.rows.show_rows(self._row_words(work), self.at)
+        self._say(work)
+        self._show_edge(work)
+        self._show_piece(next((p for p in work.pieces if p.piece.key == self.at), None))
+
+    def _row_words(self, work: MadeWork) -> list[tuple[str, str, str, State]]:
+        system = self.session.system
+        made = {p.piece.key: p for p in work.pieces}
+        found: list[tuple[str, str, str, State]] = []
+        for key in self._keys():
+            title = str(self.session.job.matter("work", key).get("title") or "Work")
+            piece = made.get(key)
+            if piece is None:
+                found.append((key, title, "say its kind, its sizes, what it may be off by", State.UNKNOWN))
+            elif piece.why_not:
+                found.append((key, title, piece.why_not, State.UNKNOWN))
+            else:
+                found += [
+                    (
+                        key,
+                        f"{title}: {FIGURES[m.figure].label.lower()}",
+                        made_words(m, system),
+                        state_of(m.ratio, m.chance, SURE) if m.is_told else State.UNKNOWN,
+                    )
+                    for m in piece.figures
+                ]
+        return found
+
+    def _say(self, work: MadeWork) -> None:
+        told = [m for p in work.pieces for m in p.told]
+        unread = work.unread
+        if not self._is_known():
+            self.banner.say(
+                "soft",
+                "What such a machine makes is not known here yet.",
+                "A lathe's, a mill's and a drill's work is: the limits at Findings hold for any.",
+            )
+        elif not self._keys():
+            self.banner.say(
+                "soft",
+                "What is this machine to make?",
+                "Take a usual piece, or one of your own: then it says what that comes out as, what is in the "
+                "way, and which repairs buy most.",
+            )
+        elif not told:
+            names = ", ".join(cause for cause, _ in unread[:3])
+            self.banner.say("soft", "Nothing of it is told yet.", f"Read first: {names}." if names else "")
+        else:
+            out = [m for m in told if m.ratio > 1]
+            worst = max(told, key=lambda m: m.ratio)
+            head = f"{len(told) - len(out)} of {len(told)} figures come inside."
+            text = f"Worst: {FIGURES[worst.figure].label.lower()}, {worst.ratio:.1f} of what it may be."
+            if work.least is not None and out:
+                least = option_words(self.session.cases, work.least)
+                text += f" Least that makes it, nine times in ten: {least}."
+            elif work.least is None and out:
+                text += " No set of repairs makes all of it nine times in ten: another method, or less of it."
+            if unread:
+                text += f" Not told yet, for it hangs on: {', '.join(cause for cause, _ in unread[:3])}."
+            self.banner.say("beyond" if out else "within", head, text)
+
+    def _show_edge(self, work: MadeWork) -> None:
+        here = self.edge[self.point] if self.edge and any(p.told for p in work.pieces) else None
+        self.plot.setVisible(here is not None)
+        self.take_option.setVisible(here is not None)
+        self.option.setVisible(here is not None)
+        if here is None:
+            return
+        currency = self.session.job.card("currency", "")
+        across = "money" if self.axis == "money" else "bench hours"
+        self.plot.show_edge(self.edge, [float(getattr(o, self.axis)) for o in self.edge], across, self.point)
+        days = f", {here.days:.0f} days' wait" if here.days else ""
+        costs = f"{show_money(here.money, currency)}, {here.hours:.1f} h{days}"
+        self.option.setText(
+            f"{option_words(self.session.cases, here)}. {costs}: the worst comes to {here.worst:.2f} of what "
+            f"it may be, inside by {here.chance:.0%}."
+        )
+        is_chosen = not choose(self.session.cases, here, work)
+        self.take_option.setEnabled(not is_chosen)
+        self.take_option.setText("Chosen" if is_chosen else "Choose these")
+
+    def _show_piece(self, made: PieceMade | None) -> None:
+        system = self.session.system
+        self.title.setText(str(self.session.job.matter("work", self.at).get("title") or "No work yet"))
+        self.fields.setVisible(bool(self.at))
+        self.fields.refresh()
+        self.gone.setVisible(bool(self.at))
+        clear(self.budget)
+        clear(self.read)
+        along = made.along if made is not None else ()
+        tolerance = made.piece.tolerances.get("dia", 0.0) if made is not None else 0.0
+        after: tuple[float, ...] = ()
+        if along and made is not None and self.edge and self.edge[self.point].remedies:
+            after = along_after(self.session.cases, made.piece, self.edge[self.point])
+        words = f"{made.piece.title}, errors of its diameter enlarged" if made is not None else ""
+        self.drawn.show_piece(along if tolerance else (), after, tolerance, words)
+        for m in made.figures if made is not None else ():
+            self.budget.addWidget(label(FIGURES[m.figure].label, "strong"))
+            for s in m.budget[:5]:
+                mm = "not read, or not told apart" if s.mm is None else show_small(s.mm, system)
+                self.budget.addWidget(label(f"{large(s.cause)}: {mm}", "soft", wrap=True))
+        unread = {s.set_up for m in made.figures for s in m.unread} if made is not None else set()
+        for key in sorted(unread):
+            self.read.addWidget(
+                button(
+                    f"Read: {set_up(key).title}",
+                    partial(self._open_set_up, key),
+                    kind="link",
+                    tip="Go to the set-up that tells it",
+                    name=f"work_read_{key}",
+                )
+            )

@@ -1,0 +1,158 @@
+"""The work: from what a machine is for to the repairs that buy most, in the window and from the shell."""
+
+from __future__ import annotations
+
+import json
+
+import pytest
+from PySide6.QtCore import Qt
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QLineEdit, QPushButton
+
+from tests.app.conftest import keys
+from trebb.app.cli import main
+from trebb.app.shell.walk import take_what_is_left
+from trebb.core.machine import State
+from trebb.logbook.log.entries import MatterStated
+from trebb.logbook.plan.made_work import choose, made_work, usual_work
+
+
+def named(frame, name, kind=QPushButton):
+    found = frame.findChild(kind, name)
+    assert found is not None, name
+    return found
+
+
+def take(frame, *titles):
+    stop = frame.go_to("work")
+    for title in titles:
+        stop.usual.setCurrentIndex(stop.usual.findText(title))
+        named(frame, "work_take").click()
+    return stop
+
+
+def typed(frame, name, text):
+    edit = named(frame, name, QLineEdit)
+    edit.setFocus()
+    edit.selectAll()
+    keys(edit, text)
+    QTest.keyClick(edit, Qt.Key.Key_Return)
+
+
+def without_work(frame):
+    """A demo's own work taken off."""
+    for key in frame.session.job.matters("work"):
+        frame.session.record(MatterStated("work", key, "gone", "yes"))
+
+
+def read(session, *assemblies):
+    for key in assemblies:
+        take_what_is_left(session.cases.of(key), "before", session.record)
+
+
+def test_of_a_machine_that_nobody_read_nothing_is_told_but_what_to_read(make_window):
+    frame = make_window("new").frame
+    stop = frame.go_to("work")
+    assert "What is this machine to make?" in stop.banner.head.text()
+    assert not stop.plot.isVisible()
+    take(frame, "Journal for a bearing")
+    assert all(state is State.UNKNOWN for *_, state in stop.rows._rows)
+    assert "not told yet" in stop.rows._rows[0][2]
+    assert "Nothing of it is told yet" in stop.banner.head.text()
+    assert not stop.drawn.isVisible()
+    assert not stop.plot.isVisible()
+    named(frame, "work_read_bar_sweep").click()
+    assert frame.stop_key == "survey"
+    assert frame.session.assembly == "headstock"
+    assert frame.stop.bench.current.key == "bar_sweep"
+
+
+def test_from_the_work_to_a_set_of_repairs_in_one_gesture(make_window):
+    frame = make_window("demo").frame
+    session = frame.session
+    without_work(frame)
+    read(session, "ways", "headstock", "tailstock")
+    stop = take(frame, "Journal for a bearing", "Shaft between centres", "Faced flange")
+    work = stop.work
+    told = [m for p in work.pieces for m in p.told]
+    assert any(m.ratio > 1 for m in told)
+    for m in told:
+        if all(s.mm is not None for s in m.budget):
+            assert sum(s.mm for s in m.budget) == pytest.approx(m.value.value, abs=1e-9)
+    # Along the edge each set costs more and comes nearer; the first mends nothing.
+    assert not stop.edge[0].remedies
+    assert [o.money for o in stop.edge] == sorted(o.money for o in stop.edge)
+    assert all(b.worst < a.worst for a, b in zip(stop.edge, stop.edge[1:], strict=False))
+    stop.plot.setFocus()
+    for _ in stop.edge:
+        QTest.keyClick(stop.plot, Qt.Key.Key_Right)
+    last = stop.edge[-1]
+    assert stop.point == len(stop.edge) - 1
+    named(frame, "work_choose").click()
+    assert {k: session.job.chosen(k).remedy for k in last.remedies} == dict(last.remedies)
+    assert named(frame, "work_choose").text() == "Chosen"
+    assert stop.work.chosen.worst == pytest.approx(last.worst)
+    session.undo()  # one gesture
+    assert all(session.job.chosen(k) is None for k in last.remedies)
+    named(frame, "work_hours").click()
+    assert [o.hours for o in stop.edge] == sorted(o.hours for o in stop.edge)
+
+
+def test_a_piece_of_one_s_own_is_typed_changed_and_taken_off(make_window):
+    frame = make_window("demo").frame
+    without_work(frame)
+    read(frame.session, "ways", "headstock")
+    stop = frame.go_to("work")
+    named(frame, "work_own").click()
+    assert "say its kind" in stop.rows._rows[0][2]
+    frame.session.record(MatterStated("work", stop.at, "kind", "chuck"))
+    typed(frame, "work_dia_mm", "40 mm")
+    typed(frame, "work_length_mm", "200 mm")
+    typed(frame, "work_tol_taper", "20 µm")
+    (row,) = stop.rows._rows
+    assert row[3] is not State.UNKNOWN
+    before = made_work(frame.session.cases).pieces[0].figures[0].ratio
+    typed(frame, "work_tol_taper", "10 µm")
+    assert made_work(frame.session.cases).pieces[0].figures[0].ratio == pytest.approx(2 * before)
+    typed(frame, "work_length_mm", "4000 mm")  # longer than the bed
+    assert "from the jaws" in stop.rows._rows[0][2]
+    named(frame, "work_gone").click()
+    assert stop.rows._rows == []
+
+
+@pytest.mark.parametrize("machine", ["mill", "drill"])
+def test_a_head_makes_holes_and_faces(make_window, machine):
+    frame = make_window(machine).frame
+    assemblies = {"mill": ("head",), "drill": ("table",)}[machine]
+    read(frame.session, *assemblies)
+    stop = take(frame, *[str(one["title"]) for one in usual_work(machine)])
+    assert all(m.is_told for p in stop.work.pieces for m in p.figures)
+    assert not stop.work.unread
+
+
+def test_what_a_grinder_makes_is_said_not_to_be_known(make_window):
+    frame = make_window("new", machine_kind="grinder").frame
+    stop = frame.go_to("work")
+    assert "not known here yet" in stop.banner.head.text()
+    assert not stop.usual.isVisible()
+
+
+def test_the_shell_says_the_same_and_adds_usual_work(make_window, capsys):
+    frame = make_window("demo").frame
+    without_work(frame)
+    read(frame.session, "ways", "headstock", "tailstock")
+    stop = take(frame, "Shaft between centres")
+    path = str(frame.session.path)
+    assert main(["work", path, "--json"]) == 0
+    told = json.loads(capsys.readouterr().out)
+    (made,) = stop.work.pieces[0].figures
+    assert told["pieces"][0]["figures"][0]["mm"] == pytest.approx(made.value.value, abs=1e-5)
+    assert len(told["edge"]) == len(stop.edge)
+    frame.session.record(*choose(frame.session.cases, stop.edge[-1], stop.work))
+    assert main(["work", path, "--json"]) == 0
+    assert json.loads(capsys.readouterr().out)["chosen"]["remedies"] == dict(stop.edge[-1].remedies)
+    assert main(["work", path, "--units", "metric"]) == 0
+    said = capsys.readouterr().out
+    assert "Shaft between centres" in said
+    assert "thou" not in said
+    assert main(["work", path, "--usual", "99"]) == 1
