@@ -7,14 +7,14 @@ import json
 import pytest
 from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QLineEdit, QPushButton
+from PySide6.QtWidgets import QLabel, QLineEdit, QPushButton
 
 from tests.app.conftest import keys
 from trebb.app.cli import main
 from trebb.app.shell.walk import take_what_is_left
 from trebb.core.machine import State
 from trebb.logbook.log.entries import MatterStated
-from trebb.logbook.plan.made_work import choose, made_work, usual_work
+from trebb.logbook.plan.made_work import came_of, choose, made_work, usual_work, within_means
 
 
 def named(frame, name, kind=QPushButton):
@@ -156,3 +156,41 @@ def test_the_shell_says_the_same_and_adds_usual_work(make_window, capsys):
     assert "Shaft between centres" in said
     assert "thou" not in said
     assert main(["work", path, "--usual", "99"]) == 1
+
+
+def test_the_piece_is_made_and_measured_and_stands_beside_what_was_foretold(make_window):
+    frame = make_window("demo").frame
+    session = frame.session
+    without_work(frame)
+    read(session, "ways", "headstock", "tailstock")
+    stop = take(frame, "Shaft between centres")
+    stop.walk(len(stop.edge) - 1)
+    named(frame, "work_choose").click()
+    typed(frame, "work_made_dia", "0.1 thou")
+    (came,) = came_of(session.cases, stop.work.pieces[0].piece)
+    assert came.is_inside
+    typed(frame, "work_made_dia", "5 thou")
+    (came,) = came_of(session.cases, stop.work.pieces[0].piece)
+    assert not came.is_inside
+    assert not came.is_as_foretold
+    words = [w.text() for w in stop.side.findChildren(QLabel)]
+    assert any("came out 5.0 thou: not inside, not as foretold" in w for w in words)
+
+
+def test_the_best_for_the_money_and_hours_there_are(make_window):
+    frame = make_window("demo").frame
+    without_work(frame)
+    read(frame.session, "ways", "headstock", "tailstock")
+    stop = take(frame, "Shaft between centres")
+    assert within_means(frame.session.cases, stop.work) is None
+    typed(frame, "means_money", "50")
+    typed(frame, "means_hours", "6")
+    best = within_means(frame.session.cases, stop.work)
+    assert best.money <= 50
+    assert best.hours <= 6
+    assert all(
+        o.worst >= best.worst - 1e-9 for o in stop.work.choice.options if o.money <= 50 and o.hours <= 6
+    )
+    assert "Best for what there is" in stop.banner.text.text()
+    typed(frame, "means_money", "0")
+    assert within_means(frame.session.cases, stop.work).money == 0

@@ -26,6 +26,7 @@ from trebb.app.stops.make import MakeStop
 from trebb.app.stops.plan import PlanStop
 from trebb.app.stops.remedies import RemediesStop
 from trebb.app.stops.survey import SurveyStop
+from trebb.app.stops.work import WorkStop
 from trebb.app.views.naming import NamingView
 from trebb.app.window.gui import application
 from trebb.app.window.main import DESIGN_SIZE, Window
@@ -38,7 +39,7 @@ from trebb.logbook.cases.headstock_case import HeadstockCase
 from trebb.logbook.cases.practice_piece import piece_of, set_pieces
 from trebb.logbook.demo.jobs import make_demo, make_mill, readings_left, simulated_reading
 from trebb.logbook.demo.machines import HEADSTOCK
-from trebb.logbook.demo.pieces import BEVEL, BRAKE, DIAL_SHAFT, QUILL_BORE
+from trebb.logbook.demo.pieces import BRAKE, DIAL_SHAFT, QUILL_BORE
 from trebb.logbook.log.entries import (
     Body,
     FactStated,
@@ -49,6 +50,7 @@ from trebb.logbook.log.entries import (
     StepDone,
 )
 from trebb.logbook.memory.shop import JobGiven, LessonKept, remember
+from trebb.logbook.plan.made_work import made_work
 from trebb.logbook.practice.begun import begin, doing
 from trebb.logbook.practice.opened import look_for_best, opening
 
@@ -105,7 +107,6 @@ def stop_pictures(folder: Path) -> list[Path]:
         window.open_file(make_mill(Path(place) / "mill.trebb"))
         _mill_spindle(window, camera)
         _mill_screw(window, camera)
-        _bevel(window, camera)
         _practice(window, camera)
         _memory(window, camera)
         window.close()
@@ -160,17 +161,6 @@ def _until_solved(plan: Stop) -> None:
     end = time.monotonic() + 60
     while plan.plan is not None and plan.solver.is_running and time.monotonic() < end:
         _wait(200)
-
-
-def _bevel(window: Window, camera: _Camera) -> None:
-    """A mill head's bevel, every tooth read."""
-    frame = window.frame
-    assert frame is not None
-    session = frame.session
-    session.choose(BEVEL)
-    take_what_is_left(session.case, "before", session.record)
-    frame.go_to("findings")
-    camera.take("bevel")
 
 
 def _walk(window: Window, camera: _Camera) -> None:
@@ -278,6 +268,18 @@ def _mill_screw(window: Window, camera: _Camera) -> None:
     make.show_step("gears")
 
 
+def _work(window: Window, camera: _Camera) -> None:
+    """What the lathe is to make, the set that buys most looked at."""
+    assert window.frame is not None
+    stop = window.frame.go_to("work")
+    assert isinstance(stop, WorkStop)
+    stop.look_at(
+        next(p.piece.key for p in made_work(window.frame.session.cases).pieces if p.piece.kind == "centres")
+    )
+    stop.walk(len(stop.edge) - 1)
+    camera.take("work")
+
+
 def _in_line(window: Window, camera: _Camera) -> None:
     """The lathe's bed, bent and twisted; its ways; the shims tried; the saddle's gib in its slot."""
     frame = window.frame
@@ -298,6 +300,7 @@ def _in_line(window: Window, camera: _Camera) -> None:
     stop.look_at("level_over")
     _wait(MORPH_MS + SETTLE_MS)
     camera.take("machine")
+    _work(window, camera)
     case = session.case
     assert isinstance(case, HeadstockCase)
     survey = frame.go_to("survey")

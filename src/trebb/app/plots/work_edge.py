@@ -15,7 +15,7 @@ from trebb.app.look import painting, theme
 from trebb.core.machine import State
 from trebb.core.work import Option
 
-LEFT, RIGHT, TOP, FOOT = 56.0, 18.0, 22.0, 34.0
+LEFT, RIGHT, TOP, FOOT = 64.0, 24.0, 18.0, 50.0
 NEAREST = 0.02  # of the tolerance: what is nearer stands at the foot
 MARK = 6.0
 
@@ -83,7 +83,7 @@ class EdgePlot(painting.Painted, QWidget):
         end = Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter
         painter.drawText(QRectF(0, limit - 10, LEFT - 6, 20), end, "tolerance")
         painter.drawText(
-            QRectF(room.left(), room.bottom() + 14, room.width(), 18),
+            QRectF(room.left(), room.bottom() + 31, room.width(), 18),
             Qt.AlignmentFlag.AlignRight,
             self._words,
         )
@@ -100,7 +100,7 @@ class EdgePlot(painting.Painted, QWidget):
             painter.setPen(theme.colour("ink"))
             words = f"{self._costs[i]:.0f}"
             painter.drawText(
-                QRectF(point.x() - 30, room.bottom() + 1, 60, 16), Qt.AlignmentFlag.AlignHCenter, words
+                QRectF(point.x() - 30, room.bottom() + 14, 60, 16), Qt.AlignmentFlag.AlignHCenter, words
             )
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
@@ -127,6 +127,7 @@ class PieceDrawn(painting.Painted, QWidget):
         self._after: Sequence[float] = ()
         self._tolerance_mm = 0.0
         self._words = ""
+        self._between = False
         self.setFixedHeight(120)
         self.setAccessibleName("The piece as the machine would make it")
         self.setToolTip(
@@ -134,10 +135,17 @@ class PieceDrawn(painting.Painted, QWidget):
         )
 
     def show_piece(
-        self, now: Sequence[float], after: Sequence[float], tolerance_mm: float, words: str
+        self,
+        now: Sequence[float],
+        after: Sequence[float],
+        tolerance_mm: float,
+        words: str,
+        *,
+        between: bool = False,
     ) -> None:
         """Show diameter errors along it, mm, now and after; empty where it is not turned, or not told."""
         self._now, self._after, self._tolerance_mm, self._words = now, after, tolerance_mm, words
+        self._between = between
         self.setVisible(bool(now))
         self.setAccessibleDescription(words)
         self.update()
@@ -173,9 +181,17 @@ class PieceDrawn(painting.Painted, QWidget):
         painter.setPen(painting.pen("ink", 1.8))
         painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.drawPolygon(outline(self._now))
-        painter.drawRect(
-            QRectF(area.left() - 24, area.center().y() - 0.4 * area.height(), 24, 0.8 * area.height())
-        )
+        middle, high = area.center().y(), 0.4 * area.height()
+        if self._between:
+            for tip, back in ((area.left(), -22.0), (area.right(), 22.0)):
+                cone = [
+                    QPointF(tip, middle),
+                    QPointF(tip + back, middle - 13),
+                    QPointF(tip + back, middle + 13),
+                ]
+                painter.drawPolygon(QPolygonF(cone))
+        else:
+            painter.drawRect(QRectF(area.left() - 24, middle - high, 24, 2 * high))
         painter.setPen(painting.pen("soft", 1.0))
         painter.drawLine(
             QPointF(area.left() - 30, area.center().y()), QPointF(area.right() + 20, area.center().y())

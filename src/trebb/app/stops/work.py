@@ -28,6 +28,7 @@ from trebb.app.plan.matter_fields import matter_fields
 from trebb.app.plots.work_edge import EdgePlot, PieceDrawn, state_of
 from trebb.app.stops.base import Stop
 from trebb.core.machine import State
+from trebb.core.stating.work import MEANS
 from trebb.core.survey import set_up
 from trebb.core.units import UnitSystem, show_money, show_small, show_uncertain
 from trebb.core.words import large
@@ -35,14 +36,17 @@ from trebb.core.work import FIGURES, KINDS, Made, Option, edge_of
 from trebb.logbook.log.entries import MatterStated
 from trebb.logbook.plan.made_work import (
     SURE,
+    Came,
     MadeWork,
     PieceMade,
     along_after,
+    came_of,
     choose,
     made_work,
     option_words,
     usual_piece,
     usual_work,
+    within_means,
     work_key,
 )
 
@@ -62,6 +66,17 @@ def made_words(m: Made, system: UnitSystem) -> str:
         return f"not told yet, {may}"
     size = show_uncertain(m.value.value, m.value.half_width, system)
     return f"{size}, {may}, inside by {m.chance:.0%}"
+
+
+def _came_words(came: Came, system: UnitSystem) -> str:
+    """What a piece came out as, against what it may be and what was foretold."""
+    q = came.foretold.value
+    inside = "inside" if came.is_inside else "not inside"
+    as_said = "as foretold" if came.is_as_foretold else "not as foretold"
+    return (
+        f"{FIGURES[came.figure].label} came out {show_small(came.made_mm, system)}: {inside}, {as_said} "
+        f"({show_uncertain(q.value, q.half_width, system)})."
+    )
 
 
 class WorkRows(painting.Painted, PaintedRows):
@@ -147,7 +162,10 @@ class WorkStop(Stop):
         box.addWidget(rule())
         line = row(spacing=4)
         line.addWidget(label("What repairs buy", "head"))
-        line.addStretch(1)
+        self.means = matter_fields(
+            self.session, "work", lambda: MEANS, ("money", "hours"), columns=2, prefix="means"
+        )
+        line.addWidget(self.means, 1)
         self.axes = exclusive(self, line, AXES, self.show_axis, prefix="work")
         self.axes["money"].setChecked(True)
         box.addLayout(line)
@@ -178,7 +196,7 @@ class WorkStop(Stop):
         self.read = Flow(spacing=6)
         about.addLayout(self.read)
         about.addWidget(rule())
-        figures = tuple(f"tol_{key}" for key in FIGURES)
+        figures = tuple(f"{field}_{key}" for field in ("tol", "made") for key in FIGURES)
         self.fields = matter_fields(self.session, "work", lambda: self.at, (*SIZES, *figures))
         self.fields.is_asked = self._is_asked
         about.addWidget(self.fields)
@@ -194,8 +212,10 @@ class WorkStop(Stop):
     def _is_asked(self, key: str) -> bool:
         kind = KINDS.get(str(self.session.job.matter("work", self.at).get("kind", "")))
         field = key.removeprefix("work_")
-        if field.startswith("tol_"):
-            return kind is not None and field.removeprefix("tol_") in kind.figures
+        what, _, figure = field.partition("_")
+        if what in ("tol", "made") and figure in FIGURES:
+            asked = what == "tol" or bool(self.session.job.matter("work", self.at).get(f"tol_{figure}"))
+            return kind is not None and figure in kind.figures and asked
         return field != "high_mm" or (kind is not None and bool(kind.high))
 
     # gestures ---------------------------------------------------------------------------------
@@ -264,7 +284,7 @@ class WorkStop(Stop):
 
     def _keys(self) -> list[str]:
         told = self.session.job.matters("work")
-        return [key for key, one in told.items() if one.get("gone") != "yes"]
+        return [key for key, one in told.items() if one.get("gone") != "yes" and key != MEANS]
 
     def refresh(self) -> None:
         self.work = made_work(self.session.cases)
@@ -288,6 +308,7 @@ class WorkStop(Stop):
         self.rows.show_rows(self._row_words(work), self.at)
         self._say(work)
         self._show_edge(work)
+        self.means.refresh()
         self._show_piece(next((p for p in work.pieces if p.piece.key == self.at), None))
 
     def _row_words(self, work: MadeWork) -> list[tuple[str, str, str, State]]:
@@ -342,6 +363,10 @@ class WorkStop(Stop):
                 text += f" Least that makes it, nine times in ten: {least}."
             elif work.least is None and out:
                 text += " No set of repairs makes all of it nine times in ten: another method, or less of it."
+            best = within_means(self.session.cases, work)
+            if best is not None and out:
+                words = option_words(self.session.cases, best)
+                text += f" Best for what there is: {words}, {best.worst:.2f} of what it may be."
             if unread:
                 text += f" Not told yet, for it hangs on: {', '.join(cause for cause, _ in unread[:3])}."
             self.banner.say("beyond" if out else "within", head, text)
@@ -380,7 +405,10 @@ class WorkStop(Stop):
         if along and made is not None and self.edge and self.edge[self.point].remedies:
             after = along_after(self.session.cases, made.piece, self.edge[self.point])
         words = f"{made.piece.title}, errors of its diameter enlarged" if made is not None else ""
-        self.drawn.show_piece(along if tolerance else (), after, tolerance, words)
+        between = made is not None and made.piece.kind == "centres"
+        self.drawn.show_piece(along if tolerance else (), after, tolerance, words, between=between)
+        for came in came_of(self.session.cases, made.piece) if made is not None else ():
+            self.budget.addWidget(label(_came_words(came, system), "strong", wrap=True))
         for m in made.figures if made is not None else ():
             self.budget.addWidget(label(FIGURES[m.figure].label, "strong"))
             for s in m.budget[:5]:

@@ -15,6 +15,7 @@ from trebb.core.errors import InputError
 from trebb.core.facts import Choice, Fact, Length, Number, Schema, Small, Stored, Words
 from trebb.core.planning.evenings import LEAST_EVENING, MOST_EVENING
 from trebb.core.stating.card import Money
+from trebb.core.stating.work import WORK_FACTS
 from trebb.core.units import UnitSystem
 
 DAYS = ("mon", "tue", "wed", "thu", "fri", "sat", "sun")
@@ -323,38 +324,7 @@ _OUTSIDE: tuple[Fact, ...] = (
     Number("refused", "Sent back", "How often what came back was sent back", (), high=9),
     _words("why", "Wrong with it", "What was wrong with it when it came back"),
 )
-_WORK: tuple[Fact, ...] = (
-    _words("title", "Called", "What the piece is called", most=60),
-    Choice(
-        "kind",
-        "Kind",
-        "How it is made",
-        (),
-        choices={
-            "": "not said",
-            "chuck": "turned in the chuck",
-            "centres": "turned between centres",
-            "thread": "thread cut by the lead screw",
-            "milled": "milled in one pass",
-            "bored": "bored on the mill",
-            "drilled": "drilled",
-        },
-    ),
-    Length("dia_mm", "Diameter", "Of the piece; of milled work the cutter's", (), high=2000.0),
-    Length(
-        "length_mm", "Length", "Of the piece; of a hole its depth, of milled work its width", (), high=5000.0
-    ),
-    Length("high_mm", "Side high", "Of milled work the side wall's height", (), high=500.0),
-    Small("tol_dia", "Diameter along it", "Largest less smallest, on diameter", (), high=2.0),
-    Small("tol_taper", "Taper", "Far end less near end, on diameter", (), high=2.0),
-    Small("tol_face", "Face flat", "How hollow or crowned its face may be", (), high=2.0),
-    Small("tol_lead", "Lead over its length", "How much long or short a thread may be", (), high=2.0),
-    Small("tol_parallel", "Level across the cut", "One side higher than the other", (), high=2.0),
-    Small("tol_hollow", "Hollow in a pass", "How hollow one pass may be", (), high=2.0),
-    Small("tol_side", "Side square", "Over its height", (), high=2.0),
-    Small("tol_hole", "Hole square", "Over its depth", (), high=2.0),
-    _GONE,
-)
+_WORK: tuple[Fact, ...] = (*WORK_FACTS, _GONE)
 _RETURNED: tuple[Fact, ...] = (
     Length("size", "Measured", "What it measured when it came back", (), high=5000.0),
 )

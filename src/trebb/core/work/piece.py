@@ -1,4 +1,4 @@
-"""Pieces of work: what a machine is for, with the tolerances that they must hold."""
+"""A piece of work: what a machine is for, with the tolerances that it must hold."""
 
 from __future__ import annotations
 
@@ -8,53 +8,7 @@ from typing import Any
 from msgspec import Struct
 
 from trebb.core.errors import InputError
-
-
-class Figure(Struct, frozen=True):
-    """A figure of the work: what it is called, and what it is by."""
-
-    label: str
-    about: str
-
-
-FIGURES: Mapping[str, Figure] = {
-    "dia": Figure("Diameter along it", "largest less smallest diameter from end to end"),
-    "taper": Figure("Taper", "diameter at the far end less that at the near one; + is larger away"),
-    "face": Figure("Face flat", "how hollow a face comes out; less than nothing is crowned"),
-    "lead": Figure("Lead over its length", "how much longer a thread comes out than it should"),
-    "parallel": Figure("Level across the cut", "one side of a milled face higher than the other"),
-    "hollow": Figure("Hollow in a pass", "how hollow one pass of the cutter is"),
-    "side": Figure("Side square", "a side wall out of square over its height"),
-    "hole": Figure("Hole square", "a hole's lean over its depth"),
-}
-
-
-class Kind(Struct, frozen=True):
-    """A kind of work: its figures, the first judged first, and what its sizes mean; `machines` that do it."""
-
-    label: str
-    figures: tuple[str, ...]
-    machines: tuple[str, ...]
-    dia: str
-    length: str
-    high: str = ""
-
-
-KINDS: Mapping[str, Kind] = {
-    "chuck": Kind("Turned in the chuck", ("dia", "taper", "face"), ("lathe",), "Diameter", "Length"),
-    "centres": Kind("Turned between centres", ("dia", "taper"), ("lathe",), "Diameter", "Length"),
-    "thread": Kind("Thread", ("lead",), ("lathe",), "Diameter", "Length"),
-    "milled": Kind(
-        "Milled flat",
-        ("parallel", "hollow", "side"),
-        ("mill",),
-        "Cutter",
-        "Width of the cut",
-        "Height of the side",
-    ),
-    "bored": Kind("Bored on the mill", ("hole",), ("mill",), "Diameter", "Depth"),
-    "drilled": Kind("Drilled", ("hole",), ("mill", "drill"), "Diameter", "Depth"),
-}
+from trebb.core.stating.work import FIGURES, KINDS
 
 
 class Piece(Struct, frozen=True):
@@ -97,3 +51,6 @@ def refuse_kind(kind: str, machine: str) -> None:
         raise InputError(
             f"work “{kind}”", f"this machine does {', '.join(able) or 'none that is known here yet'}"
         )
+
+
+__all__ = ["FIGURES", "KINDS", "Piece", "piece_of", "refuse_kind"]

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable, Iterator, Mapping, Sequence
 from functools import cache
 from pathlib import Path
@@ -12,6 +13,7 @@ from trebb.core.condition import Estimate, apply_change
 from trebb.core.errors import InputError
 from trebb.core.register import FAMILIES
 from trebb.core.remedies import Remedy, remedy
+from trebb.core.stating.work import MEANS
 from trebb.core.work import (
     Choice,
     Made,
@@ -23,6 +25,7 @@ from trebb.core.work import (
     joined_options,
     made_of,
     piece_of,
+    surest,
 )
 from trebb.core.work.made import profile
 from trebb.core.work.piece import KINDS, refuse_kind
@@ -73,6 +76,27 @@ class MadeWork(Struct, frozen=True):
         """What must be read before all of it is told: cause and the set-up that reads it, once each."""
         found = {s.cause: s.set_up for p in self.pieces for m in p.figures for s in m.unread}
         return list(found.items())
+
+
+class Came(Struct, frozen=True):
+    """A figure of a piece that was made, mm, beside what was foretold of the repairs that are done."""
+
+    figure: str
+    made_mm: float
+    foretold: Made
+
+    @property
+    def is_inside(self) -> bool:
+        """Whether it is inside what it may be off by."""
+        return abs(self.made_mm) <= self.foretold.tolerance_mm + 1e-12
+
+    @property
+    def is_as_foretold(self) -> bool:
+        """Whether it lies in the 95 % interval that was foretold."""
+        q = self.foretold.value
+        return q.low <= self.made_mm <= q.high or min(abs(q.low), abs(q.high)) <= abs(self.made_mm) <= max(
+            abs(q.low), abs(q.high)
+        )
 
 
 class _Held(Struct):
@@ -148,6 +172,38 @@ def made_work(cases: Cases) -> MadeWork:
     return MadeWork(tuple(pieces), choice, chosen, least, tuple(edge_of(choice.options, lambda o: o.money)))
 
 
+def came_of(cases: Cases, piece: Piece) -> list[Came]:
+    """Figures of a piece that was made after the chosen repairs, beside what was foretold of them."""
+    told = cases.job.matter("work", piece.key)
+    found = []
+    for case, row in _held(cases, piece, {})[0]:
+        made = told.get(f"made_{row.figure}")
+        if isinstance(made, int | float):
+            after = _after(case, {c.assembly_key: c.chosen.key for c in case.of_one_condition() if c.chosen})
+            found.append(Came(row.figure, float(made), made_of(row, after, piece.tolerances[row.figure])))
+    return found
+
+
+def within_means(cases: Cases, work: MadeWork) -> Option | None:
+    """The most accurate set within the money and hours that there are; None where neither is stated."""
+    told = cases.job.matter("work", MEANS)
+    money, hours = told.get("money"), told.get("hours")
+    if not isinstance(money, int | float) and not isinstance(hours, int | float):
+        return None
+    most = [float(v) if isinstance(v, int | float) else math.inf for v in (money, hours)]
+    return surest(work.choice.options, most[0], most[1])
+
+
+def _after(case: Case, remedies: Mapping[str, str]) -> Estimate:
+    """The condition that a case's assemblies would be left in by these remedies."""
+    now = case.mended_from
+    for one in case.of_one_condition():
+        key = remedies.get(one.assembly_key, LEAVE)
+        if key != LEAVE:
+            now = apply_change(now, remedy(key, one.family).change(one.subject_for("before"), now))
+    return now
+
+
 def _along(rows: Sequence[tuple[Case, WorkRow]], now: Callable[[Case], Estimate]) -> tuple[float, ...]:
     """Diameter along a turned piece, mm, of the row that has it from end to end."""
     return next((tuple(profile(row, now(case))) for case, row in rows if len(row.places) > 2), ())
@@ -155,16 +211,7 @@ def _along(rows: Sequence[tuple[Case, WorkRow]], now: Callable[[Case], Estimate]
 
 def along_after(cases: Cases, piece: Piece, option: Option) -> tuple[float, ...]:
     """Diameter along a turned piece after a set of repairs, mm; empty for other work."""
-
-    def mended(case: Case) -> Estimate:
-        now = case.mended_from
-        for one in case.of_one_condition():
-            key = option.remedies.get(one.assembly_key)
-            if key is not None:
-                now = apply_change(now, remedy(key, one.family).change(one.subject_for("before"), now))
-        return now
-
-    return _along(_held(cases, piece, {})[0], mended)
+    return _along(_held(cases, piece, {})[0], lambda case: _after(case, option.remedies))
 
 
 def _options(held: _Held) -> Iterator[Option]:

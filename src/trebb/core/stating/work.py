@@ -1,0 +1,91 @@
+"""What is stated of a piece of work: kind, sizes, what its figures may be off by, what they came out as."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+
+from msgspec import Struct
+
+from trebb.core.facts import Choice, Fact, Length, Number, Small, Words
+from trebb.core.stating.card import Money
+
+MOST_MM, MOST_MADE_MM = 2.0, 5.0
+
+
+class Figure(Struct, frozen=True):
+    """A figure of the work: what it is called, and what it is by."""
+
+    label: str
+    about: str
+
+
+FIGURES: Mapping[str, Figure] = {
+    "dia": Figure("Diameter along it", "largest less smallest diameter from end to end"),
+    "taper": Figure("Taper", "diameter at the far end less that at the near one; + is larger away"),
+    "face": Figure("Face flat", "how hollow a face comes out; less than nothing is crowned"),
+    "lead": Figure("Lead over its length", "how much longer a thread comes out than it should"),
+    "parallel": Figure("Level across the cut", "one side of a milled face higher than the other"),
+    "hollow": Figure("Hollow in a pass", "how hollow one pass of the cutter is"),
+    "side": Figure("Side square", "a side wall out of square over its height"),
+    "hole": Figure("Hole square", "a hole's lean over its depth"),
+}
+
+
+class Kind(Struct, frozen=True):
+    """A kind of work: its figures, the first judged first, and what its sizes mean; `machines` that do it."""
+
+    label: str
+    figures: tuple[str, ...]
+    machines: tuple[str, ...]
+    dia: str
+    length: str
+    high: str = ""
+
+
+KINDS: Mapping[str, Kind] = {
+    "chuck": Kind("Turned in the chuck", ("dia", "taper", "face"), ("lathe",), "Diameter", "Length"),
+    "centres": Kind("Turned between centres", ("dia", "taper"), ("lathe",), "Diameter", "Length"),
+    "thread": Kind("Thread", ("lead",), ("lathe",), "Diameter", "Length"),
+    "milled": Kind(
+        "Milled flat",
+        ("parallel", "hollow", "side"),
+        ("mill",),
+        "Cutter",
+        "Width of the cut",
+        "Height of the side",
+    ),
+    "bored": Kind("Bored on the mill", ("hole",), ("mill",), "Diameter", "Depth"),
+    "drilled": Kind("Drilled", ("hole",), ("mill", "drill"), "Diameter", "Depth"),
+}
+
+
+MEANS = "means"  # what the matter of money and hours is `of`
+WORK_FACTS: tuple[Fact, ...] = (
+    Words("title", "Called", "What the piece is called", (), most=60),
+    Choice(
+        "kind",
+        "Kind",
+        "How it is made",
+        (),
+        choices={"": "not said", **{key: kind.label.lower() for key, kind in KINDS.items()}},
+    ),
+    Length("dia_mm", "Diameter", "Of the piece; of milled work the cutter's", (), high=2000.0),
+    Length("length_mm", "Length", "Of the piece; of a hole its depth, of a cut its width", (), high=5000.0),
+    Length("high_mm", "Side high", "Of milled work the side wall's height", (), high=500.0),
+    *(Small(f"tol_{key}", f.label, f.about.capitalize(), (), high=MOST_MM) for key, f in FIGURES.items()),
+    *(
+        Small(
+            f"made_{key}",
+            f"{f.label}, as made",
+            f"Of the piece as made: {f.about}",
+            (),
+            low=-MOST_MADE_MM,
+            high=MOST_MADE_MM,
+        )
+        for key, f in FIGURES.items()
+    ),
+    Money("money", "Money there is", "What may be spent on it, of the means", (), high=1e8),
+    Number(
+        "hours", "Hours there are", "Bench hours there are for it, of the means", (), high=1000.0, unit=" h"
+    ),
+)
