@@ -15,6 +15,8 @@ from trebb.core.families.bed import makes as bed_makes
 from trebb.core.families.bed.subject import Bed, bed_model
 from trebb.core.families.screw_drive import makes as screw_makes
 from trebb.core.families.screw_drive.facts import usual_drive
+from trebb.core.families.spindle import makes as spindle_makes
+from trebb.core.families.spindle.subject import USUAL, Spindle, spindle_model
 from trebb.core.families.tram import makes as tram_makes
 from trebb.core.families.tram.subject import Tram, tram_model
 from trebb.core.register import FAMILIES
@@ -132,6 +134,24 @@ def test_a_worn_bed_s_work_is_that_of_a_tool_carried_along_it_in_space(quantity)
     along = [turned({**row, "z1_mm": z1, "z2_mm": z}, yaw=float(row["yaw_mrad"]), **worn(row)) for z in at]
     got = along[-1] if quantity == "taper_on_dia" else max(along) - min(along)
     assert got == pytest.approx(float(row["expected"]), abs=1e-4)
+
+
+def test_lobes_are_summed_as_a_curve_and_a_chuck_off_centre_leaves_the_work_round():
+    """Two lobes of 2 µm and three of 1 µm: the curve's range by hand, 2 cos 2θ + cos 3θ over a turn. A chuck
+    off by 20 µm, leaning 10 in 100 mm, 75 mm out: it shows when the piece is held anew, 2 (20 + 7.5 + 2.5).
+    """
+    piece = Piece("p", "", "chuck", 25.0, 75.0, 0.0, {"round": 0.01, "seat": 0.1})
+    spindle = Spindle()
+    found = {r.figure: r for r in spindle_makes.rows(spindle, piece)}
+    model = spindle_model(spindle)
+    known = as_known(model, {"lobe2.x": 0.002, "lobe3.x": 0.001, "chuck.x": 0.020, "chuck_lean.x": 0.010})
+    curve = [2 * math.cos(2 * t) + math.cos(3 * t) for t in np.linspace(0, 2 * math.pi, 3601)]
+    made = made_of(found["round"], known, 0.01)
+    assert made.value.value == pytest.approx((max(curve) - min(curve)) / 1000, rel=2e-3)
+    assert made_of(found["seat"], known, 0.1).value.value == pytest.approx(0.060)
+    off = as_known(model, {"chuck.x": 0.5})
+    assert made_of(found["round"], off, 0.01).value.value == 0
+    assert spindle_makes.rows(USUAL["mill"], piece) == ()
 
 
 def milled(row, figure, kind, dia, length, high=10.0):
@@ -298,7 +318,12 @@ def test_each_row_names_sources_and_set_ups_that_there_are():
             for key in {k for place in row.places for k in place}:
                 assert model.position(key) >= 0
                 assert row.reads[row.causes[key.split(".")[0]]] in known
-    assert [key for key, record in FAMILIES.items() if record.work] == ["screw_drive", "ways", "tram"]
+    assert [key for key, record in FAMILIES.items() if record.work] == [
+        "screw_drive",
+        "spindle",
+        "ways",
+        "tram",
+    ]
 
 
 def test_work_that_cannot_be_is_refused_with_what_would_do():

@@ -54,6 +54,7 @@ if TYPE_CHECKING:
     from trebb.app.window.host import Host
 
 ROW = 25.0
+MOST_DOUBT = 10.0  # times the tolerance: a doubt beyond it is as good as nothing known
 AXES = (("money", "By money", "Money across"), ("hours", "By hours", "Bench hours across"))
 SIZES = ("title", "kind", "dia_mm", "length_mm", "high_mm")
 KNOWN_NOTHING = "Of heat, chatter, the cut's force, a slide's play and the hand nothing is known here."
@@ -63,7 +64,9 @@ def made_words(m: Made, system: UnitSystem) -> str:
     """A figure as it would be made, against what it may be off by."""
     may = f"may be {show_small(m.tolerance_mm, system)}"
     if not m.is_told:
-        return f"not told yet, {may}"
+        known = m.value.half_width < MOST_DOUBT * m.tolerance_mm
+        to = f", known to ± {show_small(m.value.half_width, system)}" if known else ""
+        return f"not told yet{to}, {may}"
     size = show_uncertain(m.value.value, m.value.half_width, system)
     return f"{size}, {may}, inside by {m.chance:.0%}"
 
@@ -362,7 +365,11 @@ class WorkStop(Stop):
                 least = option_words(self.session.cases, work.least)
                 text += f" Least that makes it, nine times in ten: {least}."
             elif work.least is None and out:
-                text += " No set of repairs makes all of it nine times in ten: another method, or less of it."
+                text += (
+                    " No set of repairs makes all of it nine times in ten: the nearest comes to "
+                    f"{self.edge[-1].worst:.2f} of what it may be. Another method would do: ground, lapped, "
+                    "offset by hand; or a wider tolerance."
+                )
             best = within_means(self.session.cases, work)
             if best is not None and out:
                 words = option_words(self.session.cases, best)

@@ -22,6 +22,8 @@ class Figure(Struct, frozen=True):
 FIGURES: Mapping[str, Figure] = {
     "dia": Figure("Diameter along it", "largest less smallest diameter from end to end"),
     "taper": Figure("Taper", "diameter at the far end less that at the near one; + is larger away"),
+    "round": Figure("Round", "highest less lowest of its outline, by what the spindle does in a turn"),
+    "seat": Figure("Held anew", "runout of what was turned before, once it is held in the chuck anew"),
     "face": Figure("Face flat", "how hollow a face comes out; less than nothing is crowned"),
     "lead": Figure("Lead over its length", "how much longer a thread comes out than it should"),
     "parallel": Figure("Level across the cut", "one side of a milled face higher than the other"),
@@ -43,7 +45,9 @@ class Kind(Struct, frozen=True):
 
 
 KINDS: Mapping[str, Kind] = {
-    "chuck": Kind("Turned in the chuck", ("dia", "taper", "face"), ("lathe",), "Diameter", "Length"),
+    "chuck": Kind(
+        "Turned in the chuck", ("dia", "taper", "round", "face", "seat"), ("lathe",), "Diameter", "Length"
+    ),
     "centres": Kind("Turned between centres", ("dia", "taper"), ("lathe",), "Diameter", "Length"),
     "thread": Kind("Thread", ("lead",), ("lathe",), "Diameter", "Length"),
     "milled": Kind(

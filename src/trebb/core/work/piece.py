@@ -10,6 +10,8 @@ from msgspec import Struct
 from trebb.core.errors import InputError
 from trebb.core.stating.work import FIGURES, KINDS
 
+FROM_JAWS_MM = 25.0  # the cut begins so far from the nose: less the jaws do not leave (practice)
+
 
 class Piece(Struct, frozen=True):
     """A piece of work, mm.
@@ -53,4 +55,4 @@ def refuse_kind(kind: str, machine: str) -> None:
         )
 
 
-__all__ = ["FIGURES", "KINDS", "Piece", "piece_of", "refuse_kind"]
+__all__ = ["FIGURES", "FROM_JAWS_MM", "KINDS", "Piece", "piece_of", "refuse_kind"]

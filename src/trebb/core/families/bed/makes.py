@@ -7,9 +7,8 @@ from msgspec.structs import replace
 from trebb.core.errors import InputError
 from trebb.core.families.bed.subject import Bed
 from trebb.core.work.made import WorkRow
-from trebb.core.work.piece import Piece
+from trebb.core.work.piece import FROM_JAWS_MM, Piece
 
-FROM_JAWS_MM = 25.0  # the cut begins so far from the nose: less the jaws do not leave (practice)
 PLACES = 9
 CAUSES = {
     "twist": "twist of the bed",

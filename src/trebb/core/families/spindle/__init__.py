@@ -22,6 +22,7 @@ RECORDS = {
         parts=("parts.FAMILIES", "sleeve.FAMILY", "stepped_spacer.FAMILY"),
         routes=("routes.SPINDLE_ROUTES", "stepped_spacer_route.ROUTES"),
         fit_up="fitup.spindle_steps",
+        work="makes.rows",
         added="Spindle",
     ),
 }
