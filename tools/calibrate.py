@@ -25,6 +25,7 @@ from tests.independent.screws import score_screws
 from tests.independent.shafts import score_shafts
 from tests.independent.spindles import score_spindles
 from tests.independent.threads import score_threads
+from tests.independent.work import score_work
 
 from trebb.core.planning.evenings import by_week
 from trebb.core.planning.schedule import fewest_evenings
@@ -149,6 +150,7 @@ def main(count: int) -> None:
     for level in LEVELS:
         few = min(count, MOST_PRACTISED)
         print(f"Practice, level {level}, {few} machines: {practice(few, level)}", flush=True)
+    print(f"Lathes' work, by geometry: {score_work(seeds)}")
     print(f"Plans of 60 tasks: {plans(count)}")
 
 

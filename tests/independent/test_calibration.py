@@ -18,6 +18,7 @@ from tests.independent.screws import score_screws
 from tests.independent.shafts import score_shafts
 from tests.independent.spindles import score_spindles
 from tests.independent.threads import score_threads
+from tests.independent.work import score_work
 
 FORBIDDEN = (
     "trebb.core.survey",
@@ -159,3 +160,12 @@ def test_with_a_tenth_read_by_its_own_advice_it_is_hardly_ever_wrong(score, asse
 @pytest.mark.parametrize("family", [f for f in FAMILIES if f != "spindles"])  # whose orders take minutes
 def test_what_is_advised_first_reaches_the_verdict_about_as_soon_as_the_best_order(family):
     assert minutes_against_best(family, range(12)) <= 1.25
+
+
+def test_what_is_said_of_the_work_holds_and_the_least_set_mostly_does():
+    """Eight lathes; the longer run is `make calibrate`."""
+    score = score_work(range(8))
+    assert score.said >= 8
+    assert score.covered >= 0.9 * score.said
+    assert score.right == score.sides
+    assert score.did >= 0.75 * score.sets

@@ -391,8 +391,8 @@ class WorkStop(Stop):
         days = f", {here.days:.0f} days' wait" if here.days else ""
         costs = f"{show_money(here.money, currency)}, {here.hours:.1f} h{days}"
         self.option.setText(
-            f"{option_words(self.session.cases, here)}. {costs}: the worst comes to {here.worst:.2f} of what "
-            f"it may be, inside by {here.chance:.0%}."
+            f"{option_words(self.session.cases, here)}. {costs}: nine times in ten the worst comes to no "
+            f"more than {here.worst:.2f} of what it may be; all of it is inside by {here.chance:.0%}."
         )
         is_chosen = not choose(self.session.cases, here, work)
         self.take_option.setEnabled(not is_chosen)

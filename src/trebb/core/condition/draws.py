@@ -20,7 +20,7 @@ Array: TypeAlias = "NDArray[np.float64]"
 
 
 @cache
-def _normal_draws(count: int) -> Array:
+def normal_draws(count: int) -> Array:
     """Source by source, (count, DRAWS): what is worked out of a source goes through its draws in a row."""
     return np.ascontiguousarray(np.random.default_rng(20).standard_normal((DRAWS, count)).T)
 
@@ -34,7 +34,7 @@ def draw(now: Estimate, *, cut: bool = True) -> dict[str, Array]:
     """
     values, vectors = np.linalg.eigh(now.covariance)
     spread = vectors * np.sqrt(np.maximum(values, 0.0))
-    all_ = spread @ _normal_draws(len(now.model.sources))
+    all_ = spread @ normal_draws(len(now.model.sources))
     all_ += now.mean[:, None]  # in place: another array of this size costs more than all else here
     if cut:
         np.maximum(all_, 0.0, out=all_, where=now.model.bounded[:, None])

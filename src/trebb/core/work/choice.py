@@ -7,6 +7,7 @@ joined group by group, exactly.
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable, Mapping, Sequence
 
 import numpy as np
@@ -19,8 +20,8 @@ SAME = 1e-12
 class Option(Struct, frozen=True):
     """A way to mend, or to leave, one assembly or several.
 
-    `chances` of each figure of the work to be inside, `ratios` of its size to its tolerance, by piece and
-    figure; `remedies` by assembly.
+    `chances` that all the work of a condition is inside, by condition; `ratios` of a figure's size, nine
+    times in ten, to its tolerance, by piece and figure; `remedies` by assembly.
     """
 
     money: float
@@ -37,8 +38,8 @@ class Option(Struct, frozen=True):
 
     @property
     def chance(self) -> float:
-        """The least chance of a figure to be inside; that all are at once may be less."""
-        return min(self.chances.values(), default=1.0)
+        """That all of the work is inside."""
+        return math.prod(self.chances.values())
 
 
 class Choice(Struct, frozen=True):

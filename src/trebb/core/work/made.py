@@ -15,6 +15,7 @@ import numpy as np
 from msgspec import Struct
 
 from trebb.core.condition import Estimate, Quantity, ReadingsOnly
+from trebb.core.condition.draws import Array, normal_draws
 from trebb.core.condition.fixing import is_fixed, is_touched
 from trebb.core.condition.normal import upper_normal
 
@@ -58,7 +59,8 @@ class Share(Struct, frozen=True):
 
 class Made(Struct, frozen=True):
     """A figure as the machine would make it; `value` is signed. `is_told` : readings tell it as a sum, to
-    what the tolerance asks.
+    what the tolerance asks. `by_draws` : the chance that it is inside, where a normal will not do: of what is
+    the most of several.
     """
 
     figure: str
@@ -66,6 +68,7 @@ class Made(Struct, frozen=True):
     tolerance_mm: float
     budget: tuple[Share, ...]
     is_told: bool = True
+    by_draws: float | None = None
 
     @property
     def unread(self) -> tuple[Share, ...]:
@@ -75,6 +78,8 @@ class Made(Struct, frozen=True):
     @property
     def chance(self) -> float:
         """That it is inside its tolerance."""
+        if self.by_draws is not None:
+            return self.by_draws
         sd = max(self.value.sd, LEAST_SD)
         most, least = (
             (self.tolerance_mm - self.value.value) / sd,
@@ -114,7 +119,10 @@ def made_of(row: WorkRow, now: Estimate, tolerance_mm: float, alone: ReadingsOnl
     ]
     budget.sort(key=lambda s: (s.mm is not None, -abs(s.mm or 0.0)))
     is_told = alone is None or _is_told(alone, c, tolerance_mm, row.base_mm)
-    return Made(row.figure, value, tolerance_mm, tuple(budget), is_told)
+    by_draws = None
+    if len(row.places) > 1:
+        by_draws = float(np.mean(np.abs(drawn([row], now)[0]) <= tolerance_mm))
+    return Made(row.figure, value, tolerance_mm, tuple(budget), is_told, by_draws)
 
 
 def _is_told(alone: ReadingsOnly, of: Coefficients, tolerance_mm: float, base_mm: float) -> bool:
@@ -128,6 +136,28 @@ def _is_told(alone: ReadingsOnly, of: Coefficients, tolerance_mm: float, base_mm
 
 def _share(now: Estimate, of: Coefficients, base_mm: float) -> float:
     return base_mm + sum(c * float(now.mean[now.model.position(key)]) for key, c in of.items())
+
+
+def drawn(rows: Sequence[WorkRow], now: Estimate) -> list[Array]:
+    """Figures over conditions that an estimate allows, DRAWS of each, the same each time: what hangs together
+    does so in every draw, and the most and least of a profile are where that draw has them. mm.
+    """
+    model = now.model
+    table = np.array([model.vector(place) for row in rows for place in row.places])
+    mean, spread = table @ now.mean, table @ now.covariance @ table.T
+    values, vectors = np.linalg.eigh(spread)
+    all_ = mean[:, None] + (vectors * np.sqrt(np.maximum(values, 0.0))) @ normal_draws(len(table))
+    found, at = [], 0
+    for row in rows:
+        of = all_[at : at + len(row.places)]
+        at += len(row.places)
+        if row.is_vector:
+            found.append(np.hypot.reduce(of, axis=0))
+        elif len(of) > 1:
+            found.append(of.max(axis=0) - of.min(axis=0))
+        else:
+            found.append(of[0] + row.base_mm)
+    return found
 
 
 def _worst(row: WorkRow, now: Estimate) -> dict[str, float]:

@@ -7,6 +7,7 @@ from collections.abc import Callable, Iterator, Mapping, Sequence
 from functools import cache
 from pathlib import Path
 
+import numpy as np
 from msgspec import Struct, json
 
 from trebb.core.condition import Estimate, apply_change
@@ -27,7 +28,7 @@ from trebb.core.work import (
     piece_of,
     surest,
 )
-from trebb.core.work.made import profile
+from trebb.core.work.made import drawn, profile
 from trebb.core.work.piece import KINDS, refuse_kind
 from trebb.logbook.cases.case import Case
 from trebb.logbook.cases.casework import Cases
@@ -251,12 +252,18 @@ def _chosen(held: _Held) -> Option:
 
 
 def _option(held: _Held, now: Estimate, taken: Mapping[str, Remedy]) -> Option:
-    made = {f"{key}.{row.figure}": made_of(row, now, tolerance) for key, row, tolerance in held.rows}
+    sizes = [np.abs(one) for one in drawn([row for _, row, _ in held.rows], now)]
+    may = [tolerance for *_, tolerance in held.rows]
+    inside = np.all([size <= most for size, most in zip(sizes, may, strict=True)], axis=0)
+    nine_in_ten = [float(np.quantile(size, SURE)) for size in sizes]
     return Option(
         sum(r.cost for r in taken.values()),
         sum(r.hours for r in taken.values()),
-        {key: m.chance for key, m in made.items()},
-        {key: m.ratio for key, m in made.items()},
+        {held.case.assembly_key: float(np.mean(inside))},
+        {
+            f"{key}.{row.figure}": size / most
+            for (key, row, most), size in zip(held.rows, nine_in_ten, strict=True)
+        },
         {key: r.key for key, r in taken.items()},
         max((r.wait_days for r in taken.values()), default=0.0),
     )

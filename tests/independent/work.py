@@ -1,0 +1,104 @@
+"""What lathes make of turned work, and whether the repairs that are called enough are: the same lathes, their
+work by geometry, mended as a fitter would.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterable
+
+import numpy as np
+
+from tests.independent.beds import BASE, CENTRE, CENTRES, FAR_LAND, GAUGE, NEAR_LAND, NOSE, STEPS, Lathe
+from tests.independent.job import TypedJob
+from trebb.logbook.log.entries import MatterStated
+from trebb.logbook.plan.made_work import SURE, made_work
+
+JAWS = 25.0
+# Work of a worn lathe: held, length, what its diameter may vary by, mm.
+PIECES = {
+    "journal": ("chuck", 60.0, 0.010),
+    "bush": ("chuck", 150.0, 0.020),
+    "shaft": ("centres", 500.0, 0.030),
+}
+CUT, LEVELLED, SCRAPED, SET = 0.004, 0.020, 0.003, 0.004
+NEW_KEY = 0.003  # what a tailstock lands within on a key that fits (practice)
+
+
+def profile(lathe: Lathe, held: str, length: float) -> float:
+    """Largest less smallest diameter along a piece, by where the tool goes and the axis lies."""
+    begin = 0.0 if held == "centres" else JAWS
+    at = np.linspace(begin, begin + length, 201)
+    out = np.array([lathe.tool_out(NOSE + z) for z in at])
+    dia = 2 * (out - out[0])
+    dia += 2 * lathe.tail * at / length if held == "centres" else 2 * lathe.yaw * (at - begin) / 1000
+    return float(dia.max() - dia.min())
+
+
+def mended(lathe: Lathe, remedies: dict[str, str]) -> None:
+    """What a fitter does, in the order it is done."""
+    rng, span = lathe.rng, (FAR_LAND - NEAR_LAND) / 1000
+    ways, head, tail = (remedies.get(key, "") for key in ("ways", "headstock", "tailstock"))
+    if ways == "scrape":
+        lathe.front, lathe.rear, lathe.side = (SCRAPED * rng.standard_normal(STEPS + 1) for _ in range(3))
+        lathe.side[0] = lathe.side[-1] = 0.0
+    if ways or head == "level_over":
+        lathe.twist = LEVELLED * float(rng.standard_normal())
+    if head in ("set_over", "level_over"):
+        lathe.yaw += (CUT * float(rng.standard_normal()) - lathe.taper()) / (2 * span)
+    if head == "shim":
+        now = lathe.taper()
+        lathe.twist += 1.0
+        per_mrad = lathe.taper() - now
+        lathe.twist += (CUT * float(rng.standard_normal()) - now) / per_mrad - 1.0
+    if tail in ("key", "all"):
+        lathe.wander = NEW_KEY
+    if tail in ("set_over", "key", "all"):
+        left = math.hypot(SET, lathe.wander) * float(rng.standard_normal())
+        lathe.tail += left - lathe.set_over()
+
+
+class WorkScore:
+    """Counts over lathes: figures inside what was said, the right side of the tolerance, sets that did."""
+
+    def __init__(self) -> None:
+        self.said = self.covered = self.sides = self.right = self.sets = self.did = 0
+        self.foretold = 0.0
+
+    def __str__(self) -> str:
+        return (
+            f"figures {self.said}: cover {self.covered / max(1, self.said):.1%}, right side "
+            f"{self.right / max(1, self.sides):.1%} of {self.sides}; sets {self.sets}: did "
+            f"{self.did / max(1, self.sets):.1%}, foretold {self.foretold / max(1, self.sets):.1%}"
+        )
+
+
+def score_work(seeds: Iterable[int]) -> WorkScore:
+    """Lathes read by level, ridge, two lands and a long piece; what they make, and after the least set."""
+    score = WorkScore()
+    for seed in seeds:
+        lathe = Lathe(seed)
+        job = lathe.type_all(TypedJob())
+        stated = {"base_mm": BASE, "gauge_mm": GAUGE, "centre_mm": CENTRE, "centres_mm": CENTRES}
+        job.state("ways", **stated)
+        for key, (held, length, may) in PIECES.items():
+            told = {"kind": held, "dia_mm": 30.0, "length_mm": length, "tol_dia": may}
+            job.record(*[MatterStated("work", key, k, v) for k, v in told.items()])
+        work = made_work(job.cases)
+        for piece in work.pieces:
+            held, length, may = PIECES[piece.piece.key]
+            true = profile(lathe, held, length)
+            for m in piece.told:
+                score.said += 1
+                score.covered += m.value.low <= true <= m.value.high
+                if m.chance >= SURE or m.chance <= 1 - SURE:
+                    score.sides += 1
+                    score.right += (true <= may) is (m.chance >= SURE)
+        if work.least is None:
+            continue
+        mended(lathe, dict(work.least.remedies))
+        of = {key.split(".")[0] for key in work.least.ratios}
+        score.sets += 1
+        score.foretold += work.least.chance
+        score.did += all(profile(lathe, h, long) <= may for k, (h, long, may) in PIECES.items() if k in of)
+    return score
