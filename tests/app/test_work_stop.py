@@ -12,9 +12,12 @@ from PySide6.QtWidgets import QLabel, QLineEdit, QPushButton
 from tests.app.conftest import keys
 from trebb.app.cli import main
 from trebb.app.shell.walk import take_what_is_left
+from trebb.core import clock
 from trebb.core.machine import State
 from trebb.logbook.log.entries import MatterStated
+from trebb.logbook.plan.machine_card import card_of
 from trebb.logbook.plan.made_work import came_of, choose, made_work, usual_work, within_means
+from trebb.logbook.plan.owner_page import owner_page
 
 
 def named(frame, name, kind=QPushButton):
@@ -169,6 +172,11 @@ def test_the_piece_is_made_and_measured_and_stands_beside_what_was_foretold(make
     typed(frame, "work_made_dia", "0.1 thou")
     (came,) = came_of(session.cases, stop.work.pieces[0].piece)
     assert came.is_inside
+    assert owner_page(session.cases, session.system).makes == (
+        ("Shaft between centres", "made and measured, inside: 0.1 thou"),
+    )
+    (told,) = card_of(session.cases, clock.now())["work"]
+    assert told["figures"][0]["figure"] == "dia"
     typed(frame, "work_made_dia", "5 thou")
     (came,) = came_of(session.cases, stop.work.pieces[0].piece)
     assert not came.is_inside

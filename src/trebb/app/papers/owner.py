@@ -22,5 +22,6 @@ def owner_paper(cases: Cases, _case: Case, _key: str, system: UnitSystem) -> Pap
         "told": page.told,
         "again": page.again,
         "left": page.left,
+        "makes": page.makes,
     }
     return Paper("For the owner", [filled("owner.html", facts)])

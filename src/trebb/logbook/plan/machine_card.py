@@ -15,6 +15,7 @@ from trebb.logbook.cases.measured_case import MeasuredCase
 from trebb.logbook.cases.strip_down import meeting_words
 from trebb.logbook.log.own import own_told
 from trebb.logbook.plan.afterwards import again_list
+from trebb.logbook.plan.made_work import made_work, told_of_work
 from trebb.logbook.plan.oil_plan import STATES, oil_points
 from trebb.logbook.plan.suspicion import ASKED, causes_table
 
@@ -61,6 +62,7 @@ def card_of(cases: Cases, now: datetime.datetime) -> dict[str, Any]:
             }
             for a in again_list(cases)
         ],
+        "work": told_of_work(cases, made_work(cases))["pieces"],
         "left": job.note("left"),
     }
 

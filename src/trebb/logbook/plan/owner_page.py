@@ -9,13 +9,14 @@ from msgspec import Struct
 from trebb.core.dates import full_words
 from trebb.core.errors import InputError
 from trebb.core.machine import State
-from trebb.core.units import UnitSystem
+from trebb.core.units import UnitSystem, show_small
 from trebb.core.words import small
 from trebb.logbook.cases.case import Case
 from trebb.logbook.cases.casework import Cases
 from trebb.logbook.cases.verdict import proof_verdict
 from trebb.logbook.log.own import own_told
 from trebb.logbook.plan.afterwards import again_list
+from trebb.logbook.plan.made_work import came_of, made_work
 from trebb.logbook.plan.suspicion import causes_table
 
 
@@ -32,12 +33,15 @@ class Told(Struct, frozen=True):
 
 
 class OwnerPage(Struct, frozen=True):
-    """All of it; `said` are the owner's own words with what became of them, `again` what and when to look."""
+    """All of it; `said` are the owner's own words with what became of them, `again` what and when to look,
+    `makes` pieces of work and how they come out.
+    """
 
     said: tuple[tuple[str, str], ...]
     told: tuple[Told, ...]
     again: tuple[tuple[str, str], ...]
     left: str
+    makes: tuple[tuple[str, str], ...] = ()
 
 
 def owner_page(cases: Cases, system: UnitSystem) -> OwnerPage:
@@ -50,7 +54,26 @@ def owner_page(cases: Cases, system: UnitSystem) -> OwnerPage:
         for a in again_list(cases)
         if a.done is None and a.due is not None
     )
-    return OwnerPage(_said(cases), told, again, cases.job.note("left"))
+    return OwnerPage(_said(cases), told, again, cases.job.note("left"), _makes(cases, system))
+
+
+def _makes(cases: Cases, system: UnitSystem) -> tuple[tuple[str, str], ...]:
+    """How the work comes out: as it was measured, else as it was found to be made."""
+    found = []
+    for p in made_work(cases).pieces:
+        came = came_of(cases, p.piece)
+        if came:
+            off = [c for c in came if not c.is_inside]
+            worst = max(off or came, key=lambda c: abs(c.made_mm) / c.foretold.tolerance_mm)
+            size = show_small(abs(worst.made_mm), system)
+            found.append(
+                (p.piece.title, f"made and measured, {'inside' if not off else 'not inside'}: {size}")
+            )
+        elif p.told:
+            most = max(p.told, key=lambda m: m.ratio)
+            size, may = (show_small(mm, system) for mm in (abs(most.value.value), most.tolerance_mm))
+            found.append((p.piece.title, f"as it was found {size} off where {may} may be"))
+    return tuple(found)
 
 
 def _said(cases: Cases) -> tuple[tuple[str, str], ...]:
