@@ -167,7 +167,9 @@ def work(given: argparse.Namespace) -> int:
             may = show_small(m.tolerance_mm, system)
             lines.append(f"  {FIGURES[m.figure].label}: {size}, may be {may}{inside}")
             lines += [f"    {s.cause}: {show_small(s.mm, system)}" for s in m.budget if s.mm is not None]
-    lines += [f"read first: {s} ({cause})" for cause, s in found.unread]
+    lines += [
+        f"read first: {r.set_up}, {r.minutes:.0f} min, for {r.figures} figures" for r in found.read_first
+    ]
     currency = cases.job.card("currency", "")
     for o in found.edge if any(p.told for p in found.pieces) else ():
         costs = f"{show_money(o.money, currency)}, {o.hours:.1f} h"

@@ -30,7 +30,7 @@ from trebb.app.stops.base import Stop
 from trebb.core.machine import State
 from trebb.core.stating.work import MEANS
 from trebb.core.survey import set_up
-from trebb.core.units import UnitSystem, show_money, show_small, show_uncertain
+from trebb.core.units import UnitSystem, show_minutes, show_money, show_small, show_uncertain
 from trebb.core.words import large
 from trebb.core.work import FIGURES, KINDS, Made, Option, edge_of
 from trebb.logbook.log.entries import MatterStated
@@ -422,10 +422,11 @@ class WorkStop(Stop):
                 mm = "not read, or not told apart" if s.mm is None else show_small(s.mm, system)
                 self.budget.addWidget(label(f"{large(s.cause)}: {mm}", "soft", wrap=True))
         unread = {s.set_up for m in made.figures for s in m.unread} if made is not None else set()
-        for key in sorted(unread):
+        for r in (r for r in self.work.read_first if r.set_up in unread) if self.work is not None else ():
+            key = r.set_up
             self.read.addWidget(
                 button(
-                    f"Read: {set_up(key).title}",
+                    f"Read: {set_up(key).title}, {show_minutes(r.minutes)}",
                     partial(self._open_set_up, key),
                     kind="link",
                     tip="Go to the set-up that tells it",

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections import Counter
 from collections.abc import Callable, Iterator, Mapping, Sequence
 from functools import cache
 from pathlib import Path
@@ -71,12 +72,24 @@ class MadeWork(Struct, frozen=True):
     chosen: Option
     least: Option | None
     edge: tuple[Option, ...]
+    read_first: tuple[ReadFirst, ...] = ()
 
     @property
     def unread(self) -> list[tuple[str, str]]:
-        """What must be read before all of it is told: cause and the set-up that reads it, once each."""
+        """What must be read before all of it is told: cause and the set-up that reads it, once each, in the
+        order of `read_first`.
+        """
         found = {s.cause: s.set_up for p in self.pieces for m in p.figures for s in m.unread}
-        return list(found.items())
+        order = [r.set_up for r in self.read_first]
+        return sorted(found.items(), key=lambda one: order.index(one[1]) if one[1] in order else len(order))
+
+
+class ReadFirst(Struct, frozen=True):
+    """A set-up that figures of the work wait for: how many do, and the minutes that it takes."""
+
+    set_up: str
+    figures: int
+    minutes: float
 
 
 class Came(Struct, frozen=True):
@@ -170,7 +183,20 @@ def made_work(cases: Cases) -> MadeWork:
     choice = joined_options(groups)
     chosen = joined_options([[_chosen(held)] for held in found.values() if held.rows]).options[0]
     least = cheapest(choice.options, lambda o: o.chance >= SURE) if groups else None
-    return MadeWork(tuple(pieces), choice, chosen, least, tuple(edge_of(choice.options, lambda o: o.money)))
+    edge = tuple(edge_of(choice.options, lambda o: o.money))
+    return MadeWork(tuple(pieces), choice, chosen, least, edge, _read_first(cases, pieces))
+
+
+def _read_first(cases: Cases, pieces: Sequence[PieceMade]) -> tuple[ReadFirst, ...]:
+    """Set-ups that figures wait for, those first that most wait for a minute."""
+    waiting = Counter(s for p in pieces for m in p.figures for s in {share.set_up for share in m.unread})
+    found = []
+    for case in cases.measurable():
+        for s in case.set_ups:
+            if s.key in waiting:
+                minutes = s.setting_minutes + s.minutes * len(case.places_left(s, "before"))
+                found.append(ReadFirst(s.key, waiting.pop(s.key), minutes))
+    return tuple(sorted(found, key=lambda r: r.minutes / r.figures))
 
 
 def came_of(cases: Cases, piece: Piece) -> list[Came]:
@@ -329,5 +355,8 @@ def told_of_work(cases: Cases, work: MadeWork) -> dict[str, object]:
         "least": told(work.least) if work.least is not None else None,
         "edge": [told(o) for o in work.edge],
         "is_exact": work.choice.is_exact,
-        "read_first": [{"cause": cause, "set_up": s} for cause, s in work.unread],
+        "read_first": [
+            {"set_up": r.set_up, "figures": r.figures, "minutes": round(r.minutes, 1)}
+            for r in work.read_first
+        ],
     }
