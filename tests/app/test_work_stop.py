@@ -82,6 +82,9 @@ def test_from_the_work_to_a_set_of_repairs_in_one_gesture(make_window):
     for m in told:
         if all(s.mm is not None for s in m.budget):
             assert sum(s.mm for s in m.budget) == pytest.approx(m.value.value, abs=1e-9)
+    journal = next(p for p in work.pieces if p.piece.kind == "chuck")
+    dia = next(m for m in journal.figures if m.figure == "dia")
+    assert max(journal.along) - min(journal.along) == pytest.approx(dia.value.value)
     # Along the edge each set costs more and comes nearer; the first mends nothing.
     assert not stop.edge[0].remedies
     assert [o.money for o in stop.edge] == sorted(o.money for o in stop.edge)

@@ -419,7 +419,7 @@ class WorkStop(Stop):
         for m in made.figures if made is not None else ():
             self.budget.addWidget(label(FIGURES[m.figure].label, "strong"))
             for s in m.budget[:5]:
-                mm = "not read, or not told apart" if s.mm is None else show_small(s.mm, system)
+                mm = "not told" if s.mm is None else show_small(s.mm, system)
                 self.budget.addWidget(label(f"{large(s.cause)}: {mm}", "soft", wrap=True))
         unread = {s.set_up for m in made.figures for s in m.unread} if made is not None else set()
         for r in (r for r in self.work.read_first if r.set_up in unread) if self.work is not None else ():

@@ -232,8 +232,8 @@ def _after(case: Case, remedies: Mapping[str, str]) -> Estimate:
 
 
 def _along(rows: Sequence[tuple[Case, WorkRow]], now: Callable[[Case], Estimate]) -> tuple[float, ...]:
-    """Diameter along a turned piece, mm, of the row that has it from end to end."""
-    return next((tuple(profile(row, now(case))) for case, row in rows if len(row.places) > 2), ())
+    """Diameter along a turned piece, mm."""
+    return next((tuple(profile(row, now(case))) for case, row in rows if row.figure == "dia"), ())
 
 
 def along_after(cases: Cases, piece: Piece, option: Option) -> tuple[float, ...]:
