@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QMouseEvent, QPainter
-from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QStackedWidget, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QStackedWidget, QWidget
 
 from trebb.app.look import painting, theme
 from trebb.app.look.fields import Fields
@@ -25,6 +25,7 @@ from trebb.app.look.widgets import (
     scrolled,
 )
 from trebb.app.stops.base import Stop
+from trebb.app.stops.picture_line import chosen_picture
 from trebb.app.survey.symptoms import SuspectsSide, SymptomsPage
 from trebb.app.survey.trials_page import TrialsPage
 from trebb.app.window.session import Session
@@ -337,14 +338,8 @@ class IntakeStop(Stop):
         self.session.record(NumberOneNamed(assembly=self.session.assembly))
 
     def _choose_photo(self) -> None:
-        name, _ = QFileDialog.getOpenFileName(
-            self,
-            "Add a photograph",
-            str(Path.home()),
-            "Pictures (*.jpg *.jpeg *.png *.webp *.tif *.tiff);;All files (*)",
-        )
-        if name:
-            self.add_photo(Path(name))
+        if path := chosen_picture(self, "Add a photograph"):
+            self.add_photo(path)
 
     def add_photo(self, path: Path) -> None:
         """Copy a picture into the job; says here why it is not one."""

@@ -19,6 +19,13 @@ from trebb.logbook.file.store import sha256_of
 PHOTO_HEIGHT = 110
 
 
+def chosen_picture(owner: QWidget, title: str) -> Path | None:
+    """A picture file that is chosen; None where none was."""
+    kinds = "Pictures (*.jpg *.jpeg *.png *.webp *.tif *.tiff);;All files (*)"
+    name, _ = QFileDialog.getOpenFileName(owner, title, str(Path.home()), kinds)
+    return Path(name) if name else None
+
+
 class PictureLine(QWidget):
     """Three ways for a picture to come, and what became of it; `keep` is told its SHA-256, media type, bytes
     and name, and says whether it was kept. `shown` is where the picture of the thing looked at stands.
@@ -52,14 +59,8 @@ class PictureLine(QWidget):
         box.addLayout(line)
 
     def _choose(self) -> None:
-        name, _ = QFileDialog.getOpenFileName(
-            self,
-            "A picture of it",
-            str(Path.home()),
-            "Pictures (*.jpg *.jpeg *.png *.webp *.tif *.tiff);;All files (*)",
-        )
-        if name:
-            self.add_photo(Path(name))
+        if path := chosen_picture(self, "A picture of it"):
+            self.add_photo(path)
 
     def add_photo(self, path: Path) -> None:
         """A picture file of the part looked at; says here why it is none."""
