@@ -212,6 +212,12 @@ def test_a_thread_comes_out_long_by_what_its_screw_is():
         (0.06 - 1.96 * 0.003, 0.06 + 1.96 * 0.003), abs=1e-5
     )
     assert screw_makes.rows(usual_drive("lathe", "cross_slide"), piece) == ()
+    apart = Piece("t", "", "spaced", 8.0, 120.0, 0.0, {"place": 0.05})
+    table = usual_drive("mill", "table_screw")
+    (row,) = screw_makes.rows(table, apart)
+    long = as_known(model, {"lead": table.thread.lead_mm * 1.0005})
+    assert made_of(row, long, 0.05).value.value == pytest.approx(0.06)
+    assert screw_makes.rows(usual_drive("mill", "knee_screw"), apart) == ()
 
 
 # choosing ------------------------------------------------------------------------------------

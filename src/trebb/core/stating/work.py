@@ -26,6 +26,7 @@ FIGURES: Mapping[str, Figure] = {
     "seat": Figure("Held anew", "runout of what was turned before, once it is held in the chuck anew"),
     "face": Figure("Face flat", "how hollow a face comes out; less than nothing is crowned"),
     "lead": Figure("Lead over its length", "how much longer a thread comes out than it should"),
+    "place": Figure("Spacing by the dial", "how much further apart two places come out, come at one way"),
     "parallel": Figure("Level across the cut", "one side of a milled face higher than the other"),
     "hollow": Figure("Hollow in a pass", "how hollow one pass of the cutter is"),
     "side": Figure("Side square", "a side wall out of square over its height"),
@@ -59,6 +60,7 @@ KINDS: Mapping[str, Kind] = {
         "Height of the side",
     ),
     "bored": Kind("Bored on the mill", ("hole",), ("mill",), "Diameter", "Depth"),
+    "spaced": Kind("Spaced along the table", ("place",), ("mill",), "Diameter", "Spacing"),
     "drilled": Kind("Drilled", ("hole",), ("mill", "drill"), "Diameter", "Depth"),
 }
 
