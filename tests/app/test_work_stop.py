@@ -16,8 +16,9 @@ from trebb.core import clock
 from trebb.core.machine import State
 from trebb.logbook.log.entries import MatterStated
 from trebb.logbook.plan.machine_card import card_of
-from trebb.logbook.plan.made_work import came_of, choose, made_work, usual_work, within_means
+from trebb.logbook.plan.made_work import came_of, choose, made_work, within_means
 from trebb.logbook.plan.owner_page import owner_page
+from trebb.logbook.plan.usual_work import usual_work
 
 
 def named(frame, name, kind=QPushButton):

@@ -193,9 +193,31 @@ def row(*, spacing: int = 8) -> QHBoxLayout:
     return made
 
 
+class Scrolled(QScrollArea):
+    """Scrolls only when it must. What it holds may want another height at another width, and its bar takes
+    width: where the two call each other it settles after a few turns, instead of going to and fro until the
+    stack is full.
+    """
+
+    MOST_TURNS = 6
+
+    def __init__(self) -> None:
+        super().__init__()
+        self._turns = 0
+
+    def eventFilter(self, watched: QObject, event: QEvent) -> bool:
+        if self._turns >= self.MOST_TURNS:
+            return False
+        self._turns += 1
+        try:
+            return super().eventFilter(watched, event)
+        finally:
+            self._turns -= 1
+
+
 def scrolled(inner: QWidget) -> QScrollArea:
     """A widget that scrolls only when it must."""
-    area = QScrollArea()
+    area = Scrolled()
     area.setWidgetResizable(True)
     area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
     area.setFrameShape(QFrame.Shape.NoFrame)

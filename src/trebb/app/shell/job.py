@@ -149,7 +149,8 @@ def work(given: argparse.Namespace) -> int:
     """What it is to make: what that comes out as, and which repairs buy most; a usual piece is added."""
     from trebb.core.units import show_money, show_small, show_uncertain
     from trebb.core.work import FIGURES
-    from trebb.logbook.plan.made_work import made_work, option_words, told_of_work, usual_piece, usual_work
+    from trebb.logbook.plan.made_work import made_work, option_words, told_of_work, usual_piece
+    from trebb.logbook.plan.usual_work import usual_work
 
     job_file, cases = open_job(given, writes=given.usual > 0)
     system = system_of(given)

@@ -45,10 +45,10 @@ from trebb.logbook.plan.made_work import (
     made_work,
     option_words,
     usual_piece,
-    usual_work,
     within_means,
     work_key,
 )
+from trebb.logbook.plan.usual_work import usual_work
 
 if TYPE_CHECKING:
     from trebb.app.window.host import Host

@@ -59,7 +59,7 @@ from trebb.logbook.log.entries import (
     phase_of,
 )
 from trebb.logbook.log.fold import Job
-from trebb.logbook.plan.made_work import usual_work
+from trebb.logbook.plan.usual_work import usual_work
 
 
 def _turns(groups: Sequence[str]) -> list[str]:

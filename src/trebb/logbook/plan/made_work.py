@@ -5,11 +5,9 @@ from __future__ import annotations
 import math
 from collections import Counter
 from collections.abc import Callable, Iterator, Mapping, Sequence
-from functools import cache
-from pathlib import Path
 
 import numpy as np
-from msgspec import Struct, json
+from msgspec import Struct
 
 from trebb.core.condition import Estimate, apply_change
 from trebb.core.errors import InputError
@@ -34,18 +32,10 @@ from trebb.core.work.piece import KINDS, refuse_kind
 from trebb.logbook.cases.case import Case
 from trebb.logbook.cases.casework import Cases
 from trebb.logbook.log.entries import MatterStated, RemedyChosen
+from trebb.logbook.plan.usual_work import usual_work
 
 SURE = 0.9  # chance that all of the work comes inside: what is called enough (practice)
 LEAVE = "leave"
-TABLE = Path(__file__).parents[1] / "data" / "work.json"
-
-
-@cache
-def usual_work(kind: str) -> tuple[dict[str, str | float], ...]:
-    """Pieces to begin with, of a kind of machine."""
-    data = json.decode(TABLE.read_bytes(), type=dict[str, str | tuple[dict[str, str | float], ...]])
-    found = data.get(kind, ())
-    return found if isinstance(found, tuple) else ()
 
 
 class PieceMade(Struct, frozen=True):
