@@ -6,6 +6,7 @@ import argparse
 from collections.abc import Callable
 
 from trebb.app.shell.base import FILE, Argument, open_job, pairs_of, record, say, system_of
+from trebb.core.fitup.boxed import FOUND_WORDS
 from trebb.core.units import show_money, show_small, show_uncertain
 from trebb.logbook.cases.casework import Cases
 from trebb.logbook.log.fold import Job
@@ -39,9 +40,8 @@ def boxes(given: argparse.Namespace) -> int:
         boxed = case.boxed
     if boxed is None:
         return say(given, {}, [f"{case.assembly.label} came whole."])
-    said = {"yes": "here", "no": "missing", "hurt": "hurt", "": "not looked for"}
     lines = [f"{case.assembly.label}: {boxed.of.title}", f"  {state_words(boxed)}"]
-    lines += [f"  {t.key}: {t.words}: {said[boxed.at(t.key).found]}" for t in boxed.of.things]
+    lines += [f"  {t.key}: {t.words}: {FOUND_WORDS[boxed.at(t.key).found]}" for t in boxed.of.things]
     return say(given, told_of_boxes(boxed), lines)
 
 

@@ -13,13 +13,12 @@ from trebb.app.look.widgets import button, column, label, row, scrolled
 from trebb.app.plan.matter_fields import matter_fields
 from trebb.app.stops.came_rows import CameRows, ThingRow
 from trebb.app.window.session import Session
-from trebb.core.fitup.boxed import Boxed, Found, Thing
+from trebb.core.fitup.boxed import FOUND_WORDS, Boxed, Found, Thing
 from trebb.core.machine import State
 from trebb.core.words import small
 from trebb.logbook.cases.boxes import looked_at, state_words, thing_key
 
 MARKS: dict[Found, State] = {"yes": State.WITHIN, "no": State.BEYOND, "hurt": State.NEAR, "": State.UNKNOWN}
-SAID: dict[Found, str] = {"yes": "here", "no": "missing", "hurt": "hurt", "": "not looked for"}
 
 
 class BoxRows(CameRows):
@@ -137,10 +136,10 @@ class BoxesPanel(QWidget):
 
 def _row(t: Thing, boxed: Boxed) -> ThingRow:
     looked = boxed.at(t.key)
-    lacks = SAID[looked.found] if looked.found in ("no", "hurt") else ""
+    lacks = FOUND_WORDS[looked.found] if looked.found in ("no", "hurt") else ""
     rest = ", ".join(filter(None, (lacks, looked.measured, looked.note)))
     rest = rest or (f"measure: {small(t.take)}" if t.take else "")
-    return ThingRow(t.key, t.words, rest, bool(looked.photo), MARKS[looked.found], SAID[looked.found])
+    return ThingRow(t.key, t.words, rest, bool(looked.photo), MARKS[looked.found], FOUND_WORDS[looked.found])
 
 
 def _told(t: Thing) -> str:

@@ -22,6 +22,7 @@ ALONE_KG = 20.0  # more than this is not held with one hand while the other star
 Key = Annotated[str, Meta(pattern="^[a-z][a-z0-9_]{0,40}$")]
 Line = Annotated[str, Meta(min_length=1, max_length=240)]
 Found = Literal["", "yes", "no", "hurt"]
+FOUND_WORDS: dict[Found, str] = {"": "not looked for", "yes": "here", "no": "missing", "hurt": "hurt"}
 
 
 class Thing(Struct, frozen=True, forbid_unknown_fields=True):

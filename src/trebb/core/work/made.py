@@ -98,11 +98,7 @@ def made_of(row: WorkRow, now: Estimate, tolerance_mm: float, alone: ReadingsOnl
     prediction, and nothing is.
     """
     c = _worst(row, now)
-    value = now.combination(c)
-    if row.base_mm:
-        moved = (mm + row.base_mm for mm in (value.value, value.low, value.high))
-        size, low, high = moved
-        value = Quantity(size, value.sd, low, high)
+    value = now.combination(c, offset=row.base_mm)
     by_cause: dict[str, dict[str, float]] = {}
     for key, one in c.items():
         if one:
@@ -129,9 +125,8 @@ def _is_told(alone: ReadingsOnly, of: Coefficients, tolerance_mm: float, base_mm
     """Whether readings tell of a combination to what the tolerance asks, or to a share of itself."""
     if not is_touched(alone, of):
         return False
-    q = alone.combination(of)
-    doubt = max(READ_SHARE * tolerance_mm, BEYOND_SHARE * abs(q.value + base_mm))
-    return is_fixed(Quantity(q.value + base_mm, q.sd, q.low + base_mm, q.high + base_mm), doubt)
+    q = alone.combination(of, offset=base_mm)
+    return is_fixed(q, max(READ_SHARE * tolerance_mm, BEYOND_SHARE * abs(q.value)))
 
 
 def _share(now: Estimate, of: Coefficients, base_mm: float) -> float:
