@@ -14,7 +14,7 @@ from trebb.app.cli import main
 from trebb.app.shell.walk import take_what_is_left
 from trebb.core import clock
 from trebb.core.machine import State
-from trebb.logbook.log.entries import MatterStated
+from trebb.logbook.log.entries import MatterStated, ReadingTaken
 from trebb.logbook.plan.machine_card import card_of
 from trebb.logbook.plan.made_work import came_of, choose, made_work, within_means
 from trebb.logbook.plan.owner_page import owner_page
@@ -69,6 +69,17 @@ def test_of_a_machine_that_nobody_read_nothing_is_told_but_what_to_read(make_win
     assert frame.stop_key == "survey"
     assert frame.session.assembly == "headstock"
     assert frame.stop.bench.current.key == "bar_sweep"
+
+
+def test_what_is_told_does_not_speak_for_what_nobody_read(make_window):
+    frame = make_window("new").frame
+    stop = take(frame, "Journal for a bearing")
+    (place,) = frame.session.cases.of("headstock").places("facing")
+    frame.session.record(ReadingTaken("headstock", "facing", place.key, "before", 0.01, "mm"))
+    assert stop.work.untold == 2
+    assert stop.banner.head.text() == "1 of 1 figures come inside; 2 not told."
+    assert stop.banner.property("banner") == "soft"
+    assert "what is told of it is inside" in stop.option.text()
 
 
 def test_from_the_work_to_a_set_of_repairs_in_one_gesture(make_window):

@@ -70,6 +70,8 @@ def work(given: argparse.Namespace) -> int:
     lines += [
         f"read first: {r.set_up}, {r.minutes:.0f} min, for {r.figures} figures" for r in found.read_first
     ]
+    if found.untold:
+        lines.append(f"not told yet: {found.untold} figures; what repairs leave says nothing of them")
     currency = cases.job.card("currency", "")
     for o in found.edge if any(p.told for p in found.pieces) else ():
         costs = f"{show_money(o.money, currency)}, {o.hours:.1f} h"

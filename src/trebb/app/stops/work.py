@@ -359,7 +359,8 @@ class WorkStop(Stop):
         else:
             out = [m for m in told if m.ratio > 1]
             worst = max(told, key=lambda m: m.ratio)
-            head = f"{len(told) - len(out)} of {len(told)} figures come inside."
+            dark = f"; {work.untold} not told" if work.untold else ""
+            head = f"{len(told) - len(out)} of {len(told)} figures come inside{dark}."
             text = f"Worst: {FIGURES[worst.figure].label.lower()}, {worst.ratio:.1f} of what it may be."
             if work.least is not None and out:
                 least = option_words(self.session.cases, work.least)
@@ -376,7 +377,7 @@ class WorkStop(Stop):
                 text += f" Best for what there is: {words}, {best.worst:.2f} of what it may be."
             if unread:
                 text += f" Not told yet, for it hangs on: {', '.join(cause for cause, _ in unread[:3])}."
-            self.banner.say("beyond" if out else "within", head, text)
+            self.banner.say("beyond" if out else "soft" if dark else "within", head, text)
 
     def _show_edge(self, work: MadeWork) -> None:
         here = self.edge[self.point] if self.edge and any(p.told for p in work.pieces) else None
@@ -390,9 +391,10 @@ class WorkStop(Stop):
         self.plot.show_edge(self.edge, [float(getattr(o, self.axis)) for o in self.edge], across, self.point)
         days = f", {here.days:.0f} days' wait" if here.days else ""
         costs = f"{show_money(here.money, currency)}, {here.hours:.1f} h{days}"
+        all_ = "what is told of it" if work.untold else "all of it"
         self.option.setText(
             f"{option_words(self.session.cases, here)}. {costs}: nine times in ten the worst comes to no "
-            f"more than {here.worst:.2f} of what it may be; all of it is inside by {here.chance:.0%}."
+            f"more than {here.worst:.2f} of what it may be; {all_} is inside by {here.chance:.0%}."
         )
         is_chosen = not choose(self.session.cases, here, work)
         self.take_option.setEnabled(not is_chosen)

@@ -65,6 +65,11 @@ class MadeWork(Struct, frozen=True):
     read_first: tuple[ReadFirst, ...] = ()
 
     @property
+    def untold(self) -> int:
+        """How many figures no reading tells: nothing that is said of all of it holds of them."""
+        return sum(len(p.figures) - len(p.told) for p in self.pieces)
+
+    @property
     def unread(self) -> list[tuple[str, str]]:
         """What must be read before all of it is told: cause and the set-up that reads it, once each, in the
         order of `read_first`.
