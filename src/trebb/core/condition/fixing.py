@@ -33,26 +33,28 @@ class Fixed(Struct, frozen=True):
     unread: tuple[str, ...]
 
 
-def is_touched(alone: ReadingsOnly, coefficients: Mapping[str, float]) -> bool:
+def is_touched(
+    alone: ReadingsOnly, coefficients: Mapping[str, float], share: float = TOUCHED_SHARE
+) -> bool:
     """Whether any reading tells something of a combination of sources. Coefficients without unit."""
-    return narrows(alone, coefficients)
+    return narrows(alone, coefficients, share)
 
 
-def narrows(alone: Estimate, coefficients: Mapping[str, float]) -> bool:
-    """Whether an estimate knows a combination of sources better than its model expects it. Coefficients
-    without unit.
+def narrows(alone: Estimate, coefficients: Mapping[str, float], share: float = TOUCHED_SHARE) -> bool:
+    """Whether an estimate knows a combination of sources better than its model expects it: to less than a
+    share of that doubt. Coefficients without unit.
     """
     model = alone.model
     at = [model.position(key) for key in coefficients]
     if len(at) == 1:  # asked most
-        (i,), (share,) = at, coefficients.values()
+        (i,), (weight,) = at, coefficients.values()
         usual = model.prior_covariance[i, i] * (HALF_NORMAL**2 if model.bounded[i] else 1.0)
-        return bool(share and alone.covariance[i, i] < TOUCHED_SHARE**2 * usual)
+        return bool(weight and alone.covariance[i, i] < share**2 * usual)
     vector = np.array(list(coefficients.values()))
     cut = vector * np.where(model.bounded[at], HALF_NORMAL, 1.0)
     before = cut @ model.prior_covariance[at][:, at] @ cut
     now = vector @ alone.covariance[at][:, at] @ vector
-    return bool(now < TOUCHED_SHARE**2 * before)
+    return bool(now < share**2 * before)
 
 
 def are_touched(alone: ReadingsOnly, combinations: Sequence[Mapping[str, float]]) -> list[bool]:

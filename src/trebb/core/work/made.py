@@ -21,7 +21,9 @@ from trebb.core.condition.normal import upper_normal
 
 Coefficients = Mapping[str, float]
 LEAST_SD = 1e-9
+FLAT_MM = 1e-9
 BEYOND_SHARE = 0.25  # of a figure's size: what is four times its doubt is told, whatever the tolerance
+NOTICED_SHARE = 0.9  # of what is expected of it: what was read leaves less; whether that is enough the tolerance says
 READ_SHARE = 0.5  # of the tolerance: a doubt (sd) below it counts as read
 
 
@@ -114,7 +116,10 @@ def made_of(row: WorkRow, now: Estimate, tolerance_mm: float, alone: ReadingsOnl
         for cause, of in by_cause.items()
     ]
     budget.sort(key=lambda s: (s.mm is not None, -abs(s.mm or 0.0)))
-    is_told = alone is None or _is_told(alone, c, tolerance_mm, row.base_mm)
+    is_told = alone is None or (
+        _is_told(alone, c, tolerance_mm, row.base_mm)
+        and (abs(value.value) > tolerance_mm or _most_doubt(row, alone) <= READ_SHARE * tolerance_mm)
+    )
     by_draws = None
     if len(row.places) > 1:
         by_draws = float(np.mean(np.abs(drawn([row], now)[0]) <= tolerance_mm))
@@ -123,10 +128,21 @@ def made_of(row: WorkRow, now: Estimate, tolerance_mm: float, alone: ReadingsOnl
 
 def _is_told(alone: ReadingsOnly, of: Coefficients, tolerance_mm: float, base_mm: float) -> bool:
     """Whether readings tell of a combination to what the tolerance asks, or to a share of itself."""
-    if not is_touched(alone, of):
+    if not is_touched(alone, of, NOTICED_SHARE):
         return False
     q = alone.combination(of, offset=base_mm)
     return is_fixed(q, max(READ_SHARE * tolerance_mm, BEYOND_SHARE * abs(q.value)))
+
+
+def _most_doubt(row: WorkRow, alone: ReadingsOnly) -> float:
+    """Of a profile that of the two places least known of each other (sd, mm): another pair may be the worst;
+    nothing of other figures.
+    """
+    if len(row.places) == 1 or row.is_vector:
+        return 0.0
+    spread = _spread(row, alone)
+    most, least = _least_known_pair(spread)
+    return math.sqrt(max(0.0, spread[most, most] + spread[least, least] - 2 * spread[most, least]))
 
 
 def _share(now: Estimate, of: Coefficients, base_mm: float) -> float:
@@ -156,15 +172,39 @@ def drawn(rows: Sequence[WorkRow], now: Estimate) -> list[Array]:
 
 
 def _worst(row: WorkRow, now: Estimate) -> dict[str, float]:
-    """Coefficients of the figure as the condition stands: of a profile those of its most less its least."""
+    """Coefficients of the figure as the condition stands: of a profile those of its most less its least, where
+    it is flat those of the two places that are least known of each other.
+    """
     if len(row.places) == 1:
         return dict(row.places[0])
     at = profile(row, now)
     if row.is_vector:
         size = math.hypot(*at)
-        return _sum(row.places, [mm / size for mm in at] if size else [1.0] + [0.0] * (len(at) - 1))
-    most, least = row.places[int(np.argmax(at))], row.places[int(np.argmin(at))]
-    return _sum((most, least), (1.0, -1.0))
+        along = [mm / size for mm in at] if size > FLAT_MM else _least_known(_spread(row, now))
+        return _sum(row.places, along)
+    most, least = int(np.argmax(at)), int(np.argmin(at))
+    if at[most] - at[least] <= FLAT_MM:
+        most, least = _least_known_pair(_spread(row, now))
+    return _sum((row.places[most], row.places[least]), (1.0, -1.0))
+
+
+def _spread(row: WorkRow, now: Estimate) -> Array:
+    """Covariance of the places with one another, mm²."""
+    table = np.array([now.model.vector(place) for place in row.places])
+    return np.asarray(table @ now.covariance @ table.T)
+
+
+def _least_known(spread: Array) -> list[float]:
+    """The direction of most doubt, of length one."""
+    return [float(v) for v in np.linalg.eigh(spread)[1][:, -1]]
+
+
+def _least_known_pair(spread: Array) -> tuple[int, int]:
+    """The two places whose difference is in most doubt."""
+    own = np.diag(spread)
+    doubt = own[:, None] + own[None, :] - 2 * spread
+    most, least = np.unravel_index(int(np.argmax(doubt)), doubt.shape)
+    return int(most), int(least)
 
 
 def _sum(places: Sequence[Coefficients], weights: Sequence[float]) -> dict[str, float]:

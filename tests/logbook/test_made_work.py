@@ -1,0 +1,40 @@
+"""What a machine makes of its work, on jobs typed by hand."""
+
+from __future__ import annotations
+
+import pytest
+
+from tests.independent.job import TypedJob
+from trebb.logbook.plan.made_work import made_work, usual_piece
+
+JOURNAL = 0  # of the usual work of a lathe: diameter along it, round, face
+
+
+def lathe(*pieces: int) -> TypedJob:
+    """A new lathe for usual work."""
+    job = TypedJob()
+    for at in pieces:
+        job.record(*usual_piece(job.cases, at))
+    return job
+
+
+def figure(job: TypedJob, key: str):
+    return next(m for p in made_work(job.cases).pieces for m in p.figures if m.figure == key)
+
+
+def test_of_a_spindle_nobody_read_round_names_what_reads_it():
+    m = figure(lathe(JOURNAL), "round")
+    assert not m.is_told
+    assert {s.set_up for s in m.unread} == {"nose"}
+    assert m.value.sd > 0
+
+
+def test_a_spindle_that_runs_perfectly_turns_round_and_says_so():
+    job = lathe(JOURNAL)
+    for angle in range(0, 360, 45):
+        job.read("spindle", "nose", f"register, {angle}°", 0.0, 0.0)
+    m = figure(job, "round")
+    assert m.is_told
+    assert m.value.value == pytest.approx(0.0, abs=1e-9)
+    assert 0 < m.value.half_width < m.tolerance_mm
+    assert m.chance > 0.9
