@@ -33,7 +33,7 @@ def qapp():
 @pytest.fixture(autouse=True)
 def patient(monkeypatch):
     """A plan is waited for, however slow the machine is; a test that is about not waiting says so."""
-    monkeypatch.setattr("trebb.app.plan.planner.PATIENCE_S", 600.0)
+    monkeypatch.setattr("trebb.app.window.behind.PATIENCE_S", 600.0)
 
 
 @pytest.fixture

@@ -10,13 +10,15 @@ import pytest
 
 from tests.app.conftest import until
 from tests.app.test_whole_job import CHOSEN, NOW
-from trebb.app.plan import planner, solving
+from trebb.app.plan import solving
 from trebb.app.shell.walk import take_what_is_left
+from trebb.app.window import behind
 from trebb.core.planning.evenings import alike
 from trebb.core.planning.plannable import planned
 from trebb.core.planning.tasks import Task
 from trebb.logbook.demo.jobs import DEMOS
 from trebb.logbook.log.entries import MatterStated, RemedyChosen, StepDone
+from trebb.logbook.plan import job_plan
 from trebb.logbook.plan.work import PLAN
 
 
@@ -127,7 +129,7 @@ def test_a_date_that_cannot_be_kept_keeps_nobody_waiting(make_window, set_clock,
     tomorrow = (NOW.date() + datetime.timedelta(days=1)).isoformat()
     frame.session.record(MatterStated("plan", "", "ready_by", tomorrow))
     begun, goes_on = threading.Event(), threading.Event()
-    real = planner.plan_of
+    real = job_plan.plan_of
 
     def slowly(asked):
         begun.set()
@@ -135,8 +137,8 @@ def test_a_date_that_cannot_be_kept_keeps_nobody_waiting(make_window, set_clock,
         assert threading.current_thread() is not threading.main_thread()
         return real(asked)
 
-    monkeypatch.setattr(planner, "plan_of", slowly)
-    monkeypatch.setattr(planner, "PATIENCE_S", 0.0)
+    monkeypatch.setattr(job_plan, "plan_of", slowly)
+    monkeypatch.setattr(behind, "PATIENCE_S", 0.0)
     stop = frame.go_to("plan")
     assert begun.wait(600)
     assert "Planning" in stop.banner.head.text()
@@ -158,7 +160,7 @@ def test_another_error_than_ours_is_said_once_and_the_plan_stays(make_window, se
     def broken(asked, found=None):
         raise ZeroDivisionError
 
-    monkeypatch.setattr(planner, "plan_of", broken)
+    monkeypatch.setattr(job_plan, "plan_of", broken)
     said = []
     stop.planner.failed.connect(said.append)
     for _ in range(3):

@@ -96,6 +96,14 @@ class Lathe:
                 for k in range(STEPS + 1):
                     value = max(0.0, round((worn[k] + 0.004 * self.rng.standard_normal()) / 0.01) * 0.01)
                     job.read("ways", "ridge", f"{way} way, station {k}", value)
+        if "reference_bar" in only:
+            laid, slope = 0.02 * self.rng.standard_normal(), 0.03 * self.rng.standard_normal()
+            for k in range(STEPS + 1):
+                at = laid + slope * k / STEPS - self.tool_out(k * BASE)
+                taken = [
+                    round((at + 0.0015 * self.rng.standard_normal()) / 0.00254) * 0.00254 for _ in range(2)
+                ]
+                job.read("ways", "reference_bar", f"side, station {k}", *taken)
         if wanted("long_piece"):
             size = 32.0
             job.read("tailstock", "long_piece", "long piece, near land", *self.micrometer(size))

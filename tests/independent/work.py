@@ -4,6 +4,7 @@ work by geometry, mended as a fitter would.
 
 from __future__ import annotations
 
+import copy
 import math
 from collections.abc import Iterable
 
@@ -12,7 +13,8 @@ import numpy as np
 from tests.independent.beds import BASE, CENTRE, CENTRES, FAR_LAND, GAUGE, NEAR_LAND, NOSE, STEPS, Lathe
 from tests.independent.job import TypedJob
 from trebb.logbook.log.entries import MatterStated
-from trebb.logbook.plan.made_work import SURE, made_work
+from trebb.logbook.plan.made_work import SURE, MadeWork, made_work
+from trebb.logbook.plan.work_first import choices_asked, read_to_choose
 
 JAWS = 25.0
 # Work of a worn lathe: held, length, what its diameter may vary by, mm.
@@ -101,4 +103,85 @@ def score_work(seeds: Iterable[int]) -> WorkScore:
         score.sets += 1
         score.foretold += work.least.chance
         score.did += all(profile(lathe, h, long) <= may for k, (h, long, may) in PIECES.items() if k in of)
+    return score
+
+
+# reading first ---------------------------------------------------------------------------------
+
+HOUR, FIRST, TRIES, ENOUGH = 15.0, ("two_collar", "long_piece"), 24, 0.85
+CAN_READ = ("level_across", "ridge", "reference_bar")
+
+
+def does(lathe: Lathe, remedies: dict[str, str]) -> bool:
+    """Whether all of the work comes inside after these, done once."""
+    one = copy.deepcopy(lathe)
+    mended(one, remedies)
+    return all(profile(one, held, long) <= may for held, long, may in PIECES.values())
+
+
+def known_least(lathe: Lathe, work: MadeWork) -> float | None:
+    """What one who knows the truth would spend on the cheapest set that does; None where none does."""
+    for one in sorted(work.choice.options, key=lambda o: o.money + HOUR * o.hours):
+        missed = 0
+        for again in range(TRIES):
+            lathe.rng = np.random.default_rng(again)
+            missed += not does(lathe, dict(one.remedies))
+            if missed > (1 - ENOUGH) * TRIES:
+                break
+        else:
+            return one.money + HOUR * one.hours
+    return None
+
+
+class Chosen:
+    """Over lathes: what was spent, what one who knows would have, how often it did, how many minutes."""
+
+    def __init__(self) -> None:
+        self.sets = self.did = self.lathes = self.none = 0
+        self.spent = self.known = 0.0
+
+    def __str__(self) -> str:
+        return (
+            f"{self.lathes} lathes: {self.sets} sets, did {self.did / max(1, self.sets):.1%}; spent "
+            f"{self.spent / max(1e-9, self.known):.2f} of the least; none {self.none}"
+        )
+
+
+def score_choice(seeds: Iterable[int], *, advised: bool) -> Chosen:
+    """Lathes of which two pieces were cut; then read as advised before choosing, or only what nobody told."""
+    score = Chosen()
+    for seed in seeds:
+        lathe = Lathe(seed)
+        job = lathe.type_all(TypedJob(), FIRST)
+        job.state("ways", base_mm=BASE, gauge_mm=GAUGE, centre_mm=CENTRE, centres_mm=CENTRES)
+        for key, (held, length, may) in PIECES.items():
+            told = {"kind": held, "dia_mm": 30.0, "length_mm": length, "tol_dia": may}
+            job.record(*[MatterStated("work", key, k, v) for k, v in told.items()])
+        read: list[str] = []
+        while True:
+            work = made_work(job.cases)
+            first = (
+                [s for one in read_to_choose(choices_asked(job.cases)) for s in one.set_ups]
+                if advised
+                else []
+            )
+            wanted = first if first or not work.untold else [s for _, s in work.unread]
+            now = [s for s in wanted if s in CAN_READ and s not in read]
+            if not now:
+                break
+            read.append(now[0])
+            lathe.type_all(job, (now[0],))
+        if work.untold:
+            continue
+        score.lathes += 1
+        known = known_least(lathe, work)
+        if work.least is None or known is None:
+            score.none += 1
+            continue
+        score.sets += 1
+        lathe.rng = np.random.default_rng(50_000 + seed)
+        did = does(lathe, dict(work.least.remedies))
+        score.did += did
+        score.spent += work.least.money + HOUR * work.least.hours
+        score.known += known
     return score

@@ -17,6 +17,8 @@ from trebb.core.work import Option
 
 LEFT, RIGHT, TOP, FOOT = 64.0, 24.0, 18.0, 50.0
 NEAREST = 0.02  # of the tolerance: what is nearer stands at the foot
+BELOW = 0.6  # of the nearest: so far below it the foot is
+APART = 30.0  # px: costs that stand nearer to the one before are not written
 MARK = 6.0
 
 
@@ -54,16 +56,18 @@ class EdgePlot(painting.Painted, QWidget):
     def _room(self) -> QRectF:
         return QRectF(self.rect()).adjusted(LEFT, TOP, -RIGHT, -FOOT)
 
+    def _up(self, ratio: float) -> float:
+        """Where a figure of so much of its tolerance stands."""
+        room = self._room()
+        high = max(math.log10(max(self._options[0].worst, 2.0)), 0.3)
+        low = math.log10(max(NEAREST, BELOW * min(1.0, *(one.worst for one in self._options))))
+        y = min(max(math.log10(max(ratio, NEAREST)), low), high)
+        return room.bottom() - room.height() * (y - low) / (high - low)
+
     def _point(self, i: int) -> QPointF:
         room = self._room()
         most = max([*self._costs, 1e-9])
-        high = max(math.log10(max(self._options[0].worst, 2.0)), 0.3)
-        low = math.log10(NEAREST)
-        y = math.log10(max(self._options[i].worst, NEAREST))
-        return QPointF(
-            room.left() + room.width() * self._costs[i] / most,
-            room.bottom() - room.height() * (min(y, high) - low) / (high - low),
-        )
+        return QPointF(room.left() + room.width() * self._costs[i] / most, self._up(self._options[i].worst))
 
     def draw(self, painter: QPainter) -> None:
         """Paint it as it now is."""
@@ -74,9 +78,7 @@ class EdgePlot(painting.Painted, QWidget):
         room = self._room()
         painter.setPen(painting.pen("line", 1))
         painter.drawLine(room.bottomLeft(), room.bottomRight())
-        high = max(math.log10(max(self._options[0].worst, 2.0)), 0.3)
-        low = math.log10(NEAREST)
-        limit = room.bottom() - room.height() * (0 - low) / (high - low)
+        limit = self._up(1.0)
         painter.setPen(painting.dashed_pen("beyond", 1.4))
         painter.drawLine(QPointF(room.left(), limit), QPointF(room.right(), limit))
         painter.setPen(theme.colour("soft"))
@@ -91,12 +93,16 @@ class EdgePlot(painting.Painted, QWidget):
         painter.setPen(painting.pen("soft", 1.2))
         painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.drawPolyline(QPolygonF(points))
+        written = {self._at: points[self._at].x()}
         for i, (one, point) in enumerate(zip(self._options, points, strict=True)):
             painting.paint_mark(painter, point, state_of(one.worst, one.chance, self._sure), MARK)
             if i == self._at:
                 painter.setPen(painting.pen("blue", 2.4 if self.hasFocus() else 1.6))
                 painter.setBrush(Qt.BrushStyle.NoBrush)
                 painter.drawEllipse(point, 2 * MARK, 2 * MARK)
+            if i != self._at and any(abs(point.x() - x) < APART for x in written.values()):
+                continue
+            written[i] = point.x()
             painter.setPen(theme.colour("ink"))
             words = f"{self._costs[i]:.0f}"
             painter.drawText(

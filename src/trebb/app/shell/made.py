@@ -48,8 +48,9 @@ def boxes(given: argparse.Namespace) -> int:
 def work(given: argparse.Namespace) -> int:
     """What it is to make: what that comes out as, and which repairs buy most; a usual piece is added."""
     from trebb.core.work import FIGURES
-    from trebb.logbook.plan.made_work import made_work, option_words, told_of_work, usual_piece
+    from trebb.logbook.plan.made_work import apart_words, made_work, option_words, told_of_work, usual_piece
     from trebb.logbook.plan.usual_work import usual_work
+    from trebb.logbook.plan.work_first import choices_asked, read_to_choose, told_of_first
 
     job_file, cases = open_job(given, writes=given.usual > 0)
     system = system_of(given)
@@ -58,6 +59,7 @@ def work(given: argparse.Namespace) -> int:
             record(job_file, cases, usual_piece(cases, given.usual - 1))
             cases = Cases(Job(job_file.entries()))
         found = made_work(cases)
+        first = read_to_choose(choices_asked(cases))
     lines: list[str] = []
     for p in found.pieces:
         lines.append(f"{p.piece.title} [{p.piece.key}]{f': {p.why_not}' if p.why_not else ''}")
@@ -68,21 +70,27 @@ def work(given: argparse.Namespace) -> int:
             lines.append(f"  {FIGURES[m.figure].label}: {size}, may be {may}{inside}")
             lines += [f"    {s.cause}: {show_small(s.mm, system)}" for s in m.budget if s.mm is not None]
     lines += [
-        f"read first: {r.set_up}, {r.minutes:.0f} min, for {r.figures} figures" for r in found.read_first
+        f"read to choose: {' and '.join(r.set_ups)}, {r.minutes:.0f} min, between “{now}” and “{then}”, "
+        f"another by {r.changes:.0%}"
+        for r in first
+        for now, then in (apart_words(cases, r.now, r.then),)
+    ]
+    lines += [
+        f"read first: {r.set_up}, {r.minutes:.0f} min, figures waiting: {r.figures}" for r in found.read_first
     ]
     if found.untold:
         lines.append(f"not told yet: {found.untold} figures; what repairs leave says nothing of them")
     currency = cases.job.card("currency", "")
     for o in found.edge if any(p.told for p in found.pieces) else ():
         costs = f"{show_money(o.money, currency)}, {o.hours:.1f} h"
-        lines.append(f"{costs}: {o.worst:.2f} of what it may be: {option_words(cases, o)}")
+        lines.append(f"{costs}: {o.worst:.2f} of what it may be: {option_words(cases, o.remedies)}")
     if not lines:
         usual = [str(one["title"]) for one in usual_work(cases.kind.key)]
         lines = [
             "No work is stated. --usual N takes one of:",
             *(f"  {i}: {t}" for i, t in enumerate(usual, 1)),
         ]
-    return say(given, told_of_work(cases, found), lines)
+    return say(given, {**told_of_work(found), "read_to_choose": told_of_first(first)}, lines)
 
 
 MADE_COMMANDS: tuple[tuple[str, str, Callable[[argparse.Namespace], int], tuple[Argument, ...]], ...] = (

@@ -13,15 +13,16 @@ from trebb.app.plan.benches import EveningRows
 from trebb.app.plan.calendar_page import CalendarPage
 from trebb.app.plan.money_page import MoneyPage
 from trebb.app.plan.oil_page import OilPage
-from trebb.app.plan.planner import Planner
 from trebb.app.plan.solving import PlanSolver
 from trebb.app.plan.stock_page import StockPage
 from trebb.app.plan.work_side import WorkSide
 from trebb.app.stops.base import Stop
+from trebb.app.window.behind import Behind
 from trebb.core import clock
 from trebb.core.dates import day_words
 from trebb.core.dual_units import in_units
 from trebb.logbook.log.entries import MatterStated
+from trebb.logbook.plan import job_plan
 from trebb.logbook.plan.job_plan import Asked, Found, JobPlan, as_found, is_better, plan_asked, unplanned
 from trebb.logbook.plan.plan_words import chain_words, when_words
 
@@ -38,6 +39,7 @@ PAGES = (
 )
 
 
+NO_PLAN = "The plan could not be made just now; what it stood on before is shown."
 MOST_NAMED = 3  # tasks that cannot be planned, said by name
 
 
@@ -73,8 +75,8 @@ class PlanStop(Stop):
         self.solver = PlanSolver(self)
         self.solver.found.connect(self._take_found)
         self.solver.said.connect(self._solver_said)
-        self.planner = Planner(self)
-        self.planner.planned.connect(self._show_plan)
+        self.planner = Behind(self, lambda asked: job_plan.plan_of(asked), NO_PLAN)
+        self.planner.made.connect(self._show_plan)
         self.planner.failed.connect(self._solver_said)
 
     # pages ------------------------------------------------------------------------------------
@@ -194,7 +196,7 @@ class PlanStop(Stop):
     def refresh(self) -> None:
         """Show the plan as it now is; one that takes longer follows when it is made."""
         self._asked = asked = plan_asked(self.session.cases, clock.now())
-        plan = self.planner.plan(asked)
+        plan = self.planner.ask(asked)
         self.is_planning = plan is None
         self._show_plan(plan or self.plan or unplanned(asked))
 

@@ -27,6 +27,7 @@ from trebb.app.look.widgets import (
 from trebb.app.plan.matter_fields import matter_fields
 from trebb.app.plots.work_edge import EdgePlot, PieceDrawn, state_of
 from trebb.app.stops.base import Stop
+from trebb.app.window.behind import Behind
 from trebb.core.machine import State
 from trebb.core.stating.work import MEANS
 from trebb.core.survey import set_up
@@ -40,6 +41,7 @@ from trebb.logbook.plan.made_work import (
     MadeWork,
     PieceMade,
     along_after,
+    apart_words,
     came_of,
     choose,
     made_work,
@@ -49,6 +51,7 @@ from trebb.logbook.plan.made_work import (
     work_key,
 )
 from trebb.logbook.plan.usual_work import usual_work
+from trebb.logbook.plan.work_first import ReadToChoose, choices_asked, read_to_choose
 
 if TYPE_CHECKING:
     from trebb.app.window.host import Host
@@ -57,6 +60,7 @@ ROW = 25.0
 MOST_DOUBT = 10.0  # times the tolerance: a doubt beyond it is as good as nothing known
 AXES = (("money", "By money", "Money across"), ("hours", "By hours", "Bench hours across"))
 SIZES = ("title", "kind", "dia_mm", "length_mm", "high_mm")
+NOT_WEIGHED = "What to read before choosing could not be worked out just now."
 KNOWN_NOTHING = "Of heat, chatter, the cut's force, a slide's play and the hand nothing is known here."
 
 
@@ -136,6 +140,9 @@ class WorkStop(Stop):
         self.point = 0
         self.work: MadeWork | None = None
         self.edge: list[Option] = []
+        self.weighing = Behind(self, read_to_choose, NOT_WEIGHED)
+        self.weighing.made.connect(self._show_first)
+        self.weighing.failed.connect(lambda said: self._show_first([], said))
         self.setLayout(self._middle())
         self.side = self._side()
 
@@ -175,6 +182,11 @@ class WorkStop(Stop):
         self.plot = EdgePlot(SURE)
         self.plot.chosen.connect(self.walk)
         box.addWidget(self.plot, 2)
+        self.first = label("", wrap=True)
+        self.first.setObjectName("work_first")
+        box.addWidget(self.first)
+        self.first_reads = Flow(spacing=6)
+        box.addLayout(self.first_reads)
         foot = row(spacing=8)
         self.option = label("", wrap=True)
         foot.addWidget(self.option, 1)
@@ -296,7 +308,27 @@ class WorkStop(Stop):
             self.usual.clear()
             for words in listed:
                 self.usual.addItem(words)
+        self._show_first(self.weighing.ask(choices_asked(self.session.cases)) or [])
         self._show()
+
+    def _show_first(self, first: list[ReadToChoose], said: str = "") -> None:
+        """What is to be read before any of it is chosen, and between what it decides."""
+        clear(self.first_reads)
+        if first:
+            one = first[0]
+            now, then = apart_words(self.session.cases, one.now, one.then)
+            said = (
+                f"Read before you choose, {show_minutes(one.minutes)}: it decides between “{now}” and "
+                f"“{then}”; by {one.changes:.0%} the choice is another than without it."
+            )
+        self.first.setText(said)
+        self.first.setVisible(bool(said))
+        for key in first[0].set_ups if first else ():
+            self._add_read(self.first_reads, key, f"Go to: {set_up(key).title}", f"work_first_{key}")
+
+    def _add_read(self, to: Flow, key: str, words: str, name: str) -> None:
+        tip = "Go to the set-up that tells it"
+        to.addWidget(button(words, partial(self._open_set_up, key), kind="link", tip=tip, name=name))
 
     def _show(self) -> None:
         work = self.work
@@ -363,7 +395,7 @@ class WorkStop(Stop):
             head = f"{len(told) - len(out)} of {len(told)} figures come inside{dark}."
             text = f"Worst: {FIGURES[worst.figure].label.lower()}, {worst.ratio:.1f} of what it may be."
             if work.least is not None and out:
-                least = option_words(self.session.cases, work.least)
+                least = option_words(self.session.cases, work.least.remedies)
                 text += f" Least that makes it, nine times in ten: {least}."
             elif work.least is None and out:
                 text += (
@@ -373,7 +405,7 @@ class WorkStop(Stop):
                 )
             best = within_means(self.session.cases, work)
             if best is not None and out:
-                words = option_words(self.session.cases, best)
+                words = option_words(self.session.cases, best.remedies)
                 text += f" Best for what there is: {words}, {best.worst:.2f} of what it may be."
             if unread:
                 text += f" Not told yet, for it hangs on: {', '.join(cause for cause, _ in unread[:3])}."
@@ -392,8 +424,9 @@ class WorkStop(Stop):
         days = f", {here.days:.0f} days' wait" if here.days else ""
         costs = f"{show_money(here.money, currency)}, {here.hours:.1f} h{days}"
         all_ = "what is told of it" if work.untold else "all of it"
+        words = option_words(self.session.cases, here.remedies)
         self.option.setText(
-            f"{option_words(self.session.cases, here)}. {costs}: nine times in ten the worst comes to no "
+            f"{words}. {costs}: nine times in ten the worst comes to no "
             f"more than {here.worst:.2f} of what it may be; {all_} is inside by {here.chance:.0%}."
         )
         is_chosen = not choose(self.session.cases, here, work)
@@ -424,14 +457,8 @@ class WorkStop(Stop):
                 mm = "not told" if s.mm is None else show_small(s.mm, system)
                 self.budget.addWidget(label(f"{large(s.cause)}: {mm}", "soft", wrap=True))
         unread = {s.set_up for m in made.figures for s in m.unread} if made is not None else set()
+        if unread:
+            self.read.addWidget(label("To read:", "soft"))
         for r in (r for r in self.work.read_first if r.set_up in unread) if self.work is not None else ():
-            key = r.set_up
-            self.read.addWidget(
-                button(
-                    f"Read: {set_up(key).title}, {show_minutes(r.minutes)}",
-                    partial(self._open_set_up, key),
-                    kind="link",
-                    tip="Go to the set-up that tells it",
-                    name=f"work_read_{key}",
-                )
-            )
+            words = f"{set_up(r.set_up).title}, {show_minutes(r.minutes)}"
+            self._add_read(self.read, r.set_up, words, f"work_read_{r.set_up}")

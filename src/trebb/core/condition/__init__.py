@@ -21,7 +21,7 @@ from trebb.core.condition.estimating import (
 )
 from trebb.core.condition.grouping import Shared, grouped
 from trebb.core.condition.model import ErrorModel, Row, Source
-from trebb.core.condition.predicting import Change, Shift, apply_change
+from trebb.core.condition.predicting import Change, Linear, Shift, apply_change, linear_of
 from trebb.core.condition.separating import Tangle, tangles
 from trebb.core.condition.simulating import draw_condition, simulate
 from trebb.core.condition.suggesting import Candidate, Suggestion, suggest, total_doubt
@@ -32,6 +32,7 @@ __all__ = [
     "Change",
     "ErrorModel",
     "Estimate",
+    "Linear",
     "Observation",
     "Quantity",
     "ReadingsOnly",
@@ -46,6 +47,7 @@ __all__ = [
     "draw_condition",
     "estimate",
     "grouped",
+    "linear_of",
     "simulate",
     "size_of",
     "suggest",

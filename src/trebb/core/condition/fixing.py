@@ -33,9 +33,7 @@ class Fixed(Struct, frozen=True):
     unread: tuple[str, ...]
 
 
-def is_touched(
-    alone: ReadingsOnly, coefficients: Mapping[str, float], share: float = TOUCHED_SHARE
-) -> bool:
+def is_touched(alone: ReadingsOnly, coefficients: Mapping[str, float], share: float = TOUCHED_SHARE) -> bool:
     """Whether any reading tells something of a combination of sources. Coefficients without unit."""
     return narrows(alone, coefficients, share)
 

@@ -8,6 +8,7 @@ from typing import TypeVar
 import numpy as np
 from msgspec import Struct, field
 
+from trebb.core.condition.draws import Array
 from trebb.core.condition.estimating import Estimate
 from trebb.core.condition.model import ErrorModel, Row
 from trebb.core.condition.normal import truncated_moments
@@ -52,6 +53,34 @@ class Change(Struct, frozen=True):
         return result
 
 
+class Linear(Struct, frozen=True):
+    """What a change makes of a condition: gain · condition + added, with a doubt of its own (`extra`, the
+    variance of each source). `cavity` : clearances it leaves that cannot be less than nothing.
+    """
+
+    gain: Array
+    added: Array
+    extra: Array
+    cavity: Mapping[int, tuple[float, float]]
+
+
+def linear_of(change: Change, model: ErrorModel) -> Linear:
+    """A change as a linear map of a model's sources."""
+    gain = np.eye(len(model.sources))
+    added = np.zeros(len(model.sources))
+    extra = np.zeros(len(model.sources))
+    cavity = {}
+    for key, shift in change.shifts.items():
+        i = model.position(key)
+        gain[i, :] = model.vector(shift.of)
+        added[i], sd = shift.amount, max(shift.sd, CERTAIN_SD)
+        extra[i] = sd**2
+        if not shift.of and model.sources[i].is_clearance:
+            cavity[i] = (shift.amount, sd)
+            added[i], extra[i] = truncated_moments(shift.amount, sd, 0.0)
+    return Linear(gain, added, extra, cavity)
+
+
 E = TypeVar("E", bound=Estimate)
 
 
@@ -62,21 +91,11 @@ def apply_change(now: E, change: Change) -> E:
     coefficients and noise.
     """
     model = now.model
-    gain = np.eye(len(model.sources))
-    added = np.zeros(len(model.sources))
-    extra = np.zeros(len(model.sources))
-    cavity = dict(now.cavity)
-    for key, shift in change.shifts.items():
-        i = model.position(key)
-        cavity.pop(i, None)
-        gain[i, :] = model.vector(shift.of)
-        added[i], sd = shift.amount, max(shift.sd, CERTAIN_SD)
-        extra[i] = sd**2
-        if not shift.of and model.sources[i].is_clearance:
-            cavity[i] = (shift.amount, sd)
-            added[i], extra[i] = truncated_moments(shift.amount, sd, 0.0)
-    mean = gain @ now.mean + added
-    covariance = gain @ now.covariance @ gain.T + np.diag(extra)
+    linear = linear_of(change, model)
+    gone = {model.position(key) for key in change.shifts}
+    cavity = {**{i: one for i, one in now.cavity.items() if i not in gone}, **linear.cavity}
+    mean = linear.gain @ now.mean + linear.added
+    covariance = linear.gain @ now.covariance @ linear.gain.T + np.diag(linear.extra)
     return type(now)(model, mean, covariance, cavity, now.readings)
 
 

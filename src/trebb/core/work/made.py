@@ -23,7 +23,9 @@ Coefficients = Mapping[str, float]
 LEAST_SD = 1e-9
 FLAT_MM = 1e-9
 BEYOND_SHARE = 0.25  # of a figure's size: what is four times its doubt is told, whatever the tolerance
-NOTICED_SHARE = 0.9  # of what is expected of it: what was read leaves less; whether that is enough the tolerance says
+NOTICED_SHARE = (
+    0.9  # of what is expected of it: what was read leaves less; whether that is enough the tolerance says
+)
 READ_SHARE = 0.5  # of the tolerance: a doubt (sd) below it counts as read
 
 
@@ -158,9 +160,14 @@ def drawn(rows: Sequence[WorkRow], now: Estimate) -> list[Array]:
     mean, spread = table @ now.mean, table @ now.covariance @ table.T
     values, vectors = np.linalg.eigh(spread)
     all_ = mean[:, None] + (vectors * np.sqrt(np.maximum(values, 0.0))) @ normal_draws(len(table))
+    return sizes(rows, all_)
+
+
+def sizes(rows: Sequence[WorkRow], values: Array) -> list[Array]:
+    """The figures of rows by the values of their places, (places of all rows, …): (…) each, mm."""
     found, at = [], 0
     for row in rows:
-        of = all_[at : at + len(row.places)]
+        of = values[at : at + len(row.places)]
         at += len(row.places)
         if row.is_vector:
             found.append(np.hypot.reduce(of, axis=0))
@@ -172,8 +179,8 @@ def drawn(rows: Sequence[WorkRow], now: Estimate) -> list[Array]:
 
 
 def _worst(row: WorkRow, now: Estimate) -> dict[str, float]:
-    """Coefficients of the figure as the condition stands: of a profile those of its most less its least, where
-    it is flat those of the two places that are least known of each other.
+    """Coefficients of the figure as the condition stands: of a profile those of its most less its least,
+    where it is flat those of the two places that are least known of each other.
     """
     if len(row.places) == 1:
         return dict(row.places[0])

@@ -198,7 +198,7 @@ class MendedCase(ReadCase):
         fewer = [r for r in possible if r.hours < best.hours and self._may_do(r.key, wrong)]
         if not fewer:
             return Advice(self._bet(best, possible, wrong, fine))
-        return weighed(self, fewer, best, [m for m in self.figures if m.key in wrong], self._hour())
+        return weighed(self, fewer, best, [m for m in self.figures if m.key in wrong], self.hour_worth())
 
     def _wrong_and_fine(self) -> tuple[tuple[str, ...], tuple[str, ...]]:
         """Keys of the figures beyond their limits, and of those inside."""
@@ -233,13 +233,13 @@ class MendedCase(ReadCase):
         misses = (upper_normal((m.limit.limit_mm - q.value) / max(q.sd, LEAST_SD)) for m, q in left.items())
         return max(misses, default=0.0)
 
-    def _hour(self) -> float:
+    def hour_worth(self) -> float:
         """What an hour is worth here."""
         return self.job.plan_number("hour_worth", 0.0) or HOUR_WORTH
 
     def _worth(self, r: Remedy) -> float:
         """Money and hours of a remedy as one."""
-        return r.cost + r.hours * self._hour()
+        return r.cost + r.hours * self.hour_worth()
 
     def _brings_inside(self, key: str, wrong: tuple[str, ...], fine: tuple[str, ...]) -> bool:
         """Whether every figure that is wrong comes inside its limit, more likely than not where it is near,

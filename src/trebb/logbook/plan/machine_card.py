@@ -62,7 +62,7 @@ def card_of(cases: Cases, now: datetime.datetime) -> dict[str, Any]:
             }
             for a in again_list(cases)
         ],
-        "work": told_of_work(cases, made_work(cases))["pieces"],
+        "work": told_of_work(made_work(cases))["pieces"],
         "left": job.note("left"),
     }
 

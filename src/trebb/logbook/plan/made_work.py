@@ -9,7 +9,7 @@ from collections.abc import Callable, Iterator, Mapping, Sequence
 import numpy as np
 from msgspec import Struct
 
-from trebb.core.condition import Estimate, apply_change
+from trebb.core.condition import Change, Estimate, apply_change
 from trebb.core.errors import InputError
 from trebb.core.register import FAMILIES
 from trebb.core.remedies import Remedy, remedy
@@ -108,7 +108,7 @@ class Came(Struct, frozen=True):
         )
 
 
-class _Held(Struct):
+class Held(Struct):
     """Rows of the pieces over one condition: its case, and piece, row and tolerance each."""
 
     case: Case
@@ -138,7 +138,7 @@ def work_key(cases: Cases) -> str:
     return next(f"work{i}" for i in range(1, 100_000) if f"work{i}" not in taken)
 
 
-def _held(cases: Cases, piece: Piece, found: dict[str, _Held]) -> tuple[list[tuple[Case, WorkRow]], str]:
+def _held(cases: Cases, piece: Piece, found: dict[str, Held]) -> tuple[list[tuple[Case, WorkRow]], str]:
     """The rows of a piece over every condition of the machine, and why there are none."""
     rows: list[tuple[Case, WorkRow]] = []
     try:
@@ -150,16 +150,16 @@ def _held(cases: Cases, piece: Piece, found: dict[str, _Held]) -> tuple[list[tup
             for row in record.named(record.work)(case.subject_for("before"), piece):
                 if row.figure in piece.tolerances:
                     rows.append((case, row))
-                    held = found.setdefault(case.assembly_key, _Held(case, []))
+                    held = found.setdefault(case.assembly_key, Held(case, []))
                     held.rows.append((piece.key, row, piece.tolerances[row.figure]))
     except InputError as error:
         return [], f"{error}"
     return rows, "" if rows else "nothing of this machine that is known here makes it"
 
 
-def made_work(cases: Cases) -> MadeWork:
-    """The whole of it, as things stand."""
-    found: dict[str, _Held] = {}
+def held_of(cases: Cases) -> tuple[list[PieceMade], dict[str, Held]]:
+    """The pieces as they are made now, and their rows over each condition."""
+    found: dict[str, Held] = {}
     pieces = []
     for piece in pieces_of(cases):
         rows, why_not = _held(cases, piece, found)
@@ -171,6 +171,12 @@ def made_work(cases: Cases) -> MadeWork:
         pieces.append(
             PieceMade(piece, figures, why_not, _along(told_ones, lambda case: case.mended_from_alone))
         )
+    return pieces, found
+
+
+def made_work(cases: Cases) -> MadeWork:
+    """The whole of it, as things stand."""
+    pieces, found = held_of(cases)
     told = {(p.piece.key, m.figure) for p in pieces for m in p.told}
     for held in found.values():
         held.rows = [one for one in held.rows if (one[0], one[1].figure) in told]
@@ -236,32 +242,42 @@ def along_after(cases: Cases, piece: Piece, option: Option) -> tuple[float, ...]
     return _along(_held(cases, piece, {})[0], lambda case: _after(case, option.remedies))
 
 
-def _options(held: _Held) -> Iterator[Option]:
-    """Every way to mend the assemblies of one condition, one remedy each at most."""
+def _options(held: Held) -> Iterator[Option]:
+    """What every way to mend the assemblies of one condition leaves."""
+    for taken, _, now in ways_of(held):
+        yield _option(held, now, taken)
+
+
+def ways_of(held: Held) -> Iterator[tuple[dict[str, Remedy], tuple[Change, ...], Estimate]]:
+    """Every way to mend the assemblies of one condition, one remedy each at most that moves any of the
+    figures: remedies by assembly, what they change in order, and the condition that they leave.
+    """
     touched = {key for _, row, _ in held.rows for place in row.places for key in place}
     start = held.case.mended_from
 
-    def walk(left: Sequence[Case], now: Estimate, taken: dict[str, Remedy]) -> Iterator[Option]:
+    def walk(
+        left: Sequence[Case], now: Estimate, taken: dict[str, Remedy], changes: tuple[Change, ...]
+    ) -> Iterator[tuple[dict[str, Remedy], tuple[Change, ...], Estimate]]:
         if not left:
-            yield _option(held, now, taken)
+            yield taken, changes, now
             return
         case, rest = left[0], left[1:]
         subject = case.subject_for("before")
         for r in case.possible():
             if r.key == LEAVE:
-                yield from walk(rest, now, taken)
+                yield from walk(rest, now, taken, changes)
                 continue
             if r.hides or r.hinder(subject):
                 continue
             change = r.change(subject, now)
             if touched & set(change.shifts):
-                key = case.assembly_key
-                yield from walk(rest, apply_change(now, change), {**taken, key: case.quoted(r)})
+                done = {**taken, case.assembly_key: case.quoted(r)}
+                yield from walk(rest, apply_change(now, change), done, (*changes, change))
 
-    yield from walk(list(held.case.of_one_condition()), start, {})  # type: ignore[arg-type]
+    yield from walk(list(held.case.of_one_condition()), start, {}, ())  # type: ignore[arg-type]
 
 
-def _chosen(held: _Held) -> Option:
+def _chosen(held: Held) -> Option:
     """What is chosen already."""
     now, taken = held.case.mended_from, {}
     for case in held.case.of_one_condition():
@@ -272,7 +288,7 @@ def _chosen(held: _Held) -> Option:
     return _option(held, now, taken)
 
 
-def _option(held: _Held, now: Estimate, taken: Mapping[str, Remedy]) -> Option:
+def _option(held: Held, now: Estimate, taken: Mapping[str, Remedy]) -> Option:
     sizes = [np.abs(one) for one in drawn([row for _, row, _ in held.rows], now)]
     may = [tolerance for *_, tolerance in held.rows]
     inside = np.all([size <= most for size, most in zip(sizes, may, strict=True)], axis=0)
@@ -301,18 +317,28 @@ def choose(cases: Cases, option: Option, of: MadeWork) -> list[RemedyChosen]:
     return found
 
 
-def option_words(cases: Cases, option: Option) -> str:
+def option_words(cases: Cases, remedies: Mapping[str, str]) -> str:
     """The remedies of a set, by assembly."""
-    if not option.remedies:
+    if not remedies:
         return "Leave it as it is"
     names = [
         f"{cases.of(key).assembly.label}: {remedy(r, cases.of(key).family).title.lower()}"
-        for key, r in option.remedies.items()
+        for key, r in remedies.items()
     ]
     return "; ".join(names)
 
 
-def told_of_work(cases: Cases, work: MadeWork) -> dict[str, object]:
+def apart_words(cases: Cases, one: Mapping[str, str], other: Mapping[str, str]) -> tuple[str, str]:
+    """Two sets by what is not alike in them; what only the other does is left as it is in the one."""
+    apart = [key for key in {**one, **other} if one.get(key, LEAVE) != other.get(key, LEAVE)]
+
+    def words(of: Mapping[str, str]) -> str:
+        return option_words(cases, {key: of.get(key, LEAVE) for key in apart})
+
+    return words(one), words(other)
+
+
+def told_of_work(work: MadeWork) -> dict[str, object]:
     """All of it as JSON has it."""
 
     def told(option: Option) -> dict[str, object]:

@@ -22,7 +22,7 @@ CAUSES = {
 READS = {
     "twist of the bed": "level_across",
     "wear of the ways": "ridge",
-    "ways bent sideways": "straightedge",
+    "ways bent sideways": "reference_bar",
     "headstock across": "bar_sweep",
     "tailstock across": "centres",
     "cross slide out of square": "facing",
