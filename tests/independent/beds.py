@@ -104,6 +104,15 @@ class Lathe:
                     round((at + 0.0015 * self.rng.standard_normal()) / 0.00254) * 0.00254 for _ in range(2)
                 ]
                 job.read("ways", "reference_bar", f"side, station {k}", *taken)
+        if "centres" in only:
+            aside = self.tool_out(NOSE + CENTRES) - self.tool_out(NOSE) + self.tail
+            for state in ("loose", "tight 1", "tight 2", "tight 3", "tight 4", "after use"):
+                landed = -aside - self.wander * self.rng.standard_normal()
+                taken = [
+                    round((landed + 0.0015 * self.rng.standard_normal()) / 0.00254) * 0.00254
+                    for _ in range(2)
+                ]
+                job.read("tailstock", "centres", f"{state}, front", *taken)
         if wanted("long_piece"):
             size = 32.0
             job.read("tailstock", "long_piece", "long piece, near land", *self.micrometer(size))

@@ -109,7 +109,7 @@ def score_work(seeds: Iterable[int]) -> WorkScore:
 # reading first ---------------------------------------------------------------------------------
 
 HOUR, FIRST, TRIES, ENOUGH = 15.0, ("two_collar", "long_piece"), 24, 0.85
-CAN_READ = ("level_across", "ridge", "reference_bar")
+CAN_READ = ("level_across", "ridge", "reference_bar", "centres")
 
 
 def does(lathe: Lathe, remedies: dict[str, str]) -> bool:
@@ -138,12 +138,13 @@ class Chosen:
 
     def __init__(self) -> None:
         self.sets = self.did = self.lathes = self.none = 0
-        self.spent = self.known = 0.0
+        self.spent = self.known = self.begun = 0.0
 
     def __str__(self) -> str:
         return (
             f"{self.lathes} lathes: {self.sets} sets, did {self.did / max(1, self.sets):.1%}; spent "
-            f"{self.spent / max(1e-9, self.known):.2f} of the least; none {self.none}"
+            f"{self.spent / max(1e-9, self.known):.2f} of the least, {self.begun / max(1e-9, self.known):.2f} begun with; "
+            f"none {self.none}"
         )
 
 
@@ -180,8 +181,13 @@ def score_choice(seeds: Iterable[int], *, advised: bool) -> Chosen:
             continue
         score.sets += 1
         lathe.rng = np.random.default_rng(50_000 + seed)
-        did = does(lathe, dict(work.least.remedies))
-        score.did += did
-        score.spent += work.least.money + HOUR * work.least.hours
+        score.did += does(lathe, dict(work.least.remedies))
+        least = work.least.money + HOUR * work.least.hours
+        score.spent += least
+        if work.begin is not None:
+            did = does(lathe, dict(work.begin.remedies))
+            score.begun += work.begin.money + HOUR * work.begin.hours + (0.0 if did else least)
+        else:
+            score.begun += least
         score.known += known
     return score

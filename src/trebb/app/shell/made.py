@@ -84,6 +84,9 @@ def work(given: argparse.Namespace) -> int:
     for o in found.edge if any(p.told for p in found.pieces) else ():
         costs = f"{show_money(o.money, currency)}, {o.hours:.1f} h"
         lines.append(f"{costs}: {o.worst:.2f} of what it may be: {option_words(cases, o.remedies)}")
+    if found.begin is not None:
+        words = option_words(cases, found.begin.remedies)
+        lines.append(f"begin with: {words}: enough by {found.begin.chance:.0%}; the rest if it is not")
     if not lines:
         usual = [str(one["title"]) for one in usual_work(cases.kind.key)]
         lines = [

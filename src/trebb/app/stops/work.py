@@ -397,6 +397,9 @@ class WorkStop(Stop):
             if work.least is not None and out:
                 least = option_words(self.session.cases, work.least.remedies)
                 text += f" Least that makes it, nine times in ten: {least}."
+                if work.begin is not None:
+                    begin = option_words(self.session.cases, work.begin.remedies)
+                    text += f" Begin with: {begin}; that is enough by {work.begin.chance:.0%}, then measure."
             elif work.least is None and out:
                 text += (
                     " No set of repairs makes all of it nine times in ten: the nearest comes to "

@@ -5,7 +5,7 @@ A family says by rows which of its sources move which figure of the work (`WorkR
 here, alike for all.
 """
 
-from trebb.core.work.choice import Choice, Option, cheapest, edge_of, joined_options, surest
+from trebb.core.work.choice import Choice, Option, begun_with, cheapest, edge_of, joined_options, surest
 from trebb.core.work.made import Made, WorkRow, made_of
 from trebb.core.work.piece import FIGURES, KINDS, Piece, piece_of
 
@@ -17,6 +17,7 @@ __all__ = [
     "Option",
     "Piece",
     "WorkRow",
+    "begun_with",
     "cheapest",
     "edge_of",
     "joined_options",

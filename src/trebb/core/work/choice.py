@@ -15,6 +15,7 @@ from msgspec import Struct
 
 MOST_OPTIONS = 4000  # of a join: beyond it only those that do best are kept, and `Choice.is_exact` says so
 SAME = 1e-12
+BARGAIN = 0.6  # of what is enough: what costs more, having to follow counted, is not begun with
 
 
 class Option(Struct, frozen=True):
@@ -97,6 +98,19 @@ def cheapest(options: Sequence[Option], does: Callable[[Option], bool]) -> Optio
     """
     able = [(o.money, o.hours, len(o.remedies), i) for i, o in enumerate(options) if does(o)]
     return options[min(able)[3]] if able else None
+
+
+def begun_with(options: Sequence[Option], least: Option, hour: float) -> Option | None:
+    """What to begin with where a set that is enough is dear: the one that costs least, the dear one counted by
+    the chance that it has to follow; None where that saves little.
+    """
+    worth = least.money + least.hours * hour
+
+    def expected(one: Option) -> float:
+        return one.money + one.hours * hour + (1 - one.chance) * worth
+
+    best = min((o for o in options if o.chance > 0), key=expected, default=least)
+    return best if best.remedies and expected(best) < BARGAIN * worth else None
 
 
 def surest(options: Sequence[Option], money: float, hours: float) -> Option | None:

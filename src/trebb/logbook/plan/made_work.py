@@ -20,6 +20,7 @@ from trebb.core.work import (
     Option,
     Piece,
     WorkRow,
+    begun_with,
     cheapest,
     edge_of,
     joined_options,
@@ -55,7 +56,9 @@ class PieceMade(Struct, frozen=True):
 
 
 class MadeWork(Struct, frozen=True):
-    """The work as it is made now, what is chosen, and what else there is to choose."""
+    """The work as it is made now, what is chosen, and what else there is to choose: `least` that is enough, and
+    what to `begin` with where that is dear.
+    """
 
     pieces: tuple[PieceMade, ...]
     choice: Choice
@@ -63,6 +66,7 @@ class MadeWork(Struct, frozen=True):
     least: Option | None
     edge: tuple[Option, ...]
     read_first: tuple[ReadFirst, ...] = ()
+    begin: Option | None = None
 
     @property
     def untold(self) -> int:
@@ -185,7 +189,8 @@ def made_work(cases: Cases) -> MadeWork:
     chosen = joined_options([[_chosen(held)] for held in found.values() if held.rows]).options[0]
     least = cheapest(choice.options, lambda o: o.chance >= SURE) if groups else None
     edge = tuple(edge_of(choice.options, lambda o: o.money))
-    return MadeWork(tuple(pieces), choice, chosen, least, edge, _read_first(cases, pieces))
+    begin = begun_with(choice.options, least, next(iter(found.values())).case.hour_worth()) if least else None
+    return MadeWork(tuple(pieces), choice, chosen, least, edge, _read_first(cases, pieces), begin)
 
 
 def _read_first(cases: Cases, pieces: Sequence[PieceMade]) -> tuple[ReadFirst, ...]:
@@ -374,6 +379,7 @@ def told_of_work(work: MadeWork) -> dict[str, object]:
         ],
         "chosen": told(work.chosen),
         "least": told(work.least) if work.least is not None else None,
+        "begin": told(work.begin) if work.begin is not None else None,
         "edge": [told(o) for o in work.edge],
         "is_exact": work.choice.is_exact,
         "read_first": [
