@@ -108,10 +108,8 @@ class Lathe:
             aside = self.tool_out(NOSE + CENTRES) - self.tool_out(NOSE) + self.tail
             for state in ("loose", "tight 1", "tight 2", "tight 3", "tight 4", "after use"):
                 landed = -aside - self.wander * self.rng.standard_normal()
-                taken = [
-                    round((landed + 0.0015 * self.rng.standard_normal()) / 0.00254) * 0.00254
-                    for _ in range(2)
-                ]
+                noise = 0.0015 * self.rng.standard_normal(2)
+                taken = [round((landed + n) / 0.00254) * 0.00254 for n in noise]
                 job.read("tailstock", "centres", f"{state}, front", *taken)
         if wanted("long_piece"):
             size = 32.0

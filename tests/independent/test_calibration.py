@@ -18,7 +18,7 @@ from tests.independent.screws import score_screws
 from tests.independent.shafts import score_shafts
 from tests.independent.spindles import score_spindles
 from tests.independent.threads import score_threads
-from tests.independent.work import score_work
+from tests.independent.work import score_choice, score_work
 
 FORBIDDEN = (
     "trebb.core.survey",
@@ -169,3 +169,10 @@ def test_what_is_said_of_the_work_holds_and_the_least_set_mostly_does():
     assert score.covered >= 0.9 * score.said
     assert score.right == score.sides
     assert score.did >= 0.75 * score.sets
+
+
+def test_to_begin_with_what_is_cheap_and_may_do_costs_less_what_follows_counted():
+    """Twelve lathes read as advised; the longer run is `make calibrate`."""
+    score = score_choice(range(24, 36), advised=True)
+    assert score.sets >= 4, score
+    assert score.begun < 0.8 * score.spent, score

@@ -143,8 +143,8 @@ class Chosen:
     def __str__(self) -> str:
         return (
             f"{self.lathes} lathes: {self.sets} sets, did {self.did / max(1, self.sets):.1%}; spent "
-            f"{self.spent / max(1e-9, self.known):.2f} of the least, {self.begun / max(1e-9, self.known):.2f} begun with; "
-            f"none {self.none}"
+            f"{self.spent / max(1e-9, self.known):.2f} of the least, "
+            f"{self.begun / max(1e-9, self.known):.2f} begun with; none {self.none}"
         )
 
 

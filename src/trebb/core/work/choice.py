@@ -101,8 +101,8 @@ def cheapest(options: Sequence[Option], does: Callable[[Option], bool]) -> Optio
 
 
 def begun_with(options: Sequence[Option], least: Option, hour: float) -> Option | None:
-    """What to begin with where a set that is enough is dear: the one that costs least, the dear one counted by
-    the chance that it has to follow; None where that saves little.
+    """What to begin with where a set that is enough is dear: the one that costs least, the dear one counted
+    by the chance that it has to follow; None where that saves little.
     """
     worth = least.money + least.hours * hour
 

@@ -56,8 +56,8 @@ class PieceMade(Struct, frozen=True):
 
 
 class MadeWork(Struct, frozen=True):
-    """The work as it is made now, what is chosen, and what else there is to choose: `least` that is enough, and
-    what to `begin` with where that is dear.
+    """The work as it is made now, what is chosen, and what else there is to choose: `least` that is enough,
+    and what to `begin` with where that is dear.
     """
 
     pieces: tuple[PieceMade, ...]
