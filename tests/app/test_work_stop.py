@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 import json
 
 import pytest
@@ -14,6 +15,8 @@ from trebb.app.cli import main
 from trebb.app.shell.walk import take_what_is_left
 from trebb.core import clock
 from trebb.core.machine import State
+from trebb.core.stating.work import MEANS
+from trebb.core.units import show_small
 from trebb.logbook.log.entries import MatterStated, ReadingTaken
 from trebb.logbook.plan.machine_card import card_of
 from trebb.logbook.plan.made_work import came_of, choose, made_work, within_means
@@ -100,7 +103,8 @@ def test_from_the_work_to_a_set_of_repairs_in_one_gesture(make_window):
     # Along the edge each set costs more and comes nearer; the first mends nothing.
     assert not stop.edge[0].remedies
     assert [o.money for o in stop.edge] == sorted(o.money for o in stop.edge)
-    assert all(b.worst < a.worst for a, b in zip(stop.edge, stop.edge[1:], strict=False))
+    mended = [o for o in stop.edge if not o.how]
+    assert all(b.worst < a.worst for a, b in itertools.pairwise(mended))
     stop.plot.setFocus()
     for _ in stop.edge:
         QTest.keyClick(stop.plot, Qt.Key.Key_Right)
@@ -114,6 +118,29 @@ def test_from_the_work_to_a_set_of_repairs_in_one_gesture(make_window):
     assert all(session.job.chosen(k) is None for k in last.remedies)
     named(frame, "work_hours").click()
     assert [o.hours for o in stop.edge] == sorted(o.hours for o in stop.edge)
+
+
+def test_to_offset_by_hand_and_to_sell_stand_beside_the_repairs(make_window):
+    frame = make_window("demo").frame
+    session = frame.session
+    without_work(frame)
+    read(session, "ways", "headstock", "tailstock")
+    stop = take(frame, "Shaft between centres")
+    leave = stop.edge[0]
+    offset = next(i for i, o in enumerate(stop.edge) if o.how == "offset")
+    assert stop.edge[offset].worst < leave.worst
+    assert not any(o.how == "sell" for o in stop.edge)
+    stop.walk(offset)
+    piece = stop.work.pieces[0]
+    shown = next(words for words in stop._by_hand(piece) if words.startswith("Set on diameter"))
+    assert show_small(-piece.along[-1], session.system) in shown
+    named(frame, "work_choose").click()
+    assert session.job.matter("work", MEANS)["method"] == "offset"
+    assert named(frame, "work_choose").text() == "Chosen"
+    typed(frame, "means_brings", "300")
+    typed(frame, "means_another", "1100")
+    sold = next(o for o in stop.edge if o.how == "sell")
+    assert (sold.money, sold.remedies) == (800.0, {})
 
 
 def test_a_piece_of_one_s_own_is_typed_changed_and_taken_off(make_window):

@@ -13,6 +13,7 @@ from PySide6.QtWidgets import QWidget
 
 from trebb.app.look import painting, theme
 from trebb.core.machine import State
+from trebb.core.stating.work import SELL
 from trebb.core.work import Option
 
 LEFT, RIGHT, TOP, FOOT = 64.0, 24.0, 18.0, 50.0
@@ -43,7 +44,7 @@ class EdgePlot(painting.Painted, QWidget):
         self._costs: list[float] = []
         self._words = ""
         self._at = 0
-        self.setMinimumHeight(150)
+        self.setMinimumHeight(124)
         self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         self.setAccessibleName("What repairs cost against how near the work comes")
         self.setToolTip("Each mark is a set of repairs; left and right walk along them")
@@ -92,10 +93,12 @@ class EdgePlot(painting.Painted, QWidget):
         points = [self._point(i) for i in range(len(self._options))]
         painter.setPen(painting.pen("soft", 1.2))
         painter.setBrush(Qt.BrushStyle.NoBrush)
-        painter.drawPolyline(QPolygonF(points))
+        mended = [p for p, one in zip(points, self._options, strict=True) if not one.how]
+        painter.drawPolyline(QPolygonF(mended))
         written = {self._at: points[self._at].x()}
         for i, (one, point) in enumerate(zip(self._options, points, strict=True)):
-            painting.paint_mark(painter, point, state_of(one.worst, one.chance, self._sure), MARK)
+            state = State.UNKNOWN if one.how == SELL else state_of(one.worst, one.chance, self._sure)
+            painting.paint_mark(painter, point, state, MARK)
             if i == self._at:
                 painter.setPen(painting.pen("blue", 2.4 if self.hasFocus() else 1.6))
                 painter.setBrush(Qt.BrushStyle.NoBrush)
@@ -134,7 +137,7 @@ class PieceDrawn(painting.Painted, QWidget):
         self._tolerance_mm = 0.0
         self._words = ""
         self._between = False
-        self.setFixedHeight(120)
+        self.setFixedHeight(96)
         self.setAccessibleName("The piece as the machine would make it")
         self.setToolTip(
             "Errors of its diameter, enlarged; dashed: what it may be off by; pale: after the repairs"

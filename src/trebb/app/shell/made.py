@@ -48,7 +48,14 @@ def boxes(given: argparse.Namespace) -> int:
 def work(given: argparse.Namespace) -> int:
     """What it is to make: what that comes out as, and which repairs buy most; a usual piece is added."""
     from trebb.core.work import FIGURES
-    from trebb.logbook.plan.made_work import apart_words, made_work, option_words, told_of_work, usual_piece
+    from trebb.logbook.plan.made_work import (
+        apart_words,
+        made_work,
+        option_words,
+        told_of_work,
+        usual_piece,
+        way_words,
+    )
     from trebb.logbook.plan.usual_work import usual_work
     from trebb.logbook.plan.work_first import choices_asked, read_to_choose, told_of_first
 
@@ -83,7 +90,7 @@ def work(given: argparse.Namespace) -> int:
     currency = cases.job.card("currency", "")
     for o in found.edge if any(p.told for p in found.pieces) else ():
         costs = f"{show_money(o.money, currency)}, {o.hours:.1f} h"
-        lines.append(f"{costs}: {o.worst:.2f} of what it may be: {option_words(cases, o.remedies)}")
+        lines.append(f"{costs}: {o.worst:.2f} of what it may be: {way_words(cases, o)}")
     if found.begin is not None:
         words = option_words(cases, found.begin.remedies)
         lines.append(f"begin with: {words}: enough by {found.begin.chance:.0%}; the rest if it is not")

@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QRectF, Qt, Signal
 from PySide6.QtGui import QPainter
-from PySide6.QtWidgets import QVBoxLayout, QWidget
+from PySide6.QtWidgets import QLayout, QVBoxLayout, QWidget
 
 from trebb.app.look import painting, theme
 from trebb.app.look.flow import Flow
@@ -29,9 +29,9 @@ from trebb.app.plots.work_edge import EdgePlot, PieceDrawn, state_of
 from trebb.app.stops.base import Stop
 from trebb.app.window.behind import Behind
 from trebb.core.machine import State
-from trebb.core.stating.work import MEANS
+from trebb.core.stating.work import MEANS, OFFSET, SELL
 from trebb.core.survey import set_up
-from trebb.core.units import UnitSystem, show_minutes, show_money, show_small, show_uncertain
+from trebb.core.units import UnitSystem, show_minutes, show_money, show_size, show_small, show_uncertain
 from trebb.core.words import large
 from trebb.core.work import FIGURES, KINDS, Made, Option, edge_of
 from trebb.logbook.log.entries import MatterStated
@@ -47,6 +47,7 @@ from trebb.logbook.plan.made_work import (
     made_work,
     option_words,
     usual_piece,
+    way_words,
     within_means,
     work_key,
 )
@@ -57,8 +58,10 @@ if TYPE_CHECKING:
     from trebb.app.window.host import Host
 
 ROW = 25.0
+EVERY = 2  # places along a piece: each second is written
 MOST_DOUBT = 10.0  # times the tolerance: a doubt beyond it is as good as nothing known
 AXES = (("money", "By money", "Money across"), ("hours", "By hours", "Bench hours across"))
+SUMS = ("money", "hours", "brings", "another")
 SIZES = ("title", "kind", "dia_mm", "length_mm", "high_mm")
 NOT_WEIGHED = "What to read before choosing could not be worked out just now."
 KNOWN_NOTHING = "Of heat, chatter, the cut's force, a slide's play and the hand nothing is known here."
@@ -172,9 +175,7 @@ class WorkStop(Stop):
         box.addWidget(rule())
         line = row(spacing=4)
         line.addWidget(label("What repairs buy", "head"))
-        self.means = matter_fields(
-            self.session, "work", lambda: MEANS, ("money", "hours"), columns=2, prefix="means"
-        )
+        self.means = matter_fields(self.session, "work", lambda: MEANS, SUMS, columns=2, prefix="means")
         line.addWidget(self.means, 1)
         self.axes = exclusive(self, line, AXES, self.show_axis, prefix="work")
         self.axes["money"].setChecked(True)
@@ -184,9 +185,11 @@ class WorkStop(Stop):
         box.addWidget(self.plot, 2)
         self.first = label("", wrap=True)
         self.first.setObjectName("work_first")
-        box.addWidget(self.first)
-        self.first_reads = Flow(spacing=6)
-        box.addLayout(self.first_reads)
+        before = row(spacing=8)
+        before.addWidget(self.first, 1)
+        self.first_reads = column(spacing=2)
+        before.addLayout(self.first_reads)
+        box.addLayout(before)
         foot = row(spacing=8)
         self.option = label("", wrap=True)
         foot.addWidget(self.option, 1)
@@ -318,15 +321,15 @@ class WorkStop(Stop):
             one = first[0]
             now, then = apart_words(self.session.cases, one.now, one.then)
             said = (
-                f"Read before you choose, {show_minutes(one.minutes)}: it decides between “{now}” and "
-                f"“{then}”; by {one.changes:.0%} the choice is another than without it."
+                f"Read first, {show_minutes(one.minutes)}: it decides between “{now}” and “{then}”; by "
+                f"{one.changes:.0%} it changes what is chosen."
             )
         self.first.setText(said)
         self.first.setVisible(bool(said))
         for key in first[0].set_ups if first else ():
-            self._add_read(self.first_reads, key, f"Go to: {set_up(key).title}", f"work_first_{key}")
+            self._add_read(self.first_reads, key, set_up(key).title, f"work_first_{key}")
 
-    def _add_read(self, to: Flow, key: str, words: str, name: str) -> None:
+    def _add_read(self, to: QLayout, key: str, words: str, name: str) -> None:
         tip = "Go to the set-up that tells it"
         to.addWidget(button(words, partial(self._open_set_up, key), kind="link", tip=tip, name=name))
 
@@ -336,7 +339,7 @@ class WorkStop(Stop):
         keys = self._keys()
         if self.at not in keys:
             self.at = keys[0] if keys else ""
-        self.edge = edge_of(work.choice.options, lambda o: float(getattr(o, self.axis)))
+        self.edge = edge_of(work.choice.options, lambda o: float(getattr(o, self.axis)), work.others)
         self.point = min(self.point, max(0, len(self.edge) - 1))
         for widget in (self.usual, *self.takes):
             widget.setVisible(self._is_known())
@@ -421,20 +424,46 @@ class WorkStop(Stop):
         self.option.setVisible(here is not None)
         if here is None:
             return
+        is_chosen = not choose(self.session.cases, here, work)
+        self.take_option.setEnabled(not is_chosen)
+        self.take_option.setText("Chosen" if is_chosen else "Choose this" if here.how else "Choose these")
         currency = self.session.job.card("currency", "")
         across = "money" if self.axis == "money" else "bench hours"
         self.plot.show_edge(self.edge, [float(getattr(o, self.axis)) for o in self.edge], across, self.point)
+        if here.how == SELL:
+            self.option.setText(
+                f"{way_words(self.session.cases, here)}: {show_money(here.money, currency)} more than this "
+                "one brings. Whether that one makes it is for its own readings to say."
+            )
+            return
         days = f", {here.days:.0f} days' wait" if here.days else ""
         costs = f"{show_money(here.money, currency)}, {here.hours:.1f} h{days}"
         all_ = "what is told of it" if work.untold else "all of it"
-        words = option_words(self.session.cases, here.remedies)
+        words = way_words(self.session.cases, here)
         self.option.setText(
             f"{words}. {costs}: nine times in ten the worst comes to no "
             f"more than {here.worst:.2f} of what it may be; {all_} is inside by {here.chance:.0%}."
         )
-        is_chosen = not choose(self.session.cases, here, work)
-        self.take_option.setEnabled(not is_chosen)
-        self.take_option.setText("Chosen" if is_chosen else "Choose these")
+
+    def _by_hand(self, made: PieceMade | None) -> list[str]:
+        """How what is known of a piece is offset, where that is the way looked at."""
+        if made is None or not self.edge or self.edge[self.point].how != OFFSET:
+            return []
+        system = self.session.system
+        found = [
+            f"{FIGURES[m.figure].label}: {FIGURES[m.figure].by_hand}."
+            for m in made.told
+            if FIGURES[m.figure].by_hand
+        ]
+        if made.along:
+            places = range(EVERY, len(made.along), EVERY)
+            far = len(made.along) - 1
+            listed = [
+                f"{show_size(made.piece.length_mm * i / far, system)}: {show_small(-made.along[i], system)}"
+                for i in places
+            ]
+            found.append(f"Set on diameter, from its headstock end, + is larger: {', '.join(listed)}.")
+        return found
 
     def _show_piece(self, made: PieceMade | None) -> None:
         system = self.session.system
@@ -459,6 +488,8 @@ class WorkStop(Stop):
             for s in m.budget[:5]:
                 mm = "not told" if s.mm is None else show_small(s.mm, system)
                 self.budget.addWidget(label(f"{large(s.cause)}: {mm}", "soft", wrap=True))
+        for words in self._by_hand(made):
+            self.budget.addWidget(label(words, wrap=True))
         unread = {s.set_up for m in made.figures for s in m.unread} if made is not None else set()
         if unread:
             self.read.addWidget(label("To read:", "soft"))

@@ -13,24 +13,55 @@ MOST_MM, MOST_MADE_MM = 2.0, 5.0
 
 
 class Figure(Struct, frozen=True):
-    """A figure of the work: what it is called, and what it is by."""
+    """A figure of the work: what it is called, and what it is by. `by_hand` : how what is known of it is
+    offset at each piece, and `by_hand_mm` what that itself leaves (sd, practice); nothing where it cannot be.
+    """
 
     label: str
     about: str
+    by_hand: str = ""
+    by_hand_mm: float = 0.0
 
 
 FIGURES: Mapping[str, Figure] = {
-    "dia": Figure("Diameter along it", "largest less smallest diameter from end to end"),
-    "taper": Figure("Taper", "diameter at the far end less that at the near one; + is larger away"),
+    "dia": Figure(
+        "Diameter along it",
+        "largest less smallest diameter from end to end",
+        "the dial, at each place by what it comes out there",
+        0.002,
+    ),
+    "taper": Figure(
+        "Taper",
+        "diameter at the far end less that at the near one; + is larger away",
+        "the top slide, or the tailstock set over for this piece",
+        0.004,
+    ),
     "round": Figure("Round", "highest less lowest of its outline, by what the spindle does in a turn"),
-    "seat": Figure("Held anew", "runout of what was turned before, once it is held in the chuck anew"),
+    "seat": Figure(
+        "Held anew",
+        "runout of what was turned before, once it is held in the chuck anew",
+        "four jaws, trued by indicator",
+        0.006,
+    ),
     "face": Figure("Face flat", "how hollow a face comes out; less than nothing is crowned"),
     "lead": Figure("Lead over its length", "how much longer a thread comes out than it should"),
-    "place": Figure("Spacing by the dial", "how much further apart two places come out, come at one way"),
-    "parallel": Figure("Level across the cut", "one side of a milled face higher than the other"),
+    "place": Figure(
+        "Spacing by the dial",
+        "how much further apart two places come out, come at one way",
+        "the dial, by what the screw is long or short over the way",
+        0.006,
+    ),
+    "parallel": Figure(
+        "Level across the cut",
+        "one side of a milled face higher than the other",
+        "a shim below one side",
+        0.005,
+    ),
     "hollow": Figure("Hollow in a pass", "how hollow one pass of the cutter is"),
-    "side": Figure("Side square", "a side wall out of square over its height"),
-    "hole": Figure("Hole square", "a hole's lean over its depth"),
+    "side": Figure(
+        "Side square", "a side wall out of square over its height", "a shim below one side", 0.005
+    ),
+    "hole": Figure("Hole square", "a hole's lean over its depth", "shims below two sides", 0.005),
 }
 
 
@@ -66,6 +97,12 @@ KINDS: Mapping[str, Kind] = {
 
 
 MEANS = "means"  # what the matter of money and hours is `of`
+OFFSET, SELL = "offset", "sell"  # ways that mend nothing
+METHODS: Mapping[str, str] = {
+    "": "mended",
+    OFFSET: "left, what is known of it offset by hand",
+    SELL: "sold, and another found that makes it",
+}
 WORK_FACTS: tuple[Fact, ...] = (
     Words("title", "Called", "What the piece is called", (), most=60),
     Choice(
@@ -91,6 +128,9 @@ WORK_FACTS: tuple[Fact, ...] = (
         for key, f in FIGURES.items()
     ),
     Money("money", "Money there is", "What may be spent on it, of the means", (), high=1e8),
+    Money("brings", "It would bring", "What it would be sold for as it stands, of the means", (), high=1e8),
+    Money("another", "Another costs", "What one costs that makes the work, of the means", (), high=1e8),
+    Choice("method", "How", "How the machine is brought to make it, of the means", (), choices=METHODS),
     Number(
         "hours", "Hours there are", "Bench hours there are for it, of the means", (), high=1000.0, unit=" h"
     ),

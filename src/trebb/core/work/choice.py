@@ -21,6 +21,7 @@ BARGAIN = 0.6  # of what is enough: what costs more, having to follow counted, i
 class Option(Struct, frozen=True):
     """A way to mend, or to leave, one assembly or several.
 
+    `how` : of `METHODS`, where it mends nothing and is done otherwise.
     `chances` that all the work of a condition is inside, by condition; `ratios` of a figure's size, nine
     times in ten, to its tolerance, by piece and figure; `remedies` by assembly.
     """
@@ -31,6 +32,7 @@ class Option(Struct, frozen=True):
     ratios: Mapping[str, float]
     remedies: Mapping[str, str]
     days: float = 0.0
+    how: str = ""
 
     @property
     def worst(self) -> float:
@@ -121,12 +123,14 @@ def surest(options: Sequence[Option], money: float, hours: float) -> Option | No
     return min(able, key=lambda o: (round(o.worst, 9), o.money, o.hours, len(o.remedies)), default=None)
 
 
-def edge_of(options: Sequence[Option], across: Callable[[Option], float]) -> list[Option]:
+def edge_of(
+    options: Sequence[Option], across: Callable[[Option], float], others: Sequence[Option] = ()
+) -> list[Option]:
     """The edge between cost and accuracy: each is more accurate than every one that costs less; the first
-    mends nothing.
+    mends nothing. `others`, ways that mend nothing, stand among them by their cost and push none off.
     """
     found = [o for o in options if not o.remedies]
     for one in sorted(options, key=lambda o: (across(o), o.worst, o.money, o.hours)):
         if not found or one.worst < found[-1].worst - 1e-9:
             found.append(one)
-    return found
+    return [*found[:1], *sorted([*found[1:], *others], key=across)]

@@ -155,12 +155,27 @@ def drawn(rows: Sequence[WorkRow], now: Estimate) -> list[Array]:
     """Figures over conditions that an estimate allows, DRAWS of each, the same each time: what hangs together
     does so in every draw, and the most and least of a profile are where that draw has them. mm.
     """
-    model = now.model
-    table = np.array([model.vector(place) for row in rows for place in row.places])
-    mean, spread = table @ now.mean, table @ now.covariance @ table.T
-    values, vectors = np.linalg.eigh(spread)
-    all_ = mean[:, None] + (vectors * np.sqrt(np.maximum(values, 0.0))) @ normal_draws(len(table))
-    return sizes(rows, all_)
+    mean, doubt = _places_drawn(rows, now)
+    return sizes(rows, mean[:, None] + doubt)
+
+
+def drawn_by_hand(rows: Sequence[WorkRow], now: Estimate, by_hand_mm: Sequence[float]) -> list[Array]:
+    """The same where what is known of some figures is offset by hand at each piece: their doubt is left, and
+    what the hand leaves (sd, mm; 0 : that figure stays as it is).
+    """
+    mean, doubt = _places_drawn(rows, now)
+    hand = np.repeat(by_hand_mm, [len(row.places) for row in rows])
+    base = np.repeat([row.base_mm for row in rows], [len(row.places) for row in rows])
+    left = np.where(hand > 0, -base, mean)
+    return sizes(rows, left[:, None] + doubt + hand[:, None] * normal_draws(2 * len(hand))[len(hand) :])
+
+
+def _places_drawn(rows: Sequence[WorkRow], now: Estimate) -> tuple[Array, Array]:
+    """Of the places of all rows what is expected, and what may be added to it, DRAWS of each, mm."""
+    table = np.array([now.model.vector(place) for row in rows for place in row.places])
+    values, vectors = np.linalg.eigh(table @ now.covariance @ table.T)
+    doubt = (vectors * np.sqrt(np.maximum(values, 0.0))) @ normal_draws(len(table))
+    return table @ now.mean, doubt
 
 
 def sizes(rows: Sequence[WorkRow], values: Array) -> list[Array]:

@@ -8,12 +8,15 @@ from collections.abc import Callable, Iterator, Mapping, Sequence
 
 import numpy as np
 from msgspec import Struct
+from msgspec.structs import replace
 
 from trebb.core.condition import Change, Estimate, apply_change
+from trebb.core.condition.draws import Array
 from trebb.core.errors import InputError
 from trebb.core.register import FAMILIES
 from trebb.core.remedies import Remedy, remedy
-from trebb.core.stating.work import MEANS
+from trebb.core.stating.work import FIGURES, MEANS, METHODS, OFFSET, SELL
+from trebb.core.words import large
 from trebb.core.work import (
     Choice,
     Made,
@@ -28,13 +31,14 @@ from trebb.core.work import (
     piece_of,
     surest,
 )
-from trebb.core.work.made import drawn, profile
+from trebb.core.work.made import drawn, drawn_by_hand, profile
 from trebb.core.work.piece import KINDS, refuse_kind
 from trebb.logbook.cases.case import Case
 from trebb.logbook.cases.casework import Cases
-from trebb.logbook.log.entries import MatterStated, RemedyChosen
+from trebb.logbook.log.entries import Body, MatterStated, RemedyChosen
 from trebb.logbook.plan.usual_work import usual_work
 
+BY_HAND_HOURS = 0.2  # a piece, to offset what is known of it (practice)
 SURE = 0.9  # chance that all of the work comes inside: what is called enough (practice)
 LEAVE = "leave"
 
@@ -67,6 +71,7 @@ class MadeWork(Struct, frozen=True):
     edge: tuple[Option, ...]
     read_first: tuple[ReadFirst, ...] = ()
     begin: Option | None = None
+    others: tuple[Option, ...] = ()
 
     @property
     def untold(self) -> int:
@@ -188,9 +193,10 @@ def made_work(cases: Cases) -> MadeWork:
     choice = joined_options(groups)
     chosen = joined_options([[_chosen(held)] for held in found.values() if held.rows]).options[0]
     least = cheapest(choice.options, lambda o: o.chance >= SURE) if groups else None
-    edge = tuple(edge_of(choice.options, lambda o: o.money))
+    others = _others(cases, [held for held in found.values() if held.rows])
+    edge = tuple(edge_of(choice.options, lambda o: o.money, others))
     begin = begun_with(choice.options, least, next(iter(found.values())).case.hour_worth()) if least else None
-    return MadeWork(tuple(pieces), choice, chosen, least, edge, _read_first(cases, pieces), begin)
+    return MadeWork(tuple(pieces), choice, chosen, least, edge, _read_first(cases, pieces), begin, others)
 
 
 def _read_first(cases: Cases, pieces: Sequence[PieceMade]) -> tuple[ReadFirst, ...]:
@@ -293,8 +299,35 @@ def _chosen(held: Held) -> Option:
     return _option(held, now, taken)
 
 
+def _others(cases: Cases, told: Sequence[Held]) -> tuple[Option, ...]:
+    """What mends nothing: what is known offset by hand, of figures where that can be done; the machine sold
+    and another found, where both sums are stated.
+    """
+    found = []
+    if any(FIGURES[row.figure].by_hand for held in told for _, row, _ in held.rows):
+        options = [_by_hand(held) for held in told]
+        both = joined_options([[one] for one in options]).options[0]
+        pieces = {key for held in told for key, *_ in held.rows}
+        found.append(replace(both, how=OFFSET, hours=BY_HAND_HOURS * len(pieces)))
+    means = cases.job.matter("work", MEANS)
+    brings, another = means.get("brings"), means.get("another")
+    if isinstance(brings, int | float) and isinstance(another, int | float):
+        found.append(Option(max(0.0, another - brings), 0.0, {SELL: SURE}, {SELL: 1.0}, {}, how=SELL))
+    return tuple(found)
+
+
+def _by_hand(held: Held) -> Option:
+    rows = [row for _, row, _ in held.rows]
+    by_hand = [FIGURES[row.figure].by_hand_mm for row in rows]
+    return _of_sizes(held, drawn_by_hand(rows, held.case.mended_from, by_hand), {})
+
+
 def _option(held: Held, now: Estimate, taken: Mapping[str, Remedy]) -> Option:
-    sizes = [np.abs(one) for one in drawn([row for _, row, _ in held.rows], now)]
+    return _of_sizes(held, drawn([row for _, row, _ in held.rows], now), taken)
+
+
+def _of_sizes(held: Held, drawn_mm: Sequence[Array], taken: Mapping[str, Remedy]) -> Option:
+    sizes = [np.abs(one) for one in drawn_mm]
     may = [tolerance for *_, tolerance in held.rows]
     inside = np.all([size <= most for size, most in zip(sizes, may, strict=True)], axis=0)
     nine_in_ten = [float(np.quantile(size, SURE)) for size in sizes]
@@ -311,15 +344,22 @@ def _option(held: Held, now: Estimate, taken: Mapping[str, Remedy]) -> Option:
     )
 
 
-def choose(cases: Cases, option: Option, of: MadeWork) -> list[RemedyChosen]:
+def choose(cases: Cases, option: Option, of: MadeWork) -> list[Body]:
     """Entries that choose a set, and leave what another had of the same assemblies, as one gesture."""
     touched = {key for one in of.choice.options for key in one.remedies}
-    found = []
+    found: list[Body] = []
     for key in sorted(touched):
         wanted, had = option.remedies.get(key, LEAVE), cases.job.chosen(key)
         if (had.remedy if had is not None else LEAVE) != wanted:
             found.append(RemedyChosen(assembly=key, remedy=wanted, reason="for the work"))
-    return found
+    had_how = str(cases.job.matter("work", MEANS).get("method", ""))
+    how = [MatterStated("work", MEANS, "method", option.how)] if option.how != had_how else []
+    return [*found, *how]
+
+
+def way_words(cases: Cases, option: Option) -> str:
+    """What a way does: its remedies, or how it is done without any."""
+    return large(METHODS[option.how]) if option.how else option_words(cases, option.remedies)
 
 
 def option_words(cases: Cases, remedies: Mapping[str, str]) -> str:
@@ -354,6 +394,7 @@ def told_of_work(work: MadeWork) -> dict[str, object]:
             "worst_ratio": round(option.worst, 4),
             "chance": round(option.chance, 4),
             "remedies": dict(option.remedies),
+            "how": option.how,
         }
 
     return {
