@@ -143,6 +143,21 @@ def test_to_offset_by_hand_and_to_sell_stand_beside_the_repairs(make_window):
     assert (sold.money, sold.remedies) == (800.0, {})
 
 
+def test_limits_are_taken_from_the_work_in_one_gesture(make_window):
+    frame = make_window("demo").frame
+    session = frame.session
+    without_work(frame)
+    read(session, "ways", "headstock", "tailstock")
+    stop = take(frame, "Shaft between centres")
+    had = session.job.limit("tail_side").limit_mm
+    named(frame, "work_limits").click()
+    assert session.job.limit("tail_side").limit_mm != had
+    assert "Tailstock across" in stop.banner.text.text()
+    assert "Shaft between centres" in session.job.limit("tail_side").source
+    session.undo()
+    assert session.job.limit("tail_side").limit_mm == had
+
+
 def test_a_piece_of_one_s_own_is_typed_changed_and_taken_off(make_window):
     frame = make_window("demo").frame
     without_work(frame)

@@ -22,6 +22,7 @@ from trebb.core.families.tram.subject import Tram, tram_model
 from trebb.core.register import FAMILIES
 from trebb.core.work import Option, Piece, WorkRow, cheapest, joined_options, made_of, surest
 from trebb.core.work.made import profile
+from trebb.core.work.shares import shared_tolerance
 
 BUDGET, TURNED, MILLED = "19_work_budget.csv", "19_work_turned.csv", "19_work_milled.csv"
 CHOICE, TASKS = "19_work_choice_expected.csv", "19_work_choice_tasks.csv"
@@ -337,3 +338,42 @@ def test_work_that_cannot_be_is_refused_with_what_would_do():
         bed_makes.rows(Bed(), Piece("p", "", "chuck", 50.0, 5000.0, 0.0, {}))
     with pytest.raises(InputError, match="one pass is no wider"):
         tram_makes.rows(Tram(), Piece("p", "", "milled", 20.0, 50.0, 10.0, {}))
+
+
+def shared(row):
+    names = row["sources"].split(";")
+    present = dict(zip(names, row["present"].split(";"), strict=True)) if row["present"] else {}
+    power = float(row["power"])
+    costs = dict(zip(names, numbers(row["costs"]), strict=True))
+    now = {n: float(v) for n, v in present.items() if v}
+    found = shared_tolerance(
+        float(row["tolerance_mm"]),
+        dict(zip(names, numbers(row["coefficients"]), strict=True)),
+        costs,
+        now,
+        power=power,
+        squares=row["rule"] == "squares",
+    )
+    cost = sum(costs[n] / t**power for n, t in found.items()) - sum(
+        costs[n] / v**power for n, v in now.items()
+    )
+    return found, cost
+
+
+@pytest.mark.parametrize(
+    ("quantity", "compute"),
+    [
+        ("tolerance_to_source", lambda r: shared(r)[0][r["source"]]),
+        ("least_cost", lambda r: shared(r)[1]),
+    ],
+)
+def test_a_tolerance_is_shared_by_what_it_costs(quantity, compute):
+    assert misses(BUDGET, quantity, compute) == []
+
+
+def test_a_share_is_never_below_what_a_remedy_leaves():
+    found = shared_tolerance(0.1, {"a": 1.0, "b": 1.0}, {"a": 1.0, "b": 1.0}, {}, least={"a": 0.08})
+    assert found["a"] == pytest.approx(0.08)
+    assert found["b"] == pytest.approx(0.02)
+    free = shared_tolerance(0.1, {"a": 1.0, "b": 1.0}, {"a": 1.0, "b": 1.0}, {"a": 0.01, "b": 0.02})
+    assert free == {"a": 0.01, "b": 0.02}  # all may stay as they are

@@ -5,7 +5,9 @@ from __future__ import annotations
 import pytest
 
 from tests.independent.job import TypedJob
+from trebb.logbook.log.entries import MatterStated
 from trebb.logbook.plan.made_work import made_work, usual_piece
+from trebb.logbook.plan.work_limits import limits_from_work, take_limits
 
 JOURNAL = 0  # of the usual work of a lathe: diameter along it, round, face
 
@@ -38,3 +40,21 @@ def test_a_spindle_that_runs_perfectly_turns_round_and_says_so():
     assert m.value.value == pytest.approx(0.0, abs=1e-9)
     assert 0 < m.value.half_width < m.tolerance_mm
     assert m.chance > 0.9
+
+
+def test_limits_from_the_work_are_its_shares_and_keep_where_they_are_from():
+    job = lathe()
+    assert limits_from_work(job.cases) == []
+    told = {"title": "Shaft", "kind": "centres", "dia_mm": 30.0, "length_mm": 400.0, "tol_dia": 0.03}
+    job.record(*[MatterStated("work", "w", k, v) for k, v in told.items()])
+    found = {one.key: one for one in limits_from_work(job.cases)}
+    bed = job.of("ways").subject_for("before")
+    by = {"tail_side": 2.0, "way_wear": 2 * bed.centre_mm / bed.gauge_mm, "straight_side": 2.0}
+    assert set(found) == set(by)
+    whole = sum((by[key] * one.limit_mm) ** 2 for key, one in found.items())
+    assert whole == pytest.approx(0.03**2)
+    job.record(*take_limits(list(found.values())))
+    limit = job.job.limit("tail_side")
+    assert limit.limit_mm == pytest.approx(found["tail_side"].limit_mm)
+    assert "Shaft" in limit.source
+    assert take_limits(limits_from_work(job.cases)) == []

@@ -58,16 +58,23 @@ def work(given: argparse.Namespace) -> int:
     )
     from trebb.logbook.plan.usual_work import usual_work
     from trebb.logbook.plan.work_first import choices_asked, read_to_choose, told_of_first
+    from trebb.logbook.plan.work_limits import limits_from_work, limits_words, take_limits
 
-    job_file, cases = open_job(given, writes=given.usual > 0)
+    job_file, cases = open_job(given, writes=given.usual > 0 or given.limits)
     system = system_of(given)
+    lines: list[str] = []
     with job_file:
         if given.usual:
             record(job_file, cases, usual_piece(cases, given.usual - 1))
             cases = Cases(Job(job_file.entries()))
+        if given.limits:
+            limits = limits_from_work(cases)
+            if entries := take_limits(limits):
+                record(job_file, cases, entries)
+            lines.append(limits_words(limits, system))
+            cases = Cases(Job(job_file.entries()))
         found = made_work(cases)
         first = read_to_choose(choices_asked(cases))
-    lines: list[str] = []
     for p in found.pieces:
         lines.append(f"{p.piece.title} [{p.piece.key}]{f': {p.why_not}' if p.why_not else ''}")
         for m in p.figures:
@@ -118,6 +125,10 @@ MADE_COMMANDS: tuple[tuple[str, str, Callable[[argparse.Namespace], int], tuple[
         "work",
         "what it is to make: what that comes out as, which repairs buy most",
         work,
-        (FILE, ("--usual", {"type": int, "default": 0, "metavar": "N", "help": "add a usual piece of work"})),
+        (
+            FILE,
+            ("--usual", {"type": int, "default": 0, "metavar": "N", "help": "add a usual piece of work"}),
+            ("--limits", {"action": "store_true", "help": "make each limit its share of the work"}),
+        ),
     ),
 )

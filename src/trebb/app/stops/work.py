@@ -5,8 +5,8 @@ from __future__ import annotations
 from functools import partial
 from typing import TYPE_CHECKING
 
-from PySide6.QtCore import QRectF, Qt, Signal
-from PySide6.QtGui import QPainter
+from PySide6.QtCore import QRectF, Qt, QTimer, Signal
+from PySide6.QtGui import QHideEvent, QPainter
 from PySide6.QtWidgets import QLayout, QVBoxLayout, QWidget
 
 from trebb.app.look import painting, theme
@@ -53,6 +53,7 @@ from trebb.logbook.plan.made_work import (
 )
 from trebb.logbook.plan.usual_work import usual_work
 from trebb.logbook.plan.work_first import ReadToChoose, choices_asked, read_to_choose
+from trebb.logbook.plan.work_limits import limits_from_work, limits_words, take_limits
 
 if TYPE_CHECKING:
     from trebb.app.window.host import Host
@@ -128,6 +129,10 @@ class WorkRows(painting.Painted, PaintedRows):
     def _here(self) -> int:
         return next((i for i, one in enumerate(self._rows) if one[0] == self._at), 0)
 
+    def here_area(self) -> QRectF:
+        """Where the first row of the piece that is looked at stands."""
+        return self._row_area(self._here())
+
     def _look_at(self, i: int) -> None:
         if 0 <= i < len(self._rows):
             self.chosen.emit(self._rows[i][0])
@@ -140,6 +145,7 @@ class WorkStop(Stop):
         super().__init__(frame)
         self.at = ""
         self.axis = "money"
+        self.said = ""
         self.point = 0
         self.work: MadeWork | None = None
         self.edge: list[Option] = []
@@ -169,7 +175,8 @@ class WorkStop(Stop):
         box.addWidget(self.banner)
         self.rows = WorkRows()
         self.rows.chosen.connect(self.look_at)
-        box.addWidget(scrolled(self.rows), 3)
+        self.room = scrolled(self.rows)
+        box.addWidget(self.room, 3)
         self.drawn = PieceDrawn()
         box.addWidget(self.drawn)
         box.addWidget(rule())
@@ -224,7 +231,18 @@ class WorkStop(Stop):
         self.gone = button(
             "Not this work", self.take_off, kind="link", tip="Take it off the list", name="work_gone"
         )
-        box.addWidget(self.gone)
+        foot = Flow(spacing=6)
+        foot.addWidget(self.gone)
+        foot.addWidget(
+            button(
+                "Limits from the work",
+                self.take_limits,
+                kind="link",
+                tip="Make each assembly's limit its share of what the pieces may be off by",
+                name="work_limits",
+            )
+        )
+        box.addLayout(foot)
         return side
 
     def _is_asked(self, key: str) -> bool:
@@ -255,6 +273,15 @@ class WorkStop(Stop):
         """This is no work of this machine."""
         if self.at:
             self.session.record(MatterStated("work", self.at, "gone", "yes"))
+
+    def take_limits(self) -> None:
+        """Make each assembly's limit its share of the work: one gesture, to be undone whole."""
+        found = limits_from_work(self.session.cases)
+        entries = take_limits(found)
+        if entries:
+            self.session.record(*entries)
+        self.said = limits_words(found, self.session.system)
+        self._show()
 
     def look_at(self, key: str) -> None:
         """Look at another piece."""
@@ -344,10 +371,16 @@ class WorkStop(Stop):
         for widget in (self.usual, *self.takes):
             widget.setVisible(self._is_known())
         self.rows.show_rows(self._row_words(work), self.at)
+        here = self.rows.here_area()
+        QTimer.singleShot(0, self, lambda: self.room.ensureVisible(0, int(here.center().y()), 0, int(ROW)))
         self._say(work)
         self._show_edge(work)
         self.means.refresh()
         self._show_piece(next((p for p in work.pieces if p.piece.key == self.at), None))
+
+    def hideEvent(self, event: QHideEvent) -> None:
+        self.said = ""
+        super().hideEvent(event)
 
     def _row_words(self, work: MadeWork) -> list[tuple[str, str, str, State]]:
         system = self.session.system
@@ -415,7 +448,7 @@ class WorkStop(Stop):
                 text += f" Best for what there is: {words}, {best.worst:.2f} of what it may be."
             if unread:
                 text += f" Not told yet, for it hangs on: {', '.join(cause for cause, _ in unread[:3])}."
-            self.banner.say("beyond" if out else "soft" if dark else "within", head, text)
+            self.banner.say("beyond" if out else "soft" if dark else "within", head, self.said or text)
 
     def _show_edge(self, work: MadeWork) -> None:
         here = self.edge[self.point] if self.edge and any(p.told for p in work.pieces) else None
@@ -437,7 +470,7 @@ class WorkStop(Stop):
             )
             return
         days = f", {here.days:.0f} days' wait" if here.days else ""
-        costs = f"{show_money(here.money, currency)}, {here.hours:.1f} h{days}"
+        costs = f"{show_money(here.money, currency)}, {here.hours:.1f}\u00a0h{days}"
         all_ = "what is told of it" if work.untold else "all of it"
         words = way_words(self.session.cases, here)
         self.option.setText(

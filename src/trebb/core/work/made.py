@@ -37,6 +37,7 @@ class WorkRow(Struct, frozen=True):
     figure : of `FIGURES`.
     places : coefficients by source at each place; the figure is the largest less the smallest of them, or
         where there is one place that itself. mm each, of sources in their own units.
+    limits : the rated limits that bound it, by how many mm of it a mm of theirs may make.
     is_vector : its places are the directions of a vector, and the figure is its size.
     causes : source, or what it begins with before a point, → what it is called in a budget.
     reads : cause → the set-up that reads it.
@@ -49,6 +50,7 @@ class WorkRow(Struct, frozen=True):
     reads: Mapping[str, str]
     base_mm: float = 0.0
     is_vector: bool = False
+    limits: Mapping[str, float] = {}
 
 
 class Share(Struct, frozen=True):

@@ -47,9 +47,13 @@ def rows(bed: Bed, piece: Piece) -> tuple[WorkRow, ...]:
     at = [begin + piece.length_mm * i / (PLACES - 1) for i in range(PLACES)]
     along = tuple(held.work(begin, z, between_centres=between) for z in at)
     radius = piece.dia_mm / 2
+    axis = {"tail_side": 2.0} if between else {"taper_chuck": piece.length_mm / 300}
+    near = min(1.0, piece.length_mm / bed.base_mm)  # over less than a station no way drops all of its wear
+    path = {"way_wear": 2 * near * bed.centre_mm / bed.gauge_mm, "straight_side": 2.0 * near}
+    face = {"cross": radius / 1000, "yaw": -radius / 1000}
     found = (
-        WorkRow("dia", along, CAUSES, READS),
-        WorkRow("taper", along[-1:], CAUSES, READS),
-        WorkRow("face", ({"cross": radius / 1000, "yaw": -radius / 1000},), CAUSES, READS),
+        WorkRow("dia", along, CAUSES, READS, limits={**axis, **path}),
+        WorkRow("taper", along[-1:], CAUSES, READS, limits=axis),
+        WorkRow("face", (face,), CAUSES, READS, limits={"facing": radius / 150}),
     )
     return found[:2] if between else found

@@ -22,4 +22,6 @@ def rows(drive: ScrewDrive, piece: Piece) -> tuple[WorkRow, ...]:
     if figure is None or not (drive.half_nuts if figure == "lead" else drive.limit_key == ALONG):
         return ()
     share = piece.length_mm / drive.thread.lead_mm
-    return (WorkRow(figure, ({"lead": share},), CAUSES, READS, base_mm=-piece.length_mm),)
+    limits = {"lead_error": piece.length_mm / 300}
+    row = WorkRow(figure, ({"lead": share},), CAUSES, READS, base_mm=-piece.length_mm, limits=limits)
+    return (row,)

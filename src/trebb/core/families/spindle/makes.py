@@ -32,4 +32,5 @@ def rows(spindle: Spindle, piece: Piece) -> tuple[WorkRow, ...]:
     curve = tuple(lobe_row(angle) for angle in range(0, 360, STEP_DEG))
     far_mm = FROM_JAWS_MM + piece.length_mm
     anew = tuple(at_vector(spindle, ("chuck",), far_mm, axis) for axis in "xy")
-    return (WorkRow("round", curve, CAUSES, READS), WorkRow("seat", anew, CAUSES, READS, is_vector=True))
+    seat = WorkRow("seat", anew, CAUSES, READS, is_vector=True, limits={"chuck": 1.0})
+    return (WorkRow("round", curve, CAUSES, READS), seat)

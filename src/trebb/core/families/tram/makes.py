@@ -5,7 +5,8 @@ from __future__ import annotations
 import math
 
 from trebb.core.errors import InputError
-from trebb.core.families.tram.subject import Tram
+from trebb.core.families.tram.findings import measures_of
+from trebb.core.families.tram.subject import REACH_MM, Tram
 from trebb.core.work.made import WorkRow
 from trebb.core.work.piece import Piece
 
@@ -37,14 +38,27 @@ def rows(tram: Tram, piece: Piece) -> tuple[WorkRow, ...]:
                 f"a cut {width:g} mm wide", f"the cutter is {piece.dia_mm:g} mm: one pass is no wider"
             )
         sagitta = radius - math.sqrt(radius**2 - width**2 / 4)
-        return (
-            WorkRow("parallel", ({"tilt_y": -width / 1000},), CAUSES, READS),
-            WorkRow("hollow", ({"tilt_x": sagitta / 1000},), CAUSES, READS),
-            WorkRow("side", ({"tilt_y": piece.high_mm / 1000},), CAUSES, READS),
+        asked = (
+            ("parallel", "tilt_y", -width),
+            ("hollow", "tilt_x", sagitta),
+            ("side", "tilt_y", piece.high_mm),
+        )
+        return tuple(
+            WorkRow(figure, ({lean: mm / 1000},), CAUSES, READS, limits=_limits(tram, lean, mm))
+            for figure, lean, mm in asked
         )
     if piece.kind in ("bored", "drilled"):
         way = "travel" if piece.kind == "bored" else "tilt"
         deep = piece.length_mm / 1000
         leans = ({f"{way}_x": deep}, {f"{way}_y": deep})
-        return (WorkRow("hole", leans, CAUSES, READS, is_vector=True),)
+        both = _limits(tram, f"{way}_x", math.sqrt(2) * piece.length_mm)
+        return (WorkRow("hole", leans, CAUSES, READS, is_vector=True, limits=both),)
     return ()
+
+
+def _limits(tram: Tram, lean: str, mm: float) -> dict[str, float]:
+    """The limit that bounds a lean, by how many mm a mm of it makes over a length; of two directions at their
+    limit together the length is √2 of one's.
+    """
+    limit = next((limit for _, c, limit in measures_of(tram).values() if lean in c), "")
+    return {limit: abs(mm) / REACH_MM} if limit and mm else {}
