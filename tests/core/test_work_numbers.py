@@ -21,6 +21,7 @@ from trebb.core.families.tram import makes as tram_makes
 from trebb.core.families.tram.subject import Tram, tram_model
 from trebb.core.register import FAMILIES
 from trebb.core.work import Option, Piece, WorkRow, cheapest, joined_options, made_of, surest
+from trebb.core.work.give import cutting_force_n, larger_mm, softness_um_n
 from trebb.core.work.made import profile
 from trebb.core.work.shares import shared_tolerance
 
@@ -377,3 +378,40 @@ def test_a_share_is_never_below_what_a_remedy_leaves():
     assert found["b"] == pytest.approx(0.02)
     free = shared_tolerance(0.1, {"a": 1.0, "b": 1.0}, {"a": 1.0, "b": 1.0}, {"a": 0.01, "b": 0.02})
     assert free == {"a": 0.01, "b": 0.02}  # all may stay as they are
+
+
+def given(row):
+    """Larger at the last cut, relieved by what gives."""
+    held = "centres" if row["held"] == "between_centres" else row["held"]
+    stiff = {k: float(row[f"k_{k}_N_um"]) for k in ("tool", "head", "tail") if row[f"k_{k}_N_um"]}
+    bar = 1000 * float(row["E_GPa"]) * math.pi * float(row["dia_mm"]) ** 4 / 64
+    soft = softness_um_n(float(row["at_mm"]), float(row["length_mm"]), bar, held=held, **stiff)
+    kc, depth, feed = (float(row[k]) for k in ("kc_MPa", "depth_mm", "feed_mm"))
+    return larger_mm(float(row["radial_share"]) * cutting_force_n(kc, 1.0, feed), depth, soft)
+
+
+def test_what_gives_under_the_cut_is_as_the_beams_say():
+    forces = rows(TURNED, "cutting_force")
+    assert len(forces) == 3
+    for row in forces:
+        kc, depth, feed = (float(row[k]) for k in ("kc_MPa", "depth_mm", "feed_mm"))
+        assert cutting_force_n(kc, depth, feed) == pytest.approx(float(row["expected"]))
+    held = [r for r in rows(TURNED, "dia_larger_relieved") if r["held"] in ("chuck", "between_centres")]
+    assert len(held) == 2
+    for row in held:
+        assert given(row) == pytest.approx(float(row["expected"]), abs=float(row["tolerance"]))
+
+
+def test_a_stated_cut_is_in_the_figure_the_budget_and_the_doubt():
+    """Free-cutting steel 20 mm, 100 mm out, 0.5 deep at 0.1: some 20 µm at its end, by hand 2 F z³/3EI."""
+    piece = Piece("p", "", "chuck", 20.0, 100.0, 0.0, {"dia": 0.01, "taper": 0.01})
+    cut = Piece("p", "", "chuck", 20.0, 100.0, 0.0, {"dia": 0.01, "taper": 0.01}, "free_cutting", 0.5, 0.1)
+    known = as_known(bed_model(Bed()), {"yaw": 0.05})
+    for i in (0, 1):
+        still, gives = (made_of(bed_makes.rows(Bed(), p)[i], known, 0.01) for p in (piece, cut))
+        more = gives.value.value - still.value.value
+        force = 0.4 * 2000 * 0.5 * 0.1
+        by_hand = 2 * force * 100**3 / (3 * 207_000 * math.pi * 20**4 / 64)
+        assert more == pytest.approx(by_hand, rel=0.05)
+        assert sum(s.mm for s in gives.budget) == pytest.approx(gives.value.value)
+        assert gives.value.sd == pytest.approx(0.4 * more, rel=1e-3)

@@ -29,7 +29,8 @@ class Material(Struct, frozen=True):
 
     hardness_hb : usual Brinell hardness; speed_m_min : turning speed with high-speed steel, m/min;
     expansion_per_c : growth, per °C; stands_mpa : yield, of iron the tensile strength, MPa;
-    cutting_mpa : specific cutting force of a form tool, MPa; kg_dm3 : its density.
+    cutting_mpa : specific cutting force of a form tool, MPa; turning_mpa : of a turning tool at a chip 0.2 mm
+    thick, MPa (practice); modulus_mpa : elastic, MPa; kg_dm3 : its density.
     """
 
     key: str
@@ -40,6 +41,8 @@ class Material(Struct, frozen=True):
     stands_mpa: float
     cutting_mpa: float
     kg_dm3: float
+    turning_mpa: float
+    modulus_mpa: float
 
     @property
     def allowed_mpa(self) -> float:
@@ -50,13 +53,13 @@ class Material(Struct, frozen=True):
 MATERIALS: dict[str, Material] = {
     m.key: m
     for m in (
-        Material("free_cutting", "free-cutting steel", 160, 38, 11.5e-6, 250, 1700, 7.85),
-        Material("carbon", "medium carbon steel", 200, 28, 11.5e-6, 340, 2100, 7.85),
-        Material("alloy_ht", "alloy steel, heat treated", 290, 20, 11.5e-6, 650, 2600, 7.85),
-        Material("bronze", "leaded bronze", 75, 45, 18.0e-6, 120, 900, 8.9),
-        Material("al_bronze", "aluminium bronze", 170, 30, 16.5e-6, 240, 1300, 7.6),
-        Material("brass", "brass", 100, 60, 20.0e-6, 135, 800, 8.5),
-        Material("iron", "grey cast iron", 190, 22, 10.5e-6, 135, 1300, 7.2),
+        Material("free_cutting", "free-cutting steel", 160, 38, 11.5e-6, 250, 1700, 7.85, 2000, 207_000),
+        Material("carbon", "medium carbon steel", 200, 28, 11.5e-6, 340, 2100, 7.85, 2300, 207_000),
+        Material("alloy_ht", "alloy steel, heat treated", 290, 20, 11.5e-6, 650, 2600, 7.85, 2700, 207_000),
+        Material("bronze", "leaded bronze", 75, 45, 18.0e-6, 120, 900, 8.9, 1100, 105_000),
+        Material("al_bronze", "aluminium bronze", 170, 30, 16.5e-6, 240, 1300, 7.6, 1100, 115_000),
+        Material("brass", "brass", 100, 60, 20.0e-6, 135, 800, 8.5, 800, 100_000),
+        Material("iron", "grey cast iron", 190, 22, 10.5e-6, 135, 1300, 7.2, 1300, 110_000),
     )
 }
 

@@ -64,8 +64,13 @@ MOST_DOUBT = 10.0  # times the tolerance: a doubt beyond it is as good as nothin
 AXES = (("money", "By money", "Money across"), ("hours", "By hours", "Bench hours across"))
 SUMS = ("money", "hours", "brings", "another")
 SIZES = ("title", "kind", "dia_mm", "length_mm", "high_mm")
+CUT = ("material", "depth_mm", "feed_mm")
+TURNED = ("chuck", "centres")
 NOT_WEIGHED = "What to read before choosing could not be worked out just now."
-KNOWN_NOTHING = "Of heat, chatter, the cut's force, a slide's play and the hand nothing is known here."
+KNOWN_NOTHING = (
+    "Of heat, chatter, a slide's play and the hand nothing is known here. What gives under the cut counts "
+    "once its metal, depth and feed are stated."
+)
 
 
 def made_words(m: Made, system: UnitSystem) -> str:
@@ -222,7 +227,7 @@ class WorkStop(Stop):
         about.addLayout(self.read)
         about.addWidget(rule())
         figures = tuple(f"{field}_{key}" for field in ("tol", "made") for key in FIGURES)
-        self.fields = matter_fields(self.session, "work", lambda: self.at, (*SIZES, *figures))
+        self.fields = matter_fields(self.session, "work", lambda: self.at, (*SIZES, *figures, *CUT))
         self.fields.is_asked = self._is_asked
         about.addWidget(self.fields)
         about.addWidget(label(KNOWN_NOTHING, "soft", wrap=True))
@@ -252,6 +257,8 @@ class WorkStop(Stop):
         if what in ("tol", "made") and figure in FIGURES:
             asked = what == "tol" or bool(self.session.job.matter("work", self.at).get(f"tol_{figure}"))
             return kind is not None and figure in kind.figures and asked
+        if field in CUT:
+            return str(self.session.job.matter("work", self.at).get("kind", "")) in TURNED
         return field != "high_mm" or (kind is not None and bool(kind.high))
 
     # gestures ---------------------------------------------------------------------------------

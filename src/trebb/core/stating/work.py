@@ -7,6 +7,7 @@ from collections.abc import Mapping
 from msgspec import Struct
 
 from trebb.core.facts import Choice, Fact, Length, Number, Small, Words
+from trebb.core.metals import MATERIALS
 from trebb.core.stating.card import Money
 
 MOST_MM, MOST_MADE_MM = 2.0, 5.0
@@ -115,6 +116,15 @@ WORK_FACTS: tuple[Fact, ...] = (
     Length("dia_mm", "Diameter", "Of the piece; of milled work the cutter's", (), high=2000.0),
     Length("length_mm", "Length", "Of the piece; of a hole its depth, of a cut its width", (), high=5000.0),
     Length("high_mm", "Side high", "Of milled work the side wall's height", (), high=500.0),
+    Choice(
+        "material",
+        "Metal",
+        "What it is turned of",
+        (),
+        choices={"": "not said", **{key: m.label for key, m in MATERIALS.items()}},
+    ),
+    Length("depth_mm", "Last cut, deep", "Depth of the last cut, on the radius", (), high=10.0),
+    Length("feed_mm", "Last cut, feed", "Its feed in one turn", (), high=3.0),
     *(Small(f"tol_{key}", f.label, f.about.capitalize(), (), high=MOST_MM) for key, f in FIGURES.items()),
     *(
         Small(

@@ -26,6 +26,8 @@ BEYOND_SHARE = 0.25  # of a figure's size: what is four times its doubt is told,
 NOTICED_SHARE = (
     0.9  # of what is expected of it: what was read leaves less; whether that is enough the tolerance says
 )
+CUT = "the cut's force"
+DOUBT = 0.4  # of what the cut's force makes (sd, practice)
 READ_SHARE = 0.5  # of the tolerance: a doubt (sd) below it counts as read
 
 
@@ -37,6 +39,8 @@ class WorkRow(Struct, frozen=True):
     figure : of `FIGURES`.
     places : coefficients by source at each place; the figure is the largest less the smallest of them, or
         where there is one place that itself. mm each, of sources in their own units.
+    given_mm : added at each place by what is no source of the machine, the cut's force, known to a share
+        `DOUBT` of itself (sd).
     limits : the rated limits that bound it, by how many mm of it a mm of theirs may make.
     is_vector : its places are the directions of a vector, and the figure is its size.
     causes : source, or what it begins with before a point, → what it is called in a budget.
@@ -50,6 +54,7 @@ class WorkRow(Struct, frozen=True):
     reads: Mapping[str, str]
     base_mm: float = 0.0
     is_vector: bool = False
+    given_mm: tuple[float, ...] = ()
     limits: Mapping[str, float] = {}
 
 
@@ -103,8 +108,10 @@ def made_of(row: WorkRow, now: Estimate, tolerance_mm: float, alone: ReadingsOnl
     """A figure of the work by a condition. By `alone` its budget says what is not read; without one it is a
     prediction, and nothing is.
     """
-    c = _worst(row, now)
-    value = now.combination(c, offset=row.base_mm)
+    weights = _weights(row, now)
+    c = _sum(row.places, weights)
+    given = sum(w * mm for w, mm in zip(weights, row.given_mm, strict=False))
+    value = now.combination(c, offset=row.base_mm + given, extra_sd=DOUBT * abs(given))
     by_cause: dict[str, dict[str, float]] = {}
     for key, one in c.items():
         if one:
@@ -119,6 +126,8 @@ def made_of(row: WorkRow, now: Estimate, tolerance_mm: float, alone: ReadingsOnl
         )
         for cause, of in by_cause.items()
     ]
+    if given:
+        budget.append(Share(CUT, given, ""))
     budget.sort(key=lambda s: (s.mm is not None, -abs(s.mm or 0.0)))
     is_told = alone is None or (
         _is_told(alone, c, tolerance_mm, row.base_mm)
@@ -172,12 +181,20 @@ def drawn_by_hand(rows: Sequence[WorkRow], now: Estimate, by_hand_mm: Sequence[f
     return sizes(rows, left[:, None] + doubt + hand[:, None] * normal_draws(2 * len(hand))[len(hand) :])
 
 
+def given_at(rows: Sequence[WorkRow]) -> Array:
+    """What is added at the places of all rows by what is no source, mm."""
+    return np.concatenate([row.given_mm or np.zeros(len(row.places)) for row in rows])
+
+
 def _places_drawn(rows: Sequence[WorkRow], now: Estimate) -> tuple[Array, Array]:
     """Of the places of all rows what is expected, and what may be added to it, DRAWS of each, mm."""
     table = np.array([now.model.vector(place) for row in rows for place in row.places])
     values, vectors = np.linalg.eigh(table @ now.covariance @ table.T)
     doubt = (vectors * np.sqrt(np.maximum(values, 0.0))) @ normal_draws(len(table))
-    return table @ now.mean, doubt
+    given = given_at(rows)
+    if given.any():
+        doubt += DOUBT * np.outer(given, normal_draws(len(table) + 1)[-1])
+    return table @ now.mean + given, doubt
 
 
 def sizes(rows: Sequence[WorkRow], values: Array) -> list[Array]:
@@ -195,21 +212,20 @@ def sizes(rows: Sequence[WorkRow], values: Array) -> list[Array]:
     return found
 
 
-def _worst(row: WorkRow, now: Estimate) -> dict[str, float]:
-    """Coefficients of the figure as the condition stands: of a profile those of its most less its least,
-    where it is flat those of the two places that are least known of each other.
+def _weights(row: WorkRow, now: Estimate) -> list[float]:
+    """How the figure is made of its places as the condition stands: of a profile the most less the least,
+    where it is flat the two places that are least known of each other.
     """
     if len(row.places) == 1:
-        return dict(row.places[0])
+        return [1.0]
     at = profile(row, now)
     if row.is_vector:
         size = math.hypot(*at)
-        along = [mm / size for mm in at] if size > FLAT_MM else _least_known(_spread(row, now))
-        return _sum(row.places, along)
+        return [mm / size for mm in at] if size > FLAT_MM else _least_known(_spread(row, now))
     most, least = int(np.argmax(at)), int(np.argmin(at))
     if at[most] - at[least] <= FLAT_MM:
         most, least = _least_known_pair(_spread(row, now))
-    return _sum((row.places[most], row.places[least]), (1.0, -1.0))
+    return [float(i == most) - float(i == least) for i in range(len(at))]
 
 
 def _spread(row: WorkRow, now: Estimate) -> Array:
@@ -241,4 +257,5 @@ def _sum(places: Sequence[Coefficients], weights: Sequence[float]) -> dict[str, 
 
 def profile(row: WorkRow, now: Estimate) -> list[float]:
     """The figure's places as the condition stands, mm."""
-    return [sum(c * float(now.mean[now.model.position(k)]) for k, c in place.items()) for place in row.places]
+    told = [sum(c * float(now.mean[now.model.position(k)]) for k, c in place.items()) for place in row.places]
+    return [a + b for a, b in zip(told, row.given_mm, strict=True)] if row.given_mm else told

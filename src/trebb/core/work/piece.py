@@ -21,6 +21,7 @@ class Piece(Struct, frozen=True):
     key, title : its name in the job, and what it is called.
     kind : of `KINDS`.
     dia_mm, length_mm, high_mm : as the kind has it: diameter and length, cutter and width of cut, depth.
+    material, depth_mm, feed_mm : of turned work its metal and its last cut, where they are stated.
     tolerances : figure → what it may be off by, mm, to both sides.
     """
 
@@ -31,6 +32,9 @@ class Piece(Struct, frozen=True):
     length_mm: float
     high_mm: float
     tolerances: Mapping[str, float]
+    material: str = ""
+    depth_mm: float = 0.0
+    feed_mm: float = 0.0
 
 
 def piece_of(key: str, told: Mapping[str, Any]) -> Piece | None:
@@ -43,7 +47,9 @@ def piece_of(key: str, told: Mapping[str, Any]) -> Piece | None:
     if not sizes[0] or not sizes[1] or not tolerances or ("side" in tolerances and not sizes[2]):
         return None
     title = str(told.get("title") or kind.label)
-    return Piece(key, title, str(told["kind"]), sizes[0], sizes[1], sizes[2], tolerances)
+    cut = [float(told.get(k) or 0.0) for k in ("depth_mm", "feed_mm")]
+    metal = str(told.get("material") or "")
+    return Piece(key, title, str(told["kind"]), sizes[0], sizes[1], sizes[2], tolerances, metal, *cut)
 
 
 def refuse_kind(kind: str, machine: str) -> None:

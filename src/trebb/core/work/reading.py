@@ -17,7 +17,7 @@ from msgspec import Struct
 
 from trebb.core.condition import Candidate, Change, Estimate, linear_of
 from trebb.core.condition.draws import Array, normal_draws
-from trebb.core.work.made import WorkRow, sizes
+from trebb.core.work.made import WorkRow, given_at, sizes
 
 ANSWERS, DRAWS = 48, 128
 LOST = 2.0  # times the surest way: what it costs that work is not inside (practice: done after all, late)
@@ -71,6 +71,7 @@ class _Matter:
     ) -> None:
         self.now, self.rows, self.limits_mm = now, rows, limits_mm
         self.table = np.array([now.model.vector(place) for row in rows for place in row.places])
+        self.given = given_at(rows)
         self.ways = [self._mapped(way) for way in ways]
         self.kept = list(range(len(ways)))
         inside = self._at_once(now.covariance, now.mean[:, None], DRAWS).mean(axis=2)[:, 0]
@@ -102,7 +103,7 @@ class _Matter:
         found = []
         for w in self.kept:
             way = self.ways[w]
-            middle = way.from_sources @ means + way.added[:, None]
+            middle = way.from_sources @ means + way.added[:, None] + self.given[:, None]
             root = _root(way.from_sources @ covariance @ way.from_sources.T + way.own)
             values = middle[:, :, None] + (root @ normal_draws(len(root))[:, :draws])[:, None, :]
             inside = np.ones(values.shape[1:], dtype=bool)
