@@ -4,9 +4,14 @@ from __future__ import annotations
 
 import pytest
 
+from tests.independent.beds import BASE, CENTRE, CENTRES, GAUGE, Lathe
 from tests.independent.job import TypedJob
+from tests.logbook.test_memory import NOW
+from trebb.core.memory.taught import USUAL, Taught
+from trebb.logbook.cases.casework import Cases
 from trebb.logbook.log.entries import MatterStated
-from trebb.logbook.plan.made_work import made_work, usual_piece
+from trebb.logbook.memory.lessons import lessons
+from trebb.logbook.plan.made_work import came_of, made_work, pieces_of, usual_piece
 from trebb.logbook.plan.work_limits import limits_from_work, take_limits
 
 JOURNAL = 0  # of the usual work of a lathe: diameter along it, round, face
@@ -58,3 +63,28 @@ def test_limits_from_the_work_are_its_shares_and_keep_where_they_are_from():
     assert limit.limit_mm == pytest.approx(found["tail_side"].limit_mm)
     assert "Shaft" in limit.source
     assert take_limits(limits_from_work(job.cases)) == []
+
+
+def turned(error_mm: float, taught: Taught = USUAL) -> TypedJob:
+    """A lathe read by its lands, levelled and set over; a bush turned after."""
+    job = Lathe(3).type_all(TypedJob())
+    job.state("ways", base_mm=BASE, gauge_mm=GAUGE, centre_mm=CENTRE, centres_mm=CENTRES)
+    told = {"kind": "chuck", "dia_mm": 30.0, "length_mm": 150.0, "tol_taper": 0.02, "made_taper": error_mm}
+    job.record(*[MatterStated("work", "w", k, v) for k, v in told.items()])
+    job.cases = Cases(job.job, taught)
+    return job
+
+
+def test_what_a_piece_came_out_as_is_a_lesson_and_widens_what_is_foretold():
+    """Came 0.1 mm off what was foretold: so many of its standard deviations, by hand."""
+    job = turned(0.1)
+    (came,) = came_of(job.cases, pieces_of(job.cases)[0])
+    away = (0.1 - abs(came.foretold.value.value)) / came.foretold.value.sd
+    (line,) = [x for x in lessons("a", job.job, NOW) if x.lesson and x.lesson.of == "work"]
+    assert line.lesson.topic == "left"
+    assert abs(line.lesson.value) == pytest.approx(abs(away), rel=1e-6)
+    wide = turned(0.1, Taught(widen={"work": 2.0}))
+    (after,) = came_of(wide.cases, pieces_of(wide.cases)[0])
+    assert after.foretold.value.half_width == pytest.approx(2 * came.foretold.value.half_width)
+    assert after.away == pytest.approx(came.away / 2)
+    assert made_work(wide.cases).chosen.worst > made_work(job.cases).chosen.worst

@@ -53,6 +53,11 @@ class Quantity(Struct, frozen=True):
         """Half of the 95 % interval, what is written behind ±."""
         return (self.high - self.low) / 2
 
+    def wider(self, times: float) -> Quantity:
+        """The same with so many times the doubt."""
+        low, high = (self.value + times * (end - self.value) for end in (self.low, self.high))
+        return Quantity(self.value, times * self.sd, low, high)
+
 
 def size_of(q: Quantity) -> Quantity:
     """Size of a quantity that may go either way; nothing is inside its interval where it is inside q's."""

@@ -103,13 +103,8 @@ class Taught(Struct, frozen=True):
         times = self.widen.get(family, 1.0)
         if times <= 1.0:
             return q
-        low = q.value - times * (q.value - q.low)
-        return Quantity(
-            q.value,
-            times * q.sd,
-            max(low, 0.0) if q.low >= 0 else low,
-            q.value + times * (q.high - q.value),
-        )
+        wide = q.wider(times)
+        return replace(wide, low=max(wide.low, 0.0)) if q.low >= 0 else wide
 
 
 USUAL = Taught()

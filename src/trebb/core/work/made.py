@@ -104,14 +104,20 @@ class Made(Struct, frozen=True):
         return abs(self.value.value) / self.tolerance_mm
 
 
-def made_of(row: WorkRow, now: Estimate, tolerance_mm: float, alone: ReadingsOnly | None = None) -> Made:
+def made_of(
+    row: WorkRow,
+    now: Estimate,
+    tolerance_mm: float,
+    alone: ReadingsOnly | None = None,
+    wider: float = 1.0,
+) -> Made:
     """A figure of the work by a condition. By `alone` its budget says what is not read; without one it is a
-    prediction, and nothing is.
+    prediction, and nothing is. Its doubt is so many times `wider` as a shop's own pieces ask for.
     """
     weights = _weights(row, now)
     c = _sum(row.places, weights)
     given = sum(w * mm for w, mm in zip(weights, row.given_mm, strict=False))
-    value = now.combination(c, offset=row.base_mm + given, extra_sd=DOUBT * abs(given))
+    value = now.combination(c, offset=row.base_mm + given, extra_sd=DOUBT * abs(given)).wider(wider)
     by_cause: dict[str, dict[str, float]] = {}
     for key, one in c.items():
         if one:
@@ -135,7 +141,7 @@ def made_of(row: WorkRow, now: Estimate, tolerance_mm: float, alone: ReadingsOnl
     )
     by_draws = None
     if len(row.places) > 1:
-        by_draws = float(np.mean(np.abs(drawn([row], now)[0]) <= tolerance_mm))
+        by_draws = float(np.mean(np.abs(drawn([row], now, wider)[0]) <= tolerance_mm))
     return Made(row.figure, value, tolerance_mm, tuple(budget), is_told, by_draws)
 
 
@@ -162,15 +168,18 @@ def _share(now: Estimate, of: Coefficients, base_mm: float) -> float:
     return base_mm + sum(c * float(now.mean[now.model.position(key)]) for key, c in of.items())
 
 
-def drawn(rows: Sequence[WorkRow], now: Estimate) -> list[Array]:
+def drawn(rows: Sequence[WorkRow], now: Estimate, wider: float = 1.0) -> list[Array]:
     """Figures over conditions that an estimate allows, DRAWS of each, the same each time: what hangs together
-    does so in every draw, and the most and least of a profile are where that draw has them. mm.
+    does so in every draw, and the most and least of a profile are where that draw has them. mm. Doubts are so
+    many times `wider` as a shop's own pieces ask for.
     """
     mean, doubt = _places_drawn(rows, now)
-    return sizes(rows, mean[:, None] + doubt)
+    return sizes(rows, mean[:, None] + wider * doubt)
 
 
-def drawn_by_hand(rows: Sequence[WorkRow], now: Estimate, by_hand_mm: Sequence[float]) -> list[Array]:
+def drawn_by_hand(
+    rows: Sequence[WorkRow], now: Estimate, by_hand_mm: Sequence[float], wider: float = 1.0
+) -> list[Array]:
     """The same where what is known of some figures is offset by hand at each piece: their doubt is left, and
     what the hand leaves (sd, mm; 0 : that figure stays as it is).
     """
@@ -178,7 +187,9 @@ def drawn_by_hand(rows: Sequence[WorkRow], now: Estimate, by_hand_mm: Sequence[f
     hand = np.repeat(by_hand_mm, [len(row.places) for row in rows])
     base = np.repeat([row.base_mm for row in rows], [len(row.places) for row in rows])
     left = np.where(hand > 0, -base, mean)
-    return sizes(rows, left[:, None] + doubt + hand[:, None] * normal_draws(2 * len(hand))[len(hand) :])
+    return sizes(
+        rows, left[:, None] + wider * doubt + hand[:, None] * normal_draws(2 * len(hand))[len(hand) :]
+    )
 
 
 def given_at(rows: Sequence[WorkRow]) -> Array:

@@ -11,6 +11,8 @@ from msgspec import Struct
 
 from trebb.core.errors import TrebbError
 from trebb.core.memory.blending import pooled_ratio
+from trebb.core.memory.taught import USUAL
+from trebb.core.stating.work import FIGURES
 from trebb.core.survey import AnySetUp, PlaceReadings, set_up
 from trebb.core.units import UnitSystem
 from trebb.logbook.cases.casework import Case, Cases
@@ -18,6 +20,7 @@ from trebb.logbook.file.store import JobFile
 from trebb.logbook.log.fold import Job
 from trebb.logbook.memory.shop import JobGiven, LessonKept, ThingKept
 from trebb.logbook.plan.job_tasks import told_of
+from trebb.logbook.plan.made_work import WORK, came_of, pieces_of
 from trebb.logbook.plan.suspicion import causes_table, marks_of
 from trebb.logbook.plan.task_gathering import gather
 from trebb.logbook.plan.work import PLAN
@@ -84,6 +87,7 @@ def lessons(name: str, job: Job, now: datetime.datetime) -> list[Line]:
             found += _left(name, case)
         except TrebbError:  # it cannot be worked out as it stands: it teaches nothing
             continue
+    found += _pieces(name, cases)
     found += _times(name, cases, now)
     found += _things(name, cases)
     return found
@@ -187,6 +191,26 @@ def _left(name: str, case: Case) -> Iterator[Line]:
                 job=name, topic="left", of=case.family, value=z, sd=1.0, words=f"{title}, {row.place}"[:200]
             ),
         )
+
+
+def _pieces(name: str, cases: Cases) -> Iterator[Line]:
+    """What pieces of work came out as against what was foretold of them."""
+    for piece in pieces_of(cases):
+        for came in came_of(cases, piece, USUAL):
+            q = came.foretold.value
+            label = FIGURES[came.figure].label.lower()
+            yield Line(
+                f"{piece.title}, {label}: {q.value:.3f} ± {q.half_width:.3f} mm foretold, "
+                f"{came.made_mm:.3f} came",
+                LessonKept(
+                    job=name,
+                    topic="left",
+                    of=WORK,
+                    value=came.away,
+                    sd=1.0,
+                    words=f"{piece.title}, {label}"[:200],
+                ),
+            )
 
 
 # time and money -------------------------------------------------------------------------------

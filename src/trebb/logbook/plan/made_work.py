@@ -13,6 +13,7 @@ from msgspec.structs import replace
 from trebb.core.condition import Change, Estimate, apply_change
 from trebb.core.condition.draws import Array
 from trebb.core.errors import InputError
+from trebb.core.memory.taught import Taught
 from trebb.core.register import FAMILIES
 from trebb.core.remedies import Remedy, remedy
 from trebb.core.stating.work import FIGURES, MEANS, METHODS, OFFSET, SELL
@@ -31,7 +32,7 @@ from trebb.core.work import (
     piece_of,
     surest,
 )
-from trebb.core.work.made import drawn, drawn_by_hand, profile
+from trebb.core.work.made import LEAST_SD, drawn, drawn_by_hand, profile
 from trebb.core.work.piece import KINDS, refuse_kind
 from trebb.logbook.cases.case import Case
 from trebb.logbook.cases.casework import Cases
@@ -41,6 +42,7 @@ from trebb.logbook.plan.usual_work import usual_work
 BY_HAND_HOURS = 0.2  # a piece, to offset what is known of it (practice)
 SURE = 0.9  # chance that all of the work comes inside: what is called enough (practice)
 LEAVE = "leave"
+WORK = "work"  # what the memory calls it, beside the families
 
 
 class PieceMade(Struct, frozen=True):
@@ -109,6 +111,14 @@ class Came(Struct, frozen=True):
         return abs(self.made_mm) <= self.foretold.tolerance_mm + 1e-12
 
     @property
+    def away(self) -> float:
+        """How many of its standard deviations it came out away from what was foretold; of what is a size the
+        sign is not asked.
+        """
+        q = self.foretold.value
+        return min(self.made_mm - q.value, abs(self.made_mm) - abs(q.value), key=abs) / max(q.sd, LEAST_SD)
+
+    @property
     def is_as_foretold(self) -> bool:
         """Whether it lies in the 95 % interval that was foretold."""
         q = self.foretold.value
@@ -169,11 +179,11 @@ def _held(cases: Cases, piece: Piece, found: dict[str, Held]) -> tuple[list[tupl
 def held_of(cases: Cases) -> tuple[list[PieceMade], dict[str, Held]]:
     """The pieces as they are made now, and their rows over each condition."""
     found: dict[str, Held] = {}
-    pieces = []
+    pieces, wider = [], cases.taught.widen.get(WORK, 1.0)
     for piece in pieces_of(cases):
         rows, why_not = _held(cases, piece, found)
         figures = tuple(
-            made_of(row, case.mended_from_alone, piece.tolerances[row.figure], case.alone)
+            made_of(row, case.mended_from_alone, piece.tolerances[row.figure], case.alone, wider)
             for case, row in rows
         )
         told_ones = [(case, row) for (case, row), m in zip(rows, figures, strict=True) if m.is_told]
@@ -211,15 +221,19 @@ def _read_first(cases: Cases, pieces: Sequence[PieceMade]) -> tuple[ReadFirst, .
     return tuple(sorted(found, key=lambda r: r.minutes / r.figures))
 
 
-def came_of(cases: Cases, piece: Piece) -> list[Came]:
-    """Figures of a piece that was made after the chosen repairs, beside what was foretold of them."""
+def came_of(cases: Cases, piece: Piece, taught: Taught | None = None) -> list[Came]:
+    """Figures of a piece that was made after the chosen repairs, beside what was foretold of them, by what
+    the shop's other jobs taught or by `taught`.
+    """
+    wider = (taught or cases.taught).widen.get(WORK, 1.0)
     told = cases.job.matter("work", piece.key)
     found = []
     for case, row in _held(cases, piece, {})[0]:
         made = told.get(f"made_{row.figure}")
         if isinstance(made, int | float):
             after = _after(case, {c.assembly_key: c.chosen.key for c in case.of_one_condition() if c.chosen})
-            found.append(Came(row.figure, float(made), made_of(row, after, piece.tolerances[row.figure])))
+            foretold = made_of(row, after, piece.tolerances[row.figure], wider=wider)
+            found.append(Came(row.figure, float(made), foretold))
     return found
 
 
@@ -319,11 +333,13 @@ def _others(cases: Cases, told: Sequence[Held]) -> tuple[Option, ...]:
 def _by_hand(held: Held) -> Option:
     rows = [row for _, row, _ in held.rows]
     by_hand = [FIGURES[row.figure].by_hand_mm for row in rows]
-    return _of_sizes(held, drawn_by_hand(rows, held.case.mended_from, by_hand), {})
+    wider = held.case.taught.widen.get(WORK, 1.0)
+    return _of_sizes(held, drawn_by_hand(rows, held.case.mended_from, by_hand, wider), {})
 
 
 def _option(held: Held, now: Estimate, taken: Mapping[str, Remedy]) -> Option:
-    return _of_sizes(held, drawn([row for _, row, _ in held.rows], now), taken)
+    wider = held.case.taught.widen.get(WORK, 1.0)
+    return _of_sizes(held, drawn([row for _, row, _ in held.rows], now, wider), taken)
 
 
 def _of_sizes(held: Held, drawn_mm: Sequence[Array], taken: Mapping[str, Remedy]) -> Option:
