@@ -25,7 +25,7 @@ from tests.independent.screws import score_screws
 from tests.independent.shafts import score_shafts
 from tests.independent.spindles import score_spindles
 from tests.independent.threads import score_threads
-from tests.independent.work import score_choice, score_work
+from tests.independent.work import score_choice, score_heads, score_spindles_work, score_work
 
 from trebb.core.planning.evenings import by_week
 from trebb.core.planning.schedule import fewest_evenings
@@ -151,6 +151,8 @@ def main(count: int) -> None:
         few = min(count, MOST_PRACTISED)
         print(f"Practice, level {level}, {few} machines: {practice(few, level)}", flush=True)
     print(f"Lathes' work, by geometry: {score_work(seeds)}")
+    print(f"Heads' work, by geometry: {score_heads(seeds)}")
+    print(f"Spindles' work, by their outlines: {score_spindles_work(seeds)}")
     print(f"Lathes' repairs for it, read as advised: {score_choice(seeds, advised=True)}")
     print(f"Plans of 60 tasks: {plans(count)}")
 

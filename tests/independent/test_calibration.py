@@ -18,7 +18,7 @@ from tests.independent.screws import score_screws
 from tests.independent.shafts import score_shafts
 from tests.independent.spindles import score_spindles
 from tests.independent.threads import score_threads
-from tests.independent.work import score_choice, score_work
+from tests.independent.work import score_choice, score_heads, score_spindles_work, score_work
 
 FORBIDDEN = (
     "trebb.core.survey",
@@ -169,6 +169,14 @@ def test_what_is_said_of_the_work_holds_and_the_least_set_mostly_does():
     assert score.covered >= 0.9 * score.said
     assert score.right == score.sides
     assert score.did >= 0.75 * score.sets
+
+
+@pytest.mark.parametrize("scored", [score_heads, score_spindles_work])
+def test_what_heads_and_spindles_make_lies_in_what_is_said(scored):
+    score = scored(range(20))
+    assert score.said >= 15, score
+    assert score.covered >= 0.9 * score.said, score
+    assert score.right >= 0.95 * score.sides, score
 
 
 def test_to_begin_with_what_is_cheap_and_may_do_costs_less_what_follows_counted():

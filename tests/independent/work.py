@@ -1,5 +1,5 @@
-"""What lathes make of turned work, and whether the repairs that are called enough are: the same lathes, their
-work by geometry, mended as a fitter would.
+"""What lathes, heads and spindles make of work, and whether the repairs that are called enough are: the same
+machines, their work by geometry, mended as a fitter would.
 """
 
 from __future__ import annotations
@@ -12,7 +12,10 @@ import numpy as np
 
 from tests.independent.beds import BASE, CENTRE, CENTRES, FAR_LAND, GAUGE, NEAR_LAND, NOSE, STEPS, Lathe
 from tests.independent.job import TypedJob
-from trebb.logbook.log.entries import MatterStated
+from tests.independent.rigid import leaning
+from tests.independent.spindles import SpindleAtBench
+from tests.independent.test_signs import Head
+from trebb.logbook.log.entries import MatterStated, ReadingTaken
 from trebb.logbook.plan.made_work import SURE, MadeWork, made_work
 from trebb.logbook.plan.work_first import choices_asked, read_to_choose
 
@@ -190,4 +193,96 @@ def score_choice(seeds: Iterable[int], *, advised: bool) -> Chosen:
         else:
             score.begun += least
         score.known += known
+    return score
+
+
+# heads and spindles ----------------------------------------------------------------------------
+
+STEP = 0.00254
+MILLED = {"dia_mm": 80.0, "length_mm": 60.0, "high_mm": 40.0}
+HOLE, MAY_LEAN, MAY_LOBE = 50.0, 0.010, 0.006
+
+
+def needle(rng: np.random.Generator, value: float, noise: float = 0.0015) -> list[float]:
+    """Two readings of a place."""
+    return [round((value + n) / STEP) * STEP for n in noise * rng.standard_normal(2)]
+
+
+def score_figures(score: WorkScore, job: TypedJob, true: dict[str, float]) -> None:
+    """What is said of figures against what the machine really makes."""
+    for piece in made_work(job.cases).pieces:
+        for m in piece.told:
+            size = true[f"{piece.piece.key}.{m.figure}"]
+            score.said += 1
+            score.covered += min(abs(m.value.value - size), abs(m.value.value + size)) <= m.value.half_width
+            if m.chance >= SURE or m.chance <= 1 - SURE:
+                score.sides += 1
+                score.right += bool(size <= m.tolerance_mm) == (m.chance >= SURE)
+
+
+def score_heads(seeds: Iterable[int]) -> WorkScore:
+    """Heads and knees that lean, swept and squared; milled by the lowest tips, holes by where they go."""
+    score = WorkScore()
+    for seed in seeds:
+        rng = np.random.default_rng(30_000 + seed)
+        head = Head("mill")
+        spindle, travel = 0.0002 * rng.standard_t(3, 2), 0.0002 * rng.standard_t(3, 2)
+        head.spindle, head.travel = (
+            leaning(np.array([*way, 0.0]) / math.hypot(*way), math.hypot(*way)) for way in (spindle, travel)
+        )
+        exact = head.squared(head.swept(TypedJob("mill")))
+        job = TypedJob("mill")
+        for body in exact.bodies:
+            if isinstance(body, ReadingTaken):
+                job.read(body.assembly, body.set_up, body.place, *needle(rng, body.value)[:1], unit=body.unit)
+        may = dict.fromkeys(("tol_parallel", "tol_hollow", "tol_side"), MAY_LEAN)
+        pieces = {
+            "face": {"kind": "milled", **MILLED, **may},
+            "bore": {"kind": "bored", "dia_mm": 40.0, "length_mm": HOLE, "tol_hole": MAY_LEAN},
+            "drill": {"kind": "drilled", "dia_mm": 8.0, "length_mm": HOLE, "tol_hole": MAY_LEAN},
+        }
+        for key, told in pieces.items():
+            job.record(*[MatterStated("work", key, k, v) for k, v in told.items()])
+        across, low = milled(head.spindle)
+        axis, way = head.spindle @ np.array([0, 0, 1.0]), head.travel @ np.array([0, 0, 1.0])
+        true = {
+            "face.parallel": abs(low[-1] - low[0]),
+            "face.hollow": hollow(across, low),
+            "face.side": MILLED["high_mm"] * abs(axis[1]),
+            "bore.hole": HOLE * math.hypot(way[0], way[1]),
+            "drill.hole": HOLE * math.hypot(axis[0], axis[1]),
+        }
+        score_figures(score, job, true)
+    return score
+
+
+def milled(spindle: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
+    """Places across a cut that is fed along the table, and the lowest that any tip comes there."""
+    turn = np.linspace(0, 2 * math.pi, 7201)
+    radius, half = MILLED["dia_mm"] / 2, MILLED["length_mm"] / 2
+    tips = spindle @ np.array([radius * np.cos(turn), radius * np.sin(turn), np.zeros_like(turn)])
+    across = np.linspace(-half, half, 61)
+    low = [float(tips[2][np.abs(tips[1] - y) < 0.1].min()) for y in across]
+    return across, np.array(low)
+
+
+def hollow(across: np.ndarray, low: np.ndarray) -> float:
+    """How far its middle lies from the line between its edges."""
+    straight = np.interp(across, [across[0], across[-1]], [low[0], low[-1]])
+    return float(np.abs(low - straight).max())
+
+
+def score_spindles_work(seeds: Iterable[int]) -> WorkScore:
+    """Spindles with lobes, read at the nose; round by the outline's own range."""
+    score = WorkScore()
+    turn = np.linspace(0, 2 * math.pi, 3601)
+    for seed in seeds:
+        bench = SpindleAtBench(seed)
+        job = bench.type_all(TypedJob(), ("nose",))
+        told = {"kind": "chuck", "dia_mm": 25.0, "length_mm": 40.0, "tol_round": MAY_LOBE}
+        job.record(*[MatterStated("work", "journal", k, v) for k, v in told.items()])
+        outline = sum(
+            a * np.cos(k * turn - p) for k, a, p in zip((2, 3), bench.lobes, bench.phases, strict=True)
+        )
+        score_figures(score, job, {"journal.round": float(np.ptp(outline))})
     return score
