@@ -15,6 +15,7 @@ from trebb.core.families.bed import makes as bed_makes
 from trebb.core.families.bed.subject import Bed, bed_model
 from trebb.core.families.screw_drive import makes as screw_makes
 from trebb.core.families.screw_drive.facts import usual_drive
+from trebb.core.families.screw_drive.subject import drive_model
 from trebb.core.families.spindle import makes as spindle_makes
 from trebb.core.families.spindle.subject import USUAL, Spindle, spindle_model
 from trebb.core.families.tram import makes as tram_makes
@@ -216,7 +217,7 @@ def test_a_thread_comes_out_long_by_what_its_screw_is():
     assert screw_makes.rows(usual_drive("lathe", "cross_slide"), piece) == ()
     apart = Piece("t", "", "spaced", 8.0, 120.0, 0.0, {"place": 0.05})
     table = usual_drive("mill", "table_screw")
-    (row,) = screw_makes.rows(table, apart)
+    row, _ = screw_makes.rows(table, apart)
     long = as_known(model, {"lead": table.thread.lead_mm * 1.0005})
     assert made_of(row, long, 0.05).value.value == pytest.approx(0.06)
     assert screw_makes.rows(usual_drive("mill", "knee_screw"), apart) == ()
@@ -415,3 +416,18 @@ def test_a_stated_cut_is_in_the_figure_the_budget_and_the_doubt():
         assert more == pytest.approx(by_hand, rel=0.05)
         assert sum(s.mm for s in gives.budget) == pytest.approx(gives.value.value)
         assert gives.value.sd == pytest.approx(0.4 * more, rel=1e-3)
+
+
+def test_a_dial_turned_back_is_off_by_its_lash_on_diameter_twice():
+    piece = Piece("p", "", "chuck", 25.0, 40.0, 0.0, {"back": 0.05})
+    drive = usual_drive("lathe", "cross_slide")
+    (row,) = [r for r in screw_makes.rows(drive, piece) if r.figure == "back"]
+    model = drive_model(drive)
+    backed = [
+        r for r in rows(TURNED, "dia_error_from_lash") if r["approach"] == "out" and r["thrust_N"] == "0"
+    ]
+    assert len(backed) == 2
+    for one in backed:
+        known = as_known(model, {"nut": float(one["lash_mm"])})
+        assert made_of(row, known, 0.05).value.value == pytest.approx(float(one["expected"]), abs=1e-9)
+    assert not screw_makes.rows(usual_drive("lathe", "compound"), piece)

@@ -52,6 +52,12 @@ FIGURES: Mapping[str, Figure] = {
         "the dial, by what the screw is long or short over the way",
         0.006,
     ),
+    "back": Figure(
+        "Dial turned back",
+        "how far off a place comes that is come at from the other side: the lash, on diameter twice",
+        "come at each place one way, past it and back",
+        0.003,
+    ),
     "parallel": Figure(
         "Level across the cut",
         "one side of a milled face higher than the other",
@@ -79,9 +85,13 @@ class Kind(Struct, frozen=True):
 
 KINDS: Mapping[str, Kind] = {
     "chuck": Kind(
-        "Turned in the chuck", ("dia", "taper", "round", "face", "seat"), ("lathe",), "Diameter", "Length"
+        "Turned in the chuck",
+        ("dia", "taper", "round", "face", "seat", "back"),
+        ("lathe",),
+        "Diameter",
+        "Length",
     ),
-    "centres": Kind("Turned between centres", ("dia", "taper"), ("lathe",), "Diameter", "Length"),
+    "centres": Kind("Turned between centres", ("dia", "taper", "back"), ("lathe",), "Diameter", "Length"),
     "thread": Kind("Thread", ("lead",), ("lathe",), "Diameter", "Length"),
     "milled": Kind(
         "Milled flat",
@@ -92,7 +102,7 @@ KINDS: Mapping[str, Kind] = {
         "Height of the side",
     ),
     "bored": Kind("Bored on the mill", ("hole",), ("mill",), "Diameter", "Depth"),
-    "spaced": Kind("Spaced along the table", ("place",), ("mill",), "Diameter", "Spacing"),
+    "spaced": Kind("Spaced along the table", ("place", "back"), ("mill",), "Diameter", "Spacing"),
     "drilled": Kind("Drilled", ("hole",), ("mill", "drill"), "Diameter", "Depth"),
 }
 
