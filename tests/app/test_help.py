@@ -3,16 +3,18 @@
 from __future__ import annotations
 
 import re
+from pathlib import Path
 
 import pytest
-from PySide6.QtCore import Qt
+from PySide6.QtCore import Qt, QUrl
 from PySide6.QtGui import QShortcut
 
 from tests.app.conftest import click, press, until
 from trebb.app.help.cover import HelpCover
+from trebb.app.help.declared import glossary
 from trebb.app.help.figure_cover import FigureCover
 from trebb.app.help.keys import keys_text
-from trebb.app.help.topics import found, set_up_topic, written_topics
+from trebb.app.help.topics import library, set_up_topic, written_topics
 from trebb.app.shell.walk import take_what_is_left
 from trebb.app.stops.register import ALL_STOPS
 from trebb.core.survey import all_set_ups
@@ -21,6 +23,7 @@ from trebb.logbook.cases.casework import SCREW, Cases
 from trebb.logbook.cases.where_from import chain_of, figure_words, without
 from trebb.logbook.log.entries import ReadingTaken
 from trebb.logbook.log.fold import Job
+from trebb.logbook.lookup import Entry, TextIndex
 
 INCH = UnitSystem.INCH
 
@@ -73,28 +76,65 @@ def test_help_on_the_start_page_begins_with_the_first_steps(make_window):
     assert "Space" in cover.text.toPlainText()
 
 
-def test_what_is_looked_for_is_found_by_all_its_words(window):
+def asked_words() -> list[tuple[str, list[str]]]:
+    """What is looked for, and pages of which one must be among the first three."""
+    lines = (Path(__file__).parents[1] / "data" / "help_words.txt").read_text(encoding="utf-8").splitlines()
+    pairs = (line.split(" => ") for line in lines if line and not line.startswith("#"))
+    return [(words, pages.split()) for words, pages in pairs]
+
+
+def test_the_trade_s_words_find_their_page_among_the_first_three():
+    asked = asked_words()
+    assert len(asked) >= 300
+    lost = [words for words, pages in asked if not set(library().index.found(words)[:3]) & set(pages)]
+    assert lost == []
+
+
+def test_every_page_of_the_glossary_goes_on_at_pages_that_there_are():
+    topics = library().topics
+    missing = [(word, key) for word, _, _, keys in glossary() for key in keys if key not in topics]
+    assert missing == []
+    for topic in topics.values():
+        for key in re.findall(r"\]\(topic:([^)]+)\)", topic.text):
+            assert key in topics, (topic.key, key)
+
+
+def test_a_word_is_found_marked_and_gone_on_from(window):
     cover = opened(window)
-    cover.search.setText("over wires")
-    assert cover.list.count() > 0
-    for i in range(cover.list.count()):
-        key = cover.list.item(i).data(Qt.ItemDataRole.UserRole)
-        text = next(t for t in cover.topics if t.key == key).text.casefold()
-        assert "over" in text
-        assert "wires" in text
+    cover.search.setText("backlash")
+    assert current(cover) == "word.lash"
+    assert "moves before" not in cover.text.toPlainText()
+    marked = {one.cursor.selectedText().casefold() for one in cover.text.extraSelections()}
+    assert marked == {"backlash"}
+    cover.text.anchorClicked.emit(QUrl("topic:set_up.lash"))
+    assert current(cover) == "set_up.lash"
+    assert "Cannot tell" in cover.text.toPlainText()
+    assert cover.figure.isVisible()
     cover.search.setText("zeppelin <b>")
     assert cover.list.count() == 0
     assert "zeppelin <b>" in cover.text.toPlainText()
 
 
-def test_a_title_comes_before_a_mention():
-    assert found(written_topics(), "plan")[0].key == "plan"
-    assert found(written_topics(), "") == written_topics()
+def test_on_the_start_page_every_set_up_of_every_machine_is_found(make_window):
+    cover = opened(make_window(None))
+    cover.search.setText("quill run out")
+    assert current(cover) == "set_up.quill"
+
+
+def test_a_slip_of_a_letter_and_two_words_in_one_are_understood():
+    pages = [Entry("a", "Cross slide", "crossfeed", "moves across"), Entry("b", "Grease", "", "of bearings")]
+    index = TextIndex(pages, [["oil", "grease"]])
+    assert index.found("crosfeed")[0] == "a"
+    assert index.found("slidecross") == ["a"]
+    assert index.found("baerings") == ["b"]
+    assert index.found("oil") == ["b"]
+    assert index.found("the") == []
+    assert index.found("?!") == []
 
 
 @pytest.mark.parametrize("s", all_set_ups(), ids=lambda s: f"{s.family}.{s.key}")
 def test_every_set_up_has_a_page_that_says_what_it_cannot_tell(s):
-    text = set_up_topic(s, INCH).text
+    text = set_up_topic(s).text
     assert s.tells.split()[0] in text
     assert "Cannot tell" in text
 

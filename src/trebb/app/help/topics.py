@@ -1,59 +1,102 @@
-"""What help there is: our own texts, and one page a set-up made from its declaration."""
+"""What help there is: our own texts, the pages made from what is declared, and all of it found by words."""
 
 from __future__ import annotations
 
-from pathlib import Path
+from collections.abc import Mapping
+from functools import cache
 
 from msgspec import Struct
 
+from trebb.app.help.declared import (
+    COMMAND,
+    PAPER,
+    TEXTS,
+    Topic,
+    declared_topics,
+    set_up_topic,
+    word_topics,
+)
+from trebb.app.papers.of_job import KINDS
+from trebb.app.shell.commands import all_commands
 from trebb.app.stops.register import ALL_STOPS
-from trebb.core.dual_units import in_units
-from trebb.core.survey import AnySetUp
-from trebb.core.units import UnitSystem, show_minutes
+from trebb.core.words import large
+from trebb.logbook.lookup import Entry, TextIndex
+from trebb.logbook.lookup.index import like_groups
 
-TEXTS = Path(__file__).parent / "texts"
-FIRST_STEPS, FORMULAS, KEYS = "first_steps", "formulas", "keys"
+FIRST_STEPS, FORMULAS, KEYS, UNITS, PAPERS = "first_steps", "formulas", "keys", "units", "papers"
 
 
-class Topic(Struct, frozen=True):
-    """A page of help: its key, its title, and its text in Markdown of ours."""
-
-    key: str
-    title: str
-    text: str
+# What else the written pages are looked for as.
+OTHERS: Mapping[str, str] = {
+    FORMULAS: "formulas, formula, equations, where figures come from",
+    FIRST_STEPS: "getting started, tutorial, begin",
+    UNITS: "unit, thousandths, decimal comma",
+}
 
 
 def _of_file(key: str) -> Topic:
     text = (TEXTS / f"{key}.md").read_text(encoding="utf-8")
-    return Topic(key, text.splitlines()[0].removeprefix("# ").split(":")[0], text)
+    return Topic(key, text.splitlines()[0].removeprefix("# ").split(":")[0], text, OTHERS.get(key, ""))
+
+
+def keys_topic(text: str = "") -> Topic:
+    """The page of the keys; what answers hangs on what is on the screen."""
+    return Topic(KEYS, "Keys", text, "shortcuts, keyboard, hotkeys")
 
 
 def written_topics() -> list[Topic]:
-    """First steps, the stops in their order, the formulas."""
-    return [_of_file(key) for key in (FIRST_STEPS, *(stop.key for stop in ALL_STOPS), FORMULAS)]
+    """First steps, the stops in their order, the formulas, the units."""
+    keys = (FIRST_STEPS, *(stop.key for stop in ALL_STOPS), FORMULAS, UNITS)
+    return [_of_file(key) for key in keys]
 
 
-def set_up_topic(s: AnySetUp, system: UnitSystem) -> Topic:
-    """How a set-up is done, what it tells and what it cannot, in the shop's units."""
-    steps = "\n".join(f"{i}. {step}" for i, step in enumerate(s.steps, start=1))
-    cautions = "".join(f"\n**{caution}**\n" for caution in s.cautions)
-    text = (
-        f"# {s.title}\n\n{s.instrument.value.capitalize()}. {show_minutes(s.setting_minutes)} to set up, "
-        f"{show_minutes(s.minutes)} a place; {s.wanted} readings wanted at each.\n\n{steps}\n{cautions}\n"
-        f"**Tells.** {s.tells}\n\n**Cannot tell.** {s.cannot_tell}\n"
-    )
-    return Topic(f"set_up.{s.key}", s.title, in_units(text, system))
+class Library(Struct, frozen=True):
+    """All pages there are by key, and the index that finds them."""
+
+    topics: Mapping[str, Topic]
+    index: TextIndex
 
 
-def found(topics: list[Topic], words: str) -> list[Topic]:
-    """Topics that hold every word looked for: those with it in the title first, then by how often."""
-    wanted = words.casefold().split()
-    if not wanted:
-        return topics
+@cache
+def library() -> Library:
+    """The written pages, what is declared, and the trade's words; made once, of every kind of machine."""
+    found = [*written_topics(), keys_topic(), *declared_topics(), *_papers(), *_commands()]
+    titles = {t.key: t.title for t in found}
+    found += word_topics(titles)
+    alike = like_groups((TEXTS / "same_words.txt").read_text(encoding="utf-8"))
+    index = TextIndex((Entry(t.key, t.title, t.others, t.text) for t in found), alike)
+    return Library({t.key: t for t in found}, index)
 
-    def rank(topic: Topic) -> tuple[bool, int]:
-        text = topic.text.casefold()
-        return any(w in topic.title.casefold() for w in wanted), sum(text.count(w) for w in wanted)
 
-    hits = [t for t in topics if all(w in f"{t.title} {t.text}".casefold() for w in wanted)]
-    return sorted(hits, key=rank, reverse=True)
+def _papers() -> list[Topic]:
+    listed = "\n".join(f"- [{k.title}](topic:{PAPER}.{k.key})" for k in KINDS)
+    found = [
+        Topic(PAPERS, "Papers", f"# Papers\n\nPrinted or saved as PDF by Ctrl+P.\n\n{listed}", "print, PDF")
+    ]
+    for k in KINDS:
+        text = f"# {k.title}\n\n{k.tip}. Printed or saved as PDF by Ctrl+P."
+        found.append(Topic(f"{PAPER}.{k.key}", k.title, text, "print, PDF, paper, sheet"))
+    return found
+
+
+def _commands() -> list[Topic]:
+    found = []
+    for name, words, _, arguments in all_commands():
+        given = " ".join(key if key.startswith("-") else key.upper() for key, _ in arguments)
+        text = (
+            f"# trebb {name}\n\n{large(words)}.\n\n`trebb {name} {given}`\n\n`trebb {name} --help` says more."
+        )
+        found.append(Topic(f"{COMMAND}.{name}", f"trebb {name}", text, f"{name}, shell, command line"))
+    return found
+
+
+__all__ = [
+    "FIRST_STEPS",
+    "FORMULAS",
+    "KEYS",
+    "Library",
+    "Topic",
+    "library",
+    "set_up_topic",
+    "written_topics",
+]

@@ -223,6 +223,7 @@ def apply_to(app: QApplication) -> None:
         (QPalette.ColorRole.Button, "sheet"),
         (QPalette.ColorRole.ButtonText, "ink"),
         (QPalette.ColorRole.Highlight, "blue"),
+        (QPalette.ColorRole.Link, "blue"),
         (QPalette.ColorRole.HighlightedText, "on_blue"),
         (QPalette.ColorRole.PlaceholderText, "soft"),
         (QPalette.ColorRole.ToolTipBase, "ink"),
