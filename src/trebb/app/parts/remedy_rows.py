@@ -128,6 +128,8 @@ class RemedyRows(painting.Painted, QWidget):
         for i, one in enumerate(self._rows):
             area = QRectF(0, HEAD + i * row, self.width(), row - 3)
             self._paint_row(painter, area, one, bar_left, scale, most, [x for x, _ in columns])
+        if all(one.state is State.UNKNOWN for one in self._rows):
+            return  # there is nothing to hold against a limit
         x = bar_left + scale * self._limit_mm
         painter.setPen(painting.dashed_pen("within", 1.8))
         painter.drawLine(QPointF(x, HEAD - 4), QPointF(x, HEAD + row * len(self._rows) - 3))
@@ -192,6 +194,17 @@ class RemedyRows(painting.Painted, QWidget):
         middle: Qt.AlignmentFlag,
     ) -> None:
         y = area.center().y()
+        if state is State.UNKNOWN:  # what is usual of such machines is no figure of this one
+            painter.setFont(theme.font(theme.BODY))
+            painter.setPen(theme.colour("soft"))
+            limit = scale * self._limit_mm
+            at = left + (
+                limit + 5 if limit < painter.fontMetrics().horizontalAdvance("not read") + 4 else 0.0
+            )
+            room = QRectF(at, area.top(), columns[0] - 26 - at, area.height())
+            painting.write_in(painter, room, middle, "not read")
+            painter.setPen(theme.colour("ink"))
+            return
         painter.setPen(Qt.PenStyle.NoPen)
         shade = theme.colour(theme.state_role(state))
         shade.setAlphaF(0.75)
@@ -204,8 +217,6 @@ class RemedyRows(painting.Painted, QWidget):
             painter.drawLine(QPointF(left + scale * end, y - 4), QPointF(left + scale * end, y + 4))
         painter.setFont(theme.font(theme.BODY, theme.MEDIUM))
         text = show_small(worst.value, self._system, unit=False)
-        if state is State.UNKNOWN:
-            text = "not read"
         wide = painter.fontMetrics().horizontalAdvance(text) + 2.0
         at, limit = left + scale * high + 6, left + scale * self._limit_mm
         if at - 4 < limit < at + wide + 2:  # the limit's line would run through the figure

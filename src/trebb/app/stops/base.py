@@ -7,7 +7,8 @@ from typing import TYPE_CHECKING
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QWidget
 
-from trebb.app.look.widgets import column
+from trebb.app.look.widgets import Banner, button, column
+from trebb.core.survey import set_up
 
 if TYPE_CHECKING:
     from trebb.app.stops.unmeasured import Unmeasured
@@ -59,18 +60,42 @@ class Stop(QWidget):
         """Up or down: the neighbouring place or line."""
         return False
 
+    def open_set_up(self, key: str) -> None:
+        """Go to a set-up at Survey: of the chosen part where it has it, else of the first that has."""
+        session = self.session
+        having = (
+            c for c in (session.case, *session.cases.measurable()) if any(s.key == key for s in c.set_ups)
+        )
+        case = next(having, None)
+        if case is None:
+            return
+        if case.assembly_key != session.assembly:
+            session.choose(case.assembly_key)
+        bench = getattr(self.frame.go_to("survey"), "bench", None)
+        if bench is not None:
+            bench.choose_set_up(key)
+
 
 class DriveStop(Stop):
     """A stop that has something to show for a part with set-ups, and says so plainly for any other.
 
     Subclasses fill `body_box` and implement `show_job`; `show_nothing` is for
-    what stands beside the body.
+    what stands beside the body. `waits_for` : what a stop waits for while nothing of a part is read or
+    stated, in a sentence; "" where it waits for nothing.
     """
+
+    waits_for = ""
 
     def __init__(self, frame: Host, *, spacing: int = 8) -> None:
         super().__init__(frame)
         box = column()
         self.setLayout(box)
+        self.waiting = Banner()
+        self.begin = button("", self._begin, kind="link", tip="Go to the first reading", name="begin")
+        self.waiting.buttons.addWidget(self.begin)
+        self.waiting.buttons.addStretch(1)
+        self.waiting.hide()
+        box.addWidget(self.waiting)
         self.body = QWidget()
         self.body_box = column(spacing=spacing)
         self.body.setLayout(self.body_box)
@@ -96,6 +121,7 @@ class DriveStop(Stop):
     def refresh(self) -> None:
         on = self.has_job()
         self.body.setVisible(on)
+        self._say_waiting()
         if on:
             if self._other is not None:
                 self._other.hide()
@@ -104,6 +130,24 @@ class DriveStop(Stop):
             self.other.show()
             self.other.refresh()
             self.show_nothing()
+
+    def _first_set_up(self) -> str:
+        """The set-up that a part is begun with: worth most a minute, or the first where that is not told."""
+        case = self.session.case
+        ranked = case.suggestions() if self.session.is_told("expert") else []
+        return ranked[0].key.split("/")[0] if ranked else case.set_ups[0].key
+
+    def _say_waiting(self) -> None:
+        case = self.session.case
+        waits = bool(self.waits_for and case.has_set_ups and not case.is_measured and not case.facts)
+        self.waiting.setVisible(waits)
+        if waits:
+            key = self._first_set_up()
+            self.waiting.say("soft", f"{case.assembly.label}: nothing is read yet.", self.waits_for)
+            self.begin.setText(f"Read first: {set_up(key).title}")
+
+    def _begin(self) -> None:
+        self.open_set_up(self._first_set_up())
 
     def show_job(self) -> None:
         """Show the chosen part's job."""

@@ -66,14 +66,8 @@ class FindingsStop(DriveStop):
         side.addStretch(1)
         side.addWidget(rule())
         self.worth = WorthNext(self.session)
-        self.worth.chosen.connect(self._go)
+        self.worth.chosen.connect(self.open_set_up)
         side.addWidget(self.worth)
-
-    def _go(self, set_up: str) -> None:
-        stop = self.frame.go_to("survey")
-        bench = getattr(stop, "bench", None)
-        if bench is not None:
-            bench.choose_set_up(set_up)
 
     def refresh(self) -> None:
         super().refresh()

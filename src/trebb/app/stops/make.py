@@ -40,6 +40,7 @@ class MakeStop(DriveStop):
     """Route at the left, operation in the middle, size and settings at the right."""
 
     paper = "route"
+    waits_for = "Its route and its cuts follow from what is read and chosen."
 
     def __init__(self, frame: Host) -> None:
         super().__init__(frame, spacing=7)

@@ -34,6 +34,7 @@ class PartsStop(DriveStop):
     """Drawing and checks in the middle, sizes at the right, fields at the left below the machine."""
 
     paper = "part"
+    waits_for = "The sizes below are usual ones, to measure by; what is read or stated takes their place."
 
     def __init__(self, frame: Host) -> None:
         super().__init__(frame)

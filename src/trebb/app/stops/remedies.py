@@ -39,6 +39,8 @@ LOW = 640  # of the stop, in pixels: below it the rows are low
 class RemediesStop(DriveStop):
     """Rows against the limit, the plot of the one looked at, and why it is chosen."""
 
+    waits_for = "What repairs leave is said once it is: what they cost and take stands below."
+
     def __init__(self, frame: Host) -> None:
         super().__init__(frame)
         self.current = ""
@@ -72,6 +74,7 @@ class RemediesStop(DriveStop):
         body.addWidget(self.rows)
         self.pictures = picture_stack(self.session)
         body.addWidget(self.pictures, 1)
+        body.addStretch(0)
         self.side = QWidget()
         side = column(spacing=7)
         self.side.setLayout(side)
@@ -328,6 +331,7 @@ class RemediesStop(DriveStop):
             taken.remedy if taken else "",
             "with what is ticked" if self.ticked else "",
         )
+        self.pictures.setVisible(case.is_measured)
         self._show_about(judged)
         self._say_choice(taken, case.foretold(self.current)[0])
 
@@ -336,14 +340,9 @@ class RemediesStop(DriveStop):
         case, system = self.session.case, self.session.system
         worth = self.session.job.card_number("worth", 0.0)
         money = self.session.job.card("currency", "")
-        measured = (
-            ""
-            if case.is_measured
-            else "Nothing is read yet: these rest on what such machines are usually like.  "
-        )
+        self.foot.setVisible(case.is_measured)
         self.foot.setText(
-            measured
-            + f"{in_units(judged.label, system)} with its ±; the dashed line is the limit."
+            f"{in_units(judged.label, system)} with its ±; the dashed line is the limit."
             + (f"  {unread_words(judged.unread)}" if case.is_measured else "")
             + self._along_with()
             + f"  {case.taught.wider_words(case.family)}".rstrip()
@@ -363,7 +362,7 @@ class RemediesStop(DriveStop):
         self.left.setText(
             f"Leaves {size}: {state.value} limit."
             if state is not State.UNKNOWN
-            else f"What it leaves cannot be said yet: it hangs on what is not read. {size} would be usual."
+            else "What it leaves cannot be said yet: it hangs on what is not read."
         )
         share = (
             f" It costs {remedy.cost / worth:.0%} of what the machine is worth."
@@ -371,7 +370,8 @@ class RemediesStop(DriveStop):
             else ""
         )
         self.summary.setText(remedy.summary + share)
-        self.risk.setText(remedy.risk(case.subject_for("before"), case.split, prediction, system))
+        risk = remedy.risk(case.subject_for("before"), case.split, prediction, system)
+        self.risk.setText(risk if state is not State.UNKNOWN else "Said once it is read.")
         self.needs.setText(remedy.needs)
         self._show_quote(remedy)
         self.reason.show_value()
@@ -414,7 +414,7 @@ class RemediesStop(DriveStop):
         """To the set-up that decides which repair is enough."""
         lot = self.session.case.advice_now().lot
         if lot:
-            self.frame.go_to("survey").bench.choose_set_up(lot.split("/")[0])
+            self.open_set_up(lot.split("/")[0])
 
     def _say_choice(self, taken: RemedyChosen | None, remedy: Remedy) -> None:
         chosen_here = taken is not None and taken.remedy == remedy.key

@@ -319,15 +319,6 @@ class WorkStop(Stop):
             if entries:
                 self.session.record(*entries)
 
-    def _open_set_up(self, key: str) -> None:
-        family = set_up(key).family
-        assembly = next((a.key for a in self.session.job.machine.assemblies if a.family == family), "")
-        if assembly:
-            self.session.choose(assembly)
-            stop = self.frame.go_to("survey")
-            if any(s.key == key for s in self.session.case.set_ups):
-                stop.bench.choose_set_up(key)
-
     # showing ----------------------------------------------------------------------------------
 
     def _is_known(self) -> bool:
@@ -365,7 +356,7 @@ class WorkStop(Stop):
 
     def _add_read(self, to: QLayout, key: str, words: str, name: str) -> None:
         tip = "Go to the set-up that tells it"
-        to.addWidget(button(words, partial(self._open_set_up, key), kind="link", tip=tip, name=name))
+        to.addWidget(button(words, partial(self.open_set_up, key), kind="link", tip=tip, name=name))
 
     def _show(self) -> None:
         work = self.work
