@@ -303,6 +303,10 @@ QFrame[banner="beyond"] { background: %(beyond_wash)s; border: 0; border-left: 5
 QFrame[banner="near"] { background: %(near_wash)s; border: 0; border-left: 5px solid %(near)s; }
 QFrame[banner="within"] { background: %(within_wash)s; border: 0; border-left: 5px solid %(within)s; }
 QFrame[banner="soft"] { background: %(blue_wash)s; border: 0; border-left: 5px solid %(blue)s; }
+QMenu { background: %(sheet)s; color: %(ink)s; border: 1px solid %(line)s; padding: 4px 0; }
+QMenu::item { padding: 4px 22px; }
+QMenu::item:selected { background: %(blue_wash)s; color: %(ink)s; }
+QMenu::separator { height: 1px; background: %(line)s; margin: 4px 8px; }
 QToolTip { background: %(ink)s; color: %(sheet)s; border: 0; padding: 4px 6px; }
 """
 

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from typing import TYPE_CHECKING
+from pathlib import Path
+from typing import TYPE_CHECKING, Any
 
 from PySide6.QtCore import Qt, QTimer
 from PySide6.QtGui import QKeyEvent, QKeySequence, QResizeEvent, QShortcut
@@ -11,6 +12,7 @@ from PySide6.QtWidgets import (
     QApplication,
     QFrame,
     QLineEdit,
+    QMenu,
     QPlainTextEdit,
     QPushButton,
     QScrollArea,
@@ -111,6 +113,7 @@ class Frame(Host):
         self.strip.strip_down.clicked.connect(lambda: self.go_to(STRIP_DOWN.key))
         self.strip.work.clicked.connect(lambda: self.go_to(WORK.key))
         self.strip.practice.clicked.connect(lambda: self.go_to(PRACTICE.key))
+        self.strip.menu.clicked.connect(self._open_menu)
         box.addWidget(self.rail)
         session.changed.connect(self.refresh)
         session.refused.connect(self._refused)
@@ -149,6 +152,11 @@ class Frame(Host):
         self._on("Ctrl+Shift+V", self.bring_in, "readings from a spreadsheet")
         self._on("Ctrl+P", self.show_print, "print, after a look at the pages")
         self._on("Shift+F1", self.show_where_from, "where the figures of this part come from")
+        self._on("Ctrl+Y", self.session.redo, "do it again")
+        self._on("Ctrl+S", self._say_saved, "nothing needs saving: says where it stands")
+        self._on("Ctrl+O", lambda: self.opener().open_another(), "open another job")
+        self._on("Ctrl+M", lambda: self.opener().show_shop(), "the shop's memory")
+        self._on("Ctrl+J", self._say_week, "all machines: from the start page")
         self._on("Esc", self._escape, "leave a field, a question, or a page that covers the job")
 
     def _on(self, keys: str, does: object, words: str) -> None:
@@ -252,6 +260,33 @@ class Frame(Host):
         self.save_anew.setVisible(bool(self.session.file.trouble()) and not self.session.path.exists())
         self.trouble.say("beyond", sentence, "What was shown as taken before is safe.")
 
+    def opener(self) -> Any:
+        """The window that this frame stands in."""
+        return self.window()
+
+    def _open_menu(self) -> None:
+        from trebb.app.window.menu import fill
+
+        menu = QMenu(self)
+        menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        fill(menu, self.opener())
+        menu.popup(self.strip.menu.mapToGlobal(self.strip.menu.rect().bottomLeft()))
+
+    def _say_saved(self) -> None:
+        self.trouble.say(
+            "soft",
+            "Nothing needs saving.",
+            f"All that was said is written already, in {self.session.path}; Menu writes it out in open "
+            "formats.",
+        )
+
+    def _say_week(self) -> None:
+        self.trouble.say(
+            "soft",
+            "All machines stand on the start page.",
+            "Ctrl+W closes this job; Ctrl+J opens them there.",
+        )
+
     def show_from_afar(self) -> None:
         """Numerals for arm's length, and back."""
         from trebb.app.window.from_afar import FromAfar
@@ -267,7 +302,7 @@ class Frame(Host):
             view = FromAfar(self, pod)
         self._cover(view, view)
 
-    def bring_in(self) -> None:
+    def bring_in(self, path: Path | None = None) -> None:
         """Readings from a spreadsheet, pasted or from a file."""
         from trebb.app.window.bring_in import BringIn
 
@@ -275,6 +310,8 @@ class Frame(Host):
             return
         page = BringIn(self, self.session)
         self._cover(page, page.text)
+        if path is not None:
+            page.read(path)
 
     @property
     def stop_key(self) -> str:

@@ -6,9 +6,11 @@ from collections.abc import Callable
 from pathlib import Path
 from typing import TYPE_CHECKING
 
-from PySide6.QtCore import QByteArray, QEvent, QSettings, QSize, Qt, QTimer
+from PySide6.QtCore import QByteArray, QEvent, QMimeData, QSettings, QSize, Qt, QTimer
 from PySide6.QtGui import (
     QCloseEvent,
+    QDragEnterEvent,
+    QDropEvent,
     QGuiApplication,
     QKeyEvent,
     QKeySequence,
@@ -21,6 +23,7 @@ from trebb.app.look import text_size, theme
 from trebb.app.look.widgets import Cover
 from trebb.app.window import preferences
 from trebb.app.window.frame import Frame
+from trebb.app.window.menu import dropped, is_taken
 from trebb.app.window.preferences import Preferences
 from trebb.app.window.session import SEEN_AFTER_MS, Session
 from trebb.core.errors import TrebbError
@@ -47,6 +50,11 @@ class _Pages(QStackedWidget):
         return SMALLEST_SIZE[1]
 
 
+def _paths(data: QMimeData) -> list[Path]:
+    """The files that are dragged."""
+    return [Path(url.toLocalFile()) for url in data.urls() if url.isLocalFile()]
+
+
 class Window(QMainWindow):
     """One window, one job at a time. State of the window, not of the job, is kept in `settings`."""
 
@@ -63,6 +71,7 @@ class Window(QMainWindow):
         kept = settings.value("geometry")
         if isinstance(kept, QByteArray):
             self.restoreGeometry(kept)
+        self.setAcceptDrops(True)
         self.pages = _Pages()
         self.pages.setMinimumSize(*SMALLEST_SIZE)
         whole = QScrollArea()
@@ -79,6 +88,7 @@ class Window(QMainWindow):
         self._page: QWidget | None = None  # beside the start page: the practice bench, the shop's memory
         for keys, does, words in (
             ("F1", self.show_help, "help on what is on the screen"),
+            ("Ctrl+F", self.look_up, "look something up in the help"),
             ("Ctrl+E", self.next_look, "light, evening or high-contrast colours"),
             ("Ctrl++", lambda: self.resize_text(1), "everything a step larger"),
             ("Ctrl+=", lambda: self.resize_text(1), "everything a step larger"),
@@ -163,12 +173,30 @@ class Window(QMainWindow):
         self.raise_()
         self.activateWindow()
 
+    def say(self, tone: str, head: str, text: str) -> None:
+        """Say something of the whole window, where the user is."""
+        if self.frame is not None and self.pages.currentWidget() is self.frame:
+            self.frame.trouble.say(tone, head, text)
+        else:
+            self.start.banner.say(tone, head, text)
+
     def say_mishap(self, head: str, text: str) -> None:
         """Something went wrong in the program itself: said where the user is."""
-        if self.frame is not None and self.pages.currentWidget() is self.frame:
-            self.frame.trouble.say("beyond", head, text)
-        else:
-            self.start.banner.say("beyond", head, text)
+        self.say("beyond", head, text)
+
+    def open_another(self) -> None:
+        """Choose another job; the one that is open is closed for it."""
+        if self.frame is None or self.frame.is_settled():
+            self.start.ask_which()
+
+    def dragEnterEvent(self, event: QDragEnterEvent) -> None:
+        if any(is_taken(path) for path in _paths(event.mimeData())):
+            event.acceptProposedAction()
+
+    def dropEvent(self, event: QDropEvent) -> None:
+        if self.frame is None or self.frame.is_settled():
+            dropped([path for path in _paths(event.mimeData()) if is_taken(path)], self)
+            event.acceptProposedAction()
 
     def offer_first_steps(self) -> None:
         """On a demo job, until they were gone through or put away once."""
@@ -349,10 +377,12 @@ class Window(QMainWindow):
         self._beside(PracticePage(self, self._to_start))
 
     def show_shop(self) -> None:
-        """The shop's memory."""
+        """The shop's memory; back leads to what was on the screen."""
+        if self.frame is not None and not self.frame.is_settled():
+            return
         from trebb.app.shop.page import ShopPage
 
-        self._beside(ShopPage(self, self._to_start))
+        self._beside(ShopPage(self, self._from_preferences))
 
     def _beside(self, page: QWidget) -> None:
         """Show a page beside the start page; it is made anew each time."""
@@ -393,6 +423,16 @@ class Window(QMainWindow):
         path = self.frame.session.path if self.frame is not None else None
         self.close()
         self.again(path)
+
+    def look_up(self) -> None:
+        """Help, ready for words; where it is open already, its search."""
+        from trebb.app.help.cover import HelpCover
+
+        for open_already in self.pages.findChildren(HelpCover):
+            open_already.search.setFocus(Qt.FocusReason.OtherFocusReason)
+            open_already.search.selectAll()
+            return
+        self.show_help()
 
     def show_help(self) -> None:
         """Help on what is on the screen, with its keys; the same key closes it."""

@@ -181,7 +181,7 @@ class StartPage(QWidget):
     def _actions(self) -> Flow:
         actions = Flow(spacing=8)
         for words, does, tip, key, name in (
-            ("Open a job file", self._open, "Choose a job file", "Ctrl+O", "open_job"),
+            ("Open a job file", self.ask_which, "Choose a job file", "Ctrl+O", "open_job"),
             (
                 "All machines",
                 self.show_week,
@@ -391,8 +391,11 @@ class StartPage(QWidget):
         if self._damaged is not None:
             self._window.save_what_is_sound(self._damaged)
 
-    def _open(self) -> None:
-        name, _ = QFileDialog.getOpenFileName(self, "Open a job", str(Path.home()), "Trebb jobs (*.trebb)")
+    def ask_which(self) -> None:
+        """Ask for a job file, where the last one was found, and open it."""
+        lately = self._window.remembered
+        folder = next((p.parent for p in lately if p.parent.is_dir()), Path.home())
+        name, _ = QFileDialog.getOpenFileName(self, "Open a job", str(folder), "Trebb jobs (*.trebb)")
         if name:
             self.banner.hide()
             self._window.open_path(Path(name))

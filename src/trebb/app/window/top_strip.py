@@ -51,6 +51,15 @@ class TopStrip(QFrame):
         self.lock.setCheckable(True)
         self.lock.setMinimumWidth(112)
         box.addWidget(self.lock)
+        self.menu = button(
+            "Menu",
+            lambda: None,
+            tip="Help, print, write out, display, open and close",
+            key="F10",
+            name="menu",
+            shortcut=True,
+        )
+        box.addWidget(self.menu)
         self.lock.setFocusPolicy(Qt.FocusPolicy.TabFocus)
 
     def _beside_the_rail(self) -> list[QPushButton]:

@@ -15,7 +15,7 @@ from trebb.core.survey import set_up
 from trebb.core.units import THOU_MM
 from trebb.logbook.cases.casework import Cases
 from trebb.logbook.cases.telling import machine_told
-from trebb.logbook.exchange.readings_csv import ExchangeError
+from trebb.logbook.exchange.readings_csv import ExchangeError, readings_to_csv
 from trebb.logbook.file.given_files import read_given
 from trebb.logbook.file.writing import written_beside
 
@@ -64,7 +64,7 @@ def _table(book: Workbook, title: str, head: Sequence[str], rows: Iterable[Seque
 
 
 def workbook(cases: Cases, system: UnitSystem) -> Workbook:
-    """Sheets “Machine”, “Readings”, “Figures” and “Sizes taken”; lengths in mm and in thou."""
+    """Sheets “Machine”, “Readings”, “Figures”, “Sizes taken” and “To bring in”; lengths in mm and in thou."""
     from openpyxl import Workbook
 
     job, kind = cases.job, cases.kind
@@ -121,6 +121,9 @@ def workbook(cases: Cases, system: UnitSystem) -> Workbook:
             for s in job.all_sizes()
         ),
     )
+    # Once more as the CSV has them, by their keys: the sheet that is read when it is brought in again.
+    listed = list(csv.reader(io.StringIO(readings_to_csv(job))))
+    _table(book, "To bring in", listed[0], listed[1:])
     return book
 
 
