@@ -27,13 +27,14 @@ def parser() -> argparse.ArgumentParser:
     )
     top.add_argument("--version", action="version", version=f"trebb {__version__}")
     commands = top.add_subparsers(dest="command", metavar="command")
-    new = commands.add_parser("new", help="start a new job and open it")
+    new = commands.add_parser("new", help="start a new job; --open shows it in a window")
     new.add_argument("file", type=Path)
     new.add_argument("--machine", default="")
     new.add_argument("--shop", default="My shop")
     new.add_argument("--kind", choices=tuple(KINDS), default="lathe")
     new.add_argument("--rated", choices=("ordinary", "toolroom", "rough"), default="ordinary")
-    new.add_argument("--no-window", action="store_true", help="only write the file")
+    new.add_argument("--open", action="store_true", help="show it in a window")
+    new.add_argument("--no-window", action="store_true", help=argparse.SUPPRESS)  # as it was asked for before
     opened = commands.add_parser("open", help="open a job file")
     opened.add_argument("file", type=Path)
     demo = commands.add_parser("demo", help="open the demo job; without a display, do its main job in text")
@@ -78,7 +79,18 @@ def parser() -> argparse.ArgumentParser:
     from trebb.app.shell.commands import commands as shell_commands
 
     shell_commands(commands)
+    for name, line in examples().items():
+        made = commands.choices[name]
+        made.formatter_class = argparse.RawDescriptionHelpFormatter
+        made.epilog = f"example:\n  {line}"
     return top
+
+
+def examples() -> dict[str, str]:
+    """An example of each command, as it may be typed."""
+    text = (Path(__file__).parent / "shell" / "examples.txt").read_text(encoding="utf-8")
+    lines = [line.removeprefix("! ") for line in text.splitlines() if not line.startswith("#")]
+    return {line.split()[1]: line for line in lines}
 
 
 def command_words() -> dict[str, str]:
@@ -197,7 +209,7 @@ def _new(given: argparse.Namespace) -> int:
         machine_class=given.rated,
     )
     job_file = JobFile.begin(given.file, [started])
-    if given.no_window or not has_display():
+    if not given.open or given.no_window or not has_display():
         job_file.close()
         print(f"Started {given.file}")
         return 0

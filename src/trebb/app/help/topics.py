@@ -17,7 +17,6 @@ from trebb.app.help.declared import (
     word_topics,
 )
 from trebb.app.papers.of_job import KINDS
-from trebb.app.shell.commands import all_commands
 from trebb.app.stops.register import ALL_STOPS
 from trebb.core.words import large
 from trebb.logbook.lookup import Entry, TextIndex
@@ -80,12 +79,11 @@ def _papers() -> list[Topic]:
 
 
 def _commands() -> list[Topic]:
-    found = []
-    for name, words, _, arguments in all_commands():
-        given = " ".join(key if key.startswith("-") else key.upper() for key, _ in arguments)
-        text = (
-            f"# trebb {name}\n\n{large(words)}.\n\n`trebb {name} {given}`\n\n`trebb {name} --help` says more."
-        )
+    from trebb.app.cli import command_words, examples
+
+    found, shown = [], examples()
+    for name, words in command_words().items():
+        text = f"# trebb {name}\n\n{large(words)}.\n\n`{shown[name]}`\n\n`trebb {name} --help` says more."
         found.append(Topic(f"{COMMAND}.{name}", f"trebb {name}", text, f"{name}, shell, command line"))
     return found
 

@@ -58,7 +58,7 @@ PAIRS: Argument = ("pairs", {"nargs": "+", "metavar": "FIELD=VALUE"})
 
 def commands(add: Any) -> None:
     """Every command of the shell, added to the parser's sub-commands; each carries what it runs."""
-    for name, words, run, arguments in all_commands():
+    for name, words, run, arguments in _commands():
         made = add.add_parser(name, help=words)
         for key, options in arguments:
             made.add_argument(key, **options)
@@ -67,7 +67,7 @@ def commands(add: Any) -> None:
         made.set_defaults(run=run)
 
 
-def all_commands() -> tuple[tuple[str, str, Callable[[argparse.Namespace], int], tuple[Argument, ...]], ...]:
+def _commands() -> tuple[tuple[str, str, Callable[[argparse.Namespace], int], tuple[Argument, ...]], ...]:
     """Name, help, what it runs, its arguments."""
     drawings = tuple((f"--{suffix}", {"type": Path, "metavar": "OUT"}) for suffix in ("dxf", "svg", "pdf"))
     maybe = ("pairs", {**PAIRS[1], "nargs": "*"})

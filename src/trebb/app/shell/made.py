@@ -6,6 +6,7 @@ import argparse
 from collections.abc import Callable
 
 from trebb.app.shell.base import FILE, Argument, open_job, pairs_of, record, say, system_of
+from trebb.core.dual_units import in_units
 from trebb.core.fitup.boxed import FOUND_WORDS
 from trebb.core.units import show_money, show_small, show_uncertain
 from trebb.logbook.cases.casework import Cases
@@ -43,6 +44,36 @@ def boxes(given: argparse.Namespace) -> int:
     lines = [f"{case.assembly.label}: {boxed.of.title}", f"  {state_words(boxed)}"]
     lines += [f"  {t.key}: {t.words}: {FOUND_WORDS[boxed.at(t.key).found]}" for t in boxed.of.things]
     return say(given, told_of_boxes(boxed), lines)
+
+
+def facts(given: argparse.Namespace) -> int:
+    """What can be stated of an assembly, or of each: its key, what it is, what it takes, what it is now."""
+    job_file, cases = open_job(given)
+    system = system_of(given)
+    with job_file:
+        keys = [given.assembly] if given.assembly else [a.key for a in cases.kind.assemblies]
+        told: list[dict[str, object]] = []
+        lines: list[str] = []
+        for key in keys:
+            case = cases.of(key)
+            schema = case.schema
+            applies = [f for f in schema.facts if f.applies(case.subject)] if schema is not None else []
+            lines += [f"{key}: {case.assembly.label}"] if applies else []
+            for fact in applies:
+                now = case.facts.get(fact.key)
+                value = fact.shown(fact.admitted(now), system) if now is not None else ""
+                told.append(
+                    {
+                        "assembly": key,
+                        "fact": fact.key,
+                        "words": fact.words,
+                        "takes": fact.takes,
+                        "stated": now,
+                    }
+                )
+                stated = f" = {value}" if value else ""
+                lines.append(in_units(f"  {fact.key}{stated}: {fact.words}; {fact.takes}", system))
+    return say(given, told, lines or ["Nothing is stated of it: it is measured by its pieces."])
 
 
 def work(given: argparse.Namespace) -> int:
@@ -111,6 +142,12 @@ def work(given: argparse.Namespace) -> int:
 
 
 MADE_COMMANDS: tuple[tuple[str, str, Callable[[argparse.Namespace], int], tuple[Argument, ...]], ...] = (
+    (
+        "facts",
+        "what can be stated, of an assembly or of each: key, what it is, what it takes, what is stated",
+        facts,
+        (FILE, ("assembly", {"nargs": "?", "default": ""})),
+    ),
     (
         "boxes",
         "what arrived in boxes: its list, what is missing, what goes in without it",

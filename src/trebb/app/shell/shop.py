@@ -226,10 +226,12 @@ def shop_leave(given: argparse.Namespace) -> int:
     from trebb.logbook.memory.shop import JobLeftOut, read_shop, remember
 
     memory = memory_of(read_shop()[0])
-    if given.job not in memory.jobs:
-        raise InputError(f"job “{given.job}”", f"known are {', '.join(memory.jobs) or 'none yet'}")
-    remember([JobLeftOut(job=given.job, out=not given.again)])
-    return say(given, {"job": given.job, "left_out": not given.again}, ["Kept."])
+    begun = [job for job in memory.jobs if job.casefold().startswith(given.job.casefold())]
+    named = [given.job] if given.job in memory.jobs else begun
+    if len(named) != 1:
+        raise InputError(f"job “{given.job}”", f"known are {', '.join(begun or memory.jobs) or 'none yet'}")
+    remember([JobLeftOut(job=named[0], out=not given.again)])
+    return say(given, {"job": named[0], "left_out": not given.again}, [f"Kept: {named[0]}."])
 
 
 def shop_find(given: argparse.Namespace) -> int:
