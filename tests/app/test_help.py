@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import contextlib
 import re
 from pathlib import Path
 
@@ -10,6 +11,7 @@ from PySide6.QtCore import Qt, QUrl
 from PySide6.QtGui import QShortcut
 
 from tests.app.conftest import click, press, until
+from trebb.app.cli import main
 from trebb.app.help.cover import HelpCover
 from trebb.app.help.declared import glossary
 from trebb.app.help.figure_cover import FigureCover
@@ -81,6 +83,13 @@ def asked_words() -> list[tuple[str, list[str]]]:
     lines = (Path(__file__).parents[1] / "data" / "help_words.txt").read_text(encoding="utf-8").splitlines()
     pairs = (line.split(" => ") for line in lines if line and not line.startswith("#"))
     return [(words, pages.split()) for words, pages in pairs]
+
+
+@pytest.fixture(autouse=True, scope="module")
+def commands_said():
+    """The shell says its commands before anything is shown."""
+    with contextlib.suppress(SystemExit):
+        main(["--version"])
 
 
 def test_the_trade_s_words_find_their_page_among_the_first_three():

@@ -10,6 +10,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING
 
 from trebb import __version__
+from trebb.app.help import COMMANDS
 from trebb.app.look.plain_text import print_plainly
 from trebb.app.window.own_command import SOLVE
 from trebb.core.errors import TrebbError, echoed
@@ -70,20 +71,27 @@ def parser() -> argparse.ArgumentParser:
         help="which part of the machine, such as spindle or cross_slide; else the one repaired",
     )
     report.add_argument("--units", choices=("inch", "metric"), default="inch")
+    _places(commands)
+    from trebb.app.shell.commands import commands as shell_commands
+
+    shell_commands(commands)
+    _with_examples(commands)
+    return top
+
+
+def _places(commands: argparse._SubParsersAction[argparse.ArgumentParser]) -> None:
     for name, words in (
         ("install", "command, menu entry, icons and kind of file for this user, or below a folder"),
         ("uninstall", "take those away; jobs and memory stay"),
     ):
         place = commands.add_parser(name, help=words)
         place.add_argument("prefix", type=Path, nargs="?", default=Path("~/.local"))
-    from trebb.app.shell.commands import commands as shell_commands
 
-    shell_commands(commands)
+
+def _with_examples(commands: argparse._SubParsersAction[argparse.ArgumentParser]) -> None:
     for name, line in examples().items():
-        made = commands.choices[name]
-        made.formatter_class = argparse.RawDescriptionHelpFormatter
-        made.epilog = f"example:\n  {line}"
-    return top
+        commands.choices[name].formatter_class = argparse.RawDescriptionHelpFormatter
+        commands.choices[name].epilog = f"example:\n  {line}"
 
 
 def examples() -> dict[str, str]:
@@ -93,10 +101,10 @@ def examples() -> dict[str, str]:
     return {line.split()[1]: line for line in lines}
 
 
-def command_words() -> dict[str, str]:
+def command_words(top: argparse.ArgumentParser | None = None) -> dict[str, str]:
     """Commands of the shell with what they do, in order."""
     found: dict[str, str] = {}
-    for action in parser()._actions:
+    for action in (top or parser())._actions:
         if isinstance(action, argparse._SubParsersAction):
             for choice in action._choices_actions:
                 found[choice.dest] = choice.help or ""
@@ -125,7 +133,9 @@ def main(arguments: list[str] | None = None) -> int:
             sentence = echoed(f"“{word}”: it is not in UTF-8; write it anew, or rename the file")
             print(f"trebb: {sentence}", file=sys.stderr)
             return 1
-    given = parser().parse_args([_not_an_option(word) for word in words])
+    top, shown = parser(), examples()
+    COMMANDS.update({name: (words, shown[name]) for name, words in command_words(top).items()})
+    given = top.parse_args([_not_an_option(word) for word in words])
     try:
         return int(given.run(given)) if hasattr(given, "run") else _run(given)
     except TrebbError as error:

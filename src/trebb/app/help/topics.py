@@ -7,6 +7,7 @@ from functools import cache
 
 from msgspec import Struct
 
+from trebb.app.help import COMMANDS
 from trebb.app.help.declared import (
     COMMAND,
     PAPER,
@@ -79,11 +80,10 @@ def _papers() -> list[Topic]:
 
 
 def _commands() -> list[Topic]:
-    from trebb.app.cli import command_words, examples
-
-    found, shown = [], examples()
-    for name, words in command_words().items():
-        text = f"# trebb {name}\n\n{large(words)}.\n\n`{shown[name]}`\n\n`trebb {name} --help` says more."
+    found = []
+    for name, (words, example) in COMMANDS.items():
+        line = f"`{example}`\n\n`trebb {name} --help` says more."
+        text = f"# trebb {name}\n\n{large(words)}.\n\n{line}"
         found.append(Topic(f"{COMMAND}.{name}", f"trebb {name}", text, f"{name}, shell, command line"))
     return found
 

@@ -3,14 +3,19 @@
 from __future__ import annotations
 
 import argparse
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
+from typing import TYPE_CHECKING
 
 from trebb.app.shell.base import FILE, Argument, open_job, pairs_of, record, say, system_of
 from trebb.core.dual_units import in_units
 from trebb.core.fitup.boxed import FOUND_WORDS
-from trebb.core.units import show_money, show_small, show_uncertain
+from trebb.core.units import UnitSystem, show_money, show_small, show_uncertain
 from trebb.logbook.cases.casework import Cases
 from trebb.logbook.log.fold import Job
+
+if TYPE_CHECKING:
+    from trebb.logbook.plan.made_work import MadeWork
+    from trebb.logbook.plan.work_first import ReadToChoose
 
 
 def boxes(given: argparse.Namespace) -> int:
@@ -78,14 +83,10 @@ def facts(given: argparse.Namespace) -> int:
 
 def work(given: argparse.Namespace) -> int:
     """What it is to make: what that comes out as, and which repairs buy most; a usual piece is added."""
-    from trebb.core.work import FIGURES
     from trebb.logbook.plan.made_work import (
-        apart_words,
         made_work,
-        option_words,
         told_of_work,
         usual_piece,
-        way_words,
     )
     from trebb.logbook.plan.usual_work import usual_work
     from trebb.logbook.plan.work_first import choices_asked, read_to_choose, told_of_first
@@ -106,6 +107,24 @@ def work(given: argparse.Namespace) -> int:
             cases = Cases(Job(job_file.entries()))
         found = made_work(cases)
         first = read_to_choose(choices_asked(cases))
+    lines += _work_lines(cases, found, first, system)
+    if not lines:
+        usual = [str(one["title"]) for one in usual_work(cases.kind.key)]
+        lines = [
+            "No work is stated. --usual N takes one of:",
+            *(f"  {i}: {t}" for i, t in enumerate(usual, 1)),
+        ]
+    return say(given, {**told_of_work(found), "read_to_choose": told_of_first(first)}, lines)
+
+
+def _work_lines(
+    cases: Cases, found: MadeWork, first: Sequence[ReadToChoose], system: UnitSystem
+) -> list[str]:
+    """What the work comes out as, what to read, and the edge, line by line."""
+    from trebb.core.work import FIGURES
+    from trebb.logbook.plan.made_work import apart_words, option_words, way_words
+
+    lines: list[str] = []
     for p in found.pieces:
         lines.append(f"{p.piece.title} [{p.piece.key}]{f': {p.why_not}' if p.why_not else ''}")
         for m in p.figures:
@@ -132,13 +151,7 @@ def work(given: argparse.Namespace) -> int:
     if found.begin is not None:
         words = option_words(cases, found.begin.remedies)
         lines.append(f"begin with: {words}: enough by {found.begin.chance:.0%}; the rest if it is not")
-    if not lines:
-        usual = [str(one["title"]) for one in usual_work(cases.kind.key)]
-        lines = [
-            "No work is stated. --usual N takes one of:",
-            *(f"  {i}: {t}" for i, t in enumerate(usual, 1)),
-        ]
-    return say(given, {**told_of_work(found), "read_to_choose": told_of_first(first)}, lines)
+    return lines
 
 
 MADE_COMMANDS: tuple[tuple[str, str, Callable[[argparse.Namespace], int], tuple[Argument, ...]], ...] = (

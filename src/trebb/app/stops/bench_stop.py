@@ -41,6 +41,7 @@ class BenchStop(DriveStop):
         self.pod.turn_taken.connect(self.keys_back)
         self.pod.strike.connect(self.bench.strike_last)
         self.pod.far.connect(frame.show_from_afar)
+        self.pod.many.connect(lambda: frame.show_table(self.bench.current, self.phase))
         self.pod.changed_instrument.connect(self.stand)
 
     def taken(self, raw: float, typed: str, instrument: str) -> None:

@@ -54,6 +54,7 @@ class SurveyStop(BenchStop):
         self.help.show_at(self.bench.current if self.has_job() else None)
         silent = self.session.is_silent
         self.bring.setVisible(not silent)
+        self.pod.table.setVisible(not silent)
         self.worth.show_at_most(1 if silent else MOST)
         self.worth.setVisible(self.session.is_told("next"))
 

@@ -53,6 +53,7 @@ class Pod(QWidget):
     changed_instrument = Signal()
     strike = Signal()
     far = Signal()
+    many = Signal()
 
     def __init__(self, session: Session, link: InstrumentLink, phase: str = "before") -> None:
         super().__init__()
@@ -157,6 +158,17 @@ class Pod(QWidget):
                 key="Backspace",
             )
         )
+        keys.addStretch()
+        self.table = button(
+            "Table",
+            self.many.emit,
+            kind="link",
+            tip="Many readings at once: a table of its places, typed or pasted",
+            key="Ctrl+T",
+            shortcut=True,
+            name="readings_table",
+        )
+        keys.addWidget(self.table)
         keys.addStretch()
         keys.addWidget(
             button("From afar", self.far.emit, kind="link", tip="Numerals for arm's length", key="F11")

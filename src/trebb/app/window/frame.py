@@ -32,6 +32,7 @@ from trebb.app.window.host import Host
 from trebb.app.window.machine_panel import MachinePanel
 from trebb.app.window.session import Session
 from trebb.app.window.top_strip import TopStrip
+from trebb.core.survey import AnySetUp
 from trebb.core.units import UnitSystem
 from trebb.logbook.file.file_trouble import JobFileError
 from trebb.logbook.log.entries import PowerLocked
@@ -312,6 +313,14 @@ class Frame(Host):
         self._cover(page, page.text)
         if path is not None:
             page.read(path)
+
+    def show_table(self, s: AnySetUp, phase: str) -> None:
+        """Many readings of a set-up at once, of the chosen part."""
+        from trebb.app.survey.readings_table import ReadingsTable
+
+        if self.is_settled():
+            page = ReadingsTable(self, self.session, s, phase)
+            self._cover(page, page.grid)
 
     @property
     def stop_key(self) -> str:

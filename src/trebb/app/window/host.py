@@ -8,6 +8,7 @@ from PySide6.QtWidgets import QWidget
 
 from trebb.app.survey.instrument_link import InstrumentLink
 from trebb.app.window.session import Session
+from trebb.core.survey import AnySetUp
 
 
 class Host(QWidget):
@@ -32,6 +33,10 @@ class Host(QWidget):
 
     def add_piece(self, family: str) -> None:
         """Add a piece of that family to the chosen assembly, and choose it."""
+        raise NotImplementedError
+
+    def show_table(self, s: AnySetUp, phase: str) -> None:
+        """Many readings of a set-up at once, of the chosen part."""
         raise NotImplementedError
 
     def show_from_afar(self) -> None:

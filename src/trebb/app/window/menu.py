@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from functools import partial
 from pathlib import Path
-from typing import TYPE_CHECKING
+from typing import Any, Protocol
 
 from PySide6.QtGui import QKeySequence
 from PySide6.QtWidgets import QFileDialog, QMenu
@@ -13,9 +13,6 @@ from PySide6.QtWidgets import QFileDialog, QMenu
 from trebb.app.window.session import Session
 from trebb.core.errors import TrebbError
 from trebb.core.words import small
-
-if TYPE_CHECKING:
-    from trebb.app.window.main import Window
 
 PICTURES = (".png", ".jpg", ".jpeg", ".tif", ".tiff", ".webp", ".bmp")
 READINGS = (".csv", ".tsv", ".txt", ".xlsx")
@@ -28,7 +25,54 @@ WRITTEN_AS = (
 )
 
 
-def fill(menu: QMenu, window: Window) -> None:
+class Holding(Protocol):
+    """The window, as far as it is asked here."""
+
+    frame: Any
+
+    @property
+    def start(self) -> Any:
+        """The start page."""
+        ...
+
+    def say(self, tone: str, head: str, text: str) -> None:
+        """Say something of the whole window, where the user is."""
+        ...
+
+    def open_path(self, path: Path) -> bool:
+        """Open a job file."""
+        ...
+
+    def show_help(self) -> None:
+        """Help on what is on the screen."""
+        ...
+
+    def show_shop(self) -> None:
+        """The shop's memory."""
+        ...
+
+    def show_preferences(self) -> None:
+        """How the window looks and sounds."""
+        ...
+
+    def next_look(self) -> None:
+        """Other colours."""
+        ...
+
+    def open_another(self) -> None:
+        """Choose another job."""
+        ...
+
+    def leave_job(self) -> None:
+        """Close the job."""
+        ...
+
+    def close(self) -> bool:
+        """Close the window."""
+        ...
+
+
+def fill(menu: QMenu, window: Holding) -> None:
     """Everything that a job's window can do that is on no button of its stops."""
     frame = window.frame
     if frame is None:
@@ -61,16 +105,16 @@ def fill(menu: QMenu, window: Window) -> None:
     add("Close the window", window.close, "Ctrl+Q")
 
 
-def ask_where(session: Session, key: str, window: Window) -> None:
+def ask_where(session: Session, key: str, window: Holding) -> None:
     """Ask where a job is to be written, and write it there."""
     _, words, ending = next(one for one in WRITTEN_AS if one[0] == key)
     start = session.path.with_suffix(ending)
-    name, _ = QFileDialog.getSaveFileName(window, words, str(start), f"*{ending}")
+    name, _ = QFileDialog.getSaveFileName(window.frame, words, str(start), f"*{ending}")
     if name:
         write_out(session, key, Path(name), window)
 
 
-def write_out(session: Session, key: str, path: Path, window: Window) -> None:
+def write_out(session: Session, key: str, path: Path, window: Holding) -> None:
     """Write a job to a file; says in the window where it is, or why it could not be."""
     try:
         if key == "json":
@@ -97,7 +141,7 @@ def is_taken(path: Path) -> bool:
     return path.suffix.lower() in (JOB, *PICTURES, *READINGS)
 
 
-def dropped(paths: list[Path], window: Window) -> None:
+def dropped(paths: list[Path], window: Holding) -> None:
     """Files dropped on the window: a job is opened, pictures are kept with the part that is chosen, readings
     are shown before they count.
     """
@@ -110,7 +154,7 @@ def dropped(paths: list[Path], window: Window) -> None:
         if frame is None:
             window.start.refuse(f"{path.name}: open its job first, then drop it there")
         elif kind in PICTURES:
-            frame.go_to("intake").add_photo(path)  # type: ignore[attr-defined]
+            frame.go_to("intake").add_photo(path)
         else:
             frame.bring_in(path)
             return

@@ -158,7 +158,7 @@ class Session(QObject):
         is_sure: bool = False,
     ) -> Entry | None:
         """Record a reading in the set-up's unit; `is_sure`: it was asked about, and is so."""
-        bodies: list[Body] = [self._reading(s, place, phase, raw, typed, instrument)]
+        bodies: list[Body] = [self.reading(s, place, phase, raw, typed, instrument)]
         if is_sure:
             bodies.append(ReadingKept(reading=self.file.newest + 1))
         entries = self.record(*bodies)
@@ -166,11 +166,12 @@ class Session(QObject):
 
     def take_turn(self, s: AnySetUp, phase: str, found: Sequence[tuple[str, float]], typed: str) -> None:
         """Record a whole turn typed as one figure: a reading at each of its places, in one gesture."""
-        self.record(*(self._reading(s, place, phase, raw, typed, "typed") for place, raw in found))
+        self.record(*(self.reading(s, place, phase, raw, typed, "typed") for place, raw in found))
 
-    def _reading(
+    def reading(
         self, s: AnySetUp, place: str, phase: str, raw: float, typed: str, instrument: str
     ) -> ReadingTaken:
+        """A reading of the chosen part as it is recorded; `raw` in the set-up's own unit."""
         width = width_typed(s, self.case.read_as(phase), typed, self.system) if instrument == "typed" else 0.0
         return ReadingTaken(
             assembly=self.assembly,

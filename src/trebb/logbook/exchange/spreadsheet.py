@@ -63,18 +63,9 @@ def _table(book: Workbook, title: str, head: Sequence[str], rows: Iterable[Seque
     sheet.freeze_panes = "A2"
 
 
-def workbook(cases: Cases, system: UnitSystem) -> Workbook:
-    """Sheets “Machine”, “Readings”, “Figures”, “Sizes taken” and “To bring in”; lengths in mm and in thou."""
-    from openpyxl import Workbook
-
-    job, kind = cases.job, cases.kind
-    names = {a.key: a.label for a in kind.assemblies}
-    book = Workbook()
-    book.remove(book.worksheets[0])
-    started = job.started
-    card = [(key, job.card(key)) for key in ("make", "year", "size", "worth")]
-    about = [("shop", started.shop), ("machine", started.machine)] if started else []
-    _table(book, "Machine", ("what", "value"), [*about, *((k, v) for k, v in card if v)])
+def _readings(book: Workbook, cases: Cases) -> None:
+    """Every reading by its words."""
+    job, names = cases.job, {a.key: a.label for a in cases.kind.assemblies}
     head = (
         "taken at", "assembly", "set-up", "place", "phase", "value", "unit", "thou", "as typed", "instrument",
         "struck out",
@@ -100,6 +91,20 @@ def workbook(cases: Cases, system: UnitSystem) -> Workbook:
             for r in job.all_readings()
         ),
     )
+
+
+def workbook(cases: Cases, system: UnitSystem) -> Workbook:
+    """Sheets “Machine”, “Readings”, “Figures”, “Sizes taken” and “To bring in”; lengths in mm and in thou."""
+    from openpyxl import Workbook
+
+    job = cases.job
+    book = Workbook()
+    book.remove(book.worksheets[0])
+    started = job.started
+    card = [(key, job.card(key)) for key in ("make", "year", "size", "worth")]
+    about = [("shop", started.shop), ("machine", started.machine)] if started else []
+    _table(book, "Machine", ("what", "value"), [*about, *((k, v) for k, v in card if v)])
+    _readings(book, cases)
     told = machine_told(cases, system)
     _table(
         book,
