@@ -296,6 +296,9 @@ def test_all_machines_stand_in_one_list_of_evenings_and_open_from_it(
     press(window.start, Qt.Key.Key_J, Qt.KeyboardModifier.ControlModifier)
     page = next(p for p in window.start.findChildren(WeekPage) if p.isVisible())
     assert {m.path.stem for m in page.week.machines} == {"lathe", "mill"}
+    left = sum(len(m.undecided) for m in page.week.machines)
+    assert f"{left} not decided" in page.banner.head.text()
+    assert "without them ready" in page.banner.head.text()
     mill = next(x for x in page.rows.lines if page.week.machine_of(x.task.key).path.stem == "mill")
     strip = next(x for x in page.rows.lines if x.work.kind == "strip")
     page._look_at(strip.task.key)

@@ -14,9 +14,10 @@ from trebb.core import clock
 from trebb.core.dates import day_words
 from trebb.core.errors import TrebbError
 from trebb.core.units import UnitSystem
-from trebb.core.words import large
+from trebb.core.words import large, small
 from trebb.logbook.cases.casework import Cases
 from trebb.logbook.memory.taught_for import cases_at
+from trebb.logbook.plan.plan_words import when_words
 from trebb.logbook.plan.shop_week import MOST_JOBS, Machine, ShopWeek, shop_week
 from trebb.logbook.plan.ticking import tick_in
 
@@ -85,8 +86,10 @@ class WeekPage(CoverPage):
     def _say(self, week: ShopWeek, unread: Sequence[str]) -> None:
         late = [m for m in week.machines if m.is_late]
         orders = [x.task.title for x in week.plan.to_order]
-        ready = week.plan.ready
-        head = f"All ready {day_words(ready)}." if ready else "Nothing to plan in these jobs yet."
+        ready = week.plan.ready is not None
+        head = (
+            f"All of them: {small(when_words(week.plan))}." if ready else "Nothing to plan in these jobs yet."
+        )
         if late:
             head = f"{', '.join(m.name for m in late)}: not by the day wanted. {head}"
         text = f"Evenings as in {week.hours_of}; what is due first goes first."
