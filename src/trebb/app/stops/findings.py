@@ -83,7 +83,7 @@ class FindingsStop(DriveStop):
         self._show_aside()
         self._show_rests()
         told = self.session.is_told("expert")
-        self.pictures.setVisible(told)
+        self.pictures.setVisible(told and case.is_measured)  # empty axes say nothing
         if not told:
             self.banner.say(
                 "soft",
@@ -97,7 +97,7 @@ class FindingsStop(DriveStop):
             best = case.suggestions()
             first_move = case.lot_of(best[0].key)[1].title if best else case.set_ups[0].title
             self.banner.say("soft", "Nothing is read yet.", f"{first_move} first: it settles most a minute.")
-            self.pictures.picture().show_found(known=True)
+            self.rows.addStretch(1)
             self.sure.setText("")
             return
         found = case.findings(system)

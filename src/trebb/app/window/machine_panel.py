@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, QTimer, Signal
-from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter
+from PySide6.QtGui import QFontMetricsF, QKeyEvent, QMouseEvent, QPainter
 from PySide6.QtWidgets import QFrame, QVBoxLayout, QWidget
 
 from trebb.app.look import painting, theme
@@ -12,7 +12,7 @@ from trebb.app.survey.own_words import own_state
 from trebb.app.window.add_part import AddPart
 from trebb.app.window.session import SEEN_AFTER_MS, WAITS, Session
 from trebb.core.machine import Assembly, State
-from trebb.core.units import LARGE_MM, show_size, show_small
+from trebb.core.units import LARGE_MM, show_size, show_small, show_uncertain
 
 ELEVATION_HEIGHT = 172
 
@@ -145,9 +145,10 @@ class AssemblyList(painting.Painted, QWidget):
         painter.setFont(theme.font(theme.BODY, theme.SEMIBOLD if chosen else theme.REGULAR))
         painter.setPen(theme.colour("ink"))
         flags = Qt.AlignmentFlag.AlignVCenter
-        words = area.adjusted(42 + inset, 0, -90, 0)
+        small = theme.font(theme.BODY if state is not State.UNKNOWN else theme.SMALL, theme.MEDIUM)
+        words = area.adjusted(42 + inset, 0, -22 - QFontMetricsF(small).horizontalAdvance(figure), 0)
         painting.write_in(painter, words, flags | Qt.AlignmentFlag.AlignLeft, assembly.label)
-        painter.setFont(theme.font(theme.BODY if state is not State.UNKNOWN else theme.SMALL, theme.MEDIUM))
+        painter.setFont(small)
         painter.setPen(theme.colour(theme.state_role(state) if state is not State.WITHIN else "soft"))
         painter.drawText(area.adjusted(0, 0, -14, 0), flags | Qt.AlignmentFlag.AlignRight, figure)
 
@@ -168,6 +169,7 @@ class AssemblyList(painting.Painted, QWidget):
 
 
 LEAST_ROW = 22.0  # px
+IN_DOUBT = 1 / 3  # of a figure: beyond it its ± stands beside it
 
 
 def assembly_figure(session: Session, assembly: Assembly) -> tuple[State, str]:
@@ -196,8 +198,11 @@ def assembly_figure(session: Session, assembly: Assembly) -> tuple[State, str]:
     if figure is not found.get(assembly.key):  # it is no figure of its own
         whose = next(a for a in asked if found.get(a.key) is figure)
         return figure.state, f"its {whose.label.lower()}"
-    size = show_size if figure.value.value > LARGE_MM else show_small
-    return figure.state, size(figure.value.value, session.system)
+    q = figure.value
+    if q.half_width > IN_DOUBT * abs(q.value) and q.value <= LARGE_MM:
+        return figure.state, show_uncertain(q.value, q.half_width, session.system)
+    size = show_size if q.value > LARGE_MM else show_small
+    return figure.state, size(q.value, session.system)
 
 
 class MachinePanel(QFrame):
