@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 import pytest
+from msgspec.structs import replace
 
 from trebb.core.errors import InputError
 from trebb.core.practice.ground_records import NOTHING
@@ -216,6 +217,8 @@ def test_scores_are_kept_by_trap_and_the_next_machine_is_of_the_weakest(gib):
     assert trouble == ""
     played = scores(entries)
     assert list(by_trap(played)) == ["Gib not home"]
+    again = [replace(e, id=e.id + 100) for e in entries]  # what was opened once is known: it counts once
+    assert scores([*entries, *again]) == played
     assert next_piece(3, 7, played).trap == "Gib not home"
     assert next_piece(3, 7, []).code == drawn(3, 7).code
 
@@ -234,6 +237,12 @@ def test_a_piece_that_a_foreman_wrote_is_played(tmp_path):
         ('ground = "knee"\n[causes]\nnut = 2\n', "nut"),
         ("ground = knee", "TOML"),
         ('format = 2\nground = "knee"\n', "format"),
+        ('ground = "knee"\n[budget]\nminute = 60\n', "line 3: budget: “minute”"),
+        ('ground = "knee"\n[teaching]\ntrapp = "x"\n', "line 3: teaching: “trapp”"),
+        ('ground = "cross_screw"\n[facts]\npitch_mm = -3\n', "line 3: fact “pitch_mm”"),
+        ('ground = "knee"\n[facts]\npitch = 3\n', "pitch"),
+        ('ground = "knee"\n[offer]\nwords = "x"\nspoils = "false"\n', "line 4: offer, spoils"),
+        ('ground = "knee"\nseed = 1.5\n', "line 2: seed"),
     ],
 )
 def test_a_piece_file_that_will_not_do_is_named(tmp_path, text, names):

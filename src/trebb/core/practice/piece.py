@@ -16,6 +16,7 @@ from trebb.core.errors import InputError
 from trebb.core.practice.ground_records import GROUNDS, LEAST, MOST, Condition, Ground, ground
 from trebb.core.practice.grounds import planted, shares, sound_condition
 from trebb.core.practice.lies import LIES, lie
+from trebb.core.stating import schema_of
 
 LEVELS = {
     1: "One fault",
@@ -227,12 +228,46 @@ def _table(value: object, what: str) -> Mapping[str, Any]:
     return value
 
 
-def _hard(value: object, on: Ground) -> bool:
+def _known(found: object, what: str, keys: tuple[str, ...]) -> Mapping[str, Any]:
+    """A table of known names alone."""
+    table = _table(found, what)
+    strange = next((key for key in table if key not in keys), "")
+    if strange:
+        raise InputError(f"{what}: “{strange}”", f"it has {', '.join(keys)}")
+    return table
+
+
+def _truth(value: object, what: str) -> bool:
     if not isinstance(value, bool):
-        raise InputError(f"hard: {value!r}", "true or false")
-    if value and on.family not in ("bore", "shaft"):
-        raise InputError("hard", f"{on.label} is not filed: only a bore or a shaft may be hard")
+        raise InputError(f"{what}: {value!r}", "true or false, without quotation marks")
     return value
+
+
+def _whole(value: object, what: str, low: int, high: int) -> int:
+    number = _number(value, what, low, high)
+    if number != int(number):
+        raise InputError(f"{what}: {number:g}", f"a whole number from {low} to {high}")
+    return int(number)
+
+
+def _facts(value: object, on: Ground) -> dict[str, str | float]:
+    """Facts as they may be stated of what it is read at."""
+    schema = schema_of(on.family)
+    found: dict[str, str | float] = {}
+    for key, one in _table(value, "facts").items():
+        stored = one if isinstance(one, str) else _number(one, f"fact “{key}”", -1e6, 1e6)
+        try:
+            schema.fact(key).admitted(stored)
+        except InputError as error:
+            raise InputError(f"fact “{key}”: {error.given}", error.would_do) from None
+        found[key] = stored
+    return found
+
+
+def _hard(value: object, on: Ground) -> bool:
+    if _truth(value, "hard") and on.family not in ("bore", "shaft"):
+        raise InputError("hard", f"{on.label} is not filed: only a bore or a shaft may be hard")
+    return bool(value)
 
 
 def piece_from(found: Mapping[str, Any]) -> Piece:
@@ -260,28 +295,26 @@ def piece_from(found: Mapping[str, Any]) -> Piece:
         key: _number(value, f"source “{key}”", -1e4, 1e4)
         for key, value in _table(found.get("sources", {}), "sources").items()
     }
-    facts: dict[str, str | float] = {}
-    for key, value in _table(found.get("facts", {}), "facts").items():
-        facts[key] = value if isinstance(value, str) else _number(value, f"fact “{key}”", -1e6, 1e6)
-    budget = _table(found.get("budget", {}), "budget")
-    offer = _table(found.get("offer", {}), "offer")
-    told = _table(found.get("teaching", {}), "teaching")
+    facts = _facts(found.get("facts", {}), on)
+    budget = _known(found.get("budget", {}), "budget", ("minutes", "money"))
+    offer = _known(found.get("offer", {}), "offer", ("words", "spoils", "money", "why"))
+    told = _known(found.get("teaching", {}), "teaching", ("trap", "looks", "tells", "costs"))
     return Piece(
         _text(found.get("title", ""), "title", 120) or on.label,
         on,
-        int(_number(found.get("seed", 1), "seed", 0, 2**31)),
+        _whole(found.get("seed", 1), "seed", 0, 2**31),
         causes,
         sources,
         lies,
         facts,
-        int(_number(found.get("level", 1), "level", 1, 4)),
+        _whole(found.get("level", 1), "level", 1, 4),
         _number(budget.get("minutes", 0), "budget, minutes", 0, 10_000),
         _number(budget.get("money", 0), "budget, money", 0, 1_000_000),
         _text(found.get("story", ""), "story"),
         "",
         Offer(
             _text(offer.get("words", ""), "offer, words"),
-            bool(offer.get("spoils", False)),
+            _truth(offer.get("spoils", False), "offer, spoils"),
             _number(offer.get("money", 0), "offer, money", 0, 100_000),
             _text(offer.get("why", ""), "offer, why"),
         ),

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import re
 import tomllib
 from functools import lru_cache
 from importlib import resources
@@ -49,7 +50,17 @@ def _parsed(name: str, text: str) -> Piece:
     except (tomllib.TOMLDecodeError, RecursionError) as error:
         raise InputError(f"{name}: {error}", "a set piece is a TOML file; see docs/FORMATS.md") from None
     except InputError as error:
-        raise InputError(f"{name}: {error.given}", error.would_do) from None
+        raise InputError(f"{name}{_line_of(text, error.given)}: {error.given}", error.would_do) from None
+
+
+def _line_of(text: str, given: str) -> str:
+    """The line of a file that a refusal is about: the last that has the word it names, or its key."""
+    lines = text.splitlines()
+    for word in reversed(re.findall(r"“([^”]+)”", given) or re.findall(r"[a-z_]+", given.lower())):
+        at = [i for i, line in enumerate(lines, start=1) if re.search(rf"\b{re.escape(word)}\b", line)]
+        if at:
+            return f", line {at[-1]}"
+    return ""
 
 
 @lru_cache(maxsize=1)

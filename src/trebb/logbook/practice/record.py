@@ -51,8 +51,14 @@ def keep_score(opened: Opened, played: str, path: Path | None = None) -> str:
 
 
 def scores(entries: Sequence[Entry]) -> list[Played]:
-    """Scores in the order they were made."""
-    return [Played(e.at, e.body) for e in entries if isinstance(e.body, ScoreKept)]
+    """Scores in the order they were made; of each machine its first finished try alone: what was
+    opened once is known.
+    """
+    found: dict[str, Played] = {}
+    for e in entries:
+        if isinstance(e.body, ScoreKept):
+            found.setdefault(e.body.code or e.body.title, Played(e.at, e.body))
+    return list(found.values())
 
 
 def by_trap(played: Sequence[Played]) -> dict[str, list[float]]:
