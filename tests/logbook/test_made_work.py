@@ -11,7 +11,7 @@ from trebb.core.memory.taught import USUAL, Taught
 from trebb.logbook.cases.casework import Cases
 from trebb.logbook.log.entries import MatterStated
 from trebb.logbook.memory.lessons import lessons
-from trebb.logbook.plan.made_work import came_of, made_work, pieces_of, usual_piece
+from trebb.logbook.plan.made_work import came_of, choose, made_work, pieces_of, usual_piece, way_words
 from trebb.logbook.plan.work_limits import limits_from_work, take_limits
 
 JOURNAL = 0  # of the usual work of a lathe: diameter along it, round, face
@@ -88,3 +88,22 @@ def test_what_a_piece_came_out_as_is_a_lesson_and_widens_what_is_foretold():
     assert after.foretold.value.half_width == pytest.approx(2 * came.foretold.value.half_width)
     assert after.away == pytest.approx(came.away / 2)
     assert made_work(wide.cases).chosen.worst > made_work(job.cases).chosen.worst
+
+
+def test_several_repairs_of_one_assembly_are_weighed_together():
+    """A dial turned back is off by its lash: nut and float are mended by two repairs, done together."""
+    job = lathe()
+    told = {"kind": "chuck", "dia_mm": 25.0, "length_mm": 40.0, "tol_back": 0.1}
+    job.record(*[MatterStated("work", "w", k, v) for k, v in told.items()])
+    for place in job.of("cross_slide").places("lash"):
+        job.read("cross_slide", "lash", place.key, 10.0, 10.0, unit="div")
+    job.read("cross_slide", "end_float", "collar", 0.06, 0.06)
+    found = made_work(job.cases)
+    sets = [o for o in found.choice.options if "+" in o.remedies.get("cross_slide", "")]
+    alone = {o.remedies.get("cross_slide"): o.worst for o in found.choice.options}
+    best = min(sets, key=lambda o: o.worst)
+    members = best.remedies["cross_slide"].split("+")
+    assert all(best.worst < alone[key] for key in members if key in alone)
+    chosen = choose(job.cases, best, found)
+    assert chosen[0].remedy == best.remedies["cross_slide"]
+    assert way_words(job.cases, best).startswith("Cross-slide screw: ")

@@ -15,7 +15,7 @@ from trebb.core.condition.draws import Array
 from trebb.core.errors import InputError
 from trebb.core.memory.taught import Taught
 from trebb.core.register import FAMILIES
-from trebb.core.remedies import Remedy, remedy
+from trebb.core.remedies import Remedy, is_idle, remedy, sets_of, together
 from trebb.core.stating.work import FIGURES, MEANS, METHODS, OFFSET, SELL
 from trebb.core.words import large
 from trebb.core.work import (
@@ -274,8 +274,9 @@ def _options(held: Held) -> Iterator[Option]:
 
 
 def ways_of(held: Held) -> Iterator[tuple[dict[str, Remedy], tuple[Change, ...], Estimate]]:
-    """Every way to mend the assemblies of one condition, one remedy each at most that moves any of the
-    figures: remedies by assembly, what they change in order, and the condition that they leave.
+    """Every way to mend the assemblies of one condition: of each one remedy, or several that can stand
+    together, of those that move any of the figures; remedies by assembly, what they change in order, and the
+    condition that they leave.
     """
     touched = {key for _, row, _ in held.rows for place in row.places for key in place}
     start = held.case.mended_from
@@ -288,16 +289,17 @@ def ways_of(held: Held) -> Iterator[tuple[dict[str, Remedy], tuple[Change, ...],
             return
         case, rest = left[0], left[1:]
         subject = case.subject_for("before")
-        for r in case.possible():
-            if r.key == LEAVE:
-                yield from walk(rest, now, taken, changes)
-                continue
-            if r.hides or r.hinder(subject):
-                continue
+        yield from walk(rest, now, taken, changes)
+        able = [
+            r
+            for r in case.possible()
+            if not (is_idle(r) or r.hides or r.hinder(subject))
+            and touched & set(r.change(subject, now).shifts)
+        ]
+        for r in (*able, *(together(members) for members in sets_of(able, subject, now))):
             change = r.change(subject, now)
-            if touched & set(change.shifts):
-                done = {**taken, case.assembly_key: case.quoted(r)}
-                yield from walk(rest, apply_change(now, change), done, (*changes, change))
+            done = {**taken, case.assembly_key: case.quoted(r)}
+            yield from walk(rest, apply_change(now, change), done, (*changes, change))
 
     yield from walk(list(held.case.of_one_condition()), start, {}, ())  # type: ignore[arg-type]
 
