@@ -7,7 +7,7 @@ import json
 import pytest
 from openpyxl import load_workbook
 from PySide6.QtCore import QMimeData, QPoint, QPointF, Qt, QUrl
-from PySide6.QtGui import QDragEnterEvent, QDropEvent, QKeySequence, QShortcut
+from PySide6.QtGui import QDragEnterEvent, QDropEvent, QGuiApplication, QImage, QKeySequence, QShortcut
 from PySide6.QtWidgets import QFileDialog, QMenu
 
 from tests.app.conftest import picture, press
@@ -111,3 +111,18 @@ def test_a_job_readings_and_a_picture_are_dropped_where_they_belong(make_window,
     other.leave_job()
     assert drop(window, path)
     assert window.frame.session.path == path
+
+
+def test_a_copied_picture_is_pasted_at_intake(make_window):
+    frame = make_window("demo").frame
+    stop = frame.go_to("intake")
+    kept = len(frame.session.job.photos(frame.session.assembly))
+    QGuiApplication.clipboard().setText("no picture")
+    stop.paste_photo()
+    assert "is a picture" in stop.photo_refusal.text()
+    image = QImage(30, 20, QImage.Format.Format_RGB32)
+    image.fill(0x808080)
+    QGuiApplication.clipboard().setImage(image)
+    press(frame, Qt.Key.Key_V, Qt.KeyboardModifier.ControlModifier)
+    assert len(frame.session.job.photos(frame.session.assembly)) == kept + 1
+    assert not stop.photo_refusal.text()

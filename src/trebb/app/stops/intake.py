@@ -25,7 +25,7 @@ from trebb.app.look.widgets import (
     scrolled,
 )
 from trebb.app.stops.base import Stop
-from trebb.app.stops.picture_line import chosen_picture
+from trebb.app.stops.picture_line import NO_PICTURE, chosen_picture, copied_picture
 from trebb.app.survey.symptoms import SuspectsSide, SymptomsPage
 from trebb.app.survey.trials_page import TrialsPage
 from trebb.app.window.session import Session
@@ -262,6 +262,17 @@ class IntakeStop(Stop):
             "Add a photograph", self._choose_photo, tip="Copy a picture file into the job", name="add_photo"
         )
         line.addWidget(self.add_photo_button)
+        line.addWidget(
+            button(
+                "Paste one",
+                self.paste_photo,
+                kind="link",
+                tip="The picture that was copied",
+                key="Ctrl+V",
+                name="paste_photo",
+                shortcut=True,
+            )
+        )
         self.photos = row(spacing=6)
         line.addLayout(self.photos)
         self.photo_refusal = label("", "refused", wrap=True)
@@ -348,11 +359,20 @@ class IntakeStop(Stop):
         except TrebbError as error:
             self.photo_refusal.setText(f"{error}.")
             return
+        self._keep_photo(sha, media_type, data, path.name)
+
+    def paste_photo(self) -> None:
+        """Keep the picture that was copied; says here that none was."""
+        copied = copied_picture()
+        if copied is None:
+            self.photo_refusal.setText(NO_PICTURE)
+        else:
+            self._keep_photo(*copied)
+
+    def _keep_photo(self, sha: str, media_type: str, data: bytes, name: str) -> None:
         self.photo_refusal.setText("")
         self.session.record(
-            PhotoAdded(
-                assembly=self.session.assembly, sha256=sha, media_type=media_type, file_name=path.name
-            ),
+            PhotoAdded(assembly=self.session.assembly, sha256=sha, media_type=media_type, file_name=name),
             photographs={sha: (media_type, data)},
         )
 

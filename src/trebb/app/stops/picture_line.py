@@ -17,6 +17,7 @@ from trebb.logbook.file.photographs import read_photograph
 from trebb.logbook.file.store import sha256_of
 
 PHOTO_HEIGHT = 110
+NO_PICTURE = "Nothing that was copied is a picture."
 
 
 def chosen_picture(owner: QWidget, title: str) -> Path | None:
@@ -24,6 +25,19 @@ def chosen_picture(owner: QWidget, title: str) -> Path | None:
     kinds = "Pictures (*.jpg *.jpeg *.png *.webp *.tif *.tiff);;All files (*)"
     name, _ = QFileDialog.getOpenFileName(owner, title, str(Path.home()), kinds)
     return Path(name) if name else None
+
+
+def copied_picture() -> tuple[str, str, bytes, str] | None:
+    """The picture that was copied: its SHA-256, media type, bytes and a name; None where none was."""
+    image = QGuiApplication.clipboard().image()
+    if image.isNull():
+        return None
+    held = QByteArray()
+    buffer = QBuffer(held)
+    buffer.open(QIODevice.OpenModeFlag.WriteOnly)
+    image.save(buffer, "PNG")  # type: ignore[call-overload]
+    data = bytes(held.data())
+    return sha256_of(data), "image/png", data, "pasted.png"
 
 
 class PictureLine(QWidget):
@@ -73,16 +87,11 @@ class PictureLine(QWidget):
 
     def paste_photo(self) -> None:
         """The picture that was copied."""
-        image = QGuiApplication.clipboard().image()
-        if image.isNull():
-            self.say("Nothing that was copied is a picture.")
-            return
-        held = QByteArray()
-        buffer = QBuffer(held)
-        buffer.open(QIODevice.OpenModeFlag.WriteOnly)
-        image.save(buffer, "PNG")  # type: ignore[call-overload]
-        data = bytes(held.data())
-        self._take(sha256_of(data), "image/png", data, "pasted.png")
+        copied = copied_picture()
+        if copied is None:
+            self.say(NO_PICTURE)
+        else:
+            self._take(*copied)
 
     def _take(self, sha: str, media: str, data: bytes, name: str) -> None:
         if self._keep(sha, media, data, name):
