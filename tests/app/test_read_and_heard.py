@@ -22,6 +22,7 @@ from trebb.app.shell.walk import take_what_is_left
 from trebb.app.shots import settle_layout
 from trebb.app.stops.register import ALL_STOPS
 from trebb.app.window.machine_panel import AssemblyList
+from trebb.logbook.log.entries import AssemblyAdded
 
 SIZES = ((1100, 700), (2560, 1440))
 
@@ -223,6 +224,10 @@ def test_a_cut_word_is_found_by_the_measure(make_window):
 def test_words_cut_in_a_row_are_whole_under_the_mouse(make_window, monkeypatch):
     window = make_window("lathe")
     window.resize(1100, 700)
+    long = "Shaft of the thread dial, bent by a knock at the depot"
+    added = AssemblyAdded(assembly="long_shaft", family="shaft", label=long, under="gearbox")
+    window.frame.session.record(added)
+    window.frame.session.choose("gearbox")
     rows = window.frame.machine.list
     QTest.qWait(20)
     window.grab()

@@ -17,7 +17,7 @@ def opened(window, assembly="ways", key="ridge") -> ReadingsTable:
     frame = window.frame
     frame.session.choose(assembly)
     frame.go_to("survey").bench.choose_set_up(key)
-    press(frame, Qt.Key.Key_T, CTRL)
+    press(frame, Qt.Key.Key_K, CTRL)
     return next(p for p in frame.findChildren(ReadingsTable) if p.isVisible())
 
 

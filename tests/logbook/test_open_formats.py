@@ -173,7 +173,7 @@ def test_a_spreadsheet_has_every_reading_and_runs_nothing(job_file, tmp_path):
     cases = Cases(Job(job_file.entries()))
     write_xlsx(cases, INCH, tmp_path / "job.xlsx")
     book = load_workbook(tmp_path / "job.xlsx")
-    assert book.sheetnames == ["Machine", "Readings", "Figures", "Sizes taken"]
+    assert book.sheetnames == ["Machine", "Readings", "Figures", "Sizes taken", "To bring in"]
     assert not any(c.data_type == "f" for sheet in book for line in sheet.iter_rows() for c in line)
     rows = list(book["Readings"].iter_rows(min_row=2, values_only=True))
     taken = cases.job.all_readings()

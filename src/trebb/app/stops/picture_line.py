@@ -60,7 +60,7 @@ class PictureLine(QWidget):
         line = row(spacing=6)
         for words, does, tip, key, name in (
             ("Picture", self._choose, "Add a picture file of it", "", "strip_photo"),
-            ("Paste", self.paste_photo, "Add the picture that was copied", "Ctrl+Shift+V", "strip_paste"),
+            ("Paste", self.paste_photo, "Add the picture that was copied", "Ctrl+V", "strip_paste"),
             (
                 "Watch folder",
                 self._choose_folder,

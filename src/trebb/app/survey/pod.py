@@ -164,7 +164,7 @@ class Pod(QWidget):
             self.many.emit,
             kind="link",
             tip="Many readings at once: a table of its places, typed or pasted",
-            key="Ctrl+T",
+            key="Ctrl+K",
             shortcut=True,
             name="readings_table",
         )
