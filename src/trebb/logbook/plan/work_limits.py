@@ -58,9 +58,10 @@ def limits_from_work(cases: Cases) -> list[WorkLimit]:
             now = _most(m.value)
             present[m.limit.key] = max(now, present.get(m.limit.key, 0.0))
             mended = list(_remedies(case, m.key, now))
-            if mended:
-                costs[m.limit.key] = min(worth * left for worth, left in mended)
-                least[m.limit.key] = min(left for _, left in mended)
+            if mended:  # of two figures with one limit, a head's two leans, the worse mended counts
+                cost = min(worth * left for worth, left in mended)
+                costs[m.limit.key] = max(cost, costs[m.limit.key] if m.limit.key in least else 0.0)
+                least[m.limit.key] = max(min(left for _, left in mended), least.get(m.limit.key, 0.0))
     found: dict[str, WorkLimit] = {}
     for held in conditions.values():
         for piece, row, tolerance_mm in held.rows:
