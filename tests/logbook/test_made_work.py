@@ -65,6 +65,19 @@ def test_limits_from_the_work_are_its_shares_and_keep_where_they_are_from():
     assert take_limits(limits_from_work(job.cases)) == []
 
 
+def test_what_is_well_inside_keeps_a_limit_that_the_work_allows():
+    """A head square to 0.01 in 300: its limit is what the piece may be off by, not what it happens to be."""
+    job = TypedJob("mill")
+    told = {"kind": "milled", "dia_mm": 63.0, "length_mm": 50.0, "tol_parallel": 0.015}
+    job.record(*[MatterStated("work", "w", k, v) for k, v in told.items()])
+    for where in ("near", "far"):
+        for corner in ("left", "right", "front", "back"):
+            job.read("head", "tram_sweep", f"{where}, {corner}", 0.0, 0.0)
+    (one,) = limits_from_work(job.cases)
+    assert one.key == "tram"
+    assert one.limit_mm == pytest.approx(0.015 * 300 / 50)
+
+
 def turned(error_mm: float, taught: Taught = USUAL) -> TypedJob:
     """A lathe read by its lands, levelled and set over; a bush turned after."""
     job = Lathe(3).type_all(TypedJob())

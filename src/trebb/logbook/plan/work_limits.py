@@ -6,6 +6,7 @@ below what its remedies leave; a limit that comes out as good as nothing is not 
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterator
 
 from msgspec import Struct
@@ -67,7 +68,10 @@ def limits_from_work(cases: Cases) -> list[WorkLimit]:
         for piece, row, tolerance_mm in held.rows:
             asked = f"{titles[piece]}, {FIGURES[row.figure].label.lower()}"
             shares = shared_tolerance(tolerance_mm, row.limits, costs, present, least=least, squares=True)
-            for key, limit_mm in shares.items():
+            filled = math.hypot(*(row.limits[key] * t for key, t in shares.items()))
+            room = max(1.0, tolerance_mm / filled) if filled else 1.0  # all may stay: they share what is over
+            for key, t in shares.items():
+                limit_mm = room * t
                 if limit_mm > LEAST_MM and (key not in found or limit_mm < found[key].limit_mm):
                     found[key] = WorkLimit(key, limit_mm, cases.job.limit(key), asked)
     return sorted(found.values(), key=lambda one: list(found).index(one.key))
