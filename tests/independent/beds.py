@@ -38,8 +38,8 @@ class Lathe:
         self.tail = float(rng.normal(0, 0.05))
         self.wander = float(rng.choice([0.002, 0.004, 0.015]))
 
-    def _at(self, profile: np.ndarray, x: float) -> float:
-        return float(np.interp(x, np.arange(STEPS + 1) * BASE, profile))
+    def _at(self, profile: np.ndarray, x: float | np.ndarray) -> np.ndarray:
+        return np.interp(x, np.arange(STEPS + 1) * BASE, profile)
 
     def roll(self, x: float) -> float:
         """Roll of a carriage, mrad, + to the front."""

@@ -34,7 +34,7 @@ def profile(lathe: Lathe, held: str, length: float) -> float:
     """Largest less smallest diameter along a piece, by where the tool goes and the axis lies."""
     begin = 0.0 if held == "centres" else JAWS
     at = np.linspace(begin, begin + length, 201)
-    out = np.array([lathe.tool_out(NOSE + z) for z in at])
+    out = lathe.tool_out(NOSE + at)
     dia = 2 * (out - out[0])
     dia += 2 * lathe.tail * at / length if held == "centres" else 2 * lathe.yaw * (at - begin) / 1000
     return float(dia.max() - dia.min())
