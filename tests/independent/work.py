@@ -11,10 +11,10 @@ from collections.abc import Iterable
 import numpy as np
 
 from tests.independent.beds import BASE, CENTRE, CENTRES, FAR_LAND, GAUGE, NEAR_LAND, NOSE, STEPS, Lathe
+from tests.independent.heads import Head
 from tests.independent.job import TypedJob
 from tests.independent.rigid import leaning
 from tests.independent.spindles import SpindleAtBench
-from tests.independent.test_signs import Head
 from trebb.logbook.log.entries import MatterStated, ReadingTaken
 from trebb.logbook.plan.made_work import SURE, MadeWork, made_work
 from trebb.logbook.plan.work_first import choices_asked, read_to_choose
@@ -164,11 +164,7 @@ def score_choice(seeds: Iterable[int], *, advised: bool) -> Chosen:
         read: list[str] = []
         while True:
             work = made_work(job.cases)
-            first = (
-                [s for one in read_to_choose(choices_asked(job.cases)) for s in one.set_ups]
-                if advised
-                else []
-            )
+            first = [s for one in read_to_choose(choices_asked(work)) for s in one.set_ups] if advised else []
             wanted = first if first or not work.untold else [s for _, s in work.unread]
             now = [s for s in wanted if s in CAN_READ and s not in read]
             if not now:

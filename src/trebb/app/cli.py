@@ -6,6 +6,7 @@ import argparse
 import os
 import re
 import sys
+from functools import cache
 from pathlib import Path
 from typing import TYPE_CHECKING
 
@@ -94,6 +95,7 @@ def _with_examples(commands: argparse._SubParsersAction[argparse.ArgumentParser]
         commands.choices[name].epilog = f"example:\n  {line}"
 
 
+@cache
 def examples() -> dict[str, str]:
     """An example of each command, as it may be typed."""
     text = (Path(__file__).parent / "shell" / "examples.txt").read_text(encoding="utf-8")

@@ -157,7 +157,7 @@ def _causes(titles: Mapping[str, str]) -> Iterator[Topic]:
         text = f"# {c.words}\n\n{c.why}\n\n**Shows as**\n\n{shows}"
         proved = _links([f"{SET_UP}.{c.set_up}"], titles)
         text += f"\n\n**Read by**\n\n{proved}" if proved else ""
-        menders = (r for r in all_remedies() if r.key in c.remedies and _is_at(r.family, c))
+        menders = (r for r in all_remedies() if r.key in c.remedies and _is_at(r.family, c.set_up))
         mended = _links([f"{REPAIR}.{r.family}.{r.key}" for r in menders], titles)
         text += f"\n\n**Usually mended by**\n\n{mended}" if mended else ""
         yield Topic(f"{CAUSE}.{c.key}", c.words, text)
@@ -171,9 +171,8 @@ def _causes(titles: Mapping[str, str]) -> Iterator[Topic]:
         yield Topic(f"{COMPLAINT}.{key}", words, text)
 
 
-def _is_at(family: str, cause: object) -> bool:
-    """Whether a cause's repairs are of a family: one of its set-up's, where it has one."""
-    set_up = getattr(cause, "set_up", "")
+def _is_at(family: str, set_up: str) -> bool:
+    """Whether repairs of a family may mend what a set-up proves; any may where none does."""
     return not set_up or any(s.key == set_up for s in set_ups_of(family))
 
 

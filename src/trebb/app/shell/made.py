@@ -106,7 +106,7 @@ def work(given: argparse.Namespace) -> int:
             lines.append(limits_words(limits, system))
             cases = Cases(Job(job_file.entries()))
         found = made_work(cases)
-        first = read_to_choose(choices_asked(cases))
+        first = read_to_choose(choices_asked(found))
     lines += _work_lines(cases, found, first, system)
     if not lines:
         usual = [str(one["title"]) for one in usual_work(cases.kind.key)]

@@ -286,7 +286,7 @@ class WorkStop(Stop):
             self.usual.clear()
             for words in listed:
                 self.usual.addItem(words)
-        self._show_first(self.weighing.ask(choices_asked(self.session.cases)) or [])
+        self._show_first(self.weighing.ask(choices_asked(self.work)) or [])
         self._show()
 
     def _show_first(self, first: list[ReadToChoose], said: str = "") -> None:

@@ -2,16 +2,18 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 from msgspec import Struct
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QBrush, QGuiApplication, QKeyEvent, QKeySequence
 from PySide6.QtWidgets import QAbstractItemDelegate, QHeaderView, QTableWidget, QTableWidgetItem, QWidget
 
 from trebb.app.look import theme
-from trebb.app.look.cover_page import CoverPage
-from trebb.app.look.widgets import Banner, button, label
+from trebb.app.look.widgets import button, label
+from trebb.app.survey.readings_page import ReadingsPage
 from trebb.app.window.session import Session
-from trebb.core.errors import InputError, TrebbError
+from trebb.core.errors import InputError
 from trebb.core.survey import AnySetUp
 from trebb.core.survey.admitting import readings_typed
 from trebb.core.survey.shown import reading_text, reading_unit
@@ -74,24 +76,16 @@ class _Grid(QTableWidget):
                     item.setText(cell.strip())
 
 
-class ReadingsTable(CoverPage):
+class ReadingsTable(ReadingsPage):
     """Places of a set-up down, readings across; how each will count stands behind it before it is taken."""
 
     def __init__(self, parent: QWidget, session: Session, s: AnySetUp, phase: str) -> None:
         unit = reading_unit(s, session.system)
         words = f"in {unit}; Enter goes down, what was copied is pasted; nothing counts before it is taken"
-        super().__init__(
-            parent,
-            s.title,
-            name="table",
-            tip="Take nothing",
-            beside=(label(words, "soft"), None),
-        )
-        self._session, self._s, self._phase = session, s, phase
+        super().__init__(parent, session, s.title, name="table", beside=(label(words, "soft"), None))
+        self._s, self._phase = s, phase
         self._places = session.case.places(s.key)
         self.typed: list[Typed] = []
-        self.banner = Banner()
-        self.outer.addWidget(self.banner)
         self.grid = _Grid(len(self._places), FIRST + max(LEAST_COLUMNS, s.wanted) + 1)
         self._fill()
         self.outer.addWidget(self.grid, 1)
@@ -104,15 +98,6 @@ class ReadingsTable(CoverPage):
         )
         self.with_asked.setCheckable(True)
         self.outer.addWidget(self.with_asked)
-        self.take_button = button(
-            "Take them",
-            self.take,
-            kind="primary",
-            tip="One gesture: it can be undone whole",
-            key="Ctrl+Return",
-            shortcut=True,
-            name="table_take",
-        )
         self.outer.addWidget(self.take_button)
         self.grid.cellChanged.connect(lambda row, column: self._changed(column))
         self._understand()
@@ -198,7 +183,7 @@ class ReadingsTable(CoverPage):
     def _say(self) -> None:
         wrong = [t for t in self.typed if t.why_not]
         asked = [t for t in self.typed if t.asked]
-        taken = self._to_take()
+        taken = self._taken_cells()
         self.with_asked.setVisible(bool(asked))
         self.take_button.setEnabled(bool(taken))
         self.take_button.setText(f"Take {len(taken)}" if taken else "Take them")
@@ -212,22 +197,13 @@ class ReadingsTable(CoverPage):
         tone = "beyond" if wrong else "near" if asked else "within" if taken else "soft"
         self.banner.say(tone, head, " ".join(said[:SEVERAL]) + more)
 
-    def _to_take(self) -> list[Typed]:
+    def _taken_cells(self) -> list[Typed]:
         return [t for t in self.typed if not t.why_not and (not t.asked or self.with_asked.isChecked())]
 
-    def take(self) -> None:
-        """Take what is understood, in one gesture; what is not stands on."""
-        readings: list[ReadingTaken] = [
+    def to_take(self) -> Sequence[ReadingTaken]:
+        """The readings that are understood; what is not stands on."""
+        return [
             self._session.reading(self._s, at, self._phase, raw, t.text, "typed")
-            for t in self._to_take()
+            for t in self._taken_cells()
             for at, raw in t.found
         ]
-        if not readings:
-            return
-        try:
-            taken = self._session.record(*readings)
-        except TrebbError as error:
-            self.banner.say("beyond", "Not taken.", str(error))
-            return
-        if taken:
-            self.close()

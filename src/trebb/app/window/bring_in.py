@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from pathlib import Path
 
 from PySide6.QtGui import QGuiApplication
 from PySide6.QtWidgets import QFileDialog, QPlainTextEdit, QWidget
 
-from trebb.app.look.cover_page import CoverPage
-from trebb.app.look.widgets import Banner, button, clear, column, label, row, scrolled, sheet
+from trebb.app.look.widgets import button, clear, column, label, row, scrolled, sheet
+from trebb.app.survey.readings_page import ReadingsPage
 from trebb.app.window.session import Session
 from trebb.core.errors import TrebbError
 from trebb.core.survey import set_up
@@ -22,7 +23,7 @@ MOST_BYTES = 5_000_000
 MOST_SHOWN = 200
 
 
-class BringIn(CoverPage):
+class BringIn(ReadingsPage):
     """Covers the job: text at the left, what is understood of it at the right."""
 
     def __init__(self, parent: QWidget, session: Session) -> None:
@@ -30,20 +31,11 @@ class BringIn(CoverPage):
         from_file = button(
             "From a file", self._choose, tip="A CSV or .xlsx of any spreadsheet", name="bring_file"
         )
-        super().__init__(
-            parent,
-            "Bring readings in",
-            name="bring",
-            tip="Take nothing",
-            beside=(label(words, "soft"), None, from_file),
-        )
-        self._session = session
+        beside = (label(words, "soft"), None, from_file)
+        super().__init__(parent, session, "Bring readings in", name="bring", beside=beside)
         self._found: ImportedReadings | None = None
-        outer = self.outer
-        self.banner = Banner()
-        outer.addWidget(self.banner)
         middle = row(spacing=14)
-        outer.addLayout(middle, 1)
+        self.outer.addLayout(middle, 1)
         self.text = QPlainTextEdit()
         self.text.setObjectName("bring_text")
         self.text.setAccessibleName("Readings as pasted")
@@ -56,15 +48,6 @@ class BringIn(CoverPage):
         inner.setLayout(self.rows)
         body = column(spacing=8)
         body.addWidget(scrolled(inner), 1)
-        self.take_button = button(
-            "Take them",
-            self.take,
-            kind="primary",
-            tip="One gesture: it can be undone whole",
-            key="Ctrl+Return",
-            shortcut=True,
-            name="bring_take",
-        )
         body.addWidget(self.take_button)
         middle.addWidget(sheet(body, 16), 3)
         pasted = QGuiApplication.clipboard().text()
@@ -127,15 +110,6 @@ class BringIn(CoverPage):
         value = reading_text(reading.value, s, system, unit=True)
         return f"{name} · {s.title} · {reading.place}{phase}: {value}"
 
-    def take(self) -> None:
-        """Take what is understood, in one gesture."""
-        found = self._found
-        if found is None or not found.readings:
-            return
-        try:
-            taken = self._session.record(*found.readings)
-        except TrebbError as error:
-            self._say("beyond", "Not taken.", str(error))
-            return
-        if taken:
-            self.close()
+    def to_take(self) -> Sequence[ReadingTaken]:
+        """The readings that are understood."""
+        return self._found.readings if self._found is not None else ()

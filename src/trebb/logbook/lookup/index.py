@@ -60,10 +60,6 @@ class TextIndex:
         self._words = sorted({w for e in listed for w in _words(f"{e.title} {e.others} {e.text}")})
         self._known = set(self._words)
 
-    def close(self) -> None:
-        """Give it back."""
-        self._db.close()
-
     def found(self, said: str, most: int = 60) -> list[str]:
         """Keys of the pages that words lead to, the likeliest first: those called so, those with all the
         words or their likes, where those are few those with any of them.

@@ -74,6 +74,7 @@ class MadeWork(Struct, frozen=True):
     read_first: tuple[ReadFirst, ...] = ()
     begin: Option | None = None
     others: tuple[Option, ...] = ()
+    conditions: tuple[Held, ...] = ()  # with the rows of all figures, told or not
 
     @property
     def untold(self) -> int:
@@ -179,7 +180,7 @@ def _held(cases: Cases, piece: Piece, found: dict[str, Held]) -> tuple[list[tupl
 def held_of(cases: Cases) -> tuple[list[PieceMade], dict[str, Held]]:
     """The pieces as they are made now, and their rows over each condition."""
     found: dict[str, Held] = {}
-    pieces, wider = [], cases.taught.widen.get(WORK, 1.0)
+    pieces, wider = [], _wider(cases.taught)
     for piece in pieces_of(cases):
         rows, why_not = _held(cases, piece, found)
         figures = tuple(
@@ -197,16 +198,17 @@ def made_work(cases: Cases) -> MadeWork:
     """The whole of it, as things stand."""
     pieces, found = held_of(cases)
     told = {(p.piece.key, m.figure) for p in pieces for m in p.told}
-    for held in found.values():
-        held.rows = [one for one in held.rows if (one[0], one[1].figure) in told]
-    groups = [list(_options(held)) for held in found.values() if held.rows]
+    rows = [(h.case, [one for one in h.rows if (one[0], one[1].figure) in told]) for h in found.values()]
+    speaking = [Held(case, able) for case, able in rows if able]
+    groups = [list(_options(held)) for held in speaking]
     choice = joined_options(groups)
-    chosen = joined_options([[_chosen(held)] for held in found.values() if held.rows]).options[0]
+    chosen = joined_options([[_chosen(held)] for held in speaking]).options[0]
     least = cheapest(choice.options, lambda o: o.chance >= SURE) if groups else None
-    others = _others(cases, [held for held in found.values() if held.rows])
+    others = _others(cases, speaking)
     edge = tuple(edge_of(choice.options, lambda o: o.money, others))
     begin = begun_with(choice.options, least, next(iter(found.values())).case.hour_worth()) if least else None
-    return MadeWork(tuple(pieces), choice, chosen, least, edge, _read_first(cases, pieces), begin, others)
+    first = _read_first(cases, pieces)
+    return MadeWork(tuple(pieces), choice, chosen, least, edge, first, begin, others, tuple(found.values()))
 
 
 def _read_first(cases: Cases, pieces: Sequence[PieceMade]) -> tuple[ReadFirst, ...]:
@@ -221,11 +223,16 @@ def _read_first(cases: Cases, pieces: Sequence[PieceMade]) -> tuple[ReadFirst, .
     return tuple(sorted(found, key=lambda r: r.minutes / r.figures))
 
 
+def _wider(taught: Taught) -> float:
+    """How many times wider the work is said, by the pieces that the shop made."""
+    return taught.widen.get(WORK, 1.0)
+
+
 def came_of(cases: Cases, piece: Piece, taught: Taught | None = None) -> list[Came]:
     """Figures of a piece that was made after the chosen repairs, beside what was foretold of them, by what
     the shop's other jobs taught or by `taught`.
     """
-    wider = (taught or cases.taught).widen.get(WORK, 1.0)
+    wider = _wider(taught or cases.taught)
     told = cases.job.matter("work", piece.key)
     found = []
     for case, row in _held(cases, piece, {})[0]:
@@ -335,12 +342,12 @@ def _others(cases: Cases, told: Sequence[Held]) -> tuple[Option, ...]:
 def _by_hand(held: Held) -> Option:
     rows = [row for _, row, _ in held.rows]
     by_hand = [FIGURES[row.figure].by_hand_mm for row in rows]
-    wider = held.case.taught.widen.get(WORK, 1.0)
+    wider = _wider(held.case.taught)
     return _of_sizes(held, drawn_by_hand(rows, held.case.mended_from, by_hand, wider), {})
 
 
 def _option(held: Held, now: Estimate, taken: Mapping[str, Remedy]) -> Option:
-    wider = held.case.taught.widen.get(WORK, 1.0)
+    wider = _wider(held.case.taught)
     return _of_sizes(held, drawn([row for _, row, _ in held.rows], now, wider), taken)
 
 

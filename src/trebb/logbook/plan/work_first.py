@@ -9,8 +9,7 @@ from msgspec import Struct
 from trebb.core.condition import Candidate, Estimate
 from trebb.core.work import WorkRow
 from trebb.core.work.reading import Way, first_read
-from trebb.logbook.cases.casework import Cases
-from trebb.logbook.plan.made_work import Held, held_of, ways_of
+from trebb.logbook.plan.made_work import Held, MadeWork, ways_of
 
 
 class ReadToChoose(Struct, frozen=True):
@@ -47,9 +46,9 @@ class ChoiceAsked(Struct, frozen=True):
     hour: float
 
 
-def choices_asked(cases: Cases) -> list[ChoiceAsked]:
+def choices_asked(work: MadeWork) -> list[ChoiceAsked]:
     """The choices that the work asks for, one a condition."""
-    return [_asked(held) for held in held_of(cases)[1].values() if held.rows]
+    return [_asked(held) for held in work.conditions]
 
 
 def read_to_choose(asked: Sequence[ChoiceAsked]) -> list[ReadToChoose]:
