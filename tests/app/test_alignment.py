@@ -155,7 +155,7 @@ def test_clicking_a_rung_chooses_its_land(lathe):
 def test_lands_stated_the_wrong_way_round_are_refused_at_their_field(lathe):
     stop = at(lathe, "headstock", "survey")
     click(lathe.frame, "leaf_stated")
-    field = stop.bench.aside.fields._lines["near_mm"]
+    field = stop.bench.aside.fields.fields_of("near_mm")._lines["near_mm"]
     field.edit.clear()
     keys(field.edit, "300 mm")
     press(field.edit, Qt.Key.Key_Return)
@@ -170,7 +170,7 @@ def test_lands_stated_the_wrong_way_round_are_refused_at_their_field(lathe):
 def test_shims_at_hand_are_stated_in_thou_or_millimetres(lathe):
     stop = at(lathe, "headstock", "survey")
     click(lathe.frame, "leaf_stated")
-    field = stop.bench.aside.fields._lines["stock_mm"]
+    field = stop.bench.aside.fields.fields_of("stock_mm")._lines["stock_mm"]
     assert field.edit.text().endswith("thou")
     field.edit.clear()
     keys(field.edit, "2 5 10")

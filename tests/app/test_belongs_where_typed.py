@@ -36,7 +36,7 @@ def type_in(frame, name: str, text: str) -> QLineEdit:
 
 def test_a_travel_typed_and_not_entered_is_the_slide_s_that_was_on_show(lathe):
     lathe.session.choose(SCREW)
-    lathe.go_to("parts")
+    lathe.go_to("parts").show_fact("travel_mm")
     type_in(lathe, "travel_mm", "7 in")
     lathe.machine.elevation.chosen.emit("spindle")
     assert lathe.session.assembly == "spindle"
@@ -46,7 +46,7 @@ def test_a_travel_typed_and_not_entered_is_the_slide_s_that_was_on_show(lathe):
 
 def test_what_is_refused_is_refused_there_before_another_is_chosen(lathe):
     lathe.session.choose(SCREW)
-    lathe.go_to("parts")
+    lathe.go_to("parts").show_fact("travel_mm")
     edit = type_in(lathe, "travel_mm", "0")
     lathe.machine.elevation.chosen.emit("spindle")
     assert lathe.session.assembly == SCREW

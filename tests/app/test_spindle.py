@@ -254,7 +254,7 @@ def test_a_click_beside_the_curve_chooses_pull_or_time(mill):
 def test_angles_are_stated_where_they_are_read_and_nonsense_is_refused_there(mill):
     b = bench(mill, "nose")
     click(mill, "leaf_stated")
-    field = b.aside.fields._lines["angles"]
+    field = b.aside.fields.fields_of("angles")._lines["angles"]
     field.edit.setFocus()
     field.edit.selectAll()
     QTest.keyClicks(field.edit, "12")

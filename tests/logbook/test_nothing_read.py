@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import re
+
 import pytest
 
 from trebb.core.errors import TrebbError
@@ -142,3 +144,48 @@ def test_a_lash_names_the_dial_and_the_pitch_that_nobody_stated():
     assert "divisions to a turn" not in said["dial_count"]
     shop.record(FactStated(assembly="it", field="pitch_mm", value=5.08))
     assert "dial_count" not in {f.key for f in shop.case.findings(UnitSystem.INCH)}
+
+
+ASKS = re.compile(
+    r"\bstate (?:it|them|what|which|how)\b|\bis not stated\b|\bnobody has said\b", re.IGNORECASE
+)
+# What is stated of a piece so that its sentences ask for more: each asks for a fact that has a field.
+TOLD_A_LITTLE = {
+    "shaft": [{"drive": "shear_pin"}, {"drive": "shear_pin", "torque_nm": 10.0}],
+    "cone": [{"force_n": 500.0}, {"face": "woven"}],
+    "casting": [{"metal": "grey_iron"}],
+    "bore": [{"is_taper": "yes"}],
+    "train": [{"gone": "40"}],
+}
+
+
+@pytest.mark.parametrize("family", FAMILIES)
+def test_whatever_asks_for_a_fact_names_it(family):
+    """A sentence that asks for something to be stated names the fact, so that its field can be gone to."""
+    for stated in ({}, *TOLD_A_LITTLE.get(family, [])):
+        shop = Shop(family)
+        for key, value in stated.items():
+            shop.record(FactStated(assembly=shop.case.holder, field=key, value=value))
+        schema = shop.case.schema
+        asking = [(c.sentence, c.asks) for part in shop.parts() for c in part.checks if not c.is_ok]
+        if shop.case.has_set_ups:
+            asking += [(f"{f.sentence} {f.next_move}", f.asks) for f in shop.case.findings(METRIC)]
+        for remedy in remedies_of(family):
+            why = remedy.hinder(shop.case.subject)
+            asking.append((why, (remedy.answered_by,) if remedy.answered_by else ()))
+        for s in shop.case.set_ups:
+            asking.append((" ".join(s.steps), s.asks))
+        for words, keys in asking:
+            assert keys or not ASKS.search(words), words
+            assert all(schema.fact(key) for key in keys)
+
+
+def test_pieces_whose_sentences_ask_were_found():
+    """The cases above do provoke what they are for."""
+    shop = Shop("shaft")
+    shop.record(FactStated(assembly="it", field="drive", value="shear_pin"))
+    asks = {key for part in shop.parts() for c in part.checks for key in c.asks}
+    assert asks == {"torque_nm", "guards_nm"}
+    shop.record(FactStated(assembly="it", field="torque_nm", value=10.0))
+    asks = {key for part in shop.parts() for c in part.checks for key in c.asks}
+    assert asks == {"guards_nm"}

@@ -30,6 +30,7 @@ from trebb.core.units import (
 )
 
 Stored = str | float
+FEW = 9  # facts that are seen at once: more are asked for by the question they answer
 MOST_LETTERS = 400  # of a fact that is words
 
 
@@ -77,6 +78,10 @@ class Fact(Struct, frozen=True):
     def shown_back(self, value: Any, system: UnitSystem) -> str:
         """The same with its unit, for showing how a list was read."""
         return self.shown(value, system)
+
+    def in_words(self, stored: Stored, system: UnitSystem) -> str:
+        """What was stored, as one would say it."""
+        return self.shown_back(self.admitted(stored), system)
 
     def _number(self, value: Stored) -> float:
         if isinstance(value, bool) or not isinstance(value, int | float) or not math.isfinite(value):
@@ -324,6 +329,9 @@ class Choice(Fact, frozen=True):
             raise InputError(f"{self.words}: “{key}”", f"one of {', '.join(k for k in self.choices if k)}")
         return self.convert(key)
 
+    def in_words(self, stored: Stored, system: UnitSystem) -> str:
+        return self.choices[stored if isinstance(stored, str) else f"{stored:g}"]
+
     def shown(self, value: Any, system: UnitSystem) -> str:
         return str(value)
 
@@ -432,12 +440,14 @@ class Schema(Struct, frozen=True):
     numbered : for facts whose key carries a number ("shim.3"): key before the
         dot, and the fact that each of them is.
     holder : the assembly they are kept under, where that is another.
+    groups : the questions they answer, the deciding first: words and keys; none where they are few.
     """
 
     facts: tuple[Fact, ...]
     build: Callable[[str, str, Mapping[str, Any]], Any]
     numbered: Fact | None = None
     holder: str = ""
+    groups: tuple[tuple[str, tuple[str, ...]], ...] = ()
 
     def fact(self, key: str) -> Fact:
         """The declaration of a key. Raises InputError naming the keys there are."""
@@ -453,6 +463,15 @@ class Schema(Struct, frozen=True):
     def asked(self, where: str) -> tuple[Fact, ...]:
         """The facts that a place asks for, in order."""
         return tuple(f for f in self.facts if where in f.asked)
+
+    def grouped(self, facts: Sequence[Fact]) -> list[tuple[str, tuple[Fact, ...]]]:
+        """Some of the facts by the question they answer; one group without words where they are few."""
+        of = {key: words for words, keys in self.groups for key in keys}
+        if len(facts) <= FEW:
+            return [("", tuple(facts))]
+        found = [(words, tuple(f for f in facts if of.get(f.key, "") == words)) for words, _ in self.groups]
+        rest = tuple(f for f in facts if f.key not in of)
+        return [(words, some) for words, some in (*found, ("Else", rest)) if some]
 
     def subject(self, kind: str, assembly: str, stored: Mapping[str, Stored]) -> Any:
         """The subject with these facts stated. Raises InputError where one or all together will not do."""

@@ -192,6 +192,11 @@ class Fields(QWidget):
         self._add(key, words, read, commit, None, box)
         return box
 
+    def field(self, key: str) -> QWidget | None:
+        """The field of a key, None where there is none."""
+        line = self._lines.get(key)
+        return None if line is None else line.field
+
     def _say(self, key: str, kind: str, sentence: str) -> None:
         """Words below a field: a refusal, or a list shown back."""
         refusal = self._lines[key].refusal

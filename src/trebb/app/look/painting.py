@@ -292,9 +292,17 @@ def paint_box(painter: QPainter, box: QRectF, ticked: bool, role: str = "ink") -
         painter.drawPolyline([box.topLeft() + QPointF(x, y) for x, y in ((3, 7), (6, 11), (12, 2))])
 
 
-def write_in(painter: QPainter, room: QRectF, flags: Qt.AlignmentFlag, text: str) -> None:
-    """Words in a room; where they are longer they end in dots, and are whole under the mouse."""
-    shown = painter.fontMetrics().elidedText(text, Qt.TextElideMode.ElideRight, int(room.width()))
+def write_in(
+    painter: QPainter,
+    room: QRectF,
+    flags: Qt.AlignmentFlag,
+    text: str,
+    elided: Qt.TextElideMode = Qt.TextElideMode.ElideRight,
+) -> None:
+    """Words in a room; where they are longer they end in dots, or, for names that may differ at their end,
+    have them in the middle; whole under the mouse.
+    """
+    shown = painter.fontMetrics().elidedText(text, elided, int(room.width()))
     if isinstance(painter, Words):
         painter.draw_whole(room, flags, shown, text)
     else:

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
+from contextlib import contextmanager
 from pathlib import Path
 
 from msgspec import Struct
@@ -122,6 +124,7 @@ _now: Roles = LIGHT
 _for_touch = False
 _applied: tuple[Roles, bool] | None = None
 _moves = True
+_on_paper = False
 
 
 def roles() -> Roles:
@@ -144,6 +147,18 @@ def for_touch(chosen: bool) -> None:
 def target(px: float) -> float:
     """Height of a row that is pressed."""
     return max(px, TOUCH) if _for_touch else px
+
+
+@contextmanager
+def as_on_paper() -> Iterator[None]:
+    """What is painted meanwhile goes onto paper: the light set, and words that can be copied."""
+    global _now, _on_paper
+    was = _now
+    _now, _on_paper = LIGHT, True
+    try:
+        yield
+    finally:
+        _now, _on_paper = was, False
 
 
 def let_move(chosen: bool) -> None:
@@ -177,7 +192,9 @@ def load_fonts() -> None:
 
 
 def font(size: int = BODY, family: str = REGULAR) -> QFont:
-    """Our face at a pixel size, with figures that stand in columns."""
+    """Our face at a pixel size, with figures that stand in columns; on paper by each sign's own glyph."""
+    if _on_paper:
+        return paper_font(size, family)
     chosen = QFont(family)
     chosen.setPixelSize(size)
     chosen.setFeature(QFont.Tag("tnum"), 1)
@@ -293,8 +310,8 @@ QComboBox::down-arrow { image: none; }
 QComboBox QAbstractItemView { background: %(sheet)s; border: 1px solid %(line)s; selection-background-color:
 %(blue_wash)s; selection-color: %(ink)s; }
 QScrollArea, QScrollArea > QWidget > QWidget { background: transparent; border: 0; }
-QScrollBar:vertical { background: transparent; width: 9px; margin: 0; }
-QScrollBar::handle:vertical { background: %(line)s; border-radius: 4px; min-height: 30px; }
+QScrollBar:vertical { background: transparent; width: 13px; margin: 0; }
+QScrollBar::handle:vertical { background: %(line)s; border-radius: 4px; min-height: 30px; margin-left: 4px; }
 QScrollBar::add-line, QScrollBar::sub-line, QScrollBar::add-page, QScrollBar::sub-page { background:
 transparent; height: 0; width: 0; }
 QScrollBar:horizontal { background: transparent; height: 9px; }

@@ -6,6 +6,7 @@ from collections.abc import Callable
 
 from msgspec import Struct
 
+from trebb.app.papers.before_after import before_after_paper
 from trebb.app.papers.outside import outside_paper
 from trebb.app.papers.owner import owner_paper
 from trebb.app.papers.paper import Drawn, Paper, Words, filled
@@ -190,6 +191,12 @@ KINDS = (
         "Job for a firm",
         "What it is told: as found, wanted, from what, in which order",
         outside_paper,
+    ),
+    Kind(
+        "before_after",
+        "Before and after",
+        "A picture of each assembly, as found, foretold and proven",
+        before_after_paper,
     ),
     Kind("owner", "Page for the owner", "In plain words: found, done, what it holds now", owner_paper),
     Kind("acceptance", "Acceptance sheet", "Before and after, and what is left", acceptance_paper),

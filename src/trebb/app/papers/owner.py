@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from trebb.app.papers.paper import Paper, filled
+from trebb.app.papers.before_after import before_after_blocks
+from trebb.app.papers.paper import Paper, Pictured, filled
 from trebb.core import clock
 from trebb.core.dates import full_words
 from trebb.core.units import UnitSystem
@@ -24,4 +25,5 @@ def owner_paper(cases: Cases, _case: Case, _key: str, system: UnitSystem) -> Pap
         "left": page.left,
         "makes": page.makes,
     }
-    return Paper("For the owner", [filled("owner.html", facts)])
+    grown = before_after_blocks(cases, system)
+    return Paper("For the owner", [filled("owner.html", facts), *([Pictured(grown)] if grown else [])])

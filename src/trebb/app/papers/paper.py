@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from pathlib import Path
 
 from msgspec import Struct
@@ -30,6 +30,7 @@ TEMPLATES = Path(__file__).parent.parent / "templates"
 DOTS_PER_INCH = 288
 MARGIN_MM = 14.0
 MM_PER_INCH = 25.4
+PX_PER_INCH = 96
 
 
 class Words(Struct, frozen=True):
@@ -46,11 +47,24 @@ class Drawn(Struct, frozen=True):
     title: Title | None = None
 
 
+class Block(Struct, frozen=True):
+    """A picture among others on a page, so many px high (96 to an inch); `draw(painter, wide)` paints it."""
+
+    high: float
+    draw: Callable[[QPainter, float], None]
+
+
+class Pictured(Struct, frozen=True):
+    """Pictures below each other on upright pages; none is cut in two."""
+
+    blocks: Sequence[Block]
+
+
 class Paper(Struct, frozen=True):
     """What is printed together, in order."""
 
     title: str
-    sheets: Sequence[Words | Drawn]
+    sheets: Sequence[Words | Drawn | Pictured]
 
 
 def filled(template: str, facts: Mapping[str, object]) -> Words:
@@ -97,6 +111,8 @@ def put_on(device: QPagedPaintDevice, paper: Paper) -> int:
         pages += (
             _put_drawing(painter, device, sheet)
             if isinstance(sheet, Drawn)
+            else _put_pictures(painter, device, sheet)
+            if isinstance(sheet, Pictured)
             else _put_words(painter, device, sheet)
         )
     painter.end()
@@ -121,6 +137,25 @@ def _put_words(painter: QPainter, device: QPagedPaintDevice, sheet: Words) -> in
         document.drawContents(painter, QRectF(0, page * high, wide, high))
         painter.restore()
     return count
+
+
+def _put_pictures(painter: QPainter, device: QPagedPaintDevice, sheet: Pictured) -> int:
+    each = device.logicalDpiX() / PX_PER_INCH
+    margin = MARGIN_MM / MM_PER_INCH * PX_PER_INCH
+    wide, high = device.width() / each - 2 * margin, device.height() / each - 2 * margin
+    pages, down = 1, 0.0
+    for block in sheet.blocks:
+        if down and down + block.high > high:
+            device.newPage()
+            pages, down = pages + 1, 0.0
+        painter.save()
+        painter.scale(each, each)
+        painter.translate(margin, margin + down)
+        with theme.as_on_paper():
+            block.draw(painter, wide)
+        painter.restore()
+        down += block.high
+    return pages
 
 
 def _put_drawing(painter: QPainter, device: QPagedPaintDevice, sheet: Drawn) -> int:

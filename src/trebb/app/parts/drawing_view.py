@@ -56,6 +56,8 @@ class DrawingView(QGraphicsView):
         self._key: tuple[Part, UnitSystem, str, Title | None, Sheet, frozenset[str]] | None = None
         self._zoomed = False
         self._whole = False
+        self.washes: list[list[tuple[float, float]]] = []  # what is washed, and the outline, in the scene
+        self.outlines: list[list[tuple[float, float]]] = []
         self.setRenderHint(QPainter.RenderHint.Antialiasing)
         self.setFrameShape(QGraphicsView.Shape.NoFrame)
         self.setDragMode(QGraphicsView.DragMode.ScrollHandDrag)
@@ -92,8 +94,11 @@ class DrawingView(QGraphicsView):
         for name, role in SCREEN_ROLES:  # paper has its own colours; here they stand on the screen's ground
             shade = theme.colour(role)
             doc.layers.get(name).rgb = (shade.red(), shade.green(), shade.blue())
+        lines = doc.modelspace().query('LWPOLYLINE[layer=="OUTLINE"]')
+        self.washes, self.outlines = [], [[(p[0], p[1]) for p in line.get_points()] for line in lines]
         for hatch in doc.modelspace().query("HATCH"):
             if hatch.has_solid_fill:
+                self.washes.append([(p[0], p[1]) for p in hatch.paths[0].vertices])
                 shade = theme.colour("blue_wash")
                 hatch.rgb = (shade.red(), shade.green(), shade.blue())
         self.setScene(scene_of(doc, ground))

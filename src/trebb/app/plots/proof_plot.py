@@ -12,8 +12,10 @@ from PySide6.QtGui import QPainter
 from PySide6.QtWidgets import QWidget
 
 from trebb.app.look import painting, theme
+from trebb.core.dual_units import in_units
 from trebb.core.machine import State, state_of
 from trebb.core.units import UnitSystem, show_small, small_unit
+from trebb.logbook.cases.before_after import Grown
 
 LEAST_ROW, MOST_ROW = 17.0, 27.0
 HEAD = 24.0
@@ -21,18 +23,33 @@ FOOT = 22.0
 
 
 class ProofRow(Struct, frozen=True):
-    """One figure, mm: was, is, predicted with its half width, and its own limit. `note` stands at the
-    right.
+    """One figure, mm: was, is (None: not read again yet), predicted with its half width, and its own limit.
+    `note` stands at the right.
     """
 
     label: str
     was_mm: float
     was_half_mm: float
-    is_mm: float
+    is_mm: float | None
     predicted_mm: float | None
     predicted_half_mm: float | None
     limit_mm: float
     note: str = ""
+
+
+def grown_row(grown: Grown, system: UnitSystem) -> ProofRow:
+    """A figure as found, foretold and proven."""
+    then, now = grown.foretold, grown.proven
+    return ProofRow(
+        in_units(grown.label, system),
+        grown.found.value,
+        grown.found.half_width,
+        now.value if now is not None else None,
+        (then.low + then.high) / 2 if then is not None else None,
+        then.half_width if then is not None else None,
+        grown.limit_mm,
+        "" if now is None else "yes" if grown.is_shown else "not shown",
+    )
 
 
 class ProofPlot(painting.Painted, QWidget):
@@ -44,8 +61,7 @@ class ProofPlot(painting.Painted, QWidget):
 
     def __init__(
         self,
-        empty: str = "No place is read both before and after yet.\nTake the same set-ups again: the pod "
-        "stands at the next place.",
+        empty: str = "Nothing is read of it before the repair: there is nothing to hold it against.",
         heads: tuple[str, str, str] = ("was", "is", "shown"),
     ) -> None:
         super().__init__()
@@ -85,7 +101,7 @@ class ProofPlot(painting.Painted, QWidget):
         left, right = 176.0, self.width() - 190.0
         top = (
             max(
-                max(abs(r.was_mm) + r.was_half_mm, abs(r.is_mm), r.limit_mm) / self._unit_of(r)
+                max(abs(r.was_mm) + r.was_half_mm, abs(r.is_mm or 0.0), r.limit_mm) / self._unit_of(r)
                 for r in self._rows
             )
             * 1.06
@@ -151,7 +167,7 @@ class ProofPlot(painting.Painted, QWidget):
         )
         if row.predicted_mm is not None and row.predicted_half_mm is not None:
             predicted = row.predicted_mm * (
-                -1 if row.is_mm < 0 else 1
+                -1 if (row.was_mm if row.is_mm is None else row.is_mm) < 0 else 1
             )  # a limit holds on both sides: all lies by its size
             low = max(0.0, predicted - row.predicted_half_mm)
             band = theme.colour("blue")
@@ -168,13 +184,17 @@ class ProofPlot(painting.Painted, QWidget):
             )
         painter.setPen(painting.pen("soft", 1.4))
         painter.setBrush(Qt.BrushStyle.NoBrush)
-        before, after = left + scale * abs(row.was_mm), left + scale * abs(row.is_mm)
-        toward = 1 if before > after else -1
-        if abs(before - after) > 12:
-            painter.drawLine(QPointF(after + toward * 7, y), QPointF(before - toward * 5, y))
+        before = left + scale * abs(row.was_mm)
+        state = State.UNKNOWN if row.is_mm is None else state_of(abs(row.is_mm), row.limit_mm)
+        if row.is_mm is not None:
+            after = left + scale * abs(row.is_mm)
+            toward = 1 if before > after else -1
+            if abs(before - after) > 12:
+                painter.drawLine(QPointF(after + toward * 7, y), QPointF(before - toward * 5, y))
+            painting.paint_mark(painter, QPointF(after, y), state, 5.6)
+            painter.setPen(painting.pen("soft", 1.4))
+            painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.drawEllipse(QPointF(before, y), 5, 5)
-        state = state_of(abs(row.is_mm), row.limit_mm)
-        painting.paint_mark(painter, QPointF(after, y), state, 5.6)
         painter.setFont(theme.font(theme.BODY, theme.MEDIUM))
         painter.setPen(theme.colour("soft"))
         painter.drawText(
@@ -186,7 +206,7 @@ class ProofPlot(painting.Painted, QWidget):
         painter.drawText(
             QRectF(self.width() - 124, area.top(), 60, area.height()),
             flags,
-            show_small(row.is_mm, self._system, unit=False),
+            "–" if row.is_mm is None else show_small(row.is_mm, self._system, unit=False),
         )
         painter.setFont(theme.font(theme.SMALL))
         painter.setPen(theme.colour("soft"))

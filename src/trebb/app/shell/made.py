@@ -66,7 +66,7 @@ def facts(given: argparse.Namespace) -> int:
             lines += [f"{key}: {case.assembly.label}"] if applies else []
             for fact in applies:
                 now = case.facts.get(fact.key)
-                value = fact.shown(fact.admitted(now), system) if now is not None else ""
+                value = fact.in_words(now, system) if now is not None else ""
                 told.append(
                     {
                         "assembly": key,

@@ -2,13 +2,16 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+from functools import partial
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QWidget
+from PySide6.QtWidgets import QPushButton, QWidget
 
 from trebb.app.look.widgets import Banner, button, column
 from trebb.core.survey import set_up
+from trebb.core.words import small
 
 if TYPE_CHECKING:
     from trebb.app.stops.unmeasured import Unmeasured
@@ -74,6 +77,36 @@ class Stop(QWidget):
         bench = getattr(self.frame.go_to("survey"), "bench", None)
         if bench is not None:
             bench.choose_set_up(key)
+
+    def open_fact(self, key: str) -> None:
+        """Go to the field in which a fact of the chosen assembly is stated: at Survey where it is asked
+        there, else at Parts, or beside what it is seen by.
+        """
+        schema = self.session.case.schema
+        if schema is None:
+            return
+        asked = schema.fact(key).asked
+        if "seen" in asked:
+            self.open_set_up("which_thread")
+        stop = self.frame.go_to("parts" if asked == ("parts",) else "survey")
+        show = getattr(stop, "show_fact", None)
+        if show is not None:
+            show(key)
+
+    def fact_links(self, keys: Sequence[str]) -> list[QPushButton]:
+        """A button for each fact that a sentence asks to be stated: it goes to its field."""
+        schema = self.session.case.schema
+        return [
+            button(
+                f"State it: {small(schema.fact(key).words)}",
+                partial(self.open_fact, key),
+                kind="link",
+                tip="Go to the field in which it is stated",
+                name=f"state_{key}",
+            )
+            for key in keys
+            if schema is not None
+        ]
 
 
 class DriveStop(Stop):

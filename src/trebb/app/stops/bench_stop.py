@@ -74,6 +74,17 @@ class BenchStop(DriveStop):
             else:  # between the marks: what the indicator shows there
                 self.frame.link.stand_at(s, machine.exact(s, f"{place.group}, {round(turned, 1):g}°", count))
 
+    def show_fact(self, key: str) -> None:
+        """Put the keys into the field of a fact: beside the readings, or among what was seen of a thread."""
+        bench = self.bench
+        if getattr(bench.view(), "show_fact", lambda key: False)(key):
+            return
+        if bench.aside.isHidden():  # its view takes that room
+            plain = next((s for s in bench.set_ups if s.view not in ("naming", "gear_names")), None)
+            if plain is not None:
+                bench.choose_set_up(plain.key)
+        bench.aside.show_fact(key)
+
     def show_nothing(self) -> None:
         self.pod.aim(None, None)
 

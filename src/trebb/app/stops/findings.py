@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import TYPE_CHECKING
 
-from PySide6.QtWidgets import QHBoxLayout, QWidget
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QHBoxLayout, QPushButton, QWidget
 
+from trebb.app.look.flow import Flow
 from trebb.app.look.widgets import TONES, Banner, Mark, button, clear, column, label, row, rule, scrolled
 from trebb.app.pictures import picture_stack
 from trebb.app.stops.base import DriveStop
@@ -107,9 +110,13 @@ class FindingsStop(DriveStop):
             first.sentence,
             first.next_move,
         )
+        clear(self.banner.buttons)
+        for link in self.fact_links(first.asks):
+            self.banner.buttons.addWidget(link)
+        self.banner.buttons.addStretch(1)
         self.pictures.picture().show_found(known=case.is_told_apart)
         for finding in found[1:]:
-            self.rows.addLayout(_finding_row(finding))
+            self.rows.addLayout(_finding_row(finding, self.fact_links(finding.asks)))
         self.rows.addStretch(1)
         done, total = case.progress("before")
         self.sure.setText(
@@ -156,11 +163,16 @@ class FindingsStop(DriveStop):
         self.aside.setText("\n".join(lines) if lines else "No reading is struck out.")
 
 
-def _finding_row(finding: Finding) -> QHBoxLayout:
+def _finding_row(finding: Finding, links: Sequence[QPushButton]) -> QHBoxLayout:
     line = row(spacing=10)
-    line.addWidget(Mark(finding.state))
+    line.addWidget(Mark(finding.state), alignment=Qt.AlignmentFlag.AlignTop)
     text = column(spacing=0)
     text.addWidget(label(finding.sentence, "strong", wrap=True))
     text.addWidget(label(finding.next_move, "soft", wrap=True))
+    if links:
+        ways = Flow()
+        for link in links:
+            ways.addWidget(link)
+        text.addLayout(ways)
     line.addLayout(text, 1)
     return line

@@ -8,10 +8,12 @@ from PySide6.QtCore import Qt, QTimer
 from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import QGridLayout, QProgressBar, QStackedWidget, QWidget
 
-from trebb.app.look import sounds, theme
+from trebb.app.look import sounds
 from trebb.app.look.typed import LengthEdit
 from trebb.app.look.widgets import Banner, button, clear, column, label, row, rule, scrolled
 from trebb.app.making import OperationView, make_operation_view
+from trebb.app.making.cut_view import CutView, cut_said
+from trebb.app.making.in_words import InWords
 from trebb.app.making.taken_with import TakenWith
 from trebb.app.parts.drawing_view import DrawingView
 from trebb.app.parts.part_tabs import PartTabs
@@ -23,7 +25,7 @@ from trebb.core.making.cutting import cut_by
 from trebb.core.making.infeed import spindle_rpm
 from trebb.core.making.operations import Operation, material_of, minutes_left
 from trebb.core.metals import Material
-from trebb.core.parts.drawing import SCREEN_BARE
+from trebb.core.parts.drawing import SCREEN_BARE, SCREEN_SHAPE
 from trebb.core.units import show_minutes, show_size, show_sizes
 from trebb.core.words import large
 from trebb.logbook.cases.strip_down import fixes_for_good, not_met
@@ -62,16 +64,18 @@ class MakeStop(DriveStop):
         body.addLayout(head)
         self.detail = label("", "soft", wrap=True)
         body.addWidget(self.detail)
-        self.plain = _Plain()
+        self.plain = InWords()
         body.addWidget(self.plain)
         self.views: dict[str, OperationView | None] = {}
         self.op_box = QStackedWidget()
         body.addWidget(self.op_box, 1)
         self.banner = Banner()
         body.addWidget(self.banner)
-        self.stretch = DrawingView()  # where an operation has no picture of its own: what is cut washed
-        self.stretch.setMinimumHeight(120)
-        body.addWidget(self.stretch, 1)
+        # Where an operation has no picture of its own: what is cut, washed.
+        self.stretch, self.flat = CutView(), DrawingView()
+        for picture in (self.stretch, self.flat):
+            picture.setMinimumHeight(120)
+            body.addWidget(picture, 1)
         body.addStretch(0)
         self._build_side()
         self._build_left()
@@ -348,7 +352,7 @@ class MakeStop(DriveStop):
         self.title.setText("Nothing to make yet")
         for line in (self.detail, self.times, self.own):
             line.setText("")
-        for picture in (self.op_box, self.stretch, self.plain):
+        for picture in (self.op_box, self.stretch, self.flat, self.plain):
             picture.hide()
         self.tabs.show_parts(self.session.case.part_keys(), self.part_key)
         self.route.show_lines([], "")
@@ -402,11 +406,24 @@ class MakeStop(DriveStop):
 
     def _show_part_cut(self, operation: Operation, *, shown: bool) -> None:
         """The part with what this operation cuts, where it has no picture of its own."""
-        self.stretch.setVisible(shown)
-        if shown:
-            case, system = self.session.case, self.session.system
-            part = case.part(self.part_key, system)
-            self.stretch.show_part(part, system, None, SCREEN_BARE, cut_by(part, operation))
+        case, system = self.session.case, self.session.system
+        part = case.part(self.part_key, system) if shown else None
+        is_round = part is not None and not part.views and part.block_mm is None
+        self.stretch.setVisible(shown and is_round)
+        self.flat.setVisible(shown and not is_round)
+        if part is None:
+            return
+        cut = cut_by(part, operation)
+        if is_round:
+            self.stretch.show_part(part, system, None, SCREEN_SHAPE, cut)
+            self.stretch.say(cut_said(operation, self._now(operation), system))
+        else:
+            self.flat.show_part(part, system, None, SCREEN_BARE, cut)
+
+    def _now(self, operation: Operation) -> float | None:
+        """The size taken last at an operation, mm."""
+        sizes = [s for s in self.session.job.sizes(self._logged, operation.key) if s.struck is None]
+        return sizes[-1].taken.value_mm if sizes else None
 
     def _op_view(self, kind: str) -> OperationView | None:
         """What belongs to a kind of operation, built when first wanted, now seen."""
@@ -465,36 +482,3 @@ class MakeStop(DriveStop):
                     else show_size(section.diameter_mm, system, unit=False)
                 )
                 self._setting(section.label.capitalize(), text)
-
-
-class _Plain(QWidget):
-    """An operation in words: hold, tool, time."""
-
-    def __init__(self) -> None:
-        super().__init__()
-        self._grid = grid = QGridLayout(self)
-        grid.setContentsMargins(0, 8, 0, 8)
-        grid.setColumnStretch(1, 1)
-        grid.setVerticalSpacing(10)
-        self._figures = {}
-        for i, words in enumerate(("Hold", "Tool", "Time")):
-            grid.addWidget(label(words, "soft"), i, 0)
-            figure = label("", "head", wrap=True)
-            grid.addWidget(figure, i, 1)
-            self._figures[words] = figure
-
-    def set_low(self, low: bool) -> None:
-        """One line's height each, where a picture stands below."""
-        for figure in self._figures.values():
-            kind = "" if low else "head"
-            if figure.property("kind") != kind:
-                figure.setProperty("kind", kind)
-                theme.restyle(figure)
-        self._grid.setVerticalSpacing(1 if low else 10)
-        self._grid.setContentsMargins(0, 0 if low else 8, 0, 0 if low else 8)
-
-    def show_operation(self, operation: Operation) -> None:
-        """Show another operation."""
-        self._figures["Hold"].setText(operation.hold or "–")
-        self._figures["Tool"].setText(operation.tool or "–")
-        self._figures["Time"].setText(f"about {show_minutes(operation.minutes)}")

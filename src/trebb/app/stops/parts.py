@@ -18,7 +18,7 @@ from trebb.app.parts.part_tabs import PartTabs
 from trebb.app.parts.sizes_panel import SizesPanel
 from trebb.app.shop.drawn_before import DrawnBefore
 from trebb.app.stops.base import DriveStop
-from trebb.app.survey.stated import PARTS, StatedFields
+from trebb.app.survey.stated import PARTS, FactGroups, StatedFields
 from trebb.core.errors import TrebbError, UnreadError
 from trebb.core.machine import State
 from trebb.core.parts import PartField, family
@@ -81,7 +81,7 @@ class PartsStop(DriveStop):
         body.addWidget(self._nothing, 1)
         self._nothing.hide()
         self._build_side()
-        self._stated: dict[str, tuple[QLabel, Fields]] = {}
+        self._stated: dict[str, tuple[QLabel, FactGroups]] = {}
         self._screws, self._others = StatedFields(self.session, PARTS), StatedFields(self.session)
         self._part_fields: dict[str, Fields] = {}
         self._part_heads: dict[str, QLabel] = {}
@@ -112,7 +112,7 @@ class PartsStop(DriveStop):
 
     # fields -----------------------------------------------------------------------------------
 
-    def _stated_fields(self) -> Fields:
+    def _stated_fields(self) -> FactGroups:
         """What is stated of the assembly, built when its family is first shown."""
         is_screw = self.session.case.family == "screw_drive"
         stated = self._screws if is_screw else self._others
@@ -128,6 +128,10 @@ class PartsStop(DriveStop):
             head.setVisible(key == stated.key)
             fields.setVisible(key == stated.key)
         return self._stated[stated.key][1]
+
+    def show_fact(self, key: str) -> None:
+        """Put the keys into the field of a fact of the assembly."""
+        self._stated_fields().go_to(key)
 
     def _fields_of(self, key: str) -> Fields:
         wanted = self.session.case.part_fields(key, self.session.system)
@@ -265,14 +269,16 @@ class PartsStop(DriveStop):
             )
             self.checks.addWidget(words)
         checks = self.session.case.part_checks(self.key, system)
-        for state, sentence in (
-            *((State.BEYOND, c.sentence) for c in checks if not c.is_ok),
-            *(((State.UNKNOWN, part.usual_words),) if part.usual else ()),
-            *((State.WITHIN, c.sentence) for c in checks if c.is_ok),
+        for state, sentence, asks in (
+            *((State.BEYOND, c.sentence, c.asks) for c in checks if not c.is_ok),
+            *(((State.UNKNOWN, part.usual_words, ()),) if part.usual else ()),
+            *((State.WITHIN, c.sentence, ()) for c in checks if c.is_ok),
         ):
             line = row(spacing=8)
             line.addWidget(Mark(state))
             line.addWidget(label(sentence, "strong" if state is State.BEYOND else "", wrap=True), 1)
+            for link in self.fact_links(asks):
+                line.addWidget(link)
             self.checks.addLayout(line)
         self.checks.addStretch(1)
 

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Sequence
 from pathlib import Path
 from typing import TYPE_CHECKING
@@ -12,14 +11,13 @@ from PySide6.QtWidgets import QFileDialog, QStackedWidget, QWidget
 from trebb.app.look.typed import Notes
 from trebb.app.look.widgets import Banner, button, column, exclusive, label, row, rule, scrolled
 from trebb.app.parts.tool_table_panel import ToolTablePanel
-from trebb.app.plots.proof_plot import ProofPlot, ProofRow
+from trebb.app.plots.proof_plot import ProofPlot, ProofRow, grown_row
 from trebb.app.stops.bench_stop import BenchStop
-from trebb.core.dual_units import in_units
 from trebb.core.errors import TrebbError
 from trebb.core.proof import Comparison
 from trebb.core.survey import set_up
 from trebb.core.words import small
-from trebb.logbook.cases.measured_case import MeasuredCase
+from trebb.logbook.cases.before_after import before_and_after
 from trebb.logbook.cases.spindle_case import SpindleCase
 from trebb.logbook.cases.verdict import proof_verdict, since_verdict
 from trebb.logbook.log.entries import NoteWritten
@@ -147,37 +145,12 @@ class ProveStop(BenchStop):
             self.banner.say(*since_verdict(case, system))
         else:
             rows = case.comparisons()
-            self.plot.show_rows([*self._measures(), *(self._row(r) for r in rows)], system)
+            figures = [
+                grown_row(g, system) for g in before_and_after(case) if g.proven is not None or not rows
+            ]
+            self.plot.show_rows([*figures, *(self._row(r) for r in rows)], system)
             self.banner.say(*proof_verdict(case, system))
         self.left.show_value()
-
-    def _measures(self) -> list[ProofRow]:
-        """The measures before and after, with what was predicted, above the single readings."""
-        case = self.session.case
-        if not isinstance(case, MeasuredCase):
-            return []
-        after = {m.key: m for m in case.measures_of("after")}
-        prediction = case.chosen_prediction()
-        found = []
-        for m in case.figures:
-            if m.key in after:
-                then = case.left_by(prediction, m.key) if prediction is not None else None
-                shown = abs(after[m.key].value.value - m.value.value) > math.hypot(
-                    m.value.half_width, after[m.key].value.half_width
-                )
-                found.append(
-                    ProofRow(
-                        in_units(m.label, self.session.system),
-                        m.value.value,
-                        m.value.half_width,
-                        after[m.key].value.value,
-                        (then.low + then.high) / 2 if then else None,
-                        then.half_width if then else None,
-                        m.limit.limit_mm,
-                        "yes" if shown else "not shown",
-                    )
-                )
-        return found
 
     def _row(self, r: Comparison) -> ProofRow:
         short = set_up(r.set_up).short

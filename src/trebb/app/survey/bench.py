@@ -238,7 +238,8 @@ class Bench(QWidget):
         """Record a reading at the place; the next place is then chosen."""
         if (place := self.place()) is None:
             return
-        self.place_key, self._striking = self._following(place), None
+        self.place_key = self.session.case.place_after(self.current, self.phase, place)
+        self._striking = None
         self._stand_still()
         said = {"typed": typed, "instrument": instrument}
         self.session.take(self.current, place.key, self.phase, raw, **said, is_sure=self.pod.is_sure)
@@ -249,17 +250,6 @@ class Bench(QWidget):
         self._striking = None
         self._stand_still()
         self.session.take_turn(self.current, self.phase, found, typed)
-
-    def _following(self, place: Place) -> str | None:
-        """The place after this one in a turn that is not read through; None: wherever readings are wanted."""
-        if not place.group:
-            return None
-        read = {
-            p.place for p in self.session.job.standing(self.session.assembly, self.current.key, self.phase)
-        } | {place.key}
-        keys = [p.key for p in self.current.places(self.session.case.subject) if p.group == place.group]
-        i = keys.index(place.key)
-        return next((k for k in keys[i + 1 :] + keys[:i] if k not in read), None)
 
     def strike_last(self) -> bool:
         """Ask for a reason to strike out the last reading of this set-up."""

@@ -6,12 +6,12 @@ from functools import partial
 
 from PySide6.QtWidgets import QButtonGroup, QStackedWidget, QWidget
 
-from trebb.app.look.fields import Fields
 from trebb.app.look.widgets import Banner, button, clear, column, label, row, scrolled
-from trebb.app.survey.stated import HEADS, StatedFields
+from trebb.app.survey.stated import FactFields, FactGroups, StatedFields
 from trebb.app.views.base import Shown
 from trebb.app.window.session import Session
 from trebb.core.dual_units import in_units
+from trebb.core.stating import schema_of
 from trebb.core.survey import AnySetUp
 from trebb.core.units import UnitSystem
 
@@ -53,13 +53,13 @@ class BenchAside(QWidget):
         box.addWidget(self._tabs)
         self._stack = QStackedWidget()
         box.addWidget(self._stack, 1)
-        self.notes = _Notes()
+        self.notes = _Notes(session)
         self._stack.addWidget(self.notes)
         self._leaves: dict[str, QWidget] = {"how": self.notes}
         self._stated = StatedFields(session)
 
     @property
-    def fields(self) -> Fields:
+    def fields(self) -> FactGroups:
         """What is stated of the chosen assembly."""
         return self._stated.now()[1]
 
@@ -68,6 +68,11 @@ class BenchAside(QWidget):
         self._leaf = key
         if self._last is not None:
             self.show_set_up(*self._last)
+
+    def show_fact(self, key: str) -> bool:
+        """Put the keys into the field of a fact; False where it does not stand here."""
+        self.show_leaf("stated")
+        return self.fields.go_to(key)
 
     def _made(self, leaf: str) -> QWidget:
         key = self._stated.key if leaf == "stated" else leaf
@@ -84,7 +89,7 @@ class BenchAside(QWidget):
     def show_set_up(self, s: AnySetUp, shown: Shown) -> None:
         """Show another set-up, or the same with other readings."""
         self._last = (s, shown)
-        open_ = ["how", *(["axis"] if s.view == "turn" else []), *(["stated"] if s.family in HEADS else [])]
+        open_ = ["how", *(["axis"] if s.view == "turn" else []), "stated"]
         for key, tab in self.buttons.items():
             tab.setVisible(key in open_)
         self._tabs.setVisible(len(open_) > 1)
@@ -106,18 +111,24 @@ class BenchAside(QWidget):
 class _Notes(QWidget):
     """Steps, cautions, what it can and cannot tell."""
 
-    def __init__(self) -> None:
+    def __init__(self, session: Session) -> None:
         super().__init__()
+        self._session = session
         box = column(spacing=6)
         self.setLayout(box)
-        self._inner = QWidget()
-        self._box = column(spacing=3)
-        self._inner.setLayout(self._box)
-        box.addWidget(scrolled(self._inner))
+        inner = QWidget()
+        both = column(spacing=6)
+        inner.setLayout(both)
+        self._asked, self._box = column(spacing=3), column(spacing=3)
+        both.addLayout(self._asked)
+        both.addLayout(self._box)
+        box.addWidget(scrolled(inner))
+        self._fields: dict[str, FactFields] = {}
         self._shown: tuple[str, UnitSystem] | None = None
 
     def show_set_up(self, s: AnySetUp, system: UnitSystem, *, head: bool) -> None:
-        """Show another set-up's notes."""
+        """Show another set-up's notes, above them what its readings are understood by."""
+        self._show_asked(s)
         if (s.key, system) == self._shown:
             return
         self._shown = (s.key, system)
@@ -135,3 +146,15 @@ class _Notes(QWidget):
         self._box.addWidget(label("Cannot tell", "strong"))
         self._box.addWidget(label(in_units(s.cannot_tell, system), wrap=True))
         self._box.addStretch()
+
+    def _show_asked(self, s: AnySetUp) -> None:
+        """The facts that a set-up's readings are understood by, as fields."""
+        for key, fields in self._fields.items():
+            fields.setVisible(key == s.key)
+        if not s.asks:
+            return
+        if s.key not in self._fields:
+            schema = schema_of(s.family)
+            self._fields[s.key] = FactFields(self._session, schema, tuple(schema.fact(key) for key in s.asks))
+            self._asked.addWidget(self._fields[s.key])
+        self._fields[s.key].refresh()

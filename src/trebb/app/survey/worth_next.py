@@ -8,6 +8,7 @@ from PySide6.QtWidgets import QWidget
 
 from trebb.app.look import painting, theme
 from trebb.app.window.session import WAITS, Session
+from trebb.core.dual_units import in_units
 from trebb.core.units import show_minutes
 
 ROW = 44
@@ -52,7 +53,7 @@ class WorthNext(painting.Painted, QWidget):
                     continue
                 set_up, lot = case.lot_of(s.key)
                 reason = case.reason(s, system) if s.settles > 1e-3 else set_up.settles
-                rows.append((s.key, lot.title, show_minutes(s.minutes), reason))
+                rows.append((s.key, in_units(lot.title, system), show_minutes(s.minutes), reason))
         self._rows = rows
         self.update()
 

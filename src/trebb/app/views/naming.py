@@ -110,6 +110,10 @@ class NamingView(WithRows):
         self._show_names()
         self._try()
 
+    def show_fact(self, key: str) -> bool:
+        """Put the keys into the field of what was seen; False where it is none of that."""
+        return self._seen is not None and self._seen.now()[1].go_to(key)
+
     def _case(self) -> DriveCase:
         assert self._shown is not None
         case = self._shown.session.case

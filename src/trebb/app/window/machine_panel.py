@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, QTimer, Signal
 from PySide6.QtGui import QFontMetricsF, QKeyEvent, QMouseEvent, QPainter
-from PySide6.QtWidgets import QFrame, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QFrame, QScrollArea, QVBoxLayout, QWidget
 
 from trebb.app.look import painting, theme
 from trebb.app.look.widgets import label, scrolled
@@ -69,15 +69,27 @@ class AssemblyList(painting.Painted, QWidget):
         self._later.setSingleShot(True)
         self._later.setInterval(SEEN_AFTER_MS)
         self._later.timeout.connect(self._ask_next)
+        self._was_chosen = ""
+        self._later_seen = QTimer(self)  # once the list has its height
+        self._later_seen.setSingleShot(True)
+        self._later_seen.timeout.connect(self._show_chosen)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("Assemblies of the machine")
         self.setToolTip("Up and down choose a part")
 
     def listed(self) -> tuple[Assembly, ...]:
-        """The assemblies, and the pieces of the one that is chosen or whose piece is."""
-        kind = self._session.case.kind
-        chosen = self._session.case.assembly
-        return tuple(a for a in kind.assemblies if a.under in ("", chosen.key, chosen.under or chosen.key))
+        """The assemblies, each with its pieces below it."""
+        return self._session.case.kind.assemblies
+
+    def _show_chosen(self) -> None:
+        """Scroll the chosen row into view."""
+        area = self.parent()
+        while area is not None and not isinstance(area, QScrollArea):
+            area = area.parent()
+        chosen = next((i for i, row in enumerate(self._rows) if row[3]), None)
+        if area is not None and chosen is not None:
+            height = self._row_height()
+            area.ensureVisible(0, round((chosen + 0.5) * height), 0, round(height))
 
     def _row_height(self) -> float:
         return min(40.0, self.height() / max(1, len(self.listed())))
@@ -111,6 +123,9 @@ class AssemblyList(painting.Painted, QWidget):
             self._rows = rows
             self.setMinimumHeight(round(theme.target(LEAST_ROW) * len(rows)))
             self.update()
+        if chosen != self._was_chosen:
+            self._was_chosen = chosen
+            self._later_seen.start()
 
     def fill(self) -> None:
         """Ask for every figure now."""
@@ -140,14 +155,16 @@ class AssemblyList(painting.Painted, QWidget):
             if self.hasFocus():
                 painter.setPen(painting.pen("blue", 2))
                 painter.drawRect(area.adjusted(1, 1, -1, -1))
-        inset = 16 if assembly.under else 0
+        inset = INSET if assembly.under else 0
         painting.paint_mark(painter, QPointF(area.left() + 23 + inset, area.center().y()), state, 5.6)
         painter.setFont(theme.font(theme.BODY, theme.SEMIBOLD if chosen else theme.REGULAR))
         painter.setPen(theme.colour("ink"))
         flags = Qt.AlignmentFlag.AlignVCenter
         small = theme.font(theme.BODY if state is not State.UNKNOWN else theme.SMALL, theme.MEDIUM)
         words = area.adjusted(42 + inset, 0, -22 - QFontMetricsF(small).horizontalAdvance(figure), 0)
-        painting.write_in(painter, words, flags | Qt.AlignmentFlag.AlignLeft, assembly.label)
+        painting.write_in(
+            painter, words, flags | Qt.AlignmentFlag.AlignLeft, assembly.label, Qt.TextElideMode.ElideMiddle
+        )
         painter.setFont(small)
         painter.setPen(theme.colour(theme.state_role(state) if state is not State.WITHIN else "soft"))
         painter.drawText(area.adjusted(0, 0, -14, 0), flags | Qt.AlignmentFlag.AlignRight, figure)
@@ -169,6 +186,7 @@ class AssemblyList(painting.Painted, QWidget):
 
 
 LEAST_ROW = 22.0  # px
+INSET = 16  # px that a piece stands in from what it belongs to
 IN_DOUBT = 1 / 3  # of a figure: beyond it its ± stands beside it
 
 

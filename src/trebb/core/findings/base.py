@@ -101,7 +101,7 @@ class Finding(Struct, frozen=True):
     """One verdict: a sentence a rebuilder would say, what it rests on, and the next move.
 
     `weight_mm` ranks findings by what they do to the work; `set_ups` are the ways on: words and the set-up's
-    key.
+    key; `asks` the facts that its words ask to be stated.
     """
 
     key: str
@@ -111,6 +111,7 @@ class Finding(Struct, frozen=True):
     next_move: str
     weight_mm: float
     set_ups: tuple[tuple[str, str], ...] = ()
+    asks: tuple[str, ...] = ()
 
 
 def hedged(found: Sequence[Finding], measures: Mapping[str, Measure], system: UnitSystem) -> list[Finding]:

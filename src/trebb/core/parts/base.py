@@ -240,19 +240,22 @@ def fitted_rows(*sections: Section, notes: Mapping[str, str] | None = None) -> t
 
 
 class Check(Struct, frozen=True):
-    """Something that would spoil the job if it were not so, as a sentence."""
+    """Something that would spoil the job if it were not so, as a sentence; `asks` : the facts that it asks
+    to be stated.
+    """
 
     is_ok: bool
     sentence: str
+    asks: tuple[str, ...] = ()
 
     @classmethod
-    def of(cls, holds: bool, good: str, bad: str) -> Check:
+    def of(cls, holds: bool, good: str, bad: str, asks: tuple[str, ...] = ()) -> Check:
         """What is said where it holds, and where it does not: the condition is written once."""
-        return cls(bool(holds), good if holds else bad)
+        return cls(bool(holds), good if holds else bad, () if holds else asks)
 
     def said_in(self, system: UnitSystem) -> Check:
         """The same in the shop's own units, where its words knew no system."""
-        return Check(self.is_ok, in_units(self.sentence, system))
+        return Check(self.is_ok, in_units(self.sentence, system), self.asks)
 
 
 MOST_LENGTHS = 4.0  # diameters that a turned ring, spacer or sleeve is long at most

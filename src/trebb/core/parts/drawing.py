@@ -73,12 +73,15 @@ class Title(Struct, frozen=True):
 
 
 class Sheet(Struct, frozen=True):
-    """What a part is drawn on, mm. Not framed it is for a screen: as large as letters there may be."""
+    """What a part is drawn on, mm. Not framed it is for a screen: as large as letters there may be;
+    `has_sizes` : with its sizes, or, of a turned part, its shape alone.
+    """
 
     wide: float = WIDTH
     high: float = HEIGHT
     is_framed: bool = True
     has_notes: bool = True
+    has_sizes: bool = True
 
     @property
     def foot(self) -> float:
@@ -93,6 +96,7 @@ class Sheet(Struct, frozen=True):
 
 A4, A_SCREEN, LARGER = Sheet(), 212.0, (1.2, 1.45, 1.75, 2.1)
 SCREEN, SCREEN_BARE = Sheet(A_SCREEN, 118.0, False), Sheet(A_SCREEN, 100.0, False, False)
+SCREEN_SHAPE = replace(SCREEN_BARE, has_sizes=False)
 
 
 def drawing_of(
@@ -217,7 +221,7 @@ def _at_scale(
 ) -> Page:
     low = max(sheet.foot + 2.0 + 4.4 * len(notes) + 2.0, sheet.foot + FRAMES_HIGH + beside if beside else 0.0)
     page = Page(Box(sheet.rim, low, sheet.wide - sheet.rim, sheet.high - sheet.rim), is_tried=is_tried)
-    place = Place(page, scale, system, title.angle(system), cut)
+    place = Place(page, scale, system, title.angle(system), cut, sheet.has_sizes)
     if part.views:
         views(part, place)
     elif part.block_mm is not None and part.bore is None:
@@ -402,4 +406,14 @@ def _dimension(space: Any, dim: Dim, at: Any) -> None:
     made.render()
 
 
-__all__ = ["A4", "SCREEN", "SCREEN_BARE", "Sheet", "Title", "drawing_of", "laid_out", "written"]
+__all__ = [
+    "A4",
+    "SCREEN",
+    "SCREEN_BARE",
+    "SCREEN_SHAPE",
+    "Sheet",
+    "Title",
+    "drawing_of",
+    "laid_out",
+    "written",
+]

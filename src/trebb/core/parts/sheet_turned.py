@@ -20,7 +20,7 @@ from trebb.core.parts.turned_sections import (
 from trebb.core.threads import Band
 from trebb.core.words import large
 
-LENGTH_STEP, LEFT_ROOM, SECTION_GAP = 6.4, 34.0, 16.0
+LENGTH_STEP, LEFT_ROOM, SECTION_GAP, HELD_ROOM = 6.4, 34.0, 16.0, 8.0
 _SAID_IN_SECTION = ("cross_hole", "taper_hole", "square", "flats")
 
 
@@ -28,6 +28,11 @@ def turned(part: Part, place: Place) -> None:
     """A shaft or ring in side view, axis along x, its left end at the left."""
     page, s = place.page, place.scale
     length, half = part.length_mm * s, part.largest_mm * s / 2
+    if not place.has_sizes:
+        area = page.area
+        page.overflows |= length + 2 * HELD_ROOM > area.right - area.left or 2 * half > area.high - area.low
+        _outline(part, place, (area.left + area.right - length) / 2, (area.low + area.high) / 2)
+        return
     seen = sections_wanted(part)
     faced = 2 * half + 26.0 if part.holes else 0.0
     column = (2 * section_radius(part, s) + 34.0) if seen else 0.0
@@ -145,7 +150,8 @@ def _washes(part: Part, place: Place, x0: float, axis: float) -> None:
             start = at if f.length_mm else at - half
             high = half if f.kind not in ("undercut", "groove") else radius_at(part, f.at_mm) * s
             block(start, max(end, start + 0.8), axis - high, axis + high)
-    _held(part, place, x0, x, axis)
+    if place.has_sizes:
+        _held(part, place, x0, x, axis)
 
 
 def _held(part: Part, place: Place, x0: float, end: float, axis: float) -> None:

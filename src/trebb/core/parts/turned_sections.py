@@ -18,7 +18,7 @@ APART = 18.0  # between one section and the next below it: a note and a heading
 
 class Place(Struct, frozen=True):
     """The page a part is drawn on, its scale, the units it is written in, its projection, and what of it an
-    operation cuts.
+    operation cuts; `has_sizes` : with its sizes, or its shape alone.
     """
 
     page: Page
@@ -26,6 +26,7 @@ class Place(Struct, frozen=True):
     system: UnitSystem
     angle: str = "third"
     cut: frozenset[str] = frozenset()
+    has_sizes: bool = True
 
     def size(self, mm: float) -> str:
         """A size as a drawing has it: four places in inches, three in millimetres, without needless noughts.

@@ -109,6 +109,7 @@ class SetUp(Struct, Generic[S], frozen=True):
     is_proof : taken again after the repair.
     applies(subject) : whether this machine has it.
     is_optional : counts as left to do only once it is begun.
+    asks : keys of the facts that its readings are understood by, asked for beside its steps.
     """
 
     key: str
@@ -145,6 +146,7 @@ class SetUp(Struct, Generic[S], frozen=True):
     plane_mm: Callable[[S, str], float | None] = lambda subject, group: None
     is_size: bool = False
     is_optional: bool = False
+    asks: tuple[str, ...] = ()
     is_signed: bool = False
     may_be_less: Callable[[S], bool] = lambda subject: False
     measure: Callable[[S, str], tuple[str, float]] | None = None

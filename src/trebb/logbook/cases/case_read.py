@@ -413,6 +413,19 @@ class ReadCase(StatedCase):
         left = self.places_left(s, phase)
         return min(left, key=lambda p: count.get(p.key, 0)) if left else None
 
+    def place_after(self, s: AnySetUp, phase: str, place: Place) -> str | None:
+        """The place that comes after one that is being read: on round a turn that is not read through, else
+        onward to what was read no more often, so that a place left out is not jumped back to; None: wherever
+        readings are wanted.
+        """
+        count = {p.place: len(p.values) for p in self.job.standing(self.assembly_key, s.key, phase)}
+        keys = [p.key for p in self.places(s.key) if p.group == place.group]
+        i = keys.index(place.key)
+        if place.group:
+            return next((k for k in keys[i + 1 :] + keys[:i] if not count.get(k)), None)
+        so_far = min(count.get(place.key, 0), s.wanted - 1)
+        return next((k for k in keys[i + 1 :] if count.get(k, 0) <= so_far), None)
+
     def progress(self, phase: str) -> tuple[int, int]:
         """Places with at least one reading, of all."""
         done = total = 0

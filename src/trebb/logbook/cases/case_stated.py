@@ -187,6 +187,11 @@ class StatedCase:
         """What is known of it against its limits, the worst against its limit first."""
         return ()
 
+    @property
+    def figures_after(self) -> Sequence[Measure]:
+        """The same by what was read after the repair; none where nothing was."""
+        return ()
+
     def limit_keys(self) -> Sequence[str]:
         """Keys of the limits this assembly is judged by."""
         return ()

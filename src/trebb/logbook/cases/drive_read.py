@@ -217,8 +217,11 @@ class DriveRead(Case):
         return parts & {*LASH_PARTS, "key"}
 
     def figure_now(self) -> Measure | None:
-        after = self._figures_of("after") if self.progress("after")[0] else ()
-        return self._judged_of(after) or super().figure_now()
+        return self._judged_of(self.figures_after) or super().figure_now()
+
+    @property
+    def figures_after(self) -> Sequence[Measure]:
+        return self._figures_of("after") if self.progress("after")[0] else ()
 
     @property
     def fit_plan(self) -> str:

@@ -98,11 +98,14 @@ class MeasuredCase(Case):
     @derived
     def figure_now(self) -> Measure | None:
         """The worst by the newest phase that was measured."""
-        after = self.measures_of("after") if self.progress("after")[0] else ()
-        if after:
+        if after := self.figures_after:
             return max(after, key=lambda m: m.rank)
         known = self._known_now()
         return self._judged_of(known) if known else None
+
+    @property
+    def figures_after(self) -> Sequence[Measure]:
+        return self.measures_of("after") if self.progress("after")[0] else ()
 
     def _known_now(self) -> Sequence[Measure]:
         """What stands while no repair is proven."""

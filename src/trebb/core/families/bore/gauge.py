@@ -175,6 +175,7 @@ MATE: SetUp[Bore] = SetUp(
 
 CONTACT: SetUp[Bore] = SetUp(
     key="bore_contact",
+    asks=("file",),
     letter="B",
     short="Blue",
     title="Its taper with blue",

@@ -137,6 +137,7 @@ BORE_REMEDIES: tuple[Remedy, ...] = (
         _risk("The bore closes when the bush goes in: it is bored before pressing for the size after."),
         ("bush",),
         hinder=_repaired,
+        answered_by="file",
         caution=HOT_METAL,
     ),
     _bore(
@@ -151,6 +152,7 @@ BORE_REMEDIES: tuple[Remedy, ...] = (
         _risk("The next one has less metal to work with."),
         ("plain_pin",),
         hinder=_repaired,
+        answered_by="file",
     ),
     _bore(
         "fit_mate",

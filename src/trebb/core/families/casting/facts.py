@@ -32,4 +32,9 @@ FACTS: tuple[Fact, ...] = (
     Length("boss_mm", "Boss round it", "0 where not said", low=0.0, high=500.0),
     Force("load_n", "Load across", "What it must bear across the crack; 0 where not said", high=200_000.0),
 )
-SCHEMA = Schema(FACTS, _build)
+GROUPS = (
+    ("What it is", ("metal", "earlier", "holds", "load_n")),
+    ("The crack", ("section_mm", "width_mm", "is_through", "ends_found", "is_oily", "is_closed")),
+    ("A bore beside it", ("bore_mm", "bore_length_mm", "boss_mm")),
+)
+SCHEMA = Schema(FACTS, _build, groups=GROUPS)

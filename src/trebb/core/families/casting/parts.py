@@ -91,6 +91,7 @@ def bore_mandrel(inputs: PartInputs) -> Part:
                 casting.bore_mm > 0,
                 "There is a bore beside the crack.",
                 "No bore is stated beside the crack: state it, or leave the mandrel out.",
+                ("bore_mm",),
             ),
             passes,
         ),

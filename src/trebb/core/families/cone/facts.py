@@ -42,4 +42,13 @@ FACTS: tuple[Fact, ...] = (
     _yes("oil_grooves", "Grooves for oil", "Cut in the face, so that oil gets out"),
     Choice("body", "Its hub", choices={"one": "in one piece", "three": "in three, joined by a pin"}),
 )
-SCHEMA = Schema(FACTS, _build)
+GROUPS = (
+    ("What the lining is", ("asbestos", "kind", "face", "oiled", "body")),
+    ("Its size", ("big_mm", "small_mm", "half_deg")),
+    ("What it must hold", ("force_n", "torque_nm", "draw_mm")),
+    (
+        "New lining and its rivets",
+        ("lining_mm", "over_mm", "rivets", "rows", "rivet_mm", "head_mm", "grooved", "oil_grooves"),
+    ),
+)
+SCHEMA = Schema(FACTS, _build, groups=GROUPS)

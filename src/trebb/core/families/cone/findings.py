@@ -148,6 +148,7 @@ def also(known: Known[FrictionCone], measures: Mapping[str, Measure]) -> list[Fi
                 "it; local "
                 "codes say who may take it off.",
                 9.0,
+                asks=("asbestos",),
             )
         )
     elif cone.asbestos == "yes":
@@ -221,6 +222,7 @@ def _holds(known: Known[FrictionCone]) -> list[Finding]:
                 f"{', oiled' if cone.oiled else ''}; {by}",
                 move,
                 0.3,
+                asks=() if wanted else ("torque_nm",),
             )
         )
     if real is None and not cone.force_n:

@@ -246,6 +246,7 @@ def _lining_checks(
             subject.asbestos == "no" or subject.face not in ("woven", "moulded"),
             "The old lining is known to be safe to take off.",
             "What the old lining is, nobody has said: it may be asbestos.",
+            ("asbestos",),
         ),
     ]
     if rivets:

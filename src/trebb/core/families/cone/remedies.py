@@ -61,7 +61,7 @@ def _asbestos(cone: FrictionCone) -> str:
         return ""
     if cone.asbestos == "yes":
         return "Asbestos is taken off by a licensed firm before anything else."
-    return "First find out what the lining is: have a piece tested, and state it at Survey."
+    return "First find out what the lining is: have a piece tested, and state it."
 
 
 _cone = partial(Remedy, family="cone", outcome=outcome_by(JUDGING))
@@ -102,6 +102,7 @@ CONE_REMEDIES: tuple[Remedy, ...] = (
         "The compound set once and left for both.",
         always("Draw and lining go with it: see what is left."),
         hinder=_asbestos,
+        answered_by="asbestos",
         caution=ASBESTOS,
         on_it_hours=3.0,
     ),
@@ -117,6 +118,7 @@ CONE_REMEDIES: tuple[Remedy, ...] = (
         always("Rivets that stay reachable: lining first, then the flange."),
         ("cone_lining",),
         hinder=_asbestos,
+        answered_by="asbestos",
         caution=ASBESTOS,
     ),
     _cone(
@@ -131,6 +133,7 @@ CONE_REMEDIES: tuple[Remedy, ...] = (
         always("The cup stays: the new one is made to it."),
         ("cone_hub", "cone_lining"),
         hinder=lambda cone: _asbestos(cone) if cone.asbestos != "yes" else "",
+        answered_by="asbestos",
         caution=CLOTH,
     ),
 )

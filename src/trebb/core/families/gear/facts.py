@@ -66,6 +66,14 @@ def _teeth(key: str, words: str, tip: str) -> Fact:
     )
 
 
+def _is_bevel(gear: Gear) -> bool:
+    return gear.kind == "bevel"
+
+
+def _is_slanted(gear: Gear) -> bool:
+    return gear.kind in ("helical", "worm")
+
+
 FACTS: tuple[Fact, ...] = (
     Choice("kind", "Gear", choices=KINDS),
     Number("teeth", "Teeth", "Counted, with a mark on the first", low=5, high=400, whole=True),
@@ -84,11 +92,19 @@ FACTS: tuple[Fact, ...] = (
     Length("hub_mm", "Hub outside", low=4.0, high=300.0),
     Length("hub_length_mm", "Hub stands out", "0 where there is none", low=0.0, high=200.0),
     Length("key_mm", "Key", "Its width; 0 where there is none", low=0.0, high=50.0),
-    Number("shafts_deg", "Shafts at", "Of bevels", low=10, high=170, unit="°"),
+    Number("shafts_deg", "Shafts at", "Of bevels", low=10, high=170, unit="°", applies=_is_bevel),
     Number(
-        "trace_deg", "Tips’ trace", "Of a helical gear: inked tips rolled on paper", low=0, high=60, unit="°"
+        "trace_deg",
+        "Tips’ trace",
+        "Of a helical gear: inked tips rolled on paper",
+        low=0,
+        high=60,
+        unit="°",
+        applies=_is_slanted,
     ),
-    Choice("hand", "Hand", "Of a helical gear", choices={"right": "right", "left": "left"}),
+    Choice(
+        "hand", "Hand", "Of a helical gear", choices={"right": "right", "left": "left"}, applies=_is_slanted
+    ),
     Length("radius_mm", "Rocked at radius", "Where the indicator stands; 0: at the pitch circle", high=500.0),
     Choice(
         "every",
@@ -97,9 +113,9 @@ FACTS: tuple[Fact, ...] = (
         convert=lambda v: v == "yes",
     ),
     Choice("read_as", "Read as", choices=READ_AS),
-    Choice("moves", "Shimmed", "Which of a bevel pair gets the spacer", choices=MOVES),
-    Length("spacer_mm", "Spacer now", "What stands there now; 0 for none", high=100.0),
-    Choice("spacer", "It stands", choices=BEHIND),
+    Choice("moves", "Shimmed", "Which of a bevel pair gets the spacer", choices=MOVES, applies=_is_bevel),
+    Length("spacer_mm", "Spacer now", "What stands there now; 0 for none", high=100.0, applies=_is_bevel),
+    Choice("spacer", "It stands", choices=BEHIND, applies=_is_bevel),
     Length("lash_mm", "Lash wanted", "0: by its module", high=3.0),
     Choice("metal", "Made of", choices=METALS),
     Choice("mate_metal", "Mate of", choices=METALS),
@@ -110,6 +126,21 @@ FACTS: tuple[Fact, ...] = (
     _teeth("chipped", "Chipped", "Numbers of the teeth with a corner off"),
     _teeth("stepped", "Stepped", "Numbers of the teeth with a step worn in"),
     _teeth("sharp", "Sharp", "Numbers of the teeth worn to a point"),
-    Length("far_mm", "Traverse over", "Between the two places along the pitch cone", low=2.0, high=100.0),
+    Length(
+        "far_mm",
+        "Traverse over",
+        "Between the two places along the pitch cone",
+        low=2.0,
+        high=100.0,
+        applies=_is_bevel,
+    ),
 )
-SCHEMA = Schema(FACTS, _build)
+GROUPS = (
+    ("What it is", ("kind", "teeth", "mate_teeth", "name", "shafts_deg", "trace_deg", "hand")),
+    ("What is wrong with it", ("missing", "chipped", "stepped", "sharp")),
+    ("How it is read", ("radius_mm", "every", "read_as", "lash_mm")),
+    ("Bore, hub and key", ("bore_mm", "face_mm", "hub_mm", "hub_length_mm", "key_mm")),
+    ("What it carries", ("metal", "mate_metal", "made", "motor_w", "rpm")),
+    ("Spacer of a bevel pair", ("moves", "spacer_mm", "spacer", "far_mm")),
+)
+SCHEMA = Schema(FACTS, _build, groups=GROUPS)

@@ -264,6 +264,7 @@ def _teeth_figure(gear: Gear, place: str) -> Figure:
 
 TEETH: SetUp[Gear] = SetUp(
     key="gear_teeth",
+    asks=("read_as", "every"),
     measure=lambda gear, place: ("lash", 1.0),
     letter="T",
     short="Teeth",

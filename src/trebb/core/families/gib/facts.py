@@ -42,4 +42,10 @@ FACTS: tuple[Fact, ...] = (
     Length("screw_mm", "Lead screw, root", asked=(SADDLE,), low=8.0, high=120.0),
     Length("thread_depth_mm", "Thread’s depth", asked=(SADDLE,), low=0.4, high=12.0),
 )
-SCHEMA = Schema(FACTS, _build)
+GROUPS = (
+    ("The gib", ("home", "ratio", "length_mm", "thin_mm", "width_mm", "dovetail_deg")),
+    ("Its screw, and how it stands", ("screw_pitch_mm", "travel_mm", "stand_out_mm")),
+    ("How it is to run, and be lined", ("running_mm", "stock_mm", "least_mm", "scrape_mm")),
+    ("Lead screw and apron", ("bearing_mm", "apron_mm", "screw_mm", "thread_depth_mm")),
+)
+SCHEMA = Schema(FACTS, _build, groups=GROUPS)

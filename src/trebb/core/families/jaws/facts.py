@@ -27,4 +27,9 @@ JAW_FACTS: tuple[Fact, ...] = (
     Number("marks", "Marks and holes", "How many in the top", low=0, high=60, whole=True),
     Length("mark_mm", "Largest mark", "Across", low=1.0, high=40.0),
 )
-JAWS = Schema(JAW_FACTS, _jaws)
+GROUPS = (
+    ("The plates", ("long_mm", "high_mm", "thick_mm")),
+    ("Their screws", ("screw", "apart_mm", "up_mm")),
+    ("The top", ("top_long_mm", "top_wide_mm", "spare_mm", "marks", "mark_mm")),
+)
+JAWS = Schema(JAW_FACTS, _jaws, groups=GROUPS)

@@ -29,6 +29,7 @@ def figure(drive: ScrewDrive, place: str) -> Figure:
 
 SET_UP = SetUp(
     key="end_float",
+    asks=("divisions",),
     letter="C",
     short="End float",
     title="End float of the screw",

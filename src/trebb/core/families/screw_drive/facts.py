@@ -253,4 +253,25 @@ FACTS: tuple[Fact, ...] = (
         form="markings, each with a colon and what it did",
     ),
 )
-SCHEMA = Schema(FACTS, _build)
+GROUPS = (
+    (
+        "The thread there is",
+        ("form", "major_mm", "pitch_mm", "starts", "hand", "tolerance_class", "square_clearance_mm"),
+    ),
+    ("How it is measured", ("gauge", "wire_mm", "crest_mm")),
+    (
+        "Dial, travel and nut",
+        ("divisions", "ratio", "reads", "travel_mm", "nut_length_mm", "nut_gone", "file"),
+    ),
+    (
+        "The thread to make, where unlike",
+        ("make_form", "make_major_mm", "make_pitch_mm", "make_starts", "make_hand"),
+    ),
+    ("Where it is read", ("turns", "read_at")),
+    (
+        "By gauge and eye",
+        ("seen_pitch_mm", "seen_angle", "seen_gauge", "seen_starts", "seen_hand", "seen_crest"),
+    ),
+    ("Counted and tried", ("seen_turns", "seen_crests", "tried")),
+)
+SCHEMA = Schema(FACTS, _build, groups=GROUPS)

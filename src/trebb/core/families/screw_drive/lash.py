@@ -31,6 +31,10 @@ def figure(drive: ScrewDrive, place: str) -> Figure:
 
 SET_UP = SetUp(
     key="lash",
+    asks=(
+        "divisions",
+        "reads",
+    ),
     letter="A",
     short="Lash",
     title="Lash at the handwheel",

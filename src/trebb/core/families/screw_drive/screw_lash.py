@@ -81,9 +81,10 @@ def lead_finding(drive: ScrewDrive, now: Estimate, system: UnitSystem) -> list[F
                 f"The screw moves {show_size(lead.value, system)} a turn, not the "
                 f"{show_size(drive.thread.lead_mm, system)} stated.",
                 f"turns against travel, ± {show_small(lead.half_width, system)}",
-                _geared_words(drive, lead.value)
+                (geared := _geared_words(drive, lead.value))
                 or "Count the starts, look at the dial's divisions, then correct the thread at Parts.",
                 1.0,
+                asks=("ratio",) if geared else ("pitch_mm",),
             )
         )
     return found

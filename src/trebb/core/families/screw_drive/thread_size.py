@@ -111,6 +111,11 @@ def refusal(drive: ScrewDrive, place: str, raw: float, system: UnitSystem) -> st
 
 SET_UP = SetUp(
     key="thread_size",
+    asks=(
+        "gauge",
+        "wire_mm",
+        "crest_mm",
+    ),
     letter="E",
     short="Thread size",
     title="Thread size along the screw",

@@ -30,6 +30,7 @@ def figure(drive: ScrewDrive, place: str) -> Figure:
 
 SET_UP = SetUp(
     key="turns_travel",
+    asks=("turns",),
     letter="D",
     short="Turns",
     title="Turns against travel",

@@ -52,4 +52,12 @@ FACTS: tuple[Fact, ...] = (
     ),
     Choice("is_broken", "An end broken off", choices=YES, convert=lambda v: v == "yes"),
 )  # fmt: skip
-SCHEMA = Schema(FACTS, _build)
+GROUPS = (
+    ("What it carries", ("is_broken", "drive", "torque_nm", "guards_nm", "steel", "file", "end_angle")),
+    (
+        "How it lies to be read",
+        ("length_mm", "a_mm", "b_mm", "at_mm", "dia_mm", "held", "angles", "wheel_mm"),
+    ),
+    ("Hub, key, pin and square", ("hub_mm", "hub_length_mm", "key_length_mm", "pin_mm", "square_mm")),
+)
+SCHEMA = Schema(FACTS, _build, groups=GROUPS)

@@ -189,12 +189,13 @@ def _end_thread(shaft: Shaft, alone: ReadingsOnly, system: UnitSystem) -> list[F
         ]
     (first, sure), *others = named
     rival = next((f for f, share in others if share > 0.1), None)
-    move = "Try a nut of that name by hand before it is bought by the dozen."
+    move, asks = "Try a nut of that name by hand before it is bought by the dozen.", tuple[str, ...]()
     if rival is not None and rival.angle_deg != first.angle_deg:
         move = (
             f"Or {rival.name}: their angles, {first.angle_deg:g}° and {rival.angle_deg:g}°, tell them "
             "apart. State which gauge sits."
         )
+        asks = ("end_angle",)
     elif rival is not None:
         move = f"Or {rival.name}: measure both again, over more pitches."
     return [
@@ -205,6 +206,7 @@ def _end_thread(shaft: Shaft, alone: ReadingsOnly, system: UnitSystem) -> list[F
             "crests and pitch",
             move,
             0.0,
+            asks=asks,
         )
     ]
 

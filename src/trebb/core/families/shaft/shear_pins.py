@@ -71,19 +71,20 @@ def fuse_findings(shaft: Shaft, dia_mm: float | None, system: UnitSystem) -> lis
         return []
     rests = "torques stated, shear strength as usual"
     if not shaft.torque_nm or not shaft.guards_nm or dia_mm is None:
-        wanted = [
-            words
-            for value, words in (
-                (shaft.torque_nm, "what it carries at work"),
-                (dia_mm, "the diameter under its hub"),
-                (shaft.guards_nm, "what the weakest gear, nut or shaft behind it stands"),
+        wanted = {
+            key: words
+            for key, value, words in (
+                ("torque_nm", shaft.torque_nm, "what it carries at work"),
+                ("dia_mm", dia_mm, "the diameter under its hub"),
+                ("guards_nm", shaft.guards_nm, "what the weakest gear, nut or shaft behind it stands"),
             )
             if not value
-        ]
+        }
         return [
             Finding(
                 "fuse", State.UNKNOWN, "Which pin goes before what it guards cannot be said yet.", rests,
-                f"State {' and '.join(wanted)}; never a stronger pin meanwhile.", 0.0,
+                f"State {' and '.join(wanted.values())}; never a stronger pin meanwhile.", 0.0,
+                asks=tuple(wanted),
             )
         ]  # fmt: skip
     found = fuse(shaft, dia_mm, "free_cutting", "two", inch=shaft.is_inch)
@@ -206,7 +207,9 @@ def _fuse_checks(inputs: PartInputs, d: float, goes_nm: float, found: driving.Sh
             f"{inputs.torque(s.torque_nm)} of the work: {least} at least.",
         )
         if s.torque_nm
-        else Check(False, "What it carries at work is not stated: it may go in every heavy cut."),
+        else Check(
+            False, "What it carries at work is not stated: it may go in every heavy cut.", ("torque_nm",)
+        ),
         Check.of(
             MARGIN * goes_nm <= stands,
             f"It goes before {name}, which stands {inputs.torque(stands)}.",
@@ -220,6 +223,7 @@ def _fuse_checks(inputs: PartInputs, d: float, goes_nm: float, found: driving.Sh
             Check(
                 False,
                 "What it guards is not stated: a gear, nut or key behind it may go before the shaft.",
+                ("guards_nm",),
             ),
         )
     if s.torque_nm and not found.is_possible:

@@ -278,6 +278,7 @@ def end_places(shaft: Shaft) -> tuple[Place, ...]:
 
 END_THREAD: SetUp[Shaft] = SetUp(
     key="shaft_end",
+    asks=("end_angle",),
     letter="E",
     short="End thread",
     title="Thread at its end",

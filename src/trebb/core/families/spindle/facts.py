@@ -98,4 +98,26 @@ FACTS: tuple[Fact, ...] = (
     Length("quill_guided_mm", "Quill guided over", asked=(), low=20.0, high=1000.0),
     Length("quill_stroke_mm", "Quill's stroke", asked=(), low=5.0, high=1000.0),
 )
-SCHEMA = Schema(FACTS, _build)
+GROUPS = (
+    ("What it runs in", ("hardness", "cleaned", "bearing_count", "speed_rpm", "pull_n")),
+    (
+        "Where it is read",
+        ("angles", "seatings", "near_mm", "far_mm", "work_mm", "pin_near_mm", "pin_far_mm", "face_radius_mm"),
+    ),
+    (
+        "Taper and bearings",
+        (
+            "seat_length_mm",
+            "front_bore_mm",
+            "front_outside_mm",
+            "rear_bore_mm",
+            "bearing_width_mm",
+            "rear_outside_mm",
+            "mouth_mm",
+            "deep_mm",
+            "quill_guided_mm",
+            "quill_stroke_mm",
+        ),
+    ),
+)
+SCHEMA = Schema(FACTS, _build, groups=GROUPS)

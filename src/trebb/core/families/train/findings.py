@@ -164,6 +164,7 @@ def _add_gone(train: Train, found: list[Finding]) -> None:
                     "wheels counted",
                     "Count again, or state the position that needs it.",
                     0.1,
+                    asks=("positions",),
                 )
             )
 

@@ -93,6 +93,7 @@ def _train_checks(
             "It is counted from the feed as measured.",
             "The feed as it is was not measured: turn the spindle by hand ten times, read the "
             "carriage, state it.",
+            ("feed_mm",),
         ),
         Check.of(
             abs(off) <= CLOSE,
