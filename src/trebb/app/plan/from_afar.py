@@ -5,11 +5,11 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QRectF, Qt
-from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter
+from PySide6.QtGui import QKeyEvent, QPainter
 
 from trebb.app.look import painting, theme
-from trebb.app.look.widgets import Overlay
 from trebb.app.plan.benches import Planks
+from trebb.app.window.far_cover import BACK, FarCover
 from trebb.core.dual_units import in_units
 from trebb.logbook.plan.plan_words import when_words
 
@@ -20,14 +20,12 @@ if TYPE_CHECKING:
 MOST_LINES, MOST_BENCHES = 6, 6
 
 
-class PlanFromAfar(painting.Painted, Overlay):
+class PlanFromAfar(FarCover):
     """Covers the frame; any escape goes back."""
 
     def __init__(self, frame: Host, plan: JobPlan) -> None:
-        super().__init__(frame)
-        self._frame, self._plan = frame, plan
-        self.setAccessibleName("The plan from afar")
-        self.setToolTip("Esc or F11 goes back")
+        super().__init__(frame, "The plan from afar", "")
+        self._plan = plan
         self._picture = Planks()
         self._picture.setParent(self)
         self._picture.show_plan(plan, MOST_BENCHES)
@@ -58,21 +56,7 @@ class PlanFromAfar(painting.Painted, Overlay):
             y += 1.3 * big
         tall = self._picture.height()
         self._picture.setGeometry(40, int(high - tall - 0.06 * high), wide - 80, tall)
-        painter.setFont(theme.font(theme.TITLE))
-        painter.setPen(theme.colour("soft"))
-        painter.drawText(
-            QRectF(0, 0.945 * high, wide, 0.05 * high), Qt.AlignmentFlag.AlignCenter, "Esc goes back"
-        )
+        self.draw_keys(painter, BACK)
 
-    def keyPressEvent(self, event: QKeyEvent) -> None:
-        if event.key() in (Qt.Key.Key_Escape, Qt.Key.Key_F11):
-            self._back()
-
-    def mousePressEvent(self, event: QMouseEvent) -> None:
-        self._back()
-
-    def _back(self) -> None:
-        self._frame.removeEventFilter(self)
-        self.hide()
-        self._frame.setFocus()
-        self.close()
+    def pressed(self, event: QKeyEvent) -> None:
+        """The plan has no bench keys."""

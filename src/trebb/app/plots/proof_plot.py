@@ -173,11 +173,11 @@ class ProofPlot(painting.Painted, QWidget):
             band = theme.colour("blue")
             band.setAlphaF(0.25)
             end = min(self.width() - 190.0, left + scale * max(0.0, predicted + row.predicted_half_mm))
-            painter.fillRect(
+            painter.fillRect(  # one of nothing is a line still
                 QRectF(
-                    left + scale * low,
+                    left + scale * low - 1.5,
                     y - min(8, area.height() / 2 - 1),
-                    end - left - scale * low,
+                    end - left - scale * low + 3,
                     min(16, area.height() - 2),
                 ),
                 band,

@@ -264,6 +264,30 @@ def shop_join(given: argparse.Namespace) -> int:
     return say(given, told, [found.words])
 
 
+def shop_out(given: argparse.Namespace) -> int:
+    """All that is the shop's and not a job's into one folder."""
+    from trebb.app.window import preferences
+    from trebb.logbook.exchange.shop_folder import write_shop
+
+    went = write_shop(Path(given.folder), preferences.told(preferences.settings_at_home()))
+    told = {"folder": given.folder, "written": {c.name: c.words for c in went}}
+    return say(given, told, [f"  {c.name}: {c.words}" for c in went])
+
+
+def shop_in(given: argparse.Namespace) -> int:
+    """What such a folder holds into this shop's own, each by itself."""
+    from trebb.app.window import preferences
+    from trebb.logbook.exchange.shop_folder import read_preferences, take_shop
+
+    folder = Path(given.folder)
+    chosen, came = read_preferences(folder), take_shop(folder)
+    preferences.take(preferences.settings_at_home(), chosen)
+    told = {"taken": {c.name: c.words for c in came if not c.trouble}, "preferences": len(chosen),
+            "not_taken": {c.name: c.trouble for c in came if c.trouble}}  # fmt: skip
+    lines = [f"  {c.name}: {c.trouble or c.words}" for c in came]
+    return say(given, told, [*lines, f"  preferences: {len(chosen)}"])
+
+
 def feed(given: argparse.Namespace) -> int:
     """Readings as lines of JSON for other programs, as they come; until it is stopped, or so many."""
     import json
@@ -319,6 +343,18 @@ SHOP_COMMANDS: tuple[Command, ...] = (
         (FILE, ("--all", {"action": "store_true"}), ("--count", {"type": int, "default": 0})),
     ),
     ("shop-json", "the memory as JSON", shop_export, (("out", {}),)),
+    (
+        "shop-out",
+        "preferences, memory, rack, own causes and lists into one folder",
+        shop_out,
+        (("folder", {}),),
+    ),
+    (
+        "shop-in",
+        "bring in what such a folder holds; what stands here is kept beside it",
+        shop_in,
+        (("folder", {}),),
+    ),
     (
         "shop-join",
         "take another shop's memory (or its JSON) into this one, each lesson once",

@@ -9,7 +9,10 @@ from typing import TYPE_CHECKING
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QPushButton, QWidget
 
+from trebb.app.look import theme
 from trebb.app.look.widgets import Banner, button, column
+from trebb.app.window.far_cover import Far
+from trebb.app.window.machine_panel import assembly_figure
 from trebb.core.survey import set_up
 from trebb.core.words import small
 
@@ -61,6 +64,15 @@ class Stop(QWidget):
 
     def step(self, by: int) -> bool:
         """Up or down: the neighbouring place or line."""
+        return False
+
+    def far(self) -> Far:
+        """What it says from two metres: the chosen part and its worst figure."""
+        state, figure = assembly_figure(self.session, self.session.case.assembly)
+        return Far(self.session.case.assembly.label, figure, role=theme.state_role(state))
+
+    def far_key(self, key: Qt.Key) -> bool:
+        """A key pressed from afar that is none of the bench's. False where it means nothing."""
         return False
 
     def open_set_up(self, key: str) -> None:

@@ -5,16 +5,20 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import TYPE_CHECKING
 
+from msgspec.structs import replace
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QHBoxLayout, QPushButton, QWidget
 
+from trebb.app.look import theme
 from trebb.app.look.flow import Flow
 from trebb.app.look.widgets import TONES, Banner, Mark, button, clear, column, label, row, rule, scrolled
 from trebb.app.pictures import picture_stack
 from trebb.app.stops.base import DriveStop
 from trebb.app.survey.worth_next import WorthNext
+from trebb.app.window.far_cover import Far
 from trebb.core.dual_units import in_units
 from trebb.core.findings import Finding
+from trebb.core.units import show_small
 from trebb.core.words import large
 
 if TYPE_CHECKING:
@@ -75,6 +79,21 @@ class FindingsStop(DriveStop):
     def refresh(self) -> None:
         super().refresh()
         self.worth.refresh()
+
+    def far(self) -> Far:
+        """The verdict and what comes next, under the figure it is about."""
+        far, case = super().far(), self.session.case
+        if not case.is_measured or not self.session.is_told("expert"):
+            return far
+        first = case.findings(self.session.system)[0]
+        judged = case.judged
+        figure = show_small(judged.value.value, self.session.system) if not judged.is_expected else ""
+        return replace(
+            far,
+            numeral=figure,
+            role=theme.state_role(judged.state),
+            lines=(first.sentence, first.next_move),
+        )
 
     def show_nothing(self) -> None:
         for words in (self.sure, self.aside, self.rests):

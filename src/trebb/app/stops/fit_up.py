@@ -4,20 +4,26 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
+from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QWidget
 
 from trebb.app.look.widgets import Banner, button, column, label, row, rule
 from trebb.app.parts.meetings_panel import MeetingsPanel
 from trebb.app.parts.route_list import Line, RouteList
 from trebb.app.stops.base import DriveStop
+from trebb.app.window.far_cover import Far
 from trebb.core.dual_units import in_units
 from trebb.core.fitup import FitStep, blocked_by
 from trebb.core.units import show_minutes
+from trebb.core.words import small
 from trebb.logbook.cases.strip_down import came_off, fixes_for_good, not_met
 from trebb.logbook.log.entries import StepDone
 
 if TYPE_CHECKING:
     from trebb.app.window.host import Host
+
+
+FAR_KEYS = "up and down: another step    ·    D marks it done"
 
 
 class FitUpStop(DriveStop):
@@ -124,6 +130,31 @@ class FitUpStop(DriveStop):
             return
         self.step_key, self._said = "", ""
         self.session.record(StepDone(plan=self.session.case.fit_plan, step=step.key))
+
+    def far(self) -> Far:
+        """The step now, why, what it waits for, what to remember."""
+        steps = self.session.case.fit_order()
+        if not steps or not self.has_job():
+            return super().far()
+        done, step = self.session.job.steps_done(self.session.case.fit_plan), self.current()
+        waits = blocked_by(step, steps, done)
+        lines = [
+            in_units(step.title, self.session.system) + (": done" if step.key in done else ""),
+            *([f"First {' and '.join(small(m.title) for m in waits)}"] if waits else []),
+            *(
+                in_units(w, self.session.system)
+                for w in (self._said, step.caution, step.why, step.remind)
+                if w
+            ),
+        ]
+        head = f"Step {steps.index(step) + 1} of {len(steps)}, {len(done & {s.key for s in steps})} done"
+        return Far(head, lines=tuple(lines[:4]), role="near" if waits else "ink", keys=FAR_KEYS)
+
+    def far_key(self, key: Qt.Key) -> bool:
+        if key in (Qt.Key.Key_D, Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            self.toggle_done()
+            return True
+        return False
 
     def show_nothing(self) -> None:
         self.side.setEnabled(False)

@@ -13,12 +13,14 @@ from trebb.app.look.typed import LengthEdit
 from trebb.app.look.widgets import Banner, button, clear, column, label, row, rule, scrolled
 from trebb.app.making import OperationView, make_operation_view
 from trebb.app.making.cut_view import CutView, cut_said
+from trebb.app.making.far_words import far_words
 from trebb.app.making.in_words import InWords
 from trebb.app.making.taken_with import TakenWith
 from trebb.app.parts.drawing_view import DrawingView
 from trebb.app.parts.part_tabs import PartTabs
 from trebb.app.parts.route_list import Line, RouteList
 from trebb.app.stops.base import DriveStop
+from trebb.app.window.far_cover import Far
 from trebb.core.dual_units import show_cutting_speed
 from trebb.core.errors import TrebbError, UnreadError
 from trebb.core.making.cutting import cut_by
@@ -299,6 +301,18 @@ class MakeStop(DriveStop):
         self.refusal.setText(sentence)
         self.refusal.setVisible(bool(sentence))
         self.entry.set_refused(bool(sentence))
+
+    def far(self) -> Far:
+        """The size now, what it is to be, what is left and what the dial is set to next."""
+        operation = self.operation()
+        if operation is None:
+            return Far(self.session.case.assembly.label, lines=("Nothing to make yet",))
+        return far_words(operation, self.view(), self.part_key)
+
+    def far_key(self, key: Qt.Key) -> bool:
+        if key == Qt.Key.Key_D:
+            self.toggle_done()
+        return key == Qt.Key.Key_D
 
     # showing ----------------------------------------------------------------------------------
 

@@ -15,10 +15,11 @@ from trebb.app.parts.drawing_title import title_of
 from trebb.app.parts.drawing_view import WRITERS, DrawingView
 from trebb.app.parts.feature_list import FeatureList
 from trebb.app.parts.part_tabs import PartTabs
-from trebb.app.parts.sizes_panel import SizesPanel
+from trebb.app.parts.sizes_panel import SizesPanel, size_text
 from trebb.app.shop.drawn_before import DrawnBefore
 from trebb.app.stops.base import DriveStop
 from trebb.app.survey.stated import PARTS, FactGroups, StatedFields
+from trebb.app.window.far_cover import Far
 from trebb.core.errors import TrebbError, UnreadError
 from trebb.core.machine import State
 from trebb.core.parts import PartField, family
@@ -28,6 +29,9 @@ from trebb.logbook.log.entries import PartSet
 
 if TYPE_CHECKING:
     from trebb.app.window.host import Host
+
+
+FAR_LINES = 8
 
 
 class PartsStop(DriveStop):
@@ -242,6 +246,15 @@ class PartsStop(DriveStop):
                 lines.refresh()
         current.refresh()
         self._show()
+
+    def far(self) -> Far:
+        """The part's sizes."""
+        try:
+            part = self.session.case.part(self.key, self.session.system)
+        except TrebbError as error:
+            return Far(self.session.case.assembly.label, lines=(f"{error}",))
+        rows = [f"{row.label}: {size_text(row, self.session.system)}" for row in part.rows]
+        return Far(part.title, lines=tuple(rows[:FAR_LINES]))
 
     def _show(self) -> None:
         self.before.show_part(self.key)

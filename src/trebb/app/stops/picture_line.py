@@ -93,6 +93,14 @@ class PictureLine(QWidget):
         else:
             self._take(*copied)
 
+    def take_newest(self) -> None:
+        """One key: the newest picture of the folder that is watched, else the one that was copied."""
+        newest = self._camera.newest()
+        if newest is not None:
+            self.add_photo(newest)
+        else:
+            self.paste_photo()
+
     def _take(self, sha: str, media: str, data: bytes, name: str) -> None:
         if self._keep(sha, media, data, name):
             self.say(f"Kept: {name}.")

@@ -16,6 +16,7 @@ from trebb.app.look.widgets import Banner, button, clear, column, label, row, ru
 from trebb.app.parts.remedy_rows import RemedyRow, RemedyRows
 from trebb.app.pictures import picture_stack
 from trebb.app.stops.base import DriveStop
+from trebb.app.window.far_cover import Far
 from trebb.core.dual_units import in_units
 from trebb.core.errors import InputError
 from trebb.core.facts import Choice as ChoiceFact
@@ -180,6 +181,12 @@ class RemediesStop(DriveStop):
                 )
                 self.hinder.buttons.addWidget(made)
         self.hinder.buttons.addStretch()
+
+    def far(self) -> Far:
+        """The remedy looked at and what it would leave."""
+        if not self.has_job() or not self.current:
+            return super().far()
+        return Far(self.name.text(), lines=tuple(w.text() for w in (self.left, self.summary) if w.text()))
 
     def show_figure(self, key: str) -> None:
         """Compare by another figure: error at the work, seat, slack."""

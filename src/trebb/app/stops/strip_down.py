@@ -6,6 +6,7 @@ from collections.abc import Sequence
 from functools import partial
 from typing import TYPE_CHECKING
 
+from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from trebb.app.look.typed import DraftEdit, LengthEdit
@@ -25,6 +26,7 @@ from trebb.app.stops.base import Stop
 from trebb.app.stops.boxes_panel import BoxesPanel
 from trebb.app.stops.came_rows import CameRows, ThingRow
 from trebb.app.stops.picture_line import PictureLine
+from trebb.app.window.far_cover import Far
 from trebb.core.dual_units import in_units
 from trebb.core.errors import TrebbError
 from trebb.core.fitup import FitStep, assembly_order
@@ -63,6 +65,7 @@ FIELDS = (
     "waived",
 )
 PHOTO_HEIGHT = 110
+FAR_KEYS = "up and down: another    ·    P keeps the newest picture"
 
 
 class StripDownStop(Stop):
@@ -332,6 +335,21 @@ class StripDownStop(Stop):
         elif here is not None:
             bodies.append(MatterStated("strip", here.key, "photo", sha))
         return bool(self.session.record(*bodies, photographs={sha: (media, data)}))
+
+    def far(self) -> Far:
+        """The thing looked at, how it was held, whether it has its picture."""
+        here = self._here()
+        head = f"Taking {self.session.case.assembly.label} down"
+        if here is None:
+            return Far(head, lines=("Nothing is down yet",))
+        rest = _row(here, self.session.system).rest
+        photo = "photographed" if here.photo else "no picture yet"
+        return Far(head, lines=tuple(w for w in (here.what, rest, photo) if w), keys=FAR_KEYS)
+
+    def far_key(self, key: Qt.Key) -> bool:
+        if key == Qt.Key.Key_P:
+            self.pictures.take_newest()
+        return key == Qt.Key.Key_P
 
     # showing ----------------------------------------------------------------------------------
 

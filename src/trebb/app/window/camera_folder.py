@@ -57,6 +57,16 @@ class CameraFolder(QObject):
         self.folder = folder
         self._watcher.addPath(str(folder))
 
+    def newest(self) -> Path | None:
+        """The picture that came last into the folder; None where none is watched or it holds none."""
+        try:
+            pictures = (
+                [p for p in self.folder.iterdir() if p.suffix.lower() in PICTURES] if self.folder else []
+            )
+            return max(pictures, key=lambda p: p.stat().st_mtime_ns, default=None)
+        except OSError:
+            return None
+
     def look(self) -> None:
         """See what came, how far it is, and take what is whole."""
         folder = self.folder

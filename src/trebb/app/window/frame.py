@@ -298,7 +298,9 @@ class Frame(Host):
 
             view: QWidget = PlanFromAfar(self, plan)
         elif pod is None or not self.session.case.has_set_ups:
-            return
+            from trebb.app.window.far_cover import StopFromAfar
+
+            view = StopFromAfar(self)
         else:
             view = FromAfar(self, pod)
         self._cover(view, view)

@@ -5,25 +5,23 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QRectF, Qt, QTimer
-from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter
+from PySide6.QtGui import QPainter
 
-from trebb.app.look import painting, sounds, theme
-from trebb.app.look.widgets import Overlay
+from trebb.app.look import sounds, theme
 from trebb.app.survey.pod import FRAME_MS, Pod
+from trebb.app.window.far_cover import BACK, FarCover
 
 if TYPE_CHECKING:
     from trebb.app.window.host import Host
     from trebb.logbook.log.fold_log import Reading
 
 
-class FromAfar(painting.Painted, Overlay):
+class FromAfar(FarCover):
     """Covers the frame; space takes, any escape goes back. Figures typed reach the pod as before."""
 
     def __init__(self, frame: Host, pod: Pod) -> None:
-        super().__init__(frame)
-        self._frame, self._pod = frame, pod
-        self.setAccessibleName("Reading from afar")
-        self.setToolTip("Space takes the reading; Esc or F11 goes back")
+        super().__init__(frame, "Reading from afar", "Space takes the reading; ")
+        self._pod = pod
         self._timer = QTimer(self)
         self._timer.setInterval(FRAME_MS)
         self._timer.timeout.connect(self._follow)
@@ -69,13 +67,7 @@ class FromAfar(painting.Painted, Overlay):
             Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap,
             words,
         )
-        painter.setFont(theme.font(theme.TITLE))
-        painter.setPen(theme.colour("soft"))
-        painter.drawText(
-            QRectF(0, height * 0.9, self.width(), height * 0.07),
-            Qt.AlignmentFlag.AlignCenter,
-            "Space takes it    ·    Backspace strikes out    ·    Esc goes back",
-        )
+        self.draw_keys(painter, f"Space takes it    ·    Backspace strikes out    ·    {BACK}")
 
     def _state(self) -> str:
         bench = getattr(self._frame.stop, "bench", None)
@@ -93,19 +85,6 @@ class FromAfar(painting.Painted, Overlay):
         )
         return f"{bench.current.title}, {min(done, total)} of {total} places    {taken}"
 
-    def keyPressEvent(self, event: QKeyEvent) -> None:
-        if event.key() in (Qt.Key.Key_Escape, Qt.Key.Key_F11):
-            self._back()
-        else:
-            self._frame.keyPressEvent(event)
-            self.setFocus()
-
-    def mousePressEvent(self, event: QMouseEvent) -> None:
-        self._back()
-
-    def _back(self) -> None:
-        self._frame.removeEventFilter(self)
+    def back(self) -> None:
         self._timer.stop()
-        self.hide()
-        self._frame.setFocus()
-        self.close()
+        super().back()

@@ -10,8 +10,7 @@ import socket
 import sys
 from pathlib import Path
 
-from platformdirs import user_config_path
-from PySide6.QtCore import QLocale, QSettings, QSocketNotifier, QTimer
+from PySide6.QtCore import QLocale, QSocketNotifier, QTimer
 from PySide6.QtWidgets import QApplication
 
 from trebb.app.look import numerals, spoken, text_size, theme
@@ -34,11 +33,6 @@ def application(arguments: list[str] | None = None) -> QApplication:
     theme.load_fonts()
     theme.apply_to(app)
     return app
-
-
-def settings_file() -> Path:
-    """Window state and recent jobs; nothing of a job is kept here."""
-    return user_config_path("trebb", appauthor=False) / "window.ini"
 
 
 def start_again(path: Path | None) -> None:
@@ -90,17 +84,15 @@ def end_as_closed(app: QApplication, window: Window) -> None:
 
 def run(job_file: JobFile | None) -> int:
     """Open the window, on a job or on the start page, until it is closed."""
-    settings = QSettings(str(settings_file()), QSettings.Format.IniFormat)
+    settings = preferences.settings_at_home()
     text_size.apply(settings)
     app = application(sys.argv[:1])
-    look = str(settings.value("look") or ("evening" if settings.value("evening") == "yes" else "light"))
-    if look != "light" and look in theme.LOOKS:
-        theme.use(theme.LOOKS[look])
-        theme.apply_to(app)
+    theme.use(theme.LOOKS[preferences.look_of(settings)])
     preferences.use(preferences.kept(settings))
     theme.apply_to(app)
     window = Window(settings)
     window.again = start_again
+    app.styleHints().colorSchemeChanged.connect(lambda _: window.follow_desktop())
     begin_log()
     catch(window.say_mishap)
     if job_file is not None:

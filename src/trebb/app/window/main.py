@@ -230,10 +230,17 @@ class Window(QMainWindow):
         self._restyle()
 
     def show_look(self, key: str) -> None:
-        """Colours by their key."""
-        theme.use(theme.LOOKS[key])
+        """Colours by their key; "" : as the desktop has them."""
         self.settings.setValue("look", key)
+        theme.use(theme.LOOKS[preferences.look_of(self.settings)])
         self._restyle()
+
+    def follow_desktop(self) -> None:
+        """The desktop's colours changed: so do these, where nobody chose others."""
+        look = theme.LOOKS[preferences.look_of(self.settings)]
+        if look is not theme.roles():
+            theme.use(look)
+            self._restyle()
 
     def _restyle(self) -> None:
         """Widgets that hold colours of their own are made again; the job stays open. The old ones go first:

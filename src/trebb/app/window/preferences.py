@@ -2,11 +2,15 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
+
 from msgspec import Struct
 from msgspec.structs import fields
-from PySide6.QtCore import QSettings
+from platformdirs import user_config_path
+from PySide6.QtCore import QSettings, Qt
+from PySide6.QtGui import QGuiApplication
 
-from trebb.app.look import sounds, theme
+from trebb.app.look import sounds, text_size, theme
 from trebb.app.window.desktop_says import global_setting, interface_setting
 
 
@@ -17,6 +21,12 @@ class Preferences(Struct, frozen=True):
     moves: bool = True
     sound: bool = True
     speech: bool = False
+
+
+def settings_at_home() -> QSettings:
+    """Window state, recent jobs, what was chosen; nothing of a job is kept there."""
+    place = user_config_path("trebb", appauthor=False) / "window.ini"
+    return QSettings(str(place), QSettings.Format.IniFormat)
 
 
 def desktop_moves() -> bool:
@@ -48,6 +58,50 @@ def keep(settings: QSettings, chosen: Preferences) -> None:
         value = getattr(chosen, one.name)
         if value != getattr(before, one.name):
             settings.setValue(f"preferences/{one.name}", value)
+
+
+def look_of(settings: QSettings) -> str:
+    """The colours that were chosen; the desktop's until somebody chooses."""
+    key = str(settings.value("look") or ("evening" if settings.value("evening") == "yes" else ""))
+    return key if key in theme.LOOKS else desktop_look()
+
+
+def follows_desktop(settings: QSettings) -> bool:
+    """Whether nobody chose colours here."""
+    return str(settings.value("look") or settings.value("evening") or "") == ""
+
+
+def desktop_look() -> str:
+    """The colours of the desktop: high contrast, dark or light."""
+    if "highcontrast" in (interface_setting("gtk-theme") or "").replace("-", "").lower():
+        return "contrast"
+    return "evening" if QGuiApplication.styleHints().colorScheme() is Qt.ColorScheme.Dark else "light"
+
+
+def told(settings: QSettings) -> dict[str, str | float | bool]:
+    """What was chosen, to take along; what was not is not named."""
+    found: dict[str, str | float | bool] = {
+        one.name: getattr(kept(settings), one.name)
+        for one in fields(Preferences)
+        if settings.value(f"preferences/{one.name}") is not None
+    }
+    if not follows_desktop(settings):
+        found["look"] = look_of(settings)
+    size = text_size.chosen(settings)
+    return found if size is None else {**found, "text_size": size}
+
+
+def take(settings: QSettings, found: Mapping[str, str | float | bool]) -> None:
+    """Keep what was taken along, as far as it is known here."""
+    known = {one.name for one in fields(Preferences)}
+    for name, value in found.items():
+        if name in known and isinstance(value, bool):
+            settings.setValue(f"preferences/{name}", value)
+        elif name == "look" and value in theme.LOOKS:
+            settings.setValue("look", value)
+        elif name == "text_size" and isinstance(value, float | int):
+            settings.setValue(text_size.KEY, text_size.nearest(float(value)))
+    settings.sync()
 
 
 def use(chosen: Preferences) -> None:
