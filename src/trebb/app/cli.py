@@ -136,6 +136,10 @@ def main(arguments: list[str] | None = None) -> int:
             print(f"trebb: {sentence}", file=sys.stderr)
             return 1
     top, shown = parser(), examples()
+    if "_ARGCOMPLETE" in os.environ:  # the shell asks what could stand at Tab
+        from trebb.app.shell.completing import complete
+
+        complete(top)
     COMMANDS.update({name: (words, shown[name]) for name, words in command_words(top).items()})
     given = top.parse_args([_not_an_option(word) for word in words])
     try:

@@ -9,22 +9,13 @@ from collections.abc import Iterator, Mapping, Sequence
 from importlib import resources
 from pathlib import Path
 
+from argcomplete.shell_integration import shellcode
+
 import trebb
 from trebb.app.window.own_command import own_command
 
 APP_ID = "org.example.Trebb"
 SIZES = (16, 24, 32, 48, 64, 128, 256)
-COMPLETION = """# Bash completion of trebb: commands, then files.
-_trebb() {
-  if [ "$COMP_CWORD" -eq 1 ]; then
-    local word="${COMP_WORDS[1]}"
-    COMPREPLY=($(compgen -W "@COMMANDS@" -- "$word") $(compgen -f -X '!*.trebb' -- "$word"))
-  else
-    COMPREPLY=($(compgen -f -- "${COMP_WORDS[COMP_CWORD]}"))
-  fi
-}
-complete -o filenames -F _trebb trebb
-"""
 # Caches of the desktop, each brought up to date where its program is there.
 CACHES = (
     ("update-mime-database", "share/mime"),
@@ -54,6 +45,16 @@ def manual(commands: Mapping[str, str]) -> str:
     for name, words in commands.items():
         lines += [".TP", f".B {name.replace('-', chr(92) + '-')}", words.replace("-", "\\-")]
     lines += [
+        ".SH EXIT STATUS",
+        ".TP",
+        ".B 0",
+        "Done.",
+        ".TP",
+        ".B 1",
+        "Refused: one sentence on standard error says what was given and what would do.",
+        ".TP",
+        ".B 2",
+        "A command or an option that there is not.",
         ".SH FILES",
         ".TP",
         ".I $XDG_DATA_HOME/trebb",
@@ -105,8 +106,7 @@ def files(commands: Mapping[str, str], prefix: Path) -> Iterator[tuple[str, byte
     metainfo = _own(f"{APP_ID}.metainfo.xml").replace("@VERSION@", trebb.__version__)
     yield f"share/metainfo/{APP_ID}.metainfo.xml", metainfo.encode()
     yield "share/man/man1/trebb.1", manual(commands).encode()
-    words = COMPLETION.replace("@COMMANDS@", " ".join(commands))
-    yield "share/bash-completion/completions/trebb", words.encode()
+    yield "share/bash-completion/completions/trebb", shellcode(["trebb"]).encode()
     for source, folder, name in (
         ("trebb.svg", "apps", APP_ID),
         ("trebb-job.svg", "mimetypes", "application-x-trebb-job"),
