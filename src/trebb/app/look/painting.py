@@ -22,7 +22,7 @@ from PySide6.QtGui import (
 )
 from PySide6.QtWidgets import QToolTip, QWidget
 
-from trebb.app.look import numerals, theme
+from trebb.app.look import copying, numerals, theme
 from trebb.core.errors import TrebbError
 from trebb.core.figure import Arrow, Circle, Figure, Indicator, Label, Role, Shape
 from trebb.core.machine import State
@@ -332,8 +332,16 @@ class Painted:
         """Paint it as it now is."""
         raise NotImplementedError
 
+    def offers(self, at: QPoint) -> Sequence[copying.Offer]:
+        """What can be done at a spot, beside copying: words, and what they do."""
+        return ()
+
     def event(self, event: QEvent) -> bool:
-        """Words that were cut are shown whole under the mouse."""
+        """Words that were cut are shown whole under the mouse; the right button offers what can be done and
+        copied, and presses nothing; so does Ctrl+C.
+        """
+        if copying.answers(cast(QWidget, self), event, self.said, self.offers):
+            return True
         if event.type() == QEvent.Type.ToolTip and isinstance(event, QHelpEvent):
             cut = next((s for s in self.said if s.is_cut and s.spot.contains(event.pos())), None)
             if cut is not None:

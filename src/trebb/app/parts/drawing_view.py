@@ -5,10 +5,10 @@ from __future__ import annotations
 from pathlib import Path
 
 from PySide6.QtCore import Qt
-from PySide6.QtGui import QPainter, QResizeEvent, QWheelEvent
+from PySide6.QtGui import QContextMenuEvent, QPainter, QResizeEvent, QWheelEvent
 from PySide6.QtWidgets import QGraphicsView
 
-from trebb.app.look import theme
+from trebb.app.look import copying, theme
 from trebb.app.papers.paper import Drawn, Paper, write_pdf
 from trebb.app.parts.drawing_scene import plain_config, ready_fonts, scene_of
 from trebb.core.parts import Part, drawing_of
@@ -116,6 +116,10 @@ class DrawingView(QGraphicsView):
         super().resizeEvent(event)
         if not self._zoomed:
             self.fit()
+
+    def contextMenuEvent(self, event: QContextMenuEvent) -> None:
+        """The drawing as a picture."""
+        copying.menu_for(self, (), event.pos(), ()).popup(event.globalPos())
 
     def wheelEvent(self, event: QWheelEvent) -> None:
         self._zoomed = True

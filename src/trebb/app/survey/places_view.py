@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+from functools import partial
+
 from msgspec import Struct
-from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
+from PySide6.QtCore import QPoint, QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QFont, QFontMetricsF, QMouseEvent, QPainter, QPolygonF
 from PySide6.QtWidgets import QWidget
 
-from trebb.app.look import painting, theme
+from trebb.app.look import copying, painting, theme
 
 MANY = 12  # places, from which the rows may be lower
 LOW = 20.0  # a row's height below which its words are small
@@ -109,7 +111,7 @@ class PlacesView(painting.Painted, QWidget):
         painter.setFont(theme.font(theme.SMALL))
         if place.note and not place.figures:
             painter.setPen(theme.colour("soft"))
-            room = area.right() - x - (70 if place.mean else 50 if current else 10)
+            room = area.right() - x - (70 if place.mean else 64 if current else 10)
             painting.write_in(painter, QRectF(x, area.top(), room, area.height()), flags, place.note)
         x = self._paint_figures(painter, area, place, x)
         right = area.adjusted(0, 0, -10, 0)
@@ -160,6 +162,22 @@ class PlacesView(painting.Painted, QWidget):
         painter.drawRoundedRect(
             QRectF(area.right() - 122, area.center().y() - 4, 56 * min(1.0, share), 8), 1, 1
         )
+
+    def offers(self, at: QPoint) -> list[copying.Offer]:
+        """Strike out the reading there; read there next."""
+        spot = QPointF(at)
+        found: list[copying.Offer] = [
+            (f"Strike out {figure.text}", partial(self.figure_chosen.emit, figure.id))
+            for hit, reading in self._hits
+            if hit.contains(spot)
+            for row in self._rows
+            for figure in row.figures
+            if figure.id == reading and figure.struck is None
+        ]
+        i = int(spot.y() / self._height())
+        if 0 <= i < len(self._rows):
+            found.append((f"Read {self._rows[i].label} next", partial(self.chosen.emit, self._rows[i].key)))
+        return found
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         for spot, reading in self._hits:

@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import QPointF, QRectF, QSize, Qt, QTimer, Signal
+from functools import partial
+
+from PySide6.QtCore import QPoint, QPointF, QRectF, QSize, Qt, QTimer, Signal
 from PySide6.QtGui import QFontMetricsF, QKeyEvent, QMouseEvent, QPainter
 from PySide6.QtWidgets import QFrame, QScrollArea, QVBoxLayout, QWidget
 
-from trebb.app.look import painting, theme
+from trebb.app.look import copying, painting, theme
 from trebb.app.look.widgets import label, scrolled
 from trebb.app.survey.own_words import own_state
 from trebb.app.window.add_part import AddPart
@@ -59,6 +61,7 @@ class AssemblyList(painting.Painted, QWidget):
     is_list = True
 
     chosen = Signal(str)
+    taken_off = Signal(str)
 
     def __init__(self, session: Session) -> None:
         super().__init__()
@@ -169,6 +172,17 @@ class AssemblyList(painting.Painted, QWidget):
         painter.setPen(theme.colour(theme.state_role(state) if state is not State.WITHIN else "soft"))
         painter.drawText(area.adjusted(0, 0, -14, 0), flags | Qt.AlignmentFlag.AlignRight, figure)
 
+    def offers(self, at: QPoint) -> list[copying.Offer]:
+        """Go there; take a piece off."""
+        i = int(at.y() / self._row_height())
+        if not 0 <= i < len(self.listed()):
+            return []
+        one = self.listed()[i]
+        found: list[copying.Offer] = [(f"Go to {one.label}", partial(self.chosen.emit, one.key))]
+        if self._session.job.was_added(one.key):
+            found.append((f"Take {one.label} off", partial(self.taken_off.emit, one.key)))
+        return found
+
     def mousePressEvent(self, event: QMouseEvent) -> None:
         i = int(event.position().y() / self._row_height())
         assemblies = self.listed()
@@ -248,6 +262,12 @@ class MachinePanel(QFrame):
         self._elevation = session.case.kind.elevation
         self.elevation.chosen.connect(session.choose)
         self.list.chosen.connect(session.choose)
+        self.list.taken_off.connect(self._take_off)
+
+    def _take_off(self, key: str) -> None:
+        """Take a piece off, as its button does while it is chosen."""
+        self._session.choose(key)
+        self.add.off.click()
 
     def put_instead(self, widget: QWidget | None) -> None:
         """Show a stop's own list below the elevation, or the assemblies again."""
