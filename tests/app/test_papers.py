@@ -12,6 +12,7 @@ from trebb.app import cli
 from trebb.app.papers.cover import PrintCover
 from trebb.app.papers.of_job import KINDS, paper_of
 from trebb.app.papers.paper import Drawn, put_on, write_pdf
+from trebb.app.papers.readings import readings_group
 from trebb.core.errors import InputError
 from trebb.core.units import UnitSystem
 from trebb.logbook.log.entries import NoteWritten, ReadingStruck, RemedyChosen, StepDone
@@ -67,11 +68,17 @@ def test_readings_are_printed_as_taken_and_struck_ones_with_their_reason(surveye
     session = surveyed.session
     first = session.job.readings("cross_slide", "end_float", "before")[0]
     session.record(ReadingStruck(reading=first.id, reason="<b>a chip</b> under the foot"))
-    html = paper_of(session.cases, session.case, "readings", "", INCH).sheets[0].html
-    assert "&lt;b&gt;a chip&lt;/b&gt; under the foot" in html  # a job's words are never markup
+    write_pdf(paper_of(session.cases, session.case, "readings", "", INCH), tmp_path / "readings.pdf")
+    said = text_of(tmp_path / "readings.pdf")
+    assert "struck out: <b>a chip</b> under the foot" in said  # a job's words are never markup
     for s in session.case.set_ups:
-        if session.job.readings("cross_slide", s.key, "before"):
-            assert s.title in html.replace("&#39;", "'")
+        taken = session.job.readings("cross_slide", s.key, "before")
+        if taken:
+            assert f"{s.title}, before" in said
+            group = readings_group(session.case, s, "before", INCH)
+            standing = [r for r in taken if r.struck is None]
+            assert sum(len(line.values.split(", ")) for line in group.lines if line.values) == len(standing)
+            assert all(line.values in said for line in group.lines)
 
 
 def test_nothing_to_print_is_said_where_the_paper_was_asked_for(window):

@@ -10,6 +10,7 @@ from trebb.app.papers.before_after import before_after_paper
 from trebb.app.papers.outside import outside_paper
 from trebb.app.papers.owner import owner_paper
 from trebb.app.papers.paper import Drawn, Paper, Words, filled
+from trebb.app.papers.readings import readings_paper
 from trebb.app.parts.drawing_title import title_of
 from trebb.app.parts.report import sheet_of
 from trebb.app.parts.sizes_panel import size_text
@@ -17,16 +18,12 @@ from trebb.core import clock
 from trebb.core.dual_units import in_units
 from trebb.core.errors import InputError
 from trebb.core.parts import Part
-from trebb.core.survey import AnySetUp
-from trebb.core.survey.shown import reading_text
 from trebb.core.units import UnitSystem, show_minutes, show_sizes
 from trebb.logbook.cases.case import Case
 from trebb.logbook.cases.casework import Cases
 from trebb.logbook.plan.rack import read_rack
 from trebb.logbook.plan.shopping import KINDS as KINDS_TO_BUY
 from trebb.logbook.plan.shopping import shopping_list
-
-PHASES = {"before": "before", "after": "after", "later": "looked at again"}
 
 
 class Kind(Struct, frozen=True):
@@ -131,49 +128,6 @@ def buying_paper(cases: Cases, case: Case, _key: str, system: UnitSystem) -> Pap
         if any(w.kind == kind for w in found)
     ]
     return Paper("List to buy", [filled("buying.html", {**_head(case), "groups": groups})])
-
-
-def readings_paper(_cases: Cases, case: Case, _key: str, system: UnitSystem) -> Paper:
-    """Every reading of an assembly as it was taken, struck ones with their reason. Raises InputError where
-    none was.
-    """
-    groups = [
-        group
-        for phase in PHASES
-        for s in case.set_ups
-        if (group := _readings_of(case, s, phase, system)) is not None
-    ]
-    if not groups:
-        raise InputError(f"readings of {case.assembly.label}", "take one first")
-    return Paper("Readings", [filled("readings.html", {**_head(case), "groups": groups})])
-
-
-def _readings_of(case: Case, s: AnySetUp, phase: str, system: UnitSystem) -> dict[str, object] | None:
-    taken = case.job.readings(case.assembly_key, s.key, phase)
-    if not taken:
-        return None
-    labels = {place.key: place.label for place in s.places(case.subject)}
-    rows: dict[str, list[dict[str, str]]] = {}
-    for r in taken:
-        figure = {"value": reading_text(r.taken.value, s, system), "struck": r.struck or "", "at": r.at}
-        rows.setdefault(r.taken.place, []).append(figure)
-    return {
-        "title": s.title,
-        "phase": PHASES[phase],
-        "instrument": s.instrument.value,
-        "when": f"{taken[0].at[:10]} to {taken[-1].at[:10]}".removesuffix(f" to {taken[0].at[:10]}"),
-        "unit": reading_text(0.0, s, system, unit=True).removeprefix(reading_text(0.0, s, system)).strip(),
-        "rows": [
-            {
-                "place": labels.get(place, place),
-                "values": ", ".join(f["value"] for f in figures if not f["struck"]),
-                "struck": "; ".join(
-                    f"{f['value']} struck out: {f['struck']}" for f in figures if f["struck"]
-                ),
-            }
-            for place, figures in rows.items()
-        ],
-    }
 
 
 def acceptance_paper(_cases: Cases, case: Case, _key: str, system: UnitSystem) -> Paper:

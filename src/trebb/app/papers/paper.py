@@ -82,8 +82,9 @@ def _said(value: object) -> object:
 
 
 def _layout(orientation: QPageLayout.Orientation) -> QPageLayout:
-    """A4 to its edges; the margins of words are kept by whoever writes them."""
-    return QPageLayout(QPageSize(QPageSize.PageSizeId.A4), orientation, QMarginsF(0, 0, 0, 0))
+    """The country's paper to its edges; the margins of words are kept by whoever writes them."""
+    size = QPageSize.PageSizeId.Letter if numerals.is_letter_paper() else QPageSize.PageSizeId.A4
+    return QPageLayout(QPageSize(size), orientation, QMarginsF(0, 0, 0, 0))
 
 
 def put_on(device: QPagedPaintDevice, paper: Paper) -> int:
@@ -160,9 +161,10 @@ def _put_pictures(painter: QPainter, device: QPagedPaintDevice, sheet: Pictured)
 
 def _put_drawing(painter: QPainter, device: QPagedPaintDevice, sheet: Drawn) -> int:
     from trebb.app.parts.drawing_scene import scene_of
-    from trebb.core.parts.drawing import Title, laid_out, written
+    from trebb.core.parts.drawing import A4, LETTER, Title, laid_out, written
 
-    page, size = laid_out(sheet.part, sheet.system, sheet.title or Title())
+    paper = LETTER if numerals.is_letter_paper() else A4
+    page, size = laid_out(sheet.part, sheet.system, sheet.title or Title(), paper)
     scene = scene_of(written(page, size, sheet.system), "#ffffff", with_words=False)
     area, source = QRectF(0, 0, device.width(), device.height()), scene.sceneRect()
     painter.save()

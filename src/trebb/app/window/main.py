@@ -19,7 +19,7 @@ from PySide6.QtGui import (
 )
 from PySide6.QtWidgets import QApplication, QFrame, QMainWindow, QScrollArea, QStackedWidget, QWidget
 
-from trebb.app.look import text_size, theme
+from trebb.app.look import numerals, text_size, theme
 from trebb.app.look.widgets import Cover
 from trebb.app.window import preferences
 from trebb.app.window.frame import Frame
@@ -302,9 +302,9 @@ class Window(QMainWindow):
             self.frame.trouble.say("near", "This is what could be read of a damaged job.", saved.words)
 
     def kept_units(self) -> UnitSystem | None:
-        """The units that were shown last; None where nobody chose yet."""
+        """The units that were shown last, else the desktop's country's; None where neither is known."""
         kept = str(self.settings.value("units"))
-        return next((system for system in UnitSystem if system.value == kept), None)
+        return next((s for s in UnitSystem if s.value == kept), None) or numerals.usual_system()
 
     def open_file(self, job_file: JobFile, *, seen_first: bool = False) -> bool:
         """Show an open job file; with its figures, or `seen_first` and the figures when it is."""

@@ -95,6 +95,7 @@ class Sheet(Struct, frozen=True):
 
 
 A4, A_SCREEN, LARGER = Sheet(), 212.0, (1.2, 1.45, 1.75, 2.1)
+LETTER = Sheet(279.4, 215.9)
 SCREEN, SCREEN_BARE = Sheet(A_SCREEN, 118.0, False), Sheet(A_SCREEN, 100.0, False, False)
 SCREEN_SHAPE = replace(SCREEN_BARE, has_sizes=False)
 
@@ -408,6 +409,7 @@ def _dimension(space: Any, dim: Dim, at: Any) -> None:
 
 __all__ = [
     "A4",
+    "LETTER",
     "SCREEN",
     "SCREEN_BARE",
     "SCREEN_SHAPE",
