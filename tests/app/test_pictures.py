@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import pytest
-from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtCore import QEvent, QPointF, QRectF, Qt
 from PySide6.QtGui import QImage, QPainter
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
@@ -21,6 +21,8 @@ from trebb.app.survey.places_view import PlaceRow, PlacesView
 from trebb.core.families.screw_drive.subject import ScrewDrive
 from trebb.core.figure import Arrow, Circle, Figure, Indicator, Label, Role, box, line
 from trebb.core.machine import KINDS, State
+from trebb.core.parts.drawing import Title, laid_out
+from trebb.core.parts.size_block import rows_of
 from trebb.core.survey import all_set_ups
 from trebb.core.threads import Band
 from trebb.core.units import UnitSystem
@@ -250,3 +252,32 @@ def test_figures_on_a_drawing_stand_out_from_its_ground(window, look):
         high, low = max(one, ground), min(one, ground)
         if (high + 0.05) / (low + 0.05) > 1.05:  # what has the ground's own colour is ground
             assert (high + 0.05) / (low + 0.05) >= 4.5
+
+
+def test_a_size_lights_up_where_it_is_drawn_and_the_other_way_round(window):
+    stop = window.frame.go_to("parts")
+    QApplication.processEvents()
+    part = window.frame.session.case.part("screw", window.frame.session.system)
+    rows = [row.label for row in part.rows]
+    i = rows.index("Bearing journal")
+    figure = next(w for w, row in stop.sizes._of.items() if row == i)
+    QApplication.sendEvent(figure, QEvent(QEvent.Type.Enter))
+    assert stop.drawing.lit == i
+    assert figure.property("lit") == "true"
+    QApplication.sendEvent(figure, QEvent(QEvent.Type.Leave))
+    assert stop.drawing.lit == -1
+    spot = stop.drawing._spots[stop.drawing._rows.index(i)]
+    at = stop.drawing.mapFromScene(spot.center() + QPointF(spot.width() / 4, spot.height() / 4))
+    QTest.mouseMove(stop.drawing.viewport(), at)
+    QApplication.processEvents()
+    assert stop.drawing.lit == i
+    assert figure.property("lit") == "true"
+
+
+def test_every_limited_section_of_a_part_is_one_row_s(window):
+    part = window.frame.session.case.part("screw", window.frame.session.system)
+    page, _ = laid_out(part, window.frame.session.system, Title())
+    rows = rows_of(part, [spot.what for spot in page.spots])
+    assert rows
+    assert -1 not in rows
+    assert len(set(rows)) == len(rows)

@@ -18,7 +18,7 @@ from trebb.logbook.cases.strip_down import came_off, not_settled
 from trebb.logbook.demo.jobs import make_demo
 from trebb.logbook.demo.pieces import BRAKE
 from trebb.logbook.file.holding import Hold
-from trebb.logbook.log.entries import MatterStated, PartSet, RemedyChosen, StepDone, Undone
+from trebb.logbook.log.entries import CardChanged, MatterStated, PartSet, RemedyChosen, StepDone, Undone
 from trebb.logbook.log.fold import Job
 from trebb.logbook.plan.afterwards import again_list, proposed
 from trebb.logbook.plan.before_fit import RESTS
@@ -425,3 +425,22 @@ def test_what_wears_in_a_year_is_said_with_its_doubt(shop):
     assert "33" in text  # 50 µm in a year and a half
     assert "a year" in text
     assert "at its limit in" in text
+
+
+def test_how_it_is_to_look_has_its_hours_and_the_days_that_paint_wants(shop):
+    """Painted while it is apart, and what goes together waits until it is hard; touched in when it stands."""
+    shop.choose(cross_slide="pair_thrust")
+    usual = shop.plan()
+    assert not any(x.task.key.startswith("looks") for x in usual.lines)
+    shop.record(CardChanged("looks", "honest"))
+    touched = shop.line("looks")
+    assert touched.task.hours == 5.0
+    assert "fit.cross_slide" in touched.task.after
+    shop.record(CardChanged("looks", "full"))
+    plan = shop.plan()
+    by_key = {x.task.key: x for x in plan.lines}
+    assert set(by_key["looks"].task.after) == {"strip.cross_slide"}
+    assert by_key["looks.hard"].task.waits
+    assert "looks.hard" in by_key["fit.cross_slide"].task.after
+    assert by_key["fit.cross_slide"].first >= by_key["looks"].last + 3
+    assert plan.days > usual.days

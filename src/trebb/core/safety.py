@@ -37,6 +37,12 @@ LAPPING = "Lapping compound: keep it off the ways; gloves and good air with the 
 MILLING = "Milling: cutter stopped before chips are brushed; a brush, never a finger; work clamped, not held."
 DRILLING = "Drilling: work clamped or against a stop; it grabs as it breaks through. Eyes covered."
 DRIFT = "A drift that slips takes skin: support the hub in a V, eyes covered."
+LEAD_PAINT = (
+    "Old paint may hold lead: have it tested before it is scraped, sanded or burnt; wet, no dust, no flame, "
+    "by local codes."
+)
+RUST_REMOVER = "Rust remover: its data sheet, gloves, eyes covered; never two together; rinsed, dried, oiled."
+SPRINGS = "Springs and spring pins fly: eyes covered, a cloth over the hole, let them go slowly."
 PLATING = "Hard-chrome plating is for licensed shops only."
 FOUNDRY = (
     "Molten metal: dry mould and dry tools or it explodes; zinc in brass fumes: outdoors or extraction, and "

@@ -24,6 +24,7 @@ from trebb.logbook.lookup import Entry, TextIndex
 from trebb.logbook.lookup.index import like_groups
 
 FIRST_STEPS, FORMULAS, KEYS, UNITS, PAPERS = "first_steps", "formulas", "keys", "units", "papers"
+STANDARDS = "standards"
 
 
 # What else the written pages are looked for as.
@@ -31,6 +32,8 @@ OTHERS: Mapping[str, str] = {
     FORMULAS: "formulas, formula, equations, where figures come from",
     FIRST_STEPS: "getting started, tutorial, begin",
     UNITS: "unit, thousandths, decimal comma",
+    STANDARDS: "class, grade, factory figures, inspection sheet, better than new, cosmetic, paint, patina, "
+    "restoration, lead paint, rust, rust remover, derust, looks, finish",
 }
 
 
@@ -46,7 +49,7 @@ def keys_topic(text: str = "") -> Topic:
 
 def written_topics() -> list[Topic]:
     """First steps, the stops in their order, the formulas, the units."""
-    keys = (FIRST_STEPS, *(stop.key for stop in ALL_STOPS), FORMULAS, UNITS)
+    keys = (FIRST_STEPS, *(stop.key for stop in ALL_STOPS), FORMULAS, UNITS, STANDARDS)
     return [_of_file(key) for key in keys]
 
 

@@ -286,6 +286,7 @@ QPushButton[kind="primary"]:disabled { background: %(metal)s; border-color: %(me
 QPushButton[kind="dark"] { background: %(ink)s; color: %(sheet)s; border: 2px solid %(ink)s; font-family:
 "Barlow Semi Condensed SemiBold"; }
 QPushButton[kind="dark"]:focus { border: 2px solid %(brass)s; }
+QLabel[lit="true"] { background: %(blue_wash)s; }
 QPushButton[kind="link"] { background: transparent; border: 1px solid transparent; color: %(blue)s; padding:
 3px 4px; text-align: left; }
 QPushButton[kind="link"]:hover { text-decoration: underline; }

@@ -4,16 +4,17 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from PySide6.QtCore import Qt
-from PySide6.QtGui import QContextMenuEvent, QPainter, QResizeEvent, QWheelEvent
+from PySide6.QtCore import QEvent, QRect, QRectF, Qt, Signal
+from PySide6.QtGui import QContextMenuEvent, QMouseEvent, QPainter, QResizeEvent, QWheelEvent
 from PySide6.QtWidgets import QGraphicsView
 
 from trebb.app.look import copying, theme
 from trebb.app.papers.paper import Drawn, Paper, write_pdf
 from trebb.app.parts.drawing_scene import plain_config, ready_fonts, scene_of
 from trebb.core.parts import Part, drawing_of
-from trebb.core.parts.drawing import A4, SCREEN, Sheet, Title
-from trebb.core.units import UnitSystem
+from trebb.core.parts.drawing import A4, SCREEN, Sheet, Title, laid_out, written
+from trebb.core.parts.size_block import rows_of
+from trebb.core.units import INCH_MM, UnitSystem
 from trebb.logbook.file.writing import write_whole, written_beside
 
 
@@ -51,8 +52,14 @@ WRITERS = {".dxf": save_dxf, ".svg": save_svg, ".pdf": save_pdf}
 class DrawingView(QGraphicsView):
     """Shows one drawing, fitted; the wheel zooms."""
 
+    pointed = Signal(int)  # the row of the sizes that the pointer is on; -1 for none
+
     def __init__(self) -> None:
         super().__init__()
+        self._spots: list[QRectF] = []
+        self._rows: list[int] = []
+        self.lit = -1
+        self.setMouseTracking(True)
         self._key: tuple[Part, UnitSystem, str, Title | None, Sheet, frozenset[str]] | None = None
         self._zoomed = False
         self._whole = False
@@ -86,11 +93,51 @@ class DrawingView(QGraphicsView):
         self._whole = False
         self._draw()
 
+    def light(self, row: int) -> None:
+        """Wash what a row of the part's sizes limits; -1 for none."""
+        if row != self.lit:
+            self.lit = row
+            self.viewport().update()
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        super().mouseMoveEvent(event)
+        at = self.mapToScene(event.position().toPoint())
+        under = [i for i, spot in enumerate(self._spots) if spot.contains(at) and self._rows[i] >= 0]
+        smallest = min(under, key=lambda i: self._spots[i].width() * self._spots[i].height(), default=-1)
+        row = self._rows[smallest] if smallest >= 0 else -1
+        if row != self.lit:
+            self.light(row)
+            self.pointed.emit(row)
+
+    def leaveEvent(self, event: QEvent) -> None:
+        super().leaveEvent(event)
+        self.light(-1)
+        self.pointed.emit(-1)
+
+    def drawForeground(self, painter: QPainter, rect: QRectF | QRect) -> None:
+        """What the row that is pointed at limits, washed over the drawing."""
+        if self.lit < 0:
+            return
+        shade = theme.colour("blue")
+        shade.setAlphaF(0.22)
+        least = 3.0 / max(1e-9, abs(self.transform().m11()))
+        for spot, row in zip(self._spots, self._rows, strict=True):
+            if row == self.lit:
+                painter.fillRect(spot.adjusted(-least, -least, least, least), shade)
+
     def _draw(self) -> None:
         assert self._key is not None
         part, system, ground, title, sheet, cut = self._key
         self.setBackgroundBrush(theme.colour("sheet"))
-        doc = drawing_of(part, system, title, A4 if self._whole else sheet, cut)
+        page, size = laid_out(part, system, title or Title(), A4 if self._whole else sheet, cut)
+        doc = written(page, size, system)
+        each = (1 / INCH_MM if system is UnitSystem.INCH else 1.0) / size
+        self._spots = [
+            QRectF(b.left * each, b.low * each, (b.right - b.left) * each, (b.high - b.low) * each)
+            for b in (spot.box for spot in page.spots)
+        ]
+        self._rows = rows_of(part, [spot.what for spot in page.spots])
+        self.lit = -1
         for name, role in SCREEN_ROLES:  # paper has its own colours; here they stand on the screen's ground
             shade = theme.colour(role)
             doc.layers.get(name).rgb = (shade.red(), shade.green(), shade.blue())

@@ -32,6 +32,7 @@ if TYPE_CHECKING:
 
 
 FAR_LINES = 8
+CHECKS_HIGH = 190  # px: the drawing has the rest
 
 
 class PartsStop(DriveStop):
@@ -79,7 +80,7 @@ class PartsStop(DriveStop):
         self.checks = column(spacing=5)
         inner.setLayout(self.checks)
         self._checks_area = scrolled(inner)
-        self._checks_area.setFixedHeight(228)
+        self._checks_area.setFixedHeight(CHECKS_HIGH)
         body.addWidget(self._checks_area)
         self._nothing = QWidget()  # takes the room while there is nothing to draw
         body.addWidget(self._nothing, 1)
@@ -93,6 +94,8 @@ class PartsStop(DriveStop):
 
     def _build_side(self) -> None:
         self.sizes = SizesPanel()
+        self.sizes.pointed.connect(self.drawing.light)
+        self.drawing.pointed.connect(self.sizes.light)
         self.side = QWidget()
         side = column(spacing=6)
         self.side.setLayout(side)

@@ -30,7 +30,7 @@ from trebb.app.window.far_cover import Far
 from trebb.core.dual_units import in_units
 from trebb.core.errors import TrebbError
 from trebb.core.fitup import FitStep, assembly_order
-from trebb.core.fitup.stripped import MARKS, Came, Rule, checked_rule, usual_next
+from trebb.core.fitup.stripped import CAUTIONS, MARKS, Came, Rule, checked_rule, usual_next
 from trebb.core.units import UnitSystem
 from trebb.core.words import large
 from trebb.logbook.cases.boxes import arrived_as, lists_for, looked_at
@@ -370,7 +370,7 @@ class StripDownStop(Stop):
             self.title.setText(f"Taking {case.assembly.label} down")
             self._show_first()
             marks = MARKS.get(case.family, "what goes two ways round, and what was a pair.")
-            self.marks.setText(in_units(f"Mark before: {marks}", session.system))
+            self.marks.setText(in_units(f"Mark before: {marks}\n{CAUTIONS}", session.system))
             self._show_usual(steps, came)
             self.rows.show_rows([_row(one, session.system) for one in came], self.current)
         doubts = case.fit_doubts()

@@ -14,6 +14,7 @@ from msgspec.structs import replace
 
 from trebb.core.errors import InputError
 from trebb.core.fitup.order import FitStep
+from trebb.core.safety import LEAD_PAINT, RUST_REMOVER, SPRINGS
 from trebb.core.words import large, small
 
 OWN = "came_"  # before the key of what has no step of its own
@@ -63,6 +64,10 @@ MARKS: Mapping[str, str] = {
     "cone": "Pin's large end on the hub; hub's pieces across their joints.",
     "tram": "Head against its ring; each bolt back in its own hole.",
 }
+
+
+# What hurts while anything comes apart and is cleaned.
+CAUTIONS = f"{SPRINGS} {LEAD_PAINT} {RUST_REMOVER}"
 
 
 class Came(Struct, frozen=True):

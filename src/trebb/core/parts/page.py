@@ -138,6 +138,13 @@ class Hatch(Struct, frozen=True):
     is_wash: bool = False
 
 
+class Spot(Struct, frozen=True):
+    """Where something with limits is drawn: the row's key, or its limits."""
+
+    what: object
+    box: Box
+
+
 class Page(Struct):
     """What stands on the page so far. `area` is what the part may have of it."""
 
@@ -153,6 +160,7 @@ class Page(Struct):
     overflows: bool = False
     is_tried: bool = False  # one scale of several: once it overflows nothing more is looked for
     sheet: tuple[float, float] = (WIDTH, HEIGHT)
+    spots: list[Spot] = field(default_factory=list)  # where what a row limits is drawn
 
     # what is drawn ----------------------------------------------------------------------------
 
@@ -181,6 +189,12 @@ class Page(Struct):
     def wash(self, points: Iterable[Point]) -> None:
         """What an operation cuts; words may stand on it."""
         self.hatches.append(Hatch(tuple(points), True))
+
+    def mark(self, what: object, one: Point, other: Point) -> None:
+        """Note where something that has limits is drawn, by two of its corners; nothing for no limits."""
+        if what:
+            (left, right), (low, high) = sorted((one[0], other[0])), sorted((one[1], other[1]))
+            self.spots.append(Spot(what, Box(left, low, right, high)))
 
     # words ------------------------------------------------------------------------------------
 

@@ -42,6 +42,7 @@ def views(part: Part, place: Place) -> None:
         rows = {True: 0, False: 0}
         cols = {True: 0, False: 0}
         for m in sorted(view.measured, key=lambda m: abs(m.end[0] - m.start[0])):
+            page.mark(m.key, at(m.start), at(m.end))
             outer = m.off > 0
             if m.upright:
                 cols[outer] += 1
@@ -54,6 +55,11 @@ def views(part: Part, place: Place) -> None:
         for diameter in dict.fromkeys(d for _, _, d in view.holes):
             same = [(x, y) for x, y, d in view.holes if d == diameter]
             x, y = same[-1]
+            for hx, hy in same:
+                half = diameter / 2
+                page.mark(
+                    dict(view.hole_keys).get(diameter), at((hx - half, hy - half)), at((hx + half, hy + half))
+                )
             words = hole_words(part, place, diameter, len(same), dict(view.hole_keys).get(diameter, ""))
             ring = next((c for c in view.circles if abs(c / 2 - math.hypot(x, y)) < 1e-6), 0.0)
             if ring:

@@ -86,6 +86,8 @@ def _outline(part: Part, place: Place, x0: float, axis: float) -> None:
         r, end = section.diameter_mm * s / 2, x + section.length_mm * s
         top += [(x, axis + r), *_grooved(part, place, (x0, axis), (x, end), r), (end, axis + r)]
         page.line("OUTLINE", (end, axis - r), (end, axis if is_cut else axis + r))
+        for what in (section.size, section.long):
+            page.mark(what, (x, axis - r), (end, axis + r))
         if section.is_threaded:
             root = max(0.2 * r, r - max(0.6, 0.12 * r))
             for y in (axis + root, axis - root):
@@ -181,6 +183,7 @@ def _bore(part: Part, place: Place, x0: float, end: float, axis: float, top: lis
     r = part.bore.diameter_mm * s / 2
     deep = min(end, x0 + part.bore.length_mm * s) if part.bore.length_mm else end
     page.line("OUTLINE", (x0, axis + r), (deep, axis + r))
+    page.mark(part.bore.size, (x0, axis - r), (deep, axis + r))
     if deep < end:
         page.line("OUTLINE", (deep, axis), (deep, axis + r))
     cut = [
@@ -200,6 +203,7 @@ def _inside(part: Part, place: Place, x0: float, axis: float, top: list[Point]) 
     upper: list[Point] = []
     for section in part.inner:
         end, r = x + section.length_mm * s, section.diameter_mm * s / 2
+        page.mark(section.size, (x, axis - r), (end, axis + r))
         if upper and upper[-1][1] != axis + r:
             page.line("OUTLINE", (x, upper[-1][1]), (x, axis + r))
         if r:
@@ -217,6 +221,7 @@ def _feature(f: Feature, part: Part, place: Place, x0: float, axis: float) -> No
     page, s = place.page, place.scale
     x, r = x0 + f.at_mm * s, radius_at(part, f.at_mm + f.length_mm / 2) * s
     end, half = x + f.length_mm * s, f.width_mm * s / 2
+    page.mark(f.size, (x if f.length_mm else x - half, axis - half), (max(end, x + half), axis + half))
     if f.kind == "keyway":
         turns = [-math.pi / 2 + math.pi * i / 8 for i in range(9)]
         right = [(end - half + half * math.cos(t), axis + half * math.sin(t)) for t in turns]

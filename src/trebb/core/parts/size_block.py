@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 import re
 import textwrap
+from collections.abc import Sequence
 
 from trebb.core.parts.base import Part, SizeRow
 from trebb.core.parts.page import SMALL, Box, Page, text_width
@@ -31,6 +32,18 @@ def row_words(row: SizeRow, place: Place) -> str:
     if row.kind == "small":
         return show_small(row.value, place.system)
     return place.size(row.value)
+
+
+def rows_of(part: Part, drawn: Sequence[object]) -> list[int]:
+    """Which row limits each of the things drawn, given by a row's key or by limits; -1 for none of them. Of
+    several with the same limits the first drawn is the first row's.
+    """
+    found: list[int] = []
+    for what in drawn:
+        rows = [i for i, row in enumerate(part.rows) if what in (row.key, row.value)]
+        free = [i for i in rows if i not in found]
+        found.append((free or rows or [-1])[0])
+    return found
 
 
 def unsaid(part: Part, page: Page, place: Place) -> list[str]:

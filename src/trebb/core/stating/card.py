@@ -52,6 +52,18 @@ FACTS: tuple[Fact, ...] = (
         INTAKE,
         choices={"": "not said", "inch": "inches", "mm": "millimetres"},
     ),
+    Choice(
+        "looks",
+        "To look",
+        "How it is to look when it goes back: the plan has its hours, and the days that paint wants",
+        INTAKE,
+        choices={
+            "": "not said",
+            "clean": "clean, colour as it is",
+            "honest": "touched in, honest marks stay",
+            "full": "stripped, filled and painted",
+        },
+    ),
     Words("words", "In the owner's words", "What is wrong, in the owner's words", (), most=4000),
     Money("worth", "Worth about", "What the machine is worth mended", INTAKE, low=0, high=MOST_WORTH),
     Words("currency", "Currency", asked=(), most=8),

@@ -23,6 +23,11 @@ from trebb.logbook.plan.trade_order import in_trade_order, is_before, strip_grou
 from trebb.logbook.plan.work import Gathered
 
 ON = "/on"  # behind the key of one whose work is on another assembly
+# How a machine is to look: hours of it, by the card's choice; and how long paint wants to be hard.
+PAINTED = "full"
+TOUCHED = {"clean": "Clean it down and oil it", "honest": "Touch in, honest marks left"}
+LOOKS_HOURS = {"clean": 2.0, "honest": 5.0, PAINTED: 16.0}
+PAINT_HOURS = 72.0
 READ_MINUTES = 240.0  # no more of an assembly nobody has read yet: its first set-ups
 
 
@@ -89,12 +94,37 @@ def gather(cases: Cases) -> Gathered:
     reads = [w.task.key for w in found.work if w.kind == "read"]
     for root, members in down.items():
         _add_strip(cases, found, root, members, reads)
+    painted = _add_paint(cases, found)
+    for u in units.values():
+        u.ends += painted if u.group else []
     _add_in_order(kind, found, units, down)
     for key in order:
         u = units[key]
         _add_prove(u.case, found, down[u.group][-1].last if u.group else u.last)
+    _add_touch(cases, found, [u.last for u in units.values()])
     _put_from_boxes(cases, found, units)
     return _told_apart(cases, found)
+
+
+def _add_paint(cases: Cases, found: Gathered) -> list[str]:
+    """Stripping, filling and painting of what is apart, and the days until it is hard: what goes together
+    waits for both. Nothing where the card asks for no more than clean.
+    """
+    if cases.job.card("looks", "") != PAINTED:
+        return []
+    strips = [w.task.key for w in found.work if w.kind == "strip"]
+    found.add("looks", "Strip, fill and paint", LOOKS_HOURS[PAINTED], "mend", "intake", "", strips)
+    return [
+        found.add("looks.hard", "Paint hardens", PAINT_HOURS, "wait", "intake", "", ("looks",), waits=True)
+    ]
+
+
+def _add_touch(cases: Cases, found: Gathered, last: Sequence[str]) -> None:
+    """Cleaning, or touching in with the honest marks left, once all stands together."""
+    looks = cases.job.card("looks", "")
+    if looks in TOUCHED:
+        after = [key for key in last if key]
+        found.add("looks", TOUCHED[looks], LOOKS_HOURS[looks], "mend", "intake", "", after)
 
 
 def _add_in_order(

@@ -17,7 +17,7 @@ from trebb.core.families.bed.cuts import taper_row
 from trebb.core.families.bed.findings import MEASURES, linear, measure_value
 from trebb.core.families.bed.subject import FEET, WAYS, Bed
 from trebb.core.remedies.base import BY_STEPS, Remedy, leave
-from trebb.core.safety import LEVER, SCRAPERS, SLING
+from trebb.core.safety import LEAD_PAINT, LEVER, SCRAPERS, SLING
 from trebb.core.units import UnitSystem, show_small
 
 # What a level leaves when the bed is set by it; what a cut that is measured three times leaves on diameter.
@@ -244,7 +244,7 @@ BED_REMEDIES: tuple[Remedy, ...] = (
             "it, or rack and screw bind."
         ),
         ("saddle_liner", "foot_shims"),
-        caution=f"{SCRAPERS} {SLING}",
+        caution=f"{SCRAPERS} {SLING} {LEAD_PAINT}",
     ),
     _head(
         "leave",

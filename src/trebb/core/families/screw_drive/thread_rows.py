@@ -11,6 +11,16 @@ from trebb.core.parts.base import Part
 from trebb.core.safety import LOCK_OUT
 from trebb.core.threads import Form, Hand
 
+# Two schools of knowing when a thread is done; and what is done where the dial's line went by.
+GAUGED = (
+    "Its size over wires tells how much is left; the nut it is for, made first, is the last gauge: it "
+    "must run over all of it by hand."
+)
+MISSED = (
+    "A line of the thread dial missed: do not close the half nuts late. Let the carriage run on, draw the "
+    "tool out, stop, come back, take the line again; a tool that was moved is picked up in the groove first."
+)
+
 
 def _way(drive: ScrewDrive) -> str:
     return (
@@ -77,11 +87,11 @@ def thread_rows(drive: ScrewDrive, part: Part) -> list[Row]:
         (
             "thread",
             "Finish the thread",
-            f"{way}{starts}",
+            f"{way}{starts} {GAUGED}",
             "between centres, follower rest",
             "finishing thread tool, ground to the flat",
             75 * spec.starts,
-            "Let the work cool before the last passes.",
+            f"Let the work cool before the last passes. {MISSED}",
             "thread",
         ),
     ]

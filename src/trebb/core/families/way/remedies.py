@@ -9,7 +9,7 @@ from trebb.core.families.way.findings import JUDGING
 from trebb.core.families.way.subject import WayMap
 from trebb.core.findings.judging import outcome_by
 from trebb.core.remedies.base import Remedy, always, leave
-from trebb.core.safety import SCRAPERS
+from trebb.core.safety import LEAD_PAINT, SCRAPERS
 
 SCRAPED_MM, GROUND_MM = 0.0025, 0.004
 
@@ -52,7 +52,7 @@ WAY_REMEDIES: tuple[Remedy, ...] = (
         0,
         "A master as long as the way, scraper, blue.",
         always("What it comes down, its gib and screw must follow."),
-        caution=SCRAPERS,
+        caution=f"{SCRAPERS} {LEAD_PAINT}",
         on_it_hours=12.0,
     ),
     _way(
