@@ -71,6 +71,7 @@ calibrate: setup
 
 formats: setup
 	$(BIN)/python -m trebb.core.stating.page docs/FORMATS.md
+	$(BIN)/python -m trebb.core.survey.page docs/FORMATS.md
 	$(BIN)/python -m trebb.logbook.exchange.schemas docs/schemas
 
 shots: setup

@@ -16,7 +16,7 @@ from trebb.app.look import sounds, spoken, theme
 from trebb.app.shell.walk import choose_least_work, take_what_is_left
 from trebb.app.stops.register import ALL_STOPS
 from trebb.app.window import preferences
-from trebb.app.window.first_steps import STEPS
+from trebb.app.window.first_steps import OWN_STEPS, STEPS
 from trebb.app.window.preferences import Preferences, desktop_moves, kept
 
 CTRL = Qt.KeyboardModifier.ControlModifier
@@ -194,8 +194,32 @@ def test_put_away_once_they_do_not_come_again(make_window):
     assert window.frame.first_steps is None
 
 
-def test_on_a_job_of_ones_own_they_are_not_offered(make_window):
-    window = make_window("new")
-    window.offer_first_steps()
+def test_a_job_of_ones_own_begins_with_five_gestures_too(make_window, settings, tmp_path):
+    window = make_window(None)
+    window.start.machine.setText("Mill 3")
+    window.start.kind.setCurrentIndex(window.start.kind.findData("mill"))
+    window.start.start_new(tmp_path / "mill.trebb")
+    frame, steps = window.frame, window.frame.first_steps
+    assert steps.at == 1, "its kind was chosen when it was begun"
+    frame.session.choose("table")
+    click(frame, "number_one")
+    assert steps.at == 2
+    survey = frame.go_to("survey")
+    survey.bench.choose_set_up("rock")
+    for figure, stop in (("4.5", "findings"), ("5", "survey")):
+        survey.pod.entry.setText(figure)
+        press(survey.pod.entry, Qt.Key.Key_Return)
+        frame.go_to(stop)
+        survey = frame.go_to("survey") if stop == "findings" else survey
+    assert steps.at == len(OWN_STEPS)
+    assert settings.value("own_first_steps") == "done"
+    assert settings.value("first_steps") is None
+
+
+def test_they_are_shown_for_the_first_job_only(make_window, tmp_path, settings):
+    settings.setValue("own_first_steps", "done")
+    window = make_window(None)
+    window.start.machine.setText("Mill 3")
+    window.start.start_new(tmp_path / "mill.trebb")
     assert window.frame.first_steps is None
     QApplication.processEvents()

@@ -15,6 +15,8 @@ from trebb.core.machine import KINDS
 from trebb.core.register import FAMILIES
 from trebb.core.stating import card_schema, schema_of
 from trebb.core.stating.page import with_page
+from trebb.core.survey import all_set_ups
+from trebb.core.survey.page import with_set_ups
 from trebb.core.units import UnitSystem, parse_list
 
 ROOT = Path(__file__).parents[2]
@@ -153,3 +155,9 @@ def test_a_screw_s_lead_is_stated_in_threads_an_inch_too():
     assert lead.shown(3.175, UnitSystem.METRIC) == "8 tpi"
     assert lead.typed("0", UnitSystem.METRIC) == 0
     assert "0" in lead.shown(0.0, UnitSystem.INCH)
+
+
+def test_the_page_of_formats_has_every_set_up_with_its_places():
+    page = (ROOT / "docs" / "FORMATS.md").read_text(encoding="utf-8")
+    assert with_set_ups(page) == page, "run: make formats"
+    assert all(f"| `{s.key}` |" in page for s in all_set_ups())

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from functools import partial
 from typing import TYPE_CHECKING
 
 from msgspec.structs import replace
@@ -80,6 +81,16 @@ class FindingsStop(DriveStop):
         super().refresh()
         self.worth.refresh()
 
+    def _links(self, finding: Finding) -> list[QPushButton]:
+        """To the set-ups that lead on, and to the fields of what is asked for."""
+        ways = [
+            button(
+                words, partial(self.open_set_up, key), kind="link", tip="Go to that set-up", name=f"way_{key}"
+            )
+            for words, key in finding.set_ups
+        ]
+        return [*ways, *self.fact_links(finding.asks)]
+
     def far(self) -> Far:
         """The verdict and what comes next, under the figure it is about."""
         far, case = super().far(), self.session.case
@@ -130,12 +141,12 @@ class FindingsStop(DriveStop):
             first.next_move,
         )
         clear(self.banner.buttons)
-        for link in self.fact_links(first.asks):
+        for link in self._links(first):
             self.banner.buttons.addWidget(link)
         self.banner.buttons.addStretch(1)
         self.pictures.picture().show_found(known=case.is_told_apart)
         for finding in found[1:]:
-            self.rows.addLayout(_finding_row(finding, self.fact_links(finding.asks)))
+            self.rows.addLayout(_finding_row(finding, self._links(finding)))
         self.rows.addStretch(1)
         done, total = case.progress("before")
         self.sure.setText(

@@ -50,20 +50,8 @@ if TYPE_CHECKING:
 
 
 MOST_USUAL = 3
-FIELDS = (
-    "what",
-    "held",
-    "hidden",
-    "way",
-    "mark",
-    "shim",
-    "shim_at",
-    "stuck",
-    "tray",
-    "first",
-    "taken",
-    "waived",
-)
+FIELDS = ("what", "held", "hidden", "way", "mark", "shim", "shim_at", "stuck", "tray")
+NONE_YET = "Note what comes off; how it was held, which way round, its shim and bag then stand here."
 PHOTO_HEIGHT = 110
 FAR_KEYS = "up and down: another    ·    P keeps the newest picture"
 
@@ -161,6 +149,8 @@ class StripDownStop(Stop):
         inner.setLayout(about)
         about.addWidget(self.pictures.shown)
         about.addWidget(self.boxes.side)
+        self.none_yet = label(NONE_YET, "soft", wrap=True)
+        about.addWidget(self.none_yet)
         self.back_at = label("Goes back at", "small")
         about.addWidget(self.back_at)
         self.step_choice = Choice()
@@ -460,8 +450,8 @@ class StripDownStop(Stop):
         here, thing = self._here(), self.boxes.thing()
         self.boxes.side.setVisible(thing is not None)
         for widget in (self.fields, self.step_choice, self.back_at, self.gone):
-            widget.setEnabled(here is not None)
-            widget.setVisible(thing is None)
+            widget.setVisible(thing is None and here is not None)
+        self.none_yet.setVisible(thing is None and here is None)
         if thing is not None:
             self.here.setText(large(thing.words))
             self.pictures.show_photo(

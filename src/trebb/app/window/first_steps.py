@@ -1,4 +1,6 @@
-"""Five gestures for whoever opens the demo first: each is asked for, and seen when it was really done."""
+"""Five gestures for whoever opens the demo, or begins a job, first: each is asked for, and seen when it was
+really done.
+"""
 
 from __future__ import annotations
 
@@ -12,11 +14,14 @@ from trebb.app.window.host import Host
 
 
 class Step(Struct, frozen=True):
-    """A gesture: what to do, what it shows, and whether it was done."""
+    """A gesture: what to do, what it shows, whether it was done; `may_wait` : who does the next one first is
+    not held up by it.
+    """
 
     head: str
     text: str
     is_done: Callable[[Host, int], bool]
+    may_wait: bool = False
 
 
 def _read(host: Host, since: int) -> bool:
@@ -27,6 +32,36 @@ def _taken_back(host: Host, since: int) -> bool:
     return any(e.body.kind == "undone" and e.id > since for e in host.session.file.entries())
 
 
+def _at(stop: str) -> Callable[[Host, int], bool]:
+    return lambda host, since: host.stop_key == stop
+
+
+# Of a job of one's own: its kind was chosen when it was begun.
+OWN_STEPS = (
+    Step("What it is was chosen: it stands at the left.", "", lambda host, since: True),
+    Step(
+        "Here at Intake (Ctrl+1): click the part that troubles you most, then Number one.",
+        "The grades below say how the rest looked. What the machine is called and worth can wait.",
+        lambda host, since: host.session.job.number_one is not None,
+        may_wait=True,
+    ),
+    Step(
+        "Press Ctrl+2: Survey. Do what the figure shows, type what you read, Enter.",
+        "12, .012, 6 tenths, 1 to 2 thou: as you would say it. Worth taking next, at the right, says what "
+        "settles most a minute.",
+        _read,
+    ),
+    Step(
+        "Press Ctrl+3: what it says.",
+        "What one reading tells, with its ±; what nobody read is said to be not read.",
+        _at("findings"),
+    ),
+    Step(
+        "What next: click the first line under Worth taking next, and read it.",
+        "So it goes on until the verdict stands. Ctrl+4 shows what each repair would leave.",
+        _read,
+    ),
+)
 STEPS = (
     Step(
         "Press Space: the reading is taken.",
@@ -36,7 +71,7 @@ STEPS = (
     Step(
         "Press Ctrl+3: Findings.",
         "What the readings fix, each figure against its limit; what nobody read is said to be not read.",
-        lambda host, since: host.stop_key == "findings",
+        _at("findings"),
     ),
     Step(
         "Press Ctrl+4, and choose a remedy at the right.",
@@ -46,7 +81,7 @@ STEPS = (
     Step(
         "Press Ctrl+5: Parts.",
         "What that remedy needs made: its sizes from what was read, its drawing, its checks.",
-        lambda host, since: host.stop_key == "parts",
+        _at("parts"),
     ),
     Step(
         "Press Ctrl+Z: the last gesture is taken back.",
@@ -59,8 +94,9 @@ STEPS = (
 class FirstSteps(Banner):
     """Stands above the job until the five are done, or it is closed; `over` is called then."""
 
-    def __init__(self, host: Host, over: Callable[[], object]) -> None:
+    def __init__(self, host: Host, over: Callable[[], object], steps: tuple[Step, ...] = STEPS) -> None:
         super().__init__()
+        self.steps = steps
         self.setObjectName("first_steps")
         self._host, self._over = host, over
         self.at = 0
@@ -76,18 +112,26 @@ class FirstSteps(Banner):
         line.addWidget(self.done_button)
         box.insertLayout(0, line)
         self._begin()
+        self.refresh()
 
     def _begin(self) -> None:
         entries = self._host.session.file.entries()
         self._since = entries[-1].id if entries else 0
-        step = STEPS[self.at]
-        self.say("soft", f"{self.at + 1} of {len(STEPS)}   {step.head}", step.text)
+        step = self.steps[self.at]
+        self.say("soft", f"{self.at + 1} of {len(self.steps)}   {step.head}", step.text)
+
+    def _gone(self) -> int:
+        """How many are behind, from the one asked for on."""
+        now = self.steps[self.at]
+        if now.is_done(self._host, self._since):
+            return 1
+        return 2 if now.may_wait and self.steps[self.at + 1].is_done(self._host, self._since) else 0
 
     def refresh(self) -> None:
         """The next one, where the one asked for was done."""
-        if self.at < len(STEPS) and STEPS[self.at].is_done(self._host, self._since):
-            self.at += 1
-            if self.at < len(STEPS):
+        if self.at < len(self.steps) and (gone := self._gone()):
+            self.at += gone
+            if self.at < len(self.steps):
                 self._begin()
                 return
             self.say(

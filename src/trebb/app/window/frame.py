@@ -215,11 +215,13 @@ class Frame(Host):
         self.strip.work.setChecked(beside == WORK.key)
         self.strip.practice.setChecked(beside == PRACTICE.key)
 
-    def show_first_steps(self, over: Callable[[], object]) -> None:
-        """Ask for the five gestures to begin with; `over` is called when they are done or not wanted."""
-        from trebb.app.window.first_steps import FirstSteps
+    def show_first_steps(self, over: Callable[[], object], *, is_own: bool = False) -> None:
+        """Ask for the five gestures to begin with, of the demo or of one's own job; `over` is called once
+        they are done or not wanted.
+        """
+        from trebb.app.window.first_steps import OWN_STEPS, STEPS, FirstSteps
 
-        self.first_steps = FirstSteps(self, over)
+        self.first_steps = FirstSteps(self, over, OWN_STEPS if is_own else STEPS)
         self._box.insertWidget(2, self.first_steps)
 
     def add_piece(self, family: str) -> None:

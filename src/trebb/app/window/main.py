@@ -199,12 +199,14 @@ class Window(QMainWindow):
             event.acceptProposedAction()
 
     def offer_first_steps(self) -> None:
-        """On a demo job, until they were gone through or put away once."""
+        """On a demo job, and on the first of one's own, until they were gone through or put away once."""
         frame = self.frame
-        if frame is None or self.settings.value("first_steps") == "done":
+        if frame is None or frame.session.job.practice_marks("piece"):
             return
-        if frame.link.kind == "simulated" and not frame.session.job.practice_marks("piece"):
-            frame.show_first_steps(lambda: self.settings.setValue("first_steps", "done"))
+        is_own = frame.link.kind != "simulated"
+        key = "own_first_steps" if is_own else "first_steps"
+        if self.settings.value(key) != "done":
+            frame.show_first_steps(lambda: self.settings.setValue(key, "done"), is_own=is_own)
 
     def show_preferences(self) -> None:
         """How the window looks and sounds; back leads to what was on the screen."""

@@ -445,4 +445,5 @@ class StartPage(QWidget):
             self.refusal.setText(str(error))
             return
         self.refusal.setText("")
-        self._window.open_file(job_file)
+        if self._window.open_file(job_file):
+            self._window.offer_first_steps()

@@ -12,7 +12,6 @@ from trebb.core.stating import card_schema, schema_of
 from trebb.core.stating.matters import HEADS as MATTER_HEADS
 from trebb.core.stating.matters import MATTERS
 
-BEGIN, END = "<!-- facts: begin -->", "<!-- facts: end -->"
 HEADS = {
     "screw_drive": "Feed and lead screws",
     "spindle": "Spindles",
@@ -65,10 +64,16 @@ def _line(fact: Fact) -> str:
     return f"| {fact.key} | {fact.words} | {fact.takes} |"
 
 
+def between(text: str, name: str, page: str) -> str:
+    """A page of formats with what is declared between the two marks of a name."""
+    begin, end = f"<!-- {name}: begin -->", f"<!-- {name}: end -->"
+    before, rest = text.split(begin)
+    return f"{before}{begin}\n{page}\n{rest[rest.index(end) :]}"
+
+
 def with_page(text: str) -> str:
     """A page of formats with its tables of facts as they are declared now."""
-    before, rest = text.split(BEGIN)
-    return f"{before}{BEGIN}\n{facts_page()}\n{rest[rest.index(END) :]}"
+    return between(text, "facts", facts_page())
 
 
 def main(path: Path) -> None:

@@ -34,7 +34,6 @@ FACTS: tuple[Fact, ...] = (
         "home",
         "Gib fully home",
         "When its gaps were felt",
-        (),
         choices={"": "not asked", "yes": "it was home", "no": "it was not"},
     ),
     Length("bearing_mm", "Lead screw, bearings apart", asked=(SADDLE,), low=200.0, high=8000.0),

@@ -256,7 +256,7 @@ def _home_question(slide: Slide, felt: Gaps | None, off: OffHome, play: Measure 
         "not answered yet",
         "Until that is answered no part is sized from it and nothing is to be scraped.",
         0.99 * play.value.value if play is not None else 0.9,
-        (("Answer it", "feelers"),),
+        asks=("home",),
     )
 
 
