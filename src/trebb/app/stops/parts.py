@@ -252,6 +252,11 @@ class PartsStop(DriveStop):
 
     def far(self) -> Far:
         """The part's sizes."""
+        if not self.session.case.has_parts or self.key not in (
+            *self._keys(),
+            *self.session.case.extra_parts(),
+        ):
+            return super().far()
         try:
             part = self.session.case.part(self.key, self.session.system)
         except TrebbError as error:

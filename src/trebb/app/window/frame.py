@@ -28,6 +28,7 @@ from trebb.app.stops.base import Stop
 from trebb.app.stops.register import ALL_STOPS, PLAN, PRACTICE, STOPS, STRIP_DOWN, WORK
 from trebb.app.survey.instrument_link import InstrumentLink
 from trebb.app.window.bed_rail import BedRail
+from trebb.app.window.far_cover import FarCover
 from trebb.app.window.host import Host
 from trebb.app.window.machine_panel import MachinePanel
 from trebb.app.window.session import Session
@@ -376,6 +377,10 @@ class Frame(Host):
                 waiting.settle()
 
     def _escape(self) -> None:
+        for cover in self.findChildren(FarCover):
+            if cover.isVisible():
+                cover.back()
+                return
         field = QApplication.focusWidget()
         if isinstance(field, LengthEdit):
             field.drop()
