@@ -117,3 +117,26 @@ def test_after_a_station_is_left_out_the_next_one_comes_and_the_one_left_out_las
     read = {p.place: len(p.values) for p in job.standing("cross_slide", "lash", "before")}
     assert read == dict.fromkeys((keys[0], keys[1], keys[3], keys[4]), 1)
     assert bench.place().key == keys[2]
+
+
+def test_several_typed_at_once_say_where_they_land_and_go_in_one_gesture(hand):
+    hand.session.choose("cross_slide")
+    stop = hand.frame.go_to("survey")
+    stop.bench.choose_set_up("push_pull")
+    entry = stop.pod.entry
+    entry.setFocus()
+    QTest.keyClicks(entry, "12 13 14")
+    QApplication.processEvents()
+    assert stop.pod.lands.isVisible()
+    assert stop.pod.lands.text() == "Station 1 12; Station 2 13; Station 3 14"
+    QTest.keyClick(entry, Qt.Key.Key_Return)
+    QApplication.processEvents()
+    assert not stop.pod.lands.isVisible()
+    standing = hand.session.job.standing("cross_slide", "push_pull", "before")
+    assert [p.place for p in standing] == ["station 1", "station 2", "station 3"]
+    assert stop.bench.place().key == "station 4"
+    hand.session.undo()
+    assert not hand.session.job.standing("cross_slide", "push_pull", "before")
+    take(stop, "12; 12.5; 13")
+    (one,) = hand.session.job.standing("cross_slide", "push_pull", "before")
+    assert len(one.values) == 3

@@ -37,6 +37,8 @@ class BenchStop(DriveStop):
         self.bench.done.connect(self.keys_back)
         self.pod.taken.connect(self.taken)
         self.pod.taken.connect(self.keys_back)
+        self.pod.several_taken.connect(self.bench.take_several)
+        self.pod.several_taken.connect(self.keys_back)
         self.pod.turn_taken.connect(self.turn_taken)
         self.pod.turn_taken.connect(self.keys_back)
         self.pod.strike.connect(self.bench.strike_last)

@@ -29,6 +29,7 @@ from trebb.app.window.session import Session
 from trebb.core.figure import said_in
 from trebb.core.survey import AnySetUp, Outlier, Place, set_up, set_ups_of
 from trebb.core.survey.angles import split_place
+from trebb.core.survey.several import Landing
 from trebb.core.survey.shown import reading_text, reading_unit
 from trebb.core.units import show_minutes
 from trebb.logbook.cases.case import Question
@@ -250,6 +251,15 @@ class Bench(QWidget):
         self._striking = None
         self._stand_still()
         self.session.take_turn(self.current, self.phase, found, typed)
+
+    def take_several(self, landed: Sequence[Landing]) -> None:
+        """Record readings typed at once, in one gesture; the next place wanted is then chosen."""
+        self.place_key = self._striking = None
+        self._stand_still()
+        session = self.session
+        session.record(
+            *(session.reading(self.current, x.place, self.phase, x.raw, x.typed, "typed") for x in landed)
+        )
 
     def strike_last(self) -> bool:
         """Ask for a reason to strike out the last reading of this set-up."""

@@ -3,12 +3,16 @@
 from __future__ import annotations
 
 import math
+from typing import Any
 
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPainter
 from PySide6.QtWidgets import QWidget
 
 from trebb.app.look import painting, theme
+from trebb.core.survey import AnySetUp
+from trebb.core.survey.raw_units import RAW_UNITS
+from trebb.core.units import THOU_MM, UnitSystem
 
 FIGURES = 23  # px from the rim to the middle of the figures
 
@@ -75,3 +79,16 @@ class DialFace(painting.Painted, QWidget):
 
 def _on(centre: QPointF, angle: float, radius: float) -> QPointF:
     return QPointF(centre.x() + radius * math.cos(angle), centre.y() + radius * math.sin(angle))
+
+
+def turn_of(s: AnySetUp, raw: float | None, subject: Any, system: UnitSystem) -> tuple[float, bool, str]:
+    """How far the needle is round for a raw reading, whether it lives, and what its figures are."""
+    if raw is None:
+        return 0.0, False, ""
+    if s.unit in RAW_UNITS:
+        turn, caption = RAW_UNITS[s.unit].turn(raw, subject, system)
+        return turn % 1.0, True, caption
+    inch = system is UnitSystem.INCH
+    if s.is_fine:
+        return (raw / (10 * THOU_MM) % 1.0, True, "thou") if inch else (raw / 0.2 % 1.0, True, "× 20 µm")
+    return (raw / (100 * THOU_MM) % 1.0, True, "× 10 thou") if inch else (raw % 1.0, True, "× 0.1 mm")

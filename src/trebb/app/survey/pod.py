@@ -10,17 +10,19 @@ from PySide6.QtWidgets import QHBoxLayout, QWidget
 
 from trebb.app.look import sounds
 from trebb.app.look.widgets import button, column, label, row
-from trebb.app.survey.dial_face import DialFace
+from trebb.app.survey.dial_face import DialFace, turn_of
 from trebb.app.survey.instrument_link import InstrumentLink, PortError, raw_of
 from trebb.app.survey.reads_to import step_choices, step_said
+from trebb.app.survey.several import LandingLine
 from trebb.app.survey.typed_entry import TypedEntry
 from trebb.app.window.session import Session
 from trebb.core.dual_units import in_units
 from trebb.core.errors import InputError
 from trebb.core.survey import AnySetUp, InstrumentKind, Place, admit_reading, doubt_of, readings_typed
 from trebb.core.survey.raw_units import RAW_UNITS
+from trebb.core.survey.several import Landing, several_typed
 from trebb.core.survey.shown import reading_text, reading_unit
-from trebb.core.units import THOU_MM, UnitSystem
+from trebb.core.units import UnitSystem
 from trebb.core.words import large, small
 from trebb.instruments.reader import BAUD
 from trebb.logbook.cases.asking import asked_first
@@ -50,6 +52,7 @@ class Pod(QWidget):
 
     taken = Signal(float, str, str)
     turn_taken = Signal(object, str)  # (place, raw value) of each angle, as typed
+    several_taken = Signal(list)
     changed_instrument = Signal()
     strike = Signal()
     far = Signal()
@@ -95,6 +98,8 @@ class Pod(QWidget):
         box.addWidget(self.take_button)
         self.entry = TypedEntry(self.take, self.take_typed)
         box.addWidget(self.entry)
+        self.lands = LandingLine(session, self.entry, self._several)
+        box.addWidget(self.lands)
         self.refusal = label("", "refused", wrap=True)
         self.refusal.hide()
         box.addWidget(self.refusal)
@@ -294,23 +299,7 @@ class Pod(QWidget):
         self.where.setText(
             in_units(f"{reading_unit(s, self._session.system)}  ·  {words}", self._session.system)
         )
-        self._follow(s)
-
-    def _follow(self, s: AnySetUp) -> None:
-        if self._raw is None:
-            self.face.show_turn(0.0, False, "")
-            return
-        if s.unit in RAW_UNITS:
-            turn, caption = RAW_UNITS[s.unit].turn(self._raw, self._subject, self._session.system)
-            self.face.show_turn(turn % 1.0, True, caption)
-        elif s.is_fine and self._session.system is UnitSystem.INCH:
-            self.face.show_turn(self._raw / (10 * THOU_MM) % 1.0, True, "thou")
-        elif s.is_fine:
-            self.face.show_turn(self._raw / 0.2 % 1.0, True, "× 20 µm")
-        elif self._session.system is UnitSystem.INCH:
-            self.face.show_turn(self._raw / (100 * THOU_MM) % 1.0, True, "× 10 thou")
-        else:
-            self.face.show_turn(self._raw % 1.0, True, "× 0.1 mm")
+        self.face.show_turn(*turn_of(s, self._raw, self._subject, self._session.system))
 
     def take(self) -> None:
         """Take what the instrument shows, or wait for it to come to rest."""
@@ -411,6 +400,9 @@ class Pod(QWidget):
             return
         text = self._link.bare(text)
         try:
+            if landed := self._several(text):
+                self._take_several(landed)
+                return
             found = self._read(text)
         except InputError as error:
             self.refuse(str(error))
@@ -426,6 +418,23 @@ class Pod(QWidget):
             self.taken.emit(found[0][1], text.strip(), "typed")
         else:
             self.turn_taken.emit(found, text.strip())
+        sounds.taken()
+
+    def _several(self, text: str) -> list[Landing]:
+        """Where several readings typed at once land; empty where it is one."""
+        s, place, bare = self._set_up, self._place, self._link.bare(text)
+        if s is None or place is None:
+            return []
+        onward = self._session.case.places_onward(s, phase_of(self._phase), place)
+        return several_typed(s, self._subject, onward, bare, self._session.system)
+
+    def _take_several(self, landed: list[Landing]) -> None:
+        doubt = next((d for x in landed if (d := self._question(x.place, x.raw, x.typed))), "")
+        if self._asks(tuple(x.typed for x in landed), f"{doubt} Enter again takes them as they are.", doubt):
+            return
+        self.refuse("")
+        self.entry.clear()
+        self.several_taken.emit(landed)
         sounds.taken()
 
     def _read(self, text: str) -> list[tuple[str, float]]:

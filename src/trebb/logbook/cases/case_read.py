@@ -426,6 +426,14 @@ class ReadCase(StatedCase):
         so_far = min(count.get(place.key, 0), s.wanted - 1)
         return next((k for k in keys[i + 1 :] if count.get(k, 0) <= so_far), None)
 
+    def places_onward(self, s: AnySetUp, phase: str, place: Place) -> list[str]:
+        """A place and those that come after it while each is read once more, in order."""
+        count = {p.place: len(p.values) for p in self.job.standing(self.assembly_key, s.key, phase)}
+        keys = [p.key for p in self.places(s.key) if p.group == place.group]
+        so_far = min(count.get(place.key, 0), s.wanted - 1)
+        after = keys[keys.index(place.key) + 1 :]
+        return [place.key, *(k for k in after if count.get(k, 0) <= so_far)]
+
     def progress(self, phase: str) -> tuple[int, int]:
         """Places with at least one reading, of all."""
         done = total = 0
