@@ -236,3 +236,15 @@ def test_where_nothing_was_read_it_says_so(make_window):
     window.frame.show_where_from()
     cover = window.frame.findChild(FigureCover)
     assert "No figure here yet" in cover.banner.head.text()
+
+
+def test_a_page_is_saved_as_pdf_whose_words_can_be_copied(window, tmp_path):
+    from pypdf import PdfReader
+
+    cover = opened(window)
+    cover.choose("units")
+    cover.save_to(tmp_path / "units.pdf")
+    said = " ".join(PdfReader(tmp_path / "units.pdf").pages[0].extract_text().split())
+    assert "thou" in said
+    cover.save_to(tmp_path)
+    assert "folder" in cover.text.toPlainText()

@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
+from pathlib import Path
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QKeyEvent, QTextCursor
-from PySide6.QtWidgets import QListWidget, QListWidgetItem, QTextBrowser, QTextEdit, QWidget
+from PySide6.QtWidgets import QFileDialog, QListWidget, QListWidgetItem, QTextBrowser, QTextEdit, QWidget
 
 from trebb.app.help.keys import keys_text
 from trebb.app.help.topics import (
@@ -21,10 +22,12 @@ from trebb.app.help.topics import (
 from trebb.app.look import numerals, theme
 from trebb.app.look.cover_page import CoverPage
 from trebb.app.look.typed import BenchEdit
-from trebb.app.look.widgets import FigureView, column, row, sheet
+from trebb.app.look.widgets import FigureView, button, column, row, sheet
+from trebb.app.papers.paper import Paper, words_of, write_pdf
 from trebb.app.stops.base import Stop
 from trebb.app.window.behind import Behind
 from trebb.core.dual_units import in_units
+from trebb.core.errors import TrebbError
 from trebb.core.units import UnitSystem
 from trebb.logbook.lookup.index import marked_words
 
@@ -55,8 +58,16 @@ class HelpCover(CoverPage):
         self.search.setAccessibleName("Search the help")
         self.search.setToolTip("Words to look for, in any order; Down goes to what was found")
         super().__init__(
-            parent, "Help", name="help", tip="Back to what was on the screen", beside=(self.search,)
-        )
+            parent,
+            "Help",
+            name="help",
+            tip="Back to what was on the screen",
+            beside=(
+                self.search,
+                button("Save as PDF", self._save, tip="This page, to be printed", key="Ctrl+P", shortcut=True,
+                       name="help_pdf"),
+            ),
+        )  # fmt: skip
         self.search.textChanged.connect(self._look)
         self.topics = self._here_topics()
         self.library: Library | None = None
@@ -202,6 +213,23 @@ class HelpCover(CoverPage):
         self.figure.setVisible(bool(places))
         if s is not None and case is not None and places:
             self.figure.show_figure(s.figure(case.subject, places[0].key))
+
+    def _save(self) -> None:
+        start = str(Path.home() / f"{self._title()}.pdf")
+        name, _ = QFileDialog.getSaveFileName(self, "Save the page", start, "PDF (*.pdf)")
+        if name:
+            self.save_to(Path(name))
+
+    def _title(self) -> str:
+        item = self.list.currentItem()
+        return item.text() if item is not None else "Help"
+
+    def save_to(self, path: Path) -> None:
+        """Write the page that is shown onto the country's paper; says in its place why not."""
+        try:
+            write_pdf(Paper(self._title(), [words_of(self.text.toMarkdown())]), path)
+        except TrebbError as error:
+            self.text_said(f"{error}.")
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         if event.key() in (Qt.Key.Key_Down, Qt.Key.Key_Up) and self.search.hasFocus():

@@ -15,7 +15,10 @@ from PySide6.QtGui import (
     QPageSize,
     QPainter,
     QPdfWriter,
+    QTextCharFormat,
+    QTextCursor,
     QTextDocument,
+    QTextFormat,
 )
 from PySide6.QtPrintSupport import QPrinter
 
@@ -31,6 +34,7 @@ DOTS_PER_INCH = 288
 MARGIN_MM = 14.0
 MM_PER_INCH = 25.4
 PX_PER_INCH = 96
+PAPER_POINTS, HEAD_POINTS = 10.5, 17.0
 
 
 class Words(Struct, frozen=True):
@@ -74,6 +78,31 @@ def filled(template: str, facts: Mapping[str, object]) -> Words:
     text = (TEMPLATES / template).read_text(encoding="utf-8")
     made = Environment(autoescape=True, finalize=_said).from_string(text)
     return Words(made.render(facts))
+
+
+def words_of(markdown: str) -> Words:
+    """Pages of a text in Markdown, in points."""
+    document = QTextDocument()
+    face = theme.paper_font()
+    face.setPointSizeF(PAPER_POINTS)
+    document.setDefaultFont(face)
+    document.setMarkdown(markdown)
+    head, plain = QTextCharFormat(), QTextCharFormat()
+    head.setFontPointSize(HEAD_POINTS)
+    head.setProperty(QTextFormat.Property.FontSizeAdjustment, 0)
+    plain.setFontPointSize(PAPER_POINTS)
+    plain.setFontFamilies([face.family()])  # what is typed is no other face on paper
+    block = document.begin()
+    while block.isValid():
+        cursor = QTextCursor(block)
+        cursor.select(QTextCursor.SelectionType.BlockUnderCursor)
+        form = block.blockFormat()
+        cursor.mergeCharFormat(head if form.headingLevel() else plain)
+        if form.headingLevel():
+            form.setHeadingLevel(0)  # its size is said in points
+            QTextCursor(block).setBlockFormat(form)
+        block = block.next()
+    return Words(document.toHtml())
 
 
 def _said(value: object) -> object:
