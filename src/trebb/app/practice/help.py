@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from functools import partial
 
 from PySide6.QtCore import Qt
@@ -10,6 +11,7 @@ from PySide6.QtWidgets import QWidget
 from trebb.app.look.widgets import button, clear, column, label, row, rule, scrolled
 from trebb.app.window.session import Session
 from trebb.core.survey import AnySetUp
+from trebb.core.units import show_minutes
 from trebb.core.words import small
 from trebb.logbook.practice.state import asking
 
@@ -26,7 +28,7 @@ HINTS = (
 class PracticeHelp(QWidget):
     """Preparations of the set-up on show, and three kinds of hint; nothing for a job that is no practice."""
 
-    def __init__(self, session: Session) -> None:
+    def __init__(self, session: Session, begin: Callable[[], object]) -> None:
         super().__init__()
         self._session = session
         self._at: AnySetUp | None = None
@@ -34,6 +36,10 @@ class PracticeHelp(QWidget):
         box = column(spacing=4)
         self.setLayout(box)
         box.addWidget(rule())
+        self.begin = button(
+            "", begin, kind="primary", tip="Its minutes count from now on", key="Space", name="begin_set_up"
+        )
+        box.addWidget(self.begin)
         self.preparations = column(spacing=3)
         box.addLayout(self.preparations)
         self.hints = row(spacing=4)
@@ -45,8 +51,8 @@ class PracticeHelp(QWidget):
         box.addWidget(self.told)
         self.hide()
 
-    def show_at(self, s: AnySetUp | None) -> None:
-        """Show what belongs to a set-up."""
+    def show_at(self, s: AnySetUp | None, *, waits: bool = False) -> None:
+        """Show what belongs to a set-up; `waits` : it is not set up yet."""
         self._at = s
         on = s is not None and self._session.is_silent
         self.setVisible(on)
@@ -54,6 +60,9 @@ class PracticeHelp(QWidget):
             return
         from trebb.core.practice.lies import preparations_of
         from trebb.core.practice.scoring import HINTS as COST
+
+        self.begin.setVisible(waits)
+        self.begin.setText(f"Set it up: {show_minutes(s.setting_minutes)}, {s.minutes:g} min a place")
 
         done = {m.of for m in self._session.job.practice_marks("did")}
         found = preparations_of(s.key)

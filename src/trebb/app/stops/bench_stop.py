@@ -13,6 +13,7 @@ from PySide6.QtCore import QTimer
 from trebb.app.stops.base import DriveStop
 from trebb.app.survey.bench import Bench
 from trebb.app.survey.pod import Pod
+from trebb.logbook.practice.state import is_begun, standing_at, stood
 
 if TYPE_CHECKING:
     from trebb.app.window.host import Host
@@ -67,14 +68,41 @@ class BenchStop(DriveStop):
     def _stand_now(self) -> None:
         place = self.bench.place()
         machine = self.session.case.practice(self.phase)
+        self.frame.link.hide(is_hidden=self.waits_for_set_up())
+        if self.waits_for_set_up():
+            return
         if machine is not None and place is not None:
             s = self.bench.current
+            self._was_seen(place.key)
             count = len(self.session.job.readings(self.session.assembly, s.key, self.phase, place.key))
             turned = self.bench.angle_deg
             if turned is None:
                 self.frame.link.stand_at(s, machine.reading(s, place.key, count))
             else:  # between the marks: what the indicator shows there
                 self.frame.link.stand_at(s, machine.exact(s, f"{place.group}, {round(turned, 1):g}°", count))
+
+    def waits_for_set_up(self) -> bool:
+        """Whether a hidden machine is played and what is on show is not set up: its minutes begin then."""
+        place, session = self.bench.place(), self.session
+        if not session.is_silent or self.phase != "before" or place is None:
+            return False
+        s = self.bench.current
+        lots = (lot.places for lot in s.all_lots(session.case.subject) if place.key in lot.places)
+        return not is_begun(session.job, session.assembly, s.key, next(lots, (place.key,)))
+
+    def set_up_now(self) -> None:
+        """Set up what is on show: from now on the indicator is seen, and its minutes count."""
+        place = self.bench.place()
+        if place is not None:
+            self.session.record(standing_at(self.session.assembly, self.bench.current.key, place.key))
+
+    def _was_seen(self, place: str) -> None:
+        """A place that the indicator of a hidden machine stands at counts, taken or not."""
+        session, at = self.session, (self.session.assembly, self.bench.current.key, place)
+        if session.is_silent and self.phase == "before" and at not in stood(session.job):
+            read = {p.place for p in session.job.standing(at[0], at[1])}
+            if place not in read:
+                session.record(standing_at(*at))
 
     def show_fact(self, key: str) -> None:
         """Put the keys into the field of a fact: beside the readings, or among what was seen of a thread."""
@@ -91,7 +119,10 @@ class BenchStop(DriveStop):
         self.pod.aim(None, None)
 
     def take(self) -> bool:
-        self.pod.take()
+        if self.waits_for_set_up():
+            self.set_up_now()
+        else:
+            self.pod.take()
         return True
 
     def typed(self, text: str) -> bool:

@@ -18,6 +18,7 @@ from trebb.logbook.log.entries import PracticeMarked
 if TYPE_CHECKING:
     from trebb.app.window.host import Host
     from trebb.core.practice.piece import Piece
+    from trebb.logbook.practice.lesson import Lesson
     from trebb.logbook.practice.opened import Opened
     from trebb.logbook.practice.trial import BestOrder
 
@@ -198,9 +199,10 @@ class PracticeStop(Stop):
         else:
             self.side_box.addWidget(label("How it is scored", "head"))
             for words in (
-                "30 for minutes: all of them up to twice the best order's.",
+                "30 for minutes: all of them up to twice the best order's, from the setting up on.",
                 "40 for the verdict: all for sure and right, as many lost for sure and wrong.",
                 "30 for money: all for the least that brings it within its limits.",
+                "Minutes and money count as far as what you read tells what you say: a guess earns little.",
                 "Hints cost 3 to 8 points, what is spoilt 15 each, over the budget 10.",
             ):
                 self.side_box.addWidget(label(words, "soft", wrap=True))
@@ -214,6 +216,10 @@ class PracticeStop(Stop):
             (f"{score.verdict:.0f} of 40".replace("-", "−"), "verdict"),
             (f"{score.money:.0f} of 30", "money"),
         ]
+        if score.earned < 1:
+            lines.append(
+                (f"× {score.earned:.0%}", "minutes and money: what you said was not told by what you read")
+            )
         if score.hints:
             lines.append((f"−{score.hints:.0f}", "hints"))
         lines += [("−15", words) for words in score.damage]
@@ -265,6 +271,7 @@ class PracticeStop(Stop):
             else "Nothing was read: there was nothing to believe."
         )
         self.after_box.addWidget(label(words, wrap=True))
+        self._show_lesson(opened.lesson)
         if piece.lies:
             from trebb.core.practice.lies import lie
 
@@ -281,6 +288,24 @@ class PracticeStop(Stop):
                 self.after_box.addWidget(label(head, "head"))
                 self.after_box.addWidget(label(in_units(text, self.session.system), wrap=True))
         self.after_box.addStretch(1)
+
+    def _show_lesson(self, lesson: Lesson) -> None:
+        """What would have told it, what was believed on nothing, one's own way beside the shortest."""
+        self.after_box.addWidget(label("The lesson", "head"))
+        for words in (lesson.never, *lesson.on_nothing):
+            if words:
+                self.after_box.addWidget(label(in_units(words, self.session.system), wrap=True))
+        ways = row(spacing=16)
+        for head, steps in (("Your way", lesson.own), ("The shortest", lesson.best)):
+            if steps:
+                column_of = column(spacing=2)
+                column_of.addWidget(label(head, "strong"))
+                for i, step in enumerate(steps, start=1):
+                    title = in_units(step.title, self.session.system)
+                    column_of.addWidget(label(f"{i}  {title}, {show_minutes(step.minutes)}", wrap=True))
+                column_of.addStretch(1)
+                ways.addLayout(column_of, 1)
+        self.after_box.addLayout(ways)
 
     def _money_words(self, opened: Opened) -> str:
         truth = opened.truth

@@ -28,7 +28,7 @@ class SurveyStop(BenchStop):
         side = column()
         self.side.setLayout(side)
         side.addWidget(self.pod, 1)
-        self.help = PracticeHelp(self.session)
+        self.help = PracticeHelp(self.session, self.set_up_now)
         self.bench.aimed.connect(self._show_help)
         side.addWidget(self.help)
         side.addWidget(rule())
@@ -51,7 +51,8 @@ class SurveyStop(BenchStop):
 
     def _show_help(self) -> None:
         """What may be done before the set-up on show is read."""
-        self.help.show_at(self.bench.current if self.has_job() else None)
+        here = self.bench.current if self.has_job() else None
+        self.help.show_at(here, waits=here is not None and self.waits_for_set_up())
         silent = self.session.is_silent
         self.bring.setVisible(not silent)
         self.pod.table.setVisible(not silent)

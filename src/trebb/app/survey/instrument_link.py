@@ -17,7 +17,7 @@ class InstrumentLink:
         self._reader: IndicatorReader | None = None
         self.simulated: SimulatedIndicator | None = None
         self.wedge_prefix = ""  # what a wedge cable types before each figure
-        self._zeroed = False
+        self._zeroed = self._is_hidden = False
         self._stood: tuple[str, float] | None = None
         self._unit = ""  # of what the simulated instrument was last moved to
         self._mark = 0  # lines up to this one were sent before something changed …
@@ -76,7 +76,7 @@ class InstrumentLink:
 
     def fresh(self) -> list[Sample]:
         """The newest few samples that came since something changed, oldest first."""
-        if self._reader is None or self._reader.latest() is None:
+        if self._is_hidden or self._reader is None or self._reader.latest() is None:
             return []
         if self._reader.connection != self._connection:  # the cable was out: lines are counted anew
             self._connection, self._mark = self._reader.connection, 0
@@ -113,6 +113,10 @@ class InstrumentLink:
             return "keys", "typed or wedge cable"
         state = self._reader.state()
         return state.key, state.sentence
+
+    def hide(self, *, is_hidden: bool) -> None:
+        """Whether what the instrument shows is not seen: nothing is set up yet."""
+        self._is_hidden = is_hidden
 
     def stand_at(self, s: AnySetUp, raw: float) -> None:
         """Let the simulated instrument show a raw reading of a set-up."""

@@ -125,10 +125,11 @@ def is_told(each: Mapping[str, Array]) -> bool:
     """Whether of every cause, by readings alone, it is told on which side of its limit it is. What nobody
     read may be anything, and is told of nothing. `each` in limits.
     """
-    return all(_told(value) for value in each.values())
+    return all(told(value) for value in each.values())
 
 
-def _told(value: Array) -> bool:
+def told(value: Array) -> bool:
+    """Whether of one cause it is told; `value` in limits, one a draw."""
     low, high = quantiles(value, (0.05, 0.95))
     return high <= 1 + EDGE or (low >= 1 - EDGE and high <= FOLD * low)
 

@@ -55,7 +55,9 @@ def worth(cost: float, hours: float) -> float:
 
 
 class Score(Struct, frozen=True):
-    """Points, part by part; `damage` the sentences of what was spoilt."""
+    """Points, part by part; `damage` the sentences of what was spoilt; `earned` how much of minutes and money
+    counts: what was read must tell what was said.
+    """
 
     minutes: float
     verdict: float
@@ -63,6 +65,7 @@ class Score(Struct, frozen=True):
     hints: float
     damage: tuple[str, ...] = ()
     over: tuple[str, ...] = ()
+    earned: float = 1.0
 
     @property
     def total(self) -> float:

@@ -246,11 +246,11 @@ class Planted(Body, frozen=True, forbid_unknown_fields=True):
 
 class PracticeMarked(Body, frozen=True, forbid_unknown_fields=True):
     """What was done on the practice bench: the piece it is played on, a preparation, a hint that was asked
-    for, the verdict with how sure it is, the machine opened.
+    for, the place that the indicator stood at, the verdict with how sure it is, the machine opened.
     """
 
     kind: ClassVar[str] = "practice.marked"
-    what: Literal["piece", "did", "hint", "offer", "verdict", "opened"]
+    what: Literal["piece", "did", "hint", "stood", "offer", "verdict", "opened"]
     of: Name = ""
     text: Text = ""
     share: Annotated[float, msgspec.Meta(ge=0, le=1)] = 0.0

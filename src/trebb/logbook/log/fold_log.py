@@ -43,6 +43,8 @@ from trebb.logbook.log.tracking import Ledger
 B = TypeVar("B", bound=Body)
 
 # Where the last entry of a kind wins, by what tells two of that kind apart.
+# What is done on the practice bench and cannot be taken back: it was seen, asked, said.
+DONE_FOR_GOOD = frozenset({"did", "hint", "stood", "verdict", "opened"})
 SLOTS: dict[type[Body], tuple[str, ...]] = {
     JobStarted: (),
     CardChanged: ("field",),
@@ -154,7 +156,8 @@ class JobLog(Ledger):
             return
         if entry.gesture not in self._gestures:
             self._gestures[entry.gesture] = []
-            self._done_stack.append(entry.gesture)
+            if not (isinstance(body, PracticeMarked) and body.what in DONE_FOR_GOOD):
+                self._done_stack.append(entry.gesture)
             self._redo_stack.clear()
         self._gestures[entry.gesture].append(entry)
         if isinstance(body, ReadingTaken):

@@ -104,9 +104,7 @@ def spacing_words(cases: Cases, system: UnitSystem) -> str:
         return f"{size} is {which}."
     turns = turns_of(cases)
     if not turns:
-        return (
-            f"{size}: no pitch of this machine is stated yet. State its screws at Survey, and it is matched."
-        )
+        return f"{size}: no pitch of this machine is stated yet. State a screw's thread at Parts: then it is."
     near = min(turns, key=lambda t: abs(math.log(spacing / t.travel_mm)))
     return (
         f"{size} is no turn of what is stated; nearest is {near.words}, {show_size(near.travel_mm, system)}."

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Iterator, Mapping, Sequence
 from pathlib import Path
 from typing import Any
@@ -36,6 +37,7 @@ from trebb.logbook.log.entries import (
     gesture_of,
 )
 from trebb.logbook.log.fold import Job
+from trebb.logbook.practice.state import stood
 
 SLACK = 1.15  # where nothing mends it, what leaves this much more than the least still counts
 SHOP = "Practice bench"
@@ -165,25 +167,27 @@ def lot_of_place(s: AnySetUp, subject: Any, place: str) -> Lot | None:
 
 
 def used(case: Case) -> Used:
-    """What was used so far: setting each lot up once, each reading its share of its place's minutes, what
-    was done beforehand.
+    """What was used so far: setting each lot up once, each reading its share of its place's minutes, a place
+    that the indicator was seen at as much as one reading, what was done beforehand.
     """
     subject = case.subject_for("before")
     piece = piece_of(case.job)
     mine = (case.assembly_key, *(piece.ground.also if piece is not None else ()))
-    minutes, count, seen = 0.0, 0, set()
+    times: Counter[tuple[str, str, str]] = Counter()
     for reading in case.job.all_readings():
         taken = reading.taken
-        if taken.assembly not in mine or taken.phase != "before":
-            continue
-        s = set_up(taken.set_up)
-        lot = lot_of_place(s, subject, taken.place)
-        key = (s.key, lot.key if lot else "")
-        if key not in seen:
-            seen.add(key)
+        if taken.assembly in mine and taken.phase == "before":
+            times[taken.assembly, taken.set_up, taken.place] += 1
+    count = times.total()
+    times.update(at for at in stood(case.job) - times.keys() if at[0] in mine)
+    minutes, seen = 0.0, set()
+    for (_, key, place), often in times.items():
+        s = set_up(key)
+        lot = lot_of_place(s, subject, place)
+        if (key, lot.key if lot else "") not in seen:
+            seen.add((key, lot.key if lot else ""))
             minutes += s.setting_minutes if lot is None else s.setting_of(lot)
-        minutes += s.minutes / max(s.wanted, 1)
-        count += 1
+        minutes += often * s.minutes / max(s.wanted, 1)
     minutes += sum(PREPARATIONS[m.of].minutes for m in case.job.practice_marks("did") if m.of in PREPARATIONS)
     asked: dict[str, int] = {}
     for mark in case.job.practice_marks("hint"):

@@ -30,6 +30,7 @@ from trebb.logbook.cases.practice_piece import piece_of
 from trebb.logbook.log.entries import Body, Entry, PracticeMarked, ReadingTaken
 from trebb.logbook.log.fold import Job
 from trebb.logbook.practice.begun import FILED, Truth, Used, filed, limits_of, truth_of, used
+from trebb.logbook.practice.lesson import Lesson, earned, lesson_of
 from trebb.logbook.practice.trial import BestOrder, best_order
 
 
@@ -60,6 +61,7 @@ class Opened(Struct, frozen=True):
     believed: tuple[Believed, ...]
     wrong_at: int
     wrong_why: str
+    lesson: Lesson
 
 
 EDGE = 0.05  # limits by which a belief must be past a limit to be on a side of it
@@ -178,13 +180,15 @@ def score_of(case: Case, piece: Piece, truth: Truth, best: BestOrder) -> Score:
         over.append(f"{show_minutes(spent.minutes)} used of {show_minutes(piece.minutes)}")
     if piece.money and money > piece.money:
         over.append(f"{money:.0f} spent of {piece.money:.0f}")
+    share = earned(case, piece, marks[-1].of, spent.minutes, best.minutes)
     return Score(
-        minutes_points(spent.minutes, best.minutes) if spent.readings else 0.0,
+        share * minutes_points(spent.minutes, best.minutes) if spent.readings else 0.0,
         verdict_points(marks[-1].of, marks[-1].share, truth.chief, causes),
-        money_points(money, truth.worth[truth.least], mends=truth.mends(chosen)),
+        share * money_points(money, truth.worth[truth.least], mends=truth.mends(chosen)),
         hint_points(spent.hints),
         damage_of(case, piece, truth),
         tuple(over),
+        share,
     )
 
 
@@ -221,7 +225,7 @@ def _shimmed_wrong(case: Case) -> list[str]:
 
 def opening(best: BestOrder) -> PracticeMarked:
     """The entry that opens a machine: with the best order, which took long to find."""
-    told = {"minutes": best.minutes, "titles": best.titles, "is_found": best.is_found}
+    told = {"minutes": best.minutes, "titles": best.titles, "is_found": best.is_found, "each": best.each}
     return PracticeMarked(what="opened", text=json.dumps(told))
 
 
@@ -229,7 +233,9 @@ def _best_kept(job: Job) -> BestOrder | None:
     marks = job.practice_marks("opened")
     try:
         told = json.loads(marks[-1].text) if marks else {}
-        return BestOrder(float(told["minutes"]), tuple(map(str, told["titles"])), bool(told["is_found"]))
+        each = tuple(map(float, told.get("each", ())))
+        titles = tuple(map(str, told["titles"]))
+        return BestOrder(float(told["minutes"]), titles, bool(told["is_found"]), each)
     except (ValueError, KeyError, TypeError):
         return None
 
@@ -262,4 +268,7 @@ def opened(entries: Sequence[Entry]) -> Opened:
     score = score_of(case, piece, truth, best)
     believed = believed_on_the_way(entries, piece)
     at, why = where_wrong(believed, truth, piece, said)
-    return Opened(piece, truth, score, used(case), best, said, sure, chosen_of(case), believed, at, why)
+    lesson = lesson_of(entries, piece, truth, said, best)
+    return Opened(
+        piece, truth, score, used(case), best, said, sure, chosen_of(case), believed, at, why, lesson
+    )

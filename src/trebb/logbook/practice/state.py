@@ -1,8 +1,10 @@
-"""Whether a hidden machine is being played, and what was asked for: quick to import, for the window asks it
-of every job.
+"""Whether a hidden machine is being played, what was asked for, where the indicator stood: quick to import,
+as the window asks it of every job.
 """
 
 from __future__ import annotations
+
+from collections.abc import Collection
 
 from trebb.logbook.log.entries import PracticeMarked
 from trebb.logbook.log.fold import Job
@@ -22,3 +24,24 @@ def is_asked(job: Job, hint: str) -> bool:
 def asking(job: Job, hint: str) -> PracticeMarked:
     """The entry of a hint asked for now."""
     return PracticeMarked(what="hint", of=hint, text=str(len(job.all_readings())))
+
+
+def standing_at(assembly: str, set_up: str, place: str) -> PracticeMarked:
+    """The entry that the indicator stood at a place and was seen: its minutes are spent, taken or not."""
+    return PracticeMarked(what="stood", of=f"{assembly}.{set_up}", text=place)
+
+
+def stood(job: Job) -> set[tuple[str, str, str]]:
+    """Assembly, set-up and place of all that the indicator was seen at."""
+    found = set()
+    for mark in job.practice_marks("stood"):
+        assembly, _, set_up = mark.of.rpartition(".")
+        found.add((assembly, set_up, mark.text))
+    return found
+
+
+def is_begun(job: Job, assembly: str, set_up: str, places: Collection[str]) -> bool:
+    """Whether a lot of a set-up was set up: something of it was seen or read."""
+    read = {p.place for p in job.standing(assembly, set_up)}
+    seen = {place for a, s, place in stood(job) if (a, s) == (assembly, set_up)}
+    return not (read | seen).isdisjoint(places)

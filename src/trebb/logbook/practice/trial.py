@@ -19,7 +19,7 @@ from trebb.core.practice.scoring import (
 from trebb.core.survey import AnySetUp, Lot
 from trebb.logbook.cases.case import Case
 from trebb.logbook.cases.casework import Cases
-from trebb.logbook.log.entries import Body, FactStated, PracticeMarked, ReadingTaken, RemedyChosen
+from trebb.logbook.log.entries import Body, Entry, FactStated, PracticeMarked, ReadingTaken, RemedyChosen
 from trebb.logbook.log.fold import Job
 from trebb.logbook.practice.begun import Truth, as_entries, beginning, doing, limits_of, used
 from trebb.logbook.practice.told import advised_of
@@ -43,6 +43,16 @@ class Trial:
             self.record(gesture)
         self.cases = Cases(self.job)
         self.case = self.cases.of(piece.ground.assembly)
+
+    @classmethod
+    def after(cls, piece: Piece, entries: Sequence[Entry]) -> Trial:
+        """A job as it was played so far, to be gone on with in memory."""
+        made = cls.__new__(cls)
+        made.piece, made.job = piece, Job(entries)
+        made._next = max((e.id for e in entries), default=0) + 1
+        made.cases = Cases(made.job)
+        made.case = made.cases.of(piece.ground.assembly)
+        return made
 
     def record(self, bodies: Sequence[Body]) -> None:
         """Take in one gesture."""
@@ -187,6 +197,7 @@ class BestOrder(Struct, frozen=True):
     minutes: float
     titles: tuple[str, ...]
     is_found: bool
+    each: tuple[float, ...] = ()  # minutes of each of them
 
 
 def best_order(piece: Piece, truth: Truth, *, most_tried: int = MOST_TRIED) -> BestOrder:
@@ -217,7 +228,8 @@ def best_order(piece: Piece, truth: Truth, *, most_tried: int = MOST_TRIED) -> B
             break
         total, chosen = heapq.heappop(waiting)
         if _settled(Trial(piece, gestures), truth, [lots[i] for i in chosen]):
-            return BestOrder(total, tuple(lots[i][2].title for i in chosen), is_found=True)
+            titles = tuple(lots[i][2].title for i in chosen)
+            return BestOrder(total, titles, is_found=True, each=tuple(cost[i] for i in chosen))
         if len(chosen) < MOST_READ:
             for i in range(chosen[-1] + 1, len(lots)):
                 heapq.heappush(waiting, (minutes((*chosen, i)), (*chosen, i)))
