@@ -25,6 +25,7 @@ from trebb.logbook.memory.shop import read_shop
 from trebb.logbook.memory.shop_place import has_memory, shop_path
 from trebb.logbook.plan.task_gathering import gather
 from trebb.logbook.plan.work import PLAN
+from trebb.logbook.practice.begun import used
 from trebb.logbook.practice.opened import opening
 from trebb.logbook.practice.trial import BestOrder
 
@@ -422,3 +423,35 @@ def test_the_smallest_window_holds_the_practice_pages(make_window):
     dial, numerals = pod.face.geometry(), pod.numeral.geometry()
     # The numerals stand in the middle of their label, with room above and below.
     assert dial.bottom() <= numerals.top() + 20, (dial, numerals)
+
+
+def test_the_needle_of_a_hidden_machine_is_seen_once_it_is_set_up_and_its_minutes_count(gib):
+    survey = gib.frame.go_to("survey")
+    survey.bench.choose_set_up("rock")
+    gib.frame.link.hide(is_hidden=True)
+    QApplication.processEvents()
+    begin = named(gib.window, "begin_set_up")
+    assert begin.isVisible()
+    assert "min" in begin.text()
+    assert gib.frame.link.fresh() == []
+    case = gib.session.case
+    assert used(case).minutes == 0
+    press(gib.window, "begin_set_up")
+    QApplication.processEvents()
+    assert not named(gib.window, "begin_set_up").isVisible()
+    spent = used(case)
+    assert spent.minutes > 0
+    assert spent.readings == 0
+    gib.session.undo()
+    assert used(case).minutes == spent.minutes
+
+
+def test_the_lesson_is_read_beside_one_s_own_way(gib):
+    gib.read("feelers", 2)
+    gib.frame.go_to("practice")
+    press(gib.window, "cause_gib")
+    press(gib.window, "sure_0.5")
+    said = texts(gib.opened())
+    assert "The lesson" in said
+    assert "Your way" in said
+    assert "Feelers" in said

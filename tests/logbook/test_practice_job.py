@@ -8,20 +8,20 @@ from msgspec.structs import replace
 
 from trebb.core.errors import InputError
 from trebb.core.practice.ground_records import NOTHING
-from trebb.core.practice.piece import Offer, drawn, piece_from
+from trebb.core.practice.piece import Offer, drawn, piece_from, read_code
 from trebb.core.survey import set_up
 from trebb.core.units import UnitSystem
 from trebb.logbook.cases.casework import Cases
 from trebb.logbook.cases.practice_piece import piece_of, read_piece, set_pieces
 from trebb.logbook.demo.jobs import simulated_reading
-from trebb.logbook.log.entries import PracticeMarked, ReadingStruck, RemedyChosen
+from trebb.logbook.log.entries import PracticeMarked, ReadingStruck, ReadingTaken, RemedyChosen
 from trebb.logbook.log.fold import Job
 from trebb.logbook.memory.shop import read_shop
+from trebb.logbook.practice.begun import as_entries, beginning, doing, truth_of, used
 from trebb.logbook.practice.begun import begin as begin_job
-from trebb.logbook.practice.begun import doing, truth_of, used
 from trebb.logbook.practice.opened import look_for_best, opened, opening, score_of
 from trebb.logbook.practice.record import by_trap, keep_score, next_piece, scores
-from trebb.logbook.practice.state import asking, is_asked, is_silent
+from trebb.logbook.practice.state import asking, is_asked, is_silent, standing_at
 from trebb.logbook.practice.told import expert_words, lied_readings, trust_words
 from trebb.logbook.practice.trial import BestOrder, Trial, beginner, best_order, follow_advice
 
@@ -269,3 +269,71 @@ def test_a_repair_that_leaves_hardly_less_than_leaving_it_is_not_advised():
     case = follow_advice(set_pieces()["10-hard-bore"]).case
     assert case.advised().key == "leave"
     assert case.least_left().key == "leave"
+
+
+def played(code, *lots, said="", sure=0.5):
+    """A drawn machine of which some set-ups were read, its verdict given; its entries and its opening."""
+    piece = drawn(*read_code(code))
+    trial = Trial(piece)
+    entries = []
+
+    def record(bodies):
+        entries.extend(as_entries(bodies, len(entries) + 1))
+
+    for gesture in beginning(piece):
+        record(gesture)
+    machine, case = trial.case.practice("before"), trial.case
+    for key in lots:
+        s = set_up(key)
+        for place in s.places(case.subject_for("before")):
+            for i in range(s.wanted):
+                told = {"assembly": case.assembly_key, "set_up": key, "place": place.key, "phase": "before"}
+                value = machine.reading(s, place.key, i)
+                record([ReadingTaken(**told, value=value, unit=s.unit, resolution_mm=s.resolution_mm)])
+    record([PracticeMarked(what="verdict", of=said or truth_of(case, piece).chief, share=sure)])
+    return entries, opened(entries)
+
+
+def test_what_was_never_read_and_would_have_told_it_is_the_lesson():
+    _, found = played("2-ABCX", "rock", said="gib", sure=0.7)
+    assert found.truth.chief == "drop"
+    assert "drop of the saddle" in found.lesson.never
+    assert "14 min" in found.lesson.never
+    assert any("by nothing that was read" in words for words in found.lesson.on_nothing)
+    assert all(step.title.startswith("Rock at") for step in found.lesson.own)
+    assert sum(step.minutes for step in found.lesson.own) == pytest.approx(found.used.minutes)
+
+
+def test_a_guess_earns_nothing_of_minutes_and_money_and_what_was_told_all():
+    _, guessed = played("2-ABCX")
+    assert guessed.score.earned == 0
+    assert guessed.score.minutes == guessed.score.money == 0
+    _, told = played("2-ABCX", "rock", "drop", "feelers")
+    assert told.score.earned == 1
+
+
+def test_minutes_count_from_the_setting_up_on_whether_it_is_taken_or_not():
+    piece = drawn(*read_code("2-ABCX"))
+    trial = Trial(piece)
+    assert used(trial.case).minutes == 0
+    s = set_up("rock")
+    places = [p.key for p in s.places(trial.case.subject)]
+    trial.record([standing_at("saddle", "rock", places[0])])
+    once = used(trial.case)
+    lot = next(lot for lot in s.all_lots(trial.case.subject) if places[0] in lot.places)
+    assert once.minutes == pytest.approx(s.setting_of(lot) + s.minutes / s.wanted)
+    assert once.readings == 0
+    trial.record([standing_at("saddle", "rock", places[1])])
+    assert used(trial.case).minutes == pytest.approx(once.minutes + s.minutes / s.wanted)
+    trial.read(trial.case, s, s.all_lots(trial.case.subject)[0])
+    whole = used(trial.case).minutes
+    trial.record([standing_at("saddle", "rock", places[0])])
+    assert used(trial.case).minutes == whole, "what is read was seen already"
+
+
+@pytest.mark.parametrize("what", ["did", "hint", "stood", "verdict", "opened"])
+def test_what_was_seen_asked_or_said_cannot_be_taken_back(what):
+    trial = Trial(drawn(*read_code("1-AAHU")))
+    before = trial.job.undoable
+    trial.record([PracticeMarked(what=what, of="x.y", text="z")])
+    assert trial.job.undoable == before

@@ -8,6 +8,7 @@ from collections.abc import Sequence
 
 from msgspec import Struct
 
+from trebb.core.condition.draws import Array, quantiles
 from trebb.core.practice.ground_records import NOTHING
 from trebb.core.practice.grounds import belief, told
 from trebb.core.practice.piece import Piece
@@ -21,6 +22,7 @@ from trebb.logbook.practice.trial import BestOrder, Trial
 
 MOST_TRIED = 10  # lots that were not read, cheapest first, looked at for the one that tells
 SAYS = 0.8  # of the chief cause, from which a reading would have told it
+NARROWED = 0.7  # of the width it had before anything was read: more, and nothing read speaks of it
 SLIGHT = 0.02  # of a cause: less was hardly believed at all
 
 
@@ -130,15 +132,27 @@ def _never_read(entries: Sequence[Entry], trial: Trial, piece: Piece, truth: Tru
 
 
 def _on_nothing(case: Case, piece: Piece, truth: Truth, said: str) -> list[str]:
-    """Causes, the chief one and the one named first, that were believed by expectation alone."""
+    """Causes, the chief one and the one named first, that were believed though what was read does not settle
+    them, or says nothing of them at all.
+    """
     on = piece.ground
     subject, limits = case.subject_for("before"), limits_of(case, on)
-    each, _ = belief(on, subject, case.alone, limits)
-    _, likely = belief(on, subject, case.estimate, limits)
+    alone, _ = belief(on, subject, case.alone, limits)
+    each, likely = belief(on, subject, case.estimate, limits)
+    before, _ = belief(on, subject, Trial(piece).case.estimate, limits)
     asked = dict.fromkeys((said, truth.chief, *sorted(likely, key=lambda k: -likely[k])))
-    return [
-        f"{on.label_of(key)} was believed with {likely[key]:.0%}, and nothing that was read tells of it: "
-        "that is how often such machines have it, no more."
-        for key in asked
-        if key in each and key != NOTHING and likely[key] >= SLIGHT and not told(each[key])
-    ][:2]
+    found = []
+    for key in asked:
+        if key == NOTHING or key not in each or likely[key] < SLIGHT or told(alone[key]):
+            continue
+        head = f"{on.label_of(key)} was believed with {likely[key]:.0%}"
+        if _width(each[key]) > NARROWED * _width(before[key]):
+            found.append(f"{head}, by nothing that was read: that is how often such machines have it.")
+        else:
+            found.append(f"{head}; what was read speaks of it and does not settle it.")
+    return found[:2]
+
+
+def _width(values: Array) -> float:
+    low, high = quantiles(values, (0.05, 0.95))
+    return float(high - low)

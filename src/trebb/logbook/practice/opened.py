@@ -136,7 +136,12 @@ def where_wrong(believed: Sequence[Believed], truth: Truth, piece: Piece, said: 
             at = wrong.index(True, lied_at)
     if at == len(believed):
         if believed and said != truth.chief:
-            likely = believed[-1].likely[truth.chief]
+            each = believed[-1].likely
+            likely = each[truth.chief]
+            if likely < max(each.values()):
+                return 0, (
+                    f"What was read did not tell it: {small(on.label_of(truth.chief))} stood at {likely:.0%}."
+                )
             return 0, (
                 f"What was read said otherwise: {on.label_of(truth.chief).lower()}, with {likely:.0%}. The "
                 "verdict went against it, or before it."
