@@ -14,11 +14,12 @@ from tests.independent.job import TypedJob
 from tests.independent.shop import ANSWER, NOISY, NOW, ShopJob, foretold, years_of
 from trebb.app.cli import main
 from trebb.core.errors import InputError
+from trebb.core.memory.blending import Seen, Usual, gain
 from trebb.core.memory.taught import USUAL, Taught
 from trebb.logbook.demo.jobs import make_demo
 from trebb.logbook.file.file_trouble import JobFileError
 from trebb.logbook.file.store import JobFile
-from trebb.logbook.log.entries import JobStarted, ReadingTaken
+from trebb.logbook.log.entries import Entry, JobStarted, ReadingTaken
 from trebb.logbook.log.fold import Job
 from trebb.logbook.memory.asked import memory_of
 from trebb.logbook.memory.instrument_checks import admitted_check, check_of
@@ -325,3 +326,34 @@ def test_a_memory_comes_in_from_json_and_what_is_none_is_named(tmp_path, capsys)
     job = tmp_path / "job.trebb"
     demo_at(job).close()
     assert main(["shop-join", str(job)]) == 1
+
+
+NOISE = Usual(0.0, 0.40, 0.15, is_ratio=True)
+
+
+@pytest.mark.parametrize(
+    ("values", "is_better"),
+    [((0.6, -0.6), False), ((0.7, 0.65, 0.72, 0.6), True), ((0.7,), None)],
+    ids=["jobs that deny each other", "a shop that is so", "one job"],
+)
+def test_a_figure_is_used_while_it_foretells_better_left_one_job_out(values, is_better):
+    seen = [Seen(f"job {i}", value, 0.05) for i, value in enumerate(values)]
+    found = gain(NOISE, seen)
+    assert found == 0 if is_better is None else (found > 0) is is_better
+
+
+def test_what_foretells_worse_is_shown_and_not_used():
+    entries, number = [], 0
+    for job, value in (("a", 0.6), ("b", -0.6)):
+        bodies = (
+            JobGiven(job=job, machine="L", machine_kind="lathe"),
+            LessonKept(job=job, topic="noise", of="dial indicator", value=value, sd=0.05),
+        )
+        entries += [Entry(number + i, "2026-01-01T00:00:00Z", number, b) for i, b in enumerate(bodies, 1)]
+        number += len(bodies)
+    memory = memory_of(entries)
+    (known,) = memory.figures()
+    assert not known.is_used
+    assert "not used" in known.source
+    assert memory.taught().noise == {}
+    assert "not used" in memory.taught().sources["noise/dial indicator"]

@@ -179,7 +179,8 @@ def shop(given: argparse.Namespace) -> int:
                 "low": k.now.low,
                 "high": k.now.high,
                 "jobs": k.now.jobs,
-                "source": k.now.source,
+                "source": k.source,
+                "is_used": k.is_used,
             }
             for k in figures
         ],
@@ -192,7 +193,7 @@ def shop(given: argparse.Namespace) -> int:
             for f in memory.foretold()
         ],
     }
-    lines = [f"  {k.words}: {k.now_words} (usual {k.usual_words}), {k.now.source}" for k in figures]
+    lines = [f"  {k.words}: {k.now_words} (usual {k.usual_words}), {k.source}" for k in figures]
     lines += [f"  {name}{', left out' if j.is_out else ''}" for name, j in memory.jobs.items()]
     lines += [f"  {f.family}: {f.cover:.0%} of {len(f.z)} inside" for f in memory.foretold()]
     return say(given, told, lines or ["No job has taught anything yet."])

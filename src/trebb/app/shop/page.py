@@ -158,7 +158,7 @@ class ShopPage(BesidePage):
             line += 1
             for known in of:
                 for column_, words in enumerate(
-                    (known.words, known.usual_words, known.now_words, known.now.source)
+                    (known.words, known.usual_words, known.now_words, known.source)
                 ):
                     kind = "strong" if column_ == 2 and known.now.is_own else ""
                     grid.addWidget(label(words, kind), line, column_)

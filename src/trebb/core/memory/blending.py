@@ -124,6 +124,24 @@ def learned(usual: Usual, seen: Sequence[Seen]) -> Learned:
     )
 
 
+def gain(usual: Usual, seen: Sequence[Seen]) -> float:
+    """By how much what was learned foretells better than the usual figure: the sum over jobs, each left out
+    and foretold from the others, of the logarithm of how likely what it saw was, less the same by the usual
+    figure (cross-validated log score; Gelman et al., ch. 7). Nothing for one job: there is no other.
+    """
+    jobs = {s.job for s in seen}
+    if len(jobs) < 2:
+        return 0.0
+    found = 0.0
+    for job in jobs:
+        others = learned(usual, [s for s in seen if s.job != job])
+        for s in (s for s in seen if s.job == job):
+            own, plain = others.next_sd**2 + s.sd**2, usual.shops**2 + usual.jobs**2 + s.sd**2
+            found += (s.value - usual.mean) ** 2 / (2 * plain) + math.log(plain) / 2
+            found -= (s.value - others.mean) ** 2 / (2 * own) + math.log(own) / 2
+    return found
+
+
 def pooled_ratio(variance: float, degrees: float, usual_sd: float) -> tuple[float, float]:
     """A repeatability against the usual one, as the logarithm of the ratio of standard deviations, and its
     sd: a variance of so many degrees of freedom is known in its logarithm to √(2/degrees), its root to half.

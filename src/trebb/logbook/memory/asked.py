@@ -9,7 +9,7 @@ from collections.abc import Iterable, Mapping, Sequence
 
 from msgspec import Struct, field
 
-from trebb.core.memory.blending import CLEAR, Learned, Seen, Usual, cover, learned, widening
+from trebb.core.memory.blending import CLEAR, Learned, Seen, Usual, cover, gain, learned, widening
 from trebb.core.memory.taught import Taught
 from trebb.logbook.log.entries import Entry
 from trebb.logbook.memory.instrument_checks import Check, check_of
@@ -45,6 +45,20 @@ class Known(Struct, frozen=True):
     words: str
     now: Learned
     unit: str
+    gain: float = 0.0
+
+    @property
+    def is_used(self) -> bool:
+        """Whether the next job is foretold by it: only while it foretells better than the usual figure does,
+        each job left out in turn.
+        """
+        return self.gain >= 0
+
+    @property
+    def source(self) -> str:
+        """Where it comes from, in words; and that it is not used, where it foretells worse than the usual."""
+        worse = "; shown and not used: left one job out, the usual figure foretells better"
+        return self.now.source + ("" if self.is_used else worse)
 
     @property
     def usual_words(self) -> str:
@@ -130,7 +144,8 @@ class Memory(Struct):
 
     def taught(self, without: Iterable[str] = ()) -> Taught:
         """All of it as the rest asks for it."""
-        known = self.figures(without)
+        every = self.figures(without)
+        known = [k for k in every if k.is_used]
         hours = {k.of: k.now.value for k in known if k.topic == "hours"}
         spreads = [k.now.next_sd for k in known if k.topic == "hours"]
         priors = {k.of: (k.now.mean, k.now.next_sd) for k in known if k.topic == "answer"}
@@ -145,7 +160,7 @@ class Memory(Struct):
             hours=hours,
             waits={k.of: k.now.value for k in known if k.topic == "wait"},
             hours_spread=max(spreads) if spreads else None,
-            sources={f"{k.topic}/{k.of}": k.now.source for k in known},
+            sources={f"{k.topic}/{k.of}": k.source for k in every},
             prices=next((k.now.value for k in known if k.topic == "price"), 1.0),
         )
 
@@ -184,7 +199,7 @@ def _known(topic: str, of: str, taught: Sequence[LessonKept]) -> Known:
 
         usual = usual_wear(of)
         words = f"{taught[-1].words or of}, {of.split('/')[0]}"
-        return Known(topic, of, words, learned(usual, seen), "mm")
+        return Known(topic, of, words, learned(usual, seen), "mm", gain(usual, seen))
     words = {
         "noise": of,
         "answer": "a bed to a shim under its foot",
@@ -192,7 +207,8 @@ def _known(topic: str, of: str, taught: Sequence[LessonKept]) -> Known:
         "wait": DELIVERIES.get(of, of),
         "price": "remedies, paid against planned",
     }[topic]
-    return Known(topic, of, words, learned(USUAL[topic], seen), "" if topic == "answer" else "×")
+    unit = "" if topic == "answer" else "×"
+    return Known(topic, of, words, learned(USUAL[topic], seen), unit, gain(USUAL[topic], seen))
 
 
 def memory_of(entries: Sequence[Entry]) -> Memory:

@@ -7,8 +7,10 @@ import hashlib
 import math
 from collections.abc import Iterator
 
+import numpy as np
 from msgspec import Struct
 
+from trebb.core.condition import ReadingsOnly
 from trebb.core.errors import TrebbError
 from trebb.core.memory.blending import pooled_ratio
 from trebb.core.memory.taught import USUAL
@@ -29,9 +31,9 @@ LEAST_DEGREES = 3  # of freedom below which repeats teach nothing
 STEP_SHARE = 0.29  # sd of a figure rounded to a step: 1/√12
 WORK_SD = 0.35  # logarithmic spread of the hours of one task about its plan, beside the shop's own pace
 WAIT_SD = 0.25
-# A source was read where it is known to that share of itself, or of what is usual: of two that only their
-# sum is known of, each is known to half of itself at the best.
-TOLD_SHARE, FEW_SHARE = 0.3, 0.05
+# A source was read where it is known to that share of how such machines differ: of two that only their
+# sum is known of, each is known far less well.
+KNOWN_SHARE, TIED = 0.5, -0.5
 ANSWER_SD = 0.13
 KINDS_OF_WORK = {
     "make": "making parts",
@@ -153,7 +155,8 @@ def _worn(name: str, case: Case) -> Iterator[Line]:
         if (not s.is_clearance and not is_answer) or (s.loose <= 1 and not is_answer):
             continue
         q = alone.source(s.key)
-        if q.sd > (ANSWER_SD if is_answer else max(FEW_SHARE * s.sd, TOLD_SHARE * q.value)):
+        # Kept by how well it is known and never by how much it is: what is well told is the larger wear.
+        if q.sd > (ANSWER_SD if is_answer else KNOWN_SHARE * s.sd) or _is_tied(alone, s.key):
             continue  # of a part of a sum nothing is learned
         if is_answer:
             words = f"the bed answers a shim by {q.value:.2f} ± {2 * q.sd:.2f}"
@@ -172,6 +175,14 @@ def _worn(name: str, case: Case) -> Iterator[Line]:
                 words=s.label[:200],
             ),
         )
+
+
+def _is_tied(alone: ReadingsOnly, key: str) -> bool:
+    """Whether a source is known only together with another: more of one is less of the other."""
+    i = alone.model.position(key)
+    sds = np.sqrt(np.diag(alone.covariance))
+    tied = alone.covariance[i] / np.maximum(sds * sds[i], 1e-300)
+    return bool((np.delete(tied, i) < TIED).any())
 
 
 def _left(name: str, case: Case) -> Iterator[Line]:
