@@ -224,6 +224,27 @@ def test_search_wants_all_the_words():
     assert memory.search("  ") == []
 
 
+@pytest.mark.parametrize(
+    ("text", "is_found"),
+    [
+        ("8 tpi", True),
+        ("3.175 mm", True),
+        (".75", True),
+        ("3/4 in acme", True),
+        ("19.05", True),
+        ("1.5 in nut", True),
+        ("9 tpi", False),
+        ("2 in", False),
+        ("acme 10 tpi", False),
+        ("8 tpi mill", False),
+    ],
+)
+def test_things_are_found_by_their_sizes_as_a_shop_says_them(text, is_found):
+    facts = {"pitch_mm": 3.175, "major_mm": 19.05, "length": 38.1}
+    remember([GIVEN, ThingKept(job="a", what="part", of="x/nut", words="Nut, Acme", facts=facts)])
+    assert bool(memory_of(read_shop()[0]).search(text)) is is_found
+
+
 # instruments ----------------------------------------------------------------------------------
 
 

@@ -14,6 +14,7 @@ from trebb.core.memory.taught import Taught
 from trebb.logbook.log.entries import Entry
 from trebb.logbook.memory.instrument_checks import Check, check_of
 from trebb.logbook.memory.lessons import DELIVERIES, KINDS_OF_WORK
+from trebb.logbook.memory.searching import asked_for
 from trebb.logbook.memory.shop import InstrumentChecked, JobGiven, JobLeftOut, LessonKept, ThingKept
 
 # Usual figures and how they differ: from shop to shop, and from job to job in one shop (practice).
@@ -177,17 +178,18 @@ class Memory(Struct):
         return found
 
     def search(self, text: str) -> list[tuple[ThingKept, GivenJob | None]]:
-        """Things with all the words of a text in them, or in their job's machine; newest first."""
-        words = text.lower().split()
-        if not words:
+        """Things with all of what a text asks for in them, or in their job's machine: words, and sizes in any
+        unit; newest first.
+        """
+        asked = asked_for(text)
+        if not asked.words and not asked.sizes:
             return []
         found = []
         for thing in reversed(self.things):
             job = self.jobs.get(thing.job)
             machine = f"{job.given.machine} {job.given.machine_kind}" if job else ""
             facts = " ".join(f"{k} {v}" for k, v in thing.facts.items())
-            whole = f"{thing.what} {thing.words} {thing.of} {machine} {facts}".lower()
-            if all(word in whole for word in words):
+            if asked.finds(f"{thing.what} {thing.words} {thing.of} {machine} {facts}", thing.facts):
                 found.append((thing, job))
         return found
 

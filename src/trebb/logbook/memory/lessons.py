@@ -14,8 +14,10 @@ from trebb.core.condition import ReadingsOnly
 from trebb.core.errors import TrebbError
 from trebb.core.memory.blending import pooled_ratio
 from trebb.core.memory.taught import USUAL
+from trebb.core.parts import SizeRow
 from trebb.core.stating.work import FIGURES
 from trebb.core.survey import AnySetUp, PlaceReadings, set_up
+from trebb.core.threads import Band
 from trebb.core.units import UnitSystem
 from trebb.logbook.cases.casework import Case, Cases
 from trebb.logbook.file.store import JobFile
@@ -291,12 +293,13 @@ def _things(name: str, cases: Cases) -> Iterator[Line]:
         if case.chosen is None:
             continue
         for key in case.part_keys():
-            facts = {k: v for k, v in case.part_facts(key).items() if isinstance(v, str | float)}
             try:
-                title = case.part(key).title
+                part, facts = case.part(key), _sizes_of(case, key)
             except TrebbError:
                 continue
-            yield _thing(name, "part", f"{case.family}/{key}", f"{title}, {case.assembly.label}", facts)
+            # What it was made to, beside what its fields had: found, not copied.
+            facts |= {f"made {row.label}": v for row in part.rows if (v := _made_to(row)) is not None}
+            yield _thing(name, "part", f"{case.family}/{key}", f"{part.title}, {case.assembly.label}", facts)
         if case.is_measured:
             found = case.findings(UnitSystem.METRIC)
             if found:
@@ -304,6 +307,23 @@ def _things(name: str, cases: Cases) -> Iterator[Line]:
                     name, "machine", case.assembly_key, f"{case.assembly.label}: {found[0].sentence}", {}
                 )
     yield from _symptoms(name, cases)
+
+
+def _sizes_of(case: Case, key: str) -> dict[str, str | float]:
+    """What a part's fields had, set by hand or worked out; not what was only usual."""
+    usual, own = case.usual_fields(key), case.part_facts(key)
+    return {
+        f.key: value
+        for f in case.part_fields(key)
+        if f.key not in usual and isinstance(value := own.get(f.key, f.default), str | float)
+    }
+
+
+def _made_to(row: SizeRow) -> float | None:
+    """A size of a part's list, mm, of a limited one its middle."""
+    if isinstance(row.value, Band):
+        return row.value.middle_mm
+    return float(row.value) if row.kind in ("size", "small") and isinstance(row.value, int | float) else None
 
 
 def _symptoms(name: str, cases: Cases) -> Iterator[Line]:
