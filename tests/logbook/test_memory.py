@@ -16,6 +16,7 @@ from trebb.app.cli import main
 from trebb.core.errors import InputError
 from trebb.core.memory.blending import Seen, Usual, gain
 from trebb.core.memory.taught import USUAL, Taught
+from trebb.logbook.cases.casework import Cases
 from trebb.logbook.demo.jobs import make_demo
 from trebb.logbook.file.file_trouble import JobFileError
 from trebb.logbook.file.store import JobFile
@@ -378,3 +379,16 @@ def test_what_foretells_worse_is_shown_and_not_used():
     assert "not used" in known.source
     assert memory.taught().noise == {}
     assert "not used" in memory.taught().sources["noise/dial indicator"]
+
+
+def test_hours_days_and_money_of_the_shop_stand_in_remedies_too(tmp_path):
+    with demo_at(tmp_path / "job.trebb") as job_file:
+        job = Job(job_file.entries())
+        usual = Cases(job).of("cross_slide")
+        taught = Taught(hours={"make": 2.0, "fit": 2.0}, waits={"comes": 1.5}, prices=1.25)
+        own = Cases(job, taught).of("cross_slide")
+        for key in ("thrust", "pair_thrust"):
+            plain, priced = usual.foretold(key)[0], own.foretold(key)[0]
+            assert priced.hours == pytest.approx(2.0 * plain.hours)
+            assert priced.cost == pytest.approx(1.25 * plain.cost)
+            assert priced.wait_days == pytest.approx(1.5 * plain.wait_days)

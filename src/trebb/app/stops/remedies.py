@@ -427,7 +427,10 @@ class RemediesStop(DriveStop):
         chosen_here = taken is not None and taken.remedy == remedy.key
         self.choose_button.setText("Chosen" if chosen_here else "Choose this remedy")
         if taken is None:
-            self.said.setText("Not chosen yet. Costs and hours are usual ones for a small shop.")
+            taught = self.session.case.taught
+            is_own = not taught.pace == taught.delivery == taught.prices == 1.0
+            whose = "as this shop's jobs took" if is_own else "usual ones for a small shop"
+            self.said.setText(f"Not chosen yet. Costs and hours are {whose}.")
         else:
             chosen = self.session.case.chosen
             title = chosen.title if chosen is not None else taken.remedy

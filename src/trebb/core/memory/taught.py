@@ -14,6 +14,9 @@ TOLD = 0.05  # what differs by less from the usual is not said
 SCALED_LEAST, SCALED_MOST = 0.25, 6.0  # nothing learned makes noise less or more than this many times usual
 
 
+OF_A_REPAIR = ("strip", "make", "mend", "fit", "refit", "prove")  # kinds of work
+
+
 class Taught(Struct, frozen=True):
     """Figures of the shop's own.
 
@@ -52,6 +55,20 @@ class Taught(Struct, frozen=True):
             or self.waits
             or self.prices != 1.0
         )
+
+    @property
+    def pace(self) -> float:
+        """How many times its hours a whole repair takes: the geometric mean of the kinds of work in it that
+        some job taught.
+        """
+        told = [math.log(t) for kind, t in self.hours.items() if kind in OF_A_REPAIR and t > 0]
+        return math.exp(sum(told) / len(told)) if told else 1.0
+
+    @property
+    def delivery(self) -> float:
+        """How many times its days what is ordered or sent out takes, the same."""
+        told = [math.log(t) for t in self.waits.values() if t > 0]
+        return math.exp(sum(told) / len(told)) if told else 1.0
 
     def noise_words(self, instruments: Iterable[str]) -> str:
         """How readings of these kinds of instrument count other than usual, and where that comes from; ""

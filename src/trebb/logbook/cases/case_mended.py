@@ -79,6 +79,22 @@ class MendedCase(ReadCase):
             return together([self.quoted(remedy(key, self.family)) for key in r.members])
         return as_quoted(r, self.job, self.assembly_key, {key: self.part_facts(key) for key in r.parts})
 
+    def priced(self, r: Remedy) -> Remedy:
+        """The same as this shop's other jobs took: hours, days and money; a firm's quote stands. The plan
+        takes its tasks one by one, each by its own kind of work.
+        """
+        from trebb.logbook.cases.quotes import quote_of
+
+        asked, shop = self.quoted(r), self.taught
+        if shop.pace == shop.delivery == shop.prices == 1.0 or quote_of(self.job, self.assembly_key, r.key):
+            return asked
+        return replace(
+            asked,
+            cost=shop.prices * asked.cost,
+            hours=shop.pace * asked.hours,
+            wait_days=shop.delivery * asked.wait_days,
+        )
+
     def of_one_condition(self) -> Sequence[MendedCase]:
         """The assemblies whose errors are one condition with this one's, in the order things are done to
         them.
@@ -91,7 +107,7 @@ class MendedCase(ReadCase):
         KeyError for one that there is not.
         """
         r = remedy(key, self.family)
-        return self.quoted(r), self.foretold_of(r, self.mended_from)
+        return self.priced(r), self.foretold_of(r, self.mended_from)
 
     @derived
     def foretold_alone(self, key: str) -> Any:

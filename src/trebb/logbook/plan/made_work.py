@@ -305,7 +305,7 @@ def ways_of(held: Held) -> Iterator[tuple[dict[str, Remedy], tuple[Change, ...],
         ]
         for r in (*able, *(together(members) for members in sets_of(able, subject, now))):
             change = r.change(subject, now)
-            done = {**taken, case.assembly_key: case.quoted(r)}
+            done = {**taken, case.assembly_key: case.priced(r)}
             yield from walk(rest, apply_change(now, change), done, (*changes, change))
 
     yield from walk(list(held.case.of_one_condition()), start, {}, ())  # type: ignore[arg-type]
@@ -318,7 +318,7 @@ def _chosen(held: Held) -> Option:
         chosen = case.chosen
         if chosen is not None and chosen.key != LEAVE:
             now = apply_change(now, chosen.change(case.subject_for("before"), now))
-            taken[case.assembly_key] = case.quoted(chosen)
+            taken[case.assembly_key] = case.priced(chosen)
     return _option(held, now, taken)
 
 

@@ -101,7 +101,7 @@ def _remedies(case: Case, measure: str, now_mm: float) -> Iterator[tuple[float, 
             continue
         left = _most(case.left_by(case.foretold_of(r, case.mended_from), measure))
         if left < MENDS * now_mm:
-            done = case.quoted(r)
+            done = case.priced(r)
             yield done.cost + done.hours * case.hour_worth(), left
 
 
