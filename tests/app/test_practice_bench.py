@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 import time
 
 import pytest
@@ -10,6 +11,7 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QCheckBox, QPushButton, QWidget
 
 from tests.app.hand import Hand
+from trebb.app.cli import main
 from trebb.app.look import theme
 from trebb.app.stops.register import ALL_STOPS
 from trebb.app.window.main import SMALLEST_SIZE
@@ -320,8 +322,6 @@ def test_a_damaged_memory_is_said_and_the_job_opens(make_window, tmp_path):
 
 
 def test_practice_from_the_shell(tmp_path, capsys):
-    from trebb.app.cli import main
-
     path = tmp_path / "p.trebb"
     assert main(["practise", str(path), "10-hard-bore"]) == 0
     assert main(["take", str(path), "try_file"]) == 0
@@ -455,3 +455,51 @@ def test_the_lesson_is_read_beside_one_s_own_way(gib):
     assert "The lesson" in said
     assert "Your way" in said
     assert "Feelers" in said
+
+
+def test_a_class_is_collected_from_its_files_in_one_table(tmp_path, capsys):
+    for who, cause, done in (("Second", "drop", True), ("First", "gib", True), ("Third", "", False)):
+        path = tmp_path / f"{who}.trebb"
+        assert main(["practise", str(path), "2-ABCX", "--pupil", who]) == 0
+        if done:
+            assert main(["take", str(path), "drop"]) == 0
+            assert main(["verdict", str(path), cause, "80"]) == 0
+    capsys.readouterr()
+    files = [str(path) for path in tmp_path.glob("*.trebb")]
+    assert main(["results", *files, "--csv", str(tmp_path / "class.csv"), "--json"]) == 0
+    told = json.loads(capsys.readouterr().out)
+    assert [row["pupil"] for row in told] == ["First", "Second", "Third"]
+    assert told[1]["total"] > told[0]["total"]
+    assert told[0]["was"] == "drop"
+    assert "no verdict yet" in told[2]["trouble"]
+    lines = (tmp_path / "class.csv").read_text().splitlines()
+    assert lines[0].startswith("pupil,file,machine,level,total")
+    assert len(lines) == 4
+
+
+def test_from_the_shell_minutes_are_told_before_they_are_spent_and_nothing_is_taken_twice(tmp_path, capsys):
+    path = str(tmp_path / "h.trebb")
+    assert main(["practise", path, "2-ABCX"]) == 0
+    assert main(["take", path]) == 0
+    said = capsys.readouterr().out
+    assert "drop: Drop of the saddle" in said
+    assert "No minute used" in said
+    assert main(["take", path, "drop"]) == 0
+    assert main(["take", path, "drop"]) == 1
+    assert "every place of it is read" in capsys.readouterr().err
+    assert main(["strike", path, "saddle", "drop", "nowhere"]) == 1
+    assert "readings stand at" in capsys.readouterr().err
+    assert main(["strike", path, "saddle", "drop", "rack", "--why", "a chip"]) == 0
+    assert main(["take", path, "drop", "--json"]) == 0
+    assert list(json.loads(capsys.readouterr().out.split("\n", 1)[1])["readings"]) == ["rack"]
+
+
+def test_what_is_offered_is_shown_and_must_be_answered(tmp_path, capsys):
+    path = str(tmp_path / "h.trebb")
+    offered = next(key for key, piece in set_pieces().items() if piece.offer.words)
+    assert main(["practise", path, offered]) == 0
+    assert "Offered: " in capsys.readouterr().out
+    cause = set_pieces()[offered].ground.causes[0].key
+    assert main(["verdict", path, cause, "60"]) == 1
+    assert "--offer taken" in capsys.readouterr().err
+    assert main(["verdict", path, cause, "60", "--offer", "left"]) == 0

@@ -5,7 +5,7 @@ from __future__ import annotations
 import argparse
 import json
 import sys
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from pathlib import Path
 from typing import Any
 
@@ -20,6 +20,7 @@ from trebb.logbook.log.fold import Job
 from trebb.logbook.memory.taught_for import taught_for
 
 Argument = tuple[str, dict[str, Any]]
+Command = tuple[str, str, Callable[[argparse.Namespace], int], tuple[Argument, ...]]
 TURN_S = 2.0  # so long another program may have the job before a command gives up
 FILE: Argument = ("file", {"type": Path})
 

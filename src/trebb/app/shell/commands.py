@@ -14,6 +14,7 @@ from msgspec.structs import asdict
 from trebb.app.shell.base import FILE, Argument, open_job, pairs_of, plainly, record, say, system_of
 from trebb.app.shell.job import JOB_COMMANDS
 from trebb.app.shell.made import MADE_COMMANDS
+from trebb.app.shell.practice import PRACTICE_COMMANDS
 from trebb.app.shell.shop import SHOP_COMMANDS
 from trebb.core.dual_units import in_units
 from trebb.core.errors import InputError, UnreadError
@@ -99,9 +100,7 @@ def _commands() -> tuple[tuple[str, str, Callable[[argparse.Namespace], int], tu
         ("findings", "every figure against its limit, and what to read next", findings, (FILE, OF_PART)),
         ("remedies", "what each repair would leave", remedies, (FILE, one_part)),
         ("choose", "choose a remedy", choose, (FILE, ASSEMBLY, ("remedy", {}), why)),
-        *JOB_COMMANDS,
-        *MADE_COMMANDS,
-        *SHOP_COMMANDS,
+        *(*JOB_COMMANDS, *MADE_COMMANDS, *PRACTICE_COMMANDS, *SHOP_COMMANDS),
         (
             "quote",
             "what a firm asks for a remedy: price, days, firm; both empty take it back",

@@ -1,162 +1,13 @@
-"""From the shell: the practice bench, and the shop's memory."""
+"""From the shell: the shop's memory."""
 
 from __future__ import annotations
 
 import argparse
-from collections.abc import Callable
 from pathlib import Path
-from typing import Any
 
-from trebb.app.shell.base import FILE, Argument, open_job, record, say
+from trebb.app.shell.base import FILE, Command, open_job, say
 from trebb.core import clock
 from trebb.core.errors import InputError
-from trebb.core.units import show_minutes
-
-Command = tuple[str, str, Callable[[argparse.Namespace], int], tuple[Argument, ...]]
-
-
-# practice -------------------------------------------------------------------------------------
-
-
-def pieces(given: argparse.Namespace) -> int:
-    """Set pieces, and one's record by trap."""
-    from trebb.logbook.cases.practice_piece import set_pieces
-    from trebb.logbook.memory.shop import read_shop
-    from trebb.logbook.practice.record import by_trap, scores
-
-    played = by_trap(scores(read_shop()[0]))
-    told = {
-        "pieces": {
-            key: {"title": p.title, "ground": p.ground.key, "story": p.story}
-            for key, p in set_pieces().items()
-        },
-        "record": played,
-    }
-    lines = [f"  {key}: {p.title} ({p.ground.label})" for key, p in set_pieces().items()]
-    lines += [f"  {trap}: {', '.join(f'{t:.0f}' for t in totals)}" for trap, totals in played.items()]
-    return say(given, told, lines)
-
-
-def practise(given: argparse.Namespace) -> int:
-    """Begin a hidden machine: by a code, a set piece's name, or its file."""
-    from trebb.core.practice.piece import drawn, read_code
-    from trebb.logbook.cases.practice_piece import read_piece, set_pieces
-    from trebb.logbook.practice.begun import begin
-
-    what = given.what
-    if what in set_pieces():
-        piece = set_pieces()[what]
-    elif what.endswith(".toml"):
-        piece = read_piece(Path(what))
-    else:
-        piece = drawn(*read_code(what))
-    with begin(given.file, piece):
-        pass
-    assembly = piece.ground.assembly
-    return say(
-        given,
-        {"title": piece.title, "assembly": assembly, "story": piece.story, "code": piece.code},
-        [f"{piece.title} {piece.code}".strip(), piece.story, f"It is read at “{assembly}”."],
-    )
-
-
-def take(given: argparse.Namespace) -> int:
-    """Read a set-up of the hidden machine, every place as often as wanted; or make it ready first."""
-    from trebb.core.practice.lies import PREPARATIONS
-    from trebb.logbook.cases.casework import set_up_of
-    from trebb.logbook.demo.jobs import simulated_reading
-    from trebb.logbook.practice.begun import doing
-
-    job_file, cases = open_job(given, writes=True)
-    with job_file:
-        piece, case = _piece(cases)
-        if given.what in PREPARATIONS:
-            record(job_file, cases, doing(case, piece, given.what))
-            return say(given, {"did": given.what}, [PREPARATIONS[given.what].words])
-        owner = next(
-            (
-                c
-                for key in (piece.ground.assembly, *piece.ground.also)
-                for c in (cases.of(key),)
-                if any(s.key == given.what for s in c.set_ups)
-            ),
-            None,
-        )
-        if owner is None:
-            known = [s.key for s in case.set_ups]
-            raise InputError(
-                f"“{given.what}”", f"set-ups are {', '.join(known)}; made ready by {', '.join(PREPARATIONS)}"
-            )
-        s = set_up_of(given.what)
-        bodies = [
-            simulated_reading(owner, s.key, place.key, "before", after=i)
-            for place in owner.places_left(s, "before")
-            for i in range(max(1, s.wanted))
-        ]
-        record(job_file, cases, bodies)
-    return say(
-        given,
-        {"set_up": s.key, "readings": {b.place: b.value for b in bodies}},
-        [f"  {b.place}: {b.value:.4g} {b.unit}" for b in bodies],
-    )
-
-
-def _piece(cases: Any) -> tuple[Any, Any]:
-    from trebb.logbook.cases.practice_piece import piece_of
-
-    piece = piece_of(cases.job)
-    if piece is None:
-        raise InputError("this job", "it is no practice: begin one with trebb practise FILE CODE")
-    return piece, cases.of(piece.ground.assembly)
-
-
-def verdict(given: argparse.Namespace) -> int:
-    """Say what is wrong and how sure one is; the machine is opened and scored."""
-    from trebb.core.practice.ground_records import NOTHING
-    from trebb.logbook.log.entries import PracticeMarked
-    from trebb.logbook.practice.opened import look_for_best, opened, opening
-    from trebb.logbook.practice.record import keep_score
-
-    job_file, cases = open_job(given, writes=True)
-    with job_file:
-        piece, _ = _piece(cases)
-        causes = [*(c.key for c in piece.ground.causes), NOTHING]
-        if given.cause not in causes:
-            raise InputError(f"“{given.cause}”", f"one of {', '.join(causes)}")
-        if not 50 <= given.sure <= 99:
-            raise InputError(f"{given.sure:g} %", "from 50 to 99")
-        if cases.job.practice_marks("opened"):
-            raise InputError("this machine", "it is open already")
-        job_file.append([PracticeMarked(what="verdict", of=given.cause, share=given.sure / 100)])
-        job_file.append([opening(look_for_best(job_file.entries()))])
-        found = opened(job_file.entries())
-        trouble = keep_score(found, str(job_file.path))
-    score = found.score
-    told = {
-        "total": score.total,
-        "minutes": score.minutes,
-        "verdict": score.verdict,
-        "money": score.money,
-        "hints": score.hints,
-        "damage": list(score.damage),
-        "over": list(score.over),
-        "was": found.truth.chief,
-        "shares": dict(found.truth.shares),
-        "best_minutes": found.best.minutes,
-        "wrong_at": found.wrong_at,
-        "why": found.wrong_why,
-    }
-    lines = [
-        f"{score.total:.0f} of 100: minutes {score.minutes:.0f}, verdict {score.verdict:.0f}, money "
-        f"{score.money:.0f}",
-        piece.ground.label_of(found.truth.chief),
-        f"best order {show_minutes(found.best.minutes)}",
-        *filter(None, (found.wrong_why, f"not kept: {trouble}" if trouble else "")),
-    ]
-    return say(given, told, lines)
-
-
-# memory ---------------------------------------------------------------------------------------
 
 
 def shop(given: argparse.Namespace) -> int:
@@ -304,25 +155,6 @@ def feed(given: argparse.Namespace) -> int:
 
 
 SHOP_COMMANDS: tuple[Command, ...] = (
-    ("pieces", "set pieces of the practice bench, and your record", pieces, ()),
-    (
-        "practise",
-        "begin a hidden machine: a code such as 2-ABCX, a set piece, or its file",
-        practise,
-        (FILE, ("what", {"metavar": "code|piece|file.toml"})),
-    ),
-    (
-        "take",
-        "read a set-up of a hidden machine by its simulated instruments, or make it ready",
-        take,
-        (FILE, ("what", {"metavar": "set-up|preparation"})),
-    ),
-    (
-        "verdict",
-        "say what is wrong with a hidden machine and how sure you are, in per cent: it is opened",
-        verdict,
-        (FILE, ("cause", {}), ("sure", {"type": float})),
-    ),
     ("shop", "what the shop's memory holds, with where each figure comes from", shop, ()),
     (
         "teach",
