@@ -236,9 +236,12 @@ class PracticeStop(Stop):
             label(
                 f"{show_minutes(opened.best.minutes)}: "
                 + (
-                    "; ".join(titles)
-                    if opened.best.is_found
-                    else "no quicker one was found than Trebb's own advice"
+                    "no quicker one was found than Trebb's own advice"
+                    if not opened.best.is_found
+                    else "yours, quicker than any that was looked for"
+                    if opened.best.is_own
+                    else "; ".join(titles)
+                    + ("" if opened.best.is_proven else ". A quicker one may be: not all were tried")
                 ),
                 wrap=True,
             )

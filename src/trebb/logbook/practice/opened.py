@@ -6,7 +6,8 @@ import json
 from collections.abc import Mapping, Sequence
 from typing import Any
 
-from msgspec import Struct
+import msgspec
+from msgspec import Struct, structs
 
 from trebb.core.errors import InputError
 from trebb.core.practice.ground_records import NOTHING
@@ -31,7 +32,7 @@ from trebb.logbook.log.entries import Body, Entry, PracticeMarked, ReadingTaken
 from trebb.logbook.log.fold import Job
 from trebb.logbook.practice.begun import FILED, Truth, Used, filed, limits_of, truth_of, used
 from trebb.logbook.practice.lesson import Lesson, earned, lesson_of
-from trebb.logbook.practice.trial import BestOrder, best_order
+from trebb.logbook.practice.trial import BestOrder, best_order, or_own
 
 
 class Believed(Struct, frozen=True):
@@ -230,7 +231,7 @@ def _shimmed_wrong(case: Case) -> list[str]:
 
 def opening(best: BestOrder) -> PracticeMarked:
     """The entry that opens a machine: with the best order, which took long to find."""
-    told = {"minutes": best.minutes, "titles": best.titles, "is_found": best.is_found, "each": best.each}
+    told = structs.asdict(best)
     return PracticeMarked(what="opened", text=json.dumps(told))
 
 
@@ -238,10 +239,8 @@ def _best_kept(job: Job) -> BestOrder | None:
     marks = job.practice_marks("opened")
     try:
         told = json.loads(marks[-1].text) if marks else {}
-        each = tuple(map(float, told.get("each", ())))
-        titles = tuple(map(str, told["titles"]))
-        return BestOrder(float(told["minutes"]), titles, bool(told["is_found"]), each)
-    except (ValueError, KeyError, TypeError):
+        return msgspec.convert(told, BestOrder)
+    except (ValueError, msgspec.ValidationError):
         return None
 
 
@@ -256,7 +255,8 @@ def look_for_best(entries: Sequence[Entry]) -> BestOrder:
     """The best order of a practice job; raises InputError where it is none."""
     job = Job(entries)
     piece = _piece_in(job)
-    return best_order(piece, truth_of(Cases(job).of(piece.ground.assembly), piece))
+    truth = truth_of(Cases(job).of(piece.ground.assembly), piece)
+    return or_own(entries, piece, truth, best_order(piece, truth))
 
 
 def opened(entries: Sequence[Entry]) -> Opened:

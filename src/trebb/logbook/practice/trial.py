@@ -25,8 +25,7 @@ from trebb.logbook.practice.begun import Truth, as_entries, beginning, doing, li
 from trebb.logbook.practice.told import advised_of
 
 NEAR_LEAST = 1.25  # the best order must end in a remedy that costs at most this much more than the least
-MOST_READ = 4  # set-ups that the best order may hold
-MOST_TRIED = 160  # sets of readings looked at for the best order
+MOST_TRIED = 150  # sets of readings looked at for one that is cheaper
 LITTLE = 0.01  # of the doubt: what settles less is not worth setting up
 APART = 60.0  # minutes from which a set-up means taking it apart: not done on no advice
 SURE = 0.8  # of the chief cause: until then what is worth reading is read
@@ -192,63 +191,134 @@ def finish(trial: Trial) -> None:
 
 
 class BestOrder(Struct, frozen=True):
-    """The quickest set of readings after which the advice is right, in the order to take them."""
+    """The quickest set of readings after which the advice is right, in the order to take them; `each` their
+    minutes. `is_proven` : no cheaper set does; `is_own` : it is the player's, quicker than any found.
+    """
 
     minutes: float
     titles: tuple[str, ...]
     is_found: bool
-    each: tuple[float, ...] = ()  # minutes of each of them
+    each: tuple[float, ...] = ()
+    is_proven: bool = False
+    is_own: bool = False
+
+
+class Asked(Struct, frozen=True):
+    """What a set of readings must come to: what all readings together come to, be it the remedy, the verdict,
+    or each cause told.
+    """
+
+    remedy: bool
+    verdict: bool
+    told: bool
+
+    def is_met(self, trial: Trial, truth: Truth) -> bool:
+        """Whether what a job has read comes to it."""
+        found = came_to(trial, truth)
+        return (
+            (found.remedy or not self.remedy)
+            and (found.verdict or not self.verdict)
+            and (found.told or not self.told)
+        )
+
+
+def came_to(trial: Trial, truth: Truth) -> Asked:
+    """What a job has read comes to."""
+    chosen = advised_of(trial.case)
+    is_right = (
+        chosen is not None
+        and truth.mends(chosen.key)
+        and truth.worth[chosen.key] <= NEAR_LEAST * truth.worth[truth.least] + 1.0
+    )
+    return Asked(
+        is_right, verdict_of(trial.case, trial.piece)[0] == truth.chief, is_settled(trial.case, trial.piece)
+    )
+
+
+class _Lots:
+    """The lots that may be read of a piece, and what reading some of them takes and comes to."""
+
+    def __init__(self, piece: Piece, truth: Truth) -> None:
+        self._piece, self._truth, self._gestures = piece, truth, beginning(piece)
+        plain = Trial(piece, self._gestures)
+        subject = plain.case.subject_for("before")
+        self.lots = [
+            (case.assembly_key, s, lot)
+            for case in plain.all_cases()
+            for s in case.set_ups
+            for lot in s.all_lots(subject)
+            if lot.places and not s.is_optional and case.rows_of(s, lot.places)
+        ]
+        self.cost = [s.setting_of(lot) + s.minutes * len(lot.places) for _, s, lot in self.lots]
+        self._ready = [
+            frozenset(p.key for p in preparations_of(s.key) if _needed(piece, p.key)) for _, s, _ in self.lots
+        ]
+        self.every = tuple(range(len(self.lots)))
+        self.asked = came_to(self._read(self.every), truth)
+
+    def _read(self, chosen: Sequence[int]) -> Trial:
+        trial = Trial(self._piece, self._gestures)
+        for i in chosen:
+            assembly, s, lot = self.lots[i]
+            trial.prepare(s)
+            trial.read(trial.cases.of(assembly), s, lot)
+        return trial
+
+    def minutes(self, chosen: Sequence[int]) -> float:
+        """Of a set, what must be done before it included."""
+        done = frozenset[str]().union(*(self._ready[i] for i in chosen))
+        return sum(self.cost[i] for i in chosen) + sum(PREPARATIONS[p].minutes for p in done)
+
+    def are_enough(self, chosen: Sequence[int]) -> bool:
+        """Whether a set comes to what all of them come to."""
+        return self.asked.is_met(self._read(chosen), self._truth)
+
+    def order(self, chosen: Sequence[int], *, is_proven: bool) -> BestOrder:
+        """A set as an order."""
+        titles = tuple(self.lots[i][2].title for i in chosen)
+        each = tuple(self.cost[i] for i in chosen)
+        return BestOrder(self.minutes(chosen), titles, is_found=True, each=each, is_proven=is_proven)
 
 
 def best_order(piece: Piece, truth: Truth, *, most_tried: int = MOST_TRIED) -> BestOrder:
-    """The fewest minutes after which Trebb's advice on this very machine is right, looked for over sets of
-    lots by their minutes, cheapest first; what following the advice took, where none of those tried is.
+    """The fewest minutes after which what is said of this very machine is right, as far as reading everything
+    makes it right.
+
+    What no set can do without is found by leaving each lot out of all; the dearest of the others are left out
+    while the rest is enough; then cheaper sets are tried, cheapest first, each holding what none can do
+    without. It is proven where all cheaper ones were tried. More readings are taken never to unsettle.
     """
-    gestures = beginning(piece)
-    plain = Trial(piece, gestures)
-    subject = plain.case.subject_for("before")
-    lots = [
-        (case.assembly_key, s, lot)
-        for case in plain.all_cases()
-        for s in case.set_ups
-        for lot in s.all_lots(subject)
-        if lot.places and not s.is_optional and case.rows_of(s, lot.places)
-    ]
-    cost = [s.setting_of(lot) + s.minutes * len(lot.places) for _, s, lot in lots]
-    ready = [frozenset(p.key for p in preparations_of(s.key) if _needed(piece, p.key)) for _, s, _ in lots]
-
-    def minutes(chosen: tuple[int, ...]) -> float:
-        done = frozenset().union(*(ready[i] for i in chosen))
-        return sum(cost[i] for i in chosen) + sum(PREPARATIONS[p].minutes for p in done)
-
-    waiting: list[tuple[float, tuple[int, ...]]] = [(minutes((i,)), (i,)) for i in range(len(lots))]
-    heapq.heapify(waiting)
+    all_of = _Lots(piece, truth)
+    needed = tuple(i for i in all_of.every if not all_of.are_enough([j for j in all_of.every if j != i]))
+    kept = list(all_of.every)
+    for i in sorted(set(kept) - set(needed), key=lambda i: -all_of.cost[i]):
+        fewer = [j for j in kept if j != i]
+        if fewer and all_of.are_enough(fewer):
+            kept = fewer
+    most = all_of.minutes(kept)
+    rest = [i for i in all_of.every if i not in needed]
+    waiting = [(all_of.minutes(needed), needed, -1)]
     for _ in range(most_tried):
-        if not waiting:
-            break
-        total, chosen = heapq.heappop(waiting)
-        if _settled(Trial(piece, gestures), truth, [lots[i] for i in chosen]):
-            titles = tuple(lots[i][2].title for i in chosen)
-            return BestOrder(total, titles, is_found=True, each=tuple(cost[i] for i in chosen))
-        if len(chosen) < MOST_READ:
-            for i in range(chosen[-1] + 1, len(lots)):
-                heapq.heappush(waiting, (minutes((*chosen, i)), (*chosen, i)))
-    follower = follow_advice(piece)
-    return BestOrder(used(follower.case).minutes, ("as Trebb advised",), is_found=False)
+        if not waiting or waiting[0][0] >= most:
+            return all_of.order(kept, is_proven=True)
+        _, chosen, last = heapq.heappop(waiting)
+        if chosen and all_of.are_enough(chosen):
+            return all_of.order(sorted(chosen), is_proven=True)
+        for at in range(last + 1, len(rest)):
+            more = (*chosen, rest[at])
+            if all_of.minutes(more) < most:
+                heapq.heappush(waiting, (all_of.minutes(more), more, at))
+    return all_of.order(kept, is_proven=False)
+
+
+def or_own(entries: Sequence[Entry], piece: Piece, truth: Truth, best: BestOrder) -> BestOrder:
+    """The best order, or the player's own where it came to as much in less."""
+    own = Trial.after(piece, entries)
+    spent = used(own.case).minutes
+    if not 0 < spent < best.minutes or not _Lots(piece, truth).asked.is_met(own, truth):
+        return best
+    return BestOrder(spent, ("your own",), is_found=True, each=(spent,), is_own=True)
 
 
 def _needed(piece: Piece, preparation: str) -> bool:
     return any(one.lie.cured_by == preparation for one in lying(piece.lies))
-
-
-def _settled(trial: Trial, truth: Truth, lots: Sequence[tuple[str, AnySetUp, Lot]]) -> bool:
-    piece = trial.piece
-    for assembly, s, lot in lots:
-        trial.prepare(s)
-        trial.read(trial.cases.of(assembly), s, lot)
-    chosen = advised_of(trial.case)
-    if chosen is None or not truth.mends(chosen.key) or not is_settled(trial.case, piece):
-        return False
-    if verdict_of(trial.case, piece)[0] != truth.chief:
-        return False
-    return truth.worth[chosen.key] <= NEAR_LEAST * truth.worth[truth.least] + 1.0
