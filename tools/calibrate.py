@@ -26,6 +26,7 @@ from tests.independent.shafts import score_shafts
 from tests.independent.spindles import score_spindles
 from tests.independent.threads import score_threads
 from tests.independent.work import score_choice, score_heads, score_spindles_work, score_work
+from tests.players import beginner, follow_advice
 
 from trebb.core.planning.evenings import by_week
 from trebb.core.planning.schedule import fewest_evenings
@@ -33,7 +34,7 @@ from trebb.core.planning.solver import solved
 from trebb.core.practice.piece import LEVELS, drawn
 from trebb.logbook.practice.begun import truth_of
 from trebb.logbook.practice.opened import score_of
-from trebb.logbook.practice.trial import beginner, best_order, follow_advice
+from trebb.logbook.practice.trial import best_order
 
 MOST_PRACTISED = 40  # the best order of each is searched for: minutes a level
 LATHE = ("headstock", "ways", "tailstock")

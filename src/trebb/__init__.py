@@ -6,4 +6,4 @@ import os
 # of all on two cores.
 os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")
 
-__version__ = "0.21.0"
+__version__ = "0.22.0"

@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
+from itertools import combinations
+
 import numpy as np
 import pytest
 from msgspec.structs import replace
 
+from tests.players import beginner, follow_advice
 from trebb.core.errors import InputError
 from trebb.core.practice.ground_records import NOTHING
 from trebb.core.practice.piece import Offer, drawn, piece_from, read_code
@@ -23,7 +26,7 @@ from trebb.logbook.practice.opened import look_for_best, opened, opening, score_
 from trebb.logbook.practice.record import by_trap, keep_score, next_piece, scores
 from trebb.logbook.practice.state import asking, is_asked, is_silent, standing_at
 from trebb.logbook.practice.told import expert_words, lied_readings, trust_words
-from trebb.logbook.practice.trial import BestOrder, Trial, beginner, best_order, follow_advice
+from trebb.logbook.practice.trial import BestOrder, Trial, _Lots, best_order
 
 QUICK = ("01-not-home", "06-tap-by-pitch", "08-nut-alone", "10-hard-bore")
 
@@ -105,6 +108,27 @@ def test_the_best_order_is_the_cheapest_set_after_which_the_advice_is_right():
     assert best.is_found
     assert best.titles == ("Lash at the handwheel",)
     assert best.minutes == pytest.approx(2 + 5 * 1.5)
+    assert best.is_proven
+    assert not best.is_own
+
+
+def test_no_cheaper_set_does_than_the_best_order_and_where_few_were_tried_it_is_not_proven():
+    piece = drawn(1, 4)
+    truth = truth_of(Trial(piece).case, piece)
+    best = best_order(piece, truth)
+    lots = _Lots(piece, truth)
+    cheaper = [
+        some
+        for many in range(1, len(lots.every) + 1)
+        for some in combinations(lots.every, many)
+        if lots.minutes(some) < best.minutes - 1e-9
+    ]
+    assert best.is_proven
+    assert cheaper
+    assert not any(lots.are_enough(some) for some in cheaper)
+    few = best_order(piece, truth, most_tried=0)
+    assert not few.is_proven
+    assert few.minutes >= best.minutes
 
 
 def test_what_was_used_counts_setting_up_once_and_each_preparation(gib):
