@@ -128,7 +128,7 @@ def test_several_typed_at_once_say_where_they_land_and_go_in_one_gesture(hand):
     QTest.keyClicks(entry, "12 13 14")
     QApplication.processEvents()
     assert stop.pod.lands.isVisible()
-    assert stop.pod.lands.text() == "Station 1 12; Station 2 13; Station 3 14"
+    assert stop.pod.lands.text() == "Station 1: 12; Station 2: 13; Station 3: 14"
     QTest.keyClick(entry, Qt.Key.Key_Return)
     QApplication.processEvents()
     assert not stop.pod.lands.isVisible()

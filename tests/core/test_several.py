@@ -46,9 +46,33 @@ def test_with_semicolons_or_one_place_they_are_all_of_it(places, text):
     assert [raw / THOU_MM for _, raw in found] == pytest.approx((12, 13, 14))
 
 
-@pytest.mark.parametrize("text", ["12", "1 1/8 in", "1 ft 2 in", "", "12 thou", "½", "1 to 2 thou"])
+@pytest.mark.parametrize(
+    "text",
+    [
+        "12",
+        "1 1/8 in",
+        "1 ft 2 in",
+        "",
+        "12 thou",
+        "½",
+        "1 to 2 thou",
+        "2 to 1 thou",
+        "-6 thou at 45",
+        "between 1 and 2",
+    ],
+)
 def test_what_is_one_is_no_several(text):
     assert landed("push_pull", STATIONS, text) == []
+
+
+@pytest.mark.parametrize("text", ["1 to 2 thou", "2 to 1 thou", "-6 thou at 45", "between 1 and 2"])
+def test_what_a_word_joins_is_one_even_where_it_will_not_do(text):
+    assert landed("push_pull", STATIONS, text) == []
+
+
+def test_between_semicolons_stands_whatever_one_reading_may_be():
+    found = landed("push_pull", STATIONS, "1 to 2 thou; 1 1/8 in;")
+    assert [raw / THOU_MM for _, raw in found] == pytest.approx((1.5, 1125.0))
 
 
 def test_more_than_there_are_places_says_what_would_do():

@@ -11,6 +11,7 @@ from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import QComboBox, QGridLayout, QLabel, QSizePolicy, QWidget
 
 from trebb.app.look import theme
+from trebb.app.look.beneath import Beneath
 from trebb.app.look.typed import LengthEdit, WordsEdit
 from trebb.app.look.widgets import Choice, label
 from trebb.core.errors import TrebbError
@@ -164,10 +165,13 @@ class Fields(QWidget):
         """
         edit = WordsEdit(key, tip) if is_words else LengthEdit(key, tip)
         edit.committed.connect(lambda text: self._commit(key, text))
-        edit.dropped.connect(lambda: self._say(key, "", ""))
+        edit.dropped.connect(lambda: self._say(key, ""))
         self._add(key, words, read, commit, edit, None)
         if preview is not None:
-            edit.textEdited.connect(lambda text: self._preview(key, preview, text))
+            note = Beneath(edit)
+            edit.textEdited.connect(lambda text: self._preview(note, preview, text))
+            edit.committed.connect(lambda _: note.say(""))
+            edit.dropped.connect(lambda: note.say(""))
         return edit
 
     def add_choice(
@@ -197,28 +201,24 @@ class Fields(QWidget):
         line = self._lines.get(key)
         return None if line is None else line.field
 
-    def _say(self, key: str, kind: str, sentence: str) -> None:
-        """Words below a field: a refusal, or a list shown back."""
+    def _say(self, key: str, sentence: str) -> None:
         refusal = self._lines[key].refusal
-        if kind and refusal.property("kind") != kind:
-            refusal.setProperty("kind", kind)
-            theme.restyle(refusal)
         refusal.setText(sentence)
         refusal.setVisible(bool(sentence))
 
-    def _preview(self, key: str, preview: Callable[[str], str], text: str) -> None:
+    def _preview(self, note: Beneath, preview: Callable[[str], str], text: str) -> None:
         try:
             shown = preview(text) if text.strip() else ""
         except TrebbError:  # half a list is no mistake yet
             shown = ""
-        self._say(key, "soft", f"read as {shown}" if shown else "")
+        note.say(f"read as {shown}" if shown else "")
 
     def _commit(self, key: str, text: str) -> bool:
         line = self._lines[key]
         try:
             line.commit(text)
         except TrebbError as error:
-            self._say(key, "refused", f"{error}.")
+            self._say(key, f"{error}.")
             if line.edit is not None:
                 line.edit.set_refused(True)
                 line.edit.setModified(True)
@@ -231,7 +231,7 @@ class Fields(QWidget):
 
     def refused(self, key: str, sentence: str) -> None:
         """Show or clear a refusal below a field."""
-        self._say(key, "refused", sentence)
+        self._say(key, sentence)
         edit = self._lines[key].edit
         if edit is not None:
             edit.set_refused(bool(sentence))

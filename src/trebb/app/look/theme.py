@@ -264,6 +264,8 @@ QLabel[kind="strong"] { font-family: "Barlow Semi Condensed SemiBold"; }
 QLabel[kind="soft"] { color: %(soft)s; }
 QLabel[kind="small"] { color: %(soft)s; font-size: 13px; }
 QLabel[kind="numeral"] { font-family: "Barlow Semi Condensed Medium"; font-size: 54px; }
+QLabel[kind="beneath"] { background: %(sheet)s; color: %(ink)s; border: 1px solid %(blue)s; padding: 3px 6px;
+    font-size: 13px; }
 QLabel[kind="refused"] { color: %(beyond)s; }
 QPushButton { background: %(sheet)s; border: 1px solid %(line)s; border-radius: 3px; padding: 5px 12px;
 min-height: 20px; }

@@ -99,7 +99,6 @@ class Pod(QWidget):
         self.entry = TypedEntry(self.take, self.take_typed)
         box.addWidget(self.entry)
         self.lands = LandingLine(session, self.entry, self._several)
-        box.addWidget(self.lands)
         self.refusal = label("", "refused", wrap=True)
         self.refusal.hide()
         box.addWidget(self.refusal)

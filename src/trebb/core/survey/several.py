@@ -15,8 +15,10 @@ from trebb.core.survey.base import AnySetUp
 from trebb.core.units import UnitSystem, parse_length
 
 MOST = 40
-# Between two readings: room before a figure, or before words that stand for one.
-_APART = re.compile(r"\s*;\s*|,?\s+(?=[-+−.\d½¼¾])")
+# Between two readings where no semicolon is: room before a figure, or before words that stand for one.
+_APART = re.compile(r",?\s+(?=[-+−.\d½¼¾])")
+# A word that joins what stands before it to what comes: then they are one, be it one that will not do.
+_JOINS = re.compile(r"(?:^|\s)(?:to|at|and|or|than|under|over|about|between|from)\s*$", re.IGNORECASE)
 
 
 class Landing(Struct, frozen=True):
@@ -39,8 +41,9 @@ def several_typed(
     where there is no other. Empty where the text is not several readings. Raises InputError where one of them
     will not do, and where there are more of them than places.
     """
-    words = [word for word in _APART.split(text.strip()) if word]
-    if len(words) < 2 or len(words) > MOST or not onward:
+    apart = text.split(";") if ";" in text else _APART.split(text.strip())
+    words = [word.strip() for word in apart if word.strip()]
+    if not 2 <= len(words) <= MOST or not onward or any(_JOINS.search(word) for word in words[:-1]):
         return []
     for is_one in (
         lambda: parse_length(text, system),  # “1 1/8” and “1 ft 2 in”, even where it will not do
