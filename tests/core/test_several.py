@@ -46,21 +46,7 @@ def test_with_semicolons_or_one_place_they_are_all_of_it(places, text):
     assert [raw / THOU_MM for _, raw in found] == pytest.approx((12, 13, 14))
 
 
-@pytest.mark.parametrize(
-    "text",
-    [
-        "12",
-        "1 1/8 in",
-        "1 ft 2 in",
-        "",
-        "12 thou",
-        "½",
-        "1 to 2 thou",
-        "2 to 1 thou",
-        "-6 thou at 45",
-        "between 1 and 2",
-    ],
-)
+@pytest.mark.parametrize("text", ["12", "1 1/8 in", "1 ft 2 in", "", "12 thou", "½"])
 def test_what_is_one_is_no_several(text):
     assert landed("push_pull", STATIONS, text) == []
 
