@@ -25,12 +25,14 @@ from trebb.logbook.lookup.index import like_groups
 
 FIRST_STEPS, FORMULAS, KEYS, UNITS, PAPERS = "first_steps", "formulas", "keys", "units", "papers"
 STANDARDS = "standards"
+MEMORY = "memory"
 
 
 # What else the written pages are looked for as.
 OTHERS: Mapping[str, str] = {
     FORMULAS: "formulas, formula, equations, where figures come from",
     FIRST_STEPS: "getting started, tutorial, begin",
+    MEMORY: "shop memory, own figures, learned, history, past jobs, two shops",
     UNITS: "unit, thousandths, decimal comma",
     STANDARDS: "class, grade, factory figures, inspection sheet, better than new, cosmetic, paint, patina, "
     "restoration, lead paint, rust, rust remover, derust, looks, finish",
@@ -49,7 +51,7 @@ def keys_topic(text: str = "") -> Topic:
 
 def written_topics() -> list[Topic]:
     """First steps, the stops in their order, the formulas, the units."""
-    keys = (FIRST_STEPS, *(stop.key for stop in ALL_STOPS), FORMULAS, UNITS, STANDARDS)
+    keys = (FIRST_STEPS, *(stop.key for stop in ALL_STOPS), FORMULAS, UNITS, STANDARDS, MEMORY)
     return [_of_file(key) for key in keys]
 
 

@@ -27,7 +27,8 @@ class BesidePage(QWidget):
         self.outer.setContentsMargins(40, 24, 40, 24)
         self.setLayout(self.outer)
         self.head: QBoxLayout = row(spacing=10)
-        self.head.addWidget(label(title, "title"))
+        self.title = label(title, "title")
+        self.head.addWidget(self.title)
         if words:
             self.head.addWidget(label(words, "soft"))
         self.head.addStretch()

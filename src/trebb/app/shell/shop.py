@@ -14,13 +14,18 @@ def shop(given: argparse.Namespace) -> int:
     """What the memory holds: every figure with where it comes from, the jobs, what was foretold."""
     from trebb.logbook.memory.asked import memory_of
     from trebb.logbook.memory.shop import read_shop
+    from trebb.logbook.memory.shop_place import in_use, memories, use
 
+    if given.use:
+        use(given.use)
     entries, trouble = read_shop()
     if trouble:
         raise InputError("the shop’s memory", trouble)
     memory = memory_of(entries)
     figures = memory.figures()
     told = {
+        "memory": in_use(),
+        "memories": memories(),
         "figures": [
             {
                 "topic": k.topic,
@@ -47,7 +52,10 @@ def shop(given: argparse.Namespace) -> int:
     lines = [f"  {k.words}: {k.now_words} (usual {k.usual_words}), {k.source}" for k in figures]
     lines += [f"  {name}{', left out' if j.is_out else ''}" for name, j in memory.jobs.items()]
     lines += [f"  {f.family}: {f.cover:.0%} of {len(f.z)} inside" for f in memory.foretold()]
-    return say(given, told, lines or ["No job has taught anything yet."])
+    lines = lines or ["No job has taught anything yet."]
+    if len(memories()) > 1:
+        lines = [f"In use: {in_use()}; there are {', '.join(memories())}", *lines]
+    return say(given, told, lines)
 
 
 def shop_give(given: argparse.Namespace) -> int:
@@ -155,7 +163,17 @@ def feed(given: argparse.Namespace) -> int:
 
 
 SHOP_COMMANDS: tuple[Command, ...] = (
-    ("shop", "what the shop's memory holds, with where each figure comes from", shop, ()),
+    (
+        "shop",
+        "what the shop's memory holds, with where each figure comes from",
+        shop,
+        (
+            (
+                "--use",
+                {"metavar": "NAME", "help": "this memory from now on; begun where there is none"},
+            ),
+        ),
+    ),
     (
         "teach",
         "what a job teaches the shop's memory; --yes keeps it",

@@ -16,12 +16,14 @@ from trebb.app.look.widgets import button, clear, column, exclusive, label, row,
 from trebb.app.shop.cover import CoverPicture
 from trebb.app.shop.figure_bar import FigureBar
 from trebb.app.shop.instruments import InstrumentsPage
+from trebb.app.shop.which import WhichMemory
 from trebb.core.dates import day_of
 from trebb.core.errors import TrebbError
 from trebb.core.words import small
 from trebb.logbook.memory.asked import TOPICS, Known, Memory, memory_of
 from trebb.logbook.memory.joining import bring_in
 from trebb.logbook.memory.shop import JobLeftOut, export_shop, read_shop, remember
+from trebb.logbook.memory.shop_place import FIRST, in_use
 
 if TYPE_CHECKING:
     from trebb.app.window.start_page import Opener
@@ -57,8 +59,9 @@ class ShopPage(BesidePage):
         self.outer.addWidget(sheet(body, 20), 1)
         self._boxes: dict[str, QGridLayout] = {}
         self._pages: dict[str, QWidget] = {}
-        for key in ("figures", "jobs"):
-            self._pages[key] = self._grid_page(key)
+        self.which = WhichMemory(self.refresh)
+        self._pages["figures"] = self._grid_page("figures")
+        self._pages["jobs"] = self._grid_page("jobs", self.which)
         self.cover = CoverPicture()
         self._pages["foretold"] = self._foretold_page()
         self.instruments = InstrumentsPage(self._remember)
@@ -68,10 +71,12 @@ class ShopPage(BesidePage):
             self.pages.addWidget(page)
         self.refresh()
 
-    def _grid_page(self, key: str) -> QWidget:
+    def _grid_page(self, key: str, *above: QWidget) -> QWidget:
         inner = QWidget()
         box = column()
         inner.setLayout(box)
+        for widget in above:
+            box.addWidget(widget)
         grid = QGridLayout()
         grid.setHorizontalSpacing(18)
         grid.setVerticalSpacing(5)
@@ -123,6 +128,8 @@ class ShopPage(BesidePage):
     def refresh(self) -> None:
         """Show the memory as it now is."""
         entries, trouble = read_shop()
+        named = in_use()
+        self.title.setText("The shop's memory" if named == FIRST else f"Memory: {named}")
         self.memory = memory_of(entries)
         for key, chip in self.chips.items():
             chip.setChecked(key == self.page)
