@@ -333,8 +333,13 @@ def test_marks_at_a_spacing_are_matched_with_what_turns_on_this_machine(make_win
     assert "thread" not in stop.symptoms.slow.text()
     type_into(frame, "symptom_spacing", "1/8 in")
     assert "no pitch of this machine is stated yet" in stop.symptoms.slow.text()
+    named(frame, "pitch_of_lead_screw").click()
+    assert (frame.stop_key, frame.session.assembly) == ("parts", "lead_screw")
+    assert frame.window().focusWidget().objectName() == "pitch_mm"
+    stop = frame.go_to("intake")
     frame.session.record(FactStated("cross_slide", "pitch_mm", 3.175))
     assert "is a turn of Cross-slide screw" in stop.symptoms.slow.text()
+    assert not [b for b in frame.findChildren(QPushButton, "pitch_of_cross_slide") if b.isVisible()]
     ranking = stop.suspects.found.ranking
     assert ranking.place("screw_bent@cross_slide") < ranking.place("screw_bent@compound")
     type_into(frame, "symptom_spacing", "2 in")

@@ -100,6 +100,7 @@ class IntakeStop(Stop):
         self.pages = QStackedWidget()
         self.pages.addWidget(scrolled(inner))
         self.symptoms = SymptomsPage(self.session)
+        self.symptoms.pitch_wanted.connect(self._open_pitch)
         self.pages.addWidget(scrolled(self.symptoms))
         self.trials: TrialsPage | None = None  # made when it is first looked at
         outer.addWidget(self.pages, 1)
@@ -143,6 +144,10 @@ class IntakeStop(Stop):
         """The machine's card and walk-round, or what it does and who is suspected."""
         self.page = key
         self.refresh()
+
+    def _open_pitch(self, assembly: str) -> None:
+        self.session.choose(assembly)
+        self.open_fact("pitch_mm")
 
     def _go_to(self, key: str) -> None:
         """An assembly that is suspected; behind a space the set-up that reads it."""

@@ -11,6 +11,7 @@ from PySide6.QtWidgets import QGridLayout, QPushButton, QWidget
 
 from trebb.app.look import painting, theme
 from trebb.app.look.fields import Fields
+from trebb.app.look.flow import Flow
 from trebb.app.look.painted_rows import PaintedRows
 from trebb.app.look.widgets import Banner, button, clear, column, label, row, rule, scrolled
 from trebb.app.survey.recordings import Recordings
@@ -21,7 +22,7 @@ from trebb.core.suspects.ranking import Suspect
 from trebb.core.suspects.table import GROUPS
 from trebb.core.words import small
 from trebb.logbook.log.entries import MatterStated
-from trebb.logbook.plan.leads import Lead, lead_of, spacing_words
+from trebb.logbook.plan.leads import Lead, lead_of, spacing_words, turns_unstated
 from trebb.logbook.plan.suspicion import ASKED, Suspicion, asked_of, suspicion
 
 COLUMNS = 2
@@ -35,6 +36,8 @@ SIGN = {"": "", "yes": "✓ ", "no": "✕ "}
 
 class SymptomsPage(QWidget):
     """A chip a symptom: once for there, twice for not there. One looked at says where and how it came."""
+
+    pitch_wanted = Signal(str)  # of a screw, by its assembly
 
     def __init__(self, session: Session) -> None:
         super().__init__()
@@ -60,6 +63,9 @@ class SymptomsPage(QWidget):
         about.addWidget(self.fields)
         self.slow = label("", "soft", wrap=True)
         about.addWidget(self.slow)
+        self.pitches = Flow(spacing=4)
+        about.addLayout(self.pitches)
+        self._unstated: tuple[str, ...] = ()
         about.addStretch(1)
         box.addWidget(self._about)
         self.chips: dict[str, QPushButton] = {}
@@ -200,10 +206,13 @@ class SymptomsPage(QWidget):
         words = "What grew slowly the owner no longer hears: the fitter grades it." if slow else ""
         if not shown:
             words = "Where it is heard or felt, and how it came, is said here of the one marked last."
+        unstated: tuple[str, ...] = ()
         if shown and marked == SPACED:
             words = spacing_words(self._session.cases, self._session.system)
+            unstated = turns_unstated(self._session.cases) if words else ()
         self.slow.setVisible(bool(words))
         self.slow.setText(words)
+        self._offer_pitches(unstated)
         self.asked.refresh()
         self.recordings.refresh()
         cautions = [
@@ -213,6 +222,29 @@ class SymptomsPage(QWidget):
             self.caution.say("near", "", " ".join(cautions))
         else:
             self.caution.hide()
+
+    def _offer_pitches(self, unstated: tuple[str, ...]) -> None:
+        """A button for each screw whose pitch is not stated: it goes to its field."""
+        if unstated == self._unstated:
+            return
+        self._unstated = unstated
+        clear(self.pitches)
+        links = [
+            button(
+                small(self._session.cases.of(key).assembly.label),
+                partial(self.pitch_wanted.emit, key),
+                kind="link",
+                tip="Go to the field in which it is stated",
+                name=f"pitch_of_{key}",
+            )
+            for key in unstated
+        ]
+        if links:
+            before = label("State the pitch of", "soft")
+            before.setMinimumHeight(links[0].sizeHint().height())  # in one line with them
+            self.pitches.addWidget(before)
+        for link in links:
+            self.pitches.addWidget(link)
 
 
 class SuspectsSide(QWidget):

@@ -77,6 +77,13 @@ def turns_of(cases: Cases) -> tuple[Turn, ...]:
     return tuple(found)
 
 
+def turns_unstated(cases: Cases) -> tuple[str, ...]:
+    """Screws whose pitch nobody stated, by their assemblies: marks may be from them too."""
+    return tuple(
+        case.assembly_key for case in cases.measurable() if isinstance(case, DriveCase) and not case.is_stated
+    )
+
+
 def spacing_of(cases: Cases) -> float | None:
     """The spacing of marks as typed, mm."""
     value = cases.job.matter("symptom", "marks_pitch").get("spacing_mm")
@@ -104,7 +111,7 @@ def spacing_words(cases: Cases, system: UnitSystem) -> str:
         return f"{size} is {which}."
     turns = turns_of(cases)
     if not turns:
-        return f"{size}: no pitch of this machine is stated yet. State a screw's thread at Parts: then it is."
+        return f"{size}: no pitch of this machine is stated yet."
     near = min(turns, key=lambda t: abs(math.log(spacing / t.travel_mm)))
     return (
         f"{size} is no turn of what is stated; nearest is {near.words}, {show_size(near.travel_mm, system)}."
