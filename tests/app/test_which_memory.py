@@ -7,10 +7,11 @@ import json
 import pytest
 from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QPushButton
 
 from trebb.app.cli import main
 from trebb.core.errors import InputError
-from trebb.logbook.memory.shop import InstrumentChecked, read_shop, remember
+from trebb.logbook.memory.shop import InstrumentChecked, JobGiven, LessonKept, read_shop, remember
 from trebb.logbook.memory.shop_place import in_use, memories, shop_path, use
 
 
@@ -63,7 +64,7 @@ def test_in_the_window_one_is_begun_and_another_chosen(window):
     QTest.keyClicks(page.which.name, "mills")
     QTest.keyClick(page.which.name, Qt.Key.Key_Return)
     assert page.which.refusal.text() == ""
-    assert "opened again" in page.which.said.text()
+    assert "goes by it too" in page.which.said.text()
     assert page.title.text() == "Memory: mills"
     assert not page.memory.checks
     page.which.box.setCurrentText("shop")
@@ -80,3 +81,22 @@ def test_from_the_shell(capsys):
     assert (told["memory"], told["memories"]) == ("mills", ["shop", "mills"])
     assert main(["shop", "--use", "../x"]) == 1
     assert "a name begins with" in capsys.readouterr().err
+
+
+def test_the_job_that_is_open_goes_by_the_memory_chosen(make_window):
+    window = make_window("new")
+
+    def hours_after(does):
+        window.show_shop()
+        does(window.pages.currentWidget())
+        window.pages.currentWidget().findChild(QPushButton, "shop_back").click()
+        assert window.pages.currentWidget() is window.frame
+        return window.frame.session.case.taught.hours.get("make", 1.0)
+
+    for job in ("a", "b", "c"):
+        lesson = LessonKept(job=job, topic="hours", of="make", value=0.7, sd=0.05)
+        remember([JobGiven(job=job, machine="L", machine_kind="lathe"), lesson])
+    assert hours_after(lambda page: None) > 1.2
+    assert hours_after(lambda page: page.which._use("mills")) == 1.0
+    assert hours_after(lambda page: page.which._use("shop")) > 1.2
+    assert hours_after(lambda page: [page._leave_out(job, True) for job in "abc"]) == 1.0

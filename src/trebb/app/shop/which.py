@@ -62,7 +62,7 @@ class WhichMemory(QWidget):
             self.refusal.setText(f"{error}.")
             return
         self.refusal.setText("")
-        self.said.setText("Used from now on; a job that is open goes by it once it is opened again.")
+        self.said.setText("Used from now on; the job that is open goes by it too.")
         self.name.clear()
         self.refresh()
         self._chosen()

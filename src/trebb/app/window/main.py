@@ -225,6 +225,12 @@ class Window(QMainWindow):
         self._drop_beside()
         self.frame.setFocus()
 
+    def _from_shop(self) -> None:
+        """Back to what was on the screen; a job that is open goes by what the memory now says."""
+        self._from_preferences()
+        if self.frame is not None:
+            self.frame.session.teach(taught_for(self.frame.session.job)[0])
+
     def prefer(self, chosen: Preferences) -> None:
         """Take other preferences, at once."""
         preferences.keep(self.settings, chosen)
@@ -391,7 +397,7 @@ class Window(QMainWindow):
             return
         from trebb.app.shop.page import ShopPage
 
-        self._beside(ShopPage(self, self._from_preferences))
+        self._beside(ShopPage(self, self._from_shop))
 
     def _beside(self, page: QWidget) -> None:
         """Show a page beside the start page; it is made anew each time."""

@@ -61,6 +61,12 @@ class Session(QObject):
         """What the core says of the chosen part."""
         return self.cases.of(self.assembly)
 
+    def teach(self, taught: Taught) -> None:
+        """Go by other figures of the shop's own from now on."""
+        if taught != self.cases.taught:
+            self.cases = Cases(self.job, taught)
+            self.changed.emit()
+
     @property
     def is_silent(self) -> bool:
         """Whether a hidden machine is being played: nothing is told then unless it is asked for."""
