@@ -18,6 +18,7 @@ from PySide6.QtWidgets import QApplication, QComboBox, QPushButton, QToolTip, QW
 from tests.app.cut_text import shown, troubles
 from trebb.app.help.figure_cover import FigureCover
 from trebb.app.look import painting, spoken, text_size
+from trebb.app.look.said import Said
 from trebb.app.shell.walk import take_what_is_left
 from trebb.app.shots import settle_layout
 from trebb.app.stops.register import ALL_STOPS
@@ -289,9 +290,9 @@ def test_rows_are_read_from_left_to_right_and_columns_from_the_top():
     from PySide6.QtCore import QRectF
 
     said = [
-        painting.Said("right", QRectF(50, 0, 10, 20)),
-        painting.Said("left", QRectF(0, 2, 10, 18)),
-        painting.Said("below", QRectF(0, 30, 10, 20)),
+        Said("right", QRectF(50, 0, 10, 20)),
+        Said("left", QRectF(0, 2, 10, 18)),
+        Said("below", QRectF(0, 30, 10, 20)),
     ]
     assert [words for words, _ in spoken.rows_of(said)] == ["left, right", "below"]
     assert [words for words, _ in spoken.rows_of(said, in_columns=True)] == ["left, below", "right"]
@@ -300,8 +301,8 @@ def test_rows_are_read_from_left_to_right_and_columns_from_the_top():
 def test_a_figure_read_twice_is_heard_twice_and_one_painted_twice_once():
     from PySide6.QtCore import QRectF
 
-    said = [painting.Said("26.5", QRectF(x, 0, 30, 20)) for x in (0, 0, 40)]
-    said.append(painting.Said("beyond", QRectF(0, 0, 9, 20), is_shape=True))
+    said = [Said("26.5", QRectF(x, 0, 30, 20)) for x in (0, 0, 40)]
+    said.append(Said("beyond", QRectF(0, 0, 9, 20), is_shape=True))
     assert [words for words, _ in spoken.rows_of(said)] == ["26.5, 26.5, beyond"]
 
 

@@ -5,14 +5,12 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 from functools import partial
 from pathlib import Path
-from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QEvent, QPoint, Qt
 from PySide6.QtGui import QContextMenuEvent, QGuiApplication, QKeyEvent, QKeySequence, QMouseEvent
 from PySide6.QtWidgets import QFileDialog, QMenu, QWidget
 
-if TYPE_CHECKING:
-    from trebb.app.look.painting import Said
+from trebb.app.look.said import Said
 
 Offer = tuple[str, Callable[[], object]]
 LINE = 6.0  # px: words whose middles lie no further apart stand in one line

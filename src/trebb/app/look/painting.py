@@ -7,7 +7,6 @@ import traceback
 from collections.abc import Sequence
 from typing import Any, cast
 
-from msgspec import Struct
 from PySide6.QtCore import QEvent, QPoint, QPointF, QRect, QRectF, Qt
 from PySide6.QtGui import (
     QBrush,
@@ -23,6 +22,7 @@ from PySide6.QtGui import (
 from PySide6.QtWidgets import QToolTip, QWidget
 
 from trebb.app.look import copying, numerals, theme
+from trebb.app.look.said import Said
 from trebb.core.errors import TrebbError
 from trebb.core.figure import Arrow, Circle, Figure, Indicator, Label, Role, Shape
 from trebb.core.machine import State
@@ -223,15 +223,6 @@ def fill_profile(painter: QPainter, points: Sequence[QPointF], edge_y: float, fi
 # What could not be drawn, newest last, for whoever tests the window; the picture itself says it too.
 TROUBLES: list[str] = []
 MOST_TROUBLES = 50
-
-
-class Said(Struct, frozen=True):
-    """Words on a picture: whole, even where only their beginning was painted; the spot they stand at."""
-
-    text: str
-    spot: QRectF
-    is_cut: bool = False
-    is_shape: bool = False  # a state's mark, in words; they follow what the row is called
 
 
 class Words(QPainter):

@@ -1,7 +1,7 @@
 """What a screen reader is told of widgets that paint themselves: lists have their rows, pictures their words.
 
 Both are taken from what was written when the widget was last painted
-(`painting.Said`), so that what is spoken is what is seen.
+(`said.Said`), so that what is spoken is what is seen.
 """
 
 from __future__ import annotations
@@ -13,7 +13,8 @@ from PySide6.QtCore import QObject, QPoint, QRect, QRectF
 from PySide6.QtGui import QAccessible, QAccessibleInterface
 from PySide6.QtWidgets import QAccessibleWidget, QComboBox, QPushButton, QWidget
 
-from trebb.app.look.painting import Painted, Said
+from trebb.app.look.painting import Painted
+from trebb.app.look.said import Said
 
 SAME_LINE_PX = 9.0  # words whose middles lie closer than this stand in one row
 

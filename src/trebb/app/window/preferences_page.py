@@ -8,7 +8,7 @@ from typing import Protocol
 
 from msgspec.structs import replace
 from PySide6.QtCore import QSettings, Qt
-from PySide6.QtWidgets import QCheckBox, QFileDialog
+from PySide6.QtWidgets import QCheckBox, QFileDialog, QVBoxLayout
 
 from trebb.app.look import sounds, text_size, theme
 from trebb.app.look.beside_page import BesidePage
@@ -104,6 +104,12 @@ class PreferencesPage(BesidePage):
         if sounds.speaker() is None:
             self.boxes["speech"].setEnabled(False)
             body.addWidget(label("This system has no voice: install speech-dispatcher or espeak-ng.", "soft"))
+        self._shop_lines(body)
+        body.addStretch(1)
+        self.outer.addWidget(sheet(body, 20), 1)
+
+    def _shop_lines(self, body: QVBoxLayout) -> None:
+        """What is the shop's and not a job's: out to a folder, in from one, where it stands."""
         body.addWidget(label("The shop’s own", "head"))
         body.addWidget(label(SHOP_WORDS, "small", wrap=True))
         line = row(spacing=6)
@@ -129,8 +135,6 @@ class PreferencesPage(BesidePage):
         self.said.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
         body.addWidget(self.said)
         self._say_places()
-        body.addStretch(1)
-        self.outer.addWidget(sheet(body, 20), 1)
 
     def _say_places(self) -> None:
         """Where all of it stands on this machine."""
