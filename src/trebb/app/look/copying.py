@@ -10,7 +10,7 @@ from PySide6.QtCore import QEvent, QPoint, Qt
 from PySide6.QtGui import QContextMenuEvent, QGuiApplication, QKeyEvent, QKeySequence, QMouseEvent
 from PySide6.QtWidgets import QFileDialog, QMenu, QWidget
 
-from trebb.app.look.said import Said
+from trebb.app.look.said import Said, height_of, in_rows
 
 Offer = tuple[str, Callable[[], object]]
 LINE = 6.0  # px: words whose middles lie no further apart stand in one line
@@ -20,16 +20,10 @@ def lines_of(said: Sequence[Said]) -> list[tuple[float, str]]:
     """What was written, line by line from above, each from the left, its words apart by tabs; with its
     middle's height.
     """
-    words = sorted((s for s in said if not s.is_shape and s.text.strip()), key=lambda s: s.spot.center().y())
-    rows: list[list[Said]] = []
-    for one in words:
-        if rows and abs(one.spot.center().y() - rows[-1][0].spot.center().y()) <= LINE:
-            rows[-1].append(one)
-        else:
-            rows.append([one])
+    words = (s for s in said if not s.is_shape and s.text.strip())
     return [
-        (row[0].spot.center().y(), "\t".join(s.text for s in sorted(row, key=lambda s: s.spot.left())))
-        for row in rows
+        (height_of(row[0]), "\t".join(s.text for s in sorted(row, key=lambda s: s.spot.left())))
+        for row in in_rows(words, height_of, lambda apart: apart <= LINE)
     ]
 
 

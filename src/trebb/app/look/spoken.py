@@ -14,7 +14,7 @@ from PySide6.QtGui import QAccessible, QAccessibleInterface
 from PySide6.QtWidgets import QAccessibleWidget, QComboBox, QPushButton, QWidget
 
 from trebb.app.look.painting import Painted
-from trebb.app.look.said import Said
+from trebb.app.look.said import Said, height_of, in_rows
 
 SAME_LINE_PX = 9.0  # words whose middles lie closer than this stand in one row
 
@@ -25,19 +25,13 @@ def rows_of(said: Sequence[Said], *, in_columns: bool = False) -> list[tuple[str
     """
 
     def across(one: Said) -> float:
-        return one.spot.center().x() if in_columns else one.spot.center().y()
+        return one.spot.center().x() if in_columns else height_of(one)
 
     def along(one: Said) -> tuple[bool, float]:
         return one.is_shape, one.spot.top() if in_columns else one.spot.left()
 
-    rows: list[list[Said]] = []
-    for one in sorted(said, key=across):
-        if rows and abs(across(rows[-1][0]) - across(one)) < SAME_LINE_PX:
-            rows[-1].append(one)
-        else:
-            rows.append([one])
     made = []
-    for row in rows:
+    for row in in_rows(said, across, lambda apart: apart < SAME_LINE_PX):
         spot = row[0].spot
         for one in row[1:]:
             spot = spot.united(one.spot)

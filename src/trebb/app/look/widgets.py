@@ -138,6 +138,11 @@ def button(
     return made
 
 
+def field_link(words: str, goes: Callable[[], object], name: str) -> QPushButton:
+    """A link to the field in which a fact is stated."""
+    return button(words, goes, kind="link", tip="Go to the field in which it is stated", name=name)
+
+
 def exclusive(
     owner: QWidget,
     line: QBoxLayout,

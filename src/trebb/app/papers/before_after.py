@@ -44,12 +44,8 @@ def _done(case: Case) -> str:
 def _draw(
     label: str, done: str, grown: list[Grown], system: UnitSystem, high: float, painter: QPainter, wide: float
 ) -> None:
-    painter.setFont(theme.font(theme.LARGE, theme.SEMIBOLD))
-    painter.setPen(theme.colour("ink"))
-    painter.drawText(QRectF(0, 0, wide, 24), Qt.AlignmentFlag.AlignLeft, label)
-    painter.setFont(theme.font(theme.BODY))
-    painter.setPen(theme.colour("soft"))
-    painter.drawText(QRectF(0, 22, wide, 20), Qt.AlignmentFlag.AlignLeft, done)
+    _write_head(painter, label, theme.LARGE, QRectF(0, 0, wide, 24))
+    _write_under(painter, done, theme.BODY, QRectF(0, 22, wide, 20))
     plot = ProofPlot()
     plot.show_rows([grown_row(g, system) for g in grown], system)
     plot.resize(QSize(round(wide), round(high - TITLE - GAP)))
@@ -58,13 +54,21 @@ def _draw(
 
 
 def _draw_head(machine: str, under: str, painter: QPainter, wide: float) -> None:
-    painter.setFont(theme.font(theme.TITLE, theme.SEMIBOLD))
+    _write_head(painter, machine, theme.TITLE, QRectF(0, 0, wide, 30))
+    _write_under(painter, under, theme.SMALL, QRectF(0, 30, wide, 18))
+    _write_under(painter, LEGEND, theme.SMALL, QRectF(0, 48, wide, 18))
+
+
+def _write_head(painter: QPainter, words: str, size: int, room: QRectF) -> None:
+    painter.setFont(theme.font(size, theme.SEMIBOLD))
     painter.setPen(theme.colour("ink"))
-    painter.drawText(QRectF(0, 0, wide, 30), Qt.AlignmentFlag.AlignLeft, machine)
-    painter.setFont(theme.font(theme.SMALL))
+    painter.drawText(room, Qt.AlignmentFlag.AlignLeft, words)
+
+
+def _write_under(painter: QPainter, words: str, size: int, room: QRectF) -> None:
+    painter.setFont(theme.font(size))
     painter.setPen(theme.colour("soft"))
-    painter.drawText(QRectF(0, 30, wide, 18), Qt.AlignmentFlag.AlignLeft, under)
-    painter.drawText(QRectF(0, 48, wide, 18), Qt.AlignmentFlag.AlignLeft, LEGEND)
+    painter.drawText(room, Qt.AlignmentFlag.AlignLeft, words)
 
 
 def before_after_paper(cases: Cases, _case: Case, _key: str, system: UnitSystem) -> Paper:

@@ -10,7 +10,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QPushButton, QWidget
 
 from trebb.app.look import theme
-from trebb.app.look.widgets import Banner, button, column
+from trebb.app.look.widgets import Banner, button, column, field_link
 from trebb.app.window.far_cover import Far
 from trebb.app.window.machine_panel import assembly_figure
 from trebb.core.survey import set_up
@@ -109,12 +109,8 @@ class Stop(QWidget):
         """A button for each fact that a sentence asks to be stated: it goes to its field."""
         schema = self.session.case.schema
         return [
-            button(
-                f"State it: {small(schema.fact(key).words)}",
-                partial(self.open_fact, key),
-                kind="link",
-                tip="Go to the field in which it is stated",
-                name=f"state_{key}",
+            field_link(
+                f"State it: {small(schema.fact(key).words)}", partial(self.open_fact, key), f"state_{key}"
             )
             for key in keys
             if schema is not None

@@ -427,8 +427,7 @@ class RemediesStop(DriveStop):
         chosen_here = taken is not None and taken.remedy == remedy.key
         self.choose_button.setText("Chosen" if chosen_here else "Choose this remedy")
         if taken is None:
-            taught = self.session.case.taught
-            is_own = not taught.pace == taught.delivery == taught.prices == 1.0
+            is_own = self.session.case.taught.is_own_cost
             whose = "as this shop's jobs took" if is_own else "usual ones for a small shop"
             self.said.setText(f"Not chosen yet. Costs and hours are {whose}.")
         else:

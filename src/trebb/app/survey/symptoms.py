@@ -13,7 +13,7 @@ from trebb.app.look import painting, theme
 from trebb.app.look.fields import Fields
 from trebb.app.look.flow import Flow
 from trebb.app.look.painted_rows import PaintedRows
-from trebb.app.look.widgets import Banner, button, clear, column, label, row, rule, scrolled
+from trebb.app.look.widgets import Banner, button, clear, column, field_link, label, row, rule, scrolled
 from trebb.app.survey.recordings import Recordings
 from trebb.app.window.session import Session
 from trebb.core.errors import TrebbError
@@ -230,12 +230,10 @@ class SymptomsPage(QWidget):
         self._unstated = unstated
         clear(self.pitches)
         links = [
-            button(
+            field_link(
                 small(self._session.cases.of(key).assembly.label),
                 partial(self.pitch_wanted.emit, key),
-                kind="link",
-                tip="Go to the field in which it is stated",
-                name=f"pitch_of_{key}",
+                f"pitch_of_{key}",
             )
             for key in unstated
         ]

@@ -57,6 +57,11 @@ class Taught(Struct, frozen=True):
         )
 
     @property
+    def is_own_cost(self) -> bool:
+        """Whether this shop's own jobs say what a repair costs: hours, days or money."""
+        return not self.pace == self.delivery == self.prices == 1.0
+
+    @property
     def pace(self) -> float:
         """How many times its hours a whole repair takes: the geometric mean of the kinds of work in it that
         some job taught.

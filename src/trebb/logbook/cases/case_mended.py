@@ -86,7 +86,7 @@ class MendedCase(ReadCase):
         from trebb.logbook.cases.quotes import quote_of
 
         asked, shop = self.quoted(r), self.taught
-        if shop.pace == shop.delivery == shop.prices == 1.0 or quote_of(self.job, self.assembly_key, r.key):
+        if not shop.is_own_cost or quote_of(self.job, self.assembly_key, r.key):
             return asked
         return replace(
             asked,

@@ -418,13 +418,12 @@ class ReadCase(StatedCase):
         onward to what was read no more often, so that a place left out is not jumped back to; None: wherever
         readings are wanted.
         """
-        count = {p.place: len(p.values) for p in self.job.standing(self.assembly_key, s.key, phase)}
+        if not place.group:
+            return next(iter(self.places_onward(s, phase, place)[1:]), None)
+        read = {p.place for p in self.job.standing(self.assembly_key, s.key, phase) if p.values}
         keys = [p.key for p in self.places(s.key) if p.group == place.group]
         i = keys.index(place.key)
-        if place.group:
-            return next((k for k in keys[i + 1 :] + keys[:i] if not count.get(k)), None)
-        so_far = min(count.get(place.key, 0), s.wanted - 1)
-        return next((k for k in keys[i + 1 :] if count.get(k, 0) <= so_far), None)
+        return next((k for k in keys[i + 1 :] + keys[:i] if k not in read), None)
 
     def places_onward(self, s: AnySetUp, phase: str, place: Place) -> list[str]:
         """A place and those that come after it while each is read once more, in order."""

@@ -15,12 +15,10 @@ from __future__ import annotations
 import json
 from collections.abc import Callable, Mapping
 from pathlib import Path
-from typing import Any
 
 from msgspec import Struct
 
 from trebb.core.errors import InputError, TrebbError
-from trebb.core.suspects.table import table_from
 from trebb.logbook.cases.boxes import SUFFIX, own_folder, read_list
 from trebb.logbook.file.given_files import MB, read_given, read_text
 from trebb.logbook.file.writing import WriteError, write_whole
@@ -28,7 +26,7 @@ from trebb.logbook.memory.joining import bring_in
 from trebb.logbook.memory.shop import export_shop
 from trebb.logbook.memory.shop_place import has_memory, shop_path
 from trebb.logbook.plan.rack import rack_path, read_rack
-from trebb.logbook.plan.suspicion import own_table_path
+from trebb.logbook.plan.suspicion import own_table_path, read_causes
 
 PREFERENCES, MEMORY, RACK, CAUSES, BOXES = (
     "preferences.json",
@@ -139,13 +137,9 @@ def _take_rack(path: Path) -> str:
 
 
 def _take_causes(path: Path) -> str:
-    try:
-        data: Any = json.loads(read_text(path))
-    except (ValueError, RecursionError) as error:
-        raise InputError(path.name, f"it is no table of causes ({error})") from None
-    table = table_from(data, path.name)
+    count = len(read_causes(path).causes)
     _put(path, own_table_path())
-    return f"{len(table.causes)} causes"
+    return f"{count} causes"
 
 
 def _take_list(path: Path) -> str:

@@ -35,13 +35,18 @@ def own_table_path() -> Path:
     return platformdirs.user_config_path("trebb", appauthor=False) / "causes.json"
 
 
-@cache
-def _read(path: Path, changed: float) -> Table:
+def read_causes(path: Path) -> Table:
+    """A table of causes. Raises InputError for a file that is none."""
     try:
         data = json.loads(read_text(path))
     except (ValueError, RecursionError) as error:
         raise InputError(path.name, f"it is no table of causes ({error})") from None
     return table_from(data, path.name)
+
+
+@cache
+def _read(path: Path, changed: float) -> Table:
+    return read_causes(path)
 
 
 def causes_table() -> tuple[Table, str]:
