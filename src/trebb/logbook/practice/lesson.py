@@ -12,13 +12,13 @@ from trebb.core.condition.draws import Array, quantiles
 from trebb.core.practice.ground_records import NOTHING
 from trebb.core.practice.grounds import belief, told
 from trebb.core.practice.piece import Piece
-from trebb.core.survey import AnySetUp, Lot, set_up
+from trebb.core.survey import set_up
 from trebb.core.units import show_minutes
 from trebb.core.words import small
 from trebb.logbook.cases.case import Case
 from trebb.logbook.log.entries import Entry, PracticeMarked, ReadingTaken
 from trebb.logbook.practice.begun import Truth, limits_of, lot_of_place
-from trebb.logbook.practice.trial import BestOrder, Trial
+from trebb.logbook.practice.trial import BestOrder, Trial, whole_minutes
 
 MOST_TRIED = 10  # lots that were not read, cheapest first, looked at for the one that tells
 SAYS = 0.8  # of the chief cause, from which a reading would have told it
@@ -64,21 +64,6 @@ def earned(case: Case, piece: Piece, said: str, minutes: float, best_minutes: fl
     return 1.0 if is_told else 0.5 * min(1.0, minutes / max(best_minutes, 1e-9))
 
 
-def _lots(trial: Trial) -> list[tuple[Case, AnySetUp, Lot]]:
-    subject = trial.case.subject_for("before")
-    return [
-        (case, s, lot)
-        for case in trial.all_cases()
-        for s in case.set_ups
-        for lot in s.all_lots(subject)
-        if lot.places and case.rows_of(s, lot.places)
-    ]
-
-
-def _minutes(s: AnySetUp, lot: Lot) -> float:
-    return s.setting_of(lot) + s.minutes * len(lot.places)
-
-
 def _own_way(trial: Trial, entries: Sequence[Entry]) -> tuple[Step, ...]:
     """Lots in the order they were set up, with the minutes of what was read or seen of each."""
     subject, found = trial.case.subject_for("before"), dict[tuple[str, str], Step]()
@@ -112,10 +97,10 @@ def _never_read(entries: Sequence[Entry], trial: Trial, piece: Piece, truth: Tru
         return ""
     unread = [
         (one, s, lot)
-        for one, s, lot in _lots(trial)
+        for one, s, lot in trial.lots()
         if not {p.place for p in trial.job.standing(one.assembly_key, s.key)} & set(lot.places)
     ]
-    for one, s, lot in sorted(unread, key=lambda x: _minutes(x[1], x[2]))[:MOST_TRIED]:
+    for one, s, lot in sorted(unread, key=lambda x: whole_minutes(x[1], x[2]))[:MOST_TRIED]:
         again = Trial.after(piece, entries)
         again.prepare(s)
         again.read(again.cases.of(one.assembly_key), s, lot)
@@ -125,8 +110,8 @@ def _never_read(entries: Sequence[Entry], trial: Trial, piece: Piece, truth: Tru
         _, likely = belief(piece.ground, subject, after.estimate, limits)
         if told(alone[chief]) or likely[chief] >= SAYS:
             return (
-                f"Never read: {small(lot.title)}. It takes {show_minutes(_minutes(s, lot))}, and with it "
-                f"{small(piece.ground.label_of(chief))} would have stood at {likely[chief]:.0%}."
+                f"Never read: {small(lot.title)}. It takes {show_minutes(whole_minutes(s, lot))}, and with "
+                f"it {small(piece.ground.label_of(chief))} would have stood at {likely[chief]:.0%}."
             )
     return ""
 

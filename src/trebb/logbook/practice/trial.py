@@ -25,6 +25,11 @@ NEAR_LEAST = 1.25  # the best order must end in a remedy that costs at most this
 MOST_TRIED = 150  # sets of readings looked at for one that is cheaper
 
 
+def whole_minutes(s: AnySetUp, lot: Lot) -> float:
+    """Minutes of setting a lot up and reading all of it."""
+    return s.setting_of(lot) + s.minutes * len(lot.places)
+
+
 class Trial:
     """A practice job in memory, read by the program instead of a hand."""
 
@@ -63,6 +68,17 @@ class Trial:
     def all_cases(self) -> list[Case]:
         """The case that is played, and those whose set-ups tell of it too."""
         return [self.case, *(self.cases.of(key) for key in self.piece.ground.also)]
+
+    def lots(self) -> list[tuple[Case, AnySetUp, Lot]]:
+        """Every lot that may be read and tells something, with its case."""
+        subject = self.case.subject_for("before")
+        return [
+            (case, s, lot)
+            for case in self.all_cases()
+            for s in case.set_ups
+            for lot in s.all_lots(subject)
+            if lot.places and case.rows_of(s, lot.places)
+        ]
 
     def read(self, case: Case, s: AnySetUp, lot: Lot) -> None:
         """Read a lot, each place as often as wanted, and answer what is asked before it counts."""
@@ -157,15 +173,8 @@ class _Lots:
     def __init__(self, piece: Piece, truth: Truth) -> None:
         self._piece, self._truth, self._gestures = piece, truth, beginning(piece)
         plain = Trial(piece, self._gestures)
-        subject = plain.case.subject_for("before")
-        self.lots = [
-            (case.assembly_key, s, lot)
-            for case in plain.all_cases()
-            for s in case.set_ups
-            for lot in s.all_lots(subject)
-            if lot.places and not s.is_optional and case.rows_of(s, lot.places)
-        ]
-        self.cost = [s.setting_of(lot) + s.minutes * len(lot.places) for _, s, lot in self.lots]
+        self.lots = [(case.assembly_key, s, lot) for case, s, lot in plain.lots() if not s.is_optional]
+        self.cost = [whole_minutes(s, lot) for _, s, lot in self.lots]
         self._ready = [
             frozenset(p.key for p in preparations_of(s.key) if _needed(piece, p.key)) for _, s, _ in self.lots
         ]
